@@ -1,0 +1,83 @@
+#include <fmt/format.h>
+
+#include <memory>
+
+#include "base/error.h"
+#include "base/units.h"
+#include "film_answer.h"
+#include "progress_line.h"
+#include "take/make.h"
+
+namespace askcount::cli {
+
+Answer film_answer(const cut::CutOutcome& o, const std::filesystem::path& film) {
+  Answer answer;
+  answer.json = {{"film", film.string()},
+                 {"frames", o.facts.frames},
+                 {"duration_s", rounded(o.facts.duration_s, 4)},
+                 {"size", fmt::format("{}x{}", o.facts.size.width, o.facts.size.height)},
+                 {"codec", o.facts.codec},
+                 {"fps", rounded(o.facts.fps.value(), 6)},
+                 {"seconds_taken", rounded(o.seconds_taken, 2)},
+                 {"unreadable", o.unreadable}};
+  answer.words = fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(),
+                             counted(o.facts.frames, "frame"), format_length(o.facts.duration_s),
+                             frame_rate_words(o.facts.fps), o.facts.size.width, o.facts.size.height,
+                             format_length(o.seconds_taken, 1));
+  for (const std::string& trouble : o.unreadable) answer.words += "A neighbour stands in: " + trouble + "\n";
+  return answer;
+}
+
+cut::CutOutcome render_shown(const cut::CutOrder& order) {
+  ProgressLine line("Rendering");
+  return cut::render(order, {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+}
+
+namespace {
+
+struct Asked {
+  std::string folder, output, fps, size = "1920x1080", take, preset = "medium";
+  int quality = 18;
+  bool as_shot = false;
+};
+
+Answer cut_verb(const Asked& asked) {
+  cut::CutOrder order;
+  if (!asked.take.empty()) {
+    const take::Take take = take::load_take(asked.take);
+    order.fps = take.sums().fps;
+    if (!asked.fps.empty() && !(parse_frame_rate(asked.fps, "--fps") == order.fps))
+      throw bad_input(fmt::format("--fps {} differs from the plan's {}.", asked.fps, format_frame_rate(order.fps)),
+                      "Leave --fps out, or change the take.");
+  } else {
+    if (asked.fps.empty()) throw bad_input("The frame rate is missing.", "Add --fps 25, or --take with the plan.");
+    order.fps = parse_frame_rate(asked.fps, "--fps");
+  }
+  order.output = asked.output;
+  order.size = parse_size(asked.size, "--size");
+  order.coding = {asked.quality, asked.preset};
+  order.levelled = !asked.as_shot;
+  cut::check_film(order.output, order.size);
+  order.frames = gather::gather(asked.folder).frames;
+  return film_answer(render_shown(order), order.output);
+}
+
+}  // namespace
+
+void add_cut(CLI::App& app, Chosen& chosen) {
+  CLI::App* verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
+  const auto asked = std::make_shared<Asked>();
+  verb->add_option("folder", asked->folder, "The card or folder")->required();
+  verb->add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)")->required();
+  verb->add_option("--fps", asked->fps, "Frame rate of the film");
+  verb->add_option("--take", asked->take, "Take the frame rate from this take's plan");
+  verb->add_option("--size", asked->size, "Size of the film");
+  verb->add_option("--quality", asked->quality, "Constant rate factor, 0 to 51; lower is better")
+      ->check(CLI::Range(0, 51));
+  verb->add_option("--preset", asked->preset, "The encoder's preset")
+      ->check(CLI::IsMember({"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"}));
+  verb->add_flag("--as-shot", asked->as_shot, "Do not level");
+  verb->callback([&chosen, asked] { chosen.run = [asked] { return cut_verb(*asked); }; });
+}
+
+}  // namespace askcount::cli

@@ -1,0 +1,62 @@
+#include <fmt/format.h>
+
+#include <memory>
+
+#include "base/units.h"
+#include "level/brightness.h"
+#include "progress_line.h"
+#include "verbs.h"
+
+namespace askcount::cli {
+namespace {
+
+struct Asked {
+  std::string folder, shape;
+  bool thumbnails = false;
+};
+
+Answer level_verb(const Asked& asked) {
+  const picture::Size shape = asked.shape.empty() ? picture::Size{} : parse_size(asked.shape, "--size");
+  const gather::Gathered g = gather::gather(asked.folder);
+  ProgressLine line("Measuring");
+  const auto lights = level::measure(g.frames, shape,
+                                     asked.thumbnails ? level::Source::Thumbnails : level::Source::Frames,
+                                     {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+  const level::Evenness e = level::even_out(g.frames, lights);
+  const Findings findings = level::judge(e);
+  Json corrections = Json::array(), clicks = Json::array();
+  for (size_t n = 0; n < e.frames.size(); ++n)
+    corrections.push_back({{"frame", n + 1},
+                           {"file", g.frames[n].file.filename().string()},
+                           {"as_shot_stops", rounded(e.frames[n].as_shot, 4)},
+                           {"correction_stops", rounded(e.frames[n].correction(), 4)},
+                           {"after_stops", rounded(e.after[n], 4)}});
+  for (const level::Click& c : e.clicks)
+    clicks.push_back({{"frame", c.frame + 1}, {"recorded_stops", rounded(c.recorded, 3)},
+                      {"measured_stops", rounded(c.measured, 3)}});
+  Answer answer;
+  answer.json = {{"frames", e.frames.size()},
+                 {"flicker_before", rounded(e.flicker_before, 4)},
+                 {"flicker_after", rounded(e.flicker_after, 4)},
+                 {"clicks", clicks},
+                 {"corrections", corrections},
+                 {"findings", to_json(findings)}};
+  answer.words = fmt::format("{}: flicker {} stops before, {} after.\n",
+                             counted(static_cast<long long>(e.frames.size()), "frame"),
+                             format_number(e.flicker_before, 3), format_number(e.flicker_after, 3)) +
+                 words_of(findings);
+  return answer;
+}
+
+}  // namespace
+
+void add_level(CLI::App& app, Chosen& chosen) {
+  CLI::App* verb = add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
+  const auto asked = std::make_shared<Asked>();
+  verb->add_option("folder", asked->folder, "The card or folder")->required();
+  verb->add_option("--size", asked->shape, "Measure only the part this film size shows (1920x1080)");
+  verb->add_flag("--thumbnails", asked->thumbnails, "A first curve from embedded thumbnails, quickly");
+  verb->callback([&chosen, asked] { chosen.run = [asked] { return level_verb(*asked); }; });
+}
+
+}  // namespace askcount::cli

@@ -1,0 +1,69 @@
+// askcount: every stage of a take without a window.
+//
+// Exit 0 when done, 2 for input that cannot be used, 1 when something broke while working. The answer is on standard
+// output, progress and messages are on standard error.
+
+#include <fmt/format.h>
+
+#include "base/error.h"
+#include "base/units.h"
+#include "verbs.h"
+
+namespace askcount::cli {
+
+CLI::App* add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what) {
+  CLI::App* verb = app.add_subcommand(name, what);
+  verb->add_flag("--json", chosen.as_json, "Print one JSON object");
+  return verb;
+}
+
+picture::Size parse_size(const std::string& text, const std::string& name) {
+  const auto x = text.find_first_of("xX");
+  if (x == std::string::npos)
+    throw bad_input(fmt::format("{} \"{}\" is not a size.", name, text), "Write it like 1920x1080.");
+  const long long w = parse_count(text.substr(0, x), name), h = parse_count(text.substr(x + 1), name);
+  if (w > 100000 || h > 100000) throw bad_input(fmt::format("{} \"{}\" is too large.", name, text));
+  return {static_cast<int>(w), static_cast<int>(h)};
+}
+
+std::string words_of(const Findings& findings) {
+  std::string words;
+  for (const Finding& f : findings) words += fmt::format("{:8} {}: {}\n", severity_word(f.severity), f.title, f.text);
+  return words;
+}
+
+}  // namespace askcount::cli
+
+int main(int argc, char** argv) {
+  using namespace askcount;
+  CLI::App app("Ask Count plans, shoots (with its stand-in), gathers, levels and cuts time-lapse takes.", "askcount");
+  app.require_subcommand(1);
+  app.set_version_flag("--version", "askcount " ASKCOUNT_VERSION);
+  cli::Chosen chosen;
+  cli::add_count(app, chosen);
+  cli::add_shoot(app, chosen);
+  cli::add_gather(app, chosen);
+  cli::add_level(app, chosen);
+  cli::add_cut(app, chosen);
+  cli::add_make(app, chosen);
+  cli::add_demo(app, chosen);
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    if (e.get_exit_code() == 0) return app.exit(e);
+    fmt::print(stderr, "askcount: {}. See askcount --help.\n", e.what());
+    return 2;
+  }
+  try {
+    const cli::Answer answer = chosen.run();
+    if (chosen.as_json) fmt::print("{}\n", answer.json.dump(2, ' ', false, Json::error_handler_t::replace));
+    else fmt::print("{}", answer.words);
+    return 0;
+  } catch (const Error& e) {
+    fmt::print(stderr, "askcount: {}\n", e.what());
+    return e.kind() == Error::Kind::BadInput ? 2 : 1;
+  } catch (const std::exception& e) {
+    fmt::print(stderr, "askcount: {}\n", e.what());
+    return 1;
+  }
+}

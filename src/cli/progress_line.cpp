@@ -1,0 +1,37 @@
+#include "progress_line.h"
+
+#include <fmt/format.h>
+#include <unistd.h>
+
+#include <cstdio>
+
+#include "base/units.h"
+
+namespace askcount::cli {
+
+using Clock = std::chrono::steady_clock;
+
+ProgressLine::ProgressLine(std::string doing)
+    : doing_(std::move(doing)), terminal_(isatty(STDERR_FILENO) != 0), began_(Clock::now()), last_(began_) {}
+
+ProgressLine::~ProgressLine() {
+  if (shown_ && terminal_) fmt::print(stderr, "\n");
+}
+
+void ProgressLine::show(size_t done, size_t total) {
+  const auto now = Clock::now();
+  const auto wait = terminal_ ? std::chrono::milliseconds(100) : std::chrono::milliseconds(5000);
+  if (now - last_ < wait && done != total) return;
+  last_ = now;
+  shown_ = true;
+  const double seconds = std::chrono::duration<double>(now - began_).count();
+  const double rate = seconds > 0 ? static_cast<double>(done) / seconds : 0;
+  std::string line = fmt::format("{} {} of {}", doing_, done, total);
+  if (seconds > 0.5 && rate > 0)
+    line += fmt::format(", {} a second, {} left", format_number(rate, rate < 10 ? 1 : 0),
+                        format_length(static_cast<double>(total - done) / rate, 0));
+  fmt::print(stderr, "{}{}{}", terminal_ ? "\r\033[K" : "", line, terminal_ ? "" : "\n");
+  std::fflush(stderr);
+}
+
+}  // namespace askcount::cli

@@ -1,0 +1,26 @@
+// A progress line on standard error.
+#pragma once
+
+#include <chrono>
+#include <cstddef>
+#include <string>
+
+namespace askcount::cli {
+
+/// "Shooting 120 of 250, 18 a second, 7 s left": rewritten in place on a terminal, a line every 5 s elsewhere. Ends
+/// its line when it goes out of scope.
+class ProgressLine {
+ public:
+  explicit ProgressLine(std::string doing);
+  ~ProgressLine();
+  ProgressLine(const ProgressLine&) = delete;
+  void show(size_t done, size_t total);
+
+ private:
+  std::string doing_;
+  bool terminal_;
+  bool shown_ = false;
+  std::chrono::steady_clock::time_point began_, last_;
+};
+
+}  // namespace askcount::cli

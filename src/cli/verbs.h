@@ -1,0 +1,43 @@
+// The verbs of the askcount command. Each adds its options to the parser and, once chosen, does its work.
+#pragma once
+
+#include <CLI/CLI.hpp>
+#include <filesystem>
+#include <functional>
+#include <string>
+
+#include "base/json.h"
+#include "picture/pixels.h"
+
+namespace askcount::cli {
+
+/// What a verb has to say: one object for --json, lines for people otherwise.
+struct Answer {
+  Json json;
+  std::string words;
+};
+
+/// Where a chosen verb leaves what is to be run, and whether the answer is wanted as JSON.
+struct Chosen {
+  std::function<Answer()> run;
+  bool as_json = false;
+};
+
+void add_count(CLI::App& app, Chosen& chosen);
+void add_shoot(CLI::App& app, Chosen& chosen);
+void add_gather(CLI::App& app, Chosen& chosen);
+void add_level(CLI::App& app, Chosen& chosen);
+void add_cut(CLI::App& app, Chosen& chosen);
+void add_make(CLI::App& app, Chosen& chosen);
+void add_demo(CLI::App& app, Chosen& chosen);
+
+/// A verb with its --json flag.
+CLI::App* add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what);
+
+/// Reads "1920x1080". Throws BadInput.
+picture::Size parse_size(const std::string& text, const std::string& name);
+
+/// Findings as lines for people.
+std::string words_of(const Findings& findings);
+
+}  // namespace askcount::cli

@@ -1,0 +1,40 @@
+// What Ask Count noticed about a take: a judgement with, where possible, one action that mends it.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace askcount {
+
+enum class Severity { Ok, Warning, Stop };
+
+/// The word used in JSON: "ok", "warning" or "stop".
+std::string severity_word(Severity severity);
+
+/// One change of a slot that mends a finding: the slot's word ("interval", "trail", …) and its new value in
+/// the slot's own unit (seconds, frames, share).
+struct Mend {
+  std::string slot;
+  double value = 0;
+  bool operator==(const Mend&) const = default;
+};
+
+/// A judgement. `code` is stable and for programs; `title` is a few words; `text` says what to do and why;
+/// `fix` names the action that mends it and is empty where there is none; `mend` is that action.
+struct Finding {
+  std::string code;
+  Severity severity = Severity::Ok;
+  std::string title;
+  std::string text;
+  std::string fix;
+  std::optional<Mend> mend;
+  bool operator==(const Finding&) const = default;
+};
+
+using Findings = std::vector<Finding>;
+
+/// Stops first, then warnings, then what is well; otherwise in the order they were found.
+void sort_by_severity(Findings& findings);
+
+}  // namespace askcount

@@ -1,0 +1,90 @@
+#include "base/instant.h"
+
+#include <date/tz.h>
+#include <fmt/format.h>
+
+#include <cmath>
+#include <cstdio>
+
+#include "base/error.h"
+
+namespace askcount {
+namespace {
+
+const date::time_zone* find_zone(const std::string& name) {
+  try {
+    return date::locate_zone(name);
+  } catch (const std::exception&) {
+    throw bad_input(fmt::format("There is no time zone \"{}\".", name), "Write one like Europe/London.");
+  }
+}
+
+}  // namespace
+
+WallTime wall_time(Instant instant, const std::string& zone) {
+  const date::time_zone* tz = find_zone(zone);
+  const auto local = tz->to_local(instant);
+  const auto day = date::floor<date::days>(local);
+  const date::year_month_day ymd(day);
+  const auto ms = std::chrono::duration_cast<std::chrono::milliseconds>(local - day).count();
+  WallTime w;
+  w.year = int(ymd.year());
+  w.month = static_cast<int>(unsigned(ymd.month()));
+  w.day = static_cast<int>(unsigned(ymd.day()));
+  w.hour = static_cast<int>(ms / 3600000);
+  w.minute = static_cast<int>(ms / 60000 % 60);
+  w.second = static_cast<int>(ms / 1000 % 60);
+  w.millisecond = static_cast<int>(ms % 1000);
+  w.offset_s = static_cast<int>(tz->get_info(instant).offset.count());
+  return w;
+}
+
+Instant parse_wall_time(std::string_view text, const std::string& zone) {
+  std::string clean(text);
+  for (char& c : clean)
+    if (c == 'T') c = ' ';
+  int y = 0, mo = 0, d = 0, h = 0, mi = 0, used = 0;
+  double s = 0;
+  const auto error = [&] {
+    return bad_input(fmt::format("\"{}\" is not a date and time.", text), "Write it like 2026-10-09 18:14.");
+  };
+  if (std::sscanf(clean.c_str(), "%4d-%2d-%2d %2d:%2d%n", &y, &mo, &d, &h, &mi, &used) != 5) throw error();
+  if (clean[static_cast<size_t>(used)] == ':') {
+    int more = 0;
+    if (std::sscanf(clean.c_str() + used, ":%lf%n", &s, &more) != 1) throw error();
+    used += more;
+  }
+  const date::year_month_day ymd{date::year(y), date::month(static_cast<unsigned>(mo)),
+                                 date::day(static_cast<unsigned>(d))};
+  if (static_cast<size_t>(used) != clean.size() || !ymd.ok() || h > 23 || h < 0 || mi > 59 || mi < 0 || s < 0 ||
+      s >= 60)
+    throw error();
+  const auto local = date::local_days(ymd) + std::chrono::hours(h) + std::chrono::minutes(mi) +
+                     std::chrono::milliseconds(std::llround(s * 1000));
+  try {
+    return find_zone(zone)->to_sys(local, date::choose::earliest);
+  } catch (const date::nonexistent_local_time&) {
+    throw bad_input(fmt::format("{} does not exist in {}: the clocks skip it.", text, zone));
+  }
+}
+
+std::string format_iso(Instant instant, const std::string& zone) {
+  const WallTime w = wall_time(instant, zone);
+  const int minutes = std::abs(w.offset_s) / 60;
+  return fmt::format("{:04}-{:02}-{:02}T{:02}:{:02}:{:02}{}{:02}:{:02}", w.year, w.month, w.day, w.hour, w.minute,
+                     w.second, w.offset_s < 0 ? '-' : '+', minutes / 60, minutes % 60);
+}
+
+std::string format_clock(Instant instant, const std::string& zone, bool with_seconds) {
+  const WallTime w = wall_time(instant, zone);
+  return with_seconds ? fmt::format("{:02}:{:02}:{:02}", w.hour, w.minute, w.second)
+                      : fmt::format("{:02}:{:02}", w.hour, w.minute);
+}
+
+Instant later(Instant instant, double seconds) {
+  return instant + std::chrono::milliseconds(std::llround(seconds * 1000));
+}
+
+double seconds_between(Instant a, Instant b) { return static_cast<double>((b - a).count()) / 1000.0; }
+
+}  // namespace askcount

@@ -1,0 +1,227 @@
+#include "base/units.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+#include <charconv>
+#include <cmath>
+#include <optional>
+#include <vector>
+
+#include "base/error.h"
+
+namespace askcount {
+namespace {
+
+constexpr Seconds kLongest = 100.0 * 365.25 * 86400;
+
+std::string trimmed(std::string_view text) {
+  const auto blank = [](char c) { return std::isspace(static_cast<unsigned char>(c)) != 0; };
+  while (!text.empty() && blank(text.front())) text.remove_prefix(1);
+  while (!text.empty() && blank(text.back())) text.remove_suffix(1);
+  return std::string(text);
+}
+
+/// A decimal number at the front of `text`, consumed; nothing where there is none.
+std::optional<double> take_number(std::string_view& text) {
+  std::string digits;
+  size_t used = 0;
+  bool point = false;
+  while (used < text.size()) {
+    const char c = text[used];
+    if (std::isdigit(static_cast<unsigned char>(c))) {
+      digits += c;
+    } else if ((c == '.' || c == ',') && !point) {
+      digits += '.';
+      point = true;
+    } else {
+      break;
+    }
+    ++used;
+  }
+  double value = 0;
+  const auto [end, err] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
+  if (digits.empty() || err != std::errc{} || end != digits.data() + digits.size()) return {};
+  text.remove_prefix(used);
+  return value;
+}
+
+void skip_blanks(std::string_view& text) {
+  while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
+}
+
+/// The unit word at the front of `text` in seconds, consumed; nothing where it is not one.
+std::optional<double> take_unit(std::string_view& text) {
+  size_t used = 0;
+  while (used < text.size() && std::isalpha(static_cast<unsigned char>(text[used]))) ++used;
+  std::string word(text.substr(0, used));
+  std::transform(word.begin(), word.end(), word.begin(), [](unsigned char c) { return std::tolower(c); });
+  static const std::pair<const char*, double> units[] = {
+      {"ms", 0.001},     {"s", 1},        {"sec", 1},      {"secs", 1},    {"second", 1}, {"seconds", 1},
+      {"m", 60},         {"min", 60},     {"mins", 60},    {"minute", 60}, {"minutes", 60}, {"h", 3600},
+      {"hr", 3600},      {"hrs", 3600},   {"hour", 3600},  {"hours", 3600}, {"d", 86400}, {"day", 86400},
+      {"days", 86400}};
+  for (const auto& [name, seconds] : units)
+    if (word == name) {
+      text.remove_prefix(used);
+      return seconds;
+    }
+  return {};
+}
+
+std::optional<double> clock_length(std::string_view text) {
+  std::vector<double> parts;
+  while (true) {
+    const auto n = take_number(text);
+    if (!n) return {};
+    parts.push_back(*n);
+    if (text.empty()) break;
+    if (text.front() != ':') return {};
+    text.remove_prefix(1);
+  }
+  if (parts.size() < 2 || parts.size() > 3) return {};
+  for (size_t i = 1; i < parts.size(); ++i)
+    if (parts[i] >= 60) return {};
+  for (size_t i = 0; i + 1 < parts.size(); ++i)
+    if (parts[i] != std::floor(parts[i])) return {};
+  double total = 0;
+  for (const double p : parts) total = total * 60 + p;
+  return total;
+}
+
+std::optional<double> fraction(std::string_view text) {
+  const auto above = take_number(text);
+  skip_blanks(text);
+  if (!above || text.empty() || text.front() != '/') return {};
+  text.remove_prefix(1);
+  skip_blanks(text);
+  const auto below = take_number(text);
+  skip_blanks(text);
+  if (!below || *below <= 0) return {};
+  if (!text.empty()) {
+    const auto unit = take_unit(text);
+    if (!unit || !text.empty()) return {};
+    return *above / *below * *unit;
+  }
+  return *above / *below;
+}
+
+std::optional<double> worded_length(std::string_view text) {
+  double total = 0;
+  double last = 0;  // the unit before, in seconds
+  while (!text.empty()) {
+    const auto n = take_number(text);
+    if (!n) return {};
+    skip_blanks(text);
+    auto unit = text.empty() ? std::optional<double>{} : take_unit(text);
+    if (!unit) {
+      if (!text.empty()) return {};
+      if (last == 0) unit = 1;
+      else if (last == 3600) unit = 60;
+      else if (last == 60) unit = 1;
+      else return {};
+    }
+    if (last != 0 && *unit >= last) return {};
+    total += *n * *unit;
+    last = *unit;
+    skip_blanks(text);
+  }
+  if (last == 0) return {};
+  return total;
+}
+
+}  // namespace
+
+Seconds parse_length(std::string_view text, std::string_view name) {
+  const std::string clean = trimmed(text);
+  std::optional<double> seconds;
+  if (clean.find(':') != std::string::npos) seconds = clock_length(clean);
+  else if (clean.find('/') != std::string::npos) seconds = fraction(clean);
+  else seconds = worded_length(clean);
+  if (!seconds)
+    throw bad_input(fmt::format("{} \"{}\" is not a length of time.", name, text),
+                    "Write it like 90 s, 1h30, 2:30 or 1/125.");
+  if (!(*seconds > 0)) throw bad_input(fmt::format("{} \"{}\" must be longer than zero.", name, text));
+  if (*seconds > kLongest) throw bad_input(fmt::format("{} \"{}\" is longer than 100 years.", name, text));
+  return *seconds;
+}
+
+double parse_positive(std::string_view text, std::string_view name) {
+  const std::string clean = trimmed(text);
+  std::optional<double> value = fraction(clean);
+  if (!value) {
+    std::string_view rest = clean;
+    value = take_number(rest);
+    if (!rest.empty()) value.reset();
+  }
+  if (!value) throw bad_input(fmt::format("{} \"{}\" is not a number.", name, text), "Write it like 0.5.");
+  if (!(*value > 0) || !std::isfinite(*value))
+    throw bad_input(fmt::format("{} \"{}\" must be above zero.", name, text));
+  return *value;
+}
+
+long long parse_count(std::string_view text, std::string_view name) {
+  const std::string clean = trimmed(text);
+  long long n = 0;
+  const auto [end, err] = std::from_chars(clean.data(), clean.data() + clean.size(), n);
+  if (clean.empty() || err != std::errc{} || end != clean.data() + clean.size())
+    throw bad_input(fmt::format("{} \"{}\" is not a whole number.", name, text), "Write it like 250.");
+  if (n <= 0) throw bad_input(fmt::format("{} \"{}\" must be at least 1.", name, text));
+  return n;
+}
+
+std::string format_number(double value, int decimals) {
+  std::string text = fmt::format("{:.{}f}", value, decimals);
+  if (text.find('.') != std::string::npos) {
+    text.erase(text.find_last_not_of('0') + 1);
+    if (text.back() == '.') text.pop_back();
+  }
+  return text == "-0" ? "0" : text;
+}
+
+std::string format_count(long long count) {
+  std::string digits = std::to_string(std::llabs(count));
+  for (int i = static_cast<int>(digits.size()) - 3; i > 0; i -= 3) digits.insert(static_cast<size_t>(i), ",");
+  return count < 0 ? "-" + digits : digits;
+}
+
+std::string format_length(Seconds seconds, int decimals) {
+  if (seconds < 0) return "-" + format_length(-seconds, decimals);
+  if (seconds > 0 && seconds < 0.1) return format_number(seconds, std::max(decimals, 4)) + " s";
+  if (std::stod(format_number(seconds, decimals)) < 60) return format_number(seconds, decimals) + " s";
+  if (seconds >= 100 * 3600) {
+    const long long hours = std::llround(seconds / 3600);
+    return hours % 24 ? fmt::format("{} d {} h", hours / 24, hours % 24) : fmt::format("{} d", hours / 24);
+  }
+  const long long whole = std::llround(seconds);
+  const long long h = whole / 3600, m = whole / 60 % 60, s = whole % 60;
+  std::string text;
+  const auto add = [&text](long long n, const char* unit) {
+    if (!text.empty()) text += ' ';
+    text += fmt::format("{} {}", n, unit);
+  };
+  if (h) add(h, "h");
+  if (m) add(m, "min");
+  if (s) add(s, "s");
+  return text;
+}
+
+std::string format_shutter(Seconds seconds) {
+  if (seconds <= 0) return "0 s";
+  if (seconds >= 0.3) return format_number(seconds, seconds < 10 ? 1 : 0) + " s";
+  return fmt::format("1/{} s", format_number(1 / seconds, 1 / seconds < 10 ? 1 : 0));
+}
+
+std::string format_trail(double trail) {
+  if (std::abs(trail - 0.5) < 0.005) return "half a step";
+  if (std::abs(trail - 1) < 0.005) return "a whole step";
+  if (std::abs(trail - 0.25) < 0.002) return "a quarter step";
+  return format_number(trail, trail < 0.1 ? 3 : 2) + " of a step";
+}
+
+std::string counted(long long n, std::string_view noun) {
+  return fmt::format("{} {}{}", format_count(n), noun, n == 1 ? "" : "s");
+}
+
+}  // namespace askcount

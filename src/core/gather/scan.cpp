@@ -1,0 +1,84 @@
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cctype>
+#include <mutex>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "gather/gather.h"
+
+namespace askcount::gather {
+namespace fs = std::filesystem;
+namespace {
+
+bool is_picture(const fs::path& file) {
+  std::string ext = file.extension().string();
+  std::transform(ext.begin(), ext.end(), ext.begin(), [](unsigned char c) { return std::tolower(c); });
+  return ext == ".jpg" || ext == ".jpeg";
+}
+
+bool is_hidden(const fs::path& file) { return file.filename().string().starts_with('.'); }
+
+Frame frame_of(const fs::path& file) {
+  Frame frame;
+  frame.file = file;
+  try {
+    frame.info = picture::read_shot_info(file);
+  } catch (const Error& e) {
+    frame.trouble = e.what();
+  }
+  return frame;
+}
+
+/// By time, then by number. A file without a time stands behind the one before it in number order.
+void order(std::vector<Frame>& frames) {
+  std::sort(frames.begin(), frames.end(), [](const Frame& a, const Frame& b) {
+    return natural_less(a.file.generic_string(), b.file.generic_string());
+  });
+  std::vector<std::pair<std::optional<picture::CameraTime>, size_t>> keys(frames.size());
+  std::optional<picture::CameraTime> last;
+  for (size_t i = 0; i < frames.size(); ++i) {
+    if (frames[i].info.captured) last = frames[i].info.captured;
+    keys[i] = {last, i};
+  }
+  std::stable_sort(keys.begin(), keys.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+  std::vector<Frame> sorted;
+  sorted.reserve(frames.size());
+  for (const auto& key : keys) sorted.push_back(std::move(frames[key.second]));
+  frames = std::move(sorted);
+}
+
+}  // namespace
+
+Gathered scan(const fs::path& folder, const Work& work) {
+  require_folder(folder);
+  std::vector<fs::path> files;
+  Gathered found;
+  std::error_code ec;
+  for (fs::recursive_directory_iterator it(folder, fs::directory_options::skip_permission_denied, ec), end; it != end;
+       it.increment(ec)) {
+    if (ec) break;
+    if (!it->is_regular_file(ec) || is_hidden(it->path())) continue;
+    if (is_picture(it->path())) files.push_back(it->path());
+    else found.ignored.push_back(it->path().string());
+  }
+  if (files.empty())
+    throw bad_input(fmt::format("There are no JPEG pictures in {}.", folder.string()),
+                    "Name the card or the folder the frames are in.");
+  found.frames.resize(files.size());
+  std::mutex reporting;
+  size_t done = 0;
+  tbb::parallel_for(size_t{0}, files.size(), [&](size_t i) {
+    if (work.stop.stop_requested()) return;
+    found.frames[i] = frame_of(files[i]);
+    const std::lock_guard lock(reporting);
+    work.report(++done, files.size());
+  });
+  if (work.stop.stop_requested()) throw cancelled("Gathering was stopped.");
+  order(found.frames);
+  return found;
+}
+
+}  // namespace askcount::gather

@@ -1,0 +1,127 @@
+#include "level/brightness.h"
+
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <cmath>
+#include <mutex>
+
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::level {
+
+picture::FrameLight measure_frame(const picture::Picture8& picture, picture::Size film) {
+  const picture::Rect part = film.width > 0 ? picture::crop_to_shape(picture.size, film)
+                                            : picture::Rect{0, 0, picture.size.width, picture.size.height};
+  return picture::measure_light(picture, part);
+}
+
+std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames, picture::Size film,
+                                                          Source source, const Work& work) {
+  std::vector<std::unique_ptr<picture::FrameLight>> lights(frames.size());
+  std::mutex reporting;
+  size_t done = 0;
+  tbb::parallel_for(size_t{0}, frames.size(), [&](size_t i) {
+    if (work.stop.stop_requested()) return;
+    const gather::Frame& frame = frames[i];
+    if (frame.readable()) try {
+        const std::string name = frame.file.string();
+        const picture::Bytes thumbnail =
+            source == Source::Thumbnails ? picture::read_thumbnail(frame.file) : picture::Bytes{};
+        const picture::Picture8 small = thumbnail.empty()
+                                            ? picture::decode_jpeg(picture::read_bytes(frame.file), 1, name)
+                                            : picture::decode_jpeg(thumbnail, 8, name);
+        lights[i] = std::make_unique<picture::FrameLight>(
+            measure_frame(picture::oriented(small, frame.info.orientation), film));
+      } catch (const Error&) {
+        // Left null: the frame is named as unreadable by whoever reads the curve.
+      }
+    const std::lock_guard lock(reporting);
+    work.report(++done, frames.size());
+  });
+  if (work.stop.stop_requested()) throw cancelled("Measuring was stopped.");
+  return lights;
+}
+
+std::vector<std::optional<double>> exposures_of(const std::vector<gather::Frame>& frames) {
+  std::vector<std::optional<double>> out;
+  out.reserve(frames.size());
+  for (const gather::Frame& f : frames) out.push_back(picture::exposure_stops(f.info));
+  return out;
+}
+
+Evenness even_out(const std::vector<gather::Frame>& frames,
+                  const std::vector<std::unique_ptr<picture::FrameLight>>& lights, Smoothing smoothing) {
+  Evenness e;
+  const auto exposures = exposures_of(frames);
+  Leveller leveller(exposures, smoothing);
+  for (const auto& light : lights) leveller.add(light.get());
+  std::vector<double> as_shot;
+  for (size_t n = 0; n < lights.size(); ++n) {
+    e.frames.push_back(leveller.level(n));
+    as_shot.push_back(e.frames[n].as_shot);
+    if (leveller.local_change(n) != 0) e.local_changes.push_back(n);
+    if (!lights[n]) {
+      e.unreadable.push_back(n);
+      e.gains.push_back(1);
+      e.after.push_back(e.frames[n].target);
+      continue;
+    }
+    const double gain = picture::gain_for(*lights[n], e.frames[n].target);
+    e.gains.push_back(gain);
+    e.after.push_back(std::log2(std::max(1e-6, lights[n]->mean_after(gain))));
+  }
+  e.clicks = find_clicks(as_shot, exposures);
+  e.flicker_before = flicker(as_shot);
+  e.flicker_after = flicker(e.after);
+  return e;
+}
+
+Findings judge(const Evenness& e) {
+  Findings list;
+  const auto number = [](size_t n) { return format_count(static_cast<long long>(n) + 1); };
+  if (!e.clicks.empty()) {
+    double recorded = 0, shown = 0;
+    for (const Click& c : e.clicks) recorded += c.recorded * c.recorded, shown += c.measured * c.recorded;
+    const bool agree = std::abs(shown / recorded - 1) < 0.3;
+    list.push_back({agree ? "clicks_joined" : "clicks_disagree", agree ? Severity::Ok : Severity::Warning,
+                    agree ? "Clicks joined" : "The record and the picture disagree",
+                    agree ? fmt::format("{} match the camera's record.",
+                                        counted(static_cast<long long>(e.clicks.size()), "exposure change"))
+                          : fmt::format("{} recorded, but the pictures change by {} of that. They were joined by the "
+                                        "pictures.",
+                                        counted(static_cast<long long>(e.clicks.size()), "exposure change"),
+                                        format_number(shown / recorded * 100, 0) + " %"),
+                    "", {}});
+  }
+  const bool even = e.flicker_after < 0.02;
+  list.push_back({even ? "flicker_gone" : "flicker_left", even ? Severity::Ok : Severity::Warning,
+                  even ? "Flicker below what an eye sees" : "Some flicker is left",
+                  fmt::format("{} stops before, {} after.", format_number(e.flicker_before, 3),
+                              format_number(e.flicker_after, 3)),
+                  "", {}});
+  if (!e.local_changes.empty())
+    list.push_back({"local_change", Severity::Ok,
+                    e.local_changes.size() == 1 ? "A light changes at frame " + number(e.local_changes[0])
+                                                : counted(static_cast<long long>(e.local_changes.size()), "true change") +
+                                                      " of light",
+                    "Only a part of the picture shares it, so it is kept and not smoothed away.", "", {}});
+  if (!e.unreadable.empty())
+    list.push_back({"frames_unreadable", Severity::Warning,
+                    counted(static_cast<long long>(e.unreadable.size()), "frame") + " cannot be read",
+                    fmt::format("The first is frame {}. Neighbours stand in.", number(e.unreadable[0])), "", {}});
+  double most = 0;
+  size_t most_at = 0;
+  for (size_t n = 0; n < e.frames.size(); ++n)
+    if (std::abs(e.frames[n].correction()) > most) most = std::abs(e.frames[n].correction()), most_at = n;
+  if (most > 1)
+    list.push_back({"large_correction", Severity::Warning, "One frame is far off",
+                    fmt::format("Frame {} is corrected by {} stops. Look at it.", number(most_at), format_number(most, 1)),
+                    "", {}});
+  sort_by_severity(list);
+  return list;
+}
+
+}  // namespace askcount::level

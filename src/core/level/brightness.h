@@ -1,0 +1,52 @@
+// How bright every frame of a take is.
+#pragma once
+
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "base/finding.h"
+#include "base/progress.h"
+#include "gather/gather.h"
+#include "level/levelling.h"
+#include "picture/light.h"
+
+namespace askcount::level {
+
+/// What the brightness of a take is measured from.
+enum class Source {
+  Frames,     ///< the frames themselves, decoded at one eighth
+  Thumbnails  ///< embedded thumbnails, where there are some; a first curve, quickly
+};
+
+/// The light of every frame, null where a frame cannot be read. Only the part with the shape of `film` counts (all of
+/// the frame where `film` is empty). Frames are read in parallel; memory grows by 4 KB a frame. Throws Cancelled.
+std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames, picture::Size film,
+                                                          Source source = Source::Frames, const Work& work = {});
+
+/// The light of one decoded frame, turned upright, within the film's shape.
+picture::FrameLight measure_frame(const picture::Picture8& picture, picture::Size film);
+
+/// A take's levelling, ready to show and to render by.
+struct Evenness {
+  std::vector<Levelled> frames;
+  std::vector<double> gains;           ///< linear, one a frame, highlights held
+  std::vector<double> after;           ///< brightness that leaves, in stops, one a frame
+  std::vector<Click> clicks;
+  std::vector<size_t> local_changes;   ///< frames where a part of the picture changed for real
+  std::vector<size_t> unreadable;
+  double flicker_before = 0;           ///< stops
+  double flicker_after = 0;            ///< stops
+};
+
+/// Levels measured light. `frames` and `lights` are of the same length.
+Evenness even_out(const std::vector<gather::Frame>& frames,
+                  const std::vector<std::unique_ptr<picture::FrameLight>>& lights, Smoothing smoothing = {});
+
+/// What there is to say about it.
+Findings judge(const Evenness& evenness);
+
+/// Recorded exposures of frames in stops.
+std::vector<std::optional<double>> exposures_of(const std::vector<gather::Frame>& frames);
+
+}  // namespace askcount::level

@@ -1,0 +1,35 @@
+// Compressed stills: decoding at a scale, and encoding.
+#pragma once
+
+#include <filesystem>
+#include <span>
+#include <string>
+#include <vector>
+
+#include "picture/pixels.h"
+
+namespace askcount::picture {
+
+using Bytes = std::vector<std::uint8_t>;
+
+/// The bytes of a file. Throws Failed naming it.
+Bytes read_bytes(const std::filesystem::path& file);
+
+/// A picture's full size, from its header. `name` is how errors call it. Throws Failed.
+Size jpeg_size(std::span<const std::uint8_t> bytes, const std::string& name);
+
+/// Eighths of the full size a frame may be decoded at so that its `crop` still has at least the pixels of `film`
+/// (8 where it has not): the decoder then does the first part of the scaling. 1 to 8.
+int decoding_eighths(const Rect& crop, Size film);
+
+/// `full` at so many eighths, rounded up as the decoder does.
+Size scaled_size(Size full, int eighths);
+
+/// Decodes at `eighths` / 8 of the full size. Throws Failed naming the picture where it is damaged or cut short; no
+/// half picture is ever returned. Safe from several threads at once.
+Picture8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name);
+
+/// Compresses with 4:2:2 colour at `quality` 1 to 100.
+Bytes encode_jpeg(const Picture8& picture, int quality);
+
+}  // namespace askcount::picture

@@ -1,0 +1,194 @@
+#include "picture/metadata.h"
+
+#include <date/date.h>
+#include <fmt/format.h>
+
+#include <array>
+#include <cmath>
+#include <cstdio>
+#include <exiv2/exiv2.hpp>
+
+#include "base/error.h"
+
+namespace askcount::picture {
+namespace {
+
+// The engraved thirds from 1 second down to 1/10 and the faster ones, as every dial has them.
+constexpr std::array kShutterMarks = {30.0,     25.0,     20.0,     15.0,     13.0,     10.0,     8.0,      6.0,
+                                      5.0,      4.0,      3.2,      2.5,      2.0,      1.6,      1.3,      1.0,
+                                      0.8,      0.6,      0.5,      0.4,      0.3,      1 / 4.0,  1 / 5.0,  1 / 6.0,
+                                      1 / 8.0,  1 / 10.0, 1 / 13.0, 1 / 15.0, 1 / 20.0, 1 / 25.0, 1 / 30.0, 1 / 40.0,
+                                      1 / 50.0, 1 / 60.0, 1 / 80.0, 1 / 100., 1 / 125., 1 / 160., 1 / 200., 1 / 250.,
+                                      1 / 320., 1 / 400., 1 / 500., 1 / 640., 1 / 800., 1 / 1e3,  1 / 1250., 1 / 1600.,
+                                      1 / 2e3,  1 / 2500., 1 / 3200., 1 / 4e3, 1 / 5e3, 1 / 6400., 1 / 8e3};
+constexpr int kThirdsOfFirstShutter = 15;  // 30 s stands for 2^5
+constexpr std::array kApertureMarks = {1.0, 1.1, 1.2, 1.4, 1.6, 1.8, 2.0, 2.2, 2.5, 2.8, 3.2, 3.5, 4.0, 4.5,  5.0,
+                                       5.6, 6.3, 7.1, 8.0, 9.0, 10., 11., 13., 14., 16., 18., 20., 22., 25.0, 29.0, 32.};
+constexpr std::array kIsoMarks = {50.,   64.,   80.,   100.,  125.,  160.,  200.,   250.,   320.,   400.,   500.,
+                                  640.,  800.,  1000., 1250., 1600., 2000., 2500.,  3200.,  4000.,  5000.,  6400.,
+                                  8000., 1e4,   12800., 16e3, 20e3,  25600., 32e3,  40e3,   51200., 64e3,   80e3, 102400.};
+
+/// The mark at a place of thirds, or the value itself where the marks do not reach.
+template <size_t N>
+double mark_at(const std::array<double, N>& marks, long place, double value) {
+  return place >= 0 && place < static_cast<long>(N) ? marks[static_cast<size_t>(place)] : value;
+}
+
+/// The exact third nearest to a mark, where the mark is within a twelfth of a stop of what is engraved there.
+/// `thirds` is where the value lies, in thirds of a stop; `exact` gives the value of whole thirds.
+template <typename Exact, typename Mark>
+double snapped(double value, double thirds, Exact exact, Mark mark, double stops_per_log2) {
+  for (const double n : {std::round(thirds), std::floor(thirds), std::ceil(thirds)})
+    if (std::abs(std::log2(value / mark(n))) * stops_per_log2 < 0.03) return exact(n);
+  const double n = std::round(thirds);
+  return std::abs(thirds - n) / 3 < 1.0 / 36 ? exact(n) : value;
+}
+
+std::optional<double> rational(const Exiv2::ExifData& exif, const char* key) {
+  const auto it = exif.findKey(Exiv2::ExifKey(key));
+  if (it == exif.end() || it->count() == 0) return {};
+  const double v = static_cast<double>(it->toFloat());
+  const auto r = it->toRational();
+  const double exact = r.second != 0 ? static_cast<double>(r.first) / r.second : v;
+  if (!std::isfinite(exact) || exact <= 0) return {};
+  return exact;
+}
+
+std::string text(const Exiv2::ExifData& exif, const char* key) {
+  const auto it = exif.findKey(Exiv2::ExifKey(key));
+  if (it == exif.end()) return {};
+  std::string s = it->toString();
+  while (!s.empty() && (s.back() == ' ' || s.back() == '\0')) s.pop_back();
+  return s;
+}
+
+std::optional<CameraTime> captured(const Exiv2::ExifData& exif) {
+  std::string when = text(exif, "Exif.Photo.DateTimeOriginal");
+  if (when.empty()) when = text(exif, "Exif.Image.DateTime");
+  int y = 0, mo = 0, d = 0, h = 0, mi = 0, s = 0;
+  if (std::sscanf(when.c_str(), "%d:%d:%d %d:%d:%d", &y, &mo, &d, &h, &mi, &s) != 6) return {};
+  const date::year_month_day ymd{date::year(y), date::month(static_cast<unsigned>(mo)),
+                                 date::day(static_cast<unsigned>(d))};
+  if (!ymd.ok()) return {};
+  int ms = 0;
+  if (std::string sub = text(exif, "Exif.Photo.SubSecTimeOriginal"); !sub.empty()) {
+    sub = (sub + "000").substr(0, 3);
+    ms = std::atoi(sub.c_str());
+  }
+  return date::sys_days(ymd) + std::chrono::hours(h) + std::chrono::minutes(mi) + std::chrono::seconds(s) +
+         std::chrono::milliseconds(ms);
+}
+
+Exiv2::Image::AutoPtr open(const std::filesystem::path& file) {
+  static const bool ready = Exiv2::XmpParser::initialize();
+  (void)ready;
+  try {
+    auto image = Exiv2::ImageFactory::open(file.string());
+    image->readMetadata();
+    return image;
+  } catch (const Exiv2::AnyError& e) {
+    throw failed(fmt::format("{} cannot be read as a picture: {}.", file.string(), e.what()));
+  }
+}
+
+Exiv2::URational ratio_of(double value) {
+  if (value < 1 && std::abs(1 / value - std::round(1 / value)) < 1e-6)
+    return {1, static_cast<std::uint32_t>(std::lround(1 / value))};
+  return {static_cast<std::uint32_t>(std::lround(value * 10)), 10};
+}
+
+}  // namespace
+
+double exact_shutter(double s) {
+  const auto exact = [](double n) { return std::exp2(n / 3); };
+  const auto mark = [&](double n) {
+    return mark_at(kShutterMarks, kThirdsOfFirstShutter - static_cast<long>(n), exact(n));
+  };
+  return snapped(s, std::log2(s) * 3, exact, mark, 1);
+}
+
+double exact_f_number(double f) {
+  const auto exact = [](double n) { return std::exp2(n / 6); };
+  const auto mark = [&](double n) { return mark_at(kApertureMarks, static_cast<long>(n), exact(n)); };
+  return snapped(f, std::log2(f) * 6, exact, mark, 2);
+}
+
+double exact_iso(double iso) {
+  const auto exact = [](double n) { return 100 * std::exp2(n / 3); };
+  const auto mark = [&](double n) { return mark_at(kIsoMarks, static_cast<long>(n) + 3, exact(n)); };
+  return snapped(iso, std::log2(iso / 100) * 3, exact, mark, 1);
+}
+
+double marked_shutter(double s) {
+  return mark_at(kShutterMarks, kThirdsOfFirstShutter - std::lround(std::log2(s) * 3), s);
+}
+double marked_f_number(double f) { return mark_at(kApertureMarks, std::lround(std::log2(f) * 6), f); }
+double marked_iso(double iso) { return mark_at(kIsoMarks, std::lround(std::log2(iso / 100) * 3) + 3, iso); }
+
+std::optional<double> exposure_stops(const ShotInfo& info) {
+  if (!info.shutter_s || !info.f_number || !info.iso) return {};
+  const double f = exact_f_number(*info.f_number);
+  return std::log2(exact_shutter(*info.shutter_s) * exact_iso(*info.iso) / 100 / (f * f));
+}
+
+ShotInfo read_shot_info(const std::filesystem::path& file) {
+  const auto image = open(file);
+  const Exiv2::ExifData& exif = image->exifData();
+  ShotInfo info;
+  info.captured = captured(exif);
+  info.shutter_s = rational(exif, "Exif.Photo.ExposureTime");
+  info.f_number = rational(exif, "Exif.Photo.FNumber");
+  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings")); it != exif.end() && it->toLong() > 0)
+    info.iso = static_cast<double>(it->toLong());
+  info.body = text(exif, "Exif.Image.Model");
+  info.lens = text(exif, "Exif.Photo.LensModel");
+  info.size = {image->pixelWidth(), image->pixelHeight()};
+  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation")); it != exif.end())
+    info.orientation = static_cast<int>(it->toLong());
+  return info;
+}
+
+Bytes read_thumbnail(const std::filesystem::path& file) {
+  const auto image = open(file);
+  const Exiv2::DataBuf data = Exiv2::ExifThumbC(image->exifData()).copy();
+  return data.pData_ ? Bytes(data.pData_, data.pData_ + data.size_) : Bytes{};
+}
+
+Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail) {
+  Exiv2::ExifData exif;
+  if (!info.body.empty()) exif["Exif.Image.Model"] = info.body;
+  if (!info.lens.empty()) exif["Exif.Photo.LensModel"] = info.lens;
+  exif["Exif.Image.Orientation"] = static_cast<std::uint16_t>(info.orientation);
+  if (info.captured) {
+    const auto day = date::floor<date::days>(*info.captured);
+    const date::year_month_day ymd(day);
+    const auto ms = std::chrono::duration_cast<std::chrono::milliseconds>(*info.captured - day).count();
+    const std::string when =
+        fmt::format("{:04}:{:02}:{:02} {:02}:{:02}:{:02}", int(ymd.year()), unsigned(ymd.month()), unsigned(ymd.day()),
+                    ms / 3600000, ms / 60000 % 60, ms / 1000 % 60);
+    exif["Exif.Image.DateTime"] = when;
+    exif["Exif.Photo.DateTimeOriginal"] = when;
+    exif["Exif.Photo.SubSecTimeOriginal"] = fmt::format("{:03}", ms % 1000);
+  }
+  if (info.shutter_s) exif["Exif.Photo.ExposureTime"] = ratio_of(*info.shutter_s);
+  if (info.f_number) exif["Exif.Photo.FNumber"] = ratio_of(*info.f_number);
+  if (info.iso) exif["Exif.Photo.ISOSpeedRatings"] = static_cast<std::uint16_t>(std::lround(*info.iso));
+  if (!thumbnail.empty())
+    Exiv2::ExifThumb(exif).setJpegThumbnail(thumbnail.data(), static_cast<long>(thumbnail.size()));
+  Exiv2::Blob blob;
+  Exiv2::ExifParser::encode(blob, Exiv2::littleEndian, exif);
+  if (blob.size() + 8 > 0xFFFF) throw failed("The metadata of a picture does not fit into its file.");
+  // An APP1 segment right behind the start marker, as cameras place it.
+  const size_t length = blob.size() + 8;
+  Bytes out;
+  out.reserve(jpeg.size() + length + 2);
+  out.insert(out.end(), jpeg.begin(), jpeg.begin() + 2);
+  const std::uint8_t head[] = {0xFF, 0xE1, static_cast<std::uint8_t>(length >> 8), static_cast<std::uint8_t>(length),
+                               'E', 'x', 'i', 'f', 0, 0};
+  out.insert(out.end(), std::begin(head), std::end(head));
+  out.insert(out.end(), blob.begin(), blob.end());
+  out.insert(out.end(), jpeg.begin() + 2, jpeg.end());
+  return out;
+}
+
+}  // namespace askcount::picture

@@ -1,0 +1,54 @@
+// What a camera wrote about a shot, read and (for the stand-in) written as EXIF.
+#pragma once
+
+#include <chrono>
+#include <filesystem>
+#include <optional>
+#include <string>
+
+#include "picture/jpeg.h"
+
+namespace askcount::picture {
+
+/// The camera's clock as it stood in the file, without a zone.
+using CameraTime = std::chrono::sys_time<std::chrono::milliseconds>;
+
+/// What is known of one exposure. Absent values were not in the file.
+struct ShotInfo {
+  std::optional<CameraTime> captured;  ///< start of the exposure by the camera's clock, with sub-seconds
+  std::optional<double> shutter_s;
+  std::optional<double> f_number;
+  std::optional<double> iso;
+  std::string body;
+  std::string lens;
+  Size size;            ///< full size in pixels as stored
+  int orientation = 1;  ///< EXIF 1 to 8
+};
+
+/// Log2 of how much light an exposure lets in and amplifies, in stops: log2(shutter × ISO ÷ f-number²), with the
+/// marked values of dials (1/125, f/5.6) taken as the exact thirds of a stop they stand for. Nothing where any of
+/// the three is missing.
+std::optional<double> exposure_stops(const ShotInfo& info);
+
+/// The exact third of a stop a marked shutter, f-number or ISO stands for (1/125 is 2^-7, f/5.6 is 2^2.5); the value
+/// itself where it is not within a twelfth of a stop of a mark.
+double exact_shutter(double marked_s);
+double exact_f_number(double marked);
+double exact_iso(double marked);
+
+/// The marks dials carry for exact values: 1/125 for 2^-7, 5.6 for 2^2.5, 125 for 100 × 2^(1/3).
+double marked_shutter(double exact_s);
+double marked_f_number(double exact);
+double marked_iso(double exact);
+
+/// Reads a file's EXIF. A file without any gives an empty ShotInfo with its size. Throws Failed naming the file
+/// where it is no picture. Safe from several threads at once.
+ShotInfo read_shot_info(const std::filesystem::path& file);
+
+/// The embedded thumbnail's JPEG bytes; empty where there is none. Throws as read_shot_info.
+Bytes read_thumbnail(const std::filesystem::path& file);
+
+/// `jpeg` with EXIF for `info` and an embedded thumbnail put in.
+Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail);
+
+}  // namespace askcount::picture

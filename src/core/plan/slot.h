@@ -1,0 +1,54 @@
+// The twelve slots of the sentence: what a take can be asked by.
+#pragma once
+
+#include <array>
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace askcount::plan {
+
+/// Units: lengths of time in seconds; Fps in frames a second; Frames a whole count; SpeedUp, Trail plain numbers;
+/// Step a share of the frame's width.
+enum class Slot {
+  Clip,            ///< length of the film
+  Fps,             ///< frame rate of the film
+  Frames,          ///< frames in the film
+  Interval,        ///< start of one shot to the start of the next
+  Field,           ///< first shot's start to the last shot's end
+  SpeedUp,         ///< field seconds in one film second
+  FieldCrossing,   ///< the subject crosses the frame's width, in the field
+  ScreenCrossing,  ///< the same on the screen
+  Step,            ///< how far the subject moves between frames
+  Trail,           ///< shutter as a share of the interval
+  Shutter,         ///< how long one exposure is open
+  Gap              ///< end of a shot to the start of the next
+};
+
+inline constexpr int kSlots = 12;
+inline constexpr std::array<Slot, kSlots> kAllSlots = {
+    Slot::Clip,          Slot::Fps,            Slot::Frames, Slot::Interval, Slot::Field,   Slot::SpeedUp,
+    Slot::FieldCrossing, Slot::ScreenCrossing, Slot::Step,   Slot::Trail,    Slot::Shutter, Slot::Gap};
+
+/// The word used in takes and as the command's option: "clip", "fps", "frames", "interval", "field", "speed-up",
+/// "crossing", "screen-crossing", "step", "trail", "shutter", "gap".
+const char* slot_word(Slot slot);
+
+/// The slot of a word; nothing where there is none.
+std::optional<Slot> slot_of_word(std::string_view word);
+
+/// For sentences: "the clip", "the frame rate", …
+const char* slot_name(Slot slot);
+
+/// Reads what a person typed into a slot. Throws BadInput as units.h and frame_rate.h do; Frames takes whole
+/// numbers, Trail also "half".
+double parse_slot(Slot slot, std::string_view text);
+
+/// A slot's value for the eye, with its unit: "10 s", "25 fps", "250 frames", "half a step".
+std::string format_slot(Slot slot, double value);
+
+/// Throws BadInput unless the value can stand in the slot: above zero, finite, below 1e12; Frames whole and at
+/// least 1; Fps from 1 to 1000.
+void check_slot(Slot slot, double value);
+
+}  // namespace askcount::plan

@@ -1,0 +1,246 @@
+#include "plan/solver.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+
+namespace askcount::plan {
+namespace {
+
+constexpr double kSlack = 0.005;  // how far a written wish may be off what follows, as a share
+
+double whole_up(double x) { return std::max(1.0, std::ceil(x - 1e-9 * std::max(1.0, std::abs(x)))); }
+double whole_down(double x) { return std::floor(x + 1e-9 * std::max(1.0, std::abs(x))); }
+
+/// The slots known so far, and the rules that make more of them known.
+class Board {
+ public:
+  explicit Board(const ShotShape& shape) : shape_(shape) {}
+
+  std::array<std::optional<double>, kSlots> value;
+  std::array<Relation, kSlots> by{};
+
+  void put(Slot slot, double v, Relation relation) {
+    auto& place = value[static_cast<size_t>(slot)];
+    if (place) return;
+    place = v;
+    by[static_cast<size_t>(slot)] = relation;
+    changed_ = true;
+  }
+
+  void spread() {
+    do {
+      changed_ = false;
+      count();
+      speed();
+      crossing();
+      shot();
+      field();
+    } while (changed_ && sound());
+  }
+
+  /// Every value can stand and every relation with all its slots known holds.
+  bool consistent() const;
+
+ private:
+  const std::optional<double>& at(Slot s) const { return value[static_cast<size_t>(s)]; }
+  bool has(Slot a) const { return at(a).has_value(); }
+  bool has(Slot a, Slot b) const { return has(a) && has(b); }
+  double get(Slot s) const { return *at(s); }
+  double length() const { return shape_.open_factor * get(Slot::Shutter) + shape_.extra_s; }
+  bool sound() const {
+    return std::all_of(value.begin(), value.end(), [](const auto& v) { return !v || std::isfinite(*v); });
+  }
+
+  /// a = b × c in all three directions.
+  void product(Slot a, Slot b, Slot c, Relation r) {
+    if (has(b, c)) put(a, get(b) * get(c), r);
+    if (has(a, c)) put(b, get(a) / get(c), r);
+    if (has(a, b)) put(c, get(a) / get(b), r);
+  }
+
+  void count() {
+    if (has(Slot::Clip, Slot::Fps)) put(Slot::Frames, whole_up(get(Slot::Clip) * get(Slot::Fps)), Relation::Count);
+    if (has(Slot::Frames, Slot::Fps)) put(Slot::Clip, get(Slot::Frames) / get(Slot::Fps), Relation::Count);
+    if (has(Slot::Frames, Slot::Clip)) put(Slot::Fps, get(Slot::Frames) / get(Slot::Clip), Relation::Count);
+  }
+
+  void speed() { product(Slot::SpeedUp, Slot::Interval, Slot::Fps, Relation::SpeedUp); }
+
+  void crossing() {
+    product(Slot::FieldCrossing, Slot::SpeedUp, Slot::ScreenCrossing, Relation::Crossing);
+    product(Slot::Interval, Slot::Step, Slot::FieldCrossing, Relation::Step);
+    if (has(Slot::ScreenCrossing, Slot::Fps))
+      put(Slot::Step, 1 / (get(Slot::ScreenCrossing) * get(Slot::Fps)), Relation::ScreenStep);
+    if (has(Slot::Step, Slot::Fps))
+      put(Slot::ScreenCrossing, 1 / (get(Slot::Step) * get(Slot::Fps)), Relation::ScreenStep);
+    if (has(Slot::Step, Slot::ScreenCrossing))
+      put(Slot::Fps, 1 / (get(Slot::Step) * get(Slot::ScreenCrossing)), Relation::ScreenStep);
+  }
+
+  void shot() {
+    product(Slot::Shutter, Slot::Trail, Slot::Interval, Relation::Trail);
+    if (has(Slot::Interval, Slot::Shutter)) put(Slot::Gap, get(Slot::Interval) - length(), Relation::Gap);
+    if (has(Slot::Gap, Slot::Shutter)) put(Slot::Interval, get(Slot::Gap) + length(), Relation::Gap);
+    if (has(Slot::Gap, Slot::Interval))
+      put(Slot::Shutter, (get(Slot::Interval) - get(Slot::Gap) - shape_.extra_s) / shape_.open_factor, Relation::Gap);
+    if (has(Slot::Gap, Slot::Trail) && shape_.open_factor * get(Slot::Trail) < 1)
+      put(Slot::Interval, (get(Slot::Gap) + shape_.extra_s) / (1 - shape_.open_factor * get(Slot::Trail)),
+          Relation::Gap);
+  }
+
+  void field() {
+    if (has(Slot::Frames, Slot::Interval) && has(Slot::Shutter))
+      put(Slot::Field, (get(Slot::Frames) - 1) * get(Slot::Interval) + length(), Relation::Field);
+    if (!has(Slot::Field)) return;
+    const double f = get(Slot::Field);
+    if (has(Slot::Interval, Slot::Shutter))
+      put(Slot::Frames, whole_down((f - length()) / get(Slot::Interval)) + 1, Relation::Field);
+    if (!has(Slot::Frames)) return;
+    const double n = get(Slot::Frames);
+    if (has(Slot::Gap)) put(Slot::Interval, (f + get(Slot::Gap)) / n, Relation::Field);
+    else if (has(Slot::Trail))
+      put(Slot::Interval, (f - shape_.extra_s) / (n - 1 + shape_.open_factor * get(Slot::Trail)), Relation::Field);
+    else if (has(Slot::Shutter) && n > 1) put(Slot::Interval, (f - length()) / (n - 1), Relation::Field);
+    else if (has(Slot::Interval))
+      put(Slot::Shutter, (f - (n - 1) * get(Slot::Interval) - shape_.extra_s) / shape_.open_factor, Relation::Field);
+  }
+
+  ShotShape shape_;
+  bool changed_ = false;
+};
+
+bool near(double a, double b) { return std::abs(a - b) <= kSlack * std::max(std::abs(a), std::abs(b)); }
+
+bool Board::consistent() const {
+  for (const Slot s : kAllSlots) {
+    if (!has(s)) continue;
+    const double v = get(s);
+    // A gap below zero is a judgement (the interval is too short), not a contradiction.
+    if (!std::isfinite(v) || (s != Slot::Gap && v <= 0)) return false;
+    if (s == Slot::Fps && (v < 0.999 || v > 1000.5)) return false;
+  }
+  const auto product_holds = [this](Slot a, Slot b, Slot c) {
+    return !has(a) || !has(b, c) || near(get(a), get(b) * get(c));
+  };
+  if (has(Slot::Clip, Slot::Fps) && has(Slot::Frames)) {
+    const double n = get(Slot::Frames), exact = get(Slot::Clip) * get(Slot::Fps);
+    if (n != whole_up(exact) && std::abs(n - exact) > 0.01) return false;
+  }
+  if (!product_holds(Slot::SpeedUp, Slot::Interval, Slot::Fps)) return false;
+  if (!product_holds(Slot::FieldCrossing, Slot::SpeedUp, Slot::ScreenCrossing)) return false;
+  if (!product_holds(Slot::Interval, Slot::Step, Slot::FieldCrossing)) return false;
+  if (has(Slot::Step, Slot::Fps) && has(Slot::ScreenCrossing) &&
+      !near(1, get(Slot::Step) * get(Slot::Fps) * get(Slot::ScreenCrossing)))
+    return false;
+  if (!product_holds(Slot::Shutter, Slot::Trail, Slot::Interval)) return false;
+  if (has(Slot::Shutter, Slot::Interval)) {
+    if (has(Slot::Gap) &&
+        std::abs(get(Slot::Gap) - (get(Slot::Interval) - length())) > kSlack * get(Slot::Interval))
+      return false;
+    if (has(Slot::Field, Slot::Frames)) {
+      const double whole = (get(Slot::Frames) - 1) * get(Slot::Interval) + length();
+      if (std::abs(get(Slot::Field) - whole) > get(Slot::Interval) * (1 + kSlack)) return false;
+    }
+  }
+  return true;
+}
+
+Board board_of(const std::vector<Wish>& wishes, const ShotShape& shape) {
+  Board board(shape);
+  for (const Wish& w : wishes) board.put(w.slot, w.value, Relation::Wished);
+  board.spread();
+  return board;
+}
+
+/// The kept wishes that, left out, would let `wish` in; all of them where no single one would.
+Conflict conflict_of(const Wish& wish, const std::vector<Wish>& kept, const ShotShape& shape) {
+  Conflict conflict;
+  conflict.wish = wish.slot;
+  for (size_t i = kept.size(); i-- > 0;) {
+    std::vector<Wish> fewer = kept;
+    fewer.erase(fewer.begin() + static_cast<long>(i));
+    fewer.push_back(wish);
+    if (board_of(fewer, shape).consistent()) conflict.because_of.push_back(kept[i].slot);
+  }
+  if (conflict.because_of.empty())
+    for (const Wish& k : kept) conflict.because_of.push_back(k.slot);
+  conflict.would_be = board_of(kept, shape).value[static_cast<size_t>(wish.slot)];
+  return conflict;
+}
+
+}  // namespace
+
+bool Solution::complete() const {
+  return (*this)[Slot::Frames] && (*this)[Slot::Fps] && (*this)[Slot::Interval] && (*this)[Slot::Shutter];
+}
+
+Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double assumed_trail) {
+  Solution solution;
+  std::vector<Wish> kept;
+  for (const Wish& wish : wishes) {
+    check_slot(wish.slot, wish.value);
+    std::vector<Wish> more = kept;
+    more.push_back(wish);
+    const Board board = board_of(more, shape);
+    const bool said = std::any_of(kept.begin(), kept.end(), [&](const Wish& k) { return k.slot == wish.slot; });
+    if (!said && board.consistent()) {
+      kept.push_back(wish);
+      solution.held.push_back(wish.slot);
+    } else if (wish.pinned) {
+      solution.conflicts.push_back(conflict_of(wish, kept, shape));
+    } else {
+      solution.gave_way.push_back(wish.slot);
+    }
+  }
+  Board board = board_of(kept, shape);
+  if (!board.value[static_cast<size_t>(Slot::Shutter)]) {
+    Board assumed = board;
+    assumed.put(Slot::Trail, assumed_trail, Relation::Assumed);
+    assumed.spread();
+    if (assumed.consistent()) board = assumed;
+  }
+  solution.values = board.value;
+  solution.by = board.by;
+  for (const Wish& k : kept) solution.asked[static_cast<size_t>(k.slot)] = k.value;
+  if (solution.complete()) {  // say what will really be: whole frames decide the lengths
+    auto& v = solution.values;
+    const double n = *solution[Slot::Frames], t = *solution[Slot::Interval];
+    v[static_cast<size_t>(Slot::Clip)] = n / *solution[Slot::Fps];
+    v[static_cast<size_t>(Slot::Field)] =
+        (n - 1) * t + shape.open_factor * *solution[Slot::Shutter] + shape.extra_s;
+  }
+  return solution;
+}
+
+std::string missing_words(const Solution& s) {
+  if (!s[Slot::Fps]) return "The frame rate is open. Add --fps, or give --clip together with --frames.";
+  if (!s[Slot::Frames] && !s[Slot::Interval])
+    return "Too little to count from: the number of frames and the interval are open. Add --clip or --frames, and "
+           "--interval or --field.";
+  if (!s[Slot::Frames]) return "The number of frames is open. Add --clip, --frames or --field.";
+  if (!s[Slot::Interval])
+    return "The interval is open. Add --interval, --field, --speed-up, or --crossing with --screen-crossing.";
+  if (!s[Slot::Shutter]) return "The shutter is open. Add --trail, --shutter or --gap.";
+  return {};
+}
+
+std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wishes) {
+  const auto said = [&wishes](Slot slot) {
+    for (const Wish& w : wishes)
+      if (w.slot == slot) return fmt::format("--{} {}", slot_word(slot), format_slot(slot, w.value));
+    return fmt::format("--{}", slot_word(slot));
+  };
+  std::string others;
+  for (auto it = conflict.because_of.rbegin(); it != conflict.because_of.rend(); ++it)
+    others += (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? " and " : ", ")) + said(*it);
+  std::string line = fmt::format("{} contradicts {}", said(conflict.wish), others);
+  if (conflict.would_be && *conflict.would_be > 0)
+    line += fmt::format(", which ask for {}", format_slot(conflict.wish, *conflict.would_be));
+  return line + ". Leave one of them out.";
+}
+
+}  // namespace askcount::plan

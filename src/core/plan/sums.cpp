@@ -1,0 +1,119 @@
+#include "plan/sums.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "base/error.h"
+
+namespace askcount::plan {
+namespace {
+
+// The panning rule: at 24 fps a subject that takes less than 7 s for the frame's width starts to look broken.
+constexpr Seconds kComfortableCrossing = 7;
+
+Finding trail_finding(const Sums& s) {
+  if (s.trail_assumed)
+    return {"trail_assumed", Severity::Ok, "Trail half a step",
+            fmt::format("You did not say how long the trail is, so the shutter is half the interval: {}.",
+                        format_shutter(s.shutter_s)),
+            "", {}};
+  if (s.trail < 0.1)
+    return {"trail_crisp", Severity::Ok, "Crisp frames",
+            "With the shutter under a tenth of the interval, motion will look choppy rather than smooth.",
+            "Use half a step", Mend{"trail", 0.5}};
+  return {"trail", Severity::Ok, "Motion blur",
+          fmt::format("Each frame is open for {} of its interval.", format_number(s.trail * 100, 0) + " %"), "", {}};
+}
+
+Finding pace_finding(const Sums& s, const CameraPace& pace) {
+  if (s.gap_s <= 0)
+    return {"shutter_longer_than_interval", Severity::Stop, "The shutter outlasts the interval",
+            fmt::format("Open for {} with a shot every {}: every other shot would be lost. Lengthen the interval or "
+                        "shorten the shutter.",
+                        format_shutter(s.shutter_s), format_length(s.interval_s)),
+            "Use half a step", Mend{"trail", 0.5}};
+  const double free = s.gap_s - pace.writing_s;
+  if (free < 0) {
+    const double interval = std::ceil(s.shutter_s + pace.writing_s + 0.2);
+    return {"camera_busy", Severity::Stop, "The camera cannot keep up",
+            fmt::format("{} open and {} writing do not fit into {}. Shots would be missed.",
+                        format_shutter(s.shutter_s), format_length(pace.writing_s), format_length(s.interval_s)),
+            fmt::format("Use {}", format_length(interval)), Mend{"interval", interval}};
+  }
+  return {"camera_keeps_up", Severity::Ok, "The camera keeps up",
+          fmt::format("{} open and {} writing leave {} free in every interval.", format_shutter(s.shutter_s),
+                      format_length(pace.writing_s), format_length(free, 1)),
+          "", {}};
+}
+
+}  // namespace
+
+Sums sums_of(const Solution& solution) {
+  if (!solution.complete()) throw bad_input(missing_words(solution));
+  Sums s;
+  s.frames = std::llround(*solution[Slot::Frames]);
+  s.interval_s = *solution[Slot::Interval];
+  s.shutter_s = *solution[Slot::Shutter];
+  s.gap_s = *solution[Slot::Gap];
+  s.field_s = *solution[Slot::Field];
+  s.clip_s = *solution[Slot::Clip];
+  s.fps = nearest_frame_rate(*solution[Slot::Fps]);
+  s.speed_up = *solution[Slot::SpeedUp];
+  s.trail = *solution[Slot::Trail];
+  s.step = solution[Slot::Step];
+  s.field_crossing_s = solution[Slot::FieldCrossing];
+  s.screen_crossing_s = solution[Slot::ScreenCrossing];
+  s.trail_assumed = solution.relation(Slot::Trail) == Relation::Assumed;
+  return s;
+}
+
+Findings judge(const Sums& s, const CameraPace& pace) {
+  Findings list;
+  list.push_back(pace_finding(s, pace));
+  if (const double whole = std::round(s.interval_s); std::abs(whole - s.interval_s) > 1e-6 && s.interval_s >= 1) {
+    const double use = std::max(1.0, whole);
+    list.push_back({"interval_not_whole", Severity::Warning, "Many timers count whole seconds",
+                    fmt::format("{} cannot be set on them. {} gives {} in {}.", format_length(s.interval_s),
+                                format_length(use), counted(s.frames, "frame"),
+                                format_length(static_cast<double>(s.frames - 1) * use + s.trail * use)),
+                    fmt::format("Use {}", format_length(use)), Mend{"interval", use}});
+  }
+  if (s.screen_crossing_s && *s.screen_crossing_s < kComfortableCrossing) {
+    const bool broken = s.step && *s.step > 0.05;
+    list.push_back({broken ? "motion_broken" : "motion_lively", broken ? Severity::Warning : Severity::Ok,
+                    broken ? "Motion will look broken up" : "Lively motion",
+                    fmt::format("Crossing the screen takes {}; {} is calm. {}", format_length(*s.screen_crossing_s, 1),
+                                format_length(kComfortableCrossing),
+                                broken ? "Shorten the interval or allow a longer crossing."
+                                       : "Longer trails help it to flow."),
+                    "Cross in 7 s", Mend{"screen-crossing", kComfortableCrossing}});
+  }
+  list.push_back(trail_finding(s));
+  if (s.frames < 2)
+    list.push_back({"single_frame", Severity::Warning, "One frame is not a clip", "Ask for a longer clip.", "", {}});
+  sort_by_severity(list);
+  return list;
+}
+
+Json to_json(const Sums& s) {
+  const auto maybe = [](const std::optional<double>& v, int decimals) {
+    return v ? Json(rounded(*v, decimals)) : Json(nullptr);
+  };
+  Json fps = s.fps.den == 1 ? Json(s.fps.num) : Json(rounded(s.fps.value(), 6));
+  return {{"frames", s.frames},
+          {"interval_s", rounded(s.interval_s, 6)},
+          {"gap_s", rounded(s.gap_s, 6)},
+          {"shutter_s", rounded(s.shutter_s, 6)},
+          {"field_s", rounded(s.field_s, 6)},
+          {"clip_s", rounded(s.clip_s, 6)},
+          {"fps", fps},
+          {"fps_exact", format_frame_rate(s.fps)},
+          {"speed_up", rounded(s.speed_up, 6)},
+          {"step", maybe(s.step, 8)},
+          {"trail", rounded(s.trail, 6)},
+          {"crossing_s", maybe(s.field_crossing_s, 6)},
+          {"screen_crossing_s", maybe(s.screen_crossing_s, 6)}};
+}
+
+}  // namespace askcount::plan

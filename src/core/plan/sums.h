@@ -1,0 +1,49 @@
+// The counted take: what the field must give for the wished clip.
+#pragma once
+
+#include <optional>
+#include <string>
+
+#include "base/finding.h"
+#include "base/frame_rate.h"
+#include "base/json.h"
+#include "base/units.h"
+#include "plan/solver.h"
+
+namespace askcount::plan {
+
+/// Every number of a take that the timer, the shoot and the film need. Present only when the solver had enough.
+struct Sums {
+  long long frames = 0;
+  Seconds interval_s = 0;
+  Seconds gap_s = 0;      ///< may be negative where the shutter outgrows the interval
+  Seconds shutter_s = 0;
+  Seconds field_s = 0;
+  Seconds clip_s = 0;
+  FrameRate fps;
+  double speed_up = 0;
+  double trail = 0;
+  std::optional<double> step;  ///< share of frame width, where the subject's crossing is known
+  std::optional<Seconds> field_crossing_s;
+  std::optional<Seconds> screen_crossing_s;
+  bool trail_assumed = false;
+  bool operator==(const Sums&) const = default;
+};
+
+/// The sums of a complete solution. Throws BadInput with missing_words() where it is not complete.
+Sums sums_of(const Solution& solution);
+
+/// What the camera needs between shots, for judging the interval.
+struct CameraPace {
+  Seconds writing_s = 0.6;  ///< after the exposure until the next may start
+  bool operator==(const CameraPace&) const = default;
+};
+
+/// Judges the sums: does the camera keep up, does the motion look whole, what a usual timer can be told.
+Findings judge(const Sums& sums, const CameraPace& pace);
+
+/// The keys every `--json` of sums has: frames, interval_s, gap_s, shutter_s, field_s, clip_s, fps, fps_exact,
+/// speed_up, step, trail, crossing_s, screen_crossing_s. Unknown ones are null.
+Json to_json(const Sums& sums);
+
+}  // namespace askcount::plan

@@ -1,0 +1,77 @@
+#include "sky/sun.h"
+
+#include <fmt/format.h>
+#include <libnova/julian_day.h>
+#include <libnova/solar.h>
+#include <libnova/transform.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::sky {
+namespace {
+
+constexpr double kUnixEpoch_jd = 2440587.5;
+constexpr double kStarlight_lux = 6.5e-4;
+
+double julian_day(Instant instant) {
+  return kUnixEpoch_jd + static_cast<double>(instant.time_since_epoch().count()) / 86400000.0;
+}
+
+}  // namespace
+
+void check_place(const Place& place) {
+  if (!(std::abs(place.latitude_deg) <= 90))
+    throw bad_input(fmt::format("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));
+  if (!(std::abs(place.longitude_deg) <= 180))
+    throw bad_input(fmt::format("Longitude {} is not between -180 and 180.", format_number(place.longitude_deg, 4)));
+  wall_time(Instant{}, place.zone);
+}
+
+Direction sun_at(Instant instant, const Place& place) {
+  const double jd = julian_day(instant);
+  ln_equ_posn sun{};
+  ln_get_solar_equ_coords(jd, &sun);
+  ln_lnlat_posn here{place.longitude_deg, place.latitude_deg};
+  ln_hrz_posn seen{};
+  ln_get_hrz_from_equ(&sun, &here, jd, &seen);
+  return {seen.alt, std::fmod(seen.az + 180, 360)};  // libnova counts from south
+}
+
+std::optional<Instant> sun_sinks_through(double altitude_deg, const Place& place, Instant from, Instant to) {
+  const auto above = [&](Instant t) { return sun_at(t, place).altitude_deg >= altitude_deg; };
+  const auto stride = std::chrono::minutes(5);
+  for (Instant a = from; a < to; a += stride) {
+    Instant b = std::min<Instant>(a + stride, to);
+    if (!above(a) || above(b)) continue;
+    while (b - a > std::chrono::milliseconds(500)) {
+      const Instant middle = a + (b - a) / 2;
+      (above(middle) ? a : b) = middle;
+    }
+    return b;
+  }
+  return {};
+}
+
+double daylight_lux(double altitude) {
+  struct Piece {
+    double above;
+    double c[4];
+  };
+  static constexpr Piece pieces[] = {{20, {3.74, 3.97, -4.07, 1.47}},
+                                     {5, {3.05, 13.28, -45.98, 64.33}},
+                                     {-0.8, {2.88, 22.26, -207.64, 1034.30}},
+                                     {-5, {2.88, 21.81, -258.11, -858.36}},
+                                     {-12, {2.70, 12.17, -431.69, -1899.83}},
+                                     {-18, {13.84, 262.72, 1447.42, 2797.93}}};
+  const double x = altitude / 90;
+  for (const Piece& p : pieces)
+    if (altitude >= p.above)
+      return std::pow(10.0, p.c[0] + x * (p.c[1] + x * (p.c[2] + x * p.c[3])));
+  return kStarlight_lux;
+}
+
+}  // namespace askcount::sky

@@ -1,0 +1,69 @@
+// The take: one time-lapse, from the wish to the finished clip. The document everything else works on.
+#pragma once
+
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/instant.h"
+#include "base/json.h"
+#include "picture/pixels.h"
+#include "plan/sums.h"
+#include "sky/sun.h"
+#include "standin/camera.h"
+#include "timer/program.h"
+
+namespace askcount::take {
+
+/// How the finished film is to be. The frame rate is the plan's: it cannot differ.
+struct FilmWish {
+  picture::Size size{1920, 1080};
+  int quality = 18;
+  bool operator==(const FilmWish&) const = default;
+};
+
+/// A take. Plain values: copy it, compare it, keep old ones to undo.
+struct Take {
+  std::string name = "Untitled take";
+  std::string subject = "clouds";
+  sky::Place place;
+  Instant start;                    ///< first shot
+  std::vector<plan::Wish> wishes;   ///< said by the person, the latest first
+  plan::CameraPace pace;
+  std::string timer = "Built-in interval";
+  FilmWish film;
+  picture::Size frame_size{1500, 1000};  ///< of the stand-in camera
+  standin::CameraSettings camera;        ///< of the stand-in camera
+  std::string card;                      ///< folder with the frames; empty before the shoot
+  bool operator==(const Take&) const = default;
+
+  /// Everything that follows from the wishes, whether enough or not.
+  plan::Solution solution() const;
+  /// The sums. Throws BadInput where the wishes are too few.
+  plan::Sums sums() const { return plan::sums_of(solution()); }
+  timer::Program program() const;
+
+  /// Says something about a slot: it becomes the latest wish, pinned or not as it was.
+  void wish(plan::Slot slot, double value);
+  /// Takes a wish back.
+  void release(plan::Slot slot);
+  void pin(plan::Slot slot, bool pinned);
+  /// The wish for a slot; null where nobody said anything.
+  const plan::Wish* wished(plan::Slot slot) const;
+};
+
+/// The demo: the harbour going from day into night.
+Take demo_take();
+
+/// A take as JSON and back; docs/take-format.md says how. from_json throws BadInput naming the key, `name` the file.
+Json to_json(const Take& take);
+Take take_from_json(const Json& json, const std::string& name);
+
+/// Reads a .askcount file. Throws BadInput naming the file: damaged, from a newer version, or not a take.
+Take load_take(const std::filesystem::path& file);
+
+/// Writes it whole or not at all. Throws Failed naming the file.
+void save_take(const Take& take, const std::filesystem::path& file);
+
+}  // namespace askcount::take
