@@ -49,9 +49,14 @@ Decoded decode(const CutOrder& order, size_t index, bool measured) {
     const picture::Bytes bytes = picture::read_bytes(frame.file);
     picture::ShotInfo info = frame.info;
     info.size = picture::jpeg_size(bytes, name);
-    const picture::Rect crop = picture::crop_to_shape(upright(info), order.size);
-    picture::Picture8 picture = picture::decode_jpeg(bytes, picture::decoding_eighths(crop, order.size), name);
-    if (info.orientation > 1) picture = picture::oriented(picture, info.orientation);
+    const int eighths = picture::decoding_eighths(picture::crop_to_shape(upright(info), order.size), order.size);
+    picture::Picture8 picture;
+    if (info.orientation > 1) {
+      picture = picture::oriented(picture::decode_jpeg(bytes, eighths, name), info.orientation);
+    } else {  // only the rows that the film shows
+      const picture::Rect shown = picture::crop_to_shape(picture::scaled_size(info.size, eighths), order.size);
+      picture = picture::decode_jpeg(bytes, eighths, name, {shown.y, shown.height});
+    }
     if (measured) out.light = std::make_unique<picture::FrameLight>(level::measure_frame(picture, order.size));
     out.picture = std::make_shared<const picture::Picture8>(std::move(picture));
   } catch (const Error& e) {

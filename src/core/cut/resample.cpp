@@ -29,11 +29,19 @@ ASKCOUNT_CLONES void to_linear(const std::uint8_t* codes, const float* table, fl
   for (int i = 0; i < n; ++i) linear[i] = table[codes[i]];
 }
 
-ASKCOUNT_CLONES void weigh_rows(const float* const* rows, const float* weights, int taps, float* out, int n) {
-  const float w0 = weights[0];
-  const float* r0 = rows[0];
-  for (int i = 0; i < n; ++i) out[i] = r0[i] * w0;
-  for (int k = 1; k < taps; ++k) {
+/// Rows added up by their weights, all in one go over the row where they are few, as they nearly always are.
+ASKCOUNT_CLONES void weigh_rows(const float* const* rows, const float* weights, int taps, float* __restrict out, int n) {
+  const float *a = rows[0], *b = rows[std::min(1, taps - 1)], *c = rows[std::min(2, taps - 1)];
+  const float *d = rows[std::min(3, taps - 1)];
+  const float wa = weights[0], wb = taps > 1 ? weights[1] : 0, wc = taps > 2 ? weights[2] : 0;
+  const float wd = taps > 3 ? weights[3] : 0;
+  if (taps <= 2)
+    for (int i = 0; i < n; ++i) out[i] = a[i] * wa + b[i] * wb;
+  else if (taps == 3)
+    for (int i = 0; i < n; ++i) out[i] = a[i] * wa + b[i] * wb + c[i] * wc;
+  else
+    for (int i = 0; i < n; ++i) out[i] = a[i] * wa + b[i] * wb + c[i] * wc + d[i] * wd;
+  for (int k = 4; k < taps; ++k) {
     const float w = weights[k];
     const float* r = rows[k];
     for (int i = 0; i < n; ++i) out[i] += r[i] * w;
@@ -41,16 +49,27 @@ ASKCOUNT_CLONES void weigh_rows(const float* const* rows, const float* weights, 
 }
 
 /// One row across: `in` has three floats a pixel (and room for one more at the end), `out` four.
-ASKCOUNT_CLONES void weigh_across(const float* in, const int* first, const float* weights, int taps, float* out, int n) {
+ASKCOUNT_CLONES void weigh_across(const float* in, const int* first, const float* weights, int taps,
+                                  float* __restrict out, int n) {
+  const auto four_at = [](const float* p) {
+    Four v;
+    std::memcpy(&v, p, sizeof v);
+    return v;
+  };
+  if (taps == 4) {
+    for (int x = 0; x < n; ++x) {
+      const float* p = in + 3 * first[x];
+      const float* w = weights + 4 * x;
+      const Four sum = (four_at(p) * w[0] + four_at(p + 3) * w[1]) + (four_at(p + 6) * w[2] + four_at(p + 9) * w[3]);
+      std::memcpy(out + 4 * x, &sum, sizeof sum);
+    }
+    return;
+  }
   for (int x = 0; x < n; ++x) {
     const float* p = in + 3 * first[x];
     const float* w = weights + x * taps;
     Four sum = {0, 0, 0, 0};
-    for (int k = 0; k < taps; ++k, p += 3) {
-      Four v;
-      std::memcpy(&v, p, sizeof v);
-      sum += v * w[k];
-    }
+    for (int k = 0; k < taps; ++k, p += 3) sum += four_at(p) * w[k];
     std::memcpy(out + 4 * x, &sum, sizeof sum);
   }
 }
@@ -64,7 +83,8 @@ ASKCOUNT_CLONES void table_places(const float* linear, int* places, int n) {
 }
 
 /// Coded red, green and blue (0 to 255) of a row, in rows of their own.
-void code_row(const int* places, const float* table, float* r, float* g, float* b, int n) {
+void code_row(const int* places, const float* table, float* __restrict r, float* __restrict g,
+              float* __restrict b, int n) {
   for (int x = 0; x < n; ++x) {
     r[x] = table[places[4 * x]];
     g[x] = table[places[4 * x + 1]];
@@ -140,8 +160,11 @@ void Resampler::draw(const picture::Picture8& picture, double gain, const FilmFr
   std::vector<float> coded(6 * static_cast<size_t>(to_.width));
   std::vector<const float*> taps(static_cast<size_t>(down_.taps));
   for (int y = 0; y < to_.height; ++y) {
-    const int first = down_.first[static_cast<size_t>(y)];
-    for (int k = 0; k < down_.taps; ++k) {
+    const float* weights = down_.weights.data() + static_cast<size_t>(y) * down_.taps;
+    int first = down_.first[static_cast<size_t>(y)], count = down_.taps;
+    while (count > 1 && weights[0] == 0) ++weights, ++first, --count;
+    while (count > 1 && weights[count - 1] == 0) --count;
+    for (int k = 0; k < count; ++k) {
       const int row = first + k, slot = row % ring;
       float* place = rows.data() + static_cast<size_t>(slot) * wide;
       if (in_ring[static_cast<size_t>(slot)] != row) {
@@ -150,7 +173,7 @@ void Resampler::draw(const picture::Picture8& picture, double gain, const FilmFr
       }
       taps[static_cast<size_t>(k)] = place;
     }
-    weigh_rows(taps.data(), down_.weights.data() + static_cast<size_t>(y) * down_.taps, down_.taps, column.data(), wide);
+    weigh_rows(taps.data(), weights, count, column.data(), wide);
     weigh_across(column.data(), across_.first.data(), across_.weights.data(), across_.taps, across.data(), to_.width);
     table_places(across.data(), places.data(), 4 * to_.width);
     float* r = coded.data() + static_cast<size_t>(y % 2) * 3 * to_.width;

@@ -8,7 +8,7 @@ namespace {
 
 constexpr double kVisibleChange = 0.04;  // stops of the mean below which a local change is left to the smoothing
 constexpr double kSureChange = 6;        // spreads beyond which it is no accident
-constexpr int kLocalAhead = 3;           // frames behind a change that its spread is judged with
+constexpr int kLocalAhead = 2;           // frames behind a change that its spread is judged with
 constexpr double kClick = 1.0 / 6;       // stops: the least change of the record that is a click
 
 /// The value at `c` of a line through values around it, weighted towards the middle (bisquare).
@@ -167,11 +167,22 @@ std::vector<Click> find_clicks(const std::vector<double>& as_shot,
   for (size_t k = 0; k < at.size(); ++k) {
     const size_t low = std::max(k > 0 ? at[k - 1] : 0, at[k] > 6 ? at[k] - 6 : 0);
     const size_t high = std::min(k + 1 < at.size() ? at[k + 1] : e.size(), at[k] + 6);
-    double before = 0, after = 0;
-    for (size_t i = low; i < at[k]; ++i) before += as_shot[i];
-    for (size_t i = at[k]; i < high; ++i) after += as_shot[i];
-    clicks.push_back({at[k], e[at[k]] - e[at[k] - 1],
-                      after / static_cast<double>(high - at[k]) - before / static_cast<double>(at[k] - low)});
+    // The record taken out, the light is a line with a step at the click: least squares of both.
+    double s[3][4] = {};
+    for (size_t i = low; i < high; ++i) {
+      const double row[3] = {1, static_cast<double>(i) - static_cast<double>(at[k]), i >= at[k] ? 1.0 : 0.0};
+      for (int r = 0; r < 3; ++r) {
+        for (int c = 0; c < 3; ++c) s[r][c] += row[r] * row[c];
+        s[r][3] += row[r] * (as_shot[i] - e[i]);
+      }
+    }
+    for (int r = 0; r < 2; ++r)
+      for (int below = r + 1; below < 3; ++below) {
+        const double f = s[r][r] != 0 ? s[below][r] / s[r][r] : 0;
+        for (int c = r; c < 4; ++c) s[below][c] -= f * s[r][c];
+      }
+    const double recorded = e[at[k]] - e[at[k] - 1];
+    clicks.push_back({at[k], recorded, recorded + (std::abs(s[2][2]) > 1e-9 ? s[2][3] / s[2][2] : 0)});
   }
   return clicks;
 }

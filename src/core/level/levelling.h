@@ -12,7 +12,7 @@ namespace askcount::level {
 
 /// How far smoothing reaches, in frames to either side.
 struct Smoothing {
-  int reach = 12;       ///< for the light as it is without the clicks: one second of film at 25 fps
+  int reach = 10;       ///< for the light as it is without the clicks
   int join_reach = 30;  ///< for the chain of clicks the record tells of
   bool operator==(const Smoothing&) const = default;
 };

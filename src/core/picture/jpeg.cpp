@@ -3,10 +3,15 @@
 #include <fmt/format.h>
 #include <turbojpeg.h>
 
+#include <algorithm>
 #include <cerrno>
+#include <csetjmp>
+#include <cstdio>
 #include <cstring>
 #include <fstream>
 #include <memory>
+
+#include <jpeglib.h>
 
 #include "base/error.h"
 
@@ -18,21 +23,68 @@ struct Close {
 };
 using Handle = std::unique_ptr<void, Close>;
 
-/// One decoder a thread: making one costs more than reading a thumbnail.
-tjhandle decoder() {
-  thread_local Handle handle(tjInitDecompress());
-  return handle.get();
-}
-
 Error unreadable(const std::string& name, const std::string& why) {
   return failed(fmt::format("{} cannot be read as a picture: {}.", name, why));
 }
 
-/// Warnings that mean that part of the picture is not there.
-bool means_loss(const std::string& warning) {
-  return warning.find("remature end") != std::string::npos || warning.find("orrupt") != std::string::npos ||
-         warning.find("nvalid") != std::string::npos;
-}
+/// A decompressor whose errors come back here instead of ending the program. libjpeg leaves by longjmp, so nothing with a
+/// destructor may live between the call and setjmp.
+struct Decompressor {
+  jpeg_decompress_struct jpeg{};
+  jpeg_error_mgr handlers{};
+  std::jmp_buf leave{};
+  char why[JMSG_LENGTH_MAX] = {};
+
+  Decompressor() {
+    jpeg.err = jpeg_std_error(&handlers);
+    jpeg.client_data = this;
+    handlers.error_exit = [](j_common_ptr info) {
+      auto* self = static_cast<Decompressor*>(info->client_data);
+      info->err->format_message(info, self->why);
+      std::longjmp(self->leave, 1);
+    };
+    // Warnings (level -1) mean that a part of the picture is not what the camera wrote.
+    handlers.emit_message = [](j_common_ptr info, int level) {
+      auto* self = static_cast<Decompressor*>(info->client_data);
+      if (level >= 0) return;
+      info->err->format_message(info, self->why);
+      if (std::strstr(self->why, "extraneous bytes") == nullptr) std::longjmp(self->leave, 1);
+      self->why[0] = 0;
+    };
+    jpeg_create_decompress(&jpeg);
+  }
+  ~Decompressor() { jpeg_destroy_decompress(&jpeg); }
+  Decompressor(const Decompressor&) = delete;
+
+  /// False where it failed; `why` says why.
+  bool read_header(std::span<const std::uint8_t> bytes) {
+    if (setjmp(leave) != 0) return false;
+    jpeg_mem_src(&jpeg, bytes.data(), bytes.size());
+    jpeg_read_header(&jpeg, TRUE);
+    return true;
+  }
+
+  bool start(int eighths) {
+    if (setjmp(leave) != 0) return false;
+    jpeg.scale_num = static_cast<unsigned>(eighths);
+    jpeg.scale_denom = 8;
+    jpeg.out_color_space = JCS_RGB;
+    jpeg_start_decompress(&jpeg);
+    return true;
+  }
+
+  bool read_rows(Picture8& into, int first) {
+    if (setjmp(leave) != 0) return false;
+    if (first > 0) jpeg_skip_scanlines(&jpeg, static_cast<JDIMENSION>(first));
+    const int last = first + into.size.height;
+    while (static_cast<int>(jpeg.output_scanline) < last) {
+      JSAMPROW row = into.row(static_cast<int>(jpeg.output_scanline) - first);
+      jpeg_read_scanlines(&jpeg, &row, 1);
+    }
+    if (static_cast<int>(jpeg.output_height) == last) jpeg_finish_decompress(&jpeg);
+    return true;
+  }
+};
 
 }  // namespace
 
@@ -48,13 +100,10 @@ Bytes read_bytes(const std::filesystem::path& file) {
 }
 
 Size jpeg_size(std::span<const std::uint8_t> bytes, const std::string& name) {
-  Size size;
-  int subsampling = 0, colours = 0;
   if (bytes.empty()) throw unreadable(name, "it is empty");
-  if (tjDecompressHeader3(decoder(), bytes.data(), bytes.size(), &size.width, &size.height, &subsampling,
-                          &colours) != 0)
-    throw unreadable(name, tjGetErrorStr2(decoder()));
-  return size;
+  Decompressor d;
+  if (!d.read_header(bytes)) throw unreadable(name, d.why);
+  return {static_cast<int>(d.jpeg.image_width), static_cast<int>(d.jpeg.image_height)};
 }
 
 Size scaled_size(Size full, int eighths) {
@@ -68,14 +117,15 @@ int decoding_eighths(const Rect& crop, Size film) {
   return 8;
 }
 
-Picture8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name) {
-  Picture8 picture(scaled_size(jpeg_size(bytes, name), eighths));
-  const int done = tjDecompress2(decoder(), bytes.data(), bytes.size(), picture.rgb.data(), picture.size.width, 0,
-                                 picture.size.height, TJPF_RGB, 0);
-  if (done != 0) {
-    const std::string why = tjGetErrorStr2(decoder());
-    if (tjGetErrorCode(decoder()) == TJERR_FATAL || means_loss(why)) throw unreadable(name, why);
-  }
+Picture8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name, Rows rows) {
+  if (bytes.empty()) throw unreadable(name, "it is empty");
+  Decompressor d;
+  if (!d.read_header(bytes) || !d.start(eighths)) throw unreadable(name, d.why);
+  const int height = static_cast<int>(d.jpeg.output_height);
+  const int first = std::clamp(rows.first, 0, height - 1);
+  const int count = rows.count > 0 ? std::min(rows.count, height - first) : height - first;
+  Picture8 picture(Size{static_cast<int>(d.jpeg.output_width), count});
+  if (!d.read_rows(picture, first)) throw unreadable(name, d.why);
   return picture;
 }
 

@@ -25,9 +25,16 @@ int decoding_eighths(const Rect& crop, Size film);
 /// `full` at so many eighths, rounded up as the decoder does.
 Size scaled_size(Size full, int eighths);
 
-/// Decodes at `eighths` / 8 of the full size. Throws Failed naming the picture where it is damaged or cut short; no
-/// half picture is ever returned. Safe from several threads at once.
-Picture8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name);
+/// The rows of a decoded picture that are wanted.
+struct Rows {
+  int first = 0;
+  int count = 0;  ///< 0 is all from `first` on
+};
+
+/// Decodes `rows` at `eighths` / 8 of the full size; what lies below them is not read at all. Throws Failed naming the
+/// picture where what was asked for is damaged or cut short; no half picture is ever returned. Safe from several
+/// threads at once.
+Picture8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name, Rows rows = {});
 
 /// Compresses with 4:2:2 colour at `quality` 1 to 100.
 Bytes encode_jpeg(const Picture8& picture, int quality);

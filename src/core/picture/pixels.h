@@ -3,6 +3,9 @@
 
 #include <cstddef>
 #include <cstdint>
+#include <memory>
+#include <new>
+#include <utility>
 #include <vector>
 
 namespace askcount::picture {
@@ -21,10 +24,28 @@ struct Rect {
   bool operator==(const Rect&) const = default;
 };
 
-/// sRGB-coded picture, 8 bits, three bytes a pixel: red, green, blue, rows from the top without gaps.
+/// A vector that does not write zeros over memory about to be written anyway.
+template <typename T>
+struct Unfilled : std::allocator<T> {
+  template <typename U>
+  struct rebind {
+    using other = Unfilled<U>;
+  };
+  template <typename U>
+  void construct(U* place) {
+    ::new (static_cast<void*>(place)) U;
+  }
+  template <typename U, typename... Args>
+  void construct(U* place, Args&&... args) {
+    ::new (static_cast<void*>(place)) U(std::forward<Args>(args)...);
+  }
+};
+
+/// sRGB-coded picture, 8 bits, three bytes a pixel: red, green, blue, rows from the top without gaps. A new one has
+/// no defined content.
 struct Picture8 {
   Size size;
-  std::vector<std::uint8_t> rgb;
+  std::vector<std::uint8_t, Unfilled<std::uint8_t>> rgb;
 
   Picture8() = default;
   explicit Picture8(Size s) : size(s), rgb(static_cast<size_t>(s.width) * s.height * 3) {}

@@ -36,10 +36,10 @@ class GainCurve {
 };
 
 /// A gain curve followed by the sRGB coding, tabulated over the square root of linear light: code (0 to 255, not
-/// rounded) of a value is table[sqrt(x) × kSteps], x clamped to 0 to 1. Within 0.02 of a code of the exact curve.
+/// rounded) of a value is table[sqrt(x) × kSteps], x clamped to 0 to 1. Within 0.04 of a code of the exact curve.
 class CodingTable {
  public:
-  static constexpr int kSteps = 16383;
+  static constexpr int kSteps = 8191;
   explicit CodingTable(const GainCurve& curve);
   const float* data() const { return table_.data(); }
 
