@@ -106,6 +106,7 @@ struct FilmReader::Parts {
 FilmReader::FilmReader(const std::filesystem::path& file) : parts_(std::make_unique<Parts>(file)) {}
 FilmReader::~FilmReader() = default;
 FilmReader::FilmReader(FilmReader&&) noexcept = default;
+FilmReader& FilmReader::operator=(FilmReader&&) noexcept = default;
 
 FrameRate FilmReader::fps() const { return parts_->film.fps(); }
 picture::Size FilmReader::size() const { return {parts_->codec->width, parts_->codec->height}; }

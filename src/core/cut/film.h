@@ -30,6 +30,7 @@ class FilmReader {
   explicit FilmReader(const std::filesystem::path& file);
   ~FilmReader();
   FilmReader(FilmReader&&) noexcept;
+  FilmReader& operator=(FilmReader&&) noexcept;
 
   FrameRate fps() const;
   picture::Size size() const;

@@ -59,4 +59,14 @@ CodingTable::CodingTable(const GainCurve& curve) : table_(kSteps + 1) {
   }
 }
 
+Picture8 with_gain(const Picture8& picture, double gain) {
+  const GainCurve curve(gain);
+  std::array<std::uint8_t, 256> table{};
+  for (size_t code = 0; code < table.size(); ++code)
+    table[code] = static_cast<std::uint8_t>(std::lround(255 * code_of_linear(curve(linear_of_code()[code]))));
+  Picture8 out(picture.size);
+  for (size_t i = 0; i < picture.rgb.size(); ++i) out.rgb[i] = table[picture.rgb[i]];
+  return out;
+}
+
 }  // namespace askcount::picture

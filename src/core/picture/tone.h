@@ -5,6 +5,8 @@
 #include <cstdint>
 #include <vector>
 
+#include "picture/pixels.h"
+
 namespace askcount::picture {
 
 /// Linear light (0 to 1) of the 256 code values. Source: IEC 61966-2-1.
@@ -46,5 +48,8 @@ class CodingTable {
  private:
   std::vector<float> table_;
 };
+
+/// A copy of a picture with every pixel's light put through GainCurve(gain).
+Picture8 with_gain(const Picture8& picture, double gain);
 
 }  // namespace askcount::picture

@@ -56,6 +56,21 @@ std::optional<Instant> sun_sinks_through(double altitude_deg, const Place& place
   return {};
 }
 
+std::vector<double> sun_altitudes(const Place& place, Instant from, Instant to, int n) {
+  const int known = std::clamp(n, 2, 80);
+  std::vector<double> at(static_cast<size_t>(known));
+  for (int i = 0; i < known; ++i)
+    at[static_cast<size_t>(i)] = sun_at(from + (to - from) * i / (known - 1), place).altitude_deg;
+  std::vector<double> out(static_cast<size_t>(std::max(n, 0)));
+  for (int i = 0; i < n; ++i) {
+    const double x = n > 1 ? static_cast<double>(i) * (known - 1) / (n - 1) : 0;
+    const int low = std::min(static_cast<int>(x), known - 2);
+    const double part = x - low;
+    out[static_cast<size_t>(i)] = at[static_cast<size_t>(low)] * (1 - part) + at[static_cast<size_t>(low) + 1] * part;
+  }
+  return out;
+}
+
 double daylight_lux(double altitude) {
   struct Piece {
     double above;

@@ -3,6 +3,7 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
 #include "base/instant.h"
 
@@ -35,6 +36,10 @@ inline constexpr double kSunDown_deg = -0.833;
 /// The first moment in [from, to] at which the sun sinks through `altitude_deg`; nothing where it does not. To a
 /// second.
 std::optional<Instant> sun_sinks_through(double altitude_deg, const Place& place, Instant from, Instant to);
+
+/// The sun's altitude at `n` even moments from `from` to `to`, both included; between hundreds of calculated ones a line
+/// is good to 0.1°, so no more than 80 are calculated.
+std::vector<double> sun_altitudes(const Place& place, Instant from, Instant to, int n);
 
 /// Illuminance on level ground under a clear sky, in lux, for the sun's altitude; a starlit night below −18°.
 /// Source: Janiczek and DeYoung, US Naval Observatory Circular 171 (1987).

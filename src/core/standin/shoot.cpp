@@ -11,6 +11,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/json.h"
+#include "picture/tone.h"
 #include "standin/tern_quay.h"
 
 namespace askcount::standin {
@@ -33,13 +34,14 @@ double open_s(const ShootOrder& order, double shutter_s) {
   return order.program.timer.holds ? order.program.hold_s : shutter_s;
 }
 
-/// Log2 of the scene's mean luminance, as a meter sees it.
+/// Log2 of the luminance a meter sees that is pointed, as photographers do, at the foreground below the bright sky.
 double metered(const TernQuay& scene, Instant at) {
   const picture::LinearPicture p = scene.seen(at, 0.01);
+  const size_t below = p.rgb.size() * 6 / 10 / 3 * 3;
   double sum = 0;
-  for (size_t i = 0; i < p.rgb.size(); i += 3)
-    sum += 0.2126 * p.rgb[i] + 0.7152 * p.rgb[i + 1] + 0.0722 * p.rgb[i + 2];
-  return std::log2(std::max(1e-6, sum / (static_cast<double>(p.rgb.size()) / 3)));
+  for (size_t i = below; i < p.rgb.size(); i += 3)
+    sum += static_cast<double>(picture::luminance(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]));
+  return std::log2(std::max(1e-6, sum / (static_cast<double>(p.rgb.size() - below) / 3)));
 }
 
 /// The shots in order of time; presses that came while the camera was busy are counted in `missed`.

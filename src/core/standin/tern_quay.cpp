@@ -63,7 +63,7 @@ class CloudTile {
     float weight = 0.5F;
     for (int cells = 8; cells <= 256; cells *= 2, weight *= 0.55F) add_octave(cells, weight, random);
     for (float& d : density_) {
-      const float t = std::clamp((d - 0.52F) / 0.34F, 0.0F, 1.0F);
+      const float t = std::clamp((d - 0.50F) / 0.30F, 0.0F, 1.0F);
       d = t * t * (3 - 2 * t);
     }
   }
@@ -237,8 +237,8 @@ class SkyRows {
     const float rise = std::sqrt(up);
     const Colour base = mix(m_.colours.horizon * 1.15F, m_.colours.zenith * 0.62F, rise) * m_.sky_level;
     const Colour glow = m_.colours.glow * (m_.sky_level * 1.6F * glow_y);
-    const Colour lit = mix(m_.colours.glow, m_.colours.horizon, 0.35F) * (m_.sky_level * 1.25F);
-    const Colour shade = m_.colours.zenith * (m_.sky_level * 0.42F);
+    const Colour lit = mix(m_.colours.glow, m_.colours.horizon, 0.35F) * (m_.sky_level * 1.7F);
+    const Colour shade = m_.colours.zenith * (m_.sky_level * 0.36F);
     const float v = 40.0F + static_cast<float>(elevation * size_.height) * cell_ * 1.6F;
     const float thin = 1 - 0.55F * up;
     for (int x = 0; x < size_.width; ++x) {

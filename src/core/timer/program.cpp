@@ -86,28 +86,27 @@ Findings judge(const Program& p, const plan::Sums& sums) {
   return list;
 }
 
-std::vector<std::string> program_words(const Program& p, const plan::Sums& sums) {
-  std::vector<std::string> words;
-  words.push_back(fmt::format("First delay: {}. Time to put the timer down without shaking the tripod.",
-                              format_length(p.delay_s)));
+std::vector<ProgramLine> program_lines(const Program& p, const plan::Sums& sums) {
+  const char* what = p.timer.holds ? "exposure" : "press";
+  std::vector<ProgramLine> lines;
+  lines.push_back({"First delay", format_length(p.delay_s), "Time to put the timer down without shaking the tripod."});
   if (p.timer.holds)
-    words.push_back(fmt::format("Hold: {}. The timer keeps the shutter open; set the camera to bulb.",
-                                format_length(p.hold_s)));
+    lines.push_back({"Hold", format_length(p.hold_s), "The timer keeps the shutter open. Set the camera to bulb."});
   else
-    words.push_back(fmt::format("Press: the shortest it can. The camera itself opens for {}.",
-                                format_shutter(sums.shutter_s)));
+    lines.push_back({"Press", "shortest", fmt::format("The camera itself opens for {}.", format_shutter(sums.shutter_s))});
   if (p.timer.counts == Counts::Interval)
-    words.push_back(fmt::format("Interval: {}, from the start of one shot to the start of the next. The gap left in "
-                                "it is {}.",
-                                format_length(p.setting_s), format_length(p.gap_s)));
+    lines.push_back({"Interval", format_length(p.setting_s),
+                     fmt::format("From the start of one shot to the start of the next. The gap left in it is {}.",
+                                 format_length(p.gap_s))});
   else
-    words.push_back(fmt::format("Gap: {}, from the end of one {} to the start of the next. That makes an interval of "
-                                "{}.",
-                                format_length(p.setting_s), p.timer.holds ? "exposure" : "press",
-                                format_length(p.interval_s)));
-  words.push_back(fmt::format("Count: {}.", counted(p.count, "shot")));
-  words.push_back("Sound: off.");
-  return words;
+    lines.push_back({"Gap", format_length(p.setting_s),
+                     fmt::format("From the end of one {} to the start of the next. That makes an interval of {}.", what,
+                                 format_length(p.interval_s))});
+  lines.push_back({"Count", counted(p.count, "shot"),
+                   fmt::format("From the first opening to the last closing: {}.",
+                               format_length(static_cast<double>(p.count - 1) * p.interval_s + sums.shutter_s))});
+  lines.push_back({"Sound", "off", "It carries far over water, and costs battery."});
+  return lines;
 }
 
 std::vector<Seconds> press_times(const Program& p) {

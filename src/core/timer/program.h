@@ -48,8 +48,15 @@ Program program_for(const plan::Sums& sums, const TimerModel& timer);
 /// What differs from the plan, with what to do.
 Findings judge(const Program& program, const plan::Sums& sums);
 
-/// The program as sentences to follow by torch, in the order hands do it.
-std::vector<std::string> program_words(const Program& program, const plan::Sums& sums);
+/// One setting as it is told to the timer: what it is called, what is keyed in, and why.
+struct ProgramLine {
+  std::string name;
+  std::string value;
+  std::string why;
+};
+
+/// The five settings to follow by torch, in the order hands do them.
+std::vector<ProgramLine> program_lines(const Program& program, const plan::Sums& sums);
 
 /// Seconds from pressing start to each press of the timer.
 std::vector<Seconds> press_times(const Program& program);

@@ -1,0 +1,52 @@
+// How Ask Count looks: its lights, colours and type. Every widget takes its colours from here and nowhere else.
+#pragma once
+
+#include <QColor>
+#include <QFont>
+
+namespace askcount::app {
+
+/// The light the window is read in.
+enum class Light {
+  Day,    ///< light and crisp, readable in sun
+  Studio  ///< neutral dark grey around pictures
+};
+
+/// Colours have jobs; nothing else is coloured.
+struct Colours {
+  QColor paper;        ///< behind the work
+  QColor bar;          ///< bar, span and foot
+  QColor column;       ///< behind the findings
+  QColor card;         ///< a finding, a chart
+  QColor ink;          ///< words
+  QColor muted;        ///< words that only help
+  QColor line;         ///< borders, ticks
+  QColor field;        ///< field time, as words and lines
+  QColor field_fill;   ///< field time, as areas
+  QColor film;         ///< film time, as words and lines
+  QColor film_fill;    ///< film time, as areas
+  QColor answer;       ///< behind an answer Ask Count worked out
+  QColor answer_ink;   ///< the answer itself
+  QColor ok, warning, stop;
+};
+
+const Colours& colours(Light light);
+/// Those of the light the window has now.
+const Colours& colours();
+
+Light current_light();
+/// Changes the light for every widget painted from here on.
+void set_light(Light light);
+
+/// Loads the fonts that ship with the application. Call once, with the application made.
+void load_fonts();
+
+/// Words: Manrope at `points` by the system's font size (9 is small, 10 normal).
+QFont words(double points = 10, QFont::Weight weight = QFont::Normal);
+/// Figures: B612, all of one width.
+QFont figures(double points = 10, bool bold = false);
+
+/// The colour of the sky, for a clear evening, by the sun's altitude in degrees: what the field ruler is tinted with.
+QColor sky_tint(double sun_altitude_deg);
+
+}  // namespace askcount::app

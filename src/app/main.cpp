@@ -1,0 +1,39 @@
+// ask-count: the window.
+
+#include <fmt/format.h>
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QTimer>
+
+#include "app/look/look.h"
+#include "app/shell/walk.h"
+#include "app/shell/window.h"
+
+int main(int argc, char** argv) {
+  using namespace askcount::app;
+  QApplication app(argc, argv);
+  QApplication::setApplicationName("Ask Count");
+  QApplication::setApplicationVersion(ASKCOUNT_VERSION);
+  QApplication::setStyle("Fusion");
+  load_fonts();
+  QApplication::setFont(words(10));
+  QCommandLineParser parser;
+  parser.setApplicationDescription("Plan, shoot, level and cut a time-lapse take.");
+  parser.addHelpOption();
+  parser.addVersionOption();
+  parser.addPositionalArgument("take", "The take to open (.askcount)");
+  const QCommandLineOption walk("walk", "Walk through the stages without a person, write a picture of each and the clip into <folder>, and end.", "folder");
+  parser.addOption(walk);
+  parser.process(app);
+  Window window;
+  if (!parser.positionalArguments().isEmpty() && !window.open(parser.positionalArguments().front().toStdString()) &&
+      parser.isSet(walk)) {
+    fmt::print(stderr, "ask-count: {} cannot be opened.\n", parser.positionalArguments().front().toStdString());
+    return 2;
+  }
+  window.show();
+  if (parser.isSet(walk))
+    QTimer::singleShot(0, &window, [&] { walk_through(window, parser.value(walk).toStdString()); });
+  return QApplication::exec();
+}

@@ -1,0 +1,216 @@
+#include "app/shell/desk.h"
+
+#include <QTime>
+#include <algorithm>
+
+#include "base/error.h"
+#include "cut/render.h"
+#include "take/make.h"
+
+namespace askcount::app {
+namespace fs = std::filesystem;
+
+constexpr size_t kUndoSteps = 200;
+constexpr int kAutosave_ms = 800;
+
+Desk::Desk(QObject* parent) : QObject(parent), take_(take::demo_take()) {
+  autosave_.setSingleShot(true);
+  autosave_.setInterval(kAutosave_ms);
+  connect(&autosave_, &QTimer::timeout, this, &Desk::autosave);
+  connect(&job_, &Job::ended, this, [this](const QString& words, bool cancelled) {
+    if (!words.isEmpty() && !cancelled) emit trouble(words);
+    emit changed();
+  });
+  refresh();
+}
+
+Desk::~Desk() {
+  if (autosave_.isActive()) autosave();
+}
+
+void Desk::refresh() {
+  solution_ = take_.solution();
+  sums_ = solution_.complete() ? std::optional(plan::sums_of(solution_)) : std::nullopt;
+  at_ = std::clamp(at_, 0LL, std::max(0LL, frame_count() - 1));
+}
+
+void Desk::after_edit() {
+  refresh();
+  if (!file_.empty()) autosave_.start();
+  emit changed();
+}
+
+void Desk::edit(const std::function<void(take::Take&)>& change) {
+  take::Take next = take_;
+  change(next);
+  if (next == take_) return;
+  undo_.push_back(take_);
+  if (undo_.size() > kUndoSteps) undo_.erase(undo_.begin());
+  redo_.clear();
+  take_ = std::move(next);
+  after_edit();
+}
+
+void Desk::undo() {
+  if (undo_.empty()) return;
+  redo_.push_back(take_);
+  take_ = undo_.back();
+  undo_.pop_back();
+  after_edit();
+}
+
+void Desk::redo() {
+  if (redo_.empty()) return;
+  undo_.push_back(take_);
+  take_ = redo_.back();
+  redo_.pop_back();
+  after_edit();
+}
+
+void Desk::open(const fs::path& file) {
+  take::Take opened = take::load_take(file);
+  if (autosave_.isActive()) {
+    autosave_.stop();
+    autosave();
+  }
+  take_ = std::move(opened);
+  file_ = file;
+  undo_.clear();
+  redo_.clear();
+  at_ = 0;
+  saved_words_.clear();
+  forget_frames();
+  refresh();
+  std::error_code ec;
+  if (fs::exists(film_file(), ec)) try {
+      film_ = cut::read_film(film_file());
+    } catch (const Error&) {
+      film_.reset();
+    }
+  emit changed();
+}
+
+void Desk::save(const fs::path& file) {
+  const fs::path to = file.empty() ? file_ : file;
+  take::save_take(take_, to);
+  file_ = to;
+  saved_words_ = "Saved " + QTime::currentTime().toString("HH:mm");
+  autosave_.stop();
+  emit changed();
+}
+
+void Desk::autosave() {
+  try {
+    save();
+  } catch (const Error& e) {
+    saved_words_ = "Not saved";
+    emit trouble(QString::fromUtf8(e.what()));
+    emit changed();
+  }
+}
+
+fs::path Desk::card() const {
+  if (take_.card.empty()) return {};
+  const fs::path card = take_.card;
+  return card.is_absolute() || file_.empty() ? card : file_.parent_path() / card;
+}
+
+fs::path Desk::film_file() const {
+  fs::path file = file_.empty() ? fs::path("clip.mp4") : file_;
+  return file.replace_extension(".mp4");
+}
+
+long long Desk::frame_count() const {
+  if (gathered_) return static_cast<long long>(gathered_->frames.size());
+  return sums_ ? sums_->frames : 0;
+}
+
+void Desk::set_at(long long frame) {
+  frame = std::clamp(frame, 0LL, std::max(0LL, frame_count() - 1));
+  if (frame == at_) return;
+  at_ = frame;
+  emit scrubbed();
+}
+
+void Desk::forget_frames() {
+  gathered_.reset();
+  lights_.clear();
+  evenness_.reset();
+  landed_.reset();
+  film_.reset();
+}
+
+void Desk::shoot() {
+  if (job_.running() || !sums_) return;
+  if (take_.card.empty()) edit([](take::Take& t) { t.card = "card"; });
+  const fs::path card = this->card();
+  const take::Take take = take_;
+  forget_frames();
+  emit changed();
+  job_.start(
+      "Shooting",
+      [this, take, card](const Work& work) {
+        standin::empty_card(card);
+        standin::shoot(
+            take::shoot_order(take, card),
+            [&](const standin::ShotLanded& shot) {
+              work.report(static_cast<size_t>(shot.done), static_cast<size_t>(shot.total));
+              QMetaObject::invokeMethod(this, [this, shot] {
+                landed_ = shot;
+                emit shot_landed();
+              });
+            },
+            work.stop);
+      },
+      [this] { gather(); });
+}
+
+void Desk::gather() {
+  const fs::path card = this->card();
+  if (job_.running() || card.empty()) return;
+  const auto found = std::make_shared<gather::Gathered>();
+  job_.start("Reading the card", [found, card](const Work& work) { *found = gather::gather(card, work); },
+             [this, found] {
+               gathered_ = std::move(*found);
+               evenness_.reset();
+               refresh();
+               emit changed();
+             });
+}
+
+void Desk::level_then(const std::function<void()>& then) {
+  if (job_.running() || !gathered_) return;
+  using Lights = std::vector<std::unique_ptr<picture::FrameLight>>;
+  const auto lights = std::make_shared<Lights>();
+  const auto evenness = std::make_shared<level::Evenness>();
+  const auto frames = std::make_shared<std::vector<gather::Frame>>(gathered_->frames);
+  const picture::Size film = take_.film.size;
+  job_.start("Measuring brightness",
+             [=](const Work& work) {
+               *lights = level::measure(*frames, film, level::Source::Frames, work);
+               *evenness = level::even_out(*frames, *lights);
+             },
+             [this, lights, evenness, then] {
+               lights_ = std::move(*lights);
+               evenness_ = std::move(*evenness);
+               emit changed();
+               if (then) then();
+             });
+}
+
+void Desk::level() { level_then({}); }
+
+void Desk::cut() {
+  if (job_.running() || !gathered_ || !sums_) return;
+  cut::CutOrder order = take::cut_order(take_, gathered_->frames, film_file());
+  if (evenness_) order.gains = evenness_->gains;
+  const auto facts = std::make_shared<cut::FilmFacts>();
+  job_.start("Making the clip",
+             [order, facts](const Work& work) { *facts = cut::render(order, work).facts; },
+             [this, facts] {
+               film_ = *facts;
+               emit changed();
+             });
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,99 @@
+// What lies on the desk: the open take, its frames and what was worked out from them.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <QTimer>
+#include <filesystem>
+#include <functional>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "app/shell/job.h"
+#include "cut/film.h"
+#include "gather/gather.h"
+#include "level/brightness.h"
+#include "standin/shoot.h"
+#include "take/take.h"
+
+namespace askcount::app {
+
+/// The one place through which the take is changed. Gives undo and redo, saves by itself, and tells every view.
+/// Everything worked out from the take's card (frames, evenness, film) lives here too, so that stages share it.
+class Desk : public QObject {
+  Q_OBJECT
+ public:
+  explicit Desk(QObject* parent = nullptr);
+  ~Desk() override;
+
+  const take::Take& take() const { return take_; }
+  /// The sums, where the wishes are enough.
+  const std::optional<plan::Sums>& sums() const { return sums_; }
+  const plan::Solution& solution() const { return solution_; }
+
+  /// Changes the take as one step that can be undone. Changes that leave it as it was are no step.
+  void edit(const std::function<void(take::Take&)>& change);
+  void undo();
+  void redo();
+  bool can_undo() const { return !undo_.empty(); }
+  bool can_redo() const { return !redo_.empty(); }
+
+  /// Opens a take; throws as take::load_take and leaves what was open as it was.
+  void open(const std::filesystem::path& file);
+  /// Saves now, to `file` or where it came from; throws as take::save_take.
+  void save(const std::filesystem::path& file = {});
+  const std::filesystem::path& file() const { return file_; }
+  /// "Saved 18:02", "Not saved: …" or empty.
+  QString saved_words() const { return saved_words_; }
+  std::filesystem::path card() const;
+  std::filesystem::path film_file() const;
+
+  /// The frame looked at, from 0; every stage shows it.
+  long long at() const { return at_; }
+  void set_at(long long frame);
+  long long frame_count() const;
+
+  const std::optional<gather::Gathered>& gathered() const { return gathered_; }
+  const std::optional<level::Evenness>& evenness() const { return evenness_; }
+  /// What the stand-in landed last while it shoots.
+  const std::optional<standin::ShotLanded>& landed() const { return landed_; }
+  const std::optional<cut::FilmFacts>& film() const { return film_; }
+
+  Job& job() { return job_; }
+  /// Each starts long work; its result arrives by changed().
+  void shoot();
+  void gather();
+  void level();
+  void cut();
+
+ signals:
+  void changed();      ///< the take, or anything worked out from it
+  void scrubbed();     ///< another frame is looked at
+  void shot_landed();  ///< the stand-in wrote a file
+  void trouble(QString words);
+
+ private:
+  void after_edit();
+  void refresh();
+  void autosave();
+  void forget_frames();
+  void level_then(const std::function<void()>& then);
+
+  take::Take take_;
+  plan::Solution solution_;
+  std::optional<plan::Sums> sums_;
+  std::vector<take::Take> undo_, redo_;
+  std::filesystem::path file_;
+  QTimer autosave_;
+  QString saved_words_;
+  long long at_ = 0;
+  std::optional<gather::Gathered> gathered_;
+  std::vector<std::unique_ptr<picture::FrameLight>> lights_;
+  std::optional<level::Evenness> evenness_;
+  std::optional<standin::ShotLanded> landed_;
+  std::optional<cut::FilmFacts> film_;
+  Job job_;
+};
+
+}  // namespace askcount::app

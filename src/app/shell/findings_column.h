@@ -1,0 +1,35 @@
+// The column of findings: what Ask Count noticed, each with what mends it.
+#pragma once
+
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include "base/finding.h"
+
+namespace askcount::app {
+
+class FindingsColumn : public QWidget {
+  Q_OBJECT
+ public:
+  explicit FindingsColumn(QWidget* parent);
+  void show_findings(const QString& title, const Findings& findings);
+  static constexpr int kWidth = 292;
+
+ signals:
+  /// The action of a finding was pressed.
+  void mend(askcount::Mend mend);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  QLabel* title_;
+  QScrollArea* scroll_;
+  QWidget* list_;
+  QVBoxLayout* rows_;
+  Findings shown_;
+  bool built_ = false;
+};
+
+}  // namespace askcount::app

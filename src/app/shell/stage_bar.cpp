@@ -1,0 +1,90 @@
+#include "app/shell/stage_bar.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+
+#include "app/look/look.h"
+
+namespace askcount::app {
+
+StageBar::StageBar(QWidget* parent) : QWidget(parent) {
+  setFixedHeight(42);
+  setObjectName("stages");
+  setAccessibleName("Stages");
+}
+
+void StageBar::add_stage(int key, const QString& name) {
+  stages_.push_back({key, name});
+  update();
+}
+void StageBar::set_take(const QString& name) {
+  take_ = name;
+  update();
+}
+void StageBar::set_current(int index) {
+  current_ = index;
+  update();
+}
+void StageBar::set_done(const std::vector<bool>& done) {
+  for (size_t i = 0; i < stages_.size() && i < done.size(); ++i) stages_[i].done = done[i];
+  update();
+}
+
+std::vector<QRectF> StageBar::places() const {
+  const QFontMetricsF name(words(10.5, QFont::Bold)), number(figures(7.5));
+  std::vector<QRectF> list;
+  double total = 0;
+  for (const Entry& e : stages_) {
+    const double w = number.horizontalAdvance(QString::number(e.key)) + name.horizontalAdvance(e.name) + 44;
+    list.emplace_back(total, 0, w, height());
+    total += w;
+  }
+  for (QRectF& r : list) r.translate(width() - total - 12, 0);
+  return list;
+}
+
+void StageBar::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  p.fillRect(rect(), c.bar);
+  p.setPen(c.line);
+  p.drawLine(0, height() - 1, width(), height() - 1);
+  p.setPen(c.ink);
+  p.setFont(words(11.5, QFont::Bold));
+  p.drawText(QPointF(18, 26), "Ask Count");
+  const double after = 18 + p.fontMetrics().horizontalAdvance("Ask Count") + 12;
+  const std::vector<QRectF> at = places();
+  p.setFont(words(10));
+  p.setPen(c.muted);
+  const double room = (at.empty() ? width() : at.front().left()) - after - 12;
+  p.drawText(QPointF(after, 26), p.fontMetrics().elidedText(take_, Qt::ElideRight, static_cast<int>(room)));
+  for (size_t i = 0; i < stages_.size(); ++i) {
+    const Entry& e = stages_[i];
+    const bool here = static_cast<int>(i) == current_;
+    p.setPen(c.muted);
+    p.setFont(figures(7.5));
+    p.drawText(QPointF(at[i].left() + 10, 23), QString::number(e.key));
+    const double x = at[i].left() + 16 + p.fontMetrics().horizontalAdvance(QString::number(e.key));
+    p.setFont(words(10.5, here ? QFont::Bold : QFont::Medium));
+    p.setPen(here ? c.ink : c.muted);
+    p.drawText(QPointF(x, 26), e.name);
+    if (e.done && !here) {
+      p.setPen(Qt::NoPen);
+      p.setBrush(c.ok);
+      p.drawEllipse(QPointF(x + p.fontMetrics().horizontalAdvance(e.name) + 9, 21.5), 3, 3);
+    }
+    if (here) {
+      p.fillRect(QRectF(at[i].left(), height() - 5, at[i].width() / 2, 5), c.field);
+      p.fillRect(QRectF(at[i].center().x(), height() - 5, at[i].width() / 2, 5), c.film_fill);
+    }
+  }
+}
+
+void StageBar::mousePressEvent(QMouseEvent* event) {
+  const std::vector<QRectF> at = places();
+  for (size_t i = 0; i < at.size(); ++i)
+    if (at[i].contains(event->position())) emit chosen(static_cast<int>(i));
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,74 @@
+#include "app/shell/walk.h"
+
+#include <fmt/format.h>
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QPixmap>
+#include <QThread>
+#include <cstdio>
+
+namespace askcount::app {
+namespace fs = std::filesystem;
+namespace {
+
+constexpr int kLongestWork_ms = 20 * 60 * 1000;
+constexpr int kSettle_ms = 700;  // pictures being read, layouts settling
+
+void settle(int ms) {
+  QElapsedTimer clock;
+  clock.start();
+  while (clock.elapsed() < ms) {
+    QApplication::processEvents(QEventLoop::AllEvents, 20);
+    QThread::msleep(2);
+  }
+}
+
+/// Waits for the work at hand; false where it takes too long.
+bool wait(Job& job) {
+  QElapsedTimer clock, shown;
+  clock.start();
+  shown.start();
+  while (job.running() && clock.elapsed() < kLongestWork_ms) {
+    settle(20);
+    if (shown.elapsed() > 5000) {
+      fmt::print(stderr, "{} {} of {}\n", job.doing().toStdString(), job.done_count(), job.total());
+      shown.restart();
+    }
+  }
+  return !job.running();
+}
+
+}  // namespace
+
+void walk_through(Window& window, const fs::path& out) {
+  fs::create_directories(out);
+  bool well = wait(window.desk().job());
+  window.desk().set_at(window.desk().frame_count() * 2 / 3);
+  for (int i = 0; i < window.stage_count() && well; ++i) {
+    window.go_to(i);
+    const QString name = window.stage_name(i);
+    settle(kSettle_ms);
+    well = wait(window.desk().job());
+    if (name == "Cut") {
+      window.desk().cut();
+      well = wait(window.desk().job()) && window.desk().film().has_value();
+      window.stage(i).play();
+      settle(1500);
+      window.stage(i).play();
+    }
+    settle(kSettle_ms);
+    const fs::path picture = out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString());
+    well = window.grab().save(QString::fromStdString(picture.string())) && well;
+    fmt::print("{}\n", picture.string());
+  }
+  std::error_code ec;
+  if (well) {
+    const fs::path clip = out / "clip.mp4";
+    fs::copy_file(window.desk().film_file(), clip, fs::copy_options::overwrite_existing, ec);
+    fmt::print("{}\n", clip.string());
+  }
+  QApplication::exit(well && !ec ? 0 : 1);
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,221 @@
+#include "app/shell/window.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "app/stages/ask/ask_stage.h"
+#include "app/stages/cut/cut_stage.h"
+#include "app/stages/gather/gather_stage.h"
+#include "app/stages/level/level_stage.h"
+#include "app/stages/set/set_stage.h"
+#include "app/stages/shoot/shoot_stage.h"
+#include "base/error.h"
+
+namespace askcount::app {
+namespace {
+
+/// The line at the foot.
+class Foot : public QWidget {
+ public:
+  using QWidget::QWidget;
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.fillRect(rect(), colours().bar);
+    p.setPen(colours().line);
+    p.drawLine(0, 0, width(), 0);
+  }
+};
+
+}  // namespace
+
+Window::Window() {
+  setWindowTitle("Ask Count");
+  setMinimumSize(1100, 700);
+  resize(1280, 800);
+  auto* middle = new QWidget(this);
+  auto* down = new QVBoxLayout(middle);
+  down->setContentsMargins(0, 0, 0, 0);
+  down->setSpacing(0);
+  bar_ = new StageBar(middle);
+  span_ = new Span(desk_, middle);
+  down->addWidget(bar_);
+  down->addWidget(span_);
+  auto* across = new QHBoxLayout;
+  across->setSpacing(0);
+  stack_ = new QStackedWidget(middle);
+  findings_ = new FindingsColumn(middle);
+  across->addWidget(stack_, 1);
+  across->addWidget(findings_);
+  down->addLayout(across, 1);
+  foot_ = new Foot(middle);
+  foot_->setFixedHeight(26);
+  auto* foot_row = new QHBoxLayout(foot_);
+  foot_row->setContentsMargins(18, 0, 18, 0);
+  foot_left_ = new QLabel(foot_);
+  foot_right_ = new QLabel(foot_);
+  foot_left_->setObjectName("foot");
+  foot_right_->setObjectName("saved");
+  for (QLabel* label : {foot_left_, foot_right_}) label->setFont(words(9));
+  foot_left_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  foot_row->addWidget(foot_left_, 1);
+  foot_row->addWidget(foot_right_);
+  down->addWidget(foot_);
+  setCentralWidget(middle);
+
+  // The numbers are the places in the order of work; stages that are not built yet are not shown.
+  add_stage(1, "Ask", new AskStage(desk_, stack_), Light::Day);
+  add_stage(3, "Set", new SetStage(desk_, stack_), Light::Day);
+  add_stage(4, "Shoot", new ShootStage(desk_, stack_), Light::Day);
+  add_stage(5, "Gather", new GatherStage(desk_, stack_), Light::Day);
+  add_stage(6, "Level", new LevelStage(desk_, stack_), Light::Studio);
+  add_stage(7, "Cut", new CutStage(desk_, stack_), Light::Studio);
+  make_actions();
+  connect(bar_, &StageBar::chosen, this, &Window::go_to);
+  connect(findings_, &FindingsColumn::mend, this, &Window::mend);
+  connect(&desk_, &Desk::changed, this, &Window::refresh);
+  connect(&desk_, &Desk::trouble, this, [this](const QString& text) { say(text, true); });
+  connect(&desk_.job(), &Job::started, this, [this] { say({}, false); });
+  connect(&desk_.job(), &Job::progressed, this, &Window::refresh);
+  go_to(0);
+}
+
+void Window::add_stage(int key, const QString& name, Stage* stage, Light light) {
+  bar_->add_stage(key, name);
+  stages_.push_back(stage);
+  names_.push_back(name);
+  lights_.push_back(light);
+  stack_->addWidget(stage);
+  auto* action = new QAction(name, this);
+  action->setShortcut(QKeySequence(QString("Alt+%1").arg(key)));
+  const int index = stage_count() - 1;
+  connect(action, &QAction::triggered, this, [this, index] { go_to(index); });
+  addAction(action);
+}
+
+void Window::make_actions() {
+  const auto add = [this](const QString& name, const QKeySequence& keys, auto slot) {
+    auto* action = new QAction(name, this);
+    action->setShortcut(keys);
+    connect(action, &QAction::triggered, this, slot);
+    addAction(action);
+  };
+  add("Undo", QKeySequence::Undo, [this] { desk_.undo(); });
+  add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { desk_.redo(); });
+  add("Open", QKeySequence::Open, [this] { ask_open(); });
+  add("Save", QKeySequence::Save, [this] {
+    if (desk_.file().empty()) return ask_save_as();
+    try {
+      desk_.save();
+    } catch (const Error& e) {
+      say(QString::fromUtf8(e.what()), true);
+    }
+  });
+  add("Save as", QKeySequence("Ctrl+Shift+S"), [this] { ask_save_as(); });
+  add("Light", QKeySequence("Ctrl+L"), [this] { change_light(); });
+  add("Close", QKeySequence::Quit, [this] { close(); });
+}
+
+int Window::current_stage() const { return stack_->currentIndex(); }
+
+void Window::go_to(int index) {
+  stack_->setCurrentIndex(index);
+  bar_->set_current(index);
+  said_.clear();
+  apply_light();
+  stages_[static_cast<size_t>(index)]->entered();
+  refresh();
+}
+
+void Window::change_light() {
+  Light& light = lights_[static_cast<size_t>(current_stage())];
+  light = light == Light::Day ? Light::Studio : Light::Day;
+  apply_light();
+}
+
+void Window::apply_light() {
+  set_light(lights_[static_cast<size_t>(current_stage())]);
+  findings_->update();
+  emit desk_.changed();  // texts carry colours
+  for (QWidget* w : findChildren<QWidget*>()) w->update();
+}
+
+void Window::refresh() {
+  bar_->set_take(QString::fromStdString(desk_.take().name));
+  std::vector<bool> done;
+  for (const Stage* stage : stages_) done.push_back(stage->done());
+  bar_->set_done(done);
+  const Stage& now = *stages_[static_cast<size_t>(current_stage())];
+  findings_->show_findings(now.findings_title(), now.findings());
+  QString left = said_.isEmpty() ? now.foot() : said_;
+  if (said_.isEmpty() && desk_.job().running())
+    left = QString("%1: %2 of %3%4").arg(desk_.job().doing()).arg(desk_.job().done_count()).arg(desk_.job().total())
+               .arg(desk_.job().pace().isEmpty() ? "" : ", " + desk_.job().pace());
+  QPalette ink = foot_left_->palette();
+  ink.setColor(QPalette::WindowText, said_bad_ && !said_.isEmpty() ? colours().stop : colours().muted);
+  foot_left_->setPalette(ink);
+  foot_left_->setText(left);
+  foot_left_->setToolTip(said_);
+  ink.setColor(QPalette::WindowText, colours().muted);
+  foot_right_->setPalette(ink);
+  foot_right_->setText(desk_.saved_words());
+}
+
+void Window::say(const QString& text, bool bad) {
+  said_ = text;
+  said_bad_ = bad;
+  refresh();
+}
+
+bool Window::open(const std::filesystem::path& file) {
+  try {
+    desk_.open(file);
+    std::error_code ec;
+    if (!desk_.card().empty() && std::filesystem::exists(desk_.card(), ec)) desk_.gather();
+    say({}, false);
+    return true;
+  } catch (const Error& e) {
+    say(QString::fromUtf8(e.what()), true);
+    return false;
+  }
+}
+
+void Window::ask_open() {
+  const QString file = QFileDialog::getOpenFileName(this, "Open a take", {}, "Takes (*.askcount)");
+  if (!file.isEmpty()) open(file.toStdString());
+}
+
+void Window::ask_save_as() {
+  QString file = QFileDialog::getSaveFileName(this, "Save the take as", {}, "Takes (*.askcount)");
+  if (file.isEmpty()) return;
+  if (!file.endsWith(".askcount")) file += ".askcount";
+  try {
+    desk_.save(file.toStdString());
+  } catch (const Error& e) {
+    say(QString::fromUtf8(e.what()), true);
+  }
+}
+
+void Window::mend(const Mend& mend) {
+  if (const auto slot = plan::slot_of_word(mend.slot))
+    desk_.edit([&](take::Take& t) { t.wish(*slot, mend.value); });
+}
+
+void Window::keyPressEvent(QKeyEvent* event) {
+  switch (event->key()) {
+    case Qt::Key_Space: stages_[static_cast<size_t>(current_stage())]->play(); break;
+    case Qt::Key_Left: desk_.set_at(desk_.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1)); break;
+    case Qt::Key_Right: desk_.set_at(desk_.at() + (event->modifiers() & Qt::ShiftModifier ? 10 : 1)); break;
+    case Qt::Key_Home: desk_.set_at(0); break;
+    case Qt::Key_End: desk_.set_at(desk_.frame_count() - 1); break;
+    default: QMainWindow::keyPressEvent(event);
+  }
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,63 @@
+// The window: bar, span, stage and findings, foot.
+#pragma once
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QStackedWidget>
+#include <vector>
+
+#include "app/look/look.h"
+#include "app/shell/desk.h"
+#include "app/shell/findings_column.h"
+#include "app/shell/stage_bar.h"
+#include "app/span/span.h"
+#include "app/stages/stage.h"
+
+namespace askcount::app {
+
+class Window : public QMainWindow {
+  Q_OBJECT
+ public:
+  Window();
+
+  Desk& desk() { return desk_; }
+  /// Opens a take and reads its card. Trouble is shown and leaves the window as it was; returns whether it went well.
+  bool open(const std::filesystem::path& file);
+  int stage_count() const { return static_cast<int>(stages_.size()); }
+  int current_stage() const;
+  QString stage_name(int index) const { return names_[static_cast<size_t>(index)]; }
+  Stage& stage(int index) { return *stages_[static_cast<size_t>(index)]; }
+
+ public slots:
+  void go_to(int index);
+  /// Day or Studio; without one the light each stage has by default.
+  void change_light();
+
+ protected:
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  void add_stage(int key, const QString& name, Stage* stage, Light light);
+  void make_actions();
+  void refresh();
+  void apply_light();
+  void say(const QString& words, bool bad);
+  void ask_open();
+  void ask_save_as();
+  void mend(const Mend& mend);
+
+  Desk desk_;
+  StageBar* bar_;
+  Span* span_;
+  QStackedWidget* stack_;
+  FindingsColumn* findings_;
+  QWidget* foot_;
+  QLabel *foot_left_, *foot_right_;
+  std::vector<Stage*> stages_;
+  std::vector<QString> names_;
+  std::vector<Light> lights_;
+  QString said_;
+  bool said_bad_ = false;
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,210 @@
+#include "app/span/span.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "base/units.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kFieldTop = 27, kFieldHeight = 9;
+constexpr double kFilmTop = 83, kFilmHeight = 9;
+constexpr int kThreads = 41;
+constexpr int kEveryStrong = 4;
+
+double seconds_of_day(Instant t, const std::string& zone) {
+  const WallTime w = wall_time(t, zone);
+  return w.hour * 3600.0 + w.minute * 60.0 + w.second + w.millisecond / 1000.0;
+}
+
+QString clock_words(double seconds_of_day, bool with_seconds) {
+  const auto s = static_cast<long long>(std::llround(seconds_of_day)) % 86400;
+  const long long positive = (s + 86400) % 86400;
+  const QString hm = QString("%1:%2").arg(positive / 3600, 2, 10, QChar('0')).arg(positive / 60 % 60, 2, 10, QChar('0'));
+  return with_seconds ? hm + QString(":%1").arg(positive % 60, 2, 10, QChar('0')) : hm;
+}
+
+}  // namespace
+
+Span::Span(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  setFixedHeight(kHeight);
+  setMinimumWidth(600);
+  setAccessibleName("Span: field time above, film time below");
+  setCursor(Qt::SizeHorCursor);
+  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
+  connect(&desk, &Desk::shot_landed, this, qOverload<>(&QWidget::update));
+}
+
+Span::Geometry Span::geometry() const {
+  Geometry g;
+  g.right = width() - 30;
+  const auto& sums = *desk_.sums();
+  g.start = seconds_of_day(desk_.take().start, desk_.take().place.zone);
+  g.field = plan::field_ruler(g.start, sums.field_s);
+  // The film sits in the middle below, a third of the width: long clips take more of it.
+  const double wide = (g.right - g.left) * std::clamp(0.16 * std::log10(1 + sums.clip_s * 4), 0.12, 0.42);
+  const double middle = g.field_x(g.start + sums.field_s / 2);
+  g.film_left = std::clamp(middle - wide / 2, g.left, g.right - wide - 150);
+  g.film_right = g.film_left + wide;
+  return g;
+}
+
+double Span::frame_second(long long frame) const {
+  const auto& gathered = desk_.gathered();
+  if (gathered && frame < static_cast<long long>(gathered->frames.size())) {
+    const auto& first = gathered->frames.front().info.captured;
+    const auto& here = gathered->frames[static_cast<size_t>(frame)].info.captured;
+    if (first && here) return static_cast<double>((*here - *first).count()) / 1000;
+  }
+  return static_cast<double>(frame) * desk_.sums()->interval_s;
+}
+
+void Span::remember_sky(const Geometry& g) {
+  const take::Take& take = desk_.take();
+  const Instant day = later(take.start, -g.start);
+  if (sky_.from == g.field.from && sky_.to == g.field.to && sky_.day == day && sky_.place == take.place) return;
+  sky_ = {g.field.from, g.field.to, day, take.place, {}, {}};
+  const Instant from = later(day, g.field.from), to = later(day, g.field.to);
+  sky_.altitudes = sky::sun_altitudes(take.place, from, to, 160);
+  if (g.field.to - g.field.from < 2 * 86400)
+    if (const auto down = sky::sun_sinks_through(sky::kSunDown_deg, take.place, from, to))
+      sky_.sun_down = seconds_between(day, *down);
+}
+
+void Span::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  p.fillRect(rect(), c.bar);
+  p.setPen(c.line);
+  p.drawLine(0, height() - 1, width(), height() - 1);
+  p.setPen(c.field);
+  p.setFont(words(9.5, QFont::DemiBold));
+  p.drawText(QPointF(18, 25), "Field");
+  p.setPen(c.film);
+  p.drawText(QPointF(18, kFilmTop + 9), "Film");
+  p.setPen(c.muted);
+  p.setFont(words(8));
+  const take::Take& take = desk_.take();
+  p.drawText(QRectF(18, 28, 72, 15), p.fontMetrics().elidedText(QString::fromStdString(take.place.name), Qt::ElideRight, 72));
+  if (!desk_.sums()) {
+    p.setFont(words(10));
+    p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
+               "The two clocks appear once the sentence says enough.");
+    return;
+  }
+  const plan::Sums& sums = *desk_.sums();
+  p.drawText(QPointF(18, kFilmTop + 22), QString::fromStdString(frame_rate_words(sums.fps)));
+  const Geometry g = geometry();
+  remember_sky(g);
+
+  // Field clock: the sky's light along it.
+  const double wide = g.right - g.left;
+  const size_t n = sky_.altitudes.size();
+  QLinearGradient sky(g.left, 0, g.right, 0);
+  for (size_t i = 0; i < n; i += 4)
+    sky.setColorAt(static_cast<double>(i) / static_cast<double>(n - 1), sky_tint(sky_.altitudes[i]));
+  p.fillRect(QRectF(g.left, kFieldTop, wide, kFieldHeight), sky);
+  p.setFont(figures(8.5));
+  for (const double t : g.field.ticks()) {
+    const double x = g.field_x(t);
+    p.setPen(QPen(c.field, 1.2));
+    p.drawLine(QPointF(x, kFieldTop - 6), QPointF(x, kFieldTop + kFieldHeight));
+    const QString label = clock_words(t, g.field.tick < 60);
+    const double w = p.fontMetrics().horizontalAdvance(label);
+    p.drawText(QPointF(std::clamp(x - w / 2, g.left - 10, g.right + 26 - w), kFieldTop - 10), label);
+  }
+  // The take on it.
+  const double x0 = g.field_x(g.start), x1 = g.field_x(g.start + sums.field_s);
+  p.setPen(QPen(c.field, 2));
+  p.setBrush(Qt::NoBrush);
+  p.drawRect(QRectF(x0, kFieldTop - 1, std::max(2.0, x1 - x0), kFieldHeight + 2));
+
+  // Threads: the frames between the clocks.
+  const long long frames = std::max(1LL, desk_.frame_count());
+  const auto film_x = [&](long long frame) {
+    return g.film_left + (static_cast<double>(frame) + 0.5) / static_cast<double>(frames) * (g.film_right - g.film_left);
+  };
+  const auto field_at = [&](long long frame) {
+    return std::min(x1, g.field_x(g.start + frame_second(frame)));
+  };
+  int index = 0;
+  for (const long long frame : plan::threads(frames, kThreads)) {
+    QColor thread = c.film;
+    const bool strong = index++ % kEveryStrong == 0;
+    thread.setAlphaF(strong ? 0.75F : 0.22F);
+    p.setPen(QPen(thread, 1));
+    p.drawLine(QPointF(field_at(frame), kFieldTop + kFieldHeight + 2), QPointF(film_x(frame), kFilmTop));
+  }
+  // What happened: holes where frames are missing.
+  if (desk_.gathered())
+    for (const gather::Missing& m : desk_.gathered()->missing) {
+      const double x = field_at(static_cast<long long>(m.after));
+      p.setPen(QPen(c.warning, 2));
+      p.drawLine(QPointF(x, kFieldTop - 3), QPointF(x, kFieldTop + kFieldHeight + 5));
+      p.drawLine(QPointF(film_x(static_cast<long long>(m.after)), kFilmTop - 3),
+                 QPointF(film_x(static_cast<long long>(m.after)), kFilmTop + kFilmHeight + 3));
+    }
+
+  // Film clock.
+  p.fillRect(QRectF(g.film_left, kFilmTop, g.film_right - g.film_left, kFilmHeight), c.film_fill);
+  const plan::Ruler film = plan::film_ruler(sums.clip_s);
+  p.setPen(c.film);
+  for (const double t : film.ticks()) {
+    const double x = g.film_left + t / sums.clip_s * (g.film_right - g.film_left);
+    p.drawLine(QPointF(x, kFilmTop + kFilmHeight), QPointF(x, kFilmTop + kFilmHeight + 4));
+    const QString label = QString::fromStdString(format_length(t, 1));
+    p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, kFilmTop + kFilmHeight + 15), label);
+  }
+  p.setFont(words(9.5));
+  p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
+             QString::fromStdString(format_number(sums.speed_up, sums.speed_up < 10 ? 1 : 0)) + " times faster");
+
+  // Sun down.
+  if (sky_.sun_down) {
+    const double x = g.field_x(*sky_.sun_down);
+    p.setPen(QPen(c.warning, 2));
+    p.drawLine(QPointF(x, kFieldTop - 6), QPointF(x, kFieldTop + kFieldHeight + 4));
+    p.setFont(words(8.5));
+    const QString label = "sun down " + clock_words(*sky_.sun_down, false);
+    QRectF box(x + 4, kFieldTop + kFieldHeight + 4, p.fontMetrics().horizontalAdvance(label) + 6, 14);
+    if (box.right() > g.right) box.moveRight(x - 4);
+    QColor behind = c.bar;
+    behind.setAlphaF(0.85F);
+    p.fillRect(box, behind);
+    p.drawText(box, Qt::AlignCenter, label);
+  }
+
+  // The frame looked at.
+  const long long at = desk_.landed() && desk_.job().running() ? std::max(0LL, desk_.landed()->index) : desk_.at();
+  const QColor here = current_light() == Light::Day ? c.ink : c.answer;
+  p.setPen(QPen(here, 2.2));
+  const double fx = field_at(at), mx = film_x(at);
+  p.drawLine(QPointF(fx, kFieldTop - 7), QPointF(fx, kFieldTop + kFieldHeight + 2));
+  p.drawLine(QPointF(fx, kFieldTop + kFieldHeight + 2), QPointF(mx, kFilmTop));
+  p.drawLine(QPointF(mx, kFilmTop), QPointF(mx, kFilmTop + kFilmHeight + 4));
+}
+
+void Span::scrub_to(const QPointF& place) {
+  if (!desk_.sums()) return;
+  const Geometry g = geometry();
+  const double frames = static_cast<double>(desk_.frame_count());
+  if (place.y() > (kFieldTop + kFilmTop) / 2 + 8) {
+    desk_.set_at(static_cast<long long>((place.x() - g.film_left) / (g.film_right - g.film_left) * frames));
+    return;
+  }
+  const double second = g.field.from + (place.x() - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
+  desk_.set_at(std::llround(second / desk_.sums()->interval_s));
+}
+
+void Span::mousePressEvent(QMouseEvent* event) { scrub_to(event->position()); }
+void Span::mouseMoveEvent(QMouseEvent* event) {
+  if (event->buttons() & Qt::LeftButton) scrub_to(event->position());
+}
+
+}  // namespace askcount::app

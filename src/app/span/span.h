@@ -1,0 +1,52 @@
+// The span: the field clock and the film clock with threads between. On every stage, on one axis with every chart.
+#pragma once
+
+#include <QWidget>
+#include <vector>
+
+#include "app/shell/desk.h"
+#include "plan/rulers.h"
+
+namespace askcount::app {
+
+/// Draws the two clocks of the open take and lets the person scrub: drag anywhere on it, or Left and Right.
+class Span : public QWidget {
+  Q_OBJECT
+ public:
+  explicit Span(Desk& desk, QWidget* parent = nullptr);
+
+  QSize sizeHint() const override { return {1280, kHeight}; }
+  static constexpr int kHeight = 112;
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+
+ private:
+  struct Geometry {
+    double left = 96, right = 0;
+    plan::Ruler field;
+    double start = 0;  // the first shot, seconds of its day
+    double film_left = 0, film_right = 0;
+    double field_x(double seconds_of_day) const {
+      return left + (seconds_of_day - field.from) / (field.to - field.from) * (right - left);
+    }
+  };
+  Geometry geometry() const;
+  /// Field second of a frame, from the first shot.
+  double frame_second(long long frame) const;
+  void scrub_to(const QPointF& place);
+  void remember_sky(const Geometry& g);
+
+  Desk& desk_;
+  struct Sky {
+    double from = 0, to = 0;
+    Instant day;
+    sky::Place place;
+    std::vector<double> altitudes;
+    std::optional<double> sun_down;  // seconds of the day
+  } sky_;
+};
+
+}  // namespace askcount::app

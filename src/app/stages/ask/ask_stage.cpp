@@ -1,0 +1,132 @@
+#include "app/stages/ask/ask_stage.h"
+
+#include <QVBoxLayout>
+
+#include "app/stages/ask/interval_ruler.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "plan/nudge.h"
+
+namespace askcount::app {
+
+using plan::Slot;
+
+AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(26, 22, 26, 14);
+  rows->setSpacing(6);
+  sentence_ = new Sentence(this);
+  sentence_->add("I want");
+  add_slot(Slot::Clip);
+  sentence_->add("of film at");
+  add_slot(Slot::Fps);
+  sentence_->add("of");
+  subject_ = sentence_->add_slot("subject");
+  connect(subject_, &SlotField::committed, this, [this](const QString& text) {
+    if (!text.isEmpty()) desk_.edit([&](take::Take& t) { t.subject = text.toStdString(); });
+  });
+  sentence_->add("that cross the frame in");
+  add_slot(Slot::FieldCrossing);
+  sentence_->add("and should cross the screen in");
+  add_slot(Slot::ScreenCrossing);
+  sentence_->add(", with trails");
+  add_slot(Slot::Trail);
+  sentence_->add("long.");
+  sentence_->add_break();
+  sentence_->add("Shoot");
+  add_slot(Slot::Frames);
+  sentence_->add(", one every");
+  add_slot(Slot::Interval);
+  sentence_->add(", shutter");
+  add_slot(Slot::Shutter);
+  sentence_->add(", for");
+  add_slot(Slot::Field);
+  sentence_->add(".");
+  rows->addWidget(sentence_);
+  rows->addSpacing(8);
+  rows->addWidget(make_heading("Interval, start to start", this));
+  rows->addWidget(new IntervalRuler(desk, this));
+  rows->addSpacing(6);
+  rows->addWidget(make_heading("One shot after the other", this));
+  shot_ = new ShotBar(this);
+  rows->addWidget(shot_);
+  motion_heading_ = make_heading({}, this);
+  rows->addWidget(motion_heading_);
+  motion_ = new MotionView(desk, this);
+  rows->addWidget(motion_, 1);
+  connect(&desk, &Desk::changed, this, &AskStage::refresh);
+  refresh();
+}
+
+void AskStage::add_slot(Slot slot) {
+  SlotField* field = sentence_->add_slot(plan::slot_name(slot));
+  slots_[slot] = field;
+  connect(field, &SlotField::committed, this, [this, slot](const QString& text) {
+    try {
+      if (text.isEmpty()) {
+        desk_.edit([&](take::Take& t) { t.release(slot); });
+      } else {
+        const double value = plan::parse_slot(slot, text.toStdString());
+        desk_.edit([&](take::Take& t) { t.wish(slot, value); });
+      }
+      sentence_->complain({});
+    } catch (const Error& e) {
+      QString words = QString::fromUtf8(e.what());
+      QString name = plan::slot_name(slot);
+      name[0] = name[0].toUpper();
+      sentence_->complain(words.replace(QString("--") + plan::slot_word(slot), name));
+    }
+  });
+  connect(field, &SlotField::nudged, this, [this, slot](int steps) {
+    const auto now = desk_.solution()[slot];
+    if (!now) return;
+    sentence_->complain({});
+    const double to = plan::nudged(slot, *now, steps);
+    desk_.edit([&](take::Take& t) { t.wish(slot, to); });
+  });
+}
+
+void AskStage::refresh() {
+  const plan::Solution& s = desk_.solution();
+  for (const auto& [slot, field] : slots_) {
+    const auto value = s[slot];
+    const bool wished = s.relation(slot) == plan::Relation::Wished;
+    SlotField::Kind kind = SlotField::Kind::Answer;
+    if (!value) kind = SlotField::Kind::Open;
+    else if (wished)
+      kind = slot == Slot::Clip || slot == Slot::Fps || slot == Slot::ScreenCrossing || slot == Slot::Frames
+                 ? SlotField::Kind::Film
+             : slot == Slot::Trail ? SlotField::Kind::Plain
+                                   : SlotField::Kind::Field;
+    field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : QString("?"), kind);
+  }
+  subject_->set(QString::fromStdString(desk_.take().subject), SlotField::Kind::Plain);
+  sentence_->reflow();
+  const auto& sums = desk_.sums();
+  shot_->set(sums ? sums->shutter_s : 0, desk_.take().pace.writing_s, sums ? sums->interval_s : 0);
+  if (sums && sums->step) {
+    const double px = *sums->step * desk_.take().film.size.width;
+    motion_heading_->setText(QString("How it will move: %1 px of %2 a frame, trail %3 px")
+                                 .arg(QString::fromStdString(format_number(px, px < 10 ? 1 : 0)))
+                                 .arg(desk_.take().film.size.width)
+                                 .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0))));
+  } else {
+    motion_heading_->setText("How it will move");
+  }
+}
+
+Findings AskStage::findings() const {
+  if (!desk_.sums())
+    return {{"too_few", Severity::Warning, "The sentence says too little", plan::missing_words(desk_.solution()), "", {}}};
+  return plan::judge(*desk_.sums(), desk_.take().pace);
+}
+
+QString AskStage::foot() const {
+  if (!desk_.sums()) return {};
+  const take::Take& t = desk_.take();
+  return QString("First frame %1, last frame ends %2")
+      .arg(QString::fromStdString(format_clock(t.start, t.place.zone, true)),
+           QString::fromStdString(format_clock(later(t.start, desk_.sums()->field_s), t.place.zone, true)));
+}
+
+}  // namespace askcount::app

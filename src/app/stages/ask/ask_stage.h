@@ -1,0 +1,35 @@
+// Ask: the sentence, the interval it leads to, and the motion it makes.
+#pragma once
+
+#include <map>
+
+#include "app/stages/ask/motion_view.h"
+#include "app/stages/stage.h"
+#include "app/widgets/sentence.h"
+#include "app/widgets/shot_bar.h"
+
+namespace askcount::app {
+
+class AskStage : public Stage {
+  Q_OBJECT
+ public:
+  AskStage(Desk& desk, QWidget* parent);
+  Findings findings() const override;
+  QString findings_title() const override { return "Before you go"; }
+  QString foot() const override;
+  bool done() const override { return desk_.sums().has_value(); }
+  void play() override { motion_->toggle(); }
+
+ private:
+  void refresh();
+  void add_slot(plan::Slot slot);
+
+  Sentence* sentence_;
+  std::map<plan::Slot, SlotField*> slots_;
+  SlotField* subject_;
+  QLabel* motion_heading_;
+  MotionView* motion_;
+  ShotBar* shot_;
+};
+
+}  // namespace askcount::app

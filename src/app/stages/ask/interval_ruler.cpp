@@ -1,0 +1,99 @@
+#include "app/stages/ask/interval_ruler.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPolygonF>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "base/units.h"
+#include "plan/nudge.h"
+#include "plan/rulers.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kTop = 36, kHeight = 26, kSide = 28;
+
+}  // namespace
+
+IntervalRuler::IntervalRuler(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  setFocusPolicy(Qt::StrongFocus);
+  setObjectName("interval ruler");
+  setAccessibleName("Interval, on a logarithmic ruler");
+  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+}
+
+double IntervalRuler::x_of(double interval) const {
+  return kSide + plan::interval_place(interval) * (width() - 2 * kSide);
+}
+
+void IntervalRuler::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  const QRectF track(kSide, kTop, width() - 2 * kSide, kHeight);
+  p.fillRect(track, c.card);
+  p.setPen(c.line);
+  p.drawRect(track);
+  p.setFont(figures(8.5));
+  for (const double t : {0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 900.0, 3600.0}) {
+    const double x = x_of(t);
+    p.setPen(c.muted);
+    p.drawLine(QPointF(x, track.bottom()), QPointF(x, track.bottom() + 5));
+    const QString label = QString::fromStdString(format_length(t));
+    p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, track.bottom() + 19), label);
+  }
+  if (!desk_.sums()) return;
+  const plan::Sums& s = *desk_.sums();
+  // Too short for the shutter and for writing.
+  const double busy = s.shutter_s + desk_.take().pace.writing_s;
+  const double end = x_of(busy);
+  if (end > track.left() + 2) {
+    QColor hatch = c.stop;
+    hatch.setAlphaF(0.55F);
+    p.fillRect(QRectF(track.left(), kTop, end - track.left(), kHeight), QBrush(hatch, Qt::BDiagPattern));
+    p.setPen(c.stop);
+    p.setFont(words(8.5));
+    const QString label = "camera still busy, up to " + QString::fromStdString(format_length(busy, 1));
+    p.drawText(QPointF(track.left() + 2, kTop - 7), label);
+  }
+  const double x = x_of(s.interval_s);
+  const QPolygonF marker({{x - 9, kTop - 7}, {x + 9, kTop - 7}, {x + 9, kTop + 14}, {x, kTop + kHeight + 1}, {x - 9, kTop + 14}});
+  p.setPen(QPen(hasFocus() ? c.field : c.ink, hasFocus() ? 2.6 : 1.6));
+  p.setBrush(c.answer);
+  p.drawPolygon(marker);
+  p.setPen(c.ink);
+  p.setFont(words(9.5, QFont::DemiBold));
+  const plan::Relation by = desk_.solution().relation(plan::Slot::Interval);
+  const QString why = by == plan::Relation::Wished    ? ", as you said"
+                      : by == plan::Relation::Field   ? ", by field time"
+                      : by == plan::Relation::Gap     ? ", by shutter and gap"
+                      : by == plan::Relation::SpeedUp ? ", by crossing"
+                      : by == plan::Relation::Step    ? ", by step"
+                                                      : "";
+  const QString label = QString::fromStdString(format_length(s.interval_s)) + why;
+  const double w = p.fontMetrics().horizontalAdvance(label);
+  p.drawText(QPointF(std::clamp(x - w / 2, 0.0, width() - w), 14), label);
+}
+
+void IntervalRuler::drag_to(QMouseEvent* event) {
+  if (!(event->buttons() & Qt::LeftButton)) return;
+  const double share = (event->position().x() - kSide) / (width() - 2 * kSide);
+  const double raw = plan::interval_at(share);
+  // As fine as a usual timer can be told there.
+  const double unit = raw < 10 ? 0.5 : raw < 60 ? 1 : raw < 300 ? 5 : 30;
+  desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, std::max(0.5, std::round(raw / unit) * unit)); });
+}
+
+void IntervalRuler::keyPressEvent(QKeyEvent* event) {
+  const int step = event->key() == Qt::Key_Up ? 1 : event->key() == Qt::Key_Down ? -1 : 0;
+  if (step == 0 || !desk_.sums()) return QWidget::keyPressEvent(event);
+  const double to = plan::nudged(plan::Slot::Interval, desk_.sums()->interval_s, step);
+  desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, to); });
+}
+
+}  // namespace askcount::app

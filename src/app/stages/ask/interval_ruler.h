@@ -1,0 +1,30 @@
+// The interval on a logarithmic ruler, with what forbids it.
+#pragma once
+
+#include <QWidget>
+
+#include "app/shell/desk.h"
+
+namespace askcount::app {
+
+/// Drag the marker, or step it with the arrows, to set the interval.
+class IntervalRuler : public QWidget {
+  Q_OBJECT
+ public:
+  IntervalRuler(Desk& desk, QWidget* parent);
+  QSize sizeHint() const override { return {800, 92}; }
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override { drag_to(event); }
+  void mouseMoveEvent(QMouseEvent* event) override { drag_to(event); }
+  void keyPressEvent(QKeyEvent* event) override;
+
+ private:
+  void drag_to(QMouseEvent* event);
+  double x_of(double interval) const;
+
+  Desk& desk_;
+};
+
+}  // namespace askcount::app

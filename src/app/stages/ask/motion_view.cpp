@@ -1,0 +1,107 @@
+#include "app/stages/ask/motion_view.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "base/units.h"
+
+namespace askcount::app {
+
+MotionView::MotionView(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  setMinimumHeight(110);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+  setCursor(Qt::PointingHandCursor);
+  setObjectName("motion");
+  setAccessibleName("How it will move; click or press Space to play");
+  timer_.setTimerType(Qt::PreciseTimer);
+  connect(&timer_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
+  connect(&desk, &Desk::changed, this, [this] {
+    if (playing() && desk_.sums()) timer_.start(static_cast<int>(1000 / desk_.sums()->fps.value()));
+    update();
+  });
+}
+
+void MotionView::toggle() {
+  if (playing() || !desk_.sums() || !desk_.sums()->step) {
+    timer_.stop();
+  } else {
+    clock_.start();
+    timer_.start(static_cast<int>(1000 / desk_.sums()->fps.value()));
+  }
+  update();
+}
+
+void MotionView::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  p.fillRect(rect(), current_light() == Light::Day ? QColor(0xDB, 0xE2, 0xE1) : QColor(0x24, 0x29, 0x2B));
+  p.setFont(words(9));
+  if (!desk_.sums() || !desk_.sums()->step) {
+    p.setPen(c.muted);
+    p.drawText(rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
+               "Say how long the subject takes to cross the frame, and its motion can be seen here.");
+    return;
+  }
+  const plan::Sums& s = *desk_.sums();
+  const double step = *s.step * width(), trail = s.trail * step;
+  const double size = std::min(28.0, height() * 0.2), y = height() * 0.42;
+  // The land it passes over.
+  QPainterPath land;
+  land.moveTo(0, height());
+  const double base = height() * 0.80;
+  for (int i = 0; i <= 12; ++i)
+    land.lineTo(width() * i / 12.0, base + 9 * std::sin(i * 1.7) - (i == 5 || i == 9 ? 16 : 0));
+  land.lineTo(width(), height());
+  p.fillPath(land, QColor(0x35, 0x4F, 0x5A));
+  QColor body = current_light() == Light::Day ? QColor(0x5F, 0x77, 0x80) : QColor(0xC6, 0xD2, 0xD6);
+  // One exposure: the subject smeared over its trail.
+  const auto draw = [&](double x, double strength) {
+    QColor colour = body;
+    colour.setAlphaF(static_cast<float>(strength * size / (size + trail)));
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour);
+    p.drawRoundedRect(QRectF(x, y - size / 2, size + trail, size), size / 2, size / 2);
+    if (trail < size) {
+      colour.setAlphaF(static_cast<float>(strength));
+      p.setBrush(colour);
+      p.drawRoundedRect(QRectF(x + trail, y - size / 2, size - trail, size), (size - trail) / 2, size / 2);
+    }
+  };
+  if (playing()) {
+    const double seconds = static_cast<double>(clock_.elapsed()) / 1000;
+    const auto frame = static_cast<long long>(seconds * s.fps.value());
+    const double crossing = 1 / *s.step;  // frames
+    draw(std::fmod(static_cast<double>(frame), crossing) * step - size / 2, 1);
+  } else {
+    // Neighbouring frames as they would follow each other, so that step and trail can be compared.
+    const int shown = std::clamp(static_cast<int>((width() - 80) / std::max(step, 1.0)), 1, 7);
+    const double x0 = 40;
+    for (int i = 0; i < shown; ++i) draw(x0 + i * step, 0.35 + 0.65 * (i + 1) / shown);
+    p.setPen(QPen(c.ink, 1.4));
+    p.drawLine(QPointF(x0, y - size / 2 - 12), QPointF(x0 + std::max(trail, 1.0), y - size / 2 - 12));
+    p.setFont(words(8.5));
+    p.drawText(QPointF(x0, y - size / 2 - 17), "trail");
+    p.drawLine(QPointF(x0, y + size / 2 + 10), QPointF(x0 + std::max(step, 1.0), y + size / 2 + 10));
+    p.drawText(QPointF(x0, y + size / 2 + 24), "one step");
+  }
+  p.setFont(words(9, QFont::DemiBold));
+  p.setPen(c.muted);
+  const QString label = (playing() ? "playing at " : "play at ") + QString::fromStdString(frame_rate_words(s.fps));
+  const double w = p.fontMetrics().horizontalAdvance(label);
+  p.drawText(QPointF(width() - w - 12, 20), label);
+  p.setBrush(c.muted);
+  p.setPen(Qt::NoPen);
+  const double ax = width() - w - 26;
+  if (playing()) {
+    p.drawRect(QRectF(ax, 11, 3, 9));
+    p.drawRect(QRectF(ax + 5, 11, 3, 9));
+  } else {
+    p.drawPolygon(QPolygonF({{ax, 11}, {ax + 8, 15.5}, {ax, 20}}));
+  }
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,32 @@
+// The subject as the clip will show it: true step, true trail, at the film's frame rate.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QTimer>
+#include <QWidget>
+
+#include "app/shell/desk.h"
+
+namespace askcount::app {
+
+/// Stands still until asked to play; then every tick is one frame of the film.
+class MotionView : public QWidget {
+  Q_OBJECT
+ public:
+  MotionView(Desk& desk, QWidget* parent);
+  void toggle();
+  bool playing() const { return timer_.isActive(); }
+  QSize sizeHint() const override { return {520, 170}; }
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent*) override { toggle(); }
+  void hideEvent(QHideEvent*) override { timer_.stop(); }
+
+ private:
+  Desk& desk_;
+  QTimer timer_;
+  QElapsedTimer clock_;
+};
+
+}  // namespace askcount::app

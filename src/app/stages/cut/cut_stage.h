@@ -1,0 +1,39 @@
+// Cut: the film in a sentence, made, checked and played.
+#pragma once
+
+#include <map>
+
+#include "app/stages/cut/film_player.h"
+#include "app/stages/stage.h"
+#include "app/widgets/press_button.h"
+#include "app/widgets/sentence.h"
+
+namespace askcount::app {
+
+class CutStage : public Stage {
+  Q_OBJECT
+ public:
+  CutStage(Desk& desk, QWidget* parent);
+  Findings findings() const override;
+  QString findings_title() const override { return "The clip"; }
+  QString foot() const override;
+  bool done() const override { return desk_.film().has_value(); }
+  void play() override { player_->toggle(); }
+  void entered() override;
+
+ private:
+  void refresh();
+  void make();
+  void show_pace();
+
+  Sentence* sentence_;
+  SlotField *size_, *quality_, *frames_, *fps_;
+  PressButton *make_, *cancel_, *play_;
+  QLabel* pace_;
+  class Bar;
+  Bar* bar_;
+  FilmPlayer* player_;
+  std::optional<cut::FilmFacts> shown_film_;
+};
+
+}  // namespace askcount::app

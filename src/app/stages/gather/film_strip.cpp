@@ -1,0 +1,114 @@
+#include "app/stages/gather/film_strip.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "base/units.h"
+#include "plan/rulers.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kCellWidth = 92, kPictureHeight = 62, kLabel = 17, kSpace = 8;
+
+}  // namespace
+
+FilmStrip::FilmStrip(Desk& desk, FramePictures& pictures, QWidget* parent)
+    : QWidget(parent), desk_(desk), pictures_(pictures) {
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+  setMinimumHeight(static_cast<int>(2 * (kPictureHeight + kLabel + kSpace)));
+  setObjectName("strip");
+  setAccessibleName("The frames, with what was left out");
+  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
+  connect(&pictures, &FramePictures::ready, this, qOverload<>(&QWidget::update));
+}
+
+std::vector<FilmStrip::Cell> FilmStrip::cells() const {
+  std::vector<Cell> list;
+  if (!desk_.gathered()) return list;
+  const gather::Gathered& g = *desk_.gathered();
+  const int across = std::max(3, static_cast<int>((width() + kSpace) / (kCellWidth + kSpace)));
+  const int down = std::max(1, static_cast<int>((height() + kSpace) / (kPictureHeight + kLabel + kSpace)));
+  const long long room = static_cast<long long>(across) * down;
+  const auto add_dropped = [&](bool before) {
+    std::vector<const gather::Dropped*> side;
+    for (const gather::Dropped& d : g.dropped)
+      if (d.before == before) side.push_back(&d);
+    // The ones nearest to the take, where there are more than fit well.
+    const size_t most = static_cast<size_t>(across);
+    const size_t from = before && side.size() > most ? side.size() - most : 0;
+    for (size_t i = from; i < std::min(side.size(), from + most); ++i)
+      list.push_back({side[i]->file, -1, {}, side[i], {}});
+  };
+  add_dropped(true);
+  const size_t before = list.size();
+  long long after = 0;
+  for (const gather::Dropped& d : g.dropped) after += d.before ? 0 : 1;
+  after = std::min<long long>(after, across);
+  const auto frames = static_cast<long long>(g.frames.size());
+  const long long chosen = std::max(1LL, std::min(frames, room - static_cast<long long>(before) - after));
+  for (const long long n : plan::threads(frames, static_cast<int>(chosen)))
+    list.push_back({g.frames[static_cast<size_t>(n)].file, n, QString::number(n + 1), nullptr, {}});
+  add_dropped(false);
+  const double step = (width() + kSpace) / across;
+  for (size_t i = 0; i < list.size(); ++i) {
+    const auto column = static_cast<double>(i % static_cast<size_t>(across)), row = static_cast<double>(i / static_cast<size_t>(across));
+    list[i].at = QRectF(column * step, row * (kPictureHeight + kLabel + kSpace), step - kSpace, kPictureHeight);
+  }
+  return list;
+}
+
+void FilmStrip::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+  const Colours& c = colours();
+  const std::vector<Cell> all = cells();
+  // The frame looked at is marked on the cell that stands for it: the last one not behind it.
+  const Cell* here = nullptr;
+  for (const Cell& cell : all)
+    if (cell.frame >= 0 && cell.frame <= desk_.at()) here = &cell;
+  for (const Cell& cell : all) {
+    const QImage image = pictures_.thumbnail(cell.file);
+    p.fillRect(cell.at, c.column);
+    if (!image.isNull()) {
+      const QSizeF size = QSizeF(image.size()).scaled(cell.at.size(), Qt::KeepAspectRatioByExpanding);
+      QRectF from(0, 0, cell.at.width() * image.width() / size.width(), cell.at.height() * image.height() / size.height());
+      from.moveCenter(QPointF(image.width() / 2.0, image.height() / 2.0));
+      p.drawImage(cell.at, image, from);
+    }
+    p.setFont(figures(8));
+    QString label = cell.label;
+    if (cell.dropped) {
+      QColor veil = c.paper;
+      veil.setAlphaF(0.62F);
+      p.fillRect(cell.at, veil);
+      p.setPen(QPen(c.warning, 1.6));
+      p.setBrush(Qt::NoBrush);
+      p.drawRect(cell.at);
+      p.drawLine(cell.at.bottomLeft(), cell.at.topRight());
+      p.setFont(words(8, QFont::DemiBold));
+      label = cell.dropped->why == gather::Dropped::Why::Marker     ? "marker"
+              : cell.dropped->why == gather::Dropped::Why::Test     ? "test shot"
+              : cell.dropped->why == gather::Dropped::Why::OtherTake ? "other take"
+                                                                     : "unreadable";
+    }
+    if (&cell == here) {
+      p.setPen(QPen(current_light() == Light::Day ? c.ink : c.answer, 2.4));
+      p.setBrush(Qt::NoBrush);
+      p.drawRect(cell.at.adjusted(1, 1, -1, -1));
+    }
+    p.setPen(cell.dropped ? c.warning : &cell == here ? c.ink : c.muted);
+    p.drawText(QRectF(cell.at.left(), cell.at.bottom() + 1, cell.at.width(), kLabel), Qt::AlignCenter, label);
+  }
+}
+
+void FilmStrip::mousePressEvent(QMouseEvent* event) {
+  for (const Cell& cell : cells())
+    if (cell.at.contains(event->position()) && cell.frame >= 0) desk_.set_at(cell.frame);
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,132 @@
+#include "app/stages/level/brightness_chart.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "base/units.h"
+#include "plan/rulers.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kLeft = 84, kClickLane = 26, kRuler = 22;
+
+}  // namespace
+
+BrightnessChart::BrightnessChart(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  setMinimumHeight(150);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+  setCursor(Qt::SizeHorCursor);
+  setObjectName("brightness");
+  setAccessibleName("Brightness of every frame, as shot and levelled");
+  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
+}
+
+QRectF BrightnessChart::plot() const { return {kLeft, 4, width() - kLeft - 12, height() - kClickLane - kRuler - 8}; }
+
+void BrightnessChart::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  const QRectF box = plot();
+  p.fillRect(box, current_light() == Light::Day ? c.card : c.paper.darker(112));
+  if (!desk_.evenness() || desk_.evenness()->frames.empty()) return;
+  const level::Evenness& e = *desk_.evenness();
+  const size_t n = e.frames.size();
+  double low = 1e9, high = -1e9;
+  for (size_t i = 0; i < n; ++i) {
+    low = std::min({low, e.frames[i].as_shot, e.after[i]});
+    high = std::max({high, e.frames[i].as_shot, e.after[i]});
+  }
+  const double origin = e.frames.front().as_shot;  // stops from the first frame
+  const double room = std::max(0.1, (high - low) * 0.08);
+  low -= room;
+  high += room;
+  const auto x = [&](double i) { return box.left() + (i + 0.5) / static_cast<double>(n) * box.width(); };
+  const auto y = [&](double stops) { return box.bottom() - (stops - low) / (high - low) * box.height(); };
+  // Stops.
+  p.setFont(figures(8.5));
+  double step = 0.25;
+  while ((high - low) / step > 6) step *= 2;
+  for (double s = std::ceil((low - origin) / step) * step; s <= high - origin; s += step) {
+    p.setPen(QPen(c.line, 0.6));
+    p.drawLine(QPointF(box.left(), y(s + origin)), QPointF(box.right(), y(s + origin)));
+    p.setPen(c.muted);
+    const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";
+    p.drawText(QRectF(0, y(s + origin) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
+  }
+  // Many frames share a pixel in long takes: draw the extremes of each pixel's frames then.
+  const auto line = [&](auto value) {
+    QPolygonF poly;
+    const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(1.0, box.width() * 1.5)));
+    for (size_t i = 0; i < n; i += stride) {
+      size_t least = i, most = i;
+      for (size_t k = i; k < std::min(n, i + stride); ++k) {
+        if (value(k) < value(least)) least = k;
+        if (value(k) > value(most)) most = k;
+      }
+      for (const size_t k : {std::min(least, most), std::max(least, most)})
+        if (poly.isEmpty() || k != i || stride > 1 || least == most) poly << QPointF(x(static_cast<double>(k)), y(value(k)));
+    }
+    return poly;
+  };
+  p.setClipRect(box);
+  p.setPen(QPen(c.muted, 1));
+  p.drawPolyline(line([&](size_t i) { return e.frames[i].as_shot; }));
+  const QColor level = current_light() == Light::Day ? c.film : c.answer;
+  p.setPen(QPen(level, 2.2));
+  p.drawPolyline(line([&](size_t i) { return e.after[i]; }));
+  p.setClipping(false);
+  p.setFont(words(9));
+  p.setPen(c.muted);
+  p.drawText(QPointF(box.left() + 10, box.bottom() - 8), "as shot, in stops from the first frame");
+  const double as_shot_width = p.fontMetrics().horizontalAdvance("as shot, in stops from the first frame");
+  p.setPen(level);
+  p.drawText(QPointF(box.left() + 34 + as_shot_width, box.bottom() - 8), "levelled");
+  // Clicks of the dials: up for more light, down for less.
+  const double lane = box.bottom() + 4;
+  p.fillRect(QRectF(box.left(), lane, box.width(), kClickLane - 4), c.column);
+  p.setPen(c.ink);
+  p.setFont(words(9));
+  p.drawText(QRectF(0, lane, kLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, "Clicks");
+  p.setPen(Qt::NoPen);
+  p.setBrush(c.ink);
+  for (const level::Click& click : e.clicks) {
+    const double at = box.left() + static_cast<double>(click.frame) / static_cast<double>(n) * box.width();
+    const double up = click.recorded > 0 ? -5 : 5, middle = lane + kClickLane / 2 - 2;
+    p.drawPolygon(QPolygonF({{at - 4, middle - up}, {at + 4, middle - up}, {at, middle + up}}));
+  }
+  for (const size_t frame : e.local_changes) {
+    p.setPen(QPen(c.warning, 1.6));
+    p.drawLine(QPointF(x(static_cast<double>(frame)), box.top()), QPointF(x(static_cast<double>(frame)), box.bottom()));
+  }
+  // Film time.
+  if (desk_.sums()) {
+    const double seconds = static_cast<double>(n) / desk_.sums()->fps.value();
+    p.setFont(figures(8.5));
+    p.setPen(c.film);
+    for (const double t : plan::film_ruler(seconds).ticks()) {
+      const double at = box.left() + t / seconds * box.width();
+      p.drawLine(QPointF(at, lane + kClickLane - 4), QPointF(at, lane + kClickLane));
+      const QString label = QString::fromStdString(format_length(t, 1));
+      const double w = p.fontMetrics().horizontalAdvance(label);
+      p.drawText(QPointF(std::min(at - w / 2, width() - w - 2), lane + kClickLane + 14), label);
+    }
+  }
+  p.setPen(QPen(current_light() == Light::Day ? c.ink : c.answer, 2));
+  const double here = x(static_cast<double>(desk_.at()));
+  p.drawLine(QPointF(here, box.top()), QPointF(here, lane + kClickLane - 4));
+}
+
+void BrightnessChart::scrub(QMouseEvent* event) {
+  if (!(event->buttons() & Qt::LeftButton) || !desk_.evenness()) return;
+  const QRectF box = plot();
+  const auto n = static_cast<double>(desk_.evenness()->frames.size());
+  desk_.set_at(static_cast<long long>((event->position().x() - box.left()) / box.width() * n));
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,40 @@
+// Set: what this timer is told, in words to follow by torch.
+#pragma once
+
+#include "app/stages/stage.h"
+#include "app/widgets/sentence.h"
+#include "app/widgets/shot_bar.h"
+
+namespace askcount::app {
+
+/// The five settings, large.
+class ProgramCard : public QWidget {
+ public:
+  ProgramCard(Desk& desk, QWidget* parent);
+  QSize sizeHint() const override { return {800, 290}; }
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  Desk& desk_;
+};
+
+class SetStage : public Stage {
+  Q_OBJECT
+ public:
+  SetStage(Desk& desk, QWidget* parent);
+  Findings findings() const override;
+  QString findings_title() const override { return "What the timer makes of it"; }
+  QString foot() const override;
+  bool done() const override { return desk_.sums().has_value(); }
+
+ private:
+  void refresh();
+
+  Sentence* sentence_;
+  SlotField *timer_, *counts_;
+  ShotBar* shot_;
+};
+
+}  // namespace askcount::app

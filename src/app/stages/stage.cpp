@@ -1,0 +1,14 @@
+#include "app/stages/stage.h"
+
+#include "app/look/look.h"
+
+namespace askcount::app {
+
+QLabel* make_heading(const QString& text, QWidget* parent) {
+  auto* label = new QLabel(text, parent);
+  label->setFont(words(9.5, QFont::DemiBold));
+  label->setForegroundRole(QPalette::PlaceholderText);
+  return label;
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,37 @@
+// What every stage of the window has.
+#pragma once
+
+#include <QLabel>
+#include <QWidget>
+
+#include "app/shell/desk.h"
+#include "base/finding.h"
+
+namespace askcount::app {
+
+/// A view of the work area. Holds layout and wiring; what it shows is worked out by the core and lies on the desk.
+class Stage : public QWidget {
+  Q_OBJECT
+ public:
+  Stage(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {}
+
+  /// The findings shown beside it, and the words above them.
+  virtual Findings findings() const = 0;
+  virtual QString findings_title() const = 0;
+  /// The left words of the foot.
+  virtual QString foot() const { return {}; }
+  /// True once what the next stage needs is there.
+  virtual bool done() const = 0;
+  /// Space was pressed.
+  virtual void play() {}
+  /// Called when the stage comes to the front.
+  virtual void entered() {}
+
+ protected:
+  Desk& desk_;
+};
+
+/// A heading of a part of a stage.
+QLabel* make_heading(const QString& words, QWidget* parent);
+
+}  // namespace askcount::app

@@ -1,0 +1,41 @@
+#include "app/widgets/picture_view.h"
+
+#include <QPainter>
+
+#include "app/look/look.h"
+
+namespace askcount::app {
+
+PictureView::PictureView(QWidget* parent) : QWidget(parent) {
+  setMinimumSize(160, 100);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+}
+
+void PictureView::set(const QImage& image, const QString& text) {
+  if (image.isNull() && text.isEmpty()) return;  // keep the last one until the next is read
+  image_ = image;
+  words_ = text;
+  update();
+}
+
+QRect PictureView::picture_rect() const {
+  if (image_.isNull()) return rect();
+  const QSize size = image_.size().scaled(this->size(), Qt::KeepAspectRatio);
+  return {QPoint((width() - size.width()) / 2, (height() - size.height()) / 2), size};
+}
+
+void PictureView::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  const Colours& c = colours();
+  if (image_.isNull()) {
+    p.fillRect(rect(), c.column);
+    p.setPen(c.muted);
+    p.setFont(words(10));
+    p.drawText(rect().adjusted(20, 0, -20, 0), Qt::AlignCenter | Qt::TextWordWrap, words_);
+    return;
+  }
+  p.setRenderHint(QPainter::SmoothPixmapTransform);
+  p.drawImage(picture_rect(), image_);
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,254 @@
+#include "app/widgets/sentence.h"
+
+#include <QKeyEvent>
+#include <QMenu>
+#include <QPainter>
+#include <QWheelEvent>
+#include <cmath>
+
+#include "app/look/look.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr int kSide = 5;  // room beside a slot's words
+QFont slot_font() { return words(Sentence::kPoints, QFont::Bold); }
+QFont plain_font() { return words(Sentence::kPoints); }
+
+}  // namespace
+
+SlotField::SlotField(const QString& name, QWidget* parent) : QWidget(parent) {
+  setFocusPolicy(Qt::StrongFocus);
+  setCursor(Qt::IBeamCursor);
+  setAccessibleName(name);
+  setObjectName(name);
+  setToolTip(name + ": type, or step with the arrows");
+}
+
+void SlotField::set(const QString& text, Kind kind) {
+  text_ = text;
+  kind_ = kind;
+  updateGeometry();
+  update();
+}
+
+int SlotField::base_line() const { return QFontMetrics(slot_font()).ascent() + 3; }
+
+QSize SlotField::sizeHint() const {
+  const QFontMetrics m(slot_font());
+  const int typed = editor_ ? m.horizontalAdvance(editor_->text() + "  ") : 0;
+  return {std::max({m.horizontalAdvance(text_), typed, 24}) + 2 * kSide, m.height() + 6};
+}
+
+void SlotField::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  const Colours& c = colours();
+  QColor ink = c.ink, under = c.muted;
+  if (kind_ == Kind::Film) ink = under = c.film;
+  if (kind_ == Kind::Field) ink = under = c.field;
+  const int base = base_line();
+  if (kind_ == Kind::Answer) {
+    p.fillRect(QRect(0, 2, width(), height() - 5), c.answer);
+    ink = c.answer_ink;
+  } else {
+    const bool dotted = kind_ == Kind::Open || kind_ == Kind::Plain;
+    p.setPen(QPen(kind_ == Kind::Open ? c.stop : under, 2, dotted ? Qt::DotLine : Qt::SolidLine));
+    p.drawLine(kSide - 2, base + 6, width() - kSide + 2, base + 6);
+  }
+  if (!editor_) {
+    p.setFont(slot_font());
+    p.setPen(kind_ == Kind::Open ? c.stop : ink);
+    p.drawText(kSide, base, text_);
+  }
+  if (hasFocus() || editor_) {
+    p.setPen(QPen(c.field, 2));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(rect().adjusted(1, 1, -1, -1));
+  }
+}
+
+void SlotField::begin(const QString& first) {
+  if (editor_) return;
+  editor_ = new QLineEdit(first.isEmpty() ? text_ : first, this);
+  editor_->setFont(slot_font());
+  editor_->setFrame(false);
+  editor_->setAccessibleName(accessibleName());
+  editor_->setStyleSheet("background: transparent; padding: 0");
+  editor_->installEventFilter(this);
+  if (first.isEmpty()) editor_->selectAll();
+  connect(editor_, &QLineEdit::textChanged, this, [this] {
+    updateGeometry();
+    emit edited();
+    editor_->setGeometry(rect().adjusted(kSide - 2, 1, 0, -2));
+  });
+  emit edited();
+  editor_->setGeometry(rect().adjusted(kSide - 2, 1, 0, -2));
+  editor_->show();
+  editor_->setFocus();
+  update();
+}
+
+void SlotField::end(bool keep) {
+  if (!editor_) return;
+  QLineEdit* editor = editor_;
+  editor_ = nullptr;
+  const QString typed = editor->text().trimmed();
+  editor->removeEventFilter(this);
+  editor->hide();
+  editor->deleteLater();
+  emit edited();
+  update();
+  if (keep && typed != text_) emit committed(typed);
+}
+
+void SlotField::show_choices() {
+  QMenu menu(this);
+  menu.setFont(words(11));
+  for (const QString& choice : choices_) {
+    QAction* action = menu.addAction(choice);
+    action->setCheckable(true);
+    action->setChecked(choice == text_);
+  }
+  if (const QAction* chosen = menu.exec(mapToGlobal(QPoint(0, height())))) emit committed(chosen->text());
+}
+
+bool SlotField::eventFilter(QObject* watched, QEvent* event) {
+  if (watched != editor_) return false;
+  if (event->type() == QEvent::KeyPress) {
+    const auto* key = static_cast<QKeyEvent*>(event);
+    if (key->key() == Qt::Key_Return || key->key() == Qt::Key_Enter) {
+      end(true);
+      setFocus();
+      return true;
+    }
+    if (key->key() == Qt::Key_Escape) {
+      end(false);
+      setFocus();
+      return true;
+    }
+    if (key->key() == Qt::Key_Up || key->key() == Qt::Key_Down) {
+      end(true);
+      setFocus();
+      emit nudged(key->key() == Qt::Key_Up ? 1 : -1);
+      return true;
+    }
+  }
+  if (event->type() == QEvent::FocusOut && static_cast<QFocusEvent*>(event)->reason() != Qt::PopupFocusReason) end(true);
+  return false;
+}
+
+void SlotField::mousePressEvent(QMouseEvent*) {
+  setFocus();
+  if (choices_.isEmpty()) begin();
+  else show_choices();
+}
+
+void SlotField::keyPressEvent(QKeyEvent* event) {
+  const int key = event->key();
+  if (key == Qt::Key_Up || key == Qt::Key_Down) {
+    emit nudged(key == Qt::Key_Up ? 1 : -1);
+  } else if (key == Qt::Key_PageUp || key == Qt::Key_PageDown) {
+    emit nudged(key == Qt::Key_PageUp ? 10 : -10);
+  } else if (key == Qt::Key_Return || key == Qt::Key_Enter || key == Qt::Key_F2) {
+    choices_.isEmpty() ? begin() : show_choices();
+  } else if (choices_.isEmpty() && !event->text().isEmpty() && event->text()[0].isPrint() && event->text() != " " &&
+             !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+    begin(event->text());
+  } else {
+    QWidget::keyPressEvent(event);
+  }
+}
+
+void SlotField::wheelEvent(QWheelEvent* event) {
+  const int turn = event->angleDelta().y();
+  if (turn != 0) emit nudged(turn > 0 ? 1 : -1);
+  event->accept();
+}
+
+void SlotField::focusInEvent(QFocusEvent*) { update(); }
+void SlotField::focusOutEvent(QFocusEvent*) { update(); }
+
+Sentence::Sentence(QWidget* parent) : QWidget(parent) {
+  QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Minimum);
+  policy.setHeightForWidth(true);
+  setSizePolicy(policy);
+}
+
+void Sentence::add(const QString& text) {
+  for (const QString& word : text.split(' ', Qt::SkipEmptyParts)) pieces_.push_back({word, nullptr, false});
+}
+
+SlotField* Sentence::add_slot(const QString& name) {
+  auto* slot = new SlotField(name, this);
+  connect(slot, &SlotField::edited, this, &Sentence::reflow);
+  pieces_.push_back({{}, slot, false});
+  return slot;
+}
+
+void Sentence::add_break() { pieces_.push_back({{}, nullptr, true}); }
+
+void Sentence::complain(const QString& text) {
+  if (complaint_ == text) return;
+  complaint_ = text;
+  reflow();
+}
+
+void Sentence::reflow() {
+  lay_out(width(), true);
+  updateGeometry();
+  update();
+}
+
+int Sentence::lay_out(int width, bool move) const {
+  const QFontMetrics plain(plain_font());
+  const int space = plain.horizontalAdvance(' ');
+  const int line = static_cast<int>(plain.height() * 1.32);
+  if (move) placed_.clear();
+  int x = 0, base = plain.ascent() + 4;
+  for (const Piece& piece : pieces_) {
+    if (piece.line_break) {
+      x = 0;
+      base += line;
+      continue;
+    }
+    const int w = piece.slot ? piece.slot->sizeHint().width() : plain.horizontalAdvance(piece.words);
+    // Marks of punctuation stay with the slot before them.
+    const bool mark = !piece.slot && (piece.words == "." || piece.words == ",");
+    const int before = x == 0 || mark ? 0 : space;
+    if (x > 0 && x + before + w > width && !mark) {
+      x = 0;
+      base += line;
+    } else {
+      x += before;
+    }
+    if (move) {
+      if (piece.slot)
+        piece.slot->setGeometry(QRect(QPoint(x, base - piece.slot->base_line()), piece.slot->sizeHint()));
+      else
+        placed_.push_back({{x, base}, piece.words});
+    }
+    x += w;
+  }
+  int height = base + plain.descent() + 10;
+  if (!complaint_.isEmpty())
+    height += QFontMetrics(words(10)).boundingRect(QRect(0, 0, width, 1000), Qt::TextWordWrap, complaint_).height() + 6;
+  return height;
+}
+
+int Sentence::heightForWidth(int width) const { return lay_out(width, false); }
+QSize Sentence::sizeHint() const { return {600, lay_out(std::max(600, width()), false)}; }
+void Sentence::resizeEvent(QResizeEvent*) { lay_out(width(), true); }
+
+void Sentence::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setFont(plain_font());
+  p.setPen(colours().ink);
+  for (const Placed& word : placed_) p.drawText(word.at, word.words);
+  if (complaint_.isEmpty()) return;
+  p.setFont(words(10));
+  p.setPen(colours().stop);
+  const int h = p.fontMetrics().boundingRect(QRect(0, 0, width(), 1000), Qt::TextWordWrap, complaint_).height();
+  p.drawText(QRect(0, height() - h - 2, width(), h), Qt::TextWordWrap, complaint_);
+}
+
+}  // namespace askcount::app

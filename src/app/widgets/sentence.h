@@ -1,0 +1,97 @@
+// A sentence with slots that are edited in place.
+#pragma once
+
+#include <QLineEdit>
+#include <QWidget>
+#include <vector>
+
+namespace askcount::app {
+
+/// One slot of a sentence. Click, Return or typing edits it; arrows and the wheel step it; a slot with choices cycles
+/// through them.
+class SlotField : public QWidget {
+  Q_OBJECT
+ public:
+  enum class Kind {
+    Film,    ///< wished, film time
+    Field,   ///< wished, field time
+    Plain,   ///< wished, neither
+    Answer,  ///< worked out
+    Open     ///< not known
+  };
+
+  SlotField(const QString& name, QWidget* parent);
+  void set(const QString& text, Kind kind);
+  void set_choices(const QStringList& choices) { choices_ = choices; }
+  QString text() const { return text_; }
+  QSize sizeHint() const override;
+  /// Pixels from the top to the words' base line.
+  int base_line() const;
+
+ signals:
+  void committed(QString text);
+  void nudged(int steps);
+  void edited();  ///< typing began or ended
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
+  void focusInEvent(QFocusEvent* event) override;
+  void focusOutEvent(QFocusEvent* event) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
+
+ private:
+  void begin(const QString& first = {});
+  void end(bool keep);
+  void show_choices();
+
+  QString text_;
+  Kind kind_ = Kind::Plain;
+  QStringList choices_;
+  QLineEdit* editor_ = nullptr;
+};
+
+/// Words and slots flowing over as many lines as they need. A piece is words, a slot, or a line break.
+class Sentence : public QWidget {
+  Q_OBJECT
+ public:
+  explicit Sentence(QWidget* parent = nullptr);
+  void add(const QString& words);
+  SlotField* add_slot(const QString& name);
+  void add_break();
+  /// Words shown below in the colour of a stop; empty for none.
+  void complain(const QString& words);
+  bool hasHeightForWidth() const override { return true; }
+  int heightForWidth(int width) const override;
+  QSize sizeHint() const override;
+
+  static constexpr double kPoints = 17;
+
+ public slots:
+  /// Lays out again, after slots' texts changed.
+  void reflow();
+
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  struct Piece {
+    QString words;
+    SlotField* slot = nullptr;
+    bool line_break = false;
+  };
+  struct Placed {
+    QPoint at;  // base line
+    QString words;
+  };
+  int lay_out(int width, bool move) const;
+
+  std::vector<Piece> pieces_;
+  mutable std::vector<Placed> placed_;
+  QString complaint_;
+};
+
+}  // namespace askcount::app
