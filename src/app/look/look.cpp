@@ -1,8 +1,10 @@
 #include "app/look/look.h"
 
 #include <QApplication>
+#include <QFile>
 #include <QFontDatabase>
 #include <QPalette>
+#include <QTemporaryDir>
 #include <algorithm>
 #include <array>
 
@@ -76,10 +78,13 @@ void set_light(Light light) {
   QApplication::setPalette(p);
 }
 
+// From files: with several styles of a family in memory Qt 6.4 mistakes one for the other.
 void load_fonts() {
+  static const QTemporaryDir files;
   for (const char* file : {"Manrope-Regular.ttf", "Manrope-Medium.ttf", "Manrope-SemiBold.ttf", "Manrope-Bold.ttf",
                            "B612-Regular.otf", "B612-Bold.otf"})
-    QFontDatabase::addApplicationFont(QString(":/fonts/") + file);
+    if (const QString copy = files.filePath(file); QFile::copy(QString(":/fonts/") + file, copy))
+      QFontDatabase::addApplicationFont(copy);
 }
 
 // Sizes are given for a system font of 10 points and grow with it.

@@ -83,12 +83,12 @@ FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
   scroll_->viewport()->setAutoFillBackground(false);
   rows->addWidget(scroll_, 1);
   list_ = new QWidget;
-  list_->setAutoFillBackground(false);
   rows_ = new QVBoxLayout(list_);
   rows_->setContentsMargins(0, 0, 8, 0);
   rows_->setSpacing(8);
   rows_->addStretch();
   scroll_->setWidget(list_);
+  list_->setAutoFillBackground(false);  // setWidget() turns it on
 }
 
 void FindingsColumn::paintEvent(QPaintEvent*) {

@@ -165,6 +165,15 @@ void Span::paintEvent(QPaintEvent*) {
   p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
              QString::fromStdString(format_number(sums.speed_up, sums.speed_up < 10 ? 1 : 0)) + " times faster");
 
+  // The frame looked at.
+  const long long at = desk_.landed() && desk_.job().running() ? std::max(0LL, desk_.landed()->index) : desk_.at();
+  const QColor here = current_light() == Light::Day ? c.ink : c.answer;
+  p.setPen(QPen(here, 2.2));
+  const double fx = field_at(at), mx = film_x(at);
+  p.drawLine(QPointF(fx, kFieldTop - 7), QPointF(fx, kFieldTop + kFieldHeight + 2));
+  p.drawLine(QPointF(fx, kFieldTop + kFieldHeight + 2), QPointF(mx, kFilmTop));
+  p.drawLine(QPointF(mx, kFilmTop), QPointF(mx, kFilmTop + kFilmHeight + 4));
+
   // Sun down.
   if (sky_.sun_down) {
     const double x = g.field_x(*sky_.sun_down);
@@ -179,15 +188,6 @@ void Span::paintEvent(QPaintEvent*) {
     p.fillRect(box, behind);
     p.drawText(box, Qt::AlignCenter, label);
   }
-
-  // The frame looked at.
-  const long long at = desk_.landed() && desk_.job().running() ? std::max(0LL, desk_.landed()->index) : desk_.at();
-  const QColor here = current_light() == Light::Day ? c.ink : c.answer;
-  p.setPen(QPen(here, 2.2));
-  const double fx = field_at(at), mx = film_x(at);
-  p.drawLine(QPointF(fx, kFieldTop - 7), QPointF(fx, kFieldTop + kFieldHeight + 2));
-  p.drawLine(QPointF(fx, kFieldTop + kFieldHeight + 2), QPointF(mx, kFilmTop));
-  p.drawLine(QPointF(mx, kFilmTop), QPointF(mx, kFilmTop + kFilmHeight + 4));
 }
 
 void Span::scrub_to(const QPointF& place) {

@@ -11,7 +11,7 @@
 namespace askcount::app {
 namespace {
 
-constexpr int kSide = 5;  // room beside a slot's words
+constexpr int kSide = 4;  // room beside a slot's words
 QFont slot_font() { return words(Sentence::kPoints, QFont::Bold); }
 QFont plain_font() { return words(Sentence::kPoints); }
 
@@ -214,7 +214,7 @@ int Sentence::lay_out(int width, bool move) const {
     const int w = piece.slot ? piece.slot->sizeHint().width() : plain.horizontalAdvance(piece.words);
     // Marks of punctuation stay with the slot before them.
     const bool mark = !piece.slot && (piece.words == "." || piece.words == ",");
-    const int before = x == 0 || mark ? 0 : space;
+    const int before = x == 0 || mark ? 0 : piece.slot ? space - 2 : space;
     if (x > 0 && x + before + w > width && !mark) {
       x = 0;
       base += line;

@@ -61,11 +61,10 @@ Instant parse_wall_time(std::string_view text, const std::string& zone) {
     throw error();
   const auto local = date::local_days(ymd) + std::chrono::hours(h) + std::chrono::minutes(mi) +
                      std::chrono::milliseconds(std::llround(s * 1000));
-  try {
-    return find_zone(zone)->to_sys(local, date::choose::earliest);
-  } catch (const date::nonexistent_local_time&) {
+  const date::time_zone* tz = find_zone(zone);
+  if (tz->get_info(local).result == date::local_info::nonexistent)
     throw bad_input(fmt::format("{} does not exist in {}: the clocks skip it.", text, zone));
-  }
+  return tz->to_sys(local, date::choose::earliest);
 }
 
 std::string format_iso(Instant instant, const std::string& zone) {

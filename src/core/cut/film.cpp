@@ -10,6 +10,7 @@ extern "C" {
 
 #include <algorithm>
 #include <cmath>
+#include <vector>
 
 #include "base/error.h"
 
@@ -66,6 +67,7 @@ struct FilmReader::Parts {
   AVPacket* packet = av_packet_alloc();
   AVFrame* frame = av_frame_alloc();
   SwsContext* scaler = nullptr;
+  std::vector<std::uint8_t> rows;
   long long skip_before = -1;
 
   explicit Parts(const std::filesystem::path& file) : film(file) {
@@ -122,10 +124,15 @@ std::optional<picture::Picture8> FilmReader::next(picture::Size fit) {
                                   to.width, to.height, AV_PIX_FMT_RGB24, SWS_BILINEAR, nullptr, nullptr, nullptr);
   const int* bt709 = sws_getCoefficients(SWS_CS_ITU709);
   sws_setColorspaceDetails(p.scaler, bt709, 0, bt709, 1, 0, 1 << 16, 1 << 16);
-  picture::Picture8 out(to);
-  std::uint8_t* planes[] = {out.rgb.data()};
-  const int strides[] = {3 * to.width};
+  // The scaler writes in wide strokes that may pass the end of a row: it gets rows with room behind them.
+  const int stride = (3 * to.width + 127) / 64 * 64;
+  p.rows.resize(static_cast<size_t>(stride) * to.height + 64);
+  std::uint8_t* planes[] = {p.rows.data()};
+  const int strides[] = {stride};
   sws_scale(p.scaler, p.frame->data, p.frame->linesize, 0, p.frame->height, planes, strides);
+  picture::Picture8 out(to);
+  for (int y = 0; y < to.height; ++y)
+    std::copy_n(p.rows.data() + static_cast<size_t>(y) * stride, 3 * static_cast<size_t>(to.width), out.row(y));
   return out;
 }
 

@@ -41,7 +41,9 @@ double nudged(Slot slot, double value, int steps) {
   for (int i = 0; i < std::abs(steps); ++i) switch (slot) {
       case Slot::Fps: value = step_rate(value, direction); break;
       case Slot::Frames: value = std::max(1.0, value + direction); break;
-      case Slot::Shutter: value = std::exp2((std::round(std::log2(value) * 3) + direction) / 3); break;
+      case Slot::Shutter:
+        value = std::clamp(std::exp2((std::round(std::log2(value) * 3) + direction) / 3), 1e-5, 86400.0);
+        break;
       case Slot::Trail: value = std::clamp((std::round(value * 20) + direction) / 20, 0.05, 1.0); break;
       case Slot::Step: value = std::clamp(value * (direction > 0 ? 1.1 : 1 / 1.1), 1e-6, 1.0); break;
       case Slot::SpeedUp: value = std::max(1.0, std::round(value) + direction * (value < 100 ? 1 : 10)); break;

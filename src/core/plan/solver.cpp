@@ -12,8 +12,10 @@ namespace {
 
 constexpr double kSlack = 0.005;  // how far a written wish may be off what follows, as a share
 
-double whole_up(double x) { return std::max(1.0, std::ceil(x - 1e-9 * std::max(1.0, std::abs(x)))); }
-double whole_down(double x) { return std::floor(x + 1e-9 * std::max(1.0, std::abs(x))); }
+// What a product of doubles may be off by, and no more: a billion frames stay a billion.
+double slack(double x) { return 1e-9 + 1e-15 * std::abs(x); }
+double whole_up(double x) { return std::max(1.0, std::ceil(x - slack(x))); }
+double whole_down(double x) { return std::floor(x + slack(x)); }
 
 /// The slots known so far, and the rules that make more of them known.
 class Board {

@@ -1,7 +1,7 @@
 #include "sky/sun.h"
 
 #include <fmt/format.h>
-#include <libnova/julian_day.h>
+#include <libnova/nutation.h>
 #include <libnova/solar.h>
 #include <libnova/transform.h>
 
@@ -15,6 +15,8 @@ namespace askcount::sky {
 namespace {
 
 constexpr double kUnixEpoch_jd = 2440587.5;
+constexpr double kJ2000_jd = 2451545.0;
+constexpr double kAberration_deg = 20.4898 / 3600;
 constexpr double kStarlight_lux = 6.5e-4;
 
 double julian_day(Instant instant) {
@@ -33,8 +35,18 @@ void check_place(const Place& place) {
 
 Direction sun_at(Instant instant, const Place& place) {
   const double jd = julian_day(instant);
+  // libnova gives the sun's longitude for the equinox of 2000. By 2026 that is 0.37° off, a minute and a half of
+  // sunset: brought to the equinox of date (general precession, IAU 1976), with nutation and aberration.
+  const double centuries = (jd - kJ2000_jd) / 36525;
+  ln_helio_posn geometric{};
+  ln_get_solar_geom_coords(jd, &geometric);
+  ln_nutation nutation{};
+  ln_get_nutation(jd, &nutation);
+  ln_lnlat_posn ecliptic{geometric.L + (5029.0966 + 1.11113 * centuries) * centuries / 3600 + nutation.longitude -
+                             kAberration_deg / geometric.R,
+                         geometric.B};
   ln_equ_posn sun{};
-  ln_get_solar_equ_coords(jd, &sun);
+  ln_get_equ_from_ecl(&ecliptic, jd, &sun);
   ln_lnlat_posn here{place.longitude_deg, place.latitude_deg};
   ln_hrz_posn seen{};
   ln_get_hrz_from_equ(&sun, &here, jd, &seen);

@@ -58,10 +58,13 @@ picture::Size read_size(const Reader& r, const char* key, picture::Size size, co
 }  // namespace
 
 plan::Solution Take::solution() const {
-  // What is pinned holds before what is not; the latest before the earlier.
+  // What was said last holds; then the frame rate, which no other slot may bend; then what is pinned; then the rest.
   std::vector<plan::Wish> order = wishes;
-  if (!order.empty())
-    std::stable_partition(order.begin() + 1, order.end(), [](const plan::Wish& w) { return w.pinned; });
+  if (!order.empty()) {
+    const auto pins = std::stable_partition(order.begin() + 1, order.end(),
+                                            [](const plan::Wish& w) { return w.slot == plan::Slot::Fps; });
+    std::stable_partition(pins, order.end(), [](const plan::Wish& w) { return w.pinned; });
+  }
   return plan::solve(order);
 }
 

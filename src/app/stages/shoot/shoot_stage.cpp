@@ -35,7 +35,8 @@ ShootStage::ShootStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   buttons->addStretch();
   rows->addLayout(buttons);
   rows->addSpacing(4);
-  rows->addWidget(make_heading("Newest frame", this));
+  heading_ = make_heading({}, this);
+  rows->addWidget(heading_);
   picture_ = new PictureView(this);
   rows->addWidget(picture_, 1);
   connect(start_, &QPushButton::clicked, &desk, &Desk::shoot);
@@ -71,6 +72,7 @@ void ShootStage::refresh() {
   start_->setText(desk_.gathered() ? "Shoot it again with the stand-in" : "Shoot with the stand-in");
   start_->updateGeometry();
   stop_->setVisible(shooting);
+  heading_->setText(shooting ? "Newest frame" : desk_.gathered() ? "The frame looked at" : "The camera");
   if (shooting && !desk_.landed()) pictures_.forget();
   show_newest();
 }

@@ -28,7 +28,7 @@ class ShootStage : public Stage {
 
   FramePictures pictures_;
   PictureView* picture_;
-  QWidget* head_;
+  QLabel* heading_;
   PressButton *start_, *stop_;
 };
 

@@ -1,0 +1,237 @@
+// The real window, driven with clicks and keys.
+#include "app/shell/window.h"
+
+#include <QApplication>
+#include <QFontInfo>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QTest>
+
+#include "app/stages/cut/film_player.h"
+#include "app/widgets/sentence.h"
+#include "support.h"
+
+namespace askcount::app {
+namespace {
+
+using plan::Slot;
+
+class WindowTest : public ::testing::Test {
+ protected:
+  void SetUp() override {
+    take::Take take = test::small_take(30, {240, 160});
+    take.wish(Slot::ScreenCrossing, 4);
+    save_take(take, file());
+    ASSERT_TRUE(window_.open(file()));
+    window_.show();
+    ASSERT_TRUE(QTest::qWaitForWindowExposed(&window_));
+  }
+
+  test::fs::path file() const { return folder_ / "small.askcount"; }
+  Desk& desk() { return window_.desk(); }
+  const plan::Sums& sums() { return *desk().sums(); }
+  SlotField* slot(Slot s) { return window_.findChild<SlotField*>(plan::slot_name(s)); }
+  template <typename T>
+  T* child(const char* name) { return window_.findChild<T*>(name); }
+
+  /// Clicks a slot, types and ends with a key, as a hand does.
+  void type(SlotField* field, const QString& text, Qt::Key end = Qt::Key_Return) {
+    QTest::mouseClick(field, Qt::LeftButton);
+    QWidget* editor = field->findChild<QLineEdit*>();
+    ASSERT_TRUE(editor);
+    QTest::keyClicks(editor, text);
+    QTest::keyClick(editor, end);
+  }
+  void press(const QString& words) {
+    for (QPushButton* button : window_.findChildren<QPushButton*>())
+      if (button->text() == words && button->isVisible()) return QTest::mouseClick(button, Qt::LeftButton);
+    FAIL() << "no button " << words.toStdString();
+  }
+  bool wait_for_work(int ms = 120000) { return QTest::qWaitFor([this] { return !desk().job().running(); }, ms); }
+  QImage picture(QWidget* of) { return of->grab().toImage(); }
+  Span* span() { return window_.findChild<Span*>(); }
+
+  test::Folder folder_;
+  Window window_;
+};
+
+TEST_F(WindowTest, EditsTheSentenceInPlace) {
+  const QImage before = picture(span());
+  type(slot(Slot::Interval), "12 s");
+  EXPECT_DOUBLE_EQ(sums().interval_s, 12);
+  EXPECT_EQ(slot(Slot::Interval)->text(), "12 s");
+  EXPECT_NE(picture(span()), before) << "the threads must move at once";
+  type(slot(Slot::Clip), "2:00");
+  EXPECT_EQ(sums().frames, 3000);
+  type(slot(Slot::Shutter), "1/8");
+  EXPECT_NEAR(sums().trail, 0.125 / 12, 1e-9);
+  // Escape leaves it as it was.
+  type(slot(Slot::Clip), "99 s", Qt::Key_Escape);
+  EXPECT_EQ(sums().frames, 3000);
+}
+
+TEST_F(WindowTest, StepsSlotsByKeysAndWheel) {
+  slot(Slot::Trail)->setFocus();
+  QTest::keyClick(slot(Slot::Trail), Qt::Key_Up);
+  EXPECT_NEAR(sums().trail, 0.25, 1e-9);
+  QTest::keyClick(slot(Slot::Fps), Qt::Key_Down);
+  EXPECT_DOUBLE_EQ(sums().fps.value(), 24);
+  QWheelEvent wheel(QPointF(5, 5), slot(Slot::Interval)->mapToGlobal(QPointF(5, 5)), {}, {0, 120}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+  QApplication::sendEvent(slot(Slot::Interval), &wheel);
+  EXPECT_DOUBLE_EQ(sums().interval_s, 21);
+  // Tab goes through every slot of the sentence.
+  slot(Slot::Clip)->setFocus();
+  QStringList seen;
+  for (int i = 0; i < 10; ++i) {
+    seen << QApplication::focusWidget()->objectName();
+    QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
+  }
+  for (const Slot s : {Slot::Clip, Slot::Fps, Slot::FieldCrossing, Slot::ScreenCrossing, Slot::Trail, Slot::Frames, Slot::Interval, Slot::Shutter, Slot::Field})
+    EXPECT_TRUE(seen.contains(plan::slot_name(s))) << plan::slot_name(s);
+}
+
+TEST_F(WindowTest, SaysWhatIsWrongAndKeepsWhatWas) {
+  auto* sentence = window_.findChild<Sentence*>();
+  const QImage fine = picture(sentence);
+  for (const char* wrong : {"ten", "0", "-3 s"}) {
+    type(slot(Slot::Interval), wrong);
+    EXPECT_DOUBLE_EQ(sums().interval_s, 20);
+  }
+  EXPECT_NE(picture(sentence).size(), fine.size()) << "the complaint needs room";
+  type(slot(Slot::Interval), "25 s");
+  EXPECT_EQ(picture(sentence).size(), fine.size());
+}
+
+TEST_F(WindowTest, MendsAFindingAndUndoesIt) {
+  type(slot(Slot::Shutter), "30 s");
+  ASSERT_TRUE(child<QWidget>("shutter_longer_than_interval"));
+  auto* fix = child<QWidget>("shutter_longer_than_interval")->findChild<QPushButton*>();
+  ASSERT_TRUE(fix);
+  QTest::mouseClick(fix, Qt::LeftButton);
+  EXPECT_NEAR(sums().trail, 0.5, 1e-9);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_DOUBLE_EQ(sums().shutter_s, 30);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_DOUBLE_EQ(sums().shutter_s, 4);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+  EXPECT_DOUBLE_EQ(sums().shutter_s, 30);
+}
+
+TEST_F(WindowTest, SavesByItselfAndOnDemand) {
+  type(slot(Slot::Interval), "15 s");
+  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().saved_words().startsWith("Saved"); }, 5000));
+  EXPECT_DOUBLE_EQ(take::load_take(file()).sums().interval_s, 15);
+  EXPECT_TRUE(child<QLabel>("saved")->text().startsWith("Saved"));
+}
+
+TEST_F(WindowTest, SurvivesTakesItCannotOpen) {
+  std::ofstream(folder_ / "broken.askcount") << "{";
+  EXPECT_FALSE(window_.open(folder_ / "broken.askcount"));
+  EXPECT_NE(child<QLabel>("foot")->text().indexOf("broken.askcount"), -1);
+  EXPECT_EQ(sums().frames, 30);
+  EXPECT_EQ(desk().file(), file());
+}
+
+TEST_F(WindowTest, TellsTheTimerInItsWords) {
+  QTest::keyClick(&window_, Qt::Key_3, Qt::AltModifier);
+  EXPECT_EQ(window_.stage_name(window_.current_stage()), "Set");
+  auto* timer = child<SlotField>("timer");
+  QTest::keyClick(timer, Qt::Key_Down);
+  EXPECT_EQ(desk().take().timer, "Tidewatch cable");
+  EXPECT_EQ(child<SlotField>("what the timer counts")->text(), "gap");
+  EXPECT_TRUE(child<QWidget>("camera_on_bulb"));
+  QTest::keyClick(timer, Qt::Key_Up);
+  EXPECT_EQ(desk().take().timer, "Built-in interval");
+}
+
+TEST_F(WindowTest, GoesFromTheWishToTheClip) {
+  QTest::keyClick(&window_, Qt::Key_4, Qt::AltModifier);
+  press("Shoot with the stand-in");
+  // The window lives while it shoots: frames come in one by one and another stage can be looked at.
+  QSignalSpy landed(&desk(), &Desk::shot_landed);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return landed.count() > 2; }, 20000));
+  QTest::keyClick(&window_, Qt::Key_1, Qt::AltModifier);
+  EXPECT_EQ(window_.stage_name(window_.current_stage()), "Ask");
+  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().gathered().has_value(); }, 60000));
+  ASSERT_TRUE(wait_for_work());
+  EXPECT_EQ(desk().gathered()->frames.size(), 30u);
+
+  QTest::keyClick(&window_, Qt::Key_5, Qt::AltModifier);
+  EXPECT_NE(child<QLabel>("gathered")->text().indexOf("30 frames"), -1);
+  EXPECT_TRUE(child<QWidget>("as_planned"));
+  // Scrubbing anywhere shows the same frame everywhere.
+  QTest::mouseClick(span(), Qt::LeftButton, {}, QPoint(span()->width() / 2, 30));
+  const long long at = desk().at();
+  EXPECT_GT(at, 5);
+  EXPECT_LT(at, 25);
+  QTest::keyClick(&window_, Qt::Key_Right);
+  EXPECT_EQ(desk().at(), at + 1);
+  QTest::keyClick(&window_, Qt::Key_End);
+  EXPECT_EQ(desk().at(), 29);
+
+  QTest::keyClick(&window_, Qt::Key_6, Qt::AltModifier);
+  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().evenness().has_value(); }, 60000));
+  EXPECT_LT(desk().evenness()->flicker_after, 0.01);
+  EXPECT_NE(child<QLabel>("flicker")->text().indexOf("after"), -1);
+
+  ASSERT_TRUE(wait_for_work());
+  QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
+  QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().film().has_value(); }, 60000));
+  EXPECT_EQ(desk().film()->frames, 30);
+  EXPECT_TRUE(test::fs::exists(folder_ / "small.mp4"));
+  // It plays at its own rate: 30 frames at 25 fps come round every 1.2 s.
+  auto* player = child<FilmPlayer>("player");
+  ASSERT_TRUE(player->opened());
+  ASSERT_TRUE(wait_for_work());
+  QTest::keyClick(&window_, Qt::Key_Space);
+  ASSERT_TRUE(player->playing());
+  QTest::qWait(1000);
+  EXPECT_GT(player->shown_rate(), 15);
+  EXPECT_LT(player->shown_rate(), 26.5);
+  QTest::keyClick(&window_, Qt::Key_Space);
+  EXPECT_FALSE(player->playing());
+}
+
+TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {
+  desk().shoot();
+  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().gathered().has_value(); }, 60000));
+  ASSERT_TRUE(wait_for_work());
+  desk().edit([](take::Take& t) { t.film.size = {3840, 2160}; });
+  QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
+  QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
+  QTest::qWait(150);
+  QTest::mouseClick(child<QPushButton>("cancel"), Qt::LeftButton);
+  ASSERT_TRUE(wait_for_work());
+  EXPECT_FALSE(desk().film());
+  EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4"));
+  EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4.part"));
+  EXPECT_TRUE(child<QPushButton>("make")->isVisible());
+}
+
+TEST_F(WindowTest, FitsItsSmallestSizeInBothLights) {
+  window_.resize(1100, 700);
+  for (int i = 0; i < window_.stage_count(); ++i) {
+    window_.go_to(i);
+    for (int light = 0; light < 2; ++light) {
+      QTest::qWait(20);
+      EXPECT_EQ(window_.size(), QSize(1100, 700)) << window_.stage_name(i).toStdString() << " needs more room";
+      window_.change_light();
+    }
+    for (const SlotField* field : window_.stage(i).findChildren<SlotField*>())
+      EXPECT_TRUE(window_.stage(i).rect().contains(QRect(field->mapTo(&window_.stage(i), QPoint()), field->size()))) << field->objectName().toStdString();
+  }
+}
+
+TEST(Look, ShipsItsOwnType) {
+  EXPECT_EQ(QFontInfo(words(10)).family(), "Manrope");
+  EXPECT_EQ(QFontInfo(figures(10)).family(), "B612");
+  EXPECT_FALSE(QFontInfo(figures(10)).bold());
+  EXPECT_TRUE(QFontInfo(figures(10, true)).bold());
+  const QFontMetrics m(figures(12));
+  for (const char digit : {'0', '1', '7'}) EXPECT_EQ(m.horizontalAdvance(QChar(digit)), m.horizontalAdvance('8'));
+}
+
+}  // namespace
+}  // namespace askcount::app

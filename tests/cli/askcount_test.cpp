@@ -1,0 +1,109 @@
+// The askcount command as a person or a script uses it: answers, exit codes, messages.
+#include "base/json.h"
+#include "level/levelling.h"
+#include "support.h"
+
+namespace askcount {
+namespace {
+
+test::Said askcount(const std::string& arguments) { return test::run(std::string(ASKCOUNT_COMMAND) + " " + arguments); }
+
+Json answer(const std::string& arguments) {
+  const test::Said said = askcount(arguments + " --json");
+  EXPECT_EQ(said.exit, 0) << arguments << "\n" << said.err;
+  return said.exit == 0 ? Json::parse(said.out) : Json{};
+}
+
+TEST(Count, AnswersWithEveryKey) {
+  const Json a = answer("count --clip 10s --fps 25 --interval 5s --trail 0.5");
+  EXPECT_EQ(a["frames"], 250);
+  EXPECT_DOUBLE_EQ(a["interval_s"], 5);
+  EXPECT_DOUBLE_EQ(a["gap_s"], 2.5);
+  EXPECT_DOUBLE_EQ(a["shutter_s"], 2.5);
+  EXPECT_DOUBLE_EQ(a["field_s"], 1247.5);
+  EXPECT_DOUBLE_EQ(a["clip_s"], 10);
+  EXPECT_EQ(a["fps"], 25);
+  EXPECT_DOUBLE_EQ(a["speed_up"], 125);
+  EXPECT_TRUE(a["step"].is_null());
+  EXPECT_DOUBLE_EQ(a["trail"], 0.5);
+  for (const Json& f : a["findings"])
+    for (const char* key : {"code", "severity", "text", "fix"}) EXPECT_TRUE(f.contains(key)) << key;
+  EXPECT_EQ(answer("count --clip 2:00 --fps 25 --interval 5")["frames"], 3000);
+  EXPECT_EQ(answer("count --clip 10s --fps 30000/1001 --interval 5")["frames"], 300);
+  EXPECT_NEAR(answer("count --clip 10s --fps 25 --crossing 8min --screen-crossing 4s")["interval_s"].get<double>(), 4.8, 1e-6);
+  EXPECT_EQ(answer("count --field 20min --gap 4s --shutter 1s --fps 25")["frames"], 240);
+}
+
+TEST(Count, ExitsWithTwoAndOneLineForWhatItCannotUse) {
+  const std::pair<const char*, const char*> wrong[] = {
+      {"count --clip 10s --fps 25", "--interval"},
+      {"count --clip 10s --interval 5", "--fps"},
+      {"count --clip 10s --fps 25 --frames 240 --interval 5", "contradicts"},
+      {"count --clip 10s --fps 25 --interval 5 --shutter 1s --gap 2s", "contradicts"},
+      {"count --clip 0 --fps 25 --interval 5", "--clip"},
+      {"count --clip ten --fps 25 --interval 5", "ten"},
+      {"count --clip 10s --fps 0 --interval 5", "--fps"},
+      {"count --clip=-5 --fps 25 --interval 5", "--clip"},
+      {"count --frames 2.5 --fps 25 --interval 5", "2.5"},
+      {"count --sideways", "sideways"},
+      {"count --clip 10s --fps 25 --interval 5 --save take.txt", ".askcount"},
+      {"gather /nowhere/at/all", "/nowhere/at/all"},
+      {"level /nowhere/at/all", "/nowhere/at/all"},
+      {"cut /nowhere/at/all -o x.mp4 --fps 25", "/nowhere/at/all"},
+      {"cut . -o x.mp4", "--fps"},
+      {"cut . -o x.mp4 --fps 25 --size 19by10", "19by10"},
+      {"cut . -o x.mp4 --fps 25 --size 1921x1080", "1921x1080"},
+      {"shoot /nowhere.askcount --card c", "/nowhere.askcount"},
+      {"make /nowhere.askcount -o x.mp4", "/nowhere.askcount"},
+      {"", ""}};
+  for (const auto& [arguments, word] : wrong) {
+    const test::Said said = askcount(arguments);
+    EXPECT_EQ(said.exit, 2) << arguments;
+    EXPECT_EQ(said.out, "") << arguments;
+    EXPECT_NE(said.err.find(word), std::string::npos) << arguments << "\n" << said.err;
+    EXPECT_EQ(std::count(said.err.begin(), said.err.end(), '\n'), 1) << said.err;
+  }
+}
+
+TEST(Count, StandsExtremes) {
+  EXPECT_EQ(answer("count --frames 1000000000 --fps 240 --interval 99h")["frames"], 1000000000);
+  EXPECT_EQ(answer("count --frames 1 --fps 24 --interval 1")["frames"], 1);
+  EXPECT_EQ(answer("count --clip 10s --fps 25 --interval 5s --shutter 6s")["findings"][0]["severity"], "stop");
+}
+
+/// The whole line by its single verbs, on one take.
+TEST(Line, RunsFromTheWishToTheClip) {
+  const test::Folder folder;
+  const std::string take = (folder / "dusk.askcount").string(), card = (folder / "card").string(), clip = (folder / "clip.mp4").string();
+  answer("count --frames 40 --fps 25 --interval 60s --trail 0.05 --name Dusk --save " + take);
+  const Json shot = answer("shoot " + take + " --card " + card + " --frame-size 300x200");
+  EXPECT_EQ(shot["frames"], 40);
+  const test::Said again = askcount("shoot " + take + " --card " + card);
+  EXPECT_EQ(again.exit, 2);  // never over pictures that are there
+  const Json gathered = answer("gather " + card);
+  EXPECT_EQ(gathered["frames"], 40);
+  EXPECT_EQ(gathered["interval_s"], 60.0);
+  EXPECT_EQ(gathered["first"], "DCIM/100QUAY/QUAY0218.JPG");
+  EXPECT_EQ(gathered["last"], "DCIM/100QUAY/QUAY0257.JPG");
+  EXPECT_TRUE(gathered["missing"].empty());
+  EXPECT_EQ(gathered["dropped"].size(), 5u);
+  const Json levelled = answer("level " + card);
+  EXPECT_GT(levelled["flicker_before"].get<double>(), 0.07);
+  EXPECT_LT(levelled["flicker_after"].get<double>(), 0.01);
+  EXPECT_EQ(levelled["corrections"].size(), 40u);
+  const Json film = answer("cut " + card + " -o " + clip + " --fps 25 --size 240x134 --preset veryfast");
+  EXPECT_EQ(film["frames"], 40);
+  EXPECT_EQ(film["size"], "240x134");
+  EXPECT_EQ(film["codec"], "h264");
+  EXPECT_NEAR(film["duration_s"].get<double>(), 1.6, 0.01);
+  EXPECT_LT(level::flicker(test::film_stops(clip, 240, 134)), 0.012);
+  // A rate that is not the plan's is refused where the plan is known.
+  EXPECT_EQ(askcount("cut " + card + " -o " + clip + " --fps 24 --take " + take).exit, 2);
+  // And in one go; the passing card is gone afterwards.
+  const Json made = answer("make " + take + " -o " + (folder / "made.mp4").string() + " --frame-size 300x200");
+  EXPECT_EQ(made["frames"], 40);
+  EXPECT_EQ(folder.names(), (std::vector<std::string>{"card", "card.truth.json", "clip.mp4", "dusk.askcount", "made.mp4"}));
+}
+
+}  // namespace
+}  // namespace askcount

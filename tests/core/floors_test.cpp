@@ -1,0 +1,51 @@
+// The floors of the house: a file includes only from floors below its own, and the core knows no interface.
+#include <map>
+#include <regex>
+
+#include "support.h"
+
+namespace askcount {
+namespace {
+
+const std::map<std::string, int> kFloors = {{"base", 1}, {"plan", 2},   {"sky", 2},   {"timer", 2}, {"picture", 2}, {"ramp", 3},
+                                            {"standin", 3}, {"gather", 3}, {"level", 4}, {"cut", 5},   {"take", 6},    {"book", 6}};
+
+// Neighbours on one floor that may lean on each other, one way only.
+const std::set<std::pair<std::string, std::string>> kLeans = {{"timer", "plan"}, {"standin", "ramp"}};
+
+std::vector<std::string> violations(const std::string& folder, const std::string& text) {
+  std::vector<std::string> found;
+  static const std::regex include(R"(#include\s*[<"]([^>"]+)[>"])");
+  for (std::sregex_iterator it(text.begin(), text.end(), include), end; it != end; ++it) {
+    const std::string target = (*it)[1];
+    if (target[0] == 'Q' || target.starts_with("app/") || target.starts_with("CLI/")) found.push_back(target);
+    const auto floor = kFloors.find(target.substr(0, target.find('/')));
+    if (floor == kFloors.end() || floor->first == folder) continue;
+    if (floor->second >= kFloors.at(folder) && !kLeans.contains({folder, floor->first})) found.push_back(target);
+  }
+  return found;
+}
+
+TEST(Floors, NothingInTheCoreReachesUp) {
+  int files = 0;
+  for (const auto& entry : test::fs::recursive_directory_iterator(test::fs::path(ASKCOUNT_SOURCE) / "src/core")) {
+    if (!entry.is_regular_file()) continue;
+    const std::string folder = entry.path().parent_path().filename().string();
+    ASSERT_TRUE(kFloors.contains(folder)) << folder << " is on no floor";
+    std::ifstream in(entry.path());
+    const std::string text{std::istreambuf_iterator<char>(in), {}};
+    EXPECT_EQ(violations(folder, text), std::vector<std::string>{}) << entry.path();
+    ++files;
+  }
+  EXPECT_GT(files, 40);
+}
+
+TEST(Floors, AViolationWouldBeSeen) {
+  EXPECT_EQ(violations("plan", "#include \"cut/render.h\"\n").size(), 1u);
+  EXPECT_EQ(violations("picture", "#include <QImage>\n").size(), 1u);
+  EXPECT_EQ(violations("plan", "#include \"timer/program.h\"\n").size(), 1u);
+  EXPECT_EQ(violations("level", "#include \"gather/gather.h\"\n#include <vector>\n").size(), 0u);
+}
+
+}  // namespace
+}  // namespace askcount

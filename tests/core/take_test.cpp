@@ -1,0 +1,110 @@
+// The document: there and back, and what is not one.
+#include "take/take.h"
+
+#include "support.h"
+#include "timer/program.h"
+
+namespace askcount::take {
+namespace {
+
+TEST(Take, ComesBackAsItWasSaved) {
+  const test::Folder folder;
+  Take take = demo_take();
+  take.name = "Ebb \"and\" flow, Übung";
+  take.pin(plan::Slot::Clip, true);
+  take.timer = "Tidewatch cable";
+  take.film = {{1080, 1920}, 22};
+  take.card = "card";
+  save_take(take, folder / "a.askcount");
+  EXPECT_EQ(load_take(folder / "a.askcount"), take);
+  EXPECT_EQ(folder.names(), std::vector<std::string>{"a.askcount"});
+  const Json json = read_json(folder / "a.askcount");
+  EXPECT_EQ(json["sums"]["frames"], 250);
+}
+
+TEST(Take, RefusesWhatItCannotReadByName) {
+  const test::Folder folder;
+  const auto refused = [&](const std::string& text, const char* word) {
+    std::ofstream(folder / "b.askcount") << text;
+    const Error e = test::error_of([&] { load_take(folder / "b.askcount"); });
+    EXPECT_EQ(e.kind(), Error::Kind::BadInput);
+    EXPECT_NE(std::string(e.what()).find("b.askcount"), std::string::npos) << e.what();
+    EXPECT_NE(std::string(e.what()).find(word), std::string::npos) << e.what();
+  };
+  refused("{\"askcount\": 1, \"na", "damaged");
+  refused("", "damaged");
+  refused("[1, 2]", "not a take");
+  refused("{\"name\": \"x\"}", "not a take");
+  refused("{\"askcount\": 7}", "newer");
+  refused("{\"askcount\": 1, \"name\": 5}", "name");
+  refused("{\"askcount\": 1, \"wishes\": {}}", "wishes");
+  refused("{\"askcount\": 1, \"wishes\": [{\"slot\": \"clipp\", \"value\": 1}]}", "clipp");
+  refused("{\"askcount\": 1, \"wishes\": [{\"slot\": \"clip\", \"value\": -1}]}", "clip");
+  refused("{\"askcount\": 1, \"film\": {\"size\": [1920]}}", "size");
+  EXPECT_EQ(test::error_of([&] { load_take(folder / "absent.askcount"); }).kind(), Error::Kind::BadInput);
+}
+
+TEST(Take, IsWrittenWholeOrNotAtAll) {
+  const test::Folder folder;
+  const auto file = folder / "c.askcount";
+  save_take(demo_take(), file);
+  const auto before = test::fs::file_size(file);
+  // Where the temporary name cannot be written, the old content stays.
+  test::fs::create_directory(file.string() + ".part");
+  EXPECT_EQ(test::error_of([&] { save_take(test::small_take(9), file); }).kind(), Error::Kind::Failed);
+  EXPECT_EQ(test::fs::file_size(file), before);
+  EXPECT_EQ(load_take(file), demo_take());
+  EXPECT_EQ(test::error_of([&] { save_take(demo_take(), folder / "absent/d.askcount"); }).kind(), Error::Kind::Failed);
+}
+
+TEST(Take, HoldsWhatWasSaidLastAndWhatIsPinned) {
+  Take take = demo_take();
+  take.wish(plan::Slot::Interval, 10);
+  EXPECT_DOUBLE_EQ(take.sums().interval_s, 10);
+  take.wish(plan::Slot::Clip, 20);
+  EXPECT_EQ(take.sums().frames, 500);
+  take.wish(plan::Slot::Field, 3600);  // the interval gives way, as nothing is pinned but what was said last
+  EXPECT_NEAR(take.sums().field_s, 3600, take.sums().interval_s);
+  EXPECT_EQ(take.sums().frames, 500);
+  take.pin(plan::Slot::Clip, true);
+  take.wish(plan::Slot::Frames, 100);
+  EXPECT_EQ(take.solution().conflicts.size(), 1u);
+}
+
+TEST(Program, TellsIntervalsAndGapsApart) {
+  Take take;
+  for (const auto& [slot, value] : {std::pair{plan::Slot::Frames, 300.0}, {plan::Slot::Fps, 25.0}, {plan::Slot::Shutter, 20.0}, {plan::Slot::Gap, 4.0}})
+    take.wish(slot, value);
+  take.timer = "Built-in interval";
+  EXPECT_DOUBLE_EQ(take.program().setting_s, 24);
+  take.timer = "Tidewatch cable";  // holds the shutter and counts the gap
+  const timer::Program p = take.program();
+  EXPECT_DOUBLE_EQ(p.hold_s, 20);
+  EXPECT_DOUBLE_EQ(p.setting_s, 4);
+  EXPECT_DOUBLE_EQ(p.interval_s, 24);
+  EXPECT_DOUBLE_EQ(timer::press_times(p).back() - timer::press_times(p).front() + 20, 7196);
+  const auto lines = timer::program_lines(p, take.sums());
+  EXPECT_EQ(lines[3].value, "300 shots");
+  EXPECT_NE(lines[3].why.find("1 h 59 min 56 s"), std::string::npos);
+}
+
+TEST(Program, FindsWhatTheTimerCannotBeTold) {
+  Take take;
+  for (const auto& [slot, value] : {std::pair{plan::Slot::Frames, 500.0}, {plan::Slot::Fps, 25.0}, {plan::Slot::Interval, 4.8}, {plan::Slot::Trail, 0.5}})
+    take.wish(slot, value);
+  take.timer = "Tidewatch cable";
+  const Findings list = timer::judge(take.program(), take.sums());
+  EXPECT_EQ(list.front().code, "timer_count_limit");
+  EXPECT_NE(list.front().text.find("frame 400"), std::string::npos);
+  take.timer = "Built-in interval";
+  const Findings rounded = timer::judge(take.program(), take.sums());
+  ASSERT_EQ(rounded.front().code, "interval_not_settable");
+  EXPECT_DOUBLE_EQ(rounded.front().mend->value, 5);
+  take.timer = "Tidewatch radio";  // tells tenths
+  EXPECT_DOUBLE_EQ(take.program().interval_s, 4.8);
+  EXPECT_EQ(timer::judge(take.program(), take.sums()).front().code, "program_fits");
+  EXPECT_EQ(test::error_of([] { timer::timer_named("none such"); }).kind(), Error::Kind::BadInput);
+}
+
+}  // namespace
+}  // namespace askcount::take
