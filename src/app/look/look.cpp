@@ -1,10 +1,8 @@
 #include "app/look/look.h"
 
 #include <QApplication>
-#include <QFile>
 #include <QFontDatabase>
 #include <QPalette>
-#include <QTemporaryDir>
 #include <algorithm>
 #include <array>
 
@@ -78,13 +76,15 @@ void set_light(Light light) {
   QApplication::setPalette(p);
 }
 
-// From files: with several styles of a family in memory Qt 6.4 mistakes one for the other.
+// A family the system has already is left alone: of two copies Qt 6.4 takes the faces of one for those of the other.
 void load_fonts() {
-  static const QTemporaryDir files;
-  for (const char* file : {"Manrope-Regular.ttf", "Manrope-Medium.ttf", "Manrope-SemiBold.ttf", "Manrope-Bold.ttf",
-                           "B612-Regular.otf", "B612-Bold.otf"})
-    if (const QString copy = files.filePath(file); QFile::copy(QString(":/fonts/") + file, copy))
-      QFontDatabase::addApplicationFont(copy);
+  const QStringList there = QFontDatabase::families();
+  const auto load = [&](const char* family, std::initializer_list<const char*> files) {
+    if (there.contains(family)) return;
+    for (const char* file : files) QFontDatabase::addApplicationFont(QString(":/fonts/") + file);
+  };
+  load("Manrope", {"Manrope-Regular.ttf", "Manrope-Medium.ttf", "Manrope-SemiBold.ttf", "Manrope-Bold.ttf"});
+  load("B612", {"B612-Regular.otf", "B612-Bold.otf"});
 }
 
 // Sizes are given for a system font of 10 points and grow with it.

@@ -25,6 +25,8 @@ Desk::Desk(QObject* parent) : QObject(parent), take_(take::demo_take()) {
 }
 
 Desk::~Desk() {
+  blockSignals(true);  // the window is half gone
+  job_.blockSignals(true);
   if (autosave_.isActive()) autosave();
 }
 

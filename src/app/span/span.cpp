@@ -153,7 +153,7 @@ void Span::paintEvent(QPaintEvent*) {
 
   // Film clock.
   p.fillRect(QRectF(g.film_left, kFilmTop, g.film_right - g.film_left, kFilmHeight), c.film_fill);
-  const plan::Ruler film = plan::film_ruler(sums.clip_s);
+  const plan::Ruler film = plan::film_ruler(sums.clip_s, static_cast<int>((g.film_right - g.film_left) / 46));
   p.setPen(c.film);
   for (const double t : film.ticks()) {
     const double x = g.film_left + t / sums.clip_s * (g.film_right - g.film_left);

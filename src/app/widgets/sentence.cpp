@@ -95,6 +95,7 @@ void SlotField::end(bool keep) {
   const QString typed = editor->text().trimmed();
   editor->removeEventFilter(this);
   editor->hide();
+  editor->setParent(nullptr);
   editor->deleteLater();
   emit edited();
   update();

@@ -36,7 +36,7 @@ Ruler field_ruler(Seconds start_of_day, Seconds field_s) {
   return r;
 }
 
-Ruler film_ruler(Seconds clip_s) { return {0, clip_s, usual_step(clip_s, 6)}; }
+Ruler film_ruler(Seconds clip_s, int most) { return {0, clip_s, usual_step(clip_s, std::max(1, most))}; }
 
 std::vector<long long> threads(long long frames, int most) {
   std::vector<long long> chosen;

@@ -24,8 +24,8 @@ Seconds usual_step(Seconds length, int most);
 /// whole times; a sixth of the field time is left free on either side.
 Ruler field_ruler(Seconds start_of_day, Seconds field_s);
 
-/// The film clock from 0 to the clip's end.
-Ruler film_ruler(Seconds clip_s);
+/// The film clock from 0 to the clip's end, with at most `most` ticks.
+Ruler film_ruler(Seconds clip_s, int most);
 
 /// Frames (from 0) that get a thread between the clocks: the first, the last and evenly chosen ones between, at most `most`.
 std::vector<long long> threads(long long frames, int most);

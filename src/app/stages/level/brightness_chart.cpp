@@ -109,7 +109,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
     const double seconds = static_cast<double>(n) / desk_.sums()->fps.value();
     p.setFont(figures(8.5));
     p.setPen(c.film);
-    for (const double t : plan::film_ruler(seconds).ticks()) {
+    for (const double t : plan::film_ruler(seconds, static_cast<int>(box.width() / 70)).ticks()) {
       const double at = box.left() + t / seconds * box.width();
       p.drawLine(QPointF(at, lane + kClickLane - 4), QPointF(at, lane + kClickLane));
       const QString label = QString::fromStdString(format_length(t, 1));
