@@ -80,12 +80,12 @@ TEST(Sun, StandsWhereTheWorkedExamplePutsIt) {
   EXPECT_NEAR(south.azimuth_deg, 180, 0.05);
 }
 
-TEST(Sun, SinksWhenItShouldOrNotAtAll) {
+TEST(Sun, FallsWhenItShouldOrNotAtAll) {
   const sky::Place pole{"high north", 80, 15, "UTC"}, quay{"quay", 56.1, -5.5, "Europe/London"};
   const Instant june = parse_wall_time("2026-06-21 00:00", "UTC");
-  EXPECT_FALSE(sky::sun_sinks_through(sky::kSunDown_deg, pole, june, june + std::chrono::hours(24)));
+  EXPECT_FALSE(sky::sun_falls_through(sky::kSunDown_deg, pole, june, june + std::chrono::hours(24)));
   const Instant day = parse_wall_time("2026-10-09 12:00", quay.zone);
-  const auto down = sky::sun_sinks_through(sky::kSunDown_deg, quay, day, day + std::chrono::hours(12));
+  const auto down = sky::sun_falls_through(sky::kSunDown_deg, quay, day, day + std::chrono::hours(12));
   ASSERT_TRUE(down);
   EXPECT_NEAR(sky::sun_at(*down, quay).altitude_deg, sky::kSunDown_deg, 0.005);
   const auto track = sky::sun_altitudes(quay, day, day + std::chrono::hours(10), 400);

@@ -72,7 +72,7 @@ void Span::remember_sky(const Geometry& g) {
   const Instant from = later(day, g.field.from), to = later(day, g.field.to);
   sky_.altitudes = sky::sun_altitudes(take.place, from, to, 160);
   if (g.field.to - g.field.from < 2 * 86400)
-    if (const auto down = sky::sun_sinks_through(sky::kSunDown_deg, take.place, from, to))
+    if (const auto down = sky::sun_falls_through(sky::kSunDown_deg, take.place, from, to))
       sky_.sun_down = seconds_between(day, *down);
 }
 

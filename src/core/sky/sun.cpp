@@ -53,7 +53,7 @@ Direction sun_at(Instant instant, const Place& place) {
   return {seen.alt, std::fmod(seen.az + 180, 360)};  // libnova counts from south
 }
 
-std::optional<Instant> sun_sinks_through(double altitude_deg, const Place& place, Instant from, Instant to) {
+std::optional<Instant> sun_falls_through(double altitude_deg, const Place& place, Instant from, Instant to) {
   const auto above = [&](Instant t) { return sun_at(t, place).altitude_deg >= altitude_deg; };
   const auto stride = std::chrono::minutes(5);
   for (Instant a = from; a < to; a += stride) {

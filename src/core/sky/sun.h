@@ -33,9 +33,9 @@ Direction sun_at(Instant instant, const Place& place);
 /// Altitude of the sun's centre when its upper edge is on a flat horizon: refraction 34′ and half its width 16′.
 inline constexpr double kSunDown_deg = -0.833;
 
-/// The first moment in [from, to] at which the sun sinks through `altitude_deg`; nothing where it does not. To a
+/// The first moment in [from, to] at which the sun falls through `altitude_deg`; nothing where it does not. To a
 /// second.
-std::optional<Instant> sun_sinks_through(double altitude_deg, const Place& place, Instant from, Instant to);
+std::optional<Instant> sun_falls_through(double altitude_deg, const Place& place, Instant from, Instant to);
 
 /// The sun's altitude at `n` even moments from `from` to `to`, both included; between hundreds of calculated ones a line
 /// is good to 0.1°, so no more than 80 are calculated.

@@ -181,7 +181,7 @@ TernQuay::TernQuay(TernQuay&&) noexcept = default;
 std::vector<Instant> TernQuay::lamp_times(Instant day) {
   std::vector<Instant> times;
   for (const Lamp& lamp : kLamps)
-    if (const auto t = sky::sun_sinks_through(lamp.sun_deg, tern_quay_place(), day, day + std::chrono::hours(14)))
+    if (const auto t = sky::sun_falls_through(lamp.sun_deg, tern_quay_place(), day, day + std::chrono::hours(14)))
       times.push_back(*t);
   std::sort(times.begin(), times.end());
   return times;
@@ -370,7 +370,7 @@ void add_streak(LinearPicture& out, const Moment& m, double x, double width, con
 void draw_lamps(const Moment& m, Size size, LinearPicture& out) {
   const double unit = size.width / 1000.0;
   for (const Lamp& lamp : kLamps) {
-    // The sun sinks about a degree in 430 s here: how long ago the lamp came on, without looking back in time.
+    // The sun falls about a degree in 430 s here: how long ago the lamp came on, without looking back in time.
     const double since_s = (lamp.sun_deg - m.sun.altitude_deg) * 430;
     if (since_s <= 0 || m.sun.altitude_deg > 0) continue;
     const auto on = static_cast<float>(std::min(1.0, 0.15 + 0.85 * since_s / kWarmUp_s));
