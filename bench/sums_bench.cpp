@@ -6,7 +6,7 @@
 #include "level/levelling.h"
 #include "plan/rulers.h"
 #include "plan/sums.h"
-#include "take/take.h"
+#include "take/advice.h"
 
 namespace {
 
@@ -17,8 +17,7 @@ void solve_with_findings(benchmark::State& state) {
   double interval = 5;
   for (auto _ : state) {
     take.wish(plan::Slot::Interval, interval += 0.001);
-    const plan::Sums sums = take.sums();
-    benchmark::DoNotOptimize(plan::judge(sums, take.pace));
+    benchmark::DoNotOptimize(take::advice(take));
   }
 }
 BENCHMARK(solve_with_findings)->Unit(benchmark::kMicrosecond);

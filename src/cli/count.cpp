@@ -1,10 +1,13 @@
 #include <fmt/format.h>
 
+#include <cmath>
 #include <map>
 #include <memory>
 
 #include "base/error.h"
 #include "base/units.h"
+#include "plan/habits.h"
+#include "take/advice.h"
 #include "take/take.h"
 #include "verbs.h"
 
@@ -14,7 +17,9 @@ namespace {
 /// The options of `askcount count`.
 struct Asked {
   std::map<plan::Slot, std::string> slots;
-  std::string writing, name, subject, save;
+  std::string name, subject, save, kit, meter, brackets, spare, temperature, timer;
+  double declination = 0;
+  bool dark_frames = false, external_power = false;
 };
 
 std::string words_of_sums(const plan::Sums& s) {
@@ -28,6 +33,43 @@ std::string words_of_sums(const plan::Sums& s) {
   return words;
 }
 
+double parse_temperature(const std::string& text) {
+  const bool below = !text.empty() && text.front() == '-';
+  const std::string digits = below ? text.substr(1) : text;
+  const double value = digits == "0" ? 0 : parse_positive(digits, "--temperature");
+  if (value > 60) throw bad_input(fmt::format("--temperature \"{}\" is not between -60 and 60 degrees.", text));
+  return below ? -value : value;
+}
+
+void add_exposure(Json& json, const take::Take& take, const plan::Sums& sums) {
+  for (const char* key : {"filter_stops", "filters", "setting", "test_exposure"}) json[key] = nullptr;
+  if (!take.metered) return;
+  const plan::ExposureMatch m = plan::match_exposure(*take.metered, sums.shutter_s, take.kit);
+  const auto dials = [](const plan::Metered& d) {
+    return Json{{"shutter_s", rounded(d.shutter_s, 6)}, {"f_number", rounded(d.f_number, 2)}, {"iso", rounded(d.iso, 0)}};
+  };
+  json["stops"] = rounded(m.stops, 2);
+  json["filter_stops"] = rounded(m.filter_stops, 2);
+  json["filters"] = m.filters;
+  json["setting"] = dials(m.setting);
+  json["missing_stops"] = rounded(m.missing_stops, 2);
+  json["nearest_shutter_s"] = rounded(m.nearest_shutter_s, 6);
+  json["test_exposure"] = dials(plan::test_exposure(m.setting, take.kit));
+}
+
+void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
+  json["budgets"] = Json::array();
+  for (const plan::Budget& b : plan::budgets_of(sums, take.shot, take.kit, take.outing()))
+    json["budgets"].push_back({{"name", b.name},
+                               {"good_for_shots", std::isinf(b.shots) ? Json(nullptr) : Json(static_cast<long long>(b.shots))},
+                               {"ends_at_frame", b.ends_at_frame ? Json(*b.ends_at_frame) : Json(nullptr)},
+                               {"share", rounded(b.share, 4)},
+                               {"text", b.words}});
+  json["alternatives"] = Json::array();
+  for (const plan::Way& w : plan::ways_of(sums, take.shot, take.body()))
+    json["alternatives"].push_back({{"name", w.name}, {"film_s", rounded(w.film_s, 3)}, {"data_gb", rounded(w.data_gb, 2)}, {"text", w.words}});
+}
+
 Answer count(const Asked& asked) {
   take::Take take;
   std::vector<plan::Wish> wishes;
@@ -36,11 +78,21 @@ Answer count(const Asked& asked) {
   take.wishes = wishes;
   if (!asked.name.empty()) take.name = asked.name;
   if (!asked.subject.empty()) take.subject = asked.subject;
-  if (!asked.writing.empty()) take.pace.writing_s = parse_length(asked.writing, "--writing");
+  if (!asked.kit.empty()) take.kit = plan::load_kit(asked.kit);
+  if (!asked.meter.empty()) take.metered = plan::parse_metered(asked.meter);
+  if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
+  take.shot.dark_frames = asked.dark_frames;
+  take.external_power = asked.external_power;
+  if (!asked.spare.empty()) take.spare = parse_count(asked.spare, "--spare");
+  if (!asked.timer.empty()) take.timer = timer::timer_named(asked.timer).name;
+  if (!asked.temperature.empty()) take.temperature_c = parse_temperature(asked.temperature);
+  // Where nothing says the interval, the habits for the subject do.
+  if (const auto known = plan::habits_for(asked.subject); !known.empty() && !take.solution()[plan::Slot::Interval])
+    take.wishes.push_back({plan::Slot::Interval, std::round(std::sqrt(known.front().from_s * known.front().to_s) * 2) / 2, false});
   const plan::Solution solution = take.solution();
   if (!solution.conflicts.empty()) throw bad_input(plan::conflict_words(solution.conflicts.front(), wishes));
-  const plan::Sums sums = plan::sums_of(solution);
-  const Findings findings = plan::judge(sums, take.pace);
+  const plan::Sums sums = take.sums();
+  const Findings findings = take::advice(take);
   if (!asked.save.empty()) {
     std::filesystem::path file = asked.save;
     if (file.extension() != ".askcount") throw bad_input(fmt::format("\"{}\" must end in .askcount.", asked.save));
@@ -51,12 +103,30 @@ Answer count(const Asked& asked) {
   }
   Answer answer;
   answer.json = plan::to_json(sums);
+  answer.json["cycle_s"] = rounded(take.cycle(sums.shutter_s).shortest_interval_s(), 3);
+  add_exposure(answer.json, take, sums);
+  add_budgets(answer.json, take, sums);
+  const plan::Lens lens = take.kit.lenses.empty() ? plan::Lens{} : take.kit.lenses.front();
+  answer.json["star_drift_px"] = rounded(plan::star_drift_px(sums.shutter_s, lens.focal_mm, take.body().pixel_um(), asked.declination), 2);
+  answer.json["kit"] = asked.kit.empty() ? "demo" : asked.kit;
   answer.json["findings"] = to_json(findings);
   answer.words = words_of_sums(sums) + words_of(findings);
   return answer;
 }
 
 }  // namespace
+
+void add_kit(CLI::App& app, Chosen& chosen) {
+  CLI::App* verb = add_verb(app, chosen, "kit", "Print a kit to start from, or check one");
+  const auto file = std::make_shared<std::string>();
+  verb->add_option("file", *file, "A kit to check (JSON)");
+  verb->callback([&chosen, file] {
+    chosen.run = [file] {
+      const Json json = plan::to_json(file->empty() ? plan::demo_kit() : plan::load_kit(*file));
+      return Answer{json, json.dump(2) + "\n"};
+    };
+  });
+}
 
 void add_count(CLI::App& app, Chosen& chosen) {
   CLI::App* verb = add_verb(app, chosen, "count", "Count what the field must give for a wished clip");
@@ -76,7 +146,15 @@ void add_count(CLI::App& app, Chosen& chosen) {
       {plan::Slot::Gap, "End of a shot to the start of the next"}};
   for (const auto& [slot, help] : helps)
     verb->add_option(std::string("--") + plan::slot_word(slot), asked->slots[slot], help);
-  verb->add_option("--writing", asked->writing, "How long the camera is busy after an exposure (0.6 s)");
+  verb->add_option("--kit", asked->kit, "The kit (JSON; askcount kit prints one to start from)");
+  verb->add_option("--meter", asked->meter, "What the meter says: 1/125,f8,iso100");
+  verb->add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
+  verb->add_flag("--long-noise-reduction", asked->dark_frames, "The camera takes a dark frame behind every exposure");
+  verb->add_option("--spare", asked->spare, "Extra shots at each end");
+  verb->add_option("--temperature", asked->temperature, "Air in degrees Celsius: cold shortens batteries");
+  verb->add_flag("--external-power", asked->external_power, "The camera runs on external power");
+  verb->add_option("--timer", asked->timer, "Name of the timer, for its count limit");
+  verb->add_option("--declination", asked->declination, "Of the stars looked at, in degrees, for their drift")->check(CLI::Range(-90, 90));
   verb->add_option("--name", asked->name, "Name of the take");
   verb->add_option("--subject", asked->subject, "What moves");
   verb->add_option("--save", asked->save, "Write a take (.askcount) with these sums");

@@ -41,6 +41,7 @@ int main(int argc, char** argv) {
   app.set_version_flag("--version", "askcount " ASKCOUNT_VERSION);
   cli::Chosen chosen;
   cli::add_count(app, chosen);
+  cli::add_kit(app, chosen);
   cli::add_shoot(app, chosen);
   cli::add_gather(app, chosen);
   cli::add_level(app, chosen);

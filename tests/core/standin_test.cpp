@@ -65,7 +65,7 @@ TEST(StandIn, IsTheSameForTheSameSeedAndRollsItsNumbersOver) {
 TEST(StandIn, MissesShotsWhileItIsBusy) {
   const test::Folder folder;
   take::Take take = test::small_take(10, {48, 32}, 4);
-  take.pace.writing_s = 5;  // longer than the interval: every other press finds it busy
+  take.kit.bodies[0].writing_s = 5;  // longer than the interval: every other press finds it busy
   const ShootOutcome outcome = shoot(take::shoot_order(take, folder / "card"));
   EXPECT_EQ(outcome.frames, 5);
   EXPECT_EQ(outcome.missed, 5);

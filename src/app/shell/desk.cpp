@@ -32,7 +32,7 @@ Desk::~Desk() {
 
 void Desk::refresh() {
   solution_ = take_.solution();
-  sums_ = solution_.complete() ? std::optional(plan::sums_of(solution_)) : std::nullopt;
+  sums_ = solution_.complete() ? std::optional(plan::sums_of(solution_, take_.shape())) : std::nullopt;
   at_ = std::clamp(at_, 0LL, std::max(0LL, frame_count() - 1));
 }
 

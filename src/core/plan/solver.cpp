@@ -95,14 +95,15 @@ class Board {
   }
 
   void field() {
+    const double extra = static_cast<double>(shape_.extra_shots);
     if (has(Slot::Frames, Slot::Interval) && has(Slot::Shutter))
-      put(Slot::Field, (get(Slot::Frames) - 1) * get(Slot::Interval) + length(), Relation::Field);
+      put(Slot::Field, (get(Slot::Frames) + extra - 1) * get(Slot::Interval) + length(), Relation::Field);
     if (!has(Slot::Field)) return;
     const double f = get(Slot::Field);
     if (has(Slot::Interval, Slot::Shutter))
-      put(Slot::Frames, whole_down((f - length()) / get(Slot::Interval)) + 1, Relation::Field);
+      put(Slot::Frames, whole_down((f - length()) / get(Slot::Interval)) + 1 - extra, Relation::Field);
     if (!has(Slot::Frames)) return;
-    const double n = get(Slot::Frames);
+    const double n = get(Slot::Frames) + extra;
     if (has(Slot::Gap)) put(Slot::Interval, (f + get(Slot::Gap)) / n, Relation::Field);
     else if (has(Slot::Trail))
       put(Slot::Interval, (f - shape_.extra_s) / (n - 1 + shape_.open_factor * get(Slot::Trail)), Relation::Field);
@@ -144,7 +145,7 @@ bool Board::consistent() const {
         std::abs(get(Slot::Gap) - (get(Slot::Interval) - length())) > kSlack * get(Slot::Interval))
       return false;
     if (has(Slot::Field, Slot::Frames)) {
-      const double whole = (get(Slot::Frames) - 1) * get(Slot::Interval) + length();
+      const double whole = (get(Slot::Frames) + static_cast<double>(shape_.extra_shots) - 1) * get(Slot::Interval) + length();
       if (std::abs(get(Slot::Field) - whole) > get(Slot::Interval) * (1 + kSlack)) return false;
     }
   }
@@ -213,7 +214,7 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
     const double n = *solution[Slot::Frames], t = *solution[Slot::Interval];
     v[static_cast<size_t>(Slot::Clip)] = n / *solution[Slot::Fps];
     v[static_cast<size_t>(Slot::Field)] =
-        (n - 1) * t + shape.open_factor * *solution[Slot::Shutter] + shape.extra_s;
+        (n + static_cast<double>(shape.extra_shots) - 1) * t + shape.open_factor * *solution[Slot::Shutter] + shape.extra_s;
   }
   return solution;
 }

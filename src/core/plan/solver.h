@@ -18,11 +18,13 @@ struct Wish {
   bool operator==(const Wish&) const = default;
 };
 
-/// How long a shot is for a given shutter: open_factor × shutter + extra_s (brackets, pauses between exposures).
+/// How long a shot is for a given shutter: open_factor × shutter + extra_s (brackets, pauses between exposures); and how
+/// many shots there are besides the frames.
 struct ShotShape {
   double open_factor = 1;
   double extra_s = 0;
   int exposures = 1;
+  long long extra_shots = 0;  ///< shots besides the film's frames: spare ones at either end
   bool operator==(const ShotShape&) const = default;
 };
 

@@ -26,30 +26,9 @@ Finding trail_finding(const Sums& s) {
           fmt::format("Each frame is open for {} of its interval.", format_number(s.trail * 100, 0) + " %"), "", {}};
 }
 
-Finding pace_finding(const Sums& s, const CameraPace& pace) {
-  if (s.gap_s <= 0)
-    return {"shutter_longer_than_interval", Severity::Stop, "The shutter outlasts the interval",
-            fmt::format("Open for {} with a shot every {}: every other shot would be lost. Lengthen the interval or "
-                        "shorten the shutter.",
-                        format_shutter(s.shutter_s), format_length(s.interval_s)),
-            "Use half a step", Mend{"trail", 0.5}};
-  const double free = s.gap_s - pace.writing_s;
-  if (free < 0) {
-    const double interval = std::ceil(s.shutter_s + pace.writing_s + 0.2);
-    return {"camera_busy", Severity::Stop, "The camera cannot keep up",
-            fmt::format("{} open and {} writing do not fit into {}. Shots would be missed.",
-                        format_shutter(s.shutter_s), format_length(pace.writing_s), format_length(s.interval_s)),
-            fmt::format("Use {}", format_length(interval)), Mend{"interval", interval}};
-  }
-  return {"camera_keeps_up", Severity::Ok, "The camera keeps up",
-          fmt::format("{} open and {} writing leave {} free in every interval.", format_shutter(s.shutter_s),
-                      format_length(pace.writing_s), format_length(free, 1)),
-          "", {}};
-}
-
 }  // namespace
 
-Sums sums_of(const Solution& solution) {
+Sums sums_of(const Solution& solution, const ShotShape& shape) {
   if (!solution.complete()) throw bad_input(missing_words(solution));
   Sums s;
   s.frames = std::llround(*solution[Slot::Frames]);
@@ -65,18 +44,19 @@ Sums sums_of(const Solution& solution) {
   s.field_crossing_s = solution[Slot::FieldCrossing];
   s.screen_crossing_s = solution[Slot::ScreenCrossing];
   s.trail_assumed = solution.relation(Slot::Trail) == Relation::Assumed;
+  s.extra_shots = shape.extra_shots;
+  s.exposures = shape.exposures;
   return s;
 }
 
-Findings judge(const Sums& s, const CameraPace& pace) {
+Findings judge(const Sums& s) {
   Findings list;
-  list.push_back(pace_finding(s, pace));
   if (const double whole = std::round(s.interval_s); std::abs(whole - s.interval_s) > 1e-6 && s.interval_s >= 1) {
     const double use = std::max(1.0, whole);
     list.push_back({"interval_not_whole", Severity::Warning, "Many timers count whole seconds",
                     fmt::format("{} cannot be set on them. {} gives {} in {}.", format_length(s.interval_s),
                                 format_length(use), counted(s.frames, "frame"),
-                                format_length(static_cast<double>(s.frames - 1) * use + s.trail * use)),
+                                format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
                     fmt::format("Use {}", format_length(use)), Mend{"interval", use}});
   }
   if (s.screen_crossing_s && *s.screen_crossing_s < kComfortableCrossing) {
@@ -102,6 +82,8 @@ Json to_json(const Sums& s) {
   };
   Json fps = s.fps.den == 1 ? Json(s.fps.num) : Json(rounded(s.fps.value(), 6));
   return {{"frames", s.frames},
+          {"shots", s.frames + s.extra_shots},
+          {"exposures", (s.frames + s.extra_shots) * s.exposures},
           {"interval_s", rounded(s.interval_s, 6)},
           {"gap_s", rounded(s.gap_s, 6)},
           {"shutter_s", rounded(s.shutter_s, 6)},

@@ -27,20 +27,17 @@ struct Sums {
   std::optional<Seconds> field_crossing_s;
   std::optional<Seconds> screen_crossing_s;
   bool trail_assumed = false;
+  long long extra_shots = 0;  ///< spare ones, besides the frames
+  int exposures = 1;          ///< of one shot
   bool operator==(const Sums&) const = default;
 };
 
-/// The sums of a complete solution. Throws BadInput with missing_words() where it is not complete.
-Sums sums_of(const Solution& solution);
+/// The sums of a complete solution for shots of this shape. Throws BadInput with missing_words() where it is not complete.
+Sums sums_of(const Solution& solution, const ShotShape& shape = {});
 
-/// What the camera needs between shots, for judging the interval.
-struct CameraPace {
-  Seconds writing_s = 0.6;  ///< after the exposure until the next may start
-  bool operator==(const CameraPace&) const = default;
-};
-
-/// Judges the sums: does the camera keep up, does the motion look whole, what a usual timer can be told.
-Findings judge(const Sums& sums, const CameraPace& pace);
+/// Judges the sums: does the motion look whole, what can a usual timer be told. (Whether the camera keeps up is
+/// judge_cycle()'s matter.)
+Findings judge(const Sums& sums);
 
 /// The keys every `--json` of sums has: frames, interval_s, gap_s, shutter_s, field_s, clip_s, fps, fps_exact,
 /// speed_up, step, trail, crossing_s, screen_crossing_s. Unknown ones are null.

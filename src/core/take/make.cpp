@@ -1,12 +1,16 @@
 #include "take/make.h"
 
+#include "base/error.h"
+
 namespace askcount::take {
 
 standin::ShootOrder shoot_order(const Take& take, const std::filesystem::path& card) {
   standin::ShootOrder order;
   order.program = take.program();
   order.shutter_s = take.sums().shutter_s;
-  order.writing_s = take.pace.writing_s;
+  if (take.shot.brackets > 1)
+    throw bad_input("The stand-in camera shoots one exposure a shot, this take has brackets.", "Plan it without brackets to have it shot.");
+  order.writing_s = take.body().writing_s;
   order.start = take.start;
   order.zone = take.place.zone;
   order.size = take.frame_size;

@@ -65,7 +65,15 @@ plan::Solution Take::solution() const {
                                             [](const plan::Wish& w) { return w.slot == plan::Slot::Fps; });
     std::stable_partition(pins, order.end(), [](const plan::Wish& w) { return w.pinned; });
   }
-  return plan::solve(order);
+  return plan::solve(order, shape());
+}
+
+plan::ShotCycle Take::cycle(Seconds shutter_s) const {
+  return plan::cycle_of(shot, body(), kit.cards.empty() ? nullptr : &kit.cards.front(), shutter_s);
+}
+
+plan::Outing Take::outing() const {
+  return {temperature_c, external_power, timer::timer_named(timer).max_count, 0};
 }
 
 timer::Program Take::program() const { return timer::program_for(sums(), timer::timer_named(timer)); }
@@ -119,7 +127,19 @@ Json to_json(const Take& t) {
                  {"zone", t.place.zone}}},
                {"start", format_iso(t.start, t.place.zone)},
                {"wishes", wishes},
-               {"camera", {{"writing_s", t.pace.writing_s}}},
+               {"kit", plan::to_json(t.kit)},
+               {"shot",
+                {{"brackets", t.shot.brackets},
+                 {"bracket_stops", t.shot.bracket_stops},
+                 {"dark_frames", t.shot.dark_frames},
+                 {"raw", t.shot.raw},
+                 {"compressed", t.shot.compressed},
+                 {"turning_s", t.shot.turning_s},
+                 {"lock_s", t.shot.lock_s},
+                 {"spare", t.spare}}},
+               {"metered", t.metered ? Json{{"shutter_s", t.metered->shutter_s}, {"f_number", t.metered->f_number}, {"iso", t.metered->iso}}
+                                     : Json(nullptr)},
+               {"outing", {{"temperature_c", t.temperature_c}, {"external_power", t.external_power}}},
                {"timer", t.timer},
                {"film", {{"size", {t.film.size.width, t.film.size.height}}, {"quality", t.film.quality}}},
                {"stand_in",
@@ -129,7 +149,7 @@ Json to_json(const Take& t) {
                  {"quality", t.camera.quality},
                  {"seed", t.camera.seed}}},
                {"card", t.card.empty() ? Json(nullptr) : Json(t.card)}};
-  if (const plan::Solution s = t.solution(); s.complete()) json["sums"] = plan::to_json(plan::sums_of(s));
+  if (const plan::Solution s = t.solution(); s.complete()) json["sums"] = plan::to_json(plan::sums_of(s, t.shape()));
   return json;
 }
 
@@ -179,7 +199,33 @@ Take take_from_json(const Json& json, const std::string& name) {
       if (t.wished(wish.slot)) throw bad_input(fmt::format("{}: the slot \"{}\" is wished for twice.", name, word));
       t.wishes.push_back(wish);
     }
-  if (top.has("camera")) top.within("camera").positive("writing_s", t.pace.writing_s);
+  if (top.has("kit")) t.kit = plan::kit_from_json(json["kit"], name);
+  if (top.has("shot")) {
+    const Reader shot = top.within("shot");
+    shot.read("brackets", t.shot.brackets);
+    shot.read("bracket_stops", t.shot.bracket_stops);
+    shot.read("dark_frames", t.shot.dark_frames);
+    shot.read("raw", t.shot.raw);
+    shot.read("compressed", t.shot.compressed);
+    shot.read("turning_s", t.shot.turning_s);
+    shot.read("lock_s", t.shot.lock_s);
+    shot.read("spare", t.spare);
+    if (t.shot.brackets < 1 || t.shot.brackets > 9 || !(t.shot.bracket_stops >= 0 && t.shot.bracket_stops <= 5) || t.spare < 0 ||
+        t.spare > 100000 || !(t.shot.turning_s >= 0) || !(t.shot.lock_s >= 0))
+      throw bad_input(fmt::format("{}: \"shot\" has a value out of range.", name));
+  }
+  if (top.has("metered")) {
+    const Reader metered = top.within("metered");
+    t.metered.emplace();
+    metered.positive("shutter_s", t.metered->shutter_s);
+    metered.positive("f_number", t.metered->f_number);
+    metered.positive("iso", t.metered->iso);
+  }
+  if (top.has("outing")) {
+    const Reader outing = top.within("outing");
+    outing.read("temperature_c", t.temperature_c);
+    outing.read("external_power", t.external_power);
+  }
   top.read("timer", t.timer);
   timer::timer_named(t.timer);
   if (top.has("film")) {

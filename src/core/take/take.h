@@ -9,6 +9,8 @@
 #include "base/instant.h"
 #include "base/json.h"
 #include "picture/pixels.h"
+#include "plan/budgets.h"
+#include "plan/exposure_match.h"
 #include "plan/sums.h"
 #include "sky/sun.h"
 #include "standin/camera.h"
@@ -30,7 +32,12 @@ struct Take {
   sky::Place place;
   Instant start;                    ///< first shot
   std::vector<plan::Wish> wishes;   ///< said by the person, the latest first
-  plan::CameraPace pace;
+  plan::Kit kit = plan::demo_kit();      ///< what comes along; the first of each list is in use
+  plan::ShotMake shot;
+  long long spare = 0;                   ///< extra shots at either end
+  std::optional<plan::Metered> metered;  ///< what a meter said, for filters and apertures
+  double temperature_c = 15;
+  bool external_power = false;
   std::string timer = "Built-in interval";
   FilmWish film;
   picture::Size frame_size{1500, 1000};  ///< of the stand-in camera
@@ -41,7 +48,12 @@ struct Take {
   /// Everything that follows from the wishes, whether enough or not.
   plan::Solution solution() const;
   /// The sums. Throws BadInput where the wishes are too few.
-  plan::Sums sums() const { return plan::sums_of(solution()); }
+  plan::Sums sums() const { return plan::sums_of(solution(), shape()); }
+  plan::ShotShape shape() const { return plan::shape_of(shot, body(), spare); }
+  const plan::Body& body() const { return kit.bodies.front(); }
+  /// The time one shot takes with this shutter.
+  plan::ShotCycle cycle(Seconds shutter_s) const;
+  plan::Outing outing() const;
   timer::Program program() const;
 
   /// Says something about a slot: it becomes the latest wish, pinned or not as it was.

@@ -37,7 +37,8 @@ const TimerModel& timer_named(const std::string& name) {
 Program program_for(const plan::Sums& sums, const TimerModel& timer) {
   Program p;
   p.timer = timer;
-  p.count = timer.max_count > 0 ? std::min(sums.frames, timer.max_count) : sums.frames;
+  const long long shots = sums.frames + sums.extra_shots;
+  p.count = timer.max_count > 0 ? std::min(shots, timer.max_count) : shots;
   p.hold_s = timer.holds ? to_step(sums.shutter_s, timer.smallest_step_s) : kPress_s;
   const Seconds open = timer.holds ? p.hold_s : sums.shutter_s;
   if (timer.counts == Counts::Interval) {
@@ -62,11 +63,11 @@ Findings judge(const Program& p, const plan::Sums& sums) {
                                 format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
                                 format_length(static_cast<double>(p.count - 1) * p.interval_s + sums.shutter_s)),
                     fmt::format("Plan with {}", format_length(p.interval_s)), Mend{"interval", p.interval_s}});
-  if (p.count < sums.frames)
+  if (const long long shots = sums.frames + sums.extra_shots; p.count < shots)
     list.push_back({"timer_count_limit", Severity::Stop, "The timer stops too early",
                     fmt::format("{} stops at {}, the take needs {}. Start it again at frame {}, or use a timer without "
                                 "that limit.",
-                                p.timer.name, format_count(p.count), format_count(sums.frames),
+                                p.timer.name, format_count(p.count), format_count(shots),
                                 format_count(p.count + 1)),
                     "", {}});
   if (p.timer.holds)

@@ -6,6 +6,7 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "plan/nudge.h"
+#include "take/advice.h"
 
 namespace askcount::app {
 
@@ -103,7 +104,7 @@ void AskStage::refresh() {
   subject_->set(QString::fromStdString(desk_.take().subject), SlotField::Kind::Plain);
   sentence_->reflow();
   const auto& sums = desk_.sums();
-  shot_->set(sums ? sums->shutter_s : 0, desk_.take().pace.writing_s, sums ? sums->interval_s : 0);
+  shot_->set(sums ? sums->shutter_s : 0, desk_.take().body().writing_s, sums ? sums->interval_s : 0);
   if (sums && sums->step) {
     const double px = *sums->step * desk_.take().film.size.width;
     motion_heading_->setText(QString("How it will move: %1 px of %2 a frame, trail %3 px")
@@ -116,9 +117,7 @@ void AskStage::refresh() {
 }
 
 Findings AskStage::findings() const {
-  if (!desk_.sums())
-    return {{"too_few", Severity::Warning, "The sentence says too little", plan::missing_words(desk_.solution()), "", {}}};
-  return plan::judge(*desk_.sums(), desk_.take().pace);
+  return take::advice(desk_.take());
 }
 
 QString AskStage::foot() const {

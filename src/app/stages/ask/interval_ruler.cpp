@@ -50,7 +50,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   if (!desk_.sums()) return;
   const plan::Sums& s = *desk_.sums();
   // Too short for the shutter and for writing.
-  const double busy = s.shutter_s + desk_.take().pace.writing_s;
+  const double busy = desk_.take().cycle(s.shutter_s).shortest_interval_s();
   const double end = x_of(busy);
   if (end > track.left() + 2) {
     QColor hatch = c.stop;

@@ -90,7 +90,7 @@ void SetStage::refresh() {
   sentence_->reflow();
   if (!desk_.sums()) return;
   const timer::Program p = desk_.take().program();
-  shot_->set(p.interval_s - p.gap_s, desk_.take().pace.writing_s, p.interval_s);
+  shot_->set(p.interval_s - p.gap_s, desk_.take().body().writing_s, p.interval_s);
 }
 
 Findings SetStage::findings() const {

@@ -1,0 +1,58 @@
+// What runs out, at which frame and when.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/finding.h"
+#include "plan/kit.h"
+#include "plan/shot_cycle.h"
+#include "plan/sums.h"
+
+namespace askcount::plan {
+
+/// The circumstances that budgets depend on besides the kit.
+struct Outing {
+  double temperature_c = 15;
+  bool external_power = false;
+  long long timer_max_count = 0;  ///< 0 where the timer runs endlessly
+  double disk_free_gb = 0;        ///< at home; 0 where unknown
+  bool operator==(const Outing&) const = default;
+};
+
+/// One thing that runs out.
+struct Budget {
+  std::string name;                     ///< "battery", "card", "timer", "file numbers", "shutter life", "disk"
+  double shots = 0;                     ///< how many it is good for; infinite where it does not end
+  double share = 0;                     ///< of it that the take uses; above 1 it ends first
+  std::optional<long long> ends_at_frame;  ///< the last shot it is good for (from 1), where that is before the take's end
+  Seconds ends_after_s = 0;             ///< field time until then
+  std::string words;                    ///< "lasts to frame 612"
+};
+
+/// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated shots and
+/// powered hours, less with cold (1.5 % a degree below 20 °C, never below 30 %), all that come along together.
+std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+
+/// Finds what ends first and when to change what (without touching the frame).
+Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+
+/// Shots of a take: its frames and the spare ones.
+long long shots_of(const Sums& sums);
+
+/// How good a battery still is in the cold, as a share.
+double cold_share(double temperature_c);
+
+/// One way to get the clip.
+struct Way {
+  std::string name;
+  double film_s = 0;
+  double data_gb = 0;
+  std::string words;  ///< what it is good for and what it costs
+};
+
+/// Stills by timer, the camera's own time-lapse movie, and video sped up, with this take's numbers.
+std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& body);
+
+}  // namespace askcount::plan

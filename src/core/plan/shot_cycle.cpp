@@ -1,0 +1,92 @@
+#include "plan/shot_cycle.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+
+namespace askcount::plan {
+namespace {
+
+constexpr Seconds kBetweenBrackets_s = 0.25;  // a body sets its next shutter and releases again
+
+}  // namespace
+
+void parse_brackets(std::string_view text, ShotMake& make) {
+  const auto x = text.find_first_of("xX");
+  const auto wrong = [&] {
+    return bad_input(fmt::format("--brackets \"{}\" is not a bracket.", text), "Write 3x2 for three exposures two stops apart.");
+  };
+  if (x == std::string_view::npos) throw wrong();
+  const long long n = parse_count(text.substr(0, x), "--brackets");
+  const double stops = parse_positive(text.substr(x + 1), "--brackets");
+  if (n > 9 || stops > 5) throw wrong();
+  make.brackets = static_cast<int>(n);
+  make.bracket_stops = stops;
+}
+
+std::vector<Seconds> bracket_shutters(const ShotMake& make, Seconds middle_s) {
+  std::vector<Seconds> list;
+  for (int i = 0; i < make.brackets; ++i)
+    list.push_back(middle_s * std::exp2((i - (make.brackets - 1) / 2.0) * make.bracket_stops));
+  return list;
+}
+
+ShotShape shape_of(const ShotMake& make, const Body&, long long spare) {
+  ShotShape shape;
+  shape.exposures = make.brackets;
+  shape.open_factor = 0;
+  for (const Seconds s : bracket_shutters(make, 1)) shape.open_factor += s;
+  shape.extra_s = (make.brackets - 1) * kBetweenBrackets_s;
+  shape.extra_shots = 2 * spare;
+  return shape;
+}
+
+Seconds ShotCycle::shortest_interval_s() const {
+  return std::max(open_s + dark_s + writing_s + turning_s + lock_s, sustained_s);
+}
+
+double shot_mb(const ShotMake& make, const Body& body) {
+  return make.brackets * ((make.raw ? body.raw_mb : 0) + (make.compressed ? body.compressed_mb : 0));
+}
+
+ShotCycle cycle_of(const ShotMake& make, const Body& body, const Card* card, Seconds shutter_s) {
+  ShotCycle c;
+  double open = 0;
+  for (const Seconds s : bracket_shutters(make, shutter_s)) open += s;
+  c.open_s = open + (make.brackets - 1) * kBetweenBrackets_s;
+  c.dark_s = make.dark_frames ? open : 0;
+  c.writing_s = body.writing_s;
+  c.turning_s = make.turning_s;
+  c.lock_s = make.lock_s;
+  c.sustained_s = shot_mb(make, body) / std::min(body.write_mb_s, card ? card->write_mb_s : body.write_mb_s);
+  return c;
+}
+
+Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
+  std::string parts = fmt::format("{} open", format_length(c.open_s));
+  if (c.dark_s > 0) parts += fmt::format(", {} dark frame", format_length(c.dark_s));
+  parts += fmt::format(", {} writing", format_length(c.writing_s));
+  if (c.turning_s > 0) parts += fmt::format(", {} at the dials", format_length(c.turning_s));
+  if (c.lock_s > 0) parts += fmt::format(", {} locked by the timer", format_length(c.lock_s));
+  const Seconds busy = c.open_s + c.dark_s + c.writing_s + c.turning_s + c.lock_s;
+  const double use = std::ceil(c.shortest_interval_s() + 0.2);
+  const std::string fix = fmt::format("Use {}", format_length(use));
+  if (interval_s <= c.open_s)
+    return {"shutter_longer_than_interval", Severity::Stop, "The shutter outlasts the interval",
+            fmt::format("Open for {} with a shot every {}: every other shot would be lost.", format_length(c.open_s), format_length(interval_s)),
+            fix, Mend{"interval", use}};
+  if (interval_s < busy)
+    return {"camera_busy", Severity::Stop, "The camera cannot keep up",
+            fmt::format("{} do not fit into {}. Shots would be missed.", parts, format_length(interval_s)), fix, Mend{"interval", use}};
+  if (interval_s < c.sustained_s)
+    return {"buffer_fills", Severity::Warning, "The buffer will fill",
+            fmt::format("The card needs {} for the files of one shot. Use a faster card, smaller files or a longer interval.", format_length(c.sustained_s)),
+            fix, Mend{"interval", use}};
+  return {"camera_keeps_up", Severity::Ok, "The camera keeps up",
+          fmt::format("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1)), "", {}};
+}
+
+}  // namespace askcount::plan

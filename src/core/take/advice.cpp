@@ -1,0 +1,58 @@
+#include "take/advice.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+
+#include "base/units.h"
+#include "plan/habits.h"
+
+namespace askcount::take {
+
+Findings judge_habit(const plan::Sums& sums, const std::string& subject) {
+  const std::vector<plan::Habit> known = plan::habits_for(subject);
+  if (known.empty()) return {};
+  const plan::Habit* nearest = &known.front();
+  const auto off = [&](const plan::Habit& h) {
+    if (sums.interval_s < h.from_s) return std::log2(h.from_s / sums.interval_s);
+    return sums.interval_s > h.to_s ? std::log2(sums.interval_s / h.to_s) : 0.0;
+  };
+  for (const plan::Habit& h : known)
+    if (off(h) < off(*nearest)) nearest = &h;
+  const std::string range = fmt::format("{} to {}", format_length(nearest->from_s), format_length(nearest->to_s));
+  if (off(*nearest) <= 0)
+    return {{"habit_agrees", Severity::Ok, fmt::format("As people do for {}", nearest->subject), fmt::format("{}: {}.", range, nearest->reason), "", {}}};
+  const double use = std::sqrt(nearest->from_s * nearest->to_s) < 10 ? std::round(std::sqrt(nearest->from_s * nearest->to_s) * 2) / 2
+                                                                      : std::round(std::sqrt(nearest->from_s * nearest->to_s));
+  return {{"habit_differs", off(*nearest) > 1 ? Severity::Warning : Severity::Ok,
+           fmt::format("{} than people do for {}", sums.interval_s > nearest->to_s ? "Longer" : "Shorter", nearest->subject),
+           fmt::format("By habit {}: {}. If you measured the motion, trust that.", range, nearest->reason),
+           fmt::format("Use {}", format_length(use)), Mend{"interval", use}}};
+}
+
+Findings advice(const Take& take) {
+  const plan::Solution solution = take.solution();
+  Findings list;
+  for (const plan::Conflict& c : solution.conflicts) {
+    Finding f{"pins_conflict", Severity::Stop, "Two pins contradict each other", plan::conflict_words(c, take.wishes), "", {}};
+    for (size_t at = 0; (at = f.text.find("--")) != std::string::npos;) f.text.erase(at, 2);
+    list.push_back(f);
+  }
+  if (!solution.complete()) {
+    list.push_back({"too_few", Severity::Warning, "The sentence says too little", plan::missing_words(solution), "", {}});
+    return list;
+  }
+  const plan::Sums sums = take.sums();
+  const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
+  list.push_back(plan::judge_cycle(take.cycle(sums.shutter_s), sums.interval_s));
+  add(plan::judge(sums));
+  if (take.metered) add(plan::judge(plan::match_exposure(*take.metered, sums.shutter_s, take.kit), sums.shutter_s, take.kit));
+  add(plan::judge(plan::budgets_of(sums, take.shot, take.kit, take.outing()), sums, take.shot, take.kit, take.outing()));
+  add(judge_habit(sums, take.subject));
+  if (take.spare > 0)
+    list.push_back({"spare", Severity::Ok, "Spare frames", fmt::format("{} extra at each end, in the count.", format_count(take.spare)), "", {}});
+  sort_by_severity(list);
+  return list;
+}
+
+}  // namespace askcount::take
