@@ -71,6 +71,29 @@ TEST(Count, StandsExtremes) {
   EXPECT_EQ(answer("count --clip 10s --fps 25 --interval 5s --shutter 6s")["findings"][0]["severity"], "stop");
 }
 
+TEST(Count, PlansWithAKit) {
+  const test::Folder folder;
+  const std::string kit = (folder / "kit.json").string();
+  std::ofstream(kit) << askcount("kit").out;
+  const Json a = answer("count --frames 420 --fps 25 --interval 20 --shutter 2.5 --meter 1/125,f8,iso100 --brackets 3x2 --long-noise-reduction --spare 25 --kit " + kit);
+  EXPECT_EQ(a["shots"], 470);
+  EXPECT_EQ(a["exposures"], 1410);
+  EXPECT_NEAR(a["cycle_s"].get<double>(), 2 * 2.5 * 5.25 + 0.5 + 0.6, 0.01);
+  EXPECT_NEAR(a["stops"].get<double>(), 8.29, 0.01);
+  EXPECT_GT(a["filter_stops"].get<double>(), 5);
+  EXPECT_FALSE(a["filters"].empty());
+  EXPECT_NEAR(a["star_drift_px"].get<double>(), 2.5 * 15.041 / 51.566, 0.01);
+  EXPECT_EQ(a["alternatives"].size(), 3u);
+  for (const Json& b : a["budgets"])
+    for (const char* key : {"name", "ends_at_frame", "share"}) EXPECT_TRUE(b.contains(key)) << key;
+  EXPECT_EQ(a["findings"][0]["severity"], "stop");
+  EXPECT_DOUBLE_EQ(answer("count --clip 10s --fps 25 --subject crowds")["interval_s"].get<double>(), 1.5);
+  const test::Said wrong = askcount("count --clip 10s --fps 25 --interval 5 --meter bright");
+  EXPECT_EQ(wrong.exit, 2);
+  EXPECT_NE(wrong.err.find("bright"), std::string::npos);
+  EXPECT_EQ(askcount("count --clip 10s --fps 25 --interval 5 --kit " + (folder / "none.json").string()).exit, 2);
+}
+
 /// The whole line by its single verbs, on one take.
 TEST(Line, RunsFromTheWishToTheClip) {
   const test::Folder folder;

@@ -20,7 +20,7 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject) {
   for (const plan::Habit& h : known)
     if (off(h) < off(*nearest)) nearest = &h;
   const std::string range = fmt::format("{} to {}", format_length(nearest->from_s), format_length(nearest->to_s));
-  if (off(*nearest) <= 0)
+  if (off(*nearest) < 0.1)  // a habit is no exact number
     return {{"habit_agrees", Severity::Ok, fmt::format("As people do for {}", nearest->subject), fmt::format("{}: {}.", range, nearest->reason), "", {}}};
   const double use = std::sqrt(nearest->from_s * nearest->to_s) < 10 ? std::round(std::sqrt(nearest->from_s * nearest->to_s) * 2) / 2
                                                                       : std::round(std::sqrt(nearest->from_s * nearest->to_s));
