@@ -42,6 +42,7 @@ int main(int argc, char** argv) {
   cli::Chosen chosen;
   cli::add_count(app, chosen);
   cli::add_kit(app, chosen);
+  cli::add_motion(app, chosen);
   cli::add_shoot(app, chosen);
   cli::add_gather(app, chosen);
   cli::add_level(app, chosen);

@@ -25,6 +25,7 @@ struct Chosen {
 
 void add_count(CLI::App& app, Chosen& chosen);
 void add_kit(CLI::App& app, Chosen& chosen);
+void add_motion(CLI::App& app, Chosen& chosen);
 void add_shoot(CLI::App& app, Chosen& chosen);
 void add_gather(CLI::App& app, Chosen& chosen);
 void add_level(CLI::App& app, Chosen& chosen);

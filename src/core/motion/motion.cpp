@@ -1,0 +1,252 @@
+#include "motion/motion.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <opencv2/imgproc.hpp>
+#include <opencv2/video/tracking.hpp>
+
+#include "base/error.h"
+#include "picture/jpeg.h"
+#include "picture/metadata.h"
+
+namespace askcount::motion {
+namespace {
+
+constexpr int kWorkingWidth = 1500;
+constexpr double kLeastMove_px = 0.75;  // at the working width
+constexpr double kLeastShare = 2e-4;    // of the picture that must move
+constexpr double kPi = 3.14159265358979;
+
+cv::Mat grey_of(const picture::Picture8& p) {
+  const cv::Mat rgb(p.size.height, p.size.width, CV_8UC3, const_cast<std::uint8_t*>(p.rgb.data()));
+  cv::Mat grey;
+  cv::cvtColor(rgb, grey, cv::COLOR_RGB2GRAY);
+  return grey;
+}
+
+/// How well a move explains the second picture by the first, judged on both at a reduced size.
+class Ballot {
+ public:
+  Ballot(const cv::Mat& a, const cv::Mat& b, const cv::Mat& mask, int reduction) : reduction_(reduction) {
+    const cv::Size size(a.cols / reduction, a.rows / reduction);
+    cv::resize(a, a_, size, 0, 0, cv::INTER_AREA);
+    cv::resize(b, b_, size, 0, 0, cv::INTER_AREA);
+    cv::resize(mask, mask_, size, 0, 0, cv::INTER_NEAREST);
+    cv::absdiff(a_, b_, still_);
+  }
+
+  /// How much worse it does if all moved by `v` (pixels of the unreduced size) than if nothing had: every pixel of the mask
+  /// votes from -1 (explained) to 1, so that a few still edges cannot outvote a soft sky.
+  double left(cv::Point2d v) const {
+    constexpr double kFull = 6;  // grey levels that make a whole vote
+    cv::Mat moved, vote;
+    const cv::Mat shift = (cv::Mat_<double>(2, 3) << 1, 0, -v.x / reduction_, 0, 1, -v.y / reduction_);
+    cv::warpAffine(b_, moved, shift, b_.size(), cv::INTER_LINEAR, cv::BORDER_REPLICATE);
+    cv::absdiff(a_, moved, moved);
+    cv::scaleAdd(still_, -1, moved, vote);
+    cv::max(cv::min(vote, kFull), -kFull, vote);
+    return cv::mean(vote, mask_)[0] / kFull;
+  }
+
+  /// The move near `from` that does best, by ever smaller steps.
+  cv::Point2d refined(cv::Point2d from, double first_step, double last_step) const {
+    double best = left(from);
+    for (double step = first_step; step >= last_step; step /= 2)
+      for (bool better = true; better;) {
+        better = false;
+        for (const auto& [x, y] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+          const cv::Point2d to = from + cv::Point2d(x * step, y * step);
+          const double then = left(to);
+          if (then >= best - 1e-4) continue;
+          from = to;
+          best = then;
+          better = true;
+        }
+      }
+    return from;
+  }
+
+ private:
+  int reduction_;
+  cv::Mat a_, b_, mask_, still_;
+};
+
+/// The vector most of the moving ones gather around.
+cv::Point2d gathered(const std::vector<cv::Point2f>& vectors) {
+  std::vector<float> xs, ys;
+  for (const auto& v : vectors) {
+    xs.push_back(v.x);
+    ys.push_back(v.y);
+  }
+  const auto middle = [](std::vector<float>& v) {
+    std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
+    return static_cast<double>(v[v.size() / 2]);
+  };
+  cv::Point2d at(middle(xs), middle(ys));
+  for (int round = 0; round < 12; ++round) {
+    const double reach = std::max(1.0, (round < 6 ? 0.4 : 0.15) * std::hypot(at.x, at.y));
+    cv::Point2d sum(0, 0);
+    double n = 0;
+    for (const auto& v : vectors)
+      if (std::hypot(v.x - at.x, v.y - at.y) < reach) {
+        sum += cv::Point2d(v.x, v.y);
+        ++n;
+      }
+    if (n == 0) break;
+    at = sum * (1 / n);
+  }
+  return at;
+}
+
+/// Where dense flow found something moving.
+struct Flowing {
+  std::vector<cv::Point2f> vectors;  // in pixels of the reduced picture
+  std::vector<Arrow> places;         // in pixels of the working picture
+};
+
+/// Dense flow at 1 / `reduction` of the working size: vectors that move, have a slope of brightness to hold on to, and
+/// lead back to where they came from.
+Flowing flowing(const cv::Mat& a, const cv::Mat& b, int reduction, double least_slope) {
+  cv::Mat small_a, small_b, flow, back, gx, gy;
+  cv::resize(a, small_a, {a.cols / reduction, a.rows / reduction}, 0, 0, cv::INTER_AREA);
+  cv::resize(b, small_b, small_a.size(), 0, 0, cv::INTER_AREA);
+  const auto dis = cv::DISOpticalFlow::create(cv::DISOpticalFlow::PRESET_MEDIUM);
+  dis->calc(small_a, small_b, flow);
+  dis->calc(small_b, small_a, back);
+  cv::Sobel(small_a, gx, CV_32F, 1, 0);
+  cv::Sobel(small_a, gy, CV_32F, 0, 1);
+  Flowing f;
+  for (int y = 2; y < small_a.rows - 2; ++y)
+    for (int x = 2; x < small_a.cols - 2; ++x) {
+      const cv::Point2f v = flow.at<cv::Point2f>(y, x);
+      if (std::hypot(v.x, v.y) < kLeastMove_px) continue;
+      if (std::hypot(gx.at<float>(y, x), gy.at<float>(y, x)) < least_slope) continue;
+      const int u = std::clamp(static_cast<int>(std::lround(x + v.x)), 0, small_a.cols - 1);
+      const int w = std::clamp(static_cast<int>(std::lround(y + v.y)), 0, small_a.rows - 1);
+      const cv::Point2f r = back.at<cv::Point2f>(w, u);
+      if (std::hypot(v.x + r.x, v.y + r.y) > 1 + 0.1 * std::hypot(v.x, v.y)) continue;
+      f.vectors.push_back(v);
+      const double k = reduction;
+      f.places.push_back({x * k, y * k, v.x * k, v.y * k});
+    }
+  return f;
+}
+
+Motion described(double dx, double dy, picture::Size full, double seconds) {
+  Motion m;
+  m.seconds = seconds;
+  m.dx = dx;
+  m.dy = dy;
+  const double length = std::hypot(dx, dy);
+  m.px_per_s = length / seconds;
+  m.frame_widths_per_s = m.px_per_s / full.width;
+  m.direction_deg = std::fmod(std::atan2(-dy, dx) * 180 / kPi + 360, 360);
+  const bool level = std::abs(dx) >= std::abs(dy);
+  m.crossing_s = level ? full.width / (std::abs(dx) / seconds) : full.height / (std::abs(dy) / seconds);
+  return m;
+}
+
+}  // namespace
+
+Motion find_motion(const picture::Picture8& first, const picture::Picture8& second, picture::Size full, double seconds) {
+  if (!(first.size == second.size)) throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
+  const cv::Mat a = grey_of(first);
+  cv::Mat b = grey_of(second);
+  const double level_a = cv::mean(a)[0], level_b = cv::mean(b)[0];
+  if (level_b > 1) b.convertTo(b, -1, level_a / level_b);
+  const double unit = static_cast<double>(full.width) / a.cols;  // full pixels in a working one
+
+  // Where anything changed beyond the noise.
+  cv::Mat change, noise_free_a, noise_free_b, changed;
+  cv::GaussianBlur(a, noise_free_a, {5, 5}, 1.2);
+  cv::GaussianBlur(b, noise_free_b, {5, 5}, 1.2);
+  cv::absdiff(noise_free_a, noise_free_b, change);
+  cv::Scalar mean, spread;
+  cv::meanStdDev(change, mean, spread);
+  cv::Mat sorted = change.reshape(1, 1).clone();
+  std::nth_element(sorted.data, sorted.data + sorted.total() / 2, sorted.data + sorted.total());
+  const double floor = std::max(4.0, 5.0 * sorted.data[sorted.total() / 2]);
+  cv::threshold(change, changed, floor, 255, cv::THRESH_BINARY);
+
+  // Detail without the slow slopes of light, which may change between the pictures.
+  cv::Mat detail_a, detail_b, slope;
+  for (const auto& [from, to] : {std::pair{&noise_free_a, &detail_a}, std::pair{&noise_free_b, &detail_b}}) {
+    cv::resize(*from, slope, {a.cols / 8, a.rows / 8}, 0, 0, cv::INTER_AREA);
+    cv::GaussianBlur(slope, slope, {0, 0}, 9);
+    cv::resize(slope, slope, a.size(), 0, 0, cv::INTER_LINEAR);
+    cv::subtract(*from, slope, *to, cv::noArray(), CV_32F);
+  }
+  struct Candidate {
+    cv::Point2d move;
+    double left;
+    std::vector<Arrow> places;
+  };
+  std::vector<Candidate> candidates;
+  const double total = static_cast<double>(a.total());
+  const int changed_pixels = cv::countNonZero(changed);
+  const Ballot fine(detail_a, detail_b, changed, 2), soft(detail_a, detail_b, changed, 4);
+  // Sharp subjects show at the working size, soft ones (clouds) once noise is averaged away in a smaller picture.
+  for (const auto& [reduction, least_slope] : {std::pair{1, 12.0}, std::pair{4, 2.5}}) {
+    const Flowing f = flowing(noise_free_a, noise_free_b, reduction, least_slope);
+    if (static_cast<double>(f.vectors.size()) * reduction * reduction <= kLeastShare * total) continue;
+    cv::Point2d v = gathered(f.vectors) * reduction;
+    if (reduction > 1) v = soft.refined(v, 16, 0.5);
+    v = fine.refined(v, 0.5, 0.1);
+    Candidate c{v, fine.left(v), {}};
+    for (const Arrow& p : f.places) c.places.push_back({p.x * unit, p.y * unit, p.dx * unit, p.dy * unit});
+    candidates.push_back(std::move(c));
+  }
+  if (changed_pixels > kLeastShare * total) {
+    // What changed, less its surroundings, matched with itself at any distance.
+    cv::Mat flat_a, flat_b, wide_a, wide_b, mask;
+    cv::dilate(changed, mask, cv::getStructuringElement(cv::MORPH_ELLIPSE, {9, 9}));
+    cv::GaussianBlur(a, wide_a, {0, 0}, 15);
+    cv::GaussianBlur(b, wide_b, {0, 0}, 15);
+    cv::subtract(noise_free_a, wide_a, flat_a, mask, CV_32F);
+    cv::subtract(noise_free_b, wide_b, flat_b, mask, CV_32F);
+    const cv::Point2d v = cv::phaseCorrelate(flat_a, flat_b);
+    if (std::hypot(v.x, v.y) >= kLeastMove_px) candidates.push_back({v, fine.left(v), {}});
+  }
+  if (candidates.empty())
+    throw failed("Nothing moves between the two pictures.", "Take them further apart, or mark the subject by hand.");
+  const auto best = std::min_element(candidates.begin(), candidates.end(), [](const Candidate& p, const Candidate& q) { return p.left < q.left; });
+  Motion m = described(best->move.x * unit, best->move.y * unit, full, seconds);
+  m.moving_share = changed_pixels / total;
+  const Candidate& drawn = best->places.empty() ? candidates.front() : *best;
+  const size_t stride = std::max<size_t>(1, drawn.places.size() / 160);
+  for (size_t i = 0; i < drawn.places.size(); i += stride) m.arrows.push_back(drawn.places[i]);
+  return m;
+}
+
+Motion motion_between(const std::filesystem::path& a, const std::filesystem::path& b, std::optional<double> seconds) {
+  const picture::ShotInfo info_a = picture::read_shot_info(a), info_b = picture::read_shot_info(b);
+  if (!seconds) {
+    if (!info_a.captured || !info_b.captured)
+      throw bad_input(fmt::format("{} does not say when it was taken.", (info_a.captured ? b : a).string()), "Give the time between them with --seconds.");
+    seconds = static_cast<double>((*info_b.captured - *info_a.captured).count()) / 1000;
+    if (*seconds == 0) throw bad_input("Both pictures were taken at the same moment by their clocks.", "Give the time between them with --seconds.");
+  }
+  if (*seconds < 0) return motion_between(b, a, -*seconds);
+  if (!(info_a.size == info_b.size)) throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
+  int eighths = 1;
+  while (eighths < 8 && info_a.size.width * eighths < kWorkingWidth * 8) ++eighths;
+  const auto read = [&](const std::filesystem::path& file, int orientation) {
+    return picture::oriented(picture::decode_jpeg(picture::read_bytes(file), eighths, file.string()), orientation);
+  };
+  const picture::Size full = info_a.orientation >= 5 ? picture::Size{info_a.size.height, info_a.size.width} : info_a.size;
+  return find_motion(read(a, info_a.orientation), read(b, info_b.orientation), full, *seconds);
+}
+
+Motion motion_marked(double x0, double y0, double x1, double y1, picture::Size full, double seconds) {
+  if (!(seconds > 0)) throw bad_input("The time between the pictures must be above zero.");
+  if (x0 == x1 && y0 == y1) throw bad_input("The marks are at the same place.", "Drag from where it was to where it is.");
+  return described(x1 - x0, y1 - y0, full, seconds);
+}
+
+double frame_widths_per_s(double metres_per_s, double distance_m, double focal_mm, double sensor_width_mm) {
+  return focal_mm / sensor_width_mm * metres_per_s / distance_m;
+}
+
+}  // namespace askcount::motion
