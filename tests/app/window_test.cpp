@@ -110,13 +110,44 @@ TEST_F(WindowTest, MendsAFindingAndUndoesIt) {
   auto* fix = child<QWidget>("shutter_longer_than_interval")->findChild<QPushButton*>();
   ASSERT_TRUE(fix);
   QTest::mouseClick(fix, Qt::LeftButton);
-  EXPECT_NEAR(sums().trail, 0.5, 1e-9);
+  EXPECT_GT(sums().interval_s, 30.6);
+  EXPECT_FALSE(child<QWidget>("shutter_longer_than_interval") && child<QWidget>("shutter_longer_than_interval")->isVisible());
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
   EXPECT_DOUBLE_EQ(sums().shutter_s, 30);
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
   EXPECT_DOUBLE_EQ(sums().shutter_s, 4);
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
   EXPECT_DOUBLE_EQ(sums().shutter_s, 30);
+}
+
+TEST_F(WindowTest, PinsSlotsAndOffersToReleaseThem) {
+  // 30 frames pinned, then 10 s of film pinned: at 25 fps they contradict each other.
+  slot(Slot::Frames)->setFocus();
+  QTest::keyClick(slot(Slot::Frames), Qt::Key_P, Qt::ControlModifier);
+  EXPECT_TRUE(desk().take().wished(Slot::Frames)->pinned);
+  type(slot(Slot::Clip), "10 s");
+  ASSERT_TRUE(child<QWidget>("pins_conflict"));
+  EXPECT_EQ(sums().frames, 250);  // what was said last holds
+  auto* release = child<QWidget>("pins_conflict")->findChild<QPushButton*>();
+  ASSERT_TRUE(release);
+  EXPECT_EQ(release->text(), "Release the number of frames");
+  QTest::mouseClick(release, Qt::LeftButton);
+  EXPECT_FALSE(desk().take().wished(Slot::Frames));
+  EXPECT_TRUE(desk().solution().conflicts.empty());
+  EXPECT_EQ(sums().frames, 250);
+  // Every slot says why it has its value.
+  EXPECT_NE(slot(Slot::Frames)->toolTip().indexOf("10 s × 25 fps = 250 frames"), -1) << slot(Slot::Frames)->toolTip().toStdString();
+}
+
+TEST_F(WindowTest, MatchesTheMetersExposure) {
+  type(child<SlotField>("metered exposure"), "1/125, f8, iso 100");
+  EXPECT_EQ(desk().take().metered, (plan::Metered{1 / 125.0, 8, 100}));
+  EXPECT_NE(child<SlotField>("filters to put on")->text().indexOf("Grey"), -1);
+  EXPECT_TRUE(child<QWidget>("filter_needed"));
+  type(child<SlotField>("metered exposure"), "bright");
+  EXPECT_TRUE(desk().take().metered);
+  type(slot(Slot::Shutter), "1/125");
+  EXPECT_EQ(child<SlotField>("filters to put on")->text(), "no filter");
 }
 
 TEST_F(WindowTest, SavesByItselfAndOnDemand) {

@@ -204,7 +204,7 @@ void Window::ask_save_as() {
 
 void Window::mend(const Mend& mend) {
   if (const auto slot = plan::slot_of_word(mend.slot))
-    desk_.edit([&](take::Take& t) { t.wish(*slot, mend.value); });
+    desk_.edit([&](take::Take& t) { mend.value > 0 ? t.wish(*slot, mend.value) : t.release(*slot); });
 }
 
 void Window::keyPressEvent(QKeyEvent* event) {

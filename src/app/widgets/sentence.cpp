@@ -3,6 +3,7 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QPainter>
+#include <QToolTip>
 #include <QWheelEvent>
 #include <cmath>
 
@@ -11,7 +12,8 @@
 namespace askcount::app {
 namespace {
 
-constexpr int kSide = 4;  // room beside a slot's words
+constexpr int kSide = 4;
+constexpr int kPinRoom = 9;  // room beside a slot's words
 QFont slot_font() { return words(Sentence::kPoints, QFont::Bold); }
 QFont plain_font() { return words(Sentence::kPoints); }
 
@@ -32,12 +34,18 @@ void SlotField::set(const QString& text, Kind kind) {
   update();
 }
 
+void SlotField::set_pinned(bool pinned) {
+  pinned_ = pinned;
+  updateGeometry();
+  update();
+}
+
 int SlotField::base_line() const { return QFontMetrics(slot_font()).ascent() + 3; }
 
 QSize SlotField::sizeHint() const {
   const QFontMetrics m(slot_font());
   const int typed = editor_ ? m.horizontalAdvance(editor_->text() + "  ") : 0;
-  return {std::max({m.horizontalAdvance(text_), typed, 24}) + 2 * kSide, m.height() + 6};
+  return {std::max({m.horizontalAdvance(text_), typed, 24}) + 2 * kSide + (pinned_ ? kPinRoom : 0), m.height() + 6};
 }
 
 void SlotField::paintEvent(QPaintEvent*) {
@@ -53,12 +61,20 @@ void SlotField::paintEvent(QPaintEvent*) {
   } else {
     const bool dotted = kind_ == Kind::Open || kind_ == Kind::Plain;
     p.setPen(QPen(kind_ == Kind::Open ? c.stop : under, 2, dotted ? Qt::DotLine : Qt::SolidLine));
-    p.drawLine(kSide - 2, base + 6, width() - kSide + 2, base + 6);
+    p.drawLine(kSide - 2, base + 6, width() - kSide + 2 - (pinned_ ? kPinRoom : 0), base + 6);
   }
   if (!editor_) {
     p.setFont(slot_font());
     p.setPen(kind_ == Kind::Open ? c.stop : ink);
     p.drawText(kSide, base, text_);
+  }
+  if (pinned_) {  // a pin through the upper right corner
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(c.ink, 1.6));
+    p.drawLine(QPointF(width() - 6.5, 6), QPointF(width() - 6.5, 13));
+    p.setBrush(c.ink);
+    p.drawEllipse(QPointF(width() - 6.5, 4.5), 3.2, 3.2);
+    p.setRenderHint(QPainter::Antialiasing, false);
   }
   if (hasFocus() || editor_) {
     p.setPen(QPen(c.field, 2));
@@ -138,15 +154,23 @@ bool SlotField::eventFilter(QObject* watched, QEvent* event) {
   return false;
 }
 
-void SlotField::mousePressEvent(QMouseEvent*) {
+void SlotField::mousePressEvent(QMouseEvent* event) {
   setFocus();
+  if (event->button() == Qt::RightButton) {
+    emit pin_pressed();
+    return;
+  }
   if (choices_.isEmpty()) begin();
   else show_choices();
 }
 
 void SlotField::keyPressEvent(QKeyEvent* event) {
   const int key = event->key();
-  if (key == Qt::Key_Up || key == Qt::Key_Down) {
+  if (key == Qt::Key_P && event->modifiers() & Qt::ControlModifier) {
+    emit pin_pressed();
+  } else if (key == Qt::Key_Question) {
+    QToolTip::showText(mapToGlobal(QPoint(0, height())), toolTip(), this);
+  } else if (key == Qt::Key_Up || key == Qt::Key_Down) {
     emit nudged(key == Qt::Key_Up ? 1 : -1);
   } else if (key == Qt::Key_PageUp || key == Qt::Key_PageDown) {
     emit nudged(key == Qt::Key_PageUp ? 10 : -10);
@@ -214,7 +238,7 @@ int Sentence::lay_out(int width, bool move) const {
     }
     const int w = piece.slot ? piece.slot->sizeHint().width() : plain.horizontalAdvance(piece.words);
     // Marks of punctuation stay with the slot before them.
-    const bool mark = !piece.slot && (piece.words == "." || piece.words == ",");
+    const bool mark = !piece.slot && (piece.words == "." || piece.words == "," || piece.words == ":");
     const int before = x == 0 || mark ? 0 : piece.slot ? space - 2 : space;
     if (x > 0 && x + before + w > width && !mark) {
       x = 0;

@@ -22,6 +22,10 @@ class SlotField : public QWidget {
 
   SlotField(const QString& name, QWidget* parent);
   void set(const QString& text, Kind kind);
+  /// A pinned slot carries a pin; it does not give way to others.
+  void set_pinned(bool pinned);
+  /// Why it has this value; shown when the pointer rests on it or ? is pressed.
+  void set_why(const QString& why) { setToolTip(why); }
   void set_choices(const QStringList& choices) { choices_ = choices; }
   QString text() const { return text_; }
   QSize sizeHint() const override;
@@ -31,6 +35,7 @@ class SlotField : public QWidget {
  signals:
   void committed(QString text);
   void nudged(int steps);
+  void pin_pressed();  ///< Ctrl+P or the right button
   void edited();  ///< typing began or ended
 
  protected:
@@ -49,6 +54,7 @@ class SlotField : public QWidget {
 
   QString text_;
   Kind kind_ = Kind::Plain;
+  bool pinned_ = false;
   QStringList choices_;
   QLineEdit* editor_ = nullptr;
 };

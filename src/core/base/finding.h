@@ -13,7 +13,7 @@ enum class Severity { Ok, Warning, Stop };
 std::string severity_word(Severity severity);
 
 /// One change of a slot that mends a finding: the slot's word ("interval", "trail", …) and its new value in
-/// the slot's own unit (seconds, frames, share).
+/// the slot's own unit (seconds, frames, share); 0 takes back what was said about the slot.
 struct Mend {
   std::string slot;
   double value = 0;

@@ -36,7 +36,15 @@ Findings advice(const Take& take) {
   for (const plan::Conflict& c : solution.conflicts) {
     Finding f{"pins_conflict", Severity::Stop, "Two pins contradict each other", plan::conflict_words(c, take.wishes), "", {}};
     for (size_t at = 0; (at = f.text.find("--")) != std::string::npos;) f.text.erase(at, 2);
-    list.push_back(f);
+    for (const plan::Slot slot : {c.wish, c.because_of.empty() ? c.wish : c.because_of.front()}) {
+      f.code = slot == c.wish ? "pins_conflict" : "pins_conflict_other";
+      f.fix = fmt::format("Release {}", plan::slot_name(slot));
+      f.mend = Mend{plan::slot_word(slot), 0};
+      list.push_back(f);
+      f.title = "Or the other way round";
+      f.text = fmt::format("Keep {} and let {} go.", plan::slot_name(c.wish), plan::slot_name(c.because_of.empty() ? c.wish : c.because_of.front()));
+      if (c.because_of.empty()) break;
+    }
   }
   if (!solution.complete()) {
     list.push_back({"too_few", Severity::Warning, "The sentence says too little", plan::missing_words(solution), "", {}});

@@ -105,6 +105,7 @@ Take demo_take() {
   take.subject = "clouds";
   take.place = standin::tern_quay_place();
   take.start = parse_wall_time("2026-10-09 17:50", take.place.zone);
+  take.metered = plan::Metered{1.0 / 125, 8, 100};
   take.wish(plan::Slot::Trail, 0.2);
   take.wish(plan::Slot::ScreenCrossing, 4);
   take.wish(plan::Slot::FieldCrossing, standin::kCloudCrossing_s);

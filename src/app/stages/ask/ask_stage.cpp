@@ -1,11 +1,14 @@
 #include "app/stages/ask/ask_stage.h"
 
+#include <QGridLayout>
 #include <QVBoxLayout>
 
+#include "app/stages/ask/budget_bars.h"
 #include "app/stages/ask/interval_ruler.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "plan/nudge.h"
+#include "plan/why.h"
 #include "take/advice.h"
 
 namespace askcount::app {
@@ -43,20 +46,72 @@ AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   sentence_->add(", for");
   add_slot(Slot::Field);
   sentence_->add(".");
+  add_meter();
   rows->addWidget(sentence_);
   rows->addSpacing(8);
   rows->addWidget(make_heading("Interval, start to start", this));
   rows->addWidget(new IntervalRuler(desk, this));
   rows->addSpacing(6);
-  rows->addWidget(make_heading("One shot after the other", this));
-  shot_ = new ShotBar(this);
-  rows->addWidget(shot_);
+  auto* below = new QGridLayout;
+  below->setHorizontalSpacing(22);
+  below->setColumnStretch(0, 4);
+  below->setColumnStretch(1, 3);
+  below->setRowStretch(1, 1);
   motion_heading_ = make_heading({}, this);
-  rows->addWidget(motion_heading_);
+  below->addWidget(motion_heading_, 0, 0);
   motion_ = new MotionView(desk, this);
-  rows->addWidget(motion_, 1);
+  below->addWidget(motion_, 1, 0);
+  below->addWidget(make_heading("Will it last?", this), 0, 1);
+  below->addWidget(new BudgetBars(desk, this), 1, 1);
+  rows->addLayout(below, 1);
   connect(&desk, &Desk::changed, this, &AskStage::refresh);
   refresh();
+}
+
+void AskStage::add_meter() {
+  sentence_->add_break();
+  sentence_->add("The meter says");
+  meter_ = sentence_->add_slot("metered exposure");
+  sentence_->add(": put on");
+  filters_ = sentence_->add_slot("filters to put on");
+  sentence_->add("and set");
+  dials_ = sentence_->add_slot("aperture and ISO to set");
+  sentence_->add(".");
+  filters_->setEnabled(false);
+  dials_->setEnabled(false);
+  connect(meter_, &SlotField::committed, this, [this](const QString& text) {
+    try {
+      std::optional<plan::Metered> metered;
+      if (QString plain = text; !plain.isEmpty()) metered = plan::parse_metered(plain.replace(" at ", ", ").toStdString());
+      desk_.edit([&](take::Take& t) { t.metered = metered; });
+      sentence_->complain({});
+    } catch (const Error& e) {
+      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", "The meter's"));
+    }
+  });
+  connect(meter_, &SlotField::nudged, this, [this](int steps) {
+    if (!desk_.take().metered) return;
+    desk_.edit([steps](take::Take& t) { t.metered->shutter_s = plan::nudged(Slot::Shutter, t.metered->shutter_s, steps); });
+  });
+}
+
+void AskStage::show_exposure() {
+  using Kind = SlotField::Kind;
+  const take::Take& t = desk_.take();
+  if (!t.metered || !desk_.sums()) {
+    meter_->set("nothing yet", Kind::Plain);
+    filters_->set("?", Kind::Open);
+    dials_->set("?", Kind::Open);
+    return;
+  }
+  meter_->set(QString::fromStdString(plan::metered_words(*t.metered)), Kind::Plain);
+  const plan::ExposureMatch m = plan::match_exposure(*t.metered, desk_.sums()->shutter_s, t.kit);
+  QString stack;
+  for (const std::string& f : m.filters) stack += (stack.isEmpty() ? "" : " + ") + QString::fromStdString(f);
+  filters_->set(stack.isEmpty() ? "no filter" : stack, Kind::Answer);
+  dials_->set(QString("f/%1, ISO %2").arg(QString::fromStdString(format_number(m.setting.f_number, m.setting.f_number < 9.5 ? 1 : 0)),
+                                          QString::fromStdString(format_number(m.setting.iso, 0))),
+              m.missing_stops == 0 ? Kind::Answer : Kind::Open);
 }
 
 void AskStage::add_slot(Slot slot) {
@@ -77,6 +132,15 @@ void AskStage::add_slot(Slot slot) {
       name[0] = name[0].toUpper();
       sentence_->complain(words.replace(QString("--") + plan::slot_word(slot), name));
     }
+  });
+  connect(field, &SlotField::pin_pressed, this, [this, slot] {
+    desk_.edit([&](take::Take& t) {
+      if (const plan::Wish* wish = t.wished(slot)) return t.pin(slot, !wish->pinned);
+      if (const auto now = t.solution()[slot]) {
+        t.wish(slot, *now);
+        t.pin(slot, true);
+      }
+    });
   });
   connect(field, &SlotField::nudged, this, [this, slot](int steps) {
     const auto now = desk_.solution()[slot];
@@ -99,12 +163,15 @@ void AskStage::refresh() {
                  ? SlotField::Kind::Film
              : slot == Slot::Trail ? SlotField::Kind::Plain
                                    : SlotField::Kind::Field;
+    const plan::Wish* wish = desk_.take().wished(slot);
+    field->set_pinned(wish && wish->pinned);
+    field->set_why(QString::fromStdString(plan::why_words(slot, s)) + "\nType, or step with the arrows; Ctrl+P pins it.");
     field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : QString("?"), kind);
   }
   subject_->set(QString::fromStdString(desk_.take().subject), SlotField::Kind::Plain);
   sentence_->reflow();
   const auto& sums = desk_.sums();
-  shot_->set(sums ? sums->shutter_s : 0, desk_.take().body().writing_s, sums ? sums->interval_s : 0);
+  show_exposure();
   if (sums && sums->step) {
     const double px = *sums->step * desk_.take().film.size.width;
     motion_heading_->setText(QString("How it will move: %1 px of %2 a frame, trail %3 px")

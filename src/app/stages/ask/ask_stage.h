@@ -6,7 +6,6 @@
 #include "app/stages/ask/motion_view.h"
 #include "app/stages/stage.h"
 #include "app/widgets/sentence.h"
-#include "app/widgets/shot_bar.h"
 
 namespace askcount::app {
 
@@ -23,13 +22,14 @@ class AskStage : public Stage {
  private:
   void refresh();
   void add_slot(plan::Slot slot);
+  void add_meter();
+  void show_exposure();
 
   Sentence* sentence_;
   std::map<plan::Slot, SlotField*> slots_;
-  SlotField* subject_;
+  SlotField *subject_, *meter_, *filters_, *dials_;
   QLabel* motion_heading_;
   MotionView* motion_;
-  ShotBar* shot_;
 };
 
 }  // namespace askcount::app

@@ -9,6 +9,7 @@
 
 #include "app/look/look.h"
 #include "base/units.h"
+#include "plan/habits.h"
 #include "plan/nudge.h"
 #include "plan/rulers.h"
 
@@ -21,6 +22,7 @@ constexpr double kTop = 36, kHeight = 26, kSide = 28;
 
 IntervalRuler::IntervalRuler(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+  setMinimumHeight(106);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("interval ruler");
   setAccessibleName("Interval, on a logarithmic ruler");
@@ -60,6 +62,15 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.setFont(words(8.5));
     const QString label = "camera still busy, up to " + QString::fromStdString(format_length(busy, 1));
     p.drawText(QPointF(track.left() + 2, kTop - 7), label);
+  }
+  // What people do by habit for this subject, each school a band.
+  for (const plan::Habit& habit : plan::habits_for(desk_.take().subject)) {
+    const QRectF band(x_of(habit.from_s), kTop + kHeight - 7, x_of(habit.to_s) - x_of(habit.from_s), 7);
+    p.fillRect(band, c.field_fill);
+    p.setFont(words(8));
+    p.setPen(c.field);
+    const QString label = QString("%1, by habit").arg(habit.subject);
+    p.drawText(QPointF(band.center().x() - p.fontMetrics().horizontalAdvance(label) / 2.0, kTop + kHeight + 34), label);
   }
   const double x = x_of(s.interval_s);
   const QPolygonF marker({{x - 9, kTop - 7}, {x + 9, kTop - 7}, {x + 9, kTop + 14}, {x, kTop + kHeight + 1}, {x - 9, kTop + 14}});

@@ -12,7 +12,7 @@ class IntervalRuler : public QWidget {
   Q_OBJECT
  public:
   IntervalRuler(Desk& desk, QWidget* parent);
-  QSize sizeHint() const override { return {800, 92}; }
+  QSize sizeHint() const override { return {800, 106}; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;

@@ -1,0 +1,22 @@
+// Will it last: each budget as a bar with the take's end marked on it.
+#pragma once
+
+#include <QWidget>
+
+#include "app/shell/desk.h"
+
+namespace askcount::app {
+
+class BudgetBars : public QWidget {
+ public:
+  BudgetBars(Desk& desk, QWidget* parent);
+  QSize sizeHint() const override { return {360, 170}; }
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+
+ private:
+  Desk& desk_;
+};
+
+}  // namespace askcount::app
