@@ -1,7 +1,6 @@
 #include "app/widgets/frame_pictures.h"
 
-#include <cstring>
-
+#include "app/widgets/image.h"
 #include "base/error.h"
 #include "picture/jpeg.h"
 #include "picture/metadata.h"
@@ -11,12 +10,6 @@ namespace askcount::app {
 namespace {
 
 constexpr int kCacheBytes = 160 << 20;
-
-QImage image_of(const picture::Picture8& p) {
-  QImage image(p.size.width, p.size.height, QImage::Format_RGB888);
-  for (int y = 0; y < p.size.height; ++y) std::memcpy(image.scanLine(y), p.row(y), static_cast<size_t>(p.size.width) * 3);
-  return image;
-}
 
 QImage unreadable() {
   QImage image(1, 1, QImage::Format_RGB888);

@@ -20,6 +20,7 @@ namespace {
 
 constexpr picture::Size kMeterSize = {96, 64};
 constexpr int kFolderLimit = 9999;
+constexpr long long kMostShots = 100000;
 
 /// One file the camera is going to write.
 struct Shot {
@@ -137,6 +138,8 @@ void empty_card(const fs::path& card) {
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed,
                    std::stop_token stop) {
   check_empty(order.card);
+  if (order.program.count > kMostShots)
+    throw bad_input(fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, order.program.count), "Ask for a shorter clip.");
   const TernQuay scene(order.size);
   std::vector<long long> missed;
   const std::vector<Shot> shots = shots_of(order, missed);

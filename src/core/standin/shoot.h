@@ -47,7 +47,7 @@ struct ShootOutcome {
 /// Shoots the scene Tern Quay. Files go to `card`/DCIM/100QUAY/QUAY0214.JPG and on, over into 101QUAY behind 9999. What was
 /// done to each frame (aperture error, exposure, time, missed presses) is written beside the card as
 /// `card`.truth.json. `landed` is called in order, from one thread at a time.
-/// Throws BadInput where the card already has pictures, Failed where it cannot be written, Cancelled when stopped (what
+/// Throws BadInput where the card already has pictures or more than 100,000 shots are ordered, Failed where it cannot be written, Cancelled when stopped (what
 /// has been shot stays, as on a real card).
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed = {},
                    std::stop_token stop = {});

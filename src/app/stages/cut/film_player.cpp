@@ -1,7 +1,6 @@
 #include "app/stages/cut/film_player.h"
 
-#include <cstring>
-
+#include "app/widgets/image.h"
 #include "base/error.h"
 
 namespace askcount::app {
@@ -9,12 +8,6 @@ namespace {
 
 constexpr size_t kAhead = 6;
 constexpr int kShownWidth = 960;
-
-QImage image_of(const picture::Picture8& p) {
-  QImage image(p.size.width, p.size.height, QImage::Format_RGB888);
-  for (int y = 0; y < p.size.height; ++y) std::memcpy(image.scanLine(y), p.row(y), static_cast<size_t>(p.size.width) * 3);
-  return image;
-}
 
 }  // namespace
 

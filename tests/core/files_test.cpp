@@ -1,0 +1,65 @@
+// Files written whole, names in order, findings in order, reasons in words.
+#include "base/files.h"
+
+#include "base/finding.h"
+#include "base/json.h"
+#include "plan/why.h"
+#include "support.h"
+
+namespace askcount {
+namespace {
+
+TEST(Files, AreWrittenWholeOrNotAtAll) {
+  const test::Folder folder;
+  write_file_atomically(folder / "a", "one");
+  write_file_atomically(folder / "a", std::string(100000, 'x'));
+  EXPECT_EQ(read_file(folder / "a").size(), 100000u);
+  EXPECT_EQ(folder.names(), std::vector<std::string>{"a"});
+  test::fs::create_directory(folder / "b");  // a folder stands where the file should go
+  const Error e = test::error_of([&] { write_file_atomically(folder / "b", "two"); });
+  EXPECT_EQ(e.kind(), Error::Kind::Failed);
+  EXPECT_NE(std::string(e.what()).find((folder / "b").string()), std::string::npos);
+  EXPECT_EQ(folder.names(), (std::vector<std::string>{"a", "b"}));
+  EXPECT_EQ(test::error_of([&] { read_file(folder / "b"); }).kind(), Error::Kind::BadInput);
+  EXPECT_EQ(test::error_of([&] { require_folder(folder / "a"); }).kind(), Error::Kind::BadInput);
+}
+
+TEST(Files, AreOrderedAsPeopleCount) {
+  std::vector<std::string> names = {"f10.jpg", "f9.jpg", "f1.jpg", "f010.jpg", "a2/f1", "a10/f1", "f", "f100.jpg", "101QUAY/QUAY0001", "100QUAY/QUAY9999"};
+  std::sort(names.begin(), names.end(), [](const auto& a, const auto& b) { return natural_less(a, b); });
+  EXPECT_EQ(names[0], "100QUAY/QUAY9999");
+  EXPECT_EQ(names[1], "101QUAY/QUAY0001");
+  EXPECT_EQ(names[2], "a2/f1");
+  EXPECT_EQ(names[3], "a10/f1");
+  EXPECT_EQ(names.back(), "f100.jpg");
+  for (const auto& a : names)
+    for (const auto& b : names) EXPECT_FALSE(natural_less(a, b) && natural_less(b, a)) << a << " " << b;
+}
+
+TEST(Findings, StandStopsFirst) {
+  Findings list = {{"a", Severity::Ok, "", "", "", {}}, {"b", Severity::Stop, "", "", "", {}}, {"c", Severity::Warning, "", "", "Do", {}}, {"d", Severity::Stop, "", "", "", {}}};
+  sort_by_severity(list);
+  std::string order;
+  for (const Finding& f : list) order += f.code;
+  EXPECT_EQ(order, "bdca");
+  const Json json = to_json(list);
+  EXPECT_EQ(json[0]["severity"], "stop");
+  EXPECT_TRUE(json[0]["fix"].is_null());
+  EXPECT_EQ(json[2]["fix"], "Do");
+}
+
+TEST(Why, HasAReasonForEverySlotWithThisTakesNumbers) {
+  const take::Take take = take::demo_take();
+  const plan::Solution s = take.solution();
+  for (const plan::Slot slot : plan::kAllSlots) {
+    ASSERT_TRUE(s[slot]) << plan::slot_word(slot);
+    EXPECT_GT(plan::why_words(slot, s).size(), 20u) << plan::slot_word(slot);
+  }
+  EXPECT_NE(plan::why_words(plan::Slot::Interval, s).find("33 min 20 s ÷ 4 s"), std::string::npos) << plan::why_words(plan::Slot::Interval, s);
+  EXPECT_NE(plan::why_words(plan::Slot::Clip, s).find("You said 10 s"), std::string::npos);
+  EXPECT_NE(plan::why_words(plan::Slot::Shutter, s).find("0.2 × 20 s"), std::string::npos) << plan::why_words(plan::Slot::Shutter, s);
+  EXPECT_NE(plan::why_words(plan::Slot::Interval, plan::solve({})).find("--"), std::string::npos);
+}
+
+}  // namespace
+}  // namespace askcount
