@@ -32,6 +32,7 @@ int main(int argc, char** argv) {
     fmt::print(stderr, "ask-count: {} cannot be opened.\n", parser.positionalArguments().front().toStdString());
     return 2;
   }
+  if (parser.positionalArguments().isEmpty()) window.recover();
   window.show();
   if (parser.isSet(walk))
     QTimer::singleShot(0, &window, [&] { walk_through(window, parser.value(walk).toStdString()); });

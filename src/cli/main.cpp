@@ -43,6 +43,9 @@ int main(int argc, char** argv) {
   cli::add_count(app, chosen);
   cli::add_kit(app, chosen);
   cli::add_motion(app, chosen);
+  cli::add_sky(app, chosen);
+  cli::add_frame(app, chosen);
+  cli::add_ramp(app, chosen);
   cli::add_shoot(app, chosen);
   cli::add_gather(app, chosen);
   cli::add_level(app, chosen);

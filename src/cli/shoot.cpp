@@ -107,6 +107,8 @@ void add_demo(CLI::App& app, Chosen& chosen) {
       fs::create_directories(home);
       take::Take take = take::demo_take();
       take.card = "card";
+      // Two frames a minute apart serve as the test pictures of how fast the clouds move.
+      take.test_pictures = {"card/DCIM/100QUAY/QUAY0230.JPG", "card/DCIM/100QUAY/QUAY0233.JPG"};
       std::error_code ec;
       // Shot whole only if the record of it is there: it is written last.
       if (!fs::exists(card.string() + ".truth.json", ec)) {

@@ -8,6 +8,7 @@
 
 #include "base/json.h"
 #include "picture/pixels.h"
+#include "sky/place.h"
 
 namespace askcount::cli {
 
@@ -32,6 +33,20 @@ void add_level(CLI::App& app, Chosen& chosen);
 void add_cut(CLI::App& app, Chosen& chosen);
 void add_make(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);
+
+void add_frame(CLI::App& app, Chosen& chosen);
+void add_ramp(CLI::App& app, Chosen& chosen);
+void add_sky(CLI::App& app, Chosen& chosen);
+
+/// Where something happens, as options say it.
+struct PlaceAsked {
+  std::string latitude, longitude, coordinates, zone = "UTC";
+  double height_m = 0;
+};
+/// --lat, --lon, --place, --zone, --height.
+void add_place(CLI::App* verb, PlaceAsked& place);
+/// Throws BadInput where it is no place on the globe, or not said.
+sky::Place place_of(const PlaceAsked& asked);
 
 /// A verb with its --json flag.
 CLI::App* add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what);

@@ -41,7 +41,7 @@ TEST(Desk, SaysWhenItCannotSave) {
   desk.edit([](take::Take& t) { t.wish(Slot::Clip, 33); });
   ASSERT_TRUE(QTest::qWaitFor([&] { return trouble.count() > 0; }, 5000));
   EXPECT_NE(trouble[0][0].toString().indexOf("a.askcount"), -1);
-  EXPECT_EQ(desk.saved_words(), "Not saved");
+  EXPECT_TRUE(desk.saved_words().startsWith("Not saved"));
   EXPECT_NEAR(desk.take().sums().clip_s, 33, 1e-9);  // and nothing is lost
   test::fs::remove(folder / "a.askcount.part");
   desk.save();

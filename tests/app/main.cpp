@@ -2,6 +2,8 @@
 #include <gtest/gtest.h>
 
 #include <QApplication>
+#include <QDir>
+#include <QStandardPaths>
 
 #include "app/look/look.h"
 
@@ -9,8 +11,12 @@ int main(int argc, char** argv) {
   ::testing::InitGoogleTest(&argc, argv);
   if (GTEST_FLAG_GET(list_tests)) return RUN_ALL_TESTS();
   QApplication app(argc, argv);
+  QApplication::setApplicationName("askcount-tests-" + QString::number(QApplication::applicationPid()));  // a data folder of its own
+  QStandardPaths::setTestModeEnabled(true);
   QApplication::setStyle("Fusion");
   askcount::app::load_fonts();
   QApplication::setFont(askcount::app::words(10));
-  return RUN_ALL_TESTS();
+  const int failed = RUN_ALL_TESTS();
+  QDir(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation)).removeRecursively();
+  return failed;
 }

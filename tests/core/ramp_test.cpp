@@ -1,7 +1,9 @@
 // Following the light by clicks, and the sun that makes it.
 #include "ramp/follow.h"
 
+#include "base/dials.h"
 #include "picture/metadata.h"
+#include "sky/ambient.h"
 #include "sky/sun.h"
 #include "support.h"
 
@@ -48,21 +50,21 @@ TEST(Ramp, TurnsShutterThenApertureThenIso) {
 }
 
 TEST(Dials, MarksStandForExactThirds) {
-  EXPECT_NEAR(picture::exact_shutter(1 / 125.0), 1 / 128.0, 1e-9);
-  EXPECT_NEAR(picture::exact_shutter(1 / 160.0), std::exp2(-22 / 3.0), 1e-9);
-  EXPECT_NEAR(picture::exact_shutter(13), std::exp2(11 / 3.0), 1e-9);
-  EXPECT_NEAR(picture::exact_f_number(5.6), std::exp2(2.5), 1e-9);
-  EXPECT_NEAR(picture::exact_f_number(13), std::exp2(22 / 6.0), 1e-9);
-  EXPECT_NEAR(picture::exact_iso(640), 100 * std::exp2(8 / 3.0), 1e-9);
+  EXPECT_NEAR(exact_shutter(1 / 125.0), 1 / 128.0, 1e-9);
+  EXPECT_NEAR(exact_shutter(1 / 160.0), std::exp2(-22 / 3.0), 1e-9);
+  EXPECT_NEAR(exact_shutter(13), std::exp2(11 / 3.0), 1e-9);
+  EXPECT_NEAR(exact_f_number(5.6), std::exp2(2.5), 1e-9);
+  EXPECT_NEAR(exact_f_number(13), std::exp2(22 / 6.0), 1e-9);
+  EXPECT_NEAR(exact_iso(640), 100 * std::exp2(8 / 3.0), 1e-9);
   for (int third = -36; third <= 15; ++third) {
     const double exact = std::exp2(third / 3.0);
-    EXPECT_NEAR(picture::exact_shutter(picture::marked_shutter(exact)) / exact, 1, 1e-9) << third;
+    EXPECT_NEAR(exact_shutter(marked_shutter(exact)) / exact, 1, 1e-9) << third;
   }
   for (int third = 0; third <= 30; ++third) {
     const double exact = std::exp2(third / 6.0);
-    EXPECT_NEAR(picture::exact_f_number(picture::marked_f_number(exact)) / exact, 1, 1e-9) << third;
+    EXPECT_NEAR(exact_f_number(marked_f_number(exact)) / exact, 1, 1e-9) << third;
   }
-  EXPECT_NEAR(picture::exact_shutter(0.0271), 0.0271, 1e-9);  // no mark: taken as it is
+  EXPECT_NEAR(exact_shutter(0.0271), 0.0271, 1e-9);  // no mark: taken as it is
 }
 
 // Meeus, Astronomical Algorithms, example 25.b: on 1992-10-13 at 0h TD the sun stands at right ascension

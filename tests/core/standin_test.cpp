@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "base/dials.h"
 #include "base/json.h"
 #include "picture/light.h"
 #include "standin/tern_quay.h"
@@ -36,7 +37,7 @@ TEST(StandIn, ShootsACardLikeACameraDoes) {
     }
     last = info.captured;
     EXPECT_EQ(info.size, (picture::Size{240, 160}));
-    EXPECT_NEAR(picture::exact_shutter(*info.shutter_s), shot["shutter_s"].get<double>(), 1e-6);
+    EXPECT_NEAR(exact_shutter(*info.shutter_s), shot["shutter_s"].get<double>(), 1e-6);
     EXPECT_FALSE(picture::read_thumbnail(order.card / shot["file"].get<std::string>()).empty());
     // The camera's clock stands on the quay's summer time.
     EXPECT_EQ(info.captured->time_since_epoch().count(), shot["start_ms"].get<long long>() + 3600000);

@@ -102,8 +102,8 @@ TEST(Program, FindsWhatTheTimerCannotBeTold) {
   EXPECT_DOUBLE_EQ(rounded.front().mend->value, 5);
   take.timer = "Tidewatch radio";  // tells tenths
   EXPECT_DOUBLE_EQ(take.program().interval_s, 4.8);
-  EXPECT_EQ(timer::judge(take.program(), take.sums()).front().code, "program_fits");
-  EXPECT_EQ(test::error_of([] { timer::timer_named("none such"); }).kind(), Error::Kind::BadInput);
+  EXPECT_EQ(timer::judge(take.program(), take.sums()).back().code, "program_fits");
+  EXPECT_EQ(test::error_of([&] { plan::timer_named(take.kit, "none such"); }).kind(), Error::Kind::BadInput);
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 
 #include <QColor>
 #include <QFont>
+#include <QImage>
 
 namespace askcount::app {
 
@@ -45,6 +46,9 @@ void load_fonts();
 QFont words(double points = 10, QFont::Weight weight = QFont::Normal);
 /// Figures: B612, all of one width.
 QFont figures(double points = 10, bool bold = false);
+
+/// A picture as the light allows it to be shown: dimmed to red in Lamp light, as it is otherwise.
+QImage shown_picture(const QImage& picture);
 
 /// The colour of the sky, for a clear evening, by the sun's altitude in degrees: what the field ruler is tinted with.
 QColor sky_tint(double sun_altitude_deg);

@@ -3,6 +3,7 @@
 #include <QTime>
 #include <algorithm>
 
+#include "app/shell/keeping.h"
 #include "base/error.h"
 #include "cut/render.h"
 #include "take/make.h"
@@ -21,10 +22,13 @@ Desk::Desk(QObject* parent) : QObject(parent), take_(take::demo_take()) {
     if (!words.isEmpty() && !cancelled) emit trouble(words);
     emit changed();
   });
+  connect(&tests_, &TestPictures::trouble, this, &Desk::trouble);
+  connect(&tests_, &TestPictures::changed, this, &Desk::changed);
   refresh();
 }
 
 Desk::~Desk() {
+  tests_.blockSignals(true);
   blockSignals(true);  // the window is half gone
   job_.blockSignals(true);
   if (autosave_.isActive()) autosave();
@@ -38,7 +42,8 @@ void Desk::refresh() {
 
 void Desk::after_edit() {
   refresh();
-  if (!file_.empty()) autosave_.start();
+  load_tests();
+  autosave_.start();
   emit changed();
 }
 
@@ -69,13 +74,12 @@ void Desk::redo() {
   after_edit();
 }
 
-void Desk::open(const fs::path& file) {
-  take::Take opened = take::load_take(file);
+void Desk::put_down(take::Take take, const fs::path& file) {
   if (autosave_.isActive()) {
     autosave_.stop();
     autosave();
   }
-  take_ = std::move(opened);
+  take_ = std::move(take);
   file_ = file;
   undo_.clear();
   redo_.clear();
@@ -83,6 +87,12 @@ void Desk::open(const fs::path& file) {
   saved_words_.clear();
   forget_frames();
   refresh();
+  load_tests();
+}
+
+void Desk::open(const fs::path& file) {
+  put_down(take::load_take(file), file);
+  remember_take(file);
   std::error_code ec;
   if (fs::exists(film_file(), ec)) try {
       film_ = cut::read_film(film_file());
@@ -92,10 +102,32 @@ void Desk::open(const fs::path& file) {
   emit changed();
 }
 
+void Desk::begin() {
+  take::Take fresh;
+  fresh.place = take_.place;
+  fresh.kit = take_.kit;
+  fresh.timer = take_.timer;
+  fresh.start = std::chrono::floor<std::chrono::minutes>(std::chrono::system_clock::now()) + std::chrono::hours(1);
+  put_down(std::move(fresh), {});
+  put_unsaved_aside();
+  emit changed();
+}
+
+bool Desk::recover() {
+  std::error_code ec;
+  if (!fs::exists(unsaved_file(), ec)) return false;
+  put_down(take::load_take(unsaved_file()), {});
+  emit changed();
+  return true;
+}
+
 void Desk::save(const fs::path& file) {
   const fs::path to = file.empty() ? file_ : file;
   take::save_take(take_, to);
+  std::error_code ec;
+  if (file_.empty()) fs::remove(unsaved_file(), ec);
   file_ = to;
+  remember_take(to);
   saved_words_ = "Saved " + QTime::currentTime().toString("HH:mm");
   autosave_.stop();
   emit changed();
@@ -103,18 +135,38 @@ void Desk::save(const fs::path& file) {
 
 void Desk::autosave() {
   try {
-    save();
+    if (!file_.empty()) return save();
+    take::save_take(take_, unsaved_file());
+    saved_words_ = "Kept " + QTime::currentTime().toString("HH:mm") + ", has no file yet";
+    emit changed();
   } catch (const Error& e) {
     saved_words_ = "Not saved";
+    // A second place, so that nothing is lost where the first cannot be written.
+    if (!file_.empty()) try {
+        take::save_take(take_, unsaved_file());
+        saved_words_ = "Not saved there, a copy is kept";
+      } catch (const Error&) {
+      }
     emit trouble(QString::fromUtf8(e.what()));
     emit changed();
   }
 }
 
-fs::path Desk::card() const {
-  if (take_.card.empty()) return {};
-  const fs::path card = take_.card;
-  return card.is_absolute() || file_.empty() ? card : file_.parent_path() / card;
+fs::path Desk::beside(const std::string& path) const {
+  const fs::path p = path;
+  return path.empty() || p.is_absolute() || file_.empty() ? p : file_.parent_path() / p;
+}
+
+fs::path Desk::card() const { return beside(take_.card); }
+
+void Desk::choose_tests(const fs::path& first, const fs::path& second) {
+  edit([&](take::Take& t) { t.test_pictures = {first.string(), second.string()}; });
+  load_tests();
+}
+
+void Desk::load_tests() {
+  if (take_.test_pictures.size() != 2) return tests_.forget();
+  tests_.load(beside(take_.test_pictures[0]), beside(take_.test_pictures[1]));
 }
 
 fs::path Desk::film_file() const {

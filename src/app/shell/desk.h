@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "app/shell/job.h"
+#include "app/shell/test_pictures.h"
 #include "cut/film.h"
 #include "gather/gather.h"
 #include "level/brightness.h"
@@ -41,6 +42,10 @@ class Desk : public QObject {
 
   /// Opens a take; throws as take::load_take and leaves what was open as it was.
   void open(const std::filesystem::path& file);
+  /// Begins a new take. What was open and has no file of its own is put aside, nothing is lost.
+  void begin();
+  /// Takes up the take that had no file when the last session ended, however it ended; false where there is none.
+  bool recover();
   /// Saves now, to `file` or where it came from; throws as take::save_take.
   void save(const std::filesystem::path& file = {});
   const std::filesystem::path& file() const { return file_; }
@@ -60,6 +65,12 @@ class Desk : public QObject {
   const std::optional<standin::ShotLanded>& landed() const { return landed_; }
   const std::optional<cut::FilmFacts>& film() const { return film_; }
 
+  TestPictures& tests() { return tests_; }
+  /// Two test pictures for the take, absolute or beside it.
+  void choose_tests(const std::filesystem::path& first, const std::filesystem::path& second);
+  /// A path of the take, as it is from here.
+  std::filesystem::path beside(const std::string& path) const;
+
   Job& job() { return job_; }
   /// Each starts long work; its result arrives by changed().
   void shoot();
@@ -78,6 +89,8 @@ class Desk : public QObject {
   void refresh();
   void autosave();
   void forget_frames();
+  void put_down(take::Take take, const std::filesystem::path& file);
+  void load_tests();
   void level_then(const std::function<void()>& then);
 
   take::Take take_;
@@ -93,6 +106,7 @@ class Desk : public QObject {
   std::optional<level::Evenness> evenness_;
   std::optional<standin::ShotLanded> landed_;
   std::optional<cut::FilmFacts> film_;
+  TestPictures tests_;
   Job job_;
 };
 

@@ -43,6 +43,13 @@ std::vector<QRectF> StageBar::places() const {
   return list;
 }
 
+QRectF StageBar::name_place() const {
+  const double left = 18 + QFontMetricsF(words(11.5, QFont::Bold)).horizontalAdvance("Ask Count") + 12;
+  const std::vector<QRectF> at = places();
+  const double room = (at.empty() ? width() : at.front().left()) - left - 12;
+  return {left, 0, std::max(40.0, std::min(room, QFontMetricsF(words(10)).horizontalAdvance(take_) + 24)), static_cast<double>(height())};
+}
+
 void StageBar::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
@@ -53,12 +60,15 @@ void StageBar::paintEvent(QPaintEvent*) {
   p.setPen(c.ink);
   p.setFont(words(11.5, QFont::Bold));
   p.drawText(QPointF(18, 26), "Ask Count");
-  const double after = 18 + p.fontMetrics().horizontalAdvance("Ask Count") + 12;
   const std::vector<QRectF> at = places();
+  const QRectF name = name_place();
   p.setFont(words(10));
   p.setPen(c.muted);
-  const double room = (at.empty() ? width() : at.front().left()) - after - 12;
-  p.drawText(QPointF(after, 26), p.fontMetrics().elidedText(take_, Qt::ElideRight, static_cast<int>(room)));
+  const QString shown = p.fontMetrics().elidedText(take_, Qt::ElideRight, static_cast<int>(name.width()) - 16);
+  p.drawText(QPointF(name.left(), 26), shown);
+  p.setPen(QPen(c.muted, 1.4));
+  const double x = name.left() + p.fontMetrics().horizontalAdvance(shown) + 7;
+  p.drawPolyline(QPolygonF({{x, 20}, {x + 3.5, 23.5}, {x + 7, 20}}));
   for (size_t i = 0; i < stages_.size(); ++i) {
     const Entry& e = stages_[i];
     const bool here = static_cast<int>(i) == current_;
@@ -82,6 +92,7 @@ void StageBar::paintEvent(QPaintEvent*) {
 }
 
 void StageBar::mousePressEvent(QMouseEvent* event) {
+  if (name_place().contains(event->position())) return emit menu_asked(mapToGlobal(name_place().bottomLeft().toPoint()));
   const std::vector<QRectF> at = places();
   for (size_t i = 0; i < at.size(); ++i)
     if (at[i].contains(event->position())) emit chosen(static_cast<int>(i));

@@ -21,6 +21,7 @@ class StageBar : public QWidget {
 
  signals:
   void chosen(int index);
+  void menu_asked(QPoint below);  ///< the take's name was pressed
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -33,6 +34,7 @@ class StageBar : public QWidget {
     bool done = false;
   };
   std::vector<QRectF> places() const;
+  QRectF name_place() const;
 
   QString take_;
   std::vector<Entry> stages_;

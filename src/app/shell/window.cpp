@@ -4,10 +4,14 @@
 #include <QApplication>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QInputDialog>
+#include <QMenu>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "app/shell/keeping.h"
+#include "app/shell/kit_editor.h"
 #include "app/stages/ask/ask_stage.h"
 #include "app/stages/cut/cut_stage.h"
 #include "app/stages/gather/gather_stage.h"
@@ -15,6 +19,7 @@
 #include "app/stages/set/set_stage.h"
 #include "app/stages/shoot/shoot_stage.h"
 #include "base/error.h"
+#include "take/mend.h"
 
 namespace askcount::app {
 namespace {
@@ -78,6 +83,7 @@ Window::Window() {
   add_stage(7, "Cut", new CutStage(desk_, stack_), Light::Studio);
   make_actions();
   connect(bar_, &StageBar::chosen, this, &Window::go_to);
+  connect(bar_, &StageBar::menu_asked, this, &Window::show_menu);
   connect(findings_, &FindingsColumn::mend, this, &Window::mend);
   connect(&desk_, &Desk::changed, this, &Window::refresh);
   connect(&desk_, &Desk::trouble, this, [this](const QString& text) { say(text, true); });
@@ -108,6 +114,9 @@ void Window::make_actions() {
   };
   add("Undo", QKeySequence::Undo, [this] { desk_.undo(); });
   add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { desk_.redo(); });
+  add("New", QKeySequence::New, [this] { desk_.begin(); });
+  add("The kit", QKeySequence("Ctrl+K"), [this] { show_kit(); });
+  add("Menu", QKeySequence("F10"), [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
   add("Open", QKeySequence::Open, [this] { ask_open(); });
   add("Save", QKeySequence::Save, [this] {
     if (desk_.file().empty()) return ask_save_as();
@@ -186,6 +195,46 @@ bool Window::open(const std::filesystem::path& file) {
   }
 }
 
+void Window::recover() {
+  try {
+    if (desk_.recover()) say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
+  } catch (const Error& e) {
+    say(QString::fromUtf8(e.what()), true);
+  }
+}
+
+void Window::show_kit() {
+  KitEditor editor(desk_, this);
+  editor.exec();
+}
+
+void Window::show_menu(QPoint below) {
+  QMenu menu(this);
+  menu.setFont(words(10.5));
+  const auto entry = [&menu](const QString& name, const QString& keys, auto press) { menu.addAction(keys.isEmpty() ? name : name + "\t" + keys, menu.parent(), press); };
+  entry("New take", "Ctrl+N", [this] { desk_.begin(); });
+  entry("Open…", "Ctrl+O", [this] { ask_open(); });
+  if (const QStringList recent = recent_takes(); !recent.isEmpty()) {
+    QMenu* list = menu.addMenu("Recent takes");
+    list->setFont(menu.font());
+    for (const QString& file : recent) list->addAction(QString::fromStdString(std::filesystem::path(file.toStdString()).stem().string()), this, [this, file] { open(file.toStdString()); });
+  }
+  entry("Save as…", "Ctrl+Shift+S", [this] { ask_save_as(); });
+  menu.addSeparator();
+  if (desk_.can_undo()) entry("Undo", "Ctrl+Z", [this] { desk_.undo(); });
+  if (desk_.can_redo()) entry("Redo", "Ctrl+Shift+Z", [this] { desk_.redo(); });
+  entry("Name it…", "", [this] {
+    bool given = false;
+    const QString name = QInputDialog::getText(this, "Name the take", "Name", QLineEdit::Normal, QString::fromStdString(desk_.take().name), &given);
+    if (given && !name.trimmed().isEmpty()) desk_.edit([&](take::Take& t) { t.name = name.trimmed().toStdString(); });
+  });
+  entry("The kit…", "Ctrl+K", [this] { show_kit(); });
+  menu.addSeparator();
+  entry("Change the light", "Ctrl+L", [this] { change_light(); });
+  entry("Close", "Ctrl+Q", [this] { close(); });
+  menu.exec(below);
+}
+
 void Window::ask_open() {
   const QString file = QFileDialog::getOpenFileName(this, "Open a take", {}, "Takes (*.askcount)");
   if (!file.isEmpty()) open(file.toStdString());
@@ -203,11 +252,11 @@ void Window::ask_save_as() {
 }
 
 void Window::mend(const Mend& mend) {
-  if (const auto slot = plan::slot_of_word(mend.slot))
-    desk_.edit([&](take::Take& t) { mend.value > 0 ? t.wish(*slot, mend.value) : t.release(*slot); });
+  desk_.edit([&](take::Take& t) { t = take::mended(t, mend); });
 }
 
 void Window::keyPressEvent(QKeyEvent* event) {
+  if (stages_[static_cast<size_t>(current_stage())]->key(event)) return;
   switch (event->key()) {
     case Qt::Key_Space: stages_[static_cast<size_t>(current_stage())]->play(); break;
     case Qt::Key_Left: desk_.set_at(desk_.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1)); break;

@@ -26,6 +26,8 @@ class Window : public QMainWindow {
   int stage_count() const { return static_cast<int>(stages_.size()); }
   int current_stage() const;
   QString stage_name(int index) const { return names_[static_cast<size_t>(index)]; }
+  /// Takes up an unsaved take of the last session where there is one.
+  void recover();
   Stage& stage(int index) { return *stages_[static_cast<size_t>(index)]; }
 
  public slots:
@@ -44,6 +46,8 @@ class Window : public QMainWindow {
   void say(const QString& words, bool bad);
   void ask_open();
   void ask_save_as();
+  void show_menu(QPoint below);
+  void show_kit();
   void mend(const Mend& mend);
 
   Desk desk_;

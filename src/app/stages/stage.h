@@ -1,6 +1,7 @@
 // What every stage of the window has.
 #pragma once
 
+#include <QKeyEvent>
 #include <QLabel>
 #include <QWidget>
 
@@ -24,6 +25,8 @@ class Stage : public QWidget {
   virtual bool done() const = 0;
   /// Space was pressed.
   virtual void play() {}
+  /// A key that no control wanted; true where the stage did something with it.
+  virtual bool key(QKeyEvent*) { return false; }
   /// Called when the stage comes to the front.
   virtual void entered() {}
 

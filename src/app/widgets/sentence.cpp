@@ -14,12 +14,12 @@ namespace {
 
 constexpr int kSide = 4;
 constexpr int kPinRoom = 9;  // room beside a slot's words
-QFont slot_font() { return words(Sentence::kPoints, QFont::Bold); }
-QFont plain_font() { return words(Sentence::kPoints); }
 
 }  // namespace
 
-SlotField::SlotField(const QString& name, QWidget* parent) : QWidget(parent) {
+QFont SlotField::font_of_slot() const { return words(points_, QFont::Bold); }
+
+SlotField::SlotField(const QString& name, double points, QWidget* parent) : QWidget(parent), points_(points) {
   setFocusPolicy(Qt::StrongFocus);
   setCursor(Qt::IBeamCursor);
   setAccessibleName(name);
@@ -40,10 +40,10 @@ void SlotField::set_pinned(bool pinned) {
   update();
 }
 
-int SlotField::base_line() const { return QFontMetrics(slot_font()).ascent() + 3; }
+int SlotField::base_line() const { return QFontMetrics(font_of_slot()).ascent() + 3; }
 
 QSize SlotField::sizeHint() const {
-  const QFontMetrics m(slot_font());
+  const QFontMetrics m(font_of_slot());
   const int typed = editor_ ? m.horizontalAdvance(editor_->text() + "  ") : 0;
   return {std::max({m.horizontalAdvance(text_), typed, 24}) + 2 * kSide + (pinned_ ? kPinRoom : 0), m.height() + 6};
 }
@@ -64,7 +64,7 @@ void SlotField::paintEvent(QPaintEvent*) {
     p.drawLine(kSide - 2, base + 6, width() - kSide + 2 - (pinned_ ? kPinRoom : 0), base + 6);
   }
   if (!editor_) {
-    p.setFont(slot_font());
+    p.setFont(font_of_slot());
     p.setPen(kind_ == Kind::Open ? c.stop : ink);
     p.drawText(kSide, base, text_);
   }
@@ -86,7 +86,7 @@ void SlotField::paintEvent(QPaintEvent*) {
 void SlotField::begin(const QString& first) {
   if (editor_) return;
   editor_ = new QLineEdit(first.isEmpty() ? text_ : first, this);
-  editor_->setFont(slot_font());
+  editor_->setFont(font_of_slot());
   editor_->setFrame(false);
   editor_->setAccessibleName(accessibleName());
   editor_->setStyleSheet("background: transparent; padding: 0");
@@ -190,10 +190,23 @@ void SlotField::wheelEvent(QWheelEvent* event) {
   event->accept();
 }
 
-void SlotField::focusInEvent(QFocusEvent*) { update(); }
-void SlotField::focusOutEvent(QFocusEvent*) { update(); }
+void SlotField::set_why(const QString& why) {
+  const bool same = why == toolTip();
+  setToolTip(why);
+  if (!same && (hasFocus() || editor_)) emit asked_why(why);
+}
 
-Sentence::Sentence(QWidget* parent) : QWidget(parent) {
+void SlotField::focusInEvent(QFocusEvent*) {
+  emit asked_why(toolTip());
+  update();
+}
+
+void SlotField::focusOutEvent(QFocusEvent*) {
+  if (!editor_) emit asked_why({});
+  update();
+}
+
+Sentence::Sentence(QWidget* parent, double points) : QWidget(parent), points_(points) {
   QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Minimum);
   policy.setHeightForWidth(true);
   setSizePolicy(policy);
@@ -204,13 +217,22 @@ void Sentence::add(const QString& text) {
 }
 
 SlotField* Sentence::add_slot(const QString& name) {
-  auto* slot = new SlotField(name, this);
+  auto* slot = new SlotField(name, points_, this);
   connect(slot, &SlotField::edited, this, &Sentence::reflow);
+  connect(slot, &SlotField::asked_why, this, [this](const QString& why) {
+    why_ = why;
+    if (!hint_.isEmpty()) update();
+  });
   pieces_.push_back({{}, slot, false});
   return slot;
 }
 
 void Sentence::add_break() { pieces_.push_back({{}, nullptr, true}); }
+
+void Sentence::keep_why_line(const QString& hint) {
+  hint_ = hint;
+  reflow();
+}
 
 void Sentence::complain(const QString& text) {
   if (complaint_ == text) return;
@@ -225,9 +247,9 @@ void Sentence::reflow() {
 }
 
 int Sentence::lay_out(int width, bool move) const {
-  const QFontMetrics plain(plain_font());
+  const QFontMetrics plain(words(points_));
   const int space = plain.horizontalAdvance(' ');
-  const int line = static_cast<int>(plain.height() * 1.32);
+  const int line = static_cast<int>(plain.height() * 1.27);
   if (move) placed_.clear();
   int x = 0, base = plain.ascent() + 4;
   for (const Piece& piece : pieces_) {
@@ -255,6 +277,7 @@ int Sentence::lay_out(int width, bool move) const {
     x += w;
   }
   int height = base + plain.descent() + 10;
+  if (!hint_.isEmpty()) height += QFontMetrics(words(9.5)).height() + 4;
   if (!complaint_.isEmpty())
     height += QFontMetrics(words(10)).boundingRect(QRect(0, 0, width, 1000), Qt::TextWordWrap, complaint_).height() + 6;
   return height;
@@ -266,14 +289,24 @@ void Sentence::resizeEvent(QResizeEvent*) { lay_out(width(), true); }
 
 void Sentence::paintEvent(QPaintEvent*) {
   QPainter p(this);
-  p.setFont(plain_font());
+  p.setFont(words(points_));
   p.setPen(colours().ink);
   for (const Placed& word : placed_) p.drawText(word.at, word.words);
+  p.setFont(words(9.5));
+  int below = 0;
+  if (!hint_.isEmpty() && complaint_.isEmpty()) {
+    p.setPen(why_.isEmpty() ? colours().muted : colours().ink);
+    const int h = p.fontMetrics().height();
+    p.drawText(QRect(0, height() - h - 4, width(), h), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(why_.isEmpty() ? hint_ : QString(why_).replace('\n', ' '), Qt::ElideRight, width()));
+  } else if (!hint_.isEmpty()) {
+    below = p.fontMetrics().height() + 4;
+  }
   if (complaint_.isEmpty()) return;
   p.setFont(words(10));
   p.setPen(colours().stop);
   const int h = p.fontMetrics().boundingRect(QRect(0, 0, width(), 1000), Qt::TextWordWrap, complaint_).height();
-  p.drawText(QRect(0, height() - h - 2, width(), h), Qt::TextWordWrap, complaint_);
+  p.drawText(QRect(0, height() - h - 2 - below, width(), h), Qt::TextWordWrap, complaint_);
 }
 
 }  // namespace askcount::app

@@ -20,12 +20,12 @@ class SlotField : public QWidget {
     Open     ///< not known
   };
 
-  SlotField(const QString& name, QWidget* parent);
+  SlotField(const QString& name, double points, QWidget* parent);
   void set(const QString& text, Kind kind);
   /// A pinned slot carries a pin; it does not give way to others.
   void set_pinned(bool pinned);
   /// Why it has this value; shown when the pointer rests on it or ? is pressed.
-  void set_why(const QString& why) { setToolTip(why); }
+  void set_why(const QString& why);
   void set_choices(const QStringList& choices) { choices_ = choices; }
   QString text() const { return text_; }
   QSize sizeHint() const override;
@@ -37,6 +37,7 @@ class SlotField : public QWidget {
   void nudged(int steps);
   void pin_pressed();  ///< Ctrl+P or the right button
   void edited();  ///< typing began or ended
+  void asked_why(QString why);  ///< it has the focus now, or lost it (empty)
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -52,7 +53,10 @@ class SlotField : public QWidget {
   void end(bool keep);
   void show_choices();
 
+  QFont font_of_slot() const;
+
   QString text_;
+  double points_;
   Kind kind_ = Kind::Plain;
   bool pinned_ = false;
   QStringList choices_;
@@ -63,17 +67,19 @@ class SlotField : public QWidget {
 class Sentence : public QWidget {
   Q_OBJECT
  public:
-  explicit Sentence(QWidget* parent = nullptr);
+  explicit Sentence(QWidget* parent = nullptr, double points = kPoints);
   void add(const QString& words);
   SlotField* add_slot(const QString& name);
   void add_break();
   /// Words shown below in the colour of a stop; empty for none.
   void complain(const QString& words);
+  /// Keeps a line below for why the slot with the focus has its value; `hint` stands there otherwise.
+  void keep_why_line(const QString& hint);
   bool hasHeightForWidth() const override { return true; }
   int heightForWidth(int width) const override;
   QSize sizeHint() const override;
 
-  static constexpr double kPoints = 17;
+  static constexpr double kPoints = 15;
 
  public slots:
   /// Lays out again, after slots' texts changed.
@@ -95,9 +101,10 @@ class Sentence : public QWidget {
   };
   int lay_out(int width, bool move) const;
 
+  double points_;
   std::vector<Piece> pieces_;
   mutable std::vector<Placed> placed_;
-  QString complaint_;
+  QString complaint_, hint_, why_;
 };
 
 }  // namespace askcount::app

@@ -3,6 +3,7 @@
 #include <date/tz.h>
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 #include <cstdio>
 
@@ -65,6 +66,63 @@ Instant parse_wall_time(std::string_view text, const std::string& zone) {
   if (tz->get_info(local).result == date::local_info::nonexistent)
     throw bad_input(fmt::format("{} does not exist in {}: the clocks skip it.", text, zone));
   return tz->to_sys(local, date::choose::earliest);
+}
+
+Day parse_day(std::string_view text) {
+  Day d;
+  int used = 0;
+  const std::string copy(text);
+  if (std::sscanf(copy.c_str(), "%4d-%2d-%2d%n", &d.year, &d.month, &d.day, &used) != 3 || static_cast<size_t>(used) != copy.size() ||
+      !date::year_month_day(date::year(d.year), date::month(static_cast<unsigned>(d.month)), date::day(static_cast<unsigned>(d.day))).ok() || d.year < 1600 || d.year > 2400)
+    throw bad_input(fmt::format("\"{}\" is not a date.", text), "Write it like 2026-10-09.");
+  return d;
+}
+
+std::string format_day(const Day& d) { return fmt::format("{:04}-{:02}-{:02}", d.year, d.month, d.day); }
+
+std::string day_words(const Day& d) {
+  static constexpr const char* months[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+  return fmt::format("{} {}", d.day, months[std::max(0, std::min(11, d.month - 1))]);
+}
+
+namespace {
+
+date::local_days local_of(const Day& d) {
+  return date::local_days(date::year_month_day(date::year(d.year), date::month(static_cast<unsigned>(d.month)), date::day(static_cast<unsigned>(d.day))));
+}
+
+Day day_of_local(date::local_days local) {
+  const date::year_month_day ymd(local);
+  return {int(ymd.year()), static_cast<int>(unsigned(ymd.month())), static_cast<int>(unsigned(ymd.day()))};
+}
+
+}  // namespace
+
+Day day_after(const Day& day, int days) { return day_of_local(local_of(day) + date::days(days)); }
+
+Day day_of(Instant instant, const std::string& zone) { return day_of_local(date::floor<date::days>(find_zone(zone)->to_local(instant))); }
+
+Instant day_start(const Day& day, const std::string& zone) {
+  const date::time_zone* tz = find_zone(zone);
+  const auto local = local_of(day);
+  const date::local_info info = tz->get_info(local);
+  if (info.result == date::local_info::nonexistent) return info.first.end;  // midnight itself is skipped
+  return tz->to_sys(local, date::choose::earliest);
+}
+
+Instant parse_instant(std::string_view text, const std::string& zone) {
+  // An offset at the end says all; otherwise the zone's wall clock is meant.
+  const size_t t = text.find_first_of("T ");
+  const size_t at = t == std::string_view::npos ? t : text.find_first_of("Z+-", t);
+  if (at == std::string_view::npos) return parse_wall_time(text, zone);
+  int hours = 0, minutes = 0;
+  const std::string offset(text.substr(at + 1));
+  const Instant utc = parse_wall_time(text.substr(0, at), "UTC");
+  if (text[at] == 'Z' && offset.empty()) return utc;
+  if (text[at] == 'Z' || (std::sscanf(offset.c_str(), "%2d:%2d", &hours, &minutes) != 2 && std::sscanf(offset.c_str(), "%2d%2d", &hours, &minutes) != 2) || hours > 15 || minutes > 59)
+    throw bad_input(fmt::format("\"{}\" is not a date and time.", text), "Write it like 2026-10-09T18:14+01:00.");
+  const auto ahead = std::chrono::hours(hours) + std::chrono::minutes(minutes);
+  return text[at] == '+' ? utc - ahead : utc + ahead;
 }
 
 std::string format_iso(Instant instant, const std::string& zone) {

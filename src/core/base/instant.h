@@ -23,6 +23,27 @@ WallTime wall_time(Instant instant, const std::string& zone);
 /// Throws BadInput for a text that is no date and for a wall time skipped by a clock change.
 Instant parse_wall_time(std::string_view text, const std::string& zone);
 
+/// A day of the calendar.
+struct Day {
+  int year = 2000, month = 1, day = 1;
+  auto operator<=>(const Day&) const = default;
+};
+
+/// Reads "2026-10-09". Throws BadInput.
+Day parse_day(std::string_view text);
+/// "2026-10-09", and for the eye "9 Oct".
+std::string format_day(const Day& day);
+std::string day_words(const Day& day);
+/// `days` later or earlier.
+Day day_after(const Day& day, int days);
+/// The day a zone's wall clock shows.
+Day day_of(Instant instant, const std::string& zone);
+/// The first moment of a day in a zone, whatever its clocks skip.
+Instant day_start(const Day& day, const std::string& zone);
+
+/// Reads a moment: "2026-10-09T18:14:30+01:00", "…Z", or a wall time of `zone` as parse_wall_time does. Throws BadInput.
+Instant parse_instant(std::string_view text, const std::string& zone);
+
 /// ISO 8601 with offset: "2026-10-09T18:14:30+01:00".
 std::string format_iso(Instant instant, const std::string& zone);
 

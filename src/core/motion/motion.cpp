@@ -8,6 +8,7 @@
 #include <opencv2/video/tracking.hpp>
 
 #include "base/error.h"
+#include "motion/moving_part.h"
 #include "picture/jpeg.h"
 #include "picture/metadata.h"
 
@@ -220,7 +221,7 @@ Motion find_motion(const picture::Picture8& first, const picture::Picture8& seco
   return m;
 }
 
-Motion motion_between(const std::filesystem::path& a, const std::filesystem::path& b, std::optional<double> seconds) {
+Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b, std::optional<double> seconds) {
   const picture::ShotInfo info_a = picture::read_shot_info(a), info_b = picture::read_shot_info(b);
   if (!seconds) {
     if (!info_a.captured || !info_b.captured)
@@ -228,7 +229,7 @@ Motion motion_between(const std::filesystem::path& a, const std::filesystem::pat
     seconds = static_cast<double>((*info_b.captured - *info_a.captured).count()) / 1000;
     if (*seconds == 0) throw bad_input("Both pictures were taken at the same moment by their clocks.", "Give the time between them with --seconds.");
   }
-  if (*seconds < 0) return motion_between(b, a, -*seconds);
+  if (*seconds < 0) return read_pair(b, a, -*seconds);
   if (!(info_a.size == info_b.size)) throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
   int eighths = 1;
   while (eighths < 8 && info_a.size.width * eighths < kWorkingWidth * 8) ++eighths;
@@ -236,7 +237,12 @@ Motion motion_between(const std::filesystem::path& a, const std::filesystem::pat
     return picture::oriented(picture::decode_jpeg(picture::read_bytes(file), eighths, file.string()), orientation);
   };
   const picture::Size full = info_a.orientation >= 5 ? picture::Size{info_a.size.height, info_a.size.width} : info_a.size;
-  return find_motion(read(a, info_a.orientation), read(b, info_b.orientation), full, *seconds);
+  return {read(a, info_a.orientation), read(b, info_b.orientation), full, *seconds};
+}
+
+Motion motion_between(const std::filesystem::path& a, const std::filesystem::path& b, std::optional<double> seconds) {
+  const Pair pair = read_pair(a, b, seconds);
+  return find_motion(pair.first, pair.second, pair.full, pair.seconds);
 }
 
 Motion motion_marked(double x0, double y0, double x1, double y1, picture::Size full, double seconds) {

@@ -30,17 +30,6 @@ struct ShotInfo {
 /// the three is missing.
 std::optional<double> exposure_stops(const ShotInfo& info);
 
-/// The exact third of a stop a marked shutter, f-number or ISO stands for (1/125 is 2^-7, f/5.6 is 2^2.5); the value
-/// itself where it is not within a twelfth of a stop of a mark.
-double exact_shutter(double marked_s);
-double exact_f_number(double marked);
-double exact_iso(double marked);
-
-/// The marks dials carry for exact values: 1/125 for 2^-7, 5.6 for 2^2.5, 125 for 100 × 2^(1/3).
-double marked_shutter(double exact_s);
-double marked_f_number(double exact);
-double marked_iso(double exact);
-
 /// Reads a file's EXIF. A file without any gives an empty ShotInfo with its size. Throws Failed naming the file
 /// where it is no picture. Safe from several threads at once.
 ShotInfo read_shot_info(const std::filesystem::path& file);

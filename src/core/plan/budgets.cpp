@@ -30,6 +30,43 @@ double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& m
   return std::min(battery.rated_shots * cold / make.brackets, battery.powered_hours * 3600 * cold / sums.interval_s);
 }
 
+/// Something that is used up and then changed for the next: a battery, or what is in the card slots together.
+struct Piece {
+  std::string name;
+  double shots = 0;
+};
+
+std::vector<Piece> battery_pieces(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
+  std::vector<Piece> list;
+  for (const Battery& b : kit.batteries) list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing.temperature_c))});
+  return list;
+}
+
+/// Two slots filled in turn hold the sum; with the same on both, or raw and compressed apart, the smaller decides.
+std::vector<Piece> card_pieces(const ShotMake& make, const Kit& kit, const Body& body) {
+  const auto shots = [](const Card& c, double mb) { return std::floor(c.capacity_gb * 1000 / std::max(0.01, mb)); };
+  const bool split = make.cards == CardUse::Split;
+  const double all = shot_mb(make, body), raw = make.brackets * body.raw_mb, compressed = make.brackets * body.compressed_mb;
+  std::vector<Piece> list;
+  for (size_t i = 0; i < kit.cards.size(); ++i) {
+    const Card& first = kit.cards[i];
+    if (body.card_slots < 2 || i + 1 >= kit.cards.size()) {
+      list.push_back({first.name, shots(first, all)});
+      continue;
+    }
+    const Card& second = kit.cards[++i];
+    const double a = shots(first, split ? raw : all), b = shots(second, split ? compressed : all);
+    list.push_back({first.name + " and " + second.name, make.cards == CardUse::InTurn ? a + b : std::min(a, b)});
+  }
+  return list;
+}
+
+double sum_of(const std::vector<Piece>& pieces) {
+  double sum = 0;
+  for (const Piece& p : pieces) sum += p.shots;
+  return sum;
+}
+
 }  // namespace
 
 long long shots_of(const Sums& sums) { return sums.frames + sums.extra_shots; }
@@ -47,13 +84,12 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   if (outing.external_power) {
     add("battery", kEndless, "external power");
   } else if (!kit.batteries.empty()) {
-    double good = 0;
-    for (const Battery& b : kit.batteries) good += std::floor(battery_shots(b, sums, make, outing.temperature_c));
+    const double good = sum_of(battery_pieces(sums, make, kit, outing));
     add("battery", good, fmt::format("{} to frame {}", kit.batteries.size() > 1 ? fmt::format("{} last", kit.batteries.size()) : "lasts", count(good)));
   }
   if (!kit.cards.empty()) {
-    const double good = std::floor(kit.cards.front().capacity_gb * 1000 / std::max(0.01, shot_mb(make, body)));
-    add("card", good, fmt::format("holds {} frames", count(good)));
+    const double good = sum_of(card_pieces(make, kit, body));
+    add("card", good, fmt::format("{} {} frames", kit.cards.size() > 1 ? fmt::format("{} hold", kit.cards.size()) : "holds", count(good)));
   }
   if (outing.timer_max_count > 0)
     add("timer", static_cast<double>(outing.timer_max_count), fmt::format("stops at {}", format_count(outing.timer_max_count)));
@@ -71,6 +107,12 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   if (outing.disk_free_gb > 0) {
     const double good = std::floor(outing.disk_free_gb * 1000 / std::max(0.01, shot_mb(make, body)));
     add("disk", good, fmt::format("room for {}", count(good)));
+  }
+  if (outing.lamp && !kit.lamps.empty()) {
+    double hours = 0;
+    for (const Lamp& l : kit.lamps) hours += l.hours * cold_share(outing.temperature_c);
+    const double good = std::floor(hours * 3600 / sums.interval_s);
+    add("lamp", good, fmt::format("burns {}", format_length(hours * 3600)));
   }
   return list;
 }
@@ -96,32 +138,53 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
       list.push_back({"battery_ends", Severity::Stop, "The batteries end first", lead + where + ". Bring more, or power the camera from outside (dry, and away from mains outdoors).", "", {}});
     else if (b.name == "shutter life")
       list.push_back({"shutter_worn", Severity::Warning, "The shutter passes what it was made for", lead + where + ".", "", {}});
+    else if (b.name == "lamp")
+      list.push_back({"lamp_ends", Severity::Stop, "The lamp goes out first", lead + where + ". Feed it from outside, or bring more batteries for it.", "", {}});
     else
       list.push_back({"disk_full", Severity::Warning, "The disk at home is too small", lead + where + ". Make room before you copy.", "", {}});
   }
-  // When to change batteries, where several come along.
-  if (!outing.external_power && kit.batteries.size() > 1) {
-    const double first_one = std::floor(battery_shots(kit.batteries.front(), sums, make, outing.temperature_c));
-    if (first_one < static_cast<double>(shots))
-      list.push_back({"swap_battery", Severity::Warning, "Change the battery on the way",
-                      fmt::format("{} is good to frame {}: change it a few frames before, right after a shot, holding the body and not the lens.",
-                                  kit.batteries.front().name, format_count(static_cast<long long>(first_one))), "", {}});
+  for (const Swap& swap : swaps_of(sums, make, kit, outing)) {
+    if (swap.to.empty()) continue;
+    list.push_back({"swap_" + swap.what, Severity::Warning, fmt::format("Change the {} on the way", swap.what),
+                    fmt::format("{} for {} after frame {}, {} in: {}.", swap.from, swap.to, format_count(swap.at_frame), format_length(swap.after_s), swap.words), "", {}});
+    if (list.size() > 12) break;
   }
   if (!first)
     list.push_back({"budgets_last", Severity::Ok, "Everything lasts", fmt::format("{} are covered.", counted(shots * make.brackets, "exposure")), "", {}});
   return list;
 }
 
-std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& body) {
-  const double seconds = static_cast<double>(sums.frames) * sums.interval_s;
-  return {{"stills by timer", sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000,
-           fmt::format("{} × {} pixels, room to crop, any frame rate later, follows changing light.", body.pixels_across, body.pixels_down)},
-          {"camera's own movie", static_cast<double>(sums.frames) / body.movie_fps, static_cast<double>(sums.frames) * 0.0008 * body.video_mbit_s / 100 * 25 / body.movie_fps,
-           fmt::format("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the light evened out from raw.",
-                       format_length(static_cast<double>(sums.frames) / body.movie_fps, 1), format_number(body.movie_fps, 2))},
-          {"video sped up", sums.clip_s, seconds * body.video_mbit_s / 8000,
-           fmt::format("{} of video played {} times faster: no long shutters, video pixels only, and the battery of filming.", format_length(seconds),
-                       format_number(sums.speed_up, 0))}};
+std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake&, const Kit& kit, const Outing& outing) {
+  if (outing.external_power || kit.batteries.empty()) return {};
+  double hours = 0;
+  for (const Battery& b : kit.batteries) hours += b.powered_hours * cold_share(outing.temperature_c);
+  return hours * 3600 / static_cast<double>(std::max(1LL, shots_of(sums)));
+}
+
+std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
+  constexpr long long kBefore = 2;
+  std::vector<Swap> list;
+  const long long shots = shots_of(sums);
+  // Goes through what comes along, one used up after the other.
+  const auto in_turn = [&](const std::string& what, const std::vector<Piece>& pieces, const char* how) {
+    double ends = 0;
+    for (size_t i = 0; i < pieces.size(); ++i) {
+      ends += pieces[i].shots;
+      if (ends >= static_cast<double>(shots)) return;
+      const long long at = std::max(1LL, static_cast<long long>(ends) - kBefore);
+      list.push_back({what, pieces[i].name, i + 1 < pieces.size() ? pieces[i + 1].name : "", at, static_cast<double>(at - 1) * sums.interval_s, how});
+    }
+  };
+  if (!outing.external_power)
+    in_turn("battery", battery_pieces(sums, make, kit, outing),
+            "right after a shot, one hand on the body and none on the lens; keep the fresh one warm in a pocket");
+  in_turn("card", card_pieces(make, kit, kit.bodies.empty() ? Body{} : kit.bodies.front()),
+          "right after a shot, once its light is out; open the door without leaning on the tripod");
+  if (outing.timer_max_count > 0)
+    for (long long end = outing.timer_max_count; end < shots && list.size() < 1000; end += outing.timer_max_count)
+      list.push_back({"timer", "", "", end, static_cast<double>(end - 1) * sums.interval_s, "start the timer again at once, so that no more than one interval is lost"});
+  std::stable_sort(list.begin(), list.end(), [](const Swap& a, const Swap& b) { return a.at_frame < b.at_frame; });
+  return list;
 }
 
 }  // namespace askcount::plan

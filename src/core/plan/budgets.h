@@ -1,4 +1,4 @@
-// What runs out, at which frame and when.
+// What runs out, at which frame and when, and when to change what.
 #pragma once
 
 #include <optional>
@@ -18,12 +18,13 @@ struct Outing {
   bool external_power = false;
   long long timer_max_count = 0;  ///< 0 where the timer runs endlessly
   double disk_free_gb = 0;        ///< at home; 0 where unknown
+  bool lamp = false;              ///< a lamp lights the subject, on its own batteries
   bool operator==(const Outing&) const = default;
 };
 
 /// One thing that runs out.
 struct Budget {
-  std::string name;                     ///< "battery", "card", "timer", "file numbers", "shutter life", "disk"
+  std::string name;                     ///< "battery", "card", "timer", "file numbers", "shutter life", "disk", "lamp"
   double shots = 0;                     ///< how many it is good for; infinite where it does not end
   double share = 0;                     ///< of it that the take uses; above 1 it ends first
   std::optional<long long> ends_at_frame;  ///< the last shot it is good for (from 1), where that is before the take's end
@@ -32,27 +33,31 @@ struct Budget {
 };
 
 /// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated shots and
-/// powered hours, less with cold (1.5 % a degree below 20 °C, never below 30 %), all that come along together.
+/// powered hours, less with cold (1.5 % a degree below 20 °C, never below 30 %). Batteries and cards all come along.
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
 
 /// Finds what ends first and when to change what (without touching the frame).
 Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+
+/// One change on the way: something is taken out and its successor put in.
+struct Swap {
+  std::string what;        ///< "battery", "card" or "timer" (start it again)
+  std::string from, to;    ///< names; `to` is empty where none is left
+  long long at_frame = 0;  ///< right after this shot (from 1), a few before it would end
+  Seconds after_s = 0;     ///< field time until then
+  std::string words;       ///< how, without touching the frame
+};
+
+/// Everything to be changed during the take, in order. A change falls two shots before the end of what is changed.
+std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+
+/// The longest interval at which the batteries' hours cover the take's shots; nothing where hours do not matter.
+std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
 
 /// Shots of a take: its frames and the spare ones.
 long long shots_of(const Sums& sums);
 
 /// How good a battery still is in the cold, as a share.
 double cold_share(double temperature_c);
-
-/// One way to get the clip.
-struct Way {
-  std::string name;
-  double film_s = 0;
-  double data_gb = 0;
-  std::string words;  ///< what it is good for and what it costs
-};
-
-/// Stills by timer, the camera's own time-lapse movie, and video sped up, with this take's numbers.
-std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& body);
 
 }  // namespace askcount::plan

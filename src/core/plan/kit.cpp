@@ -2,71 +2,14 @@
 
 #include <fmt/format.h>
 
-#include <cmath>
-#include <functional>
-
 #include "base/error.h"
+#include "base/fields.h"
 
 namespace askcount::plan {
 namespace {
 
-/// Goes over the fields of one entry, to write them or to read them: each is named once, with its range.
-class Fields {
- public:
-  explicit Fields(Json& into) : write_(&into) {}
-  Fields(const Json& from, std::string name, std::string path) : read_(&from), name_(std::move(name)), path_(std::move(path)) {
-    if (!from.is_object()) throw bad_input(fmt::format("{}: {} must be an object.", name_, path_));
-  }
-
-  void words(const char* key, std::string& value) {
-    if (write_) (*write_)[key] = value;
-    else if (const Json* j = find(key)) {
-      if (!j->is_string() || j->get<std::string>().empty()) fail(key, "must be a name");
-      value = j->get<std::string>();
-    } else if (std::string(key) == "name") {
-      fail(key, "is missing");
-    }
-  }
-
-  template <typename Number>
-  void number(const char* key, Number& value, double low, double high) {
-    if (write_) {
-      (*write_)[key] = value;
-      return;
-    }
-    const Json* j = find(key);
-    if (!j) return;
-    if (!j->is_number()) fail(key, "must be a number");
-    const double v = j->get<double>();
-    if (!(v >= low && v <= high)) fail(key, fmt::format("must be from {} to {}", format_number(low, 3), format_number(high, 3)));
-    if (std::is_integral_v<Number> && v != std::floor(v)) fail(key, "must be whole");
-    value = static_cast<Number>(v);
-  }
-
-  void flag(const char* key, bool& value) {
-    if (write_) (*write_)[key] = value;
-    else if (const Json* j = find(key)) {
-      if (!j->is_boolean()) fail(key, "must be true or false");
-      value = j->get<bool>();
-    }
-  }
-
- private:
-  const Json* find(const char* key) const {
-    const auto it = read_->find(key);
-    return it == read_->end() || it->is_null() ? nullptr : &*it;
-  }
-  [[noreturn]] void fail(const char* key, const std::string& why) const {
-    throw bad_input(fmt::format("{}: \"{}.{}\" {}.", name_, path_, key, why));
-  }
-
-  Json* write_ = nullptr;
-  const Json* read_ = nullptr;
-  std::string name_, path_;
-};
-
 void visit(Fields& f, Body& b) {
-  f.words("name", b.name);
+  f.name("name", b.name);
   f.number("sensor_width_mm", b.sensor_width_mm, 1, 100);
   f.number("sensor_height_mm", b.sensor_height_mm, 1, 100);
   f.number("pixels_across", b.pixels_across, 100, 50000);
@@ -76,64 +19,122 @@ void visit(Fields& f, Body& b) {
   f.number("buffer_mb", b.buffer_mb, 0, 100000);
   f.number("write_mb_s", b.write_mb_s, 0.1, 10000);
   f.number("writing_s", b.writing_s, 0, 60);
+  f.number("card_slots", b.card_slots, 1, 2);
   f.number("lowest_iso", b.lowest_iso, 1, 1e6);
   f.number("highest_iso", b.highest_iso, 1, 1e7);
+  f.number("shortest_shutter_s", b.shortest_shutter_s, 1e-6, 1);
+  f.number("longest_shutter_s", b.longest_shutter_s, 0.1, 3600);
   f.number("shutter_life", b.shutter_life, 0, 1e9);
   f.number("shutter_count", b.shutter_count, 0, 1e9);
   f.number("next_file_number", b.next_file_number, 1, 9999);
   f.number("movie_fps", b.movie_fps, 1, 240);
   f.number("video_mbit_s", b.video_mbit_s, 0.1, 10000);
+  f.number("video_pixels_across", b.video_pixels_across, 160, 20000);
+  if (f.reading() && b.highest_iso < b.lowest_iso) f.fail("highest_iso", "of " + b.name + " is below its lowest");
 }
 void visit(Fields& f, Lens& l) {
-  f.words("name", l.name);
+  f.name("name", l.name);
   f.number("focal_mm", l.focal_mm, 1, 5000);
   f.number("widest_f", l.widest_f, 0.5, 64);
   f.number("smallest_f", l.smallest_f, 0.5, 128);
+  if (f.reading() && l.smallest_f < l.widest_f) f.fail("smallest_f", "of " + l.name + " is wider than its widest");
+}
+void visit(Fields& f, TimerWords& w) {
+  f.words("delay", w.delay);
+  f.words("hold", w.hold);
+  f.words("time", w.time);
+  f.words("count", w.count);
+  f.words("sound", w.sound);
+}
+void visit(Fields& f, Timer& t) {
+  f.name("name", t.name);
+  f.choice("counts", t.counts, {{Counts::Interval, "interval"}, {Counts::Gap, "gap"}});
+  f.number("smallest_step_s", t.smallest_step_s, 0.01, 60);
+  f.number("longest_s", t.longest_s, 1, 1e7);
+  f.number("max_count", t.max_count, 1, 1e9);
+  f.flag("endless", t.endless);
+  f.flag("holds", t.holds);
+  f.flag("starts_by_clock", t.starts_by_clock);
+  f.number("shots_each_time", t.shots_each_time, 1, 99);
+  f.number("lock_s", t.lock_s, 0, 60);
+  f.part("words", t.words, [](Fields& g, TimerWords& w) { visit(g, w); });
 }
 void visit(Fields& f, Card& c) {
-  f.words("name", c.name);
+  f.name("name", c.name);
   f.number("capacity_gb", c.capacity_gb, 0.1, 100000);
   f.number("write_mb_s", c.write_mb_s, 0.1, 10000);
 }
 void visit(Fields& f, Battery& b) {
-  f.words("name", b.name);
+  f.name("name", b.name);
   f.number("rated_shots", b.rated_shots, 1, 1e6);
   f.number("powered_hours", b.powered_hours, 0.05, 10000);
 }
 void visit(Fields& f, Filter& x) {
-  f.words("name", x.name);
+  f.name("name", x.name);
   f.number("stops", x.stops, 0.1, 30);
   f.flag("polariser", x.polariser);
 }
-
-template <typename Entry>
-Json written(const std::vector<Entry>& list) {
-  Json out = Json::array();
-  for (Entry entry : list) {
-    Json json;
-    Fields fields(json);
-    visit(fields, entry);
-    out.push_back(json);
-  }
-  return out;
+void visit(Fields& f, Lamp& l) {
+  f.name("name", l.name);
+  f.number("hours", l.hours, 0.05, 10000);
 }
 
-template <typename Entry>
-void read_list(const Json& json, const char* key, std::vector<Entry>& into, const std::string& name) {
-  const auto it = json.find(key);
-  if (it == json.end()) return;
-  if (!it->is_array()) throw bad_input(fmt::format("{}: \"{}\" must be a list.", name, key));
-  for (size_t i = 0; i < it->size(); ++i) {
-    Entry entry;
-    Fields fields((*it)[i], name, fmt::format("{}[{}]", key, i));
-    visit(fields, entry);
-    for (const Entry& other : into)
-      if (other.name == entry.name) throw bad_input(fmt::format("{}: there are two {} called \"{}\".", name, key, entry.name));
-    into.push_back(std::move(entry));
-  }
+void visit(Fields& f, Kit& kit) {
+  const auto list = [&f](const char* key, auto& entries) {
+    f.list(key, entries, [](Fields& g, auto& entry) { visit(g, entry); });
+    if (!f.reading()) return;
+    for (size_t i = 0; i < entries.size(); ++i)
+      for (size_t k = 0; k < i; ++k)
+        if (entries[i].name == entries[k].name) f.fail(key, fmt::format("has two {} called \"{}\"", key, entries[i].name));
+  };
+  list("bodies", kit.bodies);
+  list("lenses", kit.lenses);
+  list("timers", kit.timers);
+  list("cards", kit.cards);
+  list("batteries", kit.batteries);
+  list("filters", kit.filters);
+  list("lamps", kit.lamps);
+}
+
+Timer timer(const char* name, Counts counts, Seconds step, long long most, bool endless, bool holds, TimerWords words) {
+  Timer t;
+  t.name = name;
+  t.counts = counts;
+  t.smallest_step_s = step;
+  t.max_count = most;
+  t.endless = endless;
+  t.holds = holds;
+  t.words = std::move(words);
+  return t;
 }
 
 }  // namespace
+
+const std::vector<Timer>& shipped_timers() {
+  static const std::vector<Timer> list = [] {
+    std::vector<Timer> l = {
+        timer("Built-in interval", Counts::Interval, 1, 9999, false, false, {"Starts", "Shutter", "Every", "Shots", "Silent"}),
+        timer("Tidewatch cable", Counts::Gap, 1, 399, true, true, {"Wait", "Open", "Rest", "Times", "Chirp"}),
+        timer("Tidewatch radio", Counts::Interval, 0.1, 9999, true, false, {"Hold off", "Press", "Every", "Times", "Chirp"}),
+        timer("Shingle pocket", Counts::Gap, 1, 999, false, true, {"First", "Light", "Pause", "Number", "Note"}),
+        timer("Breakwater", Counts::Interval, 1, 9999, true, true, {"Begin in", "Keep open", "Beat", "Count", "Tone"}),
+    };
+    l[0].starts_by_clock = true;
+    l[4].lock_s = 2;
+    l[4].shots_each_time = 9;
+    return l;
+  }();
+  return list;
+}
+
+const Timer& timer_named(const Kit& kit, const std::string& name) {
+  std::string known;
+  for (const Timer& t : kit.timers.empty() ? shipped_timers() : kit.timers) {
+    if (t.name == name) return t;
+    known += (known.empty() ? "\"" : ", \"") + t.name + "\"";
+  }
+  throw bad_input(fmt::format("There is no timer \"{}\".", name), "Use one of " + known + ".");
+}
 
 const Kit& demo_kit() {
   static const Kit kit = [] {
@@ -144,21 +145,22 @@ const Kit& demo_kit() {
     body.next_file_number = 214;
     k.bodies = {body};
     k.lenses = {{"Stand-in 24 mm", 24, 2.8, 22}, {"Stand-in 50 mm", 50, 1.8, 16}};
+    k.timers = shipped_timers();
     k.cards = {{"Shingle 64", 64, 90}};
     k.batteries = {{"Cell A", 600, 4.5}, {"Cell B", 550, 4}};
     k.filters = {{"Grey 3", 3, false}, {"Grey 6", 6, false}, {"Grey 10", 10, false}, {"Polariser", 1.5, true}};
+    k.lamps = {{"Sill lamp", 9}};
     return k;
   }();
   return kit;
 }
 
 Json to_json(const Kit& kit) {
-  return {{"askcount_kit", 1},
-          {"bodies", written(kit.bodies)},
-          {"lenses", written(kit.lenses)},
-          {"cards", written(kit.cards)},
-          {"batteries", written(kit.batteries)},
-          {"filters", written(kit.filters)}};
+  Json json = {{"askcount_kit", 1}};
+  Kit copy = kit;
+  Fields fields(json);
+  visit(fields, copy);
+  return json;
 }
 
 Kit kit_from_json(const Json& json, const std::string& name) {
@@ -167,16 +169,10 @@ Kit kit_from_json(const Json& json, const std::string& name) {
   if (!json["askcount_kit"].is_number_integer() || json["askcount_kit"].get<long long>() != 1)
     throw bad_input(fmt::format("{} was written by a newer Ask Count.", name), "It was not changed.");
   Kit kit;
-  read_list(json, "bodies", kit.bodies, name);
-  read_list(json, "lenses", kit.lenses, name);
-  read_list(json, "cards", kit.cards, name);
-  read_list(json, "batteries", kit.batteries, name);
-  read_list(json, "filters", kit.filters, name);
+  Fields fields(json, name);
+  visit(fields, kit);
   if (kit.bodies.empty()) throw bad_input(fmt::format("{}: \"bodies\" needs at least one body.", name));
-  for (const Body& b : kit.bodies)
-    if (b.highest_iso < b.lowest_iso) throw bad_input(fmt::format("{}: \"{}\" has a highest ISO below its lowest.", name, b.name));
-  for (const Lens& l : kit.lenses)
-    if (l.smallest_f < l.widest_f) throw bad_input(fmt::format("{}: \"{}\" has its smallest aperture wider than its widest.", name, l.name));
+  if (kit.timers.empty()) kit.timers = shipped_timers();
   return kit;
 }
 

@@ -11,6 +11,9 @@
 
 namespace askcount::plan {
 
+/// How a body with two card slots fills them: one after the other, the same on both, or raw on one and compressed on the other.
+enum class CardUse { InTurn, Both, Split };
+
 /// What a shot consists of besides one exposure.
 struct ShotMake {
   int brackets = 1;            ///< exposures a shot
@@ -18,6 +21,7 @@ struct ShotMake {
   bool dark_frames = false;    ///< long-exposure noise reduction: a dark frame as long as each exposure behind it
   bool raw = true;             ///< files kept: raw, compressed or both
   bool compressed = false;
+  CardUse cards = CardUse::InTurn;
   Seconds turning_s = 0;       ///< time a hand needs at the dials between shots
   Seconds lock_s = 0;          ///< the timer holds the camera so long before each shot
   bool operator==(const ShotMake&) const = default;

@@ -19,7 +19,7 @@ std::string why_words(Slot slot, const Solution& s) {
     case Relation::Wished: return fmt::format("You said {}. It holds until another wish contradicts it.", value);
     case Relation::Assumed: return fmt::format("Nobody said anything, so half a step is taken: the shutter angle of 180° that cinema uses.");
     case Relation::Count:
-      return slot == Slot::Frames ? fmt::format("Frames = clip × frame rate, rounded up to a whole one: {} × {} = {}.", v(Slot::Clip), v(Slot::Fps), value)
+      return slot == Slot::Frames ? fmt::format("Frames = clip × frame rate, rounded up to a whole one: {} × {} = {}. Source: definition of a film.", v(Slot::Clip), v(Slot::Fps), value)
              : slot == Slot::Clip ? fmt::format("Clip = frames ÷ frame rate: {} ÷ {} = {}.", v(Slot::Frames), v(Slot::Fps), value)
                                   : fmt::format("Frame rate = frames ÷ clip: {} ÷ {} = {}.", v(Slot::Frames), v(Slot::Clip), value);
     case Relation::SpeedUp:
@@ -33,10 +33,10 @@ std::string why_words(Slot slot, const Solution& s) {
                                  : fmt::format("From field time = (shots − 1) × interval + one shot, with {} in the field.", v(Slot::Field));
     case Relation::Crossing:
       return fmt::format("Speed-up = field crossing ÷ screen crossing: {} = {} ÷ {}.", v(Slot::SpeedUp), v(Slot::FieldCrossing), v(Slot::ScreenCrossing));
-    case Relation::Step: return fmt::format("Step = interval ÷ field crossing: {} = {} ÷ {}.", v(Slot::Step), v(Slot::Interval), v(Slot::FieldCrossing));
+    case Relation::Step: return fmt::format("Step = interval ÷ field crossing: {} = {} ÷ {}. Source: definition; cinematographers pan no faster than a frame width in 7 s at 24 fps.", v(Slot::Step), v(Slot::Interval), v(Slot::FieldCrossing));
     case Relation::ScreenStep: return fmt::format("Step = 1 ÷ (screen crossing × frame rate): {} with {} at {}.", v(Slot::Step), v(Slot::ScreenCrossing), v(Slot::Fps));
     case Relation::Trail: return fmt::format("Shutter = trail × interval: {} = {} × {}. Source: the cinema shutter angle, trail × 360°.", v(Slot::Shutter), format_number(*s[Slot::Trail], 3), v(Slot::Interval));
-    case Relation::Gap: return fmt::format("Gap = interval − one shot: {} with one every {} and {} open.", v(Slot::Gap), v(Slot::Interval), v(Slot::Shutter));
+    case Relation::Gap: return fmt::format("Gap = interval − one shot: {} with one every {} and {} open. Source: definition; cabled timers count it.", v(Slot::Gap), v(Slot::Interval), v(Slot::Shutter));
     case Relation::None: break;
   }
   return value;

@@ -1,6 +1,8 @@
 // The chain of clicks that follows the light by hand.
 #pragma once
 
+#include <array>
+#include <optional>
 #include <vector>
 
 namespace askcount::ramp {
@@ -16,6 +18,8 @@ struct Exposure {
 /// log2(shutter × ISO ÷ 100 ÷ f-number²), in stops.
 double stops_of(const Exposure& exposure);
 
+enum class Dial { Shutter, Aperture, Iso };
+
 /// What the hands may do.
 struct RampRule {
   double longest_shutter_s = 2.5;
@@ -28,14 +32,41 @@ struct RampRule {
   double high_stops = 0;
   int frames_apart = 6;       ///< at least so many frames from one click to the next
   int frames_apart_late = 3;  ///< the same once the meter has left the band
+  /// Which dial gives light first, second and third; light is taken away in the opposite order.
+  std::array<Dial, 3> order = {Dial::Shutter, Dial::Aperture, Dial::Iso};
+  bool operator==(const RampRule&) const = default;
 };
 
+/// One third of a stop on one dial, before frame `frame` (from 0) is shot.
+struct Click {
+  long long frame = 0;
+  Dial dial = Dial::Shutter;
+  bool brighter = true;
+  bool operator==(const Click&) const = default;
+};
+
+/// The exposure after a click; nothing where the dial is at the rule's end.
+std::optional<Exposure> clicked(const Exposure& exposure, Dial dial, bool brighter, const RampRule& rule);
+
+/// The exposure a take starts with: a third of a stop under the band's upper end, set freely within the rule.
+/// `light_stops` as below.
+Exposure start_exposure(double light_stops, const RampRule& rule);
+
 /// One exposure a frame. `light_stops[n]` is log2 of the scene's mean luminance in cd/m² at frame n. Clicks of a third,
-/// one at a time: shutter first up to its longest, then aperture, then ISO; back in the opposite order. The start is
-/// set freely a third of a stop under the meter. Frames the rule cannot follow keep the nearest it can.
+/// one at a time, in the rule's order. Frames the rule cannot follow keep the nearest it can.
 std::vector<Exposure> follow_light(const std::vector<double>& light_stops, const RampRule& rule);
+
+/// The clicks of the same, from `start` on.
+std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule, const Exposure& start);
+
+/// One exposure a frame from a start and its clicks; clicks past a dial's end are left out.
+std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& clicks, long long frames, const RampRule& rule);
 
 /// How far a frame is over (positive) or under the meter, in stops: a reflected-light meter with K = 12.5 (ISO 2720).
 double meter_stops(double light_stops, const Exposure& exposure);
+
+/// Log2 of mean luminance for an EV at ISO 100, by the same meter; and back.
+double light_stops_of_ev(double ev100);
+double ev_of_light_stops(double light_stops);
 
 }  // namespace askcount::ramp

@@ -5,6 +5,7 @@
 #include <random>
 #include <vector>
 
+#include "base/dials.h"
 #include "picture/tone.h"
 
 namespace askcount::standin {
@@ -112,9 +113,9 @@ picture::Bytes camera_file(const picture::Picture8& picture, const ramp::Exposur
                            picture::CameraTime captured, const CameraSettings& settings) {
   picture::ShotInfo info;
   info.captured = captured;
-  info.shutter_s = picture::marked_shutter(exposure.shutter_s);
-  info.f_number = picture::marked_f_number(exposure.f_number);
-  info.iso = picture::marked_iso(exposure.iso);
+  info.shutter_s = marked_shutter(exposure.shutter_s);
+  info.f_number = marked_f_number(exposure.f_number);
+  info.iso = marked_iso(exposure.iso);
   info.body = kBodyName;
   info.lens = kLensName;
   return picture::with_metadata(picture::encode_jpeg(picture, settings.quality), info,

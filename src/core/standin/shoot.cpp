@@ -110,7 +110,7 @@ fs::path truth_file(const fs::path& card) {
 
 std::vector<ramp::Exposure> exposures_for(const ShootOrder& order) {
   const TernQuay small(kMeterSize);
-  ramp::RampRule rule;
+  ramp::RampRule rule = order.rule;
   rule.longest_shutter_s = order.shutter_s;
   std::vector<double> light;
   const std::vector<Seconds> presses = timer::press_times(order.program);

@@ -15,6 +15,7 @@ namespace askcount::standin {
 struct ShootOrder {
   timer::Program program;          ///< what its timer was told
   double shutter_s = 2.5;          ///< the camera's longest exposure, unless the timer holds the shutter itself
+  ramp::RampRule rule;             ///< how its hand follows the light
   double writing_s = 0.6;          ///< the camera is busy so long after an exposure
   Instant start;                   ///< first shot, by the wall
   std::string zone = "UTC";        ///< the camera's clock stands on this zone

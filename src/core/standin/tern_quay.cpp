@@ -6,6 +6,8 @@
 #include <numbers>
 #include <random>
 
+#include "sky/ambient.h"
+#include "sky/sun.h"
 #include "standin/raster.h"
 
 namespace askcount::standin {

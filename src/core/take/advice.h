@@ -1,6 +1,7 @@
 // Everything Ask Count has to say about a plan before it is shot.
 #pragma once
 
+#include "plan/settable.h"
 #include "take/take.h"
 
 namespace askcount::take {
@@ -12,5 +13,11 @@ Findings advice(const Take& take);
 /// What differs from the habits for the take's subject; an agreeing finding where the interval is within one. Empty where
 /// there is no habit.
 Findings judge_habit(const plan::Sums& sums, const std::string& subject);
+
+/// Stars that drift, and close-ups that grow out of the focus. Empty where the take is about neither.
+Findings judge_focus(const plan::Sums& sums, const Take& take);
+
+/// What of the plan cannot be set as it was worked out, both said; empty where all can.
+Findings judge_settable(const plan::Sums& sums, const plan::Settable& settable);
 
 }  // namespace askcount::take

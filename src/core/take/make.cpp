@@ -1,13 +1,17 @@
 #include "take/make.h"
 
+#include <algorithm>
+
 #include "base/error.h"
+#include "take/light.h"
 
 namespace askcount::take {
 
 standin::ShootOrder shoot_order(const Take& take, const std::filesystem::path& card) {
   standin::ShootOrder order;
   order.program = take.program();
-  order.shutter_s = take.sums().shutter_s;
+  order.rule = rule_of(take);
+  order.shutter_s = std::min(take.sums().shutter_s, order.rule.longest_shutter_s);
   if (take.shot.brackets > 1)
     throw bad_input("The stand-in camera shoots one exposure a shot, this take has brackets.", "Plan it without brackets to have it shot.");
   order.writing_s = take.body().writing_s;

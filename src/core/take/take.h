@@ -11,8 +11,13 @@
 #include "picture/pixels.h"
 #include "plan/budgets.h"
 #include "plan/exposure_match.h"
+#include "plan/measures.h"
 #include "plan/sums.h"
+#include "ramp/light.h"
+#include "ramp/ramp.h"
+#include "sky/framing.h"
 #include "sky/sun.h"
+#include "sky/weather.h"
 #include "standin/camera.h"
 #include "timer/program.h"
 
@@ -25,6 +30,30 @@ struct FilmWish {
   bool operator==(const FilmWish&) const = default;
 };
 
+/// What is focused on, for depth of field, stars and close-ups.
+struct FocusWish {
+  double distance_m = 10;
+  double declination_deg = 0;      ///< of the stars looked at
+  double magnification = 0;        ///< of a close-up; 0 where it is none
+  double grows_mm_per_hour = 0;    ///< the subject towards the lens
+  bool operator==(const FocusWish&) const = default;
+};
+
+/// Where the camera looks, where the light comes from and how the exposure follows it.
+struct LightPlan {
+  sky::Move move{{248, 9, 0}, {248, 9, 0}, false};  ///< both ends alike where the head stands still
+  sky::Body subject = sky::Body::Sun;               ///< what is to stay in the frame
+  std::vector<sky::HorizonPoint> horizon;
+  ramp::LightSource source;
+  ramp::School school = ramp::School::Hand;
+  ramp::RampRule rule{.longest_shutter_s = 0};      ///< a longest shutter of 0 is what the interval leaves
+  Seconds turning_s = 2;                            ///< kept free in every interval for a hand at the dials
+  std::vector<ramp::Click> clicks;                  ///< moved by the person; empty where they are worked out
+  sky::Weather weather;
+  bool operator==(const LightPlan&) const = default;
+  bool head_moves() const { return !(move.from == move.to); }
+};
+
 /// A take. Plain values: copy it, compare it, keep old ones to undo.
 struct Take {
   std::string name = "Untitled take";
@@ -35,10 +64,18 @@ struct Take {
   plan::Kit kit = plan::demo_kit();      ///< what comes along; the first of each list is in use
   plan::ShotMake shot;
   long long spare = 0;                   ///< extra shots at either end
+  LightPlan light;
   std::optional<plan::Metered> metered;  ///< what a meter said, for filters and apertures
   double temperature_c = 15;
   bool external_power = false;
-  std::string timer = "Built-in interval";
+  bool lamp = false;                     ///< the kit's lamps light the subject on their own batteries
+  double disk_free_gb = 0;               ///< at home; 0 where unknown
+  FocusWish focus;
+  std::vector<plan::Measure> measures;   ///< of the subject's motion, at most one a way
+  std::vector<std::string> test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
+  std::string timer = "Built-in interval";  ///< name of one of the kit's
+  Seconds delay_s = 10;                  ///< before the timer's first shot
+  bool endless = false;                  ///< the timer runs until it is stopped by hand
   FilmWish film;
   picture::Size frame_size{1500, 1000};  ///< of the stand-in camera
   standin::CameraSettings camera;        ///< of the stand-in camera
@@ -54,6 +91,9 @@ struct Take {
   /// The time one shot takes with this shutter.
   plan::ShotCycle cycle(Seconds shutter_s) const;
   plan::Outing outing() const;
+  /// The timer in use; the first of the kit where the name is gone.
+  const plan::Timer& timer_model() const;
+  const plan::Lens& lens() const;
   timer::Program program() const;
 
   /// Says something about a slot: it becomes the latest wish, pinned or not as it was.
@@ -61,6 +101,8 @@ struct Take {
   /// Takes a wish back.
   void release(plan::Slot slot);
   void pin(plan::Slot slot, bool pinned);
+  /// Puts a measure in the place of an earlier one of the same way.
+  void measured(const plan::Measure& measure);
   /// The wish for a slot; null where nobody said anything.
   const plan::Wish* wished(plan::Slot slot) const;
 };

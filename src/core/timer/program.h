@@ -1,62 +1,70 @@
 // What a timer is told, and what it then does.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "base/finding.h"
+#include "base/instant.h"
 #include "base/units.h"
+#include "plan/kit.h"
 #include "plan/sums.h"
 
 namespace askcount::timer {
 
-/// Most built-in timers count the interval (start to start), many cabled ones the gap (end to start).
-enum class Counts { Interval, Gap };
+using plan::Counts;
+using plan::Timer;
 
-/// What a timer can be told.
-struct TimerModel {
-  std::string name;
-  Counts counts = Counts::Interval;
-  Seconds smallest_step_s = 1;  ///< its times are whole multiples of this
-  long long max_count = 9999;   ///< 0 where it can run endlessly
-  bool holds = false;           ///< holds the shutter open itself (camera on bulb); otherwise only presses
-  bool operator==(const TimerModel&) const = default;
+/// What the person wants of a program besides the take's sums.
+struct ProgramWish {
+  Seconds delay_s = 10;            ///< before the first shot, so that the timer can be put down: 5 to 10 s
+  bool endless = false;            ///< go on until stopped by hand, where the timer can
+  std::optional<Instant> first_shot;  ///< start by the clock at this moment, where the timer can
+  std::string zone = "UTC";
+  bool operator==(const ProgramWish&) const = default;
 };
-
-/// The made-up models that ship.
-const std::vector<TimerModel>& shipped_timers();
-
-/// The shipped model of that name. Throws BadInput naming those there are.
-const TimerModel& timer_named(const std::string& name);
 
 /// The five settings of a timer for one take.
 struct Program {
-  TimerModel timer;
-  Seconds delay_s = 10;    ///< before the first shot, so that the timer can be put down
+  Timer timer;
+  Seconds delay_s = 10;    ///< before the first shot
+  std::string start_clock; ///< "17:50" where it starts by the clock instead; otherwise empty
   Seconds hold_s = 0;      ///< how long the timer presses or holds
+  Seconds open_s = 0;      ///< how long a shot is open then
   Seconds interval_s = 0;  ///< start to start, as it will really run
   Seconds gap_s = 0;       ///< end of the exposure to the next start, as it will really run
   Seconds setting_s = 0;   ///< what is keyed in: the interval or the time between presses
-  long long count = 0;
+  long long count = 0;     ///< shots in all
+  bool endless = false;    ///< the count is not keyed in
+  std::vector<long long> runs;  ///< shots of each run, where the timer's limit asks for several; otherwise one
   bool operator==(const Program&) const = default;
+
+  /// From the first opening to the last closing: (count − 1) × interval + open.
+  Seconds field_s() const { return static_cast<double>(count - 1) * interval_s + open_s; }
 };
 
 /// The program for a take's sums. Times the timer cannot be told are rounded to the nearest it can (the interval
-/// never down to less than the shutter needs).
-Program program_for(const plan::Sums& sums, const TimerModel& timer);
+/// never down to less than the shot needs).
+Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWish& wish = {});
 
-/// What differs from the plan, with what to do.
+/// What differs from the plan, or cannot be told to this timer, with the nearest that can.
 Findings judge(const Program& program, const plan::Sums& sums);
 
-/// One setting as it is told to the timer: what it is called, what is keyed in, and why.
+/// One setting as it is told to the timer.
 struct ProgramLine {
-  std::string name;
-  std::string value;
+  std::string field;  ///< "delay", "hold", "interval" or "gap", "count", "sound"
+  std::string name;   ///< the same in plain words
+  std::string word;   ///< what is printed on this person's timer
+  std::string value;  ///< what is keyed in
   std::string why;
 };
 
 /// The five settings to follow by torch, in the order hands do them.
 std::vector<ProgramLine> program_lines(const Program& program, const plan::Sums& sums);
+
+/// "00:00:24", or with tenths "00:00:04.8" where the timer tells them: how a timer's own display shows a time.
+std::string timer_digits(Seconds seconds, Seconds smallest_step_s);
 
 /// Seconds from pressing start to each press of the timer.
 std::vector<Seconds> press_times(const Program& program);

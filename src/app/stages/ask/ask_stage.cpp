@@ -1,10 +1,14 @@
 #include "app/stages/ask/ask_stage.h"
 
 #include <QGridLayout>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "app/stages/ask/budget_bars.h"
+#include "app/stages/ask/expose_pane.h"
 #include "app/stages/ask/interval_ruler.h"
+#include "app/stages/ask/shot_pane.h"
+#include "app/stages/ask/ways_pane.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "plan/nudge.h"
@@ -17,8 +21,8 @@ using plan::Slot;
 
 AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   auto* rows = new QVBoxLayout(this);
-  rows->setContentsMargins(26, 22, 26, 14);
-  rows->setSpacing(6);
+  rows->setContentsMargins(26, 14, 26, 12);
+  rows->setSpacing(4);
   sentence_ = new Sentence(this);
   sentence_->add("I want");
   add_slot(Slot::Clip);
@@ -43,29 +47,61 @@ AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   add_slot(Slot::Interval);
   sentence_->add(", shutter");
   add_slot(Slot::Shutter);
+  sentence_->add(", gap");
+  add_slot(Slot::Gap);
   sentence_->add(", for");
   add_slot(Slot::Field);
-  sentence_->add(".");
+  sentence_->add(":");
+  add_slot(Slot::SpeedUp);
+  sentence_->add("faster,");
+  add_slot(Slot::Step);
+  sentence_->add("of the width a step.");
   add_meter();
+  sentence_->keep_why_line("Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it.");
   rows->addWidget(sentence_);
-  rows->addSpacing(8);
   rows->addWidget(make_heading("Interval, start to start", this));
   rows->addWidget(new IntervalRuler(desk, this));
-  rows->addSpacing(6);
-  auto* below = new QGridLayout;
+  auto* pages = new QStackedWidget(this);
+  tabs_ = new WordTabs("ask pages", this);
+  measure_ = new MeasurePane(desk, pages);
+  tabs_->add("See it", make_see_page(), pages);
+  tabs_->add("Measure the motion", measure_, pages);
+  tabs_->add("Expose and focus", new ExposePane(desk, pages), pages);
+  tabs_->add("One shot, and what it needs", new ShotPane(desk, pages), pages);
+  tabs_->add("Other ways", new WaysPane(desk, pages), pages);
+  rows->addWidget(tabs_);
+  rows->addWidget(pages, 1);
+  connect(&desk, &Desk::changed, this, &AskStage::refresh);
+  refresh();
+}
+
+QWidget* AskStage::make_see_page() {
+  auto* page = new QWidget(this);
+  auto* below = new QGridLayout(page);
+  below->setContentsMargins(0, 6, 0, 0);
   below->setHorizontalSpacing(22);
   below->setColumnStretch(0, 4);
   below->setColumnStretch(1, 3);
   below->setRowStretch(1, 1);
-  motion_heading_ = make_heading({}, this);
+  motion_heading_ = make_heading({}, page);
   below->addWidget(motion_heading_, 0, 0);
-  motion_ = new MotionView(desk, this);
+  motion_ = new MotionView(desk_, page);
   below->addWidget(motion_, 1, 0);
-  below->addWidget(make_heading("Will it last?", this), 0, 1);
-  below->addWidget(new BudgetBars(desk, this), 1, 1);
-  rows->addLayout(below, 1);
-  connect(&desk, &Desk::changed, this, &AskStage::refresh);
-  refresh();
+  below->addWidget(make_heading("Will it last?", page), 0, 1);
+  below->addWidget(new BudgetBars(desk_, page), 1, 1);
+  return page;
+}
+
+void AskStage::play() {
+  tabs_->choose(0);
+  motion_->toggle();
+}
+
+bool AskStage::key(QKeyEvent* event) {
+  if (event->key() != Qt::Key_T) return false;
+  tabs_->choose(1);
+  measure_->tap();
+  return true;
 }
 
 void AskStage::add_meter() {
@@ -174,10 +210,15 @@ void AskStage::refresh() {
   show_exposure();
   if (sums && sums->step) {
     const double px = *sums->step * desk_.take().film.size.width;
-    motion_heading_->setText(QString("How it will move: %1 px of %2 a frame, trail %3 px")
+    QString judgement = plan::motion_word(*sums->screen_crossing_s, *sums->step, sums->trail);
+    judgement[0] = judgement[0].toUpper();
+    motion_heading_->setText(QString("%4: %1 px of %2 a frame, trail %3 px, across in %5")
                                  .arg(QString::fromStdString(format_number(px, px < 10 ? 1 : 0)))
                                  .arg(desk_.take().film.size.width)
-                                 .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0))));
+                                 .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0)),
+                                      judgement, QString::fromStdString(format_length(*sums->screen_crossing_s, 1))));
+    motion_heading_->setToolTip("Calm from 7 s for the frame's width at 24 fps, natural from half of that, broken up where a step passes a twentieth of the "
+                                "width and no long trail bridges it. Source: cinematographers' panning rule.");
   } else {
     motion_heading_->setText("How it will move");
   }

@@ -3,9 +3,11 @@
 
 #include <map>
 
+#include "app/stages/ask/measure_pane.h"
 #include "app/stages/ask/motion_view.h"
 #include "app/stages/stage.h"
 #include "app/widgets/sentence.h"
+#include "app/widgets/word_tabs.h"
 
 namespace askcount::app {
 
@@ -17,17 +19,21 @@ class AskStage : public Stage {
   QString findings_title() const override { return "Before you go"; }
   QString foot() const override;
   bool done() const override { return desk_.sums().has_value(); }
-  void play() override { motion_->toggle(); }
+  void play() override;
+  bool key(QKeyEvent* event) override;
 
  private:
   void refresh();
   void add_slot(plan::Slot slot);
   void add_meter();
   void show_exposure();
+  QWidget* make_see_page();
 
   Sentence* sentence_;
   std::map<plan::Slot, SlotField*> slots_;
   SlotField *subject_, *meter_, *filters_, *dials_;
+  WordTabs* tabs_;
+  MeasurePane* measure_;
   QLabel* motion_heading_;
   MotionView* motion_;
 };

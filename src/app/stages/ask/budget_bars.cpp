@@ -4,6 +4,7 @@
 #include <algorithm>
 
 #include "app/look/look.h"
+#include "base/units.h"
 
 namespace askcount::app {
 
@@ -35,7 +36,8 @@ void BudgetBars::paintEvent(QPaintEvent*) {
     p.setPen(c.muted);
     p.setFont(words(9));
     QString told = QString::fromStdString(b.words);
-    if (b.ends_at_frame) told += QString(", ends after %1").arg(*b.ends_at_frame);
+    if (b.ends_at_frame)
+      told += QString(", ends after %1 at %2").arg(QString::fromStdString(format_count(*b.ends_at_frame)), QString::fromStdString(format_clock(later(t.start, b.ends_after_s), t.place.zone)));
     p.drawText(QRectF(0, top, width(), 17), Qt::AlignRight | Qt::AlignVCenter, told);
     const QRectF bar(0, top + 18, width(), 6);
     p.fillRect(bar, c.line);

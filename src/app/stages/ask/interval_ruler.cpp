@@ -72,6 +72,29 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     const QString label = QString("%1, by habit").arg(habit.subject);
     p.drawText(QPointF(band.center().x() - p.fontMetrics().horizontalAdvance(label) / 2.0, kTop + kHeight + 34), label);
   }
+  // Where each measured motion would have it.
+  if (s.screen_crossing_s) {
+    p.setFont(words(8));
+    int row = 0;
+    for (const plan::Measure& m : desk_.take().measures) {
+      const double at = x_of(plan::interval_for(m, *s.screen_crossing_s, s.fps.value()));
+      p.setPen(QPen(c.ink, 2));
+      p.drawLine(QPointF(at, kTop - 3), QPointF(at, kTop + kHeight + 3));
+      const QString label = plan::measure_words(m.way);
+      const double w = p.fontMetrics().horizontalAdvance(label);
+      p.drawText(QPointF(std::clamp(at + 4, 0.0, width() - w), kTop + 8 + 8 * (row++ % 2)), label);
+    }
+  }
+  // Where the batteries end: longer intervals take more hours than they have.
+  if (const auto longest = plan::longest_interval(s, desk_.take().shot, desk_.take().kit, desk_.take().outing()); longest && x_of(*longest) < track.right() - 2) {
+    QColor hatch = c.stop;
+    hatch.setAlphaF(0.55F);
+    p.fillRect(QRectF(x_of(*longest), kTop, track.right() - x_of(*longest), kHeight), QBrush(hatch, Qt::BDiagPattern));
+    p.setPen(c.stop);
+    p.setFont(words(8.5));
+    const QString label = "battery ends first, from " + QString::fromStdString(format_length(*longest, 1));
+    p.drawText(QPointF(track.right() - p.fontMetrics().horizontalAdvance(label), kTop - 7), label);
+  }
   const double x = x_of(s.interval_s);
   const QPolygonF marker({{x - 9, kTop - 7}, {x + 9, kTop - 7}, {x + 9, kTop + 14}, {x, kTop + kHeight + 1}, {x - 9, kTop + 14}});
   p.setPen(QPen(hasFocus() ? c.field : c.ink, hasFocus() ? 2.6 : 1.6));

@@ -58,8 +58,24 @@ void MotionView::paintEvent(QPaintEvent*) {
   land.lineTo(width(), height());
   p.fillPath(land, QColor(0x35, 0x4F, 0x5A));
   QColor body = current_light() == Light::Day ? QColor(0x5F, 0x77, 0x80) : QColor(0xC6, 0xD2, 0xD6);
+  // The real thing where two test pictures have it: drawn a few times along its trail, each as faint as it was short there.
+  const QImage part = shown_picture(desk_.tests().part());
+  const double part_scale = part.isNull() ? 0 : width() / desk_.tests().part().text("width").toDouble();
+  const double angle = desk_.tests().motion() ? desk_.tests().motion()->direction_deg : 0;
+  const bool leftwards = angle > 90 && angle < 270;
+  const auto draw_part = [&](double x, double strength) {
+    const QSizeF shown(part.width() * part_scale, part.height() * part_scale);
+    const int times = std::clamp(static_cast<int>(trail / 2) + 1, 1, 9);
+    for (int i = 0; i < times; ++i) {
+      p.setOpacity(strength / times * (times > 1 ? 1.6 : 1.0));
+      const double at = x + (times > 1 ? trail * i / (times - 1) : 0);
+      p.drawImage(QRectF(QPointF(leftwards ? width() - at - shown.width() : at, std::clamp(y - shown.height() / 2, 0.0, std::max(0.0, height() - shown.height()))), shown), part);
+    }
+    p.setOpacity(1);
+  };
   // One exposure: the subject smeared over its trail.
   const auto draw = [&](double x, double strength) {
+    if (part_scale > 0) return draw_part(x, strength);
     QColor colour = body;
     colour.setAlphaF(static_cast<float>(strength * size / (size + trail)));
     p.setPen(Qt::NoPen);

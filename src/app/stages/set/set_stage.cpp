@@ -58,7 +58,7 @@ SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   sentence_->add("My timer is the");
   timer_ = sentence_->add_slot("timer");
   QStringList names;
-  for (const timer::TimerModel& t : timer::shipped_timers()) names << QString::fromStdString(t.name);
+  for (const plan::Timer& t : plan::shipped_timers()) names << QString::fromStdString(t.name);
   timer_->set_choices(names);
   sentence_->add(". It counts the");
   counts_ = sentence_->add_slot("what the timer counts");
@@ -84,7 +84,7 @@ SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
 }
 
 void SetStage::refresh() {
-  const timer::TimerModel& model = timer::timer_named(desk_.take().timer);
+  const plan::Timer& model = desk_.take().timer_model();
   timer_->set(QString::fromStdString(model.name), SlotField::Kind::Plain);
   counts_->set(model.counts == timer::Counts::Interval ? "interval" : "gap", SlotField::Kind::Answer);
   sentence_->reflow();
@@ -104,7 +104,7 @@ Findings SetStage::findings() const {
 }
 
 QString SetStage::foot() const {
-  const timer::TimerModel& m = timer::timer_named(desk_.take().timer);
+  const plan::Timer& m = desk_.take().timer_model();
   return QString("Steps of %1, %2").arg(QString::fromStdString(format_length(m.smallest_step_s)),
                                         m.max_count > 0 ? QString("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
                                                         : QString("endless"));

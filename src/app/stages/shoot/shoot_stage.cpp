@@ -5,6 +5,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "base/dials.h"
 #include "base/units.h"
 #include "picture/metadata.h"
 
@@ -15,9 +16,9 @@ constexpr int kHeadHeight = 178;
 
 QString exposure_words(const ramp::Exposure& e) {
   return QString("%1, f/%2, ISO %3")
-      .arg(QString::fromStdString(format_shutter(picture::marked_shutter(e.shutter_s))),
-           QString::fromStdString(format_number(picture::marked_f_number(e.f_number), 1)),
-           QString::fromStdString(format_number(picture::marked_iso(e.iso), 0)));
+      .arg(QString::fromStdString(format_shutter(marked_shutter(e.shutter_s))),
+           QString::fromStdString(format_number(marked_f_number(e.f_number), 1)),
+           QString::fromStdString(format_number(marked_iso(e.iso), 0)));
 }
 
 }  // namespace

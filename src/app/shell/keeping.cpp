@@ -1,0 +1,65 @@
+#include "app/shell/keeping.h"
+
+#include <QDateTime>
+#include <QStandardPaths>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/json.h"
+
+namespace askcount::app {
+namespace fs = std::filesystem;
+namespace {
+
+constexpr int kRecent = 8;
+fs::path recent_file() { return data_folder() / "recent.json"; }
+
+}  // namespace
+
+fs::path data_folder() {
+  const fs::path folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString();
+  std::error_code ec;
+  fs::create_directories(folder, ec);
+  return folder;
+}
+
+QStringList recent_takes() {
+  QStringList list;
+  std::error_code ec;
+  if (!fs::exists(recent_file(), ec)) return list;
+  try {
+    for (const Json& file : read_json(recent_file()))
+      if (file.is_string() && fs::exists(file.get<std::string>(), ec)) list << QString::fromStdString(file.get<std::string>());
+  } catch (const Error&) {
+    // A damaged list is no list.
+  }
+  return list;
+}
+
+void remember_take(const fs::path& file) {
+  QStringList list = recent_takes();
+  const QString name = QString::fromStdString(fs::absolute(file).string());
+  list.removeAll(name);
+  list.prepend(name);
+  Json json = Json::array();
+  for (int i = 0; i < std::min<int>(kRecent, static_cast<int>(list.size())); ++i) json.push_back(list[i].toStdString());
+  try {
+    write_file_atomically(recent_file(), json.dump(1));
+  } catch (const Error&) {
+    // Not being able to remember is no reason to stop.
+  }
+}
+
+fs::path unsaved_file() { return data_folder() / "unsaved.askcount"; }
+
+fs::path put_unsaved_aside() {
+  std::error_code ec;
+  if (!fs::exists(unsaved_file(), ec)) return {};
+  const fs::path aside = data_folder() / ("take of " + QDateTime::currentDateTime().toString("yyyy-MM-dd HH.mm.ss.zzz") + ".askcount").toStdString();
+  fs::rename(unsaved_file(), aside, ec);
+  if (ec) return {};
+  remember_take(aside);
+  return aside;
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,21 @@
+// What is kept between sessions: recent takes, and a take that has no file of its own yet.
+#pragma once
+
+#include <QStringList>
+#include <filesystem>
+
+namespace askcount::app {
+
+/// The folder for it, made where it is missing: the system's place for an application's data.
+std::filesystem::path data_folder();
+
+/// The takes opened last, the newest first, at most eight; those that are gone are left out.
+QStringList recent_takes();
+void remember_take(const std::filesystem::path& file);
+
+/// Where a take without a file saves itself, so that a crash loses nothing.
+std::filesystem::path unsaved_file();
+/// Puts an unsaved take aside under a name of its own before another begins; returns where.
+std::filesystem::path put_unsaved_aside();
+
+}  // namespace askcount::app

@@ -1,0 +1,244 @@
+#include "app/shell/kit_editor.h"
+
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QVBoxLayout>
+#include <algorithm>
+
+#include "app/look/look.h"
+#include "app/stages/stage.h"
+#include "app/widgets/press_button.h"
+#include "app/widgets/slot_wiring.h"
+#include "base/error.h"
+#include "base/files.h"
+
+namespace askcount::app {
+namespace {
+
+struct KitList {
+  const char* key;
+  const char* name;
+};
+constexpr KitList kLists[] = {{"bodies", "Bodies"},       {"lenses", "Lenses"},   {"timers", "Timers"}, {"cards", "Cards"},
+                              {"batteries", "Batteries"}, {"filters", "Filters"}, {"lamps", "Lamps"}};
+
+/// "sensor_width_mm" is "sensor width, mm".
+QString label_of(QString key) {
+  for (const char* unit : {"mm", "s", "mb", "gb", "mb_s", "mbit_s", "fps", "hours", "stops", "um"})
+    if (key.endsWith(QString("_") + unit) && key.length() > static_cast<int>(strlen(unit)) + 1) {
+      QString shown = unit;
+      shown.replace("mb_s", "MB/s").replace("mbit_s", "Mbit/s").replace("mb", "MB").replace("gb", "GB");
+      return key.left(key.length() - static_cast<int>(strlen(unit)) - 1).replace('_', ' ') + ", " + shown;
+    }
+  return key.replace('_', ' ');
+}
+
+QString value_words(const Json& value) {
+  if (value.is_string()) return to_q(value.get<std::string>());
+  if (value.is_boolean()) return value.get<bool>() ? "yes" : "no";
+  return QString::number(value.get<double>(), 'g', 7);
+}
+
+/// What was typed, as the kind of value that was there.
+Json typed(const QString& text, const Json& before) {
+  if (before.is_string()) return text.toStdString();
+  if (before.is_boolean()) {
+    const QString word = text.trimmed().toLower();
+    if (word != "yes" && word != "no") throw bad_input("Write yes or no.");
+    return word == "yes";
+  }
+  bool number = false;
+  const double v = QString(text).replace(',', '.').toDouble(&number);
+  if (!number) throw bad_input("\"" + text.toStdString() + "\" is not a number.");
+  return v;
+}
+
+}  // namespace
+
+KitEditor::KitEditor(Desk& desk, QWidget* parent) : QDialog(parent), desk_(desk) {
+  setWindowTitle("The kit");
+  setObjectName("kit");
+  resize(860, 560);
+  auto* down = new QVBoxLayout(this);
+  down->setContentsMargins(22, 18, 22, 16);
+  down->addWidget(make_heading("What comes along. The first of each list is in use; batteries, cards and filters all come along.", this));
+  auto* across = new QHBoxLayout;
+  lists_ = new QListWidget(this);
+  lists_->setObjectName("kit lists");
+  for (const KitList& l : kLists) lists_->addItem(l.name);
+  lists_->setFixedWidth(120);
+  entries_ = new QListWidget(this);
+  entries_->setObjectName("kit entries");
+  entries_->setFixedWidth(210);
+  for (QListWidget* l : {lists_, entries_}) {
+    l->setFont(words(10.5));
+    l->setFrameShape(QFrame::NoFrame);
+  }
+  scroll_ = new QScrollArea(this);
+  scroll_->setWidgetResizable(true);
+  scroll_->setFrameShape(QFrame::NoFrame);
+  across->addWidget(lists_);
+  across->addWidget(entries_);
+  across->addWidget(scroll_, 1);
+  down->addLayout(across, 1);
+  said_ = new QLabel(this);
+  said_->setObjectName("kit said");
+  said_->setWordWrap(true);
+  said_->setFont(words(9.5));
+  down->addWidget(said_);
+  auto* buttons = new QHBoxLayout;
+  const auto button = [&](const char* name, void (KitEditor::*press)()) {
+    auto* b = new PressButton(name, false, this);
+    b->setAutoDefault(false);
+    connect(b, &QPushButton::clicked, this, press);
+    buttons->addWidget(b);
+  };
+  button("Add another", &KitEditor::add);
+  button("Remove", &KitEditor::remove);
+  button("Use this one", &KitEditor::use_first);
+  buttons->addStretch();
+  button("Bring in a file…", &KitEditor::import_file);
+  button("Write a file…", &KitEditor::export_file);
+  auto* done = new PressButton("Done", true, this);
+  done->setAutoDefault(false);
+  connect(done, &QPushButton::clicked, this, &QDialog::accept);
+  buttons->addWidget(done);
+  down->addLayout(buttons);
+  connect(lists_, &QListWidget::currentRowChanged, this, [this] { refresh(); });
+  connect(entries_, &QListWidget::currentRowChanged, this, [this] { if (!filling_) show_entry(); });
+  connect(&desk, &Desk::changed, this, [this] { if (isVisible()) refresh(); });
+  lists_->setCurrentRow(0);
+}
+
+Json KitEditor::kit() const { return plan::to_json(desk_.take().kit); }
+
+void KitEditor::say(const QString& text, bool bad) {
+  QPalette ink = said_->palette();
+  ink.setColor(QPalette::WindowText, bad ? colours().stop : colours().ok);
+  said_->setPalette(ink);
+  said_->setText(text);
+}
+
+void KitEditor::change(const std::function<void(Json&)>& edit) {
+  try {
+    Json json = kit();
+    edit(json);
+    const plan::Kit next = plan::kit_from_json(json, "The kit");
+    desk_.edit([&](take::Take& t) { t.kit = next; });
+    say({}, false);
+  } catch (const Error& e) {
+    say(QString::fromUtf8(e.what()), true);
+    show_entry();
+  }
+}
+
+void KitEditor::refresh() {
+  const Json list = kit()[kLists[std::max(0, lists_->currentRow())].key];
+  const int at = entries_->currentRow();
+  filling_ = true;
+  entries_->clear();
+  for (const Json& entry : list) entries_->addItem(to_q(entry["name"].get<std::string>()));
+  entries_->setCurrentRow(std::clamp(at, 0, std::max(0, entries_->count() - 1)));
+  filling_ = false;
+  show_entry();
+}
+
+void KitEditor::add_field(const QString& key, const Json& value, const std::vector<std::string>& path, int row) {
+  auto* grid = static_cast<QGridLayout*>(scroll_->widget()->layout());
+  auto* label = new QLabel(path.size() > 1 ? "printed for " + label_of(key) : label_of(key), scroll_->widget());
+  label->setFont(words(10));
+  auto* edit = new QLineEdit(value_words(value), scroll_->widget());
+  edit->setObjectName(key);
+  edit->setFont(figures(10));
+  edit->setAccessibleName(label->text());
+  grid->addWidget(label, row, 0);
+  grid->addWidget(edit, row, 1);
+  connect(edit, &QLineEdit::editingFinished, this, [this, edit, value, path, before = edit->text()] {
+    if (edit->text() == before) return;
+    const QString text = edit->text();
+    // The line is gone once the entry is shown anew: leave its signal first.
+    QMetaObject::invokeMethod(this, [this, text, value, path] {
+      change([&](Json& json) {
+        Json* at = &json[kLists[lists_->currentRow()].key][static_cast<size_t>(entries_->currentRow())];
+        for (const std::string& step : path) at = &(*at)[step];
+        *at = typed(text, value);
+      });
+    }, Qt::QueuedConnection);
+  });
+}
+
+void KitEditor::show_entry() {
+  auto* fields = new QWidget;
+  auto* grid = new QGridLayout(fields);
+  grid->setHorizontalSpacing(14);
+  grid->setVerticalSpacing(5);
+  scroll_->setWidget(fields);
+  const Json list = kit()[kLists[std::max(0, lists_->currentRow())].key];
+  const int at = entries_->currentRow();
+  if (at < 0 || at >= static_cast<int>(list.size())) return;
+  int row = 0;
+  for (const auto& [key, value] : list[static_cast<size_t>(at)].items()) {
+    if (value.is_object())
+      for (const auto& [inner, v] : value.items()) add_field(to_q(inner), v, {key, inner}, row++);
+    else add_field(to_q(key), value, {key}, row++);
+  }
+  grid->setRowStretch(row, 1);
+}
+
+void KitEditor::add() {
+  const KitList& l = kLists[lists_->currentRow()];
+  change([&](Json& json) {
+    Json& list = json[l.key];
+    Json entry = list.empty() ? Json::object() : list[static_cast<size_t>(std::max(0, entries_->currentRow()))];
+    std::string name = "New one";
+    for (int n = 2; std::any_of(list.begin(), list.end(), [&](const Json& e) { return e["name"] == name; }); ++n) name = "New one " + std::to_string(n);
+    entry["name"] = name;
+    list.push_back(entry);
+  });
+  entries_->setCurrentRow(entries_->count() - 1);
+}
+
+void KitEditor::remove() {
+  const int at = entries_->currentRow();
+  if (at < 0) return;
+  change([&](Json& json) { json[kLists[lists_->currentRow()].key].erase(static_cast<size_t>(at)); });
+}
+
+void KitEditor::use_first() {
+  const int at = entries_->currentRow();
+  if (at < 0) return;
+  change([&](Json& json) {
+    Json& list = json[kLists[lists_->currentRow()].key];
+    std::rotate(list.begin(), list.begin() + at, list.begin() + at + 1);
+  });
+  if (std::string_view(kLists[lists_->currentRow()].key) == "timers" && !desk_.take().kit.timers.empty())
+    desk_.edit([](take::Take& t) { t.timer = t.kit.timers.front().name; });
+  entries_->setCurrentRow(0);
+}
+
+void KitEditor::import_file() {
+  const QString file = QFileDialog::getOpenFileName(this, "Bring in a kit", {}, "Kits (*.json)");
+  if (file.isEmpty()) return;
+  try {
+    const plan::Kit next = plan::load_kit(file.toStdString());
+    desk_.edit([&](take::Take& t) { t.kit = next; });
+    say("Brought in. Ctrl+Z takes it back.", false);
+  } catch (const Error& e) {
+    say(QString::fromUtf8(e.what()), true);
+  }
+}
+
+void KitEditor::export_file() {
+  QString file = QFileDialog::getSaveFileName(this, "Write the kit as", {}, "Kits (*.json)");
+  if (file.isEmpty()) return;
+  if (!file.endsWith(".json")) file += ".json";
+  try {
+    write_file_atomically(file.toStdString(), kit().dump(2) + "\n");
+    say("Written to " + file + ".", false);
+  } catch (const Error& e) {
+    say(QString::fromUtf8(e.what()), true);
+  }
+}
+
+}  // namespace askcount::app

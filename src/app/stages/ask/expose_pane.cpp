@@ -1,0 +1,142 @@
+#include "app/stages/ask/expose_pane.h"
+
+#include <QRegularExpression>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/widgets/slot_wiring.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "plan/close_up.h"
+
+namespace askcount::app {
+namespace {
+
+QString metres(double m) {
+  if (std::isinf(m)) return "infinity";
+  return m < 1 ? to_q(format_number(m * 100, 0)) + " cm" : to_q(format_number(m, m < 10 ? 2 : m < 100 ? 1 : 0)) + " m";
+}
+
+double number_in(const std::string& text, double low, double high) {
+  static const QRegularExpression digits("-?[0-9]+([.,][0-9]+)?");
+  const auto found = digits.match(to_q(text));
+  const double v = found.captured().replace(',', '.').toDouble();
+  if (!found.hasMatch() || v < low || v > high) throw bad_input("Write a number from " + format_number(low, 2) + " to " + format_number(high, 0) + ".");
+  return v;
+}
+
+}  // namespace
+
+ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 8, 0, 0);
+  sentence_ = new Sentence(this, 12);
+  const auto answer = [this](const char* name) {
+    SlotField* slot = sentence_->add_slot(name);
+    slot->setEnabled(false);
+    return slot;
+  };
+  sentence_->add("With the");
+  lens_ = sentence_->add_slot("lens");
+  sentence_->add(", frame and focus by a test exposure of");
+  test_ = answer("test exposure");
+  sentence_->add(": just as bright.");
+  sentence_->add_break();
+  sentence_->add("Focused at");
+  distance_ = sentence_->add_slot("focus distance");
+  sentence_->add("it is sharp");
+  depth_ = answer("depth of field");
+  sentence_->add("; the hyperfocal distance is");
+  hyperfocal_ = answer("hyperfocal distance");
+  sentence_->add(". Where nothing can be reckoned, focus a third into the scene.");
+  sentence_->add_break();
+  sentence_->add("Stars at a declination of");
+  declination_ = sentence_->add_slot("declination");
+  sentence_->add("drift");
+  drift_ = answer("star drift");
+  sentence_->add("in one shutter. Points by school: 500 rule");
+  school500_ = answer("500 rule");
+  sentence_->add(", 600 rule");
+  school600_ = answer("600 rule");
+  sentence_->add(", aperture and pitch");
+  school_pitch_ = answer("aperture and pitch rule");
+  sentence_->add(".");
+  sentence_->add_break();
+  sentence_->add("As a close-up at");
+  magnification_ = sentence_->add_slot("magnification");
+  sentence_->add("life size");
+  close_ = answer("close-up depth");
+  sentence_->add("are sharp; growing");
+  grows_ = sentence_->add_slot("growth");
+  sentence_->add("an hour it is to be focused again");
+  refocus_ = answer("refocus");
+  sentence_->add(".");
+  rows->addWidget(sentence_);
+  rows->addStretch();
+  using take::Take;
+  wire(desk, sentence_, distance_, [](Take& t, const std::string& s) { t.focus.distance_m = number_in(s, 0.01, 100000) * (s.find("cm") != std::string::npos ? 0.01 : 1); },
+       [](Take& t, int n) { t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0); });
+  wire(desk, sentence_, declination_, [](Take& t, const std::string& s) { t.focus.declination_deg = number_in(s, -90, 90); },
+       [](Take& t, int n) { t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0); });
+  wire(desk, sentence_, magnification_, [](Take& t, const std::string& s) { t.focus.magnification = s.find("no") == 0 ? 0 : number_in(s, 0, 10); },
+       [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
+  wire(desk, sentence_, grows_, [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000); },
+       [](Take& t, int n) { t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0); });
+  connect(lens_, &SlotField::committed, this, [this](const QString& name) {
+    desk_.edit([&](Take& t) {
+      const auto it = std::find_if(t.kit.lenses.begin(), t.kit.lenses.end(), [&](const plan::Lens& l) { return to_q(l.name) == name; });
+      if (it != t.kit.lenses.end()) std::rotate(t.kit.lenses.begin(), it, it + 1);
+    });
+  });
+  connect(lens_, &SlotField::nudged, this, [this](int n) {
+    desk_.edit([n](Take& t) {
+      if (auto& l = t.kit.lenses; l.size() > 1) std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
+    });
+  });
+  connect(&desk, &Desk::changed, this, &ExposePane::refresh);
+  refresh();
+}
+
+void ExposePane::refresh() {
+  using Kind = SlotField::Kind;
+  const take::Take& t = desk_.take();
+  QStringList lenses;
+  for (const plan::Lens& l : t.kit.lenses) lenses << to_q(l.name);
+  lens_->set_choices(lenses);
+  lens_->set(to_q(t.lens().name.empty() ? "24 mm" : t.lens().name), Kind::Plain);
+  distance_->set(metres(t.focus.distance_m), Kind::Plain);
+  declination_->set(to_q(format_number(t.focus.declination_deg, 0)) + "°", Kind::Plain);
+  const bool close = t.focus.magnification > 0;
+  magnification_->set(close ? to_q(format_number(t.focus.magnification, 2)) + " ×" : "no", Kind::Plain);
+  grows_->set(to_q(format_number(t.focus.grows_mm_per_hour, 1)) + " mm", Kind::Plain);
+  for (SlotField* slot : {test_, drift_, school500_, school600_, school_pitch_, depth_, hyperfocal_, close_, refocus_}) slot->set("?", Kind::Open);
+  if (desk_.sums()) {
+    const plan::Sums& s = *desk_.sums();
+    const std::optional<plan::ExposureMatch> match = t.metered ? std::optional(plan::match_exposure(*t.metered, s.shutter_s, t.kit)) : std::nullopt;
+    const double f = match ? match->setting.f_number : t.lens().widest_f;
+    if (match) test_->set(to_q(plan::metered_words(plan::test_exposure(match->setting, t.kit))), Kind::Answer);
+    const double drift = plan::star_drift_px(s.shutter_s, t.lens().focal_mm, t.body().pixel_um(), t.focus.declination_deg);
+    drift_->set(to_q(format_number(drift, drift < 10 ? 1 : 0)) + " px", Kind::Answer);
+    const plan::StarSchools schools = plan::star_schools(t.body(), t.lens(), f);
+    school500_->set(to_q(format_length(schools.by_500, 1)), Kind::Answer);
+    school600_->set(to_q(format_length(schools.by_600, 1)), Kind::Answer);
+    school_pitch_->set(to_q(format_length(schools.by_pixel, 1)), Kind::Answer);
+    const plan::Depth d = plan::depth_of_field(t.body(), t.lens().focal_mm, f, t.focus.distance_m);
+    depth_->set("from " + metres(d.near_m) + " to " + metres(d.far_m), Kind::Answer);
+    depth_->setToolTip(QString("At f/%1, with a blur of two pixels. Source: thin lens.").arg(to_q(format_number(f, 1))));
+    hyperfocal_->set(metres(d.hyperfocal_m), Kind::Answer);
+    if (close) {
+      const plan::CloseUp c = plan::close_up(t.body(), t.focus.magnification, f);
+      close_->set(to_q(format_number(c.depth_mm, c.depth_mm < 1 ? 2 : 1)) + " mm", Kind::Answer);
+      const auto every = plan::refocus_every(c, t.focus.grows_mm_per_hour, s);
+      refocus_->set(every ? "every " + to_q(counted(*every, "frame")) : QString("never"), Kind::Answer);
+    } else {
+      close_->set("0 mm", Kind::Open);
+      refocus_->set("never", Kind::Answer);
+    }
+  }
+  sentence_->reflow();
+}
+
+}  // namespace askcount::app

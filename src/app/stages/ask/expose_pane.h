@@ -1,0 +1,23 @@
+// Exposure and focus: what to frame and focus by, stars, depth of field, close-ups.
+#pragma once
+
+#include <QWidget>
+
+#include "app/shell/desk.h"
+#include "app/widgets/sentence.h"
+
+namespace askcount::app {
+
+class ExposePane : public QWidget {
+ public:
+  ExposePane(Desk& desk, QWidget* parent);
+
+ private:
+  void refresh();
+
+  Desk& desk_;
+  Sentence* sentence_;
+  SlotField *test_, *lens_, *declination_, *drift_, *school500_, *school600_, *school_pitch_, *distance_, *depth_, *hyperfocal_, *magnification_, *close_, *grows_, *refocus_;
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,156 @@
+#include "app/stages/ask/measure_pane.h"
+
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+
+#include "app/widgets/slot_wiring.h"
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::app {
+
+using plan::MotionWay;
+
+MeasurePane::MeasurePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  auto* across = new QHBoxLayout(this);
+  across->setContentsMargins(0, 8, 0, 0);
+  across->setSpacing(20);
+  auto* left = new QVBoxLayout;
+  left->setSpacing(6);
+  sentence_ = new Sentence(this, 12);
+  const auto answer = [this](const char* name) {
+    SlotField* slot = sentence_->add_slot(name);
+    slot->setEnabled(false);
+    return slot;
+  };
+  sentence_->add("By the watch it crosses the frame in");
+  watch_ = answer("crossing by stopwatch");
+  sentence_->add(".");
+  sentence_->add_break();
+  sentence_->add("By two pictures");
+  pictures_ = answer("crossing by pictures");
+  sentence_->add(".");
+  sentence_->add_break();
+  sentence_->add("At");
+  speed_ = sentence_->add_slot("speed of the subject");
+  sentence_->add("and");
+  distance_ = sentence_->add_slot("distance of the subject");
+  sentence_->add("away it crosses in");
+  crosses_ = answer("crossing by speed");
+  sentence_->add(".");
+  left->addWidget(sentence_);
+  const auto row = [&](std::initializer_list<QWidget*> buttons) {
+    auto* line = new QHBoxLayout;
+    line->setSpacing(8);
+    for (QWidget* b : buttons) line->addWidget(b);
+    line->addStretch();
+    left->addLayout(line);
+  };
+  tap_ = new PressButton("It enters (T)", false, this);
+  tap_->setObjectName("tap");
+  again_ = new PressButton("Start again", false, this);
+  use_watch_ = new PressButton("Use the watch", false, this);
+  use_pictures_ = new PressButton("Use the pictures", false, this);
+  use_speed_ = new PressButton("Use the speed", false, this);
+  choose_ = new PressButton("Choose two pictures…", false, this);
+  row({tap_, again_, use_watch_});
+  row({choose_, use_pictures_, use_speed_});
+  left->addStretch();
+  across->addLayout(left, 5);
+  view_ = new PicturesView(desk, this);
+  across->addWidget(view_, 4);
+
+  connect(tap_, &QPushButton::clicked, this, &MeasurePane::tap);
+  connect(again_, &QPushButton::clicked, this, [this] {
+    taps_.clear();
+    clock_.invalidate();
+    running_.stop();
+    refresh();
+  });
+  connect(use_watch_, &QPushButton::clicked, this, [this] { use(MotionWay::Stopwatch); });
+  connect(use_pictures_, &QPushButton::clicked, this, [this] { use(MotionWay::Pictures); });
+  connect(use_speed_, &QPushButton::clicked, this, [this] { use(MotionWay::Speed); });
+  connect(choose_, &QPushButton::clicked, this, &MeasurePane::choose_pictures);
+  connect(&running_, &QTimer::timeout, this, &MeasurePane::refresh);
+  const auto take_number = [this](double& into, const char* unit) {
+    return [this, &into, unit](const QString& text) {
+      try {
+        into = parse_positive(QString(text).remove(unit).trimmed().toStdString(), "The value");
+        sentence_->complain({});
+        use(MotionWay::Speed);
+      } catch (const Error& e) {
+        sentence_->complain(QString::fromUtf8(e.what()));
+      }
+      refresh();
+    };
+  };
+  connect(speed_, &SlotField::committed, this, take_number(metres_per_s_, "m/s"));
+  connect(distance_, &SlotField::committed, this, take_number(metres_, "m"));
+  connect(speed_, &SlotField::nudged, this, [this](int n) { metres_per_s_ = std::max(0.1, metres_per_s_ * std::pow(1.1, n)), refresh(); });
+  connect(distance_, &SlotField::nudged, this, [this](int n) { metres_ = std::max(0.1, metres_ * std::pow(1.1, n)), refresh(); });
+  connect(&desk.tests(), &TestPictures::found, this, [this] {
+    const double crossing = desk_.tests().motion()->crossing_s;
+    desk_.edit([&](take::Take& t) { t.measured({MotionWay::Pictures, crossing, 0, 1}); });
+  });
+  connect(&desk, &Desk::changed, this, &MeasurePane::refresh);
+  refresh();
+}
+
+void MeasurePane::tap() {
+  if (!clock_.isValid()) {
+    clock_.start();
+    running_.start(100);
+  } else {
+    taps_.push_back(static_cast<double>(clock_.elapsed()) / 1000);
+    clock_.invalidate();
+    running_.stop();
+    const plan::Measure m = plan::stopwatch(taps_);
+    if (m.crossing_s > 0) desk_.edit([&](take::Take& t) { t.measured(m); });
+  }
+  refresh();
+}
+
+void MeasurePane::use(MotionWay way) {
+  const plan::Measure speed{MotionWay::Speed, 1 / motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm, desk_.take().body().sensor_width_mm), 0, 1};
+  desk_.edit([&](take::Take& t) {
+    if (way == MotionWay::Speed) t.measured(speed);
+    for (const plan::Measure& m : t.measures)
+      if (m.way == way) return t.wish(plan::Slot::FieldCrossing, m.crossing_s);
+  });
+}
+
+void MeasurePane::choose_pictures() {
+  const QStringList files = QFileDialog::getOpenFileNames(this, "Two pictures of the subject, some seconds apart", {}, "Pictures (*.jpg *.jpeg *.JPG *.JPEG)");
+  if (files.size() == 2) desk_.choose_tests(files[0].toStdString(), files[1].toStdString());
+  else if (!files.isEmpty()) sentence_->complain("Choose exactly two pictures.");
+}
+
+void MeasurePane::refresh() {
+  using Kind = SlotField::Kind;
+  const plan::Measure* by[3] = {};
+  for (const plan::Measure& m : desk_.take().measures) by[static_cast<int>(m.way)] = &m;
+  const auto crossing = [](const plan::Measure& m) { return to_q(format_length(m.crossing_s, m.crossing_s < 10 ? 2 : 1)); };
+  if (clock_.isValid()) watch_->set(to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) + " so far", Kind::Field);
+  else if (const plan::Measure* m = by[0])
+    watch_->set(crossing(*m) + (m->taps > 1 ? QString(" ± %1 (%2 times)").arg(to_q(format_length(std::max(0.01, m->spread_s), 2))).arg(m->taps) : QString(" (once)")), Kind::Answer);
+  else watch_->set("not yet", Kind::Open);
+  tap_->setText(clock_.isValid() ? "It leaves (T)" : "It enters (T)");
+  again_->setEnabled(!taps_.empty() || clock_.isValid());
+  use_watch_->setEnabled(by[0]);
+  const auto& motion = desk_.tests().motion();
+  if (motion)
+    pictures_->set(QString("%1 px/s, %2 of the width a second, %3: %4")
+                       .arg(to_q(format_number(motion->px_per_s, motion->px_per_s < 10 ? 1 : 0)), to_q(format_number(motion->frame_widths_per_s * 100, 2)) + " %",
+                            to_q(format_number(motion->direction_deg, 0)) + "°", to_q(format_length(motion->crossing_s, 1))),
+                   Kind::Answer);
+  else pictures_->set(desk_.tests().busy() ? "being measured" : "not yet", Kind::Open);
+  use_pictures_->setEnabled(motion.has_value());
+  speed_->set(to_q(format_number(metres_per_s_, 2)) + " m/s", Kind::Plain);
+  distance_->set(to_q(format_number(metres_, 1)) + " m", Kind::Plain);
+  const double widths = motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm, desk_.take().body().sensor_width_mm);
+  crosses_->set(to_q(format_length(1 / widths, 1)), Kind::Answer);
+  sentence_->reflow();
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,123 @@
+#include "app/stages/ask/shot_pane.h"
+
+#include <QRegularExpression>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <filesystem>
+
+#include "app/look/look.h"
+#include "app/widgets/slot_wiring.h"
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::app {
+namespace {
+
+const QStringList kDark = {"off", "on"};
+const QStringList kFiles = {"raw", "compressed", "raw and compressed"};
+const QStringList kCards = {"in turn", "both the same", "raw and compressed apart"};
+const QStringList kPower = {"batteries", "outside"};
+const QStringList kLamp = {"no lamp", "the kit's lamps"};
+
+}  // namespace
+
+ShotPane::ShotPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 8, 0, 0);
+  rows->setSpacing(4);
+  sentence_ = new Sentence(this, 12);
+  const auto plain = [](double v) { return to_q(format_number(v, 1)); };
+  const auto seconds = [](double v) { return v == 0 ? QString("no time") : to_q(format_length(v)); };
+  using take::Take;
+  sentence_->add("Each shot is");
+  number("exposures a shot", [](const Take& t) { return t.shot.brackets; }, [](Take& t, double v) { t.shot.brackets = static_cast<int>(v); if (v > 1 && t.shot.bracket_stops <= 0) t.shot.bracket_stops = 2; }, 1, 1, 9,
+         [](double v) { return to_q(counted(static_cast<long long>(v), "exposure")); });
+  sentence_->add(",");
+  number("stops between exposures", [](const Take& t) { return t.shot.bracket_stops; }, [](Take& t, double v) { t.shot.bracket_stops = v; }, 1.0 / 3, 0, 5, [plain](double v) { return plain(v) + " stops"; });
+  sentence_->add("apart. Long-exposure noise reduction is");
+  dark_ = sentence_->add_slot("long-exposure noise reduction");
+  sentence_->add(". Kept are");
+  files_ = sentence_->add_slot("files kept");
+  sentence_->add("files, cards filled");
+  cards_ = sentence_->add_slot("how cards are filled");
+  sentence_->add(". Hands need");
+  number("time at the dials", [](const Take& t) { return t.shot.turning_s; }, [](Take& t, double v) { t.shot.turning_s = v; }, 0.5, 0, 60, seconds);
+  sentence_->add("at the dials, the timer locks the camera for");
+  number("timer lock", [](const Take& t) { return t.shot.lock_s; }, [](Take& t, double v) { t.shot.lock_s = v; }, 0.5, 0, 60, seconds);
+  sentence_->add(". At each end");
+  number("spare shots", [](const Take& t) { return static_cast<double>(t.spare); }, [](Take& t, double v) { t.spare = static_cast<long long>(v); }, 5, 0, 100000,
+         [](double v) { return v == 0 ? QString("no spare shot") : to_q(counted(static_cast<long long>(v), "spare shot")); });
+  sentence_->add(", to shoot long and choose later.");
+  sentence_->add_break();
+  sentence_->add("It is");
+  number("temperature", [](const Take& t) { return t.temperature_c; }, [](Take& t, double v) { t.temperature_c = v; }, 1, -60, 60, [plain](double v) { return plain(v) + " °C"; });
+  sentence_->add("out there. Power comes from");
+  power_ = sentence_->add_slot("power");
+  sentence_->add(", light from");
+  lamp_ = sentence_->add_slot("lamp");
+  sentence_->add(", and the disk at home has");
+  number("disk at home", [](const Take& t) { return t.disk_free_gb; }, [](Take& t, double v) { t.disk_free_gb = v; }, 50, 0, 1e6, [](double v) { return v == 0 ? QString("an unknown room") : to_q(format_number(v, 0)) + " GB"; });
+  sentence_->add("free.");
+  rows->addWidget(sentence_);
+  bar_ = new ShotBar(this);
+  rows->addWidget(bar_);
+  swaps_ = new QLabel(this);
+  swaps_->setObjectName("swap plan");
+  swaps_->setWordWrap(true);
+  swaps_->setFont(words(9.5));
+  rows->addWidget(swaps_);
+  rows->addStretch();
+  wire_choice(desk, dark_, kDark, [](Take& t, int i) { t.shot.dark_frames = i == 1; });
+  wire_choice(desk, files_, kFiles, [](Take& t, int i) { t.shot.raw = i != 1, t.shot.compressed = i != 0; });
+  wire_choice(desk, cards_, kCards, [](Take& t, int i) {
+    t.shot.cards = static_cast<plan::CardUse>(i);
+    if (i == 2) t.shot.raw = t.shot.compressed = true;
+  });
+  wire_choice(desk, power_, kPower, [](Take& t, int i) { t.external_power = i == 1; });
+  wire_choice(desk, lamp_, kLamp, [](Take& t, int i) { t.lamp = i == 1; });
+  connect(&desk, &Desk::changed, this, &ShotPane::refresh);
+  refresh();
+}
+
+SlotField* ShotPane::number(const char* name, std::function<double(const take::Take&)> get, std::function<void(take::Take&, double)> set, double step, double low, double high,
+                            std::function<QString(double)> words) {
+  SlotField* slot = sentence_->add_slot(name);
+  numbers_[slot] = {get, words};
+  wire(desk_, sentence_, slot,
+       [=](take::Take& t, const std::string& text) {
+         static const QRegularExpression digits("-?[0-9]+([.,][0-9]+)?");
+         const auto found = digits.match(to_q(text));
+         if (!found.hasMatch()) throw bad_input(std::string("For ") + name + ", write a number.");
+         const double v = found.captured().replace(',', '.').toDouble();
+         if (v < low || v > high) throw bad_input(std::string("For ") + name + ", write a number from " + format_number(low, 1) + " to " + format_number(high, 1) + ".");
+         set(t, step >= 1 && low >= 0 ? std::round(v) : v);
+       },
+       [=](take::Take& t, int n) { set(t, std::clamp(get(t) + n * step, low, high)); });
+  return slot;
+}
+
+void ShotPane::refresh() {
+  using Kind = SlotField::Kind;
+  const take::Take& t = desk_.take();
+  for (const auto& [slot, n] : numbers_) slot->set(n.words(n.get(t)), Kind::Plain);
+  dark_->set(kDark[t.shot.dark_frames], Kind::Plain);
+  files_->set(kFiles[t.shot.raw && t.shot.compressed ? 2 : t.shot.raw ? 0 : 1], Kind::Plain);
+  cards_->set(kCards[static_cast<int>(t.shot.cards)], Kind::Plain);
+  power_->set(kPower[t.external_power], Kind::Plain);
+  lamp_->set(kLamp[t.lamp], Kind::Plain);
+  sentence_->reflow();
+  bar_->setVisible(desk_.sums().has_value());
+  if (!desk_.sums()) return swaps_->clear();
+  const plan::Sums& s = *desk_.sums();
+  const plan::ShotCycle cycle = t.cycle(s.shutter_s);
+  bar_->set(cycle.open_s, cycle.shortest_interval_s() - cycle.open_s, s.interval_s);
+  QStringList lines;
+  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, t.outing())) {
+    if (lines.size() >= 4) break;
+    const QString what = w.what == "timer" ? "start the timer again" : w.to.empty() ? "the last " + to_q(w.what) + " ends" : "change " + to_q(w.from) + " for " + to_q(w.to);
+    lines << QString("Frame %1, %2: %3").arg(to_q(format_count(w.at_frame)), to_q(format_clock(later(t.start, w.after_s), t.place.zone)), what);
+  }
+  swaps_->setText(lines.isEmpty() ? "Nothing has to be changed on the way." : "On the way: " + lines.join(";  ") + ".");
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,35 @@
+// One shot and the outing: brackets, dark frames, files, time at the dials, spare frames, weather and power.
+#pragma once
+
+#include <QLabel>
+#include <QWidget>
+#include <map>
+
+#include "app/shell/desk.h"
+#include "app/widgets/sentence.h"
+#include "app/widgets/shot_bar.h"
+
+namespace askcount::app {
+
+class ShotPane : public QWidget {
+ public:
+  ShotPane(Desk& desk, QWidget* parent);
+
+ private:
+  void refresh();
+  SlotField* number(const char* name, std::function<double(const take::Take&)> get, std::function<void(take::Take&, double)> set, double step, double low, double high,
+                    std::function<QString(double)> words);
+
+  struct Number {
+    std::function<double(const take::Take&)> get;
+    std::function<QString(double)> words;
+  };
+  Desk& desk_;
+  Sentence* sentence_;
+  std::map<SlotField*, Number> numbers_;
+  SlotField *dark_, *files_, *cards_, *power_, *lamp_;
+  ShotBar* bar_;
+  QLabel* swaps_;
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,31 @@
+// Ways to get the clip side by side, and four intervals beside each other.
+#pragma once
+
+#include <QWidget>
+
+#include "app/shell/desk.h"
+
+namespace askcount::app {
+
+/// The table of intervals can be chosen from: a click takes one.
+class WaysPane : public QWidget {
+ public:
+  WaysPane(Desk& desk, QWidget* parent);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  std::vector<double> intervals() const;
+  double split() const { return width() * 0.53; }
+  QRectF column(int index) const;
+
+  Desk& desk_;
+  int at_ = 0;
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,38 @@
+#include "app/widgets/slot_wiring.h"
+
+#include "base/error.h"
+
+namespace askcount::app {
+
+void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(take::Take&, const std::string&)> set,
+          std::function<void(take::Take&, int)> nudge) {
+  const auto guarded = [&desk, sentence](const std::function<void(take::Take&)>& change) {
+    try {
+      desk.edit(change);
+      sentence->complain({});
+    } catch (const Error& e) {
+      sentence->complain(QString::fromUtf8(e.what()));
+    }
+  };
+  QObject::connect(slot, &SlotField::committed, sentence, [guarded, set](const QString& text) {
+    guarded([&](take::Take& t) { set(t, text.toStdString()); });
+  });
+  if (nudge)
+    QObject::connect(slot, &SlotField::nudged, sentence, [guarded, nudge](int steps) {
+      guarded([&](take::Take& t) { nudge(t, steps); });
+    });
+}
+
+void wire_choice(Desk& desk, SlotField* slot, const QStringList& words, std::function<void(take::Take&, int)> set) {
+  slot->set_choices(words);
+  const auto choose = [&desk, set](int index) { desk.edit([&](take::Take& t) { set(t, index); }); };
+  QObject::connect(slot, &SlotField::committed, slot, [choose, words](const QString& word) {
+    if (const auto at = words.indexOf(word); at >= 0) choose(static_cast<int>(at));
+  });
+  QObject::connect(slot, &SlotField::nudged, slot, [choose, words, slot](int steps) {
+    const auto n = words.size();
+    choose(static_cast<int>(((words.indexOf(slot->text()) - steps) % n + n) % n));
+  });
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,23 @@
+// Wires a slot of a sentence to one value of the take.
+#pragma once
+
+#include <QString>
+#include <functional>
+#include <string>
+
+#include "app/shell/desk.h"
+#include "app/widgets/sentence.h"
+
+namespace askcount::app {
+
+inline QString to_q(const std::string& text) { return QString::fromStdString(text); }
+
+/// What is typed goes through `set` (which may throw askcount::Error: the sentence then says why), as one step that can be
+/// undone. `nudge` steps the value; leave it out where there is nothing to step.
+void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(take::Take&, const std::string&)> set,
+          std::function<void(take::Take&, int)> nudge = {});
+
+/// A slot that takes one of a few words, stepped round by the arrows.
+void wire_choice(Desk& desk, SlotField* slot, const QStringList& words, std::function<void(take::Take&, int)> set);
+
+}  // namespace askcount::app

@@ -1,0 +1,75 @@
+#include "app/widgets/word_tabs.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+
+#include "app/look/look.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kPoints = 10.5;
+constexpr int kBetween = 22;
+
+}  // namespace
+
+WordTabs::WordTabs(const QString& name, QWidget* parent) : QWidget(parent) {
+  setObjectName(name);
+  setAccessibleName(name);
+  setFocusPolicy(Qt::StrongFocus);
+  setCursor(Qt::PointingHandCursor);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+}
+
+void WordTabs::add(const QString& word, QWidget* page, QStackedWidget* pages) {
+  words_ << word;
+  pages_ = pages;
+  pages->addWidget(page);
+  update();
+}
+
+void WordTabs::choose(int index) {
+  chosen_ = std::clamp(index, 0, static_cast<int>(words_.size()) - 1);
+  if (pages_) pages_->setCurrentIndex(chosen_);
+  update();
+  emit chose(chosen_);
+}
+
+QSize WordTabs::sizeHint() const { return {400, QFontMetrics(words(kPoints)).height() + 9}; }
+
+QRectF WordTabs::place(int index) const {
+  const QFontMetricsF m(words(kPoints, QFont::Bold));
+  double x = 0;
+  for (int i = 0; i < index; ++i) x += m.horizontalAdvance(words_[i]) + kBetween;
+  return {x, 0, m.horizontalAdvance(words_[index]), static_cast<double>(height())};
+}
+
+void WordTabs::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  const Colours& c = colours();
+  p.setPen(c.line);
+  p.drawLine(0, height() - 1, width(), height() - 1);
+  for (int i = 0; i < words_.size(); ++i) {
+    const QRectF at = place(i);
+    const bool here = i == chosen_;
+    p.setFont(words(kPoints, here ? QFont::Bold : QFont::Medium));
+    p.setPen(here ? c.ink : c.muted);
+    p.drawText(at.adjusted(0, 0, kBetween, -6), Qt::AlignLeft | Qt::AlignVCenter, words_[i]);
+    if (here) p.fillRect(QRectF(at.left(), height() - 3, at.width(), 3), hasFocus() ? c.field : c.ink);
+  }
+}
+
+void WordTabs::mousePressEvent(QMouseEvent* event) {
+  for (int i = 0; i < words_.size(); ++i)
+    if (place(i).adjusted(-kBetween / 2.0, 0, kBetween / 2.0, 0).contains(event->position())) choose(i);
+}
+
+void WordTabs::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_Left) choose(chosen_ - 1);
+  else if (event->key() == Qt::Key_Right) choose(chosen_ + 1);
+  else QWidget::keyPressEvent(event);
+}
+
+}  // namespace askcount::app

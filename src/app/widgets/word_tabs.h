@@ -1,0 +1,39 @@
+// A row of words to choose what is shown below.
+#pragma once
+
+#include <QStackedWidget>
+#include <QStringList>
+#include <QWidget>
+
+namespace askcount::app {
+
+/// One word is chosen: by click, or with Left and Right while it has the focus.
+class WordTabs : public QWidget {
+  Q_OBJECT
+ public:
+  explicit WordTabs(const QString& name, QWidget* parent);
+  /// Adds a word and the page it shows.
+  void add(const QString& word, QWidget* page, QStackedWidget* pages);
+  void choose(int index);
+  int chosen() const { return chosen_; }
+  QSize sizeHint() const override;
+
+ signals:
+  void chose(int index);
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  QRectF place(int index) const;
+
+  QStringList words_;
+  QStackedWidget* pages_ = nullptr;
+  int chosen_ = 0;
+};
+
+}  // namespace askcount::app

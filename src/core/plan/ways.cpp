@@ -1,0 +1,52 @@
+#include "plan/ways.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "plan/budgets.h"
+
+namespace askcount::plan {
+
+std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& body, int film_pixels_across) {
+  constexpr double kMovieBitsShare = 25;  // the movie mode codes each frame about as video at 25 fps does
+  const double seconds = static_cast<double>(sums.frames) * sums.interval_s, movie_s = static_cast<double>(sums.frames) / body.movie_fps;
+  const int down = body.video_pixels_across * 9 / 16;
+  const auto crop = [&](int across) { return static_cast<double>(across) / std::max(1, film_pixels_across); };
+  return {{"stills by timer", sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000, body.pixels_across, body.pixels_down,
+           crop(body.pixels_across), "any rate, any speed", make.raw ? "clicks joined, raw has room" : "clicks joined, little room in compressed files",
+           fmt::format("{} × {} pixels, room to crop, any frame rate later, follows changing light.", body.pixels_across, body.pixels_down)},
+          {"camera's own movie", movie_s, movie_s * body.video_mbit_s / 8000 * kMovieBitsShare / std::max(1.0, body.movie_fps), body.video_pixels_across, down,
+           crop(body.video_pixels_across), "fixed when shot", "the camera decides, and it shows",
+           fmt::format("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the light evened out from raw.",
+                       format_length(movie_s, 1), format_number(body.movie_fps, 2))},
+          {"video sped up", sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down, crop(body.video_pixels_across),
+           "freely, down to real time", "exposure held or pumping; no long shutters",
+           fmt::format("{} of video played {} times faster: no long shutters, video pixels only, and the battery of filming.", format_length(seconds),
+                       format_number(sums.speed_up, 0))}};
+}
+
+std::vector<Seconds> nearby_intervals(Seconds now) {
+  const auto tidy = [](Seconds s) { return s < 10 ? std::max(0.5, std::round(s * 2) / 2) : std::round(s); };
+  std::vector<Seconds> list = {tidy(now / 2), now};
+  for (const double more : {std::ceil(now + 1e-9), tidy(now * 1.5), tidy(now * 2), tidy(now * 3), tidy(now * 4)})
+    if (list.size() < 4 && more > list.back() * 1.02) list.push_back(more);
+  std::sort(list.begin(), list.end());
+  return list;
+}
+
+std::vector<WhatIf> what_if(const std::vector<Wish>& wishes, const std::vector<Seconds>& intervals, const ShotShape& shape) {
+  std::vector<WhatIf> table;
+  for (const Seconds interval : intervals) {
+    std::vector<Wish> said = {{Slot::Interval, interval, false}};
+    for (Wish w : wishes) {
+      w.pinned = false;
+      if (w.slot != Slot::Interval) said.push_back(w);
+    }
+    table.push_back({interval, solve(said, shape)});
+  }
+  return table;
+}
+
+}  // namespace askcount::plan

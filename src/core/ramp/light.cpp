@@ -1,0 +1,92 @@
+#include "ramp/light.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <sstream>
+
+#include "base/error.h"
+
+namespace askcount::ramp {
+namespace {
+
+constexpr long long kMostFrames = 200000;
+constexpr double kFinest_s = 15;  // between calculated points a line is good to 0.02 stops even at dusk
+
+}  // namespace
+
+double ev_of_exposure(Seconds shutter_s, double f_number, double iso) { return std::log2(f_number * f_number / shutter_s) - std::log2(iso / 100); }
+
+std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start, Seconds interval_s, long long frames) {
+  if (frames > kMostFrames) throw bad_input(fmt::format("The light of {} frames is too much to follow.", format_count(frames)), "Ask for fewer than 200,000.");
+  if (frames <= 0) return {};
+  const Seconds whole = static_cast<double>(frames - 1) * interval_s;
+  Instant from = start, to = later(start, whole);
+  if (seconds_between(from, to) > 366 * 86400.0) throw bad_input("A take of more than a year has no light to follow.", "Ask for a shorter one.");
+  if (source.anchor && std::abs(seconds_between(start, source.anchor->at)) < 3 * 86400) from = std::min(from, source.anchor->at), to = std::max(to, source.anchor->at);
+  const sky::Ephemeris sky(from, to);
+  const auto model = [&](Instant t) { return sky::ev100(sky::ambient_lux(sky, t, place, source.cover, source.town_lux)); };
+  double shift = 0;
+  if (source.anchor && source.anchor->at >= from && source.anchor->at <= to) shift = source.anchor->ev - model(source.anchor->at);
+  // The model at even points, lines between.
+  const long long points = std::clamp(static_cast<long long>(whole / std::max(interval_s, kFinest_s)) + 2, 2LL, 20000LL);
+  std::vector<double> at(static_cast<size_t>(points));
+  for (long long i = 0; i < points; ++i) at[static_cast<size_t>(i)] = model(later(start, whole * static_cast<double>(i) / static_cast<double>(points - 1))) + shift;
+  const auto& r = source.readings;
+  std::vector<double> list(static_cast<size_t>(frames));
+  const auto modelled = [&](double second) {
+    const double x = whole > 0 ? std::clamp(second / whole, 0.0, 1.0) * static_cast<double>(points - 1) : 0;
+    const auto low = std::min(static_cast<size_t>(x), at.size() - 2);
+    return at[low] + (at[low + 1] - at[low]) * (x - static_cast<double>(low));
+  };
+  for (long long n = 0; n < frames; ++n) {
+    const double second = static_cast<double>(n) * interval_s;
+    double& ev = list[static_cast<size_t>(n)];
+    ev = modelled(second);
+    if (r.size() < 2) continue;
+    const Instant t = later(start, second);
+    const auto after = std::upper_bound(r.begin(), r.end(), t, [](Instant i, const Reading& x) { return i < x.at; });
+    if (after == r.begin()) ev += r.front().ev - modelled(seconds_between(start, r.front().at));
+    else if (after == r.end()) ev += r.back().ev - modelled(seconds_between(start, r.back().at));
+    else {
+      const Reading &a = *(after - 1), &b = *after;
+      ev = a.ev + (b.ev - a.ev) * seconds_between(a.at, t) / std::max(1e-3, seconds_between(a.at, b.at));
+    }
+  }
+  return list;
+}
+
+std::string csv_of(const std::vector<Reading>& readings, const std::string& zone) {
+  std::string text = "time,ev100\n";
+  for (const Reading& r : readings) text += fmt::format("{},{:.2f}\n", format_iso(r.at, zone), r.ev);
+  return text;
+}
+
+std::vector<Reading> readings_of_csv(std::string_view text, const std::string& zone, const std::string& name) {
+  std::vector<Reading> list;
+  std::istringstream in{std::string(text)};
+  std::string line;
+  for (int n = 1; std::getline(in, line); ++n) {
+    while (!line.empty() && (line.back() == '\r' || line.back() == ' ')) line.pop_back();
+    if (line.empty() || line[0] == '#') continue;
+    const size_t comma = line.find_first_of(",;");
+    if (n == 1 && !std::isdigit(static_cast<unsigned char>(line[0]))) continue;  // a heading
+    try {
+      if (comma == std::string::npos) throw bad_input("no comma");
+      Reading r{parse_instant(line.substr(0, comma), zone), 0};
+      size_t used = 0;
+      const std::string rest = line.substr(comma + 1);
+      r.ev = std::stod(rest, &used);
+      if (rest.find_first_not_of(" ", used) != std::string::npos || !(r.ev > -20 && r.ev < 30)) throw bad_input("no EV");
+      list.push_back(r);
+    } catch (const std::exception&) {
+      throw bad_input(fmt::format("{}, line {}: \"{}\" is not a time and an EV.", name, n, line), "Write lines like 2026-10-09T18:14:00,12.3.");
+    }
+  }
+  if (list.size() < 2) throw bad_input(fmt::format("{} has fewer than two readings.", name), "Write a line for each: time, then EV at ISO 100.");
+  std::stable_sort(list.begin(), list.end(), [](const Reading& a, const Reading& b) { return a.at < b.at; });
+  return list;
+}
+
+}  // namespace askcount::ramp

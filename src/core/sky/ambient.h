@@ -1,0 +1,41 @@
+// How much light sun and moon give, in lux and EV.
+#pragma once
+
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "sky/ephemeris.h"
+
+namespace askcount::sky {
+
+/// What lies between sun and ground. Divisors of the clear sky's light: 1, 2, 3 and 10.
+/// Source: Janiczek and DeYoung, US Naval Observatory Circular 171 (1987).
+enum class Cover { Clear, Thin, Clouded, Dark };
+
+/// "clear", "thin clouds", "clouded", "dark clouds".
+const char* cover_words(Cover cover);
+/// The word in takes and options: "clear", "thin", "clouded", "dark". cover_of throws BadInput.
+const char* cover_word(Cover cover);
+Cover cover_of(std::string_view word);
+
+/// A moonless, starlit night.
+inline constexpr double kStarlight_lux = 6.5e-4;
+
+/// Illuminance on level ground under a clear sky, in lux, for the sun's altitude; a starlit night below −18°.
+/// Source: Circular 171.
+double daylight_lux(double sun_altitude_deg);
+
+/// The same of the moon, for its altitude, its phase angle (0 at full moon) and its distance. Source: Circular 171.
+double moonlight_lux(double moon_altitude_deg, double phase_angle_deg, double distance_km);
+
+/// Everything together, with a floor for the lights of a town.
+double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux);
+
+/// EV at ISO 100 of an illuminance: log2(lux ÷ 2.5). Source: incident-light meter, C = 250 (ISO 2720).
+double ev100(double lux);
+
+/// How fast it changes, in stops a minute, over a minute around `at`; falling light is below zero.
+double stops_per_minute(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux);
+
+}  // namespace askcount::sky

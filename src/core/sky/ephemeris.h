@@ -1,0 +1,58 @@
+// Where sun, moon and the bright core of the galaxy stand, for a stretch of time.
+#pragma once
+
+#include <array>
+#include <vector>
+
+#include "base/instant.h"
+#include "sky/place.h"
+
+namespace askcount::sky {
+
+/// A direction in the sky: degrees above the horizon (without refraction) and from north over east.
+struct Direction {
+  double altitude_deg = 0;
+  double azimuth_deg = 0;
+};
+
+enum class Body { Sun, Moon, Core };
+
+/// "sun", "moon", "core".
+const char* body_word(Body body);
+
+/// The moon's face.
+struct MoonFace {
+  double lit = 0;             ///< share of the disc
+  double phase_angle_deg = 0; ///< sun, moon, earth: 0 at full moon
+  bool waxing = false;
+  double distance_km = 0;
+  double width_deg = 0;       ///< apparent diameter, from the earth's centre
+};
+
+/// Positions from libnova (VSOP87 for the sun, ELP 2000-82B for the moon), brought to the equinox of date, calculated every
+/// twelve hours of the stretch and interpolated between (six points: better than a second of arc). The galaxy's core is
+/// Sagittarius A* at 17h 45m 40.0s, −29° 00′ 28″ (J2000). The moon is seen from the place, not from the earth's centre.
+/// Asking outside the stretch is allowed up to a day; beyond, throws std::out_of_range. Const calls are safe from several threads.
+class Ephemeris {
+ public:
+  /// Up to two years. Costs half a millisecond for each half day.
+  Ephemeris(Instant from, Instant to);
+
+  Direction at(Body body, Instant instant, const Place& place) const;
+  MoonFace moon(Instant instant) const;
+
+ private:
+  struct Node {
+    std::array<double, 3> sun{}, moon{};  // km, equator of date
+    double equation_deg = 0;              // of the equinoxes
+    double longitude_sun = 0, longitude_moon = 0;
+  };
+  std::array<double, 3> vector_of(Body body, double days) const;
+  double days_of(Instant instant) const;
+
+  double first_jd_ = 0;
+  std::vector<Node> nodes_;
+  std::array<double, 3> core_{};  // unit vector, equator of date
+};
+
+}  // namespace askcount::sky

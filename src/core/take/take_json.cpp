@@ -1,0 +1,164 @@
+// The take as JSON: each field is named once, for writing and for reading.
+#include <fmt/format.h>
+
+#include "base/error.h"
+#include "base/fields.h"
+#include "base/files.h"
+#include "take/light_json.h"
+#include "take/take.h"
+
+namespace askcount::take {
+namespace {
+
+constexpr int kFormat = 1;
+constexpr double kEver = 1e12;
+
+void visit(Fields& f, sky::Place& p) {
+  f.words("name", p.name);
+  f.number("latitude_deg", p.latitude_deg, -90, 90);
+  f.number("longitude_deg", p.longitude_deg, -180, 180);
+  f.words("zone", p.zone);
+  f.number("height_m", p.height_m, -500, 9000);
+}
+
+void visit(Fields& f, plan::Wish& w) {
+  std::string word = f.reading() ? "" : plan::slot_word(w.slot);
+  f.name("slot", word);
+  if (f.reading()) {
+    const auto slot = plan::slot_of_word(word);
+    if (!slot) f.fail("slot", fmt::format("cannot be \"{}\": there is no such slot", word));
+    w.slot = *slot;
+  }
+  f.number("value", w.value, -kEver, kEver);
+  f.flag("pinned", w.pinned);
+  if (!f.reading()) return;
+  try {
+    plan::check_slot(w.slot, w.value);
+  } catch (const Error&) {
+    f.fail("value", fmt::format("cannot stand for \"{}\"", word));
+  }
+}
+
+void visit(Fields& f, plan::Metered& m) {
+  f.number("shutter_s", m.shutter_s, 1e-7, 1e6);
+  f.number("f_number", m.f_number, 0.3, 1000);
+  f.number("iso", m.iso, 0.1, 1e8);
+}
+
+void visit(Fields& f, plan::Measure& m) {
+  using plan::MotionWay;
+  f.choice("way", m.way, {{MotionWay::Stopwatch, "stopwatch"}, {MotionWay::Pictures, "pictures"}, {MotionWay::Speed, "speed"}});
+  f.number("crossing_s", m.crossing_s, 1e-3, kEver);
+  f.number("spread_s", m.spread_s, 0, kEver);
+  f.number("taps", m.taps, 1, 10000);
+}
+
+void visit_shot(Fields& f, Take& t) {
+  using plan::CardUse;
+  f.number("brackets", t.shot.brackets, 1, 9);
+  f.number("bracket_stops", t.shot.bracket_stops, 0, 5);
+  f.flag("dark_frames", t.shot.dark_frames);
+  f.flag("raw", t.shot.raw);
+  f.flag("compressed", t.shot.compressed);
+  f.choice("cards", t.shot.cards, {{CardUse::InTurn, "in turn"}, {CardUse::Both, "both"}, {CardUse::Split, "split"}});
+  f.number("turning_s", t.shot.turning_s, 0, 3600);
+  f.number("lock_s", t.shot.lock_s, 0, 3600);
+  f.number("spare", t.spare, 0, 100000);
+}
+
+void visit_size(Fields& f, const char* key, picture::Size& size) {
+  std::vector<double> two{static_cast<double>(size.width), static_cast<double>(size.height)};
+  f.numbers(key, two, 16, 20000);
+  if (two.size() != 2) f.fail(key, "must be a width and a height");
+  size = {static_cast<int>(two[0]), static_cast<int>(two[1])};
+}
+
+void visit(Fields& f, Take& t) {
+  f.words("name", t.name);
+  f.words("subject", t.subject);
+  f.part("place", t.place, [](Fields& g, sky::Place& p) { visit(g, p); });
+  if (f.reading()) sky::check_place(t.place);
+  std::string start = f.reading() ? "" : format_iso(t.start, t.place.zone);
+  f.words("start", start);
+  if (f.reading() && !start.empty()) t.start = parse_wall_time(start.substr(0, 19), t.place.zone);
+  f.list("wishes", t.wishes, [](Fields& g, plan::Wish& w) { visit(g, w); });
+  for (size_t i = 0; f.reading() && i < t.wishes.size(); ++i)
+    for (size_t k = 0; k < i; ++k)
+      if (t.wishes[i].slot == t.wishes[k].slot) f.fail("wishes", fmt::format("has the slot \"{}\" twice", plan::slot_word(t.wishes[i].slot)));
+  f.part("shot", t, visit_shot);
+  f.part("light", t.light, [](Fields& g, LightPlan& l) { visit(g, l); });
+  f.maybe("metered", t.metered, [](Fields& g, plan::Metered& m) { visit(g, m); });
+  f.part("outing", t, [](Fields& g, Take& u) {
+    g.number("temperature_c", u.temperature_c, -60, 60);
+    g.flag("external_power", u.external_power);
+    g.flag("lamp", u.lamp);
+    g.number("disk_free_gb", u.disk_free_gb, 0, 1e9);
+  });
+  f.part("focus", t.focus, [](Fields& g, FocusWish& w) {
+    g.number("distance_m", w.distance_m, 0.001, 1e9);
+    g.number("declination_deg", w.declination_deg, -90, 90);
+    g.number("magnification", w.magnification, 0, 100);
+    g.number("grows_mm_per_hour", w.grows_mm_per_hour, 0, 1e6);
+  });
+  f.list("measures", t.measures, [](Fields& g, plan::Measure& m) { visit(g, m); });
+  f.texts("test_pictures", t.test_pictures);
+  if (f.reading() && !t.test_pictures.empty() && t.test_pictures.size() != 2) f.fail("test_pictures", "must be two files, or none");
+  f.words("timer", t.timer);
+  f.part("program", t, [](Fields& g, Take& u) {
+    g.number("delay_s", u.delay_s, 0, 360000);
+    g.flag("endless", u.endless);
+  });
+  f.part("film", t.film, [](Fields& g, FilmWish& film) {
+    visit_size(g, "size", film.size);
+    g.number("quality", film.quality, 0, 51);
+  });
+  f.part("stand_in", t, [](Fields& g, Take& u) {
+    visit_size(g, "frame_size", u.frame_size);
+    g.number("aperture_spread_stops", u.camera.aperture_spread_stops, 0, 5);
+    g.number("noise", u.camera.noise, 0, 100);
+    g.number("quality", u.camera.quality, 1, 100);
+    g.number("seed", u.camera.seed, 0, 1e15);
+  });
+  f.words("card", t.card);
+}
+
+}  // namespace
+
+Json to_json(const Take& take) {
+  Json json = {{"askcount", kFormat}};
+  Take t = take;
+  Fields fields(json);
+  visit(fields, t);
+  json["kit"] = plan::to_json(t.kit);
+  if (t.card.empty()) json["card"] = nullptr;
+  if (const plan::Solution s = t.solution(); s.complete()) json["sums"] = plan::to_json(plan::sums_of(s, t.shape()));
+  return json;
+}
+
+Take take_from_json(const Json& json, const std::string& name) {
+  if (!json.is_object() || !json.contains("askcount"))
+    throw bad_input(fmt::format("{} is not a take.", name), "A take begins with the key \"askcount\".");
+  Fields fields(json, name);
+  int format = 0;
+  fields.number("askcount", format, 0, 1e9);
+  if (format > kFormat)
+    throw bad_input(fmt::format("{} was written by a newer Ask Count (format {}, this one reads {}).", name, format, kFormat),
+                    "Open it with the newer one; it was not changed.");
+  if (format < 1) throw bad_input(fmt::format("{}: \"askcount\" must be the format's number.", name));
+  Take t;
+  t.wishes.clear();
+  try {
+    visit(fields, t);
+  } catch (const Error& e) {
+    if (std::string_view(e.what()).find(name) != std::string_view::npos) throw;
+    throw bad_input(fmt::format("{}: {}", name, e.what()));
+  }
+  if (json.contains("kit")) t.kit = plan::kit_from_json(json["kit"], name);
+  return t;
+}
+
+Take load_take(const std::filesystem::path& file) { return take_from_json(read_json(file), file.string()); }
+
+void save_take(const Take& take, const std::filesystem::path& file) { write_file_atomically(file, to_json(take).dump(2) + "\n"); }
+
+}  // namespace askcount::take
