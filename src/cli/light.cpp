@@ -6,6 +6,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
+#include "take/along.h"
 #include "take/light.h"
 #include "verbs.h"
 
@@ -88,7 +89,7 @@ Answer frame_verb(const FrameAsked& asked) {
 
 struct RampAsked {
   PlaceAsked place;
-  std::string take, start, interval, field, frames, readings, csv, cover, band, longest, order, school;
+  std::string take, start, interval, field, frames, readings, csv, cover, band, longest, order, exposures_of, light_csv;
   std::optional<int> apart, apart_late;
   std::optional<double> town, widest, start_f, highest_iso, lowest_iso, turning;
 };
@@ -112,6 +113,7 @@ take::Take take_of(const RampAsked& asked) {
   if (!asked.cover.empty()) l.source.cover = sky::cover_of(asked.cover);
   if (asked.town) l.source.town_lux = *asked.town;
   if (!asked.readings.empty()) l.source.readings = ramp::readings_of_csv(read_file(asked.readings), take.place.zone, asked.readings);
+  if (!asked.exposures_of.empty()) l.source.readings = take::readings_of(gather::gather(asked.exposures_of).frames, take.place.zone);
   if (asked.apart) l.rule.frames_apart = *asked.apart, l.rule.frames_apart_late = std::min(l.rule.frames_apart_late, *asked.apart);
   if (asked.apart_late) l.rule.frames_apart_late = *asked.apart_late;
   if (!asked.longest.empty()) l.rule.longest_shutter_s = parse_length(asked.longest, "--longest");
@@ -148,11 +150,9 @@ Answer ramp_verb(const RampAsked& asked) {
   const auto time = [&](long long n) { return later(take.start, static_cast<double>(n) * sums.interval_s); };
   Answer answer;
   Json clicks = Json::array();
-  std::string csv = "time,frame,what,from,to,meter_after\n";
   for (const ramp::RampStep& s : ramp.steps) {
     const std::string from = ramp::dial_words(s.click.dial, s.before), to = ramp::dial_words(s.click.dial, s.after), at = format_iso(time(s.click.frame), take.place.zone);
     clicks.push_back({{"time", at}, {"frame", s.click.frame + 1}, {"what", ramp::dial_word(s.click.dial)}, {"from", from}, {"to", to}, {"meter_after", rounded(s.meter_after, 2)}, {"late", s.late}});
-    csv += fmt::format("{},{},{},{},{},{:.2f}\n", at, s.click.frame + 1, ramp::dial_word(s.click.dial), from, to, s.meter_after);
     answer.words += fmt::format("{}  frame {:>5}  {:8} {} to {}  meter {:+.1f}\n", format_clock(time(s.click.frame), take.place.zone, true), s.click.frame + 1, ramp::dial_word(s.click.dial), from, to, s.meter_after);
   }
   const ramp::RampRule rule = take::rule_of(take);
@@ -173,11 +173,51 @@ Answer ramp_verb(const RampAsked& asked) {
                  {"schools", schools},
                  {"findings", to_json(findings)}};
   answer.words += words_of(findings);
-  if (!asked.csv.empty()) write_file_atomically(asked.csv, csv);
+  if (!asked.csv.empty()) write_file_atomically(asked.csv, take::ramp_csv(take, ramp));
+  if (!asked.light_csv.empty()) write_file_atomically(asked.light_csv, ramp::csv_of(take::curve_of(take, ramp), take.place.zone));
   return answer;
 }
 
 }  // namespace
+
+namespace {
+
+struct AlongAsked {
+  std::string take, plan, cues, timer, calendar, light;
+};
+
+Answer along_verb(const AlongAsked& asked) {
+  const take::Take take = take::load_take(asked.take);
+  Answer answer;
+  answer.json = Json::object();
+  const auto write = [&](const char* key, const std::string& file, const auto& how) {
+    if (file.empty()) return;
+    how(file);
+    answer.json[key] = file;
+    answer.words += fmt::format("Written: {}\n", file);
+  };
+  write("plan", asked.plan, [&](const std::string& f) { take::write_plan_sheet(take, f); });
+  write("cues", asked.cues, [&](const std::string& f) { take::write_cue_card(take, take::ramp_of(take), f); });
+  write("timer", asked.timer, [&](const std::string& f) { take::write_timer_card(take, f); });
+  write("calendar", asked.calendar, [&](const std::string& f) { take::write_calendar(take, f); });
+  write("light", asked.light, [&](const std::string& f) { take::write_light_strip(take, 1440, f); });
+  if (answer.words.empty()) throw bad_input("Nothing was asked for.", "Add --plan, --cues, --timer, --calendar or --light with a file name.");
+  return answer;
+}
+
+}  // namespace
+
+void add_along(CLI::App& app, Chosen& chosen) {
+  CLI::App* verb = add_verb(app, chosen, "along", "Sheets, a calendar file and a picture to take along");
+  const auto asked = std::make_shared<AlongAsked>();
+  verb->add_option("take", asked->take, "The take (.askcount)")->required();
+  verb->add_option("--plan", asked->plan, "The plan on one page (PDF)");
+  verb->add_option("--cues", asked->cues, "The cue card of clicks on one page (PDF)");
+  verb->add_option("--timer", asked->timer, "The timer's program and the checklist on one page (PDF)");
+  verb->add_option("--calendar", asked->calendar, "The window with alarms (iCalendar)");
+  verb->add_option("--light", asked->light, "The day's light (PNG)");
+  verb->callback([&chosen, asked] { chosen.run = [asked] { return along_verb(*asked); }; });
+}
 
 void add_frame(CLI::App& app, Chosen& chosen) {
   CLI::App* verb = add_verb(app, chosen, "frame", "When sun, moon and galaxy enter and leave the frame");
@@ -221,6 +261,8 @@ void add_ramp(CLI::App& app, Chosen& chosen) {
   verb->add_option("--lowest-iso", asked->lowest_iso, "Lowest ISO")->check(CLI::Range(1.0, 1e6));
   verb->add_option("--highest-iso", asked->highest_iso, "Highest ISO")->check(CLI::Range(1.0, 1e7));
   verb->add_option("--order", asked->order, "Which dial first: shutter,aperture,iso");
+  verb->add_option("--exposures-of", asked->exposures_of, "The exposures recorded in an earlier take's frames instead of the model (a folder)");
+  verb->add_option("--light-csv", asked->light_csv, "Write the light's curve to this CSV file");
   verb->add_option("--csv", asked->csv, "Write the clicks to this CSV file");
   verb->callback([&chosen, asked] { chosen.run = [asked] { return ramp_verb(*asked); }; });
 }

@@ -46,6 +46,7 @@ int main(int argc, char** argv) {
   cli::add_sky(app, chosen);
   cli::add_frame(app, chosen);
   cli::add_ramp(app, chosen);
+  cli::add_along(app, chosen);
   cli::add_shoot(app, chosen);
   cli::add_gather(app, chosen);
   cli::add_level(app, chosen);

@@ -7,7 +7,7 @@
 namespace askcount {
 namespace {
 
-const std::map<std::string, int> kFloors = {{"base", 1}, {"plan", 2},   {"sky", 2},   {"timer", 2}, {"picture", 2}, {"ramp", 3},
+const std::map<std::string, int> kFloors = {{"base", 1}, {"plan", 2},   {"sky", 2},   {"timer", 2}, {"picture", 2}, {"print", 2}, {"ramp", 3},
                                             {"motion", 3}, {"standin", 3}, {"gather", 3}, {"level", 4}, {"cut", 5},   {"take", 6},    {"book", 6}};
 
 // Neighbours on one floor that may lean on each other, one way only.

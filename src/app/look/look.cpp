@@ -28,6 +28,12 @@ const Colours kDay = {
     .ok = {0x23, 0x7A, 0x4B},
     .warning = {0xC0, 0x7A, 0x00},
     .stop = {0xB9, 0x34, 0x2A},
+    .here = {0x13, 0x24, 0x2B},
+    .on_fill = {0xFF, 0xFF, 0xFF},
+    .well = {0xFF, 0xFF, 0xFF},
+    .scene = {0xDB, 0xE2, 0xE1},
+    .body = {0x5F, 0x77, 0x80},
+    .land = {0x35, 0x4F, 0x5A},
 };
 
 const Colours kStudio = {
@@ -47,13 +53,45 @@ const Colours kStudio = {
     .ok = {0x5B, 0xB9, 0x83},
     .warning = {0xE3, 0xA0, 0x33},
     .stop = {0xE8, 0x6E, 0x62},
+    .here = {0xFF, 0xD8, 0x4D},
+    .on_fill = {0x13, 0x24, 0x2B},
+    .well = {0x26, 0x2B, 0x2D},
+    .scene = {0x24, 0x29, 0x2B},
+    .body = {0xC6, 0xD2, 0xD6},
+    .land = {0x35, 0x4F, 0x5A},
+};
+
+// Nothing here is brighter than the words: (226, 87, 63). The shapes of findings tell what colours cannot.
+const Colours kLamp = {
+    .paper = {12, 5, 4},
+    .bar = {20, 8, 7},
+    .column = {16, 6, 5},
+    .card = {26, 10, 8},
+    .ink = {226, 87, 63},
+    .muted = {156, 58, 43},
+    .line = {58, 21, 18},
+    .field = {194, 74, 54},
+    .field_fill = {74, 19, 13},
+    .film = {194, 74, 54},
+    .film_fill = {90, 26, 18},
+    .answer = {74, 19, 13},
+    .answer_ink = {226, 87, 63},
+    .ok = {226, 87, 63},
+    .warning = {226, 87, 63},
+    .stop = {226, 87, 63},
+    .here = {226, 87, 63},
+    .on_fill = {226, 87, 63},
+    .well = {16, 6, 5},
+    .scene = {29, 11, 9},
+    .body = {138, 42, 28},
+    .land = {44, 13, 10},
 };
 
 double base_points() { return std::max(7.0, QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 9.0); }
 
 }  // namespace
 
-const Colours& colours(Light light) { return light == Light::Day ? kDay : kStudio; }
+const Colours& colours(Light light) { return light == Light::Day ? kDay : light == Light::Studio ? kStudio : kLamp; }
 const Colours& colours() { return colours(light_now); }
 Light current_light() { return light_now; }
 
@@ -69,7 +107,7 @@ void set_light(Light light) {
   p.setColor(QPalette::Button, c.bar);
   p.setColor(QPalette::ButtonText, c.ink);
   p.setColor(QPalette::Highlight, c.field);
-  p.setColor(QPalette::HighlightedText, light == Light::Day ? QColor(Qt::white) : c.answer_ink);
+  p.setColor(QPalette::HighlightedText, light == Light::Lamp ? c.paper : c.on_fill);
   p.setColor(QPalette::ToolTipBase, c.card);
   p.setColor(QPalette::ToolTipText, c.ink);
   p.setColor(QPalette::PlaceholderText, c.muted);
@@ -102,9 +140,31 @@ QFont figures(double points, bool bold) {
   return f;
 }
 
-QImage shown_picture(const QImage& picture) { return picture; }
+namespace {
+
+/// As bright as the lamp's light allows, and red.
+QRgb lamp_of(QRgb c) {
+  const int grey = qGray(c);
+  return qRgba(12 + grey * 150 / 255, 5 + grey * 52 / 255, 4 + grey * 36 / 255, qAlpha(c));
+}
+
+}  // namespace
+
+QImage shown_picture(const QImage& picture) {
+  if (light_now != Light::Lamp || picture.isNull()) return picture;
+  QImage red = picture.convertToFormat(picture.hasAlphaChannel() ? QImage::Format_ARGB32 : QImage::Format_RGB32);
+  for (int y = 0; y < red.height(); ++y) {
+    auto* line = reinterpret_cast<QRgb*>(red.scanLine(y));
+    for (int x = 0; x < red.width(); ++x) line[x] = lamp_of(line[x]);
+  }
+  return red;
+}
 
 QColor sky_tint(double altitude) {
+  if (light_now == Light::Lamp) {
+    const int k = static_cast<int>(std::clamp((altitude + 18) / 32, 0.0, 1.0) * 60);
+    return {30 + k, 9 + k * 17 / 60, 7 + k * 11 / 60};
+  }
   struct Stop {
     double altitude;
     QColor colour;

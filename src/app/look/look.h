@@ -10,7 +10,8 @@ namespace askcount::app {
 /// The light the window is read in.
 enum class Light {
   Day,    ///< light and crisp, readable in sun
-  Studio  ///< neutral dark grey around pictures
+  Studio, ///< neutral dark grey around pictures
+  Lamp    ///< red on near black, so that eyes stay dark adapted
 };
 
 /// Colours have jobs; nothing else is coloured.
@@ -29,6 +30,10 @@ struct Colours {
   QColor answer;       ///< behind an answer Ask Count worked out
   QColor answer_ink;   ///< the answer itself
   QColor ok, warning, stop;
+  QColor here;         ///< the frame looked at
+  QColor on_fill;      ///< words on an area of field or film time
+  QColor well;         ///< behind curves and pictures
+  QColor scene, body, land;  ///< a drawn scene: its sky, what moves in it, what stands
 };
 
 const Colours& colours(Light light);

@@ -34,7 +34,21 @@ Desk::~Desk() {
   if (autosave_.isActive()) autosave();
 }
 
+const ramp::Ramp* Desk::ramp() const {
+  if (!ramp_asked_) {
+    ramp_asked_ = true;
+    try {
+      if (sums_) ramp_ = take::ramp_of(take_);
+    } catch (const Error&) {
+      // Too long to follow: the stage says so.
+    }
+  }
+  return ramp_ ? &*ramp_ : nullptr;
+}
+
 void Desk::refresh() {
+  ramp_.reset();
+  ramp_asked_ = false;
   solution_ = take_.solution();
   sums_ = solution_.complete() ? std::optional(plan::sums_of(solution_, take_.shape())) : std::nullopt;
   at_ = std::clamp(at_, 0LL, std::max(0LL, frame_count() - 1));
@@ -47,11 +61,12 @@ void Desk::after_edit() {
   emit changed();
 }
 
-void Desk::edit(const std::function<void(take::Take&)>& change) {
+void Desk::edit(const std::function<void(take::Take&)>& change, const QString& drag) {
   take::Take next = take_;
   change(next);
   if (next == take_) return;
-  undo_.push_back(take_);
+  if (drag.isEmpty() || drag != drag_) undo_.push_back(take_);
+  drag_ = drag;
   if (undo_.size() > kUndoSteps) undo_.erase(undo_.begin());
   redo_.clear();
   take_ = std::move(next);
@@ -60,6 +75,7 @@ void Desk::edit(const std::function<void(take::Take&)>& change) {
 
 void Desk::undo() {
   if (undo_.empty()) return;
+  drag_.clear();
   redo_.push_back(take_);
   take_ = undo_.back();
   undo_.pop_back();

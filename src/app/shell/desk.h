@@ -16,6 +16,7 @@
 #include "gather/gather.h"
 #include "level/brightness.h"
 #include "standin/shoot.h"
+#include "take/light.h"
 #include "take/take.h"
 
 namespace askcount::app {
@@ -33,8 +34,10 @@ class Desk : public QObject {
   const std::optional<plan::Sums>& sums() const { return sums_; }
   const plan::Solution& solution() const { return solution_; }
 
-  /// Changes the take as one step that can be undone. Changes that leave it as it was are no step.
-  void edit(const std::function<void(take::Take&)>& change);
+  /// Changes the take as one step that can be undone. Changes that leave it as it was are no step. Changes that follow each
+  /// other with the same `drag` (not empty) become one step, until end_drag().
+  void edit(const std::function<void(take::Take&)>& change, const QString& drag = {});
+  void end_drag() { drag_.clear(); }
   void undo();
   void redo();
   bool can_undo() const { return !undo_.empty(); }
@@ -58,6 +61,9 @@ class Desk : public QObject {
   long long at() const { return at_; }
   void set_at(long long frame);
   long long frame_count() const;
+
+  /// The take's ramp by hand, worked out when first asked for; null where the wishes are too few or the shots too many.
+  const ramp::Ramp* ramp() const;
 
   const std::optional<gather::Gathered>& gathered() const { return gathered_; }
   const std::optional<level::Evenness>& evenness() const { return evenness_; }
@@ -106,6 +112,9 @@ class Desk : public QObject {
   std::optional<level::Evenness> evenness_;
   std::optional<standin::ShotLanded> landed_;
   std::optional<cut::FilmFacts> film_;
+  QString drag_;
+  mutable std::optional<ramp::Ramp> ramp_;
+  mutable bool ramp_asked_ = false;
   TestPictures tests_;
   Job job_;
 };

@@ -1,5 +1,6 @@
 #include "app/shell/findings_column.h"
 
+#include <QGridLayout>
 #include <QPainter>
 #include <QPolygonF>
 
@@ -98,16 +99,36 @@ void FindingsColumn::paintEvent(QPaintEvent*) {
   p.drawLine(0, 0, 0, height());
 }
 
-void FindingsColumn::show_findings(const QString& title, const Findings& findings) {
-  title_->setText(title);
-  if (built_ && findings == shown_) return;
+void FindingsColumn::show_findings(const QString& title, const Findings& findings, const Stage::Facts& facts) {
+  title_->setText(title_->fontMetrics().elidedText(title, Qt::ElideRight, kWidth - 32));
+  if (built_ && findings == shown_ && facts == facts_) return;
   shown_ = findings;
+  facts_ = facts;
   built_ = true;
   while (rows_->count() > 1) {
     const QLayoutItem* item = rows_->takeAt(0);
     item->widget()->hide();
     item->widget()->deleteLater();
     delete item;
+  }
+  if (!facts.empty()) {
+    auto* table = new QWidget(list_);
+    auto* grid = new QGridLayout(table);
+    grid->setContentsMargins(3, 0, 4, 6);
+    grid->setVerticalSpacing(6);
+    for (int i = 0; i < static_cast<int>(facts.size()); ++i) {
+      const Stage::Fact& fact = facts[static_cast<size_t>(i)];
+      auto* name = new QLabel(fact.words, table);
+      name->setFont(words(9));
+      auto* figure = new QLabel(fact.figure, table);
+      figure->setFont(figures(9.5));
+      figure->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+      if (!fact.why.isEmpty()) name->setToolTip(fact.why), figure->setToolTip(fact.why);
+      grid->addWidget(name, i, 0);
+      grid->addWidget(figure, i, 1);
+    }
+    grid->setColumnStretch(0, 1);
+    rows_->insertWidget(rows_->count() - 1, table);
   }
   for (const Finding& f : findings) {
     auto* card = new Card(list_);

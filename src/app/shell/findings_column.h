@@ -5,6 +5,7 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "app/stages/stage.h"
 #include "base/finding.h"
 
 namespace askcount::app {
@@ -13,7 +14,7 @@ class FindingsColumn : public QWidget {
   Q_OBJECT
  public:
   explicit FindingsColumn(QWidget* parent);
-  void show_findings(const QString& title, const Findings& findings);
+  void show_findings(const QString& title, const Findings& findings, const Stage::Facts& facts = {});
   static constexpr int kWidth = 292;
 
  signals:
@@ -29,6 +30,7 @@ class FindingsColumn : public QWidget {
   QWidget* list_;
   QVBoxLayout* rows_;
   Findings shown_;
+  Stage::Facts facts_;
   bool built_ = false;
 };
 

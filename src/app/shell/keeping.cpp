@@ -12,6 +12,7 @@ namespace fs = std::filesystem;
 namespace {
 
 constexpr int kRecent = 8;
+fs::path places_file() { return data_folder() / "places.json"; }
 fs::path recent_file() { return data_folder() / "recent.json"; }
 
 }  // namespace
@@ -45,6 +46,40 @@ void remember_take(const fs::path& file) {
   for (int i = 0; i < std::min<int>(kRecent, static_cast<int>(list.size())); ++i) json.push_back(list[i].toStdString());
   try {
     write_file_atomically(recent_file(), json.dump(1));
+  } catch (const Error&) {
+    // Not being able to remember is no reason to stop.
+  }
+}
+
+std::vector<sky::Place> known_places() {
+  std::vector<sky::Place> list = sky::demo_places();
+  std::error_code ec;
+  if (!fs::exists(places_file(), ec)) return list;
+  try {
+    for (const Json& p : read_json(places_file())) {
+      const sky::Place place{p.at("name"), p.at("latitude_deg"), p.at("longitude_deg"), p.at("zone"), p.value("height_m", 0.0)};
+      sky::check_place(place);
+      list.push_back(place);
+    }
+  } catch (const std::exception&) {
+    // What can be read of a damaged list is used.
+  }
+  return list;
+}
+
+void keep_place(const sky::Place& place) {
+  if (place.name.empty()) return;
+  for (const sky::Place& p : sky::demo_places())
+    if (p.name == place.name) return;
+  Json json = Json::array();
+  for (const sky::Place& p : known_places()) {
+    const auto demo = sky::demo_places();
+    if (p.name != place.name && std::none_of(demo.begin(), demo.end(), [&](const sky::Place& d) { return d.name == p.name; }))
+      json.push_back({{"name", p.name}, {"latitude_deg", p.latitude_deg}, {"longitude_deg", p.longitude_deg}, {"zone", p.zone}, {"height_m", p.height_m}});
+  }
+  json.push_back({{"name", place.name}, {"latitude_deg", place.latitude_deg}, {"longitude_deg", place.longitude_deg}, {"zone", place.zone}, {"height_m", place.height_m}});
+  try {
+    write_file_atomically(places_file(), json.dump(1));
   } catch (const Error&) {
     // Not being able to remember is no reason to stop.
   }

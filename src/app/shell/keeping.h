@@ -3,6 +3,9 @@
 
 #include <QStringList>
 #include <filesystem>
+#include <vector>
+
+#include "sky/place.h"
 
 namespace askcount::app {
 
@@ -12,6 +15,11 @@ std::filesystem::path data_folder();
 /// The takes opened last, the newest first, at most eight; those that are gone are left out.
 QStringList recent_takes();
 void remember_take(const std::filesystem::path& file);
+
+/// The places that ship (made up) and those the person has named, each once.
+std::vector<sky::Place> known_places();
+/// Remembers a place the person has named or moved; the ones that ship stay as they are.
+void keep_place(const sky::Place& place);
 
 /// Where a take without a file saves itself, so that a crash loses nothing.
 std::filesystem::path unsaved_file();

@@ -16,6 +16,7 @@
 #include "app/stages/cut/cut_stage.h"
 #include "app/stages/gather/gather_stage.h"
 #include "app/stages/level/level_stage.h"
+#include "app/stages/light/light_stage.h"
 #include "app/stages/set/set_stage.h"
 #include "app/stages/shoot/shoot_stage.h"
 #include "base/error.h"
@@ -76,6 +77,7 @@ Window::Window() {
 
   // The numbers are the places in the order of work; stages that are not built yet are not shown.
   add_stage(1, "Ask", new AskStage(desk_, stack_), Light::Day);
+  add_stage(2, "Light", new LightStage(desk_, stack_), Light::Day);
   add_stage(3, "Set", new SetStage(desk_, stack_), Light::Day);
   add_stage(4, "Shoot", new ShootStage(desk_, stack_), Light::Day);
   add_stage(5, "Gather", new GatherStage(desk_, stack_), Light::Day);
@@ -145,11 +147,17 @@ void Window::go_to(int index) {
 void Window::change_light() {
   Light& light = lights_[static_cast<size_t>(current_stage())];
   light = light == Light::Day ? Light::Studio : Light::Day;
+  lamp_ = false;
+  apply_light();
+}
+
+void Window::toggle_lamp() {
+  lamp_ = !lamp_;
   apply_light();
 }
 
 void Window::apply_light() {
-  set_light(lights_[static_cast<size_t>(current_stage())]);
+  set_light(lamp_ ? Light::Lamp : lights_[static_cast<size_t>(current_stage())]);
   findings_->update();
   emit desk_.changed();  // texts carry colours
   for (QWidget* w : findChildren<QWidget*>()) w->update();
@@ -161,7 +169,7 @@ void Window::refresh() {
   for (const Stage* stage : stages_) done.push_back(stage->done());
   bar_->set_done(done);
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
-  findings_->show_findings(now.findings_title(), now.findings());
+  findings_->show_findings(now.findings_title(), now.findings(), now.facts());
   QString left = said_.isEmpty() ? now.foot() : said_;
   if (said_.isEmpty() && desk_.job().running())
     left = QString("%1: %2 of %3%4").arg(desk_.job().doing()).arg(desk_.job().done_count()).arg(desk_.job().total())
@@ -230,7 +238,8 @@ void Window::show_menu(QPoint below) {
   });
   entry("The kit…", "Ctrl+K", [this] { show_kit(); });
   menu.addSeparator();
-  entry("Change the light", "Ctrl+L", [this] { change_light(); });
+  entry("Day or studio light", "Ctrl+L", [this] { change_light(); });
+  entry("Lamp light on or off", "L", [this] { toggle_lamp(); });
   entry("Close", "Ctrl+Q", [this] { close(); });
   menu.exec(below);
 }
@@ -259,6 +268,7 @@ void Window::keyPressEvent(QKeyEvent* event) {
   if (stages_[static_cast<size_t>(current_stage())]->key(event)) return;
   switch (event->key()) {
     case Qt::Key_Space: stages_[static_cast<size_t>(current_stage())]->play(); break;
+    case Qt::Key_L: toggle_lamp(); break;
     case Qt::Key_Left: desk_.set_at(desk_.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1)); break;
     case Qt::Key_Right: desk_.set_at(desk_.at() + (event->modifiers() & Qt::ShiftModifier ? 10 : 1)); break;
     case Qt::Key_Home: desk_.set_at(0); break;

@@ -32,8 +32,10 @@ class Window : public QMainWindow {
 
  public slots:
   void go_to(int index);
-  /// Day or Studio; without one the light each stage has by default.
+  /// Day or Studio, for the stage in front.
   void change_light();
+  /// Lamp light on every stage, or back.
+  void toggle_lamp();
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
@@ -60,6 +62,7 @@ class Window : public QMainWindow {
   std::vector<Stage*> stages_;
   std::vector<QString> names_;
   std::vector<Light> lights_;
+  bool lamp_ = false;
   QString said_;
   bool said_bad_ = false;
 };

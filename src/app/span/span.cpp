@@ -167,7 +167,7 @@ void Span::paintEvent(QPaintEvent*) {
 
   // The frame looked at.
   const long long at = desk_.landed() && desk_.job().running() ? std::max(0LL, desk_.landed()->index) : desk_.at();
-  const QColor here = current_light() == Light::Day ? c.ink : c.answer;
+  const QColor here = c.here;
   p.setPen(QPen(here, 2.2));
   const double fx = field_at(at), mx = film_x(at);
   p.drawLine(QPointF(fx, kFieldTop - 7), QPointF(fx, kFieldTop + kFieldHeight + 2));

@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QWidget>
+#include <vector>
 
 #include "app/shell/desk.h"
 #include "base/finding.h"
@@ -16,6 +17,13 @@ class Stage : public QWidget {
  public:
   Stage(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {}
 
+  /// A few words with a figure each, shown above the findings; `why` where the figure is missing.
+  struct Fact {
+    QString words, figure, why;
+    bool operator==(const Fact&) const = default;
+  };
+  using Facts = std::vector<Fact>;
+  virtual Facts facts() const { return {}; }
   /// The findings shown beside it, and the words above them.
   virtual Findings findings() const = 0;
   virtual QString findings_title() const = 0;

@@ -35,7 +35,7 @@ void PictureView::paintEvent(QPaintEvent*) {
     return;
   }
   p.setRenderHint(QPainter::SmoothPixmapTransform);
-  p.drawImage(picture_rect(), image_);
+  p.drawImage(picture_rect(), shown_picture(image_));
 }
 
 }  // namespace askcount::app

@@ -26,8 +26,7 @@ void PressButton::paintEvent(QPaintEvent*) {
   p.setPen(QPen(edge, hasFocus() ? 2.4 : 1.2));
   p.setBrush(main_ && isEnabled() ? (isDown() ? edge.darker(120) : edge) : (isDown() ? c.column : c.card));
   p.drawRoundedRect(box, 3, 3);
-  const bool dark_words = main_ && current_light() == Light::Studio;
-  p.setPen(!isEnabled() ? c.muted : main_ ? (dark_words ? c.answer_ink : QColor(Qt::white)) : c.field);
+  p.setPen(!isEnabled() ? c.muted : main_ ? (current_light() == Light::Lamp ? c.paper : c.on_fill) : c.field);
   p.setFont(font());
   p.drawText(rect(), Qt::AlignCenter, text());
 }

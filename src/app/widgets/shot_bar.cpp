@@ -59,7 +59,7 @@ void ShotBar::paintEvent(QPaintEvent*) {
   p.setPen(c.muted);
   const QString open = "open " + QString::fromStdString(format_shutter(open_s_));
   if (x(open_s_) > p.fontMetrics().horizontalAdvance(open) + 8) {
-    p.setPen(current_light() == Light::Day ? QColor(Qt::white) : c.answer_ink);
+    p.setPen(c.on_fill);
     p.drawText(QRectF(0, top, x(open_s_), high), Qt::AlignCenter, open);
   } else {
     p.drawText(QPointF(0, top + high + 27), open);

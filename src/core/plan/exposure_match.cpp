@@ -6,6 +6,7 @@
 #include <cmath>
 #include <limits>
 
+#include "base/dials.h"
 #include "base/error.h"
 
 namespace askcount::plan {
@@ -68,7 +69,8 @@ Metered parse_metered(std::string_view text) {
 }
 
 std::string metered_words(const Metered& m) {
-  return fmt::format("{} at {}, ISO {}", format_shutter(m.shutter_s), f_words(m.f_number), format_number(m.iso, 0));
+  return fmt::format("{} at {}, ISO {}", format_shutter(exact_shutter(m.shutter_s) == m.shutter_s ? marked_shutter(m.shutter_s) : m.shutter_s), f_words(m.f_number),
+                     format_number(m.iso, 0));
 }
 
 ExposureMatch match_exposure(const Metered& metered, Seconds wanted_s, const Kit& kit) {

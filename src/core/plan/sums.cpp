@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "plan/measures.h"
 
 namespace askcount::plan {
 namespace {
@@ -59,15 +60,16 @@ Findings judge(const Sums& s) {
                                 format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
                     fmt::format("Use {}", format_length(use)), Mend{"interval", use}});
   }
-  if (s.screen_crossing_s && *s.screen_crossing_s < kComfortableCrossing) {
-    const bool broken = s.step && *s.step > 0.05;
-    list.push_back({broken ? "motion_broken" : "motion_lively", broken ? Severity::Warning : Severity::Ok,
-                    broken ? "Motion will look broken up" : "Lively motion",
-                    fmt::format("Crossing the screen takes {}; {} is calm. {}", format_length(*s.screen_crossing_s, 1),
-                                format_length(kComfortableCrossing),
-                                broken ? "Shorten the interval or allow a longer crossing."
-                                       : "Longer trails help it to flow."),
-                    "Cross in 7 s", Mend{"screen-crossing", kComfortableCrossing}});
+  if (s.screen_crossing_s && s.step) {
+    const std::string word = motion_word(*s.screen_crossing_s, *s.step, s.trail);
+    const std::string crossing = fmt::format("Crossing the screen takes {}; from {} on it is calm.", format_length(*s.screen_crossing_s, 1), format_length(kComfortableCrossing));
+    if (word == "broken up")
+      list.push_back({"motion_broken", Severity::Warning, "Motion will look broken up",
+                      crossing + fmt::format(" It jumps {} of the width from frame to frame. Shorten the interval, allow a longer crossing, or let longer trails bridge it.", format_number(*s.step * 100, 1) + " %"),
+                      "Cross in 7 s", Mend{"screen-crossing", kComfortableCrossing}});
+    else if (word != "calm")
+      list.push_back({"motion_" + word, Severity::Ok, word == "lively" ? "Lively motion" : "Natural motion", crossing + " Longer trails help it to flow.", "Cross in 7 s",
+                      Mend{"screen-crossing", kComfortableCrossing}});
   }
   list.push_back(trail_finding(s));
   if (s.frames < 2)

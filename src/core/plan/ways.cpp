@@ -30,7 +30,7 @@ std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& bod
 std::vector<Seconds> nearby_intervals(Seconds now) {
   const auto tidy = [](Seconds s) { return s < 10 ? std::max(0.5, std::round(s * 2) / 2) : std::round(s); };
   std::vector<Seconds> list = {tidy(now / 2), now};
-  for (const double more : {std::ceil(now + 1e-9), tidy(now * 1.5), tidy(now * 2), tidy(now * 3), tidy(now * 4)})
+  for (const double more : {std::ceil(now), tidy(now * 1.5), tidy(now * 2), tidy(now * 3), tidy(now * 4)})
     if (list.size() < 4 && more > list.back() * 1.02) list.push_back(more);
   std::sort(list.begin(), list.end());
   return list;

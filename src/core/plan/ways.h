@@ -33,7 +33,7 @@ struct WhatIf {
   Solution solution;
 };
 
-/// Four intervals to set beside each other: half, this one, the next whole second (or twice it), and double.
+/// Four intervals to set beside each other: half, this one, the next whole second or half as long again, and double.
 std::vector<Seconds> nearby_intervals(Seconds interval_s);
 
 /// The wishes solved once for each interval, which is said last each time. Throws BadInput as solve() for intervals that

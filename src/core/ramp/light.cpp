@@ -25,7 +25,8 @@ std::vector<double> light_along(const LightSource& source, const sky::Place& pla
   Instant from = start, to = later(start, whole);
   if (seconds_between(from, to) > 366 * 86400.0) throw bad_input("A take of more than a year has no light to follow.", "Ask for a shorter one.");
   if (source.anchor && std::abs(seconds_between(start, source.anchor->at)) < 3 * 86400) from = std::min(from, source.anchor->at), to = std::max(to, source.anchor->at);
-  const sky::Ephemeris sky(from, to);
+  const auto kept = sky::ephemeris_for(from, to);
+  const sky::Ephemeris& sky = *kept;
   const auto model = [&](Instant t) { return sky::ev100(sky::ambient_lux(sky, t, place, source.cover, source.town_lux)); };
   double shift = 0;
   if (source.anchor && source.anchor->at >= from && source.anchor->at <= to) shift = source.anchor->ev - model(source.anchor->at);

@@ -8,6 +8,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <list>
+#include <mutex>
 #include <stdexcept>
 
 #include "sky/sun.h"
@@ -146,6 +148,27 @@ std::array<double, 3> Ephemeris::vector_of(Body body, double place) const {
 Direction Ephemeris::at(Body body, Instant instant, const Place& here) const {
   const double place = days_of(instant);
   return seen_from(here, vector_of(body, place), julian_day(instant), nodes_[static_cast<size_t>(place)].equation_deg, body != Body::Core);
+}
+
+std::shared_ptr<const Ephemeris> ephemeris_for(Instant from, Instant to) {
+  struct Kept {
+    Instant from, to;
+    std::shared_ptr<const Ephemeris> sky;
+  };
+  static std::mutex lock;
+  static std::list<Kept> kept;
+  constexpr size_t kMost = 6;
+  // Whole days, so that small moves of a take find the same one.
+  const Instant a = std::chrono::floor<std::chrono::days>(from), b = std::chrono::ceil<std::chrono::days>(to);
+  const std::lock_guard guard(lock);
+  for (auto it = kept.begin(); it != kept.end(); ++it)
+    if (it->from <= a && it->to >= b) {
+      kept.splice(kept.begin(), kept, it);
+      return kept.front().sky;
+    }
+  kept.push_front({a, b, std::make_shared<const Ephemeris>(a, b)});
+  if (kept.size() > kMost) kept.pop_back();
+  return kept.front().sky;
 }
 
 Direction sun_at(Instant instant, const Place& place) {

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <memory>
 #include <vector>
 
 #include "base/instant.h"
@@ -54,5 +55,9 @@ class Ephemeris {
   std::vector<Node> nodes_;
   std::array<double, 3> core_{};  // unit vector, equator of date
 };
+
+/// An ephemeris that covers [from, to], shared: the last few are kept, so that asking again costs nothing. Safe from several
+/// threads.
+std::shared_ptr<const Ephemeris> ephemeris_for(Instant from, Instant to);
 
 }  // namespace askcount::sky

@@ -69,6 +69,10 @@ std::optional<double> angle_of(const std::vector<Piece>& numbers) {
 
 }  // namespace
 
+std::vector<Place> demo_places() {
+  return {{"Tern Quay", 56.1, -5.5, "Europe/London", 3}, {"Gannet Head", 28.3, -16.6, "Atlantic/Canary", 210}, {"The alum jar", 56.1, -5.5, "Europe/London", 8}};
+}
+
 void check_place(const Place& place) {
   if (!(std::abs(place.latitude_deg) <= 90))
     throw bad_input(fmt::format("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));

@@ -4,6 +4,7 @@
 #include <string>
 #include <string_view>
 #include <utility>
+#include <vector>
 
 namespace askcount::sky {
 
@@ -16,6 +17,9 @@ struct Place {
   double height_m = 0;
   bool operator==(const Place&) const = default;
 };
+
+/// The made-up places that ship: Tern Quay, Gannet Head and the window sill of the alum jar.
+std::vector<Place> demo_places();
 
 /// Throws BadInput unless the coordinates are on the globe and the zone exists.
 void check_place(const Place& place);

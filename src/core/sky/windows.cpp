@@ -30,7 +30,8 @@ std::pair<Instant, Instant> night_of(const Day& day, const Place& place) {
 
 std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s, std::vector<std::string>* missing) {
   const auto [noon, next_noon] = night_of(day, place);
-  const Ephemeris sky(noon, next_noon);
+  const auto kept = ephemeris_for(noon, next_noon);
+  const Ephemeris& sky = *kept;
   const auto sun = [&](double altitude, bool rising) { return first(crossings_of(sky, Body::Sun, altitude, place, noon, next_noon), rising); };
   const auto clock = [&](Instant t) { return format_clock(t, place.zone); };
   const auto miss = [&](const std::string& why) {

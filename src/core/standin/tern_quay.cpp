@@ -146,7 +146,7 @@ double tide(Instant t) { return -std::cos((seconds_of_day(t) - 16.2 * 3600) / kT
 }  // namespace
 
 const sky::Place& tern_quay_place() {
-  static const sky::Place place{"Tern Quay", 56.1, -5.5, "Europe/London"};
+  static const sky::Place place = sky::demo_places().front();
   return place;
 }
 

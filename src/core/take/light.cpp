@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/error.h"
 #include "base/units.h"
 
 namespace askcount::take {
@@ -16,7 +17,8 @@ std::string clock_of(const Take& take, long long frame, Seconds interval_s) {
 
 Finding in_frame(const Take& take, const plan::Sums& sums) {
   const Instant end = later(take.start, sums.field_s);
-  const sky::Ephemeris sky(take.start, end);
+  const auto kept = sky::ephemeris_for(take.start, end);
+  const sky::Ephemeris& sky = *kept;
   const auto passages = sky::passages_of(sky, take.light.subject, take.place, take.light.move, optics_of(take), take.light.horizon, take.start, end);
   static constexpr const char* names[] = {"The sun", "The moon", "The galaxy's core"};
   const std::string name = names[static_cast<int>(take.light.subject)];
@@ -55,6 +57,27 @@ ramp::Ramp ramp_of(const Take& take) {
   return ramp::ramp_by_hand(ev, rule_of(take), sums.interval_s, take.light.clicks);
 }
 
+std::vector<ramp::Reading> readings_of(const std::vector<gather::Frame>& frames, const std::string& zone) {
+  std::vector<ramp::Reading> list;
+  for (const gather::Frame& f : frames) {
+    const auto stops = picture::exposure_stops(f.info);
+    if (!stops || !f.info.captured) continue;
+    const std::string wall = format_iso(Instant(f.info.captured->time_since_epoch()), "UTC").substr(0, 19);
+    list.push_back({parse_wall_time(wall, zone), -*stops});
+  }
+  if (list.size() < 2) throw bad_input("Fewer than two frames say when and how they were exposed.", "Choose the folder of a take whose frames still have their metadata.");
+  std::stable_sort(list.begin(), list.end(), [](const ramp::Reading& a, const ramp::Reading& b) { return a.at < b.at; });
+  return list;
+}
+
+std::vector<ramp::Reading> curve_of(const Take& take, const ramp::Ramp& ramp) {
+  const Seconds interval = take.sums().interval_s;
+  const auto stride = std::max<size_t>(1, static_cast<size_t>(60 / interval));
+  std::vector<ramp::Reading> list;
+  for (size_t n = 0; n < ramp.ev.size(); n += stride) list.push_back({later(take.start, static_cast<double>(n) * interval), ramp.ev[n]});
+  return list;
+}
+
 sky::Optics optics_of(const Take& take) {
   return {take.lens().focal_mm, take.body().sensor_width_mm, take.body().sensor_height_mm, take.film.size.shape()};
 }
@@ -68,7 +91,8 @@ Findings cautions(const Take& take) {
   Findings list;
   const auto sums = take.solution().complete() ? std::optional(take.sums()) : std::nullopt;
   const Instant end = later(take.start, sums ? std::min(sums->field_s, 86400.0) : 3600);
-  const sky::Ephemeris sky(take.start, end);
+  const auto kept = sky::ephemeris_for(take.start, end);
+  const sky::Ephemeris& sky = *kept;
   const sky::Move& move = take.light.move;
   const auto sun = sky::passages_of(sky, sky::Body::Sun, take.place, move, optics_of(take), take.light.horizon, take.start, end);
   if (!sun.empty())

@@ -1,6 +1,7 @@
 // The light of a take: its ramp, what crosses its frame, its weather, and what there is to say about them.
 #pragma once
 
+#include "gather/gather.h"
 #include "take/take.h"
 
 namespace askcount::take {
@@ -14,6 +15,13 @@ Seconds room_of(const Take& take);
 
 /// The ramp by hand for every shot of the take. Throws BadInput where the wishes are too few or the shots more than 200,000.
 ramp::Ramp ramp_of(const Take& take);
+
+/// What an earlier take's frames say about the light: the EV their recorded exposures fit, by the wall clock of `zone`. Throws
+/// BadInput where fewer than two say time and exposure.
+std::vector<ramp::Reading> readings_of(const std::vector<gather::Frame>& frames, const std::string& zone);
+
+/// The curve of a ramp as readings, one a minute at most.
+std::vector<ramp::Reading> curve_of(const Take& take, const ramp::Ramp& ramp);
 
 /// The lens, the sensor and the film's shape.
 sky::Optics optics_of(const Take& take);

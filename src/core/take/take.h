@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
@@ -79,6 +80,7 @@ struct Take {
   FilmWish film;
   picture::Size frame_size{1500, 1000};  ///< of the stand-in camera
   standin::CameraSettings camera;        ///< of the stand-in camera
+  std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
   std::string card;                      ///< folder with the frames; empty before the shoot
   bool operator==(const Take&) const = default;
 

@@ -119,6 +119,19 @@ void visit(Fields& f, Take& t) {
     g.number("quality", u.camera.quality, 1, 100);
     g.number("seed", u.camera.seed, 0, 1e15);
   });
+  struct Tick {
+    std::string code;
+    Instant at;
+  };
+  std::vector<Tick> ticks;
+  for (const auto& [code, at] : t.ticks) ticks.push_back({code, at});
+  f.list("ticks", ticks, [](Fields& g, Tick& tick) {
+    g.name("code", tick.code);
+    std::string at = g.reading() ? "" : format_iso(tick.at, "UTC");
+    g.name("at", at);
+    if (g.reading()) tick.at = parse_instant(at, "UTC");
+  });
+  for (const Tick& tick : ticks) t.ticks[tick.code] = tick.at;
   f.words("card", t.card);
 }
 

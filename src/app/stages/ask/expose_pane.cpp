@@ -108,7 +108,7 @@ void ExposePane::refresh() {
   distance_->set(metres(t.focus.distance_m), Kind::Plain);
   declination_->set(to_q(format_number(t.focus.declination_deg, 0)) + "°", Kind::Plain);
   const bool close = t.focus.magnification > 0;
-  magnification_->set(close ? to_q(format_number(t.focus.magnification, 2)) + " ×" : "no", Kind::Plain);
+  magnification_->set(close ? to_q(format_number(t.focus.magnification, 2)) + " ×" : "0 ×", Kind::Plain);
   grows_->set(to_q(format_number(t.focus.grows_mm_per_hour, 1)) + " mm", Kind::Plain);
   for (SlotField* slot : {test_, drift_, school500_, school600_, school_pitch_, depth_, hyperfocal_, close_, refocus_}) slot->set("?", Kind::Open);
   if (desk_.sums()) {
@@ -132,7 +132,7 @@ void ExposePane::refresh() {
       const auto every = plan::refocus_every(c, t.focus.grows_mm_per_hour, s);
       refocus_->set(every ? "every " + to_q(counted(*every, "frame")) : QString("never"), Kind::Answer);
     } else {
-      close_->set("0 mm", Kind::Open);
+      close_->set("?", Kind::Open);
       refocus_->set("never", Kind::Answer);
     }
   }

@@ -120,7 +120,7 @@ void IntervalRuler::drag_to(QMouseEvent* event) {
   const double raw = plan::interval_at(share);
   // As fine as a usual timer can be told there.
   const double unit = raw < 10 ? 0.5 : raw < 60 ? 1 : raw < 300 ? 5 : 30;
-  desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, std::max(0.5, std::round(raw / unit) * unit)); });
+  desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, std::max(0.5, std::round(raw / unit) * unit)); }, "interval ruler");
 }
 
 void IntervalRuler::keyPressEvent(QKeyEvent* event) {

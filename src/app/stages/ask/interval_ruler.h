@@ -18,6 +18,7 @@ class IntervalRuler : public QWidget {
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override { drag_to(event); }
   void mouseMoveEvent(QMouseEvent* event) override { drag_to(event); }
+  void mouseReleaseEvent(QMouseEvent*) override { desk_.end_drag(); }
   void keyPressEvent(QKeyEvent* event) override;
 
  private:

@@ -38,7 +38,7 @@ void MotionView::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   const Colours& c = colours();
-  p.fillRect(rect(), current_light() == Light::Day ? QColor(0xDB, 0xE2, 0xE1) : QColor(0x24, 0x29, 0x2B));
+  p.fillRect(rect(), c.scene);
   p.setFont(words(9));
   if (!desk_.sums() || !desk_.sums()->step) {
     p.setPen(c.muted);
@@ -56,8 +56,8 @@ void MotionView::paintEvent(QPaintEvent*) {
   for (int i = 0; i <= 12; ++i)
     land.lineTo(width() * i / 12.0, base + 9 * std::sin(i * 1.7) - (i == 5 || i == 9 ? 16 : 0));
   land.lineTo(width(), height());
-  p.fillPath(land, QColor(0x35, 0x4F, 0x5A));
-  QColor body = current_light() == Light::Day ? QColor(0x5F, 0x77, 0x80) : QColor(0xC6, 0xD2, 0xD6);
+  p.fillPath(land, c.land);
+  const QColor body = c.body;
   // The real thing where two test pictures have it: drawn a few times along its trail, each as faint as it was short there.
   const QImage part = shown_picture(desk_.tests().part());
   const double part_scale = part.isNull() ? 0 : width() / desk_.tests().part().text("width").toDouble();

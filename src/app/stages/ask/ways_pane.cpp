@@ -90,7 +90,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
     QStringList values = {to_q(format_length(table_of[static_cast<size_t>(i)].interval_s))};
     if (v.complete()) {
       const auto step = v[plan::Slot::Step], screen = v[plan::Slot::ScreenCrossing];
-      values << to_q(format_count(std::llround(*v[plan::Slot::Frames]))) << to_q(format_length(*v[plan::Slot::Field])) << to_q(format_length(*v[plan::Slot::Clip], 1))
+      values << to_q(format_count(std::llround(*v[plan::Slot::Frames]))) << to_q(format_length(*v[plan::Slot::Field] < 3600 ? *v[plan::Slot::Field] : std::round(*v[plan::Slot::Field] / 60) * 60)) << to_q(format_length(*v[plan::Slot::Clip], 1))
              << (step ? to_q(format_number(*step * 100, 2)) + " %" : QString("?"))
              << (step && screen ? QString(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5))) : QString("?"));
     }

@@ -78,7 +78,7 @@ void FilmStrip::paintEvent(QPaintEvent*) {
       const QSizeF size = QSizeF(image.size()).scaled(cell.at.size(), Qt::KeepAspectRatioByExpanding);
       QRectF from(0, 0, cell.at.width() * image.width() / size.width(), cell.at.height() * image.height() / size.height());
       from.moveCenter(QPointF(image.width() / 2.0, image.height() / 2.0));
-      p.drawImage(cell.at, image, from);
+      p.drawImage(cell.at, shown_picture(image), from);
     }
     p.setFont(figures(8));
     QString label = cell.label;
@@ -97,7 +97,7 @@ void FilmStrip::paintEvent(QPaintEvent*) {
                                                                      : "unreadable";
     }
     if (&cell == here) {
-      p.setPen(QPen(current_light() == Light::Day ? c.ink : c.answer, 2.4));
+      p.setPen(QPen(c.here, 2.4));
       p.setBrush(Qt::NoBrush);
       p.drawRect(cell.at.adjusted(1, 1, -1, -1));
     }

@@ -33,7 +33,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.setRenderHint(QPainter::Antialiasing);
   const Colours& c = colours();
   const QRectF box = plot();
-  p.fillRect(box, current_light() == Light::Day ? c.card : c.paper.darker(112));
+  p.fillRect(box, c.well);
   if (!desk_.evenness() || desk_.evenness()->frames.empty()) return;
   const level::Evenness& e = *desk_.evenness();
   const size_t n = e.frames.size();
@@ -77,7 +77,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.setClipRect(box);
   p.setPen(QPen(c.muted, 1));
   p.drawPolyline(line([&](size_t i) { return e.frames[i].as_shot; }));
-  const QColor level = current_light() == Light::Day ? c.film : c.answer;
+  const QColor level = current_light() == Light::Day ? c.film : c.here;
   p.setPen(QPen(level, 2.2));
   p.drawPolyline(line([&](size_t i) { return e.after[i]; }));
   p.setClipping(false);
@@ -117,7 +117,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
       p.drawText(QPointF(std::min(at - w / 2, width() - w - 2), lane + kClickLane + 14), label);
     }
   }
-  p.setPen(QPen(current_light() == Light::Day ? c.ink : c.answer, 2));
+  p.setPen(QPen(c.here, 2));
   const double here = x(static_cast<double>(desk_.at()));
   p.drawLine(QPointF(here, box.top()), QPointF(here, lane + kClickLane - 4));
 }

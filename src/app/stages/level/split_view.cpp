@@ -37,10 +37,10 @@ void SplitView::paintEvent(QPaintEvent*) {
   p.setRenderHints(QPainter::SmoothPixmapTransform | QPainter::Antialiasing);
   const QRect at = place();
   const int line = at.left() + static_cast<int>(split_ * at.width());
-  p.drawImage(at, as_shot_);
+  p.drawImage(at, shown_picture(as_shot_));
   if (!levelled_.isNull()) {
     p.setClipRect(QRect(line, at.top(), at.right() - line + 1, at.height()));
-    p.drawImage(at, levelled_);
+    p.drawImage(at, shown_picture(levelled_));
     p.setClipping(false);
   }
   p.setPen(QPen(c.answer, 2));

@@ -1,0 +1,266 @@
+#include "app/stages/light/light_stage.h"
+
+#include <fmt/format.h>
+
+#include <QHBoxLayout>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "app/shell/keeping.h"
+#include "app/stages/light/rule_pane.h"
+#include "app/stages/light/take_along_pane.h"
+#include "app/stages/light/weather_pane.h"
+#include "app/stages/light/when_pane.h"
+#include "app/widgets/slot_wiring.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "plan/rulers.h"
+#include "sky/events.h"
+#include "sky/windows.h"
+
+namespace askcount::app {
+namespace {
+
+const QStringList kKeep = {"the sun", "the moon", "the galaxy's core"};
+const QStringList kHead = {"stands still", "moves"};
+const QStringList kEased = {"evenly", "easing in and out"};
+using take::Take;
+
+}  // namespace
+
+LightStage::LightStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(26, 12, 26, 10);
+  rows->setSpacing(4);
+  make_place();
+  rows->addWidget(place_);
+  make_aim();
+  auto* line = new QHBoxLayout;
+  line->addWidget(aim_, 1);
+  search_ = new PressButton("Find the move that keeps it", false, this);
+  line->addWidget(search_, 0, Qt::AlignTop);
+  rows->addLayout(line);
+  panorama_ = new Panorama(desk, this);
+  rows->addWidget(panorama_, 4);
+  auto* pages = new QStackedWidget(this);
+  auto* tabs = new WordTabs("light pages", this);
+  auto* ramp_page = new QWidget(pages);
+  auto* ramp_rows = new QVBoxLayout(ramp_page);
+  ramp_rows->setContentsMargins(0, 6, 0, 0);
+  ramp_rows->addWidget(new RampChart(desk, ramp_page));
+  tabs->add("How the exposure follows", ramp_page, pages);
+  tabs->add("Its rule, and the schools", new RulePane(desk, pages), pages);
+  tabs->add("When", new WhenPane(desk, pages), pages);
+  tabs->add("Light and weather", new WeatherPane(desk, pages), pages);
+  tabs->add("Take along", new TakeAlongPane(desk, pages), pages);
+  rows->addWidget(tabs);
+  rows->addWidget(pages, 5);
+  connect(search_, &QPushButton::clicked, this, [this] {
+    if (!desk_.sums()) return;
+    const Take& t = desk_.take();
+    const Instant end = later(t.start, desk_.sums()->field_s);
+    const auto sky = sky::ephemeris_for(t.start, end);
+    const auto move = sky::move_that_keeps(*sky, t.light.subject, t.place, take::optics_of(t), t.start, end, t.light.move.eased);
+    if (!move) return aim_->complain("No move of the head keeps it in the frame from the first shot to the last: it is below the horizon, or crosses too fast.");
+    aim_->complain({});
+    desk_.edit([&](Take& next) { next.light.move = *move; });
+  });
+  connect(&desk, &Desk::changed, this, &LightStage::refresh);
+  refresh();
+}
+
+void LightStage::make_place() {
+  place_ = new Sentence(this, 12);
+  place_->add("At");
+  name_ = place_->add_slot("place");
+  place_->add(",");
+  coordinates_ = place_->add_slot("coordinates");
+  place_->add(", by the clocks of");
+  zone_ = place_->add_slot("time zone");
+  place_->add(", on");
+  date_ = place_->add_slot("date");
+  place_->add("with the first shot at");
+  time_ = place_->add_slot("first shot");
+  place_->add(".");
+  connect(name_, &SlotField::committed, this, [this](const QString& name) {
+    for (const sky::Place& p : known_places())
+      if (to_q(p.name) == name) return desk_.edit([&](Take& t) { t.place = p; });
+    desk_.edit([&](Take& t) { t.place.name = name.toStdString(); });
+    keep_place(desk_.take().place);
+  });
+  connect(name_, &SlotField::nudged, this, [this](int n) {
+    const auto places = known_places();
+    const auto at = std::find_if(places.begin(), places.end(), [this](const sky::Place& p) { return p.name == desk_.take().place.name; }) - places.begin();
+    const auto count = static_cast<long>(places.size());
+    desk_.edit([&](Take& t) { t.place = places[static_cast<size_t>(((at - n) % count + count) % count)]; });
+  });
+  wire(desk_, place_, coordinates_, [](Take& t, const std::string& text) {
+    std::tie(t.place.latitude_deg, t.place.longitude_deg) = sky::parse_coordinates(text);
+    keep_place(t.place);
+  });
+  wire(desk_, place_, zone_, [](Take& t, const std::string& text) {
+    const WallTime before = wall_time(t.start, t.place.zone);
+    t.place.zone = text;
+    sky::check_place(t.place);
+    // The clock on the wall stays what it was.
+    t.start = parse_wall_time(QString("%1-%2-%3 %4:%5").arg(before.year, 4, 10, QChar('0')).arg(before.month, 2, 10, QChar('0')).arg(before.day, 2, 10, QChar('0')).arg(before.hour, 2, 10, QChar('0')).arg(before.minute, 2, 10, QChar('0')).toStdString(), text);
+    keep_place(t.place);
+  });
+  const auto at_day = [](Take& t, const Day& day) {
+    const std::string clock = format_clock(t.start, t.place.zone, true);
+    t.start = parse_wall_time(format_day(day) + " " + clock, t.place.zone);
+    t.light.clicks.clear();
+  };
+  wire(desk_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, parse_day(text)); },
+       [at_day](Take& t, int n) { at_day(t, day_after(day_of(t.start, t.place.zone), n)); });
+  wire(desk_, place_, time_, [](Take& t, const std::string& text) { take::start_at(t, parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + text, t.place.zone)); },
+       [](Take& t, int n) { take::start_at(t, later(t.start, 60.0 * n)); });
+}
+
+void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double low, double high) {
+  slot = aim_->add_slot(name);
+  const auto set = [this, which](Take& t, double v) {
+    sky::Move& m = t.light.move;
+    const bool still = !t.light.head_moves();
+    sky::Aim& a = panorama_->aims_end() && !still ? m.to : m.from;
+    (which == 0 ? a.bearing_deg : which == 1 ? a.tilt_deg : a.roll_deg) = which == 0 ? std::fmod(v + 720, 360) : v;
+    if (still) m.to = m.from;
+  };
+  wire(desk_, aim_, slot,
+       [=](Take& t, const std::string& text) {
+         bool good = false;
+         const double v = to_q(text).remove(QString("°")).replace(',', '.').trimmed().toDouble(&good);
+         if (!good || v < low || v > high) throw bad_input(fmt::format("For {}, write degrees from {} to {}.", name, low, high));
+         set(t, v);
+       },
+       [=, this](Take& t, int n) {
+         const sky::Aim& a = panorama_->aims_end() ? t.light.move.to : t.light.move.from;
+         const double v = std::round(which == 0 ? a.bearing_deg : which == 1 ? a.tilt_deg : a.roll_deg) + n;
+         set(t, which == 0 ? v : std::clamp(v, low, high));
+       });
+}
+
+void LightStage::make_aim() {
+  aim_ = new Sentence(this, 12);
+  aim_->add("The camera faces");
+  aim_slot(bearing_, "bearing", 0, 0, 360);
+  aim_->add(", tilted");
+  aim_slot(tilt_, "tilt", 1, -89, 89);
+  aim_->add(", rolled");
+  aim_slot(roll_, "roll", 2, -90, 90);
+  aim_->add("with the");
+  lens_ = aim_->add_slot("lens in use");
+  aim_->add("; the head");
+  head_ = aim_->add_slot("head");
+  eased_ = aim_->add_slot("how it moves");
+  aim_->add(". Keep");
+  keep_ = aim_->add_slot("what stays in the frame");
+  aim_->add("in it.");
+  connect(lens_, &SlotField::nudged, this, [this](int n) {
+    desk_.edit([n](Take& t) {
+      if (auto& l = t.kit.lenses; l.size() > 1) std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
+    });
+  });
+  connect(lens_, &SlotField::committed, this, [this](const QString& name) {
+    desk_.edit([&](Take& t) {
+      auto& l = t.kit.lenses;
+      if (const auto it = std::find_if(l.begin(), l.end(), [&](const plan::Lens& x) { return to_q(x.name) == name; }); it != l.end()) std::rotate(l.begin(), it, it + 1);
+    });
+  });
+  head_->set_choices({"stands still", "moves: aim its start", "moves: aim its end"});
+  const auto head = [this](int which) {
+    panorama_->aim_end(which == 2);
+    desk_.edit([which](Take& t) {
+      sky::Move& m = t.light.move;
+      if (which == 0) m.to = m.from;
+      else if (!t.light.head_moves()) m.to.bearing_deg = std::fmod(m.from.bearing_deg + 20, 360);
+    });
+    refresh();
+  };
+  connect(head_, &SlotField::committed, this, [head](const QString& word) { head(word == "stands still" ? 0 : word.endsWith("start") ? 1 : 2); });
+  connect(head_, &SlotField::nudged, this, [this, head](int n) {
+    const int now = !desk_.take().light.head_moves() ? 0 : panorama_->aims_end() ? 2 : 1;
+    head(((now - n) % 3 + 3) % 3);
+  });
+  wire_choice(desk_, eased_, kEased, [](Take& t, int i) { t.light.move.eased = i == 1; });
+  wire_choice(desk_, keep_, kKeep, [](Take& t, int i) { t.light.subject = static_cast<sky::Body>(i); });
+}
+
+void LightStage::refresh() {
+  using Kind = SlotField::Kind;
+  const Take& t = desk_.take();
+  QStringList places;
+  for (const sky::Place& p : known_places()) places << to_q(p.name);
+  name_->set_choices(places);
+  name_->set(t.place.name.empty() ? "somewhere" : to_q(t.place.name), Kind::Field);
+  coordinates_->set(to_q(sky::format_coordinates(t.place.latitude_deg, t.place.longitude_deg)), Kind::Plain);
+  zone_->set(to_q(t.place.zone), Kind::Plain);
+  date_->set(to_q(format_day(day_of(t.start, t.place.zone))), Kind::Field);
+  time_->set(to_q(format_clock(t.start, t.place.zone)), Kind::Field);
+  const bool moves = t.light.head_moves(), end = moves && panorama_ && panorama_->aims_end();
+  const sky::Aim& aim = end ? t.light.move.to : t.light.move.from;
+  const auto degrees = [](double v) { return to_q(format_number(v, 1)) + "°"; };
+  bearing_->set(degrees(aim.bearing_deg), Kind::Plain);
+  tilt_->set(degrees(aim.tilt_deg), Kind::Plain);
+  roll_->set(degrees(aim.roll_deg), Kind::Plain);
+  QStringList lenses;
+  for (const plan::Lens& l : t.kit.lenses) lenses << to_q(l.name);
+  lens_->set_choices(lenses);
+  lens_->set(to_q(t.lens().name.empty() ? "24 mm" : t.lens().name), Kind::Plain);
+  head_->set(!moves ? "stands still" : end ? "moves: aim its end" : "moves: aim its start", Kind::Plain);
+  eased_->set(kEased[t.light.move.eased], Kind::Plain);
+  eased_->setVisible(moves);
+  keep_->set(kKeep[static_cast<int>(t.light.subject)], Kind::Plain);
+  place_->reflow();
+  aim_->reflow();
+}
+
+QString LightStage::findings_title() const {
+  return QString("Light at %1, %2").arg(to_q(desk_.take().place.name), to_q(day_words(day_of(desk_.take().start, desk_.take().place.zone))));
+}
+
+Stage::Facts LightStage::facts() const {
+  const Take& t = desk_.take();
+  const sky::DayEvents events = sky::events_of(day_of(t.start, t.place.zone), t.place);
+  const bool evening = wall_time(t.start, t.place.zone).hour >= 11;
+  Facts list;
+  const auto add = [&](const char* key, const QString& words) {
+    const auto at = events[key];
+    list.push_back({words, at ? to_q(format_clock(*at, t.place.zone)) : QString("–"), at ? QString() : to_q(events.reasons.count(key) ? events.reasons.at(key) : "")});
+  };
+  if (evening) {
+    add("golden_from", "Golden light from");
+    add("sunset", "Sun down");
+    add("blue_to", "Blue light until");
+    add("astronomical_dusk", "Fully dark");
+  } else {
+    add("astronomical_dawn", "First light");
+    add("morning_blue_from", "Blue light from");
+    add("sunrise", "Sun up");
+    add("morning_golden_to", "Golden light until");
+  }
+  const QString lit = to_q(format_number(events.moon_lit * 100, 0)) + " % lit";
+  add("moonrise", "Moon, " + lit + ", rises");
+  add("moonset", "Moon sets");
+  add("core_transit", "Galaxy's core highest");
+  return list;
+}
+
+Findings LightStage::findings() const {
+  if (!desk_.sums()) return {{"too_few", Severity::Warning, "The sentence says too little", "Say on Ask what you want; the light is then laid over it.", "", {}}};
+  if (!desk_.ramp()) return {{"too_long", Severity::Warning, "Too long to follow", "The light of more than a year or 200,000 frames is not followed.", "", {}}};
+  return take::light_advice(desk_.take(), *desk_.ramp());
+}
+
+QString LightStage::foot() const {
+  if (!desk_.sums() || !desk_.ramp() || desk_.ramp()->ev.empty()) return {};
+  const Take& t = desk_.take();
+  const auto sky = sky::ephemeris_for(t.start, later(t.start, desk_.sums()->field_s));
+  return QString("First frame %1: %2.  Last frame %3: %4.")
+      .arg(to_q(format_clock(t.start, t.place.zone)), to_q(sky::look_words(*sky, t.start, t.place)), to_q(format_clock(later(t.start, desk_.sums()->field_s), t.place.zone)),
+           to_q(sky::look_words(*sky, later(t.start, desk_.sums()->field_s), t.place)));
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,38 @@
+// Light: what crosses the frame, how the light changes, how the exposure follows.
+#pragma once
+
+#include <QStackedWidget>
+
+#include "app/stages/light/panorama.h"
+#include "app/stages/light/ramp_chart.h"
+#include "app/stages/stage.h"
+#include "app/widgets/press_button.h"
+#include "app/widgets/sentence.h"
+#include "app/widgets/word_tabs.h"
+
+namespace askcount::app {
+
+class LightStage : public Stage {
+  Q_OBJECT
+ public:
+  LightStage(Desk& desk, QWidget* parent);
+  Findings findings() const override;
+  QString findings_title() const override;
+  Facts facts() const override;
+  QString foot() const override;
+  bool done() const override { return desk_.ramp() && desk_.ramp()->feasible; }
+
+ private:
+  void make_place();
+  void make_aim();
+  void refresh();
+  void aim_slot(SlotField*& slot, const char* name, int which, double low, double high);
+
+  Sentence *place_, *aim_;
+  SlotField *name_, *coordinates_, *zone_, *date_, *time_;
+  SlotField *bearing_, *tilt_, *roll_, *lens_, *keep_, *head_, *eased_;
+  PressButton* search_;
+  Panorama* panorama_;
+};
+
+}  // namespace askcount::app

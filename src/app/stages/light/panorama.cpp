@@ -1,0 +1,281 @@
+#include "app/stages/light/panorama.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "app/widgets/slot_wiring.h"
+#include "base/units.h"
+#include "plan/rulers.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kFoot = 34;  // below the horizon: degrees and names of directions
+constexpr std::chrono::hours kAround{3};
+
+double turned(double from, double to) { return std::remainder(to - from, 360.0); }
+
+QString compass(double azimuth) {
+  static const char* names[] = {"N", "NE", "E", "SE", "S", "SW", "W", "NW"};
+  return names[static_cast<int>(std::lround(azimuth / 45)) % 8];
+}
+
+}  // namespace
+
+Panorama::Panorama(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  setObjectName("panorama");
+  setAccessibleName("What crosses the frame; drag the frame or use the arrows to aim");
+  setFocusPolicy(Qt::StrongFocus);
+  setMinimumHeight(150);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+  setCursor(Qt::SizeAllCursor);
+  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
+}
+
+void Panorama::aim_end(bool end) {
+  end_ = end;
+  update();
+}
+
+Panorama::Scale Panorama::scale() const {
+  if (held_) return *held_;
+  const sky::Move& move = desk_.take().light.move;
+  const sky::Optics o = take::optics_of(desk_.take());
+  const double swing = turned(move.from.bearing_deg, move.to.bearing_deg);
+  Scale s;
+  s.middle = move.from.bearing_deg + swing / 2;
+  s.across = std::clamp(o.across_deg() * 1.75 + std::abs(swing), 20.0, 330.0);
+  s.per_degree = width() / s.across;
+  const double high = std::max({move.from.tilt_deg, move.to.tilt_deg}) + o.down_deg() / 2;
+  const double tall = height() / s.per_degree;
+  s.low = std::max(-tall * 0.42, std::min(-kFoot / s.per_degree, high + tall * 0.06 - tall));
+  return s;
+}
+
+QPointF Panorama::place(double azimuth, double altitude) const {
+  const Scale s = scale();
+  return {width() / 2.0 + turned(s.middle, azimuth) * s.per_degree, height() - (altitude - s.low) * s.per_degree};
+}
+
+sky::Direction Panorama::direction(QPointF at) const {
+  const Scale s = scale();
+  return {s.low + (height() - at.y()) / s.per_degree, std::fmod(s.middle + (at.x() - width() / 2.0) / s.per_degree + 720, 360)};
+}
+
+void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body) {
+  const Colours& c = colours();
+  const take::Take& t = desk_.take();
+  const Instant start = t.start, end = later(start, std::min(desk_.sums()->field_s, 2 * 86400.0));
+  const QColor ink = body == sky::Body::Sun ? (current_light() == Light::Lamp ? c.ink : c.warning) : body == sky::Body::Moon ? c.muted : c.film;
+  const auto at = [&](Instant i) {
+    const sky::Direction d = sky.at(body, i, t.place);
+    return place(d.azimuth_deg, d.altitude_deg);
+  };
+  const auto line = [&](Instant from, Instant to, Qt::PenStyle style, double wide) {
+    p.setPen(QPen(ink, wide, style, Qt::RoundCap));
+    QPointF before = at(from);
+    for (int i = 1; i <= 90; ++i) {
+      const QPointF now = at(from + (to - from) * i / 90);
+      if (std::abs(now.x() - before.x()) < width() / 2.0) p.drawLine(before, now);
+      before = now;
+    }
+  };
+  line(start - kAround, start, Qt::DotLine, 1.2);
+  line(end, end + kAround, Qt::DotLine, 1.2);
+  line(start, end, body == sky::Body::Sun ? Qt::SolidLine : Qt::DashLine, 2.4);
+  // Times along it.
+  const double step = plan::usual_step(std::max(600.0, desk_.sums()->field_s), 5);
+  const WallTime w = wall_time(start, t.place.zone);
+  const double day = w.hour * 3600.0 + w.minute * 60 + w.second;
+  p.setFont(figures(8));
+  for (double s = std::ceil(day / step) * step; s <= day + seconds_between(start, end); s += step) {
+    const Instant i = later(start, s - day);
+    const QPointF q = at(i);
+    if (!rect().contains(q.toPoint())) continue;
+    p.setPen(QPen(c.ink, 1));
+    p.setBrush(body == sky::Body::Moon ? c.card : body == sky::Body::Sun ? c.answer : c.film_fill);
+    p.drawEllipse(q, body == sky::Body::Core ? 3.5 : 5, body == sky::Body::Core ? 3.5 : 5);
+    p.setPen(c.ink);
+    p.drawText(q + QPointF(9, 4), to_q(format_clock(i, t.place.zone)));
+  }
+  const Instant here = later(start, static_cast<double>(desk_.at()) * desk_.sums()->interval_s);
+  const QPointF q = at(here);
+  p.setBrush(Qt::NoBrush);
+  p.setPen(QPen(c.here, 2));
+  p.drawEllipse(q, 8, 8);
+  static const char* names[] = {"sun", "moon", "core"};
+  p.setFont(words(8.5, QFont::DemiBold));
+  p.setPen(ink);
+  p.drawText(q + QPointF(-10 - p.fontMetrics().horizontalAdvance(names[static_cast<int>(body)]), -8), names[static_cast<int>(body)]);
+}
+
+void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
+  const Colours& c = colours();
+  const sky::Optics o = take::optics_of(desk_.take());
+  const auto outline = [&](double across, double down) {
+    QPolygonF edge;
+    const auto side = [&](double x0, double y0, double x1, double y1) {
+      for (int i = 0; i < 24; ++i) {
+        const sky::Direction d = sky::direction_of({x0 + (x1 - x0) * i / 24, y0 + (y1 - y0) * i / 24}, aim, o);
+        edge << place(d.azimuth_deg, d.altitude_deg);
+      }
+    };
+    side(-across, -down, across, -down);
+    side(across, -down, across, down);
+    side(across, down, -across, down);
+    side(-across, down, -across, -down);
+    return edge;
+  };
+  QColor ink = c.ink;
+  ink.setAlphaF(strong ? 1.0F : 0.45F);
+  p.setBrush(Qt::NoBrush);
+  p.setPen(QPen(ink, strong ? 2.2 : 1.2));
+  p.drawPolygon(outline(0.5, 0.5));
+  p.setPen(QPen(ink, 1.3, Qt::DotLine));
+  p.drawPolygon(outline(o.film_across() / 2, o.film_down() / 2));
+  if (!strong) return;
+  p.setPen(c.ink);
+  p.setFont(words(8.5));
+  const sky::Direction corner = sky::direction_of({-0.5, 0.5}, aim, o), crop = sky::direction_of({-o.film_across() / 2, o.film_down() / 2}, aim, o);
+  p.drawText(place(corner.azimuth_deg, corner.altitude_deg) + QPointF(6, 15), "sensor");
+  if (o.film_down() < 0.99) p.drawText(place(crop.azimuth_deg, crop.altitude_deg) + QPointF(6, 15), "film");
+}
+
+void Panorama::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.setClipRect(rect());
+  const Colours& c = colours();
+  const take::Take& t = desk_.take();
+  if (!desk_.sums()) {
+    p.fillRect(rect(), c.scene);
+    return;
+  }
+  const Instant start = t.start, end = later(start, std::min(desk_.sums()->field_s, 2 * 86400.0));
+  const auto kept = sky::ephemeris_for(start - kAround, end + kAround);
+  const Instant here = later(start, static_cast<double>(desk_.at()) * desk_.sums()->interval_s);
+  const double sun = here <= end + kAround ? kept->at(sky::Body::Sun, here, t.place).altitude_deg : 10;
+  QLinearGradient air(0, 0, 0, place(0, 0).y());
+  air.setColorAt(0, sky_tint(sun + 8));
+  air.setColorAt(1, sky_tint(sun));
+  p.fillRect(rect(), air);
+  // The land below the horizon, as the person raised it.
+  QPainterPath land;
+  land.moveTo(0, height());
+  for (int x = 0; x <= width() + 8; x += 8) {
+    const double azimuth = direction({static_cast<double>(x), 0}).azimuth_deg;
+    land.lineTo(x, place(azimuth, sky::horizon_at(t.light.horizon, azimuth)).y());
+  }
+  land.lineTo(width(), height());
+  for (const sky::Body body : {sky::Body::Core, sky::Body::Moon, sky::Body::Sun}) draw_track(p, *kept, body);
+  QColor ground = c.land;
+  ground.setAlphaF(0.82F);
+  p.fillPath(land, ground);
+  // Directions.
+  p.setFont(figures(8.5));
+  const Scale s = scale();
+  const double step = s.across > 160 ? 45 : s.across > 70 ? 20 : s.across > 30 ? 10 : 5;
+  for (double a = std::ceil((s.middle - s.across / 2) / step) * step; a <= s.middle + s.across / 2; a += step) {
+    const double az = std::fmod(a + 720, 360);
+    const double x = place(az, 0).x();
+    p.setPen(QPen(c.card, 1.2));
+    p.drawLine(QPointF(x, height() - kFoot + 2), QPointF(x, height() - kFoot + 8));
+    const QString label = QString("%1°").arg(std::lround(az) % 360);
+    p.setPen(current_light() == Light::Lamp ? c.ink : QColor(0xEC, 0xEF, 0xF0));
+    p.drawText(QRectF(x - 30, height() - kFoot + 8, 60, 13), Qt::AlignCenter, label);
+    if (std::fmod(az, 45) < 0.01) p.drawText(QRectF(x - 30, height() - kFoot + 20, 60, 13), Qt::AlignCenter, compass(az));
+  }
+  if (t.light.head_moves()) {
+    draw_frame(p, t.light.move.from, false);
+    draw_frame(p, t.light.move.to, false);
+  }
+  const double share = desk_.sums()->field_s > 0 ? static_cast<double>(desk_.at()) * desk_.sums()->interval_s / desk_.sums()->field_s : 0;
+  draw_frame(p, drag_ == Drag::Frame && end_ ? t.light.move.to : sky::aim_at(t.light.move, share), true);
+  if (hasFocus()) {
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(c.field, 2));
+    p.drawRect(rect().adjusted(1, 1, -1, -1));
+  }
+}
+
+void Panorama::turn(double bearing, double tilt, double roll) {
+  desk_.edit(
+      [&](take::Take& t) {
+        sky::Move& m = t.light.move;
+        const bool still = !t.light.head_moves();
+        const auto by = [&](sky::Aim& a) {
+          a.bearing_deg = std::fmod(a.bearing_deg + bearing + 720, 360);
+          a.tilt_deg = std::clamp(a.tilt_deg + tilt, -89.0, 89.0);
+          a.roll_deg = std::clamp(a.roll_deg + roll, -90.0, 90.0);
+        };
+        by(end_ && !still ? m.to : m.from);
+        if (still) m.to = m.from;
+      },
+      "aim");
+}
+
+void Panorama::raise(double bearing, double altitude) {
+  desk_.edit(
+      [&](take::Take& t) {
+        const double at = std::fmod(std::round(bearing / 5) * 5, 360);
+        auto& h = t.light.horizon;
+        if (h.empty())  // level all round first, so that only here it rises
+          for (int b = 0; b < 360; b += 15) h.push_back({static_cast<double>(b), 0});
+        const auto it = std::find_if(h.begin(), h.end(), [&](const sky::HorizonPoint& p) { return std::abs(p.bearing_deg - at) < 0.1; });
+        const double to = std::clamp(std::round(altitude * 2) / 2, -5.0, 60.0);
+        if (it != h.end()) it->altitude_deg = to;
+        else h.push_back({at, to});
+        std::sort(h.begin(), h.end(), [](const sky::HorizonPoint& a, const sky::HorizonPoint& b) { return a.bearing_deg < b.bearing_deg; });
+      },
+      "horizon");
+}
+
+void Panorama::mousePressEvent(QMouseEvent* event) {
+  if (!desk_.sums()) return;
+  last_ = event->position();
+  held_ = scale();
+  const sky::Direction d = direction(last_);
+  const QPointF edge = place(d.azimuth_deg, sky::horizon_at(desk_.take().light.horizon, d.azimuth_deg));
+  drag_ = std::abs(edge.y() - last_.y()) < 6 ? Drag::Horizon : Drag::Frame;
+}
+
+void Panorama::mouseMoveEvent(QMouseEvent* event) {
+  if (drag_ == Drag::None || !(event->buttons() & Qt::LeftButton)) return;
+  const QPointF by = event->position() - last_;
+  last_ = event->position();
+  const double per = scale().per_degree;
+  if (drag_ == Drag::Frame) return turn(by.x() / per, -by.y() / per, 0);
+  const sky::Direction d = direction(last_);
+  raise(d.azimuth_deg, d.altitude_deg);
+}
+
+void Panorama::mouseReleaseEvent(QMouseEvent*) {
+  drag_ = Drag::None;
+  held_.reset();
+  desk_.end_drag();
+  update();
+}
+
+void Panorama::keyPressEvent(QKeyEvent* event) {
+  const double step = event->modifiers() & Qt::ShiftModifier ? 5 : 1;
+  const sky::Aim& aim = end_ ? desk_.take().light.move.to : desk_.take().light.move.from;
+  switch (event->key()) {
+    case Qt::Key_Left: turn(-step, 0, 0); break;
+    case Qt::Key_Right: turn(step, 0, 0); break;
+    case Qt::Key_Up: turn(0, step, 0); break;
+    case Qt::Key_Down: turn(0, -step, 0); break;
+    case Qt::Key_BracketLeft: turn(0, 0, -step); break;
+    case Qt::Key_BracketRight: turn(0, 0, step); break;
+    case Qt::Key_H: raise(aim.bearing_deg, sky::horizon_at(desk_.take().light.horizon, std::fmod(std::round(aim.bearing_deg / 5) * 5, 360)) + (event->modifiers() & Qt::ShiftModifier ? -1 : 1)); break;
+    default: return QWidget::keyPressEvent(event);
+  }
+  desk_.end_drag();
+}
+
+}  // namespace askcount::app

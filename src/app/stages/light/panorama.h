@@ -1,0 +1,51 @@
+// What crosses the frame: a panorama of azimuth and altitude with the camera's frame on it.
+#pragma once
+
+#include <QWidget>
+#include <optional>
+
+#include "app/shell/desk.h"
+#include "sky/framing.h"
+
+namespace askcount::app {
+
+/// Drag the frame to aim, or use the arrow keys (Shift for larger steps, [ and ] to roll). Drag the horizon where the land
+/// rises, or press H and Shift+H to raise and lower it where the camera looks.
+class Panorama : public QWidget {
+  Q_OBJECT
+ public:
+  Panorama(Desk& desk, QWidget* parent);
+  /// Which end of a moving head the mouse and the keys aim.
+  void aim_end(bool end);
+  bool aims_end() const { return end_; }
+  QSize sizeHint() const override { return {900, 230}; }
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  struct Scale {
+    double middle = 180, low = -15, across = 130, per_degree = 7;
+  };
+  Scale scale() const;
+  QPointF place(double azimuth, double altitude) const;
+  sky::Direction direction(QPointF at) const;
+  void draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body);
+  void draw_frame(QPainter& p, const sky::Aim& aim, bool strong);
+  void turn(double bearing, double tilt, double roll);
+  void raise(double bearing, double altitude);
+
+  Desk& desk_;
+  bool end_ = false;
+  enum class Drag { None, Frame, Horizon } drag_ = Drag::None;
+  QPointF last_;
+  std::optional<Scale> held_;  // while dragging the picture stands still
+};
+
+}  // namespace askcount::app

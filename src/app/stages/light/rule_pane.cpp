@@ -1,0 +1,127 @@
+#include "app/stages/light/rule_pane.h"
+
+#include <QRegularExpression>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "app/widgets/slot_wiring.h"
+#include "base/dials.h"
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::app {
+namespace {
+
+using ramp::Dial;
+using take::Take;
+
+const QStringList kSchools = {"by hand", "not at all: fixed", "by aperture priority"};
+const QStringList kOrders = {"shutter, aperture, ISO", "shutter, ISO, aperture", "aperture, shutter, ISO", "ISO, shutter, aperture"};
+constexpr std::array<Dial, 3> kOrderOf[] = {{Dial::Shutter, Dial::Aperture, Dial::Iso}, {Dial::Shutter, Dial::Iso, Dial::Aperture}, {Dial::Aperture, Dial::Shutter, Dial::Iso}, {Dial::Iso, Dial::Shutter, Dial::Aperture}};
+
+double number_in(const std::string& text, double low, double high, const char* name) {
+  static const QRegularExpression digits("[-−]?[0-9]+([.,][0-9]+)?");
+  const auto found = digits.match(to_q(text));
+  const double v = found.captured().replace(',', '.').replace(QChar(0x2212), '-').toDouble();
+  if (!found.hasMatch() || v < low || v > high) throw bad_input(std::string("For ") + name + ", write a number from " + format_number(low, 1) + " to " + format_number(high, 1) + ".");
+  return v;
+}
+
+}  // namespace
+
+RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 8, 0, 0);
+  rows->setSpacing(6);
+  sentence_ = new Sentence(this, 12);
+  const auto slot = [this](const char* before, const char* name) {
+    sentence_->add(before);
+    return sentence_->add_slot(name);
+  };
+  school_ = slot("The exposure follows the light", "school");
+  apart_ = slot(": one click of a third at a time, at least", "frames apart");
+  late_ = slot("apart, or", "frames apart when late");
+  low_ = slot("when late, with the meter between", "lower end of the band");
+  high_ = slot("and", "upper end of the band");
+  order_ = slot("stops. Light comes from", "order of the dials");
+  longest_ = slot("in this order: the shutter up to", "longest shutter");
+  start_f_ = slot(", the aperture from", "aperture to start with");
+  widest_ = slot("to", "widest aperture");
+  iso_ = slot(", and ISO up to", "highest ISO");
+  turning_ = slot(". A hand keeps", "time for the hand");
+  sentence_->add("of every interval for itself.");
+  rows->addWidget(sentence_);
+  rows->addSpacing(6);
+  for (QLabel*& label : schools_) {
+    label = new QLabel(this);
+    label->setWordWrap(true);
+    label->setFont(words(10));
+    label->setTextFormat(Qt::RichText);
+    rows->addWidget(label);
+  }
+  rows->addStretch();
+  wire_choice(desk, school_, kSchools, [](Take& t, int i) { t.light.school = static_cast<ramp::School>(i); });
+  wire_choice(desk, order_, kOrders, [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
+  const auto number = [&](SlotField* field, const char* name, double low, double high, double step, std::function<double&(Take&)> of) {
+    wire(desk_, sentence_, field, [=](Take& t, const std::string& text) { of(t) = number_in(text, low, high, name); }, [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
+  };
+  const auto whole = [&](SlotField* field, const char* name, std::function<int&(Take&)> of) {
+    wire(desk_, sentence_, field, [=](Take& t, const std::string& text) { of(t) = static_cast<int>(number_in(text, 1, 1000, name)); }, [=](Take& t, int n) { of(t) = std::clamp(of(t) + n, 1, 1000); });
+  };
+  whole(apart_, "frames apart", [](Take& t) -> int& { return t.light.rule.frames_apart; });
+  whole(late_, "frames apart when late", [](Take& t) -> int& { return t.light.rule.frames_apart_late; });
+  const auto band = [&](SlotField* field, const char* name, bool upper) {
+    const auto set = [upper](Take& t, double v) {
+      auto& r = t.light.rule;
+      (upper ? r.high_stops : r.low_stops) = std::clamp(v, -6.0, 6.0);
+      if (r.high_stops < r.low_stops + 2.0 / 3) (upper ? r.low_stops : r.high_stops) = upper ? r.high_stops - 2.0 / 3 : r.low_stops + 2.0 / 3;
+    };
+    wire(desk_, sentence_, field, [=](Take& t, const std::string& text) { set(t, number_in(text, -6, 6, name)); },
+         [=](Take& t, int n) { set(t, std::round(((upper ? t.light.rule.high_stops : t.light.rule.low_stops) + n / 3.0) * 3) / 3); });
+  };
+  band(low_, "the band", false);
+  band(high_, "the band", true);
+  wire(desk, sentence_, longest_, [](Take& t, const std::string& text) { t.light.rule.longest_shutter_s = text.find("what") == 0 ? 0 : parse_length(text, "The longest shutter"); },
+       [](Take& t, int n) { t.light.rule.longest_shutter_s = std::clamp(take::rule_of(t).longest_shutter_s * std::exp2(n / 3.0), 0.01, 3600.0); });
+  const auto aperture = [](double& f, int n) { f = std::clamp(f * std::exp2(n / 6.0), 0.9, 45.0); };
+  wire(desk, sentence_, start_f_, [](Take& t, const std::string& text) { t.light.rule.start_f = exact_f_number(number_in(text, 0.9, 45, "the aperture")); }, [aperture](Take& t, int n) { aperture(t.light.rule.start_f, n); });
+  wire(desk, sentence_, widest_, [](Take& t, const std::string& text) { t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, "the aperture")); }, [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
+  wire(desk, sentence_, iso_, [](Take& t, const std::string& text) { t.light.rule.highest_iso = exact_iso(number_in(text, 25, 1e6, "ISO")); }, [](Take& t, int n) { t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6); });
+  number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& { return t.light.turning_s; });
+  connect(&desk, &Desk::changed, this, &RulePane::refresh);
+  refresh();
+}
+
+void RulePane::refresh() {
+  using Kind = SlotField::Kind;
+  const Take& t = desk_.take();
+  const ramp::RampRule& r = t.light.rule;
+  const auto signed_stops = [](double v) { return v == 0 ? QString("0") : QString(v < 0 ? "−" : "+") + to_q(format_number(std::abs(v), 1)); };
+  school_->set(kSchools[static_cast<int>(t.light.school)], Kind::Plain);
+  apart_->set(to_q(counted(r.frames_apart, "frame")), Kind::Plain);
+  late_->set(to_q(std::to_string(r.frames_apart_late)), Kind::Plain);
+  low_->set(signed_stops(r.low_stops), Kind::Plain);
+  high_->set(signed_stops(r.high_stops), Kind::Plain);
+  QString order = "an order of its own";
+  for (int i = 0; i < 4; ++i)
+    if (kOrderOf[i] == r.order) order = kOrders[i];
+  order_->set(order, Kind::Plain);
+  const bool counted_out = r.longest_shutter_s <= 0;
+  longest_->set(desk_.sums() ? to_q(format_shutter(marked_shutter(take::rule_of(t).longest_shutter_s))) + (counted_out ? ", what is left" : "") : QString("?"), counted_out ? Kind::Answer : Kind::Plain);
+  start_f_->set("f/" + to_q(format_number(marked_f_number(r.start_f), 1)), Kind::Plain);
+  widest_->set("f/" + to_q(format_number(marked_f_number(r.widest_f), 1)), Kind::Plain);
+  iso_->set(to_q(format_number(marked_iso(r.highest_iso), 0)), Kind::Plain);
+  turning_->set(to_q(format_number(t.light.turning_s, 1)) + " s", Kind::Plain);
+  sentence_->reflow();
+  for (QLabel* label : schools_) label->clear();
+  if (!desk_.sums() || !desk_.ramp()) return;
+  size_t i = 0;
+  for (const ramp::SchoolOutcome& o : ramp::compare(*desk_.ramp(), take::rule_of(t), desk_.sums()->interval_s, take::room_of(t))) {
+    const QString mark = o.works ? "✓" : "✕";
+    schools_[i++]->setText(QString("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.").arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(), to_q(format_shutter(marked_shutter(o.longest_s)))));
+  }
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,25 @@
+// The rule of the clicks in a sentence, and the schools compared on the same light.
+#pragma once
+
+#include <QLabel>
+#include <QWidget>
+
+#include "app/shell/desk.h"
+#include "app/widgets/sentence.h"
+
+namespace askcount::app {
+
+class RulePane : public QWidget {
+ public:
+  RulePane(Desk& desk, QWidget* parent);
+
+ private:
+  void refresh();
+
+  Desk& desk_;
+  Sentence* sentence_;
+  SlotField *school_, *apart_, *late_, *low_, *high_, *order_, *longest_, *start_f_, *widest_, *iso_, *turning_;
+  QLabel* schools_[3];
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,28 @@
+// Where the light comes from, and the weather that is expected.
+#pragma once
+
+#include <QWidget>
+
+#include "app/shell/desk.h"
+#include "app/widgets/press_button.h"
+#include "app/widgets/sentence.h"
+
+namespace askcount::app {
+
+class WeatherPane : public QWidget {
+ public:
+  WeatherPane(Desk& desk, QWidget* parent);
+
+ private:
+  void refresh();
+  void read_csv();
+  void read_frames();
+  void write_csv();
+
+  Desk& desk_;
+  Sentence *light_, *weather_;
+  SlotField *cover_, *town_, *meter_, *readings_, *air_, *damp_, *cooling_, *wind_, *tripod_, *heater_;
+  PressButton *csv_, *frames_, *write_, *forget_;
+};
+
+}  // namespace askcount::app

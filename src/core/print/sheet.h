@@ -1,0 +1,40 @@
+// A sheet of paper to take along: words and boxes on one A4 page, written as PDF.
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace askcount::print {
+
+/// One page, 595 × 842 points, filled from the top. Large, plain type on white that a dim red lamp can light: words are
+/// black, nothing depends on colour. The fonts that ship with Ask Count are embedded.
+class Sheet {
+ public:
+  /// `title` stands at the top and in the document's properties.
+  explicit Sheet(const std::string& title);
+  ~Sheet();
+  Sheet(const Sheet&) = delete;
+
+  void heading(const std::string& words);
+  /// Words, broken into lines where they are too long. Points is their size.
+  void words(const std::string& text, double points = 11);
+  /// A row of cells, each starting at a share (0 to 1) of the width; those of `bold` in bold.
+  void row(const std::vector<std::pair<double, std::string>>& cells, double points = 11, bool bold = false);
+  /// A box to tick, then words.
+  void tick(const std::string& text, double points = 11);
+  void rule();
+  void space(double points);
+  /// Points left above the lower margin; what goes below it is not drawn.
+  double left() const;
+
+  /// Writes it whole or not at all. Throws Failed naming the file.
+  void save(const std::filesystem::path& file) const;
+
+ private:
+  struct Page;
+  std::unique_ptr<Page> page_;
+};
+
+}  // namespace askcount::print

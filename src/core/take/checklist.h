@@ -1,0 +1,23 @@
+// The checklist of camera and rig, in the order hands do it, adapted to the take.
+#pragma once
+
+#include <map>
+#include <string>
+#include <vector>
+
+#include "take/light.h"
+
+namespace askcount::take {
+
+/// One thing to do, with its reason.
+struct CheckItem {
+  std::string code;   ///< stable, for ticks
+  std::string group;  ///< "Rig", "Camera", "Cards and power", "Before you start", "Care"
+  std::string what;
+  std::string why;
+};
+
+/// All of them for a take. Cautions come last and defer to local rules and licensed practice.
+std::vector<CheckItem> checklist_of(const Take& take);
+
+}  // namespace askcount::take
