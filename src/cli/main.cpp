@@ -47,6 +47,7 @@ int main(int argc, char** argv) {
   cli::add_frame(app, chosen);
   cli::add_ramp(app, chosen);
   cli::add_along(app, chosen);
+  cli::add_timer(app, chosen);
   cli::add_shoot(app, chosen);
   cli::add_gather(app, chosen);
   cli::add_level(app, chosen);

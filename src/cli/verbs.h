@@ -34,6 +34,8 @@ void add_cut(CLI::App& app, Chosen& chosen);
 void add_make(CLI::App& app, Chosen& chosen);
 void add_demo(CLI::App& app, Chosen& chosen);
 
+/// timers, program, check-program and checklist.
+void add_timer(CLI::App& app, Chosen& chosen);
 void add_along(CLI::App& app, Chosen& chosen);
 void add_frame(CLI::App& app, Chosen& chosen);
 void add_ramp(CLI::App& app, Chosen& chosen);

@@ -22,6 +22,12 @@ Desk::Desk(QObject* parent) : QObject(parent), take_(take::demo_take()) {
     if (!words.isEmpty() && !cancelled) emit trouble(words);
     emit changed();
   });
+  connect(&run_, &ShootRun::changed, this, &Desk::changed);
+  connect(&run_, &ShootRun::shot_landed, this, &Desk::shot_landed);
+  connect(&run_, &ShootRun::trouble, this, &Desk::trouble);
+  connect(&run_, &ShootRun::ended, this, [this] {
+    if (run_.state().standin && !card().empty()) gather();
+  });
   connect(&tests_, &TestPictures::trouble, this, &Desk::trouble);
   connect(&tests_, &TestPictures::changed, this, &Desk::changed);
   refresh();
@@ -29,6 +35,7 @@ Desk::Desk(QObject* parent) : QObject(parent), take_(take::demo_take()) {
 
 Desk::~Desk() {
   tests_.blockSignals(true);
+  run_.blockSignals(true);
   blockSignals(true);  // the window is half gone
   job_.blockSignals(true);
   if (autosave_.isActive()) autosave();
@@ -109,6 +116,7 @@ void Desk::put_down(take::Take take, const fs::path& file) {
 void Desk::open(const fs::path& file) {
   put_down(take::load_take(file), file);
   remember_take(file);
+  if (!run_.active()) run_.take_up(journal_file());  // a shoot that was under way when the program ended
   std::error_code ec;
   if (fs::exists(film_file(), ec)) try {
       film_ = cut::read_film(film_file());
@@ -185,6 +193,8 @@ void Desk::load_tests() {
   tests_.load(beside(take_.test_pictures[0]), beside(take_.test_pictures[1]));
 }
 
+fs::path Desk::journal_file() const { return take::journal_file(file_.empty() ? unsaved_file() : file_); }
+
 fs::path Desk::film_file() const {
   fs::path file = file_.empty() ? fs::path("clip.mp4") : file_;
   return file.replace_extension(".mp4");
@@ -206,33 +216,34 @@ void Desk::forget_frames() {
   gathered_.reset();
   lights_.clear();
   evenness_.reset();
-  landed_.reset();
   film_.reset();
 }
 
-void Desk::shoot() {
-  if (job_.running() || !sums_) return;
+void Desk::shoot(const ShootWish& wish) {
+  if (job_.running() || run_.active() || !sums_) return;
   if (take_.card.empty()) edit([](take::Take& t) { t.card = "card"; });
-  const fs::path card = this->card();
-  const take::Take take = take_;
-  forget_frames();
-  emit changed();
-  job_.start(
-      "Shooting",
-      [this, take, card](const Work& work) {
-        standin::empty_card(card);
-        standin::shoot(
-            take::shoot_order(take, card),
-            [&](const standin::ShotLanded& shot) {
-              work.report(static_cast<size_t>(shot.done), static_cast<size_t>(shot.total));
-              QMetaObject::invokeMethod(this, [this, shot] {
-                landed_ = shot;
-                emit shot_landed();
-              });
-            },
-            work.stop);
-      },
-      [this] { gather(); });
+  try {
+    const fs::path card = fs::absolute(this->card());
+    standin::RigSetting rig = take::rig_of(take_, card, wish.limits);
+    rig.scale = wish.scale;
+    rig.faults = wish.faults;
+    if (wish.scale > 0) rig.clicks.clear();  // the person's own hand turns the dials
+    forget_frames();
+    emit changed();
+    run_.start_standin(rig, journal_file(), take_.program().interval_s, take_.program().count, true);
+  } catch (const Error& e) {
+    emit trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void Desk::accompany(Seconds after_s) {
+  if (run_.active() || !sums_) return;
+  try {
+    const Instant now = std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
+    run_.start_companion(later(now, after_s), take_.program().interval_s, take_.program().count, journal_file());
+  } catch (const Error& e) {
+    emit trouble(QString::fromUtf8(e.what()));
+  }
 }
 
 void Desk::gather() {

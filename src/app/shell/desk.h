@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "app/shell/job.h"
+#include "app/shell/shoot_run.h"
 #include "app/shell/test_pictures.h"
 #include "cut/film.h"
 #include "gather/gather.h"
@@ -56,6 +57,7 @@ class Desk : public QObject {
   QString saved_words() const { return saved_words_; }
   std::filesystem::path card() const;
   std::filesystem::path film_file() const;
+  std::filesystem::path journal_file() const;
 
   /// The frame looked at, from 0; every stage shows it.
   long long at() const { return at_; }
@@ -68,7 +70,9 @@ class Desk : public QObject {
   const std::optional<gather::Gathered>& gathered() const { return gathered_; }
   const std::optional<level::Evenness>& evenness() const { return evenness_; }
   /// What the stand-in landed last while it shoots.
-  const std::optional<standin::ShotLanded>& landed() const { return landed_; }
+  const std::optional<standin::ShotLanded>& landed() const { return run_.landed(); }
+  ShootRun& run() { return run_; }
+  const ShootRun& run() const { return run_; }
   const std::optional<cut::FilmFacts>& film() const { return film_; }
 
   TestPictures& tests() { return tests_; }
@@ -78,8 +82,17 @@ class Desk : public QObject {
   std::filesystem::path beside(const std::string& path) const;
 
   Job& job() { return job_; }
+  /// How the stand-in shoots from the window.
+  struct ShootWish {
+    double scale = 0;           ///< field seconds a real second; 0 as fast as it can, with a hand that follows the light
+    bool limits = false;        ///< the kit's battery, card and buffer end
+    std::vector<standin::Fault> faults;
+  };
   /// Each starts long work; its result arrives by changed().
-  void shoot();
+  void shoot(const ShootWish& wish);
+  void shoot() { shoot({}); }
+  /// Begins beside a real camera, whose first shot is `after_s` from now.
+  void accompany(Seconds after_s);
   void gather();
   void level();
   void cut();
@@ -110,12 +123,12 @@ class Desk : public QObject {
   std::optional<gather::Gathered> gathered_;
   std::vector<std::unique_ptr<picture::FrameLight>> lights_;
   std::optional<level::Evenness> evenness_;
-  std::optional<standin::ShotLanded> landed_;
   std::optional<cut::FilmFacts> film_;
   QString drag_;
   mutable std::optional<ramp::Ramp> ramp_;
   mutable bool ramp_asked_ = false;
   TestPictures tests_;
+  ShootRun run_;
   Job job_;
 };
 

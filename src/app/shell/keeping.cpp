@@ -85,6 +85,30 @@ void keep_place(const sky::Place& place) {
   }
 }
 
+std::vector<Json> scores(const std::string& kind) {
+  std::error_code ec;
+  const fs::path file = data_folder() / (kind + ".json");
+  if (!fs::exists(file, ec)) return {};
+  try {
+    const Json list = read_json(file);
+    return list.is_array() ? std::vector<Json>(list.begin(), list.end()) : std::vector<Json>{};
+  } catch (const Error&) {
+    return {};
+  }
+}
+
+void keep_score(const std::string& kind, Json score) {
+  std::vector<Json> list = scores(kind);
+  score["at"] = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+  list.push_back(std::move(score));
+  if (list.size() > 200) list.erase(list.begin());
+  try {
+    write_file_atomically(data_folder() / (kind + ".json"), Json(list).dump(1));
+  } catch (const Error&) {
+    // A score that cannot be kept is no reason to stop.
+  }
+}
+
 fs::path unsaved_file() { return data_folder() / "unsaved.askcount"; }
 
 fs::path put_unsaved_aside() {

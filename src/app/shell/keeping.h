@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <vector>
 
+#include "base/json.h"
 #include "sky/place.h"
 
 namespace askcount::app {
@@ -20,6 +21,10 @@ void remember_take(const std::filesystem::path& file);
 std::vector<sky::Place> known_places();
 /// Remembers a place the person has named or moved; the ones that ship stay as they are.
 void keep_place(const sky::Place& place);
+
+/// What was practised or rehearsed, the newest last, at most 200 of a kind.
+std::vector<Json> scores(const std::string& kind);
+void keep_score(const std::string& kind, Json score);
 
 /// Where a take without a file saves itself, so that a crash loses nothing.
 std::filesystem::path unsaved_file();

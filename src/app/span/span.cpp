@@ -3,10 +3,12 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <algorithm>
 #include <cmath>
 
 #include "app/look/look.h"
 #include "base/units.h"
+#include "sky/events.h"
 
 namespace askcount::app {
 namespace {
@@ -71,9 +73,38 @@ void Span::remember_sky(const Geometry& g) {
   sky_ = {g.field.from, g.field.to, day, take.place, {}, {}};
   const Instant from = later(day, g.field.from), to = later(day, g.field.to);
   sky_.altitudes = sky::sun_altitudes(take.place, from, to, 160);
-  if (g.field.to - g.field.from < 2 * 86400)
-    if (const auto down = sky::sun_falls_through(sky::kSunDown_deg, take.place, from, to))
-      sky_.sun_down = seconds_between(day, *down);
+  if (g.field.to - g.field.from > 2 * 86400) return;
+  const auto kept = sky::ephemeris_for(from, to);
+  const auto add = [&](Instant at, const QString& words, bool strong) { sky_.marks.push_back({seconds_between(day, at), words + " " + QString::fromStdString(format_clock(at, take.place.zone)), strong}); };
+  const auto sun = [&](double altitude, const QString& down, const QString& up, bool strong) {
+    for (const sky::Crossing& c : sky::crossings_of(*kept, sky::Body::Sun, altitude, take.place, from, to)) add(c.at, c.rising ? up : down, strong);
+  };
+  sun(sky::kSunDown_deg, "sun down", "sun up", true);
+  for (const sky::Crossing& c : sky::moon_crossings(*kept, take.place, from, to)) add(c.at, c.rising ? "moon up" : "moon down", false);
+  sun(sky::kBlueLow_deg, "blue until", "blue from", false);
+  sun(sky::kGoldenHigh_deg, "golden from", "golden until", false);
+  sun(sky::kAstronomical_deg, "dark", "first light", false);
+  for (const sky::Darkness& d : sky::darkness(*kept, take.place, from, to, 10)) add(d.from, "core dark from", false);
+}
+
+void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
+  const Colours& c = colours();
+  QColor behind = c.bar;
+  behind.setAlphaF(0.85F);
+  p.setFont(words(8.5));
+  std::vector<QRectF> taken;
+  for (const Sky::Mark& m : sky_.marks) {
+    const double x = g.field_x(m.second);
+    p.setPen(QPen(m.strong ? c.warning : c.muted, m.strong ? 2 : 1.3));
+    p.drawLine(QPointF(x, kFieldTop - (m.strong ? 6 : 2)), QPointF(x, kFieldTop + kFieldHeight + 4));
+    QRectF box(x + 4, kFieldTop + kFieldHeight + 4, p.fontMetrics().horizontalAdvance(m.words) + 6, 14);
+    if (box.right() > g.right) box.moveRight(x - 4);
+    // Words only where there is room; the tick is always there.
+    if (box.left() < g.left || std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(box); })) continue;
+    taken.push_back(box.adjusted(-4, 0, 4, 0));
+    p.fillRect(box, behind);
+    p.drawText(box, Qt::AlignCenter, m.words);
+  }
 }
 
 void Span::paintEvent(QPaintEvent*) {
@@ -166,7 +197,7 @@ void Span::paintEvent(QPaintEvent*) {
              QString::fromStdString(format_number(sums.speed_up, sums.speed_up < 10 ? 1 : 0)) + " times faster");
 
   // The frame looked at.
-  const long long at = desk_.landed() && desk_.job().running() ? std::max(0LL, desk_.landed()->index) : desk_.at();
+  const long long at = desk_.landed() && desk_.run().active() ? std::max(0LL, desk_.landed()->index) : desk_.at();
   const QColor here = c.here;
   p.setPen(QPen(here, 2.2));
   const double fx = field_at(at), mx = film_x(at);
@@ -174,20 +205,14 @@ void Span::paintEvent(QPaintEvent*) {
   p.drawLine(QPointF(fx, kFieldTop + kFieldHeight + 2), QPointF(mx, kFilmTop));
   p.drawLine(QPointF(mx, kFilmTop), QPointF(mx, kFilmTop + kFilmHeight + 4));
 
-  // Sun down.
-  if (sky_.sun_down) {
-    const double x = g.field_x(*sky_.sun_down);
-    p.setPen(QPen(c.warning, 2));
-    p.drawLine(QPointF(x, kFieldTop - 6), QPointF(x, kFieldTop + kFieldHeight + 4));
-    p.setFont(words(8.5));
-    const QString label = "sun down " + clock_words(*sky_.sun_down, false);
-    QRectF box(x + 4, kFieldTop + kFieldHeight + 4, p.fontMetrics().horizontalAdvance(label) + 6, 14);
-    if (box.right() > g.right) box.moveRight(x - 4);
-    QColor behind = c.bar;
-    behind.setAlphaF(0.85F);
-    p.fillRect(box, behind);
-    p.drawText(box, Qt::AlignCenter, label);
-  }
+  paint_sky_marks(p, g);
+  // Clicks of the ramp, and what the journal noted, on the field clock.
+  if (const ramp::Ramp* r = frames <= 200000 ? desk_.ramp() : nullptr)
+    for (const ramp::RampStep& step : r->steps) {
+      const double x = g.field_x(g.start + static_cast<double>(step.click.frame) * sums.interval_s);
+      p.setPen(QPen(c.ink, 1));
+      p.drawLine(QPointF(x, kFieldTop + kFieldHeight - 3), QPointF(x, kFieldTop + kFieldHeight));
+    }
 }
 
 void Span::scrub_to(const QPointF& place) {

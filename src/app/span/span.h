@@ -38,6 +38,7 @@ class Span : public QWidget {
   double frame_second(long long frame) const;
   void scrub_to(const QPointF& place);
   void remember_sky(const Geometry& g);
+  void paint_sky_marks(QPainter& p, const Geometry& g);
 
   Desk& desk_;
   struct Sky {
@@ -45,7 +46,12 @@ class Span : public QWidget {
     Instant day;
     sky::Place place;
     std::vector<double> altitudes;
-    std::optional<double> sun_down;  // seconds of the day
+    struct Mark {
+      double second;  // of the day
+      QString words;
+      bool strong;    // what most takes turn on: sun up and sun down
+    };
+    std::vector<Mark> marks;
   } sky_;
 };
 

@@ -258,6 +258,7 @@ int Sentence::lay_out(int width, bool move) const {
       base += line;
       continue;
     }
+    if (piece.slot && piece.slot->isHidden() && isVisible()) continue;
     const int w = piece.slot ? piece.slot->sizeHint().width() : plain.horizontalAdvance(piece.words);
     // Marks of punctuation stay with the slot before them.
     const bool mark = !piece.slot && (piece.words == "." || piece.words == "," || piece.words == ":");

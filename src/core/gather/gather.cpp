@@ -154,10 +154,30 @@ void keep(Gathered& g, Run run) {
   g.frames = {g.frames.begin() + static_cast<long>(run.first), g.frames.begin() + static_cast<long>(run.last) + 1};
 }
 
+/// Takes out second shots of one press: much too soon behind the one before, with the beat going on as if they were not there.
+/// More than one in ten are no accident (brackets), and stay.
+std::vector<Dropped> take_out_doubles(std::vector<Frame>& frames) {
+  std::vector<double> apart;
+  for (size_t i = 0; i + 1 < frames.size(); ++i)
+    apart.push_back(frames[i].info.captured && frames[i + 1].info.captured ? seconds_apart(frames[i], frames[i + 1]) : 0);
+  if (apart.size() < 8) return {};
+  const double beat = median(apart);
+  std::vector<size_t> doubles;
+  for (size_t i = 1; i + 1 < frames.size(); ++i)
+    if (apart[i - 1] > 0 && apart[i - 1] < 0.35 * beat && std::abs(apart[i - 1] + apart[i] - beat) < 0.15 * beat) doubles.push_back(i);
+  if (doubles.size() * 10 > frames.size()) return {};
+  std::vector<Dropped> out;
+  for (auto it = doubles.rbegin(); it != doubles.rend(); ++it) {
+    out.insert(out.begin(), {frames[*it].file, Dropped::Why::Double, true, "Second shot of one press."});
+    frames.erase(frames.begin() + static_cast<long>(*it));
+  }
+  return out;
+}
+
 }  // namespace
 
 std::string why_word(Dropped::Why why) {
-  static constexpr const char* words[] = {"test", "marker", "other_take", "unreadable"};
+  static constexpr const char* words[] = {"test", "marker", "other_take", "unreadable", "double"};
   return words[static_cast<int>(why)];
 }
 
@@ -181,6 +201,7 @@ Gathered gather(const std::filesystem::path& folder, const Work& work) {
     return !f.info.captured || f.info.captured->time_since_epoch().count() % 1000 == 0;
   });
   const double clock_s = whole_seconds ? 1.01 : 0.02;
+  const std::vector<Dropped> doubles = whole_seconds ? std::vector<Dropped>{} : take_out_doubles(g.frames);
   std::vector<size_t> clocked;
   for (size_t i = 0; i < g.frames.size(); ++i)
     if (g.frames[i].info.captured) clocked.push_back(i);
@@ -198,6 +219,7 @@ Gathered gather(const std::filesystem::path& folder, const Work& work) {
   }
   const Run run = longest_run(apart, step);
   keep(g, {clocked[run.first], clocked[run.last]});
+  g.dropped.insert(g.dropped.end(), doubles.begin(), doubles.end());
 
   std::vector<double> kept_apart;
   std::vector<std::pair<size_t, double>> pairs;  // frame, seconds to the next that has a time
@@ -249,11 +271,11 @@ Findings judge(const Gathered& g) {
     list.push_back({"frames_unreadable", Severity::Warning, counted(unreadable, "frame") + " cannot be read",
                     "Their neighbours stand in for them in the film.", "", {}});
   if (!g.dropped.empty()) {
-    long long tests = 0, markers = 0;
-    for (const Dropped& d : g.dropped) (d.why == Dropped::Why::Marker ? markers : tests) += 1;
+    long long tests = 0, markers = 0, doubles = 0;
+    for (const Dropped& d : g.dropped) (d.why == Dropped::Why::Marker ? markers : d.why == Dropped::Why::Double ? doubles : tests) += 1;
     list.push_back({"left_out", Severity::Ok, counted(static_cast<long long>(g.dropped.size()), "picture") + " left out",
-                    fmt::format("{} and {} around the take. The files stay where they are.", counted(markers, "marker"),
-                                counted(tests, "test shot")),
+                    fmt::format("{} and {} around the take{}. The files stay where they are.", counted(markers, "marker"),
+                                counted(tests, "test shot"), doubles > 0 ? ", " + counted(doubles, "second shot") + " of one press" : ""),
                     "", {}});
   }
   const auto differs = std::find_if(g.frames.begin(), g.frames.end(), [&](const Frame& f) {

@@ -22,7 +22,7 @@ struct Frame {
 
 /// A picture that is not part of the take.
 struct Dropped {
-  enum class Why { Test, Marker, OtherTake, Unreadable };
+  enum class Why { Test, Marker, OtherTake, Unreadable, Double };
   std::filesystem::path file;
   Why why = Why::Test;
   bool before = true;  ///< shot before the take; otherwise after it
@@ -45,7 +45,7 @@ struct Gathered {
   std::vector<std::string> ignored;   ///< files that are no pictures Ask Count reads
 };
 
-/// The word for a reason in JSON: "test", "marker", "other_take", "unreadable".
+/// The word for a reason in JSON: "test", "marker", "other_take", "unreadable", "double".
 std::string why_word(Dropped::Why why);
 
 /// Every picture below a folder with its metadata, by capture time and then by number. Reads no pixels. Files that

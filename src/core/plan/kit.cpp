@@ -113,7 +113,7 @@ Timer timer(const char* name, Counts counts, Seconds step, long long most, bool 
 const std::vector<Timer>& shipped_timers() {
   static const std::vector<Timer> list = [] {
     std::vector<Timer> l = {
-        timer("Built-in interval", Counts::Interval, 1, 9999, false, false, {"Starts", "Shutter", "Every", "Shots", "Silent"}),
+        timer("Built-in interval", Counts::Interval, 1, 9999, false, false, {"Starts", "Shutter", "Every", "Shots", "Sound"}),
         timer("Tidewatch cable", Counts::Gap, 1, 399, true, true, {"Wait", "Open", "Rest", "Times", "Chirp"}),
         timer("Tidewatch radio", Counts::Interval, 0.1, 9999, true, false, {"Hold off", "Press", "Every", "Times", "Chirp"}),
         timer("Shingle pocket", Counts::Gap, 1, 999, false, true, {"First", "Light", "Pause", "Number", "Note"}),

@@ -52,7 +52,7 @@ Exposure start_exposure(double light_stops, const RampRule& rule) {
   now.f_number = rule.start_f;
   now.iso = rule.lowest_iso;
   now.shutter_s = std::exp2(std::floor(std::log2(rule.longest_shutter_s) * 3 + kSlack) / 3);
-  const double start = rule.high_stops - kClick;
+  const double start = rule.high_stops - kSlack;
   const auto turn = [&](bool brighter) {
     const auto dial = next_dial(now, brighter, rule);
     if (dial) now = *clicked(now, *dial, brighter, rule);

@@ -48,7 +48,7 @@ struct Click {
 /// The exposure after a click; nothing where the dial is at the rule's end.
 std::optional<Exposure> clicked(const Exposure& exposure, Dial dial, bool brighter, const RampRule& rule);
 
-/// The exposure a take starts with: a third of a stop under the band's upper end, set freely within the rule.
+/// The exposure a take starts with: as bright as the band allows, set freely within the rule.
 /// `light_stops` as below.
 Exposure start_exposure(double light_stops, const RampRule& rule);
 

@@ -1,22 +1,20 @@
-// A whole take shot by the stand-in: its timer presses, its camera exposes and writes to a card.
+// A whole take shot by the stand-in, without a socket: what `make` and the demo use.
 #pragma once
 
-#include <filesystem>
-#include <functional>
-#include <string>
-
-#include "base/progress.h"
-#include "standin/camera.h"
-#include "timer/program.h"
+#include "standin/card.h"
+#include "standin/rig.h"
 
 namespace askcount::standin {
 
 /// What the stand-in is to do.
 struct ShootOrder {
+  std::string scene = "Tern Quay";
   timer::Program program;          ///< what its timer was told
   double shutter_s = 2.5;          ///< the camera's longest exposure, unless the timer holds the shutter itself
   ramp::RampRule rule;             ///< how its hand follows the light
-  double writing_s = 0.6;          ///< the camera is busy so long after an exposure
+  plan::Body body;                 ///< busy after an exposure, files, buffer
+  plan::ShotMake shot;             ///< brackets, dark frames
+  bool raw = false;                ///< DNG beside each JPEG
   Instant start;                   ///< first shot, by the wall
   std::string zone = "UTC";        ///< the camera's clock stands on this zone
   picture::Size size{1500, 1000};
@@ -31,8 +29,8 @@ struct ShootOrder {
 struct ShotLanded {
   std::filesystem::path file;
   long long index = -1;
-  long long done = 0;   ///< files written so far
-  long long total = 0;  ///< files in all
+  long long done = 0;   ///< shots so far
+  long long total = 0;  ///< in all
   ramp::Exposure exposure;
   Instant start;
 };
@@ -45,18 +43,18 @@ struct ShootOutcome {
   std::filesystem::path truth;
 };
 
-/// Shoots the scene Tern Quay. Files go to `card`/DCIM/100QUAY/QUAY0214.JPG and on, over into 101QUAY behind 9999. What was
-/// done to each frame (aperture error, exposure, time, missed presses) is written beside the card as
-/// `card`.truth.json. `landed` is called in order, from one thread at a time.
-/// Throws BadInput where the card already has pictures or more than 100,000 shots are ordered, Failed where it cannot be written, Cancelled when stopped (what
-/// has been shot stays, as on a real card).
+/// The rig as an order wants it: everything lasts, no faults, as fast as it can. Its hand follows the light that a meter
+/// pointed at the foreground sees.
+RigSetting rig_for(const ShootOrder& order);
+
+/// Shoots it. Throws as Rig::run, and Cancelled when stopped (what has been shot stays, as on a real card).
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed = {},
                    std::stop_token stop = {});
 
+/// Log2 of the luminance a meter sees in a scene at `n` moments, pointed, as photographers do, at the foreground.
+std::vector<double> metered_light(const std::string& scene, Instant start, Seconds interval_s, long long n);
+
 /// How long each exposure of the take is, by following the light with a camera that starts at f/8, ISO 100.
 std::vector<ramp::Exposure> exposures_for(const ShootOrder& order);
-
-/// Removes what a stand-in has shot onto `card`, and its truth. Touches nothing that it did not write.
-void empty_card(const std::filesystem::path& card);
 
 }  // namespace askcount::standin

@@ -78,6 +78,7 @@ struct Take {
   Seconds delay_s = 10;                  ///< before the timer's first shot
   bool endless = false;                  ///< the timer runs until it is stopped by hand
   FilmWish film;
+  std::string scene = "Tern Quay";       ///< in front of the stand-in camera
   picture::Size frame_size{1500, 1000};  ///< of the stand-in camera
   standin::CameraSettings camera;        ///< of the stand-in camera
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code

@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "base/fields.h"
 #include "base/files.h"
+#include "standin/scene.h"
 #include "take/light_json.h"
 #include "take/take.h"
 
@@ -113,6 +114,8 @@ void visit(Fields& f, Take& t) {
     g.number("quality", film.quality, 0, 51);
   });
   f.part("stand_in", t, [](Fields& g, Take& u) {
+    g.words("scene", u.scene);
+    if (g.reading()) u.scene = standin::scene_named(u.scene);
     visit_size(g, "frame_size", u.frame_size);
     g.number("aperture_spread_stops", u.camera.aperture_spread_stops, 0, 5);
     g.number("noise", u.camera.noise, 0, 100);

@@ -50,11 +50,14 @@ Panorama::Scale Panorama::scale() const {
   const double swing = turned(move.from.bearing_deg, move.to.bearing_deg);
   Scale s;
   s.middle = move.from.bearing_deg + swing / 2;
-  s.across = std::clamp(o.across_deg() * 1.75 + std::abs(swing), 20.0, 330.0);
-  s.per_degree = width() / s.across;
-  const double high = std::max({move.from.tilt_deg, move.to.tilt_deg}) + o.down_deg() / 2;
-  const double tall = height() / s.per_degree;
-  s.low = std::max(-tall * 0.42, std::min(-kFoot / s.per_degree, high + tall * 0.06 - tall));
+  // The whole frame is to be seen with some land below it, and the way the head turns.
+  const double high = std::max({move.from.tilt_deg, move.to.tilt_deg}) + o.down_deg() / 2, low = std::min({move.from.tilt_deg, move.to.tilt_deg}) - o.down_deg() / 2;
+  const double tall = std::max(high + 3, 6.0) - std::min(low - 2, -4.0);
+  s.per_degree = std::min(width() / std::clamp(o.across_deg() * 1.5 + std::abs(swing), 12.0, 330.0), (height() - kFoot / 2) / tall);
+  s.per_degree = std::max(s.per_degree, width() / 350.0);
+  s.across = width() / s.per_degree;
+  const double spare = height() / s.per_degree - tall;
+  s.low = std::min(std::min(low - 2, -4.0) - spare * 0.3, -kFoot / s.per_degree);
   return s;
 }
 

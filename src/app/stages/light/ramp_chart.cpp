@@ -102,7 +102,10 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   p.setFont(words(9));
   p.setPen(c.ink);
   const plan::Sums& s = *desk_.sums();
-  const auto signed_words = [](double v, int decimals) { return QString(v < 0 ? "−" : "+") + to_q(format_number(std::abs(v), decimals)); };
+  const auto signed_words = [](double v, int decimals) {
+    const QString figure = to_q(format_number(std::abs(v), decimals));
+    return figure == "0" ? figure : QString(v < 0 ? "−" : "+") + figure;
+  };
   p.drawText(QRectF(kLeft, 0, width() - kLeft, kReadout), Qt::AlignLeft | Qt::AlignVCenter,
              QString("%1, frame %2: EV %3, %4 stops a minute, %5 a frame; the meter stands at %6")
                  .arg(to_q(format_clock(later(desk_.take().start, static_cast<double>(at) * s.interval_s), desk_.take().place.zone, true)), to_q(format_count(static_cast<long long>(at) + 1)),

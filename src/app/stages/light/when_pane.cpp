@@ -79,6 +79,7 @@ void WhenPane::refresh() {
     const auto sky = sky::ephemeris_for(w.start, end);
     QString text = to_q(w.reason) + QString(" First frame: %1; last, at %2: %3.").arg(to_q(sky::look_words(*sky, w.start, t.place)), to_q(format_clock(end, t.place.zone)), to_q(sky::look_words(*sky, end, t.place)));
     if (!w.fits) text += QString(" Your %1 are longer than this window.").arg(to_q(format_length(desk_.sums()->field_s)));
+    else if (w.kind == "day into night" && end < w.to - std::chrono::minutes(5)) text += QString(" It ends before the blue light is gone: all of it takes %1.").arg(to_q(format_length(std::round(seconds_between(w.start, w.to) / 60) * 60)));
     row(windows_, name, text, w.start, "Start " + to_q(format_clock(w.start, t.place.zone)));
   }
   for (const std::string& why : missing) row(windows_, "Not tonight", to_q(why), {}, {});

@@ -1,9 +1,16 @@
 #include "app/stages/set/set_stage.h"
 
 #include <QPainter>
+#include <QStackedWidget>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
 
 #include "app/look/look.h"
+#include "app/stages/set/checklist_pane.h"
+#include "app/stages/set/practice_pane.h"
+#include "app/widgets/slot_wiring.h"
+#include "app/widgets/word_tabs.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -22,84 +29,111 @@ void ProgramCard::paintEvent(QPaintEvent*) {
   if (!desk_.sums()) return;
   const auto lines = timer::program_lines(desk_.take().program(), *desk_.sums());
   const double row = height() / static_cast<double>(lines.size());
-  const double value_left = 190, why_left = 420;
+  const double name_left = 22, word_left = 128, value_left = 246, why_left = 470;
+  const auto text = [](const std::string& s) { return QString::fromStdString(s); };
   for (size_t i = 0; i < lines.size(); ++i) {
     const QRectF band(0, static_cast<double>(i) * row, width(), row);
     if (i > 0) {
       p.setPen(c.line);
       p.drawLine(band.topLeft(), band.topRight());
     }
-    const auto text = [](const std::string& s) { return QString::fromStdString(s); };
     p.setPen(c.muted);
-    p.setFont(words(13));
-    p.drawText(band.adjusted(22, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].name));
-    p.setFont(figures(19, true));
-    const bool interval = lines[i].name == "Interval" || lines[i].name == "Gap" || lines[i].name == "Count";
+    p.setFont(words(10));
+    p.drawText(band.adjusted(name_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].name));
+    // What is printed on the person's own timer.
+    p.setFont(words(13, QFont::Bold));
+    p.setPen(c.ink);
+    p.drawText(band.adjusted(word_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].word));
+    p.setFont(figures(18, true));
+    const bool worked_out = lines[i].field == "interval" || lines[i].field == "gap" || lines[i].field == "count";
     const double w = p.fontMetrics().horizontalAdvance(text(lines[i].value));
-    if (interval) {  // what Ask Count worked out for this timer
+    if (worked_out) {
       p.fillRect(QRectF(value_left - 8, band.center().y() - p.fontMetrics().height() / 2.0 - 2, w + 16, p.fontMetrics().height() + 4), c.answer);
       p.setPen(c.answer_ink);
-    } else {
-      p.setPen(c.ink);
     }
     p.drawText(QRectF(value_left, band.top(), why_left - value_left, row), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].value));
     p.setPen(c.ink);
-    p.setFont(words(10));
-    p.drawText(QRectF(why_left, band.top(), width() - why_left - 16, row), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap,
-               text(lines[i].why));
+    p.setFont(words(9.5));
+    p.drawText(QRectF(why_left, band.top(), width() - why_left - 16, row), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, text(lines[i].why));
   }
 }
 
 SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   auto* rows = new QVBoxLayout(this);
-  rows->setContentsMargins(26, 22, 26, 14);
-  rows->setSpacing(8);
+  rows->setContentsMargins(26, 16, 26, 12);
+  rows->setSpacing(6);
   sentence_ = new Sentence(this);
   sentence_->add("My timer is the");
   timer_ = sentence_->add_slot("timer");
-  QStringList names;
-  for (const plan::Timer& t : plan::shipped_timers()) names << QString::fromStdString(t.name);
-  timer_->set_choices(names);
   sentence_->add(". It counts the");
   counts_ = sentence_->add_slot("what the timer counts");
   counts_->setEnabled(false);
+  sentence_->add(", waits");
+  delay_ = sentence_->add_slot("first delay");
+  sentence_->add("before the first shot, and");
+  ends_ = sentence_->add_slot("how it ends");
   sentence_->add(".");
   rows->addWidget(sentence_);
-  rows->addWidget(make_heading("Tell it this, from the top", this));
-  rows->addWidget(new ProgramCard(desk, this), 1);
-  rows->addSpacing(10);
-  rows->addWidget(make_heading("What it then does", this));
-  shot_ = new ShotBar(this);
-  rows->addWidget(shot_);
+  auto* pages = new QStackedWidget(this);
+  auto* tabs = new WordTabs("set pages", this);
+  auto* program = new QWidget(pages);
+  auto* down = new QVBoxLayout(program);
+  down->setContentsMargins(0, 10, 0, 0);
+  down->addWidget(make_heading("Tell it this, from the top, in the words printed on it", program));
+  down->addWidget(new ProgramCard(desk, program), 1);
+  down->addSpacing(6);
+  down->addWidget(make_heading("What it then does", program));
+  shot_ = new ShotBar(program);
+  down->addWidget(shot_);
+  tabs->add("The program", program, pages);
+  tabs->add("Practise it", new PracticePane(desk, pages), pages);
+  tabs->add("Checklist", new ChecklistPane(desk, pages), pages);
+  rows->addWidget(tabs);
+  rows->addWidget(pages, 1);
   connect(timer_, &SlotField::committed, this, [this](const QString& name) {
-    desk_.edit([&](take::Take& t) { t.timer = name.toStdString(); });
+    desk_.edit([&](take::Take& t) {
+      for (const plan::Timer& model : t.kit.timers)
+        if (model.name == name.toStdString()) t.timer = model.name;
+    });
   });
-  connect(timer_, &SlotField::nudged, this, [this, names](int steps) {
-    const qsizetype n = names.size();
-    const qsizetype at = ((names.indexOf(timer_->text()) - steps) % n + n) % n;
-    desk_.edit([&](take::Take& t) { t.timer = names[at].toStdString(); });
+  connect(timer_, &SlotField::nudged, this, [this](int steps) {
+    desk_.edit([&](take::Take& t) {
+      const auto n = static_cast<long>(t.kit.timers.size());
+      long at = 0;
+      for (long i = 0; i < n; ++i)
+        if (t.kit.timers[static_cast<size_t>(i)].name == t.timer) at = i;
+      if (n > 0) t.timer = t.kit.timers[static_cast<size_t>(((at - steps) % n + n) % n)].name;
+    });
   });
+  wire(desk, sentence_, delay_, [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, "The delay"); },
+       [](take::Take& t, int n) { t.delay_s = std::clamp(std::round(t.delay_s) + n, 0.0, 3600.0); });
+  wire_choice(desk, ends_, {"stops by itself", "runs until I stop it"}, [](take::Take& t, int i) { t.endless = i == 1; });
   connect(&desk, &Desk::changed, this, &SetStage::refresh);
   refresh();
 }
 
 void SetStage::refresh() {
-  const plan::Timer& model = desk_.take().timer_model();
+  const take::Take& t = desk_.take();
+  const plan::Timer& model = t.timer_model();
+  QStringList names;
+  for (const plan::Timer& other : t.kit.timers) names << QString::fromStdString(other.name);
+  timer_->set_choices(names);
   timer_->set(QString::fromStdString(model.name), SlotField::Kind::Plain);
-  counts_->set(model.counts == timer::Counts::Interval ? "interval" : "gap", SlotField::Kind::Answer);
+  counts_->set(model.counts == plan::Counts::Interval ? "interval" : "gap", SlotField::Kind::Answer);
+  delay_->set(QString::fromStdString(format_length(t.delay_s)), SlotField::Kind::Field);
+  ends_->set(t.endless && model.endless ? "runs until I stop it" : "stops by itself", SlotField::Kind::Plain);
+  ends_->setEnabled(model.endless);
   sentence_->reflow();
   if (!desk_.sums()) return;
-  const timer::Program p = desk_.take().program();
-  shot_->set(p.interval_s - p.gap_s, desk_.take().body().writing_s, p.interval_s);
+  const timer::Program p = t.program();
+  shot_->set(p.open_s, t.body().writing_s + t.cycle(desk_.sums()->shutter_s).dark_s, p.interval_s);
 }
 
 Findings SetStage::findings() const {
   if (!desk_.sums()) return {};
   Findings list = timer::judge(desk_.take().program(), *desk_.sums());
-  list.push_back({"edges", Severity::Warning, "Walk the place in daylight",
-                  "Know where the edge of the quay is before it gets dark, and what the tide does. Keep to what is allowed "
-                  "there.",
-                  "", {}});
+  for (Finding& f : take::cautions(desk_.take())) list.push_back(std::move(f));
+  sort_by_severity(list);
   return list;
 }
 

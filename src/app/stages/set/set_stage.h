@@ -33,7 +33,7 @@ class SetStage : public Stage {
   void refresh();
 
   Sentence* sentence_;
-  SlotField *timer_, *counts_;
+  SlotField *timer_, *counts_, *delay_, *ends_;
   ShotBar* shot_;
 };
 

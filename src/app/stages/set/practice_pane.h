@@ -1,0 +1,60 @@
+// A timer on the screen to practise on, with keys and mouse; what was told is read and judged.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QLabel>
+#include <QTimer>
+#include <QWidget>
+#include <memory>
+
+#include "app/shell/desk.h"
+#include "timer/face.h"
+
+namespace askcount::app {
+
+/// The face: click its keys, or with the focus Return (set), arrows, S (start), K (lock), G (its lamp).
+class TimerFace : public QWidget {
+  Q_OBJECT
+ public:
+  explicit TimerFace(QWidget* parent);
+  void put(const plan::Timer& timer);
+  const timer::Face& face() const { return *face_; }
+  void press(timer::Key key);
+  QSize sizeHint() const override { return {330, 300}; }
+
+ signals:
+  void pressed();
+
+ protected:
+  void paintEvent(QPaintEvent* event) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
+  void focusInEvent(QFocusEvent*) override { update(); }
+  void focusOutEvent(QFocusEvent*) override { update(); }
+
+ private:
+  QRectF key_place(timer::Key key) const;
+
+  std::unique_ptr<timer::Face> face_;
+};
+
+class PracticePane : public QWidget {
+  Q_OBJECT
+ public:
+  PracticePane(Desk& desk, QWidget* parent);
+
+ private:
+  void refresh();
+  void judge();
+  void begin();
+
+  Desk& desk_;
+  TimerFace* face_;
+  QLabel *task_, *verdict_, *best_;
+  QElapsedTimer clock_;
+  QTimer tick_;
+  QString timer_;
+  bool counting_ = false;
+};
+
+}  // namespace askcount::app

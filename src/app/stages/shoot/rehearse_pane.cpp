@@ -1,0 +1,220 @@
+#include "app/stages/shoot/rehearse_pane.h"
+
+#include <QKeyEvent>
+#include <QPainter>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/look/look.h"
+#include "app/shell/keeping.h"
+#include "app/widgets/image.h"
+#include "app/widgets/slot_wiring.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "standin/camera.h"
+#include "standin/shoot.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr picture::Size kSmall{300, 200};
+const QStringList kSpeeds = {"30", "60", "90", "120"};
+
+}  // namespace
+
+RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 8, 0, 0);
+  rows->setSpacing(6);
+  sentence_ = new Sentence(this, 11.5);
+  sentence_->add("The dusk of this take at");
+  scene_slot_ = sentence_->add_slot("where it is rehearsed");
+  scene_slot_->setEnabled(false);
+  sentence_->add(",");
+  speed_slot_ = sentence_->add_slot("how fast");
+  sentence_->add("times faster. Up and down turn the shutter, left and right the aperture, page up and down ISO.");
+  rows->addWidget(sentence_);
+  rows->addSpacing(74);  // the meter
+  auto* across = new QHBoxLayout;
+  across->setSpacing(20);
+  auto* left = new QVBoxLayout;
+  dials_ = new QLabel(this);
+  dials_->setObjectName("rehearse dials");
+  dials_->setFont(figures(17, true));
+  left->addWidget(dials_);
+  start_ = new PressButton("Begin", true, this);
+  start_->setObjectName("rehearse");
+  left->addWidget(start_, 0, Qt::AlignLeft);
+  verdict_ = new QLabel(this);
+  verdict_->setObjectName("rehearse verdict");
+  verdict_->setWordWrap(true);
+  verdict_->setFont(words(10.5));
+  verdict_->setTextFormat(Qt::RichText);
+  left->addWidget(verdict_);
+  left->addStretch();
+  across->addLayout(left, 5);
+  auto* right = new QVBoxLayout;
+  picture_ = new PictureView(this);
+  histogram_ = new Histogram(this);
+  right->addWidget(picture_, 1);
+  right->addWidget(histogram_);
+  across->addLayout(right, 4);
+  rows->addLayout(across, 1);
+  rows->addSpacing(126);  // the chart
+  speed_slot_->set_choices(kSpeeds);
+  connect(speed_slot_, &SlotField::committed, this, [this](const QString& word) {
+    if (kSpeeds.contains(word)) speed_ = word.toDouble(), refresh();
+  });
+  connect(speed_slot_, &SlotField::nudged, this, [this](int n) { speed_ = std::clamp(speed_ + 30 * n, 30.0, 120.0), refresh(); });
+  connect(start_, &QPushButton::clicked, this, [this] { running() ? finish() : start(); });
+  clock_.setInterval(40);
+  connect(&clock_, &QTimer::timeout, this, &RehearsePane::tick);
+  connect(&desk, &Desk::changed, this, &RehearsePane::refresh);
+  refresh();
+}
+
+QRectF RehearsePane::chart_place() const { return {0, height() - 118.0, static_cast<double>(width()), 112}; }
+
+void RehearsePane::start() {
+  if (!desk_.sums()) return;
+  const take::Take& t = desk_.take();
+  try {
+    const plan::Sums& s = *desk_.sums();
+    interval_s_ = s.interval_s;
+    const long long n = std::min<long long>(s.frames, 2000);
+    rehearsal_ = std::make_unique<take::Rehearsal>(standin::metered_light(t.scene, t.start, interval_s_, n), take::rule_of(t));
+    scene_ = standin::make_scene(t.scene, kSmall);
+  } catch (const Error& e) {
+    return verdict_->setText(QString::fromUtf8(e.what()));
+  }
+  result_.reset();
+  frame_ = 0;
+  drawn_ = -1;
+  real_.start();
+  clock_.start();
+  setFocus();
+  tick();
+  refresh();
+}
+
+void RehearsePane::tick() {
+  frame_ = static_cast<long long>(static_cast<double>(real_.elapsed()) / 1000 * speed_ / interval_s_);
+  if (frame_ >= rehearsal_->frames()) return finish();
+  if (frame_ != drawn_) {
+    drawn_ = frame_;
+    const Instant at = later(desk_.take().start, static_cast<double>(frame_) * interval_s_);
+    const QImage image = image_of(standin::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0, desk_.take().camera, static_cast<std::uint64_t>(frame_)));
+    picture_->set(image);
+    histogram_->set(image);
+  }
+  const ramp::Exposure& e = rehearsal_->dials();
+  dials_->setText(QString("%1   %2   %3").arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)), to_q(ramp::dial_words(ramp::Dial::Aperture, e)), to_q(ramp::dial_words(ramp::Dial::Iso, e))));
+  update();
+}
+
+void RehearsePane::finish() {
+  clock_.stop();
+  if (!rehearsal_) return;
+  result_ = rehearsal_->result(frame_ + 1);
+  keep_score("rehearsals", {{"take", desk_.take().name}, {"score", result_->score}, {"speed", speed_}, {"frames", result_->yours.size()}});
+  refresh();
+  update();
+}
+
+void RehearsePane::turn(ramp::Dial dial, bool brighter) {
+  if (!running()) return;
+  rehearsal_->turn(std::min(frame_ + 1, rehearsal_->frames() - 1), dial, brighter);
+  tick();
+}
+
+bool RehearsePane::key(QKeyEvent* event) {
+  if (!running()) return false;
+  using ramp::Dial;
+  switch (event->key()) {
+    case Qt::Key_Up: turn(Dial::Shutter, true); return true;
+    case Qt::Key_Down: turn(Dial::Shutter, false); return true;
+    case Qt::Key_Left: turn(Dial::Aperture, true); return true;
+    case Qt::Key_Right: turn(Dial::Aperture, false); return true;
+    case Qt::Key_PageUp: turn(Dial::Iso, true); return true;
+    case Qt::Key_PageDown: turn(Dial::Iso, false); return true;
+    case Qt::Key_Escape: finish(); return true;
+    default: return false;
+  }
+}
+
+void RehearsePane::refresh() {
+  scene_slot_->set(to_q(desk_.take().scene), SlotField::Kind::Answer);
+  speed_slot_->set(QString::number(static_cast<int>(speed_)), SlotField::Kind::Plain);
+  sentence_->reflow();
+  start_->setText(running() ? "End it here (Esc)" : result_ ? "Once more" : "Begin");
+  start_->updateGeometry();
+  start_->setEnabled(desk_.sums().has_value());
+  if (running()) return verdict_->setText("Keep the meter between the marks.");
+  if (!result_) {
+    picture_->set({}, "The quay as the dials see it appears here.");
+    dials_->setText({});
+    const double minutes = desk_.sums() ? desk_.sums()->field_s / speed_ / 60 : 0;
+    return verdict_->setText(QString("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.").arg(to_q(format_number(minutes, 1))));
+  }
+  const take::Rehearsal::Result& r = *result_;
+  int best = 0;
+  for (const Json& s : scores("rehearsals")) best = std::max(best, s.value("score", 0));
+  verdict_->setText(QString("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, %6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker by %9 stops.<br><b>Better next time:</b> %10")
+                        .arg(r.score).arg(best).arg(to_q(counted(r.clicks, "click"))).arg(r.wanted_clicks).arg(r.doubled).arg(r.rushed).arg(to_q(counted(r.late, "frame")), to_q(counted(r.highlights_lost, "frame")), to_q(format_number(r.flicker_stops, 2)), to_q(r.better)));
+}
+
+void RehearsePane::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  // The meter: three stops either way, the band marked.
+  const double top = sentence_->geometry().bottom() + 10;
+  const QRectF at(0, top + 18, width(), 16);
+  const ramp::RampRule& rule = desk_.take().light.rule;
+  const auto x = [&](double stops) { return at.left() + (std::clamp(stops, -3.0, 3.0) + 3) / 6 * at.width(); };
+  p.fillRect(at, c.well);
+  p.fillRect(QRectF(x(rule.low_stops), at.top(), x(rule.high_stops) - x(rule.low_stops), at.height()), c.field_fill);
+  p.setFont(figures(8.5));
+  for (int s = -3; s <= 3; ++s) {
+    p.setPen(QPen(c.ink, s == 0 ? 2 : 1));
+    p.drawLine(QPointF(x(s), at.top() - 4), QPointF(x(s), at.top()));
+    const QString label = s == 0 ? "0" : QString(s < 0 ? "−" : "+") + QString::number(std::abs(s));
+    p.drawText(QRectF(std::clamp(x(s) - 15, 0.0, width() - 30.0), at.top() - 18, 30, 13), s == -3 ? Qt::AlignLeft : s == 3 ? Qt::AlignRight : Qt::AlignHCenter, label);
+  }
+  if (rehearsal_ && running()) {
+    const double m = rehearsal_->meter(frame_);
+    p.setPen(Qt::NoPen);
+    p.setBrush(c.here);
+    p.drawPolygon(QPolygonF({{x(m), at.top() + 2}, {x(m) + 8, at.bottom() + 12}, {x(m) - 8, at.bottom() + 12}}));
+    p.setPen(c.ink);
+    p.setFont(words(10));
+    p.drawText(QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
+               QString("frame %1 of %2, %3").arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())), to_q(format_clock(later(desk_.take().start, static_cast<double>(frame_) * interval_s_), desk_.take().place.zone, true))));
+  }
+  // Yours over the wanted one, in stops of exposure.
+  const QRectF box = chart_place();
+  p.fillRect(box, c.well);
+  p.setFont(words(9));
+  if (!result_) {
+    p.setPen(c.muted);
+    p.drawText(box, Qt::AlignCenter, "Your ramp and the wanted one");
+    return;
+  }
+  const auto n = result_->yours.size();
+  double low = 1e9, high = -1e9;
+  for (size_t i = 0; i < n; ++i)
+    for (const double v : {ramp::stops_of(result_->yours[i]), ramp::stops_of(result_->wanted[i])}) low = std::min(low, v), high = std::max(high, v);
+  const auto point = [&](size_t i, double v) { return QPointF(box.left() + static_cast<double>(i) / std::max<size_t>(1, n - 1) * box.width(), box.bottom() - 8 - (v - low) / std::max(0.5, high - low) * (box.height() - 16)); };
+  QPolygonF yours, wanted;
+  for (size_t i = 0; i < n; ++i) yours << point(i, ramp::stops_of(result_->yours[i])), wanted << point(i, ramp::stops_of(result_->wanted[i]));
+  p.setPen(QPen(c.muted, 4));
+  p.drawPolyline(wanted);
+  p.setPen(QPen(c.field, 2));
+  p.drawPolyline(yours);
+  p.drawText(box.adjusted(10, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, "your ramp");
+  p.setPen(c.muted);
+  p.drawText(box.adjusted(84, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, "the one the light asked for");
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,28 @@
+// The alum jar: crystals growing slowly under a lamp on a window sill.
+#pragma once
+
+#include <memory>
+
+#include "standin/scene.h"
+
+namespace askcount::standin {
+
+/// How fast the largest crystal's tip moves outwards.
+inline constexpr double kAlumGrowth_mm_per_hour = 0.2;
+inline constexpr double kAlumField_mm = 60;  // what the frame's width shows
+
+/// Growth begins anew every five days at midnight, universal time.
+class AlumJar : public Scene {
+ public:
+  explicit AlumJar(picture::Size size);
+  ~AlumJar() override;
+  picture::LinearPicture seen(Instant start, double open_s) const override;
+  /// How large the largest crystal is then, from its middle to its tip, in mm.
+  static double crystal_mm(Instant at);
+
+ private:
+  struct Still;
+  std::unique_ptr<const Still> still_;
+};
+
+}  // namespace askcount::standin

@@ -1,0 +1,32 @@
+// The stand-in's scenes: what a shutter sees, drawn in scene-linear light.
+#pragma once
+
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "base/instant.h"
+#include "picture/pixels.h"
+#include "sky/place.h"
+
+namespace askcount::standin {
+
+/// One scene at one size. Luminances are in cd/m².
+class Scene {
+ public:
+  virtual ~Scene() = default;
+  /// What a shutter open from `start` for `open_s` seconds sees, averaged over that time. Const and safe from several
+  /// threads at once.
+  virtual picture::LinearPicture seen(Instant start, double open_s) const = 0;
+};
+
+/// "Tern Quay", "Gannet Head", "The alum jar".
+const std::vector<std::string>& scene_names();
+/// The full name for what a person wrote ("gannet head", "alum"). Throws BadInput naming those there are.
+std::string scene_named(const std::string& text);
+/// Where a scene lies.
+sky::Place scene_place(const std::string& name);
+/// A scene at a size from 24 × 16 up. Throws BadInput for a name there is none of.
+std::unique_ptr<Scene> make_scene(const std::string& name, picture::Size size);
+
+}  // namespace askcount::standin

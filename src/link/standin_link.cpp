@@ -1,0 +1,128 @@
+#include "link/standin_link.h"
+
+#include <QCoreApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QFile>
+#include <QProcess>
+#include <QTimer>
+#include <QUuid>
+
+#include "base/error.h"
+
+namespace askcount::link {
+namespace {
+
+constexpr int kTryEvery_ms = 60;
+
+}  // namespace
+
+QString standin_program() {
+  const QDir here(QCoreApplication::applicationDirPath());
+  // The tests' programs lie in a folder beside.
+  for (const char* place : {"askcount-standin", "../src/askcount-standin"})
+    if (QFile::exists(here.filePath(place))) return here.filePath(place);
+  return "askcount-standin";
+}
+
+StandinLink::StandinLink(QObject* parent) : QObject(parent) {
+  connect(&socket_, &QLocalSocket::connected, this, [this] {
+    tries_left_ = 0;
+    emit connected();
+  });
+  connect(&socket_, &QLocalSocket::readyRead, this, &StandinLink::read);
+  connect(&socket_, &QLocalSocket::disconnected, this, [this] { emit lost("The stand-in's line was cut."); });
+  connect(&socket_, &QLocalSocket::errorOccurred, this, [this] {
+    if (tries_left_ > 0) QTimer::singleShot(kTryEvery_ms, this, &StandinLink::try_again);
+    else if (!is_connected() && socket_.error() != QLocalSocket::PeerClosedError) emit lost("The stand-in does not answer.");
+  });
+}
+
+QString StandinLink::launch() {
+  const QString name = QDir::temp().filePath("askcount-" + QUuid::createUuid().toString(QUuid::Id128).left(12));
+  QProcess program;
+  program.setProgram(standin_program());
+  program.setArguments({"--socket", name, "--idle", "20"});
+  program.setStandardOutputFile(QProcess::nullDevice());
+  program.setStandardErrorFile(QProcess::nullDevice());
+  if (!program.startDetached()) {
+    name_ = name;
+    emit lost("The stand-in cannot be started: " + standin_program() + ".");
+    return name;
+  }
+  connect_to(name);
+  return name;
+}
+
+void StandinLink::connect_to(const QString& socket, int ms) {
+  name_ = socket;
+  half_.clear();
+  tries_left_ = std::max(1, ms / kTryEvery_ms);
+  try_again();
+}
+
+void StandinLink::try_again() {
+  if (tries_left_ <= 0 || is_connected()) return;
+  --tries_left_;
+  socket_.abort();
+  socket_.connectToServer(name_);
+}
+
+void StandinLink::close() {
+  tries_left_ = 0;
+  waiting_.clear();
+  socket_.blockSignals(true);
+  socket_.abort();
+  socket_.blockSignals(false);
+}
+
+void StandinLink::ask(Json command, const Reply& reply) {
+  const long long id = next_id_++;
+  command["id"] = id;
+  if (reply) waiting_[id] = reply;
+  socket_.write(QByteArray::fromStdString(command.dump()) + '\n');
+  socket_.flush();
+}
+
+void StandinLink::read() {
+  half_ += socket_.readAll();
+  for (qsizetype end = 0; (end = half_.indexOf('\n')) >= 0;) {
+    const QByteArray line = half_.left(end);
+    half_.remove(0, end + 1);
+    Json json;
+    try {
+      json = Json::parse(line.constData(), line.constData() + line.size());
+    } catch (const Json::exception&) {
+      continue;
+    }
+    if (json.contains("event")) {
+      emit event(json);
+    } else if (json.contains("id") && json["id"].is_number()) {
+      const auto it = waiting_.find(json["id"].get<long long>());
+      if (it == waiting_.end()) continue;
+      const Reply reply = it->second;
+      waiting_.erase(it);
+      reply(json);
+    }
+  }
+}
+
+Json StandinLink::call(Json command, int ms) {
+  std::optional<Json> answer;
+  ask(std::move(command), [&answer](const Json& json) { answer = json; });
+  QElapsedTimer clock;
+  clock.start();
+  while (!answer && clock.elapsed() < ms && is_connected()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::ExcludeUserInputEvents, 20);
+  if (!answer) throw failed("The stand-in does not answer.", "Is it still running?");
+  if (!(*answer)["ok"].get<bool>()) throw bad_input((*answer)["error"].get<std::string>());
+  return *answer;
+}
+
+void StandinLink::wait_connected(int ms) {
+  QElapsedTimer clock;
+  clock.start();
+  while (!is_connected() && clock.elapsed() < ms) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
+  if (!is_connected()) throw failed("The stand-in cannot be reached on \"" + name_.toStdString() + "\".", "Start askcount-standin, or leave --socket out.");
+}
+
+}  // namespace askcount::link

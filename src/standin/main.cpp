@@ -1,0 +1,37 @@
+// askcount-standin: a simulated timer and camera behind a local socket.
+
+#include <fmt/format.h>
+
+#include <QCommandLineParser>
+#include <QCoreApplication>
+
+#include "standin/server.h"
+
+int main(int argc, char** argv) {
+  QCoreApplication app(argc, argv);
+  QCoreApplication::setApplicationName("askcount-standin");
+  QCoreApplication::setApplicationVersion(ASKCOUNT_VERSION);
+  QCommandLineParser parser;
+  parser.setApplicationDescription("A simulated timer and camera behind a local socket (docs/standin.md).");
+  parser.addHelpOption();
+  parser.addVersionOption();
+  const QCommandLineOption socket("socket", "Name of the socket, or a path", "name", "askcount-standin");
+  const QCommandLineOption idle("idle", "End after so many seconds with no client and no run; 0 for never", "seconds", "0");
+  parser.addOptions({socket, idle});
+  parser.process(app);
+  bool number = false;
+  const int seconds = parser.value(idle).toInt(&number);
+  if (!number || seconds < 0) {
+    fmt::print(stderr, "askcount-standin: --idle wants seconds.\n");
+    return 2;
+  }
+  askcount::standin_program::Server server(seconds);
+  QString why;
+  if (!server.listen(parser.value(socket), &why)) {
+    fmt::print(stderr, "askcount-standin: the socket \"{}\" cannot be opened: {}. Is one running already?\n", parser.value(socket).toStdString(), why.toStdString());
+    return 2;
+  }
+  fmt::print("listening on {}\n", parser.value(socket).toStdString());
+  std::fflush(stdout);
+  return QCoreApplication::exec();
+}
