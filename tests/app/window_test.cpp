@@ -228,7 +228,7 @@ TEST_F(WindowTest, GoesFromTheWishToTheClip) {
 
 TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {
   desk().shoot();
-  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().gathered().has_value(); }, 60000));
+  ASSERT_TRUE(QTest::qWaitFor([this] { return !desk().run().active() && desk().gathered().has_value(); }, 60000));
   ASSERT_TRUE(wait_for_work());
   desk().edit([](take::Take& t) { t.film.size = {3840, 2160}; });
   QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);

@@ -71,40 +71,5 @@ TEST(Take, HoldsWhatWasSaidLastAndWhatIsPinned) {
   EXPECT_EQ(take.solution().conflicts.size(), 1u);
 }
 
-TEST(Program, TellsIntervalsAndGapsApart) {
-  Take take;
-  for (const auto& [slot, value] : {std::pair{plan::Slot::Frames, 300.0}, {plan::Slot::Fps, 25.0}, {plan::Slot::Shutter, 20.0}, {plan::Slot::Gap, 4.0}})
-    take.wish(slot, value);
-  take.timer = "Built-in interval";
-  EXPECT_DOUBLE_EQ(take.program().setting_s, 24);
-  take.timer = "Tidewatch cable";  // holds the shutter and counts the gap
-  const timer::Program p = take.program();
-  EXPECT_DOUBLE_EQ(p.hold_s, 20);
-  EXPECT_DOUBLE_EQ(p.setting_s, 4);
-  EXPECT_DOUBLE_EQ(p.interval_s, 24);
-  EXPECT_DOUBLE_EQ(timer::press_times(p).back() - timer::press_times(p).front() + 20, 7196);
-  const auto lines = timer::program_lines(p, take.sums());
-  EXPECT_EQ(lines[3].value, "300 shots");
-  EXPECT_NE(lines[3].why.find("1 h 59 min 56 s"), std::string::npos);
-}
-
-TEST(Program, FindsWhatTheTimerCannotBeTold) {
-  Take take;
-  for (const auto& [slot, value] : {std::pair{plan::Slot::Frames, 500.0}, {plan::Slot::Fps, 25.0}, {plan::Slot::Interval, 4.8}, {plan::Slot::Trail, 0.5}})
-    take.wish(slot, value);
-  take.timer = "Tidewatch cable";
-  const Findings list = timer::judge(take.program(), take.sums());
-  EXPECT_EQ(list.front().code, "timer_count_limit");
-  EXPECT_NE(list.front().text.find("frame 400"), std::string::npos);
-  take.timer = "Built-in interval";
-  const Findings rounded = timer::judge(take.program(), take.sums());
-  ASSERT_EQ(rounded.front().code, "interval_not_settable");
-  EXPECT_DOUBLE_EQ(rounded.front().mend->value, 5);
-  take.timer = "Tidewatch radio";  // tells tenths
-  EXPECT_DOUBLE_EQ(take.program().interval_s, 4.8);
-  EXPECT_EQ(timer::judge(take.program(), take.sums()).back().code, "program_fits");
-  EXPECT_EQ(test::error_of([&] { plan::timer_named(take.kit, "none such"); }).kind(), Error::Kind::BadInput);
-}
-
 }  // namespace
 }  // namespace askcount::take

@@ -29,7 +29,7 @@ class ShootRun : public QObject {
   bool active() const { return state_.active; }
   /// The stand-in answered and runs.
   bool connected() const { return link_.is_connected(); }
-  std::optional<Json> last_event() const { return last_; }
+  const std::optional<Json>& last_event() const { return last_; }
   const std::optional<standin::ShotLanded>& landed() const { return landed_; }
   bool read_back() const { return read_back_; }
 

@@ -81,6 +81,7 @@ Take demo_take() {
   take.metered = plan::Metered{1.0 / 125, 8, 100};
   take.light.rule.longest_shutter_s = 4;
   take.light.source.town_lux = 2;  // the quay's lamps
+  take.light.source.anchor = ramp::Reading{take.start, ramp::ev_of_exposure(1.0 / 125, 8, 100)};
   take.light.weather.humidity = 0.8;
   take.temperature_c = 11;
   take.wish(plan::Slot::Trail, 0.2);

@@ -62,21 +62,21 @@ Outcome what_happens(const Told& told, const Timer& timer, const Pressed& camera
   o.in_time = std::min(o.shots, static_cast<long long>((plan.field_s - o.open_s + kSlack_s) / real) + 1);
 
   if (camera.bulb && !timer.holds) add("press_on_bulb", Severity::Stop, "The camera is on bulb", "This timer only presses: every frame would be as short as the press.");
-  if (every > 1)
+  if (o.missed > 0)
     add("shots_missed", Severity::Stop, "Shots would be missed",
         fmt::format("{} open and {} busy do not fit into {}: only every {} press is heard, {} of {} are lost.", format_length(o.open_s), format_length(camera.busy_s),
                     format_length(o.interval_s), every == 2 ? "second" : every == 3 ? "third" : fmt::format("{}th", every), format_count(o.missed), format_count(o.pressed)));
   const bool same = std::abs(real - plan.interval_s) <= std::max(0.01 * plan.interval_s, kSlack_s);
   if (!same && counts_gap && std::abs(told.time_s - plan.interval_s) < 0.5 * timer.smallest_step_s + kSlack_s)
     add("gap_for_interval", Severity::Stop, "That was the interval, it counts the gap",
-        fmt::format("You told the gap {} with {} exposures: one frame every {}, so {} frames in {}, not {}.", format_length(told.time_s), format_length(o.open_s),
-                    format_length(real), format_count(o.in_time), format_length(plan.field_s), format_count(wanted)));
+        fmt::format("You told the gap {} with {} exposures: one frame every {}, so {} in {}, not {}.", format_length(told.time_s), format_length(o.open_s),
+                    format_length(real), counted(o.in_time, "frame"), format_length(plan.field_s), format_count(wanted)));
   else if (!same && !counts_gap && std::abs(told.time_s - plan.gap_s) < 0.5 * timer.smallest_step_s + kSlack_s)
     add("interval_for_gap", Severity::Stop, "That was the gap, it counts the interval",
         fmt::format("You told the interval {}, which is the gap of the plan. One shot every {} is wanted.", format_length(told.time_s), format_length(plan.interval_s)));
   else if (!same)
     add("interval_differs", Severity::Warning, "Not the interval of the plan",
-        fmt::format("One frame every {}, planned is {}: {} frames in {}, not {}.", format_length(real), format_length(plan.interval_s), format_count(o.in_time),
+        fmt::format("One frame every {}, planned is {}: {} in {}, not {}.", format_length(real), format_length(plan.interval_s), counted(o.in_time, "frame"),
                     format_length(plan.field_s), format_count(wanted)));
   if (timer.holds && std::abs(o.open_s - plan.shutter_s) > 0.1 * plan.shutter_s)
     add("hold_differs", Severity::Warning, "Not the shutter of the plan",

@@ -60,6 +60,7 @@ LightStage::LightStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   connect(search_, &QPushButton::clicked, this, [this] {
     if (!desk_.sums()) return;
     const Take& t = desk_.take();
+    if (desk_.sums()->field_s > 7 * 86400.0) return aim_->complain("No head turns for more than a week.");
     const Instant end = later(t.start, desk_.sums()->field_s);
     const auto sky = sky::ephemeris_for(t.start, end);
     const auto move = sky::move_that_keeps(*sky, t.light.subject, t.place, take::optics_of(t), t.start, end, t.light.move.eased);

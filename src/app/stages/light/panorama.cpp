@@ -108,6 +108,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     p.drawText(q + QPointF(9, 4), to_q(format_clock(i, t.place.zone)));
   }
   const Instant here = later(start, static_cast<double>(desk_.at()) * desk_.sums()->interval_s);
+  if (here > end + kAround) return;  // further on than is drawn
   const QPointF q = at(here);
   p.setBrush(Qt::NoBrush);
   p.setPen(QPen(c.here, 2));

@@ -33,7 +33,7 @@ TimerFace::TimerFace(QWidget* parent) : QWidget(parent), face_(std::make_unique<
   setAccessibleName("A timer to practise on");
   setFocusPolicy(Qt::StrongFocus);
   setFixedWidth(330);
-  setMinimumHeight(250);
+  setFixedHeight(320);
 }
 
 void TimerFace::put(const plan::Timer& timer) {
@@ -119,7 +119,7 @@ PracticePane::PracticePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   across->setContentsMargins(0, 10, 0, 0);
   across->setSpacing(26);
   face_ = new TimerFace(this);
-  across->addWidget(face_);
+  across->addWidget(face_, 0, Qt::AlignTop);
   auto* down = new QVBoxLayout;
   task_ = new QLabel(this);
   task_->setObjectName("practice task");
@@ -165,7 +165,7 @@ void PracticePane::refresh() {
   QStringList parts;
   for (const timer::ProgramLine& l : lines)
     if (t.holds || l.field != "hold") parts << QString("%1 <b>%2</b>").arg(to_q(l.word), to_q(l.field == "delay" ? timer::timer_digits(desk_.take().program().delay_s, t.smallest_step_s) : l.value));
-  task_->setText("Tell it: " + parts.join(", ") + ". Then lock it and start it.");
+  task_->setText("Tell it: " + parts.join(", ") + ". Then start it and lock it.");
   judge();
 }
 

@@ -1,0 +1,175 @@
+// The stand-in behind its socket, with a client of our own: bad lines, half lines, floods, and clients that leave.
+#include <sys/socket.h>
+#include <sys/un.h>
+#include <sys/wait.h>
+
+#include <chrono>
+#include <csignal>
+#include <thread>
+
+#include "base/json.h"
+#include "gather/gather.h"
+#include "standin/rig_json.h"
+#include "support.h"
+
+namespace askcount {
+namespace {
+
+/// A client that speaks to the socket and nothing else.
+class Client {
+ public:
+  explicit Client(const std::string& path) {
+    for (int tries = 0; tries < 100; ++tries) {
+      handle_ = socket(AF_UNIX, SOCK_STREAM, 0);
+      sockaddr_un address{};
+      address.sun_family = AF_UNIX;
+      path.copy(address.sun_path, sizeof(address.sun_path) - 1);
+      if (connect(handle_, reinterpret_cast<sockaddr*>(&address), sizeof(address)) == 0) break;
+      ::close(handle_);
+      handle_ = -1;
+      std::this_thread::sleep_for(std::chrono::milliseconds(50));
+    }
+    timeval patience{20, 0};
+    setsockopt(handle_, SOL_SOCKET, SO_RCVTIMEO, &patience, sizeof(patience));
+  }
+  ~Client() { leave(); }
+  Client(const Client&) = delete;
+  void leave() {
+    if (handle_ >= 0) ::close(handle_);
+    handle_ = -1;
+  }
+  bool send(const std::string& text) { return ::send(handle_, text.data(), text.size(), MSG_NOSIGNAL) == static_cast<ssize_t>(text.size()); }
+  Json line() {
+    for (;;) {
+      if (const size_t end = half_.find('\n'); end != std::string::npos) {
+        const Json json = Json::parse(half_.substr(0, end), nullptr, false);
+        half_.erase(0, end + 1);
+        return json;
+      }
+      char part[65536];
+      const ssize_t n = recv(handle_, part, sizeof(part), 0);
+      if (n <= 0) return nullptr;
+      half_.append(part, static_cast<size_t>(n));
+    }
+  }
+  /// The answer to a command, events passed over.
+  Json ask(const Json& command) {
+    send(command.dump() + "\n");
+    for (;;) {
+      Json json = line();
+      if (json.is_null() || !json.contains("event")) return json;
+    }
+  }
+  Json until(const std::string& event) {
+    for (;;) {
+      Json json = line();
+      if (json.is_null() || json.value("event", "") == event) return json;
+    }
+  }
+
+ private:
+  int handle_ = -1;
+  std::string half_;
+};
+
+class Standin : public ::testing::Test {
+ protected:
+  void SetUp() override {
+    path_ = (folder_ / "s").string();
+    pid_ = fork();
+    if (pid_ == 0) {
+      if (!freopen("/dev/null", "w", stdout)) _exit(1);
+      execl(ASKCOUNT_STANDIN, "askcount-standin", "--socket", path_.c_str(), nullptr);
+      _exit(127);
+    }
+  }
+  void TearDown() override {
+    kill(pid_, SIGTERM);
+    waitpid(pid_, nullptr, 0);
+  }
+  Json rig(long long frames, double scale = 0) {
+    standin::RigSetting s = take::rig_of(test::small_take(frames, {120, 80}), folder_ / ("card" + std::to_string(++cards_)), false);
+    s.scale = scale;
+    return standin::to_json(s);
+  }
+
+  test::Folder folder_;
+  std::string path_;
+  pid_t pid_ = 0;
+  int cards_ = 0;
+};
+
+TEST_F(Standin, ShootsWhatItIsToldAndSaysSo) {
+  Client c(path_);
+  EXPECT_EQ(c.ask({{"cmd", "hello"}, {"id", 7}})["id"], 7);
+  const Json sent = rig(25);
+  EXPECT_TRUE(c.ask({{"cmd", "set"}, {"rig", sent}})["ok"].get<bool>());
+  EXPECT_EQ(c.ask({{"cmd", "read"}})["rig"], sent);
+  EXPECT_TRUE(c.ask({{"cmd", "start"}})["ok"].get<bool>());
+  const Json done = c.until("done");
+  EXPECT_EQ(done["outcome"]["frames"], 25);
+  EXPECT_EQ(gather::gather(sent["card"].get<std::string>()).frames.size(), 25u);
+  // A client that comes later hears what it missed; a full card is not shot over.
+  Client later(path_);
+  EXPECT_EQ(later.ask({{"cmd", "events"}, {"since", 0}})["events"].size(), 31u);  // 25 frames, 3 tests, 2 markers, done
+  EXPECT_FALSE(later.ask({{"cmd", "start"}})["ok"].get<bool>());
+}
+
+TEST_F(Standin, IsNotHurtByNonsense) {
+  Client good(path_), bad(path_);
+  for (const char* text : {"nonsense\n", "{\"cmd\": 5}\n", "[1,2]\n", "{\"cmd\": \"fly\"}\n", "\"\n", "{\"cmd\": \"set\"}\n", "{\"cmd\": \"turn\", \"dial\": \"iso\"}\n", "{\"cmd\": \"set\", \"rig\": {\"timer\": {\"count\": \"many\"}}}\n", "\xff\xfe\n"}) {
+    ASSERT_TRUE(bad.send(text));
+    const Json answer = bad.line();
+    ASSERT_TRUE(answer.contains("error")) << text;
+    EXPECT_FALSE(answer["ok"].get<bool>());
+  }
+  // Half a line now, the rest later.
+  bad.send("{\"cmd\": \"he");
+  EXPECT_TRUE(good.ask({{"cmd", "hello"}})["ok"].get<bool>());
+  bad.send("llo\"}\n");
+  EXPECT_TRUE(bad.line()["ok"].get<bool>());
+  // A line without an end, and a flood of commands whose answers nobody reads.
+  const std::string endless(200000, 'x');
+  for (int i = 0; i < 20 && bad.send(endless); ++i) {}
+  Client flood(path_);
+  std::string many;
+  for (int i = 0; i < 5000; ++i) many += "{\"cmd\": \"read\"}\n";
+  std::thread sender([&] {
+    for (int i = 0; i < 10 && flood.send(many); ++i) {}
+  });
+  const auto began = std::chrono::steady_clock::now();
+  EXPECT_TRUE(good.ask({{"cmd", "status"}})["ok"].get<bool>());
+  EXPECT_LT(std::chrono::steady_clock::now() - began, std::chrono::seconds(10));
+  std::this_thread::sleep_for(std::chrono::milliseconds(300));
+  flood.leave();
+  sender.join();
+  EXPECT_TRUE(good.ask({{"cmd", "hello"}})["ok"].get<bool>());
+}
+
+TEST_F(Standin, GoesOnWhenItsClientLeaves) {
+  const Json sent = rig(40, 400);  // 20 s frames, twenty a second
+  {
+    Client c(path_);
+    c.ask({{"cmd", "set"}, {"rig", sent}});
+    c.ask({{"cmd", "start"}});
+    c.until("shot");
+    EXPECT_TRUE(c.ask({{"cmd", "pause"}})["ok"].get<bool>());
+    EXPECT_TRUE(c.ask({{"cmd", "status"}})["status"]["paused"].get<bool>());
+    EXPECT_TRUE(c.ask({{"cmd", "turn"}, {"dial", "iso"}, {"thirds", 2}})["ok"].get<bool>());
+    EXPECT_TRUE(c.ask({{"cmd", "resume"}})["ok"].get<bool>());
+  }
+  std::this_thread::sleep_for(std::chrono::milliseconds(400));
+  Client back(path_);
+  const Json status = back.ask({{"cmd", "status"}})["status"];
+  EXPECT_TRUE(status["running"].get<bool>());
+  EXPECT_GT(status["told"].get<int>(), 5);
+  EXPECT_TRUE(back.ask({{"cmd", "stop"}})["ok"].get<bool>());
+  const Json done = back.until("done");
+  EXPECT_TRUE(done["outcome"]["stopped"].get<bool>());
+  EXPECT_LT(done["outcome"]["frames"].get<int>(), 40);
+  const Json truth = read_json(done["outcome"]["truth"].get<std::string>());
+  EXPECT_NEAR(truth["shots"].back()["iso"].get<double>(), 100 * std::exp2(2 / 3.0), 1e-6) << "the dial was turned two clicks";
+}
+
+}  // namespace
+}  // namespace askcount
