@@ -38,7 +38,9 @@ Desk::~Desk() {
   run_.blockSignals(true);
   blockSignals(true);  // the window is half gone
   job_.blockSignals(true);
+  wait_for_saver();
   if (autosave_.isActive()) autosave();
+  wait_for_saver();
 }
 
 const ramp::Ramp* Desk::ramp() const {
@@ -100,8 +102,10 @@ void Desk::redo() {
 void Desk::put_down(take::Take take, const fs::path& file) {
   if (autosave_.isActive()) {
     autosave_.stop();
+    wait_for_saver();
     autosave();
   }
+  wait_for_saver();
   take_ = std::move(take);
   file_ = file;
   undo_.clear();
@@ -146,6 +150,7 @@ bool Desk::recover() {
 }
 
 void Desk::save(const fs::path& file) {
+  wait_for_saver();
   const fs::path to = file.empty() ? file_ : file;
   take::save_take(take_, to);
   std::error_code ec;
@@ -157,23 +162,37 @@ void Desk::save(const fs::path& file) {
   emit changed();
 }
 
+void Desk::wait_for_saver() {
+  if (saver_.joinable()) saver_.join();
+}
+
 void Desk::autosave() {
-  try {
-    if (!file_.empty()) return save();
-    take::save_take(take_, unsaved_file());
-    saved_words_ = "Kept " + QTime::currentTime().toString("HH:mm") + ", has no file yet";
-    emit changed();
-  } catch (const Error& e) {
-    saved_words_ = "Not saved";
-    // A second place, so that nothing is lost where the first cannot be written.
-    if (!file_.empty()) try {
-        take::save_take(take_, unsaved_file());
-        saved_words_ = "Not saved there, a copy is kept";
-      } catch (const Error&) {
-      }
-    emit trouble(QString::fromUtf8(e.what()));
-    emit changed();
-  }
+  if (saving_) return autosave_.start();  // the disk is still busy with the last one
+  wait_for_saver();
+  saving_ = true;
+  saver_ = std::thread([this, take = take_, file = file_] {
+    QString words, why;
+    const QString clock = QTime::currentTime().toString("HH:mm");
+    try {
+      take::save_take(take, file.empty() ? unsaved_file() : file);
+      words = file.empty() ? "Kept " + clock + ", has no file yet" : "Saved " + clock;
+    } catch (const Error& e) {
+      why = QString::fromUtf8(e.what());
+      words = "Not saved";
+      // A second place, so that nothing is lost where the first cannot be written.
+      if (!file.empty()) try {
+          take::save_take(take, unsaved_file());
+          words = "Not saved there, a copy is kept";
+        } catch (const Error&) {
+        }
+    }
+    saving_ = false;
+    QMetaObject::invokeMethod(this, [this, words, why] {
+      saved_words_ = words;
+      if (!why.isEmpty()) emit trouble(why);
+      emit saved();
+    });
+  });
 }
 
 fs::path Desk::beside(const std::string& path) const {

@@ -4,10 +4,12 @@
 #include <QObject>
 #include <QString>
 #include <QTimer>
+#include <atomic>
 #include <filesystem>
 #include <functional>
 #include <memory>
 #include <optional>
+#include <thread>
 #include <vector>
 
 #include "app/shell/job.h"
@@ -101,12 +103,14 @@ class Desk : public QObject {
   void changed();      ///< the take, or anything worked out from it
   void scrubbed();     ///< another frame is looked at
   void shot_landed();  ///< the stand-in wrote a file
+  void saved();        ///< saved_words() says something new
   void trouble(QString words);
 
  private:
   void after_edit();
   void refresh();
   void autosave();
+  void wait_for_saver();
   void forget_frames();
   void put_down(take::Take take, const std::filesystem::path& file);
   void load_tests();
@@ -118,6 +122,8 @@ class Desk : public QObject {
   std::vector<take::Take> undo_, redo_;
   std::filesystem::path file_;
   QTimer autosave_;
+  std::atomic<bool> saving_{false};
+  std::thread saver_;  // writes while the window goes on: a disk may take seconds to say it has it
   QString saved_words_;
   long long at_ = 0;
   std::optional<gather::Gathered> gathered_;

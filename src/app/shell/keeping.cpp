@@ -45,7 +45,7 @@ void remember_take(const fs::path& file) {
   Json json = Json::array();
   for (int i = 0; i < std::min<int>(kRecent, static_cast<int>(list.size())); ++i) json.push_back(list[i].toStdString());
   try {
-    write_file_atomically(recent_file(), json.dump(1));
+    write_file_atomically(recent_file(), json.dump(1), Flush::No);
   } catch (const Error&) {
     // Not being able to remember is no reason to stop.
   }
@@ -79,7 +79,7 @@ void keep_place(const sky::Place& place) {
   }
   json.push_back({{"name", place.name}, {"latitude_deg", place.latitude_deg}, {"longitude_deg", place.longitude_deg}, {"zone", place.zone}, {"height_m", place.height_m}});
   try {
-    write_file_atomically(places_file(), json.dump(1));
+    write_file_atomically(places_file(), json.dump(1), Flush::No);
   } catch (const Error&) {
     // Not being able to remember is no reason to stop.
   }
@@ -103,7 +103,7 @@ void keep_score(const std::string& kind, Json score) {
   list.push_back(std::move(score));
   if (list.size() > 200) list.erase(list.begin());
   try {
-    write_file_atomically(data_folder() / (kind + ".json"), Json(list).dump(1));
+    write_file_atomically(data_folder() / (kind + ".json"), Json(list).dump(1), Flush::No);
   } catch (const Error&) {
     // A score that cannot be kept is no reason to stop.
   }

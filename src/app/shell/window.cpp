@@ -89,6 +89,7 @@ Window::Window() {
   connect(findings_, &FindingsColumn::mend, this, &Window::mend);
   connect(&desk_, &Desk::changed, this, &Window::refresh);
   connect(&desk_, &Desk::trouble, this, [this](const QString& text) { say(text, true); });
+  connect(&desk_, &Desk::saved, this, [this] { foot_right_->setText(desk_.saved_words()); });
   connect(&desk_.job(), &Job::started, this, [this] { say({}, false); });
   connect(&desk_.job(), &Job::progressed, this, &Window::refresh);
   go_to(0);

@@ -1,8 +1,33 @@
 #include "app/widgets/slot_wiring.h"
 
+#include <QEvent>
+
 #include "base/error.h"
 
 namespace askcount::app {
+namespace {
+
+class WhenSeen : public QObject {
+ public:
+  WhenSeen(Desk& desk, QWidget* pane, std::function<void()> refresh) : QObject(pane), pane_(pane), refresh_(std::move(refresh)) {
+    pane->installEventFilter(this);
+    connect(&desk, &Desk::changed, this, [this] {
+      if (pane_->isVisible()) refresh_();
+    });
+  }
+  bool eventFilter(QObject*, QEvent* event) override {
+    if (event->type() == QEvent::Show) refresh_();
+    return false;
+  }
+
+ private:
+  QWidget* pane_;
+  std::function<void()> refresh_;
+};
+
+}  // namespace
+
+void refresh_when_seen(Desk& desk, QWidget* pane, std::function<void()> refresh) { new WhenSeen(desk, pane, std::move(refresh)); }
 
 void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(take::Take&, const std::string&)> set,
           std::function<void(take::Take&, int)> nudge) {

@@ -20,4 +20,8 @@ void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(ta
 /// A slot that takes one of a few words, stepped round by the arrows.
 void wire_choice(Desk& desk, SlotField* slot, const QStringList& words, std::function<void(take::Take&, int)> set);
 
+/// Calls `refresh` at every change of the desk while `pane` can be seen, and once when it comes into sight: what nobody sees
+/// costs nothing.
+void refresh_when_seen(Desk& desk, QWidget* pane, std::function<void()> refresh);
+
 }  // namespace askcount::app

@@ -108,15 +108,18 @@ Ephemeris::Ephemeris(Instant from, Instant to) {
     ln_nutation nutation{};
     ln_get_nutation(jde, &nutation);
     const SunNow sun = sun_now(jde, nutation);
-    ln_lnlat_posn moon{};
-    ln_get_lunar_ecl_coords(jde, &moon, kMoonPrecision_rad);
+    // libnova's own distance function sums the whole series, twenty times as dear; the truncated one gives all three.
+    ln_rect_posn rect{};
+    ln_get_lunar_geo_posn(jde, &rect, kMoonPrecision_rad);
+    const double far_km = std::sqrt(rect.X * rect.X + rect.Y * rect.Y + rect.Z * rect.Z);
+    const ln_lnlat_posn moon{std::atan2(rect.Y, rect.X) / kRad, std::asin(rect.Z / far_km) / kRad};
     Node& node = nodes_[i];
     node.longitude_sun = sun.longitude_deg;
     node.longitude_moon = moon.lng + precession + nutation.longitude;
     node.sun = sun.place;
     // The plane of the ecliptic turns a little too (47″ a century about the longitude 174.9°).
     const double tilt = 47.0029 * centuries / 3600 * std::sin((moon.lng + precession - 174.876) * kRad);
-    node.moon = equatorial(node.longitude_moon, moon.lat - tilt, ln_get_lunar_earth_dist(jde), nutation.ecliptic + nutation.obliquity);
+    node.moon = equatorial(node.longitude_moon, moon.lat - tilt, far_km, nutation.ecliptic + nutation.obliquity);
     node.equation_deg = sun.equation_deg;
   }
   ln_equ_posn core{kCoreRa_deg, kCoreDec_deg}, now{};

@@ -10,6 +10,7 @@
 #include "app/stages/ask/shot_pane.h"
 #include "app/stages/ask/ways_pane.h"
 #include "base/error.h"
+#include "app/widgets/slot_wiring.h"
 #include "base/units.h"
 #include "plan/nudge.h"
 #include "plan/why.h"
@@ -71,7 +72,7 @@ AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   tabs_->add("Other ways", new WaysPane(desk, pages), pages);
   rows->addWidget(tabs_);
   rows->addWidget(pages, 1);
-  connect(&desk, &Desk::changed, this, &AskStage::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

@@ -94,7 +94,7 @@ ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(des
       if (auto& l = t.kit.lenses; l.size() > 1) std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
     });
   });
-  connect(&desk, &Desk::changed, this, &ExposePane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

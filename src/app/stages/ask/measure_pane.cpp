@@ -93,7 +93,7 @@ MeasurePane::MeasurePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
     const double crossing = desk_.tests().motion()->crossing_s;
     desk_.edit([&](take::Take& t) { t.measured({MotionWay::Pictures, crossing, 0, 1}); });
   });
-  connect(&desk, &Desk::changed, this, &MeasurePane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

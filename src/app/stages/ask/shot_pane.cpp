@@ -75,7 +75,7 @@ ShotPane::ShotPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   });
   wire_choice(desk, power_, kPower, [](Take& t, int i) { t.external_power = i == 1; });
   wire_choice(desk, lamp_, kLamp, [](Take& t, int i) { t.lamp = i == 1; });
-  connect(&desk, &Desk::changed, this, &ShotPane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

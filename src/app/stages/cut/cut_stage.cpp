@@ -5,6 +5,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/slot_wiring.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -112,7 +113,7 @@ CutStage::CutStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   connect(&desk, &Desk::scrubbed, this, [this] {
     if (isVisible() && !player_->playing()) player_->seek(desk_.at());
   });
-  connect(&desk, &Desk::changed, this, &CutStage::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   connect(&desk.job(), &Job::started, this, &CutStage::refresh);
   connect(&desk.job(), &Job::progressed, this, &CutStage::show_pace);
   refresh();

@@ -5,6 +5,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/slot_wiring.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -45,7 +46,7 @@ GatherStage::GatherStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
     desk_.gather();
   });
   connect(other_, &QPushButton::clicked, this, &GatherStage::choose_card);
-  connect(&desk, &Desk::changed, this, &GatherStage::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   connect(&desk, &Desk::scrubbed, this, &GatherStage::show_frame);
   connect(&pictures_, &FramePictures::ready, this, &GatherStage::show_frame);
   refresh();

@@ -4,6 +4,7 @@
 #include <QVBoxLayout>
 
 #include "app/look/look.h"
+#include "app/widgets/slot_wiring.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -34,7 +35,7 @@ LevelStage::LevelStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   rows->addLayout(heading);
   chart_ = new BrightnessChart(desk, this);
   rows->addWidget(chart_, 4);
-  connect(&desk, &Desk::changed, this, &LevelStage::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   connect(&desk, &Desk::scrubbed, this, &LevelStage::show_frame);
   connect(&pictures_, &FramePictures::ready, this, &LevelStage::show_frame);
   refresh();

@@ -68,7 +68,7 @@ LightStage::LightStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
     aim_->complain({});
     desk_.edit([&](Take& next) { next.light.move = *move; });
   });
-  connect(&desk, &Desk::changed, this, &LightStage::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

@@ -97,6 +97,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   const WallTime w = wall_time(start, t.place.zone);
   const double day = w.hour * 3600.0 + w.minute * 60 + w.second;
   p.setFont(figures(8));
+  QPointF labelled(-1000, -1000);
   for (double s = std::ceil(day / step) * step; s <= day + seconds_between(start, end); s += step) {
     const Instant i = later(start, s - day);
     const QPointF q = at(i);
@@ -104,6 +105,8 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     p.setPen(QPen(c.ink, 1));
     p.setBrush(body == sky::Body::Moon ? c.card : body == sky::Body::Sun ? c.answer : c.film_fill);
     p.drawEllipse(q, body == sky::Body::Core ? 3.5 : 5, body == sky::Body::Core ? 3.5 : 5);
+    if (std::hypot(q.x() - labelled.x(), (q.y() - labelled.y()) * 3) < 48) continue;  // no room for another time
+    labelled = q;
     p.setPen(c.ink);
     p.drawText(q + QPointF(9, 4), to_q(format_clock(i, t.place.zone)));
   }
@@ -148,7 +151,9 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
   p.setFont(words(8.5));
   const sky::Direction corner = sky::direction_of({-0.5, 0.5}, aim, o), crop = sky::direction_of({-o.film_across() / 2, o.film_down() / 2}, aim, o);
   p.drawText(place(corner.azimuth_deg, corner.altitude_deg) + QPointF(6, 15), "sensor");
-  if (o.film_down() < 0.99) p.drawText(place(crop.azimuth_deg, crop.altitude_deg) + QPointF(6, 15), "film");
+  const QPointF at = place(crop.azimuth_deg, crop.altitude_deg);
+  const double lower = std::max(15.0, place(corner.azimuth_deg, corner.altitude_deg).y() + 29 - at.y());
+  if (o.film_down() < 0.99) p.drawText(at + QPointF(6, lower), "film");
 }
 
 void Panorama::paintEvent(QPaintEvent*) {

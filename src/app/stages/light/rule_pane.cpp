@@ -90,7 +90,7 @@ RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   wire(desk, sentence_, widest_, [](Take& t, const std::string& text) { t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, "the aperture")); }, [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
   wire(desk, sentence_, iso_, [](Take& t, const std::string& text) { t.light.rule.highest_iso = exact_iso(number_in(text, 25, 1e6, "ISO")); }, [](Take& t, int n) { t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6); });
   number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& { return t.light.turning_s; });
-  connect(&desk, &Desk::changed, this, &RulePane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

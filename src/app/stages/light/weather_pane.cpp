@@ -112,7 +112,7 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
   wire(desk, weather_, wind_, [](Take& t, const std::string& s) { t.light.weather.wind_m_s = number_in(s, 0, 100, "the wind"); }, [](Take& t, int n) { t.light.weather.wind_m_s = std::clamp(t.light.weather.wind_m_s + n, 0.0, 100.0); });
   wire_choice(desk, tripod_, kTripod, [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
   wire_choice(desk, heater_, kHeater, [](Take& t, int i) { t.light.weather.heater = i == 1; });
-  connect(&desk, &Desk::changed, this, &WeatherPane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

@@ -36,7 +36,7 @@ WhenPane::WhenPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   };
   windows_ = column("This evening, night and morning", 5);
   nights_ = column("Best nights for the galaxy in the coming month", 4);
-  connect(&desk, &Desk::changed, this, &WhenPane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

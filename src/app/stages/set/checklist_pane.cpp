@@ -17,7 +17,7 @@ ChecklistPane::ChecklistPane(Desk& desk, QWidget* parent) : QScrollArea(parent),
   setFrameShape(QFrame::NoFrame);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   viewport()->setAutoFillBackground(false);
-  connect(&desk, &Desk::changed, this, &ChecklistPane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

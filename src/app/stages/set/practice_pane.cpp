@@ -143,7 +143,7 @@ PracticePane::PracticePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   across->addLayout(down, 1);
   connect(again, &QPushButton::clicked, this, &PracticePane::begin);
   connect(face_, &TimerFace::pressed, this, &PracticePane::judge);
-  connect(&desk, &Desk::changed, this, &PracticePane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

@@ -108,7 +108,7 @@ SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   wire(desk, sentence_, delay_, [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, "The delay"); },
        [](take::Take& t, int n) { t.delay_s = std::clamp(std::round(t.delay_s) + n, 0.0, 3600.0); });
   wire_choice(desk, ends_, {"stops by itself", "runs until I stop it"}, [](take::Take& t, int i) { t.endless = i == 1; });
-  connect(&desk, &Desk::changed, this, &SetStage::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 

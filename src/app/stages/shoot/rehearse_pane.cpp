@@ -70,7 +70,7 @@ RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   connect(start_, &QPushButton::clicked, this, [this] { running() ? finish() : start(); });
   clock_.setInterval(40);
   connect(&clock_, &QTimer::timeout, this, &RehearsePane::tick);
-  connect(&desk, &Desk::changed, this, &RehearsePane::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
 
@@ -117,7 +117,8 @@ void RehearsePane::finish() {
   clock_.stop();
   if (!rehearsal_) return;
   result_ = rehearsal_->result(frame_ + 1);
-  keep_score("rehearsals", {{"take", desk_.take().name}, {"score", result_->score}, {"speed", speed_}, {"frames", result_->yours.size()}});
+  whole_ = frame_ * 2 >= rehearsal_->frames();
+  if (whole_) keep_score("rehearsals", {{"take", desk_.take().name}, {"score", result_->score}, {"speed", speed_}, {"frames", result_->yours.size()}});
   refresh();
   update();
 }
@@ -158,6 +159,7 @@ void RehearsePane::refresh() {
     return verdict_->setText(QString("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.").arg(to_q(format_number(minutes, 1))));
   }
   const take::Rehearsal::Result& r = *result_;
+  if (!whole_) return verdict_->setText("Ended before half of the dusk was over: too short to judge.");
   int best = 0;
   for (const Json& s : scores("rehearsals")) best = std::max(best, s.value("score", 0));
   verdict_->setText(QString("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, %6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker by %9 stops.<br><b>Better next time:</b> %10")

@@ -50,6 +50,7 @@ class RehearsePane : public QWidget {
   double speed_ = 60;
   long long frame_ = 0, drawn_ = -1;
   double interval_s_ = 0;
+  bool whole_ = false;          // enough was played to be judged
   std::unique_ptr<take::Rehearsal> rehearsal_;
   std::unique_ptr<standin::Scene> scene_;
   std::optional<take::Rehearsal::Result> result_;

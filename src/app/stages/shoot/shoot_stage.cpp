@@ -51,7 +51,7 @@ ShootStage::ShootStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   tabs_->add("Rehearse the dusk", rehearse_, pages);
   rows->addWidget(tabs_);
   rows->addWidget(pages, 1);
-  connect(&desk, &Desk::changed, this, &ShootStage::refresh);
+  refresh_when_seen(desk, this, [this] { refresh(); });
   connect(&desk, &Desk::shot_landed, this, &ShootStage::show_newest);
   connect(&desk, &Desk::scrubbed, this, &ShootStage::show_newest);
   connect(&desk.run(), &ShootRun::fault, this, [this](const QString&) { alarm(); });
@@ -207,7 +207,7 @@ void ShootStage::show_newest() {
   const auto file = newest();
   const QImage image = file && file->extension() != ".DNG" ? pictures_.picture(*file, 480) : QImage();
   picture_->set(image, file ? "" : desk_.run().active() && !desk_.run().state().standin ? "A real camera keeps its pictures to itself." : "Nothing has been shot yet.");
-  if (!image.isNull()) findChild<Histogram*>("histogram")->set(image);
+  if (!image.isNull() || !file) findChild<Histogram*>("histogram")->set(image);
   head_->update();
 }
 

@@ -1,0 +1,473 @@
+// The stages of planning and shooting, driven with clicks and keys.
+#include <QApplication>
+#include <QCheckBox>
+#include <QDialog>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMenu>
+#include <QPushButton>
+#include <QTest>
+#include <QTimer>
+
+#include "app/look/look.h"
+#include "app/shell/keeping.h"
+#include "app/shell/kit_editor.h"
+#include "app/shell/window.h"
+#include "app/stages/light/panorama.h"
+#include "app/stages/light/ramp_chart.h"
+#include "app/stages/set/practice_pane.h"
+#include "app/stages/shoot/rehearse_pane.h"
+#include "app/widgets/sentence.h"
+#include "app/widgets/word_tabs.h"
+#include "support.h"
+
+namespace askcount::app {
+namespace {
+
+using plan::Slot;
+
+class StagesTest : public ::testing::Test {
+ protected:
+  void SetUp() override {
+    take::Take take = take::demo_take();
+    take.frame_size = {240, 160};
+    take.film.size = {192, 108};
+    save_take(take, file());
+    ASSERT_TRUE(window_.open(file()));
+    window_.show();
+    ASSERT_TRUE(QTest::qWaitForWindowExposed(&window_));
+    QApplication::setActiveWindow(&window_);
+  }
+
+  test::fs::path file() const { return folder_ / "demo.askcount"; }
+  Desk& desk() { return window_.desk(); }
+  const take::Take& take() { return desk().take(); }
+  template <typename T>
+  T* child(const char* name) { return window_.findChild<T*>(name); }
+  Stage& stage() { return window_.stage(window_.current_stage()); }
+  void go(Qt::Key number) { QTest::keyClick(&window_, number, Qt::AltModifier); }
+  void tab(int index) {
+    for (WordTabs* tabs : stage().findChildren<WordTabs*>())
+      if (tabs->isVisible()) return tabs->choose(index);
+    FAIL() << "no tabs";
+  }
+  void type(const char* slot, const QString& text) {
+    SlotField* field = nullptr;
+    for (SlotField* f : stage().findChildren<SlotField*>(slot))
+      if (f->isVisible()) field = f;
+    ASSERT_TRUE(field) << slot;
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_F2);
+    auto* editor = field->findChild<QLineEdit*>();
+    ASSERT_TRUE(editor) << slot;
+    editor->selectAll();
+    QTest::keyClicks(editor, text);
+    QTest::keyClick(editor, Qt::Key_Return);
+  }
+  void nudge(const char* slot, Qt::Key key) {
+    for (SlotField* f : stage().findChildren<SlotField*>(slot))
+      if (f->isVisible()) QTest::keyClick(f, key);
+  }
+  QPushButton* button(const QString& words) {
+    for (QPushButton* b : window_.findChildren<QPushButton*>())
+      if (b->text() == words && b->isVisible()) return b;
+    return nullptr;
+  }
+  void press(const QString& words) {
+    QPushButton* b = button(words);
+    ASSERT_TRUE(b) << words.toStdString();
+    QTest::mouseClick(b, Qt::LeftButton);
+  }
+  QString text(const char* label) { return child<QLabel>(label)->text(); }
+
+  test::Folder folder_;
+  Window window_;
+};
+
+TEST_F(StagesTest, TimesTheSubjectByOneKey) {
+  window_.setFocus();
+  QTest::keyClick(&window_, Qt::Key_T);
+  QTest::qWait(350);
+  QTest::keyClick(&window_, Qt::Key_T);
+  ASSERT_EQ(take().measures.size(), 1u);
+  EXPECT_NEAR(take().measures[0].crossing_s, 0.4, 0.2);
+  QTest::keyClick(&window_, Qt::Key_T);
+  QTest::qWait(500);
+  QTest::keyClick(&window_, Qt::Key_T);
+  EXPECT_EQ(take().measures[0].taps, 2);
+  EXPECT_GT(take().measures[0].spread_s, 0.02);
+  press("Use the watch");
+  EXPECT_NEAR(*desk().solution()[Slot::FieldCrossing], take().measures[0].crossing_s, 1e-9);
+  type("speed of the subject", "10 m/s");
+  // 10 m/s at 200 m with 24 mm on 36 mm: 200 × 36 ÷ 24 ÷ 10 = 30 s.
+  EXPECT_NEAR(*desk().solution()[Slot::FieldCrossing], 30, 1e-9);
+  EXPECT_EQ(take().measures.size(), 2u);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(take().measures.size(), 1u);
+}
+
+TEST_F(StagesTest, FindsTheMotionOfTwoPictures) {
+  // A bright disc moves 60 of 600 pixels to the right in 4 s: 40 s for the frame.
+  for (int k = 0; k < 2; ++k) {
+    picture::Picture8 p({600, 400});
+    for (int y = 0; y < 400; ++y)
+      for (int x = 0; x < 600; ++x) {
+        const bool disc = std::hypot(x - 200 - 60 * k, y - 180) < 34;
+        const int texture = (x * 7 + y * 13 + (x / 9) * (y / 7) * 31) % 23;
+        for (int c = 0; c < 3; ++c) p.row(y)[3 * x + c] = static_cast<std::uint8_t>(disc ? 215 + ((x - 60 * k) * 11 + y * 5) % 37 : 70 + texture);
+      }
+    picture::ShotInfo info;
+    info.captured = picture::CameraTime{} + std::chrono::hours(400000) + std::chrono::seconds(4 * k);
+    const picture::Bytes bytes = picture::with_metadata(picture::encode_jpeg(p, 95), info, {});
+    std::ofstream(folder_ / ("t" + std::to_string(k) + ".jpg"), std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
+  }
+  tab(1);
+  desk().choose_tests(folder_ / "t0.jpg", folder_ / "t1.jpg");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return desk().tests().motion().has_value(); }, 30000));
+  EXPECT_NEAR(desk().tests().motion()->dx, 60, 1.5);
+  EXPECT_NEAR(desk().tests().motion()->crossing_s, 40, 1.5);
+  // The moving part is cut out: about as large as the disc, in its place.
+  ASSERT_FALSE(desk().tests().part().isNull());
+  EXPECT_GT(desk().tests().part().width(), 50);
+  EXPECT_LT(desk().tests().part().width(), 160);
+  press("Use the pictures");
+  EXPECT_NEAR(*desk().solution()[Slot::FieldCrossing], 40, 1.5);
+  // By hand: dragged twice as far, it takes half as long.
+  auto* view = child<QWidget>("test pictures");
+  const double scale = std::min(view->width() / 600.0, view->height() / 400.0), top = (view->height() - 400 * scale) / 2;
+  const auto at = [&](double x) { return QPoint(static_cast<int>(x * scale), static_cast<int>(top + 180 * scale)); };
+  QTest::mousePress(view, Qt::LeftButton, {}, at(200));
+  QMouseEvent move(QEvent::MouseMove, at(320), view->mapToGlobal(at(320)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(view, &move);
+  QTest::mouseRelease(view, Qt::LeftButton, {}, at(320));
+  EXPECT_TRUE(desk().tests().marked_by_hand());
+  EXPECT_NEAR(desk().tests().motion()->crossing_s, 20, 1);
+}
+
+TEST_F(StagesTest, CountsBracketsAndTellsWhatToChange) {
+  tab(3);
+  nudge("exposures a shot", Qt::Key_Up);
+  nudge("exposures a shot", Qt::Key_Up);
+  EXPECT_EQ(take().shot.brackets, 3);
+  EXPECT_GT(take().shot.bracket_stops, 0);
+  nudge("long-exposure noise reduction", Qt::Key_Down);
+  EXPECT_TRUE(take().shot.dark_frames);
+  type("spare shots", "25");
+  EXPECT_EQ(desk().sums()->extra_shots, 50);
+  type("temperature", "-12 °C");
+  EXPECT_DOUBLE_EQ(take().temperature_c, -12);
+  EXPECT_NE(text("swap plan").indexOf("Cell A"), -1) << text("swap plan").toStdString();
+  type("temperature", "a lot");
+  EXPECT_DOUBLE_EQ(take().temperature_c, -12);
+}
+
+TEST_F(StagesTest, TakesAnIntervalFromTheTable) {
+  tab(4);
+  auto* ways = child<QWidget>("ways");
+  ways->setFocus();
+  QTest::keyClick(ways, Qt::Key_Return);
+  EXPECT_DOUBLE_EQ(desk().sums()->interval_s, 10);  // half of 20 s stands first
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_DOUBLE_EQ(desk().sums()->interval_s, 20);
+}
+
+TEST_F(StagesTest, EditsTheKitAndRefusesWhatCannotBe) {
+  KitEditor editor(desk(), &window_);
+  editor.show();
+  auto* field = editor.findChild<QLineEdit*>("writing_s");
+  ASSERT_TRUE(field);
+  field->setText("2.5");
+  QTest::keyClick(field, Qt::Key_Return);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return take().body().writing_s == 2.5; }, 2000));
+  field = editor.findChild<QLineEdit*>("writing_s");
+  field->setText("-3");
+  QTest::keyClick(field, Qt::Key_Return);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return editor.findChild<QLabel*>("kit said")->text().contains("writing_s"); }, 2000));
+  EXPECT_DOUBLE_EQ(take().body().writing_s, 2.5);
+  auto* lists = editor.findChild<QListWidget*>("kit lists");
+  auto* entries = editor.findChild<QListWidget*>("kit entries");
+  lists->setCurrentRow(2);  // timers
+  const int before = entries->count();
+  for (QPushButton* b : editor.findChildren<QPushButton*>())
+    if (b->text() == "Add another") QTest::mouseClick(b, Qt::LeftButton);
+  EXPECT_EQ(entries->count(), before + 1);
+  EXPECT_EQ(take().kit.timers.back().name, "New one");
+  for (QPushButton* b : editor.findChildren<QPushButton*>())
+    if (b->text() == "Use this one") QTest::mouseClick(b, Qt::LeftButton);
+  EXPECT_EQ(take().timer, "New one");
+  lists->setCurrentRow(0);
+  for (QPushButton* b : editor.findChildren<QPushButton*>())
+    if (b->text() == "Remove") QTest::mouseClick(b, Qt::LeftButton);
+  EXPECT_EQ(take().kit.bodies.size(), 1u) << "the last body stays";
+}
+
+TEST_F(StagesTest, AimsTheFrameWithMouseAndKeys) {
+  go(Qt::Key_2);
+  auto* panorama = child<Panorama>("panorama");
+  const sky::Aim before = take().light.move.from;
+  const QPoint from(panorama->width() / 2, panorama->height() / 3), to = from + QPoint(40, -12);
+  QTest::mousePress(panorama, Qt::LeftButton, {}, from);
+  for (const QPoint& at : {from + QPoint(20, -6), to}) {
+    QMouseEvent move(QEvent::MouseMove, at, panorama->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(panorama, &move);
+  }
+  QTest::mouseRelease(panorama, Qt::LeftButton, {}, to);
+  EXPECT_GT(take().light.move.from.bearing_deg, before.bearing_deg + 3);
+  EXPECT_GT(take().light.move.from.tilt_deg, before.tilt_deg + 1);
+  EXPECT_EQ(take().light.move.from, take().light.move.to) << "the head stands still";
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(take().light.move.from, before) << "a drag is one step";
+  panorama->setFocus();
+  QTest::keyClick(panorama, Qt::Key_Right);
+  QTest::keyClick(panorama, Qt::Key_Up, Qt::ShiftModifier);
+  QTest::keyClick(panorama, Qt::Key_BracketRight);
+  EXPECT_DOUBLE_EQ(take().light.move.from.bearing_deg, before.bearing_deg + 1);
+  EXPECT_DOUBLE_EQ(take().light.move.from.tilt_deg, before.tilt_deg + 5);
+  EXPECT_DOUBLE_EQ(take().light.move.from.roll_deg, 1);
+  QTest::keyClick(panorama, Qt::Key_H);
+  EXPECT_GT(sky::horizon_at(take().light.horizon, 250), 0.5);
+  type("bearing", "20");
+  EXPECT_DOUBLE_EQ(take().light.move.from.bearing_deg, 20);
+  EXPECT_TRUE(child<QWidget>("subject_not_in_frame"));
+  // A head that moves, and the move that keeps the sun in.
+  type("bearing", "248");
+  press("Find the move that keeps it");
+  EXPECT_FALSE(take().light.head_moves()) << "the sun sets on the way: said, and nothing changed";
+}
+
+TEST_F(StagesTest, PutsTheTakeWhereAndWhenItIs) {
+  go(Qt::Key_2);
+  type("coordinates", "28°18'N 16°36'W");
+  EXPECT_NEAR(take().place.latitude_deg, 28.3, 1e-9);
+  EXPECT_NEAR(take().place.longitude_deg, -16.6, 1e-9);
+  type("coordinates", "nowhere");
+  EXPECT_NEAR(take().place.latitude_deg, 28.3, 1e-9);
+  type("time zone", "Atlantic/Canary");
+  EXPECT_EQ(format_clock(take().start, take().place.zone), "17:50") << "the clock on the wall stays";
+  type("date", "2026-07-15");
+  type("first shot", "23:10");
+  EXPECT_EQ(format_iso(take().start, take().place.zone), "2026-07-15T23:10:00+01:00");
+  nudge("date", Qt::Key_Up);
+  EXPECT_EQ(day_of(take().start, take().place.zone), (Day{2026, 7, 16}));
+  nudge("place", Qt::Key_Down);
+  EXPECT_EQ(take().place.name, "Gannet Head");
+  tab(2);
+  QTest::qWait(100);
+  QPushButton* start = nullptr;
+  for (QPushButton* b : child<QWidget>("when")->findChildren<QPushButton*>())
+    if (b->isVisible() && !start) start = b;
+  ASSERT_TRUE(start);
+  const Instant was = take().start;
+  QTest::mouseClick(start, Qt::LeftButton);
+  EXPECT_NE(take().start, was);
+}
+
+TEST_F(StagesTest, DragsAClickAndShowsWhatComesOfIt) {
+  go(Qt::Key_2);
+  auto* chart = child<RampChart>("ramp");
+  ASSERT_TRUE(desk().ramp());
+  chart->setFocus();
+  QTest::keyClick(chart, Qt::Key_N);
+  const long long frame = desk().ramp()->steps[0].click.frame;
+  EXPECT_EQ(desk().at(), frame);
+  for (int i = 0; i < 4; ++i) QTest::keyClick(chart, Qt::Key_Right, Qt::ControlModifier);
+  EXPECT_EQ(desk().ramp()->steps[0].click.frame, frame + 4);
+  EXPECT_EQ(take().light.clicks.size(), desk().ramp()->steps.size());
+  // With the mouse, as far as its neighbour allows, until the meter leaves its band.
+  const double n = static_cast<double>(desk().ramp()->ev.size()), wide = chart->width() - 82.0;
+  const auto x = [&](double f) { return static_cast<int>(78 + f / n * wide); };
+  const int y = chart->height() - 12;
+  const size_t fifth = 5;
+  const long long own = desk().ramp()->steps[fifth].click.frame, next = desk().ramp()->steps[fifth + 1].click.frame;
+  QTest::mousePress(chart, Qt::LeftButton, {}, QPoint(x(static_cast<double>(own)), y));
+  QMouseEvent move(QEvent::MouseMove, QPoint(x(static_cast<double>(next + 20)), y), chart->mapToGlobal(QPoint(0, 0)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(chart, &move);
+  QTest::mouseRelease(chart, Qt::LeftButton, {}, QPoint(x(static_cast<double>(next)), y));
+  EXPECT_EQ(desk().ramp()->steps[fifth].click.frame, next - 1);
+  EXPECT_TRUE(child<QWidget>("clicks_rushed"));
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(desk().ramp()->steps[fifth].click.frame, own);
+  tab(1);
+  nudge("frames apart", Qt::Key_Up);
+  EXPECT_EQ(take().light.rule.frames_apart, 7);
+  type("highest ISO", "1600");
+  EXPECT_NEAR(take().light.rule.highest_iso, 1600, 1);
+}
+
+TEST_F(StagesTest, IsRedAndDimByLampLight) {
+  window_.setFocus();
+  QTest::keyClick(&window_, Qt::Key_L);
+  for (int i = 0; i < window_.stage_count(); ++i) {
+    window_.go_to(i);
+    QTest::qWait(30);
+    const QImage shot = window_.grab().toImage().convertToFormat(QImage::Format_RGB32);
+    int brightest = 0, not_red = 0;
+    for (int y = 0; y < shot.height(); ++y)
+      for (int x = 0; x < shot.width(); ++x) {
+        const QRgb c = shot.pixel(x, y);
+        brightest = std::max({brightest, qRed(c), qGreen(c), qBlue(c)});
+        not_red += qGreen(c) > qRed(c) + 2 || qBlue(c) > qRed(c) + 2;
+      }
+    EXPECT_LE(brightest, 232) << window_.stage_name(i).toStdString();
+    EXPECT_EQ(not_red, 0) << window_.stage_name(i).toStdString();
+  }
+  QTest::keyClick(&window_, Qt::Key_L);
+  EXPECT_NE(current_light(), Light::Lamp);
+}
+
+TEST_F(StagesTest, PractisesOnATimer) {
+  go(Qt::Key_3);
+  tab(1);
+  auto* face = child<TimerFace>("timer face");
+  face->setFocus();
+  const auto keys = [&](std::initializer_list<Qt::Key> list) {
+    for (const Qt::Key k : list) QTest::keyClick(face, k);
+  };
+  // Built-in: a delay of 10 s, every 20 s, 250 shots, sound off.
+  keys({Qt::Key_Return, Qt::Key_Left, Qt::Key_Up, Qt::Key_Return, Qt::Key_Right});
+  keys({Qt::Key_Return, Qt::Key_Down, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Return, Qt::Key_Right});
+  keys({Qt::Key_Return, Qt::Key_Down, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Return, Qt::Key_Right});
+  EXPECT_EQ(face->face().told().time_s, 20);
+  EXPECT_NE(text("practice verdict").indexOf("sound"), -1);
+  keys({Qt::Key_Return, Qt::Key_Up, Qt::Key_Return});
+  EXPECT_EQ(face->face().told().count, 251) << "one is the least a count can be";
+  const size_t before = scores("practice").size();
+  keys({Qt::Key_S});
+  EXPECT_TRUE(face->face().running());
+  EXPECT_EQ(scores("practice").size(), before + 1) << text("practice verdict").toStdString();
+  EXPECT_NE(text("practice verdict").indexOf("Done in"), -1);
+}
+
+TEST_F(StagesTest, TicksTheChecklistWithTheTime) {
+  go(Qt::Key_3);
+  tab(2);
+  auto* box = child<QCheckBox>("check focus_manual");
+  ASSERT_TRUE(box);
+  box->setFocus();
+  QTest::keyClick(box, Qt::Key_Space);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return take().ticks.contains("focus_manual"); }, 2000));
+  EXPECT_NEAR(static_cast<double>(take().ticks.at("focus_manual").time_since_epoch().count()), static_cast<double>(QDateTime::currentMSecsSinceEpoch()), 5000);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_TRUE(take().ticks.empty());
+}
+
+TEST_F(StagesTest, StandsBesideARealCameraAndComesBackAfterACrash) {
+  go(Qt::Key_4);
+  press("Beside a real camera");
+  const auto& state = desk().run().state();
+  ASSERT_TRUE(state.active);
+  EXPECT_FALSE(state.standin);
+  type("frame of a real camera", "132");
+  const auto now = [] { return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now()); };
+  EXPECT_EQ(state.frame_at(now()), 131);
+  window_.setFocus();
+  const QString first = text("next change");
+  QTest::keyClick(&window_, Qt::Key_D);
+  ASSERT_EQ(state.changes.size(), 1u);
+  EXPECT_GT(state.changes[0].frame - state.changes[0].planned, 20) << "late, and said so";
+  EXPECT_NE(text("shoot log").indexOf("late"), -1);
+  EXPECT_NE(text("next change"), first);
+  QTest::keyClick(&window_, Qt::Key_K);
+  EXPECT_TRUE(state.changes[1].skipped);
+  QTest::keyClick(&window_, Qt::Key_N);
+  auto* note = child<QLineEdit>("note");
+  QTest::keyClicks(note, "Wind picking up");
+  QTest::keyClick(note, Qt::Key_Return);
+  ASSERT_EQ(state.notes.size(), 1u);
+  // Another window, as after a crash: nothing was told to end, the journal is all there is.
+  const auto copy = folder_ / "again.askcount";
+  test::fs::copy_file(file(), copy);
+  test::fs::copy_file(folder_ / "demo.journal", folder_ / "again.journal");
+  Window again;
+  ASSERT_TRUE(again.open(copy));
+  const auto& back = again.desk().run().state();
+  EXPECT_TRUE(back.active);
+  EXPECT_EQ(back.frame_at(now()), state.frame_at(now()));
+  EXPECT_EQ(back.changes.size(), 2u);
+  EXPECT_EQ(back.notes[0].words, "Wind picking up");
+  desk().run().stop();
+  EXPECT_FALSE(state.active);
+  again.desk().run().stop();
+}
+
+TEST_F(StagesTest, ShootsInTimeWithAHandAtTheDials) {
+  desk().edit([](take::Take& t) {
+    t.wishes.clear();
+    t.wish(Slot::Shutter, 1);
+    t.wish(Slot::Interval, 10);
+    t.wish(Slot::Fps, 25);
+    t.wish(Slot::Frames, 30);
+    t.start = parse_wall_time("2026-10-09 18:40", t.place.zone);
+    t.light.source.anchor.reset();
+    t.delay_s = 0;
+  });
+  go(Qt::Key_4);
+  Desk::ShootWish wish;
+  wish.scale = 60;
+  wish.faults = {standin::parse_fault("bump@4")};
+  desk().shoot(wish);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return desk().landed() && desk().landed()->index >= 1; }, 15000));
+  EXPECT_TRUE(child<QWidget>("read_back"));
+  window_.setFocus();
+  QTest::keyClick(&window_, Qt::Key_P);
+  EXPECT_TRUE(desk().run().state().paused);
+  QTest::qWait(200);
+  QTest::keyClick(&window_, Qt::Key_P);
+  QTest::keyClick(&window_, Qt::Key_D);
+  EXPECT_EQ(desk().run().state().changes.size(), 1u);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !desk().run().state().notes.empty(); }, 15000));
+  EXPECT_TRUE(child<QWidget>("fault_bump"));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !desk().run().active(); }, 30000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return desk().gathered().has_value() && !desk().job().running(); }, 20000));
+  EXPECT_EQ(desk().gathered()->frames.size(), 30u);
+  // The dial was really turned: the frames say so.
+  EXPECT_NE(desk().gathered()->frames.front().info.shutter_s, desk().gathered()->frames.back().info.shutter_s);
+}
+
+TEST_F(StagesTest, RehearsesTheDuskWithKeys) {
+  desk().edit([](take::Take& t) {
+    t.wishes.clear();
+    t.wish(Slot::Shutter, 1);
+    t.wish(Slot::Interval, 10);
+    t.wish(Slot::Fps, 25);
+    t.wish(Slot::Frames, 24);
+    t.start = parse_wall_time("2026-10-09 18:45", t.place.zone);
+  });
+  go(Qt::Key_4);
+  tab(1);
+  auto* pane = stage().findChild<RehearsePane*>();
+  for (int i = 0; i < 2; ++i) nudge("how fast", Qt::Key_Up);  // 120 times
+  QTest::mouseClick(child<QPushButton>("rehearse"), Qt::LeftButton);
+  ASSERT_TRUE(pane->running());
+  const QString dials = text("rehearse dials");
+  window_.setFocus();
+  QTest::keyClick(&window_, Qt::Key_Up);
+  EXPECT_NE(text("rehearse dials"), dials);
+  QTest::keyClick(&window_, Qt::Key_Up);
+  QTest::keyClick(&window_, Qt::Key_Down);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !pane->running(); }, 15000));
+  ASSERT_TRUE(pane->result());
+  EXPECT_EQ(pane->result()->clicks, 3);
+  EXPECT_GT(pane->result()->doubled, 0);
+  EXPECT_NE(text("rehearse verdict").indexOf("of 100"), -1);
+  EXPECT_EQ(scores("rehearsals").back()["score"], pane->result()->score);
+}
+
+TEST_F(StagesTest, BeginsANewTakeAndLosesNothing) {
+  QTest::keyClick(&window_, Qt::Key_N, Qt::ControlModifier);
+  EXPECT_TRUE(desk().file().empty());
+  EXPECT_FALSE(desk().sums());
+  desk().edit([](take::Take& t) { t.name = "Not saved yet"; });
+  ASSERT_TRUE(QTest::qWaitFor([&] { return desk().saved_words().startsWith("Kept"); }, 4000));
+  Window next;  // after a crash
+  next.recover();
+  EXPECT_EQ(next.desk().take().name, "Not saved yet");
+  next.desk().begin();
+  bool aside = false;
+  for (const QString& file : recent_takes()) aside = aside || take::load_take(file.toStdString()).name == "Not saved yet";
+  EXPECT_TRUE(aside) << "put aside under a name of its own";
+}
+
+}  // namespace
+}  // namespace askcount::app
