@@ -1,18 +1,9 @@
 // The askcount command as a person or a script uses it: answers, exit codes, messages.
-#include "base/json.h"
+#include "askcount.h"
 #include "level/levelling.h"
-#include "support.h"
 
 namespace askcount {
 namespace {
-
-test::Said askcount(const std::string& arguments) { return test::run(std::string(ASKCOUNT_COMMAND) + " " + arguments); }
-
-Json answer(const std::string& arguments) {
-  const test::Said said = askcount(arguments + " --json");
-  EXPECT_EQ(said.exit, 0) << arguments << "\n" << said.err;
-  return said.exit == 0 ? Json::parse(said.out) : Json{};
-}
 
 TEST(Count, AnswersWithEveryKey) {
   const Json a = answer("count --clip 10s --fps 25 --interval 5s --trail 0.5");

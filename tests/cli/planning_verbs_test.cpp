@@ -1,17 +1,8 @@
 // The verbs of planning: sky, frame, ramp, timers, program, check-program, checklist, along, and what count grew.
-#include "base/json.h"
-#include "support.h"
+#include "askcount.h"
 
 namespace askcount {
 namespace {
-
-test::Said askcount(const std::string& arguments) { return test::run(std::string(ASKCOUNT_COMMAND) + " " + arguments); }
-
-Json answer(const std::string& arguments) {
-  const test::Said said = askcount(arguments + " --json");
-  EXPECT_EQ(said.exit, 0) << arguments << "\n" << said.err;
-  return said.exit == 0 ? Json::parse(said.out) : Json{};
-}
 
 bool found(const Json& json, const std::string& code) {
   for (const Json& f : json["findings"])

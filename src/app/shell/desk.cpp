@@ -120,7 +120,7 @@ void Desk::put_down(take::Take take, const fs::path& file) {
 void Desk::open(const fs::path& file) {
   put_down(take::load_take(file), file);
   remember_take(file);
-  if (!run_.active()) run_.take_up(journal_file());  // a shoot that was under way when the program ended
+  if (!run_.active()) run_.take_up(journal_file(), card());  // a shoot that was under way when the program ended
   std::error_code ec;
   if (fs::exists(film_file(), ec)) try {
       film_ = cut::read_film(film_file());
@@ -249,6 +249,7 @@ void Desk::shoot(const ShootWish& wish) {
     if (wish.scale > 0) rig.clicks.clear();  // the person's own hand turns the dials
     forget_frames();
     emit changed();
+    run_.remember_ticks(take_.ticks);
     run_.start_standin(rig, journal_file(), take_.program().interval_s, take_.program().count, true);
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
@@ -259,6 +260,7 @@ void Desk::accompany(Seconds after_s) {
   if (run_.active() || !sums_) return;
   try {
     const Instant now = std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
+    run_.remember_ticks(take_.ticks);
     run_.start_companion(later(now, after_s), take_.program().interval_s, take_.program().count, journal_file());
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));

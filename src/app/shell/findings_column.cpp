@@ -2,6 +2,7 @@
 
 #include <QGridLayout>
 #include <QPainter>
+#include <QScrollBar>
 #include <QPolygonF>
 
 #include "app/look/look.h"
@@ -91,6 +92,8 @@ FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
   scroll_->setWidget(list_);
   list_->setAutoFillBackground(false);  // setWidget() turns it on
 }
+
+void FindingsColumn::to_top() { scroll_->verticalScrollBar()->setValue(0); }
 
 void FindingsColumn::paintEvent(QPaintEvent*) {
   QPainter p(this);

@@ -15,6 +15,8 @@ class FindingsColumn : public QWidget {
  public:
   explicit FindingsColumn(QWidget* parent);
   void show_findings(const QString& title, const Findings& findings, const Stage::Facts& facts = {});
+  /// Shows the first of them again.
+  void to_top();
   static constexpr int kWidth = 292;
 
  signals:

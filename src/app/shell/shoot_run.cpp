@@ -78,6 +78,7 @@ void ShootRun::send_rig() {
           if (refused(started)) return;
           const double delay = rig_.scale > 0 ? rig_.delay_s / rig_.scale : 0;
           write({{"what", "start"}, {"standin", true}, {"socket", link_.name().toStdString()}, {"scale", rig_.scale}, {"first_ms", later(now(), delay).time_since_epoch().count()}, {"interval_s", interval_s_}, {"count", count_}});
+          write_ticks();
           emit changed();
         });
       };
@@ -95,15 +96,21 @@ void ShootRun::start_companion(Instant first, Seconds interval_s, long long coun
   last_.reset();
   landed_.reset();
   write({{"what", "start"}, {"standin", false}, {"scale", 1.0}, {"first_ms", first.time_since_epoch().count()}, {"interval_s", interval_s}, {"count", count}});
+  write_ticks();
   emit changed();
 }
 
-bool ShootRun::take_up(const std::filesystem::path& journal) {
+void ShootRun::write_ticks() {
+  for (const auto& [code, at] : ticks_) write({{"what", "tick"}, {"code", code}, {"done_ms", at.time_since_epoch().count()}});
+}
+
+bool ShootRun::take_up(const std::filesystem::path& journal, const std::filesystem::path& card) {
   if (state_.active) return true;
   lines_ = take::read_journal(journal);
   state_ = take::state_of(lines_);
   if (!state_.active) return false;
   journal_.open(journal);
+  rig_.card = card;
   taking_up_ = true;
   stopping_ = false;
   if (state_.standin) link_.connect_to(QString::fromStdString(state_.socket), 1500);

@@ -23,7 +23,9 @@ class ShootRun : public QObject {
   /// Begins beside a real camera: the first shot is at `first` by the real clock.
   void start_companion(Instant first, Seconds interval_s, long long count, const std::filesystem::path& journal);
   /// Takes up a shoot that a journal says is under way; false where there is none.
-  bool take_up(const std::filesystem::path& journal);
+  bool take_up(const std::filesystem::path& journal, const std::filesystem::path& card);
+  /// The checklist's ticks, put into the journal of the next shoot.
+  void remember_ticks(const std::map<std::string, Instant>& ticks) { ticks_ = ticks; }
 
   const take::ShootState& state() const { return state_; }
   bool active() const { return state_.active; }
@@ -52,6 +54,7 @@ class ShootRun : public QObject {
  private:
   void heard(const Json& line);
   void write(Json entry);
+  void write_ticks();
   void end(bool stopped);
   void send_rig();
 
@@ -63,6 +66,7 @@ class ShootRun : public QObject {
   std::vector<Json> lines_;
   std::optional<Json> last_;
   std::optional<standin::ShotLanded> landed_;
+  std::map<std::string, Instant> ticks_;
   Seconds interval_s_ = 0;
   long long count_ = 0;
 };

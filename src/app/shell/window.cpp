@@ -143,6 +143,7 @@ void Window::go_to(int index) {
   apply_light();
   stages_[static_cast<size_t>(index)]->entered();
   refresh();
+  findings_->to_top();
 }
 
 void Window::change_light() {
@@ -195,7 +196,7 @@ bool Window::open(const std::filesystem::path& file) {
   try {
     desk_.open(file);
     std::error_code ec;
-    if (!desk_.card().empty() && std::filesystem::exists(desk_.card(), ec)) desk_.gather();
+    if (!desk_.run().active() && !desk_.card().empty() && std::filesystem::exists(desk_.card(), ec)) desk_.gather();
     say({}, false);
     return true;
   } catch (const Error& e) {

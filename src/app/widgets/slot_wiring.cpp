@@ -1,8 +1,10 @@
 #include "app/widgets/slot_wiring.h"
 
 #include <QEvent>
+#include <QRegularExpression>
 
 #include "base/error.h"
+#include "base/units.h"
 
 namespace askcount::app {
 namespace {
@@ -28,6 +30,14 @@ class WhenSeen : public QObject {
 }  // namespace
 
 void refresh_when_seen(Desk& desk, QWidget* pane, std::function<void()> refresh) { new WhenSeen(desk, pane, std::move(refresh)); }
+
+double number_in(const std::string& text, double low, double high, const std::string& name) {
+  static const QRegularExpression digits("[-\u2212]?[0-9]+([.,][0-9]+)?");
+  const auto found = digits.match(to_q(text));
+  const double v = found.captured().replace(',', '.').replace(QChar(0x2212), '-').toDouble();
+  if (!found.hasMatch() || v < low || v > high) throw bad_input("For " + name + ", write a number from " + format_number(low, 2) + " to " + format_number(high, 1) + ".");
+  return v;
+}
 
 void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(take::Take&, const std::string&)> set,
           std::function<void(take::Take&, int)> nudge) {

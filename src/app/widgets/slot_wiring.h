@@ -12,6 +12,10 @@ namespace askcount::app {
 
 inline QString to_q(const std::string& text) { return QString::fromStdString(text); }
 
+/// The first number in what was typed, whatever unit stands behind it. Throws BadInput, naming the value, where there is none or it
+/// is out of range.
+double number_in(const std::string& text, double low, double high, const std::string& name);
+
 /// What is typed goes through `set` (which may throw askcount::Error: the sentence then says why), as one step that can be
 /// undone. `nudge` steps the value; leave it out where there is nothing to step.
 void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(take::Take&, const std::string&)> set,

@@ -1,6 +1,5 @@
 #include "app/stages/ask/expose_pane.h"
 
-#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -16,14 +15,6 @@ namespace {
 QString metres(double m) {
   if (std::isinf(m)) return "infinity";
   return m < 1 ? to_q(format_number(m * 100, 0)) + " cm" : to_q(format_number(m, m < 10 ? 2 : m < 100 ? 1 : 0)) + " m";
-}
-
-double number_in(const std::string& text, double low, double high) {
-  static const QRegularExpression digits("-?[0-9]+([.,][0-9]+)?");
-  const auto found = digits.match(to_q(text));
-  const double v = found.captured().replace(',', '.').toDouble();
-  if (!found.hasMatch() || v < low || v > high) throw bad_input("Write a number from " + format_number(low, 2) + " to " + format_number(high, 0) + ".");
-  return v;
 }
 
 }  // namespace
@@ -75,13 +66,13 @@ ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(des
   rows->addWidget(sentence_);
   rows->addStretch();
   using take::Take;
-  wire(desk, sentence_, distance_, [](Take& t, const std::string& s) { t.focus.distance_m = number_in(s, 0.01, 100000) * (s.find("cm") != std::string::npos ? 0.01 : 1); },
+  wire(desk, sentence_, distance_, [](Take& t, const std::string& s) { t.focus.distance_m = number_in(s, 0.01, 100000, "the distance") * (s.find("cm") != std::string::npos ? 0.01 : 1); },
        [](Take& t, int n) { t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0); });
-  wire(desk, sentence_, declination_, [](Take& t, const std::string& s) { t.focus.declination_deg = number_in(s, -90, 90); },
+  wire(desk, sentence_, declination_, [](Take& t, const std::string& s) { t.focus.declination_deg = number_in(s, -90, 90, "the declination"); },
        [](Take& t, int n) { t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0); });
-  wire(desk, sentence_, magnification_, [](Take& t, const std::string& s) { t.focus.magnification = s.find("no") == 0 ? 0 : number_in(s, 0, 10); },
+  wire(desk, sentence_, magnification_, [](Take& t, const std::string& s) { t.focus.magnification = s.find("no") == 0 ? 0 : number_in(s, 0, 10, "the magnification"); },
        [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
-  wire(desk, sentence_, grows_, [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000); },
+  wire(desk, sentence_, grows_, [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000, "the growth"); },
        [](Take& t, int n) { t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0); });
   connect(lens_, &SlotField::committed, this, [this](const QString& name) {
     desk_.edit([&](Take& t) {

@@ -1,6 +1,5 @@
 #include "app/stages/ask/shot_pane.h"
 
-#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <filesystem>
@@ -85,11 +84,7 @@ SlotField* ShotPane::number(const char* name, std::function<double(const take::T
   numbers_[slot] = {get, words};
   wire(desk_, sentence_, slot,
        [=](take::Take& t, const std::string& text) {
-         static const QRegularExpression digits("-?[0-9]+([.,][0-9]+)?");
-         const auto found = digits.match(to_q(text));
-         if (!found.hasMatch()) throw bad_input(std::string("For ") + name + ", write a number.");
-         const double v = found.captured().replace(',', '.').toDouble();
-         if (v < low || v > high) throw bad_input(std::string("For ") + name + ", write a number from " + format_number(low, 1) + " to " + format_number(high, 1) + ".");
+         const double v = number_in(text, low, high, name);
          set(t, step >= 1 && low >= 0 ? std::round(v) : v);
        },
        [=](take::Take& t, int n) { set(t, std::clamp(get(t) + n * step, low, high)); });

@@ -1,6 +1,5 @@
 #include "app/stages/light/rule_pane.h"
 
-#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -20,14 +19,6 @@ using take::Take;
 const QStringList kSchools = {"by hand", "not at all: fixed", "by aperture priority"};
 const QStringList kOrders = {"shutter, aperture, ISO", "shutter, ISO, aperture", "aperture, shutter, ISO", "ISO, shutter, aperture"};
 constexpr std::array<Dial, 3> kOrderOf[] = {{Dial::Shutter, Dial::Aperture, Dial::Iso}, {Dial::Shutter, Dial::Iso, Dial::Aperture}, {Dial::Aperture, Dial::Shutter, Dial::Iso}, {Dial::Iso, Dial::Shutter, Dial::Aperture}};
-
-double number_in(const std::string& text, double low, double high, const char* name) {
-  static const QRegularExpression digits("[-−]?[0-9]+([.,][0-9]+)?");
-  const auto found = digits.match(to_q(text));
-  const double v = found.captured().replace(',', '.').replace(QChar(0x2212), '-').toDouble();
-  if (!found.hasMatch() || v < low || v > high) throw bad_input(std::string("For ") + name + ", write a number from " + format_number(low, 1) + " to " + format_number(high, 1) + ".");
-  return v;
-}
 
 }  // namespace
 

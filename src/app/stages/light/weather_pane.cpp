@@ -2,7 +2,6 @@
 
 #include <QFileDialog>
 #include <QHBoxLayout>
-#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -20,14 +19,6 @@ using take::Take;
 const QStringList kCover = {"clear", "thinly clouded", "clouded", "under dark clouds"};
 const QStringList kTripod = {"low", "tall"};
 const QStringList kHeater = {"no heater", "a heater"};
-
-double number_in(const std::string& text, double low, double high, const char* name) {
-  static const QRegularExpression digits("-?[0-9]+([.,][0-9]+)?");
-  const auto found = digits.match(to_q(text));
-  const double v = found.captured().replace(',', '.').toDouble();
-  if (!found.hasMatch() || v < low || v > high) throw bad_input(std::string("For ") + name + ", write a number from " + format_number(low, 1) + " to " + format_number(high, 1) + ".");
-  return v;
-}
 
 }  // namespace
 

@@ -57,7 +57,9 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(words(9.5, QFont::DemiBold));
   const QRectF right(width() - 380, 0, 380, 16);
   const timer::Program program = t.program();
-  const double interval = program.interval_s, open = program.open_s, writing = t.body().writing_s + t.cycle(s.shutter_s).dark_s;
+  // How long it is really open now: the ramp starts far below the longest shutter.
+  const bool by_dial = active && desk_.landed() && !program.timer.holds && t.shot.brackets == 1;
+  const double interval = program.interval_s, open = by_dial ? desk_.landed()->exposure.shutter_s : program.open_s, writing = t.body().writing_s + t.cycle(s.shutter_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, "Paused");
@@ -90,7 +92,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(words(9.5));
   p.setPen(c.muted);
   const QRectF below(0, 119, width(), 20);
-  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter, "shutter open " + to_q(format_length(open, 2)));
+  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter, "shutter open " + to_q(format_shutter(marked_shutter(open))));
   const QString free = "free to turn the dial";
   const double from = std::max(x(open + writing), bar.left() + 170.0);
   if (interval - open - writing > 0) p.drawText(QRectF(from, 119, bar.right() - from - 80, 20), Qt::AlignCenter, x(open + writing) - x(open) > 60 ? "writing, then " + free : free);

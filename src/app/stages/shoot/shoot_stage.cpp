@@ -128,6 +128,7 @@ QWidget* ShootStage::make_page() {
   log_ = new QLabel(page);
   log_->setObjectName("shoot log");
   log_->setFont(words(9.5));
+  log_->setWordWrap(true);
   log_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
   log_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Ignored);
   left->addWidget(log_, 1);

@@ -1,0 +1,18 @@
+// The askcount command, run as a person or a script runs it.
+#pragma once
+
+#include "base/json.h"
+#include "support.h"
+
+namespace askcount {
+
+inline test::Said askcount(const std::string& arguments) { return test::run(std::string(ASKCOUNT_COMMAND) + " " + arguments); }
+
+/// The object it answers with; fails the test where it does not answer.
+inline Json answer(const std::string& arguments) {
+  const test::Said said = askcount(arguments + " --json");
+  EXPECT_EQ(said.exit, 0) << arguments << "\n" << said.err;
+  return said.exit == 0 ? Json::parse(said.out) : Json{};
+}
+
+}  // namespace askcount
