@@ -1,5 +1,5 @@
-// The render beside what no one can avoid (decoder and encoder alone) and beside the ffmpeg command line, on one machine
-// in one run:  render_bench FOLDER [FRAMES]  with a folder of 24-megapixel JPEG frames.
+// The render beside what no one can avoid (decoder and encoder alone) and beside the ffmpeg command line, on
+// one machine in one run:  render_bench FOLDER [FRAMES]  with a folder of 24-megapixel JPEG frames.
 //
 // Prints processor time and wall time of each, their ratios, and the peak memory of the render.
 
@@ -26,8 +26,8 @@ struct Cost {
   double peak_mib = 0;
 };
 
-/// Runs `work` in a process of its own and measures it. Threads do not survive the fork: what uses the scheduler runs the
-/// askcount command instead.
+/// Runs `work` in a process of its own and measures it. Threads do not survive the fork: what uses the
+/// scheduler runs the askcount command instead.
 Cost measured(const std::function<void()>& work) {
   const auto began = std::chrono::steady_clock::now();
   const pid_t child = fork();
@@ -44,14 +44,16 @@ Cost measured(const std::function<void()>& work) {
   rusage used{};
   wait4(child, &status, 0, &used);
   if (status != 0) std::exit(1);
-  const auto seconds = [](const timeval& t) { return static_cast<double>(t.tv_sec) + static_cast<double>(t.tv_usec) / 1e6; };
+  const auto seconds = [](const timeval& t) {
+    return static_cast<double>(t.tv_sec) + static_cast<double>(t.tv_usec) / 1e6;
+  };
   return {std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count(),
           seconds(used.ru_utime) + seconds(used.ru_stime), static_cast<double>(used.ru_maxrss) / 1024};
 }
 
 void say(const char* what, const Cost& c, size_t frames) {
-  fmt::print("{:34} {:7.2f} s wall {:7.2f} s processor {:6.1f} ms a frame  peak {:5.0f} MiB\n", what, c.wall_s, c.cpu_s,
-             1000 * c.cpu_s / static_cast<double>(frames), c.peak_mib);
+  fmt::print("{:34} {:7.2f} s wall {:7.2f} s processor {:6.1f} ms a frame  peak {:5.0f} MiB\n", what,
+             c.wall_s, c.cpu_s, 1000 * c.cpu_s / static_cast<double>(frames), c.peak_mib);
 }
 
 }  // namespace
@@ -72,14 +74,16 @@ int main(int argc, char** argv) {
   order.output = out / "render.mp4";
   const picture::Rect crop = picture::crop_to_shape(frames[0].info.size, order.size);
   const int eighths = picture::decoding_eighths(crop, order.size);
-  fmt::print("{} frames of {}x{}, decoded at {}/8\n", n, frames[0].info.size.width, frames[0].info.size.height, eighths);
+  fmt::print("{} frames of {}x{}, decoded at {}/8\n", n, frames[0].info.size.width,
+             frames[0].info.size.height, eighths);
 
   const auto decode_all = [&](int at) {
     for (const auto& f : frames) picture::decode_jpeg(picture::read_bytes(f.file), at, f.file.string());
   };
   const Cost decode = measured([&] { decode_all(eighths); });
   say("decoder alone", decode, n);
-  const std::string askcount = (std::filesystem::read_symlink("/proc/self/exe").parent_path() / "../src/askcount").string();
+  const std::string askcount =
+      (std::filesystem::read_symlink("/proc/self/exe").parent_path() / "../src/askcount").string();
   const auto run = [](const std::string& command) {
     return measured([&] { execlp("sh", "sh", "-c", command.c_str(), nullptr); });
   };
@@ -87,14 +91,17 @@ int main(int argc, char** argv) {
   std::filesystem::remove_all(links);
   std::filesystem::create_directories(links);
   for (size_t i = 0; i < n; ++i)
-    std::filesystem::create_symlink(std::filesystem::absolute(frames[i].file), links / fmt::format("{:05}.jpg", i));
-  const Cost render = run(fmt::format("exec {} cut {} -o {} --fps 25 2>/dev/null >&2", askcount, links.string(), order.output.string()));
+    std::filesystem::create_symlink(std::filesystem::absolute(frames[i].file),
+                                    links / fmt::format("{:05}.jpg", i));
+  const Cost render = run(fmt::format("exec {} cut {} -o {} --fps 25 2>/dev/null >&2", askcount,
+                                      links.string(), order.output.string()));
   // The encoder alone, on the very pictures the render made.
   const Cost encode = measured([&] {
     cut::Encoder encoder(out / "encode.mp4", out / "encode.mp4", order.size, order.fps, order.coding);
     cut::FilmReader film(order.output);
     std::vector<std::unique_ptr<cut::FrameBuffer>> buffers;
-    const auto flat = std::make_unique<cut::Resampler>(order.size, picture::Rect{0, 0, order.size.width, order.size.height}, order.size);
+    const auto flat = std::make_unique<cut::Resampler>(
+        order.size, picture::Rect{0, 0, order.size.width, order.size.height}, order.size);
     while (const auto picture = film.next()) {
       buffers.push_back(std::make_unique<cut::FrameBuffer>(order.size));
       flat->draw(*picture, 1, buffers.back()->film());
@@ -104,31 +111,38 @@ int main(int argc, char** argv) {
   });
   const Cost reading = measured([&] {
     cut::FilmReader film(order.output);
-    const auto flat = std::make_unique<cut::Resampler>(order.size, picture::Rect{0, 0, order.size.width, order.size.height}, order.size);
+    const auto flat = std::make_unique<cut::Resampler>(
+        order.size, picture::Rect{0, 0, order.size.width, order.size.height}, order.size);
     std::vector<std::unique_ptr<cut::FrameBuffer>> buffers;
     while (const auto picture = film.next()) {
       buffers.push_back(std::make_unique<cut::FrameBuffer>(order.size));
       flat->draw(*picture, 1, buffers.back()->film());
     }
   });
-  const Cost encode_only = {encode.wall_s - reading.wall_s, encode.cpu_s - reading.cpu_s, encode.peak_mib - reading.peak_mib};
+  const Cost encode_only = {encode.wall_s - reading.wall_s, encode.cpu_s - reading.cpu_s,
+                            encode.peak_mib - reading.peak_mib};
   say("encoder alone", encode_only, n);
   say("render (decode, level, encode)", render, n);
-  fmt::print("render : (decoder + encoder) = {:.3f} in processor time\n", render.cpu_s / (decode.cpu_s + encode_only.cpu_s));
+  fmt::print("render : (decoder + encoder) = {:.3f} in processor time\n",
+             render.cpu_s / (decode.cpu_s + encode_only.cpu_s));
 
   const Cost measure = run(fmt::format("exec {} level {} 2>/dev/null >&2", askcount, links.string()));
   const Cost eighth = measured([&] { decode_all(1); });
   say("decoder alone at 1/8", eighth, n);
   say("brightness measured", measure, n);
-  fmt::print("brightness at {:.2f} of the decoder's speed at 1/8 (processor time)\n", eighth.cpu_s / measure.cpu_s);
+  fmt::print("brightness at {:.2f} of the decoder's speed at 1/8 (processor time)\n",
+             eighth.cpu_s / measure.cpu_s);
 
   const std::string command = fmt::format(
-      "ffmpeg -v error -y -framerate 25 -i {}/%05d.jpg -vf crop={}:{},deflicker,scale={}:{} -pix_fmt yuv420p -c:v libx264 "
+      "ffmpeg -v error -y -framerate 25 -i {}/%05d.jpg -vf crop={}:{},deflicker,scale={}:{} -pix_fmt yuv420p "
+      "-c:v libx264 "
       "-preset medium -crf 18 {}",
-      links.string(), crop.width, crop.height, order.size.width, order.size.height, (out / "ffmpeg.mp4").string());
+      links.string(), crop.width, crop.height, order.size.width, order.size.height,
+      (out / "ffmpeg.mp4").string());
   const Cost ffmpeg = run("exec " + command);
   say("ffmpeg command line", ffmpeg, n);
-  fmt::print("render is {:.2f} times as fast as the ffmpeg command line (wall)\n", ffmpeg.wall_s / render.wall_s);
+  fmt::print("render is {:.2f} times as fast as the ffmpeg command line (wall)\n",
+             ffmpeg.wall_s / render.wall_s);
 
   const auto flicker_of = [](const std::filesystem::path& file) {
     cut::FilmReader film(file);

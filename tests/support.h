@@ -92,7 +92,8 @@ inline take::Take small_take(long long frames, picture::Size size = {240, 160}, 
   return take;
 }
 
-/// Brightness (log2 of mean linear luminance) of every frame of a film, read by the ffmpeg program and not by us.
+/// Brightness (log2 of mean linear luminance) of every frame of a film, read by the ffmpeg program and not by
+/// us.
 inline std::vector<double> film_stops(const fs::path& film, int width, int height) {
   const std::string command = "ffmpeg -v error -i '" + film.string() + "' -pix_fmt rgb24 -f rawvideo -";
   FILE* pipe = popen(command.c_str(), "r");

@@ -23,13 +23,17 @@ int main(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   parser.addPositionalArgument("take", "The take to open (.askcount)");
-  const QCommandLineOption walk("walk", "Walk through the stages without a person, write a picture of each and the clip into <folder>, and end.", "folder");
+  const QCommandLineOption walk("walk",
+                                "Walk through the stages without a person, write a picture of each and the "
+                                "clip into <folder>, and end.",
+                                "folder");
   parser.addOption(walk);
   parser.process(app);
   Window window;
-  if (!parser.positionalArguments().isEmpty() && !window.open(parser.positionalArguments().front().toStdString()) &&
-      parser.isSet(walk)) {
-    fmt::print(stderr, "ask-count: {} cannot be opened.\n", parser.positionalArguments().front().toStdString());
+  if (!parser.positionalArguments().isEmpty() &&
+      !window.open(parser.positionalArguments().front().toStdString()) && parser.isSet(walk)) {
+    fmt::print(stderr, "ask-count: {} cannot be opened.\n",
+               parser.positionalArguments().front().toStdString());
     return 2;
   }
   if (parser.positionalArguments().isEmpty()) window.recover();

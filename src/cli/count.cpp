@@ -30,9 +30,11 @@ struct Asked {
 
 std::string words_of_sums(const plan::Sums& s) {
   std::string words = fmt::format(
-      "Shoot {}, one every {}, shutter {}, for {}.\nThe gap between shots is {}. The film runs {} at {}, {} times faster.\n",
-      counted(s.frames, "frame"), format_length(s.interval_s), format_shutter(s.shutter_s), format_length(s.field_s),
-      format_length(s.gap_s), format_length(s.clip_s), frame_rate_words(s.fps), format_number(s.speed_up, 1));
+      "Shoot {}, one every {}, shutter {}, for {}.\nThe gap between shots is {}. The film runs {} at {}, {} "
+      "times faster.\n",
+      counted(s.frames, "frame"), format_length(s.interval_s), format_shutter(s.shutter_s),
+      format_length(s.field_s), format_length(s.gap_s), format_length(s.clip_s), frame_rate_words(s.fps),
+      format_number(s.speed_up, 1));
   if (s.step)
     words += fmt::format("The subject moves {} of the frame's width a frame and crosses the screen in {}.\n",
                          format_number(*s.step * 100, 2) + " %", format_length(*s.screen_crossing_s, 1));
@@ -43,7 +45,8 @@ double parse_temperature(const std::string& text) {
   const bool below = !text.empty() && text.front() == '-';
   const std::string digits = below ? text.substr(1) : text;
   const double value = digits == "0" ? 0 : parse_positive(digits, "--temperature");
-  if (value > 60) throw bad_input(fmt::format("--temperature \"{}\" is not between -60 and 60 degrees.", text));
+  if (value > 60)
+    throw bad_input(fmt::format("--temperature \"{}\" is not between -60 and 60 degrees.", text));
   return below ? -value : value;
 }
 
@@ -52,7 +55,9 @@ void add_exposure(Json& json, const take::Take& take, const plan::Sums& sums) {
   if (!take.metered) return;
   const plan::ExposureMatch m = plan::match_exposure(*take.metered, sums.shutter_s, take.kit);
   const auto dials = [](const plan::Metered& d) {
-    return Json{{"shutter_s", rounded(d.shutter_s, 6)}, {"f_number", rounded(d.f_number, 2)}, {"iso", rounded(d.iso, 0)}};
+    return Json{{"shutter_s", rounded(d.shutter_s, 6)},
+                {"f_number", rounded(d.f_number, 2)},
+                {"iso", rounded(d.iso, 0)}};
   };
   json["stops"] = rounded(m.stops, 2);
   json["filter_stops"] = rounded(m.filter_stops, 2);
@@ -66,29 +71,45 @@ void add_exposure(Json& json, const take::Take& take, const plan::Sums& sums) {
 void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
   json["budgets"] = Json::array();
   for (const plan::Budget& b : plan::budgets_of(sums, take.shot, take.kit, take.outing()))
-    json["budgets"].push_back({{"name", b.name},
-                               {"good_for_shots", std::isinf(b.shots) ? Json(nullptr) : Json(static_cast<long long>(b.shots))},
-                               {"ends_at_frame", b.ends_at_frame ? Json(*b.ends_at_frame) : Json(nullptr)},
-                               {"ends_after_s", b.ends_at_frame ? Json(rounded(b.ends_after_s, 1)) : Json(nullptr)},
-                               {"share", rounded(b.share, 4)},
-                               {"text", b.words}});
+    json["budgets"].push_back(
+        {{"name", b.name},
+         {"good_for_shots", std::isinf(b.shots) ? Json(nullptr) : Json(static_cast<long long>(b.shots))},
+         {"ends_at_frame", b.ends_at_frame ? Json(*b.ends_at_frame) : Json(nullptr)},
+         {"ends_after_s", b.ends_at_frame ? Json(rounded(b.ends_after_s, 1)) : Json(nullptr)},
+         {"share", rounded(b.share, 4)},
+         {"text", b.words}});
   json["alternatives"] = Json::array();
   for (const plan::Way& w : plan::ways_of(sums, take.shot, take.body(), take.film.size.width))
-    json["alternatives"].push_back({{"name", w.name}, {"film_s", rounded(w.film_s, 3)}, {"data_gb", rounded(w.data_gb, 2)},
-                                    {"pixels", {w.pixels_across, w.pixels_down}}, {"crop", rounded(w.crop, 2)}, {"retime", w.retime},
-                                    {"light", w.light}, {"text", w.words}});
+    json["alternatives"].push_back({{"name", w.name},
+                                    {"film_s", rounded(w.film_s, 3)},
+                                    {"data_gb", rounded(w.data_gb, 2)},
+                                    {"pixels", {w.pixels_across, w.pixels_down}},
+                                    {"crop", rounded(w.crop, 2)},
+                                    {"retime", w.retime},
+                                    {"light", w.light},
+                                    {"text", w.words}});
   json["swaps"] = Json::array();
   for (const plan::Swap& w : plan::swaps_of(sums, take.shot, take.kit, take.outing()))
-    json["swaps"].push_back({{"what", w.what}, {"from", w.from}, {"to", w.to}, {"at_frame", w.at_frame}, {"after_s", rounded(w.after_s, 1)}, {"text", w.words}});
+    json["swaps"].push_back({{"what", w.what},
+                             {"from", w.from},
+                             {"to", w.to},
+                             {"at_frame", w.at_frame},
+                             {"after_s", rounded(w.after_s, 1)},
+                             {"text", w.words}});
 }
 
 void add_optics(Json& json, const take::Take& take, const plan::Sums& sums) {
   const plan::Body& body = take.body();
   const plan::Lens& lens = take.lens();
-  const double f = take.metered ? plan::match_exposure(*take.metered, sums.shutter_s, take.kit).setting.f_number : lens.widest_f;
-  json["star_drift_px"] = rounded(plan::star_drift_px(sums.shutter_s, lens.focal_mm, body.pixel_um(), take.focus.declination_deg), 2);
+  const double f = take.metered
+                       ? plan::match_exposure(*take.metered, sums.shutter_s, take.kit).setting.f_number
+                       : lens.widest_f;
+  json["star_drift_px"] = rounded(
+      plan::star_drift_px(sums.shutter_s, lens.focal_mm, body.pixel_um(), take.focus.declination_deg), 2);
   const plan::StarSchools s = plan::star_schools(body, lens, f);
-  json["stars"] = {{"by_500_s", rounded(s.by_500, 2)}, {"by_600_s", rounded(s.by_600, 2)}, {"by_aperture_and_pitch_s", rounded(s.by_pixel, 2)}};
+  json["stars"] = {{"by_500_s", rounded(s.by_500, 2)},
+                   {"by_600_s", rounded(s.by_600, 2)},
+                   {"by_aperture_and_pitch_s", rounded(s.by_pixel, 2)}};
   const plan::Depth d = plan::depth_of_field(body, lens.focal_mm, f, take.focus.distance_m);
   json["depth"] = {{"f_number", rounded(f, 2)},
                    {"focus_m", rounded(take.focus.distance_m, 3)},
@@ -109,15 +130,23 @@ void add_optics(Json& json, const take::Take& take, const plan::Sums& sums) {
 
 void add_settable(Json& json, const take::Take& take, const plan::Sums& sums) {
   const plan::Settable s = plan::settable(sums, take.timer_model(), take.body());
-  json["settable"] = {{"interval_s", rounded(s.interval_s, 6)}, {"shutter_s", rounded(s.shutter_s, 6)}, {"field_s", rounded(s.field_s, 6)}, {"trail", rounded(s.trail, 6)}, {"as_planned", s.as_planned}};
-  json["motion"] = sums.step ? Json(plan::motion_word(*sums.screen_crossing_s, *sums.step, sums.trail)) : Json(nullptr);
+  json["settable"] = {{"interval_s", rounded(s.interval_s, 6)},
+                      {"shutter_s", rounded(s.shutter_s, 6)},
+                      {"field_s", rounded(s.field_s, 6)},
+                      {"trail", rounded(s.trail, 6)},
+                      {"as_planned", s.as_planned}};
+  json["motion"] =
+      sums.step ? Json(plan::motion_word(*sums.screen_crossing_s, *sums.step, sums.trail)) : Json(nullptr);
 }
 
 /// Speed and distance become a crossing of the frame: the pinhole model.
 void add_speed(const Asked& asked, take::Take& take) {
   if (asked.speed.empty() && asked.distance.empty()) return;
-  if (asked.speed.empty() || asked.distance.empty()) throw bad_input("--speed and --distance go together.", "Give metres a second and metres.");
-  const double widths = motion::frame_widths_per_s(parse_positive(asked.speed, "--speed"), parse_positive(asked.distance, "--distance"), take.lens().focal_mm, take.body().sensor_width_mm);
+  if (asked.speed.empty() || asked.distance.empty())
+    throw bad_input("--speed and --distance go together.", "Give metres a second and metres.");
+  const double widths = motion::frame_widths_per_s(parse_positive(asked.speed, "--speed"),
+                                                   parse_positive(asked.distance, "--distance"),
+                                                   take.lens().focal_mm, take.body().sensor_width_mm);
   take.measured({plan::MotionWay::Speed, 1 / widths, 0, 1});
   take.wishes.push_back({plan::Slot::FieldCrossing, 1 / widths, true});
 }
@@ -139,29 +168,40 @@ Answer count(const Asked& asked) {
   if (!asked.timer.empty()) take.timer = plan::timer_named(take.kit, asked.timer).name;
   if (!asked.temperature.empty()) take.temperature_c = parse_temperature(asked.temperature);
   if (!asked.lens.empty()) {
-    const auto it = std::find_if(take.kit.lenses.begin(), take.kit.lenses.end(), [&](const plan::Lens& l) { return l.name == asked.lens; });
-    if (it == take.kit.lenses.end()) throw bad_input(fmt::format("There is no lens \"{}\" in the kit.", asked.lens), "askcount kit lists them.");
+    const auto it = std::find_if(take.kit.lenses.begin(), take.kit.lenses.end(),
+                                 [&](const plan::Lens& l) { return l.name == asked.lens; });
+    if (it == take.kit.lenses.end())
+      throw bad_input(fmt::format("There is no lens \"{}\" in the kit.", asked.lens),
+                      "askcount kit lists them.");
     std::rotate(take.kit.lenses.begin(), it, it + 1);
   }
-  if (asked.files == "both") take.shot.compressed = true;
-  else if (asked.files == "compressed") take.shot.raw = false, take.shot.compressed = true;
-  if (asked.cards == "both") take.shot.cards = plan::CardUse::Both;
-  else if (asked.cards == "split") take.shot.cards = plan::CardUse::Split;
+  if (asked.files == "both")
+    take.shot.compressed = true;
+  else if (asked.files == "compressed")
+    take.shot.raw = false, take.shot.compressed = true;
+  if (asked.cards == "both")
+    take.shot.cards = plan::CardUse::Both;
+  else if (asked.cards == "split")
+    take.shot.cards = plan::CardUse::Split;
   take.endless = asked.endless;
   take.lamp = asked.lamp;
   if (!asked.disk.empty()) take.disk_free_gb = parse_positive(asked.disk, "--disk");
   take.focus = {asked.focus_m, asked.declination, asked.magnification, asked.grows};
   add_speed(asked, take);
   // Where nothing says the interval, the habits for the subject do.
-  if (const auto known = plan::habits_for(asked.subject); !known.empty() && !take.solution()[plan::Slot::Interval])
-    take.wishes.push_back({plan::Slot::Interval, std::round(std::sqrt(known.front().from_s * known.front().to_s) * 2) / 2, false});
+  if (const auto known = plan::habits_for(asked.subject);
+      !known.empty() && !take.solution()[plan::Slot::Interval])
+    take.wishes.push_back({plan::Slot::Interval,
+                           std::round(std::sqrt(known.front().from_s * known.front().to_s) * 2) / 2, false});
   const plan::Solution solution = take.solution();
-  if (!solution.conflicts.empty()) throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
+  if (!solution.conflicts.empty())
+    throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
   const plan::Sums sums = take.sums();
   const Findings findings = take::advice(take);
   if (!asked.save.empty()) {
     std::filesystem::path file = asked.save;
-    if (file.extension() != ".askcount") throw bad_input(fmt::format("\"{}\" must end in .askcount.", asked.save));
+    if (file.extension() != ".askcount")
+      throw bad_input(fmt::format("\"{}\" must end in .askcount.", asked.save));
     const take::Take demo = take::demo_take();  // where and when the stand-in shoots
     take.place = demo.place;
     take.start = demo.start;
@@ -215,20 +255,29 @@ void add_count(CLI::App& app, Chosen& chosen) {
   verb->add_option("--kit", asked->kit, "The kit (JSON; askcount kit prints one to start from)");
   verb->add_option("--meter", asked->meter, "What the meter says: 1/125,f8,iso100");
   verb->add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
-  verb->add_flag("--long-noise-reduction", asked->dark_frames, "The camera takes a dark frame behind every exposure");
+  verb->add_flag("--long-noise-reduction", asked->dark_frames,
+                 "The camera takes a dark frame behind every exposure");
   verb->add_option("--spare", asked->spare, "Extra shots at each end");
   verb->add_option("--temperature", asked->temperature, "Air in degrees Celsius: cold shortens batteries");
   verb->add_flag("--external-power", asked->external_power, "The camera runs on external power");
   verb->add_option("--timer", asked->timer, "Name of the timer, for its count limit");
-  verb->add_option("--declination", asked->declination, "Of the stars looked at, in degrees, for their drift")->check(CLI::Range(-90, 90));
+  verb->add_option("--declination", asked->declination, "Of the stars looked at, in degrees, for their drift")
+      ->check(CLI::Range(-90, 90));
   verb->add_option("--lens", asked->lens, "Name of the kit's lens in use");
-  verb->add_option("--speed", asked->speed, "Of the subject, square to the view, in metres a second; with --distance");
+  verb->add_option("--speed", asked->speed,
+                   "Of the subject, square to the view, in metres a second; with --distance");
   verb->add_option("--distance", asked->distance, "To the moving subject, in metres");
   verb->add_option("--focus", asked->focus_m, "What is focused on, in metres")->check(CLI::Range(0.001, 1e9));
-  verb->add_option("--magnification", asked->magnification, "Of a close-up: size on the sensor by size of the subject")->check(CLI::Range(0.01, 10.0));
-  verb->add_option("--grows", asked->grows, "The subject towards the lens, in mm an hour")->check(CLI::Range(0.0, 1e6));
-  verb->add_option("--files", asked->files, "raw, compressed or both")->check(CLI::IsMember({"raw", "compressed", "both"}));
-  verb->add_option("--cards", asked->cards, "Two slots: turn (one after the other), both (the same), split (raw and compressed)")->check(CLI::IsMember({"turn", "both", "split"}));
+  verb->add_option("--magnification", asked->magnification,
+                   "Of a close-up: size on the sensor by size of the subject")
+      ->check(CLI::Range(0.01, 10.0));
+  verb->add_option("--grows", asked->grows, "The subject towards the lens, in mm an hour")
+      ->check(CLI::Range(0.0, 1e6));
+  verb->add_option("--files", asked->files, "raw, compressed or both")
+      ->check(CLI::IsMember({"raw", "compressed", "both"}));
+  verb->add_option("--cards", asked->cards,
+                   "Two slots: turn (one after the other), both (the same), split (raw and compressed)")
+      ->check(CLI::IsMember({"turn", "both", "split"}));
   verb->add_option("--disk", asked->disk, "Free at home, in GB");
   verb->add_flag("--lamp", asked->lamp, "The kit's lamps light the subject");
   verb->add_flag("--endless", asked->endless, "The timer runs until it is stopped by hand");

@@ -20,10 +20,10 @@ Answer film_answer(const cut::CutOutcome& o, const std::filesystem::path& film) 
                  {"fps", rounded(o.facts.fps.value(), 6)},
                  {"seconds_taken", rounded(o.seconds_taken, 2)},
                  {"unreadable", o.unreadable}};
-  answer.words = fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(),
-                             counted(o.facts.frames, "frame"), format_length(o.facts.duration_s),
-                             frame_rate_words(o.facts.fps), o.facts.size.width, o.facts.size.height,
-                             format_length(o.seconds_taken, 1));
+  answer.words =
+      fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(), counted(o.facts.frames, "frame"),
+                  format_length(o.facts.duration_s), frame_rate_words(o.facts.fps), o.facts.size.width,
+                  o.facts.size.height, format_length(o.seconds_taken, 1));
   for (const std::string& trouble : o.unreadable) answer.words += "A neighbour stands in: " + trouble + "\n";
   return answer;
 }
@@ -47,10 +47,12 @@ Answer cut_verb(const Asked& asked) {
     const take::Take take = take::load_take(asked.take);
     order.fps = take.sums().fps;
     if (!asked.fps.empty() && !(parse_frame_rate(asked.fps, "--fps") == order.fps))
-      throw bad_input(fmt::format("--fps {} differs from the plan's {}.", asked.fps, format_frame_rate(order.fps)),
-                      "Leave --fps out, or change the take.");
+      throw bad_input(
+          fmt::format("--fps {} differs from the plan's {}.", asked.fps, format_frame_rate(order.fps)),
+          "Leave --fps out, or change the take.");
   } else {
-    if (asked.fps.empty()) throw bad_input("The frame rate is missing.", "Add --fps 25, or --take with the plan.");
+    if (asked.fps.empty())
+      throw bad_input("The frame rate is missing.", "Add --fps 25, or --take with the plan.");
     order.fps = parse_frame_rate(asked.fps, "--fps");
   }
   order.output = asked.output;
@@ -75,7 +77,8 @@ void add_cut(CLI::App& app, Chosen& chosen) {
   verb->add_option("--quality", asked->quality, "Constant rate factor, 0 to 51; lower is better")
       ->check(CLI::Range(0, 51));
   verb->add_option("--preset", asked->preset, "The encoder's preset")
-      ->check(CLI::IsMember({"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"}));
+      ->check(CLI::IsMember(
+          {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"}));
   verb->add_flag("--as-shot", asked->as_shot, "Do not level");
   verb->callback([&chosen, asked] { chosen.run = [asked] { return cut_verb(*asked); }; });
 }

@@ -13,7 +13,8 @@ namespace {
 
 Answer gather_verb(const std::string& folder) {
   ProgressLine line("Reading");
-  const gather::Gathered g = gather::gather(folder, {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+  const gather::Gathered g =
+      gather::gather(folder, {[&](size_t done, size_t total) { line.show(done, total); }, {}});
   Json missing = Json::array(), dropped = Json::array();
   long long lost = 0;
   for (const gather::Missing& m : g.missing) {
@@ -30,7 +31,9 @@ Answer gather_verb(const std::string& folder) {
                        {"text", d.text}});
   const Findings findings = gather::judge(g);
   Answer answer;
-  const auto name = [&](const gather::Frame& f) { return f.file.lexically_relative(folder).generic_string(); };
+  const auto name = [&](const gather::Frame& f) {
+    return f.file.lexically_relative(folder).generic_string();
+  };
   answer.json = {{"frames", g.frames.size()},
                  {"first", g.frames.empty() ? Json(nullptr) : Json(name(g.frames.front()))},
                  {"last", g.frames.empty() ? Json(nullptr) : Json(name(g.frames.back()))},
@@ -40,9 +43,10 @@ Answer gather_verb(const std::string& folder) {
                  {"dropped", dropped},
                  {"ignored", g.ignored},
                  {"findings", to_json(findings)}};
-  answer.words = fmt::format("{}, from {} to {}{}.\n", counted(static_cast<long long>(g.frames.size()), "frame"),
-                             name(g.frames.front()), name(g.frames.back()),
-                             g.interval_s ? ", one every " + format_length(*g.interval_s) : "");
+  answer.words =
+      fmt::format("{}, from {} to {}{}.\n", counted(static_cast<long long>(g.frames.size()), "frame"),
+                  name(g.frames.front()), name(g.frames.back()),
+                  g.interval_s ? ", one every " + format_length(*g.interval_s) : "");
   for (const gather::Dropped& d : g.dropped)
     answer.words += fmt::format("left out {}: {}\n", d.file.filename().string(), d.text);
   answer.words += words_of(findings);

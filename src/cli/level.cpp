@@ -19,9 +19,9 @@ Answer level_verb(const Asked& asked) {
   const picture::Size shape = asked.shape.empty() ? picture::Size{} : parse_size(asked.shape, "--size");
   const gather::Gathered g = gather::gather(asked.folder);
   ProgressLine line("Measuring");
-  const auto lights = level::measure(g.frames, shape,
-                                     asked.thumbnails ? level::Source::Thumbnails : level::Source::Frames,
-                                     {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+  const auto lights =
+      level::measure(g.frames, shape, asked.thumbnails ? level::Source::Thumbnails : level::Source::Frames,
+                     {[&](size_t done, size_t total) { line.show(done, total); }, {}});
   const level::Evenness e = level::even_out(g.frames, lights);
   const Findings findings = level::judge(e);
   Json corrections = Json::array(), clicks = Json::array();
@@ -32,7 +32,8 @@ Answer level_verb(const Asked& asked) {
                            {"correction_stops", rounded(e.frames[n].correction(), 4)},
                            {"after_stops", rounded(e.after[n], 4)}});
   for (const level::Click& c : e.clicks)
-    clicks.push_back({{"frame", c.frame + 1}, {"recorded_stops", rounded(c.recorded, 3)},
+    clicks.push_back({{"frame", c.frame + 1},
+                      {"recorded_stops", rounded(c.recorded, 3)},
                       {"measured_stops", rounded(c.measured, 3)}});
   Answer answer;
   answer.json = {{"frames", e.frames.size()},

@@ -1,7 +1,7 @@
 // askcount: every stage of a take without a window.
 //
-// Exit 0 when done, 2 for input that cannot be used, 1 when something broke while working. The answer is on standard
-// output, progress and messages are on standard error.
+// Exit 0 when done, 2 for input that cannot be used, 1 when something broke while working. The answer is on
+// standard output, progress and messages are on standard error.
 
 #include <fmt/format.h>
 
@@ -28,7 +28,8 @@ picture::Size parse_size(const std::string& text, const std::string& name) {
 
 std::string words_of(const Findings& findings) {
   std::string words;
-  for (const Finding& f : findings) words += fmt::format("{:8} {}: {}\n", severity_word(f.severity), f.title, f.text);
+  for (const Finding& f : findings)
+    words += fmt::format("{:8} {}: {}\n", severity_word(f.severity), f.title, f.text);
   return words;
 }
 
@@ -36,7 +37,8 @@ std::string words_of(const Findings& findings) {
 
 int main(int argc, char** argv) {
   using namespace askcount;
-  CLI::App app("Ask Count plans, shoots (with its stand-in), gathers, levels and cuts time-lapse takes.", "askcount");
+  CLI::App app("Ask Count plans, shoots (with its stand-in), gathers, levels and cuts time-lapse takes.",
+               "askcount");
   app.require_subcommand(1);
   app.set_version_flag("--version", "askcount " ASKCOUNT_VERSION);
   cli::Chosen chosen;
@@ -63,8 +65,10 @@ int main(int argc, char** argv) {
   }
   try {
     const cli::Answer answer = chosen.run();
-    if (chosen.as_json) fmt::print("{}\n", answer.json.dump(2, ' ', false, Json::error_handler_t::replace));
-    else fmt::print("{}", answer.words);
+    if (chosen.as_json)
+      fmt::print("{}\n", answer.json.dump(2, ' ', false, Json::error_handler_t::replace));
+    else
+      fmt::print("{}", answer.words);
     return 0;
   } catch (const Error& e) {
     fmt::print(stderr, "askcount: {}\n", e.what());

@@ -25,15 +25,17 @@ Answer motion_verb(const Asked& asked) {
                  {"direction_deg", rounded(m.direction_deg, 1)},
                  {"crossing_s", rounded(m.crossing_s, 2)},
                  {"moving_share", rounded(m.moving_share, 4)}};
-  answer.words = fmt::format("It moves {} pixels a second and crosses the frame in {}.\n", format_number(m.px_per_s, m.px_per_s < 10 ? 1 : 0),
-                             format_length(m.crossing_s, 1));
+  answer.words =
+      fmt::format("It moves {} pixels a second and crosses the frame in {}.\n",
+                  format_number(m.px_per_s, m.px_per_s < 10 ? 1 : 0), format_length(m.crossing_s, 1));
   return answer;
 }
 
 }  // namespace
 
 void add_motion(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "motion", "Measure how fast the subject moves between two test pictures");
+  CLI::App* verb =
+      add_verb(app, chosen, "motion", "Measure how fast the subject moves between two test pictures");
   const auto asked = std::make_shared<Asked>();
   verb->add_option("first", asked->first, "The earlier picture")->required();
   verb->add_option("second", asked->second, "The later picture")->required();

@@ -7,8 +7,8 @@
 
 namespace askcount::cli {
 
-/// "Shooting 120 of 250, 18 a second, 7 s left": rewritten in place on a terminal, a line every 5 s elsewhere. Ends
-/// its line when it goes out of scope.
+/// "Shooting 120 of 250, 18 a second, 7 s left": rewritten in place on a terminal, a line every 5 s
+/// elsewhere. Ends its line when it goes out of scope.
 class ProgressLine {
  public:
   explicit ProgressLine(std::string doing);

@@ -8,8 +8,8 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "film_answer.h"
-#include "progress_line.h"
 #include "link/standin_link.h"
+#include "progress_line.h"
 #include "standin/rig_json.h"
 #include "standin/scene.h"
 #include "take/make.h"
@@ -80,26 +80,35 @@ Answer shoot_verb(const ShootAsked& asked) {
   QObject::connect(&line, &link::StandinLink::event, [&](const Json& e) {
     const std::string kind = e.value("event", "");
     if (kind == "shot") progress.show(e["done"].get<size_t>(), e["total"].get<size_t>());
-    if (kind == "fault") faults.push_back({{"frame", e["index"].get<long long>() + 1}, {"what", e["what"]}, {"text", e["words"]}});
+    if (kind == "fault")
+      faults.push_back(
+          {{"frame", e["index"].get<long long>() + 1}, {"what", e["what"]}, {"text", e["words"]}});
     if (kind == "done") outcome = e["outcome"], done = true;
   });
   QObject::connect(&line, &link::StandinLink::lost, [&](const QString& why) { broken = why.toStdString(); });
-  if (asked.socket.empty()) line.launch();
-  else line.connect_to(QString::fromStdString(asked.socket));
+  if (asked.socket.empty())
+    line.launch();
+  else
+    line.connect_to(QString::fromStdString(asked.socket));
   line.wait_connected();
   const Json sent = standin::to_json(rig);
   line.call({{"cmd", "set"}, {"rig", sent}});
   // Read back and compared: what was told is what stands there.
-  if (const Json back = line.call({{"cmd", "read"}})["rig"]; back["timer"] != sent["timer"]) throw failed("The stand-in's timer does not stand on what it was told.");
+  if (const Json back = line.call({{"cmd", "read"}})["rig"]; back["timer"] != sent["timer"])
+    throw failed("The stand-in's timer does not stand on what it was told.");
   line.call({{"cmd", "start"}});
   while (!done && line.is_connected()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 100);
   if (!done) throw failed("The stand-in went away: " + broken, "What it shot is on the card.");
-  if (outcome.contains("error")) throw Error(outcome.value("bad_input", false) ? Error::Kind::BadInput : Error::Kind::Failed, outcome["error"].get<std::string>());
+  if (outcome.contains("error"))
+    throw Error(outcome.value("bad_input", false) ? Error::Kind::BadInput : Error::Kind::Failed,
+                outcome["error"].get<std::string>());
   Answer answer;
   answer.json = outcome;
   answer.json["faults"] = faults;
-  answer.words = fmt::format("{} on {}, {} missed.\n", counted(outcome["frames"].get<long long>(), "frame"), asked.card, outcome["missed"].get<long long>());
-  for (const Json& f : faults) answer.words += fmt::format("Frame {}: {}\n", f["frame"].get<long long>(), f["text"].get<std::string>());
+  answer.words = fmt::format("{} on {}, {} missed.\n", counted(outcome["frames"].get<long long>(), "frame"),
+                             asked.card, outcome["missed"].get<long long>());
+  for (const Json& f : faults)
+    answer.words += fmt::format("Frame {}: {}\n", f["frame"].get<long long>(), f["text"].get<std::string>());
   return answer;
 }
 
@@ -110,7 +119,8 @@ class PassingCard {
     const fs::path parent = film.parent_path().empty() ? fs::path(".") : film.parent_path();
     std::string name = (parent / ".askcount-card-XXXXXX").string();
     if (!mkdtemp(name.data()))
-      throw bad_input(fmt::format("Nothing can be written to the folder {}.", parent.string()), "Name another.");
+      throw bad_input(fmt::format("Nothing can be written to the folder {}.", parent.string()),
+                      "Name another.");
     home_ = name;
   }
   ~PassingCard() {
@@ -148,9 +158,12 @@ void add_shoot(CLI::App& app, Chosen& chosen) {
   verb->add_option("--card", asked->card, "Folder that stands for the card")->required();
   verb->add_option("--frame-size", asked->size, "Size of the frames, for example 6000x4000");
   verb->add_option("--scene", asked->scene, "Tern Quay, Gannet Head or the alum jar");
-  verb->add_option("--fault", asked->faults, "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
-  verb->add_option("--chance", asked->chance, "Of a skipped shot, a double one or a hand at every frame")->check(CLI::Range(0.0, 1.0));
-  verb->add_option("--seed", asked->seed, "For what happens by chance")->check(CLI::Range(0LL, 1000000000000000LL));
+  verb->add_option("--fault", asked->faults,
+                   "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
+  verb->add_option("--chance", asked->chance, "Of a skipped shot, a double one or a hand at every frame")
+      ->check(CLI::Range(0.0, 1.0));
+  verb->add_option("--seed", asked->seed, "For what happens by chance")
+      ->check(CLI::Range(0LL, 1000000000000000LL));
   verb->add_option("--speed", asked->speed, "Field seconds in a real second; without it as fast as it can");
   verb->add_flag("--raw", asked->raw, "Keep a raw file (DNG) of each exposure too");
   verb->add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
@@ -192,8 +205,9 @@ void add_demo(CLI::App& app, Chosen& chosen) {
         shoot_shown(take::shoot_order(take, card));
       }
       if (!fs::exists(file, ec)) take::save_take(take, file);
-      return Answer{{{"take", file.string()}, {"card", card.string()}},
-                    fmt::format("The demo take is {}, its frames are in {}.\n", file.string(), card.string())};
+      return Answer{
+          {{"take", file.string()}, {"card", card.string()}},
+          fmt::format("The demo take is {}, its frames are in {}.\n", file.string(), card.string())};
     };
   });
 }

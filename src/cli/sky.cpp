@@ -20,38 +20,55 @@ struct Asked {
   int nights = 0;
 };
 
-Json direction(const sky::Direction& d) { return {{"altitude_deg", rounded(d.altitude_deg, 3)}, {"azimuth_deg", rounded(d.azimuth_deg, 3)}}; }
+Json direction(const sky::Direction& d) {
+  return {{"altitude_deg", rounded(d.altitude_deg, 3)}, {"azimuth_deg", rounded(d.azimuth_deg, 3)}};
+}
 
 Answer sky_verb(const Asked& asked) {
   const sky::Place place = place_of(asked.place);
-  if (asked.date.empty() && asked.at.empty()) throw bad_input("Neither --date nor --at was given.", "Write --date 2026-10-09.");
-  const std::optional<Instant> at = asked.at.empty() ? std::nullopt : std::optional(parse_instant(asked.at, place.zone));
+  if (asked.date.empty() && asked.at.empty())
+    throw bad_input("Neither --date nor --at was given.", "Write --date 2026-10-09.");
+  const std::optional<Instant> at =
+      asked.at.empty() ? std::nullopt : std::optional(parse_instant(asked.at, place.zone));
   const Day day = asked.date.empty() ? day_of(*at, place.zone) : parse_day(asked.date);
   const sky::DayEvents events = sky::events_of(day, place);
   const sky::Cover cover = sky::cover_of(asked.cover);
   Answer answer;
   answer.json = sky::to_json(events, place);
-  if (place.height_m > 0) answer.json["sea_horizon_dip_deg"] = rounded(sky::sea_horizon_dip_deg(place.height_m), 3);
+  if (place.height_m > 0)
+    answer.json["sea_horizon_dip_deg"] = rounded(sky::sea_horizon_dip_deg(place.height_m), 3);
   std::vector<std::string> missing;
   answer.json["windows"] = Json::array();
   for (const sky::Window& w : sky::windows_of(day, place, parse_length(asked.field, "--field"), &missing))
-    answer.json["windows"].push_back({{"kind", w.kind}, {"from", format_iso(w.from, place.zone)}, {"to", format_iso(w.to, place.zone)}, {"start", format_iso(w.start, place.zone)}, {"fits", w.fits}, {"reason", w.reason}});
+    answer.json["windows"].push_back({{"kind", w.kind},
+                                      {"from", format_iso(w.from, place.zone)},
+                                      {"to", format_iso(w.to, place.zone)},
+                                      {"start", format_iso(w.start, place.zone)},
+                                      {"fits", w.fits},
+                                      {"reason", w.reason}});
   answer.json["no_window"] = missing;
   if (asked.nights > 0) {
     answer.json["nights"] = Json::array();
     for (const sky::Night& n : sky::best_nights(day, asked.nights, place))
-      answer.json["nights"].push_back({{"date", format_day(n.day)}, {"dark_s", rounded(n.dark_s, 0)}, {"from", format_iso(n.from, place.zone)}, {"moon_lit", rounded(n.moon_lit, 3)}});
+      answer.json["nights"].push_back({{"date", format_day(n.day)},
+                                       {"dark_s", rounded(n.dark_s, 0)},
+                                       {"from", format_iso(n.from, place.zone)},
+                                       {"moon_lit", rounded(n.moon_lit, 3)}});
   }
   for (const std::string& key : sky::event_keys()) {
     const auto moment = events[key];
     std::string name = key;
     std::replace(name.begin(), name.end(), '_', ' ');
-    answer.words += fmt::format("{:20} {}\n", name, moment ? format_clock(*moment, place.zone, true) : "-       " + events.reasons.at(key));
+    answer.words +=
+        fmt::format("{:20} {}\n", name,
+                    moment ? format_clock(*moment, place.zone, true) : "-       " + events.reasons.at(key));
   }
-  answer.words += fmt::format("{:20} {} %, {}\n", "moon lit", format_number(events.moon_lit * 100, 0), events.moon_waxing ? "waxing" : "waning");
+  answer.words += fmt::format("{:20} {} %, {}\n", "moon lit", format_number(events.moon_lit * 100, 0),
+                              events.moon_waxing ? "waxing" : "waning");
   if (at) {
     const sky::Ephemeris sky(*at, *at);
-    for (const Body body : {Body::Sun, Body::Moon, Body::Core}) answer.json[sky::body_word(body)] = direction(sky.at(body, *at, place));
+    for (const Body body : {Body::Sun, Body::Moon, Body::Core})
+      answer.json[sky::body_word(body)] = direction(sky.at(body, *at, place));
     const sky::MoonFace face = sky.moon(*at);
     answer.json["moon"]["lit"] = rounded(face.lit, 4);
     answer.json["moon"]["width_deg"] = rounded(face.width_deg, 4);
@@ -60,9 +77,12 @@ Answer sky_verb(const Asked& asked) {
     answer.json["at"] = format_iso(*at, place.zone);
     answer.json["lux"] = lux < 1 ? rounded(lux, 6) : rounded(lux, 1);
     answer.json["ev100"] = rounded(sky::ev100(lux), 2);
-    answer.json["stops_per_minute"] = rounded(sky::stops_per_minute(sky, *at, place, cover, asked.town_lux), 4);
+    answer.json["stops_per_minute"] =
+        rounded(sky::stops_per_minute(sky, *at, place, cover, asked.town_lux), 4);
     answer.json["look"] = sky::look_words(sky, *at, place);
-    answer.words += fmt::format("At {}: {}; {} lux, EV {}.\n", format_clock(*at, place.zone, true), sky::look_words(sky, *at, place), format_number(lux, lux < 1 ? 4 : 0), format_number(sky::ev100(lux), 1));
+    answer.words += fmt::format("At {}: {}; {} lux, EV {}.\n", format_clock(*at, place.zone, true),
+                                sky::look_words(sky, *at, place), format_number(lux, lux < 1 ? 4 : 0),
+                                format_number(sky::ev100(lux), 1));
   }
   return answer;
 }
@@ -79,9 +99,13 @@ void add_place(CLI::App* verb, PlaceAsked& place) {
 
 sky::Place place_of(const PlaceAsked& asked) {
   sky::Place place;
-  if (!asked.coordinates.empty()) std::tie(place.latitude_deg, place.longitude_deg) = sky::parse_coordinates(asked.coordinates);
-  else if (asked.latitude.empty() || asked.longitude.empty()) throw bad_input("Where? --lat and --lon were not given.", "Write --lat 56.1 --lon -5.5, or --place.");
-  else std::tie(place.latitude_deg, place.longitude_deg) = sky::parse_coordinates(asked.latitude + ", " + asked.longitude);
+  if (!asked.coordinates.empty())
+    std::tie(place.latitude_deg, place.longitude_deg) = sky::parse_coordinates(asked.coordinates);
+  else if (asked.latitude.empty() || asked.longitude.empty())
+    throw bad_input("Where? --lat and --lon were not given.", "Write --lat 56.1 --lon -5.5, or --place.");
+  else
+    std::tie(place.latitude_deg, place.longitude_deg) =
+        sky::parse_coordinates(asked.latitude + ", " + asked.longitude);
   place.zone = asked.zone;
   place.height_m = asked.height_m;
   sky::check_place(place);
@@ -97,7 +121,8 @@ void add_sky(CLI::App& app, Chosen& chosen) {
   verb->add_option("--field", asked->field, "Field time that windows are suggested for (1 h)");
   verb->add_option("--sky", asked->cover, "clear, thin, clouded or dark");
   verb->add_option("--town", asked->town_lux, "Light of a town, in lux")->check(CLI::Range(0.0, 1e5));
-  verb->add_option("--nights", asked->nights, "The best nights of so many days from the date on")->check(CLI::Range(0, 366));
+  verb->add_option("--nights", asked->nights, "The best nights of so many days from the date on")
+      ->check(CLI::Range(0, 366));
   verb->callback([&chosen, asked] { chosen.run = [asked] { return sky_verb(*asked); }; });
 }
 

@@ -24,9 +24,22 @@ const std::vector<plan::Timer>& timers_of(const Asked& asked, take::Take& take) 
 }
 
 Json timer_json(const plan::Timer& t) {
-  return {{"name", t.name}, {"counts", t.counts == plan::Counts::Interval ? "interval" : "gap"}, {"step_s", t.smallest_step_s}, {"max_count", t.max_count}, {"endless", t.endless}, {"bulb", t.holds},
-          {"longest_s", t.longest_s}, {"starts_by_clock", t.starts_by_clock}, {"shots_each_time", t.shots_each_time}, {"lock_s", t.lock_s},
-          {"words", {{"delay", t.words.delay}, {"hold", t.words.hold}, {"time", t.words.time}, {"count", t.words.count}, {"sound", t.words.sound}}}};
+  return {{"name", t.name},
+          {"counts", t.counts == plan::Counts::Interval ? "interval" : "gap"},
+          {"step_s", t.smallest_step_s},
+          {"max_count", t.max_count},
+          {"endless", t.endless},
+          {"bulb", t.holds},
+          {"longest_s", t.longest_s},
+          {"starts_by_clock", t.starts_by_clock},
+          {"shots_each_time", t.shots_each_time},
+          {"lock_s", t.lock_s},
+          {"words",
+           {{"delay", t.words.delay},
+            {"hold", t.words.hold},
+            {"time", t.words.time},
+            {"count", t.words.count},
+            {"sound", t.words.sound}}}};
 }
 
 Answer timers_verb(const Asked& asked) {
@@ -36,8 +49,11 @@ Answer timers_verb(const Asked& asked) {
   answer.json["timers"] = Json::array();
   for (const plan::Timer& t : timers_of(asked, take)) {
     answer.json["timers"].push_back(timer_json(t));
-    answer.words += fmt::format("{:20} counts the {:9} steps of {:6} to {:6} {:9} {}\n", t.name, t.counts == plan::Counts::Interval ? "interval," : "gap,", format_length(t.smallest_step_s), format_count(t.max_count),
-                                t.endless ? "or endless" : "", t.holds ? "holds the shutter" : "only presses");
+    answer.words +=
+        fmt::format("{:20} counts the {:9} steps of {:6} to {:6} {:9} {}\n", t.name,
+                    t.counts == plan::Counts::Interval ? "interval," : "gap,",
+                    format_length(t.smallest_step_s), format_count(t.max_count),
+                    t.endless ? "or endless" : "", t.holds ? "holds the shutter" : "only presses");
   }
   return answer;
 }
@@ -62,9 +78,22 @@ Answer program_verb(const Asked& asked) {
     answer.words += fmt::format("{:12} {:12} {}\n", l.word, l.value, l.why);
   }
   const Findings findings = timer::judge(p, sums);
-  answer.json = {{"timer", p.timer.name}, {"counts", p.timer.counts == plan::Counts::Interval ? "interval" : "gap"}, {"delay_s", rounded(p.delay_s, 3)}, {"start_clock", p.start_clock.empty() ? Json(nullptr) : Json(p.start_clock)},
-                 {"hold_s", rounded(p.hold_s, 3)}, {"open_s", rounded(p.open_s, 6)}, {"interval_s", rounded(p.interval_s, 6)}, {"gap_s", rounded(p.gap_s, 6)}, {"keyed_in_s", rounded(p.setting_s, 6)}, {"setting", setting},
-                 {"count", p.count}, {"endless", p.endless}, {"runs", p.runs}, {"field_s", rounded(p.field_s(), 6)}, {"head_sum_s", rounded(static_cast<double>(p.count) * p.interval_s, 6)}, {"findings", to_json(findings)}};
+  answer.json = {{"timer", p.timer.name},
+                 {"counts", p.timer.counts == plan::Counts::Interval ? "interval" : "gap"},
+                 {"delay_s", rounded(p.delay_s, 3)},
+                 {"start_clock", p.start_clock.empty() ? Json(nullptr) : Json(p.start_clock)},
+                 {"hold_s", rounded(p.hold_s, 3)},
+                 {"open_s", rounded(p.open_s, 6)},
+                 {"interval_s", rounded(p.interval_s, 6)},
+                 {"gap_s", rounded(p.gap_s, 6)},
+                 {"keyed_in_s", rounded(p.setting_s, 6)},
+                 {"setting", setting},
+                 {"count", p.count},
+                 {"endless", p.endless},
+                 {"runs", p.runs},
+                 {"field_s", rounded(p.field_s(), 6)},
+                 {"head_sum_s", rounded(static_cast<double>(p.count) * p.interval_s, 6)},
+                 {"findings", to_json(findings)}};
   answer.words += words_of(findings);
   return answer;
 }
@@ -73,30 +102,59 @@ Answer check_verb(const Asked& asked) {
   const take::Take take = take_of(asked);
   const plan::Sums sums = take.sums();
   const plan::Timer& t = take.timer_model();
-  if (asked.interval.empty() == asked.gap.empty()) throw bad_input("Give one of --interval and --gap: a timer has one time.", "Say which of the two words its display shows.");
+  if (asked.interval.empty() == asked.gap.empty())
+    throw bad_input("Give one of --interval and --gap: a timer has one time.",
+                    "Say which of the two words its display shows.");
   timer::Told told;
-  const auto length = [](const std::string& text, const char* name) { return text.empty() || text == "0" || text == "0s" ? 0.0 : parse_length(text, name); };
+  const auto length = [](const std::string& text, const char* name) {
+    return text.empty() || text == "0" || text == "0s" ? 0.0 : parse_length(text, name);
+  };
   told.delay_s = length(asked.delay, "--delay");
   told.hold_s = length(asked.hold, "--hold");
   told.time_s = asked.interval.empty() ? length(asked.gap, "--gap") : length(asked.interval, "--interval");
-  told.count = asked.count.empty() || asked.count == "endless" || asked.count == "0" ? 0 : parse_count(asked.count, "--count");
+  told.count = asked.count.empty() || asked.count == "endless" || asked.count == "0"
+                   ? 0
+                   : parse_count(asked.count, "--count");
   told.sound = asked.sound;
   if (t.holds && asked.hold.empty()) told.hold_s = take.program().hold_s;
-  timer::Pressed camera = timer::camera_for(t, sums, take.body().writing_s, take.cycle(sums.shutter_s).dark_s);
-  if (!asked.shutter.empty()) camera.shutter_s = parse_length(asked.shutter, "--shutter"), camera.bulb = false;
+  timer::Pressed camera =
+      timer::camera_for(t, sums, take.body().writing_s, take.cycle(sums.shutter_s).dark_s);
+  if (!asked.shutter.empty())
+    camera.shutter_s = parse_length(asked.shutter, "--shutter"), camera.bulb = false;
   if (asked.press_on_bulb) camera.bulb = true;
   timer::Outcome o = timer::what_happens(told, t, camera, sums);
   // The word that was used is the other one's: said before anything else.
   const bool meant_interval = asked.gap.empty(), counts_interval = t.counts == plan::Counts::Interval;
   if (meant_interval != counts_interval)
-    o.findings.insert(o.findings.begin(), {"word_differs", Severity::Warning, counts_interval ? "This timer counts the interval" : "This timer counts the gap",
-                                           fmt::format("You said {} {}; {} has no other time, so it takes that for its {}: one frame every {}.", meant_interval ? "interval" : "gap", format_length(told.time_s), t.name,
-                                                       counts_interval ? "interval" : "gap", format_length(o.interval_s)), "", {}});
+    o.findings.insert(
+        o.findings.begin(),
+        {"word_differs",
+         Severity::Warning,
+         counts_interval ? "This timer counts the interval" : "This timer counts the gap",
+         fmt::format("You said {} {}; {} has no other time, so it takes that for its {}: one frame every {}.",
+                     meant_interval ? "interval" : "gap", format_length(told.time_s), t.name,
+                     counts_interval ? "interval" : "gap", format_length(o.interval_s)),
+         "",
+         {}});
   sort_by_severity(o.findings);
   Answer answer;
-  answer.json = {{"timer", t.name}, {"counts", counts_interval ? "interval" : "gap"}, {"interval_s", rounded(o.interval_s, 6)}, {"open_s", rounded(o.open_s, 6)}, {"gap_s", rounded(o.gap_s, 6)}, {"presses", o.pressed}, {"shots", o.shots},
-                 {"missed", o.missed}, {"in_planned_time", o.in_time}, {"planned_shots", sums.frames + sums.extra_shots}, {"field_s", rounded(o.field_s, 6)}, {"planned_field_s", rounded(sums.field_s, 6)}, {"findings", to_json(o.findings)}};
-  answer.words = fmt::format("{} every {}, {} open; {} missed; {} from first opening to last closing.\n", counted(o.shots, "shot"), format_length(o.interval_s), format_length(o.open_s), o.missed, format_length(o.field_s)) + words_of(o.findings);
+  answer.json = {{"timer", t.name},
+                 {"counts", counts_interval ? "interval" : "gap"},
+                 {"interval_s", rounded(o.interval_s, 6)},
+                 {"open_s", rounded(o.open_s, 6)},
+                 {"gap_s", rounded(o.gap_s, 6)},
+                 {"presses", o.pressed},
+                 {"shots", o.shots},
+                 {"missed", o.missed},
+                 {"in_planned_time", o.in_time},
+                 {"planned_shots", sums.frames + sums.extra_shots},
+                 {"field_s", rounded(o.field_s, 6)},
+                 {"planned_field_s", rounded(sums.field_s, 6)},
+                 {"findings", to_json(o.findings)}};
+  answer.words = fmt::format("{} every {}, {} open; {} missed; {} from first opening to last closing.\n",
+                             counted(o.shots, "shot"), format_length(o.interval_s), format_length(o.open_s),
+                             o.missed, format_length(o.field_s)) +
+                 words_of(o.findings);
   return answer;
 }
 
@@ -109,7 +167,11 @@ Answer checklist_verb(const Asked& asked) {
   for (const take::CheckItem& i : take::checklist_of(take)) {
     if (i.group != group) answer.words += i.group + "\n";
     group = i.group;
-    answer.json["items"].push_back({{"code", i.code}, {"group", i.group}, {"what", i.what}, {"why", i.why}, {"done", take.ticks.contains(i.code)}});
+    answer.json["items"].push_back({{"code", i.code},
+                                    {"group", i.group},
+                                    {"what", i.what},
+                                    {"why", i.why},
+                                    {"done", take.ticks.contains(i.code)}});
     answer.words += fmt::format("  [{}] {}: {}\n", take.ticks.contains(i.code) ? "x" : " ", i.what, i.why);
   }
   return answer;

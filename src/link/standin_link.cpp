@@ -33,13 +33,16 @@ StandinLink::StandinLink(QObject* parent) : QObject(parent) {
   connect(&socket_, &QLocalSocket::readyRead, this, &StandinLink::read);
   connect(&socket_, &QLocalSocket::disconnected, this, [this] { emit lost("The stand-in's line was cut."); });
   connect(&socket_, &QLocalSocket::errorOccurred, this, [this] {
-    if (tries_left_ > 0) QTimer::singleShot(kTryEvery_ms, this, &StandinLink::try_again);
-    else if (!is_connected() && socket_.error() != QLocalSocket::PeerClosedError) emit lost("The stand-in does not answer.");
+    if (tries_left_ > 0)
+      QTimer::singleShot(kTryEvery_ms, this, &StandinLink::try_again);
+    else if (!is_connected() && socket_.error() != QLocalSocket::PeerClosedError)
+      emit lost("The stand-in does not answer.");
   });
 }
 
 QString StandinLink::launch() {
-  const QString name = QDir::temp().filePath("askcount-" + QUuid::createUuid().toString(QUuid::Id128).left(12));
+  const QString name =
+      QDir::temp().filePath("askcount-" + QUuid::createUuid().toString(QUuid::Id128).left(12));
   QProcess program;
   program.setProgram(standin_program());
   program.setArguments({"--socket", name, "--idle", "20"});
@@ -112,7 +115,8 @@ Json StandinLink::call(Json command, int ms) {
   ask(std::move(command), [&answer](const Json& json) { answer = json; });
   QElapsedTimer clock;
   clock.start();
-  while (!answer && clock.elapsed() < ms && is_connected()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::ExcludeUserInputEvents, 20);
+  while (!answer && clock.elapsed() < ms && is_connected())
+    QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::ExcludeUserInputEvents, 20);
   if (!answer) throw failed("The stand-in does not answer.", "Is it still running?");
   if (!(*answer)["ok"].get<bool>()) throw bad_input((*answer)["error"].get<std::string>());
   return *answer;
@@ -121,8 +125,11 @@ Json StandinLink::call(Json command, int ms) {
 void StandinLink::wait_connected(int ms) {
   QElapsedTimer clock;
   clock.start();
-  while (!is_connected() && clock.elapsed() < ms) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
-  if (!is_connected()) throw failed("The stand-in cannot be reached on \"" + name_.toStdString() + "\".", "Start askcount-standin, or leave --socket out.");
+  while (!is_connected() && clock.elapsed() < ms)
+    QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
+  if (!is_connected())
+    throw failed("The stand-in cannot be reached on \"" + name_.toStdString() + "\".",
+                 "Start askcount-standin, or leave --socket out.");
 }
 
 }  // namespace askcount::link

@@ -1,17 +1,18 @@
 // A line to the stand-in's socket, for the window and the command.
 #pragma once
 
+#include <functional>
+#include <map>
 #include <QLocalSocket>
 #include <QObject>
 #include <QString>
-#include <functional>
-#include <map>
 
 #include "base/json.h"
 
 namespace askcount::link {
 
-/// Sends commands and hands out replies and events. Never blocks, but for call(), which is for programs without a window.
+/// Sends commands and hands out replies and events. Never blocks, but for call(), which is for programs
+/// without a window.
 class StandinLink : public QObject {
   Q_OBJECT
  public:
@@ -19,8 +20,8 @@ class StandinLink : public QObject {
 
   explicit StandinLink(QObject* parent = nullptr);
 
-  /// Starts a stand-in of its own (the program beside this one) under a new name and connects; it ends by itself once
-  /// nobody needs it. connected() or lost() tells. Returns the socket's name.
+  /// Starts a stand-in of its own (the program beside this one) under a new name and connects; it ends by
+  /// itself once nobody needs it. connected() or lost() tells. Returns the socket's name.
   QString launch();
   /// Connects to one that runs; tries for `ms` milliseconds.
   void connect_to(const QString& socket, int ms = 5000);
@@ -30,8 +31,8 @@ class StandinLink : public QObject {
 
   /// Sends a command; `reply` gets the answer, which has "ok" and where that is false "error".
   void ask(Json command, const Reply& reply = {});
-  /// The same and waits for the answer. Throws Failed where none comes within `ms`, BadInput with the stand-in's own words where it
-  /// refuses.
+  /// The same and waits for the answer. Throws Failed where none comes within `ms`, BadInput with the
+  /// stand-in's own words where it refuses.
   Json call(Json command, int ms = 10000);
   /// Connects and waits. Throws Failed.
   void wait_connected(int ms = 8000);

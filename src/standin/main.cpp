@@ -16,7 +16,8 @@ int main(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   const QCommandLineOption socket("socket", "Name of the socket, or a path", "name", "askcount-standin");
-  const QCommandLineOption idle("idle", "End after so many seconds with no client and no run; 0 for never", "seconds", "0");
+  const QCommandLineOption idle("idle", "End after so many seconds with no client and no run; 0 for never",
+                                "seconds", "0");
   parser.addOptions({socket, idle});
   parser.process(app);
   bool number = false;
@@ -28,7 +29,8 @@ int main(int argc, char** argv) {
   askcount::standin_program::Server server(seconds);
   QString why;
   if (!server.listen(parser.value(socket), &why)) {
-    fmt::print(stderr, "askcount-standin: the socket \"{}\" cannot be opened: {}. Is one running already?\n", parser.value(socket).toStdString(), why.toStdString());
+    fmt::print(stderr, "askcount-standin: the socket \"{}\" cannot be opened: {}. Is one running already?\n",
+               parser.value(socket).toStdString(), why.toStdString());
     return 2;
   }
   fmt::print("listening on {}\n", parser.value(socket).toStdString());

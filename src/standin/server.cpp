@@ -9,12 +9,14 @@ namespace askcount::standin_program {
 namespace {
 
 constexpr qsizetype kLongestLine = 1 << 20;
-constexpr int kLinesAtOnce = 64;               // of one client, before others get their turn
-constexpr qint64 kMostUnread = 8 << 20;        // a client that does not read is dropped
-constexpr size_t kKept = 4000;                 // events for clients that come back
+constexpr int kLinesAtOnce = 64;         // of one client, before others get their turn
+constexpr qint64 kMostUnread = 8 << 20;  // a client that does not read is dropped
+constexpr size_t kKept = 4000;           // events for clients that come back
 constexpr int kMostClients = 32;
 
-Json refused(const std::string& why) { return {{"ok", false}, {"error", why}}; }
+Json refused(const std::string& why) {
+  return {{"ok", false}, {"error", why}};
+}
 
 }  // namespace
 
@@ -90,10 +92,14 @@ void Server::read(QLocalSocket* socket) {
       client.skipping = false;
       continue;
     }
-    if (line.size() > kLongestLine) send(socket, refused("The line is longer than 1 MiB: it was left out."));
-    else if (!line.trimmed().isEmpty()) answer(socket, line.trimmed());
+    if (line.size() > kLongestLine)
+      send(socket, refused("The line is longer than 1 MiB: it was left out."));
+    else if (!line.trimmed().isEmpty())
+      answer(socket, line.trimmed());
   }
-  if (clients_.contains(socket) && socket->bytesAvailable() > 0) QMetaObject::invokeMethod(this, [this, socket] { read(socket); }, Qt::QueuedConnection);
+  if (clients_.contains(socket) && socket->bytesAvailable() > 0)
+    QMetaObject::invokeMethod(
+        this, [this, socket] { read(socket); }, Qt::QueuedConnection);
 }
 
 void Server::send(QLocalSocket* socket, const Json& json) {
@@ -137,7 +143,8 @@ Json Server::status() const {
 Json Server::carry_out(const Json& command) {
   const std::string cmd = command["cmd"];
   const auto words = [&](const char* key) {
-    if (!command.contains(key) || !command[key].is_string()) throw bad_input(std::string("\"") + cmd + "\" wants \"" + key + "\".");
+    if (!command.contains(key) || !command[key].is_string())
+      throw bad_input(std::string("\"") + cmd + "\" wants \"" + key + "\".");
     return command[key].get<std::string>();
   };
   Json ok = {{"ok", true}};
@@ -161,21 +168,31 @@ Json Server::carry_out(const Json& command) {
     start();
   } else if (cmd == "pause" || cmd == "resume" || cmd == "stop") {
     if (!running_) throw bad_input("Nothing is running.");
-    if (cmd == "pause") rig_->pause();
-    else if (cmd == "resume") rig_->resume();
-    else thread_.request_stop();
+    if (cmd == "pause")
+      rig_->pause();
+    else if (cmd == "resume")
+      rig_->resume();
+    else
+      thread_.request_stop();
   } else if (cmd == "turn") {
     if (!rig_ || !running_) throw bad_input("Nothing is running.");
     const std::string dial = words("dial");
-    const auto which = dial == "shutter" ? ramp::Dial::Shutter : dial == "aperture" ? ramp::Dial::Aperture : dial == "iso" ? ramp::Dial::Iso : throw bad_input("\"dial\" is shutter, aperture or iso.");
-    if (!command.contains("thirds") || !command["thirds"].is_number_integer()) throw bad_input("\"turn\" wants \"thirds\", a whole number, brighter above zero.");
+    const auto which = dial == "shutter"    ? ramp::Dial::Shutter
+                       : dial == "aperture" ? ramp::Dial::Aperture
+                       : dial == "iso"      ? ramp::Dial::Iso
+                                            : throw bad_input("\"dial\" is shutter, aperture or iso.");
+    if (!command.contains("thirds") || !command["thirds"].is_number_integer())
+      throw bad_input("\"turn\" wants \"thirds\", a whole number, brighter above zero.");
     rig_->turn(which, std::clamp(command["thirds"].get<int>(), -60, 60));
   } else if (cmd == "swap") {
     if (!rig_ || !running_) throw bad_input("Nothing is running.");
     const std::string what = words("what");
-    if (what == "battery") rig_->swap_battery();
-    else if (what == "card") rig_->swap_card();
-    else throw bad_input("\"what\" is battery or card.");
+    if (what == "battery")
+      rig_->swap_battery();
+    else if (what == "card")
+      rig_->swap_card();
+    else
+      throw bad_input("\"what\" is battery or card.");
   } else if (cmd == "status") {
     ok["status"] = status();
   } else if (cmd == "events") {
@@ -185,9 +202,12 @@ Json Server::carry_out(const Json& command) {
       if (e["number"].get<long long>() > since) ok["events"].push_back(e);
     ok["lost"] = std::max(0LL, events_.empty() ? 0 : events_.front()["number"].get<long long>() - 1 - since);
   } else if (cmd == "quit") {
-    QMetaObject::invokeMethod(this, [] { QCoreApplication::quit(); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [] { QCoreApplication::quit(); }, Qt::QueuedConnection);
   } else {
-    throw bad_input("There is no command \"" + cmd + "\".", "It knows hello, set, read, empty, start, pause, resume, stop, turn, swap, status, events, quit.");
+    throw bad_input(
+        "There is no command \"" + cmd + "\".",
+        "It knows hello, set, read, empty, start, pause, resume, stop, turn, swap, status, events, quit.");
   }
   return ok;
 }
@@ -202,14 +222,24 @@ void Server::start() {
   thread_ = std::jthread([this](const std::stop_token& stop) {
     Json done;
     try {
-      const standin::RigOutcome o = rig_->run([this](const standin::RigEvent& e) { QMetaObject::invokeMethod(this, [this, e] { tell(e); }, Qt::QueuedConnection); }, stop);
-      done = {{"frames", o.frames}, {"missed", o.missed}, {"stopped", o.stopped}, {"folder", o.folder.string()}, {"truth", o.truth.string()}};
+      const standin::RigOutcome o = rig_->run(
+          [this](const standin::RigEvent& e) {
+            QMetaObject::invokeMethod(
+                this, [this, e] { tell(e); }, Qt::QueuedConnection);
+          },
+          stop);
+      done = {{"frames", o.frames},
+              {"missed", o.missed},
+              {"stopped", o.stopped},
+              {"folder", o.folder.string()},
+              {"truth", o.truth.string()}};
     } catch (const Error& e) {
       done = {{"error", e.what()}, {"bad_input", e.kind() == Error::Kind::BadInput}};
     } catch (const std::exception& e) {
       done = {{"error", e.what()}};
     }
-    QMetaObject::invokeMethod(this, [this, done] { finish(done); }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this, [this, done] { finish(done); }, Qt::QueuedConnection);
   });
 }
 

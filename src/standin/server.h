@@ -1,21 +1,21 @@
 // The stand-in behind a local socket: line-delimited JSON, as docs/standin.md says.
 #pragma once
 
+#include <deque>
+#include <map>
+#include <memory>
 #include <QElapsedTimer>
 #include <QLocalServer>
 #include <QLocalSocket>
 #include <QTimer>
-#include <deque>
-#include <map>
-#include <memory>
 #include <thread>
 
 #include "standin/rig_json.h"
 
 namespace askcount::standin_program {
 
-/// Serves any number of clients; one rig, one run at a time. A client that goes, sends nonsense, half lines or floods is answered or
-/// dropped and disturbs neither the run nor the others.
+/// Serves any number of clients; one rig, one run at a time. A client that goes, sends nonsense, half lines
+/// or floods is answered or dropped and disturbs neither the run nor the others.
 class Server : public QObject {
   Q_OBJECT
  public:
@@ -27,7 +27,7 @@ class Server : public QObject {
 
  private:
   struct Client {
-    QByteArray half;      // of a line that has not ended yet
+    QByteArray half;        // of a line that has not ended yet
     bool skipping = false;  // the rest of a line that was too long
   };
   void welcome();
@@ -46,7 +46,7 @@ class Server : public QObject {
   std::unique_ptr<standin::Rig> rig_;
   std::jthread thread_;
   bool running_ = false;
-  std::deque<Json> events_;   // the last ones, for clients that come back
+  std::deque<Json> events_;  // the last ones, for clients that come back
   long long told_ = 0;
   Json outcome_;
   QTimer idle_;

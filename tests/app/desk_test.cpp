@@ -72,7 +72,8 @@ TEST(Desk, StopsAShootAndKeepsWhatWasShot) {
   desk.shoot();
   ASSERT_TRUE(QTest::qWaitFor([&] { return desk.landed() && desk.landed()->done > 20; }, 20000));
   desk.run().stop();
-  ASSERT_TRUE(QTest::qWaitFor([&] { return !desk.run().active() && !desk.job().running() && desk.gathered(); }, 20000));
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return !desk.run().active() && !desk.job().running() && desk.gathered(); }, 20000));
   EXPECT_GT(desk.gathered()->frames.size(), 10u);
   EXPECT_LT(desk.gathered()->frames.size(), 4000u);
 }

@@ -11,7 +11,8 @@ int main(int argc, char** argv) {
   ::testing::InitGoogleTest(&argc, argv);
   if (GTEST_FLAG_GET(list_tests)) return RUN_ALL_TESTS();
   QApplication app(argc, argv);
-  QApplication::setApplicationName("askcount-tests-" + QString::number(QApplication::applicationPid()));  // a data folder of its own
+  QApplication::setApplicationName(
+      "askcount-tests-" + QString::number(QApplication::applicationPid()));  // a data folder of its own
   QStandardPaths::setTestModeEnabled(true);
   QApplication::setStyle("Fusion");
   askcount::app::load_fonts();

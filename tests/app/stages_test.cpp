@@ -44,7 +44,9 @@ class StagesTest : public ::testing::Test {
   Desk& desk() { return window_.desk(); }
   const take::Take& take() { return desk().take(); }
   template <typename T>
-  T* child(const char* name) { return window_.findChild<T*>(name); }
+  T* child(const char* name) {
+    return window_.findChild<T*>(name);
+  }
   Stage& stage() { return window_.stage(window_.current_stage()); }
   void go(Qt::Key number) { QTest::keyClick(&window_, number, Qt::AltModifier); }
   void tab(int index) {
@@ -115,12 +117,15 @@ TEST_F(StagesTest, FindsTheMotionOfTwoPictures) {
       for (int x = 0; x < 600; ++x) {
         const bool disc = std::hypot(x - 200 - 60 * k, y - 180) < 34;
         const int texture = (x * 7 + y * 13 + (x / 9) * (y / 7) * 31) % 23;
-        for (int c = 0; c < 3; ++c) p.row(y)[3 * x + c] = static_cast<std::uint8_t>(disc ? 215 + ((x - 60 * k) * 11 + y * 5) % 37 : 70 + texture);
+        for (int c = 0; c < 3; ++c)
+          p.row(y)[3 * x + c] =
+              static_cast<std::uint8_t>(disc ? 215 + ((x - 60 * k) * 11 + y * 5) % 37 : 70 + texture);
       }
     picture::ShotInfo info;
     info.captured = picture::CameraTime{} + std::chrono::hours(400000) + std::chrono::seconds(4 * k);
     const picture::Bytes bytes = picture::with_metadata(picture::encode_jpeg(p, 95), info, {});
-    std::ofstream(folder_ / ("t" + std::to_string(k) + ".jpg"), std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
+    std::ofstream(folder_ / ("t" + std::to_string(k) + ".jpg"), std::ios::binary)
+        .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
   }
   tab(1);
   desk().choose_tests(folder_ / "t0.jpg", folder_ / "t1.jpg");
@@ -135,10 +140,14 @@ TEST_F(StagesTest, FindsTheMotionOfTwoPictures) {
   EXPECT_NEAR(*desk().solution()[Slot::FieldCrossing], 40, 1.5);
   // By hand: dragged twice as far, it takes half as long.
   auto* view = child<QWidget>("test pictures");
-  const double scale = std::min(view->width() / 600.0, view->height() / 400.0), top = (view->height() - 400 * scale) / 2;
-  const auto at = [&](double x) { return QPoint(static_cast<int>(x * scale), static_cast<int>(top + 180 * scale)); };
+  const double scale = std::min(view->width() / 600.0, view->height() / 400.0),
+               top = (view->height() - 400 * scale) / 2;
+  const auto at = [&](double x) {
+    return QPoint(static_cast<int>(x * scale), static_cast<int>(top + 180 * scale));
+  };
   QTest::mousePress(view, Qt::LeftButton, {}, at(200));
-  QMouseEvent move(QEvent::MouseMove, at(320), view->mapToGlobal(at(320)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+  QMouseEvent move(QEvent::MouseMove, at(320), view->mapToGlobal(at(320)), Qt::NoButton, Qt::LeftButton,
+                   Qt::NoModifier);
   QApplication::sendEvent(view, &move);
   QTest::mouseRelease(view, Qt::LeftButton, {}, at(320));
   EXPECT_TRUE(desk().tests().marked_by_hand());
@@ -183,7 +192,8 @@ TEST_F(StagesTest, EditsTheKitAndRefusesWhatCannotBe) {
   field = editor.findChild<QLineEdit*>("writing_s");
   field->setText("-3");
   QTest::keyClick(field, Qt::Key_Return);
-  ASSERT_TRUE(QTest::qWaitFor([&] { return editor.findChild<QLabel*>("kit said")->text().contains("writing_s"); }, 2000));
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return editor.findChild<QLabel*>("kit said")->text().contains("writing_s"); }, 2000));
   EXPECT_DOUBLE_EQ(take().body().writing_s, 2.5);
   auto* lists = editor.findChild<QListWidget*>("kit lists");
   auto* entries = editor.findChild<QListWidget*>("kit entries");
@@ -209,7 +219,8 @@ TEST_F(StagesTest, AimsTheFrameWithMouseAndKeys) {
   const QPoint from(panorama->width() / 2, panorama->height() / 3), to = from + QPoint(40, -12);
   QTest::mousePress(panorama, Qt::LeftButton, {}, from);
   for (const QPoint& at : {from + QPoint(20, -6), to}) {
-    QMouseEvent move(QEvent::MouseMove, at, panorama->mapToGlobal(at), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, at, panorama->mapToGlobal(at), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
     QApplication::sendEvent(panorama, &move);
   }
   QTest::mouseRelease(panorama, Qt::LeftButton, {}, to);
@@ -279,9 +290,11 @@ TEST_F(StagesTest, DragsAClickAndShowsWhatComesOfIt) {
   const auto x = [&](double f) { return static_cast<int>(78 + f / n * wide); };
   const int y = chart->height() - 12;
   const size_t fifth = 5;
-  const long long own = desk().ramp()->steps[fifth].click.frame, next = desk().ramp()->steps[fifth + 1].click.frame;
+  const long long own = desk().ramp()->steps[fifth].click.frame,
+                  next = desk().ramp()->steps[fifth + 1].click.frame;
   QTest::mousePress(chart, Qt::LeftButton, {}, QPoint(x(static_cast<double>(own)), y));
-  QMouseEvent move(QEvent::MouseMove, QPoint(x(static_cast<double>(next + 20)), y), chart->mapToGlobal(QPoint(0, 0)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+  QMouseEvent move(QEvent::MouseMove, QPoint(x(static_cast<double>(next + 20)), y),
+                   chart->mapToGlobal(QPoint(0, 0)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
   QApplication::sendEvent(chart, &move);
   QTest::mouseRelease(chart, Qt::LeftButton, {}, QPoint(x(static_cast<double>(next)), y));
   EXPECT_EQ(desk().ramp()->steps[fifth].click.frame, next - 1);
@@ -327,7 +340,8 @@ TEST_F(StagesTest, PractisesOnATimer) {
   // Built-in: a delay of 10 s, every 20 s, 250 shots, sound off.
   keys({Qt::Key_Return, Qt::Key_Left, Qt::Key_Up, Qt::Key_Return, Qt::Key_Right});
   keys({Qt::Key_Return, Qt::Key_Down, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Return, Qt::Key_Right});
-  keys({Qt::Key_Return, Qt::Key_Down, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Return, Qt::Key_Right});
+  keys({Qt::Key_Return, Qt::Key_Down, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up, Qt::Key_Up,
+        Qt::Key_Up, Qt::Key_Left, Qt::Key_Up, Qt::Key_Up, Qt::Key_Return, Qt::Key_Right});
   EXPECT_EQ(face->face().told().time_s, 20);
   EXPECT_NE(text("practice verdict").indexOf("sound"), -1);
   keys({Qt::Key_Return, Qt::Key_Up, Qt::Key_Return});
@@ -347,7 +361,8 @@ TEST_F(StagesTest, TicksTheChecklistWithTheTime) {
   box->setFocus();
   QTest::keyClick(box, Qt::Key_Space);
   ASSERT_TRUE(QTest::qWaitFor([&] { return take().ticks.contains("focus_manual"); }, 2000));
-  EXPECT_NEAR(static_cast<double>(take().ticks.at("focus_manual").time_since_epoch().count()), static_cast<double>(QDateTime::currentMSecsSinceEpoch()), 5000);
+  EXPECT_NEAR(static_cast<double>(take().ticks.at("focus_manual").time_since_epoch().count()),
+              static_cast<double>(QDateTime::currentMSecsSinceEpoch()), 5000);
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
   EXPECT_TRUE(take().ticks.empty());
 }
@@ -359,7 +374,9 @@ TEST_F(StagesTest, StandsBesideARealCameraAndComesBackAfterACrash) {
   ASSERT_TRUE(state.active);
   EXPECT_FALSE(state.standin);
   type("frame of a real camera", "132");
-  const auto now = [] { return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now()); };
+  const auto now = [] {
+    return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
+  };
   EXPECT_EQ(state.frame_at(now()), 131);
   window_.setFocus();
   const QString first = text("next change");
@@ -419,10 +436,12 @@ TEST_F(StagesTest, ShootsInTimeWithAHandAtTheDials) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return !desk().run().state().notes.empty(); }, 15000));
   EXPECT_TRUE(child<QWidget>("fault_bump"));
   ASSERT_TRUE(QTest::qWaitFor([&] { return !desk().run().active(); }, 30000));
-  ASSERT_TRUE(QTest::qWaitFor([&] { return desk().gathered().has_value() && !desk().job().running(); }, 20000));
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return desk().gathered().has_value() && !desk().job().running(); }, 20000));
   EXPECT_EQ(desk().gathered()->frames.size(), 30u);
   // The dial was really turned: the frames say so.
-  EXPECT_NE(desk().gathered()->frames.front().info.shutter_s, desk().gathered()->frames.back().info.shutter_s);
+  EXPECT_NE(desk().gathered()->frames.front().info.shutter_s,
+            desk().gathered()->frames.back().info.shutter_s);
 }
 
 TEST_F(StagesTest, RehearsesTheDuskWithKeys) {
@@ -465,7 +484,8 @@ TEST_F(StagesTest, BeginsANewTakeAndLosesNothing) {
   EXPECT_EQ(next.desk().take().name, "Not saved yet");
   next.desk().begin();
   bool aside = false;
-  for (const QString& file : recent_takes()) aside = aside || take::load_take(file.toStdString()).name == "Not saved yet";
+  for (const QString& file : recent_takes())
+    aside = aside || take::load_take(file.toStdString()).name == "Not saved yet";
   EXPECT_TRUE(aside) << "put aside under a name of its own";
 }
 

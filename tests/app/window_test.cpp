@@ -34,7 +34,9 @@ class WindowTest : public ::testing::Test {
   const plan::Sums& sums() { return *desk().sums(); }
   SlotField* slot(Slot s) { return window_.findChild<SlotField*>(plan::slot_name(s)); }
   template <typename T>
-  T* child(const char* name) { return window_.findChild<T*>(name); }
+  T* child(const char* name) {
+    return window_.findChild<T*>(name);
+  }
 
   /// Clicks a slot, types and ends with a key, as a hand does.
   void type(SlotField* field, const QString& text, Qt::Key end = Qt::Key_Return) {
@@ -49,7 +51,9 @@ class WindowTest : public ::testing::Test {
       if (button->text() == words && button->isVisible()) return QTest::mouseClick(button, Qt::LeftButton);
     FAIL() << "no button " << words.toStdString();
   }
-  bool wait_for_work(int ms = 120000) { return QTest::qWaitFor([this] { return !desk().job().running(); }, ms); }
+  bool wait_for_work(int ms = 120000) {
+    return QTest::qWaitFor([this] { return !desk().job().running(); }, ms);
+  }
   QImage picture(QWidget* of) { return of->grab().toImage(); }
   Span* span() { return window_.findChild<Span*>(); }
 
@@ -78,7 +82,8 @@ TEST_F(WindowTest, StepsSlotsByKeysAndWheel) {
   EXPECT_NEAR(sums().trail, 0.25, 1e-9);
   QTest::keyClick(slot(Slot::Fps), Qt::Key_Down);
   EXPECT_DOUBLE_EQ(sums().fps.value(), 24);
-  QWheelEvent wheel(QPointF(5, 5), slot(Slot::Interval)->mapToGlobal(QPointF(5, 5)), {}, {0, 120}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+  QWheelEvent wheel(QPointF(5, 5), slot(Slot::Interval)->mapToGlobal(QPointF(5, 5)), {}, {0, 120},
+                    Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
   QApplication::sendEvent(slot(Slot::Interval), &wheel);
   EXPECT_DOUBLE_EQ(sums().interval_s, 21);
   // Tab goes through every slot of the sentence.
@@ -88,7 +93,9 @@ TEST_F(WindowTest, StepsSlotsByKeysAndWheel) {
     seen << QApplication::focusWidget()->objectName();
     QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
   }
-  for (const Slot s : {Slot::Clip, Slot::Fps, Slot::FieldCrossing, Slot::ScreenCrossing, Slot::Trail, Slot::Frames, Slot::Interval, Slot::Shutter, Slot::Gap, Slot::Field, Slot::SpeedUp, Slot::Step})
+  for (const Slot s :
+       {Slot::Clip, Slot::Fps, Slot::FieldCrossing, Slot::ScreenCrossing, Slot::Trail, Slot::Frames,
+        Slot::Interval, Slot::Shutter, Slot::Gap, Slot::Field, Slot::SpeedUp, Slot::Step})
     EXPECT_TRUE(seen.contains(plan::slot_name(s))) << plan::slot_name(s);
 }
 
@@ -99,7 +106,8 @@ TEST_F(WindowTest, SaysWhatIsWrongAndKeepsWhatWas) {
     type(slot(Slot::Interval), wrong);
     EXPECT_DOUBLE_EQ(sums().interval_s, 20);
   }
-  EXPECT_TRUE(QTest::qWaitFor([&] { return sentence->height() > fine.height(); }, 2000)) << "the complaint needs room";
+  EXPECT_TRUE(QTest::qWaitFor([&] { return sentence->height() > fine.height(); }, 2000))
+      << "the complaint needs room";
   type(slot(Slot::Interval), "25 s");
   EXPECT_TRUE(QTest::qWaitFor([&] { return sentence->height() == fine.height(); }, 2000));
 }
@@ -111,7 +119,8 @@ TEST_F(WindowTest, MendsAFindingAndUndoesIt) {
   ASSERT_TRUE(fix);
   QTest::mouseClick(fix, Qt::LeftButton);
   EXPECT_GT(sums().interval_s, 30.6);
-  EXPECT_FALSE(child<QWidget>("shutter_longer_than_interval") && child<QWidget>("shutter_longer_than_interval")->isVisible());
+  EXPECT_FALSE(child<QWidget>("shutter_longer_than_interval") &&
+               child<QWidget>("shutter_longer_than_interval")->isVisible());
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
   EXPECT_DOUBLE_EQ(sums().shutter_s, 30);
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
@@ -136,7 +145,8 @@ TEST_F(WindowTest, PinsSlotsAndOffersToReleaseThem) {
   EXPECT_TRUE(desk().solution().conflicts.empty());
   EXPECT_EQ(sums().frames, 250);
   // Every slot says why it has its value.
-  EXPECT_NE(slot(Slot::Frames)->toolTip().indexOf("10 s × 25 fps = 250 frames"), -1) << slot(Slot::Frames)->toolTip().toStdString();
+  EXPECT_NE(slot(Slot::Frames)->toolTip().indexOf("10 s × 25 fps = 250 frames"), -1)
+      << slot(Slot::Frames)->toolTip().toStdString();
 }
 
 TEST_F(WindowTest, MatchesTheMetersExposure) {
@@ -228,7 +238,8 @@ TEST_F(WindowTest, GoesFromTheWishToTheClip) {
 
 TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {
   desk().shoot();
-  ASSERT_TRUE(QTest::qWaitFor([this] { return !desk().run().active() && desk().gathered().has_value(); }, 60000));
+  ASSERT_TRUE(
+      QTest::qWaitFor([this] { return !desk().run().active() && desk().gathered().has_value(); }, 60000));
   ASSERT_TRUE(wait_for_work());
   desk().edit([](take::Take& t) { t.film.size = {3840, 2160}; });
   QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
@@ -248,11 +259,15 @@ TEST_F(WindowTest, FitsItsSmallestSizeInBothLights) {
     window_.go_to(i);
     for (int light = 0; light < 2; ++light) {
       QTest::qWait(20);
-      EXPECT_EQ(window_.size(), QSize(1100, 700)) << window_.stage_name(i).toStdString() << " needs more room";
+      EXPECT_EQ(window_.size(), QSize(1100, 700))
+          << window_.stage_name(i).toStdString() << " needs more room";
       window_.change_light();
     }
     for (const SlotField* field : window_.stage(i).findChildren<SlotField*>())
-      if (field->isVisible()) EXPECT_TRUE(window_.stage(i).rect().contains(QRect(field->mapTo(&window_.stage(i), QPoint()), field->size()))) << field->objectName().toStdString();
+      if (field->isVisible())
+        EXPECT_TRUE(
+            window_.stage(i).rect().contains(QRect(field->mapTo(&window_.stage(i), QPoint()), field->size())))
+            << field->objectName().toStdString();
   }
 }
 
@@ -263,7 +278,8 @@ TEST(Look, ShipsItsOwnType) {
   EXPECT_TRUE(QFontInfo(figures(10, true)).bold());
   const QFontMetrics m(figures(12));
   EXPECT_LT(m.horizontalAdvance(':'), 0.7 * m.horizontalAdvance('0'));
-  for (const char digit : {'0', '1', '7'}) EXPECT_EQ(m.horizontalAdvance(QChar(digit)), m.horizontalAdvance('8'));
+  for (const char digit : {'0', '1', '7'})
+    EXPECT_EQ(m.horizontalAdvance(QChar(digit)), m.horizontalAdvance('8'));
 }
 
 }  // namespace

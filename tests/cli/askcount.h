@@ -6,7 +6,9 @@
 
 namespace askcount {
 
-inline test::Said askcount(const std::string& arguments) { return test::run(std::string(ASKCOUNT_COMMAND) + " " + arguments); }
+inline test::Said askcount(const std::string& arguments) {
+  return test::run(std::string(ASKCOUNT_COMMAND) + " " + arguments);
+}
 
 /// The object it answers with; fails the test where it does not answer.
 inline Json answer(const std::string& arguments) {

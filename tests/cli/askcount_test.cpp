@@ -21,7 +21,9 @@ TEST(Count, AnswersWithEveryKey) {
     for (const char* key : {"code", "severity", "text", "fix"}) EXPECT_TRUE(f.contains(key)) << key;
   EXPECT_EQ(answer("count --clip 2:00 --fps 25 --interval 5")["frames"], 3000);
   EXPECT_EQ(answer("count --clip 10s --fps 30000/1001 --interval 5")["frames"], 300);
-  EXPECT_NEAR(answer("count --clip 10s --fps 25 --crossing 8min --screen-crossing 4s")["interval_s"].get<double>(), 4.8, 1e-6);
+  EXPECT_NEAR(
+      answer("count --clip 10s --fps 25 --crossing 8min --screen-crossing 4s")["interval_s"].get<double>(),
+      4.8, 1e-6);
   EXPECT_EQ(answer("count --field 20min --gap 4s --shutter 1s --fps 25")["frames"], 240);
 }
 
@@ -59,14 +61,18 @@ TEST(Count, ExitsWithTwoAndOneLineForWhatItCannotUse) {
 TEST(Count, StandsExtremes) {
   EXPECT_EQ(answer("count --frames 1000000000 --fps 240 --interval 99h")["frames"], 1000000000);
   EXPECT_EQ(answer("count --frames 1 --fps 24 --interval 1")["frames"], 1);
-  EXPECT_EQ(answer("count --clip 10s --fps 25 --interval 5s --shutter 6s")["findings"][0]["severity"], "stop");
+  EXPECT_EQ(answer("count --clip 10s --fps 25 --interval 5s --shutter 6s")["findings"][0]["severity"],
+            "stop");
 }
 
 TEST(Count, PlansWithAKit) {
   const test::Folder folder;
   const std::string kit = (folder / "kit.json").string();
   std::ofstream(kit) << askcount("kit").out;
-  const Json a = answer("count --frames 420 --fps 25 --interval 20 --shutter 2.5 --meter 1/125,f8,iso100 --brackets 3x2 --long-noise-reduction --spare 25 --kit " + kit);
+  const Json a = answer(
+      "count --frames 420 --fps 25 --interval 20 --shutter 2.5 --meter 1/125,f8,iso100 --brackets 3x2 "
+      "--long-noise-reduction --spare 25 --kit " +
+      kit);
   EXPECT_EQ(a["shots"], 470);
   EXPECT_EQ(a["exposures"], 1410);
   EXPECT_NEAR(a["cycle_s"].get<double>(), 2 * 2.5 * 5.25 + 0.5 + 0.6, 0.01);
@@ -82,13 +88,15 @@ TEST(Count, PlansWithAKit) {
   const test::Said wrong = askcount("count --clip 10s --fps 25 --interval 5 --meter bright");
   EXPECT_EQ(wrong.exit, 2);
   EXPECT_NE(wrong.err.find("bright"), std::string::npos);
-  EXPECT_EQ(askcount("count --clip 10s --fps 25 --interval 5 --kit " + (folder / "none.json").string()).exit, 2);
+  EXPECT_EQ(askcount("count --clip 10s --fps 25 --interval 5 --kit " + (folder / "none.json").string()).exit,
+            2);
 }
 
 /// The whole line by its single verbs, on one take.
 TEST(Line, RunsFromTheWishToTheClip) {
   const test::Folder folder;
-  const std::string take = (folder / "dusk.askcount").string(), card = (folder / "card").string(), clip = (folder / "clip.mp4").string();
+  const std::string take = (folder / "dusk.askcount").string(), card = (folder / "card").string(),
+                    clip = (folder / "clip.mp4").string();
   answer("count --frames 40 --fps 25 --interval 60s --trail 0.05 --name Dusk --save " + take);
   const Json shot = answer("shoot " + take + " --card " + card + " --frame-size 300x200");
   EXPECT_EQ(shot["frames"], 40);
@@ -114,9 +122,11 @@ TEST(Line, RunsFromTheWishToTheClip) {
   // A rate that is not the plan's is refused where the plan is known.
   EXPECT_EQ(askcount("cut " + card + " -o " + clip + " --fps 24 --take " + take).exit, 2);
   // And in one go; the passing card is gone afterwards.
-  const Json made = answer("make " + take + " -o " + (folder / "made.mp4").string() + " --frame-size 300x200");
+  const Json made =
+      answer("make " + take + " -o " + (folder / "made.mp4").string() + " --frame-size 300x200");
   EXPECT_EQ(made["frames"], 40);
-  EXPECT_EQ(folder.names(), (std::vector<std::string>{"card", "card.truth.json", "clip.mp4", "dusk.askcount", "made.mp4"}));
+  EXPECT_EQ(folder.names(),
+            (std::vector<std::string>{"card", "card.truth.json", "clip.mp4", "dusk.askcount", "made.mp4"}));
 }
 
 }  // namespace

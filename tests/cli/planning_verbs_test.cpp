@@ -1,4 +1,5 @@
-// The verbs of planning: sky, frame, ramp, timers, program, check-program, checklist, along, and what count grew.
+// The verbs of planning: sky, frame, ramp, timers, program, check-program, checklist, along, and what count
+// grew.
 #include "askcount.h"
 
 namespace askcount {
@@ -11,17 +12,21 @@ bool found(const Json& json, const std::string& code) {
 }
 
 TEST(CountMore, KnowsKitMeterBracketsAndBudgets) {
-  const Json a = answer("count --frames 420 --fps 25 --interval 30s --trail 0.05 --brackets 3x2 --meter 1/125,f8,iso100 --spare 25 --long-noise-reduction");
+  const Json a = answer(
+      "count --frames 420 --fps 25 --interval 30s --trail 0.05 --brackets 3x2 --meter 1/125,f8,iso100 "
+      "--spare 25 --long-noise-reduction");
   EXPECT_EQ(a["shots"], 470);
   EXPECT_EQ(a["exposures"], 1410);
-  // Three exposures two stops apart around 1.5 s: 0.375 + 1.5 + 6, the pauses between, as long again dark, then writing.
+  // Three exposures two stops apart around 1.5 s: 0.375 + 1.5 + 6, the pauses between, as long again dark,
+  // then writing.
   EXPECT_NEAR(a["cycle_s"].get<double>(), 7.875 + 0.5 + 7.875 + 0.6, 1e-6);
   EXPECT_GT(a["filter_stops"].get<double>(), 5);
   EXPECT_FALSE(a["filters"].empty());
   for (const Json& b : a["budgets"])
     for (const char* key : {"name", "ends_at_frame", "share"}) EXPECT_TRUE(b.contains(key)) << key;
   EXPECT_EQ(a["alternatives"].size(), 3u);
-  for (const char* key : {"star_drift_px", "settable", "swaps", "depth", "stars"}) EXPECT_TRUE(a.contains(key)) << key;
+  for (const char* key : {"star_drift_px", "settable", "swaps", "depth", "stars"})
+    EXPECT_TRUE(a.contains(key)) << key;
   // 40 minutes at 8 s in the camera's movie: 300 frames, 12 s at 25 fps, 12.5 s of film at 24.
   const Json movie = answer("count --field 40min --interval 8s --fps 24 --trail 0.1");
   EXPECT_NEAR(movie["clip_s"].get<double>(), 12.5, 0.05);
@@ -31,20 +36,32 @@ TEST(CountMore, KnowsKitMeterBracketsAndBudgets) {
 TEST(CountMore, AsksOfASubjectOrItsSpeed) {
   EXPECT_NEAR(answer("count --clip 10s --fps 25 --subject crowds")["interval_s"].get<double>(), 1.5, 0.51);
   // 12 m/s at 400 m with 24 mm on 36 mm: 400 × 36 ÷ 24 ÷ 12 = 50 s for the frame.
-  EXPECT_NEAR(answer("count --clip 10s --fps 25 --speed 12 --distance 400 --screen-crossing 5s")["crossing_s"].get<double>(), 50, 1e-6);
+  EXPECT_NEAR(answer("count --clip 10s --fps 25 --speed 12 --distance 400 --screen-crossing 5s")["crossing_s"]
+                  .get<double>(),
+              50, 1e-6);
   // A timer that stops at 600 and a battery good for four hours.
   const Json limits = answer("count --frames 600 --fps 25 --field 4h");
   EXPECT_NEAR(limits["interval_s"].get<double>(), 24, 0.05);
   EXPECT_DOUBLE_EQ(limits["settable"]["interval_s"].get<double>(), 24);
-  const Json close = answer("count --frames 400 --fps 25 --interval 5min --shutter 1s --magnification 1 --grows 0.05");
+  const Json close =
+      answer("count --frames 400 --fps 25 --interval 5min --shutter 1s --magnification 1 --grows 0.05");
   EXPECT_GT(close["close_up"]["refocus_every_frames"].get<int>(), 1);
 }
 
 TEST(CountMore, StandsExtremes) {
-  for (const char* fine : {"count --frames 1000000000 --fps 25 --interval 5s", "count --frames 10 --fps 240 --interval 99h", "count --clip 0.001s --fps 25 --interval 1s", "count --frames 1 --fps 25 --interval 5"})
+  for (const char* fine :
+       {"count --frames 1000000000 --fps 25 --interval 5s", "count --frames 10 --fps 240 --interval 99h",
+        "count --clip 0.001s --fps 25 --interval 1s", "count --frames 1 --fps 25 --interval 5"})
     EXPECT_EQ(askcount(fine).exit, 0) << fine;
-  for (const char* wrong : {"count --frames 0 --fps 25 --interval 5", "count --frames -4 --fps 25 --interval 5", "count --frames 10 --fps 25 --interval 0", "count --frames 10 --fps 25 --interval 5 --brackets 0x2", "count --frames 10 --fps 25 --interval 5 --kit /nowhere.json",
-                            "count --frames 10 --fps 25 --interval 5 --meter dark", "count --frames 10 --fps 25 --interval 5 --spare -1", "count --frames 10 --fps 25 --interval 5 --timer Nobody", "count --frames 10 --fps 25 --interval 5 --speed 3", "count --frames 10 --fps 25 --interval 5 --lens none"}) {
+  for (const char* wrong :
+       {"count --frames 0 --fps 25 --interval 5", "count --frames -4 --fps 25 --interval 5",
+        "count --frames 10 --fps 25 --interval 0", "count --frames 10 --fps 25 --interval 5 --brackets 0x2",
+        "count --frames 10 --fps 25 --interval 5 --kit /nowhere.json",
+        "count --frames 10 --fps 25 --interval 5 --meter dark",
+        "count --frames 10 --fps 25 --interval 5 --spare -1",
+        "count --frames 10 --fps 25 --interval 5 --timer Nobody",
+        "count --frames 10 --fps 25 --interval 5 --speed 3",
+        "count --frames 10 --fps 25 --interval 5 --lens none"}) {
     const test::Said said = askcount(wrong);
     EXPECT_EQ(said.exit, 2) << wrong;
     EXPECT_EQ(std::count(said.err.begin(), said.err.end(), '\n'), 1) << said.err;
@@ -52,26 +69,56 @@ TEST(CountMore, StandsExtremes) {
 }
 
 TEST(SkyVerb, TellsADayAndAMoment) {
-  const Json a = answer("sky --lat 56.1 --lon -5.5 --zone Europe/London --date 2026-10-09 --at 2026-10-09T18:00");
-  for (const char* key : {"sunrise", "solar_noon", "sunset", "civil_dawn", "civil_dusk", "nautical_dawn", "nautical_dusk", "astronomical_dawn", "astronomical_dusk", "golden_from", "golden_to", "blue_to", "moonrise", "moonset", "moon_lit", "core_rise", "core_transit", "core_set", "reasons", "lux", "ev100"})
+  const Json a =
+      answer("sky --lat 56.1 --lon -5.5 --zone Europe/London --date 2026-10-09 --at 2026-10-09T18:00");
+  for (const char* key : {"sunrise",
+                          "solar_noon",
+                          "sunset",
+                          "civil_dawn",
+                          "civil_dusk",
+                          "nautical_dawn",
+                          "nautical_dusk",
+                          "astronomical_dawn",
+                          "astronomical_dusk",
+                          "golden_from",
+                          "golden_to",
+                          "blue_to",
+                          "moonrise",
+                          "moonset",
+                          "moon_lit",
+                          "core_rise",
+                          "core_transit",
+                          "core_set",
+                          "reasons",
+                          "lux",
+                          "ev100"})
     EXPECT_TRUE(a.contains(key)) << key;
   EXPECT_EQ(a["sunset"].get<std::string>().substr(0, 16), "2026-10-09T18:36");
   EXPECT_NEAR(a["ev100"].get<double>(), std::log2(a["lux"].get<double>() / 2.5), 0.01);
   const Json polar = answer("sky --place '78.2N 15.6E' --zone Arctic/Longyearbyen --date 2026-06-21");
   EXPECT_TRUE(polar["sunset"].is_null());
   EXPECT_FALSE(polar["reasons"]["sunset"].get<std::string>().empty());
-  EXPECT_EQ(answer("sky --lat 28.3 --lon -16.6 --zone Atlantic/Canary --date 2026-07-01 --nights 30")["nights"].size() > 10, true);
-  for (const char* wrong : {"sky --date 2026-10-09", "sky --lat 99 --lon 0 --date 2026-10-09", "sky --lat 1 --lon 0 --date 2026-13-09", "sky --lat 1 --lon 0", "sky --lat 1 --lon 0 --date 2026-10-09 --zone Mars/Base", "sky --lat 1 --lon 0 --date 2026-10-09 --at noon"})
+  EXPECT_EQ(
+      answer("sky --lat 28.3 --lon -16.6 --zone Atlantic/Canary --date 2026-07-01 --nights 30")["nights"]
+              .size() > 10,
+      true);
+  for (const char* wrong : {"sky --date 2026-10-09", "sky --lat 99 --lon 0 --date 2026-10-09",
+                            "sky --lat 1 --lon 0 --date 2026-13-09", "sky --lat 1 --lon 0",
+                            "sky --lat 1 --lon 0 --date 2026-10-09 --zone Mars/Base",
+                            "sky --lat 1 --lon 0 --date 2026-10-09 --at noon"})
     EXPECT_EQ(askcount(wrong).exit, 2) << wrong;
 }
 
 TEST(FrameVerb, TellsEntriesAndExits) {
-  const Json a = answer("frame --bearing 248 --tilt 9 --focal 24 --sensor 36x24 --from 2026-10-09T17:00 --to 2026-10-09T19:30");
+  const Json a = answer(
+      "frame --bearing 248 --tilt 9 --focal 24 --sensor 36x24 --from 2026-10-09T17:00 --to 2026-10-09T19:30");
   ASSERT_EQ(a["sun"].size(), 1u);
   EXPECT_TRUE(a["sun"][0]["enters"].is_null());
   EXPECT_EQ(a["sun"][0]["leaves"].get<std::string>().substr(0, 15), "2026-10-09T18:3");
   EXPECT_NEAR(a["across_deg"].get<double>(), 73.74, 0.01);
-  const Json kept = answer("frame --place '28.3N 16.6W' --zone Atlantic/Canary --focal 35 --sensor 36x24 --from 2026-07-15T23:00 --to 2026-07-16T03:00 --keep core");
+  const Json kept = answer(
+      "frame --place '28.3N 16.6W' --zone Atlantic/Canary --focal 35 --sensor 36x24 --from 2026-07-15T23:00 "
+      "--to 2026-07-16T03:00 --keep core");
   EXPECT_TRUE(kept["keeps"].get<bool>());
   EXPECT_TRUE(kept["core"][0]["leaves"].is_null());
   EXPECT_EQ(askcount("frame --sensor big").exit, 2);
@@ -81,10 +128,14 @@ TEST(FrameVerb, TellsEntriesAndExits) {
 TEST(RampVerb, ListsClicksAndWritesThem) {
   const test::Folder folder;
   const std::string csv = (folder / "ramp.csv").string(), light = (folder / "light.csv").string();
-  const Json a = answer("ramp --lat 56.1 --lon -5.5 --zone Europe/London --start 2026-10-09T17:50 --interval 10s --field 100min --csv " + csv + " --light-csv " + light);
+  const Json a = answer(
+      "ramp --lat 56.1 --lon -5.5 --zone Europe/London --start 2026-10-09T17:50 --interval 10s --field "
+      "100min --csv " +
+      csv + " --light-csv " + light);
   ASSERT_GT(a["clicks"].size(), 15u);
   for (const Json& c : a["clicks"])
-    for (const char* key : {"time", "frame", "what", "from", "to", "meter_after"}) EXPECT_TRUE(c.contains(key)) << key;
+    for (const char* key : {"time", "frame", "what", "from", "to", "meter_after"})
+      EXPECT_TRUE(c.contains(key)) << key;
   EXPECT_EQ(a["clicks"][0]["what"], "shutter");
   EXPECT_TRUE(a["feasible"].get<bool>());
   EXPECT_EQ(a["schools"].size(), 3u);
@@ -92,13 +143,20 @@ TEST(RampVerb, ListsClicksAndWritesThem) {
   const std::string lines{std::istreambuf_iterator<char>(in), {}};
   EXPECT_EQ(static_cast<size_t>(std::count(lines.begin(), lines.end(), '\n')), a["clicks"].size() + 1);
   // The curve that was written, read again as real readings, gives the same clicks.
-  const Json again = answer("ramp --lat 56.1 --lon -5.5 --zone Europe/London --start 2026-10-09T17:50 --interval 10s --field 100min --readings " + light);
+  const Json again = answer(
+      "ramp --lat 56.1 --lon -5.5 --zone Europe/London --start 2026-10-09T17:50 --interval 10s --field "
+      "100min --readings " +
+      light);
   EXPECT_NEAR(static_cast<double>(again["clicks"].size()), static_cast<double>(a["clicks"].size()), 1);
   // Dawn is climbed the other way.
-  const Json dawn = answer("ramp --lat 56.1 --lon -5.5 --zone Europe/London --start 2026-10-09T06:20 --interval 10s --field 100min --order iso,shutter,aperture");
+  const Json dawn = answer(
+      "ramp --lat 56.1 --lon -5.5 --zone Europe/London --start 2026-10-09T06:20 --interval 10s --field "
+      "100min --order iso,shutter,aperture");
   EXPECT_GT(dawn["clicks"].size(), 10u);
   EXPECT_LT(dawn["clicks"].back()["meter_after"].get<double>(), 0.1);
-  for (const char* wrong : {"ramp --band 0,0", "ramp --order shutter,shutter,iso", "ramp --readings /nowhere.csv", "ramp /nowhere.askcount"}) EXPECT_EQ(askcount(wrong).exit, 2) << wrong;
+  for (const char* wrong : {"ramp --band 0,0", "ramp --order shutter,shutter,iso",
+                            "ramp --readings /nowhere.csv", "ramp /nowhere.askcount"})
+    EXPECT_EQ(askcount(wrong).exit, 2) << wrong;
 }
 
 class TimerVerbs : public ::testing::Test {
@@ -115,7 +173,8 @@ TEST_F(TimerVerbs, ProgramAndCheckIt) {
   const Json timers = answer("timers");
   ASSERT_GE(timers["timers"].size(), 4u);
   for (const Json& t : timers["timers"])
-    for (const char* key : {"name", "counts", "step_s", "max_count", "bulb", "words"}) EXPECT_TRUE(t.contains(key)) << key;
+    for (const char* key : {"name", "counts", "step_s", "max_count", "bulb", "words"})
+      EXPECT_TRUE(t.contains(key)) << key;
   const Json p = answer("program " + file() + " --timer 'Tidewatch cable'");
   EXPECT_EQ(p["keyed_in_s"], 4);
   EXPECT_EQ(p["hold_s"], 20);
@@ -124,19 +183,28 @@ TEST_F(TimerVerbs, ProgramAndCheckIt) {
   EXPECT_EQ(p["head_sum_s"], 7200);
   EXPECT_EQ(p["setting"]["gap"]["word"], "Rest");
   EXPECT_TRUE(found(p, "camera_on_bulb"));
-  const Json wrong = answer("check-program " + file() + " --timer 'Tidewatch cable' --delay 10 --hold 20s --interval 24s --count 300");
+  const Json wrong = answer("check-program " + file() +
+                            " --timer 'Tidewatch cable' --delay 10 --hold 20s --interval 24s --count 300");
   EXPECT_EQ(wrong["interval_s"], 44);
   EXPECT_TRUE(found(wrong, "gap_for_interval"));
   EXPECT_TRUE(found(wrong, "word_differs"));
-  EXPECT_TRUE(found(answer("check-program " + file() + " --timer 'Tidewatch cable' --delay 10 --hold 20s --gap 4s --count 300"), "as_planned"));
-  EXPECT_TRUE(found(answer("check-program " + file() + " --timer 'Built-in interval' --delay 10 --interval 24s --count 300 --on-bulb"), "press_on_bulb"));
-  for (const char* bad : {" --interval 5s --gap 4s", "", " --timer Nobody --interval 5s", " --gap 4.5s --timer 'Tidewatch cable'"}) EXPECT_EQ(askcount("check-program " + file() + bad).exit, 2) << bad;
+  EXPECT_TRUE(found(answer("check-program " + file() +
+                           " --timer 'Tidewatch cable' --delay 10 --hold 20s --gap 4s --count 300"),
+                    "as_planned"));
+  EXPECT_TRUE(found(answer("check-program " + file() +
+                           " --timer 'Built-in interval' --delay 10 --interval 24s --count 300 --on-bulb"),
+                    "press_on_bulb"));
+  for (const char* bad : {" --interval 5s --gap 4s", "", " --timer Nobody --interval 5s",
+                          " --gap 4.5s --timer 'Tidewatch cable'"})
+    EXPECT_EQ(askcount("check-program " + file() + bad).exit, 2) << bad;
   EXPECT_GT(answer("checklist " + file())["items"].size(), 15u);
 }
 
 TEST_F(TimerVerbs, ShootThroughTheSocketWithFaults) {
   const std::string card = (folder_ / "card").string();
-  const Json a = answer("shoot " + file() + " --card " + card + " --frame-size 96x64 --scene 'gannet head' --fault skip@7 --fault battery@40 --limits");
+  const Json a =
+      answer("shoot " + file() + " --card " + card +
+             " --frame-size 96x64 --scene 'gannet head' --fault skip@7 --fault battery@40 --limits");
   EXPECT_EQ(a["frames"], 38);  // 39 presses before it dies, one not heard
   EXPECT_EQ(a["frames"].get<int>() + a["missed"].get<int>(), 300);
   EXPECT_TRUE(a["stopped"].get<bool>());
@@ -149,8 +217,10 @@ TEST_F(TimerVerbs, ShootThroughTheSocketWithFaults) {
 
 TEST_F(TimerVerbs, TakesSheetsAlong) {
   const auto name = [&](const char* n) { return (folder_ / n).string(); };
-  const Json a = answer("along " + file() + " --plan " + name("p.pdf") + " --timer " + name("t.pdf") + " --calendar " + name("c.ics") + " --light " + name("l.png"));
-  for (const char* n : {"p.pdf", "t.pdf", "c.ics", "l.png"}) EXPECT_GT(test::fs::file_size(folder_ / n), 300u) << n;
+  const Json a = answer("along " + file() + " --plan " + name("p.pdf") + " --timer " + name("t.pdf") +
+                        " --calendar " + name("c.ics") + " --light " + name("l.png"));
+  for (const char* n : {"p.pdf", "t.pdf", "c.ics", "l.png"})
+    EXPECT_GT(test::fs::file_size(folder_ / n), 300u) << n;
   EXPECT_EQ(askcount("along " + file()).exit, 2);
   EXPECT_EQ(askcount("along " + file() + " --plan /nowhere/p.pdf").exit, 1);
 }

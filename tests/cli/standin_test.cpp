@@ -1,4 +1,5 @@
-// The stand-in behind its socket, with a client of our own: bad lines, half lines, floods, and clients that leave.
+// The stand-in behind its socket, with a client of our own: bad lines, half lines, floods, and clients that
+// leave.
 #include <sys/socket.h>
 #include <sys/un.h>
 #include <sys/wait.h>
@@ -38,7 +39,9 @@ class Client {
     if (handle_ >= 0) ::close(handle_);
     handle_ = -1;
   }
-  bool send(const std::string& text) { return ::send(handle_, text.data(), text.size(), MSG_NOSIGNAL) == static_cast<ssize_t>(text.size()); }
+  bool send(const std::string& text) {
+    return ::send(handle_, text.data(), text.size(), MSG_NOSIGNAL) == static_cast<ssize_t>(text.size());
+  }
   Json line() {
     for (;;) {
       if (const size_t end = half_.find('\n'); end != std::string::npos) {
@@ -88,7 +91,8 @@ class Standin : public ::testing::Test {
     waitpid(pid_, nullptr, 0);
   }
   Json rig(long long frames, double scale = 0) {
-    standin::RigSetting s = take::rig_of(test::small_take(frames, {120, 80}), folder_ / ("card" + std::to_string(++cards_)), false);
+    standin::RigSetting s = take::rig_of(test::small_take(frames, {120, 80}),
+                                         folder_ / ("card" + std::to_string(++cards_)), false);
     s.scale = scale;
     return standin::to_json(s);
   }
@@ -111,13 +115,17 @@ TEST_F(Standin, ShootsWhatItIsToldAndSaysSo) {
   EXPECT_EQ(gather::gather(sent["card"].get<std::string>()).frames.size(), 25u);
   // A client that comes later hears what it missed; a full card is not shot over.
   Client later(path_);
-  EXPECT_EQ(later.ask({{"cmd", "events"}, {"since", 0}})["events"].size(), 31u);  // 25 frames, 3 tests, 2 markers, done
+  EXPECT_EQ(later.ask({{"cmd", "events"}, {"since", 0}})["events"].size(),
+            31u);  // 25 frames, 3 tests, 2 markers, done
   EXPECT_FALSE(later.ask({{"cmd", "start"}})["ok"].get<bool>());
 }
 
 TEST_F(Standin, IsNotHurtByNonsense) {
   Client good(path_), bad(path_);
-  for (const char* text : {"nonsense\n", "{\"cmd\": 5}\n", "[1,2]\n", "{\"cmd\": \"fly\"}\n", "\"\n", "{\"cmd\": \"set\"}\n", "{\"cmd\": \"turn\", \"dial\": \"iso\"}\n", "{\"cmd\": \"set\", \"rig\": {\"timer\": {\"count\": \"many\"}}}\n", "\xff\xfe\n"}) {
+  for (const char* text :
+       {"nonsense\n", "{\"cmd\": 5}\n", "[1,2]\n", "{\"cmd\": \"fly\"}\n", "\"\n", "{\"cmd\": \"set\"}\n",
+        "{\"cmd\": \"turn\", \"dial\": \"iso\"}\n",
+        "{\"cmd\": \"set\", \"rig\": {\"timer\": {\"count\": \"many\"}}}\n", "\xff\xfe\n"}) {
     ASSERT_TRUE(bad.send(text));
     const Json answer = bad.line();
     ASSERT_TRUE(answer.contains("error")) << text;
@@ -130,12 +138,14 @@ TEST_F(Standin, IsNotHurtByNonsense) {
   EXPECT_TRUE(bad.line()["ok"].get<bool>());
   // A line without an end, and a flood of commands whose answers nobody reads.
   const std::string endless(200000, 'x');
-  for (int i = 0; i < 20 && bad.send(endless); ++i) {}
+  for (int i = 0; i < 20 && bad.send(endless); ++i) {
+  }
   Client flood(path_);
   std::string many;
   for (int i = 0; i < 5000; ++i) many += "{\"cmd\": \"read\"}\n";
   std::thread sender([&] {
-    for (int i = 0; i < 10 && flood.send(many); ++i) {}
+    for (int i = 0; i < 10 && flood.send(many); ++i) {
+    }
   });
   const auto began = std::chrono::steady_clock::now();
   EXPECT_TRUE(good.ask({{"cmd", "status"}})["ok"].get<bool>());
@@ -171,7 +181,8 @@ TEST_F(Standin, GoesOnWhenItsClientLeaves) {
   EXPECT_TRUE(done["outcome"]["stopped"].get<bool>());
   EXPECT_LT(done["outcome"]["frames"].get<int>(), 60);
   const Json truth = read_json(done["outcome"]["truth"].get<std::string>());
-  EXPECT_NEAR(truth["shots"].back()["iso"].get<double>(), 100 * std::exp2(2 / 3.0), 1e-6) << "the dial was turned two clicks";
+  EXPECT_NEAR(truth["shots"].back()["iso"].get<double>(), 100 * std::exp2(2 / 3.0), 1e-6)
+      << "the dial was turned two clicks";
 }
 
 }  // namespace

@@ -25,7 +25,8 @@ TEST(Files, AreWrittenWholeOrNotAtAll) {
 }
 
 TEST(Files, AreOrderedAsPeopleCount) {
-  std::vector<std::string> names = {"f10.jpg", "f9.jpg", "f1.jpg", "f010.jpg", "a2/f1", "a10/f1", "f", "f100.jpg", "101QUAY/QUAY0001", "100QUAY/QUAY9999"};
+  std::vector<std::string> names = {"f10.jpg", "f9.jpg", "f1.jpg",   "f010.jpg",         "a2/f1",
+                                    "a10/f1",  "f",      "f100.jpg", "101QUAY/QUAY0001", "100QUAY/QUAY9999"};
   std::sort(names.begin(), names.end(), [](const auto& a, const auto& b) { return natural_less(a, b); });
   EXPECT_EQ(names[0], "100QUAY/QUAY9999");
   EXPECT_EQ(names[1], "101QUAY/QUAY0001");
@@ -37,7 +38,10 @@ TEST(Files, AreOrderedAsPeopleCount) {
 }
 
 TEST(Findings, StandStopsFirst) {
-  Findings list = {{"a", Severity::Ok, "", "", "", {}}, {"b", Severity::Stop, "", "", "", {}}, {"c", Severity::Warning, "", "", "Do", {}}, {"d", Severity::Stop, "", "", "", {}}};
+  Findings list = {{"a", Severity::Ok, "", "", "", {}},
+                   {"b", Severity::Stop, "", "", "", {}},
+                   {"c", Severity::Warning, "", "", "Do", {}},
+                   {"d", Severity::Stop, "", "", "", {}}};
   sort_by_severity(list);
   std::string order;
   for (const Finding& f : list) order += f.code;
@@ -55,9 +59,11 @@ TEST(Why, HasAReasonForEverySlotWithThisTakesNumbers) {
     ASSERT_TRUE(s[slot]) << plan::slot_word(slot);
     EXPECT_GT(plan::why_words(slot, s).size(), 20u) << plan::slot_word(slot);
   }
-  EXPECT_NE(plan::why_words(plan::Slot::Interval, s).find("33 min 20 s ÷ 4 s"), std::string::npos) << plan::why_words(plan::Slot::Interval, s);
+  EXPECT_NE(plan::why_words(plan::Slot::Interval, s).find("33 min 20 s ÷ 4 s"), std::string::npos)
+      << plan::why_words(plan::Slot::Interval, s);
   EXPECT_NE(plan::why_words(plan::Slot::Clip, s).find("You said 10 s"), std::string::npos);
-  EXPECT_NE(plan::why_words(plan::Slot::Shutter, s).find("0.2 × 20 s"), std::string::npos) << plan::why_words(plan::Slot::Shutter, s);
+  EXPECT_NE(plan::why_words(plan::Slot::Shutter, s).find("0.2 × 20 s"), std::string::npos)
+      << plan::why_words(plan::Slot::Shutter, s);
   EXPECT_NE(plan::why_words(plan::Slot::Interval, plan::solve({})).find("--"), std::string::npos);
 }
 

@@ -7,8 +7,9 @@
 namespace askcount {
 namespace {
 
-const std::map<std::string, int> kFloors = {{"base", 1}, {"plan", 2},   {"sky", 2},   {"timer", 2}, {"picture", 2}, {"print", 2}, {"ramp", 3},
-                                            {"motion", 3}, {"standin", 3}, {"gather", 3}, {"level", 4}, {"cut", 5},   {"take", 6},    {"book", 6}};
+const std::map<std::string, int> kFloors = {
+    {"base", 1},   {"plan", 2},    {"sky", 2},    {"timer", 2}, {"picture", 2}, {"print", 2}, {"ramp", 3},
+    {"motion", 3}, {"standin", 3}, {"gather", 3}, {"level", 4}, {"cut", 5},     {"take", 6},  {"book", 6}};
 
 // Neighbours on one floor that may lean on each other, one way only.
 const std::set<std::pair<std::string, std::string>> kLeans = {{"timer", "plan"}, {"standin", "ramp"}};
@@ -21,14 +22,16 @@ std::vector<std::string> violations(const std::string& folder, const std::string
     if (target[0] == 'Q' || target.starts_with("app/") || target.starts_with("CLI/")) found.push_back(target);
     const auto floor = kFloors.find(target.substr(0, target.find('/')));
     if (floor == kFloors.end() || floor->first == folder) continue;
-    if (floor->second >= kFloors.at(folder) && !kLeans.contains({folder, floor->first})) found.push_back(target);
+    if (floor->second >= kFloors.at(folder) && !kLeans.contains({folder, floor->first}))
+      found.push_back(target);
   }
   return found;
 }
 
 TEST(Floors, NothingInTheCoreReachesUp) {
   int files = 0;
-  for (const auto& entry : test::fs::recursive_directory_iterator(test::fs::path(ASKCOUNT_SOURCE) / "src/core")) {
+  for (const auto& entry :
+       test::fs::recursive_directory_iterator(test::fs::path(ASKCOUNT_SOURCE) / "src/core")) {
     if (!entry.is_regular_file()) continue;
     const std::string folder = entry.path().parent_path().filename().string();
     ASSERT_TRUE(kFloors.contains(folder)) << folder << " is on no floor";

@@ -17,7 +17,9 @@ class GatherTest : public ::testing::Test {
 
   void SetUp() override { test::fs::copy(*shot_ / "card", card(), test::fs::copy_options::recursive); }
   test::fs::path card() const { return folder_ / "card"; }
-  test::fs::path file(int number) const { return card() / "DCIM/100QUAY" / ("QUAY0" + std::to_string(number) + ".JPG"); }
+  test::fs::path file(int number) const {
+    return card() / "DCIM/100QUAY" / ("QUAY0" + std::to_string(number) + ".JPG");
+  }
 
   static test::Folder* shot_;
   test::Folder folder_;
@@ -44,8 +46,10 @@ TEST_F(GatherTest, FindsMarkersThatKeptTheBeat) {
   // A hand held in front of the first two frames and the last one, the timer running on.
   for (const int n : {kFirst, kFirst + 1, kFirst + 39}) {
     const auto info = picture::read_shot_info(file(n));
-    const auto bytes = standin::camera_file(standin::marker_picture({240, 160}), {*info.shutter_s, *info.f_number, *info.iso}, *info.captured, {});
-    std::ofstream(file(n), std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<long>(bytes.size()));
+    const auto bytes = standin::camera_file(standin::marker_picture({240, 160}),
+                                            {*info.shutter_s, *info.f_number, *info.iso}, *info.captured, {});
+    std::ofstream(file(n), std::ios::binary)
+        .write(reinterpret_cast<const char*>(bytes.data()), static_cast<long>(bytes.size()));
   }
   const Gathered g = gather(card());
   ASSERT_EQ(g.frames.size(), 37u);
@@ -73,12 +77,14 @@ TEST_F(GatherTest, CountsWhatIsMissingAndNamesWhatIsBroken) {
 }
 
 TEST_F(GatherTest, OrdersByTimeWhateverTheNames) {
-  test::fs::create_directories(card() / "DCIM/099QUAY");  // numbers rolled over into a folder that sorts before
+  test::fs::create_directories(card() /
+                               "DCIM/099QUAY");  // numbers rolled over into a folder that sorts before
   for (int n = kFirst + 20; n < kFirst + 40; ++n)
     test::fs::rename(file(n), card() / "DCIM/099QUAY" / ("QUAY" + std::to_string(1000 + n) + ".JPG"));
   const Gathered g = gather(card());
   ASSERT_EQ(g.frames.size(), 40u);
-  for (size_t i = 1; i < g.frames.size(); ++i) EXPECT_GT(*g.frames[i].info.captured, *g.frames[i - 1].info.captured);
+  for (size_t i = 1; i < g.frames.size(); ++i)
+    EXPECT_GT(*g.frames[i].info.captured, *g.frames[i - 1].info.captured);
 }
 
 TEST(Gather, TakesFilesWithoutTimesByNumber) {
@@ -88,7 +94,8 @@ TEST(Gather, TakesFilesWithoutTimesByNumber) {
     picture::Picture8 p({64, 48});
     for (size_t i = 0; i < p.rgb.size(); ++i) p.rgb[i] = static_cast<std::uint8_t>(i / 40 % 200);
     const auto bytes = picture::encode_jpeg(p, 85);
-    std::ofstream(folder / ("f" + std::to_string(n) + ".jpg"), std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<long>(bytes.size()));
+    std::ofstream(folder / ("f" + std::to_string(n) + ".jpg"), std::ios::binary)
+        .write(reinterpret_cast<const char*>(bytes.data()), static_cast<long>(bytes.size()));
   }
   const Gathered g = gather(folder.path());
   ASSERT_EQ(g.frames.size(), 11u);

@@ -12,7 +12,9 @@
 namespace askcount::take {
 namespace {
 
-Instant now() { return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now()); }
+Instant now() {
+  return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
+}
 
 TEST(Journal, BringsAShootBackWholeAndOnTime) {
   const test::Folder folder;
@@ -21,7 +23,12 @@ TEST(Journal, BringsAShootBackWholeAndOnTime) {
   {
     Journal j;
     j.open(file);
-    j.append({{"what", "start"}, {"standin", false}, {"scale", 1.0}, {"first_ms", first.time_since_epoch().count()}, {"interval_s", 10.0}, {"count", 100}});
+    j.append({{"what", "start"},
+              {"standin", false},
+              {"scale", 1.0},
+              {"first_ms", first.time_since_epoch().count()},
+              {"interval_s", 10.0},
+              {"count", 100}});
     j.append({{"what", "change"}, {"click", 0}, {"frame", 4}, {"planned", 3}});
     j.append({{"what", "note"}, {"frame", 6}, {"words", "Wind, \"picking\" up"}});
   }
@@ -56,7 +63,8 @@ TEST(Journal, PushesLateClicksOn) {
   const long long third = ramp.steps[2].click.frame;
   ShootState none;
   EXPECT_EQ(due_clicks(ramp, none, 0, rule).front().frame, ramp.steps[0].click.frame);
-  // Nobody turned anything until after the third: the first is due at once, the next ones in the late distance.
+  // Nobody turned anything until after the third: the first is due at once, the next ones in the late
+  // distance.
   const auto due = due_clicks(ramp, none, third + 2, rule);
   EXPECT_EQ(due[0].frame, third + 3);
   EXPECT_EQ(due[0].late, third + 3 - ramp.steps[0].click.frame);
@@ -73,7 +81,8 @@ TEST(Ramp, ComparesTheSchoolsAndSaysWhatHelps) {
   const ramp::Ramp hand = ramp_of(take);
   EXPECT_TRUE(hand.feasible);
   EXPECT_GT(hand.steps.size(), 15u);
-  for (size_t i = 1; i < hand.steps.size(); ++i) EXPECT_GE(hand.steps[i].click.frame - hand.steps[i - 1].click.frame, take.light.rule.frames_apart_late);
+  for (size_t i = 1; i < hand.steps.size(); ++i)
+    EXPECT_GE(hand.steps[i].click.frame - hand.steps[i - 1].click.frame, take.light.rule.frames_apart_late);
   const auto schools = ramp::compare(hand, rule_of(take), 20, 3);  // three seconds of room
   ASSERT_EQ(schools.size(), 3u);
   EXPECT_GT(schools[1].first_drowned, 0) << "a fixed exposure drowns in the dusk";
@@ -87,7 +96,8 @@ TEST(Ramp, ComparesTheSchoolsAndSaysWhatHelps) {
   const ramp::Ramp fast = ramp_of(take);
   ASSERT_FALSE(fast.feasible);
   const Findings said = light_advice(take, fast);
-  const auto it = std::find_if(said.begin(), said.end(), [](const Finding& f) { return f.code == "light_outruns"; });
+  const auto it =
+      std::find_if(said.begin(), said.end(), [](const Finding& f) { return f.code == "light_outruns"; });
   ASSERT_NE(it, said.end());
   ASSERT_TRUE(it->mend);
   EXPECT_TRUE(ramp_of(mended(take, *it->mend)).feasible);
@@ -96,13 +106,18 @@ TEST(Ramp, ComparesTheSchoolsAndSaysWhatHelps) {
 
 TEST(Ramp, TakesReadingsOverTheModelAndMovedClicksAtTheirWord) {
   Take take = demo_take();
-  const auto readings = ramp::readings_of_csv("time,ev100\n2026-10-09T17:50:00+01:00,12\n2026-10-09 18:50:00,6\n", take.place.zone, "mine.csv");
-  EXPECT_EQ(ramp::readings_of_csv(ramp::csv_of(readings, take.place.zone), take.place.zone, "again"), readings);
+  const auto readings = ramp::readings_of_csv(
+      "time,ev100\n2026-10-09T17:50:00+01:00,12\n2026-10-09 18:50:00,6\n", take.place.zone, "mine.csv");
+  EXPECT_EQ(ramp::readings_of_csv(ramp::csv_of(readings, take.place.zone), take.place.zone, "again"),
+            readings);
   take.light.source.readings = readings;
   const ramp::Ramp r = ramp_of(take);
   EXPECT_NEAR(r.ev[90], 9, 0.01);  // half an hour in
-  for (const char* wrong : {"", "time,ev100\n", "2026-10-09 18:00,bright\n2026-10-09 18:01,3\n", "noon,12\nlater,11\n"})
-    EXPECT_EQ(test::error_of([&] { ramp::readings_of_csv(wrong, "UTC", "mine.csv"); }).kind(), Error::Kind::BadInput) << wrong;
+  for (const char* wrong :
+       {"", "time,ev100\n", "2026-10-09 18:00,bright\n2026-10-09 18:01,3\n", "noon,12\nlater,11\n"})
+    EXPECT_EQ(test::error_of([&] { ramp::readings_of_csv(wrong, "UTC", "mine.csv"); }).kind(),
+              Error::Kind::BadInput)
+        << wrong;
   take.light.source.readings.clear();
   const ramp::Ramp before = ramp_of(take);
   for (const ramp::RampStep& s : before.steps) take.light.clicks.push_back(s.click);
@@ -120,7 +135,8 @@ TEST(Rehearsal, TellsAGoodHandFromABadOne) {
   ramp::RampRule rule;
   rule.longest_shutter_s = 8;
   Rehearsal good(light, rule), idle(light, rule), nervous(light, rule);
-  for (const ramp::Click& c : ramp::clicks_for(light, rule, good.dials())) good.turn(c.frame, c.dial, c.brighter);
+  for (const ramp::Click& c : ramp::clicks_for(light, rule, good.dials()))
+    good.turn(c.frame, c.dial, c.brighter);
   for (long long n = 5; n < 240; n += 20)
     for (const bool brighter : {true, true, false}) nervous.turn(n, ramp::Dial::Shutter, brighter);
   EXPECT_EQ(good.result(240).score, 100);
@@ -158,17 +174,26 @@ TEST(Along, WritesWhatOtherProgramsRead) {
   write_plan_sheet(take, folder / "plan.pdf");
   write_cue_card(take, ramp, folder / "cues.pdf");
   write_timer_card(take, folder / "timer.pdf");
-  const auto text = [&](const char* name) { return test::run("pdftotext -layout " + (folder / name).string() + " -").out; };
+  const auto text = [&](const char* name) {
+    return test::run("pdftotext -layout " + (folder / name).string() + " -").out;
+  };
   EXPECT_NE(text("plan.pdf").find("250 frames"), std::string::npos) << text("plan.pdf");
   EXPECT_NE(text("cues.pdf").find("f/8 to f/7.1"), std::string::npos);
   EXPECT_NE(text("timer.pdf").find("00:00:20"), std::string::npos);
-  for (const char* name : {"plan.pdf", "cues.pdf", "timer.pdf"}) EXPECT_NE(test::run("pdfinfo " + (folder / name).string()).out.find("Pages:           1"), std::string::npos) << name;
+  for (const char* name : {"plan.pdf", "cues.pdf", "timer.pdf"})
+    EXPECT_NE(test::run("pdfinfo " + (folder / name).string()).out.find("Pages:           1"),
+              std::string::npos)
+        << name;
   const std::string calendar = calendar_text(take);
   EXPECT_NE(calendar.find("DTSTART:20261009T165000Z"), std::string::npos);
   EXPECT_NE(calendar.find("TRIGGER:-PT1H30M"), std::string::npos);
   write_light_strip(take, 400, folder / "light.png");
-  EXPECT_NE(test::run("ffprobe -v error -show_entries stream=width,height -of csv=p=0 " + (folder / "light.png").string()).out.find("400,240"), std::string::npos);
-  EXPECT_EQ(test::error_of([&] { write_plan_sheet(take, folder / "none/plan.pdf"); }).kind(), Error::Kind::Failed);
+  EXPECT_NE(test::run("ffprobe -v error -show_entries stream=width,height -of csv=p=0 " +
+                      (folder / "light.png").string())
+                .out.find("400,240"),
+            std::string::npos);
+  EXPECT_EQ(test::error_of([&] { write_plan_sheet(take, folder / "none/plan.pdf"); }).kind(),
+            Error::Kind::Failed);
 }
 
 }  // namespace

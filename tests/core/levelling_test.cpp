@@ -32,8 +32,8 @@ struct Made {
 
 struct Recipe {
   int frames = 200;
-  double fall = 0.03;     // stops a frame
-  int click_every = 11;   // frames from click to click; 0 for none
+  double fall = 0.03;    // stops a frame
+  int click_every = 11;  // frames from click to click; 0 for none
   double click = 1.0 / 3;
   double flicker = 0.12;
   int lamp_at = -1;
@@ -54,7 +54,8 @@ Made make(const Recipe& r) {
     double mean = 0;
     for (size_t b = 0; b < light.blocks.size(); ++b) {
       double block = gain * (0.5 + static_cast<double>(b % 7) / 6);
-      if (r.lamp_at >= 0 && n >= r.lamp_at && b < 6) block += gain * r.lamp_share * static_cast<double>(light.blocks.size()) / 6;
+      if (r.lamp_at >= 0 && n >= r.lamp_at && b < 6)
+        block += gain * r.lamp_share * static_cast<double>(light.blocks.size()) / 6;
       light.blocks[b] = static_cast<float>(std::log2(block));
       mean += block / static_cast<double>(light.blocks.size());
     }
@@ -154,7 +155,8 @@ TEST(Levelling, FollowsTrueChangesOfLight) {
   double joined = 0;
   for (const auto& e : made.exposures) joined += *e / 300;
   double mean_truth = 0, mean_after = 0;
-  for (int n = 0; n < 300; ++n) mean_truth += made.truth[static_cast<size_t>(n)] / 300, mean_after += after[static_cast<size_t>(n)] / 300;
+  for (int n = 0; n < 300; ++n)
+    mean_truth += made.truth[static_cast<size_t>(n)] / 300, mean_after += after[static_cast<size_t>(n)] / 300;
   EXPECT_NEAR(mean_after, mean_truth + joined, 0.03);
 }
 
@@ -187,8 +189,8 @@ TEST(Levelling, StandsShortTakes) {
   }
 }
 
-/// The stand-in's own take: its recorded spread of 0.12 stops goes in, no more than 0.01 comes out, from the frames and from
-/// their thumbnails.
+/// The stand-in's own take: its recorded spread of 0.12 stops goes in, no more than 0.01 comes out, from the
+/// frames and from their thumbnails.
 TEST(Levelling, EvensOutTheStandInsDusk) {
   const test::Folder folder;
   standin::shoot(take::shoot_order(test::small_take(120, {300, 200}, 40), folder / "card"));

@@ -19,7 +19,9 @@ Picture8 scene(double x, double y, double radius, int noise_seed, double brightn
   Picture8 p(size);
   std::mt19937 random(static_cast<unsigned>(noise_seed));
   std::normal_distribution<double> noise(0, 2);
-  const auto texture = [](double u, double v) { return 18 * std::sin(u * 0.21) * std::cos(v * 0.17) + 14 * std::sin(u * 0.05 + v * 0.07); };
+  const auto texture = [](double u, double v) {
+    return 18 * std::sin(u * 0.21) * std::cos(v * 0.17) + 14 * std::sin(u * 0.05 + v * 0.07);
+  };
   for (int j = 0; j < size.height; ++j)
     for (int i = 0; i < size.width; ++i) {
       const double d = std::hypot(i - x, j - y);
@@ -32,7 +34,8 @@ Picture8 scene(double x, double y, double radius, int noise_seed, double brightn
 }
 
 TEST(Motion, FindsWhatMovedOverAStillBackground) {
-  for (const auto& [dx, dy] : {std::pair{6.0, 0.0}, {-12.5, 0.0}, {0.0, 9.0}, {7.0, -7.0}, {40.0, 5.0}, {150.0, -30.0}}) {
+  for (const auto& [dx, dy] :
+       {std::pair{6.0, 0.0}, {-12.5, 0.0}, {0.0, 9.0}, {7.0, -7.0}, {40.0, 5.0}, {150.0, -30.0}}) {
     const Motion m = find_motion(scene(400, 300, 70, 1), scene(400 + dx, 300 + dy, 70, 2), {3600, 2400}, 10);
     EXPECT_NEAR(m.dx, 4 * dx, 4 * 0.8 + 0.04 * std::abs(4 * dx)) << dx << ", " << dy;
     EXPECT_NEAR(m.dy, 4 * dy, 4 * 0.8 + 0.04 * std::abs(4 * dx)) << dx << ", " << dy;
@@ -40,14 +43,21 @@ TEST(Motion, FindsWhatMovedOverAStillBackground) {
     EXPECT_NEAR(m.frame_widths_per_s, m.px_per_s / 3600, 1e-12);
     EXPECT_FALSE(m.arrows.empty());
   }
-  EXPECT_NEAR(find_motion(scene(400, 300, 70, 1), scene(400, 280, 70, 2), {900, 600}, 1).direction_deg, 90, 4);
+  EXPECT_NEAR(find_motion(scene(400, 300, 70, 1), scene(400, 280, 70, 2), {900, 600}, 1).direction_deg, 90,
+              4);
 }
 
 TEST(Motion, StandsBrightnessThatChangesAndSaysWhenNothingMoves) {
   const Motion m = find_motion(scene(400, 300, 70, 1), scene(410, 300, 70, 2, 0.8), {900, 600}, 5);
   EXPECT_NEAR(m.dx, 10, 1.2);
-  EXPECT_EQ(test::error_of([] { find_motion(scene(400, 300, 70, 1), scene(400, 300, 70, 2), {900, 600}, 5); }).kind(), Error::Kind::Failed);
-  EXPECT_EQ(test::error_of([] { find_motion(scene(400, 300, 70, 1), Picture8({30, 20}), {900, 600}, 5); }).kind(), Error::Kind::BadInput);
+  EXPECT_EQ(test::error_of([] {
+              find_motion(scene(400, 300, 70, 1), scene(400, 300, 70, 2), {900, 600}, 5);
+            }).kind(),
+            Error::Kind::Failed);
+  EXPECT_EQ(test::error_of([] {
+              find_motion(scene(400, 300, 70, 1), Picture8({30, 20}), {900, 600}, 5);
+            }).kind(),
+            Error::Kind::BadInput);
 }
 
 /// Two frames of the stand-in: the clouds' speed is known, the boats and the ripples are in the way.
@@ -56,7 +66,9 @@ TEST(Motion, MeasuresTheCloudsOfTernQuay) {
   take::Take take = test::small_take(3, {1500, 1000}, 30);
   take.camera.aperture_spread_stops = 0.05;
   standin::shoot(take::shoot_order(take, folder / "card"));
-  const auto file = [&](int n) { return folder / "card" / "DCIM/100QUAY" / ("QUAY0" + std::to_string(n) + ".JPG"); };
+  const auto file = [&](int n) {
+    return folder / "card" / "DCIM/100QUAY" / ("QUAY0" + std::to_string(n) + ".JPG");
+  };
   const Motion m = motion_between(file(218), file(220));
   EXPECT_NEAR(m.seconds, 60, 0.01);
   EXPECT_NEAR(m.crossing_s, standin::kCloudCrossing_s, 0.15 * standin::kCloudCrossing_s);

@@ -57,7 +57,9 @@ TEST(Jpeg, ADamagedOneIsNamedAndNeverHalfReturned) {
 }
 
 TEST(Jpeg, DecodesNoSmallerThanTheFilmAndNoLargerThanNeeded) {
-  const auto eighths = [](Size frame, Size film) { return decoding_eighths(crop_to_shape(frame, film), film); };
+  const auto eighths = [](Size frame, Size film) {
+    return decoding_eighths(crop_to_shape(frame, film), film);
+  };
   EXPECT_EQ(eighths({6000, 4000}, {1920, 1080}), 3);
   EXPECT_EQ(eighths({6000, 4000}, {3840, 2160}), 6);
   EXPECT_EQ(eighths({6000, 4000}, {640, 360}), 1);
@@ -97,7 +99,8 @@ TEST(Metadata, ComesBackAsItWasWritten) {
   info.orientation = 6;
   const Bytes thumbnail = encode_jpeg(chart({160, 107}), 80);
   const Bytes file = with_metadata(encode_jpeg(chart({300, 200}), 90), info, thumbnail);
-  std::ofstream(folder / "a.jpg", std::ios::binary).write(reinterpret_cast<const char*>(file.data()), static_cast<long>(file.size()));
+  std::ofstream(folder / "a.jpg", std::ios::binary)
+      .write(reinterpret_cast<const char*>(file.data()), static_cast<long>(file.size()));
   const ShotInfo read = read_shot_info(folder / "a.jpg");
   EXPECT_EQ(read.captured, info.captured);
   EXPECT_NEAR(*read.shutter_s, 0.008, 1e-9);
@@ -108,9 +111,11 @@ TEST(Metadata, ComesBackAsItWasWritten) {
   EXPECT_EQ(read.size, (Size{300, 200}));
   EXPECT_EQ(read.orientation, 6);
   EXPECT_EQ(read_thumbnail(folder / "a.jpg"), thumbnail);
-  EXPECT_NEAR(*exposure_stops(read), std::log2(1 / 128.0 * 100 * std::exp2(8 / 3.0) / 100 / std::exp2(5.0)), 1e-6);
+  EXPECT_NEAR(*exposure_stops(read), std::log2(1 / 128.0 * 100 * std::exp2(8 / 3.0) / 100 / std::exp2(5.0)),
+              1e-6);
   // An independent reader agrees on the time (the ffmpeg family reads EXIF dates as text).
-  const test::Said said = test::run("ffprobe -v error -show_frames -show_entries frame_tags " + (folder / "a.jpg").string());
+  const test::Said said =
+      test::run("ffprobe -v error -show_frames -show_entries frame_tags " + (folder / "a.jpg").string());
   EXPECT_NE(said.out.find("2026:10:09 17:34:30"), std::string::npos) << said.out;
 }
 

@@ -57,8 +57,11 @@ TEST(Exposure, MatchesTheMetersLight) {
     for (const double metered_s : {1 / 1000.0, 1 / 125.0, 1 / 4.0, 4.0}) {
       const Metered metered{metered_s, 8, 100};
       const ExposureMatch m = match_exposure(metered, wanted, demo_kit());
-      const double before = std::log2(metered.shutter_s * metered.iso / (metered.f_number * metered.f_number));
-      const double after = std::log2(m.setting.shutter_s * m.setting.iso / (m.setting.f_number * m.setting.f_number)) - m.filter_stops;
+      const double before =
+          std::log2(metered.shutter_s * metered.iso / (metered.f_number * metered.f_number));
+      const double after =
+          std::log2(m.setting.shutter_s * m.setting.iso / (m.setting.f_number * m.setting.f_number)) -
+          m.filter_stops;
       EXPECT_NEAR(after - before, m.missing_stops, 1 / 6.0 + 1e-6);
       EXPECT_NEAR(m.stops, std::log2(wanted / metered_s), 1e-9);
       EXPECT_GE(m.setting.f_number, 2.8 * 0.999);
@@ -106,7 +109,8 @@ TEST(Stars, DriftAsTheSkyTurns) {
 
 TEST(Depth, FollowsTheThinLens) {
   const Body body = demo_kit().bodies[0];
-  // 24 mm at f/8 with 30 µm of blur: hyperfocal 24² ÷ (8 × 0.03) + 24 mm = 2.424 m; focused there, half of it is near.
+  // 24 mm at f/8 with 30 µm of blur: hyperfocal 24² ÷ (8 × 0.03) + 24 mm = 2.424 m; focused there, half of it
+  // is near.
   const Depth d = depth_of_field(body, 24, 8, 2.424, 30);
   EXPECT_NEAR(d.hyperfocal_m, 2.424, 1e-9);
   EXPECT_NEAR(d.near_m, 1.212, 0.01);
@@ -141,7 +145,8 @@ TEST(Budgets, KnowThatABracketIsThreeExposures) {
   ShotMake make;
   parse_brackets("3x2", make);
   const ShotShape shape = shape_of(make, Body{}, 0);
-  const Sums sums = sums_for({{Slot::Frames, 420}, {Slot::Fps, 25}, {Slot::Interval, 20}, {Slot::Shutter, 0.1}}, shape);
+  const Sums sums =
+      sums_for({{Slot::Frames, 420}, {Slot::Fps, 25}, {Slot::Interval, 20}, {Slot::Shutter, 0.1}}, shape);
   EXPECT_EQ(to_json(sums)["exposures"], 1260);
   Kit kit = demo_kit();
   kit.batteries = {{"one", 900, 10}};
@@ -164,10 +169,13 @@ TEST(Budgets, KnowThatABracketIsThreeExposures) {
 }
 
 TEST(Budgets, KnowHoursColdSparesAndPower) {
-  const Sums slow = sums_for({{Slot::Frames, 600}, {Slot::Fps, 25}, {Slot::Interval, 60}, {Slot::Shutter, 0.1}});
+  const Sums slow =
+      sums_for({{Slot::Frames, 600}, {Slot::Fps, 25}, {Slot::Interval, 60}, {Slot::Shutter, 0.1}});
   Kit kit = demo_kit();
   kit.batteries = {{"one", 900, 5}};
-  const auto battery = [&](double celsius, bool external) { return budgets_of(slow, {}, kit, {celsius, external, 0, 0, false}).front(); };
+  const auto battery = [&](double celsius, bool external) {
+    return budgets_of(slow, {}, kit, {celsius, external, 0, 0, false}).front();
+  };
   EXPECT_EQ(battery(20, false).ends_at_frame, 300);  // five hours, one a minute
   EXPECT_EQ(battery(0, false).ends_at_frame, 210);   // 70 % at freezing
   EXPECT_FALSE(battery(20, true).ends_at_frame);
@@ -179,7 +187,8 @@ TEST(Budgets, KnowHoursColdSparesAndPower) {
 }
 
 TEST(Spare, IsInTheCountAndNotInTheFilm) {
-  const Sums sums = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}, {Slot::Trail, 0.5}}, shape_of({}, Body{}, 25));
+  const Sums sums = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}, {Slot::Trail, 0.5}},
+                             shape_of({}, Body{}, 25));
   EXPECT_EQ(sums.frames, 250);
   EXPECT_EQ(shots_of(sums), 300);
   EXPECT_NEAR(sums.field_s, 299 * 5 + 2.5, 1e-9);
@@ -212,7 +221,8 @@ TEST(Advice, MendsWhatItStops) {
   take.wish(Slot::Frames, 100);
   take.pin(Slot::Frames, true);
   ASSERT_TRUE(find(take::advice(take), "pins_conflict"));
-  EXPECT_NE(find(take::advice(take), "pins_conflict")->text.find("clip 10 s"), std::string::npos) << find(take::advice(take), "pins_conflict")->text;
+  EXPECT_NE(find(take::advice(take), "pins_conflict")->text.find("clip 10 s"), std::string::npos)
+      << find(take::advice(take), "pins_conflict")->text;
 }
 
 }  // namespace

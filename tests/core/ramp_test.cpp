@@ -42,7 +42,9 @@ TEST(Ramp, TurnsShutterThenApertureThenIso) {
   int stage = 0;  // 0 shutter, 1 aperture, 2 ISO
   for (size_t n = 1; n < chain.size(); ++n) {
     if (chain[n] == chain[n - 1]) continue;
-    const int now = chain[n].shutter_s != chain[n - 1].shutter_s ? 0 : chain[n].f_number != chain[n - 1].f_number ? 1 : 2;
+    const int now = chain[n].shutter_s != chain[n - 1].shutter_s ? 0
+                    : chain[n].f_number != chain[n - 1].f_number ? 1
+                                                                 : 2;
     EXPECT_GE(now, stage) << "frame " << n;
     stage = now;
   }
@@ -91,11 +93,12 @@ TEST(Sun, FallsWhenItShouldOrNotAtAll) {
   ASSERT_TRUE(down);
   EXPECT_NEAR(sky::sun_at(*down, quay).altitude_deg, sky::kSunDown_deg, 0.005);
   const auto track = sky::sun_altitudes(quay, day, day + std::chrono::hours(10), 400);
-  EXPECT_NEAR(track[200], sky::sun_at(day + std::chrono::milliseconds(36000000LL * 200 / 399), quay).altitude_deg, 0.1);
+  EXPECT_NEAR(track[200],
+              sky::sun_at(day + std::chrono::milliseconds(36000000LL * 200 / 399), quay).altitude_deg, 0.1);
 }
 
-// US Naval Observatory Circular 171, in its own words: about 3.4 lux at the end of civil twilight, 0.008 at the end of
-// nautical twilight; and no jumps where its pieces meet.
+// US Naval Observatory Circular 171, in its own words: about 3.4 lux at the end of civil twilight, 0.008 at
+// the end of nautical twilight; and no jumps where its pieces meet.
 TEST(Daylight, FollowsTheCircular) {
   EXPECT_NEAR(sky::daylight_lux(-6), 3.4, 0.2);
   EXPECT_NEAR(sky::daylight_lux(-12), 0.008, 0.001);

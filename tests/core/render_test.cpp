@@ -37,10 +37,11 @@ TEST_F(RenderTest, WritesWhatWasOrderedWithItsFlickerGone) {
   CutOrder o = order();
   size_t last = 0;
   const CutOutcome outcome = render(o, {[&](size_t done, size_t total) {
-    EXPECT_EQ(done, last + 1);
-    EXPECT_EQ(total, 60u);
-    last = done;
-  }, {}});
+                                          EXPECT_EQ(done, last + 1);
+                                          EXPECT_EQ(total, 60u);
+                                          last = done;
+                                        },
+                                        {}});
   EXPECT_EQ(last, 60u);
   EXPECT_EQ(outcome.facts.frames, 60);
   EXPECT_EQ(outcome.facts.codec, "h264");
@@ -49,8 +50,13 @@ TEST_F(RenderTest, WritesWhatWasOrderedWithItsFlickerGone) {
   const auto stops = test::film_stops(o.output, 320, 180);
   ASSERT_EQ(stops.size(), 60u);
   EXPECT_LT(level::flicker(stops), 0.01);
-  const test::Said probe = test::run("ffprobe -v error -count_frames -show_entries stream=codec_name,width,height,avg_frame_rate,sample_aspect_ratio,nb_read_frames,color_range,color_space,duration -of default=nw=1 " + o.output.string());
-  for (const char* fact : {"codec_name=h264", "width=320", "height=180", "avg_frame_rate=25/1", "nb_read_frames=60", "color_space=bt709", "color_range=tv", "duration=2.4"})
+  const test::Said probe = test::run(
+      "ffprobe -v error -count_frames -show_entries "
+      "stream=codec_name,width,height,avg_frame_rate,sample_aspect_ratio,nb_read_frames,color_range,color_"
+      "space,duration -of default=nw=1 " +
+      o.output.string());
+  for (const char* fact : {"codec_name=h264", "width=320", "height=180", "avg_frame_rate=25/1",
+                           "nb_read_frames=60", "color_space=bt709", "color_range=tv", "duration=2.4"})
     EXPECT_NE(probe.out.find(fact), std::string::npos) << fact << "\n" << probe.out;
   // As shot, the flicker is all there.
   o.levelled = false;
@@ -95,7 +101,10 @@ TEST_F(RenderTest, LeavesNothingWhenStoppedOrBroken) {
   std::ofstream(o.output) << "the film that was there before";
   std::stop_source stop;
   const Error stopped = test::error_of([&] {
-    render(o, {[&](size_t done, size_t) { if (done == 5) stop.request_stop(); }, stop.get_token()});
+    render(o, {[&](size_t done, size_t) {
+                 if (done == 5) stop.request_stop();
+               },
+               stop.get_token()});
   });
   EXPECT_EQ(stopped.kind(), Error::Kind::Cancelled);
   EXPECT_EQ(test::fs::file_size(o.output), 30u);
@@ -136,7 +145,8 @@ TEST(Crop, SquashesNothing) {
       for (int x = 0; x < size.width; ++x)
         for (int c = 0; c < 3; ++c) p.row(y)[3 * x + c] = std::hypot(x - 299.5, y - 199.5) < 90 ? 220 : 10;
     const auto bytes = picture::encode_jpeg(p, 95);
-    std::ofstream(folder / ("d" + std::to_string(n) + ".jpg"), std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<long>(bytes.size()));
+    std::ofstream(folder / ("d" + std::to_string(n) + ".jpg"), std::ios::binary)
+        .write(reinterpret_cast<const char*>(bytes.data()), static_cast<long>(bytes.size()));
   }
   for (const picture::Size film : {picture::Size{320, 180}, {180, 320}, {200, 200}, {1280, 720}}) {
     CutOrder o;
@@ -163,7 +173,11 @@ TEST(Crop, SquashesNothing) {
 TEST(Film, ReadsInOrderAndSeeks) {
   const test::Folder folder;
   const std::string film = (folder / "bars.mp4").string();
-  ASSERT_EQ(test::run("ffmpeg -v error -f lavfi -i testsrc=size=160x120:rate=25 -frames:v 50 -pix_fmt yuv420p " + film).exit, 0);
+  ASSERT_EQ(
+      test::run("ffmpeg -v error -f lavfi -i testsrc=size=160x120:rate=25 -frames:v 50 -pix_fmt yuv420p " +
+                film)
+          .exit,
+      0);
   std::vector<picture::Picture8> all;
   FilmReader reader(film);
   while (auto p = reader.next()) all.push_back(std::move(*p));
@@ -176,7 +190,8 @@ TEST(Film, ReadsInOrderAndSeeks) {
     EXPECT_EQ(p->rgb, all[static_cast<size_t>(n)].rgb) << n;
   }
   std::ofstream(folder / "no.mp4") << "no film";
-  EXPECT_NE(std::string(test::error_of([&] { FilmReader no(folder / "no.mp4"); }).what()).find("no.mp4"), std::string::npos);
+  EXPECT_NE(std::string(test::error_of([&] { FilmReader no(folder / "no.mp4"); }).what()).find("no.mp4"),
+            std::string::npos);
 }
 
 }  // namespace

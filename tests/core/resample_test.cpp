@@ -16,7 +16,9 @@ using picture::Rect;
 using picture::Size;
 
 /// A film frame's luma as codes from 0 to 255.
-double luma(const FilmFrame& f, int x, int y) { return (f.plane[0][y * f.stride[0] + x] - 16) * 255.0 / 219; }
+double luma(const FilmFrame& f, int x, int y) {
+  return (f.plane[0][y * f.stride[0] + x] - 16) * 255.0 / 219;
+}
 
 Picture8 painted(Size size, const std::function<int(int, int, int)>& code) {
   Picture8 p(size);
@@ -27,7 +29,8 @@ Picture8 painted(Size size, const std::function<int(int, int, int)>& code) {
 }
 
 TEST(Resampler, AveragesLightAndNotCodes) {
-  // Alternating black and white lines have half the light of white: code 188, where averaged codes would say 128.
+  // Alternating black and white lines have half the light of white: code 188, where averaged codes would say
+  // 128.
   const Picture8 lines = painted({128, 128}, [](int, int y, int) { return y % 2 ? 255 : 0; });
   FrameBuffer buffer({32, 32});
   Resampler({128, 128}, {0, 0, 128, 128}, {32, 32}).draw(lines, 1, buffer.film());
@@ -52,20 +55,25 @@ TEST(Resampler, KeepsFlatTonesAndColoursAtAnySize) {
 TEST(Resampler, PutsThingsWhereTheyBelong) {
   // A ramp from left to right in linear light keeps its place whatever the sizes and the part.
   const Size from{300, 200};
-  const Picture8 ramp = painted(from, [&](int x, int, int) { return static_cast<int>(std::lround(255 * picture::code_of_linear(static_cast<float>(x + 0.5) / 300))); });
+  const Picture8 ramp = painted(from, [&](int x, int, int) {
+    return static_cast<int>(std::lround(255 * picture::code_of_linear(static_cast<float>(x + 0.5) / 300)));
+  });
   for (const Rect part : {Rect{0, 0, 300, 200}, Rect{60, 20, 180, 120}})
     for (const Size to : {Size{90, 60}, {150, 100}, {600, 400}}) {
       FrameBuffer buffer(to);
       Resampler(from, part, to).draw(ramp, 1, buffer.film());
       for (int x = to.width / 10; x < to.width * 9 / 10; x += 11) {
         const double wanted = (part.x + (x + 0.5) * part.width / to.width) / 300;
-        EXPECT_NEAR(luma(buffer.film(), x, to.height / 2), 255 * picture::code_of_linear(static_cast<float>(wanted)), 2.2) << x << " of " << to.width;
+        EXPECT_NEAR(luma(buffer.film(), x, to.height / 2),
+                    255 * picture::code_of_linear(static_cast<float>(wanted)), 2.2)
+            << x << " of " << to.width;
       }
     }
 }
 
 TEST(Resampler, LeavesNoDarkRimsAroundLamps) {
-  const Picture8 lamp = painted({240, 160}, [](int x, int y, int) { return std::hypot(x - 120, y - 80) < 6 ? 255 : 20; });
+  const Picture8 lamp =
+      painted({240, 160}, [](int x, int y, int) { return std::hypot(x - 120, y - 80) < 6 ? 255 : 20; });
   FrameBuffer buffer({96, 64});
   Resampler({240, 160}, {0, 0, 240, 160}, {96, 64}).draw(lamp, 1, buffer.film());
   for (int y = 0; y < 64; ++y)
@@ -77,7 +85,8 @@ TEST(Resampler, MultipliesLightOnce) {
   for (const double gain : {0.7, 1.25}) {
     FrameBuffer buffer({60, 40});
     Resampler({60, 40}, {0, 0, 60, 40}, {60, 40}).draw(flat, gain, buffer.film());
-    const double wanted = 255 * picture::code_of_linear(static_cast<float>(gain * picture::linear_of_code_value(100 / 255.0F)));
+    const double wanted =
+        255 * picture::code_of_linear(static_cast<float>(gain * picture::linear_of_code_value(100 / 255.0F)));
     EXPECT_NEAR(luma(buffer.film(), 30, 20), wanted, 0.7);
   }
 }

@@ -27,7 +27,10 @@ RigSetting small_rig(const test::Folder& folder, long long count = 20) {
 struct Heard {
   std::vector<RigEvent> all;
   RigOutcome outcome;
-  int of(const std::string& what) const { return static_cast<int>(std::count_if(all.begin(), all.end(), [&](const RigEvent& e) { return e.what == what; })); }
+  int of(const std::string& what) const {
+    return static_cast<int>(
+        std::count_if(all.begin(), all.end(), [&](const RigEvent& e) { return e.what == what; }));
+  }
 };
 
 Heard run(const RigSetting& setting) {
@@ -85,19 +88,23 @@ TEST(Rig, DoesWhatItsFaultsSay) {
   RigSetting s = small_rig(folder, 30);
   s.camera.noise = 0;
   s.camera.aperture_spread_stops = 0;
-  for (const char* f : {"skip@5", "double@10", "hand@15", "bump@20=0.1", "clock@25=100"}) s.faults.push_back(parse_fault(f));
+  for (const char* f : {"skip@5", "double@10", "hand@15", "bump@20=0.1", "clock@25=100"})
+    s.faults.push_back(parse_fault(f));
   const Heard h = run(s);
   EXPECT_EQ(h.outcome.frames, 29);
   EXPECT_EQ(h.outcome.missed, 1);
   for (const char* what : {"skip", "double", "hand", "bump", "clock"}) EXPECT_GE(h.of(what), 1) << what;
   const Json truth = read_json(h.outcome.truth);
   EXPECT_EQ(truth["shots"].size(), 30u);  // 29 and the second of the double one
-  // The pictures say the same: gathered, one frame is missing and one is double; after the bump everything stands 12 pixels further.
+  // The pictures say the same: gathered, one frame is missing and one is double; after the bump everything
+  // stands 12 pixels further.
   RigSetting still = small_rig(folder, 30);
   const gather::Gathered g = gather::gather(s.card);
   ASSERT_EQ(g.missing.size() + 0u, 2u);  // the skipped one, and the clock's jump
-  EXPECT_TRUE(std::any_of(g.dropped.begin(), g.dropped.end(), [](const gather::Dropped& d) { return d.why == gather::Dropped::Why::Double; }));
-  for (const char* wrong : {"", "bump", "bump@0", "melt@3", "bump@x", "dew@3=", "clock=soon"}) EXPECT_EQ(test::error_of([&] { parse_fault(wrong); }).kind(), Error::Kind::BadInput) << wrong;
+  EXPECT_TRUE(std::any_of(g.dropped.begin(), g.dropped.end(),
+                          [](const gather::Dropped& d) { return d.why == gather::Dropped::Why::Double; }));
+  for (const char* wrong : {"", "bump", "bump@0", "melt@3", "bump@x", "dew@3=", "clock=soon"})
+    EXPECT_EQ(test::error_of([&] { parse_fault(wrong); }).kind(), Error::Kind::BadInput) << wrong;
   EXPECT_EQ(chance_faults(0.1, 1000, 7), chance_faults(0.1, 1000, 7));
   EXPECT_NEAR(static_cast<double>(chance_faults(0.1, 1000, 7).size()), 100, 35);
 }
@@ -113,14 +120,17 @@ TEST(Rig, KeepsRawFilesThatOthersRead) {
   ASSERT_EQ(raw.open_file((s.card / h.all[0].files[0]).c_str()), LIBRAW_SUCCESS);
   EXPECT_EQ(raw.imgdata.sizes.raw_width, 240);
   EXPECT_STREQ(raw.imgdata.idata.model, "Stand-in 24");
-  EXPECT_NEAR(raw.imgdata.other.shutter, *picture::read_shot_info(s.card / h.all[0].files[1]).shutter_s, 1e-3);
+  EXPECT_NEAR(raw.imgdata.other.shutter, *picture::read_shot_info(s.card / h.all[0].files[1]).shutter_s,
+              1e-3);
   ASSERT_EQ(raw.unpack(), LIBRAW_SUCCESS);
   // As bright as the JPEG says: mean linear light of the greens.
   double sum = 0;
   int n = 0;
   for (int y = 0; y < 160; y += 2)
-    for (int x = 1; x < 240; x += 2, ++n) sum += std::clamp((raw.imgdata.rawdata.raw_image[y * 240 + x] - 512.0) / (16383 - 512), 0.0, 1.0);
-  const picture::Picture8 jpeg = picture::decode_jpeg(picture::read_bytes(s.card / h.all[0].files[1]), 8, "jpeg");
+    for (int x = 1; x < 240; x += 2, ++n)
+      sum += std::clamp((raw.imgdata.rawdata.raw_image[y * 240 + x] - 512.0) / (16383 - 512), 0.0, 1.0);
+  const picture::Picture8 jpeg =
+      picture::decode_jpeg(picture::read_bytes(s.card / h.all[0].files[1]), 8, "jpeg");
   EXPECT_NEAR(std::log2(sum / n), picture::measure_light(jpeg, {0, 0, 240, 160}).stops(), 0.25);
   const gather::Gathered g = gather::scan(s.card);
   EXPECT_EQ(g.frames.size(), 2u);  // each exposure once
@@ -134,20 +144,25 @@ TEST(Rig, SendsItsSettingThereAndBack) {
   EXPECT_EQ(to_json(rig_from_json(json, RigSetting{})), json);
   Json wrong = json;
   wrong["timer"]["count"] = -4;
-  EXPECT_NE(std::string(test::error_of([&] { rig_from_json(wrong, s); }).what()).find("timer.count"), std::string::npos);
+  EXPECT_NE(std::string(test::error_of([&] { rig_from_json(wrong, s); }).what()).find("timer.count"),
+            std::string::npos);
 }
 
 TEST(Scenes, MoveAsTheyShould) {
-  // A star trail grows with the shutter; the crystals grow with the hours; both are the same for the same moment.
+  // A star trail grows with the shutter; the crystals grow with the hours; both are the same for the same
+  // moment.
   const Instant night = parse_wall_time("2026-07-16 00:30", "Atlantic/Canary");
   const GannetHead head({480, 320});
-  const auto brightest = [](const picture::LinearPicture& p) { return *std::max_element(p.rgb.begin(), p.rgb.begin() + static_cast<long>(p.rgb.size() / 2)); };
+  const auto brightest = [](const picture::LinearPicture& p) {
+    return *std::max_element(p.rgb.begin(), p.rgb.begin() + static_cast<long>(p.rgb.size() / 2));
+  };
   const auto points = head.seen(night, 1), trails = head.seen(night, 240);
   EXPECT_EQ(points.rgb, head.seen(night, 1).rgb);
   EXPECT_GT(brightest(points), 2.5F * brightest(trails)) << "the same light is spread along the trail";
   EXPECT_GT(picture::luminance(points.rgb[0], points.rgb[1], points.rgb[2]), 0);
   const Instant monday = parse_wall_time("2026-10-05 00:00", "UTC");
-  EXPECT_NEAR(AlumJar::crystal_mm(later(monday, 20 * 3600)) - AlumJar::crystal_mm(later(monday, 10 * 3600)), 10 * kAlumGrowth_mm_per_hour, 1e-6);
+  EXPECT_NEAR(AlumJar::crystal_mm(later(monday, 20 * 3600)) - AlumJar::crystal_mm(later(monday, 10 * 3600)),
+              10 * kAlumGrowth_mm_per_hour, 1e-6);
   const AlumJar jar({240, 160});
   EXPECT_NE(jar.seen(later(monday, 3600), 1).rgb, jar.seen(later(monday, 36000), 1).rgb);
   EXPECT_EQ(scene_named("alum"), "The alum jar");

@@ -29,7 +29,8 @@ TEST(Sky, AgreesWithAnIndependentEphemeris) {
         continue;
       }
       ++times;
-      EXPECT_NEAR(seconds_between(parse_instant(want.get<std::string>(), "UTC"), *got), 0, 60) << where << " " << key;
+      EXPECT_NEAR(seconds_between(parse_instant(want.get<std::string>(), "UTC"), *got), 0, 60)
+          << where << " " << key;
     }
     EXPECT_NEAR(events.moon_lit, row["moon_lit"].get<double>(), 0.002) << where;
     const Instant at = parse_instant(row["at"].get<std::string>(), "UTC");
@@ -38,7 +39,10 @@ TEST(Sky, AgreesWithAnIndependentEphemeris) {
       const Direction d = sky.at(body, at, place);
       const Json& want = row["positions"][body_word(body)];
       EXPECT_NEAR(d.altitude_deg, want[0].get<double>(), 0.1) << where << " " << body_word(body);
-      EXPECT_NEAR(std::remainder(d.azimuth_deg - want[1].get<double>(), 360) * std::cos(d.altitude_deg * kRad), 0, 0.1) << where << " " << body_word(body);
+      EXPECT_NEAR(
+          std::remainder(d.azimuth_deg - want[1].get<double>(), 360) * std::cos(d.altitude_deg * kRad), 0,
+          0.1)
+          << where << " " << body_word(body);
     }
   }
   EXPECT_GT(times, 400);
@@ -53,17 +57,21 @@ TEST(Sky, SaysWhyWhereNothingRises) {
   EXPECT_NE(winter.reasons.at("core_rise").find("never rises"), std::string::npos);
   // A day of 23 hours: the clocks skip one, nothing is counted twice.
   const Place quay = demo_places().front();
-  EXPECT_NEAR(seconds_between(day_start({2026, 3, 29}, quay.zone), day_start({2026, 3, 30}, quay.zone)), 23 * 3600, 1e-6);
+  EXPECT_NEAR(seconds_between(day_start({2026, 3, 29}, quay.zone), day_start({2026, 3, 30}, quay.zone)),
+              23 * 3600, 1e-6);
   EXPECT_EQ(day_of(*events_of({2026, 3, 29}, quay)["sunset"], quay.zone), (Day{2026, 3, 29}));
 }
 
 TEST(Place, IsReadAsPeoplePasteIt) {
-  for (const char* text : {"56.1, -5.5", "56.1 -5.5", "56.1N 5.5W", "N 56.1 W 5.5", "56°06'00\"N, 5°30'00\"W", "56 6 0 -5 30 0", "56° 6.0′ N 5° 30.0′ W", "5.5 W, 56.1 N", "lat 56.1, lon -5.5", "56.1° north 5.5° west"}) {
+  for (const char* text :
+       {"56.1, -5.5", "56.1 -5.5", "56.1N 5.5W", "N 56.1 W 5.5", "56°06'00\"N, 5°30'00\"W", "56 6 0 -5 30 0",
+        "56° 6.0′ N 5° 30.0′ W", "5.5 W, 56.1 N", "lat 56.1, lon -5.5", "56.1° north 5.5° west"}) {
     const auto [lat, lon] = parse_coordinates(text);
     EXPECT_NEAR(lat, 56.1, 1e-9) << text;
     EXPECT_NEAR(lon, -5.5, 1e-9) << text;
   }
-  for (const char* text : {"", "56.1", "91, 0", "0, 181", "here", "56 70 0 N 5 0 0 W", "1 2 3", "N 56 N 5"}) EXPECT_EQ(test::error_of([&] { parse_coordinates(text); }).kind(), Error::Kind::BadInput) << text;
+  for (const char* text : {"", "56.1", "91, 0", "0, 181", "here", "56 70 0 N 5 0 0 W", "1 2 3", "N 56 N 5"})
+    EXPECT_EQ(test::error_of([&] { parse_coordinates(text); }).kind(), Error::Kind::BadInput) << text;
 }
 
 TEST(Light, FollowsTheCirculars) {
@@ -73,7 +81,9 @@ TEST(Light, FollowsTheCirculars) {
   EXPECT_NEAR(moonlight_lux(90, 0, 384400), std::pow(10, -1.95 + 4.06 - 4.24 + 1.56), 0.02);
   EXPECT_LT(moonlight_lux(45, 90, 384400), moonlight_lux(45, 0, 384400) / 5);
   EXPECT_NEAR(ev100(2.5), 0, 1e-12);
-  for (double a = -20; a < 60; a += 0.1) EXPECT_LT(std::abs(std::log2(daylight_lux(a + 0.1) / daylight_lux(a))), 0.2) << a;  // no jumps between the pieces
+  for (double a = -20; a < 60; a += 0.1)
+    EXPECT_LT(std::abs(std::log2(daylight_lux(a + 0.1) / daylight_lux(a))), 0.2)
+        << a;  // no jumps between the pieces
 }
 
 TEST(Frame, ProjectsAndComesBack) {
@@ -96,22 +106,31 @@ TEST(Frame, ProjectsAndComesBack) {
 
 TEST(Frame, KnowsWhenTheSunLeavesAndHowToFollowTheCore) {
   const Place quay = demo_places().front();
-  const Instant from = parse_wall_time("2026-10-09 17:00", quay.zone), to = parse_wall_time("2026-10-09 19:30", quay.zone);
+  const Instant from = parse_wall_time("2026-10-09 17:00", quay.zone),
+                to = parse_wall_time("2026-10-09 19:30", quay.zone);
   const auto sky = ephemeris_for(from, to);
   const Optics optics{24, 36, 24, 16.0 / 9};
-  const auto sun = passages_of(*sky, Body::Sun, quay, {{248, 9, 0}, {248, 9, 0}, false}, optics, {}, from, to);
+  const auto sun =
+      passages_of(*sky, Body::Sun, quay, {{248, 9, 0}, {248, 9, 0}, false}, optics, {}, from, to);
   ASSERT_EQ(sun.size(), 1u);
   EXPECT_TRUE(sun[0].at_start);
   EXPECT_NEAR(sky->at(Body::Sun, sun[0].to, quay).altitude_deg, -0.3, 0.02);  // it leaves by setting
   // A hill of 6° takes it away earlier; a frame that looks elsewhere never sees it.
-  EXPECT_LT(passages_of(*sky, Body::Sun, quay, {{248, 9, 0}, {248, 9, 0}, false}, optics, {{0, 6}}, from, to)[0].to, sun[0].to);
-  EXPECT_TRUE(passages_of(*sky, Body::Sun, quay, {{20, 9, 0}, {20, 9, 0}, false}, optics, {}, from, to).empty());
+  EXPECT_LT(
+      passages_of(*sky, Body::Sun, quay, {{248, 9, 0}, {248, 9, 0}, false}, optics, {{0, 6}}, from, to)[0].to,
+      sun[0].to);
+  EXPECT_TRUE(
+      passages_of(*sky, Body::Sun, quay, {{20, 9, 0}, {20, 9, 0}, false}, optics, {}, from, to).empty());
   // The moving head: inside from the first shot to the last.
   const Place head = demo_places()[1];
-  const Instant night = parse_wall_time("2026-07-15 22:30", head.zone), morning = parse_wall_time("2026-07-16 03:30", head.zone);
+  const Instant night = parse_wall_time("2026-07-15 22:30", head.zone),
+                morning = parse_wall_time("2026-07-16 03:30", head.zone);
   const auto stars = ephemeris_for(night, morning);
   const Optics narrow{50, 36, 24, 16.0 / 9};
-  EXPECT_LT(passages_of(*stars, Body::Core, head, {{170, 30, 0}, {170, 30, 0}, false}, narrow, {}, night, morning).size(), 2u);
+  EXPECT_LT(
+      passages_of(*stars, Body::Core, head, {{170, 30, 0}, {170, 30, 0}, false}, narrow, {}, night, morning)
+          .size(),
+      2u);
   for (const bool eased : {false, true}) {
     const auto move = move_that_keeps(*stars, Body::Core, head, narrow, night, morning, eased);
     ASSERT_TRUE(move);

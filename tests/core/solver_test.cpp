@@ -17,11 +17,17 @@ std::vector<Wish> pinned(std::initializer_list<std::pair<Slot, double>> said) {
   return wishes;
 }
 
-Sums sums(std::initializer_list<std::pair<Slot, double>> said) { return sums_of(solve(pinned(said))); }
+Sums sums(std::initializer_list<std::pair<Slot, double>> said) {
+  return sums_of(solve(pinned(said)));
+}
 
 TEST(Solver, WorksTheSumsOfTheField) {
   // Clouds: 8 min across the frame, 4 s across the screen, 10 s of film at 25 fps, half a step of trail.
-  const Sums clouds = sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::FieldCrossing, 480}, {Slot::ScreenCrossing, 4}, {Slot::Trail, 0.5}});
+  const Sums clouds = sums({{Slot::Clip, 10},
+                            {Slot::Fps, 25},
+                            {Slot::FieldCrossing, 480},
+                            {Slot::ScreenCrossing, 4},
+                            {Slot::Trail, 0.5}});
   EXPECT_EQ(clouds.frames, 250);
   EXPECT_NEAR(clouds.interval_s, 4.8, 1e-12);
   EXPECT_NEAR(clouds.shutter_s, 2.4, 1e-12);
@@ -35,7 +41,8 @@ TEST(Solver, WorksTheSumsOfTheField) {
   // A timer that stops at 600 and a battery good for 4 hours: 24 s.
   EXPECT_NEAR(sums({{Slot::Frames, 600}, {Slot::Field, 14400}, {Slot::Fps, 24}}).interval_s, 24, 0.05);
   // Camera movie mode: 40 minutes at 8 s is 12.5 s at 24 fps.
-  EXPECT_NEAR(sums({{Slot::Field, 2400}, {Slot::Interval, 8}, {Slot::Shutter, 0.01}, {Slot::Fps, 24}}).clip_s, 12.5, 0.01);
+  EXPECT_NEAR(sums({{Slot::Field, 2400}, {Slot::Interval, 8}, {Slot::Shutter, 0.01}, {Slot::Fps, 24}}).clip_s,
+              12.5, 0.01);
 }
 
 TEST(Solver, CountsFramesExactly) {
@@ -58,7 +65,9 @@ TEST(Solver, AnySufficientSetGivesTheSameTake) {
   std::mt19937 random(3);
   int complete = 0;
   for (int round = 0; round < 3000; ++round) {
-    const auto pick = [&random](std::initializer_list<double> v) { return *(v.begin() + random() % v.size()); };
+    const auto pick = [&random](std::initializer_list<double> v) {
+      return *(v.begin() + random() % v.size());
+    };
     const Solution whole = solve(pinned({{Slot::Frames, static_cast<double>(2 + random() % 5000)},
                                          {Slot::Fps, pick({24, 25, 30, 60, 24000.0 / 1001})},
                                          {Slot::Interval, pick({0.7, 2, 4.8, 20, 900})},
@@ -85,7 +94,9 @@ TEST(Solver, AnySufficientSetGivesTheSameTake) {
 }
 
 TEST(Solver, SaysWhatIsMissing) {
-  const auto words = [](std::initializer_list<std::pair<Slot, double>> said) { return missing_words(solve(pinned(said))); };
+  const auto words = [](std::initializer_list<std::pair<Slot, double>> said) {
+    return missing_words(solve(pinned(said)));
+  };
   EXPECT_NE(words({{Slot::Clip, 10}, {Slot::Fps, 25}}).find("--interval"), std::string::npos);
   EXPECT_NE(words({{Slot::Clip, 10}, {Slot::Interval, 5}}).find("--fps"), std::string::npos);
   EXPECT_NE(words({{Slot::Fps, 25}, {Slot::Interval, 5}}).find("--frames"), std::string::npos);
@@ -103,20 +114,38 @@ TEST(Solver, NamesWhatContradicts) {
   EXPECT_EQ(words.find("--interval"), std::string::npos) << words;  // has nothing to do with it
   EXPECT_NE(words.find("250 frames"), std::string::npos) << words;
   // Saying the same thing twice is no contradiction.
-  EXPECT_TRUE(solve(pinned({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Frames, 250}, {Slot::Interval, 5}, {Slot::SpeedUp, 125}})).conflicts.empty());
+  EXPECT_TRUE(solve(pinned({{Slot::Clip, 10},
+                            {Slot::Fps, 25},
+                            {Slot::Frames, 250},
+                            {Slot::Interval, 5},
+                            {Slot::SpeedUp, 125}}))
+                  .conflicts.empty());
 }
 
 TEST(Solver, TheLatestWishHoldsAndTheRestGiveWay) {
   // Newest first: the interval was said last, so the crossing that would make it 4.8 s gives way.
-  const Solution s = solve({{Slot::Interval, 6, false}, {Slot::Clip, 10, false}, {Slot::Fps, 25, false}, {Slot::FieldCrossing, 480, false}, {Slot::ScreenCrossing, 4, false}});
+  const Solution s = solve({{Slot::Interval, 6, false},
+                            {Slot::Clip, 10, false},
+                            {Slot::Fps, 25, false},
+                            {Slot::FieldCrossing, 480, false},
+                            {Slot::ScreenCrossing, 4, false}});
   EXPECT_DOUBLE_EQ(*s[Slot::Interval], 6);
   EXPECT_EQ(s.gave_way, std::vector<Slot>{Slot::ScreenCrossing});
   EXPECT_NEAR(*s[Slot::ScreenCrossing], 480 / 150.0, 1e-9);
 }
 
 TEST(Solver, RefusesValuesNoSlotCanTake) {
-  for (const auto& [slot, value] : {std::pair{Slot::Clip, 0.0}, {Slot::Interval, -1.0}, {Slot::Frames, 2.5}, {Slot::Fps, 5000.0}, {Slot::Step, 2.0}, {Slot::Field, 1e13}})
-    EXPECT_EQ(test::error_of([&, s = slot, v = value] { solve({{s, v, true}}); }).kind(), Error::Kind::BadInput) << slot_word(slot);
+  for (const auto& [slot, value] : {std::pair{Slot::Clip, 0.0},
+                                    {Slot::Interval, -1.0},
+                                    {Slot::Frames, 2.5},
+                                    {Slot::Fps, 5000.0},
+                                    {Slot::Step, 2.0},
+                                    {Slot::Field, 1e13}})
+    EXPECT_EQ(test::error_of([&, s = slot, v = value] {
+                solve({{s, v, true}});
+              }).kind(),
+              Error::Kind::BadInput)
+        << slot_word(slot);
 }
 
 const Finding* find(const Findings& list, const std::string& code) {
@@ -129,7 +158,8 @@ TEST(Judgement, KnowsTimersThatCountWholeSeconds) {
   const Findings list = judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 4.8}}));
   ASSERT_TRUE(find(list, "interval_not_whole"));
   EXPECT_DOUBLE_EQ(find(list, "interval_not_whole")->mend->value, 5);
-  EXPECT_FALSE(find(judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}})), "interval_not_whole"));
+  EXPECT_FALSE(
+      find(judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}})), "interval_not_whole"));
 }
 
 TEST(Nudge, GoesUpAndComesBackAndStaysWritable) {

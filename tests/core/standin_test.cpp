@@ -54,7 +54,8 @@ TEST(StandIn, IsTheSameForTheSameSeedAndRollsItsNumbersOver) {
   ShootOrder again = order;
   again.card = b / "card";
   shoot(again);
-  EXPECT_EQ(picture::read_bytes(order.card / "DCIM/101QUAY/QUAY0003.JPG"), picture::read_bytes(again.card / "DCIM/101QUAY/QUAY0003.JPG"));
+  EXPECT_EQ(picture::read_bytes(order.card / "DCIM/101QUAY/QUAY0003.JPG"),
+            picture::read_bytes(again.card / "DCIM/101QUAY/QUAY0003.JPG"));
   // A card with pictures is never shot over; emptied of what the stand-in wrote, everything else stays.
   EXPECT_EQ(test::error_of([&] { shoot(order); }).kind(), Error::Kind::BadInput);
   std::ofstream(order.card / "DCIM/100QUAY/MINE.JPG") << "mine";
@@ -86,7 +87,8 @@ TEST(StandIn, PutsInTheFlickerItSays) {
     // The same frame developed without the error differs by just that.
     const TernQuay scene(order.size);
     const ramp::Exposure e{shot["shutter_s"], shot["f_number"], shot["iso"]};
-    const auto seen = scene.seen(Instant(std::chrono::milliseconds(shot["start_ms"].get<long long>())), e.shutter_s);
+    const auto seen =
+        scene.seen(Instant(std::chrono::milliseconds(shot["start_ms"].get<long long>())), e.shutter_s);
     const picture::Rect all{0, 0, 240, 160};
     const double with = picture::measure_light(develop(seen, e, error, order.camera, 1), all).stops();
     const double without = picture::measure_light(develop(seen, e, 0, order.camera, 1), all).stops();
@@ -104,8 +106,11 @@ int shift_between(const picture::LinearPicture& a, const picture::LinearPicture&
   for (int d = -20; d <= 60; ++d) {
     double sum = 0;
     for (int x = 60; x < a.size.width - 60; ++x) {
-      // Steps from pixel to pixel, relative to the light there: the glow stays where it is, the clouds do not.
-      const auto step = [&](const picture::LinearPicture& p, int at) { return p.row(y)[3 * at + 1] / p.row(y)[3 * (at - 4) + 1]; };
+      // Steps from pixel to pixel, relative to the light there: the glow stays where it is, the clouds do
+      // not.
+      const auto step = [&](const picture::LinearPicture& p, int at) {
+        return p.row(y)[3 * at + 1] / p.row(y)[3 * (at - 4) + 1];
+      };
       sum += std::pow(step(b, x) - step(a, x - d), 2);
     }
     if (sum < least) least = sum, best = d;
@@ -117,7 +122,8 @@ TEST(TernQuay, CloudsDriftAtTheirKnownSpeed) {
   const TernQuay scene({600, 400});
   const Instant t = parse_wall_time("2026-10-09 18:20", tern_quay_place().zone);
   const auto before = scene.seen(t, 0.1), after = scene.seen(t + std::chrono::seconds(100), 0.1);
-  for (const int y : {60, 100, 140}) EXPECT_NEAR(shift_between(before, after, y), 600 * 100 / kCloudCrossing_s, 2) << y;
+  for (const int y : {60, 100, 140})
+    EXPECT_NEAR(shift_between(before, after, y), 600 * 100 / kCloudCrossing_s, 2) << y;
 }
 
 TEST(TernQuay, GoesFromDayIntoNightAndItsLampsComeOn) {
@@ -129,7 +135,8 @@ TEST(TernQuay, GoesFromDayIntoNightAndItsLampsComeOn) {
     for (const float v : p.rgb) sum += static_cast<double>(v);
     return sum / static_cast<double>(p.rgb.size());
   };
-  const double day = mean(noon + std::chrono::hours(5)), dusk = mean(noon + std::chrono::hours(7)), night = mean(noon + std::chrono::hours(10));
+  const double day = mean(noon + std::chrono::hours(5)), dusk = mean(noon + std::chrono::hours(7)),
+               night = mean(noon + std::chrono::hours(10));
   EXPECT_GT(day / dusk, 20);
   EXPECT_GT(dusk / night, 5);
   const auto lamps = TernQuay::lamp_times(noon);

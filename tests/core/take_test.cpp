@@ -54,7 +54,8 @@ TEST(Take, IsWrittenWholeOrNotAtAll) {
   EXPECT_EQ(test::error_of([&] { save_take(test::small_take(9), file); }).kind(), Error::Kind::Failed);
   EXPECT_EQ(test::fs::file_size(file), before);
   EXPECT_EQ(load_take(file), demo_take());
-  EXPECT_EQ(test::error_of([&] { save_take(demo_take(), folder / "absent/d.askcount"); }).kind(), Error::Kind::Failed);
+  EXPECT_EQ(test::error_of([&] { save_take(demo_take(), folder / "absent/d.askcount"); }).kind(),
+            Error::Kind::Failed);
 }
 
 TEST(Take, HoldsWhatWasSaidLastAndWhatIsPinned) {

@@ -10,7 +10,9 @@ plan::Sums sums_for(std::initializer_list<std::pair<plan::Slot, double>> said) {
   for (const auto& [slot, value] : said) wishes.push_back({slot, value, true});
   return plan::sums_of(plan::solve(wishes));
 }
-const Timer& named(const char* name) { return plan::timer_named(plan::demo_kit(), name); }
+const Timer& named(const char* name) {
+  return plan::timer_named(plan::demo_kit(), name);
+}
 bool has(const Findings& list, const std::string& code) {
   return std::any_of(list.begin(), list.end(), [&](const Finding& f) { return f.code == code; });
 }
@@ -18,7 +20,8 @@ using plan::Slot;
 
 TEST(Program, DoesTheWorkedConversion) {
   // 20 s open and a 4 s gap: one frame every 24 s; 300 frames in 1 h 59 min 56 s (2 h by the head sum).
-  const plan::Sums sums = sums_for({{Slot::Frames, 300}, {Slot::Fps, 25}, {Slot::Shutter, 20}, {Slot::Gap, 4}});
+  const plan::Sums sums =
+      sums_for({{Slot::Frames, 300}, {Slot::Fps, 25}, {Slot::Shutter, 20}, {Slot::Gap, 4}});
   const Program p = program_for(sums, named("Tidewatch cable"));
   EXPECT_DOUBLE_EQ(p.setting_s, 4);
   EXPECT_DOUBLE_EQ(p.interval_s, 24);
@@ -32,7 +35,8 @@ TEST(Program, DoesTheWorkedConversion) {
 }
 
 TEST(Program, SplitsWhatIsTooMuchIntoRuns) {
-  const plan::Sums sums = sums_for({{Slot::Frames, 1000}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 2}});
+  const plan::Sums sums =
+      sums_for({{Slot::Frames, 1000}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 2}});
   EXPECT_EQ(program_for(sums, named("Tidewatch cable")).runs, (std::vector<long long>{399, 399, 202}));
   const Findings stopped = judge(program_for(sums, named("Tidewatch cable")), sums);
   ASSERT_EQ(stopped.front().code, "timer_count_limit");
@@ -41,13 +45,20 @@ TEST(Program, SplitsWhatIsTooMuchIntoRuns) {
   ProgramWish endless;
   endless.endless = true;
   EXPECT_EQ(program_for(sums, named("Tidewatch cable"), endless).runs.size(), 1u);
-  EXPECT_TRUE(program_for(sums, named("Shingle pocket"), endless).runs.size() == 2);  // it knows no end but its count
-  EXPECT_TRUE(has(judge(program_for(sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 0.1}}), named("Shingle pocket")), sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 0.1}})), "hold_not_settable"));
+  EXPECT_TRUE(program_for(sums, named("Shingle pocket"), endless).runs.size() ==
+              2);  // it knows no end but its count
+  EXPECT_TRUE(has(
+      judge(program_for(
+                sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 0.1}}),
+                named("Shingle pocket")),
+            sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 0.1}})),
+      "hold_not_settable"));
 }
 
 TEST(Told, SaysWhatWouldHappen) {
   // 250 frames every 5 s, 3 s open: the interval keyed into a timer that counts the gap gives one every 8 s.
-  const plan::Sums sums = sums_for({{Slot::Frames, 250}, {Slot::Fps, 25}, {Slot::Interval, 5}, {Slot::Shutter, 3}});
+  const plan::Sums sums =
+      sums_for({{Slot::Frames, 250}, {Slot::Fps, 25}, {Slot::Interval, 5}, {Slot::Shutter, 3}});
   const Timer& cable = named("Tidewatch cable");
   const Pressed bulb = camera_for(cable, sums, 0.6, 0);
   const Outcome wrong = what_happens({10, 3, 5, 250, false}, cable, bulb, sums);
@@ -64,11 +75,19 @@ TEST(Told, SaysWhatWouldHappen) {
   EXPECT_EQ(busy.missed, 125);
   EXPECT_TRUE(has(busy.findings, "shots_missed"));
   const Timer& built_in = named("Built-in interval");
-  EXPECT_TRUE(has(what_happens({10, 0, 2, 250, false}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings, "interval_for_gap"));
-  EXPECT_TRUE(has(what_happens({0, 0, 5, 100, true}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings, "too_few"));
-  EXPECT_TRUE(has(what_happens({0, 0, 5, 0, false}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings, "no_count"));
-  EXPECT_TRUE(has(what_happens({9, 0, 5, 250, false}, built_in, {3, 0.6, true}, sums).findings, "press_on_bulb"));
-  for (const Told& t : {Told{-1, 3, 5, 10, false}, Told{0, 3, 5.5, 10, false}, Told{0, 3, 400000, 10, false}, Told{0, 3, 5, -2, false}})
+  EXPECT_TRUE(
+      has(what_happens({10, 0, 2, 250, false}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings,
+          "interval_for_gap"));
+  EXPECT_TRUE(
+      has(what_happens({0, 0, 5, 100, true}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings,
+          "too_few"));
+  EXPECT_TRUE(
+      has(what_happens({0, 0, 5, 0, false}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings,
+          "no_count"));
+  EXPECT_TRUE(
+      has(what_happens({9, 0, 5, 250, false}, built_in, {3, 0.6, true}, sums).findings, "press_on_bulb"));
+  for (const Told& t : {Told{-1, 3, 5, 10, false}, Told{0, 3, 5.5, 10, false}, Told{0, 3, 400000, 10, false},
+                        Told{0, 3, 5, -2, false}})
     EXPECT_EQ(test::error_of([&] { what_happens(t, cable, bulb, sums); }).kind(), Error::Kind::BadInput);
 }
 

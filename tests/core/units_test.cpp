@@ -10,17 +10,17 @@ namespace {
 
 TEST(Lengths, AreReadInTheUsualWays) {
   const std::pair<const char*, double> said[] = {
-      {"90", 90},         {"90 s", 90},         {"90s", 90},       {"1h30", 5400},      {"1h30m", 5400},
-      {"1 h 30 min", 5400}, {"2:30", 150},      {"1:02:03", 3723}, {"1/125", 0.008},    {"1/125 s", 0.008},
-      {"2 min", 120},     {"2m30", 150},        {"2m30s", 150},    {"1.5 min", 90},     {"0,5 s", 0.5},
-      {"250 ms", 0.25},   {"99h", 356400},      {"2 d", 172800},   {" 10 seconds ", 10}, {"4.8", 4.8},
-      {"1 / 2", 0.5},     {"10 Min", 600},      {"0:07", 7}};
+      {"90", 90},           {"90 s", 90},    {"90s", 90},       {"1h30", 5400},       {"1h30m", 5400},
+      {"1 h 30 min", 5400}, {"2:30", 150},   {"1:02:03", 3723}, {"1/125", 0.008},     {"1/125 s", 0.008},
+      {"2 min", 120},       {"2m30", 150},   {"2m30s", 150},    {"1.5 min", 90},      {"0,5 s", 0.5},
+      {"250 ms", 0.25},     {"99h", 356400}, {"2 d", 172800},   {" 10 seconds ", 10}, {"4.8", 4.8},
+      {"1 / 2", 0.5},       {"10 Min", 600}, {"0:07", 7}};
   for (const auto& [text, seconds] : said) EXPECT_DOUBLE_EQ(parse_length(text, "--x"), seconds) << text;
 }
 
 TEST(Lengths, ThatMeanNothingAreRefusedByName) {
-  for (const char* text : {"", "abc", "0", "-5", "5 x", "1:2:3:4", "2:75", "1/0", "1e9", "30 s 2 h", "5..2", "1h 30 q",
-                           "1000000 d", "nan", "inf", ":30"}) {
+  for (const char* text : {"", "abc", "0", "-5", "5 x", "1:2:3:4", "2:75", "1/0", "1e9", "30 s 2 h", "5..2",
+                           "1h 30 q", "1000000 d", "nan", "inf", ":30"}) {
     const Error e = test::error_of([&] { parse_length(text, "--clip"); });
     EXPECT_EQ(e.kind(), Error::Kind::BadInput) << text;
     EXPECT_NE(std::string(e.what()).find("--clip"), std::string::npos) << e.what();
@@ -56,7 +56,8 @@ TEST(FrameRates, StayExact) {
 
 TEST(Clocks, FollowTheZoneThroughItsChanges) {
   const std::string zone = "Europe/London";
-  const Instant summer = parse_wall_time("2026-10-09 18:34", zone), winter = parse_wall_time("2026-11-09 18:34", zone);
+  const Instant summer = parse_wall_time("2026-10-09 18:34", zone),
+                winter = parse_wall_time("2026-11-09 18:34", zone);
   EXPECT_EQ(format_iso(summer, zone), "2026-10-09T18:34:00+01:00");
   EXPECT_EQ(format_iso(winter, zone), "2026-11-09T18:34:00+00:00");
   EXPECT_EQ(seconds_between(summer, winter), 31 * 86400 + 3600);

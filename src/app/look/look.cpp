@@ -1,10 +1,10 @@
 #include "app/look/look.h"
 
+#include <algorithm>
+#include <array>
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
-#include <algorithm>
-#include <array>
 
 namespace askcount::app {
 namespace {
@@ -87,13 +87,21 @@ const Colours kLamp = {
     .land = {44, 13, 10},
 };
 
-double base_points() { return std::max(7.0, QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 9.0); }
+double base_points() {
+  return std::max(7.0, QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 9.0);
+}
 
 }  // namespace
 
-const Colours& colours(Light light) { return light == Light::Day ? kDay : light == Light::Studio ? kStudio : kLamp; }
-const Colours& colours() { return colours(light_now); }
-Light current_light() { return light_now; }
+const Colours& colours(Light light) {
+  return light == Light::Day ? kDay : light == Light::Studio ? kStudio : kLamp;
+}
+const Colours& colours() {
+  return colours(light_now);
+}
+Light current_light() {
+  return light_now;
+}
 
 void set_light(Light light) {
   light_now = light;
@@ -114,7 +122,8 @@ void set_light(Light light) {
   QApplication::setPalette(p);
 }
 
-// A family the system has already is left alone: of two copies Qt 6.4 takes the faces of one for those of the other.
+// A family the system has already is left alone: of two copies Qt 6.4 takes the faces of one for those of the
+// other.
 void load_fonts() {
   const QStringList there = QFontDatabase::families();
   const auto load = [&](const char* family, std::initializer_list<const char*> files) {
@@ -152,7 +161,8 @@ QRgb lamp_of(QRgb c) {
 
 QImage shown_picture(const QImage& picture) {
   if (light_now != Light::Lamp || picture.isNull()) return picture;
-  QImage red = picture.convertToFormat(picture.hasAlphaChannel() ? QImage::Format_ARGB32 : QImage::Format_RGB32);
+  QImage red =
+      picture.convertToFormat(picture.hasAlphaChannel() ? QImage::Format_ARGB32 : QImage::Format_RGB32);
   for (int y = 0; y < red.height(); ++y) {
     auto* line = reinterpret_cast<QRgb*>(red.scanLine(y));
     for (int x = 0; x < red.width(); ++x) line[x] = lamp_of(line[x]);

@@ -1,7 +1,7 @@
 #include "app/shell/desk.h"
 
-#include <QTime>
 #include <algorithm>
+#include <QTime>
 
 #include "app/shell/keeping.h"
 #include "base/error.h"
@@ -120,7 +120,8 @@ void Desk::put_down(take::Take take, const fs::path& file) {
 void Desk::open(const fs::path& file) {
   put_down(take::load_take(file), file);
   remember_take(file);
-  if (!run_.active()) run_.take_up(journal_file(), card());  // a shoot that was under way when the program ended
+  if (!run_.active())
+    run_.take_up(journal_file(), card());  // a shoot that was under way when the program ended
   std::error_code ec;
   if (fs::exists(film_file(), ec)) try {
       film_ = cut::read_film(film_file());
@@ -135,7 +136,8 @@ void Desk::begin() {
   fresh.place = take_.place;
   fresh.kit = take_.kit;
   fresh.timer = take_.timer;
-  fresh.start = std::chrono::floor<std::chrono::minutes>(std::chrono::system_clock::now()) + std::chrono::hours(1);
+  fresh.start =
+      std::chrono::floor<std::chrono::minutes>(std::chrono::system_clock::now()) + std::chrono::hours(1);
   put_down(std::move(fresh), {});
   put_unsaved_aside();
   emit changed();
@@ -200,7 +202,9 @@ fs::path Desk::beside(const std::string& path) const {
   return path.empty() || p.is_absolute() || file_.empty() ? p : file_.parent_path() / p;
 }
 
-fs::path Desk::card() const { return beside(take_.card); }
+fs::path Desk::card() const {
+  return beside(take_.card);
+}
 
 void Desk::choose_tests(const fs::path& first, const fs::path& second) {
   edit([&](take::Take& t) { t.test_pictures = {first.string(), second.string()}; });
@@ -212,7 +216,9 @@ void Desk::load_tests() {
   tests_.load(beside(take_.test_pictures[0]), beside(take_.test_pictures[1]));
 }
 
-fs::path Desk::journal_file() const { return take::journal_file(file_.empty() ? unsaved_file() : file_); }
+fs::path Desk::journal_file() const {
+  return take::journal_file(file_.empty() ? unsaved_file() : file_);
+}
 
 fs::path Desk::film_file() const {
   fs::path file = file_.empty() ? fs::path("clip.mp4") : file_;
@@ -261,7 +267,8 @@ void Desk::accompany(Seconds after_s) {
   try {
     const Instant now = std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
     run_.remember_ticks(take_.ticks);
-    run_.start_companion(later(now, after_s), take_.program().interval_s, take_.program().count, journal_file());
+    run_.start_companion(later(now, after_s), take_.program().interval_s, take_.program().count,
+                         journal_file());
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
   }
@@ -271,13 +278,14 @@ void Desk::gather() {
   const fs::path card = this->card();
   if (job_.running() || card.empty()) return;
   const auto found = std::make_shared<gather::Gathered>();
-  job_.start("Reading the card", [found, card](const Work& work) { *found = gather::gather(card, work); },
-             [this, found] {
-               gathered_ = std::move(*found);
-               evenness_.reset();
-               refresh();
-               emit changed();
-             });
+  job_.start(
+      "Reading the card", [found, card](const Work& work) { *found = gather::gather(card, work); },
+      [this, found] {
+        gathered_ = std::move(*found);
+        evenness_.reset();
+        refresh();
+        emit changed();
+      });
 }
 
 void Desk::level_then(const std::function<void()>& then) {
@@ -287,32 +295,35 @@ void Desk::level_then(const std::function<void()>& then) {
   const auto evenness = std::make_shared<level::Evenness>();
   const auto frames = std::make_shared<std::vector<gather::Frame>>(gathered_->frames);
   const picture::Size film = take_.film.size;
-  job_.start("Measuring brightness",
-             [=](const Work& work) {
-               *lights = level::measure(*frames, film, level::Source::Frames, work);
-               *evenness = level::even_out(*frames, *lights);
-             },
-             [this, lights, evenness, then] {
-               lights_ = std::move(*lights);
-               evenness_ = std::move(*evenness);
-               emit changed();
-               if (then) then();
-             });
+  job_.start(
+      "Measuring brightness",
+      [=](const Work& work) {
+        *lights = level::measure(*frames, film, level::Source::Frames, work);
+        *evenness = level::even_out(*frames, *lights);
+      },
+      [this, lights, evenness, then] {
+        lights_ = std::move(*lights);
+        evenness_ = std::move(*evenness);
+        emit changed();
+        if (then) then();
+      });
 }
 
-void Desk::level() { level_then({}); }
+void Desk::level() {
+  level_then({});
+}
 
 void Desk::cut() {
   if (job_.running() || !gathered_ || !sums_) return;
   cut::CutOrder order = take::cut_order(take_, gathered_->frames, film_file());
   if (evenness_) order.gains = evenness_->gains;
   const auto facts = std::make_shared<cut::FilmFacts>();
-  job_.start("Making the clip",
-             [order, facts](const Work& work) { *facts = cut::render(order, work).facts; },
-             [this, facts] {
-               film_ = *facts;
-               emit changed();
-             });
+  job_.start(
+      "Making the clip", [order, facts](const Work& work) { *facts = cut::render(order, work).facts; },
+      [this, facts] {
+        film_ = *facts;
+        emit changed();
+      });
 }
 
 }  // namespace askcount::app

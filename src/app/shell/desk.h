@@ -1,14 +1,14 @@
 // What lies on the desk: the open take, its frames and what was worked out from them.
 #pragma once
 
-#include <QObject>
-#include <QString>
-#include <QTimer>
 #include <atomic>
 #include <filesystem>
 #include <functional>
 #include <memory>
 #include <optional>
+#include <QObject>
+#include <QString>
+#include <QTimer>
 #include <thread>
 #include <vector>
 
@@ -24,8 +24,9 @@
 
 namespace askcount::app {
 
-/// The one place through which the take is changed. Gives undo and redo, saves by itself, and tells every view.
-/// Everything worked out from the take's card (frames, evenness, film) lives here too, so that stages share it.
+/// The one place through which the take is changed. Gives undo and redo, saves by itself, and tells every
+/// view. Everything worked out from the take's card (frames, evenness, film) lives here too, so that stages
+/// share it.
 class Desk : public QObject {
   Q_OBJECT
  public:
@@ -37,8 +38,8 @@ class Desk : public QObject {
   const std::optional<plan::Sums>& sums() const { return sums_; }
   const plan::Solution& solution() const { return solution_; }
 
-  /// Changes the take as one step that can be undone. Changes that leave it as it was are no step. Changes that follow each
-  /// other with the same `drag` (not empty) become one step, until end_drag().
+  /// Changes the take as one step that can be undone. Changes that leave it as it was are no step. Changes
+  /// that follow each other with the same `drag` (not empty) become one step, until end_drag().
   void edit(const std::function<void(take::Take&)>& change, const QString& drag = {});
   void end_drag() { drag_.clear(); }
   void undo();
@@ -50,7 +51,8 @@ class Desk : public QObject {
   void open(const std::filesystem::path& file);
   /// Begins a new take. What was open and has no file of its own is put aside, nothing is lost.
   void begin();
-  /// Takes up the take that had no file when the last session ended, however it ended; false where there is none.
+  /// Takes up the take that had no file when the last session ended, however it ended; false where there is
+  /// none.
   bool recover();
   /// Saves now, to `file` or where it came from; throws as take::save_take.
   void save(const std::filesystem::path& file = {});
@@ -66,7 +68,8 @@ class Desk : public QObject {
   void set_at(long long frame);
   long long frame_count() const;
 
-  /// The take's ramp by hand, worked out when first asked for; null where the wishes are too few or the shots too many.
+  /// The take's ramp by hand, worked out when first asked for; null where the wishes are too few or the shots
+  /// too many.
   const ramp::Ramp* ramp() const;
 
   const std::optional<gather::Gathered>& gathered() const { return gathered_; }
@@ -86,8 +89,9 @@ class Desk : public QObject {
   Job& job() { return job_; }
   /// How the stand-in shoots from the window.
   struct ShootWish {
-    double scale = 0;           ///< field seconds a real second; 0 as fast as it can, with a hand that follows the light
-    bool limits = false;        ///< the kit's battery, card and buffer end
+    double scale =
+        0;  ///< field seconds a real second; 0 as fast as it can, with a hand that follows the light
+    bool limits = false;  ///< the kit's battery, card and buffer end
     std::vector<standin::Fault> faults;
   };
   /// Each starts long work; its result arrives by changed().

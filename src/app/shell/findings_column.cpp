@@ -2,8 +2,8 @@
 
 #include <QGridLayout>
 #include <QPainter>
-#include <QScrollBar>
 #include <QPolygonF>
+#include <QScrollBar>
 
 #include "app/look/look.h"
 #include "app/widgets/press_button.h"
@@ -93,7 +93,9 @@ FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
   list_->setAutoFillBackground(false);  // setWidget() turns it on
 }
 
-void FindingsColumn::to_top() { scroll_->verticalScrollBar()->setValue(0); }
+void FindingsColumn::to_top() {
+  scroll_->verticalScrollBar()->setValue(0);
+}
 
 void FindingsColumn::paintEvent(QPaintEvent*) {
   QPainter p(this);
@@ -102,7 +104,8 @@ void FindingsColumn::paintEvent(QPaintEvent*) {
   p.drawLine(0, 0, 0, height());
 }
 
-void FindingsColumn::show_findings(const QString& title, const Findings& findings, const Stage::Facts& facts) {
+void FindingsColumn::show_findings(const QString& title, const Findings& findings,
+                                   const Stage::Facts& facts) {
   title_->setText(title_->fontMetrics().elidedText(title, Qt::ElideRight, kWidth - 32));
   if (built_ && findings == shown_ && facts == facts_) return;
   shown_ = findings;

@@ -52,7 +52,9 @@ void Job::start(const QString& doing, std::function<void(const Work&)> work, std
   });
 }
 
-void Job::cancel() { thread_.request_stop(); }
+void Job::cancel() {
+  thread_.request_stop();
+}
 
 void Job::finish(const QString& trouble, bool cancelled) {
   running_ = false;

@@ -1,26 +1,26 @@
 // Long work beside the window: one at a time, with progress and cancel.
 #pragma once
 
+#include <functional>
 #include <QElapsedTimer>
 #include <QObject>
 #include <QString>
-#include <functional>
 #include <thread>
 
 #include "base/progress.h"
 
 namespace askcount::app {
 
-/// Runs a function of the core on a thread of its own. All signals arrive in the window's thread. Destroying it asks the
-/// work to stop and waits for it.
+/// Runs a function of the core on a thread of its own. All signals arrive in the window's thread. Destroying
+/// it asks the work to stop and waits for it.
 class Job : public QObject {
   Q_OBJECT
  public:
   explicit Job(QObject* parent = nullptr);
   ~Job() override;
 
-  /// Starts `work`; `done` runs in the window's thread once it is through, unless it failed or was cancelled. Does
-  /// nothing where something is running already.
+  /// Starts `work`; `done` runs in the window's thread once it is through, unless it failed or was cancelled.
+  /// Does nothing where something is running already.
   void start(const QString& doing, std::function<void(const Work&)> work, std::function<void()> done = {});
   void cancel();
   bool running() const { return running_; }
@@ -33,7 +33,8 @@ class Job : public QObject {
  signals:
   void started();
   void progressed();
-  /// `trouble` is empty when all went well, and says what happened otherwise; `cancelled` where the person stopped it.
+  /// `trouble` is empty when all went well, and says what happened otherwise; `cancelled` where the person
+  /// stopped it.
   void ended(QString trouble, bool cancelled);
 
  private:

@@ -12,8 +12,12 @@ namespace fs = std::filesystem;
 namespace {
 
 constexpr int kRecent = 8;
-fs::path places_file() { return data_folder() / "places.json"; }
-fs::path recent_file() { return data_folder() / "recent.json"; }
+fs::path places_file() {
+  return data_folder() / "places.json";
+}
+fs::path recent_file() {
+  return data_folder() / "recent.json";
+}
 
 }  // namespace
 
@@ -30,7 +34,8 @@ QStringList recent_takes() {
   if (!fs::exists(recent_file(), ec)) return list;
   try {
     for (const Json& file : read_json(recent_file()))
-      if (file.is_string() && fs::exists(file.get<std::string>(), ec)) list << QString::fromStdString(file.get<std::string>());
+      if (file.is_string() && fs::exists(file.get<std::string>(), ec))
+        list << QString::fromStdString(file.get<std::string>());
   } catch (const Error&) {
     // A damaged list is no list.
   }
@@ -43,7 +48,8 @@ void remember_take(const fs::path& file) {
   list.removeAll(name);
   list.prepend(name);
   Json json = Json::array();
-  for (int i = 0; i < std::min<int>(kRecent, static_cast<int>(list.size())); ++i) json.push_back(list[i].toStdString());
+  for (int i = 0; i < std::min<int>(kRecent, static_cast<int>(list.size())); ++i)
+    json.push_back(list[i].toStdString());
   try {
     write_file_atomically(recent_file(), json.dump(1), Flush::No);
   } catch (const Error&) {
@@ -57,7 +63,8 @@ std::vector<sky::Place> known_places() {
   if (!fs::exists(places_file(), ec)) return list;
   try {
     for (const Json& p : read_json(places_file())) {
-      const sky::Place place{p.at("name"), p.at("latitude_deg"), p.at("longitude_deg"), p.at("zone"), p.value("height_m", 0.0)};
+      const sky::Place place{p.at("name"), p.at("latitude_deg"), p.at("longitude_deg"), p.at("zone"),
+                             p.value("height_m", 0.0)};
       sky::check_place(place);
       list.push_back(place);
     }
@@ -74,10 +81,19 @@ void keep_place(const sky::Place& place) {
   Json json = Json::array();
   for (const sky::Place& p : known_places()) {
     const auto demo = sky::demo_places();
-    if (p.name != place.name && std::none_of(demo.begin(), demo.end(), [&](const sky::Place& d) { return d.name == p.name; }))
-      json.push_back({{"name", p.name}, {"latitude_deg", p.latitude_deg}, {"longitude_deg", p.longitude_deg}, {"zone", p.zone}, {"height_m", p.height_m}});
+    if (p.name != place.name &&
+        std::none_of(demo.begin(), demo.end(), [&](const sky::Place& d) { return d.name == p.name; }))
+      json.push_back({{"name", p.name},
+                      {"latitude_deg", p.latitude_deg},
+                      {"longitude_deg", p.longitude_deg},
+                      {"zone", p.zone},
+                      {"height_m", p.height_m}});
   }
-  json.push_back({{"name", place.name}, {"latitude_deg", place.latitude_deg}, {"longitude_deg", place.longitude_deg}, {"zone", place.zone}, {"height_m", place.height_m}});
+  json.push_back({{"name", place.name},
+                  {"latitude_deg", place.latitude_deg},
+                  {"longitude_deg", place.longitude_deg},
+                  {"zone", place.zone},
+                  {"height_m", place.height_m}});
   try {
     write_file_atomically(places_file(), json.dump(1), Flush::No);
   } catch (const Error&) {
@@ -109,12 +125,17 @@ void keep_score(const std::string& kind, Json score) {
   }
 }
 
-fs::path unsaved_file() { return data_folder() / "unsaved.askcount"; }
+fs::path unsaved_file() {
+  return data_folder() / "unsaved.askcount";
+}
 
 fs::path put_unsaved_aside() {
   std::error_code ec;
   if (!fs::exists(unsaved_file(), ec)) return {};
-  const fs::path aside = data_folder() / ("take of " + QDateTime::currentDateTime().toString("yyyy-MM-dd HH.mm.ss.zzz") + ".askcount").toStdString();
+  const fs::path aside =
+      data_folder() /
+      ("take of " + QDateTime::currentDateTime().toString("yyyy-MM-dd HH.mm.ss.zzz") + ".askcount")
+          .toStdString();
   fs::rename(unsaved_file(), aside, ec);
   if (ec) return {};
   remember_take(aside);

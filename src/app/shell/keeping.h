@@ -1,8 +1,8 @@
 // What is kept between sessions: recent takes, and a take that has no file of its own yet.
 #pragma once
 
-#include <QStringList>
 #include <filesystem>
+#include <QStringList>
 #include <vector>
 
 #include "base/json.h"

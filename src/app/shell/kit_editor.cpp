@@ -1,10 +1,10 @@
 #include "app/shell/kit_editor.h"
 
+#include <algorithm>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QVBoxLayout>
-#include <algorithm>
 
 #include "app/look/look.h"
 #include "app/stages/stage.h"
@@ -20,8 +20,9 @@ struct KitList {
   const char* key;
   const char* name;
 };
-constexpr KitList kLists[] = {{"bodies", "Bodies"},       {"lenses", "Lenses"},   {"timers", "Timers"}, {"cards", "Cards"},
-                              {"batteries", "Batteries"}, {"filters", "Filters"}, {"lamps", "Lamps"}};
+constexpr KitList kLists[] = {{"bodies", "Bodies"}, {"lenses", "Lenses"},       {"timers", "Timers"},
+                              {"cards", "Cards"},   {"batteries", "Batteries"}, {"filters", "Filters"},
+                              {"lamps", "Lamps"}};
 
 /// "sensor_width_mm" is "sensor width, mm".
 QString label_of(QString key) {
@@ -62,7 +63,9 @@ KitEditor::KitEditor(Desk& desk, QWidget* parent) : QDialog(parent), desk_(desk)
   resize(860, 560);
   auto* down = new QVBoxLayout(this);
   down->setContentsMargins(22, 18, 22, 16);
-  down->addWidget(make_heading("What comes along. The first of each list is in use; batteries, cards and filters all come along.", this));
+  down->addWidget(make_heading(
+      "What comes along. The first of each list is in use; batteries, cards and filters all come along.",
+      this));
   auto* across = new QHBoxLayout;
   lists_ = new QListWidget(this);
   lists_->setObjectName("kit lists");
@@ -106,12 +109,18 @@ KitEditor::KitEditor(Desk& desk, QWidget* parent) : QDialog(parent), desk_(desk)
   buttons->addWidget(done);
   down->addLayout(buttons);
   connect(lists_, &QListWidget::currentRowChanged, this, [this] { refresh(); });
-  connect(entries_, &QListWidget::currentRowChanged, this, [this] { if (!filling_) show_entry(); });
-  connect(&desk, &Desk::changed, this, [this] { if (isVisible()) refresh(); });
+  connect(entries_, &QListWidget::currentRowChanged, this, [this] {
+    if (!filling_) show_entry();
+  });
+  connect(&desk, &Desk::changed, this, [this] {
+    if (isVisible()) refresh();
+  });
   lists_->setCurrentRow(0);
 }
 
-Json KitEditor::kit() const { return plan::to_json(desk_.take().kit); }
+Json KitEditor::kit() const {
+  return plan::to_json(desk_.take().kit);
+}
 
 void KitEditor::say(const QString& text, bool bad) {
   QPalette ink = said_->palette();
@@ -144,9 +153,11 @@ void KitEditor::refresh() {
   show_entry();
 }
 
-void KitEditor::add_field(const QString& key, const Json& value, const std::vector<std::string>& path, int row) {
+void KitEditor::add_field(const QString& key, const Json& value, const std::vector<std::string>& path,
+                          int row) {
   auto* grid = static_cast<QGridLayout*>(scroll_->widget()->layout());
-  auto* label = new QLabel(path.size() > 1 ? "printed for " + label_of(key) : label_of(key), scroll_->widget());
+  auto* label =
+      new QLabel(path.size() > 1 ? "printed for " + label_of(key) : label_of(key), scroll_->widget());
   label->setFont(words(10));
   auto* edit = new QLineEdit(value_words(value), scroll_->widget());
   edit->setObjectName(key);
@@ -158,13 +169,16 @@ void KitEditor::add_field(const QString& key, const Json& value, const std::vect
     if (edit->text() == before) return;
     const QString text = edit->text();
     // The line is gone once the entry is shown anew: leave its signal first.
-    QMetaObject::invokeMethod(this, [this, text, value, path] {
-      change([&](Json& json) {
-        Json* at = &json[kLists[lists_->currentRow()].key][static_cast<size_t>(entries_->currentRow())];
-        for (const std::string& step : path) at = &(*at)[step];
-        *at = typed(text, value);
-      });
-    }, Qt::QueuedConnection);
+    QMetaObject::invokeMethod(
+        this,
+        [this, text, value, path] {
+          change([&](Json& json) {
+            Json* at = &json[kLists[lists_->currentRow()].key][static_cast<size_t>(entries_->currentRow())];
+            for (const std::string& step : path) at = &(*at)[step];
+            *at = typed(text, value);
+          });
+        },
+        Qt::QueuedConnection);
   });
 }
 
@@ -181,7 +195,8 @@ void KitEditor::show_entry() {
   for (const auto& [key, value] : list[static_cast<size_t>(at)].items()) {
     if (value.is_object())
       for (const auto& [inner, v] : value.items()) add_field(to_q(inner), v, {key, inner}, row++);
-    else add_field(to_q(key), value, {key}, row++);
+    else
+      add_field(to_q(key), value, {key}, row++);
   }
   grid->setRowStretch(row, 1);
 }
@@ -190,9 +205,12 @@ void KitEditor::add() {
   const KitList& l = kLists[lists_->currentRow()];
   change([&](Json& json) {
     Json& list = json[l.key];
-    Json entry = list.empty() ? Json::object() : list[static_cast<size_t>(std::max(0, entries_->currentRow()))];
+    Json entry =
+        list.empty() ? Json::object() : list[static_cast<size_t>(std::max(0, entries_->currentRow()))];
     std::string name = "New one";
-    for (int n = 2; std::any_of(list.begin(), list.end(), [&](const Json& e) { return e["name"] == name; }); ++n) name = "New one " + std::to_string(n);
+    for (int n = 2; std::any_of(list.begin(), list.end(), [&](const Json& e) { return e["name"] == name; });
+         ++n)
+      name = "New one " + std::to_string(n);
     entry["name"] = name;
     list.push_back(entry);
   });

@@ -11,7 +11,8 @@
 
 namespace askcount::app {
 
-/// Every change goes through plan::kit_from_json and so is checked; what is refused is said and changes nothing.
+/// Every change goes through plan::kit_from_json and so is checked; what is refused is said and changes
+/// nothing.
 class KitEditor : public QDialog {
   Q_OBJECT
  public:

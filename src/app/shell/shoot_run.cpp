@@ -5,7 +5,9 @@
 namespace askcount::app {
 namespace {
 
-Instant now() { return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now()); }
+Instant now() {
+  return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
+}
 
 }  // namespace
 
@@ -37,7 +39,8 @@ void ShootRun::write(Json entry) {
   state_ = take::state_of(lines_);
 }
 
-void ShootRun::start_standin(const standin::RigSetting& rig, const std::filesystem::path& journal, Seconds interval_s, long long count, bool empty_card_first) {
+void ShootRun::start_standin(const standin::RigSetting& rig, const std::filesystem::path& journal,
+                             Seconds interval_s, long long count, bool empty_card_first) {
   std::error_code ec;
   std::filesystem::remove(journal, ec);
   lines_.clear();
@@ -68,7 +71,8 @@ void ShootRun::send_rig() {
     if (refused(reply)) return;
     link_.ask({{"cmd", "read"}}, [this, sent, refused](const Json& back) {
       if (refused(back)) return;
-      if (back["rig"]["timer"] != sent["timer"] || back["rig"]["camera"]["clicks"] != sent["camera"]["clicks"]) {
+      if (back["rig"]["timer"] != sent["timer"] ||
+          back["rig"]["camera"]["clicks"] != sent["camera"]["clicks"]) {
         emit trouble("The stand-in's timer does not stand on what it was told.");
         return end(true);
       }
@@ -77,31 +81,48 @@ void ShootRun::send_rig() {
         link_.ask({{"cmd", "start"}}, [this, refused](const Json& started) {
           if (refused(started)) return;
           const double delay = rig_.scale > 0 ? rig_.delay_s / rig_.scale : 0;
-          write({{"what", "start"}, {"standin", true}, {"socket", link_.name().toStdString()}, {"scale", rig_.scale}, {"first_ms", later(now(), delay).time_since_epoch().count()}, {"interval_s", interval_s_}, {"count", count_}});
+          write({{"what", "start"},
+                 {"standin", true},
+                 {"socket", link_.name().toStdString()},
+                 {"scale", rig_.scale},
+                 {"first_ms", later(now(), delay).time_since_epoch().count()},
+                 {"interval_s", interval_s_},
+                 {"count", count_}});
           write_ticks();
           emit changed();
         });
       };
-      if (empty_first_) link_.ask({{"cmd", "empty"}}, [go, refused](const Json& emptied) { if (!refused(emptied)) go(); });
-      else go();
+      if (empty_first_)
+        link_.ask({{"cmd", "empty"}}, [go, refused](const Json& emptied) {
+          if (!refused(emptied)) go();
+        });
+      else
+        go();
     });
   });
 }
 
-void ShootRun::start_companion(Instant first, Seconds interval_s, long long count, const std::filesystem::path& journal) {
+void ShootRun::start_companion(Instant first, Seconds interval_s, long long count,
+                               const std::filesystem::path& journal) {
   std::error_code ec;
   std::filesystem::remove(journal, ec);
   lines_.clear();
   journal_.open(journal);
   last_.reset();
   landed_.reset();
-  write({{"what", "start"}, {"standin", false}, {"scale", 1.0}, {"first_ms", first.time_since_epoch().count()}, {"interval_s", interval_s}, {"count", count}});
+  write({{"what", "start"},
+         {"standin", false},
+         {"scale", 1.0},
+         {"first_ms", first.time_since_epoch().count()},
+         {"interval_s", interval_s},
+         {"count", count}});
   write_ticks();
   emit changed();
 }
 
 void ShootRun::write_ticks() {
-  for (const auto& [code, at] : ticks_) write({{"what", "tick"}, {"code", code}, {"done_ms", at.time_since_epoch().count()}});
+  for (const auto& [code, at] : ticks_)
+    write({{"what", "tick"}, {"code", code}, {"done_ms", at.time_since_epoch().count()}});
 }
 
 bool ShootRun::take_up(const std::filesystem::path& journal, const std::filesystem::path& card) {
@@ -128,9 +149,13 @@ void ShootRun::heard(const Json& e) {
   }
   last_ = e;
   if (kind == "shot") {
-    write({{"what", "shot"}, {"number", e["number"]}, {"frame", e["index"]}, {"file", e["files"].empty() ? "" : e["files"].back().get<std::string>()}});
+    write({{"what", "shot"},
+           {"number", e["number"]},
+           {"frame", e["index"]},
+           {"file", e["files"].empty() ? "" : e["files"].back().get<std::string>()}});
     standin::ShotLanded l;
-    l.file = rig_.card.empty() ? std::filesystem::path(e["files"].back().get<std::string>()) : rig_.card / e["files"].back().get<std::string>();
+    l.file = rig_.card.empty() ? std::filesystem::path(e["files"].back().get<std::string>())
+                               : rig_.card / e["files"].back().get<std::string>();
     l.index = e["index"];
     l.done = e["done"];
     l.total = e["total"];
@@ -142,7 +167,11 @@ void ShootRun::heard(const Json& e) {
   } else if (kind == "missed") {
     write({{"what", "missed"}, {"number", e["number"]}, {"frame", e["press"]}, {"why", e["what"]}});
   } else if (kind == "fault") {
-    write({{"what", "note"}, {"number", e["number"]}, {"frame", e["index"]}, {"words", e["words"]}, {"fault", e["what"]}});
+    write({{"what", "note"},
+           {"number", e["number"]},
+           {"frame", e["index"]},
+           {"words", e["words"]},
+           {"fault", e["what"]}});
     emit fault(QString::fromStdString(e["words"].get<std::string>()));
   }
   emit changed();
@@ -175,13 +204,16 @@ void ShootRun::resume() {
 void ShootRun::stop() {
   if (!state_.active) return;
   stopping_ = true;
-  if (state_.standin && link_.is_connected()) link_.ask({{"cmd", "stop"}});
-  else end(true);
+  if (state_.standin && link_.is_connected())
+    link_.ask({{"cmd", "stop"}});
+  else
+    end(true);
 }
 
 void ShootRun::turn(ramp::Dial dial, bool brighter) {
   static constexpr const char* words[] = {"shutter", "aperture", "iso"};
-  if (state_.active && state_.standin) link_.ask({{"cmd", "turn"}, {"dial", words[static_cast<int>(dial)]}, {"thirds", brighter ? 1 : -1}});
+  if (state_.active && state_.standin)
+    link_.ask({{"cmd", "turn"}, {"dial", words[static_cast<int>(dial)]}, {"thirds", brighter ? 1 : -1}});
 }
 
 void ShootRun::swap(const QString& what) {

@@ -1,9 +1,10 @@
-// A shoot that is under way: against the stand-in through its socket, or beside a real camera by the clock. Journal included.
+// A shoot that is under way: against the stand-in through its socket, or beside a real camera by the clock.
+// Journal included.
 #pragma once
 
+#include <optional>
 #include <QObject>
 #include <QTimer>
-#include <optional>
 
 #include "link/standin_link.h"
 #include "standin/rig_json.h"
@@ -12,16 +13,20 @@
 
 namespace askcount::app {
 
-/// Keeps the journal and works the state out from it, so that a program that was killed comes back where it was.
+/// Keeps the journal and works the state out from it, so that a program that was killed comes back where it
+/// was.
 class ShootRun : public QObject {
   Q_OBJECT
  public:
   explicit ShootRun(QObject* parent = nullptr);
 
-  /// Starts the stand-in, sends the rig, reads it back, compares, and starts. `journal` is begun anew. trouble() tells what goes wrong.
-  void start_standin(const standin::RigSetting& rig, const std::filesystem::path& journal, Seconds interval_s, long long count, bool empty_card_first);
+  /// Starts the stand-in, sends the rig, reads it back, compares, and starts. `journal` is begun anew.
+  /// trouble() tells what goes wrong.
+  void start_standin(const standin::RigSetting& rig, const std::filesystem::path& journal, Seconds interval_s,
+                     long long count, bool empty_card_first);
   /// Begins beside a real camera: the first shot is at `first` by the real clock.
-  void start_companion(Instant first, Seconds interval_s, long long count, const std::filesystem::path& journal);
+  void start_companion(Instant first, Seconds interval_s, long long count,
+                       const std::filesystem::path& journal);
   /// Takes up a shoot that a journal says is under way; false where there is none.
   bool take_up(const std::filesystem::path& journal, const std::filesystem::path& card);
   /// The checklist's ticks, put into the journal of the next shoot.

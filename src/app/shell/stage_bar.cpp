@@ -47,7 +47,8 @@ QRectF StageBar::name_place() const {
   const double left = 18 + QFontMetricsF(words(11.5, QFont::Bold)).horizontalAdvance("Ask Count") + 12;
   const std::vector<QRectF> at = places();
   const double room = (at.empty() ? width() : at.front().left()) - left - 12;
-  return {left, 0, std::max(40.0, std::min(room, QFontMetricsF(words(10)).horizontalAdvance(take_) + 24)), static_cast<double>(height())};
+  return {left, 0, std::max(40.0, std::min(room, QFontMetricsF(words(10)).horizontalAdvance(take_) + 24)),
+          static_cast<double>(height())};
 }
 
 void StageBar::paintEvent(QPaintEvent*) {
@@ -64,7 +65,8 @@ void StageBar::paintEvent(QPaintEvent*) {
   const QRectF name = name_place();
   p.setFont(words(10));
   p.setPen(c.muted);
-  const QString shown = p.fontMetrics().elidedText(take_, Qt::ElideRight, static_cast<int>(name.width()) - 16);
+  const QString shown =
+      p.fontMetrics().elidedText(take_, Qt::ElideRight, static_cast<int>(name.width()) - 16);
   p.drawText(QPointF(name.left(), 26), shown);
   p.setPen(QPen(c.muted, 1.4));
   const double x = name.left() + p.fontMetrics().horizontalAdvance(shown) + 7;
@@ -92,7 +94,8 @@ void StageBar::paintEvent(QPaintEvent*) {
 }
 
 void StageBar::mousePressEvent(QMouseEvent* event) {
-  if (name_place().contains(event->position())) return emit menu_asked(mapToGlobal(name_place().bottomLeft().toPoint()));
+  if (name_place().contains(event->position()))
+    return emit menu_asked(mapToGlobal(name_place().bottomLeft().toPoint()));
   const std::vector<QRectF> at = places();
   for (size_t i = 0; i < at.size(); ++i)
     if (at[i].contains(event->position())) emit chosen(static_cast<int>(i));

@@ -6,8 +6,8 @@
 
 namespace askcount::app {
 
-/// The stages as words with their numbers; the one in front is underlined in the colours of both clocks, those that have
-/// left something for the next carry a dot.
+/// The stages as words with their numbers; the one in front is underlined in the colours of both clocks,
+/// those that have left something for the next carry a dot.
 class StageBar : public QWidget {
   Q_OBJECT
  public:

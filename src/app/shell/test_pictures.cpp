@@ -23,25 +23,26 @@ void TestPictures::load(const std::filesystem::path& first, const std::filesyste
   const auto pair = std::make_shared<motion::Pair>();
   const auto motion = std::make_shared<std::optional<motion::Motion>>();
   const auto words = std::make_shared<std::string>();
-  job_.start("Measuring motion",
-             [=](const Work&) {
-               *pair = motion::read_pair(first, second);
-               try {
-                 *motion = motion::find_motion(pair->first, pair->second, pair->full, pair->seconds);
-               } catch (const Error& e) {  // the pictures are there all the same, to be marked by hand
-                 *words = e.what();
-               }
-             },
-             [this, pair, motion, words] {
-               first_ = image_of(pair->first);
-               second_ = image_of(pair->second);
-               pair_ = std::move(*pair);
-               motion_ = *motion;
-               take_part();
-               if (!words->empty()) emit trouble(QString::fromStdString(*words));
-               emit changed();
-               if (motion_) emit found();
-             });
+  job_.start(
+      "Measuring motion",
+      [=](const Work&) {
+        *pair = motion::read_pair(first, second);
+        try {
+          *motion = motion::find_motion(pair->first, pair->second, pair->full, pair->seconds);
+        } catch (const Error& e) {  // the pictures are there all the same, to be marked by hand
+          *words = e.what();
+        }
+      },
+      [this, pair, motion, words] {
+        first_ = image_of(pair->first);
+        second_ = image_of(pair->second);
+        pair_ = std::move(*pair);
+        motion_ = *motion;
+        take_part();
+        if (!words->empty()) emit trouble(QString::fromStdString(*words));
+        emit changed();
+        if (motion_) emit found();
+      });
 }
 
 void TestPictures::forget() {
@@ -72,7 +73,8 @@ void TestPictures::take_part() {
     for (int y = 0; y < part.where.height; ++y)
       for (int x = 0; x < part.where.width; ++x) {
         const std::uint8_t* p = part.picture.row(y) + 3 * x;
-        image.setPixel(x, y, qRgba(p[0], p[1], p[2], part.alpha[static_cast<size_t>(y) * part.where.width + x]));
+        image.setPixel(x, y,
+                       qRgba(p[0], p[1], p[2], part.alpha[static_cast<size_t>(y) * part.where.width + x]));
       }
     part_ = image;
     part_.setText("width", QString::number(pair_->first.size.width));

@@ -1,9 +1,9 @@
 // The take's two test pictures: read, their motion found, the moving part cut out.
 #pragma once
 
+#include <optional>
 #include <QImage>
 #include <QObject>
-#include <optional>
 
 #include "app/shell/job.h"
 #include "motion/moving_part.h"
@@ -16,10 +16,12 @@ class TestPictures : public QObject {
  public:
   explicit TestPictures(QObject* parent = nullptr);
 
-  /// Reads both and finds the motion; changed() tells, trouble() says what went wrong. Nothing where they are read already.
+  /// Reads both and finds the motion; changed() tells, trouble() says what went wrong. Nothing where they are
+  /// read already.
   void load(const std::filesystem::path& first, const std::filesystem::path& second);
   void forget();
-  /// The motion between two marks made by hand, in pixels of the full picture. Throws as motion::motion_marked.
+  /// The motion between two marks made by hand, in pixels of the full picture. Throws as
+  /// motion::motion_marked.
   void mark(double x0, double y0, double x1, double y1);
 
   const std::optional<motion::Motion>& motion() const { return motion_; }
@@ -27,7 +29,8 @@ class TestPictures : public QObject {
   QImage first() const { return first_; }
   QImage second() const { return second_; }
   picture::Size full() const { return pair_ ? pair_->full : picture::Size{}; }
-  /// The moving part with its transparency, and how wide the picture is that it was cut from; null where there is none.
+  /// The moving part with its transparency, and how wide the picture is that it was cut from; null where
+  /// there is none.
   QImage part() const { return part_; }
   bool busy() const { return job_.running(); }
 

@@ -2,11 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <cstdio>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QPixmap>
 #include <QThread>
-#include <cstdio>
 
 namespace askcount::app {
 namespace fs = std::filesystem;
@@ -44,7 +44,8 @@ bool wait(Job& job) {
 void walk_through(Window& window, const fs::path& out) {
   fs::create_directories(out);
   bool well = wait(window.desk().job());
-  for (int looks = 0; looks < 600 && window.desk().tests().busy(); ++looks) settle(50);  // the two test pictures are being measured
+  for (int looks = 0; looks < 600 && window.desk().tests().busy(); ++looks)
+    settle(50);  // the two test pictures are being measured
   window.desk().set_at(window.desk().frame_count() * 2 / 3);
   for (int i = 0; i < window.stage_count() && well; ++i) {
     window.go_to(i);

@@ -1,4 +1,5 @@
-// The window walked through its stages by itself: for machines without a display, and for the pictures in the documents.
+// The window walked through its stages by itself: for machines without a display, and for the pictures in the
+// documents.
 #pragma once
 
 #include <filesystem>
@@ -7,8 +8,8 @@
 
 namespace askcount::app {
 
-/// Goes through every stage, waits for its work, makes the clip, and writes one picture of the window a stage and the
-/// clip into `out`. Quits the application with 0, or 1 where anything failed.
+/// Goes through every stage, waits for its work, makes the clip, and writes one picture of the window a stage
+/// and the clip into `out`. Quits the application with 0, or 1 where anything failed.
 void walk_through(Window& window, const std::filesystem::path& out);
 
 }  // namespace askcount::app

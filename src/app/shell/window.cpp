@@ -5,8 +5,8 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QInputDialog>
-#include <QMenu>
 #include <QKeyEvent>
+#include <QMenu>
 #include <QPainter>
 #include <QVBoxLayout>
 
@@ -134,7 +134,9 @@ void Window::make_actions() {
   add("Close", QKeySequence::Quit, [this] { close(); });
 }
 
-int Window::current_stage() const { return stack_->currentIndex(); }
+int Window::current_stage() const {
+  return stack_->currentIndex();
+}
 
 void Window::go_to(int index) {
   stack_->setCurrentIndex(index);
@@ -174,7 +176,10 @@ void Window::refresh() {
   findings_->show_findings(now.findings_title(), now.findings(), now.facts());
   QString left = said_.isEmpty() ? now.foot() : said_;
   if (said_.isEmpty() && desk_.job().running())
-    left = QString("%1: %2 of %3%4").arg(desk_.job().doing()).arg(desk_.job().done_count()).arg(desk_.job().total())
+    left = QString("%1: %2 of %3%4")
+               .arg(desk_.job().doing())
+               .arg(desk_.job().done_count())
+               .arg(desk_.job().total())
                .arg(desk_.job().pace().isEmpty() ? "" : ", " + desk_.job().pace());
   QPalette ink = foot_left_->palette();
   ink.setColor(QPalette::WindowText, said_bad_ && !said_.isEmpty() ? colours().stop : colours().muted);
@@ -196,7 +201,8 @@ bool Window::open(const std::filesystem::path& file) {
   try {
     desk_.open(file);
     std::error_code ec;
-    if (!desk_.run().active() && !desk_.card().empty() && std::filesystem::exists(desk_.card(), ec)) desk_.gather();
+    if (!desk_.run().active() && !desk_.card().empty() && std::filesystem::exists(desk_.card(), ec))
+      desk_.gather();
     say({}, false);
     return true;
   } catch (const Error& e) {
@@ -207,7 +213,8 @@ bool Window::open(const std::filesystem::path& file) {
 
 void Window::recover() {
   try {
-    if (desk_.recover()) say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
+    if (desk_.recover())
+      say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
   } catch (const Error& e) {
     say(QString::fromUtf8(e.what()), true);
   }
@@ -221,13 +228,17 @@ void Window::show_kit() {
 void Window::show_menu(QPoint below) {
   QMenu menu(this);
   menu.setFont(words(10.5));
-  const auto entry = [&menu](const QString& name, const QString& keys, auto press) { menu.addAction(keys.isEmpty() ? name : name + "\t" + keys, menu.parent(), press); };
+  const auto entry = [&menu](const QString& name, const QString& keys, auto press) {
+    menu.addAction(keys.isEmpty() ? name : name + "\t" + keys, menu.parent(), press);
+  };
   entry("New take", "Ctrl+N", [this] { desk_.begin(); });
   entry("Open…", "Ctrl+O", [this] { ask_open(); });
   if (const QStringList recent = recent_takes(); !recent.isEmpty()) {
     QMenu* list = menu.addMenu("Recent takes");
     list->setFont(menu.font());
-    for (const QString& file : recent) list->addAction(QString::fromStdString(std::filesystem::path(file.toStdString()).stem().string()), this, [this, file] { open(file.toStdString()); });
+    for (const QString& file : recent)
+      list->addAction(QString::fromStdString(std::filesystem::path(file.toStdString()).stem().string()), this,
+                      [this, file] { open(file.toStdString()); });
   }
   entry("Save as…", "Ctrl+Shift+S", [this] { ask_save_as(); });
   menu.addSeparator();
@@ -235,8 +246,10 @@ void Window::show_menu(QPoint below) {
   if (desk_.can_redo()) entry("Redo", "Ctrl+Shift+Z", [this] { desk_.redo(); });
   entry("Name it…", "", [this] {
     bool given = false;
-    const QString name = QInputDialog::getText(this, "Name the take", "Name", QLineEdit::Normal, QString::fromStdString(desk_.take().name), &given);
-    if (given && !name.trimmed().isEmpty()) desk_.edit([&](take::Take& t) { t.name = name.trimmed().toStdString(); });
+    const QString name = QInputDialog::getText(this, "Name the take", "Name", QLineEdit::Normal,
+                                               QString::fromStdString(desk_.take().name), &given);
+    if (given && !name.trimmed().isEmpty())
+      desk_.edit([&](take::Take& t) { t.name = name.trimmed().toStdString(); });
   });
   entry("The kit…", "Ctrl+K", [this] { show_kit(); });
   menu.addSeparator();
@@ -269,13 +282,26 @@ void Window::mend(const Mend& mend) {
 void Window::keyPressEvent(QKeyEvent* event) {
   if (stages_[static_cast<size_t>(current_stage())]->key(event)) return;
   switch (event->key()) {
-    case Qt::Key_Space: stages_[static_cast<size_t>(current_stage())]->play(); break;
-    case Qt::Key_L: toggle_lamp(); break;
-    case Qt::Key_Left: desk_.set_at(desk_.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1)); break;
-    case Qt::Key_Right: desk_.set_at(desk_.at() + (event->modifiers() & Qt::ShiftModifier ? 10 : 1)); break;
-    case Qt::Key_Home: desk_.set_at(0); break;
-    case Qt::Key_End: desk_.set_at(desk_.frame_count() - 1); break;
-    default: QMainWindow::keyPressEvent(event);
+    case Qt::Key_Space:
+      stages_[static_cast<size_t>(current_stage())]->play();
+      break;
+    case Qt::Key_L:
+      toggle_lamp();
+      break;
+    case Qt::Key_Left:
+      desk_.set_at(desk_.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
+      break;
+    case Qt::Key_Right:
+      desk_.set_at(desk_.at() + (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
+      break;
+    case Qt::Key_Home:
+      desk_.set_at(0);
+      break;
+    case Qt::Key_End:
+      desk_.set_at(desk_.frame_count() - 1);
+      break;
+    default:
+      QMainWindow::keyPressEvent(event);
   }
 }
 

@@ -21,7 +21,8 @@ class Window : public QMainWindow {
   Window();
 
   Desk& desk() { return desk_; }
-  /// Opens a take and reads its card. Trouble is shown and leaves the window as it was; returns whether it went well.
+  /// Opens a take and reads its card. Trouble is shown and leaves the window as it was; returns whether it
+  /// went well.
   bool open(const std::filesystem::path& file);
   int stage_count() const { return static_cast<int>(stages_.size()); }
   int current_stage() const;

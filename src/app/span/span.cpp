@@ -1,10 +1,10 @@
 #include "app/span/span.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <algorithm>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "base/units.h"
@@ -26,7 +26,8 @@ double seconds_of_day(Instant t, const std::string& zone) {
 QString clock_words(double seconds_of_day, bool with_seconds) {
   const auto s = static_cast<long long>(std::llround(seconds_of_day)) % 86400;
   const long long positive = (s + 86400) % 86400;
-  const QString hm = QString("%1:%2").arg(positive / 3600, 2, 10, QChar('0')).arg(positive / 60 % 60, 2, 10, QChar('0'));
+  const QString hm =
+      QString("%1:%2").arg(positive / 3600, 2, 10, QChar('0')).arg(positive / 60 % 60, 2, 10, QChar('0'));
   return with_seconds ? hm + QString(":%1").arg(positive % 60, 2, 10, QChar('0')) : hm;
 }
 
@@ -69,22 +70,29 @@ double Span::frame_second(long long frame) const {
 void Span::remember_sky(const Geometry& g) {
   const take::Take& take = desk_.take();
   const Instant day = later(take.start, -g.start);
-  if (sky_.from == g.field.from && sky_.to == g.field.to && sky_.day == day && sky_.place == take.place) return;
+  if (sky_.from == g.field.from && sky_.to == g.field.to && sky_.day == day && sky_.place == take.place)
+    return;
   sky_ = {g.field.from, g.field.to, day, take.place, {}, {}};
   const Instant from = later(day, g.field.from), to = later(day, g.field.to);
   sky_.altitudes = sky::sun_altitudes(take.place, from, to, 160);
   if (g.field.to - g.field.from > 2 * 86400) return;
   const auto kept = sky::ephemeris_for(from, to);
-  const auto add = [&](Instant at, const QString& words, bool strong) { sky_.marks.push_back({seconds_between(day, at), words + " " + QString::fromStdString(format_clock(at, take.place.zone)), strong}); };
+  const auto add = [&](Instant at, const QString& words, bool strong) {
+    sky_.marks.push_back({seconds_between(day, at),
+                          words + " " + QString::fromStdString(format_clock(at, take.place.zone)), strong});
+  };
   const auto sun = [&](double altitude, const QString& down, const QString& up, bool strong) {
-    for (const sky::Crossing& c : sky::crossings_of(*kept, sky::Body::Sun, altitude, take.place, from, to)) add(c.at, c.rising ? up : down, strong);
+    for (const sky::Crossing& c : sky::crossings_of(*kept, sky::Body::Sun, altitude, take.place, from, to))
+      add(c.at, c.rising ? up : down, strong);
   };
   sun(sky::kSunDown_deg, "sun down", "sun up", true);
-  for (const sky::Crossing& c : sky::moon_crossings(*kept, take.place, from, to)) add(c.at, c.rising ? "moon up" : "moon down", false);
+  for (const sky::Crossing& c : sky::moon_crossings(*kept, take.place, from, to))
+    add(c.at, c.rising ? "moon up" : "moon down", false);
   sun(sky::kBlueLow_deg, "blue until", "blue from", false);
   sun(sky::kGoldenHigh_deg, "golden from", "golden until", false);
   sun(sky::kAstronomical_deg, "dark", "first light", false);
-  for (const sky::Darkness& d : sky::darkness(*kept, take.place, from, to, 10)) add(d.from, "core dark from", false);
+  for (const sky::Darkness& d : sky::darkness(*kept, take.place, from, to, 10))
+    add(d.from, "core dark from", false);
 }
 
 void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
@@ -100,7 +108,9 @@ void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
     QRectF box(x + 4, kFieldTop + kFieldHeight + 4, p.fontMetrics().horizontalAdvance(m.words) + 6, 14);
     if (box.right() > g.right) box.moveRight(x - 4);
     // Words only where there is room; the tick is always there.
-    if (box.left() < g.left || std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(box); })) continue;
+    if (box.left() < g.left ||
+        std::any_of(taken.begin(), taken.end(), [&](const QRectF& t) { return t.intersects(box); }))
+      continue;
     taken.push_back(box.adjusted(-4, 0, 4, 0));
     p.fillRect(box, behind);
     p.drawText(box, Qt::AlignCenter, m.words);
@@ -122,7 +132,8 @@ void Span::paintEvent(QPaintEvent*) {
   p.setPen(c.muted);
   p.setFont(words(8));
   const take::Take& take = desk_.take();
-  p.drawText(QRectF(18, 28, 72, 15), p.fontMetrics().elidedText(QString::fromStdString(take.place.name), Qt::ElideRight, 72));
+  p.drawText(QRectF(18, 28, 72, 15),
+             p.fontMetrics().elidedText(QString::fromStdString(take.place.name), Qt::ElideRight, 72));
   if (!desk_.sums()) {
     p.setFont(words(10));
     p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
@@ -159,7 +170,8 @@ void Span::paintEvent(QPaintEvent*) {
   // Threads: the frames between the clocks.
   const long long frames = std::max(1LL, desk_.frame_count());
   const auto film_x = [&](long long frame) {
-    return g.film_left + (static_cast<double>(frame) + 0.5) / static_cast<double>(frames) * (g.film_right - g.film_left);
+    return g.film_left +
+           (static_cast<double>(frame) + 0.5) / static_cast<double>(frames) * (g.film_right - g.film_left);
   };
   const auto field_at = [&](long long frame) {
     return std::min(x1, g.field_x(g.start + frame_second(frame)));
@@ -190,14 +202,17 @@ void Span::paintEvent(QPaintEvent*) {
     const double x = g.film_left + t / sums.clip_s * (g.film_right - g.film_left);
     p.drawLine(QPointF(x, kFilmTop + kFilmHeight), QPointF(x, kFilmTop + kFilmHeight + 4));
     const QString label = QString::fromStdString(format_length(t, 1));
-    p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, kFilmTop + kFilmHeight + 15), label);
+    p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, kFilmTop + kFilmHeight + 15),
+               label);
   }
   p.setFont(words(9.5));
-  p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
-             QString::fromStdString(format_number(sums.speed_up, sums.speed_up < 10 ? 1 : 0)) + " times faster");
+  p.drawText(
+      QPointF(g.film_right + 18, kFilmTop + 9),
+      QString::fromStdString(format_number(sums.speed_up, sums.speed_up < 10 ? 1 : 0)) + " times faster");
 
   // The frame looked at.
-  const long long at = desk_.landed() && desk_.run().active() ? std::max(0LL, desk_.landed()->index) : desk_.at();
+  const long long at =
+      desk_.landed() && desk_.run().active() ? std::max(0LL, desk_.landed()->index) : desk_.at();
   const QColor here = c.here;
   p.setPen(QPen(here, 2.2));
   const double fx = field_at(at), mx = film_x(at);
@@ -223,11 +238,14 @@ void Span::scrub_to(const QPointF& place) {
     desk_.set_at(static_cast<long long>((place.x() - g.film_left) / (g.film_right - g.film_left) * frames));
     return;
   }
-  const double second = g.field.from + (place.x() - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
+  const double second =
+      g.field.from + (place.x() - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
   desk_.set_at(std::llround(second / desk_.sums()->interval_s));
 }
 
-void Span::mousePressEvent(QMouseEvent* event) { scrub_to(event->position()); }
+void Span::mousePressEvent(QMouseEvent* event) {
+  scrub_to(event->position());
+}
 void Span::mouseMoveEvent(QMouseEvent* event) {
   if (event->buttons() & Qt::LeftButton) scrub_to(event->position());
 }

@@ -1,4 +1,5 @@
-// The span: the field clock and the film clock with threads between. On every stage, on one axis with every chart.
+// The span: the field clock and the film clock with threads between. On every stage, on one axis with every
+// chart.
 #pragma once
 
 #include <QWidget>
@@ -49,7 +50,7 @@ class Span : public QWidget {
     struct Mark {
       double second;  // of the day
       QString words;
-      bool strong;    // what most takes turn on: sun up and sun down
+      bool strong;  // what most takes turn on: sun up and sun down
     };
     std::vector<Mark> marks;
   } sky_;

@@ -11,7 +11,8 @@
 
 namespace askcount::app {
 
-/// A view of the work area. Holds layout and wiring; what it shows is worked out by the core and lies on the desk.
+/// A view of the work area. Holds layout and wiring; what it shows is worked out by the core and lies on the
+/// desk.
 class Stage : public QWidget {
   Q_OBJECT
  public:

@@ -43,7 +43,9 @@ QImage read_small(const std::filesystem::path& file) {
 
 }  // namespace
 
-FramePictures::FramePictures(QObject* parent) : QObject(parent), images_(kCacheBytes) { pool_.setMaxThreadCount(1); }
+FramePictures::FramePictures(QObject* parent) : QObject(parent), images_(kCacheBytes) {
+  pool_.setMaxThreadCount(1);
+}
 
 FramePictures::~FramePictures() {
   pool_.clear();
@@ -79,7 +81,8 @@ QImage FramePictures::wanted(const QString& key, const std::function<QImage()>& 
 }
 
 QImage FramePictures::picture(const std::filesystem::path& file, int width, double gain) {
-  const QString key = QString("%1|%2|%3").arg(QString::fromStdString(file.string())).arg(width).arg(gain, 0, 'f', 4);
+  const QString key =
+      QString("%1|%2|%3").arg(QString::fromStdString(file.string())).arg(width).arg(gain, 0, 'f', 4);
   return wanted(key, [file, width, gain] { return read(file, width, gain); });
 }
 

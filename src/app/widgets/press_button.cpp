@@ -6,7 +6,8 @@
 
 namespace askcount::app {
 
-PressButton::PressButton(const QString& text, bool main, QWidget* parent) : QPushButton(text, parent), main_(main) {
+PressButton::PressButton(const QString& text, bool main, QWidget* parent)
+    : QPushButton(text, parent), main_(main) {
   setFont(words(main ? 11 : 9, QFont::DemiBold));
   setCursor(Qt::PointingHandCursor);
   setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);

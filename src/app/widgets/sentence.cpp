@@ -1,11 +1,11 @@
 #include "app/widgets/sentence.h"
 
+#include <cmath>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QPainter>
 #include <QToolTip>
 #include <QWheelEvent>
-#include <cmath>
 
 #include "app/look/look.h"
 
@@ -17,7 +17,9 @@ constexpr int kPinRoom = 9;  // room beside a slot's words
 
 }  // namespace
 
-QFont SlotField::font_of_slot() const { return words(points_, QFont::Bold); }
+QFont SlotField::font_of_slot() const {
+  return words(points_, QFont::Bold);
+}
 
 SlotField::SlotField(const QString& name, double points, QWidget* parent) : QWidget(parent), points_(points) {
   setFocusPolicy(Qt::StrongFocus);
@@ -40,12 +42,15 @@ void SlotField::set_pinned(bool pinned) {
   update();
 }
 
-int SlotField::base_line() const { return QFontMetrics(font_of_slot()).ascent() + 3; }
+int SlotField::base_line() const {
+  return QFontMetrics(font_of_slot()).ascent() + 3;
+}
 
 QSize SlotField::sizeHint() const {
   const QFontMetrics m(font_of_slot());
   const int typed = editor_ ? m.horizontalAdvance(editor_->text() + "  ") : 0;
-  return {std::max({m.horizontalAdvance(text_), typed, 24}) + 2 * kSide + (pinned_ ? kPinRoom : 0), m.height() + 6};
+  return {std::max({m.horizontalAdvance(text_), typed, 24}) + 2 * kSide + (pinned_ ? kPinRoom : 0),
+          m.height() + 6};
 }
 
 void SlotField::paintEvent(QPaintEvent*) {
@@ -150,7 +155,8 @@ bool SlotField::eventFilter(QObject* watched, QEvent* event) {
       return true;
     }
   }
-  if (event->type() == QEvent::FocusOut && static_cast<QFocusEvent*>(event)->reason() != Qt::PopupFocusReason) end(true);
+  if (event->type() == QEvent::FocusOut && static_cast<QFocusEvent*>(event)->reason() != Qt::PopupFocusReason)
+    end(true);
   return false;
 }
 
@@ -160,8 +166,10 @@ void SlotField::mousePressEvent(QMouseEvent* event) {
     emit pin_pressed();
     return;
   }
-  if (choices_.isEmpty()) begin();
-  else show_choices();
+  if (choices_.isEmpty())
+    begin();
+  else
+    show_choices();
 }
 
 void SlotField::keyPressEvent(QKeyEvent* event) {
@@ -176,8 +184,8 @@ void SlotField::keyPressEvent(QKeyEvent* event) {
     emit nudged(key == Qt::Key_PageUp ? 10 : -10);
   } else if (key == Qt::Key_Return || key == Qt::Key_Enter || key == Qt::Key_F2) {
     choices_.isEmpty() ? begin() : show_choices();
-  } else if (choices_.isEmpty() && !event->text().isEmpty() && event->text()[0].isPrint() && event->text() != " " &&
-             !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+  } else if (choices_.isEmpty() && !event->text().isEmpty() && event->text()[0].isPrint() &&
+             event->text() != " " && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
     begin(event->text());
   } else {
     QWidget::keyPressEvent(event);
@@ -227,7 +235,9 @@ SlotField* Sentence::add_slot(const QString& name) {
   return slot;
 }
 
-void Sentence::add_break() { pieces_.push_back({{}, nullptr, true}); }
+void Sentence::add_break() {
+  pieces_.push_back({{}, nullptr, true});
+}
 
 void Sentence::keep_why_line(const QString& hint) {
   hint_ = hint;
@@ -280,13 +290,22 @@ int Sentence::lay_out(int width, bool move) const {
   int height = base + plain.descent() + 10;
   if (!hint_.isEmpty()) height += QFontMetrics(words(9.5)).height() + 4;
   if (!complaint_.isEmpty())
-    height += QFontMetrics(words(10)).boundingRect(QRect(0, 0, width, 1000), Qt::TextWordWrap, complaint_).height() + 6;
+    height += QFontMetrics(words(10))
+                  .boundingRect(QRect(0, 0, width, 1000), Qt::TextWordWrap, complaint_)
+                  .height() +
+              6;
   return height;
 }
 
-int Sentence::heightForWidth(int width) const { return lay_out(width, false); }
-QSize Sentence::sizeHint() const { return {600, lay_out(std::max(600, width()), false)}; }
-void Sentence::resizeEvent(QResizeEvent*) { lay_out(width(), true); }
+int Sentence::heightForWidth(int width) const {
+  return lay_out(width, false);
+}
+QSize Sentence::sizeHint() const {
+  return {600, lay_out(std::max(600, width()), false)};
+}
+void Sentence::resizeEvent(QResizeEvent*) {
+  lay_out(width(), true);
+}
 
 void Sentence::paintEvent(QPaintEvent*) {
   QPainter p(this);
@@ -299,14 +318,16 @@ void Sentence::paintEvent(QPaintEvent*) {
     p.setPen(why_.isEmpty() ? colours().muted : colours().ink);
     const int h = p.fontMetrics().height();
     p.drawText(QRect(0, height() - h - 4, width(), h), Qt::AlignLeft | Qt::AlignVCenter,
-               p.fontMetrics().elidedText(why_.isEmpty() ? hint_ : QString(why_).replace('\n', ' '), Qt::ElideRight, width()));
+               p.fontMetrics().elidedText(why_.isEmpty() ? hint_ : QString(why_).replace('\n', ' '),
+                                          Qt::ElideRight, width()));
   } else if (!hint_.isEmpty()) {
     below = p.fontMetrics().height() + 4;
   }
   if (complaint_.isEmpty()) return;
   p.setFont(words(10));
   p.setPen(colours().stop);
-  const int h = p.fontMetrics().boundingRect(QRect(0, 0, width(), 1000), Qt::TextWordWrap, complaint_).height();
+  const int h =
+      p.fontMetrics().boundingRect(QRect(0, 0, width(), 1000), Qt::TextWordWrap, complaint_).height();
   p.drawText(QRect(0, height() - h - 2 - below, width(), h), Qt::TextWordWrap, complaint_);
 }
 

@@ -7,8 +7,8 @@
 
 namespace askcount::app {
 
-/// One slot of a sentence. Click, Return or typing edits it; arrows and the wheel step it; a slot with choices cycles
-/// through them.
+/// One slot of a sentence. Click, Return or typing edits it; arrows and the wheel step it; a slot with
+/// choices cycles through them.
 class SlotField : public QWidget {
   Q_OBJECT
  public:
@@ -35,8 +35,8 @@ class SlotField : public QWidget {
  signals:
   void committed(QString text);
   void nudged(int steps);
-  void pin_pressed();  ///< Ctrl+P or the right button
-  void edited();  ///< typing began or ended
+  void pin_pressed();           ///< Ctrl+P or the right button
+  void edited();                ///< typing began or ended
   void asked_why(QString why);  ///< it has the focus now, or lost it (empty)
 
  protected:

@@ -1,7 +1,7 @@
 #include "app/widgets/shot_bar.h"
 
-#include <QPainter>
 #include <algorithm>
+#include <QPainter>
 
 #include "app/look/look.h"
 #include "base/units.h"
@@ -68,8 +68,10 @@ void ShotBar::paintEvent(QPaintEvent*) {
   const double free = gap - writing_s_;
   if (free > 0) {
     const QString label = "writing " + words_of(writing_s_) + ", then " + words_of(free) + " free";
-    p.drawText(QRectF(x(open_s_ + writing_s_), top, x(interval_s_) - x(open_s_ + writing_s_), high), Qt::AlignCenter,
-               p.fontMetrics().elidedText(label, Qt::ElideRight, static_cast<int>(x(interval_s_) - x(open_s_ + writing_s_)) - 8));
+    p.drawText(QRectF(x(open_s_ + writing_s_), top, x(interval_s_) - x(open_s_ + writing_s_), high),
+               Qt::AlignCenter,
+               p.fontMetrics().elidedText(label, Qt::ElideRight,
+                                          static_cast<int>(x(interval_s_) - x(open_s_ + writing_s_)) - 8));
   }
 }
 

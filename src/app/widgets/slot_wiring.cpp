@@ -11,7 +11,8 @@ namespace {
 
 class WhenSeen : public QObject {
  public:
-  WhenSeen(Desk& desk, QWidget* pane, std::function<void()> refresh) : QObject(pane), pane_(pane), refresh_(std::move(refresh)) {
+  WhenSeen(Desk& desk, QWidget* pane, std::function<void()> refresh)
+      : QObject(pane), pane_(pane), refresh_(std::move(refresh)) {
     pane->installEventFilter(this);
     connect(&desk, &Desk::changed, this, [this] {
       if (pane_->isVisible()) refresh_();
@@ -29,17 +30,22 @@ class WhenSeen : public QObject {
 
 }  // namespace
 
-void refresh_when_seen(Desk& desk, QWidget* pane, std::function<void()> refresh) { new WhenSeen(desk, pane, std::move(refresh)); }
+void refresh_when_seen(Desk& desk, QWidget* pane, std::function<void()> refresh) {
+  new WhenSeen(desk, pane, std::move(refresh));
+}
 
 double number_in(const std::string& text, double low, double high, const std::string& name) {
   static const QRegularExpression digits("[-\u2212]?[0-9]+([.,][0-9]+)?");
   const auto found = digits.match(to_q(text));
   const double v = found.captured().replace(',', '.').replace(QChar(0x2212), '-').toDouble();
-  if (!found.hasMatch() || v < low || v > high) throw bad_input("For " + name + ", write a number from " + format_number(low, 2) + " to " + format_number(high, 1) + ".");
+  if (!found.hasMatch() || v < low || v > high)
+    throw bad_input("For " + name + ", write a number from " + format_number(low, 2) + " to " +
+                    format_number(high, 1) + ".");
   return v;
 }
 
-void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(take::Take&, const std::string&)> set,
+void wire(Desk& desk, Sentence* sentence, SlotField* slot,
+          std::function<void(take::Take&, const std::string&)> set,
           std::function<void(take::Take&, int)> nudge) {
   const auto guarded = [&desk, sentence](const std::function<void(take::Take&)>& change) {
     try {
@@ -53,12 +59,12 @@ void wire(Desk& desk, Sentence* sentence, SlotField* slot, std::function<void(ta
     guarded([&](take::Take& t) { set(t, text.toStdString()); });
   });
   if (nudge)
-    QObject::connect(slot, &SlotField::nudged, sentence, [guarded, nudge](int steps) {
-      guarded([&](take::Take& t) { nudge(t, steps); });
-    });
+    QObject::connect(slot, &SlotField::nudged, sentence,
+                     [guarded, nudge](int steps) { guarded([&](take::Take& t) { nudge(t, steps); }); });
 }
 
-void wire_choice(Desk& desk, SlotField* slot, const QStringList& words, std::function<void(take::Take&, int)> set) {
+void wire_choice(Desk& desk, SlotField* slot, const QStringList& words,
+                 std::function<void(take::Take&, int)> set) {
   slot->set_choices(words);
   const auto choose = [&desk, set](int index) { desk.edit([&](take::Take& t) { set(t, index); }); };
   QObject::connect(slot, &SlotField::committed, slot, [choose, words](const QString& word) {

@@ -1,9 +1,9 @@
 #include "app/widgets/word_tabs.h"
 
+#include <algorithm>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <algorithm>
 
 #include "app/look/look.h"
 
@@ -37,7 +37,9 @@ void WordTabs::choose(int index) {
   emit chose(chosen_);
 }
 
-QSize WordTabs::sizeHint() const { return {400, QFontMetrics(words(kPoints)).height() + 9}; }
+QSize WordTabs::sizeHint() const {
+  return {400, QFontMetrics(words(kPoints)).height() + 9};
+}
 
 QRectF WordTabs::place(int index) const {
   const QFontMetricsF m(words(kPoints, QFont::Bold));
@@ -67,9 +69,12 @@ void WordTabs::mousePressEvent(QMouseEvent* event) {
 }
 
 void WordTabs::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Left) choose(chosen_ - 1);
-  else if (event->key() == Qt::Key_Right) choose(chosen_ + 1);
-  else QWidget::keyPressEvent(event);
+  if (event->key() == Qt::Key_Left)
+    choose(chosen_ - 1);
+  else if (event->key() == Qt::Key_Right)
+    choose(chosen_ + 1);
+  else
+    QWidget::keyPressEvent(event);
 }
 
 }  // namespace askcount::app

@@ -7,19 +7,21 @@ namespace askcount {
 namespace {
 
 // The engraved thirds from 1 second down to 1/10 and the faster ones, as every dial has them.
-constexpr std::array kShutterMarks = {30.0,     25.0,     20.0,     15.0,     13.0,     10.0,     8.0,      6.0,
-                                      5.0,      4.0,      3.2,      2.5,      2.0,      1.6,      1.3,      1.0,
-                                      0.8,      0.6,      0.5,      0.4,      0.3,      1 / 4.0,  1 / 5.0,  1 / 6.0,
-                                      1 / 8.0,  1 / 10.0, 1 / 13.0, 1 / 15.0, 1 / 20.0, 1 / 25.0, 1 / 30.0, 1 / 40.0,
-                                      1 / 50.0, 1 / 60.0, 1 / 80.0, 1 / 100., 1 / 125., 1 / 160., 1 / 200., 1 / 250.,
-                                      1 / 320., 1 / 400., 1 / 500., 1 / 640., 1 / 800., 1 / 1e3,  1 / 1250., 1 / 1600.,
-                                      1 / 2e3,  1 / 2500., 1 / 3200., 1 / 4e3, 1 / 5e3, 1 / 6400., 1 / 8e3};
+constexpr std::array kShutterMarks = {
+    30.0,      25.0,     20.0,     15.0,      13.0,     10.0,     8.0,       6.0,       5.0,      4.0,
+    3.2,       2.5,      2.0,      1.6,       1.3,      1.0,      0.8,       0.6,       0.5,      0.4,
+    0.3,       1 / 4.0,  1 / 5.0,  1 / 6.0,   1 / 8.0,  1 / 10.0, 1 / 13.0,  1 / 15.0,  1 / 20.0, 1 / 25.0,
+    1 / 30.0,  1 / 40.0, 1 / 50.0, 1 / 60.0,  1 / 80.0, 1 / 100., 1 / 125.,  1 / 160.,  1 / 200., 1 / 250.,
+    1 / 320.,  1 / 400., 1 / 500., 1 / 640.,  1 / 800., 1 / 1e3,  1 / 1250., 1 / 1600., 1 / 2e3,  1 / 2500.,
+    1 / 3200., 1 / 4e3,  1 / 5e3,  1 / 6400., 1 / 8e3};
 constexpr int kThirdsOfFirstShutter = 15;  // 30 s stands for 2^5
-constexpr std::array kApertureMarks = {1.0, 1.1, 1.2, 1.4, 1.6, 1.8, 2.0, 2.2, 2.5, 2.8, 3.2, 3.5, 4.0, 4.5,  5.0,
-                                       5.6, 6.3, 7.1, 8.0, 9.0, 10., 11., 13., 14., 16., 18., 20., 22., 25.0, 29.0, 32.};
-constexpr std::array kIsoMarks = {50.,   64.,   80.,   100.,  125.,  160.,  200.,   250.,   320.,   400.,   500.,
-                                  640.,  800.,  1000., 1250., 1600., 2000., 2500.,  3200.,  4000.,  5000.,  6400.,
-                                  8000., 1e4,   12800., 16e3, 20e3,  25600., 32e3,  40e3,   51200., 64e3,   80e3, 102400.};
+constexpr std::array kApertureMarks = {1.0, 1.1, 1.2, 1.4, 1.6, 1.8, 2.0,  2.2,  2.5, 2.8, 3.2,
+                                       3.5, 4.0, 4.5, 5.0, 5.6, 6.3, 7.1,  8.0,  9.0, 10., 11.,
+                                       13., 14., 16., 18., 20., 22., 25.0, 29.0, 32.};
+constexpr std::array kIsoMarks = {50.,    64.,   80.,   100.,   125.,  160.,  200.,   250.,  320.,
+                                  400.,   500.,  640.,  800.,   1000., 1250., 1600.,  2000., 2500.,
+                                  3200.,  4000., 5000., 6400.,  8000., 1e4,   12800., 16e3,  20e3,
+                                  25600., 32e3,  40e3,  51200., 64e3,  80e3,  102400.};
 
 /// The mark at a place of thirds, or the value itself where the marks do not reach.
 template <size_t N>
@@ -62,7 +64,11 @@ double exact_iso(double iso) {
 double marked_shutter(double s) {
   return mark_at(kShutterMarks, kThirdsOfFirstShutter - std::lround(std::log2(s) * 3), s);
 }
-double marked_f_number(double f) { return mark_at(kApertureMarks, std::lround(std::log2(f) * 6), f); }
-double marked_iso(double iso) { return mark_at(kIsoMarks, std::lround(std::log2(iso / 100) * 3) + 3, iso); }
+double marked_f_number(double f) {
+  return mark_at(kApertureMarks, std::lround(std::log2(f) * 6), f);
+}
+double marked_iso(double iso) {
+  return mark_at(kIsoMarks, std::lround(std::log2(iso / 100) * 3) + 3, iso);
+}
 
 }  // namespace askcount

@@ -3,8 +3,8 @@
 
 namespace askcount {
 
-/// The exact third of a stop a marked shutter, f-number or ISO stands for (1/125 is 2^-7, f/5.6 is 2^2.5); the value
-/// itself where it is not within a twelfth of a stop of a mark.
+/// The exact third of a stop a marked shutter, f-number or ISO stands for (1/125 is 2^-7, f/5.6 is 2^2.5);
+/// the value itself where it is not within a twelfth of a stop of a mark.
 double exact_shutter(double marked_s);
 double exact_f_number(double marked);
 double exact_iso(double marked);

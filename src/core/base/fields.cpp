@@ -10,7 +10,8 @@ Fields::Fields(Json& into) : write_(&into) {}
 Fields::Fields(const Json& from, std::string document, std::string path)
     : read_(&from), document_(std::move(document)), path_(std::move(path)) {
   if (!from.is_object())
-    throw bad_input(fmt::format("{}: {} must be an object.", document_, path_.empty() ? "it" : "\"" + path_ + "\""));
+    throw bad_input(
+        fmt::format("{}: {} must be an object.", document_, path_.empty() ? "it" : "\"" + path_ + "\""));
   if (!path_.empty()) path_ += '.';
 }
 

@@ -14,9 +14,10 @@
 
 namespace askcount {
 
-/// Goes over the fields of an object, to write them or to read them: a `visit(Fields&, T&)` names each once, with its
-/// range. When reading, absent and null fields keep the value that is there, unknown ones are ignored, and anything wrong
-/// throws BadInput naming the document and the field ("kit.json: "bodies[0].raw_mb" must be from 0.1 to 2000.").
+/// Goes over the fields of an object, to write them or to read them: a `visit(Fields&, T&)` names each once,
+/// with its range. When reading, absent and null fields keep the value that is there, unknown ones are
+/// ignored, and anything wrong throws BadInput naming the document and the field ("kit.json:
+/// "bodies[0].raw_mb" must be from 0.1 to 2000.").
 class Fields {
  public:
   /// Writes into `into`.

@@ -16,7 +16,8 @@ namespace fs = std::filesystem;
 
 std::string read_file(const fs::path& file) {
   std::error_code ec;
-  if (!fs::exists(file, ec)) throw bad_input(fmt::format("{} does not exist.", file.string()), "Check the name.");
+  if (!fs::exists(file, ec))
+    throw bad_input(fmt::format("{} does not exist.", file.string()), "Check the name.");
   if (fs::is_directory(file, ec)) throw bad_input(fmt::format("{} is a folder, not a file.", file.string()));
   std::ifstream in(file, std::ios::binary | std::ios::ate);
   if (!in) throw bad_input(fmt::format("{} cannot be opened: {}.", file.string(), std::strerror(errno)));
@@ -27,7 +28,9 @@ std::string read_file(const fs::path& file) {
   return content;
 }
 
-fs::path part_name(const fs::path& file) { return fs::path(file.string() + ".part"); }
+fs::path part_name(const fs::path& file) {
+  return fs::path(file.string() + ".part");
+}
 
 void write_file_atomically(const fs::path& file, std::string_view content, Flush flush) {
   const fs::path part = part_name(file);
@@ -64,7 +67,8 @@ void require_folder(const fs::path& folder) {
   std::error_code ec;
   if (!fs::exists(folder, ec))
     throw bad_input(fmt::format("The folder {} does not exist.", folder.string()), "Check the name.");
-  if (!fs::is_directory(folder, ec)) throw bad_input(fmt::format("{} is a file, not a folder.", folder.string()));
+  if (!fs::is_directory(folder, ec))
+    throw bad_input(fmt::format("{} is a file, not a folder.", folder.string()));
   fs::directory_iterator probe(folder, ec);
   if (ec) throw bad_input(fmt::format("The folder {} cannot be read: {}.", folder.string(), ec.message()));
 }

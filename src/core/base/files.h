@@ -14,9 +14,10 @@ std::string read_file(const std::filesystem::path& file);
 /// Whether a file is flushed to the disk before it takes its name: a document is, a camera's frame is not.
 enum class Flush { Yes, No };
 
-/// Writes to a temporary name beside `file` and renames: the old content stays whole until the new one is. Throws
-/// Failed naming the file; nothing half-written is left.
-void write_file_atomically(const std::filesystem::path& file, std::string_view content, Flush flush = Flush::Yes);
+/// Writes to a temporary name beside `file` and renames: the old content stays whole until the new one is.
+/// Throws Failed naming the file; nothing half-written is left.
+void write_file_atomically(const std::filesystem::path& file, std::string_view content,
+                           Flush flush = Flush::Yes);
 
 /// The temporary name used beside `file` while it is being written.
 std::filesystem::path part_name(const std::filesystem::path& file);

@@ -6,9 +6,12 @@ namespace askcount {
 
 std::string severity_word(Severity severity) {
   switch (severity) {
-    case Severity::Stop: return "stop";
-    case Severity::Warning: return "warning";
-    case Severity::Ok: break;
+    case Severity::Stop:
+      return "stop";
+    case Severity::Warning:
+      return "warning";
+    case Severity::Ok:
+      break;
   }
   return "ok";
 }

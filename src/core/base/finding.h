@@ -12,8 +12,9 @@ enum class Severity { Ok, Warning, Stop };
 /// The word used in JSON: "ok", "warning" or "stop".
 std::string severity_word(Severity severity);
 
-/// One change of a take that mends a finding: the word of what changes ("interval", "trail", …, or one of those that
-/// take/mend.h names) and its new value in its own unit (seconds, frames, share). For a slot 0 takes back what was said.
+/// One change of a take that mends a finding: the word of what changes ("interval", "trail", …, or one of
+/// those that take/mend.h names) and its new value in its own unit (seconds, frames, share). For a slot 0
+/// takes back what was said.
 struct Mend {
   std::string slot;
   double value = 0;

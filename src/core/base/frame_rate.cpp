@@ -51,6 +51,8 @@ std::string format_frame_rate(const FrameRate& rate) {
   return rate.den == 1 ? std::to_string(rate.num) : fmt::format("{}/{}", rate.num, rate.den);
 }
 
-std::string frame_rate_words(const FrameRate& rate) { return format_number(rate.value(), 3) + " fps"; }
+std::string frame_rate_words(const FrameRate& rate) {
+  return format_number(rate.value(), 3) + " fps";
+}
 
 }  // namespace askcount

@@ -19,8 +19,8 @@ struct FrameRate {
 /// Throws BadInput for anything that is not between 1 and 1,000 frames a second.
 FrameRate parse_frame_rate(std::string_view text, std::string_view name);
 
-/// The exact rate nearest to a number: the 1001 kind where it is within 0.002, otherwise thousandths. Throws as
-/// parse_frame_rate.
+/// The exact rate nearest to a number: the 1001 kind where it is within 0.002, otherwise thousandths. Throws
+/// as parse_frame_rate.
 FrameRate nearest_frame_rate(double fps);
 
 /// "25", or "24000/1001" where it is not whole.

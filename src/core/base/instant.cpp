@@ -57,8 +57,8 @@ Instant parse_wall_time(std::string_view text, const std::string& zone) {
   }
   const date::year_month_day ymd{date::year(y), date::month(static_cast<unsigned>(mo)),
                                  date::day(static_cast<unsigned>(d))};
-  if (static_cast<size_t>(used) != clean.size() || !ymd.ok() || h > 23 || h < 0 || mi > 59 || mi < 0 || s < 0 ||
-      s >= 60)
+  if (static_cast<size_t>(used) != clean.size() || !ymd.ok() || h > 23 || h < 0 || mi > 59 || mi < 0 ||
+      s < 0 || s >= 60)
     throw error();
   const auto local = date::local_days(ymd) + std::chrono::hours(h) + std::chrono::minutes(mi) +
                      std::chrono::milliseconds(std::llround(s * 1000));
@@ -72,23 +72,32 @@ Day parse_day(std::string_view text) {
   Day d;
   int used = 0;
   const std::string copy(text);
-  if (std::sscanf(copy.c_str(), "%4d-%2d-%2d%n", &d.year, &d.month, &d.day, &used) != 3 || static_cast<size_t>(used) != copy.size() ||
-      !date::year_month_day(date::year(d.year), date::month(static_cast<unsigned>(d.month)), date::day(static_cast<unsigned>(d.day))).ok() || d.year < 1600 || d.year > 2400)
+  if (std::sscanf(copy.c_str(), "%4d-%2d-%2d%n", &d.year, &d.month, &d.day, &used) != 3 ||
+      static_cast<size_t>(used) != copy.size() ||
+      !date::year_month_day(date::year(d.year), date::month(static_cast<unsigned>(d.month)),
+                            date::day(static_cast<unsigned>(d.day)))
+           .ok() ||
+      d.year < 1600 || d.year > 2400)
     throw bad_input(fmt::format("\"{}\" is not a date.", text), "Write it like 2026-10-09.");
   return d;
 }
 
-std::string format_day(const Day& d) { return fmt::format("{:04}-{:02}-{:02}", d.year, d.month, d.day); }
+std::string format_day(const Day& d) {
+  return fmt::format("{:04}-{:02}-{:02}", d.year, d.month, d.day);
+}
 
 std::string day_words(const Day& d) {
-  static constexpr const char* months[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+  static constexpr const char* months[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun",
+                                           "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
   return fmt::format("{} {}", d.day, months[std::max(0, std::min(11, d.month - 1))]);
 }
 
 namespace {
 
 date::local_days local_of(const Day& d) {
-  return date::local_days(date::year_month_day(date::year(d.year), date::month(static_cast<unsigned>(d.month)), date::day(static_cast<unsigned>(d.day))));
+  return date::local_days(date::year_month_day(date::year(d.year),
+                                               date::month(static_cast<unsigned>(d.month)),
+                                               date::day(static_cast<unsigned>(d.day))));
 }
 
 Day day_of_local(date::local_days local) {
@@ -98,9 +107,13 @@ Day day_of_local(date::local_days local) {
 
 }  // namespace
 
-Day day_after(const Day& day, int days) { return day_of_local(local_of(day) + date::days(days)); }
+Day day_after(const Day& day, int days) {
+  return day_of_local(local_of(day) + date::days(days));
+}
 
-Day day_of(Instant instant, const std::string& zone) { return day_of_local(date::floor<date::days>(find_zone(zone)->to_local(instant))); }
+Day day_of(Instant instant, const std::string& zone) {
+  return day_of_local(date::floor<date::days>(find_zone(zone)->to_local(instant)));
+}
 
 Instant day_start(const Day& day, const std::string& zone) {
   const date::time_zone* tz = find_zone(zone);
@@ -119,8 +132,12 @@ Instant parse_instant(std::string_view text, const std::string& zone) {
   const std::string offset(text.substr(at + 1));
   const Instant utc = parse_wall_time(text.substr(0, at), "UTC");
   if (text[at] == 'Z' && offset.empty()) return utc;
-  if (text[at] == 'Z' || (std::sscanf(offset.c_str(), "%2d:%2d", &hours, &minutes) != 2 && std::sscanf(offset.c_str(), "%2d%2d", &hours, &minutes) != 2) || hours > 15 || minutes > 59)
-    throw bad_input(fmt::format("\"{}\" is not a date and time.", text), "Write it like 2026-10-09T18:14+01:00.");
+  if (text[at] == 'Z' ||
+      (std::sscanf(offset.c_str(), "%2d:%2d", &hours, &minutes) != 2 &&
+       std::sscanf(offset.c_str(), "%2d%2d", &hours, &minutes) != 2) ||
+      hours > 15 || minutes > 59)
+    throw bad_input(fmt::format("\"{}\" is not a date and time.", text),
+                    "Write it like 2026-10-09T18:14+01:00.");
   const auto ahead = std::chrono::hours(hours) + std::chrono::minutes(minutes);
   return text[at] == '+' ? utc - ahead : utc + ahead;
 }
@@ -128,8 +145,8 @@ Instant parse_instant(std::string_view text, const std::string& zone) {
 std::string format_iso(Instant instant, const std::string& zone) {
   const WallTime w = wall_time(instant, zone);
   const int minutes = std::abs(w.offset_s) / 60;
-  return fmt::format("{:04}-{:02}-{:02}T{:02}:{:02}:{:02}{}{:02}:{:02}", w.year, w.month, w.day, w.hour, w.minute,
-                     w.second, w.offset_s < 0 ? '-' : '+', minutes / 60, minutes % 60);
+  return fmt::format("{:04}-{:02}-{:02}T{:02}:{:02}:{:02}{}{:02}:{:02}", w.year, w.month, w.day, w.hour,
+                     w.minute, w.second, w.offset_s < 0 ? '-' : '+', minutes / 60, minutes % 60);
 }
 
 std::string format_clock(Instant instant, const std::string& zone, bool with_seconds) {
@@ -142,6 +159,8 @@ Instant later(Instant instant, double seconds) {
   return instant + std::chrono::milliseconds(std::llround(seconds * 1000));
 }
 
-double seconds_between(Instant a, Instant b) { return static_cast<double>((b - a).count()) / 1000.0; }
+double seconds_between(Instant a, Instant b) {
+  return static_cast<double>((b - a).count()) / 1000.0;
+}
 
 }  // namespace askcount

@@ -19,8 +19,8 @@ struct WallTime {
 /// `zone` is a name such as "Europe/London". Throws BadInput where there is no such zone.
 WallTime wall_time(Instant instant, const std::string& zone);
 
-/// The moment a zone's wall clock shows `text` ("2026-10-09 18:14:30", seconds and fraction optional, "T" allowed).
-/// Throws BadInput for a text that is no date and for a wall time skipped by a clock change.
+/// The moment a zone's wall clock shows `text` ("2026-10-09 18:14:30", seconds and fraction optional, "T"
+/// allowed). Throws BadInput for a text that is no date and for a wall time skipped by a clock change.
 Instant parse_wall_time(std::string_view text, const std::string& zone);
 
 /// A day of the calendar.
@@ -41,7 +41,8 @@ Day day_of(Instant instant, const std::string& zone);
 /// The first moment of a day in a zone, whatever its clocks skip.
 Instant day_start(const Day& day, const std::string& zone);
 
-/// Reads a moment: "2026-10-09T18:14:30+01:00", "…Z", or a wall time of `zone` as parse_wall_time does. Throws BadInput.
+/// Reads a moment: "2026-10-09T18:14:30+01:00", "…Z", or a wall time of `zone` as parse_wall_time does.
+/// Throws BadInput.
 Instant parse_instant(std::string_view text, const std::string& zone);
 
 /// ISO 8601 with offset: "2026-10-09T18:14:30+01:00".

@@ -16,7 +16,8 @@ Json read_json(const std::filesystem::path& file);
 /// The findings as the list every verb prints.
 Json to_json(const Findings& findings);
 
-/// A number rounded to so many decimals, as a JSON number, so that output carries no digits that mean nothing.
+/// A number rounded to so many decimals, as a JSON number, so that output carries no digits that mean
+/// nothing.
 double rounded(double value, int decimals);
 
 }  // namespace askcount

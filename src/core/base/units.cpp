@@ -58,10 +58,10 @@ std::optional<double> take_unit(std::string_view& text) {
   std::string word(text.substr(0, used));
   std::transform(word.begin(), word.end(), word.begin(), [](unsigned char c) { return std::tolower(c); });
   static const std::pair<const char*, double> units[] = {
-      {"ms", 0.001},     {"s", 1},        {"sec", 1},      {"secs", 1},    {"second", 1}, {"seconds", 1},
-      {"m", 60},         {"min", 60},     {"mins", 60},    {"minute", 60}, {"minutes", 60}, {"h", 3600},
-      {"hr", 3600},      {"hrs", 3600},   {"hour", 3600},  {"hours", 3600}, {"d", 86400}, {"day", 86400},
-      {"days", 86400}};
+      {"ms", 0.001},   {"s", 1},     {"sec", 1},     {"secs", 1},    {"second", 1},
+      {"seconds", 1},  {"m", 60},    {"min", 60},    {"mins", 60},   {"minute", 60},
+      {"minutes", 60}, {"h", 3600},  {"hr", 3600},   {"hrs", 3600},  {"hour", 3600},
+      {"hours", 3600}, {"d", 86400}, {"day", 86400}, {"days", 86400}};
   for (const auto& [name, seconds] : units)
     if (word == name) {
       text.remove_prefix(used);
@@ -117,10 +117,14 @@ std::optional<double> worded_length(std::string_view text) {
     auto unit = text.empty() ? std::optional<double>{} : take_unit(text);
     if (!unit) {
       if (!text.empty()) return {};
-      if (last == 0) unit = 1;
-      else if (last == 3600) unit = 60;
-      else if (last == 60) unit = 1;
-      else return {};
+      if (last == 0)
+        unit = 1;
+      else if (last == 3600)
+        unit = 60;
+      else if (last == 60)
+        unit = 1;
+      else
+        return {};
     }
     if (last != 0 && *unit >= last) return {};
     total += *n * *unit;
@@ -136,9 +140,12 @@ std::optional<double> worded_length(std::string_view text) {
 Seconds parse_length(std::string_view text, std::string_view name) {
   const std::string clean = trimmed(text);
   std::optional<double> seconds;
-  if (clean.find(':') != std::string::npos) seconds = clock_length(clean);
-  else if (clean.find('/') != std::string::npos) seconds = fraction(clean);
-  else seconds = worded_length(clean);
+  if (clean.find(':') != std::string::npos)
+    seconds = clock_length(clean);
+  else if (clean.find('/') != std::string::npos)
+    seconds = fraction(clean);
+  else
+    seconds = worded_length(clean);
   if (!seconds)
     throw bad_input(fmt::format("{} \"{}\" is not a length of time.", name, text),
                     "Write it like 90 s, 1h30, 2:30 or 1/125.");

@@ -10,9 +10,10 @@ namespace askcount {
 using Seconds = double;
 
 /// Reads a length in the usual ways: "90", "90 s", "1.5 min", "1h30", "1 h 30 min", "2:30" (minutes and
-/// seconds), "1:02:03", "1/125", "250 ms", "2 d". A bare number is seconds; a bare number behind "h" is minutes
-/// and behind "min" or "m" seconds. A comma may stand for the decimal point. `name` is how errors call the value.
-/// Throws BadInput for anything else, and for lengths that are not above zero or exceed 100 years.
+/// seconds), "1:02:03", "1/125", "250 ms", "2 d". A bare number is seconds; a bare number behind "h" is
+/// minutes and behind "min" or "m" seconds. A comma may stand for the decimal point. `name` is how errors
+/// call the value. Throws BadInput for anything else, and for lengths that are not above zero or exceed 100
+/// years.
 Seconds parse_length(std::string_view text, std::string_view name);
 
 /// Reads a plain number above zero ("0.5", "1/2", "0,5"). Throws BadInput.
@@ -27,14 +28,15 @@ std::string format_number(double value, int decimals);
 /// A count with thousands separated: 3,000.
 std::string format_count(long long count);
 
-/// A length in the two units that matter: "4.8 s", "19 min 58 s", "1 h 59 min 56 s", "2 d 3 h". Below a minute
-/// with at most `decimals` decimals; from a minute on in whole seconds, below a hundred hours.
+/// A length in the two units that matter: "4.8 s", "19 min 58 s", "1 h 59 min 56 s", "2 d 3 h". Below a
+/// minute with at most `decimals` decimals; from a minute on in whole seconds, below a hundred hours.
 std::string format_length(Seconds seconds, int decimals = 2);
 
 /// A shutter as dials say it: "1/125 s", "0.5 s" below one second, "2.5 s" from one on.
 std::string format_shutter(Seconds seconds);
 
-/// A share in words where there is a usual one: 0.5 is "half a step", 1 "a whole step", otherwise "0.8 of a step".
+/// A share in words where there is a usual one: 0.5 is "half a step", 1 "a whole step", otherwise "0.8 of a
+/// step".
 std::string format_trail(double trail);
 
 /// Spelled with a unit in the singular or plural: counted(1, "frame") is "1 frame".

@@ -96,7 +96,8 @@ struct Encoder::Parts {
   }
 };
 
-Encoder::Encoder(const fs::path& file, const fs::path& named, picture::Size size, FrameRate fps, const Coding& coding)
+Encoder::Encoder(const fs::path& file, const fs::path& named, picture::Size size, FrameRate fps,
+                 const Coding& coding)
     : parts_(std::make_unique<Parts>()) {
   check_film(named, size);
   av_log_set_level(AV_LOG_ERROR);
@@ -104,7 +105,8 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, picture::Size size
   p.name = named.string();
   p.check(avformat_alloc_output_context2(&p.format, nullptr, container(named), file.c_str()), "Opening");
   const AVCodec* h264 = avcodec_find_encoder_by_name("libx264");
-  if (!h264) throw failed("The FFmpeg libraries here have no H.264 encoder.", "Install libavcodec with x264.");
+  if (!h264)
+    throw failed("The FFmpeg libraries here have no H.264 encoder.", "Install libavcodec with x264.");
   p.codec = avcodec_alloc_context3(h264);
   AVCodecContext& c = *p.codec;
   c.width = size.width;

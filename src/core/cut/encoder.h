@@ -11,7 +11,7 @@ namespace askcount::cut {
 
 /// How film is encoded: H.264 by x264.
 struct Coding {
-  int quality = 18;                ///< constant rate factor, 0 (lossless) to 51
+  int quality = 18;  ///< constant rate factor, 0 (lossless) to 51
   std::string preset = "medium";
   bool operator==(const Coding&) const = default;
 };
@@ -30,13 +30,13 @@ class FrameBuffer {
   std::unique_ptr<Data> data_;
 };
 
-/// Writes one film. The container follows the name it is to have (`named`: .mp4, .mov or .mkv); it is written to
-/// `file`. Not safe from several threads at once. Throws BadInput for a size, rate or name it cannot do, Failed where
-/// the disk or the encoder gives up.
+/// Writes one film. The container follows the name it is to have (`named`: .mp4, .mov or .mkv); it is written
+/// to `file`. Not safe from several threads at once. Throws BadInput for a size, rate or name it cannot do,
+/// Failed where the disk or the encoder gives up.
 class Encoder {
  public:
-  Encoder(const std::filesystem::path& file, const std::filesystem::path& named, picture::Size size, FrameRate fps,
-          const Coding& coding);
+  Encoder(const std::filesystem::path& file, const std::filesystem::path& named, picture::Size size,
+          FrameRate fps, const Coding& coding);
   ~Encoder();
   Encoder(const Encoder&) = delete;
 

@@ -23,7 +23,9 @@ struct Opened {
 
   explicit Opened(const std::filesystem::path& file) {
     av_log_set_level(AV_LOG_ERROR);
-    const auto fail = [&](const char* why) { return failed(fmt::format("{} cannot be played: {}.", file.string(), why)); };
+    const auto fail = [&](const char* why) {
+      return failed(fmt::format("{} cannot be played: {}.", file.string(), why));
+    };
     if (avformat_open_input(&format, file.c_str(), nullptr, nullptr) < 0) throw fail("it is not a film");
     if (avformat_find_stream_info(format, nullptr) < 0) throw fail("it is damaged");
     stream = av_find_best_stream(format, AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
@@ -93,8 +95,10 @@ struct FilmReader::Parts {
       int read = 0;
       while ((read = av_read_frame(film.format, packet)) >= 0 && packet->stream_index != film.stream)
         av_packet_unref(packet);
-      if (read < 0) avcodec_send_packet(codec, nullptr);
-      else avcodec_send_packet(codec, packet);
+      if (read < 0)
+        avcodec_send_packet(codec, nullptr);
+      else
+        avcodec_send_packet(codec, packet);
       av_packet_unref(packet);
     }
   }
@@ -110,8 +114,12 @@ FilmReader::~FilmReader() = default;
 FilmReader::FilmReader(FilmReader&&) noexcept = default;
 FilmReader& FilmReader::operator=(FilmReader&&) noexcept = default;
 
-FrameRate FilmReader::fps() const { return parts_->film.fps(); }
-picture::Size FilmReader::size() const { return {parts_->codec->width, parts_->codec->height}; }
+FrameRate FilmReader::fps() const {
+  return parts_->film.fps();
+}
+picture::Size FilmReader::size() const {
+  return {parts_->codec->width, parts_->codec->height};
+}
 
 std::optional<picture::Picture8> FilmReader::next(picture::Size fit) {
   Parts& p = *parts_;
@@ -120,8 +128,9 @@ std::optional<picture::Picture8> FilmReader::next(picture::Size fit) {
   } while (p.number() < p.skip_before);
   p.skip_before = -1;
   const picture::Size to = fit.width > 0 && fit.height > 0 ? fit : size();
-  p.scaler = sws_getCachedContext(p.scaler, p.frame->width, p.frame->height, static_cast<AVPixelFormat>(p.frame->format),
-                                  to.width, to.height, AV_PIX_FMT_RGB24, SWS_BILINEAR, nullptr, nullptr, nullptr);
+  p.scaler = sws_getCachedContext(p.scaler, p.frame->width, p.frame->height,
+                                  static_cast<AVPixelFormat>(p.frame->format), to.width, to.height,
+                                  AV_PIX_FMT_RGB24, SWS_BILINEAR, nullptr, nullptr, nullptr);
   const int* bt709 = sws_getCoefficients(SWS_CS_ITU709);
   sws_setColorspaceDetails(p.scaler, bt709, 0, bt709, 1, 0, 1 << 16, 1 << 16);
   // The scaler writes in wide strokes that may pass the end of a row: it gets rows with room behind them.
@@ -132,7 +141,8 @@ std::optional<picture::Picture8> FilmReader::next(picture::Size fit) {
   sws_scale(p.scaler, p.frame->data, p.frame->linesize, 0, p.frame->height, planes, strides);
   picture::Picture8 out(to);
   for (int y = 0; y < to.height; ++y)
-    std::copy_n(p.rows.data() + static_cast<size_t>(y) * stride, 3 * static_cast<size_t>(to.width), out.row(y));
+    std::copy_n(p.rows.data() + static_cast<size_t>(y) * stride, 3 * static_cast<size_t>(to.width),
+                out.row(y));
   return out;
 }
 

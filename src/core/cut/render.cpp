@@ -49,15 +49,18 @@ Decoded decode(const CutOrder& order, size_t index, bool measured) {
     const picture::Bytes bytes = picture::read_bytes(frame.file);
     picture::ShotInfo info = frame.info;
     info.size = picture::jpeg_size(bytes, name);
-    const int eighths = picture::decoding_eighths(picture::crop_to_shape(upright(info), order.size), order.size);
+    const int eighths =
+        picture::decoding_eighths(picture::crop_to_shape(upright(info), order.size), order.size);
     picture::Picture8 picture;
     if (info.orientation > 1) {
       picture = picture::oriented(picture::decode_jpeg(bytes, eighths, name), info.orientation);
     } else {  // only the rows that the film shows
-      const picture::Rect shown = picture::crop_to_shape(picture::scaled_size(info.size, eighths), order.size);
+      const picture::Rect shown =
+          picture::crop_to_shape(picture::scaled_size(info.size, eighths), order.size);
       picture = picture::decode_jpeg(bytes, eighths, name, {shown.y, shown.height});
     }
-    if (measured) out.light = std::make_unique<picture::FrameLight>(level::measure_frame(picture, order.size));
+    if (measured)
+      out.light = std::make_unique<picture::FrameLight>(level::measure_frame(picture, order.size));
     out.picture = std::make_shared<const picture::Picture8>(std::move(picture));
   } catch (const Error& e) {
     out.trouble = e.what();
@@ -69,7 +72,9 @@ Decoded decode(const CutOrder& order, size_t index, bool measured) {
 class Desk {
  public:
   Desk(const CutOrder& order, bool look_ahead)
-      : order_(order), leveller_(level::exposures_of(order.frames), order.smoothing), look_ahead_(look_ahead) {}
+      : order_(order),
+        leveller_(level::exposures_of(order.frames), order.smoothing),
+        look_ahead_(look_ahead) {}
 
   size_t lookahead() const { return look_ahead_ ? leveller_.lookahead() : 1; }
 
@@ -89,8 +94,10 @@ class Desk {
     const picture::FrameLight* light = frame->light.get();
     double stand_in_gain = order_.gains.empty() ? 1 : order_.gains[frame->index];
     if (!due->picture) {  // the neighbour nearest in time stands in, at this frame's own brightness
-      const auto next = std::find_if(held_.begin(), held_.end(), [](const auto& h) { return h->picture != nullptr; });
-      const bool use_next = !last_ || (next != held_.end() && (*next)->index - frame->index < frame->index - last_->index);
+      const auto next =
+          std::find_if(held_.begin(), held_.end(), [](const auto& h) { return h->picture != nullptr; });
+      const bool use_next =
+          !last_ || (next != held_.end() && (*next)->index - frame->index < frame->index - last_->index);
       const std::shared_ptr<Decoded>& from = use_next && next != held_.end() ? *next : last_;
       if (!from) throw failed("None of the first frames can be read.", "Gather the take again.");
       due->picture = from->picture;
@@ -171,12 +178,14 @@ size_t held_bytes(const CutOrder& order) {
 void check_written(const CutOrder& order, const FilmFacts& facts) {
   const auto frames = static_cast<long long>(order.frames.size());
   if (facts.frames != frames || !(facts.size == order.size) ||
-      std::abs(facts.duration_s - static_cast<double>(frames) / order.fps.value()) > 0.6 / order.fps.value() ||
+      std::abs(facts.duration_s - static_cast<double>(frames) / order.fps.value()) >
+          0.6 / order.fps.value() ||
       std::abs(facts.fps.value() - order.fps.value()) > 0.001)
-    throw failed(fmt::format("{} was written but does not hold what was ordered: {} frames of {}x{} at {} for {}.",
-                             order.output.string(), facts.frames, facts.size.width, facts.size.height,
-                             format_frame_rate(facts.fps), format_length(facts.duration_s)),
-                 "Render it again, elsewhere if the disk is full.");
+    throw failed(
+        fmt::format("{} was written but does not hold what was ordered: {} frames of {}x{} at {} for {}.",
+                    order.output.string(), facts.frames, facts.size.width, facts.size.height,
+                    format_frame_rate(facts.fps), format_length(facts.duration_s)),
+        "Render it again, elsewhere if the disk is full.");
 }
 
 }  // namespace
@@ -206,24 +215,26 @@ CutOutcome render(const CutOrder& given, const Work& work) {
       tbb::make_filter<void, size_t>(tbb::filter_mode::serial_in_order,
                                      [&](tbb::flow_control& flow) -> size_t {
                                        const size_t n = next++;
-                                       if (work.stop.stop_requested() || n >= total + desk.lookahead()) flow.stop();
+                                       if (work.stop.stop_requested() || n >= total + desk.lookahead())
+                                         flow.stop();
                                        return n < total ? n : kNoMore;
                                      }) &
           tbb::make_filter<size_t, DecodedPtr>(tbb::filter_mode::parallel,
                                                [&](size_t n) -> DecodedPtr {
                                                  if (n == kNoMore) return {};
-                                                 return std::make_shared<Decoded>(decode(order, n, look_ahead));
+                                                 return std::make_shared<Decoded>(
+                                                     decode(order, n, look_ahead));
                                                }) &
           tbb::make_filter<DecodedPtr, DuePtr>(tbb::filter_mode::serial_in_order,
                                                [&](const DecodedPtr& in) { return desk.pass(in); }) &
-          tbb::make_filter<DuePtr, BufferPtr>(tbb::filter_mode::parallel,
-                                              [&](const DuePtr& due) -> BufferPtr {
-                                                if (!due) return {};
-                                                auto buffer = std::make_shared<FrameBuffer>(order.size);
-                                                resamplers.of(due->picture->size)
-                                                    .draw(*due->picture, due->gain, buffer->film());
-                                                return buffer;
-                                              }) &
+          tbb::make_filter<DuePtr, BufferPtr>(
+              tbb::filter_mode::parallel,
+              [&](const DuePtr& due) -> BufferPtr {
+                if (!due) return {};
+                auto buffer = std::make_shared<FrameBuffer>(order.size);
+                resamplers.of(due->picture->size).draw(*due->picture, due->gain, buffer->film());
+                return buffer;
+              }) &
           tbb::make_filter<BufferPtr, void>(tbb::filter_mode::serial_in_order, [&](const BufferPtr& buffer) {
             if (!buffer) return;
             encoder.add(*buffer);

@@ -6,8 +6,8 @@
 
 #include "picture/tone.h"
 
-// The loops below are where a render spends its own time: where the compiler can, they are built for newer processors
-// too and chosen at start.
+// The loops below are where a render spends its own time: where the compiler can, they are built for newer
+// processors too and chosen at start.
 #if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(ASKCOUNT_SANITIZED)
 #define ASKCOUNT_CLONES __attribute__((target_clones("arch=x86-64-v3", "default")))
 #else
@@ -30,9 +30,10 @@ ASKCOUNT_CLONES void to_linear(const std::uint8_t* codes, const float* table, fl
 }
 
 /// Rows added up by their weights, all in one go over the row where they are few, as they nearly always are.
-ASKCOUNT_CLONES void weigh_rows(const float* const* rows, const float* weights, int taps, float* __restrict out, int n) {
+ASKCOUNT_CLONES void weigh_rows(const float* const* rows, const float* weights, int taps,
+                                float* __restrict out, int n) {
   const float *a = rows[0], *b = rows[std::min(1, taps - 1)], *c = rows[std::min(2, taps - 1)];
-  const float *d = rows[std::min(3, taps - 1)];
+  const float* d = rows[std::min(3, taps - 1)];
   const float wa = weights[0], wb = taps > 1 ? weights[1] : 0, wc = taps > 2 ? weights[2] : 0;
   const float wd = taps > 3 ? weights[3] : 0;
   if (taps <= 2)
@@ -60,7 +61,8 @@ ASKCOUNT_CLONES void weigh_across(const float* in, const int* first, const float
     for (int x = 0; x < n; ++x) {
       const float* p = in + 3 * first[x];
       const float* w = weights + 4 * x;
-      const Four sum = (four_at(p) * w[0] + four_at(p + 3) * w[1]) + (four_at(p + 6) * w[2] + four_at(p + 9) * w[3]);
+      const Four sum =
+          (four_at(p) * w[0] + four_at(p + 3) * w[1]) + (four_at(p + 6) * w[2] + four_at(p + 9) * w[3]);
       std::memcpy(out + 4 * x, &sum, sizeof sum);
     }
     return;
@@ -95,13 +97,14 @@ void code_row(const int* places, const float* table, float* __restrict r, float*
 ASKCOUNT_CLONES void luma_row(const float* r, const float* g, const float* b, std::uint8_t* y, int n) {
   constexpr float k = 219.0F / 255.0F;
   for (int x = 0; x < n; ++x)
-    y[x] = static_cast<std::uint8_t>(static_cast<int>(16.5F + k * (0.2126F * r[x] + 0.7152F * g[x] + 0.0722F * b[x])));
+    y[x] = static_cast<std::uint8_t>(
+        static_cast<int>(16.5F + k * (0.2126F * r[x] + 0.7152F * g[x] + 0.0722F * b[x])));
 }
 
-/// Colour of two rows by two columns; co-sited left as MPEG-4 AVC has it by default: (1 2 1) across would blur more
-/// than the two-by-two mean shows, so the mean is taken.
-ASKCOUNT_CLONES void chroma_row(const float* r0, const float* g0, const float* b0, const float* r1, const float* g1,
-                                const float* b1, std::uint8_t* cb, std::uint8_t* cr, int n) {
+/// Colour of two rows by two columns; co-sited left as MPEG-4 AVC has it by default: (1 2 1) across would
+/// blur more than the two-by-two mean shows, so the mean is taken.
+ASKCOUNT_CLONES void chroma_row(const float* r0, const float* g0, const float* b0, const float* r1,
+                                const float* g1, const float* b1, std::uint8_t* cb, std::uint8_t* cr, int n) {
   constexpr float k = 224.0F / 255.0F / 4;
   for (int x = 0; x < n; ++x) {
     const float r = r0[2 * x] + r0[2 * x + 1] + r1[2 * x] + r1[2 * x + 1];
@@ -174,7 +177,8 @@ void Resampler::draw(const picture::Picture8& picture, double gain, const FilmFr
       taps[static_cast<size_t>(k)] = place;
     }
     weigh_rows(taps.data(), weights, count, column.data(), wide);
-    weigh_across(column.data(), across_.first.data(), across_.weights.data(), across_.taps, across.data(), to_.width);
+    weigh_across(column.data(), across_.first.data(), across_.weights.data(), across_.taps, across.data(),
+                 to_.width);
     table_places(across.data(), places.data(), 4 * to_.width);
     float* r = coded.data() + static_cast<size_t>(y % 2) * 3 * to_.width;
     float *g = r + to_.width, *b = g + to_.width;

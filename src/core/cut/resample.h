@@ -15,11 +15,12 @@ struct FilmFrame {
   int stride[3] = {};
 };
 
-/// Resamples one part of pictures of one size to the film's size. Weights are made once; draw() is const and safe from
-/// several threads at once.
+/// Resamples one part of pictures of one size to the film's size. Weights are made once; draw() is const and
+/// safe from several threads at once.
 class Resampler {
  public:
-  /// `part` of pictures of size `from`, onto `to` (even). A kernel without negative lobes: no dark rims around lamps.
+  /// `part` of pictures of size `from`, onto `to` (even). A kernel without negative lobes: no dark rims
+  /// around lamps.
   Resampler(picture::Size from, picture::Rect part, picture::Size to);
 
   bool fits(picture::Size from, picture::Rect part) const { return from == from_ && part == part_; }

@@ -49,16 +49,18 @@ struct Run {
   size_t first = 0, last = 0;  // inclusive
 };
 
-/// The longest run of even intervals. A hole only belongs to it where at least two even intervals follow on either
-/// side, so that a lone test shot is not taken for the take's first frame.
+/// The longest run of even intervals. A hole only belongs to it where at least two even intervals follow on
+/// either side, so that a lone test shot is not taken for the take's first frame.
 Run longest_run(const std::vector<double>& apart, const std::vector<long long>& step) {
   Run best, now;
   const auto even_from = [&](size_t i) { return i + 1 < apart.size() && step[i] == 1 && step[i + 1] == 1; };
   const auto even_until = [&](size_t i) { return i >= 2 && step[i - 1] == 1 && step[i - 2] == 1; };
   for (size_t i = 0; i < apart.size(); ++i) {
     const bool joined = step[i] == 1 || (step[i] > 1 && even_until(i) && even_from(i + 1));
-    if (joined) now.last = i + 1;
-    else now = {i + 1, i + 1};
+    if (joined)
+      now.last = i + 1;
+    else
+      now = {i + 1, i + 1};
     if (now.last - now.first > best.last - best.first) best = now;
   }
   return best;
@@ -72,8 +74,9 @@ std::optional<Layout> layout_of(const Frame& frame) {
   try {
     const std::string name = frame.file.string();
     const picture::Bytes thumbnail = picture::read_thumbnail(frame.file);
-    const picture::Picture8 small = thumbnail.empty() ? picture::decode_jpeg(picture::read_bytes(frame.file), 1, name)
-                                                      : picture::decode_jpeg(thumbnail, 8, name);
+    const picture::Picture8 small = thumbnail.empty()
+                                        ? picture::decode_jpeg(picture::read_bytes(frame.file), 1, name)
+                                        : picture::decode_jpeg(thumbnail, 8, name);
     return picture::measure_light(small, {0, 0, small.size.width, small.size.height}).blocks;
   } catch (const Error&) {
     return {};
@@ -99,13 +102,15 @@ bool looks_like(const Frame& frame, const std::optional<Layout>& scene) {
   return !layout || !scene || correlation(*layout, *scene) > kOtherScene;
 }
 
-/// Frames from one end of a run up to and with its last marker; 0 where there is none. `at(i)` is the i-th frame from that end.
+/// Frames from one end of a run up to and with its last marker; 0 where there is none. `at(i)` is the i-th
+/// frame from that end.
 template <typename At>
 size_t behind_marker(At at, size_t length) {
   const size_t reach = std::min(kMarkerReach, length / 4);
   if (reach == 0) return 0;
   const auto scene = layout_of(at(reach)), beside = layout_of(at(reach + 1));
-  if (!scene || !beside || correlation(*scene, *beside) < kSameScene) return 0;  // nothing steady to compare with
+  if (!scene || !beside || correlation(*scene, *beside) < kSameScene)
+    return 0;  // nothing steady to compare with
   for (size_t i = reach; i-- > 0;)
     if (!looks_like(at(i), scene)) return i + 1;
   return 0;
@@ -116,7 +121,8 @@ Dropped dropped(const Frame& frame, bool before, const std::optional<Layout>& sc
   if (!frame.readable()) return {frame.file, Dropped::Why::Unreadable, before, frame.trouble};
   if (!looks_like(frame, scene))
     return {frame.file, Dropped::Why::Marker, before, fmt::format("Marker {} the take.", side)};
-  return {frame.file, Dropped::Why::Test, before, fmt::format("Test shot {} the take: off its even interval.", side)};
+  return {frame.file, Dropped::Why::Test, before,
+          fmt::format("Test shot {} the take: off its even interval.", side)};
 }
 
 /// The number at the end of a file's name; −1 where there is none.
@@ -151,20 +157,24 @@ void keep(Gathered& g, Run run) {
     if (d.why == Dropped::Why::Test && (front > 0 || back > 0))
       d.text = fmt::format("Test shot {} the take.", d.before ? "before" : "after");
   g.dropped = std::move(left_out);
-  g.frames = {g.frames.begin() + static_cast<long>(run.first), g.frames.begin() + static_cast<long>(run.last) + 1};
+  g.frames = {g.frames.begin() + static_cast<long>(run.first),
+              g.frames.begin() + static_cast<long>(run.last) + 1};
 }
 
-/// Takes out second shots of one press: much too soon behind the one before, with the beat going on as if they were not there.
-/// More than one in ten are no accident (brackets), and stay.
+/// Takes out second shots of one press: much too soon behind the one before, with the beat going on as if
+/// they were not there. More than one in ten are no accident (brackets), and stay.
 std::vector<Dropped> take_out_doubles(std::vector<Frame>& frames) {
   std::vector<double> apart;
   for (size_t i = 0; i + 1 < frames.size(); ++i)
-    apart.push_back(frames[i].info.captured && frames[i + 1].info.captured ? seconds_apart(frames[i], frames[i + 1]) : 0);
+    apart.push_back(
+        frames[i].info.captured && frames[i + 1].info.captured ? seconds_apart(frames[i], frames[i + 1]) : 0);
   if (apart.size() < 8) return {};
   const double beat = median(apart);
   std::vector<size_t> doubles;
   for (size_t i = 1; i + 1 < frames.size(); ++i)
-    if (apart[i - 1] > 0 && apart[i - 1] < 0.35 * beat && std::abs(apart[i - 1] + apart[i] - beat) < 0.15 * beat) doubles.push_back(i);
+    if (apart[i - 1] > 0 && apart[i - 1] < 0.35 * beat &&
+        std::abs(apart[i - 1] + apart[i] - beat) < 0.15 * beat)
+      doubles.push_back(i);
   if (doubles.size() * 10 > frames.size()) return {};
   std::vector<Dropped> out;
   for (auto it = doubles.rbegin(); it != doubles.rend(); ++it) {
@@ -183,9 +193,8 @@ std::string why_word(Dropped::Why why) {
 
 Gathered gather(const std::filesystem::path& folder, const Work& work) {
   Gathered g = scan(folder, work);
-  const bool timed = std::all_of(g.frames.begin(), g.frames.end(), [](const Frame& f) {
-    return f.info.captured || !f.readable();
-  });
+  const bool timed = std::all_of(g.frames.begin(), g.frames.end(),
+                                 [](const Frame& f) { return f.info.captured || !f.readable(); });
   if (!timed) {
     keep(g, {0, g.frames.size() - 1});
     for (size_t i = 0; i + 1 < g.frames.size(); ++i) {
@@ -215,7 +224,8 @@ Gathered gather(const std::filesystem::path& folder, const Work& work) {
   }
   for (size_t i = 0; i < apart.size(); ++i) {
     const long long s = steps(apart[i], usual(apart, i), clock_s);
-    step.push_back(std::min<long long>(s, std::max<long long>(s > 0 ? 1 : 0, s - static_cast<long long>(unread[i]))));
+    step.push_back(
+        std::min<long long>(s, std::max<long long>(s > 0 ? 1 : 0, s - static_cast<long long>(unread[i]))));
   }
   const Run run = longest_run(apart, step);
   keep(g, {clocked[run.first], clocked[run.last]});
@@ -226,7 +236,7 @@ Gathered gather(const std::filesystem::path& folder, const Work& work) {
   for (size_t i = 0, last = SIZE_MAX; i < g.frames.size(); ++i) {
     if (!g.frames[i].info.captured) continue;
     if (last != SIZE_MAX) {
-      kept_apart.push_back(seconds_apart(g.frames[last], g.frames[i]) );
+      kept_apart.push_back(seconds_apart(g.frames[last], g.frames[i]));
       pairs.emplace_back(last, kept_apart.back());
     }
     last = i;
@@ -236,14 +246,16 @@ Gathered gather(const std::filesystem::path& folder, const Work& work) {
   for (size_t k = 0; k < pairs.size(); ++k) {
     const auto [i, seconds] = pairs[k];
     const size_t next = k + 1 < pairs.size() ? pairs[k + 1].first : g.frames.size() - 1;
-    const long long lost = steps(seconds, usual(kept_apart, k), clock_s) - 1 - static_cast<long long>(next - i - 1);
+    const long long lost =
+        steps(seconds, usual(kept_apart, k), clock_s) - 1 - static_cast<long long>(next - i - 1);
     if (lost > 0) g.missing.push_back({i, lost, seconds});
   }
   if (whole_seconds || kept_apart.size() > 8) {  // whole seconds hide the fraction that the whole run shows
     long long count = 0;
     double total = 0;
     for (size_t k = 0; k < kept_apart.size(); ++k)
-      if (std::abs(kept_apart[k] - interval) <= std::max(kUneven * interval, clock_s)) total += kept_apart[k], ++count;
+      if (std::abs(kept_apart[k] - interval) <= std::max(kUneven * interval, clock_s))
+        total += kept_apart[k], ++count;
     if (count > 0) interval = total / static_cast<double>(count);
   }
   g.interval_s = interval;
@@ -256,37 +268,57 @@ Findings judge(const Gathered& g) {
   for (const Missing& m : g.missing) lost += m.frames;
   for (const Frame& f : g.frames) unreadable += f.readable() ? 0 : 1;
   if (lost > 0)
-    list.push_back({"frames_missing", Severity::Warning, counted(lost, "frame") + " missing",
+    list.push_back({"frames_missing",
+                    Severity::Warning,
+                    counted(lost, "frame") + " missing",
                     fmt::format("The first behind frame {}. The film jumps there.",
                                 format_count(static_cast<long long>(g.missing[0].after) + 1)),
-                    "", {}});
+                    "",
+                    {}});
   else
-    list.push_back({"no_gaps", Severity::Ok, "No frame is missing",
-                    g.interval_s ? fmt::format("{}, one every {}.", counted(static_cast<long long>(g.frames.size()), "frame"),
+    list.push_back({"no_gaps",
+                    Severity::Ok,
+                    "No frame is missing",
+                    g.interval_s ? fmt::format("{}, one every {}.",
+                                               counted(static_cast<long long>(g.frames.size()), "frame"),
                                                format_length(*g.interval_s))
                                  : fmt::format("{} in number order; they carry no capture times.",
                                                counted(static_cast<long long>(g.frames.size()), "frame")),
-                    "", {}});
+                    "",
+                    {}});
   if (unreadable > 0)
-    list.push_back({"frames_unreadable", Severity::Warning, counted(unreadable, "frame") + " cannot be read",
-                    "Their neighbours stand in for them in the film.", "", {}});
+    list.push_back({"frames_unreadable",
+                    Severity::Warning,
+                    counted(unreadable, "frame") + " cannot be read",
+                    "Their neighbours stand in for them in the film.",
+                    "",
+                    {}});
   if (!g.dropped.empty()) {
     long long tests = 0, markers = 0, doubles = 0;
-    for (const Dropped& d : g.dropped) (d.why == Dropped::Why::Marker ? markers : d.why == Dropped::Why::Double ? doubles : tests) += 1;
-    list.push_back({"left_out", Severity::Ok, counted(static_cast<long long>(g.dropped.size()), "picture") + " left out",
-                    fmt::format("{} and {} around the take{}. The files stay where they are.", counted(markers, "marker"),
-                                counted(tests, "test shot"), doubles > 0 ? ", " + counted(doubles, "second shot") + " of one press" : ""),
-                    "", {}});
+    for (const Dropped& d : g.dropped)
+      (d.why == Dropped::Why::Marker ? markers : d.why == Dropped::Why::Double ? doubles : tests) += 1;
+    list.push_back({"left_out",
+                    Severity::Ok,
+                    counted(static_cast<long long>(g.dropped.size()), "picture") + " left out",
+                    fmt::format("{} and {} around the take{}. The files stay where they are.",
+                                counted(markers, "marker"), counted(tests, "test shot"),
+                                doubles > 0 ? ", " + counted(doubles, "second shot") + " of one press" : ""),
+                    "",
+                    {}});
   }
   const auto differs = std::find_if(g.frames.begin(), g.frames.end(), [&](const Frame& f) {
     return f.readable() && !(f.info.size == g.frames.front().info.size) && g.frames.front().readable();
   });
   if (differs != g.frames.end())
-    list.push_back({"sizes_differ", Severity::Warning, "Frames of different size",
-                    fmt::format("{} is {} × {}; the take began with {} × {}. Each is cropped to the film's shape.",
-                                differs->file.filename().string(), differs->info.size.width, differs->info.size.height,
-                                g.frames.front().info.size.width, g.frames.front().info.size.height),
-                    "", {}});
+    list.push_back(
+        {"sizes_differ",
+         Severity::Warning,
+         "Frames of different size",
+         fmt::format("{} is {} × {}; the take began with {} × {}. Each is cropped to the film's shape.",
+                     differs->file.filename().string(), differs->info.size.width, differs->info.size.height,
+                     g.frames.front().info.size.width, g.frames.front().info.size.height),
+         "",
+         {}});
   sort_by_severity(list);
   return list;
 }

@@ -38,22 +38,24 @@ struct Missing {
 
 /// The take as found.
 struct Gathered {
-  std::vector<Frame> frames;          ///< in the order they were shot
-  std::optional<double> interval_s;   ///< the usual start to start; nothing without capture times
+  std::vector<Frame> frames;         ///< in the order they were shot
+  std::optional<double> interval_s;  ///< the usual start to start; nothing without capture times
   std::vector<Missing> missing;
-  std::vector<Dropped> dropped;       ///< in the order they were shot
-  std::vector<std::string> ignored;   ///< files that are no pictures Ask Count reads
+  std::vector<Dropped> dropped;      ///< in the order they were shot
+  std::vector<std::string> ignored;  ///< files that are no pictures Ask Count reads
 };
 
 /// The word for a reason in JSON: "test", "marker", "other_take", "unreadable", "double".
 std::string why_word(Dropped::Why why);
 
-/// Every picture below a folder with its metadata, by capture time and then by number. Reads no pixels. Files that
-/// cannot be read keep their place by number. Throws BadInput where there is no such folder or no picture in it.
+/// Every picture below a folder with its metadata, by capture time and then by number. Reads no pixels. Files
+/// that cannot be read keep their place by number. Throws BadInput where there is no such folder or no
+/// picture in it.
 Gathered scan(const std::filesystem::path& folder, const Work& work = {});
 
 /// scan(), then finds the take: the longest run of even intervals, without the marker frames at its ends and
-/// without what was shot before and after. Without capture times all files in number order are the take, less markers.
+/// without what was shot before and after. Without capture times all files in number order are the take, less
+/// markers.
 Gathered gather(const std::filesystem::path& folder, const Work& work = {});
 
 /// What there is to say about it.

@@ -19,7 +19,9 @@ bool is_picture(const fs::path& file) {
   return ext == ".jpg" || ext == ".jpeg";
 }
 
-bool is_hidden(const fs::path& file) { return file.filename().string().starts_with('.'); }
+bool is_hidden(const fs::path& file) {
+  return file.filename().string().starts_with('.');
+}
 
 Frame frame_of(const fs::path& file) {
   Frame frame;
@@ -57,12 +59,14 @@ Gathered scan(const fs::path& folder, const Work& work) {
   std::vector<fs::path> files;
   Gathered found;
   std::error_code ec;
-  for (fs::recursive_directory_iterator it(folder, fs::directory_options::skip_permission_denied, ec), end; it != end;
-       it.increment(ec)) {
+  for (fs::recursive_directory_iterator it(folder, fs::directory_options::skip_permission_denied, ec), end;
+       it != end; it.increment(ec)) {
     if (ec) break;
     if (!it->is_regular_file(ec) || is_hidden(it->path())) continue;
-    if (is_picture(it->path())) files.push_back(it->path());
-    else found.ignored.push_back(it->path().string());
+    if (is_picture(it->path()))
+      files.push_back(it->path());
+    else
+      found.ignored.push_back(it->path().string());
   }
   if (files.empty())
     throw bad_input(fmt::format("There are no JPEG pictures in {}.", folder.string()),

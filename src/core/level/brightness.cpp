@@ -18,8 +18,9 @@ picture::FrameLight measure_frame(const picture::Picture8& picture, picture::Siz
   return picture::measure_light(picture, part);
 }
 
-std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames, picture::Size film,
-                                                          Source source, const Work& work) {
+std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames,
+                                                          picture::Size film, Source source,
+                                                          const Work& work) {
   std::vector<std::unique_ptr<picture::FrameLight>> lights(frames.size());
   std::mutex reporting;
   size_t done = 0;
@@ -86,40 +87,56 @@ Findings judge(const Evenness& e) {
     double recorded = 0, shown = 0;
     for (const Click& c : e.clicks) recorded += c.recorded * c.recorded, shown += c.measured * c.recorded;
     const bool agree = std::abs(shown / recorded - 1) < 0.3;
-    list.push_back({agree ? "clicks_joined" : "clicks_disagree", agree ? Severity::Ok : Severity::Warning,
-                    agree ? "Clicks joined" : "The record and the picture disagree",
-                    agree ? fmt::format("{} match the camera's record.",
-                                        counted(static_cast<long long>(e.clicks.size()), "exposure change"))
-                          : fmt::format("{} recorded, but the pictures change by {} of that. They were joined by the "
-                                        "pictures.",
-                                        counted(static_cast<long long>(e.clicks.size()), "exposure change"),
-                                        format_number(shown / recorded * 100, 0) + " %"),
-                    "", {}});
+    list.push_back(
+        {agree ? "clicks_joined" : "clicks_disagree",
+         agree ? Severity::Ok : Severity::Warning,
+         agree ? "Clicks joined" : "The record and the picture disagree",
+         agree ? fmt::format("{} match the camera's record.",
+                             counted(static_cast<long long>(e.clicks.size()), "exposure change"))
+               : fmt::format("{} recorded, but the pictures change by {} of that. They were joined by the "
+                             "pictures.",
+                             counted(static_cast<long long>(e.clicks.size()), "exposure change"),
+                             format_number(shown / recorded * 100, 0) + " %"),
+         "",
+         {}});
   }
   const bool even = e.flicker_after < 0.02;
-  list.push_back({even ? "flicker_gone" : "flicker_left", even ? Severity::Ok : Severity::Warning,
+  list.push_back({even ? "flicker_gone" : "flicker_left",
+                  even ? Severity::Ok : Severity::Warning,
                   even ? "Flicker below what an eye sees" : "Some flicker is left",
                   fmt::format("{} stops before, {} after.", format_number(e.flicker_before, 3),
                               format_number(e.flicker_after, 3)),
-                  "", {}});
+                  "",
+                  {}});
   if (!e.local_changes.empty())
-    list.push_back({"local_change", Severity::Ok,
-                    e.local_changes.size() == 1 ? "A light changes at frame " + number(e.local_changes[0])
-                                                : counted(static_cast<long long>(e.local_changes.size()), "true change") +
-                                                      " of light",
-                    "Only a part of the picture shares it, so it is kept and not smoothed away.", "", {}});
+    list.push_back(
+        {"local_change",
+         Severity::Ok,
+         e.local_changes.size() == 1
+             ? "A light changes at frame " + number(e.local_changes[0])
+             : counted(static_cast<long long>(e.local_changes.size()), "true change") + " of light",
+         "Only a part of the picture shares it, so it is kept and not smoothed away.",
+         "",
+         {}});
   if (!e.unreadable.empty())
-    list.push_back({"frames_unreadable", Severity::Warning,
+    list.push_back({"frames_unreadable",
+                    Severity::Warning,
                     counted(static_cast<long long>(e.unreadable.size()), "frame") + " cannot be read",
-                    fmt::format("The first is frame {}. Neighbours stand in.", number(e.unreadable[0])), "", {}});
+                    fmt::format("The first is frame {}. Neighbours stand in.", number(e.unreadable[0])),
+                    "",
+                    {}});
   double most = 0;
   size_t most_at = 0;
   for (size_t n = 0; n < e.frames.size(); ++n)
     if (std::abs(e.frames[n].correction()) > most) most = std::abs(e.frames[n].correction()), most_at = n;
   if (most > 1)
-    list.push_back({"large_correction", Severity::Warning, "One frame is far off",
-                    fmt::format("Frame {} is corrected by {} stops. Look at it.", number(most_at), format_number(most, 1)),
-                    "", {}});
+    list.push_back({"large_correction",
+                    Severity::Warning,
+                    "One frame is far off",
+                    fmt::format("Frame {} is corrected by {} stops. Look at it.", number(most_at),
+                                format_number(most, 1)),
+                    "",
+                    {}});
   sort_by_severity(list);
   return list;
 }

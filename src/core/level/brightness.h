@@ -19,10 +19,12 @@ enum class Source {
   Thumbnails  ///< embedded thumbnails, where there are some; a first curve, quickly
 };
 
-/// The light of every frame, null where a frame cannot be read. Only the part with the shape of `film` counts (all of
-/// the frame where `film` is empty). Frames are read in parallel; memory grows by 4 KB a frame. Throws Cancelled.
-std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames, picture::Size film,
-                                                          Source source = Source::Frames, const Work& work = {});
+/// The light of every frame, null where a frame cannot be read. Only the part with the shape of `film` counts
+/// (all of the frame where `film` is empty). Frames are read in parallel; memory grows by 4 KB a frame.
+/// Throws Cancelled.
+std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames,
+                                                          picture::Size film, Source source = Source::Frames,
+                                                          const Work& work = {});
 
 /// The light of one decoded frame, turned upright, within the film's shape.
 picture::FrameLight measure_frame(const picture::Picture8& picture, picture::Size film);
@@ -30,13 +32,13 @@ picture::FrameLight measure_frame(const picture::Picture8& picture, picture::Siz
 /// A take's levelling, ready to show and to render by.
 struct Evenness {
   std::vector<Levelled> frames;
-  std::vector<double> gains;           ///< linear, one a frame, highlights held
-  std::vector<double> after;           ///< brightness that leaves, in stops, one a frame
+  std::vector<double> gains;  ///< linear, one a frame, highlights held
+  std::vector<double> after;  ///< brightness that leaves, in stops, one a frame
   std::vector<Click> clicks;
-  std::vector<size_t> local_changes;   ///< frames where a part of the picture changed for real
+  std::vector<size_t> local_changes;  ///< frames where a part of the picture changed for real
   std::vector<size_t> unreadable;
-  double flicker_before = 0;           ///< stops
-  double flicker_after = 0;            ///< stops
+  double flicker_before = 0;  ///< stops
+  double flicker_after = 0;   ///< stops
 };
 
 /// Levels measured light. `frames` and `lights` are of the same length.

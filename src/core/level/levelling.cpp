@@ -6,10 +6,11 @@
 namespace askcount::level {
 namespace {
 
-constexpr double kVisibleChange = 0.04;  // stops of the mean below which a local change is left to the smoothing
-constexpr double kSureChange = 6;        // spreads beyond which it is no accident
-constexpr int kLocalAhead = 2;           // frames behind a change that its spread is judged with
-constexpr double kClick = 1.0 / 6;       // stops: the least change of the record that is a click
+constexpr double kVisibleChange =
+    0.04;                           // stops of the mean below which a local change is left to the smoothing
+constexpr double kSureChange = 6;   // spreads beyond which it is no accident
+constexpr int kLocalAhead = 2;      // frames behind a change that its spread is judged with
+constexpr double kClick = 1.0 / 6;  // stops: the least change of the record that is a click
 
 /// The value at `c` of a line through values around it, weighted towards the middle (bisquare).
 template <typename Value, typename Known>
@@ -65,7 +66,9 @@ Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothin
   samples_.reserve(exposure_.size());
 }
 
-size_t Leveller::lookahead() const { return static_cast<size_t>(smoothing_.reach + kLocalAhead); }
+size_t Leveller::lookahead() const {
+  return static_cast<size_t>(smoothing_.reach + kLocalAhead);
+}
 
 void Leveller::add(const picture::FrameLight* light) {
   Sample s;
@@ -76,7 +79,8 @@ void Leveller::add(const picture::FrameLight* light) {
       size_t before = samples_.size();
       while (!samples_[before - 1].known) --before;
       std::vector<double> changes(light->blocks.size());
-      for (size_t b = 0; b < changes.size(); ++b) changes[b] = static_cast<double>(light->blocks[b] - last_blocks_[b]);
+      for (size_t b = 0; b < changes.size(); ++b)
+        changes[b] = static_cast<double>(light->blocks[b] - last_blocks_[b]);
       s.apart = s.stops - samples_[before - 1].stops - median_of(changes);
     }
     last_blocks_ = light->blocks;
@@ -89,14 +93,16 @@ void Leveller::settle_local(size_t until) {
   const size_t back = static_cast<size_t>(2 * smoothing_.reach);
   for (size_t i = local_.size(); i <= until; ++i) {
     const size_t from = i > back ? i - back : 0;
-    const size_t to = std::min(samples_.size(), std::max<size_t>(i + kLocalAhead + 1, static_cast<size_t>(smoothing_.reach)));
+    const size_t to = std::min(samples_.size(),
+                               std::max<size_t>(i + kLocalAhead + 1, static_cast<size_t>(smoothing_.reach)));
     std::vector<double> spread;
     for (size_t k = from; k < to; ++k)
       if (samples_[k].known && k > 0) spread.push_back(std::abs(samples_[k].apart));
     const double sigma = spread.size() > 4 ? 1.4826 * median_of(spread) : 1e9;
     const double d = samples_[i].apart;
     const double turned = i > 0 ? std::abs(exposure_[i] - exposure_[i - 1]) : 0;
-    // A click makes clipped and dark parts change less than the rest: that is the click's doing, not a lamp's.
+    // A click makes clipped and dark parts change less than the rest: that is the click's doing, not a
+    // lamp's.
     const bool of_click = turned >= kClick && std::abs(d) < turned;
     const bool real = !of_click && std::abs(d) > std::max(kVisibleChange, kSureChange * sigma);
     local_step_[i] = real ? d : 0;
@@ -140,7 +146,8 @@ double flicker(const std::vector<double>& stops) {
     // Least squares of a + b x + c x² by its normal equations, x from the frame in question.
     double s[5] = {}, t[3] = {};
     for (long i = low; i < low + width; ++i) {
-      const double x = static_cast<double>(i - c), y = stops[static_cast<size_t>(i)] - stops[static_cast<size_t>(c)];
+      const double x = static_cast<double>(i - c),
+                   y = stops[static_cast<size_t>(i)] - stops[static_cast<size_t>(c)];
       double p = 1;
       for (int k = 0; k < 5; ++k, p *= x) {
         s[k] += p;
@@ -151,7 +158,8 @@ double flicker(const std::vector<double>& stops) {
     const double det = s[0] * (s[2] * s[4] - s[3] * s[3]) - s[1] * (s[1] * s[4] - s[3] * s[2]) +
                        s[2] * (s[1] * s[3] - s[2] * s[2]);
     const double at = (t[0] * (s[2] * s[4] - s[3] * s[3]) - s[1] * (t[1] * s[4] - s[3] * t[2]) +
-                       s[2] * (t[1] * s[3] - s[2] * t[2])) / det;
+                       s[2] * (t[1] * s[3] - s[2] * t[2])) /
+                      det;
     sum += at * at;
   }
   return std::sqrt(sum / static_cast<double>(n));

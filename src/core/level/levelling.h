@@ -17,20 +17,22 @@ struct Smoothing {
   bool operator==(const Smoothing&) const = default;
 };
 
-/// One frame's brightness in stops (log2 of mean linear luminance): as shot, as it should be, and what to add.
+/// One frame's brightness in stops (log2 of mean linear luminance): as shot, as it should be, and what to
+/// add.
 struct Levelled {
   double as_shot = 0;
   double target = 0;
   double correction() const { return target - as_shot; }
 };
 
-/// Brightness levelled frame by frame as it is measured, with a bounded look ahead: the same numbers whether a whole
-/// curve is there or a film is being rendered.
+/// Brightness levelled frame by frame as it is measured, with a bounded look ahead: the same numbers whether
+/// a whole curve is there or a film is being rendered.
 ///
-/// The recorded exposure is taken out first, so that a click of a dial leaves no step; what is left is the light of the
-/// scene with the flicker in it. A change that only a part of the picture shares (a lamp coming on, a flash) is told
-/// from flicker, which all parts share, and kept. The rest is smoothed by a local line. The recorded clicks come back as
-/// one smooth curve. Where the record is wrong, the picture's own brightness joins the click within `reach` frames.
+/// The recorded exposure is taken out first, so that a click of a dial leaves no step; what is left is the
+/// light of the scene with the flicker in it. A change that only a part of the picture shares (a lamp coming
+/// on, a flash) is told from flicker, which all parts share, and kept. The rest is smoothed by a local line.
+/// The recorded clicks come back as one smooth curve. Where the record is wrong, the picture's own brightness
+/// joins the click within `reach` frames.
 class Leveller {
  public:
   /// Recorded exposure of every frame in stops (picture::exposure_stops); nothing where it was not recorded.
@@ -45,8 +47,8 @@ class Leveller {
   /// Frame n, once min(n + lookahead(), frames − 1) has been added.
   Levelled level(size_t n);
 
-  /// The change at frame n that only a part of the picture shares, in stops of the mean; 0 where there is none. Known
-  /// with level(n).
+  /// The change at frame n that only a part of the picture shares, in stops of the mean; 0 where there is
+  /// none. Known with level(n).
   double local_change(size_t n) const { return local_step_[n]; }
 
  private:
@@ -67,9 +69,11 @@ class Leveller {
 
 /// The whole curve at once. Frames that cannot be read are null and get their neighbours' target.
 std::vector<Levelled> level_all(const std::vector<const picture::FrameLight*>& lights,
-                                const std::vector<std::optional<double>>& exposures, Smoothing smoothing = {});
+                                const std::vector<std::optional<double>>& exposures,
+                                Smoothing smoothing = {});
 
-/// Flicker of a curve in stops: root mean square of what an 11-frame local quadratic leaves. Below 3 frames it is 0.
+/// Flicker of a curve in stops: root mean square of what an 11-frame local quadratic leaves. Below 3 frames
+/// it is 0.
 double flicker(const std::vector<double>& stops);
 
 /// A click the record tells of, and what the picture shows of it, both in stops.

@@ -38,8 +38,8 @@ class Ballot {
     cv::absdiff(a_, b_, still_);
   }
 
-  /// How much worse it does if all moved by `v` (pixels of the unreduced size) than if nothing had: every pixel of the mask
-  /// votes from -1 (explained) to 1, so that a few still edges cannot outvote a soft sky.
+  /// How much worse it does if all moved by `v` (pixels of the unreduced size) than if nothing had: every
+  /// pixel of the mask votes from -1 (explained) to 1, so that a few still edges cannot outvote a soft sky.
   double left(cv::Point2d v) const {
     constexpr double kFull = 6;  // grey levels that make a whole vote
     cv::Mat moved, vote;
@@ -107,8 +107,8 @@ struct Flowing {
   std::vector<Arrow> places;         // in pixels of the working picture
 };
 
-/// Dense flow at 1 / `reduction` of the working size: vectors that move, have a slope of brightness to hold on to, and
-/// lead back to where they came from.
+/// Dense flow at 1 / `reduction` of the working size: vectors that move, have a slope of brightness to hold
+/// on to, and lead back to where they came from.
 Flowing flowing(const cv::Mat& a, const cv::Mat& b, int reduction, double least_slope) {
   cv::Mat small_a, small_b, flow, back, gx, gy;
   cv::resize(a, small_a, {a.cols / reduction, a.rows / reduction}, 0, 0, cv::INTER_AREA);
@@ -151,8 +151,10 @@ Motion described(double dx, double dy, picture::Size full, double seconds) {
 
 }  // namespace
 
-Motion find_motion(const picture::Picture8& first, const picture::Picture8& second, picture::Size full, double seconds) {
-  if (!(first.size == second.size)) throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
+Motion find_motion(const picture::Picture8& first, const picture::Picture8& second, picture::Size full,
+                   double seconds) {
+  if (!(first.size == second.size))
+    throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
   const cv::Mat a = grey_of(first);
   cv::Mat b = grey_of(second);
   const double level_a = cv::mean(a)[0], level_b = cv::mean(b)[0];
@@ -188,7 +190,8 @@ Motion find_motion(const picture::Picture8& first, const picture::Picture8& seco
   const double total = static_cast<double>(a.total());
   const int changed_pixels = cv::countNonZero(changed);
   const Ballot fine(detail_a, detail_b, changed, 2), soft(detail_a, detail_b, changed, 4);
-  // Sharp subjects show at the working size, soft ones (clouds) once noise is averaged away in a smaller picture.
+  // Sharp subjects show at the working size, soft ones (clouds) once noise is averaged away in a smaller
+  // picture.
   for (const auto& [reduction, least_slope] : {std::pair{1, 12.0}, std::pair{4, 2.5}}) {
     const Flowing f = flowing(noise_free_a, noise_free_b, reduction, least_slope);
     if (static_cast<double>(f.vectors.size()) * reduction * reduction <= kLeastShare * total) continue;
@@ -211,8 +214,10 @@ Motion find_motion(const picture::Picture8& first, const picture::Picture8& seco
     if (std::hypot(v.x, v.y) >= kLeastMove_px) candidates.push_back({v, fine.left(v), {}});
   }
   if (candidates.empty())
-    throw failed("Nothing moves between the two pictures.", "Take them further apart, or mark the subject by hand.");
-  const auto best = std::min_element(candidates.begin(), candidates.end(), [](const Candidate& p, const Candidate& q) { return p.left < q.left; });
+    throw failed("Nothing moves between the two pictures.",
+                 "Take them further apart, or mark the subject by hand.");
+  const auto best = std::min_element(candidates.begin(), candidates.end(),
+                                     [](const Candidate& p, const Candidate& q) { return p.left < q.left; });
   Motion m = described(best->move.x * unit, best->move.y * unit, full, seconds);
   m.moving_share = changed_pixels / total;
   const Candidate& drawn = best->places.empty() ? candidates.front() : *best;
@@ -221,33 +226,42 @@ Motion find_motion(const picture::Picture8& first, const picture::Picture8& seco
   return m;
 }
 
-Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b, std::optional<double> seconds) {
+Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
+               std::optional<double> seconds) {
   const picture::ShotInfo info_a = picture::read_shot_info(a), info_b = picture::read_shot_info(b);
   if (!seconds) {
     if (!info_a.captured || !info_b.captured)
-      throw bad_input(fmt::format("{} does not say when it was taken.", (info_a.captured ? b : a).string()), "Give the time between them with --seconds.");
+      throw bad_input(fmt::format("{} does not say when it was taken.", (info_a.captured ? b : a).string()),
+                      "Give the time between them with --seconds.");
     seconds = static_cast<double>((*info_b.captured - *info_a.captured).count()) / 1000;
-    if (*seconds == 0) throw bad_input("Both pictures were taken at the same moment by their clocks.", "Give the time between them with --seconds.");
+    if (*seconds == 0)
+      throw bad_input("Both pictures were taken at the same moment by their clocks.",
+                      "Give the time between them with --seconds.");
   }
   if (*seconds < 0) return read_pair(b, a, -*seconds);
-  if (!(info_a.size == info_b.size)) throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
+  if (!(info_a.size == info_b.size))
+    throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
   int eighths = 1;
   while (eighths < 8 && info_a.size.width * eighths < kWorkingWidth * 8) ++eighths;
   const auto read = [&](const std::filesystem::path& file, int orientation) {
-    return picture::oriented(picture::decode_jpeg(picture::read_bytes(file), eighths, file.string()), orientation);
+    return picture::oriented(picture::decode_jpeg(picture::read_bytes(file), eighths, file.string()),
+                             orientation);
   };
-  const picture::Size full = info_a.orientation >= 5 ? picture::Size{info_a.size.height, info_a.size.width} : info_a.size;
+  const picture::Size full =
+      info_a.orientation >= 5 ? picture::Size{info_a.size.height, info_a.size.width} : info_a.size;
   return {read(a, info_a.orientation), read(b, info_b.orientation), full, *seconds};
 }
 
-Motion motion_between(const std::filesystem::path& a, const std::filesystem::path& b, std::optional<double> seconds) {
+Motion motion_between(const std::filesystem::path& a, const std::filesystem::path& b,
+                      std::optional<double> seconds) {
   const Pair pair = read_pair(a, b, seconds);
   return find_motion(pair.first, pair.second, pair.full, pair.seconds);
 }
 
 Motion motion_marked(double x0, double y0, double x1, double y1, picture::Size full, double seconds) {
   if (!(seconds > 0)) throw bad_input("The time between the pictures must be above zero.");
-  if (x0 == x1 && y0 == y1) throw bad_input("The marks are at the same place.", "Drag from where it was to where it is.");
+  if (x0 == x1 && y0 == y1)
+    throw bad_input("The marks are at the same place.", "Drag from where it was to where it is.");
   return described(x1 - x0, y1 - y0, full, seconds);
 }
 

@@ -9,7 +9,9 @@
 namespace askcount::motion {
 namespace {
 
-cv::Mat view_of(const picture::Picture8& p) { return {p.size.height, p.size.width, CV_8UC3, const_cast<std::uint8_t*>(p.rgb.data())}; }
+cv::Mat view_of(const picture::Picture8& p) {
+  return {p.size.height, p.size.width, CV_8UC3, const_cast<std::uint8_t*>(p.rgb.data())};
+}
 
 /// How much two pictures differ, channel by channel at its most, noise smoothed away.
 cv::Mat difference(const cv::Mat& a, const cv::Mat& b) {
@@ -44,7 +46,8 @@ MovingPart cut_moving(const Pair& pair, const Motion& motion) {
   int best = 0;
   for (int i = 1; i < n; ++i)
     if (best == 0 || stats.at<int>(i, cv::CC_STAT_AREA) > stats.at<int>(best, cv::CC_STAT_AREA)) best = i;
-  if (best == 0 || stats.at<int>(best, cv::CC_STAT_AREA) < 12) throw failed("Nothing can be cut out that moves as one.", "The preview draws a plain shape instead.");
+  if (best == 0 || stats.at<int>(best, cv::CC_STAT_AREA) < 12)
+    throw failed("Nothing can be cut out that moves as one.", "The preview draws a plain shape instead.");
   mask = labels == best;
   cv::dilate(mask, mask, brush);
   cv::GaussianBlur(mask, mask, {0, 0}, reach / 3.0);
@@ -55,7 +58,8 @@ MovingPart cut_moving(const Pair& pair, const Motion& motion) {
   part.alpha.resize(static_cast<size_t>(box.area()));
   for (int y = 0; y < box.height; ++y) {
     std::copy_n(b.ptr(box.y + y) + 3 * box.x, 3 * box.width, part.picture.row(y));
-    std::copy_n(mask.ptr(box.y + y) + box.x, box.width, part.alpha.data() + static_cast<size_t>(y) * box.width);
+    std::copy_n(mask.ptr(box.y + y) + box.x, box.width,
+                part.alpha.data() + static_cast<size_t>(y) * box.width);
   }
   return part;
 }

@@ -11,23 +11,24 @@ namespace askcount::motion {
 /// Two test pictures, small enough to look at.
 struct Pair {
   picture::Picture8 first, second;
-  picture::Size full;       ///< of the files, turned upright
-  double seconds = 0;       ///< between them
+  picture::Size full;  ///< of the files, turned upright
+  double seconds = 0;  ///< between them
 };
 
-/// Reads both, the earlier one first; the time between them from their metadata unless `seconds` is given. Throws as
-/// motion_between.
-Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b, std::optional<double> seconds = {});
+/// Reads both, the earlier one first; the time between them from their metadata unless `seconds` is given.
+/// Throws as motion_between.
+Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
+               std::optional<double> seconds = {});
 
 /// What moved, with how much of each pixel belongs to it.
 struct MovingPart {
-  picture::Picture8 picture;          ///< cut from the second picture
-  std::vector<std::uint8_t> alpha;    ///< one a pixel, 255 where it is all the subject
-  picture::Rect where;                ///< in the second picture, in its pixels
+  picture::Picture8 picture;        ///< cut from the second picture
+  std::vector<std::uint8_t> alpha;  ///< one a pixel, 255 where it is all the subject
+  picture::Rect where;              ///< in the second picture, in its pixels
 };
 
-/// The largest connected thing that lies in the second picture where `motion` says it went: changed against the first,
-/// and alike to what was there before the move. Throws Failed where nothing can be cut out.
+/// The largest connected thing that lies in the second picture where `motion` says it went: changed against
+/// the first, and alike to what was there before the move. Throws Failed where nothing can be cut out.
 MovingPart cut_moving(const Pair& pair, const Motion& motion);
 
 }  // namespace askcount::motion

@@ -27,8 +27,8 @@ Error unreadable(const std::string& name, const std::string& why) {
   return failed(fmt::format("{} cannot be read as a picture: {}.", name, why));
 }
 
-/// A decompressor whose errors come back here instead of ending the program. libjpeg leaves by longjmp, so nothing with a
-/// destructor may live between the call and setjmp.
+/// A decompressor whose errors come back here instead of ending the program. libjpeg leaves by longjmp, so
+/// nothing with a destructor may live between the call and setjmp.
 struct Decompressor {
   jpeg_decompress_struct jpeg{};
   jpeg_error_mgr handlers{};
@@ -133,8 +133,8 @@ Bytes encode_jpeg(const Picture8& picture, int quality) {
   thread_local Handle handle(tjInitCompress());
   unsigned char* data = nullptr;
   unsigned long length = 0;
-  if (tjCompress2(handle.get(), picture.rgb.data(), picture.size.width, 0, picture.size.height, TJPF_RGB, &data,
-                  &length, TJSAMP_422, quality, 0) != 0)
+  if (tjCompress2(handle.get(), picture.rgb.data(), picture.size.width, 0, picture.size.height, TJPF_RGB,
+                  &data, &length, TJSAMP_422, quality, 0) != 0)
     throw failed(fmt::format("A picture cannot be compressed: {}.", tjGetErrorStr2(handle.get())));
   Bytes bytes(data, data + length);
   tjFree(data);

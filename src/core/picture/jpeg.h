@@ -18,8 +18,8 @@ Bytes read_bytes(const std::filesystem::path& file);
 /// A picture's full size, from its header. `name` is how errors call it. Throws Failed.
 Size jpeg_size(std::span<const std::uint8_t> bytes, const std::string& name);
 
-/// Eighths of the full size a frame may be decoded at so that its `crop` still has at least the pixels of `film`
-/// (8 where it has not): the decoder then does the first part of the scaling. 1 to 8.
+/// Eighths of the full size a frame may be decoded at so that its `crop` still has at least the pixels of
+/// `film` (8 where it has not): the decoder then does the first part of the scaling. 1 to 8.
 int decoding_eighths(const Rect& crop, Size film);
 
 /// `full` at so many eighths, rounded up as the decoder does.
@@ -31,10 +31,11 @@ struct Rows {
   int count = 0;  ///< 0 is all from `first` on
 };
 
-/// Decodes `rows` at `eighths` / 8 of the full size; what lies below them is not read at all. Throws Failed naming the
-/// picture where what was asked for is damaged or cut short; no half picture is ever returned. Safe from several
-/// threads at once.
-Picture8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name, Rows rows = {});
+/// Decodes `rows` at `eighths` / 8 of the full size; what lies below them is not read at all. Throws Failed
+/// naming the picture where what was asked for is damaged or cut short; no half picture is ever returned.
+/// Safe from several threads at once.
+Picture8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name,
+                     Rows rows = {});
 
 /// Compresses with 4:2:2 colour at `quality` 1 to 100.
 Bytes encode_jpeg(const Picture8& picture, int quality);

@@ -13,14 +13,17 @@ constexpr std::array<double, 3> kWeights = {0.2126, 0.7152, 0.0722};
 
 }  // namespace
 
-double FrameLight::stops() const { return mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack; }
+double FrameLight::stops() const {
+  return mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack;
+}
 
 double FrameLight::mean_after(double gain) const {
   const GainCurve curve(gain);
   const auto& linear = linear_of_code();
   double sum = 0;
   for (size_t code = 0; code < 256; ++code) {
-    const double weight = kWeights[0] * tones[0][code] + kWeights[1] * tones[1][code] + kWeights[2] * tones[2][code];
+    const double weight =
+        kWeights[0] * tones[0][code] + kWeights[1] * tones[1][code] + kWeights[2] * tones[2][code];
     if (weight > 0) sum += weight * static_cast<double>(curve(linear[code]));
   }
   return samples ? sum / samples : 0;
@@ -37,14 +40,16 @@ FrameLight measure_light(const Picture8& picture, const Rect& where) {
   if (where.width <= 0 || where.height <= 0) return light;
   const auto& linear = linear_of_code();
   const double pixels = static_cast<double>(where.width) * where.height;
-  const int every = std::max(1, static_cast<int>(std::ceil(pixels / 600000)));  // rows; each row is read whole
+  const int every =
+      std::max(1, static_cast<int>(std::ceil(pixels / 600000)));  // rows; each row is read whole
   std::array<double, FrameLight::kBlocks> sums{};
   std::array<std::uint32_t, FrameLight::kBlocks> counts{};
   for (int y = every / 2; y < where.height; y += every) {
     const std::uint8_t* p = picture.row(where.y + y) + 3 * where.x;
     const int down = y * FrameLight::kDown / where.height;
     for (int across = 0; across < FrameLight::kAcross; ++across) {
-      const int from = across * where.width / FrameLight::kAcross, to = (across + 1) * where.width / FrameLight::kAcross;
+      const int from = across * where.width / FrameLight::kAcross,
+                to = (across + 1) * where.width / FrameLight::kAcross;
       float row_sum = 0;
       for (int x = from; x < to; ++x) {
         const std::uint8_t r = p[3 * x], g = p[3 * x + 1], b = p[3 * x + 2];

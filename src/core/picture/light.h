@@ -14,10 +14,10 @@ struct FrameLight {
   static constexpr int kDown = 12;
   static constexpr int kBlocks = kAcross * kDown;
 
-  double mean = 0;                              ///< mean luminance
-  std::array<float, kBlocks> blocks{};          ///< log2 of each part's mean luminance, rows from the top
+  double mean = 0;                      ///< mean luminance
+  std::array<float, kBlocks> blocks{};  ///< log2 of each part's mean luminance, rows from the top
   std::array<std::array<std::uint32_t, 256>, 3> tones{};  ///< how many samples have each code, by colour
-  std::uint32_t samples = 0;                    ///< pixels looked at
+  std::uint32_t samples = 0;                              ///< pixels looked at
 
   /// Log2 of the mean, in stops; black is −20.
   double stops() const;
@@ -30,8 +30,8 @@ struct FrameLight {
 /// Measures the part `where` of a picture, looking at no more than about 600,000 pixels, evenly spread.
 FrameLight measure_light(const Picture8& picture, const Rect& where);
 
-/// The gain in linear light that gives the frame the mean luminance 2^`target` once its highlights are held. Within
-/// half a stop of the plain ratio where clipping leaves no better.
+/// The gain in linear light that gives the frame the mean luminance 2^`target` once its highlights are held.
+/// Within half a stop of the plain ratio where clipping leaves no better.
 double gain_for(const FrameLight& light, double target_stops);
 
 }  // namespace askcount::picture

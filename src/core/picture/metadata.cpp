@@ -81,7 +81,8 @@ ShotInfo read_shot_info(const std::filesystem::path& file) {
   info.captured = captured(exif);
   info.shutter_s = rational(exif, "Exif.Photo.ExposureTime");
   info.f_number = rational(exif, "Exif.Photo.FNumber");
-  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings")); it != exif.end() && it->toLong() > 0)
+  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings"));
+      it != exif.end() && it->toLong() > 0)
     info.iso = static_cast<double>(it->toLong());
   info.body = text(exif, "Exif.Image.Model");
   info.lens = text(exif, "Exif.Photo.LensModel");
@@ -107,8 +108,8 @@ Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbn
     const date::year_month_day ymd(day);
     const auto ms = std::chrono::duration_cast<std::chrono::milliseconds>(*info.captured - day).count();
     const std::string when =
-        fmt::format("{:04}:{:02}:{:02} {:02}:{:02}:{:02}", int(ymd.year()), unsigned(ymd.month()), unsigned(ymd.day()),
-                    ms / 3600000, ms / 60000 % 60, ms / 1000 % 60);
+        fmt::format("{:04}:{:02}:{:02} {:02}:{:02}:{:02}", int(ymd.year()), unsigned(ymd.month()),
+                    unsigned(ymd.day()), ms / 3600000, ms / 60000 % 60, ms / 1000 % 60);
     exif["Exif.Image.DateTime"] = when;
     exif["Exif.Photo.DateTimeOriginal"] = when;
     exif["Exif.Photo.SubSecTimeOriginal"] = fmt::format("{:03}", ms % 1000);
@@ -126,8 +127,16 @@ Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbn
   Bytes out;
   out.reserve(jpeg.size() + length + 2);
   out.insert(out.end(), jpeg.begin(), jpeg.begin() + 2);
-  const std::uint8_t head[] = {0xFF, 0xE1, static_cast<std::uint8_t>(length >> 8), static_cast<std::uint8_t>(length),
-                               'E', 'x', 'i', 'f', 0, 0};
+  const std::uint8_t head[] = {0xFF,
+                               0xE1,
+                               static_cast<std::uint8_t>(length >> 8),
+                               static_cast<std::uint8_t>(length),
+                               'E',
+                               'x',
+                               'i',
+                               'f',
+                               0,
+                               0};
   out.insert(out.end(), std::begin(head), std::end(head));
   out.insert(out.end(), blob.begin(), blob.end());
   out.insert(out.end(), jpeg.begin() + 2, jpeg.end());

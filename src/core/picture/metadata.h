@@ -25,13 +25,13 @@ struct ShotInfo {
   int orientation = 1;  ///< EXIF 1 to 8
 };
 
-/// Log2 of how much light an exposure lets in and amplifies, in stops: log2(shutter × ISO ÷ f-number²), with the
-/// marked values of dials (1/125, f/5.6) taken as the exact thirds of a stop they stand for. Nothing where any of
-/// the three is missing.
+/// Log2 of how much light an exposure lets in and amplifies, in stops: log2(shutter × ISO ÷ f-number²), with
+/// the marked values of dials (1/125, f/5.6) taken as the exact thirds of a stop they stand for. Nothing
+/// where any of the three is missing.
 std::optional<double> exposure_stops(const ShotInfo& info);
 
-/// Reads a file's EXIF. A file without any gives an empty ShotInfo with its size. Throws Failed naming the file
-/// where it is no picture. Safe from several threads at once.
+/// Reads a file's EXIF. A file without any gives an empty ShotInfo with its size. Throws Failed naming the
+/// file where it is no picture. Safe from several threads at once.
 ShotInfo read_shot_info(const std::filesystem::path& file);
 
 /// The embedded thumbnail's JPEG bytes; empty where there is none. Throws as read_shot_info.

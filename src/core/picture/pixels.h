@@ -41,8 +41,8 @@ struct Unfilled : std::allocator<T> {
   }
 };
 
-/// sRGB-coded picture, 8 bits, three bytes a pixel: red, green, blue, rows from the top without gaps. A new one has
-/// no defined content.
+/// sRGB-coded picture, 8 bits, three bytes a pixel: red, green, blue, rows from the top without gaps. A new
+/// one has no defined content.
 struct Picture8 {
   Size size;
   std::vector<std::uint8_t, Unfilled<std::uint8_t>> rgb;
@@ -65,7 +65,8 @@ struct LinearPicture {
   float* row(int y) { return rgb.data() + static_cast<size_t>(y) * size.width * 3; }
 };
 
-/// The largest part of `from` with the shape of `to`, in the middle; even coordinates. Nothing is ever squashed.
+/// The largest part of `from` with the shape of `to`, in the middle; even coordinates. Nothing is ever
+/// squashed.
 Rect crop_to_shape(Size from, Size to);
 
 /// A copy turned as the EXIF orientation 1 to 8 asks; others leave it as it is.

@@ -12,7 +12,8 @@ float linear_of_code_value(float code) {
 const std::array<float, 256>& linear_of_code() {
   static const std::array<float, 256> table = [] {
     std::array<float, 256> t{};
-    for (int i = 0; i < 256; ++i) t[static_cast<size_t>(i)] = linear_of_code_value(static_cast<float>(i) / 255.0F);
+    for (int i = 0; i < 256; ++i)
+      t[static_cast<size_t>(i)] = linear_of_code_value(static_cast<float>(i) / 255.0F);
     return t;
   }();
   return table;

@@ -19,10 +19,13 @@ float code_of_linear(float linear);
 float linear_of_code_value(float code);
 
 /// Luminance of linear red, green, blue. Source: ITU-R BT.709.
-inline float luminance(float r, float g, float b) { return 0.2126F * r + 0.7152F * g + 0.0722F * b; }
+inline float luminance(float r, float g, float b) {
+  return 0.2126F * r + 0.7152F * g + 0.0722F * b;
+}
 
-/// Brightness multiplied in linear light, with the highlights held: gain × x up to a knee, from there a smooth
-/// shoulder through (1, 1), so that white stays white whether a frame is lowered or raised. `gain` above zero.
+/// Brightness multiplied in linear light, with the highlights held: gain × x up to a knee, from there a
+/// smooth shoulder through (1, 1), so that white stays white whether a frame is lowered or raised. `gain`
+/// above zero.
 class GainCurve {
  public:
   explicit GainCurve(double gain);
@@ -37,8 +40,9 @@ class GainCurve {
   float gain_, knee_, over_, top_, bend_;
 };
 
-/// A gain curve followed by the sRGB coding, tabulated over the square root of linear light: code (0 to 255, not
-/// rounded) of a value is table[sqrt(x) × kSteps], x clamped to 0 to 1. Within 0.04 of a code of the exact curve.
+/// A gain curve followed by the sRGB coding, tabulated over the square root of linear light: code (0 to 255,
+/// not rounded) of a value is table[sqrt(x) × kSteps], x clamped to 0 to 1. Within 0.04 of a code of the
+/// exact curve.
 class CodingTable {
  public:
   static constexpr int kSteps = 8191;

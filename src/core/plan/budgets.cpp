@@ -27,7 +27,8 @@ Budget budget(const std::string& name, double good_for, const Sums& sums) {
 
 double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& make, double temperature_c) {
   const double cold = cold_share(temperature_c);
-  return std::min(battery.rated_shots * cold / make.brackets, battery.powered_hours * 3600 * cold / sums.interval_s);
+  return std::min(battery.rated_shots * cold / make.brackets,
+                  battery.powered_hours * 3600 * cold / sums.interval_s);
 }
 
 /// Something that is used up and then changed for the next: a battery, or what is in the card slots together.
@@ -36,17 +37,23 @@ struct Piece {
   double shots = 0;
 };
 
-std::vector<Piece> battery_pieces(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
+std::vector<Piece> battery_pieces(const Sums& sums, const ShotMake& make, const Kit& kit,
+                                  const Outing& outing) {
   std::vector<Piece> list;
-  for (const Battery& b : kit.batteries) list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing.temperature_c))});
+  for (const Battery& b : kit.batteries)
+    list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing.temperature_c))});
   return list;
 }
 
-/// Two slots filled in turn hold the sum; with the same on both, or raw and compressed apart, the smaller decides.
+/// Two slots filled in turn hold the sum; with the same on both, or raw and compressed apart, the smaller
+/// decides.
 std::vector<Piece> card_pieces(const ShotMake& make, const Kit& kit, const Body& body) {
-  const auto shots = [](const Card& c, double mb) { return std::floor(c.capacity_gb * 1000 / std::max(0.01, mb)); };
+  const auto shots = [](const Card& c, double mb) {
+    return std::floor(c.capacity_gb * 1000 / std::max(0.01, mb));
+  };
   const bool split = make.cards == CardUse::Split;
-  const double all = shot_mb(make, body), raw = make.brackets * body.raw_mb, compressed = make.brackets * body.compressed_mb;
+  const double all = shot_mb(make, body), raw = make.brackets * body.raw_mb,
+               compressed = make.brackets * body.compressed_mb;
   std::vector<Piece> list;
   for (size_t i = 0; i < kit.cards.size(); ++i) {
     const Card& first = kit.cards[i];
@@ -56,7 +63,8 @@ std::vector<Piece> card_pieces(const ShotMake& make, const Kit& kit, const Body&
     }
     const Card& second = kit.cards[++i];
     const double a = shots(first, split ? raw : all), b = shots(second, split ? compressed : all);
-    list.push_back({first.name + " and " + second.name, make.cards == CardUse::InTurn ? a + b : std::min(a, b)});
+    list.push_back(
+        {first.name + " and " + second.name, make.cards == CardUse::InTurn ? a + b : std::min(a, b)});
   }
   return list;
 }
@@ -69,9 +77,13 @@ double sum_of(const std::vector<Piece>& pieces) {
 
 }  // namespace
 
-long long shots_of(const Sums& sums) { return sums.frames + sums.extra_shots; }
+long long shots_of(const Sums& sums) {
+  return sums.frames + sums.extra_shots;
+}
 
-double cold_share(double temperature_c) { return std::clamp(1 - 0.015 * (20 - temperature_c), 0.3, 1.0); }
+double cold_share(double temperature_c) {
+  return std::clamp(1 - 0.015 * (20 - temperature_c), 0.3, 1.0);
+}
 
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
   const Body body = kit.bodies.empty() ? Body{} : kit.bodies.front();
@@ -85,22 +97,33 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
     add("battery", kEndless, "external power");
   } else if (!kit.batteries.empty()) {
     const double good = sum_of(battery_pieces(sums, make, kit, outing));
-    add("battery", good, fmt::format("{} to frame {}", kit.batteries.size() > 1 ? fmt::format("{} last", kit.batteries.size()) : "lasts", count(good)));
+    add("battery", good,
+        fmt::format("{} to frame {}",
+                    kit.batteries.size() > 1 ? fmt::format("{} last", kit.batteries.size()) : "lasts",
+                    count(good)));
   }
   if (!kit.cards.empty()) {
     const double good = sum_of(card_pieces(make, kit, body));
-    add("card", good, fmt::format("{} {} frames", kit.cards.size() > 1 ? fmt::format("{} hold", kit.cards.size()) : "holds", count(good)));
+    add("card", good,
+        fmt::format("{} {} frames", kit.cards.size() > 1 ? fmt::format("{} hold", kit.cards.size()) : "holds",
+                    count(good)));
   }
   if (outing.timer_max_count > 0)
-    add("timer", static_cast<double>(outing.timer_max_count), fmt::format("stops at {}", format_count(outing.timer_max_count)));
+    add("timer", static_cast<double>(outing.timer_max_count),
+        fmt::format("stops at {}", format_count(outing.timer_max_count)));
   else
     add("timer", kEndless, "endless");
-  const double numbers = std::floor(static_cast<double>(kLastFileNumber - body.next_file_number + 1) / make.brackets);
+  const double numbers =
+      std::floor(static_cast<double>(kLastFileNumber - body.next_file_number + 1) / make.brackets);
   add("file numbers", numbers, fmt::format("{} left", count(numbers * make.brackets)));
   if (body.shutter_life > 0) {
-    const double left = std::floor(static_cast<double>(std::max(0LL, body.shutter_life - body.shutter_count)) / make.brackets);
-    const double share = 100.0 * static_cast<double>(shots_of(sums)) * make.brackets / static_cast<double>(body.shutter_life);
-    add("shutter life", left, fmt::format("{} of {}", format_number(share, share < 1 ? 2 : 0) + " %", format_count(body.shutter_life)));
+    const double left = std::floor(
+        static_cast<double>(std::max(0LL, body.shutter_life - body.shutter_count)) / make.brackets);
+    const double share =
+        100.0 * static_cast<double>(shots_of(sums)) * make.brackets / static_cast<double>(body.shutter_life);
+    add("shutter life", left,
+        fmt::format("{} of {}", format_number(share, share < 1 ? 2 : 0) + " %",
+                    format_count(body.shutter_life)));
   } else {
     add("shutter life", kEndless, "electronic, does not wear");
   }
@@ -117,7 +140,8 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   return list;
 }
 
-Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
+Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit,
+               const Outing& outing) {
   Findings list;
   const Budget* first = nullptr;
   for (const Budget& b : budgets)
@@ -125,36 +149,84 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
   const long long shots = shots_of(sums);
   for (const Budget& b : budgets) {
     if (!b.ends_at_frame) continue;
-    const std::string where = fmt::format("after frame {} of {}, {} in", format_count(*b.ends_at_frame), format_count(shots), format_length(b.ends_after_s));
+    const std::string where = fmt::format("after frame {} of {}, {} in", format_count(*b.ends_at_frame),
+                                          format_count(shots), format_length(b.ends_after_s));
     const std::string lead = &b == first && budgets.size() > 1 ? "It is the first to end, " : "It ends ";
     if (b.name == "file numbers")
-      list.push_back({"numbers_roll_over", Severity::Warning, "File numbers roll over",
-                      lead + where + ". Reset the numbering first, so that the frames sort.", "", {}});
+      list.push_back({"numbers_roll_over",
+                      Severity::Warning,
+                      "File numbers roll over",
+                      lead + where + ". Reset the numbering first, so that the frames sort.",
+                      "",
+                      {}});
     else if (b.name == "timer")
-      list.push_back({"timer_ends", Severity::Stop, "The timer stops too early", lead + where + ". Start it again there, or set it to endless.", "", {}});
+      list.push_back({"timer_ends",
+                      Severity::Stop,
+                      "The timer stops too early",
+                      lead + where + ". Start it again there, or set it to endless.",
+                      "",
+                      {}});
     else if (b.name == "card")
-      list.push_back({"card_ends", Severity::Stop, "The card fills up", lead + where + ". Take a larger card, or keep smaller files.", "", {}});
+      list.push_back({"card_ends",
+                      Severity::Stop,
+                      "The card fills up",
+                      lead + where + ". Take a larger card, or keep smaller files.",
+                      "",
+                      {}});
     else if (b.name == "battery")
-      list.push_back({"battery_ends", Severity::Stop, "The batteries end first", lead + where + ". Bring more, or power the camera from outside (dry, and away from mains outdoors).", "", {}});
+      list.push_back(
+          {"battery_ends",
+           Severity::Stop,
+           "The batteries end first",
+           lead + where +
+               ". Bring more, or power the camera from outside (dry, and away from mains outdoors).",
+           "",
+           {}});
     else if (b.name == "shutter life")
-      list.push_back({"shutter_worn", Severity::Warning, "The shutter passes what it was made for", lead + where + ".", "", {}});
+      list.push_back({"shutter_worn",
+                      Severity::Warning,
+                      "The shutter passes what it was made for",
+                      lead + where + ".",
+                      "",
+                      {}});
     else if (b.name == "lamp")
-      list.push_back({"lamp_ends", Severity::Stop, "The lamp goes out first", lead + where + ". Feed it from outside, or bring more batteries for it.", "", {}});
+      list.push_back({"lamp_ends",
+                      Severity::Stop,
+                      "The lamp goes out first",
+                      lead + where + ". Feed it from outside, or bring more batteries for it.",
+                      "",
+                      {}});
     else
-      list.push_back({"disk_full", Severity::Warning, "The disk at home is too small", lead + where + ". Make room before you copy.", "", {}});
+      list.push_back({"disk_full",
+                      Severity::Warning,
+                      "The disk at home is too small",
+                      lead + where + ". Make room before you copy.",
+                      "",
+                      {}});
   }
   for (const Swap& swap : swaps_of(sums, make, kit, outing)) {
     if (swap.to.empty()) continue;
-    list.push_back({"swap_" + swap.what, Severity::Warning, fmt::format("Change the {} on the way", swap.what),
-                    fmt::format("{} for {} after frame {}, {} in: {}.", swap.from, swap.to, format_count(swap.at_frame), format_length(swap.after_s), swap.words), "", {}});
+    list.push_back({"swap_" + swap.what,
+                    Severity::Warning,
+                    fmt::format("Change the {} on the way", swap.what),
+                    fmt::format("{} for {} after frame {}, {} in: {}.", swap.from, swap.to,
+                                format_count(swap.at_frame), format_length(swap.after_s), swap.words),
+                    "",
+                    {}});
     if (list.size() > 12) break;
   }
   if (!first)
-    list.push_back({"budgets_last", Severity::Ok, "Everything lasts", fmt::format("{} are covered.", counted(shots * make.brackets, "exposure")), "", {}});
+    list.push_back({"budgets_last",
+                    Severity::Ok,
+                    "Everything lasts",
+                    fmt::format("{} are covered.", counted(shots * make.brackets, "exposure")),
+                    "",
+                    {}});
   return list;
 }
 
-std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake&, const Kit& kit, const Outing& outing) {
+std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake&, const Kit& kit,
+                                        const Outing& outing) {
   if (outing.external_power || kit.batteries.empty()) return {};
   double hours = 0;
   for (const Battery& b : kit.batteries) hours += b.powered_hours * cold_share(outing.temperature_c);
@@ -172,18 +244,23 @@ std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& ki
       ends += pieces[i].shots;
       if (ends >= static_cast<double>(shots)) return;
       const long long at = std::max(1LL, static_cast<long long>(ends) - kBefore);
-      list.push_back({what, pieces[i].name, i + 1 < pieces.size() ? pieces[i + 1].name : "", at, static_cast<double>(at - 1) * sums.interval_s, how});
+      list.push_back({what, pieces[i].name, i + 1 < pieces.size() ? pieces[i + 1].name : "", at,
+                      static_cast<double>(at - 1) * sums.interval_s, how});
     }
   };
   if (!outing.external_power)
-    in_turn("battery", battery_pieces(sums, make, kit, outing),
-            "right after a shot, one hand on the body and none on the lens; keep the fresh one warm in a pocket");
+    in_turn(
+        "battery", battery_pieces(sums, make, kit, outing),
+        "right after a shot, one hand on the body and none on the lens; keep the fresh one warm in a pocket");
   in_turn("card", card_pieces(make, kit, kit.bodies.empty() ? Body{} : kit.bodies.front()),
           "right after a shot, once its light is out; open the door without leaning on the tripod");
   if (outing.timer_max_count > 0)
-    for (long long end = outing.timer_max_count; end < shots && list.size() < 1000; end += outing.timer_max_count)
-      list.push_back({"timer", "", "", end, static_cast<double>(end - 1) * sums.interval_s, "start the timer again at once, so that no more than one interval is lost"});
-  std::stable_sort(list.begin(), list.end(), [](const Swap& a, const Swap& b) { return a.at_frame < b.at_frame; });
+    for (long long end = outing.timer_max_count; end < shots && list.size() < 1000;
+         end += outing.timer_max_count)
+      list.push_back({"timer", "", "", end, static_cast<double>(end - 1) * sums.interval_s,
+                      "start the timer again at once, so that no more than one interval is lost"});
+  std::stable_sort(list.begin(), list.end(),
+                   [](const Swap& a, const Swap& b) { return a.at_frame < b.at_frame; });
   return list;
 }
 

@@ -24,20 +24,23 @@ struct Outing {
 
 /// One thing that runs out.
 struct Budget {
-  std::string name;                     ///< "battery", "card", "timer", "file numbers", "shutter life", "disk", "lamp"
-  double shots = 0;                     ///< how many it is good for; infinite where it does not end
-  double share = 0;                     ///< of it that the take uses; above 1 it ends first
-  std::optional<long long> ends_at_frame;  ///< the last shot it is good for (from 1), where that is before the take's end
-  Seconds ends_after_s = 0;             ///< field time until then
-  std::string words;                    ///< "lasts to frame 612"
+  std::string name;  ///< "battery", "card", "timer", "file numbers", "shutter life", "disk", "lamp"
+  double shots = 0;  ///< how many it is good for; infinite where it does not end
+  double share = 0;  ///< of it that the take uses; above 1 it ends first
+  std::optional<long long>
+      ends_at_frame;         ///< the last shot it is good for (from 1), where that is before the take's end
+  Seconds ends_after_s = 0;  ///< field time until then
+  std::string words;         ///< "lasts to frame 612"
 };
 
-/// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated shots and
-/// powered hours, less with cold (1.5 % a degree below 20 °C, never below 30 %). Batteries and cards all come along.
+/// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated
+/// shots and powered hours, less with cold (1.5 % a degree below 20 °C, never below 30 %). Batteries and
+/// cards all come along.
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
 
 /// Finds what ends first and when to change what (without touching the frame).
-Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit,
+               const Outing& outing);
 
 /// One change on the way: something is taken out and its successor put in.
 struct Swap {
@@ -48,11 +51,14 @@ struct Swap {
   std::string words;       ///< how, without touching the frame
 };
 
-/// Everything to be changed during the take, in order. A change falls two shots before the end of what is changed.
+/// Everything to be changed during the take, in order. A change falls two shots before the end of what is
+/// changed.
 std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
 
-/// The longest interval at which the batteries' hours cover the take's shots; nothing where hours do not matter.
-std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+/// The longest interval at which the batteries' hours cover the take's shots; nothing where hours do not
+/// matter.
+std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake& make, const Kit& kit,
+                                        const Outing& outing);
 
 /// Shots of a take: its frames and the spare ones.
 long long shots_of(const Sums& sums);

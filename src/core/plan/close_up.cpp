@@ -8,7 +8,8 @@
 namespace askcount::plan {
 
 CloseUp close_up(const Body& body, double magnification, double f_number, double blur_um) {
-  const double m = std::clamp(magnification, 0.01, 10.0), blur_mm = (blur_um > 0 ? blur_um : 2 * body.pixel_um()) / 1000;
+  const double m = std::clamp(magnification, 0.01, 10.0),
+               blur_mm = (blur_um > 0 ? blur_um : 2 * body.pixel_um()) / 1000;
   CloseUp c;
   c.depth_mm = 2 * f_number * blur_mm * (m + 1) / (m * m);
   c.light_lost_stops = 2 * std::log2(1 + m);

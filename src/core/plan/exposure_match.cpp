@@ -18,7 +18,9 @@ constexpr double kAiry_um = 2.44 * 0.55;
 constexpr double kSidereal_arcsec_s = 15.041;
 constexpr double kArcsec = 206.265;  // µm over mm to seconds of arc
 
-double to_clicks(double stops) { return std::round(stops / kClick) * kClick; }
+double to_clicks(double stops) {
+  return std::round(stops / kClick) * kClick;
+}
 
 /// Sets of at most `most` filters with their sums of stops.
 struct Stack {
@@ -40,7 +42,9 @@ std::vector<Stack> stacks(const std::vector<Filter>& filters, size_t most) {
   return list;
 }
 
-std::string f_words(double f) { return "f/" + format_number(f, f < 9.5 ? 1 : 0); }
+std::string f_words(double f) {
+  return "f/" + format_number(f, f < 9.5 ? 1 : 0);
+}
 
 }  // namespace
 
@@ -53,7 +57,8 @@ Metered parse_metered(std::string_view text) {
     std::string part;
     for (const char c : text.substr(from, comma - from))
       if (c != ' ') part += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    if (part.starts_with("iso")) m.iso = parse_positive(part.substr(3), "--meter");
+    if (part.starts_with("iso"))
+      m.iso = parse_positive(part.substr(3), "--meter");
     else if (part.starts_with("f")) {
       m.f_number = parse_positive(part.substr(part.starts_with("f/") ? 2 : 1), "--meter");
       aperture = true;
@@ -64,13 +69,16 @@ Metered parse_metered(std::string_view text) {
     from = comma + 1;
   }
   if (!shutter || !aperture)
-    throw bad_input(fmt::format("--meter \"{}\" does not say shutter and aperture.", text), "Write it like 1/125,f8,iso100.");
+    throw bad_input(fmt::format("--meter \"{}\" does not say shutter and aperture.", text),
+                    "Write it like 1/125,f8,iso100.");
   return m;
 }
 
 std::string metered_words(const Metered& m) {
-  return fmt::format("{} at {}, ISO {}", format_shutter(exact_shutter(m.shutter_s) == m.shutter_s ? marked_shutter(m.shutter_s) : m.shutter_s), f_words(m.f_number),
-                     format_number(m.iso, 0));
+  return fmt::format(
+      "{} at {}, ISO {}",
+      format_shutter(exact_shutter(m.shutter_s) == m.shutter_s ? marked_shutter(m.shutter_s) : m.shutter_s),
+      f_words(m.f_number), format_number(m.iso, 0));
 }
 
 ExposureMatch match_exposure(const Metered& metered, Seconds wanted_s, const Kit& kit) {
@@ -81,28 +89,34 @@ ExposureMatch match_exposure(const Metered& metered, Seconds wanted_s, const Kit
   double least = std::numeric_limits<double>::max();
   for (const size_t most : {2u, 3u}) {
     for (const Stack& stack : stacks(kit.filters, most)) {
-      double left = best.stops - stack.stops;  // still to lose by the dials
+      double left = best.stops - stack.stops;             // still to lose by the dials
       if (left < -1.5 && !stack.which.empty()) continue;  // a filter only to open up again
       Metered set = metered;
       set.shutter_s = wanted_s;
       // ISO down to its lowest when there is too much light, the aperture first when there is too little.
       const auto turn_iso = [&] {
-        const double room_low = std::log2(body.lowest_iso / set.iso), room_high = std::log2(body.highest_iso / set.iso);
+        const double room_low = std::log2(body.lowest_iso / set.iso),
+                     room_high = std::log2(body.highest_iso / set.iso);
         const double by = std::clamp(to_clicks(-left), std::min(0.0, room_low), std::max(0.0, room_high));
         set.iso *= std::exp2(by);
         left += by;
       };
       const auto turn_aperture = [&] {
-        const double room_open = 2 * std::log2(lens.widest_f / set.f_number), room_close = 2 * std::log2(lens.smallest_f / set.f_number);
+        const double room_open = 2 * std::log2(lens.widest_f / set.f_number),
+                     room_close = 2 * std::log2(lens.smallest_f / set.f_number);
         const double by = std::clamp(to_clicks(left), std::min(0.0, room_open), std::max(0.0, room_close));
         set.f_number *= std::exp2(by / 2);
         left -= by;
       };
-      if (left > 0) turn_iso(), turn_aperture();
-      else turn_aperture(), turn_iso();
+      if (left > 0)
+        turn_iso(), turn_aperture();
+      else
+        turn_aperture(), turn_iso();
       const double turned = std::abs(2 * std::log2(set.f_number / metered.f_number));
-      const double small = std::max(0.0, 2 * std::log2(set.f_number / std::max(metered.f_number, diffraction_f(body.pixel_um()))));
-      const double cost = 100 * std::max(0.0, std::abs(left) - kClose) + static_cast<double>(stack.which.size()) + turned + 2 * small +
+      const double small = std::max(
+          0.0, 2 * std::log2(set.f_number / std::max(metered.f_number, diffraction_f(body.pixel_um()))));
+      const double cost = 100 * std::max(0.0, std::abs(left) - kClose) +
+                          static_cast<double>(stack.which.size()) + turned + 2 * small +
                           0.3 * std::max(0.0, std::log2(set.iso / metered.iso));
       if (cost >= least - 1e-9) continue;
       least = cost;
@@ -112,7 +126,8 @@ ExposureMatch match_exposure(const Metered& metered, Seconds wanted_s, const Kit
       best.nearest_shutter_s = wanted_s * std::exp2(-best.missing_stops);
       best.filters.clear();
       std::vector<size_t> order = stack.which;
-      std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return kit.filters[a].stops > kit.filters[b].stops; });
+      std::sort(order.begin(), order.end(),
+                [&](size_t a, size_t b) { return kit.filters[a].stops > kit.filters[b].stops; });
       for (const size_t i : order) best.filters.push_back(kit.filters[i].name);
     }
     if (best.missing_stops == 0) break;  // three filters only where two do not reach
@@ -126,36 +141,69 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
   Findings list;
   std::string stack;
   for (const std::string& f : m.filters) stack += (stack.empty() ? "" : " + ") + f;
-  const std::string need = m.stops >= 0 ? fmt::format("{} needs {} stops less light", format_shutter(wanted_s), format_number(m.stops, 1))
-                                        : fmt::format("{} needs {} stops more light", format_shutter(wanted_s), format_number(-m.stops, 1));
-  const std::string dials = fmt::format("{} and ISO {}", f_words(m.setting.f_number), format_number(m.setting.iso, 0));
+  const std::string need =
+      m.stops >= 0
+          ? fmt::format("{} needs {} stops less light", format_shutter(wanted_s), format_number(m.stops, 1))
+          : fmt::format("{} needs {} stops more light", format_shutter(wanted_s), format_number(-m.stops, 1));
+  const std::string dials =
+      fmt::format("{} and ISO {}", f_words(m.setting.f_number), format_number(m.setting.iso, 0));
   if (m.missing_stops > 0) {
-    list.push_back({"no_filter_gets_there", Severity::Stop, "No filter gets there",
-                    fmt::format("{}. The nearest is {} at {}{}. Come at another time of day, take a shorter trail, or blend frames later.", need,
-                                format_shutter(m.nearest_shutter_s), dials, stack.empty() ? "" : " with " + stack),
-                    fmt::format("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
+    list.push_back(
+        {"no_filter_gets_there", Severity::Stop, "No filter gets there",
+         fmt::format("{}. The nearest is {} at {}{}. Come at another time of day, take a shorter trail, or "
+                     "blend frames later.",
+                     need, format_shutter(m.nearest_shutter_s), dials, stack.empty() ? "" : " with " + stack),
+         fmt::format("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
   } else if (m.missing_stops < 0) {
-    list.push_back({"too_dark", Severity::Stop, "Too dark for this shutter",
-                    fmt::format("{}. The nearest is {} at {}.", need, format_shutter(m.nearest_shutter_s), dials),
-                    fmt::format("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
+    list.push_back(
+        {"too_dark", Severity::Stop, "Too dark for this shutter",
+         fmt::format("{}. The nearest is {} at {}.", need, format_shutter(m.nearest_shutter_s), dials),
+         fmt::format("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
   } else if (stack.empty()) {
-    list.push_back({"exposure_fits", Severity::Ok, "No filter needed", fmt::format("{}: {}.", need, dials), "", {}});
+    list.push_back(
+        {"exposure_fits", Severity::Ok, "No filter needed", fmt::format("{}: {}.", need, dials), "", {}});
   } else {
-    list.push_back({"filter_needed", Severity::Ok, "Put on " + stack, fmt::format("{}: {} stops by filter, then {}.", need, format_number(m.filter_stops, 1), dials), "", {}});
+    list.push_back(
+        {"filter_needed",
+         Severity::Ok,
+         "Put on " + stack,
+         fmt::format("{}: {} stops by filter, then {}.", need, format_number(m.filter_stops, 1), dials),
+         "",
+         {}});
   }
   if (m.filters.size() >= 2 && lens.focal_mm / body.sensor_width_mm < 0.8)
-    list.push_back({"stack_vignettes", Severity::Warning, "Stacked filters darken the corners",
-                    fmt::format("{} filters on {} mm: look at the corners of a test frame.", m.filters.size(), format_number(lens.focal_mm, 0)), "", {}});
+    list.push_back({"stack_vignettes",
+                    Severity::Warning,
+                    "Stacked filters darken the corners",
+                    fmt::format("{} filters on {} mm: look at the corners of a test frame.", m.filters.size(),
+                                format_number(lens.focal_mm, 0)),
+                    "",
+                    {}});
   for (const Filter& f : kit.filters)
-    if (f.polariser && std::find(m.filters.begin(), m.filters.end(), f.name) != m.filters.end() && lens.focal_mm / body.sensor_width_mm < 0.9)
-      list.push_back({"polariser_uneven", Severity::Warning, "A polariser darkens a wide sky unevenly",
-                      "The dark part wanders as the sun moves. Leave it off where the sky is large.", "", {}});
+    if (f.polariser && std::find(m.filters.begin(), m.filters.end(), f.name) != m.filters.end() &&
+        lens.focal_mm / body.sensor_width_mm < 0.9)
+      list.push_back({"polariser_uneven",
+                      Severity::Warning,
+                      "A polariser darkens a wide sky unevenly",
+                      "The dark part wanders as the sun moves. Leave it off where the sky is large.",
+                      "",
+                      {}});
   const double limit = diffraction_f(body.pixel_um());
   if (m.setting.f_number > limit * 1.02)
-    list.push_back({"diffraction", Severity::Warning, "Softer from diffraction",
-                    fmt::format("From {} on this sensor loses sharpness; {} is smaller.", f_words(limit), f_words(m.setting.f_number)), "", {}});
+    list.push_back({"diffraction",
+                    Severity::Warning,
+                    "Softer from diffraction",
+                    fmt::format("From {} on this sensor loses sharpness; {} is smaller.", f_words(limit),
+                                f_words(m.setting.f_number)),
+                    "",
+                    {}});
   if (m.setting.f_number >= 15.5)
-    list.push_back({"dust", Severity::Warning, "Dust will show", "At small apertures every speck on the sensor is a spot in every frame. Clean it first.", "", {}});
+    list.push_back({"dust",
+                    Severity::Warning,
+                    "Dust will show",
+                    "At small apertures every speck on the sensor is a spot in every frame. Clean it first.",
+                    "",
+                    {}});
   return list;
 }
 
@@ -167,11 +215,14 @@ Metered test_exposure(const Metered& setting, const Kit& kit) {
   return test;
 }
 
-double diffraction_f(double pixel_um) { return 2 * pixel_um / kAiry_um; }
+double diffraction_f(double pixel_um) {
+  return 2 * pixel_um / kAiry_um;
+}
 
 double star_drift_px(Seconds shutter_s, double focal_mm, double pixel_um, double declination_deg) {
   const double scale = kArcsec * pixel_um / focal_mm;  // seconds of arc in a pixel
-  return kSidereal_arcsec_s * std::abs(std::cos(declination_deg * 3.14159265358979 / 180)) * shutter_s / scale;
+  return kSidereal_arcsec_s * std::abs(std::cos(declination_deg * 3.14159265358979 / 180)) * shutter_s /
+         scale;
 }
 
 StarSchools star_schools(const Body& body, const Lens& lens, double f_number) {

@@ -29,13 +29,14 @@ struct ExposureMatch {
   double stops = 0;                  ///< to lose (positive) or gain: log2(wanted ÷ metered)
   std::vector<std::string> filters;  ///< names of those to stack, strongest first
   double filter_stops = 0;
-  Metered setting;                   ///< what the dials then stand on, in thirds of a stop
-  double missing_stops = 0;          ///< still too bright (positive) or too dark; 0 where it is reached to a sixth of a stop
-  Seconds nearest_shutter_s = 0;     ///< the shutter that works instead where it is not
+  Metered setting;  ///< what the dials then stand on, in thirds of a stop
+  double missing_stops =
+      0;  ///< still too bright (positive) or too dark; 0 where it is reached to a sixth of a stop
+  Seconds nearest_shutter_s = 0;  ///< the shutter that works instead where it is not
 };
 
-/// ISO goes to its lowest first, then the fewest filters (at most two stacked, three where nothing else helps) that leave
-/// the least to the aperture, then the aperture. Pure; under 0.1 ms for a dozen filters.
+/// ISO goes to its lowest first, then the fewest filters (at most two stacked, three where nothing else
+/// helps) that leave the least to the aperture, then the aperture. Pure; under 0.1 ms for a dozen filters.
 ExposureMatch match_exposure(const Metered& metered, Seconds wanted_s, const Kit& kit);
 
 /// What to know about it: which filters, what they spoil, what helps where nothing reaches.
@@ -47,7 +48,8 @@ Metered test_exposure(const Metered& setting, const Kit& kit);
 /// The f-number from which diffraction blurs more than two pixels: Airy disc 2.44 × 0.55 µm × N.
 double diffraction_f(double pixel_um);
 
-/// How far a star at `declination_deg` drifts over `shutter_s`, in pixels: 15.041″ a second × cos(declination).
+/// How far a star at `declination_deg` drifts over `shutter_s`, in pixels: 15.041″ a second ×
+/// cos(declination).
 double star_drift_px(Seconds shutter_s, double focal_mm, double pixel_um, double declination_deg);
 
 /// The longest shutters three schools allow for points of stars.

@@ -47,8 +47,10 @@ std::vector<Habit> habits_for(std::string_view subject) {
   if (wanted.empty()) return exact;
   for (const Habit& h : habits()) {
     const std::string name = h.subject;
-    if (name == wanted) exact.push_back(h);
-    else if (name.find(wanted) != std::string::npos || wanted.find(name) != std::string::npos) part.push_back(h);
+    if (name == wanted)
+      exact.push_back(h);
+    else if (name.find(wanted) != std::string::npos || wanted.find(name) != std::string::npos)
+      part.push_back(h);
   }
   return exact.empty() ? part : exact;
 }

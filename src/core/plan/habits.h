@@ -19,8 +19,8 @@ struct Habit {
 /// All of them, in the order of the table.
 const std::vector<Habit>& habits();
 
-/// Those whose subject is, or is part of, what the person wrote ("fast clouds" and "slow clouds" for "clouds"). Empty where
-/// nobody has a habit for it.
+/// Those whose subject is, or is part of, what the person wrote ("fast clouds" and "slow clouds" for
+/// "clouds"). Empty where nobody has a habit for it.
 std::vector<Habit> habits_for(std::string_view subject);
 
 }  // namespace askcount::plan

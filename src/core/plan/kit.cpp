@@ -30,14 +30,16 @@ void visit(Fields& f, Body& b) {
   f.number("movie_fps", b.movie_fps, 1, 240);
   f.number("video_mbit_s", b.video_mbit_s, 0.1, 10000);
   f.number("video_pixels_across", b.video_pixels_across, 160, 20000);
-  if (f.reading() && b.highest_iso < b.lowest_iso) f.fail("highest_iso", "of " + b.name + " is below its lowest");
+  if (f.reading() && b.highest_iso < b.lowest_iso)
+    f.fail("highest_iso", "of " + b.name + " is below its lowest");
 }
 void visit(Fields& f, Lens& l) {
   f.name("name", l.name);
   f.number("focal_mm", l.focal_mm, 1, 5000);
   f.number("widest_f", l.widest_f, 0.5, 64);
   f.number("smallest_f", l.smallest_f, 0.5, 128);
-  if (f.reading() && l.smallest_f < l.widest_f) f.fail("smallest_f", "of " + l.name + " is wider than its widest");
+  if (f.reading() && l.smallest_f < l.widest_f)
+    f.fail("smallest_f", "of " + l.name + " is wider than its widest");
 }
 void visit(Fields& f, TimerWords& w) {
   f.words("delay", w.delay);
@@ -85,7 +87,8 @@ void visit(Fields& f, Kit& kit) {
     if (!f.reading()) return;
     for (size_t i = 0; i < entries.size(); ++i)
       for (size_t k = 0; k < i; ++k)
-        if (entries[i].name == entries[k].name) f.fail(key, fmt::format("has two {} called \"{}\"", key, entries[i].name));
+        if (entries[i].name == entries[k].name)
+          f.fail(key, fmt::format("has two {} called \"{}\"", key, entries[i].name));
   };
   list("bodies", kit.bodies);
   list("lenses", kit.lenses);
@@ -96,7 +99,8 @@ void visit(Fields& f, Kit& kit) {
   list("lamps", kit.lamps);
 }
 
-Timer timer(const char* name, Counts counts, Seconds step, long long most, bool endless, bool holds, TimerWords words) {
+Timer timer(const char* name, Counts counts, Seconds step, long long most, bool endless, bool holds,
+            TimerWords words) {
   Timer t;
   t.name = name;
   t.counts = counts;
@@ -113,11 +117,15 @@ Timer timer(const char* name, Counts counts, Seconds step, long long most, bool 
 const std::vector<Timer>& shipped_timers() {
   static const std::vector<Timer> list = [] {
     std::vector<Timer> l = {
-        timer("Built-in interval", Counts::Interval, 1, 9999, false, false, {"Starts", "Shutter", "Every", "Shots", "Sound"}),
+        timer("Built-in interval", Counts::Interval, 1, 9999, false, false,
+              {"Starts", "Shutter", "Every", "Shots", "Sound"}),
         timer("Tidewatch cable", Counts::Gap, 1, 399, true, true, {"Wait", "Open", "Rest", "Times", "Chirp"}),
-        timer("Tidewatch radio", Counts::Interval, 0.1, 9999, true, false, {"Hold off", "Press", "Every", "Times", "Chirp"}),
-        timer("Shingle pocket", Counts::Gap, 1, 999, false, true, {"First", "Light", "Pause", "Number", "Note"}),
-        timer("Breakwater", Counts::Interval, 1, 9999, true, true, {"Begin in", "Keep open", "Beat", "Count", "Tone"}),
+        timer("Tidewatch radio", Counts::Interval, 0.1, 9999, true, false,
+              {"Hold off", "Press", "Every", "Times", "Chirp"}),
+        timer("Shingle pocket", Counts::Gap, 1, 999, false, true,
+              {"First", "Light", "Pause", "Number", "Note"}),
+        timer("Breakwater", Counts::Interval, 1, 9999, true, true,
+              {"Begin in", "Keep open", "Beat", "Count", "Tone"}),
     };
     l[0].starts_by_clock = true;
     l[4].lock_s = 2;
@@ -148,7 +156,8 @@ const Kit& demo_kit() {
     k.timers = shipped_timers();
     k.cards = {{"Shingle 64", 64, 90}};
     k.batteries = {{"Cell A", 600, 4.5}, {"Cell B", 550, 4}};
-    k.filters = {{"Grey 3", 3, false}, {"Grey 6", 6, false}, {"Grey 10", 10, false}, {"Polariser", 1.5, true}};
+    k.filters = {
+        {"Grey 3", 3, false}, {"Grey 6", 6, false}, {"Grey 10", 10, false}, {"Polariser", 1.5, true}};
     k.lamps = {{"Sill lamp", 9}};
     return k;
   }();
@@ -176,6 +185,8 @@ Kit kit_from_json(const Json& json, const std::string& name) {
   return kit;
 }
 
-Kit load_kit(const std::filesystem::path& file) { return kit_from_json(read_json(file), file.string()); }
+Kit load_kit(const std::filesystem::path& file) {
+  return kit_from_json(read_json(file), file.string());
+}
 
 }  // namespace askcount::plan

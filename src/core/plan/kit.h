@@ -1,4 +1,5 @@
-// The kit: the person's bodies, lenses, timers, cards, batteries, filters and lamps, as far as a plan needs them.
+// The kit: the person's bodies, lenses, timers, cards, batteries, filters and lamps, as far as a plan needs
+// them.
 #pragma once
 
 #include <filesystem>
@@ -17,17 +18,18 @@ struct Body {
   int pixels_across = 6000, pixels_down = 4000;
   double raw_mb = 28, compressed_mb = 9;  ///< size of one exposure's file
   double buffer_mb = 600;
-  double write_mb_s = 80;                 ///< to a card that keeps up
-  Seconds writing_s = 0.6;                ///< busy after an exposure until the next may start
-  int card_slots = 1;                     ///< 1 or 2
+  double write_mb_s = 80;   ///< to a card that keeps up
+  Seconds writing_s = 0.6;  ///< busy after an exposure until the next may start
+  int card_slots = 1;       ///< 1 or 2
   double lowest_iso = 100, highest_iso = 12800;
-  Seconds shortest_shutter_s = 1.0 / 4000, longest_shutter_s = 30;  ///< that its dial has; longer ones on bulb
-  long long shutter_life = 150000;        ///< releases; 0 for an electronic shutter, which does not wear
+  Seconds shortest_shutter_s = 1.0 / 4000,
+          longest_shutter_s = 30;   ///< that its dial has; longer ones on bulb
+  long long shutter_life = 150000;  ///< releases; 0 for an electronic shutter, which does not wear
   long long shutter_count = 0;
   int next_file_number = 1;
-  double movie_fps = 25;                  ///< of the camera's own time-lapse movie
-  double video_mbit_s = 100;              ///< of real-time video
-  int video_pixels_across = 3840;         ///< of video and of its own movie, 16:9
+  double movie_fps = 25;           ///< of the camera's own time-lapse movie
+  double video_mbit_s = 100;       ///< of real-time video
+  int video_pixels_across = 3840;  ///< of video and of its own movie, 16:9
   double pixel_um() const { return pixels_across > 0 ? sensor_width_mm * 1000 / pixels_across : 0; }
   bool operator==(const Body&) const = default;
 };
@@ -52,14 +54,14 @@ struct TimerWords {
 struct Timer {
   std::string name;
   Counts counts = Counts::Interval;
-  Seconds smallest_step_s = 1;    ///< its times are whole multiples of this
-  Seconds longest_s = 359999;     ///< of any of its times: 99 h 59 min 59 s
-  long long max_count = 9999;     ///< the most shots it counts to; see `endless`
-  bool endless = false;           ///< can also be told to go on until it is stopped
-  bool holds = false;             ///< holds the shutter open itself (camera on bulb); otherwise only presses
-  bool starts_by_clock = false;   ///< the first shot can be set to a clock time; otherwise only a delay
-  int shots_each_time = 1;        ///< releases it can make one after the other at every turn, at most
-  Seconds lock_s = 0;             ///< it holds the camera so long before each shot
+  Seconds smallest_step_s = 1;   ///< its times are whole multiples of this
+  Seconds longest_s = 359999;    ///< of any of its times: 99 h 59 min 59 s
+  long long max_count = 9999;    ///< the most shots it counts to; see `endless`
+  bool endless = false;          ///< can also be told to go on until it is stopped
+  bool holds = false;            ///< holds the shutter open itself (camera on bulb); otherwise only presses
+  bool starts_by_clock = false;  ///< the first shot can be set to a clock time; otherwise only a delay
+  int shots_each_time = 1;       ///< releases it can make one after the other at every turn, at most
+  Seconds lock_s = 0;            ///< it holds the camera so long before each shot
   TimerWords words;
   /// The most it counts to, 0 where it can run endlessly.
   long long limit() const { return endless ? 0 : max_count; }
@@ -96,7 +98,8 @@ struct Lamp {
   bool operator==(const Lamp&) const = default;
 };
 
-/// What is owned, and of each kind what is used: the first of a list is in use; batteries, cards and filters all come along.
+/// What is owned, and of each kind what is used: the first of a list is in use; batteries, cards and filters
+/// all come along.
 struct Kit {
   std::vector<Body> bodies;
   std::vector<Lens> lenses;
@@ -114,11 +117,12 @@ const Kit& demo_kit();
 /// The made-up timers that ship.
 const std::vector<Timer>& shipped_timers();
 
-/// The kit's timer of that name (of the shipped ones where the kit has none). Throws BadInput naming those there are.
+/// The kit's timer of that name (of the shipped ones where the kit has none). Throws BadInput naming those
+/// there are.
 const Timer& timer_named(const Kit& kit, const std::string& name);
 
-/// A kit as JSON and back; docs/kit-format.md says how. kit_from_json throws BadInput naming the key, `name` the file:
-/// every number must be in its range and every list used must have an entry.
+/// A kit as JSON and back; docs/kit-format.md says how. kit_from_json throws BadInput naming the key, `name`
+/// the file: every number must be in its range and every list used must have an entry.
 Json to_json(const Kit& kit);
 Kit kit_from_json(const Json& json, const std::string& name);
 Kit load_kit(const std::filesystem::path& file);

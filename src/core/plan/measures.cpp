@@ -25,7 +25,9 @@ const char* measure_word(MotionWay way) {
 }
 
 Measure stopwatch(const std::vector<Seconds>& taps) {
-  if (taps.empty()) throw bad_input("Nothing was tapped.", "Press once when the subject enters the frame and once when it leaves.");
+  if (taps.empty())
+    throw bad_input("Nothing was tapped.",
+                    "Press once when the subject enters the frame and once when it leaves.");
   Measure m;
   m.taps = static_cast<int>(taps.size());
   for (const Seconds t : taps) m.crossing_s += t / static_cast<double>(taps.size());
@@ -36,14 +38,21 @@ Measure stopwatch(const std::vector<Seconds>& taps) {
   return m;
 }
 
-Seconds interval_for(const Measure& m, Seconds screen_crossing_s, double fps) { return m.crossing_s / screen_crossing_s / fps; }
+Seconds interval_for(const Measure& m, Seconds screen_crossing_s, double fps) {
+  return m.crossing_s / screen_crossing_s / fps;
+}
 
 Findings judge(const std::vector<Measure>& measures) {
   if (measures.size() < 2) return {};
-  const auto [low, high] = std::minmax_element(measures.begin(), measures.end(), [](const Measure& a, const Measure& b) { return a.crossing_s < b.crossing_s; });
-  const std::string both = fmt::format("{} {}, {} {}", format_length(low->crossing_s, 1), measure_words(low->way), format_length(high->crossing_s, 1), measure_words(high->way));
+  const auto [low, high] =
+      std::minmax_element(measures.begin(), measures.end(),
+                          [](const Measure& a, const Measure& b) { return a.crossing_s < b.crossing_s; });
+  const std::string both =
+      fmt::format("{} {}, {} {}", format_length(low->crossing_s, 1), measure_words(low->way),
+                  format_length(high->crossing_s, 1), measure_words(high->way));
   if (high->crossing_s > 1.5 * low->crossing_s)
-    return {{"measures_differ", Severity::Warning, "The measures do not agree", both + ". Measure again, and see that both looked at the same subject.",
+    return {{"measures_differ", Severity::Warning, "The measures do not agree",
+             both + ". Measure again, and see that both looked at the same subject.",
              fmt::format("Use {}", format_length(low->crossing_s, 1)), Mend{"crossing", low->crossing_s}}};
   return {{"measures_agree", Severity::Ok, "The measures agree", both + ".", "", {}}};
 }

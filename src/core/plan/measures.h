@@ -17,7 +17,7 @@ enum class MotionWay { Stopwatch, Pictures, Speed };
 struct Measure {
   MotionWay way = MotionWay::Stopwatch;
   Seconds crossing_s = 0;
-  Seconds spread_s = 0;   ///< standard deviation of repeated taps; 0 for a single one
+  Seconds spread_s = 0;  ///< standard deviation of repeated taps; 0 for a single one
   int taps = 1;
   bool operator==(const Measure&) const = default;
 };
@@ -36,9 +36,9 @@ Seconds interval_for(const Measure& measure, Seconds screen_crossing_s, double f
 /// Whether the measures agree with each other: a warning where two differ by more than half. Empty below two.
 Findings judge(const std::vector<Measure>& measures);
 
-/// How motion on the screen will look, against the seven seconds of the panning rule at 24 fps: "calm" from 7 s for the
-/// frame's width on, "natural" from 3.5 s, "lively" until the step passes a twentieth of the width, then "broken up"
-/// unless trails bridge it (0.8 of the step and more count half).
+/// How motion on the screen will look, against the seven seconds of the panning rule at 24 fps: "calm" from 7
+/// s for the frame's width on, "natural" from 3.5 s, "lively" until the step passes a twentieth of the width,
+/// then "broken up" unless trails bridge it (0.8 of the step and more count half).
 const char* motion_word(double screen_crossing_s, double step, double trail);
 
 }  // namespace askcount::plan

@@ -23,7 +23,8 @@ double step_length(double value, int direction) {
 }
 
 double step_rate(double value, int direction) {
-  static constexpr double usual[] = {12, 24000.0 / 1001, 24, 25, 30000.0 / 1001, 30, 48, 50, 60000.0 / 1001, 60, 120};
+  static constexpr double usual[] = {12, 24000.0 / 1001, 24, 25, 30000.0 / 1001, 30, 48,
+                                     50, 60000.0 / 1001, 60, 120};
   if (direction > 0) {
     for (const double r : usual)
       if (r > value + 1e-4) return r;
@@ -39,15 +40,27 @@ double step_rate(double value, int direction) {
 double nudged(Slot slot, double value, int steps) {
   const int direction = steps < 0 ? -1 : 1;
   for (int i = 0; i < std::abs(steps); ++i) switch (slot) {
-      case Slot::Fps: value = step_rate(value, direction); break;
-      case Slot::Frames: value = std::max(1.0, value + direction); break;
+      case Slot::Fps:
+        value = step_rate(value, direction);
+        break;
+      case Slot::Frames:
+        value = std::max(1.0, value + direction);
+        break;
       case Slot::Shutter:
         value = std::clamp(std::exp2((std::round(std::log2(value) * 3) + direction) / 3), 1e-5, 86400.0);
         break;
-      case Slot::Trail: value = std::clamp((std::round(value * 20) + direction) / 20, 0.05, 1.0); break;
-      case Slot::Step: value = std::clamp(value * (direction > 0 ? 1.1 : 1 / 1.1), 1e-6, 1.0); break;
-      case Slot::SpeedUp: value = std::max(1.0, std::round(value) + direction * (value < 100 ? 1 : 10)); break;
-      default: value = step_length(value, direction); break;
+      case Slot::Trail:
+        value = std::clamp((std::round(value * 20) + direction) / 20, 0.05, 1.0);
+        break;
+      case Slot::Step:
+        value = std::clamp(value * (direction > 0 ? 1.1 : 1 / 1.1), 1e-6, 1.0);
+        break;
+      case Slot::SpeedUp:
+        value = std::max(1.0, std::round(value) + direction * (value < 100 ? 1 : 10));
+        break;
+      default:
+        value = step_length(value, direction);
+        break;
     }
   return value;
 }

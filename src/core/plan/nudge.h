@@ -5,9 +5,9 @@
 
 namespace askcount::plan {
 
-/// The next value up (`steps` positive) or down: shutters by a third of a stop; lengths of time by their last shown
-/// unit (half a second below 10 s, a second below a minute, then 10 s, minutes, 10 min); frame rates through the usual
-/// ones; frames by one; trails by a twentieth. Always a value check_slot accepts.
+/// The next value up (`steps` positive) or down: shutters by a third of a stop; lengths of time by their last
+/// shown unit (half a second below 10 s, a second below a minute, then 10 s, minutes, 10 min); frame rates
+/// through the usual ones; frames by one; trails by a twentieth. Always a value check_slot accepts.
 double nudged(Slot slot, double value, int steps);
 
 }  // namespace askcount::plan

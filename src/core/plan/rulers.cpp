@@ -20,8 +20,9 @@ std::vector<Seconds> Ruler::ticks() const {
 }
 
 Seconds usual_step(Seconds length, int most) {
-  static constexpr Seconds steps[] = {0.1,  0.2,  0.5,  1,     2,     5,     10,     15,     30,    60,    120,   300,
-                                      600,  900,  1800, 3600,  7200,  10800, 21600,  43200,  86400, 172800, 604800};
+  static constexpr Seconds steps[] = {0.1,  0.2,   0.5,   1,     2,     5,      10,    15,
+                                      30,   60,    120,   300,   600,   900,    1800,  3600,
+                                      7200, 10800, 21600, 43200, 86400, 172800, 604800};
   for (const Seconds s : steps)
     if (length / s <= most) return s;
   return std::ceil(length / most / 604800) * 604800;
@@ -36,7 +37,9 @@ Ruler field_ruler(Seconds start_of_day, Seconds field_s) {
   return r;
 }
 
-Ruler film_ruler(Seconds clip_s, int most) { return {0, clip_s, usual_step(clip_s, std::max(1, most))}; }
+Ruler film_ruler(Seconds clip_s, int most) {
+  return {0, clip_s, usual_step(clip_s, std::max(1, most))};
+}
 
 std::vector<long long> threads(long long frames, int most) {
   std::vector<long long> chosen;
@@ -47,7 +50,8 @@ std::vector<long long> threads(long long frames, int most) {
 }
 
 double interval_place(Seconds interval) {
-  return std::clamp(std::log(interval / kShortestInterval) / std::log(kLongestInterval / kShortestInterval), 0.0, 1.0);
+  return std::clamp(std::log(interval / kShortestInterval) / std::log(kLongestInterval / kShortestInterval),
+                    0.0, 1.0);
 }
 
 Seconds interval_at(double share) {

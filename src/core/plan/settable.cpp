@@ -13,12 +13,14 @@ Settable settable(const Sums& sums, const Timer& timer, const Body& body) {
   const auto to_step = [step](Seconds s) { return std::max(step, std::round(s / step) * step); };
   Settable s;
   // An engraved 1/125 is 1/128 of a second: the dial's mark is what people read and what metadata says.
-  s.shutter_s = timer.holds                             ? to_step(sums.shutter_s)
-                : sums.shutter_s > body.longest_shutter_s ? sums.shutter_s  // on bulb, by a watch
-                                                          : std::max(body.shortest_shutter_s, marked_shutter(exact_shutter(sums.shutter_s)));
+  s.shutter_s = timer.holds ? to_step(sums.shutter_s)
+                : sums.shutter_s > body.longest_shutter_s
+                    ? sums.shutter_s  // on bulb, by a watch
+                    : std::max(body.shortest_shutter_s, marked_shutter(exact_shutter(sums.shutter_s)));
   const Seconds open = (sums.interval_s - sums.gap_s) * s.shutter_s / sums.shutter_s;
   const Seconds held = timer.holds ? s.shutter_s : 0;
-  s.interval_s = timer.counts == Counts::Gap ? held + to_step(sums.interval_s - held) : to_step(sums.interval_s);
+  s.interval_s =
+      timer.counts == Counts::Gap ? held + to_step(sums.interval_s - held) : to_step(sums.interval_s);
   while (s.interval_s <= open) s.interval_s += step;
   s.trail = s.shutter_s / s.interval_s;
   s.field_s = static_cast<double>(shots_of(sums) - 1) * s.interval_s + open;

@@ -9,8 +9,9 @@ namespace askcount::plan {
 /// The plan as timer and camera can be told it.
 struct Settable {
   Seconds interval_s = 0;  ///< the nearest the timer runs at, never so short that the shot does not fit
-  Seconds shutter_s = 0;   ///< the engraved third of a stop nearest to it; a whole step of a timer that holds the shutter
-  Seconds field_s = 0;     ///< the take then lasts
+  Seconds shutter_s =
+      0;  ///< the engraved third of a stop nearest to it; a whole step of a timer that holds the shutter
+  Seconds field_s = 0;  ///< the take then lasts
   double trail = 0;
   bool as_planned = true;  ///< nothing differs from the plan by more than half a per cent
 };

@@ -17,7 +17,8 @@ constexpr Seconds kBetweenBrackets_s = 0.25;  // a body sets its next shutter an
 void parse_brackets(std::string_view text, ShotMake& make) {
   const auto x = text.find_first_of("xX");
   const auto wrong = [&] {
-    return bad_input(fmt::format("--brackets \"{}\" is not a bracket.", text), "Write 3x2 for three exposures two stops apart.");
+    return bad_input(fmt::format("--brackets \"{}\" is not a bracket.", text),
+                     "Write 3x2 for three exposures two stops apart.");
   };
   if (x == std::string_view::npos) throw wrong();
   const long long n = parse_count(text.substr(0, x), "--brackets");
@@ -75,18 +76,35 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
   const double use = std::ceil(c.shortest_interval_s() + 0.2);
   const std::string fix = fmt::format("Use {}", format_length(use));
   if (interval_s <= c.open_s)
-    return {"shutter_longer_than_interval", Severity::Stop, "The shutter outlasts the interval",
-            fmt::format("Open for {} with a shot every {}: every other shot would be lost.", format_length(c.open_s), format_length(interval_s)),
-            fix, Mend{"interval", use}};
+    return {"shutter_longer_than_interval",
+            Severity::Stop,
+            "The shutter outlasts the interval",
+            fmt::format("Open for {} with a shot every {}: every other shot would be lost.",
+                        format_length(c.open_s), format_length(interval_s)),
+            fix,
+            Mend{"interval", use}};
   if (interval_s < busy)
-    return {"camera_busy", Severity::Stop, "The camera cannot keep up",
-            fmt::format("{} do not fit into {}. Shots would be missed.", parts, format_length(interval_s)), fix, Mend{"interval", use}};
+    return {"camera_busy",
+            Severity::Stop,
+            "The camera cannot keep up",
+            fmt::format("{} do not fit into {}. Shots would be missed.", parts, format_length(interval_s)),
+            fix,
+            Mend{"interval", use}};
   if (interval_s < c.sustained_s)
-    return {"buffer_fills", Severity::Warning, "The buffer will fill",
-            fmt::format("The card needs {} for the files of one shot. Use a faster card, smaller files or a longer interval.", format_length(c.sustained_s)),
-            fix, Mend{"interval", use}};
-  return {"camera_keeps_up", Severity::Ok, "The camera keeps up",
-          fmt::format("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1)), "", {}};
+    return {"buffer_fills",
+            Severity::Warning,
+            "The buffer will fill",
+            fmt::format("The card needs {} for the files of one shot. Use a faster card, smaller files or a "
+                        "longer interval.",
+                        format_length(c.sustained_s)),
+            fix,
+            Mend{"interval", use}};
+  return {"camera_keeps_up",
+          Severity::Ok,
+          "The camera keeps up",
+          fmt::format("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1)),
+          "",
+          {}};
 }
 
 }  // namespace askcount::plan

@@ -11,40 +11,43 @@
 
 namespace askcount::plan {
 
-/// How a body with two card slots fills them: one after the other, the same on both, or raw on one and compressed on the other.
+/// How a body with two card slots fills them: one after the other, the same on both, or raw on one and
+/// compressed on the other.
 enum class CardUse { InTurn, Both, Split };
 
 /// What a shot consists of besides one exposure.
 struct ShotMake {
-  int brackets = 1;            ///< exposures a shot
-  double bracket_stops = 0;    ///< from one to the next, around the metered one
-  bool dark_frames = false;    ///< long-exposure noise reduction: a dark frame as long as each exposure behind it
-  bool raw = true;             ///< files kept: raw, compressed or both
+  int brackets = 1;          ///< exposures a shot
+  double bracket_stops = 0;  ///< from one to the next, around the metered one
+  bool dark_frames =
+      false;        ///< long-exposure noise reduction: a dark frame as long as each exposure behind it
+  bool raw = true;  ///< files kept: raw, compressed or both
   bool compressed = false;
   CardUse cards = CardUse::InTurn;
-  Seconds turning_s = 0;       ///< time a hand needs at the dials between shots
-  Seconds lock_s = 0;          ///< the timer holds the camera so long before each shot
+  Seconds turning_s = 0;  ///< time a hand needs at the dials between shots
+  Seconds lock_s = 0;     ///< the timer holds the camera so long before each shot
   bool operator==(const ShotMake&) const = default;
 };
 
-/// Reads "3x2" (three exposures two stops apart). Throws BadInput unless 1 to 9 exposures up to 5 stops apart.
+/// Reads "3x2" (three exposures two stops apart). Throws BadInput unless 1 to 9 exposures up to 5 stops
+/// apart.
 void parse_brackets(std::string_view text, ShotMake& make);
 
 /// The shutters of a shot's exposures for its middle one, shortest first.
 std::vector<Seconds> bracket_shutters(const ShotMake& make, Seconds middle_s);
 
-/// The shape the solver counts shots with: open for the sum of the exposures, with the camera's pause between them, and
-/// with `spare` extra shots at either end of the take.
+/// The shape the solver counts shots with: open for the sum of the exposures, with the camera's pause between
+/// them, and with `spare` extra shots at either end of the take.
 ShotShape shape_of(const ShotMake& make, const Body& body, long long spare);
 
 /// Where the time of one shot goes. All in seconds.
 struct ShotCycle {
-  Seconds open_s = 0;      ///< all exposures and the pauses between them
-  Seconds dark_s = 0;      ///< dark frames
-  Seconds writing_s = 0;   ///< until the camera may start again
+  Seconds open_s = 0;     ///< all exposures and the pauses between them
+  Seconds dark_s = 0;     ///< dark frames
+  Seconds writing_s = 0;  ///< until the camera may start again
   Seconds turning_s = 0;
   Seconds lock_s = 0;
-  Seconds sustained_s = 0; ///< the interval below which the buffer fills: file sizes ÷ card speed
+  Seconds sustained_s = 0;  ///< the interval below which the buffer fills: file sizes ÷ card speed
   /// The shortest interval that works for ever.
   Seconds shortest_interval_s() const;
 };

@@ -29,12 +29,18 @@ constexpr Names kNames[kSlots] = {{"clip", "the clip"},
                                   {"shutter", "the shutter"},
                                   {"gap", "the gap"}};
 
-const Names& names(Slot slot) { return kNames[static_cast<int>(slot)]; }
+const Names& names(Slot slot) {
+  return kNames[static_cast<int>(slot)];
+}
 
 }  // namespace
 
-const char* slot_word(Slot slot) { return names(slot).word; }
-const char* slot_name(Slot slot) { return names(slot).name; }
+const char* slot_word(Slot slot) {
+  return names(slot).word;
+}
+const char* slot_name(Slot slot) {
+  return names(slot).name;
+}
 
 std::optional<Slot> slot_of_word(std::string_view word) {
   for (const Slot slot : kAllSlots)
@@ -50,7 +56,9 @@ double parse_slot(Slot slot, std::string_view text) {
   };
   double value = 0;
   switch (slot) {
-    case Slot::Fps: value = parse_frame_rate(text, name).value(); break;
+    case Slot::Fps:
+      value = parse_frame_rate(text, name).value();
+      break;
     case Slot::Frames:
       drop_word("frame");
       value = static_cast<double>(parse_count(clean, name));
@@ -62,13 +70,20 @@ double parse_slot(Slot slot, std::string_view text) {
     case Slot::Step:
     case Slot::Trail:
       drop_word("of a step");
-      if (clean.starts_with("half")) value = 0.5;
-      else if (clean.starts_with("a quarter")) value = 0.25;
-      else if (clean.starts_with("a whole")) value = 1;
-      else if (!clean.empty() && clean.back() == '%') value = parse_positive(clean.substr(0, clean.size() - 1), name) / 100;
-      else value = parse_positive(clean, name);
+      if (clean.starts_with("half"))
+        value = 0.5;
+      else if (clean.starts_with("a quarter"))
+        value = 0.25;
+      else if (clean.starts_with("a whole"))
+        value = 1;
+      else if (!clean.empty() && clean.back() == '%')
+        value = parse_positive(clean.substr(0, clean.size() - 1), name) / 100;
+      else
+        value = parse_positive(clean, name);
       break;
-    default: value = parse_length(text, name); break;
+    default:
+      value = parse_length(text, name);
+      break;
   }
   check_slot(slot, value);
   return value;
@@ -76,15 +91,23 @@ double parse_slot(Slot slot, std::string_view text) {
 
 std::string format_slot(Slot slot, double value) {
   switch (slot) {
-    case Slot::Fps: return frame_rate_words(nearest_frame_rate(value));
-    case Slot::Frames: return counted(std::llround(value), "frame");
-    case Slot::SpeedUp: return format_number(value, value < 10 ? 1 : 0) + (value == 1 ? " time" : " times");
-    case Slot::Step: return format_number(value * 100, value < 0.01 ? 2 : 1) + " %";
-    case Slot::Trail: return format_trail(value);
-    case Slot::Shutter: return format_shutter(value);
+    case Slot::Fps:
+      return frame_rate_words(nearest_frame_rate(value));
+    case Slot::Frames:
+      return counted(std::llround(value), "frame");
+    case Slot::SpeedUp:
+      return format_number(value, value < 10 ? 1 : 0) + (value == 1 ? " time" : " times");
+    case Slot::Step:
+      return format_number(value * 100, value < 0.01 ? 2 : 1) + " %";
+    case Slot::Trail:
+      return format_trail(value);
+    case Slot::Shutter:
+      return format_shutter(value);
     case Slot::Interval:
-    case Slot::Gap: return format_length(value, value < 10 ? 2 : 1);
-    default: return format_length(value, 1);
+    case Slot::Gap:
+      return format_length(value, value < 10 ? 2 : 1);
+    default:
+      return format_length(value, 1);
   }
 }
 

@@ -8,8 +8,8 @@
 
 namespace askcount::plan {
 
-/// Units: lengths of time in seconds; Fps in frames a second; Frames a whole count; SpeedUp, Trail plain numbers;
-/// Step a share of the frame's width.
+/// Units: lengths of time in seconds; Fps in frames a second; Frames a whole count; SpeedUp, Trail plain
+/// numbers; Step a share of the frame's width.
 enum class Slot {
   Clip,            ///< length of the film
   Fps,             ///< frame rate of the film
@@ -27,11 +27,12 @@ enum class Slot {
 
 inline constexpr int kSlots = 12;
 inline constexpr std::array<Slot, kSlots> kAllSlots = {
-    Slot::Clip,          Slot::Fps,            Slot::Frames, Slot::Interval, Slot::Field,   Slot::SpeedUp,
-    Slot::FieldCrossing, Slot::ScreenCrossing, Slot::Step,   Slot::Trail,    Slot::Shutter, Slot::Gap};
+    Slot::Clip,  Slot::Fps,     Slot::Frames,        Slot::Interval,
+    Slot::Field, Slot::SpeedUp, Slot::FieldCrossing, Slot::ScreenCrossing,
+    Slot::Step,  Slot::Trail,   Slot::Shutter,       Slot::Gap};
 
-/// The word used in takes and as the command's option: "clip", "fps", "frames", "interval", "field", "speed-up",
-/// "crossing", "screen-crossing", "step", "trail", "shutter", "gap".
+/// The word used in takes and as the command's option: "clip", "fps", "frames", "interval", "field",
+/// "speed-up", "crossing", "screen-crossing", "step", "trail", "shutter", "gap".
 const char* slot_word(Slot slot);
 
 /// The slot of a word; nothing where there is none.
@@ -47,8 +48,8 @@ double parse_slot(Slot slot, std::string_view text);
 /// A slot's value for the eye, with its unit: "10 s", "25 fps", "250 frames", "half a step".
 std::string format_slot(Slot slot, double value);
 
-/// Throws BadInput unless the value can stand in the slot: above zero, finite, below 1e12; Frames whole and at
-/// least 1; Fps from 1 to 1000.
+/// Throws BadInput unless the value can stand in the slot: above zero, finite, below 1e12; Frames whole and
+/// at least 1; Fps from 1 to 1000.
 void check_slot(Slot slot, double value);
 
 }  // namespace askcount::plan

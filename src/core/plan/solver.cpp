@@ -13,9 +13,15 @@ namespace {
 constexpr double kSlack = 0.005;  // how far a written wish may be off what follows, as a share
 
 // What a product of doubles may be off by, and no more: a billion frames stay a billion.
-double slack(double x) { return 1e-9 + 1e-15 * std::abs(x); }
-double whole_up(double x) { return std::max(1.0, std::ceil(x - slack(x))); }
-double whole_down(double x) { return std::floor(x + slack(x)); }
+double slack(double x) {
+  return 1e-9 + 1e-15 * std::abs(x);
+}
+double whole_up(double x) {
+  return std::max(1.0, std::ceil(x - slack(x)));
+}
+double whole_down(double x) {
+  return std::floor(x + slack(x));
+}
 
 /// The slots known so far, and the rules that make more of them known.
 class Board {
@@ -65,7 +71,8 @@ class Board {
   }
 
   void count() {
-    if (has(Slot::Clip, Slot::Fps)) put(Slot::Frames, whole_up(get(Slot::Clip) * get(Slot::Fps)), Relation::Count);
+    if (has(Slot::Clip, Slot::Fps))
+      put(Slot::Frames, whole_up(get(Slot::Clip) * get(Slot::Fps)), Relation::Count);
     if (has(Slot::Frames, Slot::Fps)) put(Slot::Clip, get(Slot::Frames) / get(Slot::Fps), Relation::Count);
     if (has(Slot::Frames, Slot::Clip)) put(Slot::Fps, get(Slot::Frames) / get(Slot::Clip), Relation::Count);
   }
@@ -88,7 +95,8 @@ class Board {
     if (has(Slot::Interval, Slot::Shutter)) put(Slot::Gap, get(Slot::Interval) - length(), Relation::Gap);
     if (has(Slot::Gap, Slot::Shutter)) put(Slot::Interval, get(Slot::Gap) + length(), Relation::Gap);
     if (has(Slot::Gap, Slot::Interval))
-      put(Slot::Shutter, (get(Slot::Interval) - get(Slot::Gap) - shape_.extra_s) / shape_.open_factor, Relation::Gap);
+      put(Slot::Shutter, (get(Slot::Interval) - get(Slot::Gap) - shape_.extra_s) / shape_.open_factor,
+          Relation::Gap);
     if (has(Slot::Gap, Slot::Trail) && shape_.open_factor * get(Slot::Trail) < 1)
       put(Slot::Interval, (get(Slot::Gap) + shape_.extra_s) / (1 - shape_.open_factor * get(Slot::Trail)),
           Relation::Gap);
@@ -104,19 +112,25 @@ class Board {
       put(Slot::Frames, whole_down((f - length()) / get(Slot::Interval)) + 1 - extra, Relation::Field);
     if (!has(Slot::Frames)) return;
     const double n = get(Slot::Frames) + extra;
-    if (has(Slot::Gap)) put(Slot::Interval, (f + get(Slot::Gap)) / n, Relation::Field);
+    if (has(Slot::Gap))
+      put(Slot::Interval, (f + get(Slot::Gap)) / n, Relation::Field);
     else if (has(Slot::Trail))
-      put(Slot::Interval, (f - shape_.extra_s) / (n - 1 + shape_.open_factor * get(Slot::Trail)), Relation::Field);
-    else if (has(Slot::Shutter) && n > 1) put(Slot::Interval, (f - length()) / (n - 1), Relation::Field);
+      put(Slot::Interval, (f - shape_.extra_s) / (n - 1 + shape_.open_factor * get(Slot::Trail)),
+          Relation::Field);
+    else if (has(Slot::Shutter) && n > 1)
+      put(Slot::Interval, (f - length()) / (n - 1), Relation::Field);
     else if (has(Slot::Interval))
-      put(Slot::Shutter, (f - (n - 1) * get(Slot::Interval) - shape_.extra_s) / shape_.open_factor, Relation::Field);
+      put(Slot::Shutter, (f - (n - 1) * get(Slot::Interval) - shape_.extra_s) / shape_.open_factor,
+          Relation::Field);
   }
 
   ShotShape shape_;
   bool changed_ = false;
 };
 
-bool near(double a, double b) { return std::abs(a - b) <= kSlack * std::max(std::abs(a), std::abs(b)); }
+bool near(double a, double b) {
+  return std::abs(a - b) <= kSlack * std::max(std::abs(a), std::abs(b));
+}
 
 bool Board::consistent() const {
   for (const Slot s : kAllSlots) {
@@ -145,7 +159,8 @@ bool Board::consistent() const {
         std::abs(get(Slot::Gap) - (get(Slot::Interval) - length())) > kSlack * get(Slot::Interval))
       return false;
     if (has(Slot::Field, Slot::Frames)) {
-      const double whole = (get(Slot::Frames) + static_cast<double>(shape_.extra_shots) - 1) * get(Slot::Interval) + length();
+      const double whole =
+          (get(Slot::Frames) + static_cast<double>(shape_.extra_shots) - 1) * get(Slot::Interval) + length();
       if (std::abs(get(Slot::Field) - whole) > get(Slot::Interval) * (1 + kSlack)) return false;
     }
   }
@@ -189,7 +204,8 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
     std::vector<Wish> more = kept;
     more.push_back(wish);
     const Board board = board_of(more, shape);
-    const bool said = std::any_of(kept.begin(), kept.end(), [&](const Wish& k) { return k.slot == wish.slot; });
+    const bool said =
+        std::any_of(kept.begin(), kept.end(), [&](const Wish& k) { return k.slot == wish.slot; });
     if (!said && board.consistent()) {
       kept.push_back(wish);
       solution.held.push_back(wish.slot);
@@ -213,8 +229,8 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
     auto& v = solution.values;
     const double n = *solution[Slot::Frames], t = *solution[Slot::Interval];
     v[static_cast<size_t>(Slot::Clip)] = n / *solution[Slot::Fps];
-    v[static_cast<size_t>(Slot::Field)] =
-        (n + static_cast<double>(shape.extra_shots) - 1) * t + shape.open_factor * *solution[Slot::Shutter] + shape.extra_s;
+    v[static_cast<size_t>(Slot::Field)] = (n + static_cast<double>(shape.extra_shots) - 1) * t +
+                                          shape.open_factor * *solution[Slot::Shutter] + shape.extra_s;
   }
   return solution;
 }
@@ -222,7 +238,8 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
 std::string missing_words(const Solution& s) {
   if (!s[Slot::Fps]) return "The frame rate is open. Add --fps, or give --clip together with --frames.";
   if (!s[Slot::Frames] && !s[Slot::Interval])
-    return "Too little to count from: the number of frames and the interval are open. Add --clip or --frames, and "
+    return "Too little to count from: the number of frames and the interval are open. Add --clip or "
+           "--frames, and "
            "--interval or --field.";
   if (!s[Slot::Frames]) return "The number of frames is open. Add --clip, --frames or --field.";
   if (!s[Slot::Interval])
@@ -239,7 +256,8 @@ std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wi
   };
   std::string others;
   for (auto it = conflict.because_of.rbegin(); it != conflict.because_of.rend(); ++it)
-    others += (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? " and " : ", ")) + said(*it);
+    others +=
+        (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? " and " : ", ")) + said(*it);
   std::string line = fmt::format("{} contradicts {}", said(conflict.wish), others);
   if (conflict.would_be && *conflict.would_be > 0)
     line += fmt::format(", which ask for {}", format_slot(conflict.wish, *conflict.would_be));

@@ -10,7 +10,8 @@
 
 namespace askcount::plan {
 
-/// One slot the person has said something about. A pinned wish is insisted on; another may give way to a later one.
+/// One slot the person has said something about. A pinned wish is insisted on; another may give way to a
+/// later one.
 struct Wish {
   Slot slot = Slot::Clip;
   double value = 0;
@@ -18,8 +19,8 @@ struct Wish {
   bool operator==(const Wish&) const = default;
 };
 
-/// How long a shot is for a given shutter: open_factor × shutter + extra_s (brackets, pauses between exposures); and how
-/// many shots there are besides the frames.
+/// How long a shot is for a given shutter: open_factor × shutter + extra_s (brackets, pauses between
+/// exposures); and how many shots there are besides the frames.
 struct ShotShape {
   double open_factor = 1;
   double extra_s = 0;
@@ -43,8 +44,8 @@ enum class Relation {
   Gap          ///< gap = interval − shot length
 };
 
-/// Two wishes that cannot both hold. `wish` could not be kept because of `because_of`; with the others kept, `wish`
-/// would have to be `would_be` (nothing where it would be open).
+/// Two wishes that cannot both hold. `wish` could not be kept because of `because_of`; with the others kept,
+/// `wish` would have to be `would_be` (nothing where it would be open).
 struct Conflict {
   Slot wish = Slot::Clip;
   std::vector<Slot> because_of;
@@ -55,10 +56,11 @@ struct Conflict {
 struct Solution {
   std::array<std::optional<double>, kSlots> values;
   std::array<Relation, kSlots> by{};
-  std::array<double, kSlots> asked{};  ///< the wish behind a value, where it had to be rounded to a whole frame
-  std::vector<Slot> held;              ///< wishes that hold, in the order they were taken
-  std::vector<Slot> gave_way;          ///< unpinned wishes that did not
-  std::vector<Conflict> conflicts;     ///< pinned wishes that did not
+  std::array<double, kSlots>
+      asked{};                      ///< the wish behind a value, where it had to be rounded to a whole frame
+  std::vector<Slot> held;           ///< wishes that hold, in the order they were taken
+  std::vector<Slot> gave_way;       ///< unpinned wishes that did not
+  std::vector<Conflict> conflicts;  ///< pinned wishes that did not
 
   std::optional<double> operator[](Slot slot) const { return values[static_cast<size_t>(slot)]; }
   Relation relation(Slot slot) const { return by[static_cast<size_t>(slot)]; }
@@ -66,11 +68,11 @@ struct Solution {
   bool complete() const;
 };
 
-/// Takes the wishes in order, first come first kept, so put first what must hold. A wish that contradicts those
-/// already kept is a conflict where it is pinned and gives way where it is not. Where the shutter stays open, a
-/// trail of `assumed_trail` is taken. Field is honoured as an upper limit where frames follow from it. Values differ
-/// from a wish by at most 0.5 %, a field time by at most one interval (head sums).
-/// Throws BadInput for a value its slot cannot take (check_slot). Pure; under 0.1 ms.
+/// Takes the wishes in order, first come first kept, so put first what must hold. A wish that contradicts
+/// those already kept is a conflict where it is pinned and gives way where it is not. Where the shutter stays
+/// open, a trail of `assumed_trail` is taken. Field is honoured as an upper limit where frames follow from
+/// it. Values differ from a wish by at most 0.5 %, a field time by at most one interval (head sums). Throws
+/// BadInput for a value its slot cannot take (check_slot). Pure; under 0.1 ms.
 Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape = {}, double assumed_trail = 0.5);
 
 /// One line saying what is too few: what is open and which slots would close it. Empty where complete.

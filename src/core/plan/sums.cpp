@@ -15,16 +15,26 @@ constexpr Seconds kComfortableCrossing = 7;
 
 Finding trail_finding(const Sums& s) {
   if (s.trail_assumed)
-    return {"trail_assumed", Severity::Ok, "Trail half a step",
+    return {"trail_assumed",
+            Severity::Ok,
+            "Trail half a step",
             fmt::format("You did not say how long the trail is, so the shutter is half the interval: {}.",
                         format_shutter(s.shutter_s)),
-            "", {}};
+            "",
+            {}};
   if (s.trail < 0.1)
-    return {"trail_crisp", Severity::Ok, "Crisp frames",
+    return {"trail_crisp",
+            Severity::Ok,
+            "Crisp frames",
             "With the shutter under a tenth of the interval, motion will look choppy rather than smooth.",
-            "Use half a step", Mend{"trail", 0.5}};
-  return {"trail", Severity::Ok, "Motion blur",
-          fmt::format("Each frame is open for {} of its interval.", format_number(s.trail * 100, 0) + " %"), "", {}};
+            "Use half a step",
+            Mend{"trail", 0.5}};
+  return {"trail",
+          Severity::Ok,
+          "Motion blur",
+          fmt::format("Each frame is open for {} of its interval.", format_number(s.trail * 100, 0) + " %"),
+          "",
+          {}};
 }
 
 }  // namespace
@@ -52,28 +62,37 @@ Sums sums_of(const Solution& solution, const ShotShape& shape) {
 
 Findings judge(const Sums& s) {
   Findings list;
-  if (const double whole = std::round(s.interval_s); std::abs(whole - s.interval_s) > 1e-6 && s.interval_s >= 1) {
+  if (const double whole = std::round(s.interval_s);
+      std::abs(whole - s.interval_s) > 1e-6 && s.interval_s >= 1) {
     const double use = std::max(1.0, whole);
-    list.push_back({"interval_not_whole", Severity::Warning, "Many timers count whole seconds",
-                    fmt::format("{} cannot be set on them. {} gives {} in {}.", format_length(s.interval_s),
-                                format_length(use), counted(s.frames, "frame"),
-                                format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
-                    fmt::format("Use {}", format_length(use)), Mend{"interval", use}});
+    list.push_back(
+        {"interval_not_whole", Severity::Warning, "Many timers count whole seconds",
+         fmt::format("{} cannot be set on them. {} gives {} in {}.", format_length(s.interval_s),
+                     format_length(use), counted(s.frames, "frame"),
+                     format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
+         fmt::format("Use {}", format_length(use)), Mend{"interval", use}});
   }
   if (s.screen_crossing_s && s.step) {
     const std::string word = motion_word(*s.screen_crossing_s, *s.step, s.trail);
-    const std::string crossing = fmt::format("Crossing the screen takes {}; from {} on it is calm.", format_length(*s.screen_crossing_s, 1), format_length(kComfortableCrossing));
+    const std::string crossing =
+        fmt::format("Crossing the screen takes {}; from {} on it is calm.",
+                    format_length(*s.screen_crossing_s, 1), format_length(kComfortableCrossing));
     if (word == "broken up")
-      list.push_back({"motion_broken", Severity::Warning, "Motion will look broken up",
-                      crossing + fmt::format(" It jumps {} of the width from frame to frame. Shorten the interval, allow a longer crossing, or let longer trails bridge it.", format_number(*s.step * 100, 1) + " %"),
-                      "Cross in 7 s", Mend{"screen-crossing", kComfortableCrossing}});
+      list.push_back(
+          {"motion_broken", Severity::Warning, "Motion will look broken up",
+           crossing + fmt::format(" It jumps {} of the width from frame to frame. Shorten the interval, "
+                                  "allow a longer crossing, or let longer trails bridge it.",
+                                  format_number(*s.step * 100, 1) + " %"),
+           "Cross in 7 s", Mend{"screen-crossing", kComfortableCrossing}});
     else if (word != "calm")
-      list.push_back({"motion_" + word, Severity::Ok, word == "lively" ? "Lively motion" : "Natural motion", crossing + " Longer trails help it to flow.", "Cross in 7 s",
+      list.push_back({"motion_" + word, Severity::Ok, word == "lively" ? "Lively motion" : "Natural motion",
+                      crossing + " Longer trails help it to flow.", "Cross in 7 s",
                       Mend{"screen-crossing", kComfortableCrossing}});
   }
   list.push_back(trail_finding(s));
   if (s.frames < 2)
-    list.push_back({"single_frame", Severity::Warning, "One frame is not a clip", "Ask for a longer clip.", "", {}});
+    list.push_back(
+        {"single_frame", Severity::Warning, "One frame is not a clip", "Ask for a longer clip.", "", {}});
   sort_by_severity(list);
   return list;
 }

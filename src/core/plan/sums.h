@@ -12,11 +12,12 @@
 
 namespace askcount::plan {
 
-/// Every number of a take that the timer, the shoot and the film need. Present only when the solver had enough.
+/// Every number of a take that the timer, the shoot and the film need. Present only when the solver had
+/// enough.
 struct Sums {
   long long frames = 0;
   Seconds interval_s = 0;
-  Seconds gap_s = 0;      ///< may be negative where the shutter outgrows the interval
+  Seconds gap_s = 0;  ///< may be negative where the shutter outgrows the interval
   Seconds shutter_s = 0;
   Seconds field_s = 0;
   Seconds clip_s = 0;
@@ -32,15 +33,16 @@ struct Sums {
   bool operator==(const Sums&) const = default;
 };
 
-/// The sums of a complete solution for shots of this shape. Throws BadInput with missing_words() where it is not complete.
+/// The sums of a complete solution for shots of this shape. Throws BadInput with missing_words() where it is
+/// not complete.
 Sums sums_of(const Solution& solution, const ShotShape& shape = {});
 
-/// Judges the sums: does the motion look whole, what can a usual timer be told. (Whether the camera keeps up is
-/// judge_cycle()'s matter.)
+/// Judges the sums: does the motion look whole, what can a usual timer be told. (Whether the camera keeps up
+/// is judge_cycle()'s matter.)
 Findings judge(const Sums& sums);
 
-/// The keys every `--json` of sums has: frames, interval_s, gap_s, shutter_s, field_s, clip_s, fps, fps_exact,
-/// speed_up, step, trail, crossing_s, screen_crossing_s. Unknown ones are null.
+/// The keys every `--json` of sums has: frames, interval_s, gap_s, shutter_s, field_s, clip_s, fps,
+/// fps_exact, speed_up, step, trail, crossing_s, screen_crossing_s. Unknown ones are null.
 Json to_json(const Sums& sums);
 
 }  // namespace askcount::plan

@@ -11,20 +11,28 @@ namespace askcount::plan {
 
 std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& body, int film_pixels_across) {
   constexpr double kMovieBitsShare = 25;  // the movie mode codes each frame about as video at 25 fps does
-  const double seconds = static_cast<double>(sums.frames) * sums.interval_s, movie_s = static_cast<double>(sums.frames) / body.movie_fps;
+  const double seconds = static_cast<double>(sums.frames) * sums.interval_s,
+               movie_s = static_cast<double>(sums.frames) / body.movie_fps;
   const int down = body.video_pixels_across * 9 / 16;
   const auto crop = [&](int across) { return static_cast<double>(across) / std::max(1, film_pixels_across); };
-  return {{"stills by timer", sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000, body.pixels_across, body.pixels_down,
-           crop(body.pixels_across), "any rate, any speed", make.raw ? "clicks joined, raw has room" : "clicks joined, little room in compressed files",
-           fmt::format("{} × {} pixels, room to crop, any frame rate later, follows changing light.", body.pixels_across, body.pixels_down)},
-          {"camera's own movie", movie_s, movie_s * body.video_mbit_s / 8000 * kMovieBitsShare / std::max(1.0, body.movie_fps), body.video_pixels_across, down,
-           crop(body.video_pixels_across), "fixed when shot", "the camera decides, and it shows",
-           fmt::format("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the light evened out from raw.",
+  return {{"stills by timer", sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000,
+           body.pixels_across, body.pixels_down, crop(body.pixels_across), "any rate, any speed",
+           make.raw ? "clicks joined, raw has room" : "clicks joined, little room in compressed files",
+           fmt::format("{} × {} pixels, room to crop, any frame rate later, follows changing light.",
+                       body.pixels_across, body.pixels_down)},
+          {"camera's own movie", movie_s,
+           movie_s * body.video_mbit_s / 8000 * kMovieBitsShare / std::max(1.0, body.movie_fps),
+           body.video_pixels_across, down, crop(body.video_pixels_across), "fixed when shot",
+           "the camera decides, and it shows",
+           fmt::format("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the "
+                       "light evened out from raw.",
                        format_length(movie_s, 1), format_number(body.movie_fps, 2))},
-          {"video sped up", sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down, crop(body.video_pixels_across),
-           "freely, down to real time", "exposure held or pumping; no long shutters",
-           fmt::format("{} of video played {} times faster: no long shutters, video pixels only, and the battery of filming.", format_length(seconds),
-                       format_number(sums.speed_up, 0))}};
+          {"video sped up", sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down,
+           crop(body.video_pixels_across), "freely, down to real time",
+           "exposure held or pumping; no long shutters",
+           fmt::format("{} of video played {} times faster: no long shutters, video pixels only, and the "
+                       "battery of filming.",
+                       format_length(seconds), format_number(sums.speed_up, 0))}};
 }
 
 std::vector<Seconds> nearby_intervals(Seconds now) {
@@ -36,7 +44,8 @@ std::vector<Seconds> nearby_intervals(Seconds now) {
   return list;
 }
 
-std::vector<WhatIf> what_if(const std::vector<Wish>& wishes, const std::vector<Seconds>& intervals, const ShotShape& shape) {
+std::vector<WhatIf> what_if(const std::vector<Wish>& wishes, const std::vector<Seconds>& intervals,
+                            const ShotShape& shape) {
   std::vector<WhatIf> table;
   for (const Seconds interval : intervals) {
     std::vector<Wish> said = {{Slot::Interval, interval, false}};

@@ -7,8 +7,8 @@
 
 namespace askcount::plan {
 
-/// One or two sentences for a slot of a solution, such as "Frames = clip × fps, rounded up: 10 s × 25 = 250." Says what to
-/// give where the slot is open.
+/// One or two sentences for a slot of a solution, such as "Frames = clip × fps, rounded up: 10 s × 25 = 250."
+/// Says what to give where the slot is open.
 std::string why_words(Slot slot, const Solution& solution);
 
 }  // namespace askcount::plan

@@ -15,7 +15,9 @@ namespace {
 constexpr float kWide = 595, kHigh = 842, kSide = 48, kTop = 52;
 constexpr float kLine = 1.38F;  // of the type's size
 
-void on_error(HPDF_STATUS code, HPDF_STATUS detail, void*) { throw failed(fmt::format("The sheet cannot be made (PDF error {:#x}, {}).", code, detail)); }
+void on_error(HPDF_STATUS code, HPDF_STATUS detail, void*) {
+  throw failed(fmt::format("The sheet cannot be made (PDF error {:#x}, {}).", code, detail));
+}
 
 }  // namespace
 
@@ -50,8 +52,10 @@ struct Sheet::Page {
     std::istringstream in(text);
     for (std::string word; in >> word;) {
       const std::string longer = list.back().empty() ? word : list.back() + " " + word;
-      if (!list.back().empty() && wide(longer, points, plain) > room) list.push_back(word);
-      else list.back() = longer;
+      if (!list.back().empty() && wide(longer, points, plain) > room)
+        list.push_back(word);
+      else
+        list.back() = longer;
     }
     return list;
   }
@@ -99,7 +103,8 @@ void Sheet::row(const std::vector<std::pair<double, std::string>>& cells, double
   float lowest = top;
   for (size_t i = 0; i < cells.size(); ++i) {
     const float x = kSide + static_cast<float>(cells[i].first) * wide;
-    const float end = i + 1 < cells.size() ? kSide + static_cast<float>(cells[i + 1].first) * wide - 6 : kWide - kSide;
+    const float end =
+        i + 1 < cells.size() ? kSide + static_cast<float>(cells[i + 1].first) * wide - 6 : kWide - kSide;
     page_->y = top;
     bool first = true;
     for (const std::string& line : page_->lines(cells[i].second, size, end - x)) {
@@ -135,8 +140,12 @@ void Sheet::rule() {
   HPDF_Page_Stroke(page_->page);
 }
 
-void Sheet::space(double points) { page_->down(static_cast<float>(points)); }
-double Sheet::left() const { return static_cast<double>(page_->y - kSide); }
+void Sheet::space(double points) {
+  page_->down(static_cast<float>(points));
+}
+double Sheet::left() const {
+  return static_cast<double>(page_->y - kSide);
+}
 
 void Sheet::save(const std::filesystem::path& file) const {
   HPDF_SaveToStream(page_->doc);

@@ -8,8 +8,8 @@
 
 namespace askcount::print {
 
-/// One page, 595 × 842 points, filled from the top. Large, plain type on white that a dim red lamp can light: words are
-/// black, nothing depends on colour. The fonts that ship with Ask Count are embedded.
+/// One page, 595 × 842 points, filled from the top. Large, plain type on white that a dim red lamp can light:
+/// words are black, nothing depends on colour. The fonts that ship with Ask Count are embedded.
 class Sheet {
  public:
   /// `title` stands at the top and in the document's properties.

@@ -21,11 +21,19 @@ std::optional<Dial> next_dial(const Exposure& e, bool brighter, const RampRule& 
 
 }  // namespace
 
-double stops_of(const Exposure& e) { return std::log2(e.shutter_s * e.iso / 100 / (e.f_number * e.f_number)); }
+double stops_of(const Exposure& e) {
+  return std::log2(e.shutter_s * e.iso / 100 / (e.f_number * e.f_number));
+}
 
-double meter_stops(double light_stops, const Exposure& e) { return light_stops + stops_of(e) + kMeter; }
-double light_stops_of_ev(double ev100) { return ev100 - kMeter; }
-double ev_of_light_stops(double light_stops) { return light_stops + kMeter; }
+double meter_stops(double light_stops, const Exposure& e) {
+  return light_stops + stops_of(e) + kMeter;
+}
+double light_stops_of_ev(double ev100) {
+  return ev100 - kMeter;
+}
+double ev_of_light_stops(double light_stops) {
+  return light_stops + kMeter;
+}
 
 std::optional<Exposure> clicked(const Exposure& e, Dial dial, bool brighter, const RampRule& rule) {
   Exposure next = e;
@@ -33,7 +41,9 @@ std::optional<Exposure> clicked(const Exposure& e, Dial dial, bool brighter, con
   switch (dial) {
     case Dial::Shutter:
       next.shutter_s = brighter ? e.shutter_s * up : e.shutter_s / up;
-      if (brighter ? next.shutter_s > rule.longest_shutter_s * (1 + kSlack) : next.shutter_s < rule.shortest_shutter_s * (1 - kSlack)) return {};
+      if (brighter ? next.shutter_s > rule.longest_shutter_s * (1 + kSlack)
+                   : next.shutter_s < rule.shortest_shutter_s * (1 - kSlack))
+        return {};
       break;
     case Dial::Aperture:
       next.f_number = brighter ? e.f_number / half : e.f_number * half;
@@ -58,12 +68,15 @@ Exposure start_exposure(double light_stops, const RampRule& rule) {
     if (dial) now = *clicked(now, *dial, brighter, rule);
     return dial.has_value();
   };
-  while (meter_stops(light_stops, now) > start && turn(false)) {}
-  while (meter_stops(light_stops, now) < start - kClick && turn(true)) {}
+  while (meter_stops(light_stops, now) > start && turn(false)) {
+  }
+  while (meter_stops(light_stops, now) < start - kClick && turn(true)) {
+  }
   return now;
 }
 
-std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule, const Exposure& start) {
+std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule,
+                              const Exposure& start) {
   std::vector<Click> clicks;
   Exposure now = start;
   int since = rule.frames_apart;
@@ -82,7 +95,8 @@ std::vector<Click> clicks_for(const std::vector<double>& light_stops, const Ramp
   return clicks;
 }
 
-std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& clicks, long long frames, const RampRule& rule) {
+std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& clicks, long long frames,
+                               const RampRule& rule) {
   std::vector<Exposure> chain;
   chain.reserve(static_cast<size_t>(std::max(0LL, frames)));
   Exposure now = start;
@@ -98,7 +112,8 @@ std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& 
 std::vector<Exposure> follow_light(const std::vector<double>& light_stops, const RampRule& rule) {
   if (light_stops.empty()) return {};
   const Exposure start = start_exposure(light_stops.front(), rule);
-  return chain_of(start, clicks_for(light_stops, rule, start), static_cast<long long>(light_stops.size()), rule);
+  return chain_of(start, clicks_for(light_stops, rule, start), static_cast<long long>(light_stops.size()),
+                  rule);
 }
 
 }  // namespace askcount::ramp

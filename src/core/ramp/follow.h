@@ -28,7 +28,7 @@ struct RampRule {
   double start_f = 8;
   double lowest_iso = 100;
   double highest_iso = 6400;
-  double low_stops = -1;   ///< the meter is kept between low and high; 0 is the meter's own exposure
+  double low_stops = -1;  ///< the meter is kept between low and high; 0 is the meter's own exposure
   double high_stops = 0;
   int frames_apart = 6;       ///< at least so many frames from one click to the next
   int frames_apart_late = 3;  ///< the same once the meter has left the band
@@ -52,17 +52,20 @@ std::optional<Exposure> clicked(const Exposure& exposure, Dial dial, bool bright
 /// `light_stops` as below.
 Exposure start_exposure(double light_stops, const RampRule& rule);
 
-/// One exposure a frame. `light_stops[n]` is log2 of the scene's mean luminance in cd/m² at frame n. Clicks of a third,
-/// one at a time, in the rule's order. Frames the rule cannot follow keep the nearest it can.
+/// One exposure a frame. `light_stops[n]` is log2 of the scene's mean luminance in cd/m² at frame n. Clicks
+/// of a third, one at a time, in the rule's order. Frames the rule cannot follow keep the nearest it can.
 std::vector<Exposure> follow_light(const std::vector<double>& light_stops, const RampRule& rule);
 
 /// The clicks of the same, from `start` on.
-std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule, const Exposure& start);
+std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule,
+                              const Exposure& start);
 
 /// One exposure a frame from a start and its clicks; clicks past a dial's end are left out.
-std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& clicks, long long frames, const RampRule& rule);
+std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& clicks, long long frames,
+                               const RampRule& rule);
 
-/// How far a frame is over (positive) or under the meter, in stops: a reflected-light meter with K = 12.5 (ISO 2720).
+/// How far a frame is over (positive) or under the meter, in stops: a reflected-light meter with K = 12.5
+/// (ISO 2720).
 double meter_stops(double light_stops, const Exposure& exposure);
 
 /// Log2 of mean luminance for an EV at ISO 100, by the same meter; and back.

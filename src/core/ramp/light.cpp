@@ -16,24 +16,37 @@ constexpr double kFinest_s = 15;  // between calculated points a line is good to
 
 }  // namespace
 
-double ev_of_exposure(Seconds shutter_s, double f_number, double iso) { return std::log2(f_number * f_number / shutter_s) - std::log2(iso / 100); }
+double ev_of_exposure(Seconds shutter_s, double f_number, double iso) {
+  return std::log2(f_number * f_number / shutter_s) - std::log2(iso / 100);
+}
 
-std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start, Seconds interval_s, long long frames) {
-  if (frames > kMostFrames) throw bad_input(fmt::format("The light of {} frames is too much to follow.", format_count(frames)), "Ask for fewer than 200,000.");
+std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start,
+                                Seconds interval_s, long long frames) {
+  if (frames > kMostFrames)
+    throw bad_input(fmt::format("The light of {} frames is too much to follow.", format_count(frames)),
+                    "Ask for fewer than 200,000.");
   if (frames <= 0) return {};
   const Seconds whole = static_cast<double>(frames - 1) * interval_s;
   Instant from = start, to = later(start, whole);
-  if (seconds_between(from, to) > 366 * 86400.0) throw bad_input("A take of more than a year has no light to follow.", "Ask for a shorter one.");
-  if (source.anchor && std::abs(seconds_between(start, source.anchor->at)) < 3 * 86400) from = std::min(from, source.anchor->at), to = std::max(to, source.anchor->at);
+  if (seconds_between(from, to) > 366 * 86400.0)
+    throw bad_input("A take of more than a year has no light to follow.", "Ask for a shorter one.");
+  if (source.anchor && std::abs(seconds_between(start, source.anchor->at)) < 3 * 86400)
+    from = std::min(from, source.anchor->at), to = std::max(to, source.anchor->at);
   const auto kept = sky::ephemeris_for(from, to);
   const sky::Ephemeris& sky = *kept;
-  const auto model = [&](Instant t) { return sky::ev100(sky::ambient_lux(sky, t, place, source.cover, source.town_lux)); };
+  const auto model = [&](Instant t) {
+    return sky::ev100(sky::ambient_lux(sky, t, place, source.cover, source.town_lux));
+  };
   double shift = 0;
-  if (source.anchor && source.anchor->at >= from && source.anchor->at <= to) shift = source.anchor->ev - model(source.anchor->at);
+  if (source.anchor && source.anchor->at >= from && source.anchor->at <= to)
+    shift = source.anchor->ev - model(source.anchor->at);
   // The model at even points, lines between.
-  const long long points = std::clamp(static_cast<long long>(whole / std::max(interval_s, kFinest_s)) + 2, 2LL, 20000LL);
+  const long long points =
+      std::clamp(static_cast<long long>(whole / std::max(interval_s, kFinest_s)) + 2, 2LL, 20000LL);
   std::vector<double> at(static_cast<size_t>(points));
-  for (long long i = 0; i < points; ++i) at[static_cast<size_t>(i)] = model(later(start, whole * static_cast<double>(i) / static_cast<double>(points - 1))) + shift;
+  for (long long i = 0; i < points; ++i)
+    at[static_cast<size_t>(i)] =
+        model(later(start, whole * static_cast<double>(i) / static_cast<double>(points - 1))) + shift;
   const auto& r = source.readings;
   std::vector<double> list(static_cast<size_t>(frames));
   const auto modelled = [&](double second) {
@@ -47,9 +60,12 @@ std::vector<double> light_along(const LightSource& source, const sky::Place& pla
     ev = modelled(second);
     if (r.size() < 2) continue;
     const Instant t = later(start, second);
-    const auto after = std::upper_bound(r.begin(), r.end(), t, [](Instant i, const Reading& x) { return i < x.at; });
-    if (after == r.begin()) ev += r.front().ev - modelled(seconds_between(start, r.front().at));
-    else if (after == r.end()) ev += r.back().ev - modelled(seconds_between(start, r.back().at));
+    const auto after =
+        std::upper_bound(r.begin(), r.end(), t, [](Instant i, const Reading& x) { return i < x.at; });
+    if (after == r.begin())
+      ev += r.front().ev - modelled(seconds_between(start, r.front().at));
+    else if (after == r.end())
+      ev += r.back().ev - modelled(seconds_between(start, r.back().at));
     else {
       const Reading &a = *(after - 1), &b = *after;
       ev = a.ev + (b.ev - a.ev) * seconds_between(a.at, t) / std::max(1e-3, seconds_between(a.at, b.at));
@@ -64,7 +80,8 @@ std::string csv_of(const std::vector<Reading>& readings, const std::string& zone
   return text;
 }
 
-std::vector<Reading> readings_of_csv(std::string_view text, const std::string& zone, const std::string& name) {
+std::vector<Reading> readings_of_csv(std::string_view text, const std::string& zone,
+                                     const std::string& name) {
   std::vector<Reading> list;
   std::istringstream in{std::string(text)};
   std::string line;
@@ -79,13 +96,17 @@ std::vector<Reading> readings_of_csv(std::string_view text, const std::string& z
       size_t used = 0;
       const std::string rest = line.substr(comma + 1);
       r.ev = std::stod(rest, &used);
-      if (rest.find_first_not_of(" ", used) != std::string::npos || !(r.ev > -20 && r.ev < 30)) throw bad_input("no EV");
+      if (rest.find_first_not_of(" ", used) != std::string::npos || !(r.ev > -20 && r.ev < 30))
+        throw bad_input("no EV");
       list.push_back(r);
     } catch (const std::exception&) {
-      throw bad_input(fmt::format("{}, line {}: \"{}\" is not a time and an EV.", name, n, line), "Write lines like 2026-10-09T18:14:00,12.3.");
+      throw bad_input(fmt::format("{}, line {}: \"{}\" is not a time and an EV.", name, n, line),
+                      "Write lines like 2026-10-09T18:14:00,12.3.");
     }
   }
-  if (list.size() < 2) throw bad_input(fmt::format("{} has fewer than two readings.", name), "Write a line for each: time, then EV at ISO 100.");
+  if (list.size() < 2)
+    throw bad_input(fmt::format("{} has fewer than two readings.", name),
+                    "Write a line for each: time, then EV at ISO 100.");
   std::stable_sort(list.begin(), list.end(), [](const Reading& a, const Reading& b) { return a.at < b.at; });
   return list;
 }

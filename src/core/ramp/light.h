@@ -23,20 +23,23 @@ struct Reading {
 struct LightSource {
   sky::Cover cover = sky::Cover::Clear;
   double town_lux = 0;
-  std::optional<Reading> anchor;   ///< the person's own meter: the model is moved to pass through it
-  std::vector<Reading> readings;   ///< a curve of real readings, in order of time: replaces the model between them
+  std::optional<Reading> anchor;  ///< the person's own meter: the model is moved to pass through it
+  std::vector<Reading>
+      readings;  ///< a curve of real readings, in order of time: replaces the model between them
   bool operator==(const LightSource&) const = default;
 };
 
-/// EV at ISO 100 of the scene at `frames` moments `interval_s` apart. The model is ambient_lux(); before the first and
-/// after the last reading it goes on from there. Throws BadInput for more than 200,000 frames.
-std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start, Seconds interval_s, long long frames);
+/// EV at ISO 100 of the scene at `frames` moments `interval_s` apart. The model is ambient_lux(); before the
+/// first and after the last reading it goes on from there. Throws BadInput for more than 200,000 frames.
+std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start,
+                                Seconds interval_s, long long frames);
 
 /// The EV an exposure fits: log2(f-number² ÷ shutter) − log2(ISO ÷ 100).
 double ev_of_exposure(Seconds shutter_s, double f_number, double iso);
 
-/// Readings as CSV ("time,ev100" and a line each, ISO times) and back; a time without an offset is by the wall of `zone`.
-/// Lines that start with # and a heading are passed over. readings_of_csv throws BadInput naming `name` and the line.
+/// Readings as CSV ("time,ev100" and a line each, ISO times) and back; a time without an offset is by the
+/// wall of `zone`. Lines that start with # and a heading are passed over. readings_of_csv throws BadInput
+/// naming `name` and the line.
 std::string csv_of(const std::vector<Reading>& readings, const std::string& zone);
 std::vector<Reading> readings_of_csv(std::string_view text, const std::string& zone, const std::string& name);
 

@@ -11,7 +11,8 @@ namespace askcount::ramp {
 namespace {
 
 constexpr double kClips_stops = 3, kDrowns_stops = -5;
-const double kThirdsFlicker_stops = (1.0 / 3) / std::sqrt(12.0);  // of rounding to thirds: evenly spread errors
+const double kThirdsFlicker_stops =
+    (1.0 / 3) / std::sqrt(12.0);  // of rounding to thirds: evenly spread errors
 
 }  // namespace
 
@@ -27,18 +28,23 @@ const char* dial_word(Dial dial) {
 
 std::string dial_words(Dial dial, const Exposure& e) {
   switch (dial) {
-    case Dial::Shutter: return format_shutter(marked_shutter(e.shutter_s));
-    case Dial::Aperture: return "f/" + format_number(marked_f_number(e.f_number), 1);
-    case Dial::Iso: break;
+    case Dial::Shutter:
+      return format_shutter(marked_shutter(e.shutter_s));
+    case Dial::Aperture:
+      return "f/" + format_number(marked_f_number(e.f_number), 1);
+    case Dial::Iso:
+      break;
   }
   return "ISO " + format_number(marked_iso(e.iso), 0);
 }
 
 std::string step_words(const RampStep& s) {
-  return fmt::format("{} {} to {}", s.click.dial == Dial::Iso ? "from" : dial_word(s.click.dial), dial_words(s.click.dial, s.before), dial_words(s.click.dial, s.after));
+  return fmt::format("{} {} to {}", s.click.dial == Dial::Iso ? "from" : dial_word(s.click.dial),
+                     dial_words(s.click.dial, s.before), dial_words(s.click.dial, s.after));
 }
 
-Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s, const std::vector<Click>& moved) {
+Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s,
+                  const std::vector<Click>& moved) {
   Ramp r;
   r.ev = ev;
   if (ev.empty()) return r;
@@ -47,7 +53,8 @@ Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds i
   for (const double e : ev) light.push_back(light_stops_of_ev(e));
   const Exposure start = start_exposure(light.front(), rule);
   std::vector<Click> clicks = moved.empty() ? clicks_for(light, rule, start) : moved;
-  std::stable_sort(clicks.begin(), clicks.end(), [](const Click& a, const Click& b) { return a.frame < b.frame; });
+  std::stable_sort(clicks.begin(), clicks.end(),
+                   [](const Click& a, const Click& b) { return a.frame < b.frame; });
   r.chain = chain_of(start, clicks, static_cast<long long>(ev.size()), rule);
   for (size_t n = 0; n < ev.size(); ++n) {
     r.meter.push_back(meter_stops(light[n], r.chain[n]));
@@ -60,7 +67,9 @@ Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds i
   for (const Click& c : clicks) {
     const auto after = clicked(now, c.dial, c.brighter, rule);
     if (!after || c.frame < 0 || c.frame >= static_cast<long long>(ev.size())) continue;
-    RampStep step{c, now, *after, meter_stops(light[static_cast<size_t>(c.frame)], *after), false, c.frame - last < rule.frames_apart};
+    RampStep step{c,      now,
+                  *after, meter_stops(light[static_cast<size_t>(c.frame)], *after),
+                  false,  c.frame - last < rule.frames_apart};
     const double before = meter_stops(light[static_cast<size_t>(c.frame)], now);
     step.late = before < rule.low_stops - 1e-6 || before > rule.high_stops + 1e-6;
     r.steps.push_back(step);
@@ -68,17 +77,21 @@ Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds i
     last = c.frame;
   }
   for (size_t n = 0; n < r.meter.size(); ++n) {
-    const double beyond = r.meter[n] > rule.high_stops ? r.meter[n] - rule.high_stops : r.meter[n] < rule.low_stops ? r.meter[n] - rule.low_stops : 0;
+    const double beyond = r.meter[n] > rule.high_stops  ? r.meter[n] - rule.high_stops
+                          : r.meter[n] < rule.low_stops ? r.meter[n] - rule.low_stops
+                                                        : 0;
     if (std::abs(beyond) < 0.02) continue;
     r.feasible = false;
-    if (r.outrun.empty() || r.outrun.back().to + 3 < static_cast<long long>(n)) r.outrun.push_back({static_cast<long long>(n), static_cast<long long>(n), beyond});
+    if (r.outrun.empty() || r.outrun.back().to + 3 < static_cast<long long>(n))
+      r.outrun.push_back({static_cast<long long>(n), static_cast<long long>(n), beyond});
     r.outrun.back().to = static_cast<long long>(n);
     if (std::abs(beyond) > std::abs(r.outrun.back().worst_stops)) r.outrun.back().worst_stops = beyond;
   }
   return r;
 }
 
-std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Seconds interval_s, Seconds room_s) {
+std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Seconds interval_s,
+                                   Seconds room_s) {
   std::vector<SchoolOutcome> list;
   if (hand.ev.empty()) return list;
   SchoolOutcome by_hand;
@@ -86,8 +99,9 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Secon
   by_hand.title = "By hand";
   by_hand.works = hand.feasible;
   by_hand.longest_s = hand.longest_s;
-  by_hand.text = fmt::format("{} one-click changes{}. Steps of a third, joined exactly afterwards; somebody has to stay beside it.", hand.steps.size(),
-                             hand.feasible ? "" : ", and still the light outruns the rule");
+  by_hand.text = fmt::format(
+      "{} one-click changes{}. Steps of a third, joined exactly afterwards; somebody has to stay beside it.",
+      hand.steps.size(), hand.feasible ? "" : ", and still the light outruns the rule");
   list.push_back(by_hand);
 
   SchoolOutcome fixed;
@@ -101,9 +115,13 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Secon
     if (m < kDrowns_stops && fixed.first_drowned < 0) fixed.first_drowned = static_cast<long long>(n);
   }
   fixed.works = fixed.first_clipped < 0 && fixed.first_drowned < 0;
-  fixed.text = fixed.works ? "The light changes so little that one exposure does. No flicker from dials at all."
-               : fixed.first_clipped >= 0 ? fmt::format("Highlights clip from frame {} on. Wanted only where day may burn out.", format_count(fixed.first_clipped + 1))
-                                          : fmt::format("Shadows drown from frame {} on. Wanted where night is to fall as it does.", format_count(fixed.first_drowned + 1));
+  fixed.text = fixed.works
+                   ? "The light changes so little that one exposure does. No flicker from dials at all."
+               : fixed.first_clipped >= 0
+                   ? fmt::format("Highlights clip from frame {} on. Wanted only where day may burn out.",
+                                 format_count(fixed.first_clipped + 1))
+                   : fmt::format("Shadows drown from frame {} on. Wanted where night is to fall as it does.",
+                                 format_count(fixed.first_drowned + 1));
   list.push_back(fixed);
 
   SchoolOutcome automatic;
@@ -116,30 +134,52 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Secon
     const double need = -meter_stops(light_stops_of_ev(hand.ev[n]), e);  // stops from one second
     const double shutter = std::exp2(std::round(need * 3) / 3);
     automatic.longest_s = std::max(automatic.longest_s, shutter);
-    if (shutter > room_s && automatic.shutter_outgrows < 0) automatic.shutter_outgrows = static_cast<long long>(n);
+    if (shutter > room_s && automatic.shutter_outgrows < 0)
+      automatic.shutter_outgrows = static_cast<long long>(n);
     dark_end = dark_end || std::log2(shutter / room_s) > std::log2(rule.highest_iso / rule.lowest_iso);
   }
   automatic.works = automatic.shutter_outgrows < 0;
-  automatic.text = automatic.works ? fmt::format("The shutter never outgrows the interval. It steps in thirds whenever it likes: about {} stops of flicker to be removed.", format_number(automatic.flicker_stops, 2))
-                                   : fmt::format("At f/{} its shutter outgrows the interval of {} from frame {} on{}. Shots are then lost unless ISO follows by itself; about {} stops of flicker.",
-                                                 format_number(marked_f_number(rule.start_f), 1), format_length(interval_s), format_count(automatic.shutter_outgrows + 1),
-                                                 dark_end ? ", and even the highest ISO does not save it" : "", format_number(automatic.flicker_stops, 2));
+  automatic.text = automatic.works
+                       ? fmt::format(
+                             "The shutter never outgrows the interval. It steps in thirds whenever it likes: "
+                             "about {} stops of flicker to be removed.",
+                             format_number(automatic.flicker_stops, 2))
+                       : fmt::format(
+                             "At f/{} its shutter outgrows the interval of {} from frame {} on{}. Shots are "
+                             "then lost unless ISO follows by itself; about {} stops of flicker.",
+                             format_number(marked_f_number(rule.start_f), 1), format_length(interval_s),
+                             format_count(automatic.shutter_outgrows + 1),
+                             dark_end ? ", and even the highest ISO does not save it" : "",
+                             format_number(automatic.flicker_stops, 2));
   list.push_back(automatic);
   return list;
 }
 
-Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, bool moved, const std::function<std::string(long long)>& clock) {
+Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, bool moved,
+               const std::function<std::string(long long)>& clock) {
   Findings list;
   if (ramp.ev.empty()) return list;
   if (ramp.feasible) {
-    list.push_back({"ramp_follows", Severity::Ok, "The clicks follow the light",
-                    fmt::format("{} changes, never nearer than {}; the meter stays in its band.", ramp.steps.size(), counted(rule.frames_apart, "frame")), "", {}});
+    list.push_back({"ramp_follows",
+                    Severity::Ok,
+                    "The clicks follow the light",
+                    fmt::format("{} changes, never nearer than {}; the meter stays in its band.",
+                                ramp.steps.size(), counted(rule.frames_apart, "frame")),
+                    "",
+                    {}});
   } else {
-    const auto worst = std::max_element(ramp.outrun.begin(), ramp.outrun.end(), [](const Outrun& a, const Outrun& b) { return std::abs(a.worst_stops) < std::abs(b.worst_stops); });
-    const std::string where = fmt::format("From {} to {} the meter is up to {} stops {} the band; the light changes by {} stops a minute at most.", clock(worst->from), clock(worst->to),
-                                          format_number(std::abs(worst->worst_stops), 1), worst->worst_stops > 0 ? "over" : "under", format_number(ramp.worst_stops_per_minute, 2));
+    const auto worst = std::max_element(
+        ramp.outrun.begin(), ramp.outrun.end(),
+        [](const Outrun& a, const Outrun& b) { return std::abs(a.worst_stops) < std::abs(b.worst_stops); });
+    const std::string where = fmt::format(
+        "From {} to {} the meter is up to {} stops {} the band; the light changes by {} stops a minute at "
+        "most.",
+        clock(worst->from), clock(worst->to), format_number(std::abs(worst->worst_stops), 1),
+        worst->worst_stops > 0 ? "over" : "under", format_number(ramp.worst_stops_per_minute, 2));
     const Exposure end = ramp.chain.back();
-    const bool dials_end = !clicked(end, Dial::Shutter, true, rule) && !clicked(end, Dial::Aperture, true, rule) && !clicked(end, Dial::Iso, true, rule) && ramp.meter.back() < rule.low_stops;
+    const bool dials_end = !clicked(end, Dial::Shutter, true, rule) &&
+                           !clicked(end, Dial::Aperture, true, rule) &&
+                           !clicked(end, Dial::Iso, true, rule) && ramp.meter.back() < rule.low_stops;
     // What would help is tried, not guessed.
     std::optional<int> apart;
     for (int n = rule.frames_apart - 1; n >= 1 && !apart && !moved && !dials_end; --n) {
@@ -149,29 +189,61 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
       if (ramp_by_hand(ramp.ev, tighter, interval_s).feasible) apart = n;
     }
     if (moved)
-      list.push_back({"ramp_moved_leaves_band", Severity::Warning, "Your clicks leave the band", where + " Let them be worked out anew, or move them.", "Work the clicks out anew", Mend{"clicks", 0}});
+      list.push_back({"ramp_moved_leaves_band", Severity::Warning, "Your clicks leave the band",
+                      where + " Let them be worked out anew, or move them.", "Work the clicks out anew",
+                      Mend{"clicks", 0}});
     else if (dials_end)
       list.push_back({"dials_at_end", Severity::Warning, "The dials are at their ends",
-                      where + fmt::format(" Shutter, aperture and ISO are used up. Allow a higher ISO or a longer shutter, or let the night fall."), "Allow one stop more ISO", Mend{"highest-iso", rule.highest_iso * 2}});
+                      where + fmt::format(" Shutter, aperture and ISO are used up. Allow a higher ISO or a "
+                                          "longer shutter, or let the night fall."),
+                      "Allow one stop more ISO", Mend{"highest-iso", rule.highest_iso * 2}});
     else if (apart)
-      list.push_back({"light_outruns", Severity::Warning, fmt::format("The light changes faster than one click in {} frames", rule.frames_apart), where + fmt::format(" Allow {} there.", counted(*apart, "frame")),
-                      fmt::format("Allow {}", counted(*apart, "frame")), Mend{"frames-apart", static_cast<double>(*apart)}});
+      list.push_back({"light_outruns", Severity::Warning,
+                      fmt::format("The light changes faster than one click in {} frames", rule.frames_apart),
+                      where + fmt::format(" Allow {} there.", counted(*apart, "frame")),
+                      fmt::format("Allow {}", counted(*apart, "frame")),
+                      Mend{"frames-apart", static_cast<double>(*apart)}});
     else
-      list.push_back({"light_outruns", Severity::Stop, "The light outruns every rule of clicks",
-                      where + fmt::format(" Even a click every frame does not follow. Use a shorter interval, or a band wider than {} stops.", format_number(rule.high_stops - rule.low_stops, 1)), "", {}});
+      list.push_back({"light_outruns",
+                      Severity::Stop,
+                      "The light outruns every rule of clicks",
+                      where + fmt::format(" Even a click every frame does not follow. Use a shorter "
+                                          "interval, or a band wider than {} stops.",
+                                          format_number(rule.high_stops - rule.low_stops, 1)),
+                      "",
+                      {}});
   }
   long long rushed = 0;
   for (const RampStep& s : ramp.steps) rushed += s.rushed;
   if (rushed > 0)
-    list.push_back({"clicks_rushed", Severity::Warning, "Some clicks come close together", fmt::format("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart), "", {}});
+    list.push_back(
+        {"clicks_rushed",
+         Severity::Warning,
+         "Some clicks come close together",
+         fmt::format("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart),
+         "",
+         {}});
   const double free_s = interval_s - ramp.longest_s;
   if (ramp.longest_s > room_s * 1.001)
-    list.push_back({"shutter_leaves_no_room", Severity::Stop, "No room to turn the dial",
-                    fmt::format("The longest shutter, {}, leaves {} of {} for writing and turning.", format_shutter(marked_shutter(ramp.longest_s)), format_length(std::max(0.01, free_s), 1), format_length(interval_s)), "", {}});
+    list.push_back({"shutter_leaves_no_room",
+                    Severity::Stop,
+                    "No room to turn the dial",
+                    fmt::format("The longest shutter, {}, leaves {} of {} for writing and turning.",
+                                format_shutter(marked_shutter(ramp.longest_s)),
+                                format_length(std::max(0.01, free_s), 1), format_length(interval_s)),
+                    "",
+                    {}});
   else
-    list.push_back({"room_to_turn", Severity::Ok, "Room to turn the dial",
-                    fmt::format("The shutter stops at {} of a {} interval: {} stay free, and its trail is {} of the step.", format_shutter(marked_shutter(ramp.longest_s)), format_length(interval_s),
-                                format_length(free_s, 1), format_number(ramp.longest_s / interval_s, 2)), "", {}});
+    list.push_back(
+        {"room_to_turn",
+         Severity::Ok,
+         "Room to turn the dial",
+         fmt::format(
+             "The shutter stops at {} of a {} interval: {} stay free, and its trail is {} of the step.",
+             format_shutter(marked_shutter(ramp.longest_s)), format_length(interval_s),
+             format_length(free_s, 1), format_number(ramp.longest_s / interval_s, 2)),
+         "",
+         {}});
   return list;
 }
 

@@ -19,9 +19,9 @@ const char* school_word(School school);  ///< "hand", "fixed", "aperture priorit
 struct RampStep {
   Click click;
   Exposure before, after;
-  double meter_after = 0;     ///< stops over the meter right after it
-  bool late = false;          ///< the meter had left the band by then
-  bool rushed = false;        ///< nearer to the one before than the rule's usual distance
+  double meter_after = 0;  ///< stops over the meter right after it
+  bool late = false;       ///< the meter had left the band by then
+  bool rushed = false;     ///< nearer to the one before than the rule's usual distance
 };
 
 /// Frames that are outside the band although the rule did what it could.
@@ -31,40 +31,43 @@ struct Outrun {
 };
 
 struct Ramp {
-  std::vector<double> ev;          ///< of the scene, a frame each
-  std::vector<Exposure> chain;     ///< a frame each
-  std::vector<double> meter;       ///< a frame each
+  std::vector<double> ev;       ///< of the scene, a frame each
+  std::vector<Exposure> chain;  ///< a frame each
+  std::vector<double> meter;    ///< a frame each
   std::vector<RampStep> steps;
   std::vector<Outrun> outrun;
-  bool feasible = true;            ///< the meter never leaves the band
+  bool feasible = true;              ///< the meter never leaves the band
   double worst_stops_per_frame = 0;  ///< the fastest change of the light, by amount
   double worst_stops_per_minute = 0;
-  Seconds longest_s = 0;           ///< longest exposure
+  Seconds longest_s = 0;  ///< longest exposure
 };
 
 /// The ramp by hand over a scene's EVs: by the rule, or, where `moved` is not empty, by exactly those clicks.
-Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s, const std::vector<Click>& moved = {});
+Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s,
+                  const std::vector<Click>& moved = {});
 
 /// What the other schools make of the same light.
 struct SchoolOutcome {
   School school = School::Hand;
   std::string title;
-  std::string text;               ///< what it gives, what it costs, when it is wanted
+  std::string text;  ///< what it gives, what it costs, when it is wanted
   bool works = true;
-  long long first_clipped = -1;   ///< first frame more than 3 stops over; −1 for none
-  long long first_drowned = -1;   ///< first frame more than 5 stops under
+  long long first_clipped = -1;     ///< first frame more than 3 stops over; −1 for none
+  long long first_drowned = -1;     ///< first frame more than 5 stops under
   long long shutter_outgrows = -1;  ///< first frame whose shutter leaves no room in the interval
-  double flicker_stops = 0;       ///< to be expected between neighbouring frames (RMS)
+  double flicker_stops = 0;         ///< to be expected between neighbouring frames (RMS)
   Seconds longest_s = 0;
 };
 
-/// Fixed at the exposure of the start; aperture priority at the rule's start aperture, ISO up to its highest, in thirds;
-/// and the ramp by hand. `room_s` is how long a shutter may be in the interval.
-std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Seconds interval_s, Seconds room_s);
+/// Fixed at the exposure of the start; aperture priority at the rule's start aperture, ISO up to its highest,
+/// in thirds; and the ramp by hand. `room_s` is how long a shutter may be in the interval.
+std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Seconds interval_s,
+                                   Seconds room_s);
 
-/// Whether the rule follows the light; where not, from when to when and what would help, tried out: fewer frames apart, a
-/// longer interval, a wider start. `clock` gives words for a frame.
-Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, bool moved, const std::function<std::string(long long)>& clock);
+/// Whether the rule follows the light; where not, from when to when and what would help, tried out: fewer
+/// frames apart, a longer interval, a wider start. `clock` gives words for a frame.
+Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, bool moved,
+               const std::function<std::string(long long)>& clock);
 
 /// "shutter 2 to 2.5 s", in marks as dials have them.
 std::string step_words(const RampStep& step);

@@ -47,21 +47,22 @@ Cover cover_of(std::string_view word) {
 }
 
 double daylight_lux(double altitude) {
-  static constexpr Piece pieces[] = {{20, {3.74, 3.97, -4.07, 1.47}},
-                                     {5, {3.05, 13.28, -45.98, 64.33}},
-                                     {-0.8, {2.88, 22.26, -207.64, 1034.30}},
-                                     {-5, {2.88, 21.81, -258.11, -858.36}},
-                                     {-12, {2.70, 12.17, -431.69, -1899.83}},
-                                     {-18, {13.84, 262.72, 1447.42, 2797.93}}};
+  static constexpr Piece pieces[] = {
+      {20, {3.74, 3.97, -4.07, 1.47}},         {5, {3.05, 13.28, -45.98, 64.33}},
+      {-0.8, {2.88, 22.26, -207.64, 1034.30}}, {-5, {2.88, 21.81, -258.11, -858.36}},
+      {-12, {2.70, 12.17, -431.69, -1899.83}}, {-18, {13.84, 262.72, 1447.42, 2797.93}}};
   return from_table(pieces, altitude, kStarlight_lux);
 }
 
 double moonlight_lux(double altitude, double phase_angle_deg, double distance_km) {
-  static constexpr Piece pieces[] = {{20, {-1.95, 4.06, -4.24, 1.56}}, {5, {-2.58, 12.58, -42.58, 59.06}}, {-0.8, {-2.79, 24.27, -252.95, 1321.29}}};
+  static constexpr Piece pieces[] = {{20, {-1.95, 4.06, -4.24, 1.56}},
+                                     {5, {-2.58, 12.58, -42.58, 59.06}},
+                                     {-0.8, {-2.79, 24.27, -252.95, 1321.29}}};
   const double full = from_table(pieces, altitude, 0);
   const double f = std::clamp(std::abs(phase_angle_deg), 0.0, 180.0);
   const double parallax = std::asin(kEarth_km / std::max(distance_km, 3e5)) * 180 / 3.14159265358979;
-  return full * std::pow(10.0, -8.68e-3 * f - 2.2e-9 * f * f * f * f) * std::pow(parallax / kMeanParallax_deg, 2);
+  return full * std::pow(10.0, -8.68e-3 * f - 2.2e-9 * f * f * f * f) *
+         std::pow(parallax / kMeanParallax_deg, 2);
 }
 
 double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux) {
@@ -74,11 +75,14 @@ double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover c
   return (sun + moon) / kDivisors[static_cast<int>(cover)] + town_lux;
 }
 
-double ev100(double lux) { return std::log2(std::max(lux, 1e-9) / 2.5); }
+double ev100(double lux) {
+  return std::log2(std::max(lux, 1e-9) / 2.5);
+}
 
 double stops_per_minute(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux) {
   const auto half = std::chrono::seconds(30);
-  return ev100(ambient_lux(sky, at + half, place, cover, town_lux)) - ev100(ambient_lux(sky, at - half, place, cover, town_lux));
+  return ev100(ambient_lux(sky, at + half, place, cover, town_lux)) -
+         ev100(ambient_lux(sky, at - half, place, cover, town_lux));
 }
 
 }  // namespace askcount::sky

@@ -26,7 +26,8 @@ inline constexpr double kStarlight_lux = 6.5e-4;
 /// Source: Circular 171.
 double daylight_lux(double sun_altitude_deg);
 
-/// The same of the moon, for its altitude, its phase angle (0 at full moon) and its distance. Source: Circular 171.
+/// The same of the moon, for its altitude, its phase angle (0 at full moon) and its distance. Source:
+/// Circular 171.
 double moonlight_lux(double moon_altitude_deg, double phase_angle_deg, double distance_km);
 
 /// Everything together, with a floor for the lights of a town.

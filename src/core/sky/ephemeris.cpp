@@ -29,20 +29,27 @@ constexpr int kPoints = 6;
 constexpr double kMoonPrecision_rad = 1e-6;
 constexpr double kCoreRa_deg = (17 + 45 / 60.0 + 40.04 / 3600) * 15, kCoreDec_deg = -(29 + 28.1 / 3600);
 
-double julian_day(Instant instant) { return kUnixEpoch_jd + static_cast<double>(instant.time_since_epoch().count()) / 86400000.0; }
+double julian_day(Instant instant) {
+  return kUnixEpoch_jd + static_cast<double>(instant.time_since_epoch().count()) / 86400000.0;
+}
 
-/// Terrestrial less universal time in days: 69 s in 2020, growing by about 0.3 s a year then (libnova 0.16 extrapolates to
-/// twice of it). Source: IERS; Espenak and Meeus' polynomials for the years before.
+/// Terrestrial less universal time in days: 69 s in 2020, growing by about 0.3 s a year then (libnova 0.16
+/// extrapolates to twice of it). Source: IERS; Espenak and Meeus' polynomials for the years before.
 double delta_t_days(double jd) {
   const double y = 2000 + (jd - kJ2000_jd) / 365.25, t = y - 2000;
-  if (y < 2005) return (63.86 + t * (0.3345 + t * (-0.060374 + t * (0.0017275 + t * (0.000651814 + t * 0.00002373599))))) / 86400;
+  if (y < 2005)
+    return (63.86 +
+            t * (0.3345 + t * (-0.060374 + t * (0.0017275 + t * (0.000651814 + t * 0.00002373599))))) /
+           86400;
   return (y < 2020 ? 64.7 + (y - 2005) * 0.31 : 69.36 + (y - 2020) * 0.02) / 86400;
 }
 
-std::array<double, 3> equatorial(double longitude_deg, double latitude_deg, double distance, double obliquity_deg) {
+std::array<double, 3> equatorial(double longitude_deg, double latitude_deg, double distance,
+                                 double obliquity_deg) {
   const double l = longitude_deg * kRad, b = latitude_deg * kRad, e = obliquity_deg * kRad;
   const double x = std::cos(b) * std::cos(l), y = std::cos(b) * std::sin(l), z = std::sin(b);
-  return {distance * x, distance * (y * std::cos(e) - z * std::sin(e)), distance * (y * std::sin(e) + z * std::cos(e))};
+  return {distance * x, distance * (y * std::cos(e) - z * std::sin(e)),
+          distance * (y * std::sin(e) + z * std::cos(e))};
 }
 
 /// The sun at a moment: longitude of date, and where it is on the equator of date, in km.
@@ -50,31 +57,40 @@ struct SunNow {
   double longitude_deg = 0, equation_deg = 0;
   std::array<double, 3> place{};
 };
-/// Degrees of longitude from the equinox of 2000 to that of date: general precession (IAU 1976). libnova gives longitudes
-/// for 2000.
-double precession_deg(double centuries) { return (5029.0966 + 1.11113 * centuries) * centuries / 3600; }
+/// Degrees of longitude from the equinox of 2000 to that of date: general precession (IAU 1976). libnova
+/// gives longitudes for 2000.
+double precession_deg(double centuries) {
+  return (5029.0966 + 1.11113 * centuries) * centuries / 3600;
+}
 
 SunNow sun_now(double jde, const ln_nutation& nutation) {
   ln_helio_posn sun{};
   ln_get_solar_geom_coords(jde, &sun);
   const double obliquity = nutation.ecliptic + nutation.obliquity;
   SunNow s;
-  s.longitude_deg = sun.L + precession_deg((jde - kJ2000_jd) / 36525) + nutation.longitude - kAberration_deg / sun.R;
+  s.longitude_deg =
+      sun.L + precession_deg((jde - kJ2000_jd) / 36525) + nutation.longitude - kAberration_deg / sun.R;
   s.equation_deg = nutation.longitude * std::cos(obliquity * kRad);
   s.place = equatorial(s.longitude_deg, sun.B, sun.R * kAu_km, obliquity);
   return s;
 }
 
-double length(const std::array<double, 3>& v) { return std::sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]); }
+double length(const std::array<double, 3>& v) {
+  return std::sqrt(v[0] * v[0] + v[1] * v[1] + v[2] * v[2]);
+}
 
 /// The direction of an equatorial vector (km) from a place; near bodies with their parallax.
-Direction seen_from(const Place& here, const std::array<double, 3>& v, double jd, double equation_deg, bool near) {
+Direction seen_from(const Place& here, const std::array<double, 3>& v, double jd, double equation_deg,
+                    bool near) {
   const double distance = length(v);
   const double sidereal_deg = ln_get_mean_sidereal_time(jd) * 15 + equation_deg + here.longitude_deg;
   const double ra = std::atan2(v[1], v[0]), dec = std::asin(v[2] / distance);
   const double hour = sidereal_deg * kRad - ra, lat = here.latitude_deg * kRad;
   const double sin_alt = std::sin(lat) * std::sin(dec) + std::cos(lat) * std::cos(dec) * std::cos(hour);
-  const double azimuth = std::atan2(-std::cos(dec) * std::sin(hour), std::sin(dec) * std::cos(lat) - std::cos(dec) * std::sin(lat) * std::cos(hour)) / kRad;
+  const double azimuth =
+      std::atan2(-std::cos(dec) * std::sin(hour),
+                 std::sin(dec) * std::cos(lat) - std::cos(dec) * std::sin(lat) * std::cos(hour)) /
+      kRad;
   double altitude = std::asin(std::clamp(sin_alt, -1.0, 1.0));
   if (near) altitude = std::atan2(std::sin(altitude) - kEarth_km / distance, std::cos(altitude));
   return {altitude / kRad, std::fmod(azimuth + 360, 360)};
@@ -108,7 +124,8 @@ Ephemeris::Ephemeris(Instant from, Instant to) {
     ln_nutation nutation{};
     ln_get_nutation(jde, &nutation);
     const SunNow sun = sun_now(jde, nutation);
-    // libnova's own distance function sums the whole series, twenty times as dear; the truncated one gives all three.
+    // libnova's own distance function sums the whole series, twenty times as dear; the truncated one gives
+    // all three.
     ln_rect_posn rect{};
     ln_get_lunar_geo_posn(jde, &rect, kMoonPrecision_rad);
     const double far_km = std::sqrt(rect.X * rect.X + rect.Y * rect.Y + rect.Z * rect.Z);
@@ -119,23 +136,27 @@ Ephemeris::Ephemeris(Instant from, Instant to) {
     node.sun = sun.place;
     // The plane of the ecliptic turns a little too (47″ a century about the longitude 174.9°).
     const double tilt = 47.0029 * centuries / 3600 * std::sin((moon.lng + precession - 174.876) * kRad);
-    node.moon = equatorial(node.longitude_moon, moon.lat - tilt, far_km, nutation.ecliptic + nutation.obliquity);
+    node.moon =
+        equatorial(node.longitude_moon, moon.lat - tilt, far_km, nutation.ecliptic + nutation.obliquity);
     node.equation_deg = sun.equation_deg;
   }
   ln_equ_posn core{kCoreRa_deg, kCoreDec_deg}, now{};
   ln_get_equ_prec(&core, first_jd_ + static_cast<double>(nodes_.size()) * kNode_days / 2, &now);
-  core_ = {std::cos(now.dec * kRad) * std::cos(now.ra * kRad), std::cos(now.dec * kRad) * std::sin(now.ra * kRad), std::sin(now.dec * kRad)};
+  core_ = {std::cos(now.dec * kRad) * std::cos(now.ra * kRad),
+           std::cos(now.dec * kRad) * std::sin(now.ra * kRad), std::sin(now.dec * kRad)};
 }
 
 double Ephemeris::days_of(Instant instant) const {
   const double days = (julian_day(instant) - first_jd_) / kNode_days;
-  if (days < 0 || days > static_cast<double>(nodes_.size() - 1)) throw std::out_of_range("Ephemeris asked beyond its stretch");
+  if (days < 0 || days > static_cast<double>(nodes_.size() - 1))
+    throw std::out_of_range("Ephemeris asked beyond its stretch");
   return days;
 }
 
 std::array<double, 3> Ephemeris::vector_of(Body body, double place) const {
   if (body == Body::Core) return core_;
-  const auto first = std::clamp<long>(static_cast<long>(place) - 2, 0, static_cast<long>(nodes_.size()) - kPoints);
+  const auto first =
+      std::clamp<long>(static_cast<long>(place) - 2, 0, static_cast<long>(nodes_.size()) - kPoints);
   std::array<double, 3> v{};
   for (size_t axis = 0; axis < 3; ++axis) {
     double y[kPoints];
@@ -150,7 +171,8 @@ std::array<double, 3> Ephemeris::vector_of(Body body, double place) const {
 
 Direction Ephemeris::at(Body body, Instant instant, const Place& here) const {
   const double place = days_of(instant);
-  return seen_from(here, vector_of(body, place), julian_day(instant), nodes_[static_cast<size_t>(place)].equation_deg, body != Body::Core);
+  return seen_from(here, vector_of(body, place), julian_day(instant),
+                   nodes_[static_cast<size_t>(place)].equation_deg, body != Body::Core);
 }
 
 std::shared_ptr<const Ephemeris> ephemeris_for(Instant from, Instant to) {

@@ -23,17 +23,18 @@ const char* body_word(Body body);
 
 /// The moon's face.
 struct MoonFace {
-  double lit = 0;             ///< share of the disc
-  double phase_angle_deg = 0; ///< sun, moon, earth: 0 at full moon
+  double lit = 0;              ///< share of the disc
+  double phase_angle_deg = 0;  ///< sun, moon, earth: 0 at full moon
   bool waxing = false;
   double distance_km = 0;
-  double width_deg = 0;       ///< apparent diameter, from the earth's centre
+  double width_deg = 0;  ///< apparent diameter, from the earth's centre
 };
 
-/// Positions from libnova (VSOP87 for the sun, ELP 2000-82B for the moon), brought to the equinox of date, calculated every
-/// twelve hours of the stretch and interpolated between (six points: better than a second of arc). The galaxy's core is
-/// Sagittarius A* at 17h 45m 40.0s, −29° 00′ 28″ (J2000). The moon is seen from the place, not from the earth's centre.
-/// Asking outside the stretch is allowed up to a day; beyond, throws std::out_of_range. Const calls are safe from several threads.
+/// Positions from libnova (VSOP87 for the sun, ELP 2000-82B for the moon), brought to the equinox of date,
+/// calculated every twelve hours of the stretch and interpolated between (six points: better than a second of
+/// arc). The galaxy's core is Sagittarius A* at 17h 45m 40.0s, −29° 00′ 28″ (J2000). The moon is seen from
+/// the place, not from the earth's centre. Asking outside the stretch is allowed up to a day; beyond, throws
+/// std::out_of_range. Const calls are safe from several threads.
 class Ephemeris {
  public:
   /// Up to two years. Costs half a millisecond for each half day.
@@ -56,8 +57,8 @@ class Ephemeris {
   std::array<double, 3> core_{};  // unit vector, equator of date
 };
 
-/// An ephemeris that covers [from, to], shared: the last few are kept, so that asking again costs nothing. Safe from several
-/// threads.
+/// An ephemeris that covers [from, to], shared: the last few are kept, so that asking again costs nothing.
+/// Safe from several threads.
 std::shared_ptr<const Ephemeris> ephemeris_for(Instant from, Instant to);
 
 }  // namespace askcount::sky

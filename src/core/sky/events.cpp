@@ -28,9 +28,12 @@ Instant bisected(const Height& height, Instant a, Instant b) {
 /// The highest (sign 1) or lowest (−1) point between two moments around it.
 Instant extreme(const Height& height, Instant a, Instant b, double sign) {
   while (b - a > std::chrono::seconds(2)) {
-    const auto part = std::chrono::milliseconds(static_cast<long long>(static_cast<double>((b - a).count()) * (1 - kGolden)));
-    if (sign * height(a + part) > sign * height(b - part)) b = b - part;
-    else a = a + part;
+    const auto part = std::chrono::milliseconds(
+        static_cast<long long>(static_cast<double>((b - a).count()) * (1 - kGolden)));
+    if (sign * height(a + part) > sign * height(b - part))
+      b = b - part;
+    else
+      a = a + part;
   }
   return a + (b - a) / 2;
 }
@@ -50,7 +53,8 @@ std::vector<Crossing> passages(const Height& height, Instant from, Instant to) {
     // A grazing passage shows as a turn close to the altitude with the same side on both ends.
     if (i + 1 >= at.size() || std::abs(h[i]) > 1.5) continue;
     const double sign = h[i] < 0 ? 1 : -1;
-    if (sign * h[i] < sign * h[i - 1] || sign * h[i] < sign * h[i + 1] || (h[i + 1] < 0) != (h[i] < 0)) continue;
+    if (sign * h[i] < sign * h[i - 1] || sign * h[i] < sign * h[i + 1] || (h[i + 1] < 0) != (h[i] < 0))
+      continue;
     const Instant turn = extreme(height, at[i - 1], at[i + 1], sign);
     if ((height(turn) < 0) == (h[i] < 0)) continue;
     list.push_back({bisected(height, at[i - 1], turn), h[i] < 0});
@@ -66,27 +70,40 @@ struct Wanted {
   bool rising;
   const char* what;
 };
-constexpr Wanted kSunEvents[] = {
-    {"astronomical_dawn", kAstronomical_deg, true, "18° below the horizon"}, {"nautical_dawn", kNautical_deg, true, "12° below the horizon"},
-    {"civil_dawn", kCivil_deg, true, "6° below the horizon"},                {"morning_blue_from", kBlueLow_deg, true, "6° below the horizon"},
-    {"morning_golden_from", kGoldenLow_deg, true, "4° below the horizon"},   {"sunrise", -0.833, true, "the horizon"},
-    {"morning_golden_to", kGoldenHigh_deg, true, "6° above the horizon"},    {"golden_from", kGoldenHigh_deg, false, "6° above the horizon"},
-    {"sunset", -0.833, false, "the horizon"},                                {"golden_to", kGoldenLow_deg, false, "4° below the horizon"},
-    {"blue_to", kBlueLow_deg, false, "6° below the horizon"},                {"civil_dusk", kCivil_deg, false, "6° below the horizon"},
-    {"nautical_dusk", kNautical_deg, false, "12° below the horizon"},        {"astronomical_dusk", kAstronomical_deg, false, "18° below the horizon"}};
+constexpr Wanted kSunEvents[] = {{"astronomical_dawn", kAstronomical_deg, true, "18° below the horizon"},
+                                 {"nautical_dawn", kNautical_deg, true, "12° below the horizon"},
+                                 {"civil_dawn", kCivil_deg, true, "6° below the horizon"},
+                                 {"morning_blue_from", kBlueLow_deg, true, "6° below the horizon"},
+                                 {"morning_golden_from", kGoldenLow_deg, true, "4° below the horizon"},
+                                 {"sunrise", -0.833, true, "the horizon"},
+                                 {"morning_golden_to", kGoldenHigh_deg, true, "6° above the horizon"},
+                                 {"golden_from", kGoldenHigh_deg, false, "6° above the horizon"},
+                                 {"sunset", -0.833, false, "the horizon"},
+                                 {"golden_to", kGoldenLow_deg, false, "4° below the horizon"},
+                                 {"blue_to", kBlueLow_deg, false, "6° below the horizon"},
+                                 {"civil_dusk", kCivil_deg, false, "6° below the horizon"},
+                                 {"nautical_dusk", kNautical_deg, false, "12° below the horizon"},
+                                 {"astronomical_dusk", kAstronomical_deg, false, "18° below the horizon"}};
 
 }  // namespace
 
-std::vector<Crossing> crossings_of(const Ephemeris& sky, Body body, double altitude_deg, const Place& place, Instant from, Instant to) {
+std::vector<Crossing> crossings_of(const Ephemeris& sky, Body body, double altitude_deg, const Place& place,
+                                   Instant from, Instant to) {
   return passages([&](Instant t) { return sky.at(body, t, place).altitude_deg - altitude_deg; }, from, to);
 }
 
 std::vector<Crossing> moon_crossings(const Ephemeris& sky, const Place& place, Instant from, Instant to) {
-  return passages([&](Instant t) { return sky.at(Body::Moon, t, place).altitude_deg + 34.0 / 60 + sky.moon(t).width_deg / 2; }, from, to);
+  return passages(
+      [&](Instant t) {
+        return sky.at(Body::Moon, t, place).altitude_deg + 34.0 / 60 + sky.moon(t).width_deg / 2;
+      },
+      from, to);
 }
 
-std::optional<Instant> transit_of(const Ephemeris& sky, Body body, const Place& place, Instant from, Instant to) {
-  // The hour angle passes zero where the azimuth changes from east of the meridian to west of it on the equator's side.
+std::optional<Instant> transit_of(const Ephemeris& sky, Body body, const Place& place, Instant from,
+                                  Instant to) {
+  // The hour angle passes zero where the azimuth changes from east of the meridian to west of it on the
+  // equator's side.
   const auto east = [&](Instant t) {
     const Direction d = sky.at(body, t, place);
     return std::sin(d.azimuth_deg * 3.14159265358979 / 180);  // above zero in the east
@@ -105,9 +122,12 @@ std::optional<Instant> transit_of(const Ephemeris& sky, Body body, const Place& 
 }
 
 const std::vector<std::string>& event_keys() {
-  static const std::vector<std::string> keys = {"astronomical_dawn", "nautical_dawn", "civil_dawn", "morning_blue_from", "morning_golden_from", "sunrise", "morning_golden_to",
-                                                "solar_noon", "golden_from", "sunset", "golden_to", "blue_to", "civil_dusk", "nautical_dusk", "astronomical_dusk",
-                                                "moonrise", "moon_transit", "moonset", "core_rise", "core_transit", "core_set"};
+  static const std::vector<std::string> keys = {
+      "astronomical_dawn", "nautical_dawn",     "civil_dawn", "morning_blue_from", "morning_golden_from",
+      "sunrise",           "morning_golden_to", "solar_noon", "golden_from",       "sunset",
+      "golden_to",         "blue_to",           "civil_dusk", "nautical_dusk",     "astronomical_dusk",
+      "moonrise",          "moon_transit",      "moonset",    "core_rise",         "core_transit",
+      "core_set"};
   return keys;
 }
 
@@ -120,22 +140,30 @@ DayEvents events_of(const Day& day, const Place& place) {
   const Instant end = to - std::chrono::milliseconds(1);
   const auto sun = [&](Instant t) { return sky.at(Body::Sun, t, place).altitude_deg; };
   double high = -90, low = 90;
-  for (Instant t = from; t <= to; t += minutes(20)) high = std::max(high, sun(t)), low = std::min(low, sun(t));
+  for (Instant t = from; t <= to; t += minutes(20))
+    high = std::max(high, sun(t)), low = std::min(low, sun(t));
   for (const Wanted& w : kSunEvents) {
     bool found = false;
     for (const Crossing& c : crossings_of(sky, Body::Sun, w.altitude_deg, place, from, end))
       if (c.rising == w.rising && !found) e.at[w.key] = c.at, found = true;
     if (found) continue;
     const std::string name = day_words(day);
-    if (low > w.altitude_deg) e.reasons[w.key] = fmt::format("The sun stays above {} all of {}.", w.what, name);
-    else if (high < w.altitude_deg) e.reasons[w.key] = fmt::format("The sun stays below {} all of {}.", w.what, name);
-    else e.reasons[w.key] = fmt::format("The sun does not {} past {} within {} by the local clock.", w.rising ? "rise" : "sink", w.what, name);
+    if (low > w.altitude_deg)
+      e.reasons[w.key] = fmt::format("The sun stays above {} all of {}.", w.what, name);
+    else if (high < w.altitude_deg)
+      e.reasons[w.key] = fmt::format("The sun stays below {} all of {}.", w.what, name);
+    else
+      e.reasons[w.key] = fmt::format("The sun does not {} past {} within {} by the local clock.",
+                                     w.rising ? "rise" : "sink", w.what, name);
   }
   const auto put = [&](const char* key, std::optional<Instant> at, const std::string& reason) {
-    if (at) e.at[key] = *at;
-    else e.reasons[key] = reason;
+    if (at)
+      e.at[key] = *at;
+    else
+      e.reasons[key] = reason;
   };
-  put("solar_noon", transit_of(sky, Body::Sun, place, from, end), "The sun does not pass the meridian within the day by the local clock.");
+  put("solar_noon", transit_of(sky, Body::Sun, place, from, end),
+      "The sun does not pass the meridian within the day by the local clock.");
   const auto first = [](const std::vector<Crossing>& list, bool rising) -> std::optional<Instant> {
     for (const Crossing& c : list)
       if (c.rising == rising) return c.at;
@@ -143,18 +171,26 @@ DayEvents events_of(const Day& day, const Place& place) {
   };
   const std::vector<Crossing> moon = moon_crossings(sky, place, from, end);
   const auto why_moon = [&](bool rising) {
-    if (!moon.empty()) return std::string(rising ? "The moon does not rise on this day: it rises about 50 minutes later every day and skips one now and then."
-                                                 : "The moon does not set on this day: it sets about 50 minutes later every day and skips one now and then.");
-    return std::string(sky.at(Body::Moon, from, place).altitude_deg > 0 ? "The moon stays up all day." : "The moon stays down all day.");
+    if (!moon.empty())
+      return std::string(rising ? "The moon does not rise on this day: it rises about 50 minutes later every "
+                                  "day and skips one now and then."
+                                : "The moon does not set on this day: it sets about 50 minutes later every "
+                                  "day and skips one now and then.");
+    return std::string(sky.at(Body::Moon, from, place).altitude_deg > 0 ? "The moon stays up all day."
+                                                                        : "The moon stays down all day.");
   };
   put("moonrise", first(moon, true), why_moon(true));
   put("moonset", first(moon, false), why_moon(false));
-  put("moon_transit", transit_of(sky, Body::Moon, place, from, end), "The moon does not pass the meridian on this day.");
+  put("moon_transit", transit_of(sky, Body::Moon, place, from, end),
+      "The moon does not pass the meridian on this day.");
   const std::vector<Crossing> core = crossings_of(sky, Body::Core, kPointDown_deg, place, from, end);
-  const std::string why_core = sky.at(Body::Core, from, place).altitude_deg > 0 ? "The galaxy's core never sets this far south." : "The galaxy's core never rises this far north.";
+  const std::string why_core = sky.at(Body::Core, from, place).altitude_deg > 0
+                                   ? "The galaxy's core never sets this far south."
+                                   : "The galaxy's core never rises this far north.";
   put("core_rise", first(core, true), why_core);
   put("core_set", first(core, false), why_core);
-  put("core_transit", transit_of(sky, Body::Core, place, from, end), "The galaxy's core passes the meridian just outside this day.");
+  put("core_transit", transit_of(sky, Body::Core, place, from, end),
+      "The galaxy's core passes the meridian just outside this day.");
   const MoonFace face = sky.moon(from + (to - from) / 2);
   e.moon_lit = face.lit;
   e.moon_waxing = face.waxing;
@@ -174,9 +210,11 @@ Json to_json(const DayEvents& e, const Place& place) {
   return json;
 }
 
-std::vector<Darkness> darkness(const Ephemeris& sky, const Place& place, Instant from, Instant to, double core_deg) {
+std::vector<Darkness> darkness(const Ephemeris& sky, const Place& place, Instant from, Instant to,
+                               double core_deg) {
   const auto dark = [&](Instant t) {
-    return sky.at(Body::Sun, t, place).altitude_deg < kAstronomical_deg && sky.at(Body::Moon, t, place).altitude_deg < -0.8 &&
+    return sky.at(Body::Sun, t, place).altitude_deg < kAstronomical_deg &&
+           sky.at(Body::Moon, t, place).altitude_deg < -0.8 &&
            (core_deg <= -90 || sky.at(Body::Core, t, place).altitude_deg >= core_deg);
   };
   const Height height = [&](Instant t) { return dark(t) ? 1.0 : -1.0; };
@@ -193,7 +231,8 @@ std::vector<Darkness> darkness(const Ephemeris& sky, const Place& place, Instant
   }
   if (before) list.push_back({*began, to, 0});
   for (Darkness& d : list)
-    for (Instant t = d.from; t <= d.to; t += kStride) d.core_highest_deg = std::max(d.core_highest_deg, sky.at(Body::Core, t, place).altitude_deg);
+    for (Instant t = d.from; t <= d.to; t += kStride)
+      d.core_highest_deg = std::max(d.core_highest_deg, sky.at(Body::Core, t, place).altitude_deg);
   return list;
 }
 

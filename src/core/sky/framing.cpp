@@ -16,7 +16,9 @@ Vector vector_of(const Direction& d) {
   return {std::cos(h) * std::sin(a), std::cos(h) * std::cos(a), std::sin(h)};
 }
 
-double dot(const Vector& a, const Vector& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; }
+double dot(const Vector& a, const Vector& b) {
+  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
 
 /// The camera's right, up and forward.
 struct Axes {
@@ -33,21 +35,32 @@ struct Axes {
   }
 };
 
-double turned(double from, double to) { return std::remainder(to - from, 360.0); }
+double turned(double from, double to) {
+  return std::remainder(to - from, 360.0);
+}
 
 }  // namespace
 
-double Optics::across_deg() const { return 2 * std::atan(sensor_width_mm / 2 / focal_mm) / kRad; }
-double Optics::down_deg() const { return 2 * std::atan(sensor_height_mm / 2 / focal_mm) / kRad; }
-double Optics::film_across() const { return film_shape <= 0 ? 1 : std::min(1.0, film_shape * sensor_height_mm / sensor_width_mm); }
-double Optics::film_down() const { return film_shape <= 0 ? 1 : std::min(1.0, sensor_width_mm / sensor_height_mm / film_shape); }
+double Optics::across_deg() const {
+  return 2 * std::atan(sensor_width_mm / 2 / focal_mm) / kRad;
+}
+double Optics::down_deg() const {
+  return 2 * std::atan(sensor_height_mm / 2 / focal_mm) / kRad;
+}
+double Optics::film_across() const {
+  return film_shape <= 0 ? 1 : std::min(1.0, film_shape * sensor_height_mm / sensor_width_mm);
+}
+double Optics::film_down() const {
+  return film_shape <= 0 ? 1 : std::min(1.0, sensor_width_mm / sensor_height_mm / film_shape);
+}
 
 std::optional<FramePoint> project(const Direction& direction, const Aim& aim, const Optics& o) {
   const Axes axes(aim);
   const Vector v = vector_of(direction);
   const double depth = dot(v, axes.forward);
   if (depth <= 1e-6) return {};
-  return FramePoint{dot(v, axes.right) / depth * o.focal_mm / o.sensor_width_mm, dot(v, axes.up) / depth * o.focal_mm / o.sensor_height_mm};
+  return FramePoint{dot(v, axes.right) / depth * o.focal_mm / o.sensor_width_mm,
+                    dot(v, axes.up) / depth * o.focal_mm / o.sensor_height_mm};
 }
 
 Direction direction_of(const FramePoint& point, const Aim& aim, const Optics& o) {
@@ -68,7 +81,8 @@ Aim aim_at(const Move& move, double share) {
   double s = std::clamp(share, 0.0, 1.0);
   if (move.eased) s = s * s * (3 - 2 * s);
   const double bearing = move.from.bearing_deg + s * turned(move.from.bearing_deg, move.to.bearing_deg);
-  return {std::fmod(bearing + 720, 360), move.from.tilt_deg + s * (move.to.tilt_deg - move.from.tilt_deg), move.from.roll_deg + s * (move.to.roll_deg - move.from.roll_deg)};
+  return {std::fmod(bearing + 720, 360), move.from.tilt_deg + s * (move.to.tilt_deg - move.from.tilt_deg),
+          move.from.roll_deg + s * (move.to.roll_deg - move.from.roll_deg)};
 }
 
 double horizon_at(const std::vector<HorizonPoint>& horizon, double bearing_deg) {
@@ -84,8 +98,9 @@ double horizon_at(const std::vector<HorizonPoint>& horizon, double bearing_deg) 
   return before->altitude_deg + (after->altitude_deg - before->altitude_deg) * back / (back + ahead);
 }
 
-std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Move& move, const Optics& optics, const std::vector<HorizonPoint>& horizon,
-                                 Instant from, Instant to) {
+std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Move& move,
+                                 const Optics& optics, const std::vector<HorizonPoint>& horizon, Instant from,
+                                 Instant to) {
   const double whole = std::max<double>(1, static_cast<double>((to - from).count()));
   const auto seen = [&](Instant t) {
     const Direction d = sky.at(body, t, place);
@@ -115,7 +130,8 @@ std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& p
   return list;
 }
 
-std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place& place, const Optics& optics, Instant from, Instant to, bool eased) {
+std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place& place, const Optics& optics,
+                                    Instant from, Instant to, bool eased) {
   constexpr int kLooks = 40;
   const Direction first = sky.at(body, from, place), last = sky.at(body, to, place);
   std::optional<Move> best;
@@ -126,7 +142,8 @@ std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place
       const auto aim_for = [&](const Direction& d) {
         Aim aim{d.azimuth_deg, d.altitude_deg, 0};
         for (int i = 0; i < 12; ++i) {  // turn until the body stands at (x, y) of the film
-          const Direction want = direction_of({x * optics.film_across(), y * optics.film_down()}, aim, optics);
+          const Direction want =
+              direction_of({x * optics.film_across(), y * optics.film_down()}, aim, optics);
           aim.bearing_deg = std::fmod(aim.bearing_deg + turned(want.azimuth_deg, d.azimuth_deg) + 720, 360);
           aim.tilt_deg = std::clamp(aim.tilt_deg + d.altitude_deg - want.altitude_deg, -89.0, 89.0);
         }
@@ -137,12 +154,16 @@ std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place
       bool kept = true;
       for (int i = 0; i <= kLooks && kept; ++i) {
         const double share = static_cast<double>(i) / kLooks;
-        const Direction d = sky.at(body, from + std::chrono::milliseconds(static_cast<long long>(share * static_cast<double>((to - from).count()))), place);
+        const Direction d = sky.at(body,
+                                   from + std::chrono::milliseconds(static_cast<long long>(
+                                              share * static_cast<double>((to - from).count()))),
+                                   place);
         const auto p = project(d, aim_at(move, share), optics);
         kept = p && inside(*p, optics) && d.altitude_deg > 0;
         if (p) worst = std::max(worst, std::hypot(p->x / optics.film_across(), p->y / optics.film_down()));
       }
-      const double land = std::abs(move.from.tilt_deg - 0.3 * optics.down_deg()) / 90;  // a third of land at the start, where it can be
+      const double land = std::abs(move.from.tilt_deg - 0.3 * optics.down_deg()) /
+                          90;  // a third of land at the start, where it can be
       if (kept && worst + land < least) least = worst + land, best = move;
     }
   return best;

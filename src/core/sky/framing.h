@@ -1,4 +1,5 @@
-// What crosses the frame: where things of the sky stand in a camera's picture, standing still or on a moving head.
+// What crosses the frame: where things of the sky stand in a camera's picture, standing still or on a moving
+// head.
 #pragma once
 
 #include <optional>
@@ -9,7 +10,8 @@
 
 namespace askcount::sky {
 
-/// Where the camera points: bearing from north over east, tilt above the horizon, roll clockwise as seen from behind. Degrees.
+/// Where the camera points: bearing from north over east, tilt above the horizon, roll clockwise as seen from
+/// behind. Degrees.
 struct Aim {
   double bearing_deg = 180;
   double tilt_deg = 0;
@@ -17,7 +19,8 @@ struct Aim {
   bool operator==(const Aim&) const = default;
 };
 
-/// The lens and what is behind it. A film of another shape uses the middle of the sensor's full width (or height).
+/// The lens and what is behind it. A film of another shape uses the middle of the sensor's full width (or
+/// height).
 struct Optics {
   double focal_mm = 24;
   double sensor_width_mm = 36, sensor_height_mm = 24;
@@ -35,7 +38,8 @@ struct FramePoint {
   double x = 0, y = 0;
 };
 
-/// Where a direction falls, by the straight-line (rectilinear) projection of usual lenses; nothing where it is behind the camera.
+/// Where a direction falls, by the straight-line (rectilinear) projection of usual lenses; nothing where it
+/// is behind the camera.
 std::optional<FramePoint> project(const Direction& direction, const Aim& aim, const Optics& optics);
 
 /// The direction of a place in the frame.
@@ -54,8 +58,8 @@ struct Move {
 /// The aim at a share (0 to 1) of the field time; the bearing turns the shorter way round.
 Aim aim_at(const Move& move, double share);
 
-/// The altitude of a horizon the person has raised, at a bearing: a line between the points around it, level without any.
-/// Points are (bearing, altitude) in degrees.
+/// The altitude of a horizon the person has raised, at a bearing: a line between the points around it, level
+/// without any. Points are (bearing, altitude) in degrees.
 struct HorizonPoint {
   double bearing_deg = 0, altitude_deg = 0;
   bool operator==(const HorizonPoint&) const = default;
@@ -69,12 +73,14 @@ struct Passage {
 };
 
 /// When a body is in the frame and above the horizon between `from` and `to`, to a second.
-std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Move& move, const Optics& optics, const std::vector<HorizonPoint>& horizon,
-                                 Instant from, Instant to);
+std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Move& move,
+                                 const Optics& optics, const std::vector<HorizonPoint>& horizon, Instant from,
+                                 Instant to);
 
-/// The move of the head that keeps a body in the film throughout: at the same place of the frame at both ends, the place
-/// chosen so that it stays near the middle and leaves land below where it can. Nothing where no such move keeps it (or it
-/// is below the horizon). Roll is level.
-std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place& place, const Optics& optics, Instant from, Instant to, bool eased);
+/// The move of the head that keeps a body in the film throughout: at the same place of the frame at both
+/// ends, the place chosen so that it stays near the middle and leaves land below where it can. Nothing where
+/// no such move keeps it (or it is below the horizon). Roll is level.
+std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place& place, const Optics& optics,
+                                    Instant from, Instant to, bool eased);
 
 }  // namespace askcount::sky

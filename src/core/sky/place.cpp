@@ -26,13 +26,16 @@ std::optional<std::vector<Piece>> pieces_of(std::string_view text) {
   std::string clean;
   for (size_t i = 0; i < text.size(); ++i) {
     const auto c = static_cast<unsigned char>(text[i]);
-    if (text.substr(i, 3) == "\u2212") clean += '-', i += 2;  // a true minus
-    else clean += c >= 0x80 ? ' ' : static_cast<char>(c);     // degree and minute signs
+    if (text.substr(i, 3) == "\u2212")
+      clean += '-', i += 2;  // a true minus
+    else
+      clean += c >= 0x80 ? ' ' : static_cast<char>(c);  // degree and minute signs
   }
   for (size_t i = 0; i < clean.size();) {
     const char c = clean[i];
     const bool minus = c == '-' || c == '+';
-    if (std::isdigit(static_cast<unsigned char>(c)) || (minus && i + 1 < clean.size() && std::isdigit(static_cast<unsigned char>(clean[i + 1])))) {
+    if (std::isdigit(static_cast<unsigned char>(c)) ||
+        (minus && i + 1 < clean.size() && std::isdigit(static_cast<unsigned char>(clean[i + 1])))) {
       size_t used = 0;
       const double v = std::stod(clean.substr(i), &used);
       list.push_back({std::abs(v), 0, c == '-'});
@@ -42,9 +45,13 @@ std::optional<std::vector<Piece>> pieces_of(std::string_view text) {
       while (end < clean.size() && std::isalpha(static_cast<unsigned char>(clean[end]))) ++end;
       std::string word = clean.substr(i, end - i);
       for (char& w : word) w = static_cast<char>(std::toupper(static_cast<unsigned char>(w)));
-      if (word == "N" || word == "S" || word == "E" || word == "W") list.push_back({0, word[0], false});
-      else if (word == "NORTH" || word == "SOUTH" || word == "EAST" || word == "WEST") list.push_back({0, word[0], false});
-      else if (word != "LAT" && word != "LON" && word != "LONG" && word != "LATITUDE" && word != "LONGITUDE" && word != "GEO" && word != "DEG") return {};
+      if (word == "N" || word == "S" || word == "E" || word == "W")
+        list.push_back({0, word[0], false});
+      else if (word == "NORTH" || word == "SOUTH" || word == "EAST" || word == "WEST")
+        list.push_back({0, word[0], false});
+      else if (word != "LAT" && word != "LON" && word != "LONG" && word != "LATITUDE" &&
+               word != "LONGITUDE" && word != "GEO" && word != "DEG")
+        return {};
       i = end;
     } else if (std::string_view(" ,;:'\"/()\t=").find(c) != std::string_view::npos) {
       ++i;
@@ -70,20 +77,25 @@ std::optional<double> angle_of(const std::vector<Piece>& numbers) {
 }  // namespace
 
 std::vector<Place> demo_places() {
-  return {{"Tern Quay", 56.1, -5.5, "Europe/London", 3}, {"Gannet Head", 28.3, -16.6, "Atlantic/Canary", 210}, {"The alum jar", 56.1, -5.5, "Europe/London", 8}};
+  return {{"Tern Quay", 56.1, -5.5, "Europe/London", 3},
+          {"Gannet Head", 28.3, -16.6, "Atlantic/Canary", 210},
+          {"The alum jar", 56.1, -5.5, "Europe/London", 8}};
 }
 
 void check_place(const Place& place) {
   if (!(std::abs(place.latitude_deg) <= 90))
-    throw bad_input(fmt::format("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));
+    throw bad_input(
+        fmt::format("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));
   if (!(std::abs(place.longitude_deg) <= 180))
-    throw bad_input(fmt::format("Longitude {} is not between -180 and 180.", format_number(place.longitude_deg, 4)));
+    throw bad_input(
+        fmt::format("Longitude {} is not between -180 and 180.", format_number(place.longitude_deg, 4)));
   wall_time(Instant{}, place.zone);
 }
 
 std::pair<double, double> parse_coordinates(std::string_view text) {
   const auto error = [&] {
-    return bad_input(fmt::format("\"{}\" is not a place on the globe.", text), "Write it like 56.1, -5.5 or 56°06'00\"N 5°30'00\"W.");
+    return bad_input(fmt::format("\"{}\" is not a place on the globe.", text),
+                     "Write it like 56.1, -5.5 or 56°06'00\"N 5°30'00\"W.");
   };
   const auto pieces = pieces_of(text);
   if (!pieces) throw error();
@@ -102,8 +114,10 @@ std::pair<double, double> parse_coordinates(std::string_view text) {
       numbers.clear();
     };
     for (const Piece& p : *pieces) {
-      if (p.letter == 0) numbers.push_back(p);
-      else if (!before) close(p.letter);
+      if (p.letter == 0)
+        numbers.push_back(p);
+      else if (!before)
+        close(p.letter);
       else {
         if (letter) close(letter);
         letter = p.letter;
@@ -121,9 +135,12 @@ std::pair<double, double> parse_coordinates(std::string_view text) {
 }
 
 std::string format_coordinates(double latitude_deg, double longitude_deg) {
-  return fmt::format("{:.4f}° {}, {:.4f}° {}", std::abs(latitude_deg), latitude_deg < 0 ? 'S' : 'N', std::abs(longitude_deg), longitude_deg < 0 ? 'W' : 'E');
+  return fmt::format("{:.4f}° {}, {:.4f}° {}", std::abs(latitude_deg), latitude_deg < 0 ? 'S' : 'N',
+                     std::abs(longitude_deg), longitude_deg < 0 ? 'W' : 'E');
 }
 
-double sea_horizon_dip_deg(double height_m) { return 1.76 / 60 * std::sqrt(std::max(0.0, height_m)); }
+double sea_horizon_dip_deg(double height_m) {
+  return 1.76 / 60 * std::sqrt(std::max(0.0, height_m));
+}
 
 }  // namespace askcount::sky

@@ -24,14 +24,16 @@ std::vector<Place> demo_places();
 /// Throws BadInput unless the coordinates are on the globe and the zone exists.
 void check_place(const Place& place);
 
-/// Latitude and longitude as people paste them: "56.1, -5.5", "56.1 N 5.5 W", "56°06'00\"N, 5°30'00\"W", "N 56 06.0 W 5
-/// 30.0", "56 6 0, -5 30 0". With letters the order is free, without them latitude comes first. Throws BadInput.
+/// Latitude and longitude as people paste them: "56.1, -5.5", "56.1 N 5.5 W", "56°06'00\"N, 5°30'00\"W", "N
+/// 56 06.0 W 5 30.0", "56 6 0, -5 30 0". With letters the order is free, without them latitude comes first.
+/// Throws BadInput.
 std::pair<double, double> parse_coordinates(std::string_view text);
 
 /// "56.1000° N, 5.5000° W".
 std::string format_coordinates(double latitude_deg, double longitude_deg);
 
-/// How far below level a clear sea horizon lies from a height: 1.76 minutes of arc × √metres, in degrees (mean refraction).
+/// How far below level a clear sea horizon lies from a height: 1.76 minutes of arc × √metres, in degrees
+/// (mean refraction).
 double sea_horizon_dip_deg(double height_m);
 
 }  // namespace askcount::sky

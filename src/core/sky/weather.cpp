@@ -23,29 +23,50 @@ std::optional<Seconds> dew_after_s(const Weather& w, double temperature_c, Secon
   return after <= longest_s ? std::optional(after) : std::nullopt;
 }
 
-Findings judge(const Weather& w, double temperature_c, double focal_mm, Seconds field_s, const std::string& dew_clock) {
+Findings judge(const Weather& w, double temperature_c, double focal_mm, Seconds field_s,
+               const std::string& dew_clock) {
   Findings list;
   if (w.humidity || w.dew_point_c) {
     const double point = w.dew_point_c ? *w.dew_point_c : dew_point_c(temperature_c, *w.humidity);
     const auto after = dew_after_s(w, temperature_c, field_s);
-    const std::string air = fmt::format("Air {} °C, dew point {} °C.", format_number(temperature_c, 1), format_number(point, 1));
+    const std::string air =
+        fmt::format("Air {} °C, dew point {} °C.", format_number(temperature_c, 1), format_number(point, 1));
     if (after)
-      list.push_back({"dew", w.heater ? Severity::Ok : Severity::Stop, *after <= 0 ? "Dew from the start" : "Dew from " + dew_clock,
-                      air + (w.heater ? " Switch the lens heater on before that." : " Bring a lens heater or a warm sock with a heat pack, and switch it on before that."), "", {}});
+      list.push_back(
+          {"dew",
+           w.heater ? Severity::Ok : Severity::Stop,
+           *after <= 0 ? "Dew from the start" : "Dew from " + dew_clock,
+           air +
+               (w.heater
+                    ? " Switch the lens heater on before that."
+                    : " Bring a lens heater or a warm sock with a heat pack, and switch it on before that."),
+           "",
+           {}});
     else
       list.push_back({"no_dew", Severity::Ok, "No dew", air + " The glass stays dry.", "", {}});
   }
   if (temperature_c < 5)
-    list.push_back({"cold", Severity::Warning, "Cold",
-                    fmt::format("At {} °C batteries hold {} of their charge: keep the spare ones warm. Dress for hours of standing, and stop when fingers go numb.",
-                                format_number(temperature_c, 0), format_number(std::clamp(1 - 0.015 * (20 - temperature_c), 0.3, 1.0) * 100, 0) + " %"),
-                    "", {}});
+    list.push_back(
+        {"cold",
+         Severity::Warning,
+         "Cold",
+         fmt::format("At {} °C batteries hold {} of their charge: keep the spare ones warm. Dress for hours "
+                     "of standing, and stop when fingers go numb.",
+                     format_number(temperature_c, 0),
+                     format_number(std::clamp(1 - 0.015 * (20 - temperature_c), 0.3, 1.0) * 100, 0) + " %"),
+         "",
+         {}});
   const double steady = (focal_mm > 85 ? 5 : 9) - (w.tall_tripod ? 2 : 0);
   if (w.wind_m_s > steady)
-    list.push_back({"wind", Severity::Warning, "Wind shakes it",
-                    fmt::format("{} m/s on {}{}: set the tripod low, hang no weight that swings, take off strap and hood, stand in the lee.", format_number(w.wind_m_s, 0),
-                                focal_mm > 85 ? "a long lens" : "the camera", w.tall_tripod ? " and a tall tripod" : ""),
-                    "", {}});
+    list.push_back({"wind",
+                    Severity::Warning,
+                    "Wind shakes it",
+                    fmt::format("{} m/s on {}{}: set the tripod low, hang no weight that swings, take off "
+                                "strap and hood, stand in the lee.",
+                                format_number(w.wind_m_s, 0), focal_mm > 85 ? "a long lens" : "the camera",
+                                w.tall_tripod ? " and a tall tripod" : ""),
+                    "",
+                    {}});
   return list;
 }
 

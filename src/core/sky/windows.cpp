@@ -12,7 +12,9 @@ using std::chrono::hours;
 using std::chrono::minutes;
 constexpr double kCoreUp_deg = 10;
 
-std::chrono::milliseconds ms_of(Seconds s) { return std::chrono::milliseconds(std::llround(std::min(s, 1e9) * 1000)); }
+std::chrono::milliseconds ms_of(Seconds s) {
+  return std::chrono::milliseconds(std::llround(std::min(s, 1e9) * 1000));
+}
 
 std::optional<Instant> first(const std::vector<Crossing>& list, bool rising) {
   for (const Crossing& c : list)
@@ -22,17 +24,21 @@ std::optional<Instant> first(const std::vector<Crossing>& list, bool rising) {
 
 /// Noon of a day to noon of the next.
 std::pair<Instant, Instant> night_of(const Day& day, const Place& place) {
-  const Instant a = day_start(day, place.zone), b = day_start(day_after(day, 1), place.zone), c = day_start(day_after(day, 2), place.zone);
+  const Instant a = day_start(day, place.zone), b = day_start(day_after(day, 1), place.zone),
+                c = day_start(day_after(day, 2), place.zone);
   return {a + (b - a) / 2, b + (c - b) / 2};
 }
 
 }  // namespace
 
-std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s, std::vector<std::string>* missing) {
+std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s,
+                               std::vector<std::string>* missing) {
   const auto [noon, next_noon] = night_of(day, place);
   const auto kept = ephemeris_for(noon, next_noon);
   const Ephemeris& sky = *kept;
-  const auto sun = [&](double altitude, bool rising) { return first(crossings_of(sky, Body::Sun, altitude, place, noon, next_noon), rising); };
+  const auto sun = [&](double altitude, bool rising) {
+    return first(crossings_of(sky, Body::Sun, altitude, place, noon, next_noon), rising);
+  };
   const auto clock = [&](Instant t) { return format_clock(t, place.zone); };
   const auto miss = [&](const std::string& why) {
     if (missing) missing->push_back(why);
@@ -48,8 +54,9 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
     const Instant end = blue_end ? *blue_end : *sunset + minutes(60);
     const Instant start = std::clamp<Instant>(end - field, *sunset - minutes(90), *sunset - minutes(60));
     add("day into night", *sunset - minutes(90), end, start,
-        fmt::format("Sun down {}; {}. Start 60 to 90 minutes before, so that there is day to leave.", clock(*sunset),
-                    blue_end ? "blue light gone " + clock(*blue_end) : std::string("it does not get fully dark")));
+        fmt::format(
+            "Sun down {}; {}. Start 60 to 90 minutes before, so that there is day to leave.", clock(*sunset),
+            blue_end ? "blue light gone " + clock(*blue_end) : std::string("it does not get fully dark")));
   } else {
     miss("The sun does not set: there is no day into night.");
   }
@@ -58,11 +65,21 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
     if (dark && light) {
       const Instant from = std::max<Instant>(*sunset + hours(2), *dark), to = *light - hours(1);
       std::optional<Window> best;
-      for (const Darkness& d : to > from ? darkness(sky, place, from, to, kCoreUp_deg) : std::vector<Darkness>{})
+      for (const Darkness& d :
+           to > from ? darkness(sky, place, from, to, kCoreUp_deg) : std::vector<Darkness>{})
         if (!best || d.to - d.from > best->to - best->from)
-          best = Window{"milky way", d.from, d.to, d.from, fmt::format("Dark, moon down, core up to {}° high; two hours after sunset, an hour before first light {}.", format_number(d.core_highest_deg, 0), clock(*light)), d.from + field <= d.to + minutes(1)};
-      if (best) list.push_back(*best);
-      else miss("No hour of this night is dark with the moon down and the galaxy's core 10° up.");
+          best = Window{"milky way",
+                        d.from,
+                        d.to,
+                        d.from,
+                        fmt::format("Dark, moon down, core up to {}° high; two hours after sunset, an hour "
+                                    "before first light {}.",
+                                    format_number(d.core_highest_deg, 0), clock(*light)),
+                        d.from + field <= d.to + minutes(1)};
+      if (best)
+        list.push_back(*best);
+      else
+        miss("No hour of this night is dark with the moon down and the galaxy's core 10° up.");
     } else {
       miss("It does not get astronomically dark: no milky way.");
     }
@@ -70,7 +87,8 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
   if (sunrise) {
     const auto blue = sun(kBlueLow_deg, true);
     const Instant from = blue ? *blue : *sunrise - minutes(60);
-    add("sunrise", from, *sunrise + minutes(90), from, fmt::format("Sun up {}. Start as the blue light comes, go on 60 to 90 minutes.", clock(*sunrise)));
+    add("sunrise", from, *sunrise + minutes(90), from,
+        fmt::format("Sun up {}. Start as the blue light comes, go on 60 to 90 minutes.", clock(*sunrise)));
   } else {
     miss("The sun does not rise.");
   }
@@ -78,9 +96,14 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
     if (c.rising) {
       const double sun_alt = sky.at(Body::Sun, c.at, place).altitude_deg;
       const MoonFace face = sky.moon(c.at);
-      if (sun_alt > 0) miss(fmt::format("The moon rises at {} in daylight.", clock(c.at)));
-      else add("moonrise", c.at - minutes(10), c.at + std::max<std::chrono::milliseconds>(field, minutes(60)), c.at - minutes(10),
-               fmt::format("Moon up {}, {} lit, at {}°. Start ten minutes before.", clock(c.at), format_number(face.lit * 100, 0) + " %", format_number(sky.at(Body::Moon, c.at, place).azimuth_deg, 0)));
+      if (sun_alt > 0)
+        miss(fmt::format("The moon rises at {} in daylight.", clock(c.at)));
+      else
+        add("moonrise", c.at - minutes(10), c.at + std::max<std::chrono::milliseconds>(field, minutes(60)),
+            c.at - minutes(10),
+            fmt::format("Moon up {}, {} lit, at {}°. Start ten minutes before.", clock(c.at),
+                        format_number(face.lit * 100, 0) + " %",
+                        format_number(sky.at(Body::Moon, c.at, place).azimuth_deg, 0)));
     }
   std::sort(list.begin(), list.end(), [](const Window& a, const Window& b) { return a.start < b.start; });
   return list;
@@ -103,17 +126,28 @@ std::vector<Night> best_nights(const Day& begin, int days, const Place& place) {
     n.moon_lit = sky.moon(noon + hours(12)).lit;
     if (n.dark_s > 0) list.push_back(n);
   }
-  std::stable_sort(list.begin(), list.end(), [](const Night& a, const Night& b) { return a.dark_s > b.dark_s; });
+  std::stable_sort(list.begin(), list.end(),
+                   [](const Night& a, const Night& b) { return a.dark_s > b.dark_s; });
   return list;
 }
 
 std::string look_words(const Ephemeris& sky, Instant at, const Place& place) {
-  const double sun = sky.at(Body::Sun, at, place).altitude_deg, moon = sky.at(Body::Moon, at, place).altitude_deg;
-  const std::string height = sun >= -0.8 ? fmt::format("sun {}° up", format_number(std::max(0.0, sun), 0)) : fmt::format("sun {}° below the horizon", format_number(-sun, 0));
-  const char* look = sun > 20 ? "full daylight" : sun > kGoldenHigh_deg ? "low, plain daylight" : sun > -0.833 ? "golden light" : sun > kGoldenLow_deg ? "the last colour, lamps begin to show"
-                     : sun > -6 ? "blue light" : sun > -12 ? "deep blue, lamps stand out" : sun > -18 ? "nearly black sky, first faint stars" : "night, stars";
+  const double sun = sky.at(Body::Sun, at, place).altitude_deg,
+               moon = sky.at(Body::Moon, at, place).altitude_deg;
+  const std::string height = sun >= -0.8 ? fmt::format("sun {}° up", format_number(std::max(0.0, sun), 0))
+                                         : fmt::format("sun {}° below the horizon", format_number(-sun, 0));
+  const char* look = sun > 20                ? "full daylight"
+                     : sun > kGoldenHigh_deg ? "low, plain daylight"
+                     : sun > -0.833          ? "golden light"
+                     : sun > kGoldenLow_deg  ? "the last colour, lamps begin to show"
+                     : sun > -6              ? "blue light"
+                     : sun > -12             ? "deep blue, lamps stand out"
+                     : sun > -18             ? "nearly black sky, first faint stars"
+                                             : "night, stars";
   std::string text = height + ", " + look;
-  if (sun < -6 && moon > 0) text += fmt::format(", moon {}° up, {} lit", format_number(moon, 0), format_number(sky.moon(at).lit * 100, 0) + " %");
+  if (sun < -6 && moon > 0)
+    text += fmt::format(", moon {}° up, {} lit", format_number(moon, 0),
+                        format_number(sky.moon(at).lit * 100, 0) + " %");
   return text;
 }
 

@@ -18,11 +18,13 @@ struct Window {
   bool fits = true;    ///< the take ends within the window
 };
 
-/// Those of the night that follows noon of a local day, in order of time: day into night starts 60 to 90 minutes before
-/// sunset and lasts until the blue light is gone; the milky way wants astronomical darkness, the moon down, the core at
-/// least 10° up, two hours or more since sunset and an hour left before first light; the sunrise is that of the next
-/// morning; moonrise only where the sun is down. Kinds that do not happen are left out, with a reason in `missing`.
-std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s, std::vector<std::string>* missing = nullptr);
+/// Those of the night that follows noon of a local day, in order of time: day into night starts 60 to 90
+/// minutes before sunset and lasts until the blue light is gone; the milky way wants astronomical darkness,
+/// the moon down, the core at least 10° up, two hours or more since sunset and an hour left before first
+/// light; the sunrise is that of the next morning; moonrise only where the sun is down. Kinds that do not
+/// happen are left out, with a reason in `missing`.
+std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s,
+                               std::vector<std::string>* missing = nullptr);
 
 /// A night's hours for the galaxy's core.
 struct Night {
@@ -32,7 +34,8 @@ struct Night {
   double moon_lit = 0;
 };
 
-/// The nights of `days` days from `first` on, best first, as many as have any such hours. A year takes under a second.
+/// The nights of `days` days from `first` on, best first, as many as have any such hours. A year takes under
+/// a second.
 std::vector<Night> best_nights(const Day& first, int days, const Place& place);
 
 /// What a frame at that moment will look like: "sun 12° up, full daylight".

@@ -16,12 +16,18 @@ constexpr double kLamp_cd = 120;  // a white sheet under the lamp
 constexpr long long kRound_ms = 5LL * 86400000;
 
 struct Crystal {
-  double x, y;      // share of the frame
-  double share;     // of the largest one's size
+  double x, y;   // share of the frame
+  double share;  // of the largest one's size
   double turn;
-  double late_h;    // begins so many hours later
+  double late_h;  // begins so many hours later
 };
-constexpr std::array<Crystal, 7> kCrystals = {{{0.50, 0.66, 1.0, 0.2, 0}, {0.36, 0.71, 0.62, 0.7, 3}, {0.62, 0.72, 0.70, -0.3, 2}, {0.44, 0.76, 0.42, 1.1, 8}, {0.57, 0.78, 0.5, 0.5, 6}, {0.70, 0.77, 0.36, 0.9, 14}, {0.31, 0.78, 0.33, 0.1, 18}}};
+constexpr std::array<Crystal, 7> kCrystals = {{{0.50, 0.66, 1.0, 0.2, 0},
+                                               {0.36, 0.71, 0.62, 0.7, 3},
+                                               {0.62, 0.72, 0.70, -0.3, 2},
+                                               {0.44, 0.76, 0.42, 1.1, 8},
+                                               {0.57, 0.78, 0.5, 0.5, 6},
+                                               {0.70, 0.77, 0.36, 0.9, 14},
+                                               {0.31, 0.78, 0.33, 0.1, 18}}};
 
 double hours(Instant at) {
   const long long ms = at.time_since_epoch().count();
@@ -61,8 +67,14 @@ struct AlumJar::Still {
       }
     Coverage jar(s.width, s.height), water(s.width, s.height), edge(s.width, s.height);
     jar.add({{0.22 * w, 0.12 * h}, {0.78 * w, 0.12 * h}, {0.79 * w, 0.86 * h}, {0.21 * w, 0.86 * h}}, 0.25F);
-    water.add({{0.225 * w, 0.26 * h}, {0.775 * w, 0.26 * h}, {0.785 * w, 0.85 * h}, {0.215 * w, 0.85 * h}}, 0.45F);
-    for (const double x : {0.218, 0.772}) edge.add({{x * w, 0.12 * h}, {(x + 0.01) * w, 0.12 * h}, {(x + 0.012) * w, 0.86 * h}, {(x - 0.002) * w, 0.86 * h}}, 0.7F);
+    water.add({{0.225 * w, 0.26 * h}, {0.775 * w, 0.26 * h}, {0.785 * w, 0.85 * h}, {0.215 * w, 0.85 * h}},
+              0.45F);
+    for (const double x : {0.218, 0.772})
+      edge.add({{x * w, 0.12 * h},
+                {(x + 0.01) * w, 0.12 * h},
+                {(x + 0.012) * w, 0.86 * h},
+                {(x - 0.002) * w, 0.86 * h}},
+               0.7F);
     blend(jar, 34, 36, 38, 1, ground);
     blend(water, 26, 33, 36, 1, ground);
     blend(edge, 75, 78, 78, 1, ground);
@@ -72,12 +84,15 @@ struct AlumJar::Still {
 AlumJar::AlumJar(Size size) : still_(std::make_unique<Still>(size)) {}
 AlumJar::~AlumJar() = default;
 
-double AlumJar::crystal_mm(Instant at) { return 1.5 + kAlumGrowth_mm_per_hour * hours(at); }
+double AlumJar::crystal_mm(Instant at) {
+  return 1.5 + kAlumGrowth_mm_per_hour * hours(at);
+}
 
 LinearPicture AlumJar::seen(Instant start, double open_s) const {
   const Size size = still_->size;
   LinearPicture out = still_->ground;
-  const double w = size.width, h = size.height, per_mm = w / kAlumField_mm, age = hours(later(start, open_s / 2));
+  const double w = size.width, h = size.height, per_mm = w / kAlumField_mm,
+               age = hours(later(start, open_s / 2));
   for (const Crystal& c : kCrystals) {
     const double grown = std::max(0.0, age - c.late_h);
     const double r = c.share * (1.5 + kAlumGrowth_mm_per_hour * grown) * per_mm;
@@ -87,7 +102,8 @@ LinearPicture AlumJar::seen(Instant start, double open_s) const {
     std::array<Point, 4> tip;
     for (int k = 0; k < 4; ++k) {
       const double a = c.turn + k * kPi / 2;
-      tip[static_cast<size_t>(k)] = {cx + r * std::cos(a) * (k % 2 ? 0.8 : 1), cy + r * std::sin(a) * (k % 2 ? 0.8 : 1)};
+      tip[static_cast<size_t>(k)] = {cx + r * std::cos(a) * (k % 2 ? 0.8 : 1),
+                                     cy + r * std::sin(a) * (k % 2 ? 0.8 : 1)};
     }
     const Point middle{cx - 0.15 * r, cy - 0.2 * r};
     for (int k = 0; k < 4; ++k) {

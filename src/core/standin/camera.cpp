@@ -12,9 +12,9 @@ namespace askcount::standin {
 namespace {
 
 constexpr double kMidGrey = 0.18;
-constexpr double kMeter = 12.5;          // ISO 2720
-constexpr float kFullWell = 45000;       // electrons at ISO 100
-constexpr float kReadNoise = 4;          // electrons
+constexpr double kMeter = 12.5;     // ISO 2720
+constexpr float kFullWell = 45000;  // electrons at ISO 100
+constexpr float kReadNoise = 4;     // electrons
 constexpr picture::Size kThumbnail = {160, 107};
 constexpr size_t kNoiseTable = 1 << 16;
 
@@ -41,15 +41,18 @@ picture::Picture8 reduced(const picture::Picture8& picture, picture::Size to) {
   const auto& linear = picture::linear_of_code();
   for (int y = 0; y < to.height; ++y)
     for (int x = 0; x < to.width; ++x) {
-      const int x0 = x * picture.size.width / to.width, x1 = std::max(x0 + 1, (x + 1) * picture.size.width / to.width);
-      const int y0 = y * picture.size.height / to.height, y1 = std::max(y0 + 1, (y + 1) * picture.size.height / to.height);
+      const int x0 = x * picture.size.width / to.width,
+                x1 = std::max(x0 + 1, (x + 1) * picture.size.width / to.width);
+      const int y0 = y * picture.size.height / to.height,
+                y1 = std::max(y0 + 1, (y + 1) * picture.size.height / to.height);
       float sum[3] = {};
       for (int v = y0; v < y1; ++v)
         for (int u = x0; u < x1; ++u)
           for (int c = 0; c < 3; ++c) sum[c] += linear[picture.row(v)[3 * u + c]];
       const auto n = static_cast<float>((x1 - x0) * (y1 - y0));
       for (int c = 0; c < 3; ++c)
-        out.row(y)[3 * x + c] = static_cast<std::uint8_t>(std::lround(255 * picture::code_of_linear(sum[c] / n)));
+        out.row(y)[3 * x + c] =
+            static_cast<std::uint8_t>(std::lround(255 * picture::code_of_linear(sum[c] / n)));
     }
   return out;
 }
@@ -61,13 +64,15 @@ double aperture_error(const CameraSettings& settings, std::uint64_t index) {
   return std::normal_distribution<double>(0, 1)(random) * settings.aperture_spread_stops;
 }
 
-picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposure& exposure, double error_stops,
-                          const CameraSettings& settings, std::uint64_t index) {
-  const auto gain = static_cast<float>(kMidGrey / kMeter * 100 * std::exp2(ramp::stops_of(exposure) + error_stops));
+picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposure& exposure,
+                          double error_stops, const CameraSettings& settings, std::uint64_t index) {
+  const auto gain =
+      static_cast<float>(kMidGrey / kMeter * 100 * std::exp2(ramp::stops_of(exposure) + error_stops));
   const auto iso = static_cast<float>(exposure.iso / 100);
   const auto amount = static_cast<float>(settings.noise);
   const float well = kFullWell / iso;
-  const float photon = amount * amount / well, floor = amount * amount * (kReadNoise / well) * (kReadNoise / well);
+  const float photon = amount * amount / well,
+              floor = amount * amount * (kReadNoise / well) * (kReadNoise / well);
   static const picture::CodingTable plain{picture::GainCurve(1)};
   const float* codes = plain.data();
   const std::vector<float>& noise = noise_table();
@@ -84,7 +89,8 @@ picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposu
         const float v = light + noise[at] * std::sqrt(light * photon + floor);
         at = (at + 1) & (kNoiseTable - 1);
         const float clipped = std::min(1.0F, std::max(0.0F, v));
-        to[c] = static_cast<std::uint8_t>(codes[static_cast<int>(std::sqrt(clipped) * picture::CodingTable::kSteps)] + 0.5F);
+        to[c] = static_cast<std::uint8_t>(
+            codes[static_cast<int>(std::sqrt(clipped) * picture::CodingTable::kSteps)] + 0.5F);
       }
   }
   return out;

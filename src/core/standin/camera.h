@@ -24,13 +24,14 @@ struct CameraSettings {
   bool operator==(const CameraSettings&) const = default;
 };
 
-/// What the aperture was off by at exposure `index`, in stops: normally distributed, the same for the same seed.
+/// What the aperture was off by at exposure `index`, in stops: normally distributed, the same for the same
+/// seed.
 double aperture_error(const CameraSettings& settings, std::uint64_t index);
 
-/// Develops what was seen (luminance in cd/m²) at an exposure off by `error_stops`: meter constant K = 12.5, mid-grey
-/// at 0.18 of white, photon and read noise by ISO, clipping at white, sRGB coding.
-picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposure& exposure, double error_stops,
-                          const CameraSettings& settings, std::uint64_t index);
+/// Develops what was seen (luminance in cd/m²) at an exposure off by `error_stops`: meter constant K = 12.5,
+/// mid-grey at 0.18 of white, photon and read noise by ISO, clipping at white, sRGB coding.
+picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposure& exposure,
+                          double error_stops, const CameraSettings& settings, std::uint64_t index);
 
 /// A hand in front of the lens: what a marker frame shows.
 picture::Picture8 marker_picture(picture::Size size);

@@ -20,8 +20,11 @@ constexpr int kFolderLimit = 9999;
 void check_empty_card(const fs::path& card) {
   std::error_code ec;
   if (card.empty()) throw bad_input("No folder was named for the card.");
-  if (fs::exists(card, ec) && !fs::is_directory(card, ec)) throw bad_input(fmt::format("{} is a file; the card must be a folder.", card.string()));
-  if (fs::exists(card / "DCIM", ec)) throw bad_input(fmt::format("The card {} already has pictures on it.", card.string()), "Name an empty folder; nothing was written.");
+  if (fs::exists(card, ec) && !fs::is_directory(card, ec))
+    throw bad_input(fmt::format("{} is a file; the card must be a folder.", card.string()));
+  if (fs::exists(card / "DCIM", ec))
+    throw bad_input(fmt::format("The card {} already has pictures on it.", card.string()),
+                    "Name an empty folder; nothing was written.");
 }
 
 void make_card(const fs::path& card) {
@@ -33,7 +36,8 @@ void make_card(const fs::path& card) {
 void make_folder_of(const fs::path& file) {
   std::error_code ec;
   fs::create_directories(file.parent_path(), ec);
-  if (ec) throw failed(fmt::format("The folder {} cannot be made: {}.", file.parent_path().string(), ec.message()));
+  if (ec)
+    throw failed(fmt::format("The folder {} cannot be made: {}.", file.parent_path().string(), ec.message()));
 }
 
 std::string file_stem(int number) {
@@ -41,7 +45,9 @@ std::string file_stem(int number) {
   return fmt::format("DCIM/{}QUAY/QUAY{:04}", 100 + zero / kFolderLimit, zero % kFolderLimit + 1);
 }
 
-picture::CameraTime camera_clock(Instant at, const std::string& zone) { return at + std::chrono::seconds(wall_time(at, zone).offset_s); }
+picture::CameraTime camera_clock(Instant at, const std::string& zone) {
+  return at + std::chrono::seconds(wall_time(at, zone).offset_s);
+}
 
 fs::path truth_file(const fs::path& card) {
   fs::path beside = card.lexically_normal();
@@ -49,9 +55,11 @@ fs::path truth_file(const fs::path& card) {
   return beside.string() + ".truth.json";
 }
 
-CardRecord::CardRecord(const fs::path& card, const RigSetting& s) : file_(truth_file(card)), part_(part_name(file_)), out_(part_) {
+CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
+    : file_(truth_file(card)), part_(part_name(file_)), out_(part_) {
   if (!out_) throw failed(fmt::format("{} cannot be written.", part_.string()));
-  out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"shots\": [", Json(s.scene).dump(), s.camera.aperture_spread_stops);
+  out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"shots\": [", Json(s.scene).dump(),
+                      s.camera.aperture_spread_stops);
 }
 
 CardRecord::~CardRecord() {
@@ -61,17 +69,27 @@ CardRecord::~CardRecord() {
   fs::remove(part_, ec);
 }
 
-void CardRecord::shot(const std::string& file, const std::string& what, long long index, Instant start, const ramp::Exposure& e, double error_stops, const FrameHarm& harm) {
-  Json json = {{"file", file}, {"what", what}, {"index", index}, {"start_ms", start.time_since_epoch().count()}, {"aperture_error_stops", error_stops},
-               {"shutter_s", e.shutter_s}, {"f_number", e.f_number}, {"iso", e.iso}};
+void CardRecord::shot(const std::string& file, const std::string& what, long long index, Instant start,
+                      const ramp::Exposure& e, double error_stops, const FrameHarm& harm) {
+  Json json = {{"file", file},
+               {"what", what},
+               {"index", index},
+               {"start_ms", start.time_since_epoch().count()},
+               {"aperture_error_stops", error_stops},
+               {"shutter_s", e.shutter_s},
+               {"f_number", e.f_number},
+               {"iso", e.iso}};
   if (!harm.none() || harm.clock_s != 0)
-    json["harm"] = {{"shift_x", harm.shift_x}, {"shift_y", harm.shift_y}, {"blur", harm.blur}, {"haze", harm.haze}, {"stops", harm.stops}, {"clock_s", harm.clock_s},
+    json["harm"] = {{"shift_x", harm.shift_x},     {"shift_y", harm.shift_y},       {"blur", harm.blur},
+                    {"haze", harm.haze},           {"stops", harm.stops},           {"clock_s", harm.clock_s},
                     {"red_stops", harm.red_stops}, {"blue_stops", harm.blue_stops}, {"hand", harm.hand}};
   out_ << (first_ ? "\n" : ",\n") << json.dump();
   first_ = false;
 }
 
-void CardRecord::missed(long long press) { missed_.push_back(press); }
+void CardRecord::missed(long long press) {
+  missed_.push_back(press);
+}
 
 fs::path CardRecord::finish() {
   out_ << "],\n\"missed\": " << Json(missed_).dump() << "}\n";

@@ -8,8 +8,8 @@
 
 #include "base/instant.h"
 #include "picture/metadata.h"
-#include "standin/fault.h"
 #include "ramp/follow.h"
+#include "standin/fault.h"
 
 namespace askcount::standin {
 
@@ -30,12 +30,14 @@ picture::CameraTime camera_clock(Instant at, const std::string& zone);
 /// Where the record of a card lies: beside it.
 std::filesystem::path truth_file(const std::filesystem::path& card);
 
-/// The record, written line by line while the rig runs, so that it never grows in memory, and whole at the end.
+/// The record, written line by line while the rig runs, so that it never grows in memory, and whole at the
+/// end.
 class CardRecord {
  public:
   CardRecord(const std::filesystem::path& card, const RigSetting& setting);
   ~CardRecord();
-  void shot(const std::string& file, const std::string& what, long long index, Instant start, const ramp::Exposure& exposure, double error_stops, const FrameHarm& harm);
+  void shot(const std::string& file, const std::string& what, long long index, Instant start,
+            const ramp::Exposure& exposure, double error_stops, const FrameHarm& harm);
   void missed(long long press);
   /// Puts it in its place; returns where.
   std::filesystem::path finish();

@@ -32,10 +32,12 @@ const char* fault_word(Fault::Kind kind);
 /// What it is and what can still be saved, for people.
 std::string fault_words(const Fault& fault);
 
-/// Reads "bump@120", "clock@0=-3600", "dew@200=30": frames counted from 1, an amount behind "=". Throws BadInput.
+/// Reads "bump@120", "clock@0=-3600", "dew@200=30": frames counted from 1, an amount behind "=". Throws
+/// BadInput.
 Fault parse_fault(std::string_view text);
 
-/// Faults that happen by chance: each frame has `chance` of a skip, a double shot or a hand. The same for the same seed.
+/// Faults that happen by chance: each frame has `chance` of a skip, a double shot or a hand. The same for the
+/// same seed.
 std::vector<Fault> chance_faults(double chance, long long frames, std::uint64_t seed);
 
 /// What the faults do to one frame's picture.
@@ -47,7 +49,10 @@ struct FrameHarm {
   double clock_s = 0;
   double red_stops = 0, blue_stops = 0;
   bool hand = false;
-  bool none() const { return shift_x == 0 && shift_y == 0 && blur == 0 && haze == 0 && stops == 0 && red_stops == 0 && blue_stops == 0 && !hand; }
+  bool none() const {
+    return shift_x == 0 && shift_y == 0 && blur == 0 && haze == 0 && stops == 0 && red_stops == 0 &&
+           blue_stops == 0 && !hand;
+  }
 };
 FrameHarm harm_at(const std::vector<Fault>& faults, long long frame);
 

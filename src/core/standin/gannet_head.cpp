@@ -17,13 +17,18 @@ constexpr double kRad = 3.14159265358979323846 / 180;
 constexpr int kStars = 9000;
 constexpr double kBeaconPeriod_s = 10, kBeaconFlash_s = 0.6;
 constexpr double kBeaconX = 0.79, kBeaconY = 0.70;
-constexpr double kBand_cd = 1.6e-3;    // the brightest part of the band
-constexpr double kStar_cd = 0.9;       // a star of magnitude 0, spread over a pixel of a frame 1,500 across
+constexpr double kBand_cd = 1.6e-3;  // the brightest part of the band
+constexpr double kStar_cd = 0.9;     // a star of magnitude 0, spread over a pixel of a frame 1,500 across
 
 using Vector = std::array<double, 3>;
 
-double dot(const Vector& a, const Vector& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; }
-Vector equatorial(double ra_deg, double dec_deg) { return {std::cos(dec_deg * kRad) * std::cos(ra_deg * kRad), std::cos(dec_deg * kRad) * std::sin(ra_deg * kRad), std::sin(dec_deg * kRad)}; }
+double dot(const Vector& a, const Vector& b) {
+  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
+Vector equatorial(double ra_deg, double dec_deg) {
+  return {std::cos(dec_deg * kRad) * std::cos(ra_deg * kRad),
+          std::cos(dec_deg * kRad) * std::sin(ra_deg * kRad), std::sin(dec_deg * kRad)};
+}
 
 // The galaxy's pole and centre (J2000).
 const Vector kPole = equatorial(192.859, 27.128), kCentre = equatorial(266.405, -28.936);
@@ -34,15 +39,22 @@ struct Star {
   std::array<float, 3> tint;
 };
 
-/// The band's brightness (0 to 1) in a direction: bright along the plane, most at the centre, with a dark rift.
+/// The band's brightness (0 to 1) in a direction: bright along the plane, most at the centre, with a dark
+/// rift.
 double band(const Vector& v) {
   const double b = std::asin(std::clamp(dot(v, kPole), -1.0, 1.0)) / kRad;  // galactic latitude
-  const Vector side = {kPole[1] * kCentre[2] - kPole[2] * kCentre[1], kPole[2] * kCentre[0] - kPole[0] * kCentre[2], kPole[0] * kCentre[1] - kPole[1] * kCentre[0]};
+  const Vector side = {kPole[1] * kCentre[2] - kPole[2] * kCentre[1],
+                       kPole[2] * kCentre[0] - kPole[0] * kCentre[2],
+                       kPole[0] * kCentre[1] - kPole[1] * kCentre[0]};
   const double l = std::atan2(dot(v, side), dot(v, kCentre)) / kRad;  // longitude
   const double wide = 7 + 9 * std::exp(-l * l / 900), bulge = std::exp(-(l * l / 260 + b * b / 110));
-  const double lumps = 0.85 + 0.15 * std::sin(l * 0.41 + 1.3 * std::sin(b * 0.3)) * std::sin(b * 0.62 + l * 0.13);
-  const double rift = 1 - 0.65 * std::exp(-std::pow((b - 1.2 * std::sin(l * 0.11)) / (1.6 + 0.8 * std::sin(l * 0.23)), 2)) * std::exp(-l * l / 3200);
-  return (0.55 * std::exp(-b * b / (wide * wide)) * (0.35 + 0.65 * std::exp(-l * l / 4500)) + 0.75 * bulge) * lumps * rift;
+  const double lumps =
+      0.85 + 0.15 * std::sin(l * 0.41 + 1.3 * std::sin(b * 0.3)) * std::sin(b * 0.62 + l * 0.13);
+  const double rift =
+      1 - 0.65 * std::exp(-std::pow((b - 1.2 * std::sin(l * 0.11)) / (1.6 + 0.8 * std::sin(l * 0.23)), 2)) *
+              std::exp(-l * l / 3200);
+  return (0.55 * std::exp(-b * b / (wide * wide)) * (0.35 + 0.65 * std::exp(-l * l / 4500)) + 0.75 * bulge) *
+         lumps * rift;
 }
 
 /// From the sky of date to the camera: right, up, forward, at a sidereal time of the place.
@@ -51,7 +63,8 @@ struct Camera {
   Camera(double sidereal_deg, double latitude_deg) {
     // East, north, up in equatorial axes.
     const double t = sidereal_deg * kRad, f = latitude_deg * kRad;
-    const Vector east = {-std::sin(t), std::cos(t), 0}, north = {-std::sin(f) * std::cos(t), -std::sin(f) * std::sin(t), std::cos(f)},
+    const Vector east = {-std::sin(t), std::cos(t), 0},
+                 north = {-std::sin(f) * std::cos(t), -std::sin(f) * std::sin(t), std::cos(f)},
                  up = {std::cos(f) * std::cos(t), std::cos(f) * std::sin(t), std::sin(f)};
     const double b = kGannetAim.bearing_deg * kRad, h = kGannetAim.tilt_deg * kRad;
     for (size_t i = 0; i < 3; ++i) {
@@ -62,8 +75,10 @@ struct Camera {
   }
 };
 
-double sidereal_deg(Instant at, double longitude_deg) {  // mean, good to a second of time: the made-up stars need no more
-  const double days = static_cast<double>(at.time_since_epoch().count()) / 86400000.0 - 10957.5;  // from 2000-01-01 12:00
+double sidereal_deg(Instant at,
+                    double longitude_deg) {  // mean, good to a second of time: the made-up stars need no more
+  const double days =
+      static_cast<double>(at.time_since_epoch().count()) / 86400000.0 - 10957.5;  // from 2000-01-01 12:00
   return std::fmod(280.46061837 + 360.98564736629 * days + longitude_deg, 360);
 }
 
@@ -82,16 +97,21 @@ struct GannetHead::Sky {
       const double ra = 360 * even(random), dec = std::asin(2 * even(random) - 1) / kRad;
       const Vector at = equatorial(ra, dec);
       if (even(random) > 0.3 + 0.7 * std::min(1.0, 2 * band(at))) continue;
-      const double magnitude = 6.8 + std::log10(std::max(1e-6, even(random))) / 0.51;  // three times as many a magnitude fainter
+      const double magnitude =
+          6.8 + std::log10(std::max(1e-6, even(random))) / 0.51;  // three times as many a magnitude fainter
       const double warm = std::clamp(0.5 * normal(random), -1.0, 1.0);
-      stars.push_back({at, static_cast<float>(kStar_cd * std::pow(10, -0.4 * std::max(-1.0, magnitude))),
+      stars.push_back({at,
+                       static_cast<float>(kStar_cd * std::pow(10, -0.4 * std::max(-1.0, magnitude))),
                        {static_cast<float>(1 + 0.25 * warm), 1.0F, static_cast<float>(1 - 0.3 * warm)}});
     }
     const double w = s.width, h = s.height;
     std::vector<Point> shape;
-    for (const auto& [x, y] : {std::array{-0.01, 0.93}, std::array{0.15, 0.92}, std::array{0.38, 0.90}, std::array{0.52, 0.86}, std::array{0.60, 0.80}, std::array{0.68, 0.775}, std::array{0.765, 0.765},
-                               std::array{0.775, 0.71}, std::array{0.781, 0.70}, std::array{0.785, 0.687}, std::array{0.795, 0.687}, std::array{0.799, 0.70}, std::array{0.805, 0.71}, std::array{0.815, 0.765},
-                               std::array{0.90, 0.78}, std::array{1.01, 0.83}, std::array{1.01, 1.01}, std::array{-0.01, 1.01}})
+    for (const auto& [x, y] :
+         {std::array{-0.01, 0.93}, std::array{0.15, 0.92}, std::array{0.38, 0.90}, std::array{0.52, 0.86},
+          std::array{0.60, 0.80}, std::array{0.68, 0.775}, std::array{0.765, 0.765}, std::array{0.775, 0.71},
+          std::array{0.781, 0.70}, std::array{0.785, 0.687}, std::array{0.795, 0.687},
+          std::array{0.799, 0.70}, std::array{0.805, 0.71}, std::array{0.815, 0.765}, std::array{0.90, 0.78},
+          std::array{1.01, 0.83}, std::array{1.01, 1.01}, std::array{-0.01, 1.01}})
       shape.push_back({x * w, y * h});
     land.add(shape);
   }
@@ -112,7 +132,8 @@ LinearPicture GannetHead::seen(Instant start, double open_s) const {
   LinearPicture out(size);
   // Air and band, worked out coarsely and filled in: both are soft.
   const Camera camera(sidereal_deg(middle, s.place.longitude_deg), s.place.latitude_deg);
-  const int cell = std::max(2, size.width / 160), across = size.width / cell + 2, down = size.height / cell + 2;
+  const int cell = std::max(2, size.width / 160), across = size.width / cell + 2,
+            down = size.height / cell + 2;
   std::vector<float> coarse(static_cast<size_t>(across) * down * 3);
   for (int j = 0; j < down; ++j)
     for (int i = 0; i < across; ++i) {
@@ -121,8 +142,11 @@ LinearPicture GannetHead::seen(Instant start, double open_s) const {
       for (size_t k = 0; k < 3; ++k) v[k] = camera.axes[2][k] + x * camera.axes[0][k] + y * camera.axes[1][k];
       const double length = std::sqrt(dot(v, v));
       for (double& k : v) k /= length;
-      const double altitude = (y * std::cos(kGannetAim.tilt_deg * kRad) + std::sin(kGannetAim.tilt_deg * kRad)) / length;  // sine of it
-      const double air = std::clamp(1 - 0.55 * std::exp(-std::max(0.0, altitude) / 0.12), 0.2, 1.0);  // stars drown near the horizon
+      const double altitude =
+          (y * std::cos(kGannetAim.tilt_deg * kRad) + std::sin(kGannetAim.tilt_deg * kRad)) /
+          length;  // sine of it
+      const double air = std::clamp(1 - 0.55 * std::exp(-std::max(0.0, altitude) / 0.12), 0.2,
+                                    1.0);  // stars drown near the horizon
       const double low = std::exp(-std::max(0.0, altitude) / 0.16);
       const double b = kBand_cd * band(v) * air;
       float* p = coarse.data() + 3 * (static_cast<size_t>(j) * across + i);
@@ -139,14 +163,17 @@ LinearPicture GannetHead::seen(Instant start, double open_s) const {
       const float fx = static_cast<float>(x % cell) / static_cast<float>(cell);
       const float* a = coarse.data() + 3 * (static_cast<size_t>(j) * across + i);
       const float* b = a + 3 * static_cast<size_t>(across);
-      for (int c = 0; c < 3; ++c) row[3 * x + c] = (a[c] * (1 - fx) + a[3 + c] * fx) * (1 - fy) + (b[c] * (1 - fx) + b[3 + c] * fx) * fy;
+      for (int c = 0; c < 3; ++c)
+        row[3 * x + c] =
+            (a[c] * (1 - fx) + a[3 + c] * fx) * (1 - fy) + (b[c] * (1 - fx) + b[3 + c] * fx) * fy;
     }
   }
   // Stars along the arcs they draw while the shutter is open.
   const double drift_px = 15.041 / 206265 * open_s * px;
   const int steps = std::clamp(static_cast<int>(drift_px * 1.5) + 1, 1, 400);
   const double fade = 1 / (1 + std::pow(lux / 0.05, 1.0));  // drowned by twilight
-  const float scale = static_cast<float>(size.width / 1500.0 * size.width / 1500.0) / static_cast<float>(steps);
+  const float scale =
+      static_cast<float>(size.width / 1500.0 * size.width / 1500.0) / static_cast<float>(steps);
   const auto splat = [&](double x, double y, const Star& star, float share) {
     const int x0 = static_cast<int>(std::floor(x - 0.5)), y0 = static_cast<int>(std::floor(y - 0.5));
     const auto fx = static_cast<float>(x - 0.5 - x0), fy = static_cast<float>(y - 0.5 - y0);
@@ -160,15 +187,21 @@ LinearPicture GannetHead::seen(Instant start, double open_s) const {
   };
   if (fade > 0.02) {
     std::vector<Camera> turning;
-    for (int k = 0; k < steps; ++k) turning.emplace_back(sidereal_deg(later(start, open_s * (k + 0.5) / steps), s.place.longitude_deg), s.place.latitude_deg);
+    for (int k = 0; k < steps; ++k)
+      turning.emplace_back(sidereal_deg(later(start, open_s * (k + 0.5) / steps), s.place.longitude_deg),
+                           s.place.latitude_deg);
     for (const Star& star : s.stars) {
       const double ahead = dot(star.at, camera.axes[2]);
       if (ahead < 0.3) continue;
-      const double mx = dot(star.at, camera.axes[0]) / ahead * px + size.width / 2.0, my = size.height / 2.0 - dot(star.at, camera.axes[1]) / ahead * px;
-      if (mx < -drift_px - 2 || my < -drift_px - 2 || mx > size.width + drift_px + 2 || my > size.height + drift_px + 2) continue;
+      const double mx = dot(star.at, camera.axes[0]) / ahead * px + size.width / 2.0,
+                   my = size.height / 2.0 - dot(star.at, camera.axes[1]) / ahead * px;
+      if (mx < -drift_px - 2 || my < -drift_px - 2 || mx > size.width + drift_px + 2 ||
+          my > size.height + drift_px + 2)
+        continue;
       for (const Camera& c : turning) {
         const double z = dot(star.at, c.axes[2]);
-        splat(dot(star.at, c.axes[0]) / z * px + size.width / 2.0, size.height / 2.0 - dot(star.at, c.axes[1]) / z * px, star, scale * static_cast<float>(fade));
+        splat(dot(star.at, c.axes[0]) / z * px + size.width / 2.0,
+              size.height / 2.0 - dot(star.at, c.axes[1]) / z * px, star, scale * static_cast<float>(fade));
       }
     }
   }
@@ -176,9 +209,12 @@ LinearPicture GannetHead::seen(Instant start, double open_s) const {
   const sky::Direction moon = ephemeris->at(sky::Body::Moon, middle, s.place);
   if (const auto at = sky::project(moon, kGannetAim, optics); at && moon.altitude_deg > -1) {
     const sky::MoonFace face = ephemeris->moon(middle);
-    const double r = std::max(1.0, face.width_deg / 2 * kRad * px), cx = (0.5 + at->x) * size.width, cy = (0.5 - at->y) * size.height;
-    for (int y = std::max(0, static_cast<int>(cy - r - 1)); y < std::min<double>(size.height, cy + r + 2); ++y)
-      for (int x = std::max(0, static_cast<int>(cx - r - 1)); x < std::min<double>(size.width, cx + r + 2); ++x) {
+    const double r = std::max(1.0, face.width_deg / 2 * kRad * px), cx = (0.5 + at->x) * size.width,
+                 cy = (0.5 - at->y) * size.height;
+    for (int y = std::max(0, static_cast<int>(cy - r - 1)); y < std::min<double>(size.height, cy + r + 2);
+         ++y)
+      for (int x = std::max(0, static_cast<int>(cx - r - 1)); x < std::min<double>(size.width, cx + r + 2);
+           ++x) {
         const double d = std::hypot(x + 0.5 - cx, y + 0.5 - cy), share = std::clamp(r - d + 0.5, 0.0, 1.0);
         const double edge = (x + 0.5 - cx) / r * (face.waxing ? 1 : -1);  // the lit side
         const bool lit = edge > 1 - 2 * face.lit;
@@ -194,15 +230,21 @@ LinearPicture GannetHead::seen(Instant start, double open_s) const {
     for (int x = 0; x < size.width; ++x)
       for (int c = 0; c < 3; ++c) row[3 * x + c] += (ground - row[3 * x + c]) * share[x];
   }
-  const double from = std::fmod(static_cast<double>(start.time_since_epoch().count() % 86400000) / 1000, kBeaconPeriod_s);
+  const double from =
+      std::fmod(static_cast<double>(start.time_since_epoch().count() % 86400000) / 1000, kBeaconPeriod_s);
   double on = 0;
-  for (double flash = 0; flash < from + open_s; flash += kBeaconPeriod_s) on += std::max(0.0, std::min(from + open_s, flash + kBeaconFlash_s) - std::max(from, flash));
-  const double share = open_s > 0 ? on / open_s : 0, radius = size.width / 420.0, bx = kBeaconX * size.width, by = kBeaconY * size.height;
+  for (double flash = 0; flash < from + open_s; flash += kBeaconPeriod_s)
+    on += std::max(0.0, std::min(from + open_s, flash + kBeaconFlash_s) - std::max(from, flash));
+  const double share = open_s > 0 ? on / open_s : 0, radius = size.width / 420.0, bx = kBeaconX * size.width,
+               by = kBeaconY * size.height;
   if (ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg < -1)
-    for (int y = std::max(0, static_cast<int>(by - 9 * radius)); y < std::min<double>(size.height, by + 9 * radius); ++y)
-      for (int x = std::max(0, static_cast<int>(bx - 9 * radius)); x < std::min<double>(size.width, bx + 9 * radius); ++x) {
+    for (int y = std::max(0, static_cast<int>(by - 9 * radius));
+         y < std::min<double>(size.height, by + 9 * radius); ++y)
+      for (int x = std::max(0, static_cast<int>(bx - 9 * radius));
+           x < std::min<double>(size.width, bx + 9 * radius); ++x) {
         const double d2 = ((x - bx) * (x - bx) + (y - by) * (y - by)) / (radius * radius);
-        const auto f = static_cast<float>(share * 6 * (std::exp(-d2 * 1.5) + 0.02 / (1 + d2) * std::max(0.0, 1 - d2 / 81)));
+        const auto f = static_cast<float>(
+            share * 6 * (std::exp(-d2 * 1.5) + 0.02 / (1 + d2) * std::max(0.0, 1 - d2 / 81)));
         float* p = out.row(y) + 3 * x;
         p[0] += f;
         p[1] += f * 0.9F;

@@ -12,8 +12,8 @@ namespace askcount::standin {
 inline constexpr sky::Aim kGannetAim{190, 24, 0};
 inline constexpr double kGannetFocal_mm = 24;  // on 36 × 24 mm
 
-/// Stars are made up (drawn by lot, most of them near the galactic plane) but turn with the sky of the place; the band and
-/// its core, the moon and the light of the day are where libnova has them.
+/// Stars are made up (drawn by lot, most of them near the galactic plane) but turn with the sky of the place;
+/// the band and its core, the moon and the light of the day are where libnova has them.
 class GannetHead : public Scene {
  public:
   explicit GannetHead(picture::Size size);

@@ -20,7 +20,11 @@ void apply_harm(const FrameHarm& h, picture::LinearPicture& seen) {
     const cv::Scalar mean = cv::mean(m);
     m = m * (1 - h.haze) + cv::Scalar(mean[0], mean[1], mean[2]) * h.haze;
   }
-  if (h.stops != 0 || h.red_stops != 0 || h.blue_stops != 0) cv::multiply(m, cv::Scalar(std::exp2(h.stops + h.red_stops), std::exp2(h.stops), std::exp2(h.stops + h.blue_stops)), m);
+  if (h.stops != 0 || h.red_stops != 0 || h.blue_stops != 0)
+    cv::multiply(
+        m,
+        cv::Scalar(std::exp2(h.stops + h.red_stops), std::exp2(h.stops), std::exp2(h.stops + h.blue_stops)),
+        m);
 }
 
 }  // namespace askcount::standin

@@ -13,9 +13,11 @@ struct Point {
 /// How much of each pixel a shape covers, 0 to 1.
 class Coverage {
  public:
-  Coverage(int width, int height) : width_(width), height_(height), share_(static_cast<std::size_t>(width) * height) {}
+  Coverage(int width, int height)
+      : width_(width), height_(height), share_(static_cast<std::size_t>(width) * height) {}
 
-  /// Adds a polygon's coverage times `weight` (points in pixels, any order of turning). Edges are sampled 4 × 4.
+  /// Adds a polygon's coverage times `weight` (points in pixels, any order of turning). Edges are sampled 4
+  /// × 4.
   void add(const std::vector<Point>& polygon, float weight = 1);
   /// The rows that anything was added to: [first, last).
   int first_row() const { return first_; }

@@ -21,7 +21,8 @@ constexpr int kBlack = 512, kWhite = 16383;
 constexpr double kMidGrey = 0.18, kMeter = 12.5;
 constexpr float kFullWell = 45000, kReadNoise = 4;
 // From XYZ to the sensor's colours: that of linear sRGB, so that the sensor sees as the scenes are drawn.
-constexpr std::array<float, 9> kMatrix = {3.2404542F, -1.5371385F, -0.4985314F, -0.9692660F, 1.8760108F, 0.0415560F, 0.0556434F, -0.2040259F, 1.0572252F};
+constexpr std::array<float, 9> kMatrix = {3.2404542F, -1.5371385F, -0.4985314F, -0.9692660F, 1.8760108F,
+                                          0.0415560F, 0.0556434F,  -0.2040259F, 1.0572252F};
 
 struct Close {
   void operator()(TIFF* t) const { TIFFClose(t); }
@@ -29,17 +30,22 @@ struct Close {
 
 }  // namespace
 
-void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& e, double error_stops, picture::CameraTime captured, const CameraSettings& settings, std::uint64_t index,
+void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& e, double error_stops,
+               picture::CameraTime captured, const CameraSettings& settings, std::uint64_t index,
                const std::filesystem::path& file) {
   TIFFSetWarningHandler(nullptr);
   TIFFSetErrorHandler(nullptr);
   const std::filesystem::path part = part_name(file);
   RemoveUnlessKept guard(part);
   std::unique_ptr<TIFF, Close> tiff(TIFFOpen(part.c_str(), "w"));
-  const auto broken = [&] { return failed(fmt::format("{} cannot be written.", file.string()), "Is there room, and may it be written to?"); };
+  const auto broken = [&] {
+    return failed(fmt::format("{} cannot be written.", file.string()),
+                  "Is there room, and may it be written to?");
+  };
   if (!tiff) throw broken();
   TIFF* t = tiff.get();
-  const auto width = static_cast<uint32_t>(seen.size.width & ~1), height = static_cast<uint32_t>(seen.size.height & ~1);
+  const auto width = static_cast<uint32_t>(seen.size.width & ~1),
+             height = static_cast<uint32_t>(seen.size.height & ~1);
   TIFFSetField(t, TIFFTAG_SUBFILETYPE, 0);
   TIFFSetField(t, TIFFTAG_IMAGEWIDTH, width);
   TIFFSetField(t, TIFFTAG_IMAGELENGTH, height);
@@ -75,7 +81,8 @@ void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& e, doub
 
   const auto gain = static_cast<float>(kMidGrey / kMeter * 100 * std::exp2(ramp::stops_of(e) + error_stops));
   const float well = kFullWell / static_cast<float>(e.iso / 100), amount = static_cast<float>(settings.noise);
-  const float photon = amount * amount / well, floor = amount * amount * (kReadNoise / well) * (kReadNoise / well);
+  const float photon = amount * amount / well,
+              floor = amount * amount * (kReadNoise / well) * (kReadNoise / well);
   std::mt19937 random(static_cast<unsigned>(settings.seed * 31 + index * 7919 + 3));
   std::normal_distribution<float> normal;
   std::vector<uint16_t> data(static_cast<size_t>(width) * height);
@@ -84,10 +91,13 @@ void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& e, doub
     for (uint32_t x = 0; x < width; ++x) {
       const float light = row[3 * x + pattern[(y & 1) * 2 + (x & 1)]] * gain;
       const float v = light + (amount > 0 ? normal(random) * std::sqrt(light * photon + floor) : 0);
-      data[static_cast<size_t>(y) * width + x] = static_cast<uint16_t>(std::clamp(v * (kWhite - kBlack) + kBlack + 0.5F, 0.0F, static_cast<float>(kWhite)));
+      data[static_cast<size_t>(y) * width + x] = static_cast<uint16_t>(
+          std::clamp(v * (kWhite - kBlack) + kBlack + 0.5F, 0.0F, static_cast<float>(kWhite)));
     }
   }
-  if (TIFFWriteEncodedStrip(t, 0, data.data(), static_cast<tmsize_t>(data.size() * 2)) < 0 || !TIFFWriteDirectory(t)) throw broken();
+  if (TIFFWriteEncodedStrip(t, 0, data.data(), static_cast<tmsize_t>(data.size() * 2)) < 0 ||
+      !TIFFWriteDirectory(t))
+    throw broken();
   // The exposure stands in a directory of its own, linked from the first.
   TIFFCreateEXIFDirectory(t);
   TIFFSetField(t, EXIFTAG_EXPOSURETIME, marked_shutter(e.shutter_s));
@@ -95,7 +105,8 @@ void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& e, doub
   const uint16_t iso_number[] = {static_cast<uint16_t>(std::min(65535.0, marked_iso(e.iso)))};
   TIFFSetField(t, EXIFTAG_ISOSPEEDRATINGS, 1, iso_number);
   TIFFSetField(t, EXIFTAG_DATETIMEORIGINAL, when.c_str());
-  TIFFSetField(t, EXIFTAG_SUBSECTIMEORIGINAL, fmt::format("{:03}", ((captured.time_since_epoch().count() % 1000) + 1000) % 1000).c_str());
+  TIFFSetField(t, EXIFTAG_SUBSECTIMEORIGINAL,
+               fmt::format("{:03}", ((captured.time_since_epoch().count() % 1000) + 1000) % 1000).c_str());
   uint64_t offset = 0;
   if (!TIFFWriteCustomDirectory(t, &offset) || !TIFFSetDirectory(t, 0)) throw broken();
   TIFFSetField(t, TIFFTAG_EXIFIFD, offset);

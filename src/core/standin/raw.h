@@ -6,10 +6,11 @@
 
 namespace askcount::standin {
 
-/// A DNG of what was seen at an exposure: 16-bit samples behind red-green-green-blue filters, black at 512, white at 16383,
-/// with the noise of develop(), a colour matrix for its made-up sensor, and the exposure. Written through libtiff to `file`,
-/// whole or not at all. Throws Failed naming it.
-void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& exposure, double error_stops, picture::CameraTime captured,
-               const CameraSettings& settings, std::uint64_t index, const std::filesystem::path& file);
+/// A DNG of what was seen at an exposure: 16-bit samples behind red-green-green-blue filters, black at 512,
+/// white at 16383, with the noise of develop(), a colour matrix for its made-up sensor, and the exposure.
+/// Written through libtiff to `file`, whole or not at all. Throws Failed naming it.
+void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& exposure, double error_stops,
+               picture::CameraTime captured, const CameraSettings& settings, std::uint64_t index,
+               const std::filesystem::path& file);
 
 }  // namespace askcount::standin

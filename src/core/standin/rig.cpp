@@ -83,7 +83,9 @@ struct Rig::Run {
     began = std::chrono::steady_clock::now();
   }
 
-  double shot_mb() const { return s.brackets * ((s.raw ? s.body.raw_mb : 0) + (s.compressed ? s.body.compressed_mb : 0)); }
+  double shot_mb() const {
+    return s.brackets * ((s.raw ? s.body.raw_mb : 0) + (s.compressed ? s.body.compressed_mb : 0));
+  }
 
   /// Waits until the world has come so far; false once stopped.
   bool wait_until(double field_s) {
@@ -99,7 +101,8 @@ struct Rig::Run {
         halted_s += std::chrono::duration<double>(std::chrono::steady_clock::now() - real).count();
         continue;
       }
-      const double left = field_s / s.scale - (std::chrono::duration<double>(real - began).count() - halted_s);
+      const double left =
+          field_s / s.scale - (std::chrono::duration<double>(real - began).count() - halted_s);
       if (left <= 0) return true;
       std::this_thread::sleep_for(std::chrono::duration<double>(std::min(left, 0.02)));
     }
@@ -109,11 +112,13 @@ struct Rig::Run {
     const double gone = std::max(0.0, at - last_at);
     last_at = at;
     buffer_mb = std::max(0.0, buffer_mb - gone * s.body.write_mb_s);
-    if (!s.external_power) battery -= gone / (s.battery.powered_hours * 3600 * plan::cold_share(s.temperature_c));
+    if (!s.external_power)
+      battery -= gone / (s.battery.powered_hours * 3600 * plan::cold_share(s.temperature_c));
     if (rig.fresh_battery_.exchange(false)) battery = 1, dead = false;
     if (rig.fresh_card_.exchange(false)) card_mb = 0, full = false;
     std::erase_if(faults, [&](const Fault& f) {  // once changed they do not come again
-      return frame > f.at && ((f.kind == Fault::Kind::Battery && !dead) || (f.kind == Fault::Kind::Card && !full));
+      return frame > f.at &&
+             ((f.kind == Fault::Kind::Battery && !dead) || (f.kind == Fault::Kind::Card && !full));
     });
   }
 
@@ -147,7 +152,8 @@ struct Rig::Run {
     for (int k = 0; k < s.brackets; ++k) {
       Exposed x;
       x.exposure = middle;
-      x.exposure.shutter_s = bulb ? hold_s : middle.shutter_s * std::exp2((k - (s.brackets - 1) / 2.0) * s.bracket_stops);
+      x.exposure.shutter_s =
+          bulb ? hold_s : middle.shutter_s * std::exp2((k - (s.brackets - 1) / 2.0) * s.bracket_stops);
       x.open_s = x.exposure.shutter_s;
       x.start = later(s.start, from);
       x.harm = harm;
@@ -159,8 +165,12 @@ struct Rig::Run {
 
   /// Drift of what was left on automatic, slow and the same for the same seed.
   void drift(FrameHarm& harm, long long n) const {
-    const auto wave = [&](double period, double phase) { return std::sin(static_cast<double>(n) / period + phase + static_cast<double>(s.camera.seed)); };
-    if (s.auto_white_balance) harm.red_stops += 0.18 * wave(9, 0) + 0.1 * wave(2.3, 1), harm.blue_stops -= 0.2 * wave(11, 0.7) + 0.1 * wave(1.9, 2);
+    const auto wave = [&](double period, double phase) {
+      return std::sin(static_cast<double>(n) / period + phase + static_cast<double>(s.camera.seed));
+    };
+    if (s.auto_white_balance)
+      harm.red_stops += 0.18 * wave(9, 0) + 0.1 * wave(2.3, 1),
+          harm.blue_stops -= 0.2 * wave(11, 0.7) + 0.1 * wave(1.9, 2);
     if (s.stabiliser) harm.shift_x += 0.0012 * wave(3.1, 0.3), harm.shift_y += 0.0012 * wave(2.7, 1.9);
     if (s.auto_focus) harm.blur += std::max(0.0, 0.004 * wave(4.3, 0.9));
   }
@@ -230,15 +240,20 @@ std::optional<Planned> Rig::Run::next_press() {
     take_stock(at);
     // The hand turns the dials before the shot.
     for (; next_click < s.clicks.size() && s.clicks[next_click].frame <= press; ++next_click)
-      if (const auto turned = ramp::clicked(now, s.clicks[next_click].dial, s.clicks[next_click].brighter, s.rule)) now = *turned;
+      if (const auto turned =
+              ramp::clicked(now, s.clicks[next_click].dial, s.clicks[next_click].brighter, s.rule))
+        now = *turned;
     {
       const std::lock_guard guard(rig.turns_lock_);
       for (; !rig.turns_.empty(); rig.turns_.pop_front())
-        if (const auto turned = ramp::clicked(now, rig.turns_.front().first, rig.turns_.front().second, s.rule)) now = *turned;
+        if (const auto turned =
+                ramp::clicked(now, rig.turns_.front().first, rig.turns_.front().second, s.rule))
+          now = *turned;
     }
     bool skip = false, twice = false;
     for (const Fault& f : faults) {
-      if (f.at != frame || (dead && f.kind == Fault::Kind::Battery) || (full && f.kind == Fault::Kind::Card)) continue;
+      if (f.at != frame || (dead && f.kind == Fault::Kind::Battery) || (full && f.kind == Fault::Kind::Card))
+        continue;
       p.before.push_back(fault_event(f, at));
       skip = skip || f.kind == Fault::Kind::Skip;
       twice = twice || f.kind == Fault::Kind::Double;
@@ -247,24 +262,35 @@ std::optional<Planned> Rig::Run::next_press() {
     }
     if (battery <= 0 && !dead) {
       dead = true;
-      if (p.before.empty() || p.before.back().what != "battery") p.before.push_back(fault_event({Fault::Kind::Battery, frame, 0}, at));
+      if (p.before.empty() || p.before.back().what != "battery")
+        p.before.push_back(fault_event({Fault::Kind::Battery, frame, 0}, at));
     }
     if (card_mb + shot_mb() > s.card_gb * 1000 && !full) {
       full = true;
-      if (p.before.empty() || p.before.back().what != "card") p.before.push_back(fault_event({Fault::Kind::Card, frame, 0}, at));
+      if (p.before.empty() || p.before.back().what != "card")
+        p.before.push_back(fault_event({Fault::Kind::Card, frame, 0}, at));
     }
-    const bool no_room = s.body.buffer_mb > 0 && buffer_mb + shot_mb() > std::max(s.body.buffer_mb, shot_mb());
-    const char* why = dead ? "battery" : full ? "card" : at < busy_until - 1e-9 ? "busy" : no_room ? "buffer" : skip ? "skip" : nullptr;
+    const bool no_room =
+        s.body.buffer_mb > 0 && buffer_mb + shot_mb() > std::max(s.body.buffer_mb, shot_mb());
+    const char* why = dead                     ? "battery"
+                      : full                   ? "card"
+                      : at < busy_until - 1e-9 ? "busy"
+                      : no_room                ? "buffer"
+                      : skip                   ? "skip"
+                                               : nullptr;
     if (why) {
-      if (skip || std::any_of(faults.begin(), faults.end(), [&](const Fault& f) { return f.at == frame; })) ++frame;  // a fault is used up
-      else if (!dead && !full) ++frame;
+      if (skip || std::any_of(faults.begin(), faults.end(), [&](const Fault& f) { return f.at == frame; }))
+        ++frame;  // a fault is used up
+      else if (!dead && !full)
+        ++frame;
       RigEvent e = event(RigEvent::Kind::Missed, at);
       e.index = press;
       e.what = why;
       p.before.push_back(e);
       ++missed;
       ++press;
-      // Dead batteries and full cards miss every press: told in one go, unless somebody may come with a fresh one.
+      // Dead batteries and full cards miss every press: told in one go, unless somebody may come with a fresh
+      // one.
       if ((dead || full) && s.scale <= 0) {
         missed += presses - press;
         press = presses;
@@ -282,13 +308,15 @@ std::optional<Planned> Rig::Run::next_press() {
       add_exposures(p, at + (twice && times == 1 ? 0.7 : 0), now, harm, bulb);
       buffer_mb += shot_mb();
       card_mb += shot_mb();
-      if (!s.external_power) battery -= s.brackets / (s.battery.rated_shots * plan::cold_share(s.temperature_c));
+      if (!s.external_power)
+        battery -= s.brackets / (s.battery.rated_shots * plan::cold_share(s.temperature_c));
     }
     double open = 0;
     for (const Exposed& x : p.exposures) open += x.open_s;
     open += kBetweenBrackets_s * static_cast<double>(p.exposures.size() - 1);
     busy_until = at + open + (s.dark_frames ? open : 0) + s.body.writing_s;
-    for (Exposed& x : p.exposures) x.error_stops = aperture_error(s.camera, static_cast<std::uint64_t>(press));
+    for (Exposed& x : p.exposures)
+      x.error_stops = aperture_error(s.camera, static_cast<std::uint64_t>(press));
     p.shot = event(RigEvent::Kind::Shot, at);
     p.shot.index = press;
     p.shot.what = "frame";
@@ -313,8 +341,12 @@ void Rig::turn(ramp::Dial dial, int thirds) {
 
 RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop_token stop) {
   check_empty_card(setting_.card);
-  if (setting_.count > kMostShots) throw bad_input(fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, setting_.count), "Ask for a shorter clip.");
-  if (!setting_.raw && !setting_.compressed) throw bad_input("Neither raw nor compressed files are kept.", "Keep one of them.");
+  if (setting_.count > kMostShots)
+    throw bad_input(
+        fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, setting_.count),
+        "Ask for a shorter clip.");
+  if (!setting_.raw && !setting_.compressed)
+    throw bad_input("Neither raw nor compressed files are kept.", "Keep one of them.");
   const std::unique_ptr<Scene> scene = make_scene(setting_.scene, setting_.size);
   make_card(setting_.card);
   Run run(*this, stop);
@@ -354,33 +386,39 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop
                     made->files.emplace_back(name + ".DNG", picture::Bytes{});
                   }
                   if (!s.compressed && !seen.rgb.empty()) continue;
-                  const picture::Picture8 picture = seen.rgb.empty() ? marker_picture(s.size) : develop(seen, x.exposure, x.error_stops, s.camera, at);
+                  const picture::Picture8 picture =
+                      seen.rgb.empty() ? marker_picture(s.size)
+                                       : develop(seen, x.exposure, x.error_stops, s.camera, at);
                   made->files.emplace_back(name + ".JPG", camera_file(picture, x.exposure, clock, s.camera));
                 }
                 return made;
               }) &
-          tbb::make_filter<std::shared_ptr<Made>, void>(tbb::filter_mode::serial_in_order, [&](const std::shared_ptr<Made>& made) {
-            Planned& p = made->plan;
-            for (const RigEvent& e : p.before) {
-              if (e.kind == RigEvent::Kind::Missed) record.missed(e.press);
-              if (event) event(e);
-            }
-            if (p.shot.kind != RigEvent::Kind::Shot) return;
-            for (const auto& [name, bytes] : made->files) {
-              if (!bytes.empty()) {
-                make_folder_of(s.card / name);
-                write_file_atomically(s.card / name, {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, Flush::No);
-              }
-              p.shot.files.push_back(name);
-            }
-            for (size_t k = 0; k < p.exposures.size(); ++k) {
-              const Exposed& x = p.exposures[k];
-              record.shot(file_stem(x.number) + (s.compressed || x.harm.hand ? ".JPG" : ".DNG"), p.shot.what, p.shot.index, x.start, x.exposure, x.error_stops, x.harm);
-            }
-            if (p.shot.what == "frame") ++outcome.frames;
-            if (!made->files.empty()) outcome.folder = (s.card / made->files.back().first).parent_path();
-            if (event) event(p.shot);
-          }));
+          tbb::make_filter<std::shared_ptr<Made>, void>(
+              tbb::filter_mode::serial_in_order, [&](const std::shared_ptr<Made>& made) {
+                Planned& p = made->plan;
+                for (const RigEvent& e : p.before) {
+                  if (e.kind == RigEvent::Kind::Missed) record.missed(e.press);
+                  if (event) event(e);
+                }
+                if (p.shot.kind != RigEvent::Kind::Shot) return;
+                for (const auto& [name, bytes] : made->files) {
+                  if (!bytes.empty()) {
+                    make_folder_of(s.card / name);
+                    write_file_atomically(s.card / name,
+                                          {reinterpret_cast<const char*>(bytes.data()), bytes.size()},
+                                          Flush::No);
+                  }
+                  p.shot.files.push_back(name);
+                }
+                for (size_t k = 0; k < p.exposures.size(); ++k) {
+                  const Exposed& x = p.exposures[k];
+                  record.shot(file_stem(x.number) + (s.compressed || x.harm.hand ? ".JPG" : ".DNG"),
+                              p.shot.what, p.shot.index, x.start, x.exposure, x.error_stops, x.harm);
+                }
+                if (p.shot.what == "frame") ++outcome.frames;
+                if (!made->files.empty()) outcome.folder = (s.card / made->files.back().first).parent_path();
+                if (event) event(p.shot);
+              }));
   outcome.missed = run.missed;
   outcome.stopped = stop.stop_requested() || run.dead || run.full;
   outcome.truth = record.finish();

@@ -21,23 +21,24 @@ namespace askcount::standin {
 /// Everything a rig stands on before it is started.
 struct RigSetting {
   std::string scene = "Tern Quay";
-  Instant start;                     ///< the first shot, by the world's clock
-  std::string zone = "UTC";          ///< the camera's clock stands on it
+  Instant start;             ///< the first shot, by the world's clock
+  std::string zone = "UTC";  ///< the camera's clock stands on it
   picture::Size size{1500, 1000};
   // The timer.
-  plan::Timer timer;                 ///< counts what it counts
+  plan::Timer timer;                              ///< counts what it counts
   Seconds delay_s = 10, hold_s = 0, time_s = 20;  ///< as keyed in
-  long long count = 250;             ///< 0 for endless: 100,000 then
+  long long count = 250;                          ///< 0 for endless: 100,000 then
   // The camera.
-  ramp::Exposure exposure;           ///< the dials at the start
-  ramp::RampRule rule;               ///< how far its dials turn
-  std::vector<ramp::Click> clicks;   ///< of a hand that follows a plan, before the frames they name
-  bool bulb = false;                 ///< open as long as the timer holds
+  ramp::Exposure exposure;          ///< the dials at the start
+  ramp::RampRule rule;              ///< how far its dials turn
+  std::vector<ramp::Click> clicks;  ///< of a hand that follows a plan, before the frames they name
+  bool bulb = false;                ///< open as long as the timer holds
   int brackets = 1;
   double bracket_stops = 2;
   bool dark_frames = false;
   bool raw = false, compressed = true;  ///< files kept of each exposure
-  bool auto_white_balance = false, auto_focus = false, stabiliser = false;  ///< left on: each drifts in its way
+  bool auto_white_balance = false, auto_focus = false,
+       stabiliser = false;  ///< left on: each drifts in its way
   plan::Body body;
   CameraSettings camera;
   // What runs out.
@@ -46,46 +47,50 @@ struct RigSetting {
   bool external_power = false;
   double temperature_c = 15;
   std::vector<Fault> faults;
-  double chance = 0;                 ///< of a fault at every frame
+  double chance = 0;  ///< of a fault at every frame
   int first_number = 214;
-  int test_shots = 3;                ///< before the take
-  bool markers = true;               ///< a hand in front of the lens before and after
-  std::filesystem::path card;        ///< a folder; made if absent
-  double scale = 0;                  ///< field seconds a real second; 0 is as fast as it can
+  int test_shots = 3;          ///< before the take
+  bool markers = true;         ///< a hand in front of the lens before and after
+  std::filesystem::path card;  ///< a folder; made if absent
+  double scale = 0;            ///< field seconds a real second; 0 is as fast as it can
 };
 
 /// What the rig tells while it runs.
 struct RigEvent {
   enum class Kind { Shot, Missed, Fault, Done } kind = Kind::Shot;
-  long long index = -1;       ///< frame from 0; −1 for test shots and markers
-  long long press = -1;       ///< press of the timer from 0
-  std::vector<std::string> files;  ///< relative to the card; several where the shot is a bracket or has raw files
-  std::string what;           ///< "frame", "test", "marker"; of a missed one why: "busy", "buffer", "battery", "card", "skip"; of a fault its word
-  std::string words;          ///< for people
+  long long index = -1;  ///< frame from 0; −1 for test shots and markers
+  long long press = -1;  ///< press of the timer from 0
+  std::vector<std::string>
+      files;         ///< relative to the card; several where the shot is a bracket or has raw files
+  std::string what;  ///< "frame", "test", "marker"; of a missed one why: "busy", "buffer", "battery", "card",
+                     ///< "skip"; of a fault its word
+  std::string words;  ///< for people
   ramp::Exposure exposure;
-  Instant start;              ///< by the world's clock
-  double battery = 1;         ///< share left
-  double card = 0;            ///< share full
-  double buffer = 0;          ///< share full
+  Instant start;       ///< by the world's clock
+  double battery = 1;  ///< share left
+  double card = 0;     ///< share full
+  double buffer = 0;   ///< share full
   long long done = 0, total = 0;
 };
 
 /// What a run left.
 struct RigOutcome {
-  long long frames = 0;   ///< of the take
+  long long frames = 0;  ///< of the take
   long long missed = 0;
-  bool stopped = false;   ///< by hand, or because battery or card ended
+  bool stopped = false;  ///< by hand, or because battery or card ended
   std::filesystem::path folder, truth;
 };
 
-/// One run at a time. turn(), swap_battery(), swap_card(), pause() and resume() may be called from other threads while it runs.
+/// One run at a time. turn(), swap_battery(), swap_card(), pause() and resume() may be called from other
+/// threads while it runs.
 class Rig {
  public:
   explicit Rig(RigSetting setting);
 
-  /// Throws BadInput where the card already has pictures, a setting cannot be, or more than 100,000 shots are told;
-  /// Failed where the card cannot be written; the rest is told by `event`, in order, from one thread at a time. What was done
-  /// to each file is written beside the card as `card`.truth.json. A take of any length needs the same memory.
+  /// Throws BadInput where the card already has pictures, a setting cannot be, or more than 100,000 shots are
+  /// told; Failed where the card cannot be written; the rest is told by `event`, in order, from one thread at
+  /// a time. What was done to each file is written beside the card as `card`.truth.json. A take of any length
+  /// needs the same memory.
   RigOutcome run(const std::function<void(const RigEvent&)>& event, std::stop_token stop);
 
   void pause() { paused_ = true; }

@@ -89,7 +89,8 @@ void visit(Fields& f, RigSetting& s) {
   f.number("chance", s.chance, 0, 1);
   f.number("scale", s.scale, 0, 1e6);
   std::vector<std::string> faults;
-  for (const Fault& x : s.faults) faults.push_back(fmt::format("{}@{}={}", fault_word(x.kind), x.at + 1, x.amount));
+  for (const Fault& x : s.faults)
+    faults.push_back(fmt::format("{}@{}={}", fault_word(x.kind), x.at + 1, x.amount));
   f.texts("faults", faults);
   if (!f.reading()) return;
   s.faults.clear();
@@ -119,12 +120,23 @@ RigSetting rig_from_json(const Json& json, const RigSetting& base) {
 
 Json to_json(const RigEvent& e, long long number) {
   static constexpr const char* kinds[] = {"shot", "missed", "fault", "done"};
-  Json json = {{"event", kinds[static_cast<int>(e.kind)]}, {"number", number}, {"index", e.index}, {"press", e.press}, {"start", format_iso(e.start, "UTC")}, {"start_ms", e.start.time_since_epoch().count()},
-               {"battery", rounded(e.battery, 4)}, {"card", rounded(e.card, 6)}, {"buffer", rounded(e.buffer, 4)}, {"done", e.done}, {"total", e.total}};
+  Json json = {{"event", kinds[static_cast<int>(e.kind)]},
+               {"number", number},
+               {"index", e.index},
+               {"press", e.press},
+               {"start", format_iso(e.start, "UTC")},
+               {"start_ms", e.start.time_since_epoch().count()},
+               {"battery", rounded(e.battery, 4)},
+               {"card", rounded(e.card, 6)},
+               {"buffer", rounded(e.buffer, 4)},
+               {"done", e.done},
+               {"total", e.total}};
   if (!e.what.empty()) json["what"] = e.what;
   if (!e.words.empty()) json["words"] = e.words;
   if (!e.files.empty()) json["files"] = e.files;
-  if (e.kind == RigEvent::Kind::Shot) json["exposure"] = {{"shutter_s", e.exposure.shutter_s}, {"f_number", e.exposure.f_number}, {"iso", e.exposure.iso}};
+  if (e.kind == RigEvent::Kind::Shot)
+    json["exposure"] = {
+        {"shutter_s", e.exposure.shutter_s}, {"f_number", e.exposure.f_number}, {"iso", e.exposure.iso}};
   return json;
 }
 

@@ -21,13 +21,15 @@ std::string scene_named(const std::string& text) {
   const auto plain = [](std::string s) {
     std::string out;
     for (const char c : s)
-      if (std::isalpha(static_cast<unsigned char>(c))) out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+      if (std::isalpha(static_cast<unsigned char>(c)))
+        out += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     return out;
   };
   const std::string wanted = plain(text);
   for (const std::string& name : scene_names())
     if (!wanted.empty() && plain(name).find(wanted) != std::string::npos) return name;
-  throw bad_input(fmt::format("There is no scene \"{}\".", text), "Use Tern Quay, Gannet Head or the alum jar.");
+  throw bad_input(fmt::format("There is no scene \"{}\".", text),
+                  "Use Tern Quay, Gannet Head or the alum jar.");
 }
 
 sky::Place scene_place(const std::string& name) {
@@ -40,7 +42,8 @@ std::unique_ptr<Scene> make_scene(const std::string& name, picture::Size size) {
   if (name == "Tern Quay") return std::make_unique<TernQuay>(size);
   if (name == "Gannet Head") return std::make_unique<GannetHead>(size);
   if (name == "The alum jar") return std::make_unique<AlumJar>(size);
-  throw bad_input(fmt::format("There is no scene \"{}\".", name), "Use Tern Quay, Gannet Head or the alum jar.");
+  throw bad_input(fmt::format("There is no scene \"{}\".", name),
+                  "Use Tern Quay, Gannet Head or the alum jar.");
 }
 
 }  // namespace askcount::standin

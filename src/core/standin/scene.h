@@ -15,8 +15,8 @@ namespace askcount::standin {
 class Scene {
  public:
   virtual ~Scene() = default;
-  /// What a shutter open from `start` for `open_s` seconds sees, averaged over that time. Const and safe from several
-  /// threads at once.
+  /// What a shutter open from `start` for `open_s` seconds sees, averaged over that time. Const and safe from
+  /// several threads at once.
   virtual picture::LinearPicture seen(Instant start, double open_s) const = 0;
 };
 

@@ -19,7 +19,8 @@ double metered(const Scene& scene, Instant at) {
   const picture::LinearPicture p = scene.seen(at, 0.01);
   const size_t below = p.rgb.size() * 6 / 10 / 3 * 3;
   double sum = 0;
-  for (size_t i = below; i < p.rgb.size(); i += 3) sum += static_cast<double>(picture::luminance(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]));
+  for (size_t i = below; i < p.rgb.size(); i += 3)
+    sum += static_cast<double>(picture::luminance(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]));
   return std::log2(std::max(1e-6, sum / (static_cast<double>(p.rgb.size() - below) / 3)));
 }
 
@@ -31,7 +32,9 @@ ramp::RampRule rule_of(const ShootOrder& order) {
 
 std::vector<double> light_of(const ShootOrder& order) {
   if (order.program.count > kMostShots)
-    throw bad_input(fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, order.program.count), "Ask for a shorter clip.");
+    throw bad_input(
+        fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, order.program.count),
+        "Ask for a shorter clip.");
   return metered_light(order.scene, order.start, order.program.interval_s, order.program.count);
 }
 
@@ -41,11 +44,14 @@ std::vector<double> metered_light(const std::string& scene, Instant start, Secon
   const std::unique_ptr<Scene> small = make_scene(scene, kMeterSize);
   std::vector<double> light;
   light.reserve(static_cast<size_t>(std::max(0LL, n)));
-  for (long long i = 0; i < n; ++i) light.push_back(metered(*small, later(start, static_cast<double>(i) * interval_s)));
+  for (long long i = 0; i < n; ++i)
+    light.push_back(metered(*small, later(start, static_cast<double>(i) * interval_s)));
   return light;
 }
 
-std::vector<ramp::Exposure> exposures_for(const ShootOrder& order) { return ramp::follow_light(light_of(order), rule_of(order)); }
+std::vector<ramp::Exposure> exposures_for(const ShootOrder& order) {
+  return ramp::follow_light(light_of(order), rule_of(order));
+}
 
 RigSetting rig_for(const ShootOrder& order) {
   const std::vector<double> light = light_of(order);
@@ -81,7 +87,8 @@ RigSetting rig_for(const ShootOrder& order) {
   return s;
 }
 
-ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed, std::stop_token stop) {
+ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed,
+                   std::stop_token stop) {
   check_empty_card(order.card);
   Rig rig(rig_for(order));
   long long done = 0, total = 0;
@@ -93,7 +100,8 @@ ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotL
         if (landed) landed({order.card / e.files.back(), e.index, e.done, e.total, e.exposure, e.start});
       },
       stop);
-  if (stop.stop_requested()) throw cancelled(fmt::format("Stopped after {} of {} shots; they stay on the card.", done, total));
+  if (stop.stop_requested())
+    throw cancelled(fmt::format("Stopped after {} of {} shots; they stay on the card.", done, total));
   return {o.frames, o.missed, o.folder, o.truth};
 }
 

@@ -9,20 +9,20 @@ namespace askcount::standin {
 /// What the stand-in is to do.
 struct ShootOrder {
   std::string scene = "Tern Quay";
-  timer::Program program;          ///< what its timer was told
-  double shutter_s = 2.5;          ///< the camera's longest exposure, unless the timer holds the shutter itself
-  ramp::RampRule rule;             ///< how its hand follows the light
-  plan::Body body;                 ///< busy after an exposure, files, buffer
-  plan::ShotMake shot;             ///< brackets, dark frames
-  bool raw = false;                ///< DNG beside each JPEG
-  Instant start;                   ///< first shot, by the wall
-  std::string zone = "UTC";        ///< the camera's clock stands on this zone
+  timer::Program program;    ///< what its timer was told
+  double shutter_s = 2.5;    ///< the camera's longest exposure, unless the timer holds the shutter itself
+  ramp::RampRule rule;       ///< how its hand follows the light
+  plan::Body body;           ///< busy after an exposure, files, buffer
+  plan::ShotMake shot;       ///< brackets, dark frames
+  bool raw = false;          ///< DNG beside each JPEG
+  Instant start;             ///< first shot, by the wall
+  std::string zone = "UTC";  ///< the camera's clock stands on this zone
   picture::Size size{1500, 1000};
-  int first_number = 214;          ///< file number of the first test shot
-  int test_shots = 3;              ///< before the take
-  bool markers = true;             ///< a hand in front of the lens before and after
+  int first_number = 214;  ///< file number of the first test shot
+  int test_shots = 3;      ///< before the take
+  bool markers = true;     ///< a hand in front of the lens before and after
   CameraSettings camera;
-  std::filesystem::path card;      ///< a folder; made if absent
+  std::filesystem::path card;  ///< a folder; made if absent
 };
 
 /// A shot as it lands on the card. `index` counts the take's frames from 0; tests and markers have −1.
@@ -43,15 +43,16 @@ struct ShootOutcome {
   std::filesystem::path truth;
 };
 
-/// The rig as an order wants it: everything lasts, no faults, as fast as it can. Its hand follows the light that a meter
-/// pointed at the foreground sees.
+/// The rig as an order wants it: everything lasts, no faults, as fast as it can. Its hand follows the light
+/// that a meter pointed at the foreground sees.
 RigSetting rig_for(const ShootOrder& order);
 
 /// Shoots it. Throws as Rig::run, and Cancelled when stopped (what has been shot stays, as on a real card).
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed = {},
                    std::stop_token stop = {});
 
-/// Log2 of the luminance a meter sees in a scene at `n` moments, pointed, as photographers do, at the foreground.
+/// Log2 of the luminance a meter sees in a scene at `n` moments, pointed, as photographers do, at the
+/// foreground.
 std::vector<double> metered_light(const std::string& scene, Instant start, Seconds interval_s, long long n);
 
 /// How long each exposure of the take is, by following the light with a camera that starts at f/8, ISO 100.

@@ -17,19 +17,25 @@ using picture::LinearPicture;
 using picture::Size;
 using std::numbers::pi;
 
-constexpr double kHorizon = 0.56;      // share of the height, from the top
-constexpr double kShore = 0.563;       // where the far water begins
-constexpr double kBearing_deg = 248;   // what the middle of the frame looks at
-constexpr double kWidth_deg = 74;      // 24 mm on a 36 mm sensor
+constexpr double kHorizon = 0.56;     // share of the height, from the top
+constexpr double kShore = 0.563;      // where the far water begins
+constexpr double kBearing_deg = 248;  // what the middle of the frame looks at
+constexpr double kWidth_deg = 74;     // 24 mm on a 36 mm sensor
 constexpr double kTide_s = 12.42 * 3600;
 constexpr double kSky_to_lux = 1 / pi;
 
 struct Colour {
   float r = 0, g = 0, b = 0;
 };
-Colour operator*(const Colour& c, float k) { return {c.r * k, c.g * k, c.b * k}; }
-Colour operator+(const Colour& a, const Colour& b) { return {a.r + b.r, a.g + b.g, a.b + b.b}; }
-Colour mix(const Colour& a, const Colour& b, float t) { return a * (1 - t) + b * t; }
+Colour operator*(const Colour& c, float k) {
+  return {c.r * k, c.g * k, c.b * k};
+}
+Colour operator+(const Colour& a, const Colour& b) {
+  return {a.r + b.r, a.g + b.g, a.b + b.b};
+}
+Colour mix(const Colour& a, const Colour& b, float t) {
+  return a * (1 - t) + b * t;
+}
 
 /// The sky's colours by the sun's altitude; each of luminance near 1.
 struct SkyColours {
@@ -49,9 +55,10 @@ SkyColours sky_colours(double altitude) {
   if (altitude <= kSky[0].altitude) return kSky[0];
   for (size_t i = 1; i < std::size(kSky); ++i)
     if (altitude < kSky[i].altitude) {
-      const auto t = static_cast<float>((altitude - kSky[i - 1].altitude) / (kSky[i].altitude - kSky[i - 1].altitude));
-      return {altitude, mix(kSky[i - 1].zenith, kSky[i].zenith, t), mix(kSky[i - 1].horizon, kSky[i].horizon, t),
-              mix(kSky[i - 1].glow, kSky[i].glow, t)};
+      const auto t =
+          static_cast<float>((altitude - kSky[i - 1].altitude) / (kSky[i].altitude - kSky[i - 1].altitude));
+      return {altitude, mix(kSky[i - 1].zenith, kSky[i].zenith, t),
+              mix(kSky[i - 1].horizon, kSky[i].horizon, t), mix(kSky[i - 1].glow, kSky[i].glow, t)};
     }
   return kSky[std::size(kSky) - 1];
 }
@@ -95,7 +102,9 @@ class CloudTile {
         const float u = static_cast<float>(x) * cells / kWide;
         const int u0 = static_cast<int>(u);
         const float tu = smooth(u - u0);
-        const auto l = [&](int i, int j) { return lattice[static_cast<size_t>(j % down) * cells + i % cells]; };
+        const auto l = [&](int i, int j) {
+          return lattice[static_cast<size_t>(j % down) * cells + i % cells];
+        };
         density_[static_cast<size_t>(y) * kWide + x] +=
             weight * ((l(u0, v0) * (1 - tu) + l(u0 + 1, v0) * tu) * (1 - tv) +
                       (l(u0, v0 + 1) * (1 - tu) + l(u0 + 1, v0 + 1) * tu) * tv);
@@ -111,9 +120,9 @@ const CloudTile& cloud_tile() {
 }
 
 struct Lamp {
-  double x, y;          // share of width and height
-  double sun_deg;       // comes on when the sun is this low
-  float strength;       // cd/m² at its middle
+  double x, y;     // share of width and height
+  double sun_deg;  // comes on when the sun is this low
+  float strength;  // cd/m² at its middle
   Colour colour;
 };
 constexpr Colour kWarm = {1.5F, 0.9F, 0.35F};
@@ -138,10 +147,14 @@ constexpr std::array<Boat, 4> kBoats = {{{0.335, 0.135, 0.26, 7.3, 0.4, 0.20},
                                          {0.845, 0.165, 0.30, 8.4, 3.1, 0.27},
                                          {0.470, 0.060, 0.11, 4.9, 5.0, 0.075}}};
 
-double seconds_of_day(Instant t) { return static_cast<double>(t.time_since_epoch().count() % 86400000) / 1000; }
+double seconds_of_day(Instant t) {
+  return static_cast<double>(t.time_since_epoch().count() % 86400000) / 1000;
+}
 
 /// Height of the tide from −1 to 1, low in the late afternoon.
-double tide(Instant t) { return -std::cos((seconds_of_day(t) - 16.2 * 3600) / kTide_s * 2 * pi); }
+double tide(Instant t) {
+  return -std::cos((seconds_of_day(t) - 16.2 * 3600) / kTide_s * 2 * pi);
+}
 
 }  // namespace
 
@@ -161,29 +174,49 @@ struct TernQuay::Shapes {
       for (const Point& q : shares) p.push_back({q.x * w, q.y * h});
       return p;
     };
-    hills.add(poly({{-0.01, 0.57}, {-0.01, 0.50}, {0.08, 0.485}, {0.17, 0.455}, {0.27, 0.50}, {0.40, 0.535},
-                    {0.55, 0.545}, {0.66, 0.52}, {0.78, 0.49}, {0.88, 0.51}, {1.01, 0.475}, {1.01, 0.57}}));
-    for (const auto& [x, y, wide, roof] : {std::array{0.10, 0.505, 0.055, 0.02}, std::array{0.158, 0.520, 0.04, 0.018},
-                                           std::array{0.205, 0.53, 0.05, 0.015}, std::array{0.68, 0.518, 0.035, 0.016},
-                                           std::array{0.725, 0.512, 0.045, 0.02}}) {
+    hills.add(poly({{-0.01, 0.57},
+                    {-0.01, 0.50},
+                    {0.08, 0.485},
+                    {0.17, 0.455},
+                    {0.27, 0.50},
+                    {0.40, 0.535},
+                    {0.55, 0.545},
+                    {0.66, 0.52},
+                    {0.78, 0.49},
+                    {0.88, 0.51},
+                    {1.01, 0.475},
+                    {1.01, 0.57}}));
+    for (const auto& [x, y, wide, roof] :
+         {std::array{0.10, 0.505, 0.055, 0.02}, std::array{0.158, 0.520, 0.04, 0.018},
+          std::array{0.205, 0.53, 0.05, 0.015}, std::array{0.68, 0.518, 0.035, 0.016},
+          std::array{0.725, 0.512, 0.045, 0.02}}) {
       town.add(poly({{x, 0.575}, {x, y}, {x + wide / 2, y - roof}, {x + wide, y}, {x + wide, 0.575}}));
     }
     for (const Lamp& lamp : kLamps)
       if (lamp.strength > 100)
-        town.add(poly({{lamp.x - 0.0008, 0.58}, {lamp.x - 0.0008, lamp.y}, {lamp.x + 0.0008, lamp.y}, {lamp.x + 0.0008, 0.58}}));
-    town.add(poly({{kBeaconX - 0.006, 0.58}, {kBeaconX - 0.0035, kBeaconY}, {kBeaconX + 0.0035, kBeaconY}, {kBeaconX + 0.006, 0.58}}));
+        town.add(poly({{lamp.x - 0.0008, 0.58},
+                       {lamp.x - 0.0008, lamp.y},
+                       {lamp.x + 0.0008, lamp.y},
+                       {lamp.x + 0.0008, 0.58}}));
+    town.add(poly({{kBeaconX - 0.006, 0.58},
+                   {kBeaconX - 0.0035, kBeaconY},
+                   {kBeaconX + 0.0035, kBeaconY},
+                   {kBeaconX + 0.006, 0.58}}));
     quay.add(poly({{-0.01, 0.562}, {0.64, 0.566}, {0.64, 0.62}, {0.40, 0.64}, {-0.01, 0.68}}));
   }
 };
 
-TernQuay::TernQuay(Size size) : shapes_(std::make_unique<Shapes>(size)) { cloud_tile(); }
+TernQuay::TernQuay(Size size) : shapes_(std::make_unique<Shapes>(size)) {
+  cloud_tile();
+}
 TernQuay::~TernQuay() = default;
 TernQuay::TernQuay(TernQuay&&) noexcept = default;
 
 std::vector<Instant> TernQuay::lamp_times(Instant day) {
   std::vector<Instant> times;
   for (const Lamp& lamp : kLamps)
-    if (const auto t = sky::sun_falls_through(lamp.sun_deg, tern_quay_place(), day, day + std::chrono::hours(14)))
+    if (const auto t =
+            sky::sun_falls_through(lamp.sun_deg, tern_quay_place(), day, day + std::chrono::hours(14)))
       times.push_back(*t);
   std::sort(times.begin(), times.end());
   return times;
@@ -247,7 +280,8 @@ class SkyRows {
       const float u = static_cast<float>(x) * cell_ - shift_;
       float density = 0;
       for (int k = 0; k < taps_; ++k)
-        density += cloud_tile().at(u + blur_ * ((static_cast<float>(k) + 0.5F) / static_cast<float>(taps_) - 0.5F), v);
+        density += cloud_tile().at(
+            u + blur_ * ((static_cast<float>(k) + 0.5F) / static_cast<float>(taps_) - 0.5F), v);
       density *= 0.85F * thin / static_cast<float>(taps_);
       const float gx = glow_x_[static_cast<size_t>(x)];
       const Colour clear = base + glow * gx;
@@ -324,11 +358,16 @@ void draw_boats(const Moment& m, Size size, LinearPicture& out) {
       const double w = size.width, h = size.height, cx = boat.x * w;
       const double cy = (m.waterline + boat.below * 0.85 + bob) * h, half = boat.width * w / 2;
       const auto turn = [&](double dx, double dy) {
-        return Point{cx + dx * std::cos(roll) - dy * std::sin(roll), cy + dx * std::sin(roll) + dy * std::cos(roll)};
+        return Point{cx + dx * std::cos(roll) - dy * std::sin(roll),
+                     cy + dx * std::sin(roll) + dy * std::cos(roll)};
       };
       const double deck = -0.19 * half, keel = 0.16 * half, mast = boat.mast * h, thin = 0.012 * half + 0.35;
-      hull.add({turn(-half, deck * 1.15), turn(half, deck * 1.45), turn(half * 0.78, keel), turn(-half * 0.82, keel)}, share);
-      hull.add({turn(-half * 0.45, deck), turn(-half * 0.45, deck * 2.3), turn(half * 0.12, deck * 2.3), turn(half * 0.2, deck)}, share);
+      hull.add({turn(-half, deck * 1.15), turn(half, deck * 1.45), turn(half * 0.78, keel),
+                turn(-half * 0.82, keel)},
+               share);
+      hull.add({turn(-half * 0.45, deck), turn(-half * 0.45, deck * 2.3), turn(half * 0.12, deck * 2.3),
+                turn(half * 0.2, deck)},
+               share);
       hull.add({turn(-thin, deck), turn(-thin, -mast), turn(thin, -mast), turn(thin, deck)}, share);
     }
     paint(hull, body * (m.sky_level * 2.2F), out);
@@ -336,11 +375,14 @@ void draw_boats(const Moment& m, Size size, LinearPicture& out) {
 }
 
 void add_light(LinearPicture& out, double x, double y, double radius, const Colour& light) {
-  const int x0 = std::max(0, static_cast<int>(x - 5 * radius)), x1 = std::min(out.size.width, static_cast<int>(x + 5 * radius) + 1);
-  const int y0 = std::max(0, static_cast<int>(y - 5 * radius)), y1 = std::min(out.size.height, static_cast<int>(y + 5 * radius) + 1);
+  const int x0 = std::max(0, static_cast<int>(x - 5 * radius)),
+            x1 = std::min(out.size.width, static_cast<int>(x + 5 * radius) + 1);
+  const int y0 = std::max(0, static_cast<int>(y - 5 * radius)),
+            y1 = std::min(out.size.height, static_cast<int>(y + 5 * radius) + 1);
   for (int py = y0; py < y1; ++py)
     for (int px = x0; px < x1; ++px) {
-      const double d2 = ((px + 0.5 - x) * (px + 0.5 - x) + (py + 0.5 - y) * (py + 0.5 - y)) / (radius * radius);
+      const double d2 =
+          ((px + 0.5 - x) * (px + 0.5 - x) + (py + 0.5 - y) * (py + 0.5 - y)) / (radius * radius);
       if (d2 > 25) continue;
       const auto f = static_cast<float>(std::exp(-d2 * 2) + 0.035 / (1 + d2) * (1 - d2 / 25));
       float* p = out.row(py) + 3 * px;
@@ -358,7 +400,8 @@ void add_streak(LinearPicture& out, const Moment& m, double x, double width, con
     const double depth = static_cast<double>(y - from) / (to - from);
     const auto fade = static_cast<float>(0.05 * (1 - depth) * (0.7 + 0.3 * std::sin(y * 0.9)));
     const double wide = width * (1 + 2 * depth);
-    for (int px = std::max(0, static_cast<int>(x - 2 * wide)); px < std::min(out.size.width, static_cast<int>(x + 2 * wide) + 1); ++px) {
+    for (int px = std::max(0, static_cast<int>(x - 2 * wide));
+         px < std::min(out.size.width, static_cast<int>(x + 2 * wide) + 1); ++px) {
       const double d = (px + 0.5 - x) / wide;
       const auto f = static_cast<float>(std::exp(-d * d * 2)) * fade;
       float* p = out.row(y) + 3 * px;
@@ -372,12 +415,14 @@ void add_streak(LinearPicture& out, const Moment& m, double x, double width, con
 void draw_lamps(const Moment& m, Size size, LinearPicture& out) {
   const double unit = size.width / 1000.0;
   for (const Lamp& lamp : kLamps) {
-    // The sun falls about a degree in 430 s here: how long ago the lamp came on, without looking back in time.
+    // The sun falls about a degree in 430 s here: how long ago the lamp came on, without looking back in
+    // time.
     const double since_s = (lamp.sun_deg - m.sun.altitude_deg) * 430;
     if (since_s <= 0 || m.sun.altitude_deg > 0) continue;
     const auto on = static_cast<float>(std::min(1.0, 0.15 + 0.85 * since_s / kWarmUp_s));
     const Colour light = lamp.colour * (lamp.strength * 0.12F * on);
-    add_light(out, lamp.x * size.width, lamp.y * size.height, (lamp.strength > 100 ? 2.6 : 1.8) * unit, light);
+    add_light(out, lamp.x * size.width, lamp.y * size.height, (lamp.strength > 100 ? 2.6 : 1.8) * unit,
+              light);
     if (lamp.x < 0.66) add_streak(out, m, lamp.x * size.width, 3 * unit, light);
   }
   // The beacon: the part of the exposure during which it flashes.
@@ -400,7 +445,8 @@ picture::LinearPicture TernQuay::seen(Instant start, double open_s) const {
   LinearPicture out(size);
   const SkyRows sky(m, size);
   const int horizon = static_cast<int>(kHorizon * size.height) + 1;
-  for (int y = 0; y < std::min(horizon, size.height); ++y) sky.row(kHorizon - (y + 0.5) / size.height, out.row(y));
+  for (int y = 0; y < std::min(horizon, size.height); ++y)
+    sky.row(kHorizon - (y + 0.5) / size.height, out.row(y));
   for (int y = horizon; y < size.height; ++y) std::copy_n(out.row(horizon - 1), 3 * size.width, out.row(y));
   draw_water(m, size, out);
   paint(shapes_->hills, m.colours.zenith * (m.sky_level * 0.045F), out);

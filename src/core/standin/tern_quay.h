@@ -25,8 +25,8 @@ class TernQuay : public Scene {
   TernQuay(TernQuay&&) noexcept;
   TernQuay(const TernQuay&) = delete;
 
-  /// What a shutter open from `start` for `open_s` seconds sees, averaged over that time: boats sway, clouds drift,
-  /// the beacon turns, ripples blur. Const and safe from several threads at once.
+  /// What a shutter open from `start` for `open_s` seconds sees, averaged over that time: boats sway, clouds
+  /// drift, the beacon turns, ripples blur. Const and safe from several threads at once.
   picture::LinearPicture seen(Instant start, double open_s) const override;
 
   /// The moments at which the harbour's lamps come on, in order, on the evening of `day`.

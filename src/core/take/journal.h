@@ -31,7 +31,8 @@ class Journal {
   std::filesystem::path file_;
 };
 
-/// The lines of a journal that can be read; a half line at the end (the power went) is left out. Empty where there is no file.
+/// The lines of a journal that can be read; a half line at the end (the power went) is left out. Empty where
+/// there is no file.
 std::vector<Json> read_journal(const std::filesystem::path& file);
 
 /// Beside the take: NAME.journal.
@@ -39,20 +40,20 @@ std::filesystem::path journal_file(const std::filesystem::path& take_file);
 
 /// How a shoot stands, worked out from its journal alone: kill the program, and the next one knows it all.
 struct ShootState {
-  bool active = false;              ///< begun and not ended
-  bool standin = false;             ///< otherwise beside a real camera
-  std::string socket;               ///< of the stand-in
-  double scale = 1;                 ///< field seconds a real second; 0 as fast as it can
-  Instant first;                    ///< real moment of frame 0 (moved by pauses and by being put right)
-  Seconds interval_s = 0;           ///< field seconds
+  bool active = false;     ///< begun and not ended
+  bool standin = false;    ///< otherwise beside a real camera
+  std::string socket;      ///< of the stand-in
+  double scale = 1;        ///< field seconds a real second; 0 as fast as it can
+  Instant first;           ///< real moment of frame 0 (moved by pauses and by being put right)
+  Seconds interval_s = 0;  ///< field seconds
   long long count = 0;
-  std::optional<Instant> paused;    ///< since when
-  long long last_event = 0;         ///< number of the stand-in's last event that was seen
-  long long shots = 0;              ///< frames the stand-in told
+  std::optional<Instant> paused;  ///< since when
+  long long last_event = 0;       ///< number of the stand-in's last event that was seen
+  long long shots = 0;            ///< frames the stand-in told
   long long missed = 0;
   struct Change {
-    long long click = 0;            ///< which of the ramp's clicks
-    long long frame = 0;            ///< before which it was done
+    long long click = 0;  ///< which of the ramp's clicks
+    long long frame = 0;  ///< before which it was done
     long long planned = 0;
     bool skipped = false;
     Instant at;
@@ -61,13 +62,14 @@ struct ShootState {
   struct Note {
     long long frame = 0;
     std::string words;
-    std::string fault;              ///< its word, where it is one
+    std::string fault;  ///< its word, where it is one
   };
   std::vector<Note> notes;
 
   /// Real seconds from frame to frame.
   Seconds real_interval_s() const { return scale > 0 ? interval_s / scale : 0; }
-  /// The frame the camera is at (from 0; −1 before the first), by the clock, or by what was told where it runs as fast as it can.
+  /// The frame the camera is at (from 0; −1 before the first), by the clock, or by what was told where it
+  /// runs as fast as it can.
   long long frame_at(Instant now) const;
   /// Real seconds to the next shot; nothing when it is over or runs as fast as it can.
   std::optional<Seconds> next_shot_in(Instant now) const;
@@ -75,13 +77,14 @@ struct ShootState {
 
 ShootState state_of(const std::vector<Json>& journal);
 
-/// The ramp's clicks that are still to be done at a frame: planned ones keep their frames; one that is late is due at once, and
-/// those behind it keep at least `frames_apart_late` from each other.
+/// The ramp's clicks that are still to be done at a frame: planned ones keep their frames; one that is late
+/// is due at once, and those behind it keep at least `frames_apart_late` from each other.
 struct Due {
-  long long click = 0;   ///< its place in the ramp
-  long long frame = 0;   ///< before which it is to be done now
-  long long late = 0;    ///< frames behind its plan
+  long long click = 0;  ///< its place in the ramp
+  long long frame = 0;  ///< before which it is to be done now
+  long long late = 0;   ///< frames behind its plan
 };
-std::vector<Due> due_clicks(const ramp::Ramp& ramp, const ShootState& state, long long frame, const ramp::RampRule& rule);
+std::vector<Due> due_clicks(const ramp::Ramp& ramp, const ShootState& state, long long frame,
+                            const ramp::RampRule& rule);
 
 }  // namespace askcount::take

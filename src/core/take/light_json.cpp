@@ -43,10 +43,14 @@ void visit(Fields& f, ramp::RampRule& r) {
   f.number("frames_apart", r.frames_apart, 1, 1000);
   f.number("frames_apart_late", r.frames_apart_late, 1, 1000);
   const char* keys[] = {"first_dial", "second_dial", "third_dial"};
-  for (size_t i = 0; i < 3; ++i) f.choice(keys[i], r.order[i], {{Dial::Shutter, "shutter"}, {Dial::Aperture, "aperture"}, {Dial::Iso, "iso"}});
+  for (size_t i = 0; i < 3; ++i)
+    f.choice(keys[i], r.order[i],
+             {{Dial::Shutter, "shutter"}, {Dial::Aperture, "aperture"}, {Dial::Iso, "iso"}});
   if (!f.reading()) return;
-  if (r.high_stops < r.low_stops + 2.0 / 3) f.fail("high_stops", "must be at least two thirds of a stop above low_stops");
-  if (r.order[0] == r.order[1] || r.order[1] == r.order[2] || r.order[0] == r.order[2]) f.fail("second_dial", "must differ from the others");
+  if (r.high_stops < r.low_stops + 2.0 / 3)
+    f.fail("high_stops", "must be at least two thirds of a stop above low_stops");
+  if (r.order[0] == r.order[1] || r.order[1] == r.order[2] || r.order[0] == r.order[2])
+    f.fail("second_dial", "must differ from the others");
 }
 
 void optional_number(Fields& f, const char* key, std::optional<double>& value, double low, double high) {
@@ -80,11 +84,15 @@ void visit(Fields& f, LightPlan& l) {
     g.number("bearing_deg", p.bearing_deg, 0, 360);
     g.number("altitude_deg", p.altitude_deg, -30, 89);
   });
-  f.choice("sky", l.source.cover, {{Cover::Clear, "clear"}, {Cover::Thin, "thin"}, {Cover::Clouded, "clouded"}, {Cover::Dark, "dark"}});
+  f.choice(
+      "sky", l.source.cover,
+      {{Cover::Clear, "clear"}, {Cover::Thin, "thin"}, {Cover::Clouded, "clouded"}, {Cover::Dark, "dark"}});
   f.number("town_lux", l.source.town_lux, 0, 1e5);
   f.maybe("anchor", l.source.anchor, [](Fields& g, ramp::Reading& r) { visit(g, r); });
   f.list("readings", l.source.readings, [](Fields& g, ramp::Reading& r) { visit(g, r); });
-  f.choice("school", l.school, {{School::Hand, "hand"}, {School::Fixed, "fixed"}, {School::AperturePriority, "aperture priority"}});
+  f.choice(
+      "school", l.school,
+      {{School::Hand, "hand"}, {School::Fixed, "fixed"}, {School::AperturePriority, "aperture priority"}});
   f.part("rule", l.rule, [](Fields& g, ramp::RampRule& r) { visit(g, r); });
   f.number("turning_s", l.turning_s, 0, 600);
   f.list("clicks", l.clicks, [](Fields& g, ramp::Click& c) { visit(g, c); });

@@ -37,7 +37,8 @@ standin::RigSetting rig_of(const Take& take, const std::filesystem::path& card, 
   return rig;
 }
 
-cut::CutOrder cut_order(const Take& take, std::vector<gather::Frame> frames, const std::filesystem::path& output) {
+cut::CutOrder cut_order(const Take& take, std::vector<gather::Frame> frames,
+                        const std::filesystem::path& output) {
   cut::CutOrder order;
   order.frames = std::move(frames);
   order.output = output;

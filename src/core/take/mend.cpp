@@ -11,13 +11,16 @@ namespace askcount::take {
 Take mended(const Take& take, const Mend& mend) {
   Take next = take;
   if (const auto slot = plan::slot_of_word(mend.slot)) {
-    if (mend.value > 0) next.wish(*slot, mend.value);
-    else next.release(*slot);
+    if (mend.value > 0)
+      next.wish(*slot, mend.value);
+    else
+      next.release(*slot);
   } else if (mend.slot == "endless") {
     next.endless = mend.value > 0;
   } else if (mend.slot == "frames-apart") {
     next.light.rule.frames_apart = std::max(1, static_cast<int>(mend.value));
-    next.light.rule.frames_apart_late = std::min(next.light.rule.frames_apart_late, next.light.rule.frames_apart);
+    next.light.rule.frames_apart_late =
+        std::min(next.light.rule.frames_apart_late, next.light.rule.frames_apart);
   } else if (mend.slot == "highest-iso") {
     next.light.rule.highest_iso = mend.value;
   } else if (mend.slot == "clicks") {

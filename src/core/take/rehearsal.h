@@ -26,13 +26,14 @@ class Rehearsal {
     std::vector<ramp::Exposure> yours, wanted;  ///< a frame each
     std::vector<double> meter;                  ///< yours
     long long clicks = 0, wanted_clicks = 0;
-    long long doubled = 0;      ///< two clicks before the same frame or one taken back within three frames
-    long long rushed = 0;       ///< nearer than the rule's late distance to the one before
-    long long late = 0;         ///< frames on which the meter was out of the band
+    long long doubled = 0;  ///< two clicks before the same frame or one taken back within three frames
+    long long rushed = 0;   ///< nearer than the rule's late distance to the one before
+    long long late = 0;     ///< frames on which the meter was out of the band
     long long highlights_lost = 0;  ///< frames more than half a stop over the band
-    double flicker_stops = 0;   ///< that the steps would leave before levelling: RMS against an 11-frame local quadratic
-    int score = 0;              ///< 0 to 100
-    std::string better;         ///< one thing to do better
+    double flicker_stops =
+        0;          ///< that the steps would leave before levelling: RMS against an 11-frame local quadratic
+    int score = 0;  ///< 0 to 100
+    std::string better;  ///< one thing to do better
   };
   /// Of the frames up to `upto` (all where it is beyond).
   Result result(long long upto) const;

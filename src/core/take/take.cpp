@@ -7,7 +7,8 @@
 namespace askcount::take {
 
 plan::Solution Take::solution() const {
-  // What was said last holds; then the frame rate, which no other slot may bend; then what is pinned; then the rest.
+  // What was said last holds; then the frame rate, which no other slot may bend; then what is pinned; then
+  // the rest.
   std::vector<plan::Wish> order = wishes;
   if (!order.empty()) {
     const auto pins = std::stable_partition(order.begin() + 1, order.end(),
@@ -28,7 +29,8 @@ plan::Outing Take::outing() const {
 
 const plan::Timer& Take::timer_model() const {
   const auto& timers = kit.timers.empty() ? plan::shipped_timers() : kit.timers;
-  const auto it = std::find_if(timers.begin(), timers.end(), [this](const plan::Timer& t) { return t.name == timer; });
+  const auto it =
+      std::find_if(timers.begin(), timers.end(), [this](const plan::Timer& t) { return t.name == timer; });
   return it == timers.end() ? timers.front() : *it;
 }
 
@@ -68,7 +70,8 @@ void Take::pin(plan::Slot slot, bool pinned) {
 }
 
 const plan::Wish* Take::wished(plan::Slot slot) const {
-  const auto it = std::find_if(wishes.begin(), wishes.end(), [slot](const plan::Wish& w) { return w.slot == slot; });
+  const auto it =
+      std::find_if(wishes.begin(), wishes.end(), [slot](const plan::Wish& w) { return w.slot == slot; });
   return it == wishes.end() ? nullptr : &*it;
 }
 

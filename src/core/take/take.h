@@ -34,9 +34,9 @@ struct FilmWish {
 /// What is focused on, for depth of field, stars and close-ups.
 struct FocusWish {
   double distance_m = 10;
-  double declination_deg = 0;      ///< of the stars looked at
-  double magnification = 0;        ///< of a close-up; 0 where it is none
-  double grows_mm_per_hour = 0;    ///< the subject towards the lens
+  double declination_deg = 0;    ///< of the stars looked at
+  double magnification = 0;      ///< of a close-up; 0 where it is none
+  double grows_mm_per_hour = 0;  ///< the subject towards the lens
   bool operator==(const FocusWish&) const = default;
 };
 
@@ -47,9 +47,9 @@ struct LightPlan {
   std::vector<sky::HorizonPoint> horizon;
   ramp::LightSource source;
   ramp::School school = ramp::School::Hand;
-  ramp::RampRule rule{.longest_shutter_s = 0};      ///< a longest shutter of 0 is what the interval leaves
-  Seconds turning_s = 2;                            ///< kept free in every interval for a hand at the dials
-  std::vector<ramp::Click> clicks;                  ///< moved by the person; empty where they are worked out
+  ramp::RampRule rule{.longest_shutter_s = 0};  ///< a longest shutter of 0 is what the interval leaves
+  Seconds turning_s = 2;                        ///< kept free in every interval for a hand at the dials
+  std::vector<ramp::Click> clicks;              ///< moved by the person; empty where they are worked out
   sky::Weather weather;
   bool operator==(const LightPlan&) const = default;
   bool head_moves() const { return !(move.from == move.to); }
@@ -60,23 +60,24 @@ struct Take {
   std::string name = "Untitled take";
   std::string subject = "clouds";
   sky::Place place;
-  Instant start;                    ///< first shot
-  std::vector<plan::Wish> wishes;   ///< said by the person, the latest first
-  plan::Kit kit = plan::demo_kit();      ///< what comes along; the first of each list is in use
+  Instant start;                     ///< first shot
+  std::vector<plan::Wish> wishes;    ///< said by the person, the latest first
+  plan::Kit kit = plan::demo_kit();  ///< what comes along; the first of each list is in use
   plan::ShotMake shot;
-  long long spare = 0;                   ///< extra shots at either end
+  long long spare = 0;  ///< extra shots at either end
   LightPlan light;
   std::optional<plan::Metered> metered;  ///< what a meter said, for filters and apertures
   double temperature_c = 15;
   bool external_power = false;
-  bool lamp = false;                     ///< the kit's lamps light the subject on their own batteries
-  double disk_free_gb = 0;               ///< at home; 0 where unknown
+  bool lamp = false;        ///< the kit's lamps light the subject on their own batteries
+  double disk_free_gb = 0;  ///< at home; 0 where unknown
   FocusWish focus;
-  std::vector<plan::Measure> measures;   ///< of the subject's motion, at most one a way
-  std::vector<std::string> test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
+  std::vector<plan::Measure> measures;  ///< of the subject's motion, at most one a way
+  std::vector<std::string>
+      test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
   std::string timer = "Built-in interval";  ///< name of one of the kit's
-  Seconds delay_s = 10;                  ///< before the timer's first shot
-  bool endless = false;                  ///< the timer runs until it is stopped by hand
+  Seconds delay_s = 10;                     ///< before the timer's first shot
+  bool endless = false;                     ///< the timer runs until it is stopped by hand
   FilmWish film;
   std::string scene = "Tern Quay";       ///< in front of the stand-in camera
   picture::Size frame_size{1500, 1000};  ///< of the stand-in camera
@@ -113,7 +114,8 @@ struct Take {
 /// The demo: the harbour going from day into night.
 Take demo_take();
 
-/// A take as JSON and back; docs/take-format.md says how. from_json throws BadInput naming the key, `name` the file.
+/// A take as JSON and back; docs/take-format.md says how. from_json throws BadInput naming the key, `name`
+/// the file.
 Json to_json(const Take& take);
 Take take_from_json(const Json& json, const std::string& name);
 

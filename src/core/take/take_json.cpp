@@ -48,7 +48,9 @@ void visit(Fields& f, plan::Metered& m) {
 
 void visit(Fields& f, plan::Measure& m) {
   using plan::MotionWay;
-  f.choice("way", m.way, {{MotionWay::Stopwatch, "stopwatch"}, {MotionWay::Pictures, "pictures"}, {MotionWay::Speed, "speed"}});
+  f.choice(
+      "way", m.way,
+      {{MotionWay::Stopwatch, "stopwatch"}, {MotionWay::Pictures, "pictures"}, {MotionWay::Speed, "speed"}});
   f.number("crossing_s", m.crossing_s, 1e-3, kEver);
   f.number("spread_s", m.spread_s, 0, kEver);
   f.number("taps", m.taps, 1, 10000);
@@ -61,7 +63,8 @@ void visit_shot(Fields& f, Take& t) {
   f.flag("dark_frames", t.shot.dark_frames);
   f.flag("raw", t.shot.raw);
   f.flag("compressed", t.shot.compressed);
-  f.choice("cards", t.shot.cards, {{CardUse::InTurn, "in turn"}, {CardUse::Both, "both"}, {CardUse::Split, "split"}});
+  f.choice("cards", t.shot.cards,
+           {{CardUse::InTurn, "in turn"}, {CardUse::Both, "both"}, {CardUse::Split, "split"}});
   f.number("turning_s", t.shot.turning_s, 0, 3600);
   f.number("lock_s", t.shot.lock_s, 0, 3600);
   f.number("spare", t.spare, 0, 100000);
@@ -85,7 +88,8 @@ void visit(Fields& f, Take& t) {
   f.list("wishes", t.wishes, [](Fields& g, plan::Wish& w) { visit(g, w); });
   for (size_t i = 0; f.reading() && i < t.wishes.size(); ++i)
     for (size_t k = 0; k < i; ++k)
-      if (t.wishes[i].slot == t.wishes[k].slot) f.fail("wishes", fmt::format("has the slot \"{}\" twice", plan::slot_word(t.wishes[i].slot)));
+      if (t.wishes[i].slot == t.wishes[k].slot)
+        f.fail("wishes", fmt::format("has the slot \"{}\" twice", plan::slot_word(t.wishes[i].slot)));
   f.part("shot", t, visit_shot);
   f.part("light", t.light, [](Fields& g, LightPlan& l) { visit(g, l); });
   f.maybe("metered", t.metered, [](Fields& g, plan::Metered& m) { visit(g, m); });
@@ -103,7 +107,8 @@ void visit(Fields& f, Take& t) {
   });
   f.list("measures", t.measures, [](Fields& g, plan::Measure& m) { visit(g, m); });
   f.texts("test_pictures", t.test_pictures);
-  if (f.reading() && !t.test_pictures.empty() && t.test_pictures.size() != 2) f.fail("test_pictures", "must be two files, or none");
+  if (f.reading() && !t.test_pictures.empty() && t.test_pictures.size() != 2)
+    f.fail("test_pictures", "must be two files, or none");
   f.words("timer", t.timer);
   f.part("program", t, [](Fields& g, Take& u) {
     g.number("delay_s", u.delay_s, 0, 360000);
@@ -147,7 +152,8 @@ Json to_json(const Take& take) {
   visit(fields, t);
   json["kit"] = plan::to_json(t.kit);
   if (t.card.empty()) json["card"] = nullptr;
-  if (const plan::Solution s = t.solution(); s.complete()) json["sums"] = plan::to_json(plan::sums_of(s, t.shape()));
+  if (const plan::Solution s = t.solution(); s.complete())
+    json["sums"] = plan::to_json(plan::sums_of(s, t.shape()));
   return json;
 }
 
@@ -158,7 +164,8 @@ Take take_from_json(const Json& json, const std::string& name) {
   int format = 0;
   fields.number("askcount", format, 0, 1e9);
   if (format > kFormat)
-    throw bad_input(fmt::format("{} was written by a newer Ask Count (format {}, this one reads {}).", name, format, kFormat),
+    throw bad_input(fmt::format("{} was written by a newer Ask Count (format {}, this one reads {}).", name,
+                                format, kFormat),
                     "Open it with the newer one; it was not changed.");
   if (format < 1) throw bad_input(fmt::format("{}: \"askcount\" must be the format's number.", name));
   Take t;
@@ -173,8 +180,12 @@ Take take_from_json(const Json& json, const std::string& name) {
   return t;
 }
 
-Take load_take(const std::filesystem::path& file) { return take_from_json(read_json(file), file.string()); }
+Take load_take(const std::filesystem::path& file) {
+  return take_from_json(read_json(file), file.string());
+}
 
-void save_take(const Take& take, const std::filesystem::path& file) { write_file_atomically(file, to_json(take).dump(2) + "\n"); }
+void save_take(const Take& take, const std::filesystem::path& file) {
+  write_file_atomically(file, to_json(take).dump(2) + "\n");
+}
 
 }  // namespace askcount::take

@@ -25,11 +25,16 @@ std::vector<Face::Field> Face::fields() const {
 
 double& Face::value_of(Field field) {
   switch (field) {
-    case Field::Delay: return delay_;
-    case Field::Hold: return hold_;
-    case Field::Time: return time_;
-    case Field::Count: return count_;
-    case Field::Sound: break;
+    case Field::Delay:
+      return delay_;
+    case Field::Hold:
+      return hold_;
+    case Field::Time:
+      return time_;
+    case Field::Count:
+      return count_;
+    case Field::Sound:
+      break;
   }
   return sound_;
 }
@@ -73,7 +78,9 @@ void Face::press(Key key) {
   const size_t n = fields().size();
   if (key == Key::Set) {
     setting_ = !setting_;
-    digit_ = std::max(0, digits(fields()[at_]) - (fields()[at_] == Field::Count ? 1 : timer_.smallest_step_s < 1 ? 2 : 1));
+    digit_ = std::max(0, digits(fields()[at_]) - (fields()[at_] == Field::Count ? 1
+                                                  : timer_.smallest_step_s < 1  ? 2
+                                                                                : 1));
   } else if (!setting_) {
     if (key == Key::Right || key == Key::Down) at_ = (at_ + 1) % n;
     if (key == Key::Left || key == Key::Up) at_ = (at_ + n - 1) % n;
@@ -87,20 +94,32 @@ void Face::press(Key key) {
 FaceLines Face::lines() const {
   const Field field = fields()[at_];
   const plan::TimerWords& w = timer_.words;
-  const std::string word = field == Field::Delay ? w.delay : field == Field::Hold ? w.hold : field == Field::Time ? w.time : field == Field::Count ? w.count : w.sound;
+  const std::string word = field == Field::Delay   ? w.delay
+                           : field == Field::Hold  ? w.hold
+                           : field == Field::Time  ? w.time
+                           : field == Field::Count ? w.count
+                                                   : w.sound;
   FaceLines l;
   l.field = fmt::format("{}  {}/{}", word, at_ + 1, fields().size());
   const double v = value_of(field);
-  if (field == Field::Sound) l.value = v > 0 ? "on" : "off";
-  else if (field == Field::Count) l.value = v == 0 ? "endless" : fmt::format("{:0{}}", static_cast<long long>(v), digits(field));
-  else l.value = timer_digits(v, timer_.smallest_step_s);
-  if (setting_) l.digit = field == Field::Sound || field == Field::Count ? digit_ : digit_ + (digit_ > 1) + (digit_ > 3) + (digit_ > 5);  // past the colons and the point
+  if (field == Field::Sound)
+    l.value = v > 0 ? "on" : "off";
+  else if (field == Field::Count)
+    l.value = v == 0 ? "endless" : fmt::format("{:0{}}", static_cast<long long>(v), digits(field));
+  else
+    l.value = timer_digits(v, timer_.smallest_step_s);
+  if (setting_)
+    l.digit = field == Field::Sound || field == Field::Count
+                  ? digit_
+                  : digit_ + (digit_ > 1) + (digit_ > 3) + (digit_ > 5);  // past the colons and the point
   l.state = running_ ? "running" : locked_ ? "locked" : "";
   if (running_ && locked_) l.state = "running, locked";
   l.lamp = lamp_;
   return l;
 }
 
-Told Face::told() const { return {delay_, timer_.holds ? hold_ : 0, time_, static_cast<long long>(count_), sound_ > 0}; }
+Told Face::told() const {
+  return {delay_, timer_.holds ? hold_ : 0, time_, static_cast<long long>(count_), sound_ > 0};
+}
 
 }  // namespace askcount::timer

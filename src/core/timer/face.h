@@ -11,16 +11,17 @@ enum class Key { Set, Left, Right, Up, Down, Start, Lock, Lamp };
 
 /// What its display shows.
 struct FaceLines {
-  std::string field;     ///< the words printed for the field in front, and where it is among them: "Every  3/5"
-  std::string value;     ///< "00:00:05", "  250", "off"
-  int digit = -1;        ///< the place of `value` that the arrows change; −1 while nothing is being set
-  std::string state;     ///< "running", "locked" or empty
+  std::string field;  ///< the words printed for the field in front, and where it is among them: "Every  3/5"
+  std::string value;  ///< "00:00:05", "  250", "off"
+  int digit = -1;     ///< the place of `value` that the arrows change; −1 while nothing is being set
+  std::string state;  ///< "running", "locked" or empty
   bool lamp = false;
 };
 
-/// Set goes into a field and out of it again; left and right choose the field, or the digit within one; up and down
-/// change it. Start starts and stops; lock keeps every key but itself from doing anything. Times are hours, minutes and
-/// seconds, with a tenth where the timer knows them; a timer that only presses has no hold.
+/// Set goes into a field and out of it again; left and right choose the field, or the digit within one; up
+/// and down change it. Start starts and stops; lock keeps every key but itself from doing anything. Times are
+/// hours, minutes and seconds, with a tenth where the timer knows them; a timer that only presses has no
+/// hold.
 class Face {
  public:
   explicit Face(const Timer& timer);

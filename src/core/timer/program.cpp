@@ -13,11 +13,17 @@ namespace {
 constexpr Seconds kPress_s = 0.2;  // long enough for a camera to notice
 constexpr Seconds kSlack_s = 1e-6;
 
-Seconds to_step(Seconds s, Seconds step) { return std::max(step, std::round(s / step) * step); }
+Seconds to_step(Seconds s, Seconds step) {
+  return std::max(step, std::round(s / step) * step);
+}
 
-long long shots_of(const plan::Sums& sums) { return sums.frames + sums.extra_shots; }
+long long shots_of(const plan::Sums& sums) {
+  return sums.frames + sums.extra_shots;
+}
 
-std::string time_name(const Timer& t) { return t.counts == Counts::Interval ? "interval" : "gap"; }
+std::string time_name(const Timer& t) {
+  return t.counts == Counts::Interval ? "interval" : "gap";
+}
 
 }  // namespace
 
@@ -28,7 +34,8 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
   p.count = shots_of(sums);
   p.endless = wish.endless && timer.endless;
   const long long most = p.endless || timer.max_count <= 0 ? p.count : timer.max_count;
-  for (long long left = p.count; left > 0 && p.runs.size() < 1000; left -= p.runs.back()) p.runs.push_back(std::min(left, most));
+  for (long long left = p.count; left > 0 && p.runs.size() < 1000; left -= p.runs.back())
+    p.runs.push_back(std::min(left, most));
   p.delay_s = std::min(to_step(wish.delay_s, step), timer.longest_s);
   if (timer.starts_by_clock && wish.first_shot) p.start_clock = format_clock(*wish.first_shot, wish.zone);
   p.hold_s = timer.holds ? std::min(to_step(sums.shutter_s, step), timer.longest_s) : kPress_s;
@@ -39,7 +46,8 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
     p.setting_s = std::min(p.setting_s, timer.longest_s);
     p.interval_s = p.setting_s;
   } else {
-    // It counts from the end of its own hold; a timer that only presses lets go long before the shutter closes.
+    // It counts from the end of its own hold; a timer that only presses lets go long before the shutter
+    // closes.
     p.setting_s = std::min(to_step(sums.interval_s - p.hold_s, step), timer.longest_s);
     p.interval_s = p.hold_s + p.setting_s;
   }
@@ -50,54 +58,72 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
 Findings judge(const Program& p, const plan::Sums& sums) {
   Findings list;
   const Seconds step = p.timer.smallest_step_s;
-  const auto add = [&list](const char* code, Severity severity, std::string title, std::string text, std::string fix = {}, std::optional<Mend> mend = {}) {
+  const auto add = [&list](const char* code, Severity severity, std::string title, std::string text,
+                           std::string fix = {}, std::optional<Mend> mend = {}) {
     list.push_back({code, severity, std::move(title), std::move(text), std::move(fix), std::move(mend)});
   };
   if (sums.interval_s > p.timer.longest_s + kSlack_s)
     add("interval_too_long", Severity::Stop, "The timer cannot wait so long",
-        fmt::format("The longest it can be told is {}. Plan with that, or press by hand.", format_length(p.timer.longest_s)),
+        fmt::format("The longest it can be told is {}. Plan with that, or press by hand.",
+                    format_length(p.timer.longest_s)),
         fmt::format("Use {}", format_length(p.interval_s)), Mend{"interval", p.interval_s});
   else if (std::abs(p.interval_s - sums.interval_s) > 1e-6)
     add("interval_not_settable", Severity::Warning, "The timer runs at another interval",
-        fmt::format("The plan asks for {}; told in steps of {} it runs at {}. The take lasts {}.", format_length(sums.interval_s), format_length(step),
-                    format_length(p.interval_s), format_length(p.field_s())),
+        fmt::format("The plan asks for {}; told in steps of {} it runs at {}. The take lasts {}.",
+                    format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
+                    format_length(p.field_s())),
         fmt::format("Plan with {}", format_length(p.interval_s)), Mend{"interval", p.interval_s});
   if (p.timer.holds && std::abs(p.hold_s - sums.shutter_s) > 0.02 * sums.shutter_s)
-    add("hold_not_settable", sums.shutter_s < step ? Severity::Stop : Severity::Warning, "The timer holds in whole steps",
-        fmt::format("It cannot hold the shutter open for {}, the nearest is {}. For shorter shutters set the camera's own and let the timer only press.",
+    add("hold_not_settable", sums.shutter_s < step ? Severity::Stop : Severity::Warning,
+        "The timer holds in whole steps",
+        fmt::format("It cannot hold the shutter open for {}, the nearest is {}. For shorter shutters set the "
+                    "camera's own and let the timer only press.",
                     format_shutter(sums.shutter_s), format_length(p.hold_s)),
         fmt::format("Use {}", format_length(p.hold_s)), Mend{"shutter", p.hold_s});
   if (p.timer.holds && sums.exposures > 1)
     add("holds_no_brackets", Severity::Stop, "A holding timer cannot bracket",
-        "The camera chooses the shutters of a bracket itself. Set it to bracket on one press, take it off bulb, and use a timer that only presses.");
+        "The camera chooses the shutters of a bracket itself. Set it to bracket on one press, take it off "
+        "bulb, and use a timer that only presses.");
   if (p.runs.size() > 1) {
     long long next = p.runs[0] + 1;
     std::string starts;
-    for (size_t i = 1; i < p.runs.size() && i < 6; next += p.runs[i++]) starts += (starts.empty() ? "" : ", ") + format_count(next);
+    for (size_t i = 1; i < p.runs.size() && i < 6; next += p.runs[i++])
+      starts += (starts.empty() ? "" : ", ") + format_count(next);
     if (p.runs.size() > 6) starts += " and so on";
     add("timer_count_limit", Severity::Stop, "The timer stops too early",
-        fmt::format("{} counts to {}, the take needs {}: {} runs. Start it again at frame {}{}.", p.timer.name, format_count(p.timer.max_count),
-                    format_count(p.count), p.runs.size(), starts, p.timer.endless ? ", or set it to endless and stop it by hand" : ", or use a timer without that limit"),
-        p.timer.endless ? "Set it to endless" : "", p.timer.endless ? std::optional(Mend{"endless", 1}) : std::nullopt);
+        fmt::format("{} counts to {}, the take needs {}: {} runs. Start it again at frame {}{}.",
+                    p.timer.name, format_count(p.timer.max_count), format_count(p.count), p.runs.size(),
+                    starts,
+                    p.timer.endless ? ", or set it to endless and stop it by hand"
+                                    : ", or use a timer without that limit"),
+        p.timer.endless ? "Set it to endless" : "",
+        p.timer.endless ? std::optional(Mend{"endless", 1}) : std::nullopt);
   }
   if (p.endless)
     add("runs_endless", Severity::Warning, "You stop it by hand",
-        fmt::format("It goes on until you stop it: at {} shots, {} after the start.", format_count(p.count), format_length(p.field_s())));
+        fmt::format("It goes on until you stop it: at {} shots, {} after the start.", format_count(p.count),
+                    format_length(p.field_s())));
   if (p.timer.holds)
     add("camera_on_bulb", Severity::Warning, "Camera on bulb",
-        "This timer holds the shutter open itself: the camera must stand on bulb, or its own shutter speed will count.");
+        "This timer holds the shutter open itself: the camera must stand on bulb, or its own shutter speed "
+        "will count.");
   else if (sums.shutter_s > 1)
     add("camera_not_on_bulb", Severity::Warning, "Camera off bulb",
-        fmt::format("This timer only presses: on bulb every frame would be {} long. Set {} on the camera.", format_length(p.hold_s), format_shutter(sums.shutter_s)));
+        fmt::format("This timer only presses: on bulb every frame would be {} long. Set {} on the camera.",
+                    format_length(p.hold_s), format_shutter(sums.shutter_s)));
   if (p.timer.lock_s > 0)
-    add("timer_locks", p.gap_s < p.timer.lock_s ? Severity::Stop : Severity::Ok, "The timer locks the camera before each shot",
-        fmt::format("Dials do nothing for the last {} of every gap{}.", format_length(p.timer.lock_s),
-                    p.gap_s < p.timer.lock_s ? fmt::format(", and the gap is only {}", format_length(p.gap_s)) : ""));
+    add("timer_locks", p.gap_s < p.timer.lock_s ? Severity::Stop : Severity::Ok,
+        "The timer locks the camera before each shot",
+        fmt::format(
+            "Dials do nothing for the last {} of every gap{}.", format_length(p.timer.lock_s),
+            p.gap_s < p.timer.lock_s ? fmt::format(", and the gap is only {}", format_length(p.gap_s)) : ""));
   if (p.timer.counts == Counts::Gap)
     add("counts_gap", Severity::Ok, "This timer counts the gap",
-        fmt::format("It waits {} after each {}: one frame every {}.", format_length(p.setting_s), p.timer.holds ? "exposure" : "press",
-                    format_length(p.interval_s)));
-  if (std::none_of(list.begin(), list.end(), [](const Finding& f) { return f.severity == Severity::Stop || f.code.ends_with("settable"); }))
+        fmt::format("It waits {} after each {}: one frame every {}.", format_length(p.setting_s),
+                    p.timer.holds ? "exposure" : "press", format_length(p.interval_s)));
+  if (std::none_of(list.begin(), list.end(), [](const Finding& f) {
+        return f.severity == Severity::Stop || f.code.ends_with("settable");
+      }))
     add("program_fits", Severity::Ok, "The timer can be told exactly this",
         fmt::format("{} every {}.", counted(p.count, "frame"), format_length(p.interval_s)));
   sort_by_severity(list);
@@ -119,26 +145,39 @@ std::vector<ProgramLine> program_lines(const Program& p, const plan::Sums& sums)
   const auto digits = [&p](Seconds s) { return timer_digits(s, p.timer.smallest_step_s); };
   std::vector<ProgramLine> lines;
   if (!p.start_clock.empty())
-    lines.push_back({"delay", "First shot at", w.delay, p.start_clock, "By the timer's own clock: set that one right first."});
+    lines.push_back({"delay", "First shot at", w.delay, p.start_clock,
+                     "By the timer's own clock: set that one right first."});
   else
-    lines.push_back({"delay", "First delay", w.delay, digits(p.delay_s), fmt::format("{}: time to put the timer down without shaking the tripod.", format_length(p.delay_s))});
+    lines.push_back({"delay", "First delay", w.delay, digits(p.delay_s),
+                     fmt::format("{}: time to put the timer down without shaking the tripod.",
+                                 format_length(p.delay_s))});
   if (p.timer.holds)
-    lines.push_back({"hold", "Hold", w.hold, digits(p.hold_s), fmt::format("The timer keeps the shutter open for {}. Set the camera to bulb.", format_length(p.hold_s))});
+    lines.push_back({"hold", "Hold", w.hold, digits(p.hold_s),
+                     fmt::format("The timer keeps the shutter open for {}. Set the camera to bulb.",
+                                 format_length(p.hold_s))});
   else
-    lines.push_back({"hold", "Press", w.hold, "shortest", fmt::format("The camera itself opens for {}: set that on its dial.", format_shutter(sums.shutter_s))});
+    lines.push_back({"hold", "Press", w.hold, "shortest",
+                     fmt::format("The camera itself opens for {}: set that on its dial.",
+                                 format_shutter(sums.shutter_s))});
   if (p.timer.counts == Counts::Interval)
-    lines.push_back({"interval", "Interval", w.time, digits(p.setting_s),
-                     fmt::format("{} from the start of one shot to the start of the next. The gap left in it is {}.", format_length(p.setting_s), format_length(p.gap_s))});
+    lines.push_back(
+        {"interval", "Interval", w.time, digits(p.setting_s),
+         fmt::format("{} from the start of one shot to the start of the next. The gap left in it is {}.",
+                     format_length(p.setting_s), format_length(p.gap_s))});
   else
-    lines.push_back({"gap", "Gap", w.time, digits(p.setting_s),
-                     fmt::format("{} from the end of one {} to the start of the next. That makes an interval of {}.", format_length(p.setting_s), what,
-                                 format_length(p.interval_s))});
-  const std::string lasts = fmt::format("From the first opening to the last closing: {}.", format_length(p.field_s()));
+    lines.push_back(
+        {"gap", "Gap", w.time, digits(p.setting_s),
+         fmt::format("{} from the end of one {} to the start of the next. That makes an interval of {}.",
+                     format_length(p.setting_s), what, format_length(p.interval_s))});
+  const std::string lasts =
+      fmt::format("From the first opening to the last closing: {}.", format_length(p.field_s()));
   if (p.endless)
-    lines.push_back({"count", "Count", w.count, "endless", fmt::format("Stop it by hand behind {}. {}", counted(p.count, "shot"), lasts)});
+    lines.push_back({"count", "Count", w.count, "endless",
+                     fmt::format("Stop it by hand behind {}. {}", counted(p.count, "shot"), lasts)});
   else if (p.runs.size() > 1)
     lines.push_back({"count", "Count", w.count, fmt::format("{} runs", p.runs.size()),
-                     fmt::format("{} each, {} in the last: {} shots. {}", format_count(p.runs.front()), format_count(p.runs.back()), format_count(p.count), lasts)});
+                     fmt::format("{} each, {} in the last: {} shots. {}", format_count(p.runs.front()),
+                                 format_count(p.runs.back()), format_count(p.count), lasts)});
   else
     lines.push_back({"count", "Count", w.count, counted(p.count, "shot"), lasts});
   lines.push_back({"sound", "Sound", w.sound, "off", "It carries far over water, and costs battery."});

@@ -18,8 +18,8 @@ using plan::Timer;
 
 /// What the person wants of a program besides the take's sums.
 struct ProgramWish {
-  Seconds delay_s = 10;            ///< before the first shot, so that the timer can be put down: 5 to 10 s
-  bool endless = false;            ///< go on until stopped by hand, where the timer can
+  Seconds delay_s = 10;               ///< before the first shot, so that the timer can be put down: 5 to 10 s
+  bool endless = false;               ///< go on until stopped by hand, where the timer can
   std::optional<Instant> first_shot;  ///< start by the clock at this moment, where the timer can
   std::string zone = "UTC";
   bool operator==(const ProgramWish&) const = default;
@@ -28,24 +28,25 @@ struct ProgramWish {
 /// The five settings of a timer for one take.
 struct Program {
   Timer timer;
-  Seconds delay_s = 10;    ///< before the first shot
-  std::string start_clock; ///< "17:50" where it starts by the clock instead; otherwise empty
-  Seconds hold_s = 0;      ///< how long the timer presses or holds
-  Seconds open_s = 0;      ///< how long a shot is open then
-  Seconds interval_s = 0;  ///< start to start, as it will really run
-  Seconds gap_s = 0;       ///< end of the exposure to the next start, as it will really run
-  Seconds setting_s = 0;   ///< what is keyed in: the interval or the time between presses
-  long long count = 0;     ///< shots in all
-  bool endless = false;    ///< the count is not keyed in
-  std::vector<long long> runs;  ///< shots of each run, where the timer's limit asks for several; otherwise one
+  Seconds delay_s = 10;     ///< before the first shot
+  std::string start_clock;  ///< "17:50" where it starts by the clock instead; otherwise empty
+  Seconds hold_s = 0;       ///< how long the timer presses or holds
+  Seconds open_s = 0;       ///< how long a shot is open then
+  Seconds interval_s = 0;   ///< start to start, as it will really run
+  Seconds gap_s = 0;        ///< end of the exposure to the next start, as it will really run
+  Seconds setting_s = 0;    ///< what is keyed in: the interval or the time between presses
+  long long count = 0;      ///< shots in all
+  bool endless = false;     ///< the count is not keyed in
+  std::vector<long long>
+      runs;  ///< shots of each run, where the timer's limit asks for several; otherwise one
   bool operator==(const Program&) const = default;
 
   /// From the first opening to the last closing: (count − 1) × interval + open.
   Seconds field_s() const { return static_cast<double>(count - 1) * interval_s + open_s; }
 };
 
-/// The program for a take's sums. Times the timer cannot be told are rounded to the nearest it can (the interval
-/// never down to less than the shot needs).
+/// The program for a take's sums. Times the timer cannot be told are rounded to the nearest it can (the
+/// interval never down to less than the shot needs).
 Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWish& wish = {});
 
 /// What differs from the plan, or cannot be told to this timer, with the nearest that can.
@@ -63,7 +64,8 @@ struct ProgramLine {
 /// The five settings to follow by torch, in the order hands do them.
 std::vector<ProgramLine> program_lines(const Program& program, const plan::Sums& sums);
 
-/// "00:00:24", or with tenths "00:00:04.8" where the timer tells them: how a timer's own display shows a time.
+/// "00:00:24", or with tenths "00:00:04.8" where the timer tells them: how a timer's own display shows a
+/// time.
 std::string timer_digits(Seconds seconds, Seconds smallest_step_s);
 
 /// Seconds from pressing start to each press of the timer.

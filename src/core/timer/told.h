@@ -11,17 +11,17 @@ namespace askcount::timer {
 struct Told {
   Seconds delay_s = 0;
   Seconds hold_s = 0;
-  Seconds time_s = 0;      ///< what was keyed in for its one time, whichever the timer counts
-  long long count = 0;     ///< 0 for endless
+  Seconds time_s = 0;   ///< what was keyed in for its one time, whichever the timer counts
+  long long count = 0;  ///< 0 for endless
   bool sound = false;
   bool operator==(const Told&) const = default;
 };
 
 /// The camera the timer presses.
 struct Pressed {
-  Seconds shutter_s = 1;   ///< of its own dial, all exposures of a shot and dark frames included
-  Seconds busy_s = 0.6;    ///< after a shot until it hears a press again
-  bool bulb = false;       ///< open as long as the timer holds
+  Seconds shutter_s = 1;  ///< of its own dial, all exposures of a shot and dark frames included
+  Seconds busy_s = 0.6;   ///< after a shot until it hears a press again
+  bool bulb = false;      ///< open as long as the timer holds
 };
 
 /// What then really happens.
@@ -29,16 +29,16 @@ struct Outcome {
   Seconds interval_s = 0;  ///< start to start of presses
   Seconds open_s = 0;      ///< of one exposure
   Seconds gap_s = 0;
-  long long pressed = 0;   ///< presses in all (of a plan's length, where endless)
-  long long shots = 0;     ///< that the camera heard
-  long long missed = 0;    ///< presses that came while it was busy
-  Seconds field_s = 0;     ///< first opening to last closing
-  long long in_time = 0;   ///< shots within the plan's field time
+  long long pressed = 0;  ///< presses in all (of a plan's length, where endless)
+  long long shots = 0;    ///< that the camera heard
+  long long missed = 0;   ///< presses that came while it was busy
+  Seconds field_s = 0;    ///< first opening to last closing
+  long long in_time = 0;  ///< shots within the plan's field time
   Findings findings;
 };
 
-/// Plays the program against the camera and compares it with the plan. Throws BadInput for times the timer cannot be told
-/// (below zero, off its steps, above its limit).
+/// Plays the program against the camera and compares it with the plan. Throws BadInput for times the timer
+/// cannot be told (below zero, off its steps, above its limit).
 Outcome what_happens(const Told& told, const Timer& timer, const Pressed& camera, const plan::Sums& plan);
 
 /// What a program tells, and what camera it expects: what_happens(told_by(p), …) is the program itself.

@@ -9,8 +9,8 @@
 #include "app/stages/ask/interval_ruler.h"
 #include "app/stages/ask/shot_pane.h"
 #include "app/stages/ask/ways_pane.h"
-#include "base/error.h"
 #include "app/widgets/slot_wiring.h"
+#include "base/error.h"
 #include "base/units.h"
 #include "plan/nudge.h"
 #include "plan/why.h"
@@ -58,7 +58,8 @@ AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   add_slot(Slot::Step);
   sentence_->add("of the width a step.");
   add_meter();
-  sentence_->keep_why_line("Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it.");
+  sentence_->keep_why_line(
+      "Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it.");
   rows->addWidget(sentence_);
   rows->addWidget(make_heading("Interval, start to start", this));
   rows->addWidget(new IntervalRuler(desk, this));
@@ -119,7 +120,8 @@ void AskStage::add_meter() {
   connect(meter_, &SlotField::committed, this, [this](const QString& text) {
     try {
       std::optional<plan::Metered> metered;
-      if (QString plain = text; !plain.isEmpty()) metered = plan::parse_metered(plain.replace(" at ", ", ").toStdString());
+      if (QString plain = text; !plain.isEmpty())
+        metered = plan::parse_metered(plain.replace(" at ", ", ").toStdString());
       desk_.edit([&](take::Take& t) { t.metered = metered; });
       sentence_->complain({});
     } catch (const Error& e) {
@@ -128,7 +130,9 @@ void AskStage::add_meter() {
   });
   connect(meter_, &SlotField::nudged, this, [this](int steps) {
     if (!desk_.take().metered) return;
-    desk_.edit([steps](take::Take& t) { t.metered->shutter_s = plan::nudged(Slot::Shutter, t.metered->shutter_s, steps); });
+    desk_.edit([steps](take::Take& t) {
+      t.metered->shutter_s = plan::nudged(Slot::Shutter, t.metered->shutter_s, steps);
+    });
   });
 }
 
@@ -146,9 +150,11 @@ void AskStage::show_exposure() {
   QString stack;
   for (const std::string& f : m.filters) stack += (stack.isEmpty() ? "" : " + ") + QString::fromStdString(f);
   filters_->set(stack.isEmpty() ? "no filter" : stack, Kind::Answer);
-  dials_->set(QString("f/%1, ISO %2").arg(QString::fromStdString(format_number(m.setting.f_number, m.setting.f_number < 9.5 ? 1 : 0)),
-                                          QString::fromStdString(format_number(m.setting.iso, 0))),
-              m.missing_stops == 0 ? Kind::Answer : Kind::Open);
+  dials_->set(
+      QString("f/%1, ISO %2")
+          .arg(QString::fromStdString(format_number(m.setting.f_number, m.setting.f_number < 9.5 ? 1 : 0)),
+               QString::fromStdString(format_number(m.setting.iso, 0))),
+      m.missing_stops == 0 ? Kind::Answer : Kind::Open);
 }
 
 void AskStage::add_slot(Slot slot) {
@@ -194,7 +200,8 @@ void AskStage::refresh() {
     const auto value = s[slot];
     const bool wished = s.relation(slot) == plan::Relation::Wished;
     SlotField::Kind kind = SlotField::Kind::Answer;
-    if (!value) kind = SlotField::Kind::Open;
+    if (!value)
+      kind = SlotField::Kind::Open;
     else if (wished)
       kind = slot == Slot::Clip || slot == Slot::Fps || slot == Slot::ScreenCrossing || slot == Slot::Frames
                  ? SlotField::Kind::Film
@@ -202,7 +209,8 @@ void AskStage::refresh() {
                                    : SlotField::Kind::Field;
     const plan::Wish* wish = desk_.take().wished(slot);
     field->set_pinned(wish && wish->pinned);
-    field->set_why(QString::fromStdString(plan::why_words(slot, s)) + "\nType, or step with the arrows; Ctrl+P pins it.");
+    field->set_why(QString::fromStdString(plan::why_words(slot, s)) +
+                   "\nType, or step with the arrows; Ctrl+P pins it.");
     field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : QString("?"), kind);
   }
   subject_->set(QString::fromStdString(desk_.take().subject), SlotField::Kind::Plain);
@@ -213,13 +221,16 @@ void AskStage::refresh() {
     const double px = *sums->step * desk_.take().film.size.width;
     QString judgement = plan::motion_word(*sums->screen_crossing_s, *sums->step, sums->trail);
     judgement[0] = judgement[0].toUpper();
-    motion_heading_->setText(QString("%4: %1 px of %2 a frame, trail %3 px, across in %5")
-                                 .arg(QString::fromStdString(format_number(px, px < 10 ? 1 : 0)))
-                                 .arg(desk_.take().film.size.width)
-                                 .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0)),
-                                      judgement, QString::fromStdString(format_length(*sums->screen_crossing_s, 1))));
-    motion_heading_->setToolTip("Calm from 7 s for the frame's width at 24 fps, natural from half of that, broken up where a step passes a twentieth of the "
-                                "width and no long trail bridges it. Source: cinematographers' panning rule.");
+    motion_heading_->setText(
+        QString("%4: %1 px of %2 a frame, trail %3 px, across in %5")
+            .arg(QString::fromStdString(format_number(px, px < 10 ? 1 : 0)))
+            .arg(desk_.take().film.size.width)
+            .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0)),
+                 judgement, QString::fromStdString(format_length(*sums->screen_crossing_s, 1))));
+    motion_heading_->setToolTip(
+        "Calm from 7 s for the frame's width at 24 fps, natural from half of that, broken up where a step "
+        "passes a twentieth of the "
+        "width and no long trail bridges it. Source: cinematographers' panning rule.");
   } else {
     motion_heading_->setText("How it will move");
   }

@@ -1,7 +1,7 @@
 #include "app/stages/ask/budget_bars.h"
 
-#include <QPainter>
 #include <algorithm>
+#include <QPainter>
 
 #include "app/look/look.h"
 #include "base/units.h"
@@ -37,13 +37,17 @@ void BudgetBars::paintEvent(QPaintEvent*) {
     p.setFont(words(9));
     QString told = QString::fromStdString(b.words);
     if (b.ends_at_frame)
-      told += QString(", ends after %1 at %2").arg(QString::fromStdString(format_count(*b.ends_at_frame)), QString::fromStdString(format_clock(later(t.start, b.ends_after_s), t.place.zone)));
+      told += QString(", ends after %1 at %2")
+                  .arg(QString::fromStdString(format_count(*b.ends_at_frame)),
+                       QString::fromStdString(format_clock(later(t.start, b.ends_after_s), t.place.zone)));
     p.drawText(QRectF(0, top, width(), 17), Qt::AlignRight | Qt::AlignVCenter, told);
     const QRectF bar(0, top + 18, width(), 6);
     p.fillRect(bar, c.line);
     // Filled as far as it is good for, the take's end being the mark.
     const double reach = b.share <= 0 ? bar.width() : std::min<double>(bar.width(), full / b.share);
-    p.fillRect(QRectF(0, bar.top(), reach, bar.height()), b.ends_at_frame ? c.stop : b.share > 0.85 ? c.warning : c.ok);
+    p.fillRect(QRectF(0, bar.top(), reach, bar.height()), b.ends_at_frame  ? c.stop
+                                                          : b.share > 0.85 ? c.warning
+                                                                           : c.ok);
     p.fillRect(QRectF(full - 1, bar.top() - 3, 2, bar.height() + 6), c.ink);
   }
 }

@@ -1,8 +1,8 @@
 #include "app/stages/ask/expose_pane.h"
 
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <QVBoxLayout>
 
 #include "app/widgets/slot_wiring.h"
 #include "base/error.h"
@@ -14,7 +14,11 @@ namespace {
 
 QString metres(double m) {
   if (std::isinf(m)) return "infinity";
-  return m < 1 ? to_q(format_number(m * 100, 0)) + " cm" : to_q(format_number(m, m < 10 ? 2 : m < 100 ? 1 : 0)) + " m";
+  return m < 1 ? to_q(format_number(m * 100, 0)) + " cm"
+               : to_q(format_number(m, m < 10    ? 2
+                                       : m < 100 ? 1
+                                                 : 0)) +
+                     " m";
 }
 
 }  // namespace
@@ -66,23 +70,46 @@ ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(des
   rows->addWidget(sentence_);
   rows->addStretch();
   using take::Take;
-  wire(desk, sentence_, distance_, [](Take& t, const std::string& s) { t.focus.distance_m = number_in(s, 0.01, 100000, "the distance") * (s.find("cm") != std::string::npos ? 0.01 : 1); },
-       [](Take& t, int n) { t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0); });
-  wire(desk, sentence_, declination_, [](Take& t, const std::string& s) { t.focus.declination_deg = number_in(s, -90, 90, "the declination"); },
-       [](Take& t, int n) { t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0); });
-  wire(desk, sentence_, magnification_, [](Take& t, const std::string& s) { t.focus.magnification = s.find("no") == 0 ? 0 : number_in(s, 0, 10, "the magnification"); },
-       [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
-  wire(desk, sentence_, grows_, [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000, "the growth"); },
-       [](Take& t, int n) { t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0); });
+  wire(
+      desk, sentence_, distance_,
+      [](Take& t, const std::string& s) {
+        t.focus.distance_m =
+            number_in(s, 0.01, 100000, "the distance") * (s.find("cm") != std::string::npos ? 0.01 : 1);
+      },
+      [](Take& t, int n) {
+        t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0);
+      });
+  wire(
+      desk, sentence_, declination_,
+      [](Take& t, const std::string& s) {
+        t.focus.declination_deg = number_in(s, -90, 90, "the declination");
+      },
+      [](Take& t, int n) {
+        t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0);
+      });
+  wire(
+      desk, sentence_, magnification_,
+      [](Take& t, const std::string& s) {
+        t.focus.magnification = s.find("no") == 0 ? 0 : number_in(s, 0, 10, "the magnification");
+      },
+      [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
+  wire(
+      desk, sentence_, grows_,
+      [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000, "the growth"); },
+      [](Take& t, int n) {
+        t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0);
+      });
   connect(lens_, &SlotField::committed, this, [this](const QString& name) {
     desk_.edit([&](Take& t) {
-      const auto it = std::find_if(t.kit.lenses.begin(), t.kit.lenses.end(), [&](const plan::Lens& l) { return to_q(l.name) == name; });
+      const auto it = std::find_if(t.kit.lenses.begin(), t.kit.lenses.end(),
+                                   [&](const plan::Lens& l) { return to_q(l.name) == name; });
       if (it != t.kit.lenses.end()) std::rotate(t.kit.lenses.begin(), it, it + 1);
     });
   });
   connect(lens_, &SlotField::nudged, this, [this](int n) {
     desk_.edit([n](Take& t) {
-      if (auto& l = t.kit.lenses; l.size() > 1) std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
+      if (auto& l = t.kit.lenses; l.size() > 1)
+        std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
     });
   });
   refresh_when_seen(desk, this, [this] { refresh(); });
@@ -101,13 +128,18 @@ void ExposePane::refresh() {
   const bool close = t.focus.magnification > 0;
   magnification_->set(close ? to_q(format_number(t.focus.magnification, 2)) + " ×" : "0 ×", Kind::Plain);
   grows_->set(to_q(format_number(t.focus.grows_mm_per_hour, 1)) + " mm", Kind::Plain);
-  for (SlotField* slot : {test_, drift_, school500_, school600_, school_pitch_, depth_, hyperfocal_, close_, refocus_}) slot->set("?", Kind::Open);
+  for (SlotField* slot :
+       {test_, drift_, school500_, school600_, school_pitch_, depth_, hyperfocal_, close_, refocus_})
+    slot->set("?", Kind::Open);
   if (desk_.sums()) {
     const plan::Sums& s = *desk_.sums();
-    const std::optional<plan::ExposureMatch> match = t.metered ? std::optional(plan::match_exposure(*t.metered, s.shutter_s, t.kit)) : std::nullopt;
+    const std::optional<plan::ExposureMatch> match =
+        t.metered ? std::optional(plan::match_exposure(*t.metered, s.shutter_s, t.kit)) : std::nullopt;
     const double f = match ? match->setting.f_number : t.lens().widest_f;
-    if (match) test_->set(to_q(plan::metered_words(plan::test_exposure(match->setting, t.kit))), Kind::Answer);
-    const double drift = plan::star_drift_px(s.shutter_s, t.lens().focal_mm, t.body().pixel_um(), t.focus.declination_deg);
+    if (match)
+      test_->set(to_q(plan::metered_words(plan::test_exposure(match->setting, t.kit))), Kind::Answer);
+    const double drift =
+        plan::star_drift_px(s.shutter_s, t.lens().focal_mm, t.body().pixel_um(), t.focus.declination_deg);
     drift_->set(to_q(format_number(drift, drift < 10 ? 1 : 0)) + " px", Kind::Answer);
     const plan::StarSchools schools = plan::star_schools(t.body(), t.lens(), f);
     school500_->set(to_q(format_length(schools.by_500, 1)), Kind::Answer);
@@ -115,7 +147,8 @@ void ExposePane::refresh() {
     school_pitch_->set(to_q(format_length(schools.by_pixel, 1)), Kind::Answer);
     const plan::Depth d = plan::depth_of_field(t.body(), t.lens().focal_mm, f, t.focus.distance_m);
     depth_->set("from " + metres(d.near_m) + " to " + metres(d.far_m), Kind::Answer);
-    depth_->setToolTip(QString("At f/%1, with a blur of two pixels. Source: thin lens.").arg(to_q(format_number(f, 1))));
+    depth_->setToolTip(
+        QString("At f/%1, with a blur of two pixels. Source: thin lens.").arg(to_q(format_number(f, 1))));
     hyperfocal_->set(metres(d.hyperfocal_m), Kind::Answer);
     if (close) {
       const plan::CloseUp c = plan::close_up(t.body(), t.focus.magnification, f);

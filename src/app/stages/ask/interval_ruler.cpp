@@ -1,11 +1,11 @@
 #include "app/stages/ask/interval_ruler.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPolygonF>
-#include <algorithm>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "base/units.h"
@@ -70,7 +70,9 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.setFont(words(8));
     p.setPen(c.field);
     const QString label = QString("%1, by habit").arg(habit.subject);
-    p.drawText(QPointF(band.center().x() - p.fontMetrics().horizontalAdvance(label) / 2.0, kTop + kHeight + 34), label);
+    p.drawText(
+        QPointF(band.center().x() - p.fontMetrics().horizontalAdvance(label) / 2.0, kTop + kHeight + 34),
+        label);
   }
   // Where each measured motion would have it.
   if (s.screen_crossing_s) {
@@ -86,17 +88,24 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     }
   }
   // Where the batteries end: longer intervals take more hours than they have.
-  if (const auto longest = plan::longest_interval(s, desk_.take().shot, desk_.take().kit, desk_.take().outing()); longest && x_of(*longest) < track.right() - 2) {
+  if (const auto longest =
+          plan::longest_interval(s, desk_.take().shot, desk_.take().kit, desk_.take().outing());
+      longest && x_of(*longest) < track.right() - 2) {
     QColor hatch = c.stop;
     hatch.setAlphaF(0.55F);
-    p.fillRect(QRectF(x_of(*longest), kTop, track.right() - x_of(*longest), kHeight), QBrush(hatch, Qt::BDiagPattern));
+    p.fillRect(QRectF(x_of(*longest), kTop, track.right() - x_of(*longest), kHeight),
+               QBrush(hatch, Qt::BDiagPattern));
     p.setPen(c.stop);
     p.setFont(words(8.5));
     const QString label = "battery ends first, from " + QString::fromStdString(format_length(*longest, 1));
     p.drawText(QPointF(track.right() - p.fontMetrics().horizontalAdvance(label), kTop - 7), label);
   }
   const double x = x_of(s.interval_s);
-  const QPolygonF marker({{x - 9, kTop - 7}, {x + 9, kTop - 7}, {x + 9, kTop + 14}, {x, kTop + kHeight + 1}, {x - 9, kTop + 14}});
+  const QPolygonF marker({{x - 9, kTop - 7},
+                          {x + 9, kTop - 7},
+                          {x + 9, kTop + 14},
+                          {x, kTop + kHeight + 1},
+                          {x - 9, kTop + 14}});
   p.setPen(QPen(hasFocus() ? c.field : c.ink, hasFocus() ? 2.6 : 1.6));
   p.setBrush(c.answer);
   p.drawPolygon(marker);
@@ -120,7 +129,9 @@ void IntervalRuler::drag_to(QMouseEvent* event) {
   const double raw = plan::interval_at(share);
   // As fine as a usual timer can be told there.
   const double unit = raw < 10 ? 0.5 : raw < 60 ? 1 : raw < 300 ? 5 : 30;
-  desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, std::max(0.5, std::round(raw / unit) * unit)); }, "interval ruler");
+  desk_.edit(
+      [&](take::Take& t) { t.wish(plan::Slot::Interval, std::max(0.5, std::round(raw / unit) * unit)); },
+      "interval ruler");
 }
 
 void IntervalRuler::keyPressEvent(QKeyEvent* event) {

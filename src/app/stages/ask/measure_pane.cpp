@@ -87,8 +87,10 @@ MeasurePane::MeasurePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
   };
   connect(speed_, &SlotField::committed, this, take_number(metres_per_s_, "m/s"));
   connect(distance_, &SlotField::committed, this, take_number(metres_, "m"));
-  connect(speed_, &SlotField::nudged, this, [this](int n) { metres_per_s_ = std::max(0.1, metres_per_s_ * std::pow(1.1, n)), refresh(); });
-  connect(distance_, &SlotField::nudged, this, [this](int n) { metres_ = std::max(0.1, metres_ * std::pow(1.1, n)), refresh(); });
+  connect(speed_, &SlotField::nudged, this,
+          [this](int n) { metres_per_s_ = std::max(0.1, metres_per_s_ * std::pow(1.1, n)), refresh(); });
+  connect(distance_, &SlotField::nudged, this,
+          [this](int n) { metres_ = std::max(0.1, metres_ * std::pow(1.1, n)), refresh(); });
   connect(&desk.tests(), &TestPictures::found, this, [this] {
     const double crossing = desk_.tests().motion()->crossing_s;
     desk_.edit([&](take::Take& t) { t.measured({MotionWay::Pictures, crossing, 0, 1}); });
@@ -112,7 +114,11 @@ void MeasurePane::tap() {
 }
 
 void MeasurePane::use(MotionWay way) {
-  const plan::Measure speed{MotionWay::Speed, 1 / motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm, desk_.take().body().sensor_width_mm), 0, 1};
+  const plan::Measure speed{
+      MotionWay::Speed,
+      1 / motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm,
+                                     desk_.take().body().sensor_width_mm),
+      0, 1};
   desk_.edit([&](take::Take& t) {
     if (way == MotionWay::Speed) t.measured(speed);
     for (const plan::Measure& m : t.measures)
@@ -121,34 +127,51 @@ void MeasurePane::use(MotionWay way) {
 }
 
 void MeasurePane::choose_pictures() {
-  const QStringList files = QFileDialog::getOpenFileNames(this, "Two pictures of the subject, some seconds apart", {}, "Pictures (*.jpg *.jpeg *.JPG *.JPEG)");
-  if (files.size() == 2) desk_.choose_tests(files[0].toStdString(), files[1].toStdString());
-  else if (!files.isEmpty()) sentence_->complain("Choose exactly two pictures.");
+  const QStringList files = QFileDialog::getOpenFileNames(
+      this, "Two pictures of the subject, some seconds apart", {}, "Pictures (*.jpg *.jpeg *.JPG *.JPEG)");
+  if (files.size() == 2)
+    desk_.choose_tests(files[0].toStdString(), files[1].toStdString());
+  else if (!files.isEmpty())
+    sentence_->complain("Choose exactly two pictures.");
 }
 
 void MeasurePane::refresh() {
   using Kind = SlotField::Kind;
   const plan::Measure* by[3] = {};
   for (const plan::Measure& m : desk_.take().measures) by[static_cast<int>(m.way)] = &m;
-  const auto crossing = [](const plan::Measure& m) { return to_q(format_length(m.crossing_s, m.crossing_s < 10 ? 2 : 1)); };
-  if (clock_.isValid()) watch_->set(to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) + " so far", Kind::Field);
+  const auto crossing = [](const plan::Measure& m) {
+    return to_q(format_length(m.crossing_s, m.crossing_s < 10 ? 2 : 1));
+  };
+  if (clock_.isValid())
+    watch_->set(
+        to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) + " so far",
+        Kind::Field);
   else if (const plan::Measure* m = by[0])
-    watch_->set(crossing(*m) + (m->taps > 1 ? QString(" ± %1 (%2 times)").arg(to_q(format_length(std::max(0.01, m->spread_s), 2))).arg(m->taps) : QString(" (once)")), Kind::Answer);
-  else watch_->set("not yet", Kind::Open);
+    watch_->set(crossing(*m) + (m->taps > 1 ? QString(" ± %1 (%2 times)")
+                                                  .arg(to_q(format_length(std::max(0.01, m->spread_s), 2)))
+                                                  .arg(m->taps)
+                                            : QString(" (once)")),
+                Kind::Answer);
+  else
+    watch_->set("not yet", Kind::Open);
   tap_->setText(clock_.isValid() ? "It leaves (T)" : "It enters (T)");
   again_->setEnabled(!taps_.empty() || clock_.isValid());
   use_watch_->setEnabled(by[0]);
   const auto& motion = desk_.tests().motion();
   if (motion)
     pictures_->set(QString("%1 px/s, %2 of the width a second, %3: %4")
-                       .arg(to_q(format_number(motion->px_per_s, motion->px_per_s < 10 ? 1 : 0)), to_q(format_number(motion->frame_widths_per_s * 100, 2)) + " %",
-                            to_q(format_number(motion->direction_deg, 0)) + "°", to_q(format_length(motion->crossing_s, 1))),
+                       .arg(to_q(format_number(motion->px_per_s, motion->px_per_s < 10 ? 1 : 0)),
+                            to_q(format_number(motion->frame_widths_per_s * 100, 2)) + " %",
+                            to_q(format_number(motion->direction_deg, 0)) + "°",
+                            to_q(format_length(motion->crossing_s, 1))),
                    Kind::Answer);
-  else pictures_->set(desk_.tests().busy() ? "being measured" : "not yet", Kind::Open);
+  else
+    pictures_->set(desk_.tests().busy() ? "being measured" : "not yet", Kind::Open);
   use_pictures_->setEnabled(motion.has_value());
   speed_->set(to_q(format_number(metres_per_s_, 2)) + " m/s", Kind::Plain);
   distance_->set(to_q(format_number(metres_, 1)) + " m", Kind::Plain);
-  const double widths = motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm, desk_.take().body().sensor_width_mm);
+  const double widths = motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm,
+                                                   desk_.take().body().sensor_width_mm);
   crosses_->set(to_q(format_length(1 / widths, 1)), Kind::Answer);
   sentence_->reflow();
 }

@@ -1,9 +1,9 @@
 #include "app/stages/ask/motion_view.h"
 
-#include <QPainter>
-#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
+#include <QPainter>
+#include <QPainterPath>
 
 #include "app/look/look.h"
 #include "base/units.h"
@@ -58,7 +58,8 @@ void MotionView::paintEvent(QPaintEvent*) {
   land.lineTo(width(), height());
   p.fillPath(land, c.land);
   const QColor body = c.body;
-  // The real thing where two test pictures have it: drawn a few times along its trail, each as faint as it was short there.
+  // The real thing where two test pictures have it: drawn a few times along its trail, each as faint as it
+  // was short there.
   const QImage part = shown_picture(desk_.tests().part());
   const double part_scale = part.isNull() ? 0 : width() / desk_.tests().part().text("width").toDouble();
   const double angle = desk_.tests().motion() ? desk_.tests().motion()->direction_deg : 0;
@@ -69,7 +70,11 @@ void MotionView::paintEvent(QPaintEvent*) {
     for (int i = 0; i < times; ++i) {
       p.setOpacity(strength / times * (times > 1 ? 1.6 : 1.0));
       const double at = x + (times > 1 ? trail * i / (times - 1) : 0);
-      p.drawImage(QRectF(QPointF(leftwards ? width() - at - shown.width() : at, std::clamp(y - shown.height() / 2, 0.0, std::max(0.0, height() - shown.height()))), shown), part);
+      p.drawImage(
+          QRectF(QPointF(leftwards ? width() - at - shown.width() : at,
+                         std::clamp(y - shown.height() / 2, 0.0, std::max(0.0, height() - shown.height()))),
+                 shown),
+          part);
     }
     p.setOpacity(1);
   };
@@ -106,7 +111,8 @@ void MotionView::paintEvent(QPaintEvent*) {
   }
   p.setFont(words(9, QFont::DemiBold));
   p.setPen(c.muted);
-  const QString label = (playing() ? "playing at " : "play at ") + QString::fromStdString(frame_rate_words(s.fps));
+  const QString label =
+      (playing() ? "playing at " : "play at ") + QString::fromStdString(frame_rate_words(s.fps));
   const double w = p.fontMetrics().horizontalAdvance(label);
   p.drawText(QPointF(width() - w - 12, 20), label);
   p.setBrush(c.muted);

@@ -1,8 +1,8 @@
 #include "app/stages/ask/pictures_view.h"
 
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "base/error.h"
@@ -13,7 +13,8 @@ namespace {
 void draw_arrow(QPainter& p, QPointF from, QPointF to, double head) {
   p.drawLine(from, to);
   const double a = std::atan2(to.y() - from.y(), to.x() - from.x());
-  for (const double turn : {2.6, -2.6}) p.drawLine(to, to + head * QPointF(std::cos(a + turn), std::sin(a + turn)));
+  for (const double turn : {2.6, -2.6})
+    p.drawLine(to, to + head * QPointF(std::cos(a + turn), std::sin(a + turn)));
 }
 
 }  // namespace
@@ -46,8 +47,11 @@ void PicturesView::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), c.column);
     p.setPen(c.muted);
     p.setFont(words(9.5));
-    p.drawText(rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
-               tests.busy() ? "Reading the pictures…" : "Take two pictures of the subject from the tripod, some seconds apart, and choose them here.");
+    p.drawText(
+        rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
+        tests.busy()
+            ? "Reading the pictures…"
+            : "Take two pictures of the subject from the tripod, some seconds apart, and choose them here.");
     return;
   }
   const QRectF at = picture_place();
@@ -61,7 +65,8 @@ void PicturesView::paintEvent(QPaintEvent*) {
     draw_arrow(p, a, b, head);
   };
   if (tests.motion() && !from_)
-    for (const motion::Arrow& a : tests.motion()->arrows) both(place(a.x, a.y), place(a.x + a.dx, a.y + a.dy), 1, 3.5);
+    for (const motion::Arrow& a : tests.motion()->arrows)
+      both(place(a.x, a.y), place(a.x + a.dx, a.y + a.dy), 1, 3.5);
   if (from_ && to_) both(*from_, *to_, 2.2, 8);
 }
 

@@ -1,9 +1,9 @@
 // Two test pictures with the motion between them drawn on; drag from where a thing was to where it is.
 #pragma once
 
+#include <optional>
 #include <QTimer>
 #include <QWidget>
-#include <optional>
 
 #include "app/shell/desk.h"
 

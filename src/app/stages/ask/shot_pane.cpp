@@ -1,8 +1,8 @@
 #include "app/stages/ask/shot_pane.h"
 
-#include <QVBoxLayout>
 #include <algorithm>
 #include <filesystem>
+#include <QVBoxLayout>
 
 #include "app/look/look.h"
 #include "app/widgets/slot_wiring.h"
@@ -29,10 +29,18 @@ ShotPane::ShotPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   const auto seconds = [](double v) { return v == 0 ? QString("no time") : to_q(format_length(v)); };
   using take::Take;
   sentence_->add("Each shot is");
-  number("exposures a shot", [](const Take& t) { return t.shot.brackets; }, [](Take& t, double v) { t.shot.brackets = static_cast<int>(v); if (v > 1 && t.shot.bracket_stops <= 0) t.shot.bracket_stops = 2; }, 1, 1, 9,
-         [](double v) { return to_q(counted(static_cast<long long>(v), "exposure")); });
+  number(
+      "exposures a shot", [](const Take& t) { return t.shot.brackets; },
+      [](Take& t, double v) {
+        t.shot.brackets = static_cast<int>(v);
+        if (v > 1 && t.shot.bracket_stops <= 0) t.shot.bracket_stops = 2;
+      },
+      1, 1, 9, [](double v) { return to_q(counted(static_cast<long long>(v), "exposure")); });
   sentence_->add(",");
-  number("stops between exposures", [](const Take& t) { return t.shot.bracket_stops; }, [](Take& t, double v) { t.shot.bracket_stops = v; }, 1.0 / 3, 0, 5, [plain](double v) { return plain(v) + " stops"; });
+  number(
+      "stops between exposures", [](const Take& t) { return t.shot.bracket_stops; },
+      [](Take& t, double v) { t.shot.bracket_stops = v; }, 1.0 / 3, 0, 5,
+      [plain](double v) { return plain(v) + " stops"; });
   sentence_->add("apart. Long-exposure noise reduction is");
   dark_ = sentence_->add_slot("long-exposure noise reduction");
   sentence_->add(". Kept are");
@@ -40,22 +48,36 @@ ShotPane::ShotPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   sentence_->add("files, cards filled");
   cards_ = sentence_->add_slot("how cards are filled");
   sentence_->add(". Hands need");
-  number("time at the dials", [](const Take& t) { return t.shot.turning_s; }, [](Take& t, double v) { t.shot.turning_s = v; }, 0.5, 0, 60, seconds);
+  number(
+      "time at the dials", [](const Take& t) { return t.shot.turning_s; },
+      [](Take& t, double v) { t.shot.turning_s = v; }, 0.5, 0, 60, seconds);
   sentence_->add("at the dials, the timer locks the camera for");
-  number("timer lock", [](const Take& t) { return t.shot.lock_s; }, [](Take& t, double v) { t.shot.lock_s = v; }, 0.5, 0, 60, seconds);
+  number(
+      "timer lock", [](const Take& t) { return t.shot.lock_s; }, [](Take& t, double v) { t.shot.lock_s = v; },
+      0.5, 0, 60, seconds);
   sentence_->add(". At each end");
-  number("spare shots", [](const Take& t) { return static_cast<double>(t.spare); }, [](Take& t, double v) { t.spare = static_cast<long long>(v); }, 5, 0, 100000,
-         [](double v) { return v == 0 ? QString("no spare shot") : to_q(counted(static_cast<long long>(v), "spare shot")); });
+  number(
+      "spare shots", [](const Take& t) { return static_cast<double>(t.spare); },
+      [](Take& t, double v) { t.spare = static_cast<long long>(v); }, 5, 0, 100000,
+      [](double v) {
+        return v == 0 ? QString("no spare shot") : to_q(counted(static_cast<long long>(v), "spare shot"));
+      });
   sentence_->add(", to shoot long and choose later.");
   sentence_->add_break();
   sentence_->add("It is");
-  number("temperature", [](const Take& t) { return t.temperature_c; }, [](Take& t, double v) { t.temperature_c = v; }, 1, -60, 60, [plain](double v) { return plain(v) + " °C"; });
+  number(
+      "temperature", [](const Take& t) { return t.temperature_c; },
+      [](Take& t, double v) { t.temperature_c = v; }, 1, -60, 60,
+      [plain](double v) { return plain(v) + " °C"; });
   sentence_->add("out there. Power comes from");
   power_ = sentence_->add_slot("power");
   sentence_->add(", light from");
   lamp_ = sentence_->add_slot("lamp");
   sentence_->add(", and the disk at home has");
-  number("disk at home", [](const Take& t) { return t.disk_free_gb; }, [](Take& t, double v) { t.disk_free_gb = v; }, 50, 0, 1e6, [](double v) { return v == 0 ? QString("an unknown room") : to_q(format_number(v, 0)) + " GB"; });
+  number(
+      "disk at home", [](const Take& t) { return t.disk_free_gb; },
+      [](Take& t, double v) { t.disk_free_gb = v; }, 50, 0, 1e6,
+      [](double v) { return v == 0 ? QString("an unknown room") : to_q(format_number(v, 0)) + " GB"; });
   sentence_->add("free.");
   rows->addWidget(sentence_);
   bar_ = new ShotBar(this);
@@ -78,16 +100,18 @@ ShotPane::ShotPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   refresh();
 }
 
-SlotField* ShotPane::number(const char* name, std::function<double(const take::Take&)> get, std::function<void(take::Take&, double)> set, double step, double low, double high,
-                            std::function<QString(double)> words) {
+SlotField* ShotPane::number(const char* name, std::function<double(const take::Take&)> get,
+                            std::function<void(take::Take&, double)> set, double step, double low,
+                            double high, std::function<QString(double)> words) {
   SlotField* slot = sentence_->add_slot(name);
   numbers_[slot] = {get, words};
-  wire(desk_, sentence_, slot,
-       [=](take::Take& t, const std::string& text) {
-         const double v = number_in(text, low, high, name);
-         set(t, step >= 1 && low >= 0 ? std::round(v) : v);
-       },
-       [=](take::Take& t, int n) { set(t, std::clamp(get(t) + n * step, low, high)); });
+  wire(
+      desk_, sentence_, slot,
+      [=](take::Take& t, const std::string& text) {
+        const double v = number_in(text, low, high, name);
+        set(t, step >= 1 && low >= 0 ? std::round(v) : v);
+      },
+      [=](take::Take& t, int n) { set(t, std::clamp(get(t) + n * step, low, high)); });
   return slot;
 }
 
@@ -109,10 +133,15 @@ void ShotPane::refresh() {
   QStringList lines;
   for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, t.outing())) {
     if (lines.size() >= 4) break;
-    const QString what = w.what == "timer" ? "start the timer again" : w.to.empty() ? "the last " + to_q(w.what) + " ends" : "change " + to_q(w.from) + " for " + to_q(w.to);
-    lines << QString("Frame %1, %2: %3").arg(to_q(format_count(w.at_frame)), to_q(format_clock(later(t.start, w.after_s), t.place.zone)), what);
+    const QString what = w.what == "timer" ? "start the timer again"
+                         : w.to.empty()    ? "the last " + to_q(w.what) + " ends"
+                                           : "change " + to_q(w.from) + " for " + to_q(w.to);
+    lines << QString("Frame %1, %2: %3")
+                 .arg(to_q(format_count(w.at_frame)),
+                      to_q(format_clock(later(t.start, w.after_s), t.place.zone)), what);
   }
-  swaps_->setText(lines.isEmpty() ? "Nothing has to be changed on the way." : "On the way: " + lines.join(";  ") + ".");
+  swaps_->setText(lines.isEmpty() ? "Nothing has to be changed on the way."
+                                  : "On the way: " + lines.join(";  ") + ".");
 }
 
 }  // namespace askcount::app

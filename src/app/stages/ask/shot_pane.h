@@ -1,9 +1,9 @@
 // One shot and the outing: brackets, dark frames, files, time at the dials, spare frames, weather and power.
 #pragma once
 
+#include <map>
 #include <QLabel>
 #include <QWidget>
-#include <map>
 
 #include "app/shell/desk.h"
 #include "app/widgets/sentence.h"
@@ -17,7 +17,8 @@ class ShotPane : public QWidget {
 
  private:
   void refresh();
-  SlotField* number(const char* name, std::function<double(const take::Take&)> get, std::function<void(take::Take&, double)> set, double step, double low, double high,
+  SlotField* number(const char* name, std::function<double(const take::Take&)> get,
+                    std::function<void(take::Take&, double)> set, double step, double low, double high,
                     std::function<QString(double)> words);
 
   struct Number {

@@ -1,10 +1,10 @@
 #include "app/stages/ask/ways_pane.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <algorithm>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "app/widgets/slot_wiring.h"
@@ -42,7 +42,8 @@ void WaysPane::paintEvent(QPaintEvent*) {
   const Colours& c = colours();
   const take::Take& t = desk_.take();
   const plan::Sums& s = *desk_.sums();
-  const auto cell = [&](QRectF at, const QString& text, const QColor& ink, const QFont& font, int align = Qt::AlignLeft) {
+  const auto cell = [&](QRectF at, const QString& text, const QColor& ink, const QFont& font,
+                        int align = Qt::AlignLeft) {
     p.setPen(ink);
     p.setFont(font);
     p.drawText(at, align | Qt::AlignVCenter | Qt::TextWordWrap, text);
@@ -64,8 +65,10 @@ void WaysPane::paintEvent(QPaintEvent*) {
     QString name = to_q(w.name);
     name[0] = name[0].toUpper();
     cell({8, top, names - 10, row - 4}, name, c.ink, words(9, QFont::DemiBold));
-    const QString values[] = {to_q(format_length(w.film_s, 1)), to_q(format_number(w.data_gb, w.data_gb < 10 ? 1 : 0)) + " GB",
-                              QString("%1, %2 ×").arg(w.pixels_across).arg(to_q(format_number(w.crop, 1))), to_q(w.retime), to_q(w.light)};
+    const QString values[] = {to_q(format_length(w.film_s, 1)),
+                              to_q(format_number(w.data_gb, w.data_gb < 10 ? 1 : 0)) + " GB",
+                              QString("%1, %2 ×").arg(w.pixels_across).arg(to_q(format_number(w.crop, 1))),
+                              to_q(w.retime), to_q(w.light)};
     x = names;
     for (int k = 0; k < 5; ++k) {
       cell({x, top, widths[k] * table - 6, row - 4}, values[k], c.ink, k < 3 ? figures(8.5) : words(8.5));
@@ -76,7 +79,8 @@ void WaysPane::paintEvent(QPaintEvent*) {
   const auto table_of = plan::what_if(t.wishes, intervals(), t.shape());
   const QStringList lines = {"Interval", "Frames", "Field time", "Film", "Step", "Motion"};
   const double high = std::min(27.0, (height() - 12.0) / 6);
-  for (int k = 0; k < lines.size(); ++k) cell({split() + 8, 8 + k * high, kNames, high}, lines[k], c.muted, words(8.5));
+  for (int k = 0; k < lines.size(); ++k)
+    cell({split() + 8, 8 + k * high, kNames, high}, lines[k], c.muted, words(8.5));
   for (int i = 0; i < static_cast<int>(table_of.size()); ++i) {
     const QRectF at = column(i);
     const bool now = std::abs(table_of[static_cast<size_t>(i)].interval_s - s.interval_s) < 1e-9;
@@ -90,12 +94,19 @@ void WaysPane::paintEvent(QPaintEvent*) {
     QStringList values = {to_q(format_length(table_of[static_cast<size_t>(i)].interval_s))};
     if (v.complete()) {
       const auto step = v[plan::Slot::Step], screen = v[plan::Slot::ScreenCrossing];
-      values << to_q(format_count(std::llround(*v[plan::Slot::Frames]))) << to_q(format_length(*v[plan::Slot::Field] < 3600 ? *v[plan::Slot::Field] : std::round(*v[plan::Slot::Field] / 60) * 60)) << to_q(format_length(*v[plan::Slot::Clip], 1))
+      values << to_q(format_count(std::llround(*v[plan::Slot::Frames])))
+             << to_q(format_length(*v[plan::Slot::Field] < 3600
+                                       ? *v[plan::Slot::Field]
+                                       : std::round(*v[plan::Slot::Field] / 60) * 60))
+             << to_q(format_length(*v[plan::Slot::Clip], 1))
              << (step ? to_q(format_number(*step * 100, 2)) + " %" : QString("?"))
-             << (step && screen ? QString(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5))) : QString("?"));
+             << (step && screen
+                     ? QString(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5)))
+                     : QString("?"));
     }
     for (int k = 0; k < values.size(); ++k)
-      cell({at.left() + 6, at.top() + k * high, at.width() - 12, high}, values[k], k == 0 && now ? c.answer_ink : c.ink, k == 5 ? words(8.5) : figures(8.5, k == 0));
+      cell({at.left() + 6, at.top() + k * high, at.width() - 12, high}, values[k],
+           k == 0 && now ? c.answer_ink : c.ink, k == 5 ? words(8.5) : figures(8.5, k == 0));
   }
 }
 

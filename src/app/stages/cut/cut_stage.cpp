@@ -18,10 +18,13 @@ struct Shape {
   const char* words;
   picture::Size size;
 };
-constexpr Shape kShapes[] = {{"1920 × 1080", {1920, 1080}}, {"1280 × 720", {1280, 720}},   {"3840 × 2160", {3840, 2160}},
-                             {"1080 × 1920", {1080, 1920}}, {"1080 × 1080", {1080, 1080}}, {"1620 × 1080", {1620, 1080}}};
+constexpr Shape kShapes[] = {{"1920 × 1080", {1920, 1080}}, {"1280 × 720", {1280, 720}},
+                             {"3840 × 2160", {3840, 2160}}, {"1080 × 1920", {1080, 1920}},
+                             {"1080 × 1080", {1080, 1080}}, {"1620 × 1080", {1620, 1080}}};
 
-QString size_words(picture::Size s) { return QString("%1 × %2").arg(s.width).arg(s.height); }
+QString size_words(picture::Size s) {
+  return QString("%1 × %2").arg(s.width).arg(s.height);
+}
 
 }  // namespace
 
@@ -35,8 +38,10 @@ class CutStage::Bar : public QWidget {
     QPainter p(this);
     p.fillRect(rect(), colours().card);
     if (job_.total() > 0)
-      p.fillRect(QRectF(0, 0, width() * static_cast<double>(job_.done_count()) / static_cast<double>(job_.total()), height()),
-                 colours().film_fill);
+      p.fillRect(
+          QRectF(0, 0, width() * static_cast<double>(job_.done_count()) / static_cast<double>(job_.total()),
+                 height()),
+          colours().film_fill);
   }
 
  private:
@@ -94,12 +99,18 @@ CutStage::CutStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
     bool ok = false;
     const int q = text.toInt(&ok);
     if (!ok || q < kBestQuality || q > kWorstQuality)
-      return sentence_->complain(QString("Quality \"%1\" must be a whole number from %2 (best, largest) to %3.").arg(text).arg(kBestQuality).arg(kWorstQuality));
+      return sentence_->complain(
+          QString("Quality \"%1\" must be a whole number from %2 (best, largest) to %3.")
+              .arg(text)
+              .arg(kBestQuality)
+              .arg(kWorstQuality));
     sentence_->complain({});
     desk_.edit([q](take::Take& t) { t.film.quality = q; });
   });
   connect(quality_, &SlotField::nudged, this, [this](int steps) {
-    desk_.edit([steps](take::Take& t) { t.film.quality = std::clamp(t.film.quality + steps, kBestQuality, kWorstQuality); });
+    desk_.edit([steps](take::Take& t) {
+      t.film.quality = std::clamp(t.film.quality + steps, kBestQuality, kWorstQuality);
+    });
   });
   connect(make_, &QPushButton::clicked, this, &CutStage::make);
   connect(cancel_, &QPushButton::clicked, this, [this] { desk_.job().cancel(); });
@@ -119,7 +130,9 @@ CutStage::CutStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   refresh();
 }
 
-void CutStage::entered() { refresh(); }
+void CutStage::entered() {
+  refresh();
+}
 
 void CutStage::make() {
   player_->close("The clip is being made.");
@@ -132,7 +145,11 @@ void CutStage::show_pace() {
   const Job& job = desk_.job();
   QString text;
   if (job.running())
-    text = QString("%1: %2 of %3%4").arg(job.doing()).arg(job.done_count()).arg(job.total()).arg(job.pace().isEmpty() ? "" : ", " + job.pace());
+    text = QString("%1: %2 of %3%4")
+               .arg(job.doing())
+               .arg(job.done_count())
+               .arg(job.total())
+               .arg(job.pace().isEmpty() ? "" : ", " + job.pace());
   else if (player_->opened())
     text = QString("frame %1 of %2").arg(player_->frame() + 1).arg(desk_.film() ? desk_.film()->frames : 0);
   pace_->setText(text);
@@ -144,7 +161,8 @@ void CutStage::refresh() {
   const take::Take& t = desk_.take();
   using Kind = SlotField::Kind;
   frames_->set(QString::fromStdString(counted(desk_.frame_count(), "frame")), Kind::Answer);
-  fps_->set(desk_.sums() ? QString::fromStdString(frame_rate_words(desk_.sums()->fps)) : QString("?"), Kind::Answer);
+  fps_->set(desk_.sums() ? QString::fromStdString(frame_rate_words(desk_.sums()->fps)) : QString("?"),
+            Kind::Answer);
   size_->set(size_words(t.film.size), Kind::Film);
   quality_->set(QString::number(t.film.quality), Kind::Film);
   sentence_->reflow();
@@ -160,7 +178,8 @@ void CutStage::refresh() {
   }
   if (!desk_.film() && !making) {
     shown_film_.reset();
-    player_->close(desk_.gathered() ? "The clip plays here once it is made." : "Shoot or gather the frames first.");
+    player_->close(desk_.gathered() ? "The clip plays here once it is made."
+                                    : "Shoot or gather the frames first.");
   }
   show_pace();
 }
@@ -169,31 +188,53 @@ Findings CutStage::findings() const {
   Findings list;
   if (desk_.film()) {
     const cut::FilmFacts& f = *desk_.film();
-    list.push_back({"film_checked", Severity::Ok, "Checked after writing",
-                    counted(f.frames, "frame") + " in " + format_length(f.duration_s) + " at " + frame_rate_words(f.fps) + ", " +
-                        std::to_string(f.size.width) + " × " + std::to_string(f.size.height) + ", H.264.",
-                    "", {}});
+    list.push_back({"film_checked",
+                    Severity::Ok,
+                    "Checked after writing",
+                    counted(f.frames, "frame") + " in " + format_length(f.duration_s) + " at " +
+                        frame_rate_words(f.fps) + ", " + std::to_string(f.size.width) + " × " +
+                        std::to_string(f.size.height) + ", H.264.",
+                    "",
+                    {}});
     if (!(f.size == desk_.take().film.size) || (desk_.sums() && !(f.fps == desk_.sums()->fps)))
-      list.push_back({"film_outdated", Severity::Warning, "Made with other settings", "Make the clip again to have it as the sentence says.", "", {}});
+      list.push_back({"film_outdated",
+                      Severity::Warning,
+                      "Made with other settings",
+                      "Make the clip again to have it as the sentence says.",
+                      "",
+                      {}});
   }
   if (desk_.gathered() && !desk_.gathered()->frames.empty()) {
     const picture::Size from = desk_.gathered()->frames.front().info.size;
     const picture::Rect part = picture::crop_to_shape(from, desk_.take().film.size);
     const double kept = 100.0 * part.width * part.height / (static_cast<double>(from.width) * from.height);
-    list.push_back({"crop", Severity::Ok, "Cropped, not squashed",
-                    "The film shows the middle " + format_number(kept, 0) + " % of the frame.", "", {}});
+    list.push_back({"crop",
+                    Severity::Ok,
+                    "Cropped, not squashed",
+                    "The film shows the middle " + format_number(kept, 0) + " % of the frame.",
+                    "",
+                    {}});
     if (part.width < desk_.take().film.size.width)
-      list.push_back({"enlarged", Severity::Warning, "The film is larger than the frame",
+      list.push_back({"enlarged",
+                      Severity::Warning,
+                      "The film is larger than the frame",
                       "The frame has " + std::to_string(part.width) + " pixels across for " +
                           std::to_string(desk_.take().film.size.width) + ". It will look soft.",
-                      "", {}});
+                      "",
+                      {}});
   }
-  list.push_back({"fps_of_plan", Severity::Ok, "The plan's frame rate",
-                  "The film runs at the rate the frames were counted for.", "", {}});
+  list.push_back({"fps_of_plan",
+                  Severity::Ok,
+                  "The plan's frame rate",
+                  "The film runs at the rate the frames were counted for.",
+                  "",
+                  {}});
   sort_by_severity(list);
   return list;
 }
 
-QString CutStage::foot() const { return QString::fromStdString(desk_.film_file().string()); }
+QString CutStage::foot() const {
+  return QString::fromStdString(desk_.film_file().string());
+}
 
 }  // namespace askcount::app

@@ -20,7 +20,9 @@ FilmPlayer::FilmPlayer(QWidget* parent) : PictureView(parent) {
   connect(&timer_, &QTimer::timeout, this, &FilmPlayer::tick);
 }
 
-FilmPlayer::~FilmPlayer() { stop_reading(); }
+FilmPlayer::~FilmPlayer() {
+  stop_reading();
+}
 
 void FilmPlayer::close(const QString& text) {
   pause();

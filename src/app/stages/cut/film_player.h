@@ -1,13 +1,13 @@
 // The finished clip, playing at its true frame rate.
 #pragma once
 
-#include <QElapsedTimer>
-#include <QTimer>
-#include <QWidget>
 #include <condition_variable>
 #include <deque>
 #include <filesystem>
 #include <mutex>
+#include <QElapsedTimer>
+#include <QTimer>
+#include <QWidget>
 #include <thread>
 
 #include "app/widgets/picture_view.h"
@@ -15,7 +15,8 @@
 
 namespace askcount::app {
 
-/// Pictures are decoded on a thread of their own, a few ahead, and shown when the clip's clock says so. Plays in a loop.
+/// Pictures are decoded on a thread of their own, a few ahead, and shown when the clip's clock says so. Plays
+/// in a loop.
 class FilmPlayer : public PictureView {
   Q_OBJECT
  public:

@@ -1,9 +1,9 @@
 #include "app/stages/gather/film_strip.h"
 
-#include <QMouseEvent>
-#include <QPainter>
 #include <algorithm>
 #include <cmath>
+#include <QMouseEvent>
+#include <QPainter>
 
 #include "app/look/look.h"
 #include "base/units.h"
@@ -56,8 +56,10 @@ std::vector<FilmStrip::Cell> FilmStrip::cells() const {
   add_dropped(false);
   const double step = (width() + kSpace) / across;
   for (size_t i = 0; i < list.size(); ++i) {
-    const auto column = static_cast<double>(i % static_cast<size_t>(across)), row = static_cast<double>(i / static_cast<size_t>(across));
-    list[i].at = QRectF(column * step, row * (kPictureHeight + kLabel + kSpace), step - kSpace, kPictureHeight);
+    const auto column = static_cast<double>(i % static_cast<size_t>(across)),
+               row = static_cast<double>(i / static_cast<size_t>(across));
+    list[i].at =
+        QRectF(column * step, row * (kPictureHeight + kLabel + kSpace), step - kSpace, kPictureHeight);
   }
   return list;
 }
@@ -76,7 +78,8 @@ void FilmStrip::paintEvent(QPaintEvent*) {
     p.fillRect(cell.at, c.column);
     if (!image.isNull()) {
       const QSizeF size = QSizeF(image.size()).scaled(cell.at.size(), Qt::KeepAspectRatioByExpanding);
-      QRectF from(0, 0, cell.at.width() * image.width() / size.width(), cell.at.height() * image.height() / size.height());
+      QRectF from(0, 0, cell.at.width() * image.width() / size.width(),
+                  cell.at.height() * image.height() / size.height());
       from.moveCenter(QPointF(image.width() / 2.0, image.height() / 2.0));
       p.drawImage(cell.at, shown_picture(image), from);
     }
@@ -91,8 +94,8 @@ void FilmStrip::paintEvent(QPaintEvent*) {
       p.drawRect(cell.at);
       p.drawLine(cell.at.bottomLeft(), cell.at.topRight());
       p.setFont(words(8, QFont::DemiBold));
-      label = cell.dropped->why == gather::Dropped::Why::Marker     ? "marker"
-              : cell.dropped->why == gather::Dropped::Why::Test     ? "test shot"
+      label = cell.dropped->why == gather::Dropped::Why::Marker      ? "marker"
+              : cell.dropped->why == gather::Dropped::Why::Test      ? "test shot"
               : cell.dropped->why == gather::Dropped::Why::OtherTake ? "other take"
                                                                      : "unreadable";
     }

@@ -8,8 +8,8 @@
 
 namespace askcount::app {
 
-/// Rows of thumbnails: as many as fit, evenly chosen from the take, the dropped pictures at their ends. Click to look
-/// at a frame.
+/// Rows of thumbnails: as many as fit, evenly chosen from the take, the dropped pictures at their ends. Click
+/// to look at a frame.
 class FilmStrip : public QWidget {
   Q_OBJECT
  public:
@@ -24,7 +24,7 @@ class FilmStrip : public QWidget {
   /// One cell: a frame of the take, or a dropped picture.
   struct Cell {
     std::filesystem::path file;
-    long long frame = -1;       // of the take, from 0
+    long long frame = -1;  // of the take, from 0
     QString label;
     const gather::Dropped* dropped = nullptr;
     QRectF at;

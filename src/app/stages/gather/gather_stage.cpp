@@ -70,7 +70,8 @@ void GatherStage::refresh() {
   again_->setEnabled(!desk_.card().empty() && !desk_.job().running());
   other_->setEnabled(!desk_.job().running());
   if (!desk_.gathered()) {
-    answer_->setText(desk_.card().empty() ? "No frames yet. Shoot the take, or name a card." : "The card has not been read yet.");
+    answer_->setText(desk_.card().empty() ? "No frames yet. Shoot the take, or name a card."
+                                          : "The card has not been read yet.");
     facts_->clear();
     picture_->set({}, "The frames appear here.");
     return;
@@ -96,15 +97,19 @@ void GatherStage::show_frame() {
   const Colours& c = colours();
   QString rows;
   const auto row = [&](const QString& name, const QString& value) {
-    rows += QString("<tr><td style='color:%1;padding:2px 16px 2px 0'>%2</td><td style='padding:2px 0'>%3</td></tr>")
-                .arg(c.muted.name(), name, value.toHtmlEscaped());
+    rows +=
+        QString(
+            "<tr><td style='color:%1;padding:2px 16px 2px 0'>%2</td><td style='padding:2px 0'>%3</td></tr>")
+            .arg(c.muted.name(), name, value.toHtmlEscaped());
   };
-  row("Frame", QString("%1 of %2").arg(QString::fromStdString(format_count(desk_.at() + 1)),
-                                       QString::fromStdString(format_count(desk_.frame_count()))));
+  row("Frame", QString("%1 of %2")
+                   .arg(QString::fromStdString(format_count(desk_.at() + 1)),
+                        QString::fromStdString(format_count(desk_.frame_count()))));
   row("File", QString::fromStdString(f.file.filename().string()));
   if (!f.readable()) row("Trouble", QString::fromStdString(f.trouble));
   const picture::ShotInfo& i = f.info;
-  if (i.captured) row("Shot at", QString::fromStdString(format_clock(*i.captured, "UTC", true)) + " by its clock");
+  if (i.captured)
+    row("Shot at", QString::fromStdString(format_clock(*i.captured, "UTC", true)) + " by its clock");
   if (i.shutter_s) row("Shutter", QString::fromStdString(format_shutter(*i.shutter_s)));
   if (i.f_number) row("Aperture", "f/" + QString::fromStdString(format_number(*i.f_number, 1)));
   if (i.iso) row("ISO", QString::fromStdString(format_number(*i.iso, 0)));
@@ -119,14 +124,21 @@ Findings GatherStage::findings() const {
   if (desk_.sums()) {
     const auto found = static_cast<long long>(desk_.gathered()->frames.size());
     if (found != desk_.sums()->frames)
-      list.push_back({"not_as_planned", Severity::Warning, "Not as many as planned",
-                      "Planned " + counted(desk_.sums()->frames, "frame") + ", found " + format_count(found) + ".", "", {}});
+      list.push_back(
+          {"not_as_planned",
+           Severity::Warning,
+           "Not as many as planned",
+           "Planned " + counted(desk_.sums()->frames, "frame") + ", found " + format_count(found) + ".",
+           "",
+           {}});
     else
       list.push_back({"as_planned", Severity::Ok, "As planned", "Every frame of the plan is here.", "", {}});
   }
   return list;
 }
 
-QString GatherStage::foot() const { return QString::fromStdString(desk_.card().string()); }
+QString GatherStage::foot() const {
+  return QString::fromStdString(desk_.card().string());
+}
 
 }  // namespace askcount::app

@@ -1,9 +1,9 @@
 #include "app/stages/level/brightness_chart.h"
 
-#include <QMouseEvent>
-#include <QPainter>
 #include <algorithm>
 #include <cmath>
+#include <QMouseEvent>
+#include <QPainter>
 
 #include "app/look/look.h"
 #include "base/units.h"
@@ -26,7 +26,9 @@ BrightnessChart::BrightnessChart(Desk& desk, QWidget* parent) : QWidget(parent),
   connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
 }
 
-QRectF BrightnessChart::plot() const { return {kLeft, 4, width() - kLeft - 12, height() - kClickLane - kRuler - 8}; }
+QRectF BrightnessChart::plot() const {
+  return {kLeft, 4, width() - kLeft - 12, height() - kClickLane - kRuler - 8};
+}
 
 void BrightnessChart::paintEvent(QPaintEvent*) {
   QPainter p(this);
@@ -70,7 +72,8 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
         if (value(k) > value(most)) most = k;
       }
       for (const size_t k : {std::min(least, most), std::max(least, most)})
-        if (poly.isEmpty() || k != i || stride > 1 || least == most) poly << QPointF(x(static_cast<double>(k)), y(value(k)));
+        if (poly.isEmpty() || k != i || stride > 1 || least == most)
+          poly << QPointF(x(static_cast<double>(k)), y(value(k)));
     }
     return poly;
   };
@@ -102,7 +105,8 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   }
   for (const size_t frame : e.local_changes) {
     p.setPen(QPen(c.warning, 1.6));
-    p.drawLine(QPointF(x(static_cast<double>(frame)), box.top()), QPointF(x(static_cast<double>(frame)), box.bottom()));
+    p.drawLine(QPointF(x(static_cast<double>(frame)), box.top()),
+               QPointF(x(static_cast<double>(frame)), box.bottom()));
   }
   // Film time.
   if (desk_.sums()) {

@@ -54,9 +54,11 @@ void LevelStage::refresh() {
     frame_facts_->clear();
     return;
   }
-  numbers_->setText(QString("flicker <b>%1</b> stops before, <span style='background:%2;color:%3;font-weight:700'>&nbsp;%4 after&nbsp;</span>")
-                        .arg(QString::fromStdString(format_number(desk_.evenness()->flicker_before, 3)), c.answer.name(),
-                             c.answer_ink.name(), QString::fromStdString(format_number(desk_.evenness()->flicker_after, 3))));
+  numbers_->setText(QString("flicker <b>%1</b> stops before, <span "
+                            "style='background:%2;color:%3;font-weight:700'>&nbsp;%4 after&nbsp;</span>")
+                        .arg(QString::fromStdString(format_number(desk_.evenness()->flicker_before, 3)),
+                             c.answer.name(), c.answer_ink.name(),
+                             QString::fromStdString(format_number(desk_.evenness()->flicker_after, 3))));
   show_frame();
 }
 
@@ -70,8 +72,10 @@ void LevelStage::show_frame() {
   const Colours& c = colours();
   QString rows;
   const auto row = [&](const QString& name, const QString& value) {
-    rows += QString("<tr><td style='color:%1;padding:3px 14px 3px 0'>%2</td><td style='padding:3px 0'>%3</td></tr>")
-                .arg(c.muted.name(), name, value);
+    rows +=
+        QString(
+            "<tr><td style='color:%1;padding:3px 14px 3px 0'>%2</td><td style='padding:3px 0'>%3</td></tr>")
+            .arg(c.muted.name(), name, value);
   };
   const auto stops = [](double s) {
     return QString(s > 0.0005 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";

@@ -1,8 +1,8 @@
 #include "app/stages/level/split_view.h"
 
+#include <algorithm>
 #include <QMouseEvent>
 #include <QPainter>
-#include <algorithm>
 
 #include "app/look/look.h"
 

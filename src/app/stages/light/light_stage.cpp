@@ -2,10 +2,10 @@
 
 #include <fmt/format.h>
 
-#include <QHBoxLayout>
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <QHBoxLayout>
+#include <QVBoxLayout>
 
 #include "app/look/look.h"
 #include "app/shell/keeping.h"
@@ -63,8 +63,12 @@ LightStage::LightStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
     if (desk_.sums()->field_s > 7 * 86400.0) return aim_->complain("No head turns for more than a week.");
     const Instant end = later(t.start, desk_.sums()->field_s);
     const auto sky = sky::ephemeris_for(t.start, end);
-    const auto move = sky::move_that_keeps(*sky, t.light.subject, t.place, take::optics_of(t), t.start, end, t.light.move.eased);
-    if (!move) return aim_->complain("No move of the head keeps it in the frame from the first shot to the last: it is below the horizon, or crosses too fast.");
+    const auto move = sky::move_that_keeps(*sky, t.light.subject, t.place, take::optics_of(t), t.start, end,
+                                           t.light.move.eased);
+    if (!move)
+      return aim_->complain(
+          "No move of the head keeps it in the frame from the first shot to the last: it is below the "
+          "horizon, or crosses too fast.");
     aim_->complain({});
     desk_.edit([&](Take& next) { next.light.move = *move; });
   });
@@ -93,7 +97,9 @@ void LightStage::make_place() {
   });
   connect(name_, &SlotField::nudged, this, [this](int n) {
     const auto places = known_places();
-    const auto at = std::find_if(places.begin(), places.end(), [this](const sky::Place& p) { return p.name == desk_.take().place.name; }) - places.begin();
+    const auto at = std::find_if(places.begin(), places.end(),
+                                 [this](const sky::Place& p) { return p.name == desk_.take().place.name; }) -
+                    places.begin();
     const auto count = static_cast<long>(places.size());
     desk_.edit([&](Take& t) { t.place = places[static_cast<size_t>(((at - n) % count + count) % count)]; });
   });
@@ -106,7 +112,14 @@ void LightStage::make_place() {
     t.place.zone = text;
     sky::check_place(t.place);
     // The clock on the wall stays what it was.
-    t.start = parse_wall_time(QString("%1-%2-%3 %4:%5").arg(before.year, 4, 10, QChar('0')).arg(before.month, 2, 10, QChar('0')).arg(before.day, 2, 10, QChar('0')).arg(before.hour, 2, 10, QChar('0')).arg(before.minute, 2, 10, QChar('0')).toStdString(), text);
+    t.start = parse_wall_time(QString("%1-%2-%3 %4:%5")
+                                  .arg(before.year, 4, 10, QChar('0'))
+                                  .arg(before.month, 2, 10, QChar('0'))
+                                  .arg(before.day, 2, 10, QChar('0'))
+                                  .arg(before.hour, 2, 10, QChar('0'))
+                                  .arg(before.minute, 2, 10, QChar('0'))
+                                  .toStdString(),
+                              text);
     keep_place(t.place);
   });
   const auto at_day = [](Take& t, const Day& day) {
@@ -114,10 +127,16 @@ void LightStage::make_place() {
     t.start = parse_wall_time(format_day(day) + " " + clock, t.place.zone);
     t.light.clicks.clear();
   };
-  wire(desk_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, parse_day(text)); },
-       [at_day](Take& t, int n) { at_day(t, day_after(day_of(t.start, t.place.zone), n)); });
-  wire(desk_, place_, time_, [](Take& t, const std::string& text) { take::start_at(t, parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + text, t.place.zone)); },
-       [](Take& t, int n) { take::start_at(t, later(t.start, 60.0 * n)); });
+  wire(
+      desk_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, parse_day(text)); },
+      [at_day](Take& t, int n) { at_day(t, day_after(day_of(t.start, t.place.zone), n)); });
+  wire(
+      desk_, place_, time_,
+      [](Take& t, const std::string& text) {
+        take::start_at(t,
+                       parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + text, t.place.zone));
+      },
+      [](Take& t, int n) { take::start_at(t, later(t.start, 60.0 * n)); });
 }
 
 void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double low, double high) {
@@ -126,21 +145,25 @@ void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double 
     sky::Move& m = t.light.move;
     const bool still = !t.light.head_moves();
     sky::Aim& a = panorama_->aims_end() && !still ? m.to : m.from;
-    (which == 0 ? a.bearing_deg : which == 1 ? a.tilt_deg : a.roll_deg) = which == 0 ? std::fmod(v + 720, 360) : v;
+    (which == 0   ? a.bearing_deg
+     : which == 1 ? a.tilt_deg
+                  : a.roll_deg) = which == 0 ? std::fmod(v + 720, 360) : v;
     if (still) m.to = m.from;
   };
-  wire(desk_, aim_, slot,
-       [=](Take& t, const std::string& text) {
-         bool good = false;
-         const double v = to_q(text).remove(QString("°")).replace(',', '.').trimmed().toDouble(&good);
-         if (!good || v < low || v > high) throw bad_input(fmt::format("For {}, write degrees from {} to {}.", name, low, high));
-         set(t, v);
-       },
-       [=, this](Take& t, int n) {
-         const sky::Aim& a = panorama_->aims_end() ? t.light.move.to : t.light.move.from;
-         const double v = std::round(which == 0 ? a.bearing_deg : which == 1 ? a.tilt_deg : a.roll_deg) + n;
-         set(t, which == 0 ? v : std::clamp(v, low, high));
-       });
+  wire(
+      desk_, aim_, slot,
+      [=](Take& t, const std::string& text) {
+        bool good = false;
+        const double v = to_q(text).remove(QString("°")).replace(',', '.').trimmed().toDouble(&good);
+        if (!good || v < low || v > high)
+          throw bad_input(fmt::format("For {}, write degrees from {} to {}.", name, low, high));
+        set(t, v);
+      },
+      [=, this](Take& t, int n) {
+        const sky::Aim& a = panorama_->aims_end() ? t.light.move.to : t.light.move.from;
+        const double v = std::round(which == 0 ? a.bearing_deg : which == 1 ? a.tilt_deg : a.roll_deg) + n;
+        set(t, which == 0 ? v : std::clamp(v, low, high));
+      });
 }
 
 void LightStage::make_aim() {
@@ -161,13 +184,17 @@ void LightStage::make_aim() {
   aim_->add("in it.");
   connect(lens_, &SlotField::nudged, this, [this](int n) {
     desk_.edit([n](Take& t) {
-      if (auto& l = t.kit.lenses; l.size() > 1) std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
+      if (auto& l = t.kit.lenses; l.size() > 1)
+        std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
     });
   });
   connect(lens_, &SlotField::committed, this, [this](const QString& name) {
     desk_.edit([&](Take& t) {
       auto& l = t.kit.lenses;
-      if (const auto it = std::find_if(l.begin(), l.end(), [&](const plan::Lens& x) { return to_q(x.name) == name; }); it != l.end()) std::rotate(l.begin(), it, it + 1);
+      if (const auto it =
+              std::find_if(l.begin(), l.end(), [&](const plan::Lens& x) { return to_q(x.name) == name; });
+          it != l.end())
+        std::rotate(l.begin(), it, it + 1);
     });
   });
   head_->set_choices({"stands still", "moves: aim its start", "moves: aim its end"});
@@ -175,12 +202,16 @@ void LightStage::make_aim() {
     panorama_->aim_end(which == 2);
     desk_.edit([which](Take& t) {
       sky::Move& m = t.light.move;
-      if (which == 0) m.to = m.from;
-      else if (!t.light.head_moves()) m.to.bearing_deg = std::fmod(m.from.bearing_deg + 20, 360);
+      if (which == 0)
+        m.to = m.from;
+      else if (!t.light.head_moves())
+        m.to.bearing_deg = std::fmod(m.from.bearing_deg + 20, 360);
     });
     refresh();
   };
-  connect(head_, &SlotField::committed, this, [head](const QString& word) { head(word == "stands still" ? 0 : word.endsWith("start") ? 1 : 2); });
+  connect(head_, &SlotField::committed, this, [head](const QString& word) {
+    head(word == "stands still" ? 0 : word.endsWith("start") ? 1 : 2);
+  });
   connect(head_, &SlotField::nudged, this, [this, head](int n) {
     const int now = !desk_.take().light.head_moves() ? 0 : panorama_->aims_end() ? 2 : 1;
     head(((now - n) % 3 + 3) % 3);
@@ -219,7 +250,9 @@ void LightStage::refresh() {
 }
 
 QString LightStage::findings_title() const {
-  return QString("Light at %1, %2").arg(to_q(desk_.take().place.name), to_q(day_words(day_of(desk_.take().start, desk_.take().place.zone))));
+  return QString("Light at %1, %2")
+      .arg(to_q(desk_.take().place.name),
+           to_q(day_words(day_of(desk_.take().start, desk_.take().place.zone))));
 }
 
 Stage::Facts LightStage::facts() const {
@@ -229,7 +262,8 @@ Stage::Facts LightStage::facts() const {
   Facts list;
   const auto add = [&](const char* key, const QString& words) {
     const auto at = events[key];
-    list.push_back({words, at ? to_q(format_clock(*at, t.place.zone)) : QString("–"), at ? QString() : to_q(events.reasons.count(key) ? events.reasons.at(key) : "")});
+    list.push_back({words, at ? to_q(format_clock(*at, t.place.zone)) : QString("–"),
+                    at ? QString() : to_q(events.reasons.count(key) ? events.reasons.at(key) : "")});
   };
   if (evening) {
     add("golden_from", "Golden light from");
@@ -250,8 +284,20 @@ Stage::Facts LightStage::facts() const {
 }
 
 Findings LightStage::findings() const {
-  if (!desk_.sums()) return {{"too_few", Severity::Warning, "The sentence says too little", "Say on Ask what you want; the light is then laid over it.", "", {}}};
-  if (!desk_.ramp()) return {{"too_long", Severity::Warning, "Too long to follow", "The light of more than a year or 200,000 frames is not followed.", "", {}}};
+  if (!desk_.sums())
+    return {{"too_few",
+             Severity::Warning,
+             "The sentence says too little",
+             "Say on Ask what you want; the light is then laid over it.",
+             "",
+             {}}};
+  if (!desk_.ramp())
+    return {{"too_long",
+             Severity::Warning,
+             "Too long to follow",
+             "The light of more than a year or 200,000 frames is not followed.",
+             "",
+             {}}};
   return take::light_advice(desk_.take(), *desk_.ramp());
 }
 
@@ -260,7 +306,8 @@ QString LightStage::foot() const {
   const Take& t = desk_.take();
   const auto sky = sky::ephemeris_for(t.start, later(t.start, desk_.sums()->field_s));
   return QString("First frame %1: %2.  Last frame %3: %4.")
-      .arg(to_q(format_clock(t.start, t.place.zone)), to_q(sky::look_words(*sky, t.start, t.place)), to_q(format_clock(later(t.start, desk_.sums()->field_s), t.place.zone)),
+      .arg(to_q(format_clock(t.start, t.place.zone)), to_q(sky::look_words(*sky, t.start, t.place)),
+           to_q(format_clock(later(t.start, desk_.sums()->field_s), t.place.zone)),
            to_q(sky::look_words(*sky, later(t.start, desk_.sums()->field_s), t.place)));
 }
 

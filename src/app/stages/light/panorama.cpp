@@ -1,11 +1,11 @@
 #include "app/stages/light/panorama.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <algorithm>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "app/widgets/slot_wiring.h"
@@ -18,7 +18,9 @@ namespace {
 constexpr double kFoot = 34;  // below the horizon: degrees and names of directions
 constexpr std::chrono::hours kAround{3};
 
-double turned(double from, double to) { return std::remainder(to - from, 360.0); }
+double turned(double from, double to) {
+  return std::remainder(to - from, 360.0);
+}
 
 QString compass(double azimuth) {
   static const char* names[] = {"N", "NE", "E", "SE", "S", "SW", "W", "NW"};
@@ -51,9 +53,11 @@ Panorama::Scale Panorama::scale() const {
   Scale s;
   s.middle = move.from.bearing_deg + swing / 2;
   // The whole frame is to be seen with some land below it, and the way the head turns.
-  const double high = std::max({move.from.tilt_deg, move.to.tilt_deg}) + o.down_deg() / 2, low = std::min({move.from.tilt_deg, move.to.tilt_deg}) - o.down_deg() / 2;
+  const double high = std::max({move.from.tilt_deg, move.to.tilt_deg}) + o.down_deg() / 2,
+               low = std::min({move.from.tilt_deg, move.to.tilt_deg}) - o.down_deg() / 2;
   const double tall = std::max(high + 3, 6.0) - std::min(low - 2, -4.0);
-  s.per_degree = std::min(width() / std::clamp(o.across_deg() * 1.5 + std::abs(swing), 12.0, 330.0), (height() - kFoot / 2) / tall);
+  s.per_degree = std::min(width() / std::clamp(o.across_deg() * 1.5 + std::abs(swing), 12.0, 330.0),
+                          (height() - kFoot / 2) / tall);
   s.per_degree = std::max(s.per_degree, width() / 350.0);
   s.across = width() / s.per_degree;
   const double spare = height() / s.per_degree - tall;
@@ -63,19 +67,23 @@ Panorama::Scale Panorama::scale() const {
 
 QPointF Panorama::place(double azimuth, double altitude) const {
   const Scale s = scale();
-  return {width() / 2.0 + turned(s.middle, azimuth) * s.per_degree, height() - (altitude - s.low) * s.per_degree};
+  return {width() / 2.0 + turned(s.middle, azimuth) * s.per_degree,
+          height() - (altitude - s.low) * s.per_degree};
 }
 
 sky::Direction Panorama::direction(QPointF at) const {
   const Scale s = scale();
-  return {s.low + (height() - at.y()) / s.per_degree, std::fmod(s.middle + (at.x() - width() / 2.0) / s.per_degree + 720, 360)};
+  return {s.low + (height() - at.y()) / s.per_degree,
+          std::fmod(s.middle + (at.x() - width() / 2.0) / s.per_degree + 720, 360)};
 }
 
 void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body) {
   const Colours& c = colours();
   const take::Take& t = desk_.take();
   const Instant start = t.start, end = later(start, std::min(desk_.sums()->field_s, 2 * 86400.0));
-  const QColor ink = body == sky::Body::Sun ? (current_light() == Light::Lamp ? c.ink : c.warning) : body == sky::Body::Moon ? c.muted : c.film;
+  const QColor ink = body == sky::Body::Sun    ? (current_light() == Light::Lamp ? c.ink : c.warning)
+                     : body == sky::Body::Moon ? c.muted
+                                               : c.film;
   const auto at = [&](Instant i) {
     const sky::Direction d = sky.at(body, i, t.place);
     return place(d.azimuth_deg, d.altitude_deg);
@@ -105,7 +113,8 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     p.setPen(QPen(c.ink, 1));
     p.setBrush(body == sky::Body::Moon ? c.card : body == sky::Body::Sun ? c.answer : c.film_fill);
     p.drawEllipse(q, body == sky::Body::Core ? 3.5 : 5, body == sky::Body::Core ? 3.5 : 5);
-    if (std::hypot(q.x() - labelled.x(), (q.y() - labelled.y()) * 3) < 48) continue;  // no room for another time
+    if (std::hypot(q.x() - labelled.x(), (q.y() - labelled.y()) * 3) < 48)
+      continue;  // no room for another time
     labelled = q;
     p.setPen(c.ink);
     p.drawText(q + QPointF(9, 4), to_q(format_clock(i, t.place.zone)));
@@ -119,7 +128,8 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   static const char* names[] = {"sun", "moon", "core"};
   p.setFont(words(8.5, QFont::DemiBold));
   p.setPen(ink);
-  p.drawText(q + QPointF(-10 - p.fontMetrics().horizontalAdvance(names[static_cast<int>(body)]), -8), names[static_cast<int>(body)]);
+  p.drawText(q + QPointF(-10 - p.fontMetrics().horizontalAdvance(names[static_cast<int>(body)]), -8),
+             names[static_cast<int>(body)]);
 }
 
 void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
@@ -129,7 +139,8 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
     QPolygonF edge;
     const auto side = [&](double x0, double y0, double x1, double y1) {
       for (int i = 0; i < 24; ++i) {
-        const sky::Direction d = sky::direction_of({x0 + (x1 - x0) * i / 24, y0 + (y1 - y0) * i / 24}, aim, o);
+        const sky::Direction d =
+            sky::direction_of({x0 + (x1 - x0) * i / 24, y0 + (y1 - y0) * i / 24}, aim, o);
         edge << place(d.azimuth_deg, d.altitude_deg);
       }
     };
@@ -149,7 +160,8 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
   if (!strong) return;
   p.setPen(c.ink);
   p.setFont(words(8.5));
-  const sky::Direction corner = sky::direction_of({-0.5, 0.5}, aim, o), crop = sky::direction_of({-o.film_across() / 2, o.film_down() / 2}, aim, o);
+  const sky::Direction corner = sky::direction_of({-0.5, 0.5}, aim, o),
+                       crop = sky::direction_of({-o.film_across() / 2, o.film_down() / 2}, aim, o);
   p.drawText(place(corner.azimuth_deg, corner.altitude_deg) + QPointF(6, 15), "sensor");
   const QPointF at = place(crop.azimuth_deg, crop.altitude_deg);
   const double lower = std::max(15.0, place(corner.azimuth_deg, corner.altitude_deg).y() + 29 - at.y());
@@ -190,7 +202,8 @@ void Panorama::paintEvent(QPaintEvent*) {
   p.setFont(figures(8.5));
   const Scale s = scale();
   const double step = s.across > 160 ? 45 : s.across > 70 ? 20 : s.across > 30 ? 10 : 5;
-  for (double a = std::ceil((s.middle - s.across / 2) / step) * step; a <= s.middle + s.across / 2; a += step) {
+  for (double a = std::ceil((s.middle - s.across / 2) / step) * step; a <= s.middle + s.across / 2;
+       a += step) {
     const double az = std::fmod(a + 720, 360);
     const double x = place(az, 0).x();
     p.setPen(QPen(c.card, 1.2));
@@ -198,13 +211,16 @@ void Panorama::paintEvent(QPaintEvent*) {
     const QString label = QString("%1°").arg(std::lround(az) % 360);
     p.setPen(current_light() == Light::Lamp ? c.ink : QColor(0xEC, 0xEF, 0xF0));
     p.drawText(QRectF(x - 30, height() - kFoot + 8, 60, 13), Qt::AlignCenter, label);
-    if (std::fmod(az, 45) < 0.01) p.drawText(QRectF(x - 30, height() - kFoot + 20, 60, 13), Qt::AlignCenter, compass(az));
+    if (std::fmod(az, 45) < 0.01)
+      p.drawText(QRectF(x - 30, height() - kFoot + 20, 60, 13), Qt::AlignCenter, compass(az));
   }
   if (t.light.head_moves()) {
     draw_frame(p, t.light.move.from, false);
     draw_frame(p, t.light.move.to, false);
   }
-  const double share = desk_.sums()->field_s > 0 ? static_cast<double>(desk_.at()) * desk_.sums()->interval_s / desk_.sums()->field_s : 0;
+  const double share = desk_.sums()->field_s > 0 ? static_cast<double>(desk_.at()) *
+                                                       desk_.sums()->interval_s / desk_.sums()->field_s
+                                                 : 0;
   draw_frame(p, drag_ == Drag::Frame && end_ ? t.light.move.to : sky::aim_at(t.light.move, share), true);
   if (hasFocus()) {
     p.setBrush(Qt::NoBrush);
@@ -236,11 +252,17 @@ void Panorama::raise(double bearing, double altitude) {
         auto& h = t.light.horizon;
         if (h.empty())  // level all round first, so that only here it rises
           for (int b = 0; b < 360; b += 15) h.push_back({static_cast<double>(b), 0});
-        const auto it = std::find_if(h.begin(), h.end(), [&](const sky::HorizonPoint& p) { return std::abs(p.bearing_deg - at) < 0.1; });
+        const auto it = std::find_if(h.begin(), h.end(), [&](const sky::HorizonPoint& p) {
+          return std::abs(p.bearing_deg - at) < 0.1;
+        });
         const double to = std::clamp(std::round(altitude * 2) / 2, -5.0, 60.0);
-        if (it != h.end()) it->altitude_deg = to;
-        else h.push_back({at, to});
-        std::sort(h.begin(), h.end(), [](const sky::HorizonPoint& a, const sky::HorizonPoint& b) { return a.bearing_deg < b.bearing_deg; });
+        if (it != h.end())
+          it->altitude_deg = to;
+        else
+          h.push_back({at, to});
+        std::sort(h.begin(), h.end(), [](const sky::HorizonPoint& a, const sky::HorizonPoint& b) {
+          return a.bearing_deg < b.bearing_deg;
+        });
       },
       "horizon");
 }
@@ -275,14 +297,31 @@ void Panorama::keyPressEvent(QKeyEvent* event) {
   const double step = event->modifiers() & Qt::ShiftModifier ? 5 : 1;
   const sky::Aim& aim = end_ ? desk_.take().light.move.to : desk_.take().light.move.from;
   switch (event->key()) {
-    case Qt::Key_Left: turn(-step, 0, 0); break;
-    case Qt::Key_Right: turn(step, 0, 0); break;
-    case Qt::Key_Up: turn(0, step, 0); break;
-    case Qt::Key_Down: turn(0, -step, 0); break;
-    case Qt::Key_BracketLeft: turn(0, 0, -step); break;
-    case Qt::Key_BracketRight: turn(0, 0, step); break;
-    case Qt::Key_H: raise(aim.bearing_deg, sky::horizon_at(desk_.take().light.horizon, std::fmod(std::round(aim.bearing_deg / 5) * 5, 360)) + (event->modifiers() & Qt::ShiftModifier ? -1 : 1)); break;
-    default: return QWidget::keyPressEvent(event);
+    case Qt::Key_Left:
+      turn(-step, 0, 0);
+      break;
+    case Qt::Key_Right:
+      turn(step, 0, 0);
+      break;
+    case Qt::Key_Up:
+      turn(0, step, 0);
+      break;
+    case Qt::Key_Down:
+      turn(0, -step, 0);
+      break;
+    case Qt::Key_BracketLeft:
+      turn(0, 0, -step);
+      break;
+    case Qt::Key_BracketRight:
+      turn(0, 0, step);
+      break;
+    case Qt::Key_H:
+      raise(aim.bearing_deg,
+            sky::horizon_at(desk_.take().light.horizon, std::fmod(std::round(aim.bearing_deg / 5) * 5, 360)) +
+                (event->modifiers() & Qt::ShiftModifier ? -1 : 1));
+      break;
+    default:
+      return QWidget::keyPressEvent(event);
   }
   desk_.end_drag();
 }

@@ -1,16 +1,16 @@
 // What crosses the frame: a panorama of azimuth and altitude with the camera's frame on it.
 #pragma once
 
-#include <QWidget>
 #include <optional>
+#include <QWidget>
 
 #include "app/shell/desk.h"
 #include "sky/framing.h"
 
 namespace askcount::app {
 
-/// Drag the frame to aim, or use the arrow keys (Shift for larger steps, [ and ] to roll). Drag the horizon where the land
-/// rises, or press H and Shift+H to raise and lower it where the camera looks.
+/// Drag the frame to aim, or use the arrow keys (Shift for larger steps, [ and ] to roll). Drag the horizon
+/// where the land rises, or press H and Shift+H to raise and lower it where the camera looks.
 class Panorama : public QWidget {
   Q_OBJECT
  public:

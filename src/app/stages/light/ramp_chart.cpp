@@ -1,11 +1,11 @@
 #include "app/stages/light/ramp_chart.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <algorithm>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "app/widgets/slot_wiring.h"
@@ -29,8 +29,13 @@ RampChart::RampChart(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk)
   connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
 }
 
-QRectF RampChart::curve() const { return {kLeft, kReadout, width() - kLeft - kRight, std::max(50.0, height() - kReadout - 3 * (kLane + kBetween) - kYou - 8)}; }
-QRectF RampChart::lane(int i) const { return {kLeft, curve().bottom() + 6 + i * (kLane + kBetween), width() - kLeft - kRight, kLane}; }
+QRectF RampChart::curve() const {
+  return {kLeft, kReadout, width() - kLeft - kRight,
+          std::max(50.0, height() - kReadout - 3 * (kLane + kBetween) - kYou - 8)};
+}
+QRectF RampChart::lane(int i) const {
+  return {kLeft, curve().bottom() + 6 + i * (kLane + kBetween), width() - kLeft - kRight, kLane};
+}
 
 double RampChart::x_of(double frame) const {
   const double n = std::max(1.0, static_cast<double>(desk_.ramp()->ev.size()));
@@ -38,7 +43,8 @@ double RampChart::x_of(double frame) const {
 }
 
 double RampChart::frame_at(double x) const {
-  return std::clamp((x - kLeft) / (width() - kLeft - kRight), 0.0, 1.0) * static_cast<double>(desk_.ramp()->ev.size());
+  return std::clamp((x - kLeft) / (width() - kLeft - kRight), 0.0, 1.0) *
+         static_cast<double>(desk_.ramp()->ev.size());
 }
 
 void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
@@ -57,7 +63,8 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
     p.setPen(QPen(c.line, 0.7));
     p.drawLine(QPointF(box.left(), y(ev)), QPointF(box.right(), y(ev)));
     p.setPen(c.muted);
-    p.drawText(QRectF(0, y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, QString("EV %1").arg(std::lround(ev)));
+    p.drawText(QRectF(0, y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
+               QString("EV %1").arg(std::lround(ev)));
   }
   const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(50.0, box.width())));
   QPolygonF scene, lower, stairs;
@@ -69,9 +76,11 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   }
   // The exposure's own EV may lie where the meter is in its band.
   QPolygonF area;
-  for (size_t i = 0; i < n; i += stride) area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[i] - rule.high_stops));
+  for (size_t i = 0; i < n; i += stride)
+    area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[i] - rule.high_stops));
   for (size_t i = (n - 1) / stride * stride + stride; i-- > 0;)
-    if (i % stride == 0) area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[std::min(i, n - 1)] - rule.low_stops));
+    if (i % stride == 0)
+      area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[std::min(i, n - 1)] - rule.low_stops));
   QColor fill = c.field_fill;
   fill.setAlphaF(0.55F);
   p.setPen(Qt::NoPen);
@@ -85,14 +94,19 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   for (const ramp::Outrun& o : r.outrun) {  // where it leaves the band
     QColor bad = c.stop;
     bad.setAlphaF(0.25F);
-    p.fillRect(QRectF(x_of(static_cast<double>(o.from)), box.top(), std::max(2.0, x_of(static_cast<double>(o.to + 1)) - x_of(static_cast<double>(o.from))), box.height()), bad);
+    p.fillRect(QRectF(x_of(static_cast<double>(o.from)), box.top(),
+                      std::max(2.0, x_of(static_cast<double>(o.to + 1)) - x_of(static_cast<double>(o.from))),
+                      box.height()),
+               bad);
   }
   p.setFont(words(8.5));
   p.setPen(c.ink);
-  p.drawText(QPointF(box.left() + 8, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)), "the scene");
+  p.drawText(QPointF(box.left() + 8, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
+             "the scene");
   p.setPen(c.field);
   p.drawText(QPointF(box.left() + 76, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
-             QString("the dials, kept %1 to %2 stops by the meter").arg(to_q(format_number(rule.low_stops, 1)), to_q(format_number(rule.high_stops, 1))));
+             QString("the dials, kept %1 to %2 stops by the meter")
+                 .arg(to_q(format_number(rule.low_stops, 1)), to_q(format_number(rule.high_stops, 1))));
   // Where the light is at the frame looked at, and how fast it goes.
   const auto at = static_cast<size_t>(std::clamp<long long>(desk_.at(), 0, static_cast<long long>(n) - 1));
   const double per_frame = n > 1 ? r.ev[std::min(at + 1, n - 1)] - r.ev[std::min(at + 1, n - 1) - 1] : 0;
@@ -108,8 +122,11 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   };
   p.drawText(QRectF(kLeft, 0, width() - kLeft, kReadout), Qt::AlignLeft | Qt::AlignVCenter,
              QString("%1, frame %2: EV %3, %4 stops a minute, %5 a frame; the meter stands at %6")
-                 .arg(to_q(format_clock(later(desk_.take().start, static_cast<double>(at) * s.interval_s), desk_.take().place.zone, true)), to_q(format_count(static_cast<long long>(at) + 1)),
-                      to_q(format_number(r.ev[at], 1)), signed_words(per_frame / s.interval_s * 60, 2), signed_words(per_frame, 3), signed_words(r.meter[at], 1)));
+                 .arg(to_q(format_clock(later(desk_.take().start, static_cast<double>(at) * s.interval_s),
+                                        desk_.take().place.zone, true)),
+                      to_q(format_count(static_cast<long long>(at) + 1)), to_q(format_number(r.ev[at], 1)),
+                      signed_words(per_frame / s.interval_s * 60, 2), signed_words(per_frame, 3),
+                      signed_words(r.meter[at], 1)));
 }
 
 void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
@@ -131,8 +148,12 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
       const double to = k < own.size() ? x_of(static_cast<double>(r.steps[own[k]].click.frame)) : at.right();
       QColor fill = c.field_fill;
       fill.setAlphaF(k % 2 == 0 ? 0.95F : 0.65F);
-      p.fillRect(QRectF(from, at.top(), std::max(0.0, to - from - 1), at.height()), i == 0 ? fill : k % 2 == 0 ? c.line : c.column);
-      const ramp::Exposure& e = own.empty() ? r.chain.front() : k < own.size() ? r.steps[own[k]].before : r.steps[own.back()].after;
+      p.fillRect(QRectF(from, at.top(), std::max(0.0, to - from - 1), at.height()), i == 0       ? fill
+                                                                                    : k % 2 == 0 ? c.line
+                                                                                                 : c.column);
+      const ramp::Exposure& e = own.empty()      ? r.chain.front()
+                                : k < own.size() ? r.steps[own[k]].before
+                                                 : r.steps[own.back()].after;
       QString label = to_q(ramp::dial_words(dial, e));
       if (i == 2) label = label.mid(4);
       if (p.fontMetrics().horizontalAdvance(label) + 6 < to - from) {
@@ -159,13 +180,16 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
   if (r.steps.empty()) {
     p.setFont(words(9));
     p.setPen(c.muted);
-    p.drawText(QRectF(kLeft, y - 2, 400, 18), Qt::AlignLeft | Qt::AlignVCenter, "nothing: the light stays within the band");
+    p.drawText(QRectF(kLeft, y - 2, 400, 18), Qt::AlignLeft | Qt::AlignVCenter,
+               "nothing: the light stays within the band");
   } else if (chosen_ >= 0 && chosen_ < static_cast<int>(r.steps.size()) && hasFocus()) {
     const ramp::RampStep& s = r.steps[static_cast<size_t>(chosen_)];
     p.setFont(words(9));
     p.setPen(c.ink);
     p.drawText(QRectF(kLeft, y + 11, width() - kLeft, 14), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("Before frame %1: %2, the meter then at %3. Ctrl with the arrows moves it.").arg(to_q(format_count(s.click.frame + 1)), to_q(ramp::step_words(s)), to_q(format_number(s.meter_after, 1))));
+               QString("Before frame %1: %2, the meter then at %3. Ctrl with the arrows moves it.")
+                   .arg(to_q(format_count(s.click.frame + 1)), to_q(ramp::step_words(s)),
+                        to_q(format_number(s.meter_after, 1))));
   }
 }
 
@@ -195,7 +219,9 @@ void RampChart::move_click(int index, long long frame) {
   for (const ramp::RampStep& s : r->steps) clicks.push_back(s.click);
   // A click stays between its neighbours, so that it stays the same click.
   const auto at = static_cast<size_t>(index);
-  const long long least = at > 0 ? clicks[at - 1].frame + 1 : 1, most = at + 1 < clicks.size() ? clicks[at + 1].frame - 1 : static_cast<long long>(r->ev.size()) - 1;
+  const long long least = at > 0 ? clicks[at - 1].frame + 1 : 1,
+                  most = at + 1 < clicks.size() ? clicks[at + 1].frame - 1
+                                                : static_cast<long long>(r->ev.size()) - 1;
   if (most < least) return;
   clicks[at].frame = std::clamp(frame, least, most);
   desk_.edit([&](take::Take& t) { t.light.clicks = clicks; }, "click");
@@ -204,12 +230,15 @@ void RampChart::move_click(int index, long long frame) {
 void RampChart::mousePressEvent(QMouseEvent* event) {
   const ramp::Ramp* r = desk_.ramp();
   if (!r || r->ev.empty()) return;
-  if (event->position().y() < curve().bottom()) return desk_.set_at(static_cast<long long>(frame_at(event->position().x())));
+  if (event->position().y() < curve().bottom())
+    return desk_.set_at(static_cast<long long>(frame_at(event->position().x())));
   double nearest = 8;
   chosen_ = -1;
   for (size_t k = 0; k < r->steps.size(); ++k) {
     const int row = static_cast<int>(r->steps[k].click.dial);
-    const bool own_lane = lane(row).adjusted(0, -2, 0, 2).contains(QPointF(kLeft + 1, event->position().y())) || event->position().y() > lane(2).bottom();
+    const bool own_lane =
+        lane(row).adjusted(0, -2, 0, 2).contains(QPointF(kLeft + 1, event->position().y())) ||
+        event->position().y() > lane(2).bottom();
     const double d = std::abs(x_of(static_cast<double>(r->steps[k].click.frame)) - event->position().x());
     if (own_lane && d < nearest) nearest = d, chosen_ = static_cast<int>(k);
   }
@@ -219,8 +248,10 @@ void RampChart::mousePressEvent(QMouseEvent* event) {
 
 void RampChart::mouseMoveEvent(QMouseEvent* event) {
   if (!(event->buttons() & Qt::LeftButton) || !desk_.ramp()) return;
-  if (dragging_) move_click(chosen_, std::llround(frame_at(event->position().x())));
-  else if (event->position().y() < curve().bottom()) desk_.set_at(static_cast<long long>(frame_at(event->position().x())));
+  if (dragging_)
+    move_click(chosen_, std::llround(frame_at(event->position().x())));
+  else if (event->position().y() < curve().bottom())
+    desk_.set_at(static_cast<long long>(frame_at(event->position().x())));
 }
 
 void RampChart::mouseReleaseEvent(QMouseEvent*) {

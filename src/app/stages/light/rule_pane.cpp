@@ -1,8 +1,8 @@
 #include "app/stages/light/rule_pane.h"
 
-#include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <QVBoxLayout>
 
 #include "app/look/look.h"
 #include "app/widgets/slot_wiring.h"
@@ -17,8 +17,12 @@ using ramp::Dial;
 using take::Take;
 
 const QStringList kSchools = {"by hand", "not at all: fixed", "by aperture priority"};
-const QStringList kOrders = {"shutter, aperture, ISO", "shutter, ISO, aperture", "aperture, shutter, ISO", "ISO, shutter, aperture"};
-constexpr std::array<Dial, 3> kOrderOf[] = {{Dial::Shutter, Dial::Aperture, Dial::Iso}, {Dial::Shutter, Dial::Iso, Dial::Aperture}, {Dial::Aperture, Dial::Shutter, Dial::Iso}, {Dial::Iso, Dial::Shutter, Dial::Aperture}};
+const QStringList kOrders = {"shutter, aperture, ISO", "shutter, ISO, aperture", "aperture, shutter, ISO",
+                             "ISO, shutter, aperture"};
+constexpr std::array<Dial, 3> kOrderOf[] = {{Dial::Shutter, Dial::Aperture, Dial::Iso},
+                                            {Dial::Shutter, Dial::Iso, Dial::Aperture},
+                                            {Dial::Aperture, Dial::Shutter, Dial::Iso},
+                                            {Dial::Iso, Dial::Shutter, Dial::Aperture}};
 
 }  // namespace
 
@@ -55,11 +59,18 @@ RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   rows->addStretch();
   wire_choice(desk, school_, kSchools, [](Take& t, int i) { t.light.school = static_cast<ramp::School>(i); });
   wire_choice(desk, order_, kOrders, [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
-  const auto number = [&](SlotField* field, const char* name, double low, double high, double step, std::function<double&(Take&)> of) {
-    wire(desk_, sentence_, field, [=](Take& t, const std::string& text) { of(t) = number_in(text, low, high, name); }, [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
+  const auto number = [&](SlotField* field, const char* name, double low, double high, double step,
+                          std::function<double&(Take&)> of) {
+    wire(
+        desk_, sentence_, field,
+        [=](Take& t, const std::string& text) { of(t) = number_in(text, low, high, name); },
+        [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
   };
   const auto whole = [&](SlotField* field, const char* name, std::function<int&(Take&)> of) {
-    wire(desk_, sentence_, field, [=](Take& t, const std::string& text) { of(t) = static_cast<int>(number_in(text, 1, 1000, name)); }, [=](Take& t, int n) { of(t) = std::clamp(of(t) + n, 1, 1000); });
+    wire(
+        desk_, sentence_, field,
+        [=](Take& t, const std::string& text) { of(t) = static_cast<int>(number_in(text, 1, 1000, name)); },
+        [=](Take& t, int n) { of(t) = std::clamp(of(t) + n, 1, 1000); });
   };
   whole(apart_, "frames apart", [](Take& t) -> int& { return t.light.rule.frames_apart; });
   whole(late_, "frames apart when late", [](Take& t) -> int& { return t.light.rule.frames_apart_late; });
@@ -67,19 +78,49 @@ RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
     const auto set = [upper](Take& t, double v) {
       auto& r = t.light.rule;
       (upper ? r.high_stops : r.low_stops) = std::clamp(v, -6.0, 6.0);
-      if (r.high_stops < r.low_stops + 2.0 / 3) (upper ? r.low_stops : r.high_stops) = upper ? r.high_stops - 2.0 / 3 : r.low_stops + 2.0 / 3;
+      if (r.high_stops < r.low_stops + 2.0 / 3)
+        (upper ? r.low_stops : r.high_stops) = upper ? r.high_stops - 2.0 / 3 : r.low_stops + 2.0 / 3;
     };
-    wire(desk_, sentence_, field, [=](Take& t, const std::string& text) { set(t, number_in(text, -6, 6, name)); },
-         [=](Take& t, int n) { set(t, std::round(((upper ? t.light.rule.high_stops : t.light.rule.low_stops) + n / 3.0) * 3) / 3); });
+    wire(
+        desk_, sentence_, field,
+        [=](Take& t, const std::string& text) { set(t, number_in(text, -6, 6, name)); },
+        [=](Take& t, int n) {
+          set(t, std::round(((upper ? t.light.rule.high_stops : t.light.rule.low_stops) + n / 3.0) * 3) / 3);
+        });
   };
   band(low_, "the band", false);
   band(high_, "the band", true);
-  wire(desk, sentence_, longest_, [](Take& t, const std::string& text) { t.light.rule.longest_shutter_s = text.find("what") == 0 ? 0 : parse_length(text, "The longest shutter"); },
-       [](Take& t, int n) { t.light.rule.longest_shutter_s = std::clamp(take::rule_of(t).longest_shutter_s * std::exp2(n / 3.0), 0.01, 3600.0); });
+  wire(
+      desk, sentence_, longest_,
+      [](Take& t, const std::string& text) {
+        t.light.rule.longest_shutter_s =
+            text.find("what") == 0 ? 0 : parse_length(text, "The longest shutter");
+      },
+      [](Take& t, int n) {
+        t.light.rule.longest_shutter_s =
+            std::clamp(take::rule_of(t).longest_shutter_s * std::exp2(n / 3.0), 0.01, 3600.0);
+      });
   const auto aperture = [](double& f, int n) { f = std::clamp(f * std::exp2(n / 6.0), 0.9, 45.0); };
-  wire(desk, sentence_, start_f_, [](Take& t, const std::string& text) { t.light.rule.start_f = exact_f_number(number_in(text, 0.9, 45, "the aperture")); }, [aperture](Take& t, int n) { aperture(t.light.rule.start_f, n); });
-  wire(desk, sentence_, widest_, [](Take& t, const std::string& text) { t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, "the aperture")); }, [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
-  wire(desk, sentence_, iso_, [](Take& t, const std::string& text) { t.light.rule.highest_iso = exact_iso(number_in(text, 25, 1e6, "ISO")); }, [](Take& t, int n) { t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6); });
+  wire(
+      desk, sentence_, start_f_,
+      [](Take& t, const std::string& text) {
+        t.light.rule.start_f = exact_f_number(number_in(text, 0.9, 45, "the aperture"));
+      },
+      [aperture](Take& t, int n) { aperture(t.light.rule.start_f, n); });
+  wire(
+      desk, sentence_, widest_,
+      [](Take& t, const std::string& text) {
+        t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, "the aperture"));
+      },
+      [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
+  wire(
+      desk, sentence_, iso_,
+      [](Take& t, const std::string& text) {
+        t.light.rule.highest_iso = exact_iso(number_in(text, 25, 1e6, "ISO"));
+      },
+      [](Take& t, int n) {
+        t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6);
+      });
   number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& { return t.light.turning_s; });
   refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
@@ -89,7 +130,9 @@ void RulePane::refresh() {
   using Kind = SlotField::Kind;
   const Take& t = desk_.take();
   const ramp::RampRule& r = t.light.rule;
-  const auto signed_stops = [](double v) { return v == 0 ? QString("0") : QString(v < 0 ? "−" : "+") + to_q(format_number(std::abs(v), 1)); };
+  const auto signed_stops = [](double v) {
+    return v == 0 ? QString("0") : QString(v < 0 ? "−" : "+") + to_q(format_number(std::abs(v), 1));
+  };
   school_->set(kSchools[static_cast<int>(t.light.school)], Kind::Plain);
   apart_->set(to_q(counted(r.frames_apart, "frame")), Kind::Plain);
   late_->set(to_q(std::to_string(r.frames_apart_late)), Kind::Plain);
@@ -100,7 +143,10 @@ void RulePane::refresh() {
     if (kOrderOf[i] == r.order) order = kOrders[i];
   order_->set(order, Kind::Plain);
   const bool counted_out = r.longest_shutter_s <= 0;
-  longest_->set(desk_.sums() ? to_q(format_shutter(marked_shutter(take::rule_of(t).longest_shutter_s))) + (counted_out ? ", what is left" : "") : QString("?"), counted_out ? Kind::Answer : Kind::Plain);
+  longest_->set(desk_.sums() ? to_q(format_shutter(marked_shutter(take::rule_of(t).longest_shutter_s))) +
+                                   (counted_out ? ", what is left" : "")
+                             : QString("?"),
+                counted_out ? Kind::Answer : Kind::Plain);
   start_f_->set("f/" + to_q(format_number(marked_f_number(r.start_f), 1)), Kind::Plain);
   widest_->set("f/" + to_q(format_number(marked_f_number(r.widest_f), 1)), Kind::Plain);
   iso_->set(to_q(format_number(marked_iso(r.highest_iso), 0)), Kind::Plain);
@@ -109,9 +155,12 @@ void RulePane::refresh() {
   for (QLabel* label : schools_) label->clear();
   if (!desk_.sums() || !desk_.ramp()) return;
   size_t i = 0;
-  for (const ramp::SchoolOutcome& o : ramp::compare(*desk_.ramp(), take::rule_of(t), desk_.sums()->interval_s, take::room_of(t))) {
+  for (const ramp::SchoolOutcome& o :
+       ramp::compare(*desk_.ramp(), take::rule_of(t), desk_.sums()->interval_s, take::room_of(t))) {
     const QString mark = o.works ? "✓" : "✕";
-    schools_[i++]->setText(QString("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.").arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(), to_q(format_shutter(marked_shutter(o.longest_s)))));
+    schools_[i++]->setText(QString("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
+                               .arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(),
+                                    to_q(format_shutter(marked_shutter(o.longest_s)))));
   }
 }
 

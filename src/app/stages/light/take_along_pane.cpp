@@ -21,9 +21,11 @@ TakeAlongPane::TakeAlongPane(Desk& desk, QWidget* parent) : QWidget(parent), des
   grid->setVerticalSpacing(7);
   grid->setColumnStretch(1, 1);
   int row = 0;
-  const auto entry = [&](const QString& name, const QString& ending, const QString& what, std::function<void(const std::filesystem::path&)> how) {
+  const auto entry = [&](const QString& name, const QString& ending, const QString& what,
+                         std::function<void(const std::filesystem::path&)> how) {
     auto* button = new PressButton(name, false, this);
-    connect(button, &QPushButton::clicked, this, [=, this] { write(name.toLower().remove("…"), ending, how); });
+    connect(button, &QPushButton::clicked, this,
+            [=, this] { write(name.toLower().remove("…"), ending, how); });
     auto* label = new QLabel(what, this);
     label->setFont(words(9.5));
     label->setForegroundRole(QPalette::PlaceholderText);
@@ -34,12 +36,19 @@ TakeAlongPane::TakeAlongPane(Desk& desk, QWidget* parent) : QWidget(parent), des
     if (!desk_.ramp()) throw bad_input("There is no ramp yet.", "Say on Ask what you want.");
     return *desk_.ramp();
   };
-  entry("Plan…", ".pdf", "One page: the count, the timer's program, the light, what runs out, and care.", [this](const auto& f) { take::write_plan_sheet(desk_.take(), f); });
-  entry("Cue card…", ".pdf", "One page: every click by clock and frame, large enough for a dim red lamp.", [this, ramp](const auto& f) { take::write_cue_card(desk_.take(), ramp(), f); });
-  entry("Timer card…", ".pdf", "One page: the five settings in the timer's own words, and the checklist.", [this](const auto& f) { take::write_timer_card(desk_.take(), f); });
-  entry("Clicks…", ".csv", "The ramp as a table.", [this, ramp](const auto& f) { write_file_atomically(f, take::ramp_csv(desk_.take(), ramp())); });
-  entry("Calendar entry…", ".ics", "The window with alarms: the day before, setting out, ten minutes to go, every change.", [this](const auto& f) { take::write_calendar(desk_.take(), f); });
-  entry("The day's light…", ".png", "Noon to noon as a picture: the sky's colour, the EV, the take.", [this](const auto& f) { take::write_light_strip(desk_.take(), 1440, f); });
+  entry("Plan…", ".pdf", "One page: the count, the timer's program, the light, what runs out, and care.",
+        [this](const auto& f) { take::write_plan_sheet(desk_.take(), f); });
+  entry("Cue card…", ".pdf", "One page: every click by clock and frame, large enough for a dim red lamp.",
+        [this, ramp](const auto& f) { take::write_cue_card(desk_.take(), ramp(), f); });
+  entry("Timer card…", ".pdf", "One page: the five settings in the timer's own words, and the checklist.",
+        [this](const auto& f) { take::write_timer_card(desk_.take(), f); });
+  entry("Clicks…", ".csv", "The ramp as a table.",
+        [this, ramp](const auto& f) { write_file_atomically(f, take::ramp_csv(desk_.take(), ramp())); });
+  entry("Calendar entry…", ".ics",
+        "The window with alarms: the day before, setting out, ten minutes to go, every change.",
+        [this](const auto& f) { take::write_calendar(desk_.take(), f); });
+  entry("The day's light…", ".png", "Noon to noon as a picture: the sky's colour, the EV, the take.",
+        [this](const auto& f) { take::write_light_strip(desk_.take(), 1440, f); });
   rows->addLayout(grid);
   said_ = new QLabel(this);
   said_->setObjectName("along said");
@@ -49,9 +58,11 @@ TakeAlongPane::TakeAlongPane(Desk& desk, QWidget* parent) : QWidget(parent), des
   rows->addStretch();
 }
 
-void TakeAlongPane::write(const QString& what, const QString& ending, const std::function<void(const std::filesystem::path&)>& how) {
+void TakeAlongPane::write(const QString& what, const QString& ending,
+                          const std::function<void(const std::filesystem::path&)>& how) {
   const QString folder = desk_.file().empty() ? QString() : to_q(desk_.file().parent_path().string()) + "/";
-  QString file = QFileDialog::getSaveFileName(this, "Write the " + what, folder + to_q(desk_.take().name) + " " + what + ending, "*" + ending);
+  QString file = QFileDialog::getSaveFileName(
+      this, "Write the " + what, folder + to_q(desk_.take().name) + " " + what + ending, "*" + ending);
   if (file.isEmpty()) return;
   if (!file.endsWith(ending)) file += ending;
   QPalette ink = said_->palette();

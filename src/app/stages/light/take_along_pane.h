@@ -14,7 +14,8 @@ class TakeAlongPane : public QWidget {
 
  private:
   /// Asks for a name and writes; says what was written or why not.
-  void write(const QString& what, const QString& ending, const std::function<void(const std::filesystem::path&)>& how);
+  void write(const QString& what, const QString& ending,
+             const std::function<void(const std::filesystem::path&)>& how);
 
   Desk& desk_;
   QLabel* said_;

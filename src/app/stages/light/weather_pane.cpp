@@ -1,10 +1,10 @@
 #include "app/stages/light/weather_pane.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QVBoxLayout>
-#include <algorithm>
-#include <cmath>
 
 #include "app/stages/stage.h"
 #include "app/widgets/slot_wiring.h"
@@ -48,7 +48,9 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
   button(csv_, "Real readings from a CSV…", [this] { read_csv(); });
   button(frames_, "From an earlier take's frames…", [this] { read_frames(); });
   button(write_, "Write the curve as CSV…", [this] { write_csv(); });
-  button(forget_, "Back to the model", [this] { desk_.edit([](Take& t) { t.light.source.readings.clear(), t.light.source.anchor.reset(); }); });
+  button(forget_, "Back to the model", [this] {
+    desk_.edit([](Take& t) { t.light.source.readings.clear(), t.light.source.anchor.reset(); });
+  });
   buttons->addStretch();
   rows->addLayout(buttons);
   rows->addSpacing(8);
@@ -68,16 +70,27 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
   weather_->add("for the lens.");
   rows->addWidget(weather_);
   rows->addStretch();
-  wire_choice(desk, cover_, kCover, [](Take& t, int i) { t.light.source.cover = static_cast<sky::Cover>(i); });
-  wire(desk, light_, town_, [](Take& t, const std::string& s) { t.light.source.town_lux = s.find("no") == 0 ? 0 : number_in(s, 0, 10000, "the town"); },
-       [](Take& t, int n) { t.light.source.town_lux = std::clamp(t.light.source.town_lux + (t.light.source.town_lux < 1 || (n < 0 && t.light.source.town_lux <= 1) ? 0.1 : 1) * n, 0.0, 10000.0); });
+  wire_choice(desk, cover_, kCover,
+              [](Take& t, int i) { t.light.source.cover = static_cast<sky::Cover>(i); });
+  wire(
+      desk, light_, town_,
+      [](Take& t, const std::string& s) {
+        t.light.source.town_lux = s.find("no") == 0 ? 0 : number_in(s, 0, 10000, "the town");
+      },
+      [](Take& t, int n) {
+        t.light.source.town_lux = std::clamp(
+            t.light.source.town_lux +
+                (t.light.source.town_lux < 1 || (n < 0 && t.light.source.town_lux <= 1) ? 0.1 : 1) * n,
+            0.0, 10000.0);
+      });
   // "1/60, f8, iso 100 at 18:05", or an EV.
   wire(desk, light_, meter_, [](Take& t, const std::string& text) {
     if (text.empty() || text.find("nothing") == 0) return t.light.source.anchor.reset();
     const size_t at = text.rfind(" at ");
     const std::string what = text.substr(0, at), when = at == std::string::npos ? "" : text.substr(at + 4);
     ramp::Reading r{t.start, 0};
-    if (!when.empty()) r.at = parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + when, t.place.zone);
+    if (!when.empty())
+      r.at = parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + when, t.place.zone);
     if (what.find(',') != std::string::npos) {
       const plan::Metered m = plan::parse_metered(what);
       r.ev = ramp::ev_of_exposure(m.shutter_s, m.f_number, m.iso);
@@ -86,21 +99,44 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
     }
     t.light.source.anchor = r;
   });
-  wire(desk, weather_, air_, [](Take& t, const std::string& s) { t.temperature_c = number_in(s, -60, 60, "the air"); }, [](Take& t, int n) { t.temperature_c = std::clamp(t.temperature_c + n, -60.0, 60.0); });
-  wire(desk, weather_, damp_, [](Take& t, const std::string& s) {
-    auto& w = t.light.weather;
-    w.humidity.reset();
-    w.dew_point_c.reset();
-    if (s.find("un") == 0) return;
-    if (s.find('%') != std::string::npos) w.humidity = number_in(s, 1, 100, "humidity") / 100;
-    else w.dew_point_c = number_in(s, -60, 60, "the dew point (or humidity with a %)");
-  }, [](Take& t, int n) {
-    auto& w = t.light.weather;
-    if (w.dew_point_c) *w.dew_point_c += n;
-    else w.humidity = std::clamp(w.humidity.value_or(0.7) + 0.01 * n, 0.01, 1.0);
-  });
-  wire(desk, weather_, cooling_, [](Take& t, const std::string& s) { t.light.weather.cooling_c_per_hour = number_in(s, 0, 30, "cooling"); }, [](Take& t, int n) { t.light.weather.cooling_c_per_hour = std::clamp(t.light.weather.cooling_c_per_hour + 0.5 * n, 0.0, 30.0); });
-  wire(desk, weather_, wind_, [](Take& t, const std::string& s) { t.light.weather.wind_m_s = number_in(s, 0, 100, "the wind"); }, [](Take& t, int n) { t.light.weather.wind_m_s = std::clamp(t.light.weather.wind_m_s + n, 0.0, 100.0); });
+  wire(
+      desk, weather_, air_,
+      [](Take& t, const std::string& s) { t.temperature_c = number_in(s, -60, 60, "the air"); },
+      [](Take& t, int n) { t.temperature_c = std::clamp(t.temperature_c + n, -60.0, 60.0); });
+  wire(
+      desk, weather_, damp_,
+      [](Take& t, const std::string& s) {
+        auto& w = t.light.weather;
+        w.humidity.reset();
+        w.dew_point_c.reset();
+        if (s.find("un") == 0) return;
+        if (s.find('%') != std::string::npos)
+          w.humidity = number_in(s, 1, 100, "humidity") / 100;
+        else
+          w.dew_point_c = number_in(s, -60, 60, "the dew point (or humidity with a %)");
+      },
+      [](Take& t, int n) {
+        auto& w = t.light.weather;
+        if (w.dew_point_c)
+          *w.dew_point_c += n;
+        else
+          w.humidity = std::clamp(w.humidity.value_or(0.7) + 0.01 * n, 0.01, 1.0);
+      });
+  wire(
+      desk, weather_, cooling_,
+      [](Take& t, const std::string& s) {
+        t.light.weather.cooling_c_per_hour = number_in(s, 0, 30, "cooling");
+      },
+      [](Take& t, int n) {
+        t.light.weather.cooling_c_per_hour =
+            std::clamp(t.light.weather.cooling_c_per_hour + 0.5 * n, 0.0, 30.0);
+      });
+  wire(
+      desk, weather_, wind_,
+      [](Take& t, const std::string& s) { t.light.weather.wind_m_s = number_in(s, 0, 100, "the wind"); },
+      [](Take& t, int n) {
+        t.light.weather.wind_m_s = std::clamp(t.light.weather.wind_m_s + n, 0.0, 100.0);
+      });
   wire_choice(desk, tripod_, kTripod, [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
   wire_choice(desk, heater_, kHeater, [](Take& t, int i) { t.light.weather.heater = i == 1; });
   refresh_when_seen(desk, this, [this] { refresh(); });
@@ -111,7 +147,8 @@ void WeatherPane::read_csv() {
   const QString file = QFileDialog::getOpenFileName(this, "Real readings", {}, "Readings (*.csv)");
   if (file.isEmpty()) return;
   try {
-    const auto readings = ramp::readings_of_csv(read_file(file.toStdString()), desk_.take().place.zone, file.toStdString());
+    const auto readings =
+        ramp::readings_of_csv(read_file(file.toStdString()), desk_.take().place.zone, file.toStdString());
     desk_.edit([&](Take& t) { t.light.source.readings = readings; });
     light_->complain({});
   } catch (const Error& e) {
@@ -123,7 +160,8 @@ void WeatherPane::read_frames() {
   const QString folder = QFileDialog::getExistingDirectory(this, "The folder with an earlier take's frames");
   if (folder.isEmpty()) return;
   try {
-    const auto readings = take::readings_of(gather::gather(folder.toStdString()).frames, desk_.take().place.zone);
+    const auto readings =
+        take::readings_of(gather::gather(folder.toStdString()).frames, desk_.take().place.zone);
     desk_.edit([&](Take& t) { t.light.source.readings = readings; });
     light_->complain({});
   } catch (const Error& e) {
@@ -137,7 +175,8 @@ void WeatherPane::write_csv() {
   if (file.isEmpty()) return;
   if (!file.endsWith(".csv")) file += ".csv";
   try {
-    write_file_atomically(file.toStdString(), ramp::csv_of(take::curve_of(desk_.take(), *desk_.ramp()), desk_.take().place.zone));
+    write_file_atomically(file.toStdString(),
+                          ramp::csv_of(take::curve_of(desk_.take(), *desk_.ramp()), desk_.take().place.zone));
     light_->complain({});
   } catch (const Error& e) {
     light_->complain(QString::fromUtf8(e.what()));
@@ -150,12 +189,25 @@ void WeatherPane::refresh() {
   const ramp::LightSource& s = t.light.source;
   cover_->set(kCover[static_cast<int>(s.cover)], Kind::Plain);
   town_->set(s.town_lux > 0 ? to_q(format_number(s.town_lux, 1)) + " lux" : "no light", Kind::Plain);
-  meter_->set(s.anchor ? QString("EV %1 at %2").arg(to_q(format_number(s.anchor->ev, 1)), to_q(format_clock(s.anchor->at, t.place.zone))) : "nothing yet", Kind::Plain);
-  readings_->set(!s.readings.empty() ? to_q(counted(static_cast<long long>(s.readings.size()), "real reading")) : s.anchor ? "sun and moon, moved to the meter" : "sun and moon", Kind::Answer);
-  readings_->setToolTip("Illuminance by the altitude of sun and moon and the moon's phase, from US Naval Observatory Circular 171; EV = log2(lux ÷ 2.5).");
+  meter_->set(s.anchor ? QString("EV %1 at %2")
+                             .arg(to_q(format_number(s.anchor->ev, 1)),
+                                  to_q(format_clock(s.anchor->at, t.place.zone)))
+                       : "nothing yet",
+              Kind::Plain);
+  readings_->set(!s.readings.empty()
+                     ? to_q(counted(static_cast<long long>(s.readings.size()), "real reading"))
+                 : s.anchor ? "sun and moon, moved to the meter"
+                            : "sun and moon",
+                 Kind::Answer);
+  readings_->setToolTip(
+      "Illuminance by the altitude of sun and moon and the moon's phase, from US Naval Observatory Circular "
+      "171; EV = log2(lux ÷ 2.5).");
   air_->set(to_q(format_number(t.temperature_c, 1)) + " °C", Kind::Plain);
   const sky::Weather& w = t.light.weather;
-  damp_->set(w.dew_point_c ? "a dew point of " + to_q(format_number(*w.dew_point_c, 1)) + " °C" : w.humidity ? to_q(format_number(*w.humidity * 100, 0)) + " % humidity" : "unknown humidity", Kind::Plain);
+  damp_->set(w.dew_point_c ? "a dew point of " + to_q(format_number(*w.dew_point_c, 1)) + " °C"
+             : w.humidity  ? to_q(format_number(*w.humidity * 100, 0)) + " % humidity"
+                           : "unknown humidity",
+             Kind::Plain);
   cooling_->set(to_q(format_number(w.cooling_c_per_hour, 1)) + " °C", Kind::Plain);
   wind_->set(to_q(format_number(w.wind_m_s, 0)) + " m/s", Kind::Plain);
   tripod_->set(kTripod[w.tall_tripod], Kind::Plain);

@@ -1,4 +1,5 @@
-// When to shoot: windows of the day with their reasons, one press to take; the best nights of the coming month.
+// When to shoot: windows of the day with their reasons, one press to take; the best nights of the coming
+// month.
 #pragma once
 
 #include <QVBoxLayout>

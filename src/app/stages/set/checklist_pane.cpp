@@ -25,7 +25,9 @@ void ChecklistPane::refresh() {
   const take::Take& t = desk_.take();
   const auto items = take::checklist_of(t);
   QString key = QString::number(static_cast<int>(current_light()));
-  for (const take::CheckItem& i : items) key += to_q(i.what) + to_q(i.why) + (t.ticks.contains(i.code) ? to_q(format_clock(t.ticks.at(i.code), t.place.zone, true)) : "-");
+  for (const take::CheckItem& i : items)
+    key += to_q(i.what) + to_q(i.why) +
+           (t.ticks.contains(i.code) ? to_q(format_clock(t.ticks.at(i.code), t.place.zone, true)) : "-");
   if (key == shown_) return;
   shown_ = key;
   const QWidget* focused = widget() ? widget()->focusWidget() : nullptr;
@@ -48,18 +50,25 @@ void ChecklistPane::refresh() {
     box->setChecked(t.ticks.contains(i.code));
     connect(box, &QCheckBox::toggled, this, [this, code = i.code](bool on) {
       // The list is built anew by the edit: leave the box's own signal first.
-      QMetaObject::invokeMethod(this, [this, code, on] {
-        desk_.edit([&](take::Take& take) {
-          if (on) take.ticks[code] = std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
-          else take.ticks.erase(code);
-        });
-      }, Qt::QueuedConnection);
+      QMetaObject::invokeMethod(
+          this,
+          [this, code, on] {
+            desk_.edit([&](take::Take& take) {
+              if (on)
+                take.ticks[code] =
+                    std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
+              else
+                take.ticks.erase(code);
+            });
+          },
+          Qt::QueuedConnection);
     });
     auto* why = new QLabel(to_q(i.why), list);
     why->setWordWrap(true);
     why->setFont(words(9.5));
     why->setForegroundRole(QPalette::PlaceholderText);
-    auto* when = new QLabel(t.ticks.contains(i.code) ? to_q(format_clock(t.ticks.at(i.code), t.place.zone)) : QString(), list);
+    auto* when = new QLabel(
+        t.ticks.contains(i.code) ? to_q(format_clock(t.ticks.at(i.code), t.place.zone)) : QString(), list);
     when->setFont(figures(9));
     grid->addWidget(box, row, 0);
     grid->addWidget(why, row, 1);

@@ -24,11 +24,15 @@ struct KeyShown {
   int row, column;
 };
 // Four rows below the display: the arrows in a cross, the others beside it.
-constexpr KeyShown kKeys[] = {{Key::Up, "▲", 0, 1}, {Key::Left, "◀", 1, 0}, {Key::Set, "set", 1, 1}, {Key::Right, "▶", 1, 2}, {Key::Down, "▼", 2, 1}, {Key::Lock, "lock", 0, 3}, {Key::Lamp, "lamp", 1, 3}, {Key::Start, "start", 2, 3}};
+constexpr KeyShown kKeys[] = {{Key::Up, "▲", 0, 1},      {Key::Left, "◀", 1, 0},
+                              {Key::Set, "set", 1, 1},   {Key::Right, "▶", 1, 2},
+                              {Key::Down, "▼", 2, 1},    {Key::Lock, "lock", 0, 3},
+                              {Key::Lamp, "lamp", 1, 3}, {Key::Start, "start", 2, 3}};
 
 }  // namespace
 
-TimerFace::TimerFace(QWidget* parent) : QWidget(parent), face_(std::make_unique<timer::Face>(plan::shipped_timers().front())) {
+TimerFace::TimerFace(QWidget* parent)
+    : QWidget(parent), face_(std::make_unique<timer::Face>(plan::shipped_timers().front())) {
   setObjectName("timer face");
   setAccessibleName("A timer to practise on");
   setFocusPolicy(Qt::StrongFocus);
@@ -50,7 +54,8 @@ void TimerFace::press(Key key) {
 QRectF TimerFace::key_place(Key key) const {
   const double wide = 62, high = 34, left = 26, top = height() - 3 * (high + 8) - 14;
   for (const KeyShown& k : kKeys)
-    if (k.key == key) return {left + k.column * (wide + 8) + (k.column == 3 ? 6 : 0), top + k.row * (high + 8), wide, high};
+    if (k.key == key)
+      return {left + k.column * (wide + 8) + (k.column == 3 ? 6 : 0), top + k.row * (high + 8), wide, high};
   return {};
 }
 
@@ -65,7 +70,9 @@ void TimerFace::paintEvent(QPaintEvent*) {
   const timer::FaceLines l = face_->lines();
   const bool lit = l.lamp || current_light() == Light::Lamp;
   p.setPen(Qt::NoPen);
-  p.setBrush(current_light() == Light::Lamp ? c.column : lit ? QColor(0xD6, 0xE7, 0xC4) : QColor(0xAE, 0xBC, 0xA6));
+  p.setBrush(current_light() == Light::Lamp ? c.column
+             : lit                          ? QColor(0xD6, 0xE7, 0xC4)
+                                            : QColor(0xAE, 0xBC, 0xA6));
   p.drawRoundedRect(display, 5, 5);
   const QColor ink = current_light() == Light::Lamp ? c.ink : QColor(0x1B, 0x24, 0x1C);
   p.setPen(ink);
@@ -79,7 +86,8 @@ void TimerFace::paintEvent(QPaintEvent*) {
   const double x = display.left() + 12, y = display.bottom() - 16;
   p.drawText(QPointF(x, y), value);
   if (l.digit >= 0 && l.digit < value.size()) {
-    const double from = x + m.horizontalAdvance(value.left(l.digit)), wide = m.horizontalAdvance(value[l.digit]);
+    const double from = x + m.horizontalAdvance(value.left(l.digit)),
+                 wide = m.horizontalAdvance(value[l.digit]);
     p.fillRect(QRectF(from, y + 4, wide, 3), ink);
   }
   for (const KeyShown& k : kKeys) {
@@ -102,15 +110,32 @@ void TimerFace::mousePressEvent(QMouseEvent* event) {
 void TimerFace::keyPressEvent(QKeyEvent* event) {
   switch (event->key()) {
     case Qt::Key_Return:
-    case Qt::Key_Enter: press(Key::Set); break;
-    case Qt::Key_Left: press(Key::Left); break;
-    case Qt::Key_Right: press(Key::Right); break;
-    case Qt::Key_Up: press(Key::Up); break;
-    case Qt::Key_Down: press(Key::Down); break;
-    case Qt::Key_S: press(Key::Start); break;
-    case Qt::Key_K: press(Key::Lock); break;
-    case Qt::Key_G: press(Key::Lamp); break;
-    default: QWidget::keyPressEvent(event);
+    case Qt::Key_Enter:
+      press(Key::Set);
+      break;
+    case Qt::Key_Left:
+      press(Key::Left);
+      break;
+    case Qt::Key_Right:
+      press(Key::Right);
+      break;
+    case Qt::Key_Up:
+      press(Key::Up);
+      break;
+    case Qt::Key_Down:
+      press(Key::Down);
+      break;
+    case Qt::Key_S:
+      press(Key::Start);
+      break;
+    case Qt::Key_K:
+      press(Key::Lock);
+      break;
+    case Qt::Key_G:
+      press(Key::Lamp);
+      break;
+    default:
+      QWidget::keyPressEvent(event);
   }
 }
 
@@ -164,7 +189,12 @@ void PracticePane::refresh() {
   const auto lines = timer::program_lines(desk_.take().program(), *desk_.sums());
   QStringList parts;
   for (const timer::ProgramLine& l : lines)
-    if (t.holds || l.field != "hold") parts << QString("%1 <b>%2</b>").arg(to_q(l.word), to_q(l.field == "delay" ? timer::timer_digits(desk_.take().program().delay_s, t.smallest_step_s) : l.value));
+    if (t.holds || l.field != "hold")
+      parts << QString("%1 <b>%2</b>")
+                   .arg(to_q(l.word),
+                        to_q(l.field == "delay"
+                                 ? timer::timer_digits(desk_.take().program().delay_s, t.smallest_step_s)
+                                 : l.value));
   task_->setText("Tell it: " + parts.join(", ") + ". Then start it and lock it.");
   judge();
 }
@@ -180,12 +210,21 @@ void PracticePane::judge() {
   QString text;
   bool right = false;
   try {
-    const auto o = timer::what_happens(face_->face().told(), model, timer::camera_for(model, *desk_.sums(), t.body().writing_s, t.cycle(desk_.sums()->shutter_s).dark_s), *desk_.sums());
-    text = QString("%1 every %2, %3 open; %4 from first opening to last closing.").arg(to_q(counted(o.shots, "shot")), to_q(format_length(o.interval_s)), to_q(format_length(o.open_s)), to_q(format_length(o.field_s)));
+    const auto o = timer::what_happens(
+        face_->face().told(), model,
+        timer::camera_for(model, *desk_.sums(), t.body().writing_s, t.cycle(desk_.sums()->shutter_s).dark_s),
+        *desk_.sums());
+    text = QString("%1 every %2, %3 open; %4 from first opening to last closing.")
+               .arg(to_q(counted(o.shots, "shot")), to_q(format_length(o.interval_s)),
+                    to_q(format_length(o.open_s)), to_q(format_length(o.field_s)));
     right = true;
     for (const Finding& f : o.findings) {
       right = right && f.severity == Severity::Ok;
-      text += QString("<br>%1 <b>%2.</b> %3").arg(f.severity == Severity::Ok ? "✓" : f.severity == Severity::Warning ? "▲" : "✕", to_q(f.title), to_q(f.text));
+      text += QString("<br>%1 <b>%2.</b> %3")
+                  .arg(f.severity == Severity::Ok        ? "✓"
+                       : f.severity == Severity::Warning ? "▲"
+                                                         : "✕",
+                       to_q(f.title), to_q(f.text));
     }
   } catch (const Error& e) {
     text = QString::fromUtf8(e.what());
@@ -200,8 +239,12 @@ void PracticePane::judge() {
   double best = 0;
   int times = 0;
   for (const Json& s : scores("practice"))
-    if (s.value("timer", "") == model.name) ++times, best = best == 0 ? s["seconds"].get<double>() : std::min(best, s["seconds"].get<double>());
-  best_->setText(times == 0 ? "Not yet done right on this timer. The time counts from the first key." : QString("Done right %1 times on this timer, the fastest in %2.").arg(times).arg(to_q(format_length(best, 1))));
+    if (s.value("timer", "") == model.name)
+      ++times, best = best == 0 ? s["seconds"].get<double>() : std::min(best, s["seconds"].get<double>());
+  best_->setText(times == 0 ? "Not yet done right on this timer. The time counts from the first key."
+                            : QString("Done right %1 times on this timer, the fastest in %2.")
+                                  .arg(times)
+                                  .arg(to_q(format_length(best, 1))));
 }
 
 }  // namespace askcount::app

@@ -1,11 +1,11 @@
 // A timer on the screen to practise on, with keys and mouse; what was told is read and judged.
 #pragma once
 
+#include <memory>
 #include <QElapsedTimer>
 #include <QLabel>
 #include <QTimer>
 #include <QWidget>
-#include <memory>
 
 #include "app/shell/desk.h"
 #include "timer/face.h"

@@ -1,10 +1,10 @@
 #include "app/stages/set/set_stage.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QPainter>
 #include <QStackedWidget>
 #include <QVBoxLayout>
-#include <algorithm>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "app/stages/set/checklist_pane.h"
@@ -45,16 +45,21 @@ void ProgramCard::paintEvent(QPaintEvent*) {
     p.setPen(c.ink);
     p.drawText(band.adjusted(word_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].word));
     p.setFont(figures(18, true));
-    const bool worked_out = lines[i].field == "interval" || lines[i].field == "gap" || lines[i].field == "count";
+    const bool worked_out =
+        lines[i].field == "interval" || lines[i].field == "gap" || lines[i].field == "count";
     const double w = p.fontMetrics().horizontalAdvance(text(lines[i].value));
     if (worked_out) {
-      p.fillRect(QRectF(value_left - 8, band.center().y() - p.fontMetrics().height() / 2.0 - 2, w + 16, p.fontMetrics().height() + 4), c.answer);
+      p.fillRect(QRectF(value_left - 8, band.center().y() - p.fontMetrics().height() / 2.0 - 2, w + 16,
+                        p.fontMetrics().height() + 4),
+                 c.answer);
       p.setPen(c.answer_ink);
     }
-    p.drawText(QRectF(value_left, band.top(), why_left - value_left, row), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].value));
+    p.drawText(QRectF(value_left, band.top(), why_left - value_left, row), Qt::AlignVCenter | Qt::AlignLeft,
+               text(lines[i].value));
     p.setPen(c.ink);
     p.setFont(words(9.5));
-    p.drawText(QRectF(why_left, band.top(), width() - why_left - 16, row), Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, text(lines[i].why));
+    p.drawText(QRectF(why_left, band.top(), width() - why_left - 16, row),
+               Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, text(lines[i].why));
   }
 }
 
@@ -105,9 +110,12 @@ SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
       if (n > 0) t.timer = t.kit.timers[static_cast<size_t>(((at - steps) % n + n) % n)].name;
     });
   });
-  wire(desk, sentence_, delay_, [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, "The delay"); },
-       [](take::Take& t, int n) { t.delay_s = std::clamp(std::round(t.delay_s) + n, 0.0, 3600.0); });
-  wire_choice(desk, ends_, {"stops by itself", "runs until I stop it"}, [](take::Take& t, int i) { t.endless = i == 1; });
+  wire(
+      desk, sentence_, delay_,
+      [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, "The delay"); },
+      [](take::Take& t, int n) { t.delay_s = std::clamp(std::round(t.delay_s) + n, 0.0, 3600.0); });
+  wire_choice(desk, ends_, {"stops by itself", "runs until I stop it"},
+              [](take::Take& t, int i) { t.endless = i == 1; });
   refresh_when_seen(desk, this, [this] { refresh(); });
   refresh();
 }
@@ -139,9 +147,11 @@ Findings SetStage::findings() const {
 
 QString SetStage::foot() const {
   const plan::Timer& m = desk_.take().timer_model();
-  return QString("Steps of %1, %2").arg(QString::fromStdString(format_length(m.smallest_step_s)),
-                                        m.max_count > 0 ? QString("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
-                                                        : QString("endless"));
+  return QString("Steps of %1, %2")
+      .arg(QString::fromStdString(format_length(m.smallest_step_s)),
+           m.max_count > 0
+               ? QString("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
+               : QString("endless"));
 }
 
 }  // namespace askcount::app

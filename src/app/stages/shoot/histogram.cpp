@@ -1,7 +1,7 @@
 #include "app/stages/shoot/histogram.h"
 
-#include <QPainter>
 #include <algorithm>
+#include <QPainter>
 
 #include "app/look/look.h"
 

@@ -1,9 +1,9 @@
 // The spread of tones of a small picture, with what is clipped at either end marked.
 #pragma once
 
+#include <array>
 #include <QImage>
 #include <QWidget>
-#include <array>
 
 namespace askcount::app {
 

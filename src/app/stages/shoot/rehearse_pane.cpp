@@ -1,10 +1,10 @@
 #include "app/stages/shoot/rehearse_pane.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QKeyEvent>
 #include <QPainter>
 #include <QVBoxLayout>
-#include <algorithm>
-#include <cmath>
 
 #include "app/look/look.h"
 #include "app/shell/keeping.h"
@@ -33,7 +33,8 @@ RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   scene_slot_->setEnabled(false);
   sentence_->add(",");
   speed_slot_ = sentence_->add_slot("how fast");
-  sentence_->add("times faster. Up and down turn the shutter, left and right the aperture, page up and down ISO.");
+  sentence_->add(
+      "times faster. Up and down turn the shutter, left and right the aperture, page up and down ISO.");
   rows->addWidget(sentence_);
   rows->addSpacing(74);  // the meter
   auto* across = new QHBoxLayout;
@@ -66,7 +67,8 @@ RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   connect(speed_slot_, &SlotField::committed, this, [this](const QString& word) {
     if (kSpeeds.contains(word)) speed_ = word.toDouble(), refresh();
   });
-  connect(speed_slot_, &SlotField::nudged, this, [this](int n) { speed_ = std::clamp(speed_ + 30 * n, 30.0, 120.0), refresh(); });
+  connect(speed_slot_, &SlotField::nudged, this,
+          [this](int n) { speed_ = std::clamp(speed_ + 30 * n, 30.0, 120.0), refresh(); });
   connect(start_, &QPushButton::clicked, this, [this] { running() ? finish() : start(); });
   clock_.setInterval(40);
   connect(&clock_, &QTimer::timeout, this, &RehearsePane::tick);
@@ -74,7 +76,9 @@ RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   refresh();
 }
 
-QRectF RehearsePane::chart_place() const { return {0, height() - 118.0, static_cast<double>(width()), 112}; }
+QRectF RehearsePane::chart_place() const {
+  return {0, height() - 118.0, static_cast<double>(width()), 112};
+}
 
 void RehearsePane::start() {
   if (!desk_.sums()) return;
@@ -83,7 +87,8 @@ void RehearsePane::start() {
     const plan::Sums& s = *desk_.sums();
     interval_s_ = s.interval_s;
     const long long n = std::min<long long>(s.frames, 2000);
-    rehearsal_ = std::make_unique<take::Rehearsal>(standin::metered_light(t.scene, t.start, interval_s_, n), take::rule_of(t));
+    rehearsal_ = std::make_unique<take::Rehearsal>(standin::metered_light(t.scene, t.start, interval_s_, n),
+                                                   take::rule_of(t));
     scene_ = standin::make_scene(t.scene, kSmall);
   } catch (const Error& e) {
     return verdict_->setText(QString::fromUtf8(e.what()));
@@ -104,12 +109,17 @@ void RehearsePane::tick() {
   if (frame_ != drawn_) {
     drawn_ = frame_;
     const Instant at = later(desk_.take().start, static_cast<double>(frame_) * interval_s_);
-    const QImage image = image_of(standin::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0, desk_.take().camera, static_cast<std::uint64_t>(frame_)));
+    const QImage image =
+        image_of(standin::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0,
+                                  desk_.take().camera, static_cast<std::uint64_t>(frame_)));
     picture_->set(image);
     histogram_->set(image);
   }
   const ramp::Exposure& e = rehearsal_->dials();
-  dials_->setText(QString("%1   %2   %3").arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)), to_q(ramp::dial_words(ramp::Dial::Aperture, e)), to_q(ramp::dial_words(ramp::Dial::Iso, e))));
+  dials_->setText(QString("%1   %2   %3")
+                      .arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)),
+                           to_q(ramp::dial_words(ramp::Dial::Aperture, e)),
+                           to_q(ramp::dial_words(ramp::Dial::Iso, e))));
   update();
 }
 
@@ -118,7 +128,11 @@ void RehearsePane::finish() {
   if (!rehearsal_) return;
   result_ = rehearsal_->result(frame_ + 1);
   whole_ = frame_ * 2 >= rehearsal_->frames();
-  if (whole_) keep_score("rehearsals", {{"take", desk_.take().name}, {"score", result_->score}, {"speed", speed_}, {"frames", result_->yours.size()}});
+  if (whole_)
+    keep_score("rehearsals", {{"take", desk_.take().name},
+                              {"score", result_->score},
+                              {"speed", speed_},
+                              {"frames", result_->yours.size()}});
   refresh();
   update();
 }
@@ -133,14 +147,29 @@ bool RehearsePane::key(QKeyEvent* event) {
   if (!running()) return false;
   using ramp::Dial;
   switch (event->key()) {
-    case Qt::Key_Up: turn(Dial::Shutter, true); return true;
-    case Qt::Key_Down: turn(Dial::Shutter, false); return true;
-    case Qt::Key_Left: turn(Dial::Aperture, true); return true;
-    case Qt::Key_Right: turn(Dial::Aperture, false); return true;
-    case Qt::Key_PageUp: turn(Dial::Iso, true); return true;
-    case Qt::Key_PageDown: turn(Dial::Iso, false); return true;
-    case Qt::Key_Escape: finish(); return true;
-    default: return false;
+    case Qt::Key_Up:
+      turn(Dial::Shutter, true);
+      return true;
+    case Qt::Key_Down:
+      turn(Dial::Shutter, false);
+      return true;
+    case Qt::Key_Left:
+      turn(Dial::Aperture, true);
+      return true;
+    case Qt::Key_Right:
+      turn(Dial::Aperture, false);
+      return true;
+    case Qt::Key_PageUp:
+      turn(Dial::Iso, true);
+      return true;
+    case Qt::Key_PageDown:
+      turn(Dial::Iso, false);
+      return true;
+    case Qt::Key_Escape:
+      finish();
+      return true;
+    default:
+      return false;
   }
 }
 
@@ -156,14 +185,25 @@ void RehearsePane::refresh() {
     picture_->set({}, "The quay as the dials see it appears here.");
     dials_->setText({});
     const double minutes = desk_.sums() ? desk_.sums()->field_s / speed_ / 60 : 0;
-    return verdict_->setText(QString("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.").arg(to_q(format_number(minutes, 1))));
+    return verdict_->setText(
+        QString("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.")
+            .arg(to_q(format_number(minutes, 1))));
   }
   const take::Rehearsal::Result& r = *result_;
   if (!whole_) return verdict_->setText("Ended before half of the dusk was over: too short to judge.");
   int best = 0;
   for (const Json& s : scores("rehearsals")) best = std::max(best, s.value("score", 0));
-  verdict_->setText(QString("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, %6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker by %9 stops.<br><b>Better next time:</b> %10")
-                        .arg(r.score).arg(best).arg(to_q(counted(r.clicks, "click"))).arg(r.wanted_clicks).arg(r.doubled).arg(r.rushed).arg(to_q(counted(r.late, "frame")), to_q(counted(r.highlights_lost, "frame")), to_q(format_number(r.flicker_stops, 2)), to_q(r.better)));
+  verdict_->setText(QString("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, "
+                            "%6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker "
+                            "by %9 stops.<br><b>Better next time:</b> %10")
+                        .arg(r.score)
+                        .arg(best)
+                        .arg(to_q(counted(r.clicks, "click")))
+                        .arg(r.wanted_clicks)
+                        .arg(r.doubled)
+                        .arg(r.rushed)
+                        .arg(to_q(counted(r.late, "frame")), to_q(counted(r.highlights_lost, "frame")),
+                             to_q(format_number(r.flicker_stops, 2)), to_q(r.better)));
 }
 
 void RehearsePane::paintEvent(QPaintEvent*) {
@@ -174,25 +214,37 @@ void RehearsePane::paintEvent(QPaintEvent*) {
   const double top = sentence_->geometry().bottom() + 10;
   const QRectF at(0, top + 18, width(), 16);
   const ramp::RampRule& rule = desk_.take().light.rule;
-  const auto x = [&](double stops) { return at.left() + (std::clamp(stops, -3.0, 3.0) + 3) / 6 * at.width(); };
+  const auto x = [&](double stops) {
+    return at.left() + (std::clamp(stops, -3.0, 3.0) + 3) / 6 * at.width();
+  };
   p.fillRect(at, c.well);
-  p.fillRect(QRectF(x(rule.low_stops), at.top(), x(rule.high_stops) - x(rule.low_stops), at.height()), c.field_fill);
+  p.fillRect(QRectF(x(rule.low_stops), at.top(), x(rule.high_stops) - x(rule.low_stops), at.height()),
+             c.field_fill);
   p.setFont(figures(8.5));
   for (int s = -3; s <= 3; ++s) {
     p.setPen(QPen(c.ink, s == 0 ? 2 : 1));
     p.drawLine(QPointF(x(s), at.top() - 4), QPointF(x(s), at.top()));
     const QString label = s == 0 ? "0" : QString(s < 0 ? "−" : "+") + QString::number(std::abs(s));
-    p.drawText(QRectF(std::clamp(x(s) - 15, 0.0, width() - 30.0), at.top() - 18, 30, 13), s == -3 ? Qt::AlignLeft : s == 3 ? Qt::AlignRight : Qt::AlignHCenter, label);
+    p.drawText(QRectF(std::clamp(x(s) - 15, 0.0, width() - 30.0), at.top() - 18, 30, 13),
+               s == -3  ? Qt::AlignLeft
+               : s == 3 ? Qt::AlignRight
+                        : Qt::AlignHCenter,
+               label);
   }
   if (rehearsal_ && running()) {
     const double m = rehearsal_->meter(frame_);
     p.setPen(Qt::NoPen);
     p.setBrush(c.here);
-    p.drawPolygon(QPolygonF({{x(m), at.top() + 2}, {x(m) + 8, at.bottom() + 12}, {x(m) - 8, at.bottom() + 12}}));
+    p.drawPolygon(
+        QPolygonF({{x(m), at.top() + 2}, {x(m) + 8, at.bottom() + 12}, {x(m) - 8, at.bottom() + 12}}));
     p.setPen(c.ink);
     p.setFont(words(10));
-    p.drawText(QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
-               QString("frame %1 of %2, %3").arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())), to_q(format_clock(later(desk_.take().start, static_cast<double>(frame_) * interval_s_), desk_.take().place.zone, true))));
+    p.drawText(
+        QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
+        QString("frame %1 of %2, %3")
+            .arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())),
+                 to_q(format_clock(later(desk_.take().start, static_cast<double>(frame_) * interval_s_),
+                                   desk_.take().place.zone, true))));
   }
   // Yours over the wanted one, in stops of exposure.
   const QRectF box = chart_place();
@@ -206,10 +258,16 @@ void RehearsePane::paintEvent(QPaintEvent*) {
   const auto n = result_->yours.size();
   double low = 1e9, high = -1e9;
   for (size_t i = 0; i < n; ++i)
-    for (const double v : {ramp::stops_of(result_->yours[i]), ramp::stops_of(result_->wanted[i])}) low = std::min(low, v), high = std::max(high, v);
-  const auto point = [&](size_t i, double v) { return QPointF(box.left() + static_cast<double>(i) / std::max<size_t>(1, n - 1) * box.width(), box.bottom() - 8 - (v - low) / std::max(0.5, high - low) * (box.height() - 16)); };
+    for (const double v : {ramp::stops_of(result_->yours[i]), ramp::stops_of(result_->wanted[i])})
+      low = std::min(low, v), high = std::max(high, v);
+  const auto point = [&](size_t i, double v) {
+    return QPointF(box.left() + static_cast<double>(i) / std::max<size_t>(1, n - 1) * box.width(),
+                   box.bottom() - 8 - (v - low) / std::max(0.5, high - low) * (box.height() - 16));
+  };
   QPolygonF yours, wanted;
-  for (size_t i = 0; i < n; ++i) yours << point(i, ramp::stops_of(result_->yours[i])), wanted << point(i, ramp::stops_of(result_->wanted[i]));
+  for (size_t i = 0; i < n; ++i)
+    yours << point(i, ramp::stops_of(result_->yours[i])),
+        wanted << point(i, ramp::stops_of(result_->wanted[i]));
   p.setPen(QPen(c.muted, 4));
   p.drawPolyline(wanted);
   p.setPen(QPen(c.field, 2));

@@ -1,11 +1,11 @@
 // The dusk at many times its speed, with the keys as dials.
 #pragma once
 
+#include <memory>
 #include <QElapsedTimer>
 #include <QLabel>
 #include <QTimer>
 #include <QWidget>
-#include <memory>
 
 #include "app/shell/desk.h"
 #include "app/stages/shoot/histogram.h"
@@ -17,7 +17,8 @@
 
 namespace askcount::app {
 
-/// Up and down turn the shutter slower and faster, left and right the aperture wider and smaller, page up and down ISO.
+/// Up and down turn the shutter slower and faster, left and right the aperture wider and smaller, page up and
+/// down ISO.
 class RehearsePane : public QWidget {
   Q_OBJECT
  public:
@@ -50,7 +51,7 @@ class RehearsePane : public QWidget {
   double speed_ = 60;
   long long frame_ = 0, drawn_ = -1;
   double interval_s_ = 0;
-  bool whole_ = false;          // enough was played to be judged
+  bool whole_ = false;  // enough was played to be judged
   std::unique_ptr<take::Rehearsal> rehearsal_;
   std::unique_ptr<standin::Scene> scene_;
   std::optional<take::Rehearsal::Result> result_;

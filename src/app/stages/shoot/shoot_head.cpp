@@ -1,7 +1,7 @@
 #include "app/stages/shoot/shoot_head.h"
 
-#include <QPainter>
 #include <algorithm>
+#include <QPainter>
 
 #include "app/look/look.h"
 #include "app/widgets/slot_wiring.h"
@@ -11,7 +11,9 @@
 namespace askcount::app {
 namespace {
 
-Instant now() { return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now()); }
+Instant now() {
+  return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
+}
 
 }  // namespace
 
@@ -48,9 +50,13 @@ void ShootHead::paintEvent(QPaintEvent*) {
   const int after = p.fontMetrics().horizontalAdvance(number) + 28;
   p.setFont(words(16));
   p.setPen(c.muted);
-  p.drawText(after, 50, "of " + to_q(format_count(active ? state.count : desk_.gathered() ? desk_.frame_count() : plan::shots_of(s))));
+  p.drawText(after, 50,
+             "of " + to_q(format_count(active             ? state.count
+                                       : desk_.gathered() ? desk_.frame_count()
+                                                          : plan::shots_of(s))));
   const bool real = active && !state.standin;
-  const Instant end = real ? later(state.first, static_cast<double>(state.count - 1) * state.interval_s) : later(t.start, s.field_s);
+  const Instant end = real ? later(state.first, static_cast<double>(state.count - 1) * state.interval_s)
+                           : later(t.start, s.field_s);
   p.drawText(after, 78, "ends " + to_q(format_clock(end, t.place.zone, true)));
   // To the next shot.
   const auto next = state.next_shot_in(now());
@@ -59,26 +65,35 @@ void ShootHead::paintEvent(QPaintEvent*) {
   const timer::Program program = t.program();
   // How long it is really open now: the ramp starts far below the longest shutter.
   const bool by_dial = active && desk_.landed() && !program.timer.holds && t.shot.brackets == 1;
-  const double interval = program.interval_s, open = by_dial ? desk_.landed()->exposure.shutter_s : program.open_s, writing = t.body().writing_s + t.cycle(s.shutter_s).dark_s;
+  const double interval = program.interval_s,
+               open = by_dial ? desk_.landed()->exposure.shutter_s : program.open_s,
+               writing = t.body().writing_s + t.cycle(s.shutter_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, "Paused");
   } else if (next) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, frame < 0 ? "First shot in" : "Next shot in");
   } else {
-    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, active ? "Clock at " + to_q(t.place.name) : "This frame at");
+    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter,
+               active ? "Clock at " + to_q(t.place.name) : "This frame at");
   }
   p.setPen(ink);
   p.setFont(figures(33));
   QString big;
-  if (next) big = to_q(format_length(std::max(0.0, *next * (state.scale > 0 ? state.scale : 1)), 1));
-  else if (active && desk_.landed()) big = to_q(format_clock(desk_.landed()->start, t.place.zone, true));
-  else big = to_q(format_clock(later(t.start, static_cast<double>(std::max(0LL, frame)) * interval), t.place.zone, true));
+  if (next)
+    big = to_q(format_length(std::max(0.0, *next * (state.scale > 0 ? state.scale : 1)), 1));
+  else if (active && desk_.landed())
+    big = to_q(format_clock(desk_.landed()->start, t.place.zone, true));
+  else
+    big = to_q(format_clock(later(t.start, static_cast<double>(std::max(0LL, frame)) * interval),
+                            t.place.zone, true));
   if (next && big.indexOf('.') < 0 && *next * std::max(1.0, state.scale) < 60) big.replace(" s", ".0 s");
   p.drawText(QRectF(width() - 380, 22, 380, 60), Qt::AlignRight | Qt::AlignVCenter, big);
   // One interval: open, writing, free.
   const QRectF bar(0, 98, width(), 16);
-  const auto x = [&](double seconds) { return bar.left() + std::clamp(seconds / interval, 0.0, 1.0) * bar.width(); };
+  const auto x = [&](double seconds) {
+    return bar.left() + std::clamp(seconds / interval, 0.0, 1.0) * bar.width();
+  };
   p.fillRect(bar, c.card);
   p.fillRect(QRectF(bar.left(), bar.top(), x(open) - bar.left(), bar.height()), c.field);
   p.fillRect(QRectF(x(open), bar.top(), x(open + writing) - x(open), bar.height()), c.field_fill);
@@ -92,24 +107,33 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(words(9.5));
   p.setPen(c.muted);
   const QRectF below(0, 119, width(), 20);
-  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter, "shutter open " + to_q(format_shutter(marked_shutter(open))));
+  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
+             "shutter open " + to_q(format_shutter(marked_shutter(open))));
   const QString free = "free to turn the dial";
   const double from = std::max(x(open + writing), bar.left() + 170.0);
-  if (interval - open - writing > 0) p.drawText(QRectF(from, 119, bar.right() - from - 80, 20), Qt::AlignCenter, x(open + writing) - x(open) > 60 ? "writing, then " + free : free);
+  if (interval - open - writing > 0)
+    p.drawText(QRectF(from, 119, bar.right() - from - 80, 20), Qt::AlignCenter,
+               x(open + writing) - x(open) > 60 ? "writing, then " + free : free);
   p.drawText(below, Qt::AlignRight | Qt::AlignVCenter, to_q(format_length(interval)));
   // What the dials stand on.
   if (active && desk_.landed()) {
     const ramp::Exposure& e = desk_.landed()->exposure;
     p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("%1, %2, %3").arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)), to_q(ramp::dial_words(ramp::Dial::Aperture, e)), to_q(ramp::dial_words(ramp::Dial::Iso, e))));
+               QString("%1, %2, %3")
+                   .arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)),
+                        to_q(ramp::dial_words(ramp::Dial::Aperture, e)),
+                        to_q(ramp::dial_words(ramp::Dial::Iso, e))));
   } else if (!active && desk_.gathered() && frame >= 0 && frame < desk_.frame_count()) {
     const picture::ShotInfo& info = desk_.gathered()->frames[static_cast<size_t>(frame)].info;
     if (info.shutter_s && info.f_number && info.iso)
       p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
-                 QString("shot with %1, f/%2, ISO %3").arg(to_q(format_shutter(*info.shutter_s)), to_q(format_number(*info.f_number, 1)), to_q(format_number(*info.iso, 0))));
+                 QString("shot with %1, f/%2, ISO %3")
+                     .arg(to_q(format_shutter(*info.shutter_s)), to_q(format_number(*info.f_number, 1)),
+                          to_q(format_number(*info.iso, 0))));
   }
   if (active && state.standin && state.scale <= 0 && desk_.landed() && desk_.landed()->total > 0) {
-    const double share = static_cast<double>(desk_.landed()->done) / static_cast<double>(desk_.landed()->total);
+    const double share =
+        static_cast<double>(desk_.landed()->done) / static_cast<double>(desk_.landed()->total);
     p.fillRect(QRectF(0, 146, width() * share, 3), c.field);
   }
 }

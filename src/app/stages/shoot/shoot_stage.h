@@ -49,8 +49,8 @@ class ShootStage : public Stage {
   QTimer tick_;
   Desk::ShootWish wish_;
   QString faults_text_;
-  bool heard_ = false;          // alarms are heard
-  long long alarmed_ = -1;      // the click an alarm was given for
+  bool heard_ = false;      // alarms are heard
+  long long alarmed_ = -1;  // the click an alarm was given for
 };
 
 }  // namespace askcount::app
