@@ -13,9 +13,11 @@
 #include <filesystem>
 #include <functional>
 
-#include "cut/render.h"
 #include "gather/gather.h"
 #include "level/brightness.h"
+#include "render/drawing.h"
+#include "render/render.h"
+#include "source/jpeg.h"
 
 namespace {
 
@@ -66,19 +68,18 @@ int main(int argc, char** argv) {
   const std::filesystem::path folder = argv[1];
   const auto out = std::filesystem::temp_directory_path() / "askcount-bench";
   std::filesystem::create_directories(out);
-  std::vector<gather::Frame> frames = gather::gather(folder).frames;
+  std::vector<source::Frame> frames = *gather::gather(folder).frames;
   if (argc > 2) frames.resize(std::min<size_t>(frames.size(), static_cast<size_t>(std::atoi(argv[2]))));
   const size_t n = frames.size();
-  cut::CutOrder order;
-  order.frames = frames;
+  render::FilmOrder order;
   order.output = out / "render.mp4";
-  const picture::Rect crop = picture::crop_to_shape(frames[0].info.size, order.size);
-  const int eighths = picture::decoding_eighths(crop, order.size);
-  fmt::print("{} frames of {}x{}, decoded at {}/8\n", n, frames[0].info.size.width,
-             frames[0].info.size.height, eighths);
+  const image::Size full = frames[0].info().size;
+  const image::RectF crop = image::in_pixels(render::film_part(full, order.size), full);
+  const int eighths = source::decoding_eighths(crop, order.size);
+  fmt::print("{} frames of {}x{}, decoded at {}/8\n", n, full.width, full.height, eighths);
 
   const auto decode_all = [&](int at) {
-    for (const auto& f : frames) picture::decode_jpeg(picture::read_bytes(f.file), at, f.file.string());
+    for (const auto& f : frames) source::decode_jpeg(source::read_bytes(f.file()), at, f.file().string());
   };
   const Cost decode = measured([&] { decode_all(eighths); });
   say("decoder alone", decode, n);
@@ -91,32 +92,34 @@ int main(int argc, char** argv) {
   std::filesystem::remove_all(links);
   std::filesystem::create_directories(links);
   for (size_t i = 0; i < n; ++i)
-    std::filesystem::create_symlink(std::filesystem::absolute(frames[i].file),
+    std::filesystem::create_symlink(std::filesystem::absolute(frames[i].file()),
                                     links / fmt::format("{:05}.jpg", i));
   const Cost render = run(fmt::format("exec {} cut {} -o {} --fps 25 2>/dev/null >&2", askcount,
                                       links.string(), order.output.string()));
   // The encoder alone, on the very pictures the render made.
   const Cost encode = measured([&] {
-    cut::Encoder encoder(out / "encode.mp4", out / "encode.mp4", order.size, order.fps, order.coding);
-    cut::FilmReader film(order.output);
-    std::vector<std::unique_ptr<cut::FrameBuffer>> buffers;
-    const auto flat = std::make_unique<cut::Resampler>(
-        order.size, picture::Rect{0, 0, order.size.width, order.size.height}, order.size);
-    while (const auto picture = film.next()) {
-      buffers.push_back(std::make_unique<cut::FrameBuffer>(order.size));
-      flat->draw(*picture, 1, buffers.back()->film());
+    film::Encoder encoder(out / "encode.mp4", out / "encode.mp4", order.size, order.fps, order.coding);
+    film::FilmReader film(order.output);
+    std::vector<std::unique_ptr<film::FrameBuffer>> buffers;
+    const image::Resampling flat(
+        order.size, {0, 0, static_cast<double>(order.size.width), static_cast<double>(order.size.height)},
+        order.size);
+    while (auto picture = film.next()) {
+      buffers.push_back(std::make_unique<film::FrameBuffer>(order.size));
+      render::draw(std::move(*picture), flat, {}, buffers.back()->film());
     }
     for (auto& b : buffers) encoder.add(*b);
     encoder.finish();
   });
   const Cost reading = measured([&] {
-    cut::FilmReader film(order.output);
-    const auto flat = std::make_unique<cut::Resampler>(
-        order.size, picture::Rect{0, 0, order.size.width, order.size.height}, order.size);
-    std::vector<std::unique_ptr<cut::FrameBuffer>> buffers;
-    while (const auto picture = film.next()) {
-      buffers.push_back(std::make_unique<cut::FrameBuffer>(order.size));
-      flat->draw(*picture, 1, buffers.back()->film());
+    film::FilmReader film(order.output);
+    const image::Resampling flat(
+        order.size, {0, 0, static_cast<double>(order.size.width), static_cast<double>(order.size.height)},
+        order.size);
+    std::vector<std::unique_ptr<film::FrameBuffer>> buffers;
+    while (auto picture = film.next()) {
+      buffers.push_back(std::make_unique<film::FrameBuffer>(order.size));
+      render::draw(std::move(*picture), flat, {}, buffers.back()->film());
     }
   });
   const Cost encode_only = {encode.wall_s - reading.wall_s, encode.cpu_s - reading.cpu_s,
@@ -137,7 +140,7 @@ int main(int argc, char** argv) {
       "ffmpeg -v error -y -framerate 25 -i {}/%05d.jpg -vf crop={}:{},deflicker,scale={}:{} -pix_fmt yuv420p "
       "-c:v libx264 "
       "-preset medium -crf 18 {}",
-      links.string(), crop.width, crop.height, order.size.width, order.size.height,
+      links.string(), std::lround(crop.width), std::lround(crop.height), order.size.width, order.size.height,
       (out / "ffmpeg.mp4").string());
   const Cost ffmpeg = run("exec " + command);
   say("ffmpeg command line", ffmpeg, n);
@@ -145,9 +148,9 @@ int main(int argc, char** argv) {
              ffmpeg.wall_s / render.wall_s);
 
   const auto flicker_of = [](const std::filesystem::path& file) {
-    cut::FilmReader film(file);
+    film::FilmReader film(file);
     std::vector<double> stops;
-    while (const auto p = film.next({960, 540})) stops.push_back(level::measure_frame(*p, {}).stops());
+    while (auto p = film.next({960, 540})) stops.push_back(level::measure_frame(std::move(*p), {}).stops());
     return level::flicker(stops);
   };
   const double ours = flicker_of(order.output), theirs = flicker_of(out / "ffmpeg.mp4");

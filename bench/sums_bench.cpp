@@ -3,10 +3,11 @@
 
 #include <cmath>
 
+#include "advice/plan_advice.h"
 #include "level/levelling.h"
 #include "plan/rulers.h"
 #include "plan/sums.h"
-#include "take/advice.h"
+#include "sky/sun.h"
 
 namespace {
 
@@ -17,7 +18,7 @@ void solve_with_findings(benchmark::State& state) {
   double interval = 5;
   for (auto _ : state) {
     take.wish(plan::Slot::Interval, interval += 0.001);
-    benchmark::DoNotOptimize(take::advice(take));
+    benchmark::DoNotOptimize(advice::plan_advice(take));
   }
 }
 BENCHMARK(solve_with_findings)->Unit(benchmark::kMicrosecond);
@@ -30,12 +31,12 @@ void sun_along_the_span(benchmark::State& state) {
 BENCHMARK(sun_along_the_span)->Unit(benchmark::kMillisecond);
 
 void level_5000_frames(benchmark::State& state) {
-  std::vector<picture::FrameLight> lights(5000);
-  std::vector<const picture::FrameLight*> pointers;
+  std::vector<image::Luminance> lights(5000);
+  std::vector<const image::Luminance*> pointers;
   std::vector<std::optional<double>> exposures;
   for (size_t n = 0; n < lights.size(); ++n) {
     lights[n].mean = 0.1 * std::exp2(0.1 * std::sin(static_cast<double>(n) * 12.9898));
-    lights[n].blocks.fill(static_cast<float>(std::log2(lights[n].mean)));
+    lights[n].parts.fill(static_cast<float>(std::log2(lights[n].mean)));
     pointers.push_back(&lights[n]);
     exposures.emplace_back(static_cast<double>(n / 12) / 3);
   }

@@ -13,8 +13,11 @@
 #include <string>
 
 #include "base/error.h"
+#include "gather/gather.h"
+#include "orders/film.h"
+#include "orders/shoot.h"
+#include "render/render.h"
 #include "standin/shoot.h"
-#include "take/make.h"
 
 namespace askcount::test {
 
@@ -45,6 +48,13 @@ class Folder {
  private:
   fs::path path_;
 };
+
+/// Writes bytes or text to a file, whatever was there.
+template <typename Bytes>
+void write(const fs::path& file, const Bytes& bytes) {
+  std::ofstream(file, std::ios::binary)
+      .write(reinterpret_cast<const char*>(std::data(bytes)), static_cast<std::streamsize>(std::size(bytes)));
+}
 
 struct Said {
   int exit = -1;
@@ -80,14 +90,14 @@ Error error_of(Do&& what) {
 }
 
 /// The demo's harbour at another size and length, quick to shoot.
-inline take::Take small_take(long long frames, picture::Size size = {240, 160}, double interval_s = 20) {
+inline take::Take small_take(long long frames, image::Size size = {240, 160}, double interval_s = 20) {
   take::Take take = take::demo_take();
   take.wishes.clear();
   take.wish(plan::Slot::Trail, 0.2);
   take.wish(plan::Slot::Interval, interval_s);
   take.wish(plan::Slot::Fps, 25);
   take.wish(plan::Slot::Frames, static_cast<double>(frames));
-  take.frame_size = size;
+  take.stand_in.frame_size = size;
   take.film.size = {192, 108};
   return take;
 }

@@ -6,9 +6,9 @@
 #include <QCommandLineParser>
 #include <QTimer>
 
-#include "app/look/look.h"
 #include "app/shell/walk.h"
 #include "app/shell/window.h"
+#include "app/style/style.h"
 
 int main(int argc, char** argv) {
   using namespace askcount::app;
@@ -17,7 +17,7 @@ int main(int argc, char** argv) {
   QApplication::setApplicationVersion(ASKCOUNT_VERSION);
   QApplication::setStyle("Fusion");
   load_fonts();
-  QApplication::setFont(words(10));
+  QApplication::setFont(word_font(10));
   QCommandLineParser parser;
   parser.setApplicationDescription("Plan, shoot, level and cut a time-lapse take.");
   parser.addHelpOption();

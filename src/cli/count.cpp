@@ -5,14 +5,16 @@
 #include <map>
 #include <memory>
 
+#include "advice/plan_advice.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "motion/motion.h"
+#include "orders/light.h"
+#include "orders/shoot.h"
 #include "plan/close_up.h"
 #include "plan/habits.h"
 #include "plan/settable.h"
 #include "plan/ways.h"
-#include "take/advice.h"
 #include "take/take.h"
 #include "verbs.h"
 
@@ -23,7 +25,8 @@ namespace {
 struct Asked {
   std::map<plan::Slot, std::string> slots;
   std::string name, subject, save, kit, meter, brackets, spare, temperature, timer;
-  std::string speed, distance, disk, cards, files, lens;
+  std::string speed, distance, disk, files, lens;
+  plan::CardUse cards = plan::CardUse::InTurn;
   double declination = 0, focus_m = 10, magnification = 0, grows = 0;
   bool dark_frames = false, external_power = false, endless = false, lamp = false;
 };
@@ -70,7 +73,7 @@ void add_exposure(Json& json, const take::Take& take, const plan::Sums& sums) {
 
 void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
   json["budgets"] = Json::array();
-  for (const plan::Budget& b : plan::budgets_of(sums, take.shot, take.kit, take.outing()))
+  for (const plan::Budget& b : plan::budgets_of(sums, take.shot, take.kit, orders::outing_of(take)))
     json["budgets"].push_back(
         {{"name", b.name},
          {"good_for_shots", std::isinf(b.shots) ? Json(nullptr) : Json(static_cast<long long>(b.shots))},
@@ -89,7 +92,7 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                                     {"light", w.light},
                                     {"text", w.words}});
   json["swaps"] = Json::array();
-  for (const plan::Swap& w : plan::swaps_of(sums, take.shot, take.kit, take.outing()))
+  for (const plan::Swap& w : plan::swaps_of(sums, take.shot, take.kit, orders::outing_of(take)))
     json["swaps"].push_back({{"what", w.what},
                              {"from", w.from},
                              {"to", w.to},
@@ -101,9 +104,7 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
 void add_optics(Json& json, const take::Take& take, const plan::Sums& sums) {
   const plan::Body& body = take.body();
   const plan::Lens& lens = take.lens();
-  const double f = take.metered
-                       ? plan::match_exposure(*take.metered, sums.shutter_s, take.kit).setting.f_number
-                       : lens.widest_f;
+  const double f = orders::f_number_of(take, sums);
   json["star_drift_px"] = rounded(
       plan::star_drift_px(sums.shutter_s, lens.focal_mm, body.pixel_um(), take.focus.declination_deg), 2);
   const plan::StarSchools s = plan::star_schools(body, lens, f);
@@ -168,21 +169,16 @@ Answer count(const Asked& asked) {
   if (!asked.timer.empty()) take.timer = plan::timer_named(take.kit, asked.timer).name;
   if (!asked.temperature.empty()) take.temperature_c = parse_temperature(asked.temperature);
   if (!asked.lens.empty()) {
-    const auto it = std::find_if(take.kit.lenses.begin(), take.kit.lenses.end(),
-                                 [&](const plan::Lens& l) { return l.name == asked.lens; });
-    if (it == take.kit.lenses.end())
+    take::use_lens(take, asked.lens);
+    if (take.lens().name != asked.lens)
       throw bad_input(fmt::format("There is no lens \"{}\" in the kit.", asked.lens),
                       "askcount kit lists them.");
-    std::rotate(take.kit.lenses.begin(), it, it + 1);
   }
   if (asked.files == "both")
     take.shot.compressed = true;
   else if (asked.files == "compressed")
     take.shot.raw = false, take.shot.compressed = true;
-  if (asked.cards == "both")
-    take.shot.cards = plan::CardUse::Both;
-  else if (asked.cards == "split")
-    take.shot.cards = plan::CardUse::Split;
+  take.shot.cards = asked.cards;
   take.endless = asked.endless;
   take.lamp = asked.lamp;
   if (!asked.disk.empty()) take.disk_free_gb = parse_positive(asked.disk, "--disk");
@@ -197,7 +193,7 @@ Answer count(const Asked& asked) {
   if (!solution.conflicts.empty())
     throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
   const plan::Sums sums = take.sums();
-  const Findings findings = take::advice(take);
+  const Findings findings = advice::plan_advice(take);
   if (!asked.save.empty()) {
     std::filesystem::path file = asked.save;
     if (file.extension() != ".askcount")
@@ -209,7 +205,7 @@ Answer count(const Asked& asked) {
   }
   Answer answer;
   answer.json = plan::to_json(sums);
-  answer.json["cycle_s"] = rounded(take.cycle(sums.shutter_s).shortest_interval_s(), 3);
+  answer.json["cycle_s"] = rounded(orders::cycle_of(take, sums.shutter_s).shortest_interval_s(), 3);
   add_exposure(answer.json, take, sums);
   add_budgets(answer.json, take, sums);
   add_optics(answer.json, take, sums);
@@ -256,7 +252,7 @@ void add_count(CLI::App& app, Chosen& chosen) {
   verb->add_option("--meter", asked->meter, "What the meter says: 1/125,f8,iso100");
   verb->add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
   verb->add_flag("--long-noise-reduction", asked->dark_frames,
-                 "The camera takes a dark frame behind every exposure");
+                 "The camera takes a dark frame after every exposure");
   verb->add_option("--spare", asked->spare, "Extra shots at each end");
   verb->add_option("--temperature", asked->temperature, "Air in degrees Celsius: cold shortens batteries");
   verb->add_flag("--external-power", asked->external_power, "The camera runs on external power");
@@ -277,7 +273,11 @@ void add_count(CLI::App& app, Chosen& chosen) {
       ->check(CLI::IsMember({"raw", "compressed", "both"}));
   verb->add_option("--cards", asked->cards,
                    "Two slots: turn (one after the other), both (the same), split (raw and compressed)")
-      ->check(CLI::IsMember({"turn", "both", "split"}));
+      ->transform(
+          CLI::CheckedTransformer(std::map<std::string, plan::CardUse>{{"turn", plan::CardUse::InTurn},
+                                                                       {"both", plan::CardUse::Both},
+                                                                       {"split", plan::CardUse::Split}},
+                                  CLI::ignore_case));
   verb->add_option("--disk", asked->disk, "Free at home, in GB");
   verb->add_flag("--lamp", asked->lamp, "The kit's lamps light the subject");
   verb->add_flag("--endless", asked->endless, "The timer runs until it is stopped by hand");

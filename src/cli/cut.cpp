@@ -5,12 +5,13 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "film_answer.h"
+#include "gather/gather.h"
 #include "progress_line.h"
-#include "take/make.h"
+#include "take/take.h"
 
 namespace askcount::cli {
 
-Answer film_answer(const cut::CutOutcome& o, const std::filesystem::path& film) {
+Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& film) {
   Answer answer;
   answer.json = {{"film", film.string()},
                  {"frames", o.facts.frames},
@@ -28,21 +29,23 @@ Answer film_answer(const cut::CutOutcome& o, const std::filesystem::path& film) 
   return answer;
 }
 
-cut::CutOutcome render_shown(const cut::CutOrder& order) {
+render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order) {
   ProgressLine line("Rendering");
-  return cut::render(order, {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+  return render::render(frames, source::any_source(), order,
+                        {[&](size_t done, size_t total) { line.show(done, total); }, {}});
 }
 
 namespace {
 
 struct Asked {
-  std::string folder, output, fps, size = "1920x1080", take, preset = "medium";
-  int quality = 18;
+  std::string folder, output, fps, take, preset = "medium";
+  image::Size size{1920, 1080};
+  int quality = 18, bits = 8;
   bool as_shot = false;
 };
 
 Answer cut_verb(const Asked& asked) {
-  cut::CutOrder order;
+  render::FilmOrder order;
   if (!asked.take.empty()) {
     const take::Take take = take::load_take(asked.take);
     order.fps = take.sums().fps;
@@ -56,12 +59,11 @@ Answer cut_verb(const Asked& asked) {
     order.fps = parse_frame_rate(asked.fps, "--fps");
   }
   order.output = asked.output;
-  order.size = parse_size(asked.size, "--size");
-  order.coding = {asked.quality, asked.preset};
+  order.size = asked.size;
+  order.coding = {asked.quality, asked.preset, asked.bits};
   order.levelled = !asked.as_shot;
-  cut::check_film(order.output, order.size);
-  order.frames = gather::gather(asked.folder).frames;
-  return film_answer(render_shown(order), order.output);
+  film::check_film(order.output, order.size, asked.bits);
+  return film_answer(render_shown(gather::gather(asked.folder).frames, order), order.output);
 }
 
 }  // namespace
@@ -73,7 +75,8 @@ void add_cut(CLI::App& app, Chosen& chosen) {
   verb->add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)")->required();
   verb->add_option("--fps", asked->fps, "Frame rate of the film");
   verb->add_option("--take", asked->take, "Take the frame rate from this take's plan");
-  verb->add_option("--size", asked->size, "Size of the film");
+  add_size(verb, "--size", asked->size, "Size of the film");
+  verb->add_option("--bits", asked->bits, "8 or 10 for every colour")->check(CLI::IsMember({8, 10}));
   verb->add_option("--quality", asked->quality, "Constant rate factor, 0 to 51; lower is better")
       ->check(CLI::Range(0, 51));
   verb->add_option("--preset", asked->preset, "The encoder's preset")

@@ -3,15 +3,15 @@
 
 #include <filesystem>
 
-#include "cut/render.h"
+#include "render/render.h"
 #include "verbs.h"
 
 namespace askcount::cli {
 
 /// frames, duration_s, size, codec, fps, seconds_taken, unreadable, and a line for people.
-Answer film_answer(const cut::CutOutcome& outcome, const std::filesystem::path& film);
+Answer film_answer(const render::FilmOutcome& outcome, const std::filesystem::path& film);
 
 /// Renders with a progress line.
-cut::CutOutcome render_shown(const cut::CutOrder& order);
+render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order);
 
 }  // namespace askcount::cli

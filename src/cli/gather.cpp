@@ -15,11 +15,12 @@ Answer gather_verb(const std::string& folder) {
   ProgressLine line("Reading");
   const gather::Gathered g =
       gather::gather(folder, {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+  const std::vector<source::Frame>& frames = *g.frames;
   Json missing = Json::array(), dropped = Json::array();
   long long lost = 0;
   for (const gather::Missing& m : g.missing) {
     missing.push_back({{"after_frame", m.after + 1},
-                       {"after_file", g.frames[m.after].file.filename().string()},
+                       {"after_file", frames[m.after].file().filename().string()},
                        {"frames", m.frames},
                        {"seconds", rounded(m.seconds, 3)}});
     lost += m.frames;
@@ -31,22 +32,21 @@ Answer gather_verb(const std::string& folder) {
                        {"text", d.text}});
   const Findings findings = gather::judge(g);
   Answer answer;
-  const auto name = [&](const gather::Frame& f) {
-    return f.file.lexically_relative(folder).generic_string();
+  const auto name = [&](const source::Frame& f) {
+    return f.file().lexically_relative(folder).generic_string();
   };
-  answer.json = {{"frames", g.frames.size()},
-                 {"first", g.frames.empty() ? Json(nullptr) : Json(name(g.frames.front()))},
-                 {"last", g.frames.empty() ? Json(nullptr) : Json(name(g.frames.back()))},
+  answer.json = {{"frames", frames.size()},
+                 {"first", frames.empty() ? Json(nullptr) : Json(name(frames.front()))},
+                 {"last", frames.empty() ? Json(nullptr) : Json(name(frames.back()))},
                  {"interval_s", g.interval_s ? Json(rounded(*g.interval_s, 3)) : Json(nullptr)},
                  {"missing_frames", lost},
                  {"missing", missing},
                  {"dropped", dropped},
                  {"ignored", g.ignored},
                  {"findings", to_json(findings)}};
-  answer.words =
-      fmt::format("{}, from {} to {}{}.\n", counted(static_cast<long long>(g.frames.size()), "frame"),
-                  name(g.frames.front()), name(g.frames.back()),
-                  g.interval_s ? ", one every " + format_length(*g.interval_s) : "");
+  answer.words = fmt::format(
+      "{}, from {} to {}{}.\n", counted(static_cast<long long>(frames.size()), "frame"), name(frames.front()),
+      name(frames.back()), g.interval_s ? ", one every " + format_length(*g.interval_s) : "");
   for (const gather::Dropped& d : g.dropped)
     answer.words += fmt::format("left out {}: {}\n", d.file.filename().string(), d.text);
   answer.words += words_of(findings);

@@ -3,6 +3,7 @@
 #include <memory>
 
 #include "base/units.h"
+#include "gather/gather.h"
 #include "level/brightness.h"
 #include "progress_line.h"
 #include "verbs.h"
@@ -11,23 +12,24 @@ namespace askcount::cli {
 namespace {
 
 struct Asked {
-  std::string folder, shape;
+  std::string folder;
+  image::Size shape;  ///< {} for the whole frame
   bool thumbnails = false;
 };
 
 Answer level_verb(const Asked& asked) {
-  const picture::Size shape = asked.shape.empty() ? picture::Size{} : parse_size(asked.shape, "--size");
   const gather::Gathered g = gather::gather(asked.folder);
   ProgressLine line("Measuring");
-  const auto lights =
-      level::measure(g.frames, shape, asked.thumbnails ? level::Source::Thumbnails : level::Source::Frames,
+  const auto luminances =
+      level::measure(g.frames, source::any_source(), asked.shape,
+                     asked.thumbnails ? level::MeasuredFrom::Thumbnails : level::MeasuredFrom::Frames,
                      {[&](size_t done, size_t total) { line.show(done, total); }, {}});
-  const level::Evenness e = level::even_out(g.frames, lights);
+  const level::Evenness e = level::even_out(g.frames, luminances);
   const Findings findings = level::judge(e);
   Json corrections = Json::array(), clicks = Json::array();
   for (size_t n = 0; n < e.frames.size(); ++n)
     corrections.push_back({{"frame", n + 1},
-                           {"file", g.frames[n].file.filename().string()},
+                           {"file", (*g.frames)[n].file().filename().string()},
                            {"as_shot_stops", rounded(e.frames[n].as_shot, 4)},
                            {"correction_stops", rounded(e.frames[n].correction(), 4)},
                            {"after_stops", rounded(e.after[n], 4)}});
@@ -55,7 +57,7 @@ void add_level(CLI::App& app, Chosen& chosen) {
   CLI::App* verb = add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
   const auto asked = std::make_shared<Asked>();
   verb->add_option("folder", asked->folder, "The card or folder")->required();
-  verb->add_option("--size", asked->shape, "Measure only the part this film size shows (1920x1080)");
+  add_size(verb, "--size", asked->shape, "Measure only the part this film size shows (1920x1080)");
   verb->add_flag("--thumbnails", asked->thumbnails, "A first curve from embedded thumbnails, quickly");
   verb->callback([&chosen, asked] { chosen.run = [asked] { return level_verb(*asked); }; });
 }

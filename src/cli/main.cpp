@@ -17,13 +17,27 @@ CLI::App* add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const
   return verb;
 }
 
-picture::Size parse_size(const std::string& text, const std::string& name) {
-  const auto x = text.find_first_of("xX");
-  if (x == std::string::npos)
-    throw bad_input(fmt::format("{} \"{}\" is not a size.", name, text), "Write it like 1920x1080.");
-  const long long w = parse_count(text.substr(0, x), name), h = parse_count(text.substr(x + 1), name);
-  if (w > 100000 || h > 100000) throw bad_input(fmt::format("{} \"{}\" is too large.", name, text));
-  return {static_cast<int>(w), static_cast<int>(h)};
+CLI::Option* add_size(CLI::App* verb, const std::string& name, image::Size& size, const std::string& what) {
+  constexpr int kMost = 100000;
+  return verb
+      ->add_option_function<std::vector<int>>(
+          name,
+          [&size](const std::vector<int>& n) {
+            size = {n[0], n[1]};
+          },
+          what)
+      ->delimiter('x')
+      ->expected(2)
+      ->check(CLI::Range(1, kMost))
+      ->type_name("WIDTHxHEIGHT");
+}
+
+CLI::Option* add_cover(CLI::App* verb, std::optional<sky::Cover>& cover) {
+  std::map<std::string, sky::Cover> words;
+  for (const sky::Cover c : {sky::Cover::Clear, sky::Cover::Thin, sky::Cover::Clouded, sky::Cover::Dark})
+    words[sky::cover_word(c)] = c;
+  return verb->add_option("--sky", cover, "clear, thin, clouded or dark")
+      ->transform(CLI::CheckedTransformer(words, CLI::ignore_case));
 }
 
 std::string words_of(const Findings& findings) {

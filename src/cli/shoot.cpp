@@ -8,11 +8,13 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "film_answer.h"
+#include "gather/gather.h"
 #include "link/standin_link.h"
+#include "orders/film.h"
+#include "orders/shoot.h"
 #include "progress_line.h"
 #include "standin/rig_json.h"
 #include "standin/scene.h"
-#include "take/make.h"
 
 namespace askcount::cli {
 namespace {
@@ -27,12 +29,14 @@ standin::ShootOutcome shoot_shown(const standin::ShootOrder& order) {
 }
 
 struct Asked {
-  std::string take, card, output, size;
+  std::string take, card, output;
+  image::Size size;  ///< of the frames; {} for what the take has
 };
 
 /// What `shoot` can be told besides.
 struct ShootAsked {
-  std::string take, card, size, scene, speed, brackets, timer, socket;
+  std::string take, card, scene, speed, brackets, timer, socket;
+  image::Size size;
   std::vector<std::string> faults;
   double chance = 0;
   long long seed = -1;
@@ -41,20 +45,20 @@ struct ShootAsked {
 
 take::Take asked_take(const Asked& asked) {
   take::Take take = take::load_take(asked.take);
-  if (!asked.size.empty()) take.frame_size = parse_size(asked.size, "--frame-size");
+  if (asked.size.width > 0) take.stand_in.frame_size = asked.size;
   return take;
 }
 
 standin::RigSetting asked_rig(const ShootAsked& asked) {
   take::Take take = asked_take({asked.take, asked.card, "", asked.size});
   if (!asked.scene.empty()) {
-    take.scene = standin::scene_named(asked.scene);
-    take.place = standin::scene_place(take.scene);
+    take.stand_in.scene = standin::scene_named(asked.scene);
+    take.place = standin::scene_place(take.stand_in.scene);
   }
   if (!asked.timer.empty()) take.timer = plan::timer_named(take.kit, asked.timer).name;
   if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
-  if (asked.seed >= 0) take.camera.seed = static_cast<std::uint64_t>(asked.seed);
-  standin::RigSetting rig = take::rig_of(take, fs::absolute(asked.card), asked.limits);
+  if (asked.seed >= 0) take.stand_in.camera.seed = static_cast<std::uint64_t>(asked.seed);
+  standin::RigSetting rig = orders::rig_of(take, fs::absolute(asked.card), asked.limits);
   rig.raw = asked.raw;
   for (const std::string& f : asked.faults) rig.faults.push_back(standin::parse_fault(f));
   rig.chance = asked.chance;
@@ -137,16 +141,16 @@ class PassingCard {
 Answer make_verb(const Asked& asked) {
   const take::Take take = asked_take(asked);
   take.sums();
-  cut::check_film(asked.output, take.film.size);
+  film::check_film(asked.output, take.film.size);
   std::unique_ptr<PassingCard> passing;
   fs::path card = asked.card;
   if (asked.card.empty()) {
     passing = std::make_unique<PassingCard>(asked.output);
     card = passing->card();
   }
-  shoot_shown(take::shoot_order(take, card));
+  shoot_shown(orders::shoot_order(take, card));
   const gather::Gathered gathered = gather::gather(card);
-  return film_answer(render_shown(take::cut_order(take, gathered.frames, asked.output)), asked.output);
+  return film_answer(render_shown(gathered.frames, orders::film_order(take, asked.output)), asked.output);
 }
 
 }  // namespace
@@ -156,7 +160,7 @@ void add_shoot(CLI::App& app, Chosen& chosen) {
   const auto asked = std::make_shared<ShootAsked>();
   verb->add_option("take", asked->take, "The take (.askcount)")->required();
   verb->add_option("--card", asked->card, "Folder that stands for the card")->required();
-  verb->add_option("--frame-size", asked->size, "Size of the frames, for example 6000x4000");
+  add_size(verb, "--frame-size", asked->size, "Size of the frames, for example 6000x4000");
   verb->add_option("--scene", asked->scene, "Tern Quay, Gannet Head or the alum jar");
   verb->add_option("--fault", asked->faults,
                    "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
@@ -182,7 +186,7 @@ void add_make(CLI::App& app, Chosen& chosen) {
   verb->add_option("take", asked->take, "The take (.askcount)")->required();
   verb->add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)")->required();
   verb->add_option("--card", asked->card, "Keep the shot frames in this folder");
-  verb->add_option("--frame-size", asked->size, "Size of the frames, for example 6000x4000");
+  add_size(verb, "--frame-size", asked->size, "Size of the frames, for example 6000x4000");
   verb->callback([&chosen, asked] { chosen.run = [asked] { return make_verb(*asked); }; });
 }
 
@@ -202,7 +206,7 @@ void add_demo(CLI::App& app, Chosen& chosen) {
       // Shot whole only if the record of it is there: it is written last.
       if (!fs::exists(card.string() + ".truth.json", ec)) {
         fs::remove_all(card / "DCIM", ec);
-        shoot_shown(take::shoot_order(take, card));
+        shoot_shown(orders::shoot_order(take, card));
       }
       if (!fs::exists(file, ec)) take::save_take(take, file);
       return Answer{

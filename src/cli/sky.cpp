@@ -15,7 +15,8 @@ using sky::Body;
 
 struct Asked {
   PlaceAsked place;
-  std::string date, at, field = "1h", cover = "clear";
+  std::string date, at, field = "1h";
+  std::optional<sky::Cover> cover;
   double town_lux = 0;
   int nights = 0;
 };
@@ -32,7 +33,7 @@ Answer sky_verb(const Asked& asked) {
       asked.at.empty() ? std::nullopt : std::optional(parse_instant(asked.at, place.zone));
   const Day day = asked.date.empty() ? day_of(*at, place.zone) : parse_day(asked.date);
   const sky::DayEvents events = sky::events_of(day, place);
-  const sky::Cover cover = sky::cover_of(asked.cover);
+  const sky::Cover cover = asked.cover.value_or(sky::Cover::Clear);
   Answer answer;
   answer.json = sky::to_json(events, place);
   if (place.height_m > 0)
@@ -119,7 +120,7 @@ void add_sky(CLI::App& app, Chosen& chosen) {
   verb->add_option("--date", asked->date, "The local date");
   verb->add_option("--at", asked->at, "Positions and light at this moment (local time, or with an offset)");
   verb->add_option("--field", asked->field, "Field time that windows are suggested for (1 h)");
-  verb->add_option("--sky", asked->cover, "clear, thin, clouded or dark");
+  add_cover(verb, asked->cover);
   verb->add_option("--town", asked->town_lux, "Light of a town, in lux")->check(CLI::Range(0.0, 1e5));
   verb->add_option("--nights", asked->nights, "The best nights of so many days from the date on")
       ->check(CLI::Range(0, 366));

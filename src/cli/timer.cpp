@@ -3,11 +3,12 @@
 
 #include <memory>
 
+#include "advice/checklist.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "take/checklist.h"
+#include "orders/shoot.h"
 #include "take/take.h"
-#include "timer/told.h"
+#include "timer/keyed.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -70,7 +71,7 @@ Answer program_verb(const Asked& asked) {
   take::Take take = take_of(asked);
   if (!asked.delay.empty()) take.delay_s = parse_length(asked.delay, "--delay");
   const plan::Sums sums = take.sums();
-  const timer::Program p = take.program();
+  const timer::Program p = orders::program_of(take);
   Answer answer;
   Json setting = Json::object();
   for (const timer::ProgramLine& l : timer::program_lines(p, sums)) {
@@ -105,24 +106,24 @@ Answer check_verb(const Asked& asked) {
   if (asked.interval.empty() == asked.gap.empty())
     throw bad_input("Give one of --interval and --gap: a timer has one time.",
                     "Say which of the two words its display shows.");
-  timer::Told told;
+  timer::Keyed keyed;
   const auto length = [](const std::string& text, const char* name) {
     return text.empty() || text == "0" || text == "0s" ? 0.0 : parse_length(text, name);
   };
-  told.delay_s = length(asked.delay, "--delay");
-  told.hold_s = length(asked.hold, "--hold");
-  told.time_s = asked.interval.empty() ? length(asked.gap, "--gap") : length(asked.interval, "--interval");
-  told.count = asked.count.empty() || asked.count == "endless" || asked.count == "0"
-                   ? 0
-                   : parse_count(asked.count, "--count");
-  told.sound = asked.sound;
-  if (t.holds && asked.hold.empty()) told.hold_s = take.program().hold_s;
+  keyed.delay_s = length(asked.delay, "--delay");
+  keyed.hold_s = length(asked.hold, "--hold");
+  keyed.time_s = asked.interval.empty() ? length(asked.gap, "--gap") : length(asked.interval, "--interval");
+  keyed.count = asked.count.empty() || asked.count == "endless" || asked.count == "0"
+                    ? 0
+                    : parse_count(asked.count, "--count");
+  keyed.sound = asked.sound;
+  if (t.holds && asked.hold.empty()) keyed.hold_s = orders::program_of(take).hold_s;
   timer::Pressed camera =
-      timer::camera_for(t, sums, take.body().writing_s, take.cycle(sums.shutter_s).dark_s);
+      timer::camera_for(t, sums, take.body().writing_s, orders::cycle_of(take, sums.shutter_s).dark_s);
   if (!asked.shutter.empty())
     camera.shutter_s = parse_length(asked.shutter, "--shutter"), camera.bulb = false;
   if (asked.press_on_bulb) camera.bulb = true;
-  timer::Outcome o = timer::what_happens(told, t, camera, sums);
+  timer::Outcome o = timer::what_happens(keyed, t, camera, sums);
   // The word that was used is the other one's: said before anything else.
   const bool meant_interval = asked.gap.empty(), counts_interval = t.counts == plan::Counts::Interval;
   if (meant_interval != counts_interval)
@@ -132,7 +133,7 @@ Answer check_verb(const Asked& asked) {
          Severity::Warning,
          counts_interval ? "This timer counts the interval" : "This timer counts the gap",
          fmt::format("You said {} {}; {} has no other time, so it takes that for its {}: one frame every {}.",
-                     meant_interval ? "interval" : "gap", format_length(told.time_s), t.name,
+                     meant_interval ? "interval" : "gap", format_length(keyed.time_s), t.name,
                      counts_interval ? "interval" : "gap", format_length(o.interval_s)),
          "",
          {}});
@@ -164,7 +165,7 @@ Answer checklist_verb(const Asked& asked) {
   answer.json = Json::object();
   answer.json["items"] = Json::array();
   std::string group;
-  for (const take::CheckItem& i : take::checklist_of(take)) {
+  for (const advice::CheckItem& i : advice::checklist_of(take)) {
     if (i.group != group) answer.words += i.group + "\n";
     group = i.group;
     answer.json["items"].push_back({{"code", i.code},

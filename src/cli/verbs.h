@@ -7,7 +7,8 @@
 #include <string>
 
 #include "base/json.h"
-#include "picture/pixels.h"
+#include "image/pixels.h"
+#include "sky/ambient.h"
 #include "sky/place.h"
 
 namespace askcount::cli {
@@ -54,8 +55,11 @@ sky::Place place_of(const PlaceAsked& asked);
 /// A verb with its --json flag.
 CLI::App* add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what);
 
-/// Reads "1920x1080". Throws BadInput.
-picture::Size parse_size(const std::string& text, const std::string& name);
+/// An option for a size in pixels, "1920x1080".
+CLI::Option* add_size(CLI::App* verb, const std::string& name, image::Size& size, const std::string& what);
+
+/// --sky: what lies between sun and ground, told by its word in takes.
+CLI::Option* add_cover(CLI::App* verb, std::optional<sky::Cover>& cover);
 
 /// Findings as lines for people.
 std::string words_of(const Findings& findings);

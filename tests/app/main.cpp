@@ -5,7 +5,7 @@
 #include <QDir>
 #include <QStandardPaths>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 int main(int argc, char** argv) {
   ::testing::InitGoogleTest(&argc, argv);
@@ -16,7 +16,7 @@ int main(int argc, char** argv) {
   QStandardPaths::setTestModeEnabled(true);
   QApplication::setStyle("Fusion");
   askcount::app::load_fonts();
-  QApplication::setFont(askcount::app::words(10));
+  QApplication::setFont(askcount::app::word_font(10));
   const int failed = RUN_ALL_TESTS();
   QDir(QStandardPaths::writableLocation(QStandardPaths::AppDataLocation)).removeRecursively();
   return failed;

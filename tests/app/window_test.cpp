@@ -30,8 +30,8 @@ class WindowTest : public ::testing::Test {
   }
 
   test::fs::path file() const { return folder_ / "small.askcount"; }
-  Desk& desk() { return window_.desk(); }
-  const plan::Sums& sums() { return *desk().sums(); }
+  Session& session() { return window_.session(); }
+  const plan::Sums& sums() { return *session().document.sums(); }
   SlotField* slot(Slot s) { return window_.findChild<SlotField*>(plan::slot_name(s)); }
   template <typename T>
   T* child(const char* name) {
@@ -52,7 +52,7 @@ class WindowTest : public ::testing::Test {
     FAIL() << "no button " << words.toStdString();
   }
   bool wait_for_work(int ms = 120000) {
-    return QTest::qWaitFor([this] { return !desk().job().running(); }, ms);
+    return QTest::qWaitFor([this] { return !session().job.running(); }, ms);
   }
   QImage picture(QWidget* of) { return of->grab().toImage(); }
   Span* span() { return window_.findChild<Span*>(); }
@@ -133,7 +133,7 @@ TEST_F(WindowTest, PinsSlotsAndOffersToReleaseThem) {
   // 30 frames pinned, then 10 s of film pinned: at 25 fps they contradict each other.
   slot(Slot::Frames)->setFocus();
   QTest::keyClick(slot(Slot::Frames), Qt::Key_P, Qt::ControlModifier);
-  EXPECT_TRUE(desk().take().wished(Slot::Frames)->pinned);
+  EXPECT_TRUE(session().document.take().wished(Slot::Frames)->pinned);
   type(slot(Slot::Clip), "10 s");
   ASSERT_TRUE(child<QWidget>("pins_conflict"));
   EXPECT_EQ(sums().frames, 250);  // what was said last holds
@@ -141,8 +141,8 @@ TEST_F(WindowTest, PinsSlotsAndOffersToReleaseThem) {
   ASSERT_TRUE(release);
   EXPECT_EQ(release->text(), "Release the number of frames");
   QTest::mouseClick(release, Qt::LeftButton);
-  EXPECT_FALSE(desk().take().wished(Slot::Frames));
-  EXPECT_TRUE(desk().solution().conflicts.empty());
+  EXPECT_FALSE(session().document.take().wished(Slot::Frames));
+  EXPECT_TRUE(session().document.solution().conflicts.empty());
   EXPECT_EQ(sums().frames, 250);
   // Every slot says why it has its value.
   EXPECT_NE(slot(Slot::Frames)->toolTip().indexOf("10 s × 25 fps = 250 frames"), -1)
@@ -151,18 +151,18 @@ TEST_F(WindowTest, PinsSlotsAndOffersToReleaseThem) {
 
 TEST_F(WindowTest, MatchesTheMetersExposure) {
   type(child<SlotField>("metered exposure"), "1/125, f8, iso 100");
-  EXPECT_EQ(desk().take().metered, (plan::Metered{1 / 125.0, 8, 100}));
+  EXPECT_EQ(session().document.take().metered, (plan::Metered{1 / 125.0, 8, 100}));
   EXPECT_NE(child<SlotField>("filters to put on")->text().indexOf("Grey"), -1);
   EXPECT_TRUE(child<QWidget>("filter_needed"));
   type(child<SlotField>("metered exposure"), "bright");
-  EXPECT_TRUE(desk().take().metered);
+  EXPECT_TRUE(session().document.take().metered);
   type(slot(Slot::Shutter), "1/125");
   EXPECT_EQ(child<SlotField>("filters to put on")->text(), "no filter");
 }
 
 TEST_F(WindowTest, SavesByItselfAndOnDemand) {
   type(slot(Slot::Interval), "15 s");
-  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().saved_words().startsWith("Saved"); }, 5000));
+  ASSERT_TRUE(QTest::qWaitFor([this] { return session().document.saved_words().startsWith("Saved"); }, 5000));
   EXPECT_DOUBLE_EQ(take::load_take(file()).sums().interval_s, 15);
   EXPECT_TRUE(child<QLabel>("saved")->text().startsWith("Saved"));
 }
@@ -172,7 +172,7 @@ TEST_F(WindowTest, SurvivesTakesItCannotOpen) {
   EXPECT_FALSE(window_.open(folder_ / "broken.askcount"));
   EXPECT_NE(child<QLabel>("foot")->text().indexOf("broken.askcount"), -1);
   EXPECT_EQ(sums().frames, 30);
-  EXPECT_EQ(desk().file(), file());
+  EXPECT_EQ(session().document.file(), file());
 }
 
 TEST_F(WindowTest, TellsTheTimerInItsWords) {
@@ -180,48 +180,48 @@ TEST_F(WindowTest, TellsTheTimerInItsWords) {
   EXPECT_EQ(window_.stage_name(window_.current_stage()), "Set");
   auto* timer = child<SlotField>("timer");
   QTest::keyClick(timer, Qt::Key_Down);
-  EXPECT_EQ(desk().take().timer, "Tidewatch cable");
+  EXPECT_EQ(session().document.take().timer, "Tidewatch cable");
   EXPECT_EQ(child<SlotField>("what the timer counts")->text(), "gap");
   EXPECT_TRUE(child<QWidget>("camera_on_bulb"));
   QTest::keyClick(timer, Qt::Key_Up);
-  EXPECT_EQ(desk().take().timer, "Built-in interval");
+  EXPECT_EQ(session().document.take().timer, "Built-in interval");
 }
 
 TEST_F(WindowTest, GoesFromTheWishToTheClip) {
   QTest::keyClick(&window_, Qt::Key_4, Qt::AltModifier);
   press("Shoot with the stand-in");
   // The window lives while it shoots: frames come in one by one and another stage can be looked at.
-  QSignalSpy landed(&desk(), &Desk::shot_landed);
+  QSignalSpy landed(&session().run, &Run::shot_landed);
   ASSERT_TRUE(QTest::qWaitFor([&] { return landed.count() > 2; }, 20000));
   QTest::keyClick(&window_, Qt::Key_1, Qt::AltModifier);
   EXPECT_EQ(window_.stage_name(window_.current_stage()), "Ask");
-  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().gathered().has_value(); }, 60000));
+  ASSERT_TRUE(QTest::qWaitFor([this] { return session().frames.gathered().has_value(); }, 60000));
   ASSERT_TRUE(wait_for_work());
-  EXPECT_EQ(desk().gathered()->frames.size(), 30u);
+  EXPECT_EQ(session().frames.list()->size(), 30u);
 
   QTest::keyClick(&window_, Qt::Key_5, Qt::AltModifier);
   EXPECT_NE(child<QLabel>("gathered")->text().indexOf("30 frames"), -1);
   EXPECT_TRUE(child<QWidget>("as_planned"));
   // Scrubbing anywhere shows the same frame everywhere.
   QTest::mouseClick(span(), Qt::LeftButton, {}, QPoint(span()->width() / 2, 30));
-  const long long at = desk().at();
+  const long long at = session().playhead.at();
   EXPECT_GT(at, 5);
   EXPECT_LT(at, 25);
   QTest::keyClick(&window_, Qt::Key_Right);
-  EXPECT_EQ(desk().at(), at + 1);
+  EXPECT_EQ(session().playhead.at(), at + 1);
   QTest::keyClick(&window_, Qt::Key_End);
-  EXPECT_EQ(desk().at(), 29);
+  EXPECT_EQ(session().playhead.at(), 29);
 
   QTest::keyClick(&window_, Qt::Key_6, Qt::AltModifier);
-  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().evenness().has_value(); }, 60000));
-  EXPECT_LT(desk().evenness()->flicker_after, 0.01);
+  ASSERT_TRUE(QTest::qWaitFor([this] { return session().levelling.evenness().has_value(); }, 60000));
+  EXPECT_LT(session().levelling.evenness()->flicker_after, 0.01);
   EXPECT_NE(child<QLabel>("flicker")->text().indexOf("after"), -1);
 
   ASSERT_TRUE(wait_for_work());
   QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
   QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
-  ASSERT_TRUE(QTest::qWaitFor([this] { return desk().film().has_value(); }, 60000));
-  EXPECT_EQ(desk().film()->frames, 30);
+  ASSERT_TRUE(QTest::qWaitFor([this] { return session().films.film().has_value(); }, 60000));
+  EXPECT_EQ(session().films.film()->frames, 30);
   EXPECT_TRUE(test::fs::exists(folder_ / "small.mp4"));
   // It plays at its own rate: 30 frames at 25 fps come round every 1.2 s.
   auto* player = child<FilmPlayer>("player");
@@ -237,17 +237,17 @@ TEST_F(WindowTest, GoesFromTheWishToTheClip) {
 }
 
 TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {
-  desk().shoot();
-  ASSERT_TRUE(
-      QTest::qWaitFor([this] { return !desk().run().active() && desk().gathered().has_value(); }, 60000));
+  session().shoot();
+  ASSERT_TRUE(QTest::qWaitFor(
+      [this] { return !session().run.active() && session().frames.gathered().has_value(); }, 60000));
   ASSERT_TRUE(wait_for_work());
-  desk().edit([](take::Take& t) { t.film.size = {3840, 2160}; });
+  session().document.edit([](take::Take& t) { t.film.size = {3840, 2160}; });
   QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
   QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
   QTest::qWait(150);
   QTest::mouseClick(child<QPushButton>("cancel"), Qt::LeftButton);
   ASSERT_TRUE(wait_for_work());
-  EXPECT_FALSE(desk().film());
+  EXPECT_FALSE(session().films.film());
   EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4"));
   EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4.part"));
   EXPECT_TRUE(child<QPushButton>("make")->isVisible());
@@ -263,20 +263,20 @@ TEST_F(WindowTest, FitsItsSmallestSizeInBothLights) {
           << window_.stage_name(i).toStdString() << " needs more room";
       window_.change_light();
     }
-    for (const SlotField* field : window_.stage(i).findChildren<SlotField*>())
-      if (field->isVisible())
-        EXPECT_TRUE(
-            window_.stage(i).rect().contains(QRect(field->mapTo(&window_.stage(i), QPoint()), field->size())))
-            << field->objectName().toStdString();
+    for (const SlotField* field : window_.stage(i).findChildren<SlotField*>()) {
+      if (!field->isVisible()) continue;
+      const QRect at(field->mapTo(&window_.stage(i), QPoint()), field->size());
+      EXPECT_TRUE(window_.stage(i).rect().contains(at)) << field->objectName().toStdString();
+    }
   }
 }
 
 TEST(Look, ShipsItsOwnType) {
-  EXPECT_EQ(QFontInfo(words(10)).family(), "Manrope");
-  EXPECT_EQ(QFontInfo(figures(10)).family(), "B612");
-  EXPECT_FALSE(QFontInfo(figures(10)).bold());
-  EXPECT_TRUE(QFontInfo(figures(10, true)).bold());
-  const QFontMetrics m(figures(12));
+  EXPECT_EQ(QFontInfo(word_font(10)).family(), "Manrope");
+  EXPECT_EQ(QFontInfo(figure_font(10)).family(), "B612");
+  EXPECT_FALSE(QFontInfo(figure_font(10)).bold());
+  EXPECT_TRUE(QFontInfo(figure_font(10, true)).bold());
+  const QFontMetrics m(figure_font(12));
   EXPECT_LT(m.horizontalAdvance(':'), 0.7 * m.horizontalAdvance('0'));
   for (const char digit : {'0', '1', '7'})
     EXPECT_EQ(m.horizontalAdvance(QChar(digit)), m.horizontalAdvance('8'));

@@ -91,8 +91,8 @@ class Standin : public ::testing::Test {
     waitpid(pid_, nullptr, 0);
   }
   Json rig(long long frames, double scale = 0) {
-    standin::RigSetting s = take::rig_of(test::small_take(frames, {120, 80}),
-                                         folder_ / ("card" + std::to_string(++cards_)), false);
+    standin::RigSetting s = orders::rig_of(test::small_take(frames, {120, 80}),
+                                           folder_ / ("card" + std::to_string(++cards_)), false);
     s.scale = scale;
     return standin::to_json(s);
   }
@@ -112,7 +112,7 @@ TEST_F(Standin, ShootsWhatItIsToldAndSaysSo) {
   EXPECT_TRUE(c.ask({{"cmd", "start"}})["ok"].get<bool>());
   const Json done = c.until("done");
   EXPECT_EQ(done["outcome"]["frames"], 25);
-  EXPECT_EQ(gather::gather(sent["card"].get<std::string>()).frames.size(), 25u);
+  EXPECT_EQ(gather::gather(sent["card"].get<std::string>()).frames->size(), 25u);
   // A client that comes later hears what it missed; a full card is not shot over.
   Client later(path_);
   EXPECT_EQ(later.ask({{"cmd", "events"}, {"since", 0}})["events"].size(),

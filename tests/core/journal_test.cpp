@@ -1,20 +1,26 @@
 // The journal of a shoot, what is due, and the rehearsal.
-#include "take/journal.h"
+#include "journal/journal.h"
 
 #include <cmath>
 
+#include "advice/checklist.h"
+#include "advice/light_advice.h"
+#include "journal/due.h"
+#include "journal/rehearsal.h"
+#include "orders/light.h"
+#include "sheets/calendar.h"
+#include "sheets/cards.h"
+#include "sheets/light_strip.h"
 #include "support.h"
-#include "take/along.h"
-#include "take/checklist.h"
 #include "take/mend.h"
-#include "take/rehearsal.h"
 
-namespace askcount::take {
+namespace askcount::journal {
 namespace {
 
-Instant now() {
-  return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
-}
+using namespace take;
+using namespace advice;
+using namespace orders;
+using namespace sheets;
 
 TEST(Journal, BringsAShootBackWholeAndOnTime) {
   const test::Folder folder;
@@ -197,4 +203,4 @@ TEST(Along, WritesWhatOtherProgramsRead) {
 }
 
 }  // namespace
-}  // namespace askcount::take
+}  // namespace askcount::journal

@@ -10,22 +10,22 @@
 namespace askcount::level {
 namespace {
 
-using picture::FrameLight;
+using image::Luminance;
 
 /// Curves made to order: scene light, clicks, flicker and a lamp in one corner.
 struct Made {
   std::vector<double> truth;  // stops of the mean without flicker and clicks
   std::vector<std::optional<double>> exposures;
-  std::vector<FrameLight> lights;
+  std::vector<Luminance> lights;
 
-  std::vector<const FrameLight*> pointers() const {
-    std::vector<const FrameLight*> p;
-    for (const FrameLight& l : lights) p.push_back(&l);
+  std::vector<const Luminance*> pointers() const {
+    std::vector<const Luminance*> p;
+    for (const Luminance& l : lights) p.push_back(&l);
     return p;
   }
   std::vector<double> stops() const {
     std::vector<double> s;
-    for (const FrameLight& l : lights) s.push_back(l.stops());
+    for (const Luminance& l : lights) s.push_back(l.stops());
     return s;
   }
 };
@@ -50,14 +50,14 @@ Made make(const Recipe& r) {
     if (r.click_every > 0 && n > 0 && n % r.click_every == 0) exposure += r.click;
     const double scene = -2 - r.fall * n;
     const double gain = std::exp2(scene + exposure + off(random));
-    FrameLight light;
+    Luminance light;
     double mean = 0;
-    for (size_t b = 0; b < light.blocks.size(); ++b) {
+    for (size_t b = 0; b < light.parts.size(); ++b) {
       double block = gain * (0.5 + static_cast<double>(b % 7) / 6);
       if (r.lamp_at >= 0 && n >= r.lamp_at && b < 6)
-        block += gain * r.lamp_share * static_cast<double>(light.blocks.size()) / 6;
-      light.blocks[b] = static_cast<float>(std::log2(block));
-      mean += block / static_cast<double>(light.blocks.size());
+        block += gain * r.lamp_share * static_cast<double>(light.parts.size()) / 6;
+      light.parts[b] = static_cast<float>(std::log2(block));
+      mean += block / static_cast<double>(light.parts.size());
     }
     light.mean = mean;
     made.truth.push_back(scene);
@@ -125,7 +125,7 @@ TEST(Levelling, KeepsALampThatComesOn) {
   EXPECT_LT(std::abs(after[89] - after[85]), 0.2);
   EXPECT_LT(std::abs(after[95] - after[90]), 0.2);
   Leveller leveller(made.exposures);
-  for (const FrameLight& l : made.lights) leveller.add(&l);
+  for (const Luminance& l : made.lights) leveller.add(&l);
   for (size_t n = 0; n < made.lights.size(); ++n) {
     leveller.level(n);
     EXPECT_EQ(leveller.local_change(n) != 0, n == 90) << n;
@@ -134,7 +134,7 @@ TEST(Levelling, KeepsALampThatComesOn) {
   Made shared = make({.frames = 200, .click_every = 0});
   for (size_t n = 90; n < 200; ++n) {
     shared.lights[n].mean *= 1.15;
-    for (float& b : shared.lights[n].blocks) b += static_cast<float>(step);
+    for (float& b : shared.lights[n].parts) b += static_cast<float>(step);
   }
   const std::vector<double> smooth = targets(shared);
   EXPECT_LT(std::abs(smooth[90] - smooth[89]), 0.06);
@@ -143,7 +143,7 @@ TEST(Levelling, KeepsALampThatComesOn) {
 TEST(Levelling, KeepsAFlashWithoutDarkeningTheRest) {
   Made made = make({.click_every = 0, .flicker = 0.02});
   made.lights[70].mean *= 1.4;  // headlights sweep one corner
-  made.lights[70].blocks[3] += 4;
+  made.lights[70].parts[3] += 4;
   const auto levelled = level_all(made.pointers(), made.exposures);
   EXPECT_NEAR(levelled[70].correction(), levelled[69].correction(), 0.08);
 }
@@ -193,11 +193,11 @@ TEST(Levelling, StandsShortTakes) {
 /// frames and from their thumbnails.
 TEST(Levelling, EvensOutTheStandInsDusk) {
   const test::Folder folder;
-  standin::shoot(take::shoot_order(test::small_take(120, {300, 200}, 40), folder / "card"));
+  standin::shoot(orders::shoot_order(test::small_take(120, {300, 200}, 40), folder / "card"));
   const auto frames = gather::gather(folder / "card").frames;
-  ASSERT_EQ(frames.size(), 120u);
-  for (const Source source : {Source::Frames, Source::Thumbnails}) {
-    const Evenness e = even_out(frames, measure(frames, {1920, 1080}, source));
+  ASSERT_EQ(frames->size(), 120u);
+  for (const MeasuredFrom from : {MeasuredFrom::Frames, MeasuredFrom::Thumbnails}) {
+    const Evenness e = even_out(frames, measure(frames, source::any_source(), {1920, 1080}, from));
     EXPECT_GT(e.flicker_before, 0.08);
     EXPECT_LT(e.flicker_after, 0.01);
     EXPECT_LT(worst_step(e.after), 0.05);

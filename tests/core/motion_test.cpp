@@ -10,13 +10,13 @@
 namespace askcount::motion {
 namespace {
 
-using picture::Picture8;
-using picture::Size;
+using image::Coded8;
+using image::Size;
 
 /// A textured, noisy, still background with a textured subject put at (x, y), to a fraction of a pixel.
-Picture8 scene(double x, double y, double radius, int noise_seed, double brightness = 1) {
+Coded8 scene(double x, double y, double radius, int noise_seed, double brightness = 1) {
   const Size size{900, 600};
-  Picture8 p(size);
+  Coded8 p(size);
   std::mt19937 random(static_cast<unsigned>(noise_seed));
   std::normal_distribution<double> noise(0, 2);
   const auto texture = [](double u, double v) {
@@ -55,7 +55,7 @@ TEST(Motion, StandsBrightnessThatChangesAndSaysWhenNothingMoves) {
             }).kind(),
             Error::Kind::Failed);
   EXPECT_EQ(test::error_of([] {
-              find_motion(scene(400, 300, 70, 1), Picture8({30, 20}), {900, 600}, 5);
+              find_motion(scene(400, 300, 70, 1), Coded8({30, 20}), {900, 600}, 5);
             }).kind(),
             Error::Kind::BadInput);
 }
@@ -64,8 +64,8 @@ TEST(Motion, StandsBrightnessThatChangesAndSaysWhenNothingMoves) {
 TEST(Motion, MeasuresTheCloudsOfTernQuay) {
   const test::Folder folder;
   take::Take take = test::small_take(3, {1500, 1000}, 30);
-  take.camera.aperture_spread_stops = 0.05;
-  standin::shoot(take::shoot_order(take, folder / "card"));
+  take.stand_in.camera.aperture_spread_stops = 0.05;
+  standin::shoot(orders::shoot_order(take, folder / "card"));
   const auto file = [&](int n) {
     return folder / "card" / "DCIM/100QUAY" / ("QUAY0" + std::to_string(n) + ".JPG");
   };

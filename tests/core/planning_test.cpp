@@ -2,12 +2,12 @@
 #include <cmath>
 #include <functional>
 
+#include "advice/plan_advice.h"
 #include "plan/budgets.h"
 #include "plan/exposure_match.h"
 #include "plan/habits.h"
 #include "plan/kit.h"
 #include "support.h"
-#include "take/advice.h"
 
 namespace askcount::plan {
 namespace {
@@ -144,7 +144,7 @@ TEST(Cycle, CountsBracketsDarkFramesAndFiles) {
 TEST(Budgets, KnowThatABracketIsThreeExposures) {
   ShotMake make;
   parse_brackets("3x2", make);
-  const ShotShape shape = shape_of(make, Body{}, 0);
+  const ShotShape shape = shape_of(make, 0);
   const Sums sums =
       sums_for({{Slot::Frames, 420}, {Slot::Fps, 25}, {Slot::Interval, 20}, {Slot::Shutter, 0.1}}, shape);
   EXPECT_EQ(to_json(sums)["exposures"], 1260);
@@ -188,7 +188,7 @@ TEST(Budgets, KnowHoursColdSparesAndPower) {
 
 TEST(Spare, IsInTheCountAndNotInTheFilm) {
   const Sums sums = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}, {Slot::Trail, 0.5}},
-                             shape_of({}, Body{}, 25));
+                             shape_of({}, 25));
   EXPECT_EQ(sums.frames, 250);
   EXPECT_EQ(shots_of(sums), 300);
   EXPECT_NEAR(sums.field_s, 299 * 5 + 2.5, 1e-9);
@@ -201,28 +201,28 @@ TEST(Habits, AreThereForWhatPeopleShoot) {
   EXPECT_EQ(habits_for("sunset").front().from_s, 5);
   EXPECT_TRUE(habits_for("a thing nobody shoots").empty());
   const Sums far = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 40}});
-  const Findings off = take::judge_habit(far, "crowds");
+  const Findings off = advice::judge_habit(far, "crowds");
   ASSERT_EQ(off.size(), 1u);
   EXPECT_EQ(off[0].code, "habit_differs");
   const Sums near = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, off[0].mend->value}});
-  EXPECT_EQ(take::judge_habit(near, "crowds")[0].code, "habit_agrees");
+  EXPECT_EQ(advice::judge_habit(near, "crowds")[0].code, "habit_agrees");
 }
 
 TEST(Advice, MendsWhatItStops) {
   take::Take take = take::demo_take();
   take.wish(Slot::Shutter, 30);
-  const Findings before = take::advice(take);
+  const Findings before = advice::plan_advice(take);
   ASSERT_EQ(before.front().severity, Severity::Stop);
   take.wish(*slot_of_word(before.front().mend->slot), before.front().mend->value);
-  for (const Finding& f : take::advice(take)) EXPECT_NE(f.severity, Severity::Stop) << f.text;
+  for (const Finding& f : advice::plan_advice(take)) EXPECT_NE(f.severity, Severity::Stop) << f.text;
   // Pins that contradict each other are named, not silently dropped.
   take = take::demo_take();
   take.pin(Slot::Clip, true);
   take.wish(Slot::Frames, 100);
   take.pin(Slot::Frames, true);
-  ASSERT_TRUE(find(take::advice(take), "pins_conflict"));
-  EXPECT_NE(find(take::advice(take), "pins_conflict")->text.find("clip 10 s"), std::string::npos)
-      << find(take::advice(take), "pins_conflict")->text;
+  ASSERT_TRUE(find(advice::plan_advice(take), "pins_conflict"));
+  EXPECT_NE(find(advice::plan_advice(take), "pins_conflict")->text.find("clip 10 s"), std::string::npos)
+      << find(advice::plan_advice(take), "pins_conflict")->text;
 }
 
 }  // namespace

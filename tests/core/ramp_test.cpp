@@ -2,9 +2,9 @@
 #include "ramp/follow.h"
 
 #include "base/dials.h"
-#include "picture/metadata.h"
 #include "sky/ambient.h"
 #include "sky/sun.h"
+#include "source/metadata.h"
 #include "support.h"
 
 namespace askcount {

@@ -1,25 +1,27 @@
 // Films: encoded for real, decoded by another program and measured.
-#include "cut/render.h"
+#include "render/render.h"
 
 #include <cmath>
 
 #include "level/brightness.h"
+#include "render/drawing.h"
 #include "support.h"
 
-namespace askcount::cut {
+namespace askcount::render {
 namespace {
 
 class RenderTest : public ::testing::Test {
  protected:
   static void SetUpTestSuite() {
     shot_ = new test::Folder;
-    standin::shoot(take::shoot_order(test::small_take(60, {480, 320}, 60), *shot_ / "card"));
+    standin::shoot(orders::shoot_order(test::small_take(60, {480, 320}, 60), *shot_ / "card"));
   }
   static void TearDownTestSuite() { delete shot_; }
 
-  CutOrder order() const {
-    CutOrder o;
-    o.frames = gather::gather(*shot_ / "card").frames;
+  static source::Frames frames() { return gather::gather(*shot_ / "card").frames; }
+
+  FilmOrder order() const {
+    FilmOrder o;
     o.output = folder_ / "clip.mp4";
     o.fps = {25, 1};
     o.size = {320, 180};
@@ -34,14 +36,15 @@ class RenderTest : public ::testing::Test {
 test::Folder* RenderTest::shot_ = nullptr;
 
 TEST_F(RenderTest, WritesWhatWasOrderedWithItsFlickerGone) {
-  CutOrder o = order();
+  FilmOrder o = order();
   size_t last = 0;
-  const CutOutcome outcome = render(o, {[&](size_t done, size_t total) {
-                                          EXPECT_EQ(done, last + 1);
-                                          EXPECT_EQ(total, 60u);
-                                          last = done;
-                                        },
-                                        {}});
+  const FilmOutcome outcome = render(frames(), source::any_source(), o,
+                                     {[&](size_t done, size_t total) {
+                                        EXPECT_EQ(done, last + 1);
+                                        EXPECT_EQ(total, 60u);
+                                        last = done;
+                                      },
+                                      {}});
   EXPECT_EQ(last, 60u);
   EXPECT_EQ(outcome.facts.frames, 60);
   EXPECT_EQ(outcome.facts.codec, "h264");
@@ -60,25 +63,25 @@ TEST_F(RenderTest, WritesWhatWasOrderedWithItsFlickerGone) {
     EXPECT_NE(probe.out.find(fact), std::string::npos) << fact << "\n" << probe.out;
   // As shot, the flicker is all there.
   o.levelled = false;
-  render(o);
+  render(frames(), source::any_source(), o);
   EXPECT_GT(level::flicker(test::film_stops(o.output, 320, 180)), 0.08);
 }
 
 TEST_F(RenderTest, IsTheSameWithGainsKnownBefore) {
-  CutOrder o = order();
-  render(o);
+  FilmOrder o = order();
+  render(frames(), source::any_source(), o);
   const auto on_the_way = test::film_stops(o.output, 320, 180);
-  o.gains = level::even_out(o.frames, level::measure(o.frames, o.size)).gains;
-  render(o);
+  o.gains = level::even_out(frames(), level::measure(frames(), source::any_source(), o.size)).gains;
+  render(frames(), source::any_source(), o);
   const auto before = test::film_stops(o.output, 320, 180);
   for (size_t n = 0; n < 60; ++n) EXPECT_NEAR(on_the_way[n], before[n], 0.02) << n;
 }
 
 TEST_F(RenderTest, KeepsExactFrameRates) {
-  CutOrder o = order();
+  FilmOrder o = order();
   o.fps = {24000, 1001};
   o.output = folder_ / "clip.mov";
-  const CutOutcome outcome = render(o);
+  const FilmOutcome outcome = render(frames(), source::any_source(), o);
   EXPECT_EQ(outcome.facts.fps, (FrameRate{24000, 1001}));
   EXPECT_NEAR(outcome.facts.duration_s, 60 * 1001 / 24000.0, 0.002);
 }
@@ -86,42 +89,44 @@ TEST_F(RenderTest, KeepsExactFrameRates) {
 TEST_F(RenderTest, NeighboursStandInForFramesThatCannotBeRead) {
   const test::fs::path card = folder_ / "card";
   test::fs::copy(*shot_ / "card", card, test::fs::copy_options::recursive);
-  CutOrder o = order();
-  o.frames = gather::gather(card).frames;
-  for (const size_t n : {0, 30, 31, 59}) test::fs::resize_file(o.frames[n].file, 3000);
-  const CutOutcome outcome = render(o);
+  const FilmOrder o = order();
+  const source::Frames there = gather::gather(card).frames;
+  for (const size_t n : {0, 30, 31, 59}) test::fs::resize_file((*there)[n].file(), 3000);
+  const FilmOutcome outcome = render(there, source::any_source(), o);
   EXPECT_EQ(outcome.facts.frames, 60);
   ASSERT_EQ(outcome.unreadable.size(), 4u);
-  EXPECT_NE(outcome.unreadable[1].find(o.frames[30].file.filename().string()), std::string::npos);
+  EXPECT_NE(outcome.unreadable[1].find((*there)[30].file().filename().string()), std::string::npos);
   EXPECT_LT(level::flicker(test::film_stops(o.output, 320, 180)), 0.02);
 }
 
 TEST_F(RenderTest, LeavesNothingWhenStoppedOrBroken) {
-  CutOrder o = order();
+  FilmOrder o = order();
   std::ofstream(o.output) << "the film that was there before";
   std::stop_source stop;
   const Error stopped = test::error_of([&] {
-    render(o, {[&](size_t done, size_t) {
-                 if (done == 5) stop.request_stop();
-               },
-               stop.get_token()});
+    render(frames(), source::any_source(), o,
+           {[&](size_t done, size_t) {
+              if (done == 5) stop.request_stop();
+            },
+            stop.get_token()});
   });
   EXPECT_EQ(stopped.kind(), Error::Kind::Cancelled);
   EXPECT_EQ(test::fs::file_size(o.output), 30u);
   EXPECT_EQ(folder_.names(), std::vector<std::string>{"clip.mp4"});
   // A disk that fills up.
-  CutOrder full = order();
+  FilmOrder full = order();
   full.output = "/dev/full/clip.mp4";
-  EXPECT_EQ(test::error_of([&] { render(full); }).kind(), Error::Kind::BadInput);
+  EXPECT_EQ(test::error_of([&] { render(frames(), source::any_source(), full); }).kind(),
+            Error::Kind::BadInput);
 }
 
 TEST_F(RenderTest, RefusesWhatCannotBeMade) {
-  const auto refused = [](const CutOrder& o, const char* named) {
-    const Error e = test::error_of([&] { render(o); });
+  const auto refused = [](const FilmOrder& o, const char* named) {
+    const Error e = test::error_of([&] { render(frames(), source::any_source(), o); });
     EXPECT_EQ(e.kind(), Error::Kind::BadInput);
     EXPECT_NE(std::string(e.what()).find(named), std::string::npos) << e.what();
   };
-  CutOrder o = order();
+  FilmOrder o = order();
   o.size = {321, 180};
   refused(o, "321x180");
   o = order();
@@ -131,41 +136,92 @@ TEST_F(RenderTest, RefusesWhatCannotBeMade) {
   o.output = folder_ / "absent/clip.mp4";
   refused(o, "absent");
   o = order();
-  o.frames.clear();
-  refused(o, "no frames");
+  o.gains.assign(59, 1.0);  // of another take
+  refused(o, "59 frames");
+  o = order();
+  o.coding.bits = 12;
+  refused(o, "12 bits");
+  const Error none = test::error_of([&] { render(source::frames_of({}), source::any_source(), order()); });
+  EXPECT_NE(std::string(none.what()).find("no frames"), std::string::npos);
+}
+
+/// Two films of other shapes, rates and depths from one reading are what each would have been alone.
+TEST_F(RenderTest, MakesSeveralFilmsFromOneReading) {
+  FilmOrder wide = order(), tall = order();
+  tall.output = folder_ / "tall.mkv";
+  tall.size = {180, 320};
+  tall.fps = {50, 1};
+  tall.coding.bits = 10;
+  const FilmOrder orders[] = {wide, tall};
+  const auto outcomes = render(frames(), source::any_source(), orders);
+  ASSERT_EQ(outcomes.size(), 2u);
+  EXPECT_EQ(outcomes[1].facts.size, (image::Size{180, 320}));
+  EXPECT_NEAR(outcomes[1].facts.duration_s, 60 / 50.0, 0.02);
+  const test::Said probe =
+      test::run("ffprobe -v error -show_entries stream=pix_fmt -of default=nw=1 " + tall.output.string());
+  EXPECT_NE(probe.out.find("yuv420p10le"), std::string::npos) << probe.out;
+  const auto both_wide = test::film_stops(wide.output, 320, 180),
+             both_tall = test::film_stops(tall.output, 180, 320);
+  render(frames(), source::any_source(), wide);
+  render(frames(), source::any_source(), tall);
+  const auto alone_wide = test::film_stops(wide.output, 320, 180),
+             alone_tall = test::film_stops(tall.output, 180, 320);
+  for (size_t n = 0; n < 60; ++n) {
+    EXPECT_NEAR(both_wide[n], alone_wide[n], 0.01) << n;
+    EXPECT_NEAR(both_tall[n], alone_tall[n], 0.01) << n;
+  }
+  EXPECT_LT(level::flicker(both_tall), 0.01);
+  EXPECT_EQ(folder_.names(), (std::vector<std::string>{"clip.mp4", "tall.mkv"}));
+}
+
+/// What the window shows of a frame is what the film will have of it.
+TEST_F(RenderTest, PreviewsAreTheFilmSmaller) {
+  const FilmOrder o = order();
+  const source::Frames there = frames();
+  const auto gains = level::even_out(there, level::measure(there, source::any_source(), o.size)).gains;
+  render(there, source::any_source(), o);
+  film::FilmReader reader(o.output);
+  std::vector<image::Coded8> film;
+  while (auto p = reader.next()) film.push_back(std::move(*p));
+  for (const size_t n : {0, 29, 59}) {
+    const FramePlan plan = plan_of(o, n, {480, 320}, {gains[n]});
+    const image::Coded8 shown = preview(source::any_source(), (*there)[n], plan, {320, 320});
+    ASSERT_EQ(shown.size, (image::Size{320, 180}));
+    double apart = 0;
+    for (size_t i = 0; i < shown.rgb.size(); ++i) apart += std::abs(shown.rgb[i] - film[n].rgb[i]);
+    EXPECT_LT(apart / static_cast<double>(shown.rgb.size()), 4) << n;
+  }
 }
 
 /// A white disc on black, photographed 3:2, must stay a disc in any film.
 TEST(Crop, SquashesNothing) {
   const test::Folder folder;
-  const picture::Size size{600, 400};
+  const image::Size size{600, 400};
   for (int n = 0; n < 3; ++n) {
-    picture::Picture8 p(size);
+    image::Coded8 p(size);
     for (int y = 0; y < size.height; ++y)
       for (int x = 0; x < size.width; ++x)
         for (int c = 0; c < 3; ++c) p.row(y)[3 * x + c] = std::hypot(x - 299.5, y - 199.5) < 90 ? 220 : 10;
-    const auto bytes = picture::encode_jpeg(p, 95);
-    std::ofstream(folder / ("d" + std::to_string(n) + ".jpg"), std::ios::binary)
-        .write(reinterpret_cast<const char*>(bytes.data()), static_cast<long>(bytes.size()));
+    const auto bytes = source::encode_jpeg(p, 95);
+    test::write(folder / ("d" + std::to_string(n) + ".jpg"), bytes);
   }
-  for (const picture::Size film : {picture::Size{320, 180}, {180, 320}, {200, 200}, {1280, 720}}) {
-    CutOrder o;
-    o.frames = gather::scan(folder.path()).frames;
+  for (const image::Size shape : {image::Size{320, 180}, {180, 320}, {200, 200}, {1280, 720}}) {
+    FilmOrder o;
     o.output = folder / "disc.mp4";
-    o.size = film;
+    o.size = shape;
     o.coding = {5, "veryfast"};
-    render(o);
-    FilmReader reader(o.output);
+    render(gather::scan(folder.path()).frames, source::any_source(), o);
+    film::FilmReader reader(o.output);
     const auto p = reader.next();
     ASSERT_TRUE(p);
     double across = 0, down = 0;
-    for (int x = 0; x < film.width; ++x) across += p->row(film.height / 2)[3 * x + 1] > 115;
-    for (int y = 0; y < film.height; ++y) down += p->row(y)[3 * (film.width / 2) + 1] > 115;
-    const picture::Rect part = picture::crop_to_shape(size, film);
-    EXPECT_NEAR(across, std::min(180.0, part.width * 1.0) * film.width / part.width, 2.1);
+    for (int x = 0; x < shape.width; ++x) across += p->row(shape.height / 2)[3 * x + 1] > 115;
+    for (int y = 0; y < shape.height; ++y) down += p->row(y)[3 * (shape.width / 2) + 1] > 115;
+    const image::RectF part = image::in_pixels(image::part_of_shape(size, shape), size);
+    EXPECT_NEAR(across, std::min(180.0, part.width) * shape.width / part.width, 2.1);
     EXPECT_NEAR(across, down, 2.1);
     // The tones arrive as they were.
-    EXPECT_NEAR(p->row(film.height / 2)[3 * (film.width / 2)], 220, 3);
+    EXPECT_NEAR(p->row(shape.height / 2)[3 * (shape.width / 2)], 220, 3);
     EXPECT_NEAR(p->row(2)[3 * 2], 10, 3);
   }
 }
@@ -178,21 +234,22 @@ TEST(Film, ReadsInOrderAndSeeks) {
                 film)
           .exit,
       0);
-  std::vector<picture::Picture8> all;
-  FilmReader reader(film);
+  std::vector<image::Coded8> all;
+  film::FilmReader reader(film);
   while (auto p = reader.next()) all.push_back(std::move(*p));
   ASSERT_EQ(all.size(), 50u);
   for (const long long n : {33, 7, 49, 0}) {
-    FilmReader at(film);
+    film::FilmReader at(film);
     at.seek(n);
     const auto p = at.next();
     ASSERT_TRUE(p);
     EXPECT_EQ(p->rgb, all[static_cast<size_t>(n)].rgb) << n;
   }
   std::ofstream(folder / "no.mp4") << "no film";
-  EXPECT_NE(std::string(test::error_of([&] { FilmReader no(folder / "no.mp4"); }).what()).find("no.mp4"),
-            std::string::npos);
+  EXPECT_NE(
+      std::string(test::error_of([&] { film::FilmReader no(folder / "no.mp4"); }).what()).find("no.mp4"),
+      std::string::npos);
 }
 
 }  // namespace
-}  // namespace askcount::cut
+}  // namespace askcount::render

@@ -5,9 +5,9 @@
 
 #include "base/json.h"
 #include "gather/gather.h"
-#include "picture/light.h"
-#include "picture/metadata.h"
-#include "picture/tone.h"
+#include "image/luminance.h"
+#include "image/tone.h"
+#include "source/metadata.h"
 #include "standin/alum_jar.h"
 #include "standin/gannet_head.h"
 #include "standin/rig_json.h"
@@ -18,7 +18,7 @@ namespace askcount::standin {
 namespace {
 
 RigSetting small_rig(const test::Folder& folder, long long count = 20) {
-  RigSetting s = take::rig_of(test::small_take(count, {120, 80}), folder / "card", false);
+  RigSetting s = orders::rig_of(test::small_take(count, {120, 80}), folder / "card", false);
   s.test_shots = 0;
   s.markers = false;
   return s;
@@ -120,8 +120,7 @@ TEST(Rig, KeepsRawFilesThatOthersRead) {
   ASSERT_EQ(raw.open_file((s.card / h.all[0].files[0]).c_str()), LIBRAW_SUCCESS);
   EXPECT_EQ(raw.imgdata.sizes.raw_width, 240);
   EXPECT_STREQ(raw.imgdata.idata.model, "Stand-in 24");
-  EXPECT_NEAR(raw.imgdata.other.shutter, *picture::read_shot_info(s.card / h.all[0].files[1]).shutter_s,
-              1e-3);
+  EXPECT_NEAR(raw.imgdata.other.shutter, *source::read_shot_info(s.card / h.all[0].files[1]).shutter_s, 1e-3);
   ASSERT_EQ(raw.unpack(), LIBRAW_SUCCESS);
   // As bright as the JPEG says: mean linear light of the greens.
   double sum = 0;
@@ -129,11 +128,10 @@ TEST(Rig, KeepsRawFilesThatOthersRead) {
   for (int y = 0; y < 160; y += 2)
     for (int x = 1; x < 240; x += 2, ++n)
       sum += std::clamp((raw.imgdata.rawdata.raw_image[y * 240 + x] - 512.0) / (16383 - 512), 0.0, 1.0);
-  const picture::Picture8 jpeg =
-      picture::decode_jpeg(picture::read_bytes(s.card / h.all[0].files[1]), 8, "jpeg");
-  EXPECT_NEAR(std::log2(sum / n), picture::measure_light(jpeg, {0, 0, 240, 160}).stops(), 0.25);
+  const image::Coded8 jpeg = source::decode_jpeg(source::read_bytes(s.card / h.all[0].files[1]), 8, "jpeg");
+  EXPECT_NEAR(std::log2(sum / n), image::measure_luminance(jpeg, {0, 0, 240, 160}).stops(), 0.25);
   const gather::Gathered g = gather::scan(s.card);
-  EXPECT_EQ(g.frames.size(), 2u);  // each exposure once
+  EXPECT_EQ(g.frames->size(), 2u);  // each exposure once
 }
 
 TEST(Rig, SendsItsSettingThereAndBack) {
@@ -153,13 +151,13 @@ TEST(Scenes, MoveAsTheyShould) {
   // moment.
   const Instant night = parse_wall_time("2026-07-16 00:30", "Atlantic/Canary");
   const GannetHead head({480, 320});
-  const auto brightest = [](const picture::LinearPicture& p) {
+  const auto brightest = [](const image::Linear32& p) {
     return *std::max_element(p.rgb.begin(), p.rgb.begin() + static_cast<long>(p.rgb.size() / 2));
   };
   const auto points = head.seen(night, 1), trails = head.seen(night, 240);
   EXPECT_EQ(points.rgb, head.seen(night, 1).rgb);
   EXPECT_GT(brightest(points), 2.5F * brightest(trails)) << "the same light is spread along the trail";
-  EXPECT_GT(picture::luminance(points.rgb[0], points.rgb[1], points.rgb[2]), 0);
+  EXPECT_GT(image::luminance(points.rgb[0], points.rgb[1], points.rgb[2]), 0);
   const Instant monday = parse_wall_time("2026-10-05 00:00", "UTC");
   EXPECT_NEAR(AlumJar::crystal_mm(later(monday, 20 * 3600)) - AlumJar::crystal_mm(later(monday, 10 * 3600)),
               10 * kAlumGrowth_mm_per_hour, 1e-6);

@@ -50,16 +50,18 @@ TEST(Sky, AgreesWithAnIndependentEphemeris) {
 
 TEST(Sky, SaysWhyWhereNothingRises) {
   const Place far_north{"north", 78.2, 15.6, "Arctic/Longyearbyen"};
-  const DayEvents summer = events_of({2026, 6, 21}, far_north), winter = events_of({2026, 12, 21}, far_north);
+  const DayEvents summer = events_of(parse_day("2026-06-21"), far_north),
+                  winter = events_of(parse_day("2026-12-21"), far_north);
   EXPECT_FALSE(summer["sunset"]);
   EXPECT_NE(summer.reasons.at("sunset").find("stays above"), std::string::npos);
   EXPECT_NE(winter.reasons.at("sunrise").find("stays below"), std::string::npos);
   EXPECT_NE(winter.reasons.at("core_rise").find("never rises"), std::string::npos);
   // A day of 23 hours: the clocks skip one, nothing is counted twice.
   const Place quay = demo_places().front();
-  EXPECT_NEAR(seconds_between(day_start({2026, 3, 29}, quay.zone), day_start({2026, 3, 30}, quay.zone)),
+  EXPECT_NEAR(seconds_between(day_start(parse_day("2026-03-29"), quay.zone),
+                              day_start(parse_day("2026-03-30"), quay.zone)),
               23 * 3600, 1e-6);
-  EXPECT_EQ(day_of(*events_of({2026, 3, 29}, quay)["sunset"], quay.zone), (Day{2026, 3, 29}));
+  EXPECT_EQ(day_of(*events_of(parse_day("2026-03-29"), quay)["sunset"], quay.zone), parse_day("2026-03-29"));
 }
 
 TEST(Place, IsReadAsPeoplePasteIt) {
@@ -143,7 +145,7 @@ TEST(Frame, KnowsWhenTheSunLeavesAndHowToFollowTheCore) {
 
 TEST(When, SuggestsWindowsByTheirRules) {
   const Place head = demo_places()[1];
-  const auto windows = windows_of({2026, 7, 14}, head, 3600);
+  const auto windows = windows_of(parse_day("2026-07-14"), head, 3600);
   const auto of = [&](const std::string& kind) -> const Window* {
     for (const Window& w : windows)
       if (w.kind == kind) return &w;
@@ -151,7 +153,7 @@ TEST(When, SuggestsWindowsByTheirRules) {
   };
   const auto kept = ephemeris_for(windows.front().from, windows.back().to);
   ASSERT_TRUE(of("day into night") && of("milky way") && of("sunrise"));
-  const Instant sunset = *events_of({2026, 7, 14}, head)["sunset"];
+  const Instant sunset = *events_of(parse_day("2026-07-14"), head)["sunset"];
   EXPECT_GE(seconds_between(of("day into night")->start, sunset), 60 * 60 - 1);
   EXPECT_LE(seconds_between(of("day into night")->start, sunset), 90 * 60 + 1);
   const Window& milky = *of("milky way");
@@ -163,9 +165,9 @@ TEST(When, SuggestsWindowsByTheirRules) {
   }
   EXPECT_GE(seconds_between(sunset, milky.from), 2 * 3600 - 1);
   std::vector<std::string> missing;
-  windows_of({2026, 6, 21}, {"north", 78.2, 15.6, "Arctic/Longyearbyen"}, 3600, &missing);
+  windows_of(parse_day("2026-06-21"), {"north", 78.2, 15.6, "Arctic/Longyearbyen"}, 3600, &missing);
   EXPECT_FALSE(missing.empty());
-  const auto nights = best_nights({2026, 7, 1}, 30, head);
+  const auto nights = best_nights(parse_day("2026-07-01"), 30, head);
   ASSERT_GT(nights.size(), 5u);
   EXPECT_GE(nights[0].dark_s, nights[1].dark_s);
   EXPECT_LT(nights[0].moon_lit, 0.2);

@@ -5,7 +5,7 @@
 
 #include "base/dials.h"
 #include "base/json.h"
-#include "picture/light.h"
+#include "image/luminance.h"
 #include "standin/tern_quay.h"
 #include "support.h"
 
@@ -13,7 +13,7 @@ namespace askcount::standin {
 namespace {
 
 ShootOrder order_for(const test::Folder& folder, long long frames) {
-  return take::shoot_order(test::small_take(frames), folder / "card");
+  return orders::shoot_order(test::small_take(frames), folder / "card");
 }
 
 TEST(StandIn, ShootsACardLikeACameraDoes) {
@@ -28,17 +28,17 @@ TEST(StandIn, ShootsACardLikeACameraDoes) {
   EXPECT_EQ(truth["shots"][0]["what"], "test");
   EXPECT_EQ(truth["shots"][3]["what"], "marker");
   EXPECT_EQ(truth["shots"][16]["what"], "marker");
-  std::optional<picture::CameraTime> last;
+  std::optional<source::CameraTime> last;
   for (const Json& shot : truth["shots"]) {
-    const auto info = picture::read_shot_info(order.card / shot["file"].get<std::string>());
+    const auto info = source::read_shot_info(order.card / shot["file"].get<std::string>());
     ASSERT_TRUE(info.captured);
     if (last) {
       EXPECT_GT(*info.captured, *last);
     }
     last = info.captured;
-    EXPECT_EQ(info.size, (picture::Size{240, 160}));
+    EXPECT_EQ(info.size, (image::Size{240, 160}));
     EXPECT_NEAR(exact_shutter(*info.shutter_s), shot["shutter_s"].get<double>(), 1e-6);
-    EXPECT_FALSE(picture::read_thumbnail(order.card / shot["file"].get<std::string>()).empty());
+    EXPECT_FALSE(source::read_thumbnail(order.card / shot["file"].get<std::string>()).empty());
     // The camera's clock stands on the quay's summer time.
     EXPECT_EQ(info.captured->time_since_epoch().count(), shot["start_ms"].get<long long>() + 3600000);
   }
@@ -54,8 +54,8 @@ TEST(StandIn, IsTheSameForTheSameSeedAndRollsItsNumbersOver) {
   ShootOrder again = order;
   again.card = b / "card";
   shoot(again);
-  EXPECT_EQ(picture::read_bytes(order.card / "DCIM/101QUAY/QUAY0003.JPG"),
-            picture::read_bytes(again.card / "DCIM/101QUAY/QUAY0003.JPG"));
+  EXPECT_EQ(source::read_bytes(order.card / "DCIM/101QUAY/QUAY0003.JPG"),
+            source::read_bytes(again.card / "DCIM/101QUAY/QUAY0003.JPG"));
   // A card with pictures is never shot over; emptied of what the stand-in wrote, everything else stays.
   EXPECT_EQ(test::error_of([&] { shoot(order); }).kind(), Error::Kind::BadInput);
   std::ofstream(order.card / "DCIM/100QUAY/MINE.JPG") << "mine";
@@ -68,7 +68,7 @@ TEST(StandIn, MissesShotsWhileItIsBusy) {
   const test::Folder folder;
   take::Take take = test::small_take(10, {48, 32}, 4);
   take.kit.bodies[0].writing_s = 5;  // longer than the interval: every other press finds it busy
-  const ShootOutcome outcome = shoot(take::shoot_order(take, folder / "card"));
+  const ShootOutcome outcome = shoot(orders::shoot_order(take, folder / "card"));
   EXPECT_EQ(outcome.frames, 5);
   EXPECT_EQ(outcome.missed, 5);
 }
@@ -89,9 +89,9 @@ TEST(StandIn, PutsInTheFlickerItSays) {
     const ramp::Exposure e{shot["shutter_s"], shot["f_number"], shot["iso"]};
     const auto seen =
         scene.seen(Instant(std::chrono::milliseconds(shot["start_ms"].get<long long>())), e.shutter_s);
-    const picture::Rect all{0, 0, 240, 160};
-    const double with = picture::measure_light(develop(seen, e, error, order.camera, 1), all).stops();
-    const double without = picture::measure_light(develop(seen, e, 0, order.camera, 1), all).stops();
+    const image::Rect all{0, 0, 240, 160};
+    const double with = image::measure_luminance(develop(seen, e, error, order.camera, 1), all).stops();
+    const double without = image::measure_luminance(develop(seen, e, 0, order.camera, 1), all).stops();
     EXPECT_NEAR(with - without, error, 0.02);
   }
   double sum = 0;
@@ -100,7 +100,7 @@ TEST(StandIn, PutsInTheFlickerItSays) {
 }
 
 /// How far the clouds of one row moved to the right, in pixels, by the best match.
-int shift_between(const picture::LinearPicture& a, const picture::LinearPicture& b, int y) {
+int shift_between(const image::Linear32& a, const image::Linear32& b, int y) {
   int best = 0;
   double least = 1e99;
   for (int d = -20; d <= 60; ++d) {
@@ -108,7 +108,7 @@ int shift_between(const picture::LinearPicture& a, const picture::LinearPicture&
     for (int x = 60; x < a.size.width - 60; ++x) {
       // Steps from pixel to pixel, relative to the light there: the glow stays where it is, the clouds do
       // not.
-      const auto step = [&](const picture::LinearPicture& p, int at) {
+      const auto step = [&](const image::Linear32& p, int at) {
         return p.row(y)[3 * at + 1] / p.row(y)[3 * (at - 4) + 1];
       };
       sum += std::pow(step(b, x) - step(a, x - d), 2);

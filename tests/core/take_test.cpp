@@ -49,8 +49,8 @@ TEST(Take, IsWrittenWholeOrNotAtAll) {
   const auto file = folder / "c.askcount";
   save_take(demo_take(), file);
   const auto before = test::fs::file_size(file);
-  // Where the temporary name cannot be written, the old content stays.
-  test::fs::create_directory(file.string() + ".part");
+  // A file that somebody locked is refused, and stays.
+  test::fs::permissions(file, test::fs::perms::owner_read);
   EXPECT_EQ(test::error_of([&] { save_take(test::small_take(9), file); }).kind(), Error::Kind::Failed);
   EXPECT_EQ(test::fs::file_size(file), before);
   EXPECT_EQ(load_take(file), demo_take());

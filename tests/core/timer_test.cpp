@@ -55,7 +55,7 @@ TEST(Program, SplitsWhatIsTooMuchIntoRuns) {
       "hold_not_settable"));
 }
 
-TEST(Told, SaysWhatWouldHappen) {
+TEST(Keyed, SaysWhatWouldHappen) {
   // 250 frames every 5 s, 3 s open: the interval keyed into a timer that counts the gap gives one every 8 s.
   const plan::Sums sums =
       sums_for({{Slot::Frames, 250}, {Slot::Fps, 25}, {Slot::Interval, 5}, {Slot::Shutter, 3}});
@@ -86,8 +86,8 @@ TEST(Told, SaysWhatWouldHappen) {
           "no_count"));
   EXPECT_TRUE(
       has(what_happens({9, 0, 5, 250, false}, built_in, {3, 0.6, true}, sums).findings, "press_on_bulb"));
-  for (const Told& t : {Told{-1, 3, 5, 10, false}, Told{0, 3, 5.5, 10, false}, Told{0, 3, 400000, 10, false},
-                        Told{0, 3, 5, -2, false}})
+  for (const Keyed& t : {Keyed{-1, 3, 5, 10, false}, Keyed{0, 3, 5.5, 10, false},
+                         Keyed{0, 3, 400000, 10, false}, Keyed{0, 3, 5, -2, false}})
     EXPECT_EQ(test::error_of([&] { what_happens(t, cable, bulb, sums); }).kind(), Error::Kind::BadInput);
 }
 
@@ -97,17 +97,17 @@ TEST(Face, IsToldKeyByKey) {
     for (const Key k : keys) face.press(k);
   };
   press({Key::Set, Key::Left, Key::Up, Key::Set});  // delay: ten seconds
-  EXPECT_DOUBLE_EQ(face.told().delay_s, 10);
+  EXPECT_DOUBLE_EQ(face.keyed().delay_s, 10);
   press({Key::Right, Key::Set, Key::Up, Key::Up, Key::Set});  // hold: from 1 to 3
   press({Key::Right, Key::Set, Key::Up, Key::Set});
   press({Key::Right, Key::Set, Key::Left, Key::Left, Key::Up, Key::Up, Key::Set});
   EXPECT_EQ(face.lines().value, "201");
   press({Key::Right, Key::Set, Key::Up, Key::Set});
-  EXPECT_EQ(face.told(), (Told{10, 3, 2, 201, false}));
+  EXPECT_EQ(face.keyed(), (Keyed{10, 3, 2, 201, false}));
   press({Key::Start});
   EXPECT_TRUE(face.running());
   press({Key::Set, Key::Up});  // nothing can be set while it runs
-  EXPECT_EQ(face.told().count, 201);
+  EXPECT_EQ(face.keyed().count, 201);
   press({Key::Lock, Key::Start});
   EXPECT_TRUE(face.running()) << "locked";
   press({Key::Lock, Key::Start});

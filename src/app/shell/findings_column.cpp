@@ -5,7 +5,7 @@
 #include <QPolygonF>
 #include <QScrollBar>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "app/widgets/press_button.h"
 
 namespace askcount::app {
@@ -74,7 +74,7 @@ FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
   rows->setContentsMargins(16, 16, 8, 8);
   rows->setSpacing(10);
   title_ = new QLabel(this);
-  title_->setFont(words(9.5, QFont::DemiBold));
+  title_->setFont(word_font(9.5, QFont::DemiBold));
   title_->setForegroundRole(QPalette::PlaceholderText);
   rows->addWidget(title_);
   scroll_ = new QScrollArea(this);
@@ -125,9 +125,9 @@ void FindingsColumn::show_findings(const QString& title, const Findings& finding
     for (int i = 0; i < static_cast<int>(facts.size()); ++i) {
       const Stage::Fact& fact = facts[static_cast<size_t>(i)];
       auto* name = new QLabel(fact.words, table);
-      name->setFont(words(9));
+      name->setFont(word_font(9));
       auto* figure = new QLabel(fact.figure, table);
-      figure->setFont(figures(9.5));
+      figure->setFont(figure_font(9.5));
       figure->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
       if (!fact.why.isEmpty()) name->setToolTip(fact.why), figure->setToolTip(fact.why);
       grid->addWidget(name, i, 0);
@@ -146,8 +146,8 @@ void FindingsColumn::show_findings(const QString& title, const Findings& finding
     across->addWidget(new Mark(f.severity, card), 0, Qt::AlignTop);
     auto* down = new QVBoxLayout;
     down->setSpacing(3);
-    down->addWidget(wrapped(f.title, words(9.5, QFont::Bold), card));
-    down->addWidget(wrapped(f.text, words(9), card));
+    down->addWidget(wrapped(f.title, word_font(9.5, QFont::Bold), card));
+    down->addWidget(wrapped(f.text, word_font(9), card));
     if (f.mend && !f.fix.empty()) {
       auto* press = new PressButton(QString::fromStdString(f.fix), false, card);
       connect(press, &QPushButton::clicked, this, [this, m = *f.mend] { emit mend(m); });

@@ -6,10 +6,10 @@
 #include <QLineEdit>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
+#include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
+#include "app/style/style.h"
 #include "app/widgets/press_button.h"
-#include "app/widgets/slot_wiring.h"
 #include "base/error.h"
 #include "base/files.h"
 
@@ -57,7 +57,7 @@ Json typed(const QString& text, const Json& before) {
 
 }  // namespace
 
-KitEditor::KitEditor(Desk& desk, QWidget* parent) : QDialog(parent), desk_(desk) {
+KitEditor::KitEditor(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
   setWindowTitle("The kit");
   setObjectName("kit");
   resize(860, 560);
@@ -75,7 +75,7 @@ KitEditor::KitEditor(Desk& desk, QWidget* parent) : QDialog(parent), desk_(desk)
   entries_->setObjectName("kit entries");
   entries_->setFixedWidth(210);
   for (QListWidget* l : {lists_, entries_}) {
-    l->setFont(words(10.5));
+    l->setFont(word_font(10.5));
     l->setFrameShape(QFrame::NoFrame);
   }
   scroll_ = new QScrollArea(this);
@@ -88,7 +88,7 @@ KitEditor::KitEditor(Desk& desk, QWidget* parent) : QDialog(parent), desk_(desk)
   said_ = new QLabel(this);
   said_->setObjectName("kit said");
   said_->setWordWrap(true);
-  said_->setFont(words(9.5));
+  said_->setFont(word_font(9.5));
   down->addWidget(said_);
   auto* buttons = new QHBoxLayout;
   const auto button = [&](const char* name, void (KitEditor::*press)()) {
@@ -112,14 +112,14 @@ KitEditor::KitEditor(Desk& desk, QWidget* parent) : QDialog(parent), desk_(desk)
   connect(entries_, &QListWidget::currentRowChanged, this, [this] {
     if (!filling_) show_entry();
   });
-  connect(&desk, &Desk::changed, this, [this] {
+  connect(&session.document, &Document::changed, this, [this] {
     if (isVisible()) refresh();
   });
   lists_->setCurrentRow(0);
 }
 
 Json KitEditor::kit() const {
-  return plan::to_json(desk_.take().kit);
+  return plan::to_json(session_.document.take().kit);
 }
 
 void KitEditor::say(const QString& text, bool bad) {
@@ -134,7 +134,7 @@ void KitEditor::change(const std::function<void(Json&)>& edit) {
     Json json = kit();
     edit(json);
     const plan::Kit next = plan::kit_from_json(json, "The kit");
-    desk_.edit([&](take::Take& t) { t.kit = next; });
+    session_.document.edit([&](take::Take& t) { t.kit = next; });
     say({}, false);
   } catch (const Error& e) {
     say(QString::fromUtf8(e.what()), true);
@@ -158,10 +158,10 @@ void KitEditor::add_field(const QString& key, const Json& value, const std::vect
   auto* grid = static_cast<QGridLayout*>(scroll_->widget()->layout());
   auto* label =
       new QLabel(path.size() > 1 ? "printed for " + label_of(key) : label_of(key), scroll_->widget());
-  label->setFont(words(10));
+  label->setFont(word_font(10));
   auto* edit = new QLineEdit(value_words(value), scroll_->widget());
   edit->setObjectName(key);
-  edit->setFont(figures(10));
+  edit->setFont(figure_font(10));
   edit->setAccessibleName(label->text());
   grid->addWidget(label, row, 0);
   grid->addWidget(edit, row, 1);
@@ -230,8 +230,9 @@ void KitEditor::use_first() {
     Json& list = json[kLists[lists_->currentRow()].key];
     std::rotate(list.begin(), list.begin() + at, list.begin() + at + 1);
   });
-  if (std::string_view(kLists[lists_->currentRow()].key) == "timers" && !desk_.take().kit.timers.empty())
-    desk_.edit([](take::Take& t) { t.timer = t.kit.timers.front().name; });
+  if (std::string_view(kLists[lists_->currentRow()].key) == "timers" &&
+      !session_.document.take().kit.timers.empty())
+    session_.document.edit([](take::Take& t) { t.timer = t.kit.timers.front().name; });
   entries_->setCurrentRow(0);
 }
 
@@ -240,7 +241,7 @@ void KitEditor::import_file() {
   if (file.isEmpty()) return;
   try {
     const plan::Kit next = plan::load_kit(file.toStdString());
-    desk_.edit([&](take::Take& t) { t.kit = next; });
+    session_.document.edit([&](take::Take& t) { t.kit = next; });
     say("Brought in. Ctrl+Z takes it back.", false);
   } catch (const Error& e) {
     say(QString::fromUtf8(e.what()), true);

@@ -7,7 +7,7 @@
 #include <QListWidget>
 #include <QScrollArea>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
@@ -16,7 +16,7 @@ namespace askcount::app {
 class KitEditor : public QDialog {
   Q_OBJECT
  public:
-  KitEditor(Desk& desk, QWidget* parent);
+  KitEditor(Session& session, QWidget* parent);
 
  private:
   void refresh();
@@ -31,7 +31,7 @@ class KitEditor : public QDialog {
   Json kit() const;
   void add_field(const QString& key, const Json& value, const std::vector<std::string>& path, int row);
 
-  Desk& desk_;
+  Session& session_;
   QListWidget *lists_, *entries_;
   QScrollArea* scroll_;
   QLabel* said_;

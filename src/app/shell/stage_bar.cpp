@@ -3,7 +3,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 
@@ -31,7 +31,7 @@ void StageBar::set_done(const std::vector<bool>& done) {
 }
 
 std::vector<QRectF> StageBar::places() const {
-  const QFontMetricsF name(words(10.5, QFont::Bold)), number(figures(7.5));
+  const QFontMetricsF name(word_font(10.5, QFont::Bold)), number(figure_font(7.5));
   std::vector<QRectF> list;
   double total = 0;
   for (const Entry& e : stages_) {
@@ -44,10 +44,10 @@ std::vector<QRectF> StageBar::places() const {
 }
 
 QRectF StageBar::name_place() const {
-  const double left = 18 + QFontMetricsF(words(11.5, QFont::Bold)).horizontalAdvance("Ask Count") + 12;
+  const double left = 18 + QFontMetricsF(word_font(11.5, QFont::Bold)).horizontalAdvance("Ask Count") + 12;
   const std::vector<QRectF> at = places();
   const double room = (at.empty() ? width() : at.front().left()) - left - 12;
-  return {left, 0, std::max(40.0, std::min(room, QFontMetricsF(words(10)).horizontalAdvance(take_) + 24)),
+  return {left, 0, std::max(40.0, std::min(room, QFontMetricsF(word_font(10)).horizontalAdvance(take_) + 24)),
           static_cast<double>(height())};
 }
 
@@ -59,11 +59,11 @@ void StageBar::paintEvent(QPaintEvent*) {
   p.setPen(c.line);
   p.drawLine(0, height() - 1, width(), height() - 1);
   p.setPen(c.ink);
-  p.setFont(words(11.5, QFont::Bold));
+  p.setFont(word_font(11.5, QFont::Bold));
   p.drawText(QPointF(18, 26), "Ask Count");
   const std::vector<QRectF> at = places();
   const QRectF name = name_place();
-  p.setFont(words(10));
+  p.setFont(word_font(10));
   p.setPen(c.muted);
   const QString shown =
       p.fontMetrics().elidedText(take_, Qt::ElideRight, static_cast<int>(name.width()) - 16);
@@ -75,10 +75,10 @@ void StageBar::paintEvent(QPaintEvent*) {
     const Entry& e = stages_[i];
     const bool here = static_cast<int>(i) == current_;
     p.setPen(c.muted);
-    p.setFont(figures(7.5));
+    p.setFont(figure_font(7.5));
     p.drawText(QPointF(at[i].left() + 10, 23), QString::number(e.key));
     const double x = at[i].left() + 16 + p.fontMetrics().horizontalAdvance(QString::number(e.key));
-    p.setFont(words(10.5, here ? QFont::Bold : QFont::Medium));
+    p.setFont(word_font(10.5, here ? QFont::Bold : QFont::Medium));
     p.setPen(here ? c.ink : c.muted);
     p.drawText(QPointF(x, 26), e.name);
     if (e.done && !here) {

@@ -43,18 +43,18 @@ bool wait(Job& job) {
 
 void walk_through(Window& window, const fs::path& out) {
   fs::create_directories(out);
-  bool well = wait(window.desk().job());
-  for (int looks = 0; looks < 600 && window.desk().tests().busy(); ++looks)
+  bool well = wait(window.session().job);
+  for (int looks = 0; looks < 600 && window.session().tests.busy(); ++looks)
     settle(50);  // the two test pictures are being measured
-  window.desk().set_at(window.desk().frame_count() * 2 / 3);
+  window.session().playhead.set(window.session().playhead.count() * 2 / 3);
   for (int i = 0; i < window.stage_count() && well; ++i) {
     window.go_to(i);
     const QString name = window.stage_name(i);
     settle(kSettle_ms);
-    well = wait(window.desk().job());
+    well = wait(window.session().job);
     if (name == "Cut") {
-      window.desk().cut();
-      well = wait(window.desk().job()) && window.desk().film().has_value();
+      window.session().films.make();
+      well = wait(window.session().job) && window.session().films.film().has_value();
       window.stage(i).play();
       settle(1500);
       window.stage(i).play();
@@ -67,7 +67,7 @@ void walk_through(Window& window, const fs::path& out) {
   std::error_code ec;
   if (well) {
     const fs::path clip = out / "clip.mp4";
-    fs::copy_file(window.desk().film_file(), clip, fs::copy_options::overwrite_existing, ec);
+    fs::copy_file(window.session().document.film_file(), clip, fs::copy_options::overwrite_existing, ec);
     fmt::print("{}\n", clip.string());
   }
   QApplication::exit(well && !ec ? 0 : 1);

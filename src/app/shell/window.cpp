@@ -10,7 +10,7 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
-#include "app/shell/keeping.h"
+#include "app/session/keeping.h"
 #include "app/shell/kit_editor.h"
 #include "app/stages/ask/ask_stage.h"
 #include "app/stages/cut/cut_stage.h"
@@ -50,7 +50,7 @@ Window::Window() {
   down->setContentsMargins(0, 0, 0, 0);
   down->setSpacing(0);
   bar_ = new StageBar(middle);
-  span_ = new Span(desk_, middle);
+  span_ = new Span(session_, middle);
   down->addWidget(bar_);
   down->addWidget(span_);
   auto* across = new QHBoxLayout;
@@ -68,7 +68,7 @@ Window::Window() {
   foot_right_ = new QLabel(foot_);
   foot_left_->setObjectName("foot");
   foot_right_->setObjectName("saved");
-  for (QLabel* label : {foot_left_, foot_right_}) label->setFont(words(9));
+  for (QLabel* label : {foot_left_, foot_right_}) label->setFont(word_font(9));
   foot_left_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   foot_row->addWidget(foot_left_, 1);
   foot_row->addWidget(foot_right_);
@@ -76,31 +76,37 @@ Window::Window() {
   setCentralWidget(middle);
 
   // The numbers are the places in the order of work; stages that are not built yet are not shown.
-  add_stage(1, "Ask", new AskStage(desk_, stack_), Light::Day);
-  add_stage(2, "Light", new LightStage(desk_, stack_), Light::Day);
-  add_stage(3, "Set", new SetStage(desk_, stack_), Light::Day);
-  add_stage(4, "Shoot", new ShootStage(desk_, stack_), Light::Day);
-  add_stage(5, "Gather", new GatherStage(desk_, stack_), Light::Day);
-  add_stage(6, "Level", new LevelStage(desk_, stack_), Light::Studio);
-  add_stage(7, "Cut", new CutStage(desk_, stack_), Light::Studio);
+  add_stage(1, "Ask", new AskStage(session_, stack_), Lighting::Day);
+  add_stage(2, "Light", new LightStage(session_, stack_), Lighting::Day);
+  add_stage(3, "Set", new SetStage(session_, stack_), Lighting::Day);
+  add_stage(4, "Shoot", new ShootStage(session_, stack_), Lighting::Day);
+  add_stage(5, "Gather", new GatherStage(session_, stack_), Lighting::Day);
+  add_stage(6, "Level", new LevelStage(session_, stack_), Lighting::Studio);
+  add_stage(7, "Cut", new CutStage(session_, stack_), Lighting::Studio);
   make_actions();
   connect(bar_, &StageBar::chosen, this, &Window::go_to);
   connect(bar_, &StageBar::menu_asked, this, &Window::show_menu);
   connect(findings_, &FindingsColumn::mend, this, &Window::mend);
-  connect(&desk_, &Desk::changed, this, &Window::refresh);
-  connect(&desk_, &Desk::trouble, this, [this](const QString& text) { say(text, true); });
-  connect(&desk_, &Desk::saved, this, [this] { foot_right_->setText(desk_.saved_words()); });
-  connect(&desk_.job(), &Job::started, this, [this] { say({}, false); });
-  connect(&desk_.job(), &Job::progressed, this, &Window::refresh);
+  connect(&session_.document, &Document::changed, this, &Window::refresh);
+  connect(&session_.document, &Document::saved, this, &Window::refresh);
+  connect(&session_.frames, &Frames::changed, this, &Window::refresh);
+  connect(&session_.levelling, &Levelling::changed, this, &Window::refresh);
+  connect(&session_.films, &Films::changed, this, &Window::refresh);
+  connect(&session_.run, &Run::changed, this, &Window::refresh);
+  connect(&session_, &Session::trouble, this, [this](const QString& text) { say(text, true); });
+  connect(&session_.job, &Job::started, this, [this] { say({}, false); });
+  connect(&session_.job, &Job::progressed, this, &Window::show_foot);
+  connect(&session_.job, &Job::ended, this, &Window::refresh);
   go_to(0);
 }
 
-void Window::add_stage(int key, const QString& name, Stage* stage, Light light) {
+void Window::add_stage(int key, const QString& name, Stage* stage, Lighting lighting) {
   bar_->add_stage(key, name);
   stages_.push_back(stage);
   names_.push_back(name);
-  lights_.push_back(light);
+  lights_.push_back(lighting);
   stack_->addWidget(stage);
+  connect(stage, &Stage::foot_changed, this, &Window::show_foot);
   auto* action = new QAction(name, this);
   action->setShortcut(QKeySequence(QString("Alt+%1").arg(key)));
   const int index = stage_count() - 1;
@@ -115,19 +121,15 @@ void Window::make_actions() {
     connect(action, &QAction::triggered, this, slot);
     addAction(action);
   };
-  add("Undo", QKeySequence::Undo, [this] { desk_.undo(); });
-  add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { desk_.redo(); });
-  add("New", QKeySequence::New, [this] { desk_.begin(); });
+  add("Undo", QKeySequence::Undo, [this] { session_.document.undo(); });
+  add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.document.redo(); });
+  add("New", QKeySequence::New, [this] { session_.begin(); });
   add("The kit", QKeySequence("Ctrl+K"), [this] { show_kit(); });
   add("Menu", QKeySequence("F10"), [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
   add("Open", QKeySequence::Open, [this] { ask_open(); });
   add("Save", QKeySequence::Save, [this] {
-    if (desk_.file().empty()) return ask_save_as();
-    try {
-      desk_.save();
-    } catch (const Error& e) {
-      say(QString::fromUtf8(e.what()), true);
-    }
+    if (session_.document.file().empty()) return ask_save_as();
+    session_.document.save();
   });
   add("Save as", QKeySequence("Ctrl+Shift+S"), [this] { ask_save_as(); });
   add("Light", QKeySequence("Ctrl+L"), [this] { change_light(); });
@@ -149,8 +151,8 @@ void Window::go_to(int index) {
 }
 
 void Window::change_light() {
-  Light& light = lights_[static_cast<size_t>(current_stage())];
-  light = light == Light::Day ? Light::Studio : Light::Day;
+  Lighting& lighting = lights_[static_cast<size_t>(current_stage())];
+  lighting = lighting == Lighting::Day ? Lighting::Studio : Lighting::Day;
   lamp_ = false;
   apply_light();
 }
@@ -161,26 +163,31 @@ void Window::toggle_lamp() {
 }
 
 void Window::apply_light() {
-  set_light(lamp_ ? Light::Lamp : lights_[static_cast<size_t>(current_stage())]);
+  set_lighting(lamp_ ? Lighting::Lamp : lights_[static_cast<size_t>(current_stage())]);
   findings_->update();
-  emit desk_.changed();  // texts carry colours
+  refresh();
   for (QWidget* w : findChildren<QWidget*>()) w->update();
 }
 
 void Window::refresh() {
-  bar_->set_take(QString::fromStdString(desk_.take().name));
+  bar_->set_take(QString::fromStdString(session_.document.take().name));
   std::vector<bool> done;
   for (const Stage* stage : stages_) done.push_back(stage->done());
   bar_->set_done(done);
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
   findings_->show_findings(now.findings_title(), now.findings(), now.facts());
+  show_foot();
+}
+
+void Window::show_foot() {
+  const Stage& now = *stages_[static_cast<size_t>(current_stage())];
   QString left = said_.isEmpty() ? now.foot() : said_;
-  if (said_.isEmpty() && desk_.job().running())
+  if (said_.isEmpty() && session_.job.running())
     left = QString("%1: %2 of %3%4")
-               .arg(desk_.job().doing())
-               .arg(desk_.job().done_count())
-               .arg(desk_.job().total())
-               .arg(desk_.job().pace().isEmpty() ? "" : ", " + desk_.job().pace());
+               .arg(session_.job.doing())
+               .arg(session_.job.done_count())
+               .arg(session_.job.total())
+               .arg(session_.job.pace().isEmpty() ? "" : ", " + session_.job.pace());
   QPalette ink = foot_left_->palette();
   ink.setColor(QPalette::WindowText, said_bad_ && !said_.isEmpty() ? colours().stop : colours().muted);
   foot_left_->setPalette(ink);
@@ -188,7 +195,7 @@ void Window::refresh() {
   foot_left_->setToolTip(said_);
   ink.setColor(QPalette::WindowText, colours().muted);
   foot_right_->setPalette(ink);
-  foot_right_->setText(desk_.saved_words());
+  foot_right_->setText(session_.document.saved_words());
 }
 
 void Window::say(const QString& text, bool bad) {
@@ -199,10 +206,11 @@ void Window::say(const QString& text, bool bad) {
 
 bool Window::open(const std::filesystem::path& file) {
   try {
-    desk_.open(file);
+    session_.open(file);
     std::error_code ec;
-    if (!desk_.run().active() && !desk_.card().empty() && std::filesystem::exists(desk_.card(), ec))
-      desk_.gather();
+    if (!session_.run.active() && !session_.document.card().empty() &&
+        std::filesystem::exists(session_.document.card(), ec))
+      session_.frames.gather();
     say({}, false);
     return true;
   } catch (const Error& e) {
@@ -213,7 +221,7 @@ bool Window::open(const std::filesystem::path& file) {
 
 void Window::recover() {
   try {
-    if (desk_.recover())
+    if (session_.recover())
       say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
   } catch (const Error& e) {
     say(QString::fromUtf8(e.what()), true);
@@ -221,17 +229,17 @@ void Window::recover() {
 }
 
 void Window::show_kit() {
-  KitEditor editor(desk_, this);
+  KitEditor editor(session_, this);
   editor.exec();
 }
 
 void Window::show_menu(QPoint below) {
   QMenu menu(this);
-  menu.setFont(words(10.5));
+  menu.setFont(word_font(10.5));
   const auto entry = [&menu](const QString& name, const QString& keys, auto press) {
     menu.addAction(keys.isEmpty() ? name : name + "\t" + keys, menu.parent(), press);
   };
-  entry("New take", "Ctrl+N", [this] { desk_.begin(); });
+  entry("New take", "Ctrl+N", [this] { session_.begin(); });
   entry("Open…", "Ctrl+O", [this] { ask_open(); });
   if (const QStringList recent = recent_takes(); !recent.isEmpty()) {
     QMenu* list = menu.addMenu("Recent takes");
@@ -242,14 +250,14 @@ void Window::show_menu(QPoint below) {
   }
   entry("Save as…", "Ctrl+Shift+S", [this] { ask_save_as(); });
   menu.addSeparator();
-  if (desk_.can_undo()) entry("Undo", "Ctrl+Z", [this] { desk_.undo(); });
-  if (desk_.can_redo()) entry("Redo", "Ctrl+Shift+Z", [this] { desk_.redo(); });
+  if (session_.document.can_undo()) entry("Undo", "Ctrl+Z", [this] { session_.document.undo(); });
+  if (session_.document.can_redo()) entry("Redo", "Ctrl+Shift+Z", [this] { session_.document.redo(); });
   entry("Name it…", "", [this] {
     bool given = false;
     const QString name = QInputDialog::getText(this, "Name the take", "Name", QLineEdit::Normal,
-                                               QString::fromStdString(desk_.take().name), &given);
+                                               QString::fromStdString(session_.document.take().name), &given);
     if (given && !name.trimmed().isEmpty())
-      desk_.edit([&](take::Take& t) { t.name = name.trimmed().toStdString(); });
+      session_.document.edit([&](take::Take& t) { t.name = name.trimmed().toStdString(); });
   });
   entry("The kit…", "Ctrl+K", [this] { show_kit(); });
   menu.addSeparator();
@@ -268,15 +276,11 @@ void Window::ask_save_as() {
   QString file = QFileDialog::getSaveFileName(this, "Save the take as", {}, "Takes (*.askcount)");
   if (file.isEmpty()) return;
   if (!file.endsWith(".askcount")) file += ".askcount";
-  try {
-    desk_.save(file.toStdString());
-  } catch (const Error& e) {
-    say(QString::fromUtf8(e.what()), true);
-  }
+  session_.document.save(file.toStdString());
 }
 
 void Window::mend(const Mend& mend) {
-  desk_.edit([&](take::Take& t) { t = take::mended(t, mend); });
+  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
 }
 
 void Window::keyPressEvent(QKeyEvent* event) {
@@ -289,16 +293,16 @@ void Window::keyPressEvent(QKeyEvent* event) {
       toggle_lamp();
       break;
     case Qt::Key_Left:
-      desk_.set_at(desk_.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
+      session_.playhead.set(session_.playhead.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
       break;
     case Qt::Key_Right:
-      desk_.set_at(desk_.at() + (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
+      session_.playhead.set(session_.playhead.at() + (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
       break;
     case Qt::Key_Home:
-      desk_.set_at(0);
+      session_.playhead.set(0);
       break;
     case Qt::Key_End:
-      desk_.set_at(desk_.frame_count() - 1);
+      session_.playhead.set(session_.playhead.count() - 1);
       break;
     default:
       QMainWindow::keyPressEvent(event);

@@ -6,12 +6,12 @@
 #include <QStackedWidget>
 #include <vector>
 
-#include "app/look/look.h"
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "app/shell/findings_column.h"
 #include "app/shell/stage_bar.h"
 #include "app/span/span.h"
 #include "app/stages/stage.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 
@@ -20,7 +20,7 @@ class Window : public QMainWindow {
  public:
   Window();
 
-  Desk& desk() { return desk_; }
+  Session& session() { return session_; }
   /// Opens a take and reads its card. Trouble is shown and leaves the window as it was; returns whether it
   /// went well.
   bool open(const std::filesystem::path& file);
@@ -42,9 +42,10 @@ class Window : public QMainWindow {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
-  void add_stage(int key, const QString& name, Stage* stage, Light light);
+  void add_stage(int key, const QString& name, Stage* stage, Lighting lighting);
   void make_actions();
   void refresh();
+  void show_foot();
   void apply_light();
   void say(const QString& words, bool bad);
   void ask_open();
@@ -53,7 +54,7 @@ class Window : public QMainWindow {
   void show_kit();
   void mend(const Mend& mend);
 
-  Desk desk_;
+  Session session_;
   StageBar* bar_;
   Span* span_;
   QStackedWidget* stack_;
@@ -62,7 +63,7 @@ class Window : public QMainWindow {
   QLabel *foot_left_, *foot_right_;
   std::vector<Stage*> stages_;
   std::vector<QString> names_;
-  std::vector<Light> lights_;
+  std::vector<Lighting> lights_;
   bool lamp_ = false;
   QString said_;
   bool said_bad_ = false;

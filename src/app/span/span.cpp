@@ -6,9 +6,10 @@
 #include <QPainter>
 #include <QPainterPath>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "base/units.h"
 #include "sky/events.h"
+#include "sky/sun.h"
 
 namespace askcount::app {
 namespace {
@@ -17,11 +18,6 @@ constexpr double kFieldTop = 27, kFieldHeight = 9;
 constexpr double kFilmTop = 83, kFilmHeight = 9;
 constexpr int kThreads = 41;
 constexpr int kEveryStrong = 4;
-
-double seconds_of_day(Instant t, const std::string& zone) {
-  const WallTime w = wall_time(t, zone);
-  return w.hour * 3600.0 + w.minute * 60.0 + w.second + w.millisecond / 1000.0;
-}
 
 QString clock_words(double seconds_of_day, bool with_seconds) {
   const auto s = static_cast<long long>(std::llround(seconds_of_day)) % 86400;
@@ -33,21 +29,23 @@ QString clock_words(double seconds_of_day, bool with_seconds) {
 
 }  // namespace
 
-Span::Span(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+Span::Span(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setFixedHeight(kHeight);
   setMinimumWidth(600);
   setAccessibleName("Span: field time above, film time below");
   setCursor(Qt::SizeHorCursor);
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
-  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
-  connect(&desk, &Desk::shot_landed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.frames, &Frames::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.run, &Run::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
+  connect(&session.run, &Run::shot_landed, this, qOverload<>(&QWidget::update));
 }
 
 Span::Geometry Span::geometry() const {
   Geometry g;
   g.right = width() - 30;
-  const auto& sums = *desk_.sums();
-  g.start = seconds_of_day(desk_.take().start, desk_.take().place.zone);
+  const auto& sums = *session_.document.sums();
+  g.start = wall_time(session_.document.take().start, session_.document.take().place.zone).seconds_of_day();
   g.field = plan::field_ruler(g.start, sums.field_s);
   // The film sits in the middle below, a third of the width: long clips take more of it.
   const double wide = (g.right - g.left) * std::clamp(0.16 * std::log10(1 + sums.clip_s * 4), 0.12, 0.42);
@@ -58,17 +56,17 @@ Span::Geometry Span::geometry() const {
 }
 
 double Span::frame_second(long long frame) const {
-  const auto& gathered = desk_.gathered();
-  if (gathered && frame < static_cast<long long>(gathered->frames.size())) {
-    const auto& first = gathered->frames.front().info.captured;
-    const auto& here = gathered->frames[static_cast<size_t>(frame)].info.captured;
+  const source::Frames frames = session_.frames.list();
+  if (frame < static_cast<long long>(frames->size())) {
+    const auto& first = frames->front().info().captured;
+    const auto& here = (*frames)[static_cast<size_t>(frame)].info().captured;
     if (first && here) return static_cast<double>((*here - *first).count()) / 1000;
   }
-  return static_cast<double>(frame) * desk_.sums()->interval_s;
+  return static_cast<double>(frame) * session_.document.sums()->interval_s;
 }
 
 void Span::remember_sky(const Geometry& g) {
-  const take::Take& take = desk_.take();
+  const take::Take& take = session_.document.take();
   const Instant day = later(take.start, -g.start);
   if (sky_.from == g.field.from && sky_.to == g.field.to && sky_.day == day && sky_.place == take.place)
     return;
@@ -76,22 +74,23 @@ void Span::remember_sky(const Geometry& g) {
   const Instant from = later(day, g.field.from), to = later(day, g.field.to);
   sky_.altitudes = sky::sun_altitudes(take.place, from, to, 160);
   if (g.field.to - g.field.from > 2 * 86400) return;
-  const auto kept = sky::ephemeris_for(from, to);
+  const auto ephemeris = sky::ephemeris_for(from, to);
   const auto add = [&](Instant at, const QString& words, bool strong) {
     sky_.marks.push_back({seconds_between(day, at),
                           words + " " + QString::fromStdString(format_clock(at, take.place.zone)), strong});
   };
   const auto sun = [&](double altitude, const QString& down, const QString& up, bool strong) {
-    for (const sky::Crossing& c : sky::crossings_of(*kept, sky::Body::Sun, altitude, take.place, from, to))
+    for (const sky::Crossing& c :
+         sky::crossings_of(*ephemeris, sky::Body::Sun, altitude, take.place, from, to))
       add(c.at, c.rising ? up : down, strong);
   };
   sun(sky::kSunDown_deg, "sun down", "sun up", true);
-  for (const sky::Crossing& c : sky::moon_crossings(*kept, take.place, from, to))
+  for (const sky::Crossing& c : sky::moon_crossings(*ephemeris, take.place, from, to))
     add(c.at, c.rising ? "moon up" : "moon down", false);
   sun(sky::kBlueLow_deg, "blue until", "blue from", false);
   sun(sky::kGoldenHigh_deg, "golden from", "golden until", false);
   sun(sky::kAstronomical_deg, "dark", "first light", false);
-  for (const sky::Darkness& d : sky::darkness(*kept, take.place, from, to, 10))
+  for (const sky::Darkness& d : sky::darkness(*ephemeris, take.place, from, to, 10))
     add(d.from, "core dark from", false);
 }
 
@@ -99,7 +98,7 @@ void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
   const Colours& c = colours();
   QColor behind = c.bar;
   behind.setAlphaF(0.85F);
-  p.setFont(words(8.5));
+  p.setFont(word_font(8.5));
   std::vector<QRectF> taken;
   for (const Sky::Mark& m : sky_.marks) {
     const double x = g.field_x(m.second);
@@ -125,22 +124,22 @@ void Span::paintEvent(QPaintEvent*) {
   p.setPen(c.line);
   p.drawLine(0, height() - 1, width(), height() - 1);
   p.setPen(c.field);
-  p.setFont(words(9.5, QFont::DemiBold));
+  p.setFont(word_font(9.5, QFont::DemiBold));
   p.drawText(QPointF(18, 25), "Field");
   p.setPen(c.film);
   p.drawText(QPointF(18, kFilmTop + 9), "Film");
   p.setPen(c.muted);
-  p.setFont(words(8));
-  const take::Take& take = desk_.take();
+  p.setFont(word_font(8));
+  const take::Take& take = session_.document.take();
   p.drawText(QRectF(18, 28, 72, 15),
              p.fontMetrics().elidedText(QString::fromStdString(take.place.name), Qt::ElideRight, 72));
-  if (!desk_.sums()) {
-    p.setFont(words(10));
+  if (!session_.document.sums()) {
+    p.setFont(word_font(10));
     p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
                "The two clocks appear once the sentence says enough.");
     return;
   }
-  const plan::Sums& sums = *desk_.sums();
+  const plan::Sums& sums = *session_.document.sums();
   p.drawText(QPointF(18, kFilmTop + 22), QString::fromStdString(frame_rate_words(sums.fps)));
   const Geometry g = geometry();
   remember_sky(g);
@@ -152,7 +151,7 @@ void Span::paintEvent(QPaintEvent*) {
   for (size_t i = 0; i < n; i += 4)
     sky.setColorAt(static_cast<double>(i) / static_cast<double>(n - 1), sky_tint(sky_.altitudes[i]));
   p.fillRect(QRectF(g.left, kFieldTop, wide, kFieldHeight), sky);
-  p.setFont(figures(8.5));
+  p.setFont(figure_font(8.5));
   for (const double t : g.field.ticks()) {
     const double x = g.field_x(t);
     p.setPen(QPen(c.field, 1.2));
@@ -168,7 +167,7 @@ void Span::paintEvent(QPaintEvent*) {
   p.drawRect(QRectF(x0, kFieldTop - 1, std::max(2.0, x1 - x0), kFieldHeight + 2));
 
   // Threads: the frames between the clocks.
-  const long long frames = std::max(1LL, desk_.frame_count());
+  const long long frames = std::max(1LL, session_.playhead.count());
   const auto film_x = [&](long long frame) {
     return g.film_left +
            (static_cast<double>(frame) + 0.5) / static_cast<double>(frames) * (g.film_right - g.film_left);
@@ -185,8 +184,8 @@ void Span::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(field_at(frame), kFieldTop + kFieldHeight + 2), QPointF(film_x(frame), kFilmTop));
   }
   // What happened: holes where frames are missing.
-  if (desk_.gathered())
-    for (const gather::Missing& m : desk_.gathered()->missing) {
+  if (session_.frames.gathered())
+    for (const gather::Missing& m : session_.frames.gathered()->missing) {
       const double x = field_at(static_cast<long long>(m.after));
       p.setPen(QPen(c.warning, 2));
       p.drawLine(QPointF(x, kFieldTop - 3), QPointF(x, kFieldTop + kFieldHeight + 5));
@@ -205,14 +204,15 @@ void Span::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, kFilmTop + kFilmHeight + 15),
                label);
   }
-  p.setFont(words(9.5));
+  p.setFont(word_font(9.5));
   p.drawText(
       QPointF(g.film_right + 18, kFilmTop + 9),
       QString::fromStdString(format_number(sums.speed_up, sums.speed_up < 10 ? 1 : 0)) + " times faster");
 
   // The frame looked at.
-  const long long at =
-      desk_.landed() && desk_.run().active() ? std::max(0LL, desk_.landed()->index) : desk_.at();
+  const long long at = session_.run.landed() && session_.run.active()
+                           ? std::max(0LL, session_.run.landed()->index)
+                           : session_.playhead.at();
   const QColor here = c.here;
   p.setPen(QPen(here, 2.2));
   const double fx = field_at(at), mx = film_x(at);
@@ -222,7 +222,7 @@ void Span::paintEvent(QPaintEvent*) {
 
   paint_sky_marks(p, g);
   // Clicks of the ramp, and what the journal noted, on the field clock.
-  if (const ramp::Ramp* r = frames <= 200000 ? desk_.ramp() : nullptr)
+  if (const ramp::Ramp* r = frames <= 200000 ? session_.document.ramp() : nullptr)
     for (const ramp::RampStep& step : r->steps) {
       const double x = g.field_x(g.start + static_cast<double>(step.click.frame) * sums.interval_s);
       p.setPen(QPen(c.ink, 1));
@@ -231,16 +231,17 @@ void Span::paintEvent(QPaintEvent*) {
 }
 
 void Span::scrub_to(const QPointF& place) {
-  if (!desk_.sums()) return;
+  if (!session_.document.sums()) return;
   const Geometry g = geometry();
-  const double frames = static_cast<double>(desk_.frame_count());
+  const double frames = static_cast<double>(session_.playhead.count());
   if (place.y() > (kFieldTop + kFilmTop) / 2 + 8) {
-    desk_.set_at(static_cast<long long>((place.x() - g.film_left) / (g.film_right - g.film_left) * frames));
+    session_.playhead.set(
+        static_cast<long long>((place.x() - g.film_left) / (g.film_right - g.film_left) * frames));
     return;
   }
   const double second =
       g.field.from + (place.x() - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
-  desk_.set_at(std::llround(second / desk_.sums()->interval_s));
+  session_.playhead.set(std::llround(second / session_.document.sums()->interval_s));
 }
 
 void Span::mousePressEvent(QMouseEvent* event) {

@@ -5,7 +5,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "plan/rulers.h"
 
 namespace askcount::app {
@@ -14,7 +14,7 @@ namespace askcount::app {
 class Span : public QWidget {
   Q_OBJECT
  public:
-  explicit Span(Desk& desk, QWidget* parent = nullptr);
+  explicit Span(Session& session, QWidget* parent = nullptr);
 
   QSize sizeHint() const override { return {1280, kHeight}; }
   static constexpr int kHeight = 112;
@@ -41,7 +41,7 @@ class Span : public QWidget {
   void remember_sky(const Geometry& g);
   void paint_sky_marks(QPainter& p, const Geometry& g);
 
-  Desk& desk_;
+  Session& session_;
   struct Sky {
     double from = 0, to = 0;
     Instant day;

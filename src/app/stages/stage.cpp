@@ -1,12 +1,12 @@
 #include "app/stages/stage.h"
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 
 QLabel* make_heading(const QString& text, QWidget* parent) {
   auto* label = new QLabel(text, parent);
-  label->setFont(words(9.5, QFont::DemiBold));
+  label->setFont(word_font(9.5, QFont::DemiBold));
   label->setForegroundRole(QPalette::PlaceholderText);
   return label;
 }

@@ -6,17 +6,17 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "base/finding.h"
 
 namespace askcount::app {
 
-/// A view of the work area. Holds layout and wiring; what it shows is worked out by the core and lies on the
-/// desk.
+/// A view of the work area. Holds layout and wiring; what it shows is worked out by the core and lies in the
+/// session.
 class Stage : public QWidget {
   Q_OBJECT
  public:
-  Stage(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {}
+  Stage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {}
 
   /// A few words with a figure each, shown above the findings; `why` where the figure is missing.
   struct Fact {
@@ -39,8 +39,11 @@ class Stage : public QWidget {
   /// Called when the stage comes to the front.
   virtual void entered() {}
 
+ signals:
+  void foot_changed();  ///< foot() says something else, though nothing in the session changed
+
  protected:
-  Desk& desk_;
+  Session& session_;
 };
 
 /// A heading of a part of a stage.

@@ -3,11 +3,11 @@
 
 #include <QImage>
 
-#include "picture/pixels.h"
+#include "image/pixels.h"
 
 namespace askcount::app {
 
 /// A copy.
-QImage image_of(const picture::Picture8& picture);
+QImage image_of(const image::Coded8& picture);
 
 }  // namespace askcount::app

@@ -2,7 +2,7 @@
 
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 
@@ -30,7 +30,7 @@ void PictureView::paintEvent(QPaintEvent*) {
   if (image_.isNull()) {
     p.fillRect(rect(), c.column);
     p.setPen(c.muted);
-    p.setFont(words(10));
+    p.setFont(word_font(10));
     p.drawText(rect().adjusted(20, 0, -20, 0), Qt::AlignCenter | Qt::TextWordWrap, words_);
     return;
   }

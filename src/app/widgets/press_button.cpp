@@ -2,13 +2,13 @@
 
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 
 PressButton::PressButton(const QString& text, bool main, QWidget* parent)
     : QPushButton(text, parent), main_(main) {
-  setFont(words(main ? 11 : 9, QFont::DemiBold));
+  setFont(word_font(main ? 11 : 9, QFont::DemiBold));
   setCursor(Qt::PointingHandCursor);
   setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
 }
@@ -27,7 +27,9 @@ void PressButton::paintEvent(QPaintEvent*) {
   p.setPen(QPen(edge, hasFocus() ? 2.4 : 1.2));
   p.setBrush(main_ && isEnabled() ? (isDown() ? edge.darker(120) : edge) : (isDown() ? c.column : c.card));
   p.drawRoundedRect(box, 3, 3);
-  p.setPen(!isEnabled() ? c.muted : main_ ? (current_light() == Light::Lamp ? c.paper : c.on_fill) : c.field);
+  p.setPen(!isEnabled() ? c.muted
+           : main_      ? (current_lighting() == Lighting::Lamp ? c.paper : c.on_fill)
+                        : c.field);
   p.setFont(font());
   p.drawText(rect(), Qt::AlignCenter, text());
 }

@@ -7,7 +7,7 @@
 #include <QToolTip>
 #include <QWheelEvent>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 namespace {
@@ -18,7 +18,7 @@ constexpr int kPinRoom = 9;  // room beside a slot's words
 }  // namespace
 
 QFont SlotField::font_of_slot() const {
-  return words(points_, QFont::Bold);
+  return word_font(points_, QFont::Bold);
 }
 
 SlotField::SlotField(const QString& name, double points, QWidget* parent) : QWidget(parent), points_(points) {
@@ -125,7 +125,7 @@ void SlotField::end(bool keep) {
 
 void SlotField::show_choices() {
   QMenu menu(this);
-  menu.setFont(words(11));
+  menu.setFont(word_font(11));
   for (const QString& choice : choices_) {
     QAction* action = menu.addAction(choice);
     action->setCheckable(true);
@@ -257,7 +257,7 @@ void Sentence::reflow() {
 }
 
 int Sentence::lay_out(int width, bool move) const {
-  const QFontMetrics plain(words(points_));
+  const QFontMetrics plain(word_font(points_));
   const int space = plain.horizontalAdvance(' ');
   const int line = static_cast<int>(plain.height() * 1.27);
   if (move) placed_.clear();
@@ -288,9 +288,9 @@ int Sentence::lay_out(int width, bool move) const {
     x += w;
   }
   int height = base + plain.descent() + 10;
-  if (!hint_.isEmpty()) height += QFontMetrics(words(9.5)).height() + 4;
+  if (!hint_.isEmpty()) height += QFontMetrics(word_font(9.5)).height() + 4;
   if (!complaint_.isEmpty())
-    height += QFontMetrics(words(10))
+    height += QFontMetrics(word_font(10))
                   .boundingRect(QRect(0, 0, width, 1000), Qt::TextWordWrap, complaint_)
                   .height() +
               6;
@@ -309,10 +309,10 @@ void Sentence::resizeEvent(QResizeEvent*) {
 
 void Sentence::paintEvent(QPaintEvent*) {
   QPainter p(this);
-  p.setFont(words(points_));
+  p.setFont(word_font(points_));
   p.setPen(colours().ink);
   for (const Placed& word : placed_) p.drawText(word.at, word.words);
-  p.setFont(words(9.5));
+  p.setFont(word_font(9.5));
   int below = 0;
   if (!hint_.isEmpty() && complaint_.isEmpty()) {
     p.setPen(why_.isEmpty() ? colours().muted : colours().ink);
@@ -324,7 +324,7 @@ void Sentence::paintEvent(QPaintEvent*) {
     below = p.fontMetrics().height() + 4;
   }
   if (complaint_.isEmpty()) return;
-  p.setFont(words(10));
+  p.setFont(word_font(10));
   p.setPen(colours().stop);
   const int h =
       p.fontMetrics().boundingRect(QRect(0, 0, width(), 1000), Qt::TextWordWrap, complaint_).height();

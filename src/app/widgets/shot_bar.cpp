@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -47,7 +47,7 @@ void ShotBar::paintEvent(QPaintEvent*) {
     p.setPen(QPen(c.ink, 1.3));
     p.drawLine(QPointF(x(from), y), QPointF(x(to), y));
     for (const double end : {from, to}) p.drawLine(QPointF(x(end), y - 4), QPointF(x(end), y + 4));
-    p.setFont(words(9.5, QFont::DemiBold));
+    p.setFont(word_font(9.5, QFont::DemiBold));
     const double w = p.fontMetrics().horizontalAdvance(label);
     const double at = std::clamp((x(from) + x(to) - w) / 2, 0.0, std::max(0.0, wide - w));
     p.drawText(QPointF(at, above ? y - 9 : y + 17), label);
@@ -55,7 +55,7 @@ void ShotBar::paintEvent(QPaintEvent*) {
   span(0, interval_s_, 22, "interval " + words_of(interval_s_) + ", start to start", true);
   const double gap = interval_s_ - open_s_;
   if (gap > 0) span(open_s_, interval_s_, top + high + 10, "gap " + words_of(gap) + ", end to start", false);
-  p.setFont(words(8.5));
+  p.setFont(word_font(8.5));
   p.setPen(c.muted);
   const QString open = "open " + QString::fromStdString(format_shutter(open_s_));
   if (x(open_s_) > p.fontMetrics().horizontalAdvance(open) + 8) {

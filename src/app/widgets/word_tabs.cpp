@@ -5,7 +5,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 namespace {
@@ -34,15 +34,14 @@ void WordTabs::choose(int index) {
   chosen_ = std::clamp(index, 0, static_cast<int>(words_.size()) - 1);
   if (pages_) pages_->setCurrentIndex(chosen_);
   update();
-  emit chose(chosen_);
 }
 
 QSize WordTabs::sizeHint() const {
-  return {400, QFontMetrics(words(kPoints)).height() + 9};
+  return {400, QFontMetrics(word_font(kPoints)).height() + 9};
 }
 
 QRectF WordTabs::place(int index) const {
-  const QFontMetricsF m(words(kPoints, QFont::Bold));
+  const QFontMetricsF m(word_font(kPoints, QFont::Bold));
   double x = 0;
   for (int i = 0; i < index; ++i) x += m.horizontalAdvance(words_[i]) + kBetween;
   return {x, 0, m.horizontalAdvance(words_[index]), static_cast<double>(height())};
@@ -56,7 +55,7 @@ void WordTabs::paintEvent(QPaintEvent*) {
   for (int i = 0; i < words_.size(); ++i) {
     const QRectF at = place(i);
     const bool here = i == chosen_;
-    p.setFont(words(kPoints, here ? QFont::Bold : QFont::Medium));
+    p.setFont(word_font(kPoints, here ? QFont::Bold : QFont::Medium));
     p.setPen(here ? c.ink : c.muted);
     p.drawText(at.adjusted(0, 0, kBetween, -6), Qt::AlignLeft | Qt::AlignVCenter, words_[i]);
     if (here) p.fillRect(QRectF(at.left(), height() - 3, at.width(), 3), hasFocus() ? c.field : c.ink);

@@ -18,9 +18,6 @@ class WordTabs : public QWidget {
   int chosen() const { return chosen_; }
   QSize sizeHint() const override;
 
- signals:
-  void chose(int index);
-
  protected:
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;

@@ -45,6 +45,31 @@ void Fields::flag(const char* key, bool& value) {
   }
 }
 
+void Fields::moment(const char* key, Instant& value, const std::string& zone) {
+  std::string text = reading() ? "" : format_iso(value, zone);
+  words(key, text);
+  if (!reading() || !has(key)) return;
+  try {
+    value = parse_instant(text, zone);
+  } catch (const Error&) {
+    fail(key,
+         fmt::format("cannot be \"{}\": it is not a date and time, like 2026-10-09T18:14:30+01:00", text));
+  }
+}
+
+void Fields::size(const char* key, int& width, int& height, int least, int most) {
+  std::vector<double> two{static_cast<double>(width), static_cast<double>(height)};
+  numbers(key, two, least, most);
+  if (!reading()) {
+    (*write_)[key] = {width, height};
+    return;
+  }
+  if (two.size() != 2 || two[0] != std::floor(two[0]) || two[1] != std::floor(two[1]))
+    fail(key, "must be a width and a height");
+  width = static_cast<int>(two[0]);
+  height = static_cast<int>(two[1]);
+}
+
 void Fields::numbers(const char* key, std::vector<double>& values, double low, double high) {
   if (write_) {
     (*write_)[key] = values;

@@ -10,6 +10,7 @@
 #include <utility>
 #include <vector>
 
+#include "base/instant.h"
 #include "base/json.h"
 
 namespace askcount {
@@ -33,6 +34,12 @@ class Fields {
   void name(const char* key, std::string& value);
   void flag(const char* key, bool& value);
 
+  /// A moment in universal time, told as ISO 8601 by the clock of `zone`; read with an offset or by that
+  /// clock.
+  void moment(const char* key, Instant& value, const std::string& zone = "UTC");
+  /// Two whole numbers in a list: a width and a height.
+  void size(const char* key, int& width, int& height, int least, int most);
+
   /// A list of numbers, each in the range; a list of words.
   void numbers(const char* key, std::vector<double>& values, double low, double high);
   void texts(const char* key, std::vector<std::string>& values);
@@ -50,6 +57,17 @@ class Fields {
     if (!(v >= low && v <= high)) out_of_range(key, low, high);
     if (std::is_integral_v<Number> && v != std::floor(v)) fail(key, "must be whole");
     value = static_cast<Number>(v);
+  }
+
+  /// A number that may be absent: null.
+  void maybe_number(const char* key, std::optional<double>& value, double low, double high) {
+    if (write_) {
+      (*write_)[key] = value ? Json(*value) : Json(nullptr);
+    } else if (has(key)) {
+      double v = 0;
+      number(key, v, low, high);
+      value = v;
+    }
   }
 
   /// An enum told by one word of a few.

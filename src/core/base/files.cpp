@@ -2,12 +2,14 @@
 
 #include <fcntl.h>
 #include <fmt/format.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <cctype>
 #include <cerrno>
 #include <cstring>
 #include <fstream>
+#include <random>
 
 #include "base/error.h"
 
@@ -28,39 +30,86 @@ std::string read_file(const fs::path& file) {
   return content;
 }
 
-fs::path part_name(const fs::path& file) {
-  return fs::path(file.string() + ".part");
+namespace {
+
+Error cannot_write(const fs::path& file, int why) {
+  return failed(fmt::format("{} cannot be written: {}.", file.string(), std::strerror(why)),
+                "Nothing was changed; save it somewhere else or make room.");
+}
+
+/// What a file's name leads to in the end, links followed; the name itself where there is nothing yet.
+fs::path led_to(const fs::path& file) {
+  std::error_code ec;
+  if (!fs::is_symlink(file, ec)) return file;
+  fs::path real = fs::weakly_canonical(file, ec);
+  return ec ? file : real;
+}
+
+/// Letters nobody else will think of.
+std::string passing_letters() {
+  static constexpr char kLetters[] = "abcdefghijklmnopqrstuvwxyz0123456789";
+  std::random_device random;
+  std::string text;
+  for (int i = 0; i < 10; ++i) text += kLetters[random() % (sizeof(kLetters) - 1)];
+  return text;
+}
+
+constexpr size_t kLongestStem = 200;  // bytes of a name, so that the letters still fit
+constexpr int kTries = 20;
+
+}  // namespace
+
+TemporaryFile::TemporaryFile(fs::path target) : target_(led_to(target)) {
+  struct stat there {};
+  const bool replaces = ::stat(target_.c_str(), &there) == 0;
+  if (replaces && S_ISDIR(there.st_mode)) throw cannot_write(target_, EISDIR);
+  if (replaces && (there.st_mode & 0222) == 0) throw cannot_write(target_, EACCES);
+  // Hidden, so that nobody takes it for a film or a take.
+  const std::string stem = "." + target_.filename().string().substr(0, kLongestStem) + ".";
+  int fd = -1;
+  for (int i = 0; i < kTries && fd < 0; ++i) {
+    path_ = target_.parent_path() / (stem + passing_letters());
+    fd = ::open(path_.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
+    if (fd < 0 && errno != EEXIST) break;
+  }
+  if (fd < 0) {
+    const int why = errno;
+    path_.clear();
+    throw cannot_write(target_, why);
+  }
+  if (replaces) ::fchmod(fd, there.st_mode & 07777);
+  ::close(fd);
+}
+
+TemporaryFile::~TemporaryFile() {
+  std::error_code ec;
+  if (!path_.empty()) fs::remove(path_, ec);
+}
+
+void TemporaryFile::put_in_place() {
+  if (::rename(path_.c_str(), target_.c_str()) != 0) throw cannot_write(target_, errno);
+  path_.clear();
 }
 
 void write_file_atomically(const fs::path& file, std::string_view content, Flush flush) {
-  const fs::path part = part_name(file);
-  const auto fail = [&file] {
-    return failed(fmt::format("{} cannot be written: {}.", file.string(), std::strerror(errno)),
-                  "Nothing was changed; save it somewhere else or make room.");
-  };
-  const int fd = ::open(part.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-  if (fd < 0) throw fail();
-  RemoveUnlessKept guard(part);
+  TemporaryFile part(file);
+  const int fd = ::open(part.path().c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW);
+  if (fd < 0) throw cannot_write(file, errno);
   size_t done = 0;
   while (done < content.size()) {
     const ssize_t n = ::write(fd, content.data() + done, content.size() - done);
     if (n < 0 && errno == EINTR) continue;
     if (n <= 0) {
-      const Error error = fail();
+      const int why = errno;
       ::close(fd);
-      throw error;
+      throw cannot_write(file, why);
     }
     done += static_cast<size_t>(n);
   }
   const bool flushed = flush == Flush::No || ::fsync(fd) == 0;
-  if (::close(fd) != 0 || !flushed) throw fail();
-  if (::rename(part.c_str(), file.c_str()) != 0) throw fail();
-  guard.keep();
-}
-
-RemoveUnlessKept::~RemoveUnlessKept() {
-  std::error_code ec;
-  if (!kept_) fs::remove(file_, ec);
+  const int why = errno;
+  if (::close(fd) != 0 || !flushed) throw cannot_write(file, why);
+  part.put_in_place();
 }
 
 void require_folder(const fs::path& folder) {

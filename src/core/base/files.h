@@ -1,4 +1,4 @@
-// Files written whole or not at all.
+// Files read, and files written whole or not at all. Everything that writes goes through here.
 #pragma once
 
 #include <filesystem>
@@ -15,25 +15,28 @@ std::string read_file(const std::filesystem::path& file);
 enum class Flush { Yes, No };
 
 /// Writes to a temporary name beside `file` and renames: the old content stays whole until the new one is.
-/// Throws Failed naming the file; nothing half-written is left.
+/// Throws as TemporaryFile; nothing half-written is left.
 void write_file_atomically(const std::filesystem::path& file, std::string_view content,
                            Flush flush = Flush::Yes);
 
-/// The temporary name used beside `file` while it is being written.
-std::filesystem::path part_name(const std::filesystem::path& file);
-
-/// Removes a file when it goes out of scope unless keep() was called; used for half-written output.
-class RemoveUnlessKept {
+/// A file under a name of its own beside the one it is to become, made anew (O_EXCL: nothing that was there
+/// is opened, no link is followed). It is removed when this goes out of scope, unless it was put in place.
+class TemporaryFile {
  public:
-  explicit RemoveUnlessKept(std::filesystem::path file) : file_(std::move(file)) {}
-  ~RemoveUnlessKept();
-  RemoveUnlessKept(const RemoveUnlessKept&) = delete;
-  RemoveUnlessKept& operator=(const RemoveUnlessKept&) = delete;
-  void keep() { kept_ = true; }
+  /// Throws Failed naming `target` where nothing can be written beside it.
+  explicit TemporaryFile(std::filesystem::path target);
+  ~TemporaryFile();
+  TemporaryFile(const TemporaryFile&) = delete;
+  TemporaryFile& operator=(const TemporaryFile&) = delete;
+
+  const std::filesystem::path& path() const { return path_; }
+  const std::filesystem::path& target() const { return target_; }
+  /// Takes the target's name. A link that is written over stays a link: what it points to is replaced. The
+  /// permissions of a file that was there stay. Throws Failed, naming the target; it then stays as it was.
+  void put_in_place();
 
  private:
-  std::filesystem::path file_;
-  bool kept_ = false;
+  std::filesystem::path target_, path_;
 };
 
 /// Throws BadInput unless `folder` exists and is a folder that can be read.

@@ -1,16 +1,23 @@
 #include "base/instant.h"
 
+// The library's own reader of seconds looks to GCC 12 as if it could leave them unset.
+#pragma GCC diagnostic push
+#pragma GCC diagnostic ignored "-Wmaybe-uninitialized"
 #include <date/tz.h>
+#pragma GCC diagnostic pop
 #include <fmt/format.h>
 
-#include <algorithm>
 #include <cmath>
-#include <cstdio>
+#include <locale>
+#include <optional>
+#include <sstream>
 
 #include "base/error.h"
 
 namespace askcount {
 namespace {
+
+using std::chrono::milliseconds;
 
 const date::time_zone* find_zone(const std::string& name) {
   try {
@@ -20,99 +27,100 @@ const date::time_zone* find_zone(const std::string& name) {
   }
 }
 
+// The library of time zones has calendar types of its own; both count days from 1970.
+date::local_days local_of(const Day& day) {
+  return date::local_days(date::days(std::chrono::sys_days(day).time_since_epoch().count()));
+}
+Day day_of_local(date::local_days local) {
+  return std::chrono::sys_days(std::chrono::days(local.time_since_epoch().count()));
+}
+
+/// `text` read by a format of the date library, whole and whatever the language; nothing where it does not
+/// fit.
+template <typename Time>
+std::optional<Time> read_as(std::string_view text, const char* format) {
+  std::istringstream in{std::string(text)};
+  in.imbue(std::locale::classic());
+  Time time{};
+  in >> date::parse(format, time);
+  if (in.fail() || in.peek() != std::istringstream::traits_type::eof()) return {};
+  return time;
+}
+
+using LocalTime = date::local_time<std::chrono::microseconds>;
+
+std::optional<LocalTime> read_local(std::string_view text) {
+  std::string clean(text);
+  for (char& c : clean)
+    if (c == 'T') c = ' ';
+  for (const char* format : {"%Y-%m-%d %H:%M:%S", "%Y-%m-%d %H:%M"})
+    if (const auto time = read_as<LocalTime>(clean, format)) return time;
+  return {};
+}
+
+Instant instant_of(LocalTime local, std::string_view said, const std::string& zone) {
+  const date::time_zone* tz = find_zone(zone);
+  if (tz->get_info(local).result == date::local_info::nonexistent)
+    throw bad_input(fmt::format("{} does not exist in {}: the clocks skip it.", said, zone));
+  return std::chrono::round<milliseconds>(tz->to_sys(local, date::choose::earliest));
+}
+
 }  // namespace
+
+Instant now() {
+  return std::chrono::floor<milliseconds>(std::chrono::system_clock::now());
+}
 
 WallTime wall_time(Instant instant, const std::string& zone) {
   const date::time_zone* tz = find_zone(zone);
   const auto local = tz->to_local(instant);
   const auto day = date::floor<date::days>(local);
-  const date::year_month_day ymd(day);
-  const auto ms = std::chrono::duration_cast<std::chrono::milliseconds>(local - day).count();
-  WallTime w;
-  w.year = int(ymd.year());
-  w.month = static_cast<int>(unsigned(ymd.month()));
-  w.day = static_cast<int>(unsigned(ymd.day()));
-  w.hour = static_cast<int>(ms / 3600000);
-  w.minute = static_cast<int>(ms / 60000 % 60);
-  w.second = static_cast<int>(ms / 1000 % 60);
-  w.millisecond = static_cast<int>(ms % 1000);
-  w.offset_s = static_cast<int>(tz->get_info(instant).offset.count());
-  return w;
+  return {day_of_local(day), local - day, tz->get_info(instant).offset};
+}
+
+std::optional<Instant> read_time(std::string_view text, const char* format) {
+  const auto time = read_as<date::local_time<milliseconds>>(text, format);
+  return time ? std::optional(Instant(time->time_since_epoch())) : std::nullopt;
 }
 
 Instant parse_wall_time(std::string_view text, const std::string& zone) {
-  std::string clean(text);
-  for (char& c : clean)
-    if (c == 'T') c = ' ';
-  int y = 0, mo = 0, d = 0, h = 0, mi = 0, used = 0;
-  double s = 0;
-  const auto error = [&] {
-    return bad_input(fmt::format("\"{}\" is not a date and time.", text), "Write it like 2026-10-09 18:14.");
-  };
-  if (std::sscanf(clean.c_str(), "%4d-%2d-%2d %2d:%2d%n", &y, &mo, &d, &h, &mi, &used) != 5) throw error();
-  if (clean[static_cast<size_t>(used)] == ':') {
-    int more = 0;
-    if (std::sscanf(clean.c_str() + used, ":%lf%n", &s, &more) != 1) throw error();
-    used += more;
-  }
-  const date::year_month_day ymd{date::year(y), date::month(static_cast<unsigned>(mo)),
-                                 date::day(static_cast<unsigned>(d))};
-  if (static_cast<size_t>(used) != clean.size() || !ymd.ok() || h > 23 || h < 0 || mi > 59 || mi < 0 ||
-      s < 0 || s >= 60)
-    throw error();
-  const auto local = date::local_days(ymd) + std::chrono::hours(h) + std::chrono::minutes(mi) +
-                     std::chrono::milliseconds(std::llround(s * 1000));
-  const date::time_zone* tz = find_zone(zone);
-  if (tz->get_info(local).result == date::local_info::nonexistent)
-    throw bad_input(fmt::format("{} does not exist in {}: the clocks skip it.", text, zone));
-  return tz->to_sys(local, date::choose::earliest);
+  const auto local = read_local(text);
+  if (!local)
+    throw bad_input(fmt::format("\"{}\" is not a date and time.", text), "Write it like 2026-10-09 18:14.");
+  return instant_of(*local, text, zone);
+}
+
+Instant at_wall_time(const Day& day, milliseconds clock, const std::string& zone) {
+  return instant_of(local_of(day) + clock, format_day(day), zone);
 }
 
 Day parse_day(std::string_view text) {
-  Day d;
-  int used = 0;
-  const std::string copy(text);
-  if (std::sscanf(copy.c_str(), "%4d-%2d-%2d%n", &d.year, &d.month, &d.day, &used) != 3 ||
-      static_cast<size_t>(used) != copy.size() ||
-      !date::year_month_day(date::year(d.year), date::month(static_cast<unsigned>(d.month)),
-                            date::day(static_cast<unsigned>(d.day)))
-           .ok() ||
-      d.year < 1600 || d.year > 2400)
+  const auto local = read_as<date::local_days>(text, "%Y-%m-%d");
+  const Day day = local ? day_of_local(*local) : Day{};
+  if (!local || day.year() < std::chrono::year(1600) || day.year() > std::chrono::year(2400))
     throw bad_input(fmt::format("\"{}\" is not a date.", text), "Write it like 2026-10-09.");
-  return d;
+  return day;
 }
 
 std::string format_day(const Day& d) {
-  return fmt::format("{:04}-{:02}-{:02}", d.year, d.month, d.day);
+  return fmt::format("{:04}-{:02}-{:02}", static_cast<int>(d.year()), static_cast<unsigned>(d.month()),
+                     static_cast<unsigned>(d.day()));
 }
 
 std::string day_words(const Day& d) {
   static constexpr const char* months[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun",
                                            "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
-  return fmt::format("{} {}", d.day, months[std::max(0, std::min(11, d.month - 1))]);
+  const unsigned month = static_cast<unsigned>(d.month());
+  return fmt::format("{} {}", static_cast<unsigned>(d.day()),
+                     months[month >= 1 && month <= 12 ? month - 1 : 0]);
 }
-
-namespace {
-
-date::local_days local_of(const Day& d) {
-  return date::local_days(date::year_month_day(date::year(d.year),
-                                               date::month(static_cast<unsigned>(d.month)),
-                                               date::day(static_cast<unsigned>(d.day))));
-}
-
-Day day_of_local(date::local_days local) {
-  const date::year_month_day ymd(local);
-  return {int(ymd.year()), static_cast<int>(unsigned(ymd.month())), static_cast<int>(unsigned(ymd.day()))};
-}
-
-}  // namespace
 
 Day day_after(const Day& day, int days) {
-  return day_of_local(local_of(day) + date::days(days));
+  return std::chrono::sys_days(day) + std::chrono::days(days);
 }
 
 Day day_of(Instant instant, const std::string& zone) {
-  return day_of_local(date::floor<date::days>(find_zone(zone)->to_local(instant)));
+  return wall_time(instant, zone).day;
 }
 
 Instant day_start(const Day& day, const std::string& zone) {
@@ -128,35 +136,38 @@ Instant parse_instant(std::string_view text, const std::string& zone) {
   const size_t t = text.find_first_of("T ");
   const size_t at = t == std::string_view::npos ? t : text.find_first_of("Z+-", t);
   if (at == std::string_view::npos) return parse_wall_time(text, zone);
-  int hours = 0, minutes = 0;
-  const std::string offset(text.substr(at + 1));
-  const Instant utc = parse_wall_time(text.substr(0, at), "UTC");
-  if (text[at] == 'Z' && offset.empty()) return utc;
-  if (text[at] == 'Z' ||
-      (std::sscanf(offset.c_str(), "%2d:%2d", &hours, &minutes) != 2 &&
-       std::sscanf(offset.c_str(), "%2d%2d", &hours, &minutes) != 2) ||
-      hours > 15 || minutes > 59)
+  const auto local = read_local(text.substr(0, at));
+  std::optional<std::chrono::minutes> ahead;
+  const std::string_view offset = text.substr(at + 1);
+  if (text[at] == 'Z') {
+    if (offset.empty()) ahead = std::chrono::minutes(0);
+  } else {
+    for (const char* format : {"%H:%M", "%H%M"})
+      if (!ahead && offset.size() >= 4) ahead = read_as<std::chrono::minutes>(offset, format);
+  }
+  if (!local || !ahead || *ahead > std::chrono::hours(15))
     throw bad_input(fmt::format("\"{}\" is not a date and time.", text),
                     "Write it like 2026-10-09T18:14+01:00.");
-  const auto ahead = std::chrono::hours(hours) + std::chrono::minutes(minutes);
-  return text[at] == '+' ? utc - ahead : utc + ahead;
+  const Instant utc = std::chrono::round<milliseconds>(
+      std::chrono::sys_time<std::chrono::microseconds>(local->time_since_epoch()));
+  return text[at] == '-' ? utc + *ahead : utc - *ahead;
 }
 
 std::string format_iso(Instant instant, const std::string& zone) {
   const WallTime w = wall_time(instant, zone);
-  const int minutes = std::abs(w.offset_s) / 60;
-  return fmt::format("{:04}-{:02}-{:02}T{:02}:{:02}:{:02}{}{:02}:{:02}", w.year, w.month, w.day, w.hour,
-                     w.minute, w.second, w.offset_s < 0 ? '-' : '+', minutes / 60, minutes % 60);
+  const auto minutes = std::chrono::abs(std::chrono::duration_cast<std::chrono::minutes>(w.offset)).count();
+  return fmt::format("{}T{}{}{:02}:{:02}", format_day(w.day), format_clock(instant, zone, true),
+                     w.offset.count() < 0 ? '-' : '+', minutes / 60, minutes % 60);
 }
 
 std::string format_clock(Instant instant, const std::string& zone, bool with_seconds) {
-  const WallTime w = wall_time(instant, zone);
-  return with_seconds ? fmt::format("{:02}:{:02}:{:02}", w.hour, w.minute, w.second)
-                      : fmt::format("{:02}:{:02}", w.hour, w.minute);
+  const auto s = std::chrono::floor<std::chrono::seconds>(wall_time(instant, zone).clock).count();
+  return with_seconds ? fmt::format("{:02}:{:02}:{:02}", s / 3600, s / 60 % 60, s % 60)
+                      : fmt::format("{:02}:{:02}", s / 3600, s / 60 % 60);
 }
 
 Instant later(Instant instant, double seconds) {
-  return instant + std::chrono::milliseconds(std::llround(seconds * 1000));
+  return instant + milliseconds(std::llround(seconds * 1000));
 }
 
 double seconds_between(Instant a, Instant b) {

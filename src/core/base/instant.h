@@ -2,6 +2,7 @@
 #pragma once
 
 #include <chrono>
+#include <optional>
 #include <string>
 #include <string_view>
 
@@ -10,26 +11,37 @@ namespace askcount {
 /// A moment in universal time, to the millisecond.
 using Instant = std::chrono::sys_time<std::chrono::milliseconds>;
 
+/// A day of the calendar.
+using Day = std::chrono::year_month_day;
+
+/// This moment, by the clock of the computer.
+Instant now();
+
 /// The wall clock of a zone at a moment.
 struct WallTime {
-  int year = 0, month = 0, day = 0, hour = 0, minute = 0, second = 0, millisecond = 0;
-  int offset_s = 0;  ///< ahead of universal time
+  Day day;
+  std::chrono::milliseconds clock{};  ///< since the wall clock showed midnight
+  std::chrono::seconds offset{};      ///< ahead of universal time
+
+  int hour() const { return static_cast<int>(clock / std::chrono::hours(1)); }
+  double seconds_of_day() const { return std::chrono::duration<double>(clock).count(); }
 };
 
 /// `zone` is a name such as "Europe/London". Throws BadInput where there is no such zone.
 WallTime wall_time(Instant instant, const std::string& zone);
 
+/// `text` read by a format as date and time, whole and whatever the language; nothing where it does not fit.
+/// Formats are those of Howard Hinnant's date::parse ("%Y:%m:%d %H:%M:%S"). No zone is looked at.
+std::optional<Instant> read_time(std::string_view text, const char* format);
+
 /// The moment a zone's wall clock shows `text` ("2026-10-09 18:14:30", seconds and fraction optional, "T"
 /// allowed). Throws BadInput for a text that is no date and for a wall time skipped by a clock change.
 Instant parse_wall_time(std::string_view text, const std::string& zone);
 
-/// A day of the calendar.
-struct Day {
-  int year = 2000, month = 1, day = 1;
-  auto operator<=>(const Day&) const = default;
-};
+/// The moment a zone's wall clock shows a time of a day; throws as parse_wall_time.
+Instant at_wall_time(const Day& day, std::chrono::milliseconds clock, const std::string& zone);
 
-/// Reads "2026-10-09". Throws BadInput.
+/// Reads "2026-10-09", from 1600 to 2400. Throws BadInput.
 Day parse_day(std::string_view text);
 /// "2026-10-09", and for the eye "9 Oct".
 std::string format_day(const Day& day);

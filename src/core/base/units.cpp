@@ -178,6 +178,17 @@ long long parse_count(std::string_view text, std::string_view name) {
   return n;
 }
 
+std::optional<double> take_decimal(std::string_view& text) {
+  std::string_view digits = text;
+  if (digits.starts_with('+')) digits.remove_prefix(1);
+  double value = 0;
+  const auto [end, err] =
+      std::from_chars(digits.data(), digits.data() + digits.size(), value, std::chars_format::fixed);
+  if (err != std::errc{} || !std::isfinite(value)) return {};
+  text = {end, static_cast<size_t>(digits.data() + digits.size() - end)};
+  return value;
+}
+
 std::string format_number(double value, int decimals) {
   std::string text = fmt::format("{:.{}f}", value, decimals);
   if (text.find('.') != std::string::npos) {
@@ -196,7 +207,8 @@ std::string format_count(long long count) {
 std::string format_length(Seconds seconds, int decimals) {
   if (seconds < 0) return "-" + format_length(-seconds, decimals);
   if (seconds > 0 && seconds < 0.1) return format_number(seconds, std::max(decimals, 4)) + " s";
-  if (std::stod(format_number(seconds, decimals)) < 60) return format_number(seconds, decimals) + " s";
+  const double scale = std::pow(10.0, decimals);
+  if (std::round(seconds * scale) / scale < 60) return format_number(seconds, decimals) + " s";
   if (seconds >= 100 * 3600) {
     const long long hours = std::llround(seconds / 3600);
     return hours % 24 ? fmt::format("{} d {} h", hours / 24, hours % 24) : fmt::format("{} d", hours / 24);

@@ -1,6 +1,7 @@
 // Lengths of time, shares and counts as people write and read them.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 
@@ -10,8 +11,8 @@ namespace askcount {
 using Seconds = double;
 
 /// Reads a length in the usual ways: "90", "90 s", "1.5 min", "1h30", "1 h 30 min", "2:30" (minutes and
-/// seconds), "1:02:03", "1/125", "250 ms", "2 d". A bare number is seconds; a bare number behind "h" is
-/// minutes and behind "min" or "m" seconds. A comma may stand for the decimal point. `name` is how errors
+/// seconds), "1:02:03", "1/125", "250 ms", "2 d". A bare number is seconds; a bare number after "h" is
+/// minutes and after "min" or "m" seconds. A comma may stand for the decimal point. `name` is how errors
 /// call the value. Throws BadInput for anything else, and for lengths that are not above zero or exceed 100
 /// years.
 Seconds parse_length(std::string_view text, std::string_view name);
@@ -21,6 +22,10 @@ double parse_positive(std::string_view text, std::string_view name);
 
 /// Reads a whole number above zero ("250", "3,000" is refused as unclear). Throws BadInput.
 long long parse_count(std::string_view text, std::string_view name);
+
+/// A decimal number at the front of `text`, with a sign or without, consumed; nothing where there is none.
+/// The point is a point, whatever the language.
+std::optional<double> take_decimal(std::string_view& text);
 
 /// A number with at most `decimals` decimals and no trailing zeros: 4.80 gives "4.8".
 std::string format_number(double value, int decimals);

@@ -4,11 +4,13 @@
 
 #include <algorithm>
 #include <array>
+#include <charconv>
 #include <cmath>
 
 #include "base/error.h"
 #include "base/units.h"
-#include "picture/light.h"
+#include "image/luminance.h"
+#include "source/frame_source.h"
 
 namespace askcount::gather {
 namespace {
@@ -20,8 +22,10 @@ constexpr size_t kMarkerReach = 8;   // how far from an end of the run a marker 
 constexpr double kSameScene = 0.5;   // correlation of two frames' layouts
 constexpr double kOtherScene = 0.3;
 
+using source::Frame;
+
 double seconds_apart(const Frame& a, const Frame& b) {
-  return static_cast<double>((*b.info.captured - *a.info.captured).count()) / 1000;
+  return static_cast<double>((*b.info().captured - *a.info().captured).count()) / 1000;
 }
 
 double median(std::vector<double> v) {
@@ -66,18 +70,18 @@ Run longest_run(const std::vector<double>& apart, const std::vector<long long>& 
   return best;
 }
 
-using Layout = std::array<float, picture::FrameLight::kBlocks>;
+using Layout = std::array<float, image::Luminance::kParts>;
+
+Layout level_parts(const image::Picture& picture) {
+  const image::Size size = image::size_of(picture);
+  return image::measure_luminance(picture, {0, 0, size.width, size.height}).parts;
+}
 
 /// What a frame's parts look like beside each other; from its thumbnail where it has one.
 std::optional<Layout> layout_of(const Frame& frame) {
   if (!frame.readable()) return {};
   try {
-    const std::string name = frame.file.string();
-    const picture::Bytes thumbnail = picture::read_thumbnail(frame.file);
-    const picture::Picture8 small = thumbnail.empty()
-                                        ? picture::decode_jpeg(picture::read_bytes(frame.file), 1, name)
-                                        : picture::decode_jpeg(thumbnail, 8, name);
-    return picture::measure_light(small, {0, 0, small.size.width, small.size.height}).blocks;
+    return level_parts(source::any_source().small(frame));
   } catch (const Error&) {
     return {};
   }
@@ -105,7 +109,7 @@ bool looks_like(const Frame& frame, const std::optional<Layout>& scene) {
 /// Frames from one end of a run up to and with its last marker; 0 where there is none. `at(i)` is the i-th
 /// frame from that end.
 template <typename At>
-size_t behind_marker(At at, size_t length) {
+size_t marker_reaches(At at, size_t length) {
   const size_t reach = std::min(kMarkerReach, length / 4);
   if (reach == 0) return 0;
   const auto scene = layout_of(at(reach)), beside = layout_of(at(reach + 1));
@@ -118,10 +122,10 @@ size_t behind_marker(At at, size_t length) {
 
 Dropped dropped(const Frame& frame, bool before, const std::optional<Layout>& scene) {
   const char* side = before ? "before" : "after";
-  if (!frame.readable()) return {frame.file, Dropped::Why::Unreadable, before, frame.trouble};
+  if (!frame.readable()) return {frame.file(), Dropped::Why::Unreadable, before, frame.trouble()};
   if (!looks_like(frame, scene))
-    return {frame.file, Dropped::Why::Marker, before, fmt::format("Marker {} the take.", side)};
-  return {frame.file, Dropped::Why::Test, before,
+    return {frame.file(), Dropped::Why::Marker, before, fmt::format("Marker {} the take.", side)};
+  return {frame.file(), Dropped::Why::Test, before,
           fmt::format("Test shot {} the take: off its even interval.", side)};
 }
 
@@ -130,44 +134,53 @@ long long number_of(const std::filesystem::path& file) {
   const std::string stem = file.stem().string();
   size_t from = stem.size();
   while (from > 0 && stem[from - 1] >= '0' && stem[from - 1] <= '9' && stem.size() - from < 9) --from;
-  return from < stem.size() ? std::stoll(stem.substr(from)) : -1;
+  long long number = -1;
+  std::from_chars(stem.data() + from, stem.data() + stem.size(), number);
+  return number;
 }
 
+/// A card on its way to a take: the frames that are still in it, and what was found out.
+struct Sorting {
+  std::vector<Frame> frames;
+  Gathered found;
+};
+
 /// Keeps frames [first, last] and says of the others why they were left out.
-void keep(Gathered& g, Run run) {
+void keep(Sorting& s, Run run) {
   const size_t n = run.last - run.first + 1;
-  const auto at = [&](size_t i) -> const Frame& { return g.frames[run.first + i]; };
-  const size_t front = behind_marker(at, n);
-  const size_t back = behind_marker([&](size_t i) -> const Frame& { return at(n - 1 - i); }, n);
+  const auto at = [&](size_t i) -> const Frame& { return s.frames[run.first + i]; };
+  const size_t front = marker_reaches(at, n);
+  const size_t back = marker_reaches([&](size_t i) -> const Frame& { return at(n - 1 - i); }, n);
   run = {run.first + front, run.last - back};
   std::vector<Dropped> left_out;
-  const auto first_scene = layout_of(g.frames[run.first]), last_scene = layout_of(g.frames[run.last]);
+  const auto first_scene = layout_of(s.frames[run.first]), last_scene = layout_of(s.frames[run.last]);
   // More shots than anyone makes to test with are another take.
   const auto reason = [&](const Frame& frame, bool before, size_t count) {
     Dropped d = dropped(frame, before, before ? first_scene : last_scene);
     if (count > 20 && d.why == Dropped::Why::Test)
-      d = {frame.file, Dropped::Why::OtherTake, before, "Belongs to another, shorter take."};
+      d = {frame.file(), Dropped::Why::OtherTake, before, "Belongs to another, shorter take."};
     return d;
   };
-  for (size_t i = 0; i < run.first; ++i) left_out.push_back(reason(g.frames[i], true, run.first));
-  for (size_t i = run.last + 1; i < g.frames.size(); ++i)
-    left_out.push_back(reason(g.frames[i], false, g.frames.size() - run.last - 1));
+  for (size_t i = 0; i < run.first; ++i) left_out.push_back(reason(s.frames[i], true, run.first));
+  for (size_t i = run.last + 1; i < s.frames.size(); ++i)
+    left_out.push_back(reason(s.frames[i], false, s.frames.size() - run.last - 1));
   // A shot right between a marker and the take is a test, whatever its timing.
   for (Dropped& d : left_out)
     if (d.why == Dropped::Why::Test && (front > 0 || back > 0))
       d.text = fmt::format("Test shot {} the take.", d.before ? "before" : "after");
-  g.dropped = std::move(left_out);
-  g.frames = {g.frames.begin() + static_cast<long>(run.first),
-              g.frames.begin() + static_cast<long>(run.last) + 1};
+  s.found.dropped = std::move(left_out);
+  s.frames = {s.frames.begin() + static_cast<long>(run.first),
+              s.frames.begin() + static_cast<long>(run.last) + 1};
 }
 
-/// Takes out second shots of one press: much too soon behind the one before, with the beat going on as if
+/// Takes out second shots of one press: much too soon after the one before, with the beat going on as if
 /// they were not there. More than one in ten are no accident (brackets), and stay.
 std::vector<Dropped> take_out_doubles(std::vector<Frame>& frames) {
   std::vector<double> apart;
   for (size_t i = 0; i + 1 < frames.size(); ++i)
-    apart.push_back(
-        frames[i].info.captured && frames[i + 1].info.captured ? seconds_apart(frames[i], frames[i + 1]) : 0);
+    apart.push_back(frames[i].info().captured && frames[i + 1].info().captured
+                        ? seconds_apart(frames[i], frames[i + 1])
+                        : 0);
   if (apart.size() < 8) return {};
   const double beat = median(apart);
   std::vector<size_t> doubles;
@@ -178,10 +191,87 @@ std::vector<Dropped> take_out_doubles(std::vector<Frame>& frames) {
   if (doubles.size() * 10 > frames.size()) return {};
   std::vector<Dropped> out;
   for (auto it = doubles.rbegin(); it != doubles.rend(); ++it) {
-    out.insert(out.begin(), {frames[*it].file, Dropped::Why::Double, true, "Second shot of one press."});
+    out.insert(out.begin(), {frames[*it].file(), Dropped::Why::Double, true, "Second shot of one press."});
     frames.erase(frames.begin() + static_cast<long>(*it));
   }
   return out;
+}
+
+/// Without times on every frame: all of them by number, holes by what is missing in the numbers.
+void take_by_number(Sorting& s) {
+  keep(s, {0, s.frames.size() - 1});
+  for (size_t i = 0; i + 1 < s.frames.size(); ++i) {
+    const std::filesystem::path &one = s.frames[i].file(), &next = s.frames[i + 1].file();
+    const long long a = number_of(one), b = number_of(next);
+    if (a >= 0 && b > a + 1 && b - a <= kLongestHole + 1 && one.parent_path() == next.parent_path())
+      s.found.missing.push_back({i, b - a - 1, 0});
+  }
+}
+
+/// The longest run of even intervals among the frames that have a time.
+Run even_run(const std::vector<Frame>& frames, double clock_s) {
+  std::vector<size_t> clocked;
+  for (size_t i = 0; i < frames.size(); ++i)
+    if (frames[i].info().captured) clocked.push_back(i);
+  std::vector<double> apart;
+  std::vector<size_t> unread;  // unreadable files between two that have a time
+  for (size_t i = 0; i + 1 < clocked.size(); ++i) {
+    apart.push_back(seconds_apart(frames[clocked[i]], frames[clocked[i + 1]]));
+    unread.push_back(clocked[i + 1] - clocked[i] - 1);
+  }
+  std::vector<long long> step;
+  for (size_t i = 0; i < apart.size(); ++i) {
+    const long long n = steps(apart[i], usual(apart, i), clock_s);
+    step.push_back(
+        std::min<long long>(n, std::max<long long>(n > 0 ? 1 : 0, n - static_cast<long long>(unread[i]))));
+  }
+  const Run run = longest_run(apart, step);
+  return {clocked[run.first], clocked[run.last]};
+}
+
+/// The interval, and the holes in a take that has been found by its times.
+void measure_beat(Sorting& s, double clock_s, bool whole_seconds) {
+  std::vector<double> apart;
+  std::vector<size_t> from;  // frame that each of them starts at
+  for (size_t i = 0, last = SIZE_MAX; i < s.frames.size(); ++i) {
+    if (!s.frames[i].info().captured) continue;
+    if (last != SIZE_MAX) {
+      apart.push_back(seconds_apart(s.frames[last], s.frames[i]));
+      from.push_back(last);
+    }
+    last = i;
+  }
+  if (apart.empty()) return;
+  double interval = median(apart);
+  for (size_t k = 0; k < apart.size(); ++k) {
+    const size_t next = k + 1 < from.size() ? from[k + 1] : s.frames.size() - 1;
+    const long long lost =
+        steps(apart[k], usual(apart, k), clock_s) - 1 - static_cast<long long>(next - from[k] - 1);
+    if (lost > 0) s.found.missing.push_back({from[k], lost, apart[k]});
+  }
+  if (whole_seconds || apart.size() > 8) {  // whole seconds hide the fraction that the whole run shows
+    long long count = 0;
+    double total = 0;
+    for (const double a : apart)
+      if (std::abs(a - interval) <= std::max(kUneven * interval, clock_s)) total += a, ++count;
+    if (count > 0) interval = total / static_cast<double>(count);
+  }
+  s.found.interval_s = interval;
+}
+
+/// A frame that cannot be read has no time: between its neighbours is where it belongs.
+void take_by_time(Sorting& s) {
+  const bool whole_seconds = std::all_of(s.frames.begin(), s.frames.end(), [](const Frame& f) {
+    return !f.info().captured || f.info().captured->time_since_epoch().count() % 1000 == 0;
+  });
+  const double clock_s = whole_seconds ? 1.01 : 0.02;
+  const std::vector<Dropped> doubles = whole_seconds ? std::vector<Dropped>{} : take_out_doubles(s.frames);
+  const auto clocked = std::count_if(s.frames.begin(), s.frames.end(),
+                                     [](const Frame& f) { return f.info().captured.has_value(); });
+  if (clocked < 4) return;
+  keep(s, even_run(s.frames, clock_s));
+  s.found.dropped.insert(s.found.dropped.end(), doubles.begin(), doubles.end());
+  measure_beat(s, clock_s, whole_seconds);
 }
 
 }  // namespace
@@ -192,135 +282,17 @@ std::string why_word(Dropped::Why why) {
 }
 
 Gathered gather(const std::filesystem::path& folder, const Work& work) {
-  Gathered g = scan(folder, work);
-  const bool timed = std::all_of(g.frames.begin(), g.frames.end(),
-                                 [](const Frame& f) { return f.info.captured || !f.readable(); });
-  if (!timed) {
-    keep(g, {0, g.frames.size() - 1});
-    for (size_t i = 0; i + 1 < g.frames.size(); ++i) {
-      const long long a = number_of(g.frames[i].file), b = number_of(g.frames[i + 1].file);
-      if (a >= 0 && b > a + 1 && b - a <= kLongestHole + 1 &&
-          g.frames[i].file.parent_path() == g.frames[i + 1].file.parent_path())
-        g.missing.push_back({i, b - a - 1, 0});
-    }
-    return g;
-  }
-  // A frame that cannot be read has no time: between its neighbours is where it belongs.
-  const bool whole_seconds = std::all_of(g.frames.begin(), g.frames.end(), [](const Frame& f) {
-    return !f.info.captured || f.info.captured->time_since_epoch().count() % 1000 == 0;
-  });
-  const double clock_s = whole_seconds ? 1.01 : 0.02;
-  const std::vector<Dropped> doubles = whole_seconds ? std::vector<Dropped>{} : take_out_doubles(g.frames);
-  std::vector<size_t> clocked;
-  for (size_t i = 0; i < g.frames.size(); ++i)
-    if (g.frames[i].info.captured) clocked.push_back(i);
-  if (clocked.size() < 4) return g;
-  std::vector<double> apart;
-  std::vector<long long> step;
-  std::vector<size_t> unread;  // unreadable files between two that have a time
-  for (size_t i = 0; i + 1 < clocked.size(); ++i) {
-    apart.push_back(seconds_apart(g.frames[clocked[i]], g.frames[clocked[i + 1]]));
-    unread.push_back(clocked[i + 1] - clocked[i] - 1);
-  }
-  for (size_t i = 0; i < apart.size(); ++i) {
-    const long long s = steps(apart[i], usual(apart, i), clock_s);
-    step.push_back(
-        std::min<long long>(s, std::max<long long>(s > 0 ? 1 : 0, s - static_cast<long long>(unread[i]))));
-  }
-  const Run run = longest_run(apart, step);
-  keep(g, {clocked[run.first], clocked[run.last]});
-  g.dropped.insert(g.dropped.end(), doubles.begin(), doubles.end());
-
-  std::vector<double> kept_apart;
-  std::vector<std::pair<size_t, double>> pairs;  // frame, seconds to the next that has a time
-  for (size_t i = 0, last = SIZE_MAX; i < g.frames.size(); ++i) {
-    if (!g.frames[i].info.captured) continue;
-    if (last != SIZE_MAX) {
-      kept_apart.push_back(seconds_apart(g.frames[last], g.frames[i]));
-      pairs.emplace_back(last, kept_apart.back());
-    }
-    last = i;
-  }
-  if (kept_apart.empty()) return g;
-  double interval = median(kept_apart);
-  for (size_t k = 0; k < pairs.size(); ++k) {
-    const auto [i, seconds] = pairs[k];
-    const size_t next = k + 1 < pairs.size() ? pairs[k + 1].first : g.frames.size() - 1;
-    const long long lost =
-        steps(seconds, usual(kept_apart, k), clock_s) - 1 - static_cast<long long>(next - i - 1);
-    if (lost > 0) g.missing.push_back({i, lost, seconds});
-  }
-  if (whole_seconds || kept_apart.size() > 8) {  // whole seconds hide the fraction that the whole run shows
-    long long count = 0;
-    double total = 0;
-    for (size_t k = 0; k < kept_apart.size(); ++k)
-      if (std::abs(kept_apart[k] - interval) <= std::max(kUneven * interval, clock_s))
-        total += kept_apart[k], ++count;
-    if (count > 0) interval = total / static_cast<double>(count);
-  }
-  g.interval_s = interval;
-  return g;
-}
-
-Findings judge(const Gathered& g) {
-  Findings list;
-  long long lost = 0, unreadable = 0;
-  for (const Missing& m : g.missing) lost += m.frames;
-  for (const Frame& f : g.frames) unreadable += f.readable() ? 0 : 1;
-  if (lost > 0)
-    list.push_back({"frames_missing",
-                    Severity::Warning,
-                    counted(lost, "frame") + " missing",
-                    fmt::format("The first behind frame {}. The film jumps there.",
-                                format_count(static_cast<long long>(g.missing[0].after) + 1)),
-                    "",
-                    {}});
+  Sorting s;
+  s.found = scan(folder, work);
+  s.frames = *s.found.frames;
+  const bool timed = std::all_of(s.frames.begin(), s.frames.end(),
+                                 [](const Frame& f) { return f.info().captured || !f.readable(); });
+  if (timed)
+    take_by_time(s);
   else
-    list.push_back({"no_gaps",
-                    Severity::Ok,
-                    "No frame is missing",
-                    g.interval_s ? fmt::format("{}, one every {}.",
-                                               counted(static_cast<long long>(g.frames.size()), "frame"),
-                                               format_length(*g.interval_s))
-                                 : fmt::format("{} in number order; they carry no capture times.",
-                                               counted(static_cast<long long>(g.frames.size()), "frame")),
-                    "",
-                    {}});
-  if (unreadable > 0)
-    list.push_back({"frames_unreadable",
-                    Severity::Warning,
-                    counted(unreadable, "frame") + " cannot be read",
-                    "Their neighbours stand in for them in the film.",
-                    "",
-                    {}});
-  if (!g.dropped.empty()) {
-    long long tests = 0, markers = 0, doubles = 0;
-    for (const Dropped& d : g.dropped)
-      (d.why == Dropped::Why::Marker ? markers : d.why == Dropped::Why::Double ? doubles : tests) += 1;
-    list.push_back({"left_out",
-                    Severity::Ok,
-                    counted(static_cast<long long>(g.dropped.size()), "picture") + " left out",
-                    fmt::format("{} and {} around the take{}. The files stay where they are.",
-                                counted(markers, "marker"), counted(tests, "test shot"),
-                                doubles > 0 ? ", " + counted(doubles, "second shot") + " of one press" : ""),
-                    "",
-                    {}});
-  }
-  const auto differs = std::find_if(g.frames.begin(), g.frames.end(), [&](const Frame& f) {
-    return f.readable() && !(f.info.size == g.frames.front().info.size) && g.frames.front().readable();
-  });
-  if (differs != g.frames.end())
-    list.push_back(
-        {"sizes_differ",
-         Severity::Warning,
-         "Frames of different size",
-         fmt::format("{} is {} × {}; the take began with {} × {}. Each is cropped to the film's shape.",
-                     differs->file.filename().string(), differs->info.size.width, differs->info.size.height,
-                     g.frames.front().info.size.width, g.frames.front().info.size.height),
-         "",
-         {}});
-  sort_by_severity(list);
-  return list;
+    take_by_number(s);
+  s.found.frames = source::frames_of(std::move(s.frames));
+  return std::move(s.found);
 }
 
 }  // namespace askcount::gather

@@ -8,17 +8,9 @@
 
 #include "base/finding.h"
 #include "base/progress.h"
-#include "picture/metadata.h"
+#include "source/frame_source.h"
 
 namespace askcount::gather {
-
-/// One picture file.
-struct Frame {
-  std::filesystem::path file;
-  picture::ShotInfo info;
-  std::string trouble;  ///< why it cannot be read; empty where it can
-  bool readable() const { return trouble.empty(); }
-};
 
 /// A picture that is not part of the take.
 struct Dropped {
@@ -38,10 +30,10 @@ struct Missing {
 
 /// The take as found.
 struct Gathered {
-  std::vector<Frame> frames;         ///< in the order they were shot
-  std::optional<double> interval_s;  ///< the usual start to start; nothing without capture times
+  source::Frames frames = source::frames_of({});  ///< in the order they were shot; never null
+  std::optional<double> interval_s;               ///< the usual start to start; nothing without capture times
   std::vector<Missing> missing;
-  std::vector<Dropped> dropped;      ///< in the order they were shot
+  std::vector<Dropped> dropped;      ///< before and after the take as shot, then second shots of one press
   std::vector<std::string> ignored;  ///< files that are no pictures Ask Count reads
 };
 

@@ -23,30 +23,19 @@ bool is_hidden(const fs::path& file) {
   return file.filename().string().starts_with('.');
 }
 
-Frame frame_of(const fs::path& file) {
-  Frame frame;
-  frame.file = file;
-  try {
-    frame.info = picture::read_shot_info(file);
-  } catch (const Error& e) {
-    frame.trouble = e.what();
-  }
-  return frame;
-}
-
-/// By time, then by number. A file without a time stands behind the one before it in number order.
-void order(std::vector<Frame>& frames) {
-  std::sort(frames.begin(), frames.end(), [](const Frame& a, const Frame& b) {
-    return natural_less(a.file.generic_string(), b.file.generic_string());
+/// By time, then by number. A file without a time stands after the one before it in number order.
+void order(std::vector<source::Frame>& frames) {
+  std::sort(frames.begin(), frames.end(), [](const source::Frame& a, const source::Frame& b) {
+    return natural_less(a.file().generic_string(), b.file().generic_string());
   });
-  std::vector<std::pair<std::optional<picture::CameraTime>, size_t>> keys(frames.size());
-  std::optional<picture::CameraTime> last;
+  std::vector<std::pair<std::optional<source::CameraTime>, size_t>> keys(frames.size());
+  std::optional<source::CameraTime> last;
   for (size_t i = 0; i < frames.size(); ++i) {
-    if (frames[i].info.captured) last = frames[i].info.captured;
+    if (frames[i].info().captured) last = frames[i].info().captured;
     keys[i] = {last, i};
   }
   std::stable_sort(keys.begin(), keys.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-  std::vector<Frame> sorted;
+  std::vector<source::Frame> sorted;
   sorted.reserve(frames.size());
   for (const auto& key : keys) sorted.push_back(std::move(frames[key.second]));
   frames = std::move(sorted);
@@ -71,17 +60,18 @@ Gathered scan(const fs::path& folder, const Work& work) {
   if (files.empty())
     throw bad_input(fmt::format("There are no JPEG pictures in {}.", folder.string()),
                     "Name the card or the folder the frames are in.");
-  found.frames.resize(files.size());
+  std::vector<source::Frame> frames(files.size());
   std::mutex reporting;
   size_t done = 0;
   tbb::parallel_for(size_t{0}, files.size(), [&](size_t i) {
     if (work.stop.stop_requested()) return;
-    found.frames[i] = frame_of(files[i]);
+    frames[i] = source::frame_of(files[i]);
     const std::lock_guard lock(reporting);
     work.report(++done, files.size());
   });
   if (work.stop.stop_requested()) throw cancelled("Gathering was stopped.");
-  order(found.frames);
+  order(frames);
+  found.frames = source::frames_of(std::move(frames));
   return found;
 }
 

@@ -12,67 +12,60 @@
 
 namespace askcount::level {
 
-picture::FrameLight measure_frame(const picture::Picture8& picture, picture::Size film) {
-  const picture::Rect part = film.width > 0 ? picture::crop_to_shape(picture.size, film)
-                                            : picture::Rect{0, 0, picture.size.width, picture.size.height};
-  return picture::measure_light(picture, part);
+image::Luminance measure_frame(const image::Picture& picture, image::Size film) {
+  const image::Size size = image::size_of(picture);
+  const image::RectF part = image::in_pixels(image::part_of_shape(size, film), size);
+  return image::measure_luminance(picture, image::whole_pixels(part, size));
 }
 
-std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames,
-                                                          picture::Size film, Source source,
-                                                          const Work& work) {
-  std::vector<std::unique_ptr<picture::FrameLight>> lights(frames.size());
+Luminances measure(const source::Frames& frames, const source::FrameSource& source, image::Size film,
+                   MeasuredFrom from, const Work& work) {
+  Luminances out(frames->size());
   std::mutex reporting;
   size_t done = 0;
-  tbb::parallel_for(size_t{0}, frames.size(), [&](size_t i) {
+  tbb::parallel_for(size_t{0}, frames->size(), [&](size_t i) {
     if (work.stop.stop_requested()) return;
-    const gather::Frame& frame = frames[i];
+    const source::Frame& frame = (*frames)[i];
     if (frame.readable()) try {
-        const std::string name = frame.file.string();
-        const picture::Bytes thumbnail =
-            source == Source::Thumbnails ? picture::read_thumbnail(frame.file) : picture::Bytes{};
-        const picture::Picture8 small = thumbnail.empty()
-                                            ? picture::decode_jpeg(picture::read_bytes(frame.file), 1, name)
-                                            : picture::decode_jpeg(thumbnail, 8, name);
-        lights[i] = std::make_unique<picture::FrameLight>(
-            measure_frame(picture::oriented(small, frame.info.orientation), film));
+        const image::Picture small =
+            from == MeasuredFrom::Thumbnails ? source.small(frame) : source.read(frame, {}).picture;
+        out[i] = std::make_unique<image::Luminance>(measure_frame(small, film));
       } catch (const Error&) {
         // Left null: the frame is named as unreadable by whoever reads the curve.
       }
     const std::lock_guard lock(reporting);
-    work.report(++done, frames.size());
+    work.report(++done, frames->size());
   });
   if (work.stop.stop_requested()) throw cancelled("Measuring was stopped.");
-  return lights;
-}
-
-std::vector<std::optional<double>> exposures_of(const std::vector<gather::Frame>& frames) {
-  std::vector<std::optional<double>> out;
-  out.reserve(frames.size());
-  for (const gather::Frame& f : frames) out.push_back(picture::exposure_stops(f.info));
   return out;
 }
 
-Evenness even_out(const std::vector<gather::Frame>& frames,
-                  const std::vector<std::unique_ptr<picture::FrameLight>>& lights, Smoothing smoothing) {
+std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>& frames) {
+  std::vector<std::optional<double>> out;
+  out.reserve(frames.size());
+  for (const source::Frame& f : frames) out.push_back(source::exposure_stops(f.info()));
+  return out;
+}
+
+Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing) {
   Evenness e;
-  const auto exposures = exposures_of(frames);
+  const auto exposures = exposures_of(*frames);
   Leveller leveller(exposures, smoothing);
-  for (const auto& light : lights) leveller.add(light.get());
+  for (const auto& luminance : luminances) leveller.add(luminance.get());
   std::vector<double> as_shot;
-  for (size_t n = 0; n < lights.size(); ++n) {
+  for (size_t n = 0; n < luminances.size(); ++n) {
     e.frames.push_back(leveller.level(n));
     as_shot.push_back(e.frames[n].as_shot);
     if (leveller.local_change(n) != 0) e.local_changes.push_back(n);
-    if (!lights[n]) {
+    if (!luminances[n]) {
       e.unreadable.push_back(n);
       e.gains.push_back(1);
       e.after.push_back(e.frames[n].target);
       continue;
     }
-    const double gain = picture::gain_for(*lights[n], e.frames[n].target);
+    const double gain = image::gain_for(*luminances[n], e.frames[n].target);
     e.gains.push_back(gain);
-    e.after.push_back(std::log2(std::max(1e-6, lights[n]->mean_after(gain))));
+    e.after.push_back(std::log2(std::max(1e-6, luminances[n]->mean_after(gain))));
   }
   e.clicks = find_clicks(as_shot, exposures);
   e.flicker_before = flicker(as_shot);

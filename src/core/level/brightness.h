@@ -7,27 +7,28 @@
 
 #include "base/finding.h"
 #include "base/progress.h"
-#include "gather/gather.h"
+#include "image/luminance.h"
 #include "level/levelling.h"
-#include "picture/light.h"
+#include "source/frame_source.h"
 
 namespace askcount::level {
 
 /// What the brightness of a take is measured from.
-enum class Source {
+enum class MeasuredFrom {
   Frames,     ///< the frames themselves, decoded at one eighth
   Thumbnails  ///< embedded thumbnails, where there are some; a first curve, quickly
 };
 
-/// The light of every frame, null where a frame cannot be read. Only the part with the shape of `film` counts
-/// (all of the frame where `film` is empty). Frames are read in parallel; memory grows by 4 KB a frame.
-/// Throws Cancelled.
-std::vector<std::unique_ptr<picture::FrameLight>> measure(const std::vector<gather::Frame>& frames,
-                                                          picture::Size film, Source source = Source::Frames,
-                                                          const Work& work = {});
+/// The light of every frame; null where a frame cannot be read.
+using Luminances = std::vector<std::unique_ptr<image::Luminance>>;
 
-/// The light of one decoded frame, turned upright, within the film's shape.
-picture::FrameLight measure_frame(const picture::Picture8& picture, picture::Size film);
+/// Measures every frame. Only the part with the shape of `film` counts (all of the frame where `film` is
+/// empty). Frames are read in parallel; memory grows by 9 KB a frame. Throws Cancelled.
+Luminances measure(const source::Frames& frames, const source::FrameSource& source, image::Size film,
+                   MeasuredFrom from = MeasuredFrom::Frames, const Work& work = {});
+
+/// The light of one decoded frame, upright, within the film's shape.
+image::Luminance measure_frame(const image::Picture& picture, image::Size film);
 
 /// A take's levelling, ready to show and to render by.
 struct Evenness {
@@ -41,14 +42,13 @@ struct Evenness {
   double flicker_after = 0;   ///< stops
 };
 
-/// Levels measured light. `frames` and `lights` are of the same length.
-Evenness even_out(const std::vector<gather::Frame>& frames,
-                  const std::vector<std::unique_ptr<picture::FrameLight>>& lights, Smoothing smoothing = {});
+/// Levels measured light. `frames` and `luminances` are of the same length.
+Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing = {});
 
 /// What there is to say about it.
 Findings judge(const Evenness& evenness);
 
 /// Recorded exposures of frames in stops.
-std::vector<std::optional<double>> exposures_of(const std::vector<gather::Frame>& frames);
+std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>& frames);
 
 }  // namespace askcount::level

@@ -9,7 +9,7 @@ namespace {
 constexpr double kVisibleChange =
     0.04;                           // stops of the mean below which a local change is left to the smoothing
 constexpr double kSureChange = 6;   // spreads beyond which it is no accident
-constexpr int kLocalAhead = 2;      // frames behind a change that its spread is judged with
+constexpr int kLocalAhead = 2;      // frames after a change that its spread is judged with
 constexpr double kClick = 1.0 / 6;  // stops: the least change of the record that is a click
 
 /// The value at `c` of a line through values around it, weighted towards the middle (bisquare).
@@ -70,20 +70,20 @@ size_t Leveller::lookahead() const {
   return static_cast<size_t>(smoothing_.reach + kLocalAhead);
 }
 
-void Leveller::add(const picture::FrameLight* light) {
+void Leveller::add(const image::Luminance* luminance) {
   Sample s;
-  if (light) {
+  if (luminance) {
     s.known = true;
-    s.stops = light->stops();
+    s.stops = luminance->stops();
     if (any_) {
       size_t before = samples_.size();
       while (!samples_[before - 1].known) --before;
-      std::vector<double> changes(light->blocks.size());
+      std::vector<double> changes(luminance->parts.size());
       for (size_t b = 0; b < changes.size(); ++b)
-        changes[b] = static_cast<double>(light->blocks[b] - last_blocks_[b]);
+        changes[b] = static_cast<double>(luminance->parts[b] - last_parts_[b]);
       s.apart = s.stops - samples_[before - 1].stops - median_of(changes);
     }
-    last_blocks_ = light->blocks;
+    last_parts_ = luminance->parts;
     any_ = true;
   }
   samples_.push_back(s);
@@ -126,13 +126,13 @@ Levelled Leveller::level(size_t n) {
   return out;
 }
 
-std::vector<Levelled> level_all(const std::vector<const picture::FrameLight*>& lights,
+std::vector<Levelled> level_all(const std::vector<const image::Luminance*>& luminances,
                                 const std::vector<std::optional<double>>& exposures, Smoothing smoothing) {
   Leveller leveller(exposures, smoothing);
-  for (const picture::FrameLight* light : lights) leveller.add(light);
+  for (const image::Luminance* luminance : luminances) leveller.add(luminance);
   std::vector<Levelled> out;
-  out.reserve(lights.size());
-  for (size_t n = 0; n < lights.size(); ++n) out.push_back(leveller.level(n));
+  out.reserve(luminances.size());
+  for (size_t n = 0; n < luminances.size(); ++n) out.push_back(leveller.level(n));
   return out;
 }
 

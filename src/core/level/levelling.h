@@ -6,7 +6,7 @@
 #include <optional>
 #include <vector>
 
-#include "picture/light.h"
+#include "image/luminance.h"
 
 namespace askcount::level {
 
@@ -35,14 +35,14 @@ struct Levelled {
 /// joins the click within `reach` frames.
 class Leveller {
  public:
-  /// Recorded exposure of every frame in stops (picture::exposure_stops); nothing where it was not recorded.
+  /// Recorded exposure of every frame in stops (source::exposure_stops); nothing where it was not recorded.
   explicit Leveller(const std::vector<std::optional<double>>& exposures, Smoothing smoothing = {});
 
-  /// Frames behind n that must have been added before level(n).
+  /// Frames after n that must have been added before level(n).
   size_t lookahead() const;
 
   /// The light of the next frame; nothing where the frame cannot be read.
-  void add(const picture::FrameLight* light);
+  void add(const image::Luminance* luminance);
 
   /// Frame n, once min(n + lookahead(), frames − 1) has been added.
   Levelled level(size_t n);
@@ -63,12 +63,12 @@ class Leveller {
   std::vector<double> exposure_, joined_;
   std::vector<Sample> samples_;
   std::vector<double> local_, local_step_;
-  std::array<float, picture::FrameLight::kBlocks> last_blocks_{};
+  std::array<float, image::Luminance::kParts> last_parts_{};
   bool any_ = false;
 };
 
 /// The whole curve at once. Frames that cannot be read are null and get their neighbours' target.
-std::vector<Levelled> level_all(const std::vector<const picture::FrameLight*>& lights,
+std::vector<Levelled> level_all(const std::vector<const image::Luminance*>& luminances,
                                 const std::vector<std::optional<double>>& exposures,
                                 Smoothing smoothing = {});
 

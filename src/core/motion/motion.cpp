@@ -8,9 +8,9 @@
 #include <opencv2/video/tracking.hpp>
 
 #include "base/error.h"
+#include "image/tone.h"
 #include "motion/moving_part.h"
-#include "picture/jpeg.h"
-#include "picture/metadata.h"
+#include "source/frame_source.h"
 
 namespace askcount::motion {
 namespace {
@@ -20,7 +20,7 @@ constexpr double kLeastMove_px = 0.75;  // at the working width
 constexpr double kLeastShare = 2e-4;    // of the picture that must move
 constexpr double kPi = 3.14159265358979;
 
-cv::Mat grey_of(const picture::Picture8& p) {
+cv::Mat grey_of(const image::Coded8& p) {
   const cv::Mat rgb(p.size.height, p.size.width, CV_8UC3, const_cast<std::uint8_t*>(p.rgb.data()));
   cv::Mat grey;
   cv::cvtColor(rgb, grey, cv::COLOR_RGB2GRAY);
@@ -135,7 +135,7 @@ Flowing flowing(const cv::Mat& a, const cv::Mat& b, int reduction, double least_
   return f;
 }
 
-Motion described(double dx, double dy, picture::Size full, double seconds) {
+Motion described(double dx, double dy, image::Size full, double seconds) {
   Motion m;
   m.seconds = seconds;
   m.dx = dx;
@@ -151,7 +151,7 @@ Motion described(double dx, double dy, picture::Size full, double seconds) {
 
 }  // namespace
 
-Motion find_motion(const picture::Picture8& first, const picture::Picture8& second, picture::Size full,
+Motion find_motion(const image::Coded8& first, const image::Coded8& second, image::Size full,
                    double seconds) {
   if (!(first.size == second.size))
     throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
@@ -228,7 +228,7 @@ Motion find_motion(const picture::Picture8& first, const picture::Picture8& seco
 
 Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
                std::optional<double> seconds) {
-  const picture::ShotInfo info_a = picture::read_shot_info(a), info_b = picture::read_shot_info(b);
+  const source::ShotInfo info_a = source::read_shot_info(a), info_b = source::read_shot_info(b);
   if (!seconds) {
     if (!info_a.captured || !info_b.captured)
       throw bad_input(fmt::format("{} does not say when it was taken.", (info_a.captured ? b : a).string()),
@@ -241,15 +241,11 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
   if (*seconds < 0) return read_pair(b, a, -*seconds);
   if (!(info_a.size == info_b.size))
     throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
-  int eighths = 1;
-  while (eighths < 8 && info_a.size.width * eighths < kWorkingWidth * 8) ++eighths;
-  const auto read = [&](const std::filesystem::path& file, int orientation) {
-    return picture::oriented(picture::decode_jpeg(picture::read_bytes(file), eighths, file.string()),
-                             orientation);
+  const auto read = [](const std::filesystem::path& file) {
+    const source::Want want{{kWorkingWidth, 0}, {}};
+    return image::coded(source::any_source().read(source::frame_of(file), want).picture);
   };
-  const picture::Size full =
-      info_a.orientation >= 5 ? picture::Size{info_a.size.height, info_a.size.width} : info_a.size;
-  return {read(a, info_a.orientation), read(b, info_b.orientation), full, *seconds};
+  return {read(a), read(b), image::upright(info_a.size, info_a.orientation), *seconds};
 }
 
 Motion motion_between(const std::filesystem::path& a, const std::filesystem::path& b,
@@ -258,7 +254,7 @@ Motion motion_between(const std::filesystem::path& a, const std::filesystem::pat
   return find_motion(pair.first, pair.second, pair.full, pair.seconds);
 }
 
-Motion motion_marked(double x0, double y0, double x1, double y1, picture::Size full, double seconds) {
+Motion motion_marked(double x0, double y0, double x1, double y1, image::Size full, double seconds) {
   if (!(seconds > 0)) throw bad_input("The time between the pictures must be above zero.");
   if (x0 == x1 && y0 == y1)
     throw bad_input("The marks are at the same place.", "Drag from where it was to where it is.");

@@ -5,7 +5,7 @@
 #include <optional>
 #include <vector>
 
-#include "picture/pixels.h"
+#include "image/pixels.h"
 
 namespace askcount::motion {
 
@@ -31,8 +31,7 @@ struct Motion {
 /// best match of what changed; whichever explains the second picture better. The still background and noise
 /// below three quarters of a pixel at 1,500 pixels across are set aside. Brightness may differ between the
 /// pictures. Throws BadInput where the sizes differ and Failed where nothing moves.
-Motion find_motion(const picture::Picture8& a, const picture::Picture8& b, picture::Size full,
-                   double seconds);
+Motion find_motion(const image::Coded8& a, const image::Coded8& b, image::Size full, double seconds);
 
 /// The same for two files; the time between them from their metadata unless `seconds` is given. Throws
 /// BadInput where neither tells it, or where they were taken at the same moment.
@@ -40,7 +39,7 @@ Motion motion_between(const std::filesystem::path& a, const std::filesystem::pat
                       std::optional<double> seconds = {});
 
 /// From where a thing was to where it is, marked by hand, in pixels of a picture of size `full`.
-Motion motion_marked(double x0, double y0, double x1, double y1, picture::Size full, double seconds);
+Motion motion_marked(double x0, double y0, double x1, double y1, image::Size full, double seconds);
 
 /// Speed across the frame, in frame widths a second, of something `distance_m` away moving at `metres_per_s`
 /// square to the view, by the pinhole model: focal length ÷ sensor width × speed ÷ distance.

@@ -9,7 +9,7 @@
 namespace askcount::motion {
 namespace {
 
-cv::Mat view_of(const picture::Picture8& p) {
+cv::Mat view_of(const image::Coded8& p) {
   return {p.size.height, p.size.width, CV_8UC3, const_cast<std::uint8_t*>(p.rgb.data())};
 }
 
@@ -54,7 +54,7 @@ MovingPart cut_moving(const Pair& pair, const Motion& motion) {
   cv::Rect box = cv::boundingRect(mask > 8);
   MovingPart part;
   part.where = {box.x, box.y, box.width, box.height};
-  part.picture = picture::Picture8({box.width, box.height});
+  part.picture = image::Coded8({box.width, box.height});
   part.alpha.resize(static_cast<size_t>(box.area()));
   for (int y = 0; y < box.height; ++y) {
     std::copy_n(b.ptr(box.y + y) + 3 * box.x, 3 * box.width, part.picture.row(y));

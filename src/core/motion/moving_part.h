@@ -10,8 +10,8 @@ namespace askcount::motion {
 
 /// Two test pictures, small enough to look at.
 struct Pair {
-  picture::Picture8 first, second;
-  picture::Size full;  ///< of the files, turned upright
+  image::Coded8 first, second;
+  image::Size full;    ///< of the files, turned upright
   double seconds = 0;  ///< between them
 };
 
@@ -22,9 +22,9 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
 
 /// What moved, with how much of each pixel belongs to it.
 struct MovingPart {
-  picture::Picture8 picture;        ///< cut from the second picture
+  image::Coded8 picture;            ///< cut from the second picture
   std::vector<std::uint8_t> alpha;  ///< one a pixel, 255 where it is all the subject
-  picture::Rect where;              ///< in the second picture, in its pixels
+  image::Rect where;                ///< in the second picture, in its pixels
 };
 
 /// The largest connected thing that lies in the second picture where `motion` says it went: changed against

@@ -81,10 +81,6 @@ long long shots_of(const Sums& sums) {
   return sums.frames + sums.extra_shots;
 }
 
-double cold_share(double temperature_c) {
-  return std::clamp(1 - 0.015 * (20 - temperature_c), 0.3, 1.0);
-}
-
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
   const Body body = kit.bodies.empty() ? Body{} : kit.bodies.front();
   std::vector<Budget> list;
@@ -225,8 +221,7 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
   return list;
 }
 
-std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake&, const Kit& kit,
-                                        const Outing& outing) {
+std::optional<Seconds> longest_interval(const Sums& sums, const Kit& kit, const Outing& outing) {
   if (outing.external_power || kit.batteries.empty()) return {};
   double hours = 0;
   for (const Battery& b : kit.batteries) hours += b.powered_hours * cold_share(outing.temperature_c);

@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/cold.h"
 #include "base/finding.h"
 #include "plan/kit.h"
 #include "plan/shot_cycle.h"
@@ -57,13 +58,9 @@ std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& ki
 
 /// The longest interval at which the batteries' hours cover the take's shots; nothing where hours do not
 /// matter.
-std::optional<Seconds> longest_interval(const Sums& sums, const ShotMake& make, const Kit& kit,
-                                        const Outing& outing);
+std::optional<Seconds> longest_interval(const Sums& sums, const Kit& kit, const Outing& outing);
 
 /// Shots of a take: its frames and the spare ones.
 long long shots_of(const Sums& sums);
-
-/// How good a battery still is in the cold, as a share.
-double cold_share(double temperature_c);
 
 }  // namespace askcount::plan

@@ -19,11 +19,6 @@ const char* measure_words(MotionWay way) {
   return words[static_cast<int>(way)];
 }
 
-const char* measure_word(MotionWay way) {
-  static constexpr const char* words[] = {"stopwatch", "pictures", "speed"};
-  return words[static_cast<int>(way)];
-}
-
 Measure stopwatch(const std::vector<Seconds>& taps) {
   if (taps.empty())
     throw bad_input("Nothing was tapped.",

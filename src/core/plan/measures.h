@@ -24,9 +24,6 @@ struct Measure {
 
 /// "by stopwatch", "by two pictures", "by speed and distance".
 const char* measure_words(MotionWay way);
-/// The word in takes: "stopwatch", "pictures", "speed".
-const char* measure_word(MotionWay way);
-
 /// The mean of times tapped from entering to leaving, with their spread. Throws BadInput without any.
 Measure stopwatch(const std::vector<Seconds>& taps);
 

@@ -8,12 +8,6 @@
 #include "base/error.h"
 
 namespace askcount::plan {
-namespace {
-
-constexpr Seconds kBetweenBrackets_s = 0.25;  // a body sets its next shutter and releases again
-
-}  // namespace
-
 void parse_brackets(std::string_view text, ShotMake& make) {
   const auto x = text.find_first_of("xX");
   const auto wrong = [&] {
@@ -35,7 +29,7 @@ std::vector<Seconds> bracket_shutters(const ShotMake& make, Seconds middle_s) {
   return list;
 }
 
-ShotShape shape_of(const ShotMake& make, const Body&, long long spare) {
+ShotShape shape_of(const ShotMake& make, long long spare) {
   ShotShape shape;
   shape.exposures = make.brackets;
   shape.open_factor = 0;

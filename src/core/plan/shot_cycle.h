@@ -15,12 +15,15 @@ namespace askcount::plan {
 /// compressed on the other.
 enum class CardUse { InTurn, Both, Split };
 
+/// The pause between the exposures of a bracket: a body sets its next shutter and releases again.
+inline constexpr Seconds kBetweenBrackets_s = 0.25;
+
 /// What a shot consists of besides one exposure.
 struct ShotMake {
   int brackets = 1;          ///< exposures a shot
   double bracket_stops = 0;  ///< from one to the next, around the metered one
   bool dark_frames =
-      false;        ///< long-exposure noise reduction: a dark frame as long as each exposure behind it
+      false;        ///< long-exposure noise reduction: a dark frame as long as each exposure after it
   bool raw = true;  ///< files kept: raw, compressed or both
   bool compressed = false;
   CardUse cards = CardUse::InTurn;
@@ -38,7 +41,7 @@ std::vector<Seconds> bracket_shutters(const ShotMake& make, Seconds middle_s);
 
 /// The shape the solver counts shots with: open for the sum of the exposures, with the camera's pause between
 /// them, and with `spare` extra shots at either end of the take.
-ShotShape shape_of(const ShotMake& make, const Body& body, long long spare);
+ShotShape shape_of(const ShotMake& make, long long spare);
 
 /// Where the time of one shot goes. All in seconds.
 struct ShotCycle {

@@ -174,19 +174,19 @@ Board board_of(const std::vector<Wish>& wishes, const ShotShape& shape) {
   return board;
 }
 
-/// The kept wishes that, left out, would let `wish` in; all of them where no single one would.
-Conflict conflict_of(const Wish& wish, const std::vector<Wish>& kept, const ShotShape& shape) {
+/// The wishes held that, left out, would let `wish` in; all of them where no single one would.
+Conflict conflict_of(const Wish& wish, const std::vector<Wish>& held, const ShotShape& shape) {
   Conflict conflict;
   conflict.wish = wish.slot;
-  for (size_t i = kept.size(); i-- > 0;) {
-    std::vector<Wish> fewer = kept;
+  for (size_t i = held.size(); i-- > 0;) {
+    std::vector<Wish> fewer = held;
     fewer.erase(fewer.begin() + static_cast<long>(i));
     fewer.push_back(wish);
-    if (board_of(fewer, shape).consistent()) conflict.because_of.push_back(kept[i].slot);
+    if (board_of(fewer, shape).consistent()) conflict.because_of.push_back(held[i].slot);
   }
   if (conflict.because_of.empty())
-    for (const Wish& k : kept) conflict.because_of.push_back(k.slot);
-  conflict.would_be = board_of(kept, shape).value[static_cast<size_t>(wish.slot)];
+    for (const Wish& k : held) conflict.because_of.push_back(k.slot);
+  conflict.would_be = board_of(held, shape).value[static_cast<size_t>(wish.slot)];
   return conflict;
 }
 
@@ -198,24 +198,24 @@ bool Solution::complete() const {
 
 Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double assumed_trail) {
   Solution solution;
-  std::vector<Wish> kept;
+  std::vector<Wish> held;
   for (const Wish& wish : wishes) {
     check_slot(wish.slot, wish.value);
-    std::vector<Wish> more = kept;
+    std::vector<Wish> more = held;
     more.push_back(wish);
     const Board board = board_of(more, shape);
     const bool said =
-        std::any_of(kept.begin(), kept.end(), [&](const Wish& k) { return k.slot == wish.slot; });
+        std::any_of(held.begin(), held.end(), [&](const Wish& k) { return k.slot == wish.slot; });
     if (!said && board.consistent()) {
-      kept.push_back(wish);
+      held.push_back(wish);
       solution.held.push_back(wish.slot);
     } else if (wish.pinned) {
-      solution.conflicts.push_back(conflict_of(wish, kept, shape));
+      solution.conflicts.push_back(conflict_of(wish, held, shape));
     } else {
       solution.gave_way.push_back(wish.slot);
     }
   }
-  Board board = board_of(kept, shape);
+  Board board = board_of(held, shape);
   if (!board.value[static_cast<size_t>(Slot::Shutter)]) {
     Board assumed = board;
     assumed.put(Slot::Trail, assumed_trail, Relation::Assumed);
@@ -224,7 +224,7 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
   }
   solution.values = board.value;
   solution.by = board.by;
-  for (const Wish& k : kept) solution.asked[static_cast<size_t>(k.slot)] = k.value;
+  for (const Wish& k : held) solution.asked[static_cast<size_t>(k.slot)] = k.value;
   if (solution.complete()) {  // say what will really be: whole frames decide the lengths
     auto& v = solution.values;
     const double n = *solution[Slot::Frames], t = *solution[Slot::Interval];

@@ -29,7 +29,7 @@ struct ShotShape {
   bool operator==(const ShotShape&) const = default;
 };
 
-/// The relations of the design's section 5, by the slot they gave.
+/// Where a slot's value comes from: nowhere, from a person, or from the relation that gave it.
 enum class Relation {
   None,
   Wished,      ///< said by the person

@@ -1,10 +1,11 @@
 #include "print/sheet.h"
 
+#include <cairo-pdf.h>
 #include <fmt/format.h>
-#include <hpdf.h>
+#include <fontconfig/fontconfig.h>
+#include <pango/pangocairo.h>
 
 #include <algorithm>
-#include <sstream>
 
 #include "base/error.h"
 #include "base/files.h"
@@ -12,149 +13,163 @@
 namespace askcount::print {
 namespace {
 
-constexpr float kWide = 595, kHigh = 842, kSide = 48, kTop = 52;
-constexpr float kLine = 1.38F;  // of the type's size
+constexpr double kWide = 595, kHigh = 842, kSide = 48, kTop = 52;
+constexpr double kLine = 1.38;  // of the type's size
+constexpr double kRoom = kWide - 2 * kSide;
+constexpr double kPoint_dpi = 72;
 
-void on_error(HPDF_STATUS code, HPDF_STATUS detail, void*) {
-  throw failed(fmt::format("The sheet cannot be made (PDF error {:#x}, {}).", code, detail));
+struct Unref {
+  void operator()(void* object) const { g_object_unref(object); }
+};
+using Layout = std::unique_ptr<PangoLayout, Unref>;
+
+/// Makes the type that ships known to this process, once.
+void know_fonts() {
+  static const bool known = [] {
+    return FcConfigAppFontAddDir(nullptr, reinterpret_cast<const FcChar8*>(ASKCOUNT_FONTS)) == FcTrue;
+  }();
+  if (!known) throw failed(fmt::format("The fonts in {} cannot be used.", ASKCOUNT_FONTS));
 }
 
 }  // namespace
 
 struct Sheet::Page {
-  HPDF_Doc doc = nullptr;
-  HPDF_Page page = nullptr;
-  HPDF_Font plain = nullptr, bold = nullptr;
-  float y = kHigh - kTop;
-  bool full = false;
+  std::string bytes;  // the PDF so far
+  cairo_surface_t* surface = nullptr;
+  cairo_t* cairo = nullptr;
+  double y = kTop;  // base line of the last line, from the top
+  bool full = false, finished = false;
 
+  Page() {
+    surface = cairo_pdf_surface_create_for_stream(
+        [](void* closure, const unsigned char* data, unsigned int length) {
+          static_cast<std::string*>(closure)->append(reinterpret_cast<const char*>(data), length);
+          return CAIRO_STATUS_SUCCESS;
+        },
+        &bytes, kWide, kHigh);
+    cairo = cairo_create(surface);
+    if (cairo_status(cairo) != CAIRO_STATUS_SUCCESS)
+      throw failed(fmt::format("The sheet cannot be made: {}.", cairo_status_to_string(cairo_status(cairo))));
+  }
   ~Page() {
-    if (doc) HPDF_Free(doc);
+    cairo_destroy(cairo);
+    cairo_surface_destroy(surface);
   }
-  void text(float x, const std::string& words, float points, HPDF_Font font) {
-    HPDF_Page_BeginText(page);
-    HPDF_Page_SetFontAndSize(page, font, points);
-    HPDF_Page_TextOut(page, x, y, words.c_str());
-    HPDF_Page_EndText(page);
+  Page(const Page&) = delete;
+
+  Layout layout(const std::string& text, double points, bool bold, double room) const {
+    Layout layout(pango_cairo_create_layout(cairo));
+    pango_cairo_context_set_resolution(pango_layout_get_context(layout.get()), kPoint_dpi);
+    pango_layout_context_changed(layout.get());
+    PangoFontDescription* font = pango_font_description_from_string(bold ? "Manrope Bold" : "Manrope Medium");
+    pango_font_description_set_absolute_size(font, points * PANGO_SCALE);
+    pango_layout_set_font_description(layout.get(), font);
+    pango_font_description_free(font);
+    pango_layout_set_text(layout.get(), text.c_str(), static_cast<int>(text.size()));
+    pango_layout_set_wrap(layout.get(), PANGO_WRAP_WORD_CHAR);
+    if (room > 0) pango_layout_set_width(layout.get(), static_cast<int>(room * PANGO_SCALE));
+    return layout;
   }
-  float wide(const std::string& words, float points, HPDF_Font font) {
-    HPDF_Page_SetFontAndSize(page, font, points);
-    return HPDF_Page_TextWidth(page, words.c_str());
+  double wide(const std::string& text, double points, bool bold) const {
+    int width = 0;
+    pango_layout_get_size(layout(text, points, bold, 0).get(), &width, nullptr);
+    return static_cast<double>(width) / PANGO_SCALE;
   }
   /// Goes down a line; false where the page is full.
-  bool down(float by) {
-    if (y - by < kSide) full = true;
-    if (!full) y -= by;
+  bool down(double by) {
+    if (y + by > kHigh - kSide) full = true;
+    if (!full) y += by;
     return !full;
   }
-  std::vector<std::string> lines(const std::string& text, float points, float room) {
-    std::vector<std::string> list(1);
-    std::istringstream in(text);
-    for (std::string word; in >> word;) {
-      const std::string longer = list.back().empty() ? word : list.back() + " " + word;
-      if (!list.back().empty() && wide(longer, points, plain) > room)
-        list.push_back(word);
-      else
-        list.back() = longer;
+  /// Draws text broken into lines that start at x; before each line but the first `next` goes down.
+  template <typename Next>
+  void text(double x, const std::string& words, double points, bool bold, double room, Next next) {
+    const Layout set = layout(words, points, bold, room);
+    const int lines = pango_layout_get_line_count(set.get());
+    for (int i = 0; i < lines; ++i) {
+      if (i > 0 && !next()) return;
+      cairo_move_to(cairo, x, y);
+      pango_cairo_show_layout_line(cairo, pango_layout_get_line_readonly(set.get(), i));
     }
-    return list;
   }
 };
 
-Sheet::Sheet(const std::string& title) : page_(std::make_unique<Page>()) {
+Sheet::Sheet(const std::string& title) {
+  know_fonts();
+  page_ = std::make_unique<Page>();
   Page& p = *page_;
-  p.doc = HPDF_New(on_error, nullptr);
-  if (!p.doc) throw failed("The sheet cannot be made: no memory.");
-  HPDF_SetCompressionMode(p.doc, HPDF_COMP_ALL);
-  HPDF_UseUTFEncodings(p.doc);
-  HPDF_SetCurrentEncoder(p.doc, "UTF-8");
-  const auto font = [&](const char* file) {
-    const std::string path = std::string(ASKCOUNT_FONTS) + "/" + file;
-    return HPDF_GetFont(p.doc, HPDF_LoadTTFontFromFile(p.doc, path.c_str(), HPDF_TRUE), "UTF-8");
-  };
-  p.plain = font("Manrope-Medium.ttf");
-  p.bold = font("Manrope-Bold.ttf");
-  p.page = HPDF_AddPage(p.doc);
-  HPDF_Page_SetSize(p.page, HPDF_PAGE_SIZE_A4, HPDF_PAGE_PORTRAIT);
-  HPDF_SetInfoAttr(p.doc, HPDF_INFO_TITLE, title.c_str());
-  HPDF_SetInfoAttr(p.doc, HPDF_INFO_CREATOR, "Ask Count");
-  float points = 21;
-  while (points > 11 && p.wide(title, points, p.bold) > kWide - 2 * kSide) points -= 1;
-  p.text(kSide, title, points, p.bold);
+  cairo_pdf_surface_set_metadata(p.surface, CAIRO_PDF_METADATA_TITLE, title.c_str());
+  cairo_pdf_surface_set_metadata(p.surface, CAIRO_PDF_METADATA_CREATOR, "Ask Count");
+  double points = 21;
+  while (points > 11 && p.wide(title, points, true) > kRoom) points -= 1;
+  p.text(kSide, title, points, true, kRoom, [&] { return p.down(points * kLine); });
   p.down(12);
 }
 
 Sheet::~Sheet() = default;
 
 void Sheet::heading(const std::string& words) {
-  if (page_->down(30)) page_->text(kSide, words, 13.5F, page_->bold);
+  Page& p = *page_;
+  if (p.down(30)) p.text(kSide, words, 13.5, true, kRoom, [&] { return p.down(13.5 * kLine); });
 }
 
 void Sheet::words(const std::string& text, double points) {
-  const auto size = static_cast<float>(points);
-  for (const std::string& line : page_->lines(text, size, kWide - 2 * kSide))
-    if (page_->down(size * kLine)) page_->text(kSide, line, size, page_->plain);
+  Page& p = *page_;
+  const auto next = [&] { return p.down(points * kLine); };
+  if (next()) p.text(kSide, text, points, false, kRoom, next);
 }
 
 void Sheet::row(const std::vector<std::pair<double, std::string>>& cells, double points, bool bold) {
-  const auto size = static_cast<float>(points);
-  if (!page_->down(size * kLine * 1.12F)) return;
-  const float top = page_->y, wide = kWide - 2 * kSide;
-  float lowest = top;
+  Page& p = *page_;
+  if (!p.down(points * kLine * 1.12)) return;
+  const double top = p.y;
+  double lowest = top;
   for (size_t i = 0; i < cells.size(); ++i) {
-    const float x = kSide + static_cast<float>(cells[i].first) * wide;
-    const float end =
-        i + 1 < cells.size() ? kSide + static_cast<float>(cells[i + 1].first) * wide - 6 : kWide - kSide;
-    page_->y = top;
-    bool first = true;
-    for (const std::string& line : page_->lines(cells[i].second, size, end - x)) {
-      if (!first && !page_->down(size * kLine)) break;
-      page_->text(x, line, size, bold ? page_->bold : page_->plain);
-      first = false;
-    }
-    lowest = std::min(lowest, page_->y);
+    const double x = kSide + cells[i].first * kRoom;
+    const double end = i + 1 < cells.size() ? kSide + cells[i + 1].first * kRoom - 6 : kWide - kSide;
+    p.y = top;
+    p.text(x, cells[i].second, points, bold, end - x, [&] { return p.down(points * kLine); });
+    lowest = std::max(lowest, p.y);
   }
-  page_->y = lowest;
+  p.y = lowest;
 }
 
 void Sheet::tick(const std::string& text, double points) {
-  const auto size = static_cast<float>(points);
-  bool first = true;
-  for (const std::string& line : page_->lines(text, size, kWide - 2 * kSide - 22)) {
-    if (!page_->down(size * (first ? 1.6F : 1.3F))) return;
-    if (first) {
-      HPDF_Page_SetLineWidth(page_->page, 1.1F);
-      HPDF_Page_Rectangle(page_->page, kSide + 1, page_->y - 1.5F, size * 0.85F, size * 0.85F);
-      HPDF_Page_Stroke(page_->page);
-    }
-    page_->text(kSide + 22, line, size, page_->plain);
-    first = false;
-  }
+  constexpr double kBox = 22;
+  Page& p = *page_;
+  if (!p.down(points * 1.6)) return;
+  cairo_set_line_width(p.cairo, 1.1);
+  cairo_rectangle(p.cairo, kSide + 1, p.y + 1.5 - points * 0.85, points * 0.85, points * 0.85);
+  cairo_stroke(p.cairo);
+  p.text(kSide + kBox, text, points, false, kRoom - kBox, [&] { return p.down(points * 1.3); });
 }
 
 void Sheet::rule() {
-  if (!page_->down(8)) return;
-  HPDF_Page_SetLineWidth(page_->page, 0.8F);
-  HPDF_Page_MoveTo(page_->page, kSide, page_->y);
-  HPDF_Page_LineTo(page_->page, kWide - kSide, page_->y);
-  HPDF_Page_Stroke(page_->page);
+  Page& p = *page_;
+  if (!p.down(8)) return;
+  cairo_set_line_width(p.cairo, 0.8);
+  cairo_move_to(p.cairo, kSide, p.y);
+  cairo_line_to(p.cairo, kWide - kSide, p.y);
+  cairo_stroke(p.cairo);
 }
 
 void Sheet::space(double points) {
-  page_->down(static_cast<float>(points));
+  page_->down(points);
 }
 double Sheet::left() const {
-  return static_cast<double>(page_->y - kSide);
+  return kHigh - kSide - page_->y;
 }
 
-void Sheet::save(const std::filesystem::path& file) const {
-  HPDF_SaveToStream(page_->doc);
-  HPDF_ResetStream(page_->doc);
-  HPDF_UINT32 size = HPDF_GetStreamSize(page_->doc);
-  std::string bytes(size, '\0');
-  HPDF_ReadFromStream(page_->doc, reinterpret_cast<HPDF_BYTE*>(bytes.data()), &size);
-  bytes.resize(size);
-  write_file_atomically(file, bytes);
+void Sheet::save(const std::filesystem::path& file) {
+  Page& p = *page_;
+  if (!p.finished) {
+    cairo_show_page(p.cairo);
+    cairo_surface_finish(p.surface);
+    p.finished = true;
+  }
+  if (const cairo_status_t status = cairo_surface_status(p.surface); status != CAIRO_STATUS_SUCCESS)
+    throw failed(fmt::format("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
+  write_file_atomically(file, p.bytes);
 }
 
 }  // namespace askcount::print

@@ -9,13 +9,15 @@
 namespace askcount::print {
 
 /// One page, 595 × 842 points, filled from the top. Large, plain type on white that a dim red lamp can light:
-/// words are black, nothing depends on colour. The fonts that ship with Ask Count are embedded.
+/// words are black, nothing depends on colour. The type that ships with Ask Count is embedded; what it has no
+/// letters for (any script) is set in whatever the system has.
 class Sheet {
  public:
-  /// `title` stands at the top and in the document's properties.
+  /// `title` stands at the top and in the document's properties. Throws Failed where there is no memory.
   explicit Sheet(const std::string& title);
   ~Sheet();
   Sheet(const Sheet&) = delete;
+  Sheet& operator=(const Sheet&) = delete;
 
   void heading(const std::string& words);
   /// Words, broken into lines where they are too long. Points is their size.
@@ -29,8 +31,8 @@ class Sheet {
   /// Points left above the lower margin; what goes below it is not drawn.
   double left() const;
 
-  /// Writes it whole or not at all. Throws Failed naming the file.
-  void save(const std::filesystem::path& file) const;
+  /// Writes it whole or not at all. Nothing can be added afterwards. Throws Failed naming the file.
+  void save(const std::filesystem::path& file);
 
  private:
   struct Page;

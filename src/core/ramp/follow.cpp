@@ -31,10 +31,6 @@ double meter_stops(double light_stops, const Exposure& e) {
 double light_stops_of_ev(double ev100) {
   return ev100 - kMeter;
 }
-double ev_of_light_stops(double light_stops) {
-  return light_stops + kMeter;
-}
-
 std::optional<Exposure> clicked(const Exposure& e, Dial dial, bool brighter, const RampRule& rule) {
   Exposure next = e;
   const double up = std::exp2(kClick), half = std::exp2(kClick / 2);

@@ -68,8 +68,7 @@ std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& 
 /// (ISO 2720).
 double meter_stops(double light_stops, const Exposure& exposure);
 
-/// Log2 of mean luminance for an EV at ISO 100, by the same meter; and back.
+/// Log2 of mean luminance for an EV at ISO 100, by the same meter.
 double light_stops_of_ev(double ev100);
-double ev_of_light_stops(double light_stops);
 
 }  // namespace askcount::ramp

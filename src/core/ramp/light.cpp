@@ -32,8 +32,8 @@ std::vector<double> light_along(const LightSource& source, const sky::Place& pla
     throw bad_input("A take of more than a year has no light to follow.", "Ask for a shorter one.");
   if (source.anchor && std::abs(seconds_between(start, source.anchor->at)) < 3 * 86400)
     from = std::min(from, source.anchor->at), to = std::max(to, source.anchor->at);
-  const auto kept = sky::ephemeris_for(from, to);
-  const sky::Ephemeris& sky = *kept;
+  const auto ephemeris = sky::ephemeris_for(from, to);
+  const sky::Ephemeris& sky = *ephemeris;
   const auto model = [&](Instant t) {
     return sky::ev100(sky::ambient_lux(sky, t, place, source.cover, source.town_lux));
   };
@@ -93,10 +93,10 @@ std::vector<Reading> readings_of_csv(std::string_view text, const std::string& z
     try {
       if (comma == std::string::npos) throw bad_input("no comma");
       Reading r{parse_instant(line.substr(0, comma), zone), 0};
-      size_t used = 0;
-      const std::string rest = line.substr(comma + 1);
-      r.ev = std::stod(rest, &used);
-      if (rest.find_first_not_of(" ", used) != std::string::npos || !(r.ev > -20 && r.ev < 30))
+      std::string_view rest = std::string_view(line).substr(comma + 1);
+      while (rest.starts_with(' ')) rest.remove_prefix(1);
+      r.ev = take_decimal(rest).value_or(99);
+      if (rest.find_first_not_of(' ') != std::string_view::npos || !(r.ev > -20 && r.ev < 30))
         throw bad_input("no EV");
       list.push_back(r);
     } catch (const std::exception&) {

@@ -30,11 +30,6 @@ constexpr double kEarth_km = 6378.137;
 
 }  // namespace
 
-const char* cover_words(Cover cover) {
-  static constexpr const char* words[] = {"clear", "thin clouds", "clouded", "dark clouds"};
-  return words[static_cast<int>(cover)];
-}
-
 const char* cover_word(Cover cover) {
   static constexpr const char* words[] = {"clear", "thin", "clouded", "dark"};
   return words[static_cast<int>(cover)];

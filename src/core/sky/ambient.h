@@ -13,8 +13,6 @@ namespace askcount::sky {
 /// Source: Janiczek and DeYoung, US Naval Observatory Circular 171 (1987).
 enum class Cover { Clear, Thin, Clouded, Dark };
 
-/// "clear", "thin clouds", "clouded", "dark clouds".
-const char* cover_words(Cover cover);
 /// The word in takes and options: "clear", "thin", "clouded", "dark". cover_of throws BadInput.
 const char* cover_word(Cover cover);
 Cover cover_of(std::string_view word);

@@ -176,24 +176,24 @@ Direction Ephemeris::at(Body body, Instant instant, const Place& here) const {
 }
 
 std::shared_ptr<const Ephemeris> ephemeris_for(Instant from, Instant to) {
-  struct Kept {
+  struct Recent {
     Instant from, to;
     std::shared_ptr<const Ephemeris> sky;
   };
   static std::mutex lock;
-  static std::list<Kept> kept;
+  static std::list<Recent> recent;
   constexpr size_t kMost = 6;
   // Whole days, so that small moves of a take find the same one.
   const Instant a = std::chrono::floor<std::chrono::days>(from), b = std::chrono::ceil<std::chrono::days>(to);
   const std::lock_guard guard(lock);
-  for (auto it = kept.begin(); it != kept.end(); ++it)
+  for (auto it = recent.begin(); it != recent.end(); ++it)
     if (it->from <= a && it->to >= b) {
-      kept.splice(kept.begin(), kept, it);
-      return kept.front().sky;
+      recent.splice(recent.begin(), recent, it);
+      return recent.front().sky;
     }
-  kept.push_front({a, b, std::make_shared<const Ephemeris>(a, b)});
-  if (kept.size() > kMost) kept.pop_back();
-  return kept.front().sky;
+  recent.push_front({a, b, std::make_shared<const Ephemeris>(a, b)});
+  if (recent.size() > kMost) recent.pop_back();
+  return recent.front().sky;
 }
 
 Direction sun_at(Instant instant, const Place& place) {

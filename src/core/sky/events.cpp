@@ -135,8 +135,8 @@ DayEvents events_of(const Day& day, const Place& place) {
   DayEvents e;
   e.day = day;
   const Instant from = day_start(day, place.zone), to = day_start(day_after(day, 1), place.zone);
-  const auto kept = ephemeris_for(from, to);
-  const Ephemeris& sky = *kept;
+  const auto ephemeris = ephemeris_for(from, to);
+  const Ephemeris& sky = *ephemeris;
   const Instant end = to - std::chrono::milliseconds(1);
   const auto sun = [&](Instant t) { return sky.at(Body::Sun, t, place).altitude_deg; };
   double high = -90, low = 90;

@@ -151,20 +151,20 @@ std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place
       };
       const Move move{aim_for(first), aim_for(last), eased};
       double worst = 0;
-      bool kept = true;
-      for (int i = 0; i <= kLooks && kept; ++i) {
+      bool inside_all = true;
+      for (int i = 0; i <= kLooks && inside_all; ++i) {
         const double share = static_cast<double>(i) / kLooks;
         const Direction d = sky.at(body,
                                    from + std::chrono::milliseconds(static_cast<long long>(
                                               share * static_cast<double>((to - from).count()))),
                                    place);
         const auto p = project(d, aim_at(move, share), optics);
-        kept = p && inside(*p, optics) && d.altitude_deg > 0;
+        inside_all = p && inside(*p, optics) && d.altitude_deg > 0;
         if (p) worst = std::max(worst, std::hypot(p->x / optics.film_across(), p->y / optics.film_down()));
       }
       const double land = std::abs(move.from.tilt_deg - 0.3 * optics.down_deg()) /
                           90;  // a third of land at the start, where it can be
-      if (kept && worst + land < least) least = worst + land, best = move;
+      if (inside_all && worst + land < least) least = worst + land, best = move;
     }
   return best;
 }

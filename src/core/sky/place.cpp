@@ -36,10 +36,11 @@ std::optional<std::vector<Piece>> pieces_of(std::string_view text) {
     const bool minus = c == '-' || c == '+';
     if (std::isdigit(static_cast<unsigned char>(c)) ||
         (minus && i + 1 < clean.size() && std::isdigit(static_cast<unsigned char>(clean[i + 1])))) {
-      size_t used = 0;
-      const double v = std::stod(clean.substr(i), &used);
-      list.push_back({std::abs(v), 0, c == '-'});
-      i += used;
+      std::string_view rest = std::string_view(clean).substr(i);
+      const auto v = take_decimal(rest);
+      if (!v) return {};
+      list.push_back({std::abs(*v), 0, c == '-'});
+      i = clean.size() - rest.size();
     } else if (std::isalpha(static_cast<unsigned char>(c))) {
       size_t end = i;
       while (end < clean.size() && std::isalpha(static_cast<unsigned char>(clean[end]))) ++end;

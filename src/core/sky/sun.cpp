@@ -12,8 +12,8 @@ constexpr auto kLongest = std::chrono::hours(24 * 600);
 }  // namespace
 
 std::optional<Instant> sun_falls_through(double altitude_deg, const Place& place, Instant from, Instant to) {
-  const auto kept = ephemeris_for(from, std::min<Instant>(to, from + kLongest));
-  const Ephemeris& sky = *kept;
+  const auto ephemeris = ephemeris_for(from, std::min<Instant>(to, from + kLongest));
+  const Ephemeris& sky = *ephemeris;
   for (const Crossing& c :
        crossings_of(sky, Body::Sun, altitude_deg, place, from, std::min<Instant>(to, from + kLongest)))
     if (!c.rising) return c.at;
@@ -27,8 +27,8 @@ std::vector<double> sun_altitudes(const Place& place, Instant from, Instant to, 
     std::fill(list.begin(), list.end(), 10.0);
     return list;
   }
-  const auto kept = ephemeris_for(from, to);
-  const Ephemeris& sky = *kept;
+  const auto ephemeris = ephemeris_for(from, to);
+  const Ephemeris& sky = *ephemeris;
   for (int i = 0; i < n; ++i)
     list[static_cast<size_t>(i)] =
         sky.at(Body::Sun, from + (to - from) * i / std::max(1, n - 1), place).altitude_deg;

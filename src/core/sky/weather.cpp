@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/cold.h"
+
 namespace askcount::sky {
 
 double dew_point_c(double t, double humidity) {
@@ -53,7 +55,7 @@ Findings judge(const Weather& w, double temperature_c, double focal_mm, Seconds 
          fmt::format("At {} °C batteries hold {} of their charge: keep the spare ones warm. Dress for hours "
                      "of standing, and stop when fingers go numb.",
                      format_number(temperature_c, 0),
-                     format_number(std::clamp(1 - 0.015 * (20 - temperature_c), 0.3, 1.0) * 100, 0) + " %"),
+                     format_number(cold_share(temperature_c) * 100, 0) + " %"),
          "",
          {}});
   const double steady = (focal_mm > 85 ? 5 : 9) - (w.tall_tripod ? 2 : 0);

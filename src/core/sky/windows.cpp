@@ -34,8 +34,8 @@ std::pair<Instant, Instant> night_of(const Day& day, const Place& place) {
 std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s,
                                std::vector<std::string>* missing) {
   const auto [noon, next_noon] = night_of(day, place);
-  const auto kept = ephemeris_for(noon, next_noon);
-  const Ephemeris& sky = *kept;
+  const auto ephemeris = ephemeris_for(noon, next_noon);
+  const Ephemeris& sky = *ephemeris;
   const auto sun = [&](double altitude, bool rising) {
     return first(crossings_of(sky, Body::Sun, altitude, place, noon, next_noon), rising);
   };

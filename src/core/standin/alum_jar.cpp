@@ -9,8 +9,8 @@
 namespace askcount::standin {
 namespace {
 
-using picture::LinearPicture;
-using picture::Size;
+using image::Linear32;
+using image::Size;
 constexpr double kPi = 3.14159265358979323846;
 constexpr double kLamp_cd = 120;  // a white sheet under the lamp
 constexpr long long kRound_ms = 5LL * 86400000;
@@ -34,7 +34,7 @@ double hours(Instant at) {
   return static_cast<double>(((ms % kRound_ms) + kRound_ms) % kRound_ms) / 3600000.0;
 }
 
-void blend(const Coverage& shape, float r, float g, float b, float strength, LinearPicture& out) {
+void blend(const Coverage& shape, float r, float g, float b, float strength, Linear32& out) {
   for (int y = std::max(0, shape.first_row()); y < std::min(out.size.height, shape.last_row()); ++y) {
     const float* share = shape.row(y);
     float* row = out.row(y);
@@ -52,7 +52,7 @@ void blend(const Coverage& shape, float r, float g, float b, float strength, Lin
 
 struct AlumJar::Still {
   Size size;
-  LinearPicture ground;
+  Linear32 ground;
   explicit Still(Size s) : size(s), ground(s) {
     // The lamp above left, its light falling off over wall, sill and glass.
     const double w = s.width, h = s.height;
@@ -88,9 +88,9 @@ double AlumJar::crystal_mm(Instant at) {
   return 1.5 + kAlumGrowth_mm_per_hour * hours(at);
 }
 
-LinearPicture AlumJar::seen(Instant start, double open_s) const {
+Linear32 AlumJar::seen(Instant start, double open_s) const {
   const Size size = still_->size;
-  LinearPicture out = still_->ground;
+  Linear32 out = still_->ground;
   const double w = size.width, h = size.height, per_mm = w / kAlumField_mm,
                age = hours(later(start, open_s / 2));
   for (const Crystal& c : kCrystals) {

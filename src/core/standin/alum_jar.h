@@ -14,9 +14,9 @@ inline constexpr double kAlumField_mm = 60;  // what the frame's width shows
 /// Growth begins anew every five days at midnight, universal time.
 class AlumJar : public Scene {
  public:
-  explicit AlumJar(picture::Size size);
+  explicit AlumJar(image::Size size);
   ~AlumJar() override;
-  picture::LinearPicture seen(Instant start, double open_s) const override;
+  image::Linear32 seen(Instant start, double open_s) const override;
   /// How large the largest crystal is then, from its middle to its tip, in mm.
   static double crystal_mm(Instant at);
 

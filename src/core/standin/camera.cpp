@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "base/dials.h"
-#include "picture/tone.h"
+#include "image/tone.h"
 
 namespace askcount::standin {
 namespace {
@@ -15,7 +15,7 @@ constexpr double kMidGrey = 0.18;
 constexpr double kMeter = 12.5;     // ISO 2720
 constexpr float kFullWell = 45000;  // electrons at ISO 100
 constexpr float kReadNoise = 4;     // electrons
-constexpr picture::Size kThumbnail = {160, 107};
+constexpr image::Size kThumbnail = {160, 107};
 constexpr size_t kNoiseTable = 1 << 16;
 
 std::uint64_t mixed(std::uint64_t x) {  // splitmix64
@@ -36,9 +36,9 @@ const std::vector<float>& noise_table() {
   return table;
 }
 
-picture::Picture8 reduced(const picture::Picture8& picture, picture::Size to) {
-  picture::Picture8 out(to);
-  const auto& linear = picture::linear_of_code();
+image::Coded8 reduced(const image::Coded8& picture, image::Size to) {
+  image::Coded8 out(to);
+  const auto& linear = image::linear_of_code();
   for (int y = 0; y < to.height; ++y)
     for (int x = 0; x < to.width; ++x) {
       const int x0 = x * picture.size.width / to.width,
@@ -52,7 +52,7 @@ picture::Picture8 reduced(const picture::Picture8& picture, picture::Size to) {
       const auto n = static_cast<float>((x1 - x0) * (y1 - y0));
       for (int c = 0; c < 3; ++c)
         out.row(y)[3 * x + c] =
-            static_cast<std::uint8_t>(std::lround(255 * picture::code_of_linear(sum[c] / n)));
+            static_cast<std::uint8_t>(std::lround(255 * image::code_of_linear(sum[c] / n)));
     }
   return out;
 }
@@ -64,8 +64,8 @@ double aperture_error(const CameraSettings& settings, std::uint64_t index) {
   return std::normal_distribution<double>(0, 1)(random) * settings.aperture_spread_stops;
 }
 
-picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposure& exposure,
-                          double error_stops, const CameraSettings& settings, std::uint64_t index) {
+image::Coded8 develop(const image::Linear32& seen, const ramp::Exposure& exposure, double error_stops,
+                      const CameraSettings& settings, std::uint64_t index) {
   const auto gain =
       static_cast<float>(kMidGrey / kMeter * 100 * std::exp2(ramp::stops_of(exposure) + error_stops));
   const auto iso = static_cast<float>(exposure.iso / 100);
@@ -73,11 +73,11 @@ picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposu
   const float well = kFullWell / iso;
   const float photon = amount * amount / well,
               floor = amount * amount * (kReadNoise / well) * (kReadNoise / well);
-  static const picture::CodingTable plain{picture::GainCurve(1)};
+  static const image::CodingTable plain{image::GainCurve(1)};
   const float* codes = plain.data();
   const std::vector<float>& noise = noise_table();
   std::uint64_t random = mixed(settings.seed ^ (index * 7919 + 13));
-  picture::Picture8 out(seen.size);
+  image::Coded8 out(seen.size);
   for (int y = 0; y < seen.size.height; ++y) {
     const float* in = seen.row(y);
     std::uint8_t* to = out.row(y);
@@ -90,14 +90,14 @@ picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposu
         at = (at + 1) & (kNoiseTable - 1);
         const float clipped = std::min(1.0F, std::max(0.0F, v));
         to[c] = static_cast<std::uint8_t>(
-            codes[static_cast<int>(std::sqrt(clipped) * picture::CodingTable::kSteps)] + 0.5F);
+            codes[static_cast<int>(std::sqrt(clipped) * image::CodingTable::kSteps)] + 0.5F);
       }
   }
   return out;
 }
 
-picture::Picture8 marker_picture(picture::Size size) {
-  picture::Picture8 out(size);
+image::Coded8 marker_picture(image::Size size) {
+  image::Coded8 out(size);
   const double w = size.width, h = size.height;
   for (int y = 0; y < size.height; ++y)
     for (int x = 0; x < size.width; ++x) {
@@ -115,17 +115,17 @@ picture::Picture8 marker_picture(picture::Size size) {
   return out;
 }
 
-picture::Bytes camera_file(const picture::Picture8& picture, const ramp::Exposure& exposure,
-                           picture::CameraTime captured, const CameraSettings& settings) {
-  picture::ShotInfo info;
+source::Bytes camera_file(const image::Coded8& picture, const ramp::Exposure& exposure,
+                          source::CameraTime captured, const CameraSettings& settings) {
+  source::ShotInfo info;
   info.captured = captured;
   info.shutter_s = marked_shutter(exposure.shutter_s);
   info.f_number = marked_f_number(exposure.f_number);
   info.iso = marked_iso(exposure.iso);
   info.body = kBodyName;
   info.lens = kLensName;
-  return picture::with_metadata(picture::encode_jpeg(picture, settings.quality), info,
-                                picture::encode_jpeg(reduced(picture, kThumbnail), 80));
+  return source::with_metadata(source::encode_jpeg(picture, settings.quality), info,
+                               source::encode_jpeg(reduced(picture, kThumbnail), 80));
 }
 
 }  // namespace askcount::standin

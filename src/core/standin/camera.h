@@ -5,9 +5,9 @@
 #include <string>
 
 #include "base/instant.h"
-#include "picture/metadata.h"
-#include "picture/pixels.h"
+#include "image/pixels.h"
 #include "ramp/follow.h"
+#include "source/metadata.h"
 
 namespace askcount::standin {
 
@@ -30,14 +30,14 @@ double aperture_error(const CameraSettings& settings, std::uint64_t index);
 
 /// Develops what was seen (luminance in cd/m²) at an exposure off by `error_stops`: meter constant K = 12.5,
 /// mid-grey at 0.18 of white, photon and read noise by ISO, clipping at white, sRGB coding.
-picture::Picture8 develop(const picture::LinearPicture& seen, const ramp::Exposure& exposure,
-                          double error_stops, const CameraSettings& settings, std::uint64_t index);
+image::Coded8 develop(const image::Linear32& seen, const ramp::Exposure& exposure, double error_stops,
+                      const CameraSettings& settings, std::uint64_t index);
 
 /// A hand in front of the lens: what a marker frame shows.
-picture::Picture8 marker_picture(picture::Size size);
+image::Coded8 marker_picture(image::Size size);
 
 /// The camera's file: JPEG with metadata and an embedded thumbnail. `captured` is by the camera's clock.
-picture::Bytes camera_file(const picture::Picture8& picture, const ramp::Exposure& exposure,
-                           picture::CameraTime captured, const CameraSettings& settings);
+source::Bytes camera_file(const image::Coded8& picture, const ramp::Exposure& exposure,
+                          source::CameraTime captured, const CameraSettings& settings);
 
 }  // namespace askcount::standin

@@ -45,8 +45,8 @@ std::string file_stem(int number) {
   return fmt::format("DCIM/{}QUAY/QUAY{:04}", 100 + zero / kFolderLimit, zero % kFolderLimit + 1);
 }
 
-picture::CameraTime camera_clock(Instant at, const std::string& zone) {
-  return at + std::chrono::seconds(wall_time(at, zone).offset_s);
+source::CameraTime camera_clock(Instant at, const std::string& zone) {
+  return at + wall_time(at, zone).offset;
 }
 
 fs::path truth_file(const fs::path& card) {
@@ -56,17 +56,10 @@ fs::path truth_file(const fs::path& card) {
 }
 
 CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
-    : file_(truth_file(card)), part_(part_name(file_)), out_(part_) {
-  if (!out_) throw failed(fmt::format("{} cannot be written.", part_.string()));
+    : part_(truth_file(card)), out_(part_.path()) {
+  if (!out_) throw failed(fmt::format("{} cannot be written.", part_.target().string()));
   out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"shots\": [", Json(s.scene).dump(),
                       s.camera.aperture_spread_stops);
-}
-
-CardRecord::~CardRecord() {
-  if (!out_.is_open()) return;
-  out_.close();
-  std::error_code ec;
-  fs::remove(part_, ec);
 }
 
 void CardRecord::shot(const std::string& file, const std::string& what, long long index, Instant start,
@@ -96,10 +89,9 @@ fs::path CardRecord::finish() {
   out_.flush();
   const bool well = static_cast<bool>(out_);
   out_.close();
-  std::error_code ec;
-  if (well) fs::rename(part_, file_, ec);
-  if (!well || ec) throw failed(fmt::format("{} cannot be written.", file_.string()), "Is there room?");
-  return file_;
+  if (!well) throw failed(fmt::format("{} cannot be written.", part_.target().string()), "Is there room?");
+  part_.put_in_place();
+  return part_.target();
 }
 
 void empty_card(const fs::path& card) {

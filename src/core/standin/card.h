@@ -6,9 +6,10 @@
 #include <string>
 #include <vector>
 
+#include "base/files.h"
 #include "base/instant.h"
-#include "picture/metadata.h"
 #include "ramp/follow.h"
+#include "source/metadata.h"
 #include "standin/fault.h"
 
 namespace askcount::standin {
@@ -21,11 +22,11 @@ void check_empty_card(const std::filesystem::path& card);
 void make_card(const std::filesystem::path& card);
 void make_folder_of(const std::filesystem::path& file);
 
-/// "DCIM/100QUAY/QUAY0214" of the file number counted on from 1: behind 9999 comes 0001 in the next folder.
+/// "DCIM/100QUAY/QUAY0214" of the file number counted on from 1: after 9999 comes 0001 in the next folder.
 std::string file_stem(int number);
 
 /// The camera's clock in a zone, as it stands in files.
-picture::CameraTime camera_clock(Instant at, const std::string& zone);
+source::CameraTime camera_clock(Instant at, const std::string& zone);
 
 /// Where the record of a card lies: beside it.
 std::filesystem::path truth_file(const std::filesystem::path& card);
@@ -35,7 +36,6 @@ std::filesystem::path truth_file(const std::filesystem::path& card);
 class CardRecord {
  public:
   CardRecord(const std::filesystem::path& card, const RigSetting& setting);
-  ~CardRecord();
   void shot(const std::string& file, const std::string& what, long long index, Instant start,
             const ramp::Exposure& exposure, double error_stops, const FrameHarm& harm);
   void missed(long long press);
@@ -43,7 +43,7 @@ class CardRecord {
   std::filesystem::path finish();
 
  private:
-  std::filesystem::path file_, part_;
+  TemporaryFile part_;
   std::ofstream out_;
   bool first_ = true;
   std::vector<long long> missed_;

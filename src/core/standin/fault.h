@@ -32,7 +32,7 @@ const char* fault_word(Fault::Kind kind);
 /// What it is and what can still be saved, for people.
 std::string fault_words(const Fault& fault);
 
-/// Reads "bump@120", "clock@0=-3600", "dew@200=30": frames counted from 1, an amount behind "=". Throws
+/// Reads "bump@120", "clock@0=-3600", "dew@200=30": frames counted from 1, an amount after "=". Throws
 /// BadInput.
 Fault parse_fault(std::string_view text);
 

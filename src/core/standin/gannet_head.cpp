@@ -11,8 +11,8 @@
 namespace askcount::standin {
 namespace {
 
-using picture::LinearPicture;
-using picture::Size;
+using image::Linear32;
+using image::Size;
 constexpr double kRad = 3.14159265358979323846 / 180;
 constexpr int kStars = 9000;
 constexpr double kBeaconPeriod_s = 10, kBeaconFlash_s = 0.6;
@@ -120,7 +120,7 @@ struct GannetHead::Sky {
 GannetHead::GannetHead(Size size) : sky_(std::make_unique<Sky>(size)) {}
 GannetHead::~GannetHead() = default;
 
-LinearPicture GannetHead::seen(Instant start, double open_s) const {
+Linear32 GannetHead::seen(Instant start, double open_s) const {
   const Sky& s = *sky_;
   const Size size = s.size;
   const Instant middle = later(start, open_s / 2);
@@ -129,7 +129,7 @@ LinearPicture GannetHead::seen(Instant start, double open_s) const {
   const auto glow = static_cast<float>(lux / 3.14159265 * 0.7);
   const sky::Optics optics{kGannetFocal_mm, 36, 24, 0};
   const double px = kGannetFocal_mm / 36 * size.width;  // pixels per unit of slope
-  LinearPicture out(size);
+  Linear32 out(size);
   // Air and band, worked out coarsely and filled in: both are soft.
   const Camera camera(sidereal_deg(middle, s.place.longitude_deg), s.place.latitude_deg);
   const int cell = std::max(2, size.width / 160), across = size.width / cell + 2,

@@ -16,9 +16,9 @@ inline constexpr double kGannetFocal_mm = 24;  // on 36 × 24 mm
 /// the band and its core, the moon and the light of the day are where libnova has them.
 class GannetHead : public Scene {
  public:
-  explicit GannetHead(picture::Size size);
+  explicit GannetHead(image::Size size);
   ~GannetHead() override;
-  picture::LinearPicture seen(Instant start, double open_s) const override;
+  image::Linear32 seen(Instant start, double open_s) const override;
 
  private:
   struct Sky;

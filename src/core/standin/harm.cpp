@@ -5,7 +5,7 @@
 
 namespace askcount::standin {
 
-void apply_harm(const FrameHarm& h, picture::LinearPicture& seen) {
+void apply_harm(const FrameHarm& h, image::Linear32& seen) {
   if (h.none()) return;
   cv::Mat m(seen.size.height, seen.size.width, CV_32FC3, seen.rgb.data());
   const double w = seen.size.width;

@@ -30,14 +30,13 @@ struct Close {
 
 }  // namespace
 
-void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& e, double error_stops,
-               picture::CameraTime captured, const CameraSettings& settings, std::uint64_t index,
+void write_raw(const image::Linear32& seen, const ramp::Exposure& e, double error_stops,
+               source::CameraTime captured, const CameraSettings& settings, std::uint64_t index,
                const std::filesystem::path& file) {
   TIFFSetWarningHandler(nullptr);
   TIFFSetErrorHandler(nullptr);
-  const std::filesystem::path part = part_name(file);
-  RemoveUnlessKept guard(part);
-  std::unique_ptr<TIFF, Close> tiff(TIFFOpen(part.c_str(), "w"));
+  TemporaryFile part(file);
+  std::unique_ptr<TIFF, Close> tiff(TIFFOpen(part.path().c_str(), "w"));
   const auto broken = [&] {
     return failed(fmt::format("{} cannot be written.", file.string()),
                   "Is there room, and may it be written to?");
@@ -112,10 +111,7 @@ void write_raw(const picture::LinearPicture& seen, const ramp::Exposure& e, doub
   TIFFSetField(t, TIFFTAG_EXIFIFD, offset);
   if (!TIFFRewriteDirectory(t)) throw broken();
   tiff.reset();
-  std::error_code ec;
-  std::filesystem::rename(part, file, ec);
-  if (ec) throw broken();
-  guard.keep();
+  part.put_in_place();
 }
 
 }  // namespace askcount::standin

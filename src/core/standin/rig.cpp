@@ -26,8 +26,8 @@ namespace fs = std::filesystem;
 namespace {
 
 constexpr long long kMostShots = 100000;
-constexpr Seconds kBetweenBrackets_s = 0.25;
 constexpr size_t kInFlight = 4;
+constexpr char kMarker[] = "marker";
 
 /// One exposure to be made.
 struct Exposed {
@@ -48,7 +48,7 @@ struct Planned {
 
 struct Made {
   Planned plan;
-  std::vector<std::pair<std::string, picture::Bytes>> files;  // relative names; raw ones are written straight
+  std::vector<std::pair<std::string, source::Bytes>> files;  // relative names; raw ones are written straight
 };
 
 }  // namespace
@@ -65,7 +65,8 @@ struct Rig::Run {
   size_t next_click = 0;
   double busy_until = -1e9, drained_at = 0, buffer_mb = 0, battery = 1, card_mb = 0, last_at = 0;
   long long press = 0, frame = 0, shots = 0, missed = 0, total = 0;
-  int number = 0, stage = 0, test = 0;
+  int number = 0, test = 0;
+  enum class Stage { Tests, FirstMarker, Take, Over } stage = Stage::Tests;
   bool dead = false, full = false;
   std::chrono::steady_clock::time_point began;
   double halted_s = 0;  // real seconds spent paused
@@ -112,8 +113,7 @@ struct Rig::Run {
     const double gone = std::max(0.0, at - last_at);
     last_at = at;
     buffer_mb = std::max(0.0, buffer_mb - gone * s.body.write_mb_s);
-    if (!s.external_power)
-      battery -= gone / (s.battery.powered_hours * 3600 * plan::cold_share(s.temperature_c));
+    if (!s.external_power) battery -= gone / (s.battery.powered_hours * 3600 * cold_share(s.temperature_c));
     if (rig.fresh_battery_.exchange(false)) battery = 1, dead = false;
     if (rig.fresh_card_.exchange(false)) card_mb = 0, full = false;
     std::erase_if(faults, [&](const Fault& f) {  // once changed they do not come again
@@ -158,7 +158,7 @@ struct Rig::Run {
       x.start = later(s.start, from);
       x.harm = harm;
       x.number = next_number();
-      from += x.open_s + kBetweenBrackets_s;
+      from += x.open_s + plan::kBetweenBrackets_s;
       p.exposures.push_back(x);
     }
   }
@@ -175,59 +175,51 @@ struct Rig::Run {
     if (s.auto_focus) harm.blur += std::max(0.0, 0.004 * wave(4.3, 0.9));
   }
 
+  /// A shot besides the take's: a test, or a marker.
+  Planned lone_shot(const char* what, double at, const ramp::Exposure& exposure);
   std::optional<Planned> next();
   std::optional<Planned> next_press();
 };
 
+Planned Rig::Run::lone_shot(const char* what, double at, const ramp::Exposure& exposure) {
+  Planned p;
+  Exposed x;
+  x.exposure = exposure;
+  x.open_s = exposure.shutter_s;
+  x.start = later(s.start, at);
+  x.harm.hand = std::string_view(what) == kMarker;
+  x.number = next_number();
+  p.exposures = {x};
+  p.shot = event(RigEvent::Kind::Shot, at);
+  p.shot.what = what;
+  p.shot.exposure = exposure;
+  p.shot.done = ++shots;
+  return p;
+}
+
 std::optional<Planned> Rig::Run::next() {
   if (stop.stop_requested()) return {};
-  if (stage == 0) {  // test shots, one stop either side while looking for the exposure
+  if (stage == Stage::Tests) {  // a stop either side while looking for the exposure
     if (test < s.test_shots) {
-      Planned p;
       const double at = -210.0 + 37.0 * test + 11.0 * (test % 2);
       ramp::Exposure e = now;
-      e.shutter_s *= std::exp2(test - 1);
+      e.shutter_s *= std::exp2(std::clamp(test - 1, -1, 1));
       ++test;
-      const int brackets = s.brackets;
-      Exposed x;
-      x.exposure = e;
-      x.open_s = e.shutter_s;
-      x.start = later(s.start, at);
-      x.number = next_number();
-      (void)brackets;
-      p.exposures = {x};
-      p.shot = event(RigEvent::Kind::Shot, at);
-      p.shot.what = "test";
-      p.shot.exposure = e;
-      p.shot.done = ++shots;
-      return p;
+      return lone_shot("test", at, e);
     }
-    stage = 1;
+    stage = Stage::FirstMarker;
   }
-  const auto marker = [&](double at) {
-    Planned p;
-    Exposed x;
-    x.exposure = now;
-    x.open_s = now.shutter_s;
-    x.start = later(s.start, at);
-    x.harm.hand = true;
-    x.number = next_number();
-    p.exposures = {x};
-    p.shot = event(RigEvent::Kind::Shot, at);
-    p.shot.what = "marker";
-    p.shot.done = ++shots;
-    return p;
-  };
-  if (stage == 1) {
-    stage = 2;
+  if (stage == Stage::FirstMarker) {
+    stage = Stage::Take;
     last_at = 0;
-    if (s.markers) return marker(-24.3);
+    if (s.markers) return lone_shot(kMarker, -24.3, now);
   }
-  if (stage == 2) {
+  if (stage == Stage::Take) {
     if (auto p = next_press()) return p;
     if (stop.stop_requested()) return {};
-    stage = 3;
-    if (s.markers && !dead && !full && frame > 0) return marker(last_at + interval_s * 1.6 + 3.1);
+    stage = Stage::Over;
+    if (s.markers && !dead && !full && frame > 0)
+      return lone_shot(kMarker, last_at + interval_s * 1.6 + 3.1, now);
   }
   return {};
 }
@@ -308,12 +300,11 @@ std::optional<Planned> Rig::Run::next_press() {
       add_exposures(p, at + (twice && times == 1 ? 0.7 : 0), now, harm, bulb);
       buffer_mb += shot_mb();
       card_mb += shot_mb();
-      if (!s.external_power)
-        battery -= s.brackets / (s.battery.rated_shots * plan::cold_share(s.temperature_c));
+      if (!s.external_power) battery -= s.brackets / (s.battery.rated_shots * cold_share(s.temperature_c));
     }
     double open = 0;
     for (const Exposed& x : p.exposures) open += x.open_s;
-    open += kBetweenBrackets_s * static_cast<double>(p.exposures.size() - 1);
+    open += plan::kBetweenBrackets_s * static_cast<double>(p.exposures.size() - 1);
     busy_until = at + open + (s.dark_frames ? open : 0) + s.body.writing_s;
     for (Exposed& x : p.exposures)
       x.error_stops = aperture_error(s.camera, static_cast<std::uint64_t>(press));
@@ -371,11 +362,11 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop
               tbb::filter_mode::parallel,
               [&](std::shared_ptr<Made> made) {
                 for (const Exposed& x : made->plan.exposures) {
-                  const bool marker = made->plan.shot.what == "marker";
+                  const bool marker = made->plan.shot.what == kMarker;
                   const auto clock = camera_clock(later(x.start, x.harm.clock_s), s.zone);
                   const std::string name = file_stem(x.number);
                   const auto at = static_cast<std::uint64_t>(x.number - s.first_number);
-                  picture::LinearPicture seen;
+                  image::Linear32 seen;
                   if (!marker && !x.harm.hand) {
                     seen = scene->seen(x.start, x.open_s);
                     apply_harm(x.harm, seen);
@@ -383,12 +374,12 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop
                   if (s.raw && !seen.rgb.empty()) {
                     make_folder_of(s.card / (name + ".DNG"));
                     write_raw(seen, x.exposure, x.error_stops, clock, s.camera, at, s.card / (name + ".DNG"));
-                    made->files.emplace_back(name + ".DNG", picture::Bytes{});
+                    made->files.emplace_back(name + ".DNG", source::Bytes{});
                   }
                   if (!s.compressed && !seen.rgb.empty()) continue;
-                  const picture::Picture8 picture =
-                      seen.rgb.empty() ? marker_picture(s.size)
-                                       : develop(seen, x.exposure, x.error_stops, s.camera, at);
+                  const image::Coded8 picture = seen.rgb.empty()
+                                                    ? marker_picture(s.size)
+                                                    : develop(seen, x.exposure, x.error_stops, s.camera, at);
                   made->files.emplace_back(name + ".JPG", camera_file(picture, x.exposure, clock, s.camera));
                 }
                 return made;

@@ -23,7 +23,7 @@ struct RigSetting {
   std::string scene = "Tern Quay";
   Instant start;             ///< the first shot, by the world's clock
   std::string zone = "UTC";  ///< the camera's clock stands on it
-  picture::Size size{1500, 1000};
+  image::Size size{1500, 1000};
   // The timer.
   plan::Timer timer;                              ///< counts what it counts
   Seconds delay_s = 10, hold_s = 0, time_s = 20;  ///< as keyed in

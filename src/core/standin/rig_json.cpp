@@ -4,23 +4,11 @@
 
 #include "base/error.h"
 #include "base/fields.h"
+#include "ramp/ramp_json.h"
 #include "standin/scene.h"
 
 namespace askcount::standin {
 namespace {
-
-void visit(Fields& f, ramp::Exposure& e) {
-  f.number("shutter_s", e.shutter_s, 1e-6, 36000);
-  f.number("f_number", e.f_number, 0.5, 128);
-  f.number("iso", e.iso, 1, 1e7);
-}
-
-void visit(Fields& f, ramp::Click& c) {
-  using ramp::Dial;
-  f.number("frame", c.frame, 0, 1e9);
-  f.choice("dial", c.dial, {{Dial::Shutter, "shutter"}, {Dial::Aperture, "aperture"}, {Dial::Iso, "iso"}});
-  f.flag("brighter", c.brighter);
-}
 
 void visit_timer(Fields& f, RigSetting& s) {
   f.words("name", s.timer.name);
@@ -33,12 +21,12 @@ void visit_timer(Fields& f, RigSetting& s) {
 }
 
 void visit_camera(Fields& f, RigSetting& s) {
-  f.part("dials", s.exposure, [](Fields& g, ramp::Exposure& e) { visit(g, e); });
-  f.list("clicks", s.clicks, [](Fields& g, ramp::Click& c) { visit(g, c); });
+  f.part("dials", s.exposure, [](Fields& g, ramp::Exposure& e) { ramp::visit(g, e); });
+  f.list("clicks", s.clicks, [](Fields& g, ramp::Click& c) { ramp::visit(g, c); });
   f.number("longest_shutter_s", s.rule.longest_shutter_s, 1e-6, 36000);
   f.number("shortest_shutter_s", s.rule.shortest_shutter_s, 1e-7, 36000);
   f.number("widest_f", s.rule.widest_f, 0.5, 128);
-  f.number("smallest_f", s.rule.start_f, 0.5, 128);
+  f.number("start_f", s.rule.start_f, 0.5, 128);
   f.number("lowest_iso", s.rule.lowest_iso, 1, 1e7);
   f.number("highest_iso", s.rule.highest_iso, 1, 1e7);
   f.flag("bulb", s.bulb);
@@ -59,10 +47,7 @@ void visit_camera(Fields& f, RigSetting& s) {
   f.number("noise", s.camera.noise, 0, 100);
   f.number("quality", s.camera.quality, 1, 100);
   f.number("seed", s.camera.seed, 0, 1e15);
-  std::vector<double> size{static_cast<double>(s.size.width), static_cast<double>(s.size.height)};
-  f.numbers("frame_size", size, 24, 20000);
-  if (size.size() != 2) f.fail("frame_size", "must be a width and a height");
-  s.size = {static_cast<int>(size[0]), static_cast<int>(size[1])};
+  f.size("frame_size", s.size.width, s.size.height, 24, 20000);
   f.number("first_number", s.first_number, 1, 1000000);
   f.number("test_shots", s.test_shots, 0, 99);
   f.flag("markers", s.markers);
@@ -72,10 +57,8 @@ void visit(Fields& f, RigSetting& s) {
   f.words("scene", s.scene);
   if (f.reading()) s.scene = scene_named(s.scene);
   f.words("zone", s.zone);
-  std::string start = f.reading() ? "" : format_iso(s.start, s.zone);
-  f.words("start", start);
-  if (f.reading() && !start.empty()) s.start = parse_instant(start, s.zone);
-  if (f.reading()) wall_time(s.start, s.zone);
+  if (f.reading()) wall_time(s.start, s.zone);  // is there such a zone?
+  f.moment("start", s.start, s.zone);
   f.part("timer", s, visit_timer);
   f.part("camera", s, visit_camera);
   std::string card = s.card.string();

@@ -38,7 +38,7 @@ sky::Place scene_place(const std::string& name) {
   return sky::demo_places().front();
 }
 
-std::unique_ptr<Scene> make_scene(const std::string& name, picture::Size size) {
+std::unique_ptr<Scene> make_scene(const std::string& name, image::Size size) {
   if (name == "Tern Quay") return std::make_unique<TernQuay>(size);
   if (name == "Gannet Head") return std::make_unique<GannetHead>(size);
   if (name == "The alum jar") return std::make_unique<AlumJar>(size);

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "base/instant.h"
-#include "picture/pixels.h"
+#include "image/pixels.h"
 #include "sky/place.h"
 
 namespace askcount::standin {
@@ -17,7 +17,7 @@ class Scene {
   virtual ~Scene() = default;
   /// What a shutter open from `start` for `open_s` seconds sees, averaged over that time. Const and safe from
   /// several threads at once.
-  virtual picture::LinearPicture seen(Instant start, double open_s) const = 0;
+  virtual image::Linear32 seen(Instant start, double open_s) const = 0;
 };
 
 /// "Tern Quay", "Gannet Head", "The alum jar".
@@ -27,6 +27,6 @@ std::string scene_named(const std::string& text);
 /// Where a scene lies.
 sky::Place scene_place(const std::string& name);
 /// A scene at a size from 24 × 16 up. Throws BadInput for a name there is none of.
-std::unique_ptr<Scene> make_scene(const std::string& name, picture::Size size);
+std::unique_ptr<Scene> make_scene(const std::string& name, image::Size size);
 
 }  // namespace askcount::standin

@@ -6,21 +6,21 @@
 #include <cmath>
 
 #include "base/error.h"
-#include "picture/tone.h"
+#include "image/tone.h"
 #include "standin/scene.h"
 
 namespace askcount::standin {
 namespace {
 
-constexpr picture::Size kMeterSize = {96, 64};
+constexpr image::Size kMeterSize = {96, 64};
 constexpr long long kMostShots = 100000;
 
 double metered(const Scene& scene, Instant at) {
-  const picture::LinearPicture p = scene.seen(at, 0.01);
+  const image::Linear32 p = scene.seen(at, 0.01);
   const size_t below = p.rgb.size() * 6 / 10 / 3 * 3;
   double sum = 0;
   for (size_t i = below; i < p.rgb.size(); i += 3)
-    sum += static_cast<double>(picture::luminance(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]));
+    sum += static_cast<double>(image::luminance(p.rgb[i], p.rgb[i + 1], p.rgb[i + 2]));
   return std::log2(std::max(1e-6, sum / (static_cast<double>(p.rgb.size() - below) / 3)));
 }
 
@@ -47,10 +47,6 @@ std::vector<double> metered_light(const std::string& scene, Instant start, Secon
   for (long long i = 0; i < n; ++i)
     light.push_back(metered(*small, later(start, static_cast<double>(i) * interval_s)));
   return light;
-}
-
-std::vector<ramp::Exposure> exposures_for(const ShootOrder& order) {
-  return ramp::follow_light(light_of(order), rule_of(order));
 }
 
 RigSetting rig_for(const ShootOrder& order) {

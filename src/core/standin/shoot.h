@@ -17,7 +17,7 @@ struct ShootOrder {
   bool raw = false;          ///< DNG beside each JPEG
   Instant start;             ///< first shot, by the wall
   std::string zone = "UTC";  ///< the camera's clock stands on this zone
-  picture::Size size{1500, 1000};
+  image::Size size{1500, 1000};
   int first_number = 214;  ///< file number of the first test shot
   int test_shots = 3;      ///< before the take
   bool markers = true;     ///< a hand in front of the lens before and after
@@ -54,8 +54,5 @@ ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotL
 /// Log2 of the luminance a meter sees in a scene at `n` moments, pointed, as photographers do, at the
 /// foreground.
 std::vector<double> metered_light(const std::string& scene, Instant start, Seconds interval_s, long long n);
-
-/// How long each exposure of the take is, by following the light with a camera that starts at f/8, ISO 100.
-std::vector<ramp::Exposure> exposures_for(const ShootOrder& order);
 
 }  // namespace askcount::standin

@@ -13,8 +13,8 @@
 namespace askcount::standin {
 namespace {
 
-using picture::LinearPicture;
-using picture::Size;
+using image::Linear32;
+using image::Size;
 using std::numbers::pi;
 
 constexpr double kHorizon = 0.56;     // share of the height, from the top
@@ -303,7 +303,7 @@ class SkyRows {
 };
 
 /// Water mirrors the sky, darker, broken by ripples that a long exposure smooths.
-void draw_water(const Moment& m, Size size, LinearPicture& out) {
+void draw_water(const Moment& m, Size size, Linear32& out) {
   const int top = static_cast<int>(kShore * size.height);
   std::vector<float> tilt(static_cast<size_t>(size.width));
   const double t = seconds_of_day(m.start);
@@ -331,7 +331,7 @@ void draw_water(const Moment& m, Size size, LinearPicture& out) {
   }
 }
 
-void paint(const Coverage& shape, const Colour& colour, LinearPicture& out) {
+void paint(const Coverage& shape, const Colour& colour, Linear32& out) {
   for (int y = shape.first_row(); y < shape.last_row(); ++y) {
     const float* share = shape.row(y);
     float* row = out.row(y);
@@ -345,7 +345,7 @@ void paint(const Coverage& shape, const Colour& colour, LinearPicture& out) {
   }
 }
 
-void draw_boats(const Moment& m, Size size, LinearPicture& out) {
+void draw_boats(const Moment& m, Size size, Linear32& out) {
   const int subs = std::clamp(static_cast<int>(m.open_s / 0.4) + 1, 1, 8);
   const float share = 1.0F / static_cast<float>(subs);
   const Colour body = {0.020F, 0.024F, 0.030F};
@@ -374,7 +374,7 @@ void draw_boats(const Moment& m, Size size, LinearPicture& out) {
   }
 }
 
-void add_light(LinearPicture& out, double x, double y, double radius, const Colour& light) {
+void add_light(Linear32& out, double x, double y, double radius, const Colour& light) {
   const int x0 = std::max(0, static_cast<int>(x - 5 * radius)),
             x1 = std::min(out.size.width, static_cast<int>(x + 5 * radius) + 1);
   const int y0 = std::max(0, static_cast<int>(y - 5 * radius)),
@@ -393,7 +393,7 @@ void add_light(LinearPicture& out, double x, double y, double radius, const Colo
 }
 
 /// A lamp's streak on the water below it.
-void add_streak(LinearPicture& out, const Moment& m, double x, double width, const Colour& light) {
+void add_streak(Linear32& out, const Moment& m, double x, double width, const Colour& light) {
   const int from = std::max(0, static_cast<int>((m.waterline + 0.004) * out.size.height));
   const int to = std::min(out.size.height, static_cast<int>((m.waterline + 0.15) * out.size.height));
   for (int y = from; y < to; ++y) {
@@ -412,7 +412,7 @@ void add_streak(LinearPicture& out, const Moment& m, double x, double width, con
   }
 }
 
-void draw_lamps(const Moment& m, Size size, LinearPicture& out) {
+void draw_lamps(const Moment& m, Size size, Linear32& out) {
   const double unit = size.width / 1000.0;
   for (const Lamp& lamp : kLamps) {
     // The sun falls about a degree in 430 s here: how long ago the lamp came on, without looking back in
@@ -439,10 +439,10 @@ void draw_lamps(const Moment& m, Size size, LinearPicture& out) {
 
 }  // namespace
 
-picture::LinearPicture TernQuay::seen(Instant start, double open_s) const {
+image::Linear32 TernQuay::seen(Instant start, double open_s) const {
   const Size size = shapes_->size;
   const Moment m = moment_of(start, open_s);
-  LinearPicture out(size);
+  Linear32 out(size);
   const SkyRows sky(m, size);
   const int horizon = static_cast<int>(kHorizon * size.height) + 1;
   for (int y = 0; y < std::min(horizon, size.height); ++y)

@@ -4,7 +4,7 @@
 #include <memory>
 
 #include "base/instant.h"
-#include "picture/pixels.h"
+#include "image/pixels.h"
 #include "sky/sun.h"
 #include "standin/scene.h"
 
@@ -20,14 +20,14 @@ inline constexpr double kCloudCrossing_s = 2000;
 class TernQuay : public Scene {
  public:
   /// Any size from 24 × 16 up; shapes and textures are made once here.
-  explicit TernQuay(picture::Size size);
+  explicit TernQuay(image::Size size);
   ~TernQuay() override;
   TernQuay(TernQuay&&) noexcept;
   TernQuay(const TernQuay&) = delete;
 
   /// What a shutter open from `start` for `open_s` seconds sees, averaged over that time: boats sway, clouds
   /// drift, the beacon turns, ripples blur. Const and safe from several threads at once.
-  picture::LinearPicture seen(Instant start, double open_s) const override;
+  image::Linear32 seen(Instant start, double open_s) const override;
 
   /// The moments at which the harbour's lamps come on, in order, on the evening of `day`.
   static std::vector<Instant> lamp_times(Instant day);

@@ -18,15 +18,6 @@ plan::Solution Take::solution() const {
   return plan::solve(order, shape());
 }
 
-plan::ShotCycle Take::cycle(Seconds shutter_s) const {
-  return plan::cycle_of(shot, body(), kit.cards.empty() ? nullptr : &kit.cards.front(), shutter_s);
-}
-
-plan::Outing Take::outing() const {
-  const plan::Timer& t = timer_model();
-  return {temperature_c, external_power, endless ? t.limit() : t.max_count, disk_free_gb, lamp};
-}
-
 const plan::Timer& Take::timer_model() const {
   const auto& timers = kit.timers.empty() ? plan::shipped_timers() : kit.timers;
   const auto it =
@@ -37,15 +28,6 @@ const plan::Timer& Take::timer_model() const {
 const plan::Lens& Take::lens() const {
   static const plan::Lens usual;
   return kit.lenses.empty() ? usual : kit.lenses.front();
-}
-
-timer::Program Take::program() const {
-  timer::ProgramWish wish;
-  wish.delay_s = delay_s;
-  wish.endless = endless;
-  wish.first_shot = start;
-  wish.zone = place.zone;
-  return timer::program_for(sums(), timer_model(), wish);
 }
 
 void Take::measured(const plan::Measure& measure) {
@@ -73,6 +55,24 @@ const plan::Wish* Take::wished(plan::Slot slot) const {
   const auto it =
       std::find_if(wishes.begin(), wishes.end(), [slot](const plan::Wish& w) { return w.slot == slot; });
   return it == wishes.end() ? nullptr : &*it;
+}
+
+void use_lens(Take& take, const std::string& name) {
+  auto& lenses = take.kit.lenses;
+  const auto it =
+      std::find_if(lenses.begin(), lenses.end(), [&](const plan::Lens& l) { return l.name == name; });
+  if (it != lenses.end()) std::rotate(lenses.begin(), it, it + 1);
+}
+
+void next_lens(Take& take, int steps) {
+  auto& lenses = take.kit.lenses;
+  if (lenses.size() > 1)
+    std::rotate(lenses.begin(), steps < 0 ? lenses.begin() + 1 : lenses.end() - 1, lenses.end());
+}
+
+void start_at(Take& take, Instant start) {
+  take.start = std::chrono::floor<std::chrono::minutes>(start);
+  take.light.clicks.clear();  // they belonged to another light
 }
 
 Take demo_take() {

@@ -1,4 +1,5 @@
-// The take: one time-lapse, from the wish to the finished clip. The document everything else works on.
+// The take: one time-lapse, from the wish to the finished clip. Plain values; what follows from them is
+// worked out by the folders that stand beside it.
 #pragma once
 
 #include <filesystem>
@@ -9,26 +10,33 @@
 
 #include "base/instant.h"
 #include "base/json.h"
-#include "picture/pixels.h"
-#include "plan/budgets.h"
+#include "image/pixels.h"
 #include "plan/exposure_match.h"
+#include "plan/kit.h"
 #include "plan/measures.h"
+#include "plan/shot_cycle.h"
 #include "plan/sums.h"
 #include "ramp/light.h"
 #include "ramp/ramp.h"
 #include "sky/framing.h"
-#include "sky/sun.h"
 #include "sky/weather.h"
 #include "standin/camera.h"
-#include "timer/program.h"
 
 namespace askcount::take {
 
 /// How the finished film is to be. The frame rate is the plan's: it cannot differ.
 struct FilmWish {
-  picture::Size size{1920, 1080};
+  image::Size size{1920, 1080};
   int quality = 18;
   bool operator==(const FilmWish&) const = default;
+};
+
+/// The simulated camera: what stands before it and how it behaves.
+struct StandInWish {
+  std::string scene = "Tern Quay";
+  image::Size frame_size{1500, 1000};
+  standin::CameraSettings camera;
+  bool operator==(const StandInWish&) const = default;
 };
 
 /// What is focused on, for depth of field, stars and close-ups.
@@ -79,9 +87,7 @@ struct Take {
   Seconds delay_s = 10;                     ///< before the timer's first shot
   bool endless = false;                     ///< the timer runs until it is stopped by hand
   FilmWish film;
-  std::string scene = "Tern Quay";       ///< in front of the stand-in camera
-  picture::Size frame_size{1500, 1000};  ///< of the stand-in camera
-  standin::CameraSettings camera;        ///< of the stand-in camera
+  StandInWish stand_in;                  ///< the simulated camera
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
   std::string card;                      ///< folder with the frames; empty before the shoot
   bool operator==(const Take&) const = default;
@@ -90,15 +96,11 @@ struct Take {
   plan::Solution solution() const;
   /// The sums. Throws BadInput where the wishes are too few.
   plan::Sums sums() const { return plan::sums_of(solution(), shape()); }
-  plan::ShotShape shape() const { return plan::shape_of(shot, body(), spare); }
+  plan::ShotShape shape() const { return plan::shape_of(shot, spare); }
   const plan::Body& body() const { return kit.bodies.front(); }
-  /// The time one shot takes with this shutter.
-  plan::ShotCycle cycle(Seconds shutter_s) const;
-  plan::Outing outing() const;
   /// The timer in use; the first of the kit where the name is gone.
   const plan::Timer& timer_model() const;
   const plan::Lens& lens() const;
-  timer::Program program() const;
 
   /// Says something about a slot: it becomes the latest wish, pinned or not as it was.
   void wish(plan::Slot slot, double value);
@@ -110,6 +112,13 @@ struct Take {
   /// The wish for a slot; null where nobody said anything.
   const plan::Wish* wished(plan::Slot slot) const;
 };
+
+/// Puts the kit's lens of that name into use; a name it does not know changes nothing.
+void use_lens(Take& take, const std::string& name);
+/// The next lens of the kit (steps below zero), or the one before.
+void next_lens(Take& take, int steps);
+/// Moves the first shot to the whole minute of `start`; clicks that were moved by hand are worked out anew.
+void start_at(Take& take, Instant start);
 
 /// The demo: the harbour going from day into night.
 Take demo_take();

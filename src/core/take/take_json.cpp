@@ -7,11 +7,11 @@
 #include "standin/scene.h"
 #include "take/light_json.h"
 #include "take/take.h"
+#include "take/versions.h"
 
 namespace askcount::take {
 namespace {
 
-constexpr int kFormat = 1;
 constexpr double kEver = 1e12;
 
 void visit(Fields& f, sky::Place& p) {
@@ -64,17 +64,49 @@ void visit_shot(Fields& f, Take& t) {
   f.flag("raw", t.shot.raw);
   f.flag("compressed", t.shot.compressed);
   f.choice("cards", t.shot.cards,
-           {{CardUse::InTurn, "in turn"}, {CardUse::Both, "both"}, {CardUse::Split, "split"}});
+           {{CardUse::InTurn, "turn"}, {CardUse::Both, "both"}, {CardUse::Split, "split"}});
   f.number("turning_s", t.shot.turning_s, 0, 3600);
   f.number("lock_s", t.shot.lock_s, 0, 3600);
   f.number("spare", t.spare, 0, 100000);
 }
 
-void visit_size(Fields& f, const char* key, picture::Size& size) {
-  std::vector<double> two{static_cast<double>(size.width), static_cast<double>(size.height)};
-  f.numbers(key, two, 16, 20000);
-  if (two.size() != 2) f.fail(key, "must be a width and a height");
-  size = {static_cast<int>(two[0]), static_cast<int>(two[1])};
+/// The wall clock at the start holds; its offset is for people and worked out anew from the zone.
+void visit_start(Fields& f, Take& t) {
+  std::string text = f.reading() ? "" : format_iso(t.start, t.place.zone);
+  f.words("start", text);
+  if (!f.reading() || text.empty()) return;
+  constexpr size_t kWall = 19;  // "2026-10-09T17:50:00"
+  try {
+    parse_instant(text, t.place.zone);
+    t.start = parse_wall_time(text.substr(0, kWall), t.place.zone);
+  } catch (const Error& e) {
+    f.fail("start", fmt::format("cannot be \"{}\": {}", text, e.what()));
+  }
+}
+
+void visit(Fields& f, StandInWish& s) {
+  f.words("scene", s.scene);
+  if (f.reading()) s.scene = standin::scene_named(s.scene);
+  f.size("frame_size", s.frame_size.width, s.frame_size.height, 16, 20000);
+  f.number("aperture_spread_stops", s.camera.aperture_spread_stops, 0, 5);
+  f.number("noise", s.camera.noise, 0, 100);
+  f.number("quality", s.camera.quality, 1, 100);
+  f.number("seed", s.camera.seed, 0, 1e15);
+}
+
+/// Ticks are a list in the file and a map in memory.
+void visit_ticks(Fields& f, Take& t) {
+  struct Tick {
+    std::string code;
+    Instant at;
+  };
+  std::vector<Tick> ticks;
+  for (const auto& [code, at] : t.ticks) ticks.push_back({code, at});
+  f.list("ticks", ticks, [](Fields& g, Tick& tick) {
+    g.name("code", tick.code);
+    g.moment("at", tick.at);
+  });
+  for (const Tick& tick : ticks) t.ticks[tick.code] = tick.at;
 }
 
 void visit(Fields& f, Take& t) {
@@ -82,9 +114,7 @@ void visit(Fields& f, Take& t) {
   f.words("subject", t.subject);
   f.part("place", t.place, [](Fields& g, sky::Place& p) { visit(g, p); });
   if (f.reading()) sky::check_place(t.place);
-  std::string start = f.reading() ? "" : format_iso(t.start, t.place.zone);
-  f.words("start", start);
-  if (f.reading() && !start.empty()) t.start = parse_wall_time(start.substr(0, 19), t.place.zone);
+  visit_start(f, t);
   f.list("wishes", t.wishes, [](Fields& g, plan::Wish& w) { visit(g, w); });
   for (size_t i = 0; f.reading() && i < t.wishes.size(); ++i)
     for (size_t k = 0; k < i; ++k)
@@ -115,31 +145,11 @@ void visit(Fields& f, Take& t) {
     g.flag("endless", u.endless);
   });
   f.part("film", t.film, [](Fields& g, FilmWish& film) {
-    visit_size(g, "size", film.size);
+    g.size("size", film.size.width, film.size.height, 16, 20000);
     g.number("quality", film.quality, 0, 51);
   });
-  f.part("stand_in", t, [](Fields& g, Take& u) {
-    g.words("scene", u.scene);
-    if (g.reading()) u.scene = standin::scene_named(u.scene);
-    visit_size(g, "frame_size", u.frame_size);
-    g.number("aperture_spread_stops", u.camera.aperture_spread_stops, 0, 5);
-    g.number("noise", u.camera.noise, 0, 100);
-    g.number("quality", u.camera.quality, 1, 100);
-    g.number("seed", u.camera.seed, 0, 1e15);
-  });
-  struct Tick {
-    std::string code;
-    Instant at;
-  };
-  std::vector<Tick> ticks;
-  for (const auto& [code, at] : t.ticks) ticks.push_back({code, at});
-  f.list("ticks", ticks, [](Fields& g, Tick& tick) {
-    g.name("code", tick.code);
-    std::string at = g.reading() ? "" : format_iso(tick.at, "UTC");
-    g.name("at", at);
-    if (g.reading()) tick.at = parse_instant(at, "UTC");
-  });
-  for (const Tick& tick : ticks) t.ticks[tick.code] = tick.at;
+  f.part("stand_in", t.stand_in, [](Fields& g, StandInWish& w) { visit(g, w); });
+  visit_ticks(f, t);
   f.words("card", t.card);
 }
 
@@ -157,17 +167,9 @@ Json to_json(const Take& take) {
   return json;
 }
 
-Take take_from_json(const Json& json, const std::string& name) {
-  if (!json.is_object() || !json.contains("askcount"))
-    throw bad_input(fmt::format("{} is not a take.", name), "A take begins with the key \"askcount\".");
+Take take_from_json(const Json& given, const std::string& name) {
+  const Json json = of_this_version(given, name);
   Fields fields(json, name);
-  int format = 0;
-  fields.number("askcount", format, 0, 1e9);
-  if (format > kFormat)
-    throw bad_input(fmt::format("{} was written by a newer Ask Count (format {}, this one reads {}).", name,
-                                format, kFormat),
-                    "Open it with the newer one; it was not changed.");
-  if (format < 1) throw bad_input(fmt::format("{}: \"askcount\" must be the format's number.", name));
   Take t;
   t.wishes.clear();
   try {
@@ -176,7 +178,7 @@ Take take_from_json(const Json& json, const std::string& name) {
     if (std::string_view(e.what()).find(name) != std::string_view::npos) throw;
     throw bad_input(fmt::format("{}: {}", name, e.what()));
   }
-  if (json.contains("kit")) t.kit = plan::kit_from_json(json["kit"], name);
+  if (fields.has("kit")) t.kit = plan::kit_from_json(json["kit"], name);
   return t;
 }
 

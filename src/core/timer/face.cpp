@@ -118,7 +118,7 @@ FaceLines Face::lines() const {
   return l;
 }
 
-Told Face::told() const {
+Keyed Face::keyed() const {
   return {delay_, timer_.holds ? hold_ : 0, time_, static_cast<long long>(count_), sound_ > 0};
 }
 

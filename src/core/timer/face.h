@@ -1,9 +1,9 @@
-// A timer to practise on: a face with two lines and seven keys, told as real ones are told.
+// A timer to practise on: a face with two lines and seven keys, told as real ones are keyed.
 #pragma once
 
 #include <string>
 
-#include "timer/told.h"
+#include "timer/keyed.h"
 
 namespace askcount::timer {
 
@@ -30,8 +30,8 @@ class Face {
   FaceLines lines() const;
   bool running() const { return running_; }
   bool locked() const { return locked_; }
-  /// What it was told so far.
-  Told told() const;
+  /// What was keyed in so far.
+  Keyed keyed() const;
   const Timer& timer() const { return timer_; }
 
  private:

@@ -21,10 +21,6 @@ long long shots_of(const plan::Sums& sums) {
   return sums.frames + sums.extra_shots;
 }
 
-std::string time_name(const Timer& t) {
-  return t.counts == Counts::Interval ? "interval" : "gap";
-}
-
 }  // namespace
 
 Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWish& wish) {
@@ -173,7 +169,7 @@ std::vector<ProgramLine> program_lines(const Program& p, const plan::Sums& sums)
       fmt::format("From the first opening to the last closing: {}.", format_length(p.field_s()));
   if (p.endless)
     lines.push_back({"count", "Count", w.count, "endless",
-                     fmt::format("Stop it by hand behind {}. {}", counted(p.count, "shot"), lasts)});
+                     fmt::format("Stop it by hand after {}. {}", counted(p.count, "shot"), lasts)});
   else if (p.runs.size() > 1)
     lines.push_back({"count", "Count", w.count, fmt::format("{} runs", p.runs.size()),
                      fmt::format("{} each, {} in the last: {} shots. {}", format_count(p.runs.front()),
@@ -182,12 +178,6 @@ std::vector<ProgramLine> program_lines(const Program& p, const plan::Sums& sums)
     lines.push_back({"count", "Count", w.count, counted(p.count, "shot"), lasts});
   lines.push_back({"sound", "Sound", w.sound, "off", "It carries far over water, and costs battery."});
   return lines;
-}
-
-std::vector<Seconds> press_times(const Program& p) {
-  std::vector<Seconds> times(static_cast<size_t>(p.count));
-  for (size_t i = 0; i < times.size(); ++i) times[i] = p.delay_s + static_cast<double>(i) * p.interval_s;
-  return times;
 }
 
 }  // namespace askcount::timer

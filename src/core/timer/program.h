@@ -68,7 +68,4 @@ std::vector<ProgramLine> program_lines(const Program& program, const plan::Sums&
 /// time.
 std::string timer_digits(Seconds seconds, Seconds smallest_step_s);
 
-/// Seconds from pressing start to each press of the timer.
-std::vector<Seconds> press_times(const Program& program);
-
 }  // namespace askcount::timer

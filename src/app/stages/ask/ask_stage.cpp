@@ -4,23 +4,23 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include "advice/plan_advice.h"
 #include "app/stages/ask/budget_bars.h"
 #include "app/stages/ask/expose_pane.h"
 #include "app/stages/ask/interval_ruler.h"
 #include "app/stages/ask/shot_pane.h"
 #include "app/stages/ask/ways_pane.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "plan/nudge.h"
 #include "plan/why.h"
-#include "take/advice.h"
 
 namespace askcount::app {
 
 using plan::Slot;
 
-AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
+AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(26, 14, 26, 12);
   rows->setSpacing(4);
@@ -32,7 +32,7 @@ AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   sentence_->add("of");
   subject_ = sentence_->add_slot("subject");
   connect(subject_, &SlotField::committed, this, [this](const QString& text) {
-    if (!text.isEmpty()) desk_.edit([&](take::Take& t) { t.subject = text.toStdString(); });
+    if (!text.isEmpty()) session_.document.edit([&](take::Take& t) { t.subject = text.toStdString(); });
   });
   sentence_->add("that cross the frame in");
   add_slot(Slot::FieldCrossing);
@@ -62,18 +62,18 @@ AskStage::AskStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
       "Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it.");
   rows->addWidget(sentence_);
   rows->addWidget(make_heading("Interval, start to start", this));
-  rows->addWidget(new IntervalRuler(desk, this));
+  rows->addWidget(new IntervalRuler(session, this));
   auto* pages = new QStackedWidget(this);
   tabs_ = new WordTabs("ask pages", this);
-  measure_ = new MeasurePane(desk, pages);
+  measure_ = new MeasurePane(session, pages);
   tabs_->add("See it", make_see_page(), pages);
   tabs_->add("Measure the motion", measure_, pages);
-  tabs_->add("Expose and focus", new ExposePane(desk, pages), pages);
-  tabs_->add("One shot, and what it needs", new ShotPane(desk, pages), pages);
-  tabs_->add("Other ways", new WaysPane(desk, pages), pages);
+  tabs_->add("Expose and focus", new ExposePane(session, pages), pages);
+  tabs_->add("One shot, and what it needs", new ShotPane(session, pages), pages);
+  tabs_->add("Other ways", new WaysPane(session, pages), pages);
   rows->addWidget(tabs_);
   rows->addWidget(pages, 1);
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
@@ -87,10 +87,10 @@ QWidget* AskStage::make_see_page() {
   below->setRowStretch(1, 1);
   motion_heading_ = make_heading({}, page);
   below->addWidget(motion_heading_, 0, 0);
-  motion_ = new MotionView(desk_, page);
+  motion_ = new MotionView(session_, page);
   below->addWidget(motion_, 1, 0);
   below->addWidget(make_heading("Will it last?", page), 0, 1);
-  below->addWidget(new BudgetBars(desk_, page), 1, 1);
+  below->addWidget(new BudgetBars(session_, page), 1, 1);
   return page;
 }
 
@@ -122,15 +122,15 @@ void AskStage::add_meter() {
       std::optional<plan::Metered> metered;
       if (QString plain = text; !plain.isEmpty())
         metered = plan::parse_metered(plain.replace(" at ", ", ").toStdString());
-      desk_.edit([&](take::Take& t) { t.metered = metered; });
+      session_.document.edit([&](take::Take& t) { t.metered = metered; });
       sentence_->complain({});
     } catch (const Error& e) {
       sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", "The meter's"));
     }
   });
   connect(meter_, &SlotField::nudged, this, [this](int steps) {
-    if (!desk_.take().metered) return;
-    desk_.edit([steps](take::Take& t) {
+    if (!session_.document.take().metered) return;
+    session_.document.edit([steps](take::Take& t) {
       t.metered->shutter_s = plan::nudged(Slot::Shutter, t.metered->shutter_s, steps);
     });
   });
@@ -138,15 +138,15 @@ void AskStage::add_meter() {
 
 void AskStage::show_exposure() {
   using Kind = SlotField::Kind;
-  const take::Take& t = desk_.take();
-  if (!t.metered || !desk_.sums()) {
+  const take::Take& t = session_.document.take();
+  if (!t.metered || !session_.document.sums()) {
     meter_->set("nothing yet", Kind::Plain);
     filters_->set("?", Kind::Open);
     dials_->set("?", Kind::Open);
     return;
   }
   meter_->set(QString::fromStdString(plan::metered_words(*t.metered)), Kind::Plain);
-  const plan::ExposureMatch m = plan::match_exposure(*t.metered, desk_.sums()->shutter_s, t.kit);
+  const plan::ExposureMatch m = plan::match_exposure(*t.metered, session_.document.sums()->shutter_s, t.kit);
   QString stack;
   for (const std::string& f : m.filters) stack += (stack.isEmpty() ? "" : " + ") + QString::fromStdString(f);
   filters_->set(stack.isEmpty() ? "no filter" : stack, Kind::Answer);
@@ -163,10 +163,10 @@ void AskStage::add_slot(Slot slot) {
   connect(field, &SlotField::committed, this, [this, slot](const QString& text) {
     try {
       if (text.isEmpty()) {
-        desk_.edit([&](take::Take& t) { t.release(slot); });
+        session_.document.edit([&](take::Take& t) { t.release(slot); });
       } else {
         const double value = plan::parse_slot(slot, text.toStdString());
-        desk_.edit([&](take::Take& t) { t.wish(slot, value); });
+        session_.document.edit([&](take::Take& t) { t.wish(slot, value); });
       }
       sentence_->complain({});
     } catch (const Error& e) {
@@ -177,7 +177,7 @@ void AskStage::add_slot(Slot slot) {
     }
   });
   connect(field, &SlotField::pin_pressed, this, [this, slot] {
-    desk_.edit([&](take::Take& t) {
+    session_.document.edit([&](take::Take& t) {
       if (const plan::Wish* wish = t.wished(slot)) return t.pin(slot, !wish->pinned);
       if (const auto now = t.solution()[slot]) {
         t.wish(slot, *now);
@@ -186,16 +186,16 @@ void AskStage::add_slot(Slot slot) {
     });
   });
   connect(field, &SlotField::nudged, this, [this, slot](int steps) {
-    const auto now = desk_.solution()[slot];
+    const auto now = session_.document.solution()[slot];
     if (!now) return;
     sentence_->complain({});
     const double to = plan::nudged(slot, *now, steps);
-    desk_.edit([&](take::Take& t) { t.wish(slot, to); });
+    session_.document.edit([&](take::Take& t) { t.wish(slot, to); });
   });
 }
 
 void AskStage::refresh() {
-  const plan::Solution& s = desk_.solution();
+  const plan::Solution& s = session_.document.solution();
   for (const auto& [slot, field] : slots_) {
     const auto value = s[slot];
     const bool wished = s.relation(slot) == plan::Relation::Wished;
@@ -207,24 +207,24 @@ void AskStage::refresh() {
                  ? SlotField::Kind::Film
              : slot == Slot::Trail ? SlotField::Kind::Plain
                                    : SlotField::Kind::Field;
-    const plan::Wish* wish = desk_.take().wished(slot);
+    const plan::Wish* wish = session_.document.take().wished(slot);
     field->set_pinned(wish && wish->pinned);
     field->set_why(QString::fromStdString(plan::why_words(slot, s)) +
                    "\nType, or step with the arrows; Ctrl+P pins it.");
     field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : QString("?"), kind);
   }
-  subject_->set(QString::fromStdString(desk_.take().subject), SlotField::Kind::Plain);
+  subject_->set(QString::fromStdString(session_.document.take().subject), SlotField::Kind::Plain);
   sentence_->reflow();
-  const auto& sums = desk_.sums();
+  const auto& sums = session_.document.sums();
   show_exposure();
   if (sums && sums->step) {
-    const double px = *sums->step * desk_.take().film.size.width;
+    const double px = *sums->step * session_.document.take().film.size.width;
     QString judgement = plan::motion_word(*sums->screen_crossing_s, *sums->step, sums->trail);
     judgement[0] = judgement[0].toUpper();
     motion_heading_->setText(
         QString("%4: %1 px of %2 a frame, trail %3 px, across in %5")
             .arg(QString::fromStdString(format_number(px, px < 10 ? 1 : 0)))
-            .arg(desk_.take().film.size.width)
+            .arg(session_.document.take().film.size.width)
             .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0)),
                  judgement, QString::fromStdString(format_length(*sums->screen_crossing_s, 1))));
     motion_heading_->setToolTip(
@@ -237,15 +237,16 @@ void AskStage::refresh() {
 }
 
 Findings AskStage::findings() const {
-  return take::advice(desk_.take());
+  return advice::plan_advice(session_.document.take());
 }
 
 QString AskStage::foot() const {
-  if (!desk_.sums()) return {};
-  const take::Take& t = desk_.take();
+  if (!session_.document.sums()) return {};
+  const take::Take& t = session_.document.take();
   return QString("First frame %1, last frame ends %2")
       .arg(QString::fromStdString(format_clock(t.start, t.place.zone, true)),
-           QString::fromStdString(format_clock(later(t.start, desk_.sums()->field_s), t.place.zone, true)));
+           QString::fromStdString(
+               format_clock(later(t.start, session_.document.sums()->field_s), t.place.zone, true)));
 }
 
 }  // namespace askcount::app

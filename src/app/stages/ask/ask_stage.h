@@ -14,11 +14,11 @@ namespace askcount::app {
 class AskStage : public Stage {
   Q_OBJECT
  public:
-  AskStage(Desk& desk, QWidget* parent);
+  AskStage(Session& session, QWidget* parent);
   Findings findings() const override;
   QString findings_title() const override { return "Before you go"; }
   QString foot() const override;
-  bool done() const override { return desk_.sums().has_value(); }
+  bool done() const override { return session_.document.sums().has_value(); }
   void play() override;
   bool key(QKeyEvent* event) override;
 

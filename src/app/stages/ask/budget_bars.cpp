@@ -3,25 +3,26 @@
 #include <algorithm>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "base/units.h"
+#include "orders/shoot.h"
 
 namespace askcount::app {
 
-BudgetBars::BudgetBars(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+BudgetBars::BudgetBars(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setMinimumHeight(110);
   setObjectName("budgets");
   setAccessibleName("Will it last: battery, card, timer, file numbers, shutter life");
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
 void BudgetBars::paintEvent(QPaintEvent*) {
-  if (!desk_.sums()) return;
+  if (!session_.document.sums()) return;
   QPainter p(this);
   const Colours& c = colours();
-  const take::Take& t = desk_.take();
-  const auto budgets = plan::budgets_of(*desk_.sums(), t.shot, t.kit, t.outing());
+  const take::Take& t = session_.document.take();
+  const auto budgets = plan::budgets_of(*session_.document.sums(), t.shot, t.kit, orders::outing_of(t));
   const double row = std::min(34.0, height() / static_cast<double>(std::max<size_t>(1, budgets.size())));
   // The take takes three quarters of a bar that it just fills: beyond it is what would be left.
   const double full = width() * 0.75;
@@ -30,11 +31,11 @@ void BudgetBars::paintEvent(QPaintEvent*) {
     const double top = static_cast<double>(i) * row;
     QString name = QString::fromStdString(b.name);
     name[0] = name[0].toUpper();
-    p.setFont(words(9, QFont::Medium));
+    p.setFont(word_font(9, QFont::Medium));
     p.setPen(c.ink);
     p.drawText(QRectF(0, top, width(), 17), Qt::AlignLeft | Qt::AlignVCenter, name);
     p.setPen(c.muted);
-    p.setFont(words(9));
+    p.setFont(word_font(9));
     QString told = QString::fromStdString(b.words);
     if (b.ends_at_frame)
       told += QString(", ends after %1 at %2")

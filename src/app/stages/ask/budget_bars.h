@@ -3,20 +3,20 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
 class BudgetBars : public QWidget {
  public:
-  BudgetBars(Desk& desk, QWidget* parent);
+  BudgetBars(Session& session, QWidget* parent);
   QSize sizeHint() const override { return {360, 170}; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;
 
  private:
-  Desk& desk_;
+  Session& session_;
 };
 
 }  // namespace askcount::app

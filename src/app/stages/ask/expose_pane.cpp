@@ -4,9 +4,10 @@
 #include <cmath>
 #include <QVBoxLayout>
 
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "orders/light.h"
 #include "plan/close_up.h"
 
 namespace askcount::app {
@@ -23,7 +24,7 @@ QString metres(double m) {
 
 }  // namespace
 
-ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   sentence_ = new Sentence(this, 12);
@@ -71,7 +72,7 @@ ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(des
   rows->addStretch();
   using take::Take;
   wire(
-      desk, sentence_, distance_,
+      session, sentence_, distance_,
       [](Take& t, const std::string& s) {
         t.focus.distance_m =
             number_in(s, 0.01, 100000, "the distance") * (s.find("cm") != std::string::npos ? 0.01 : 1);
@@ -80,7 +81,7 @@ ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(des
         t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0);
       });
   wire(
-      desk, sentence_, declination_,
+      session, sentence_, declination_,
       [](Take& t, const std::string& s) {
         t.focus.declination_deg = number_in(s, -90, 90, "the declination");
       },
@@ -88,37 +89,29 @@ ExposePane::ExposePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(des
         t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0);
       });
   wire(
-      desk, sentence_, magnification_,
+      session, sentence_, magnification_,
       [](Take& t, const std::string& s) {
         t.focus.magnification = s.find("no") == 0 ? 0 : number_in(s, 0, 10, "the magnification");
       },
       [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
   wire(
-      desk, sentence_, grows_,
+      session, sentence_, grows_,
       [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000, "the growth"); },
       [](Take& t, int n) {
         t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0);
       });
   connect(lens_, &SlotField::committed, this, [this](const QString& name) {
-    desk_.edit([&](Take& t) {
-      const auto it = std::find_if(t.kit.lenses.begin(), t.kit.lenses.end(),
-                                   [&](const plan::Lens& l) { return to_q(l.name) == name; });
-      if (it != t.kit.lenses.end()) std::rotate(t.kit.lenses.begin(), it, it + 1);
-    });
+    session_.document.edit([&](Take& t) { take::use_lens(t, name.toStdString()); });
   });
-  connect(lens_, &SlotField::nudged, this, [this](int n) {
-    desk_.edit([n](Take& t) {
-      if (auto& l = t.kit.lenses; l.size() > 1)
-        std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
-    });
-  });
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  connect(lens_, &SlotField::nudged, this,
+          [this](int n) { session_.document.edit([n](Take& t) { take::next_lens(t, n); }); });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
 void ExposePane::refresh() {
   using Kind = SlotField::Kind;
-  const take::Take& t = desk_.take();
+  const take::Take& t = session_.document.take();
   QStringList lenses;
   for (const plan::Lens& l : t.kit.lenses) lenses << to_q(l.name);
   lens_->set_choices(lenses);
@@ -131,11 +124,11 @@ void ExposePane::refresh() {
   for (SlotField* slot :
        {test_, drift_, school500_, school600_, school_pitch_, depth_, hyperfocal_, close_, refocus_})
     slot->set("?", Kind::Open);
-  if (desk_.sums()) {
-    const plan::Sums& s = *desk_.sums();
+  if (session_.document.sums()) {
+    const plan::Sums& s = *session_.document.sums();
     const std::optional<plan::ExposureMatch> match =
         t.metered ? std::optional(plan::match_exposure(*t.metered, s.shutter_s, t.kit)) : std::nullopt;
-    const double f = match ? match->setting.f_number : t.lens().widest_f;
+    const double f = orders::f_number_of(t, s);
     if (match)
       test_->set(to_q(plan::metered_words(plan::test_exposure(match->setting, t.kit))), Kind::Answer);
     const double drift =

@@ -3,19 +3,19 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "app/widgets/sentence.h"
 
 namespace askcount::app {
 
 class ExposePane : public QWidget {
  public:
-  ExposePane(Desk& desk, QWidget* parent);
+  ExposePane(Session& session, QWidget* parent);
 
  private:
   void refresh();
 
-  Desk& desk_;
+  Session& session_;
   Sentence* sentence_;
   SlotField *test_, *lens_, *declination_, *drift_, *school500_, *school600_, *school_pitch_, *distance_,
       *depth_, *hyperfocal_, *magnification_, *close_, *grows_, *refocus_;

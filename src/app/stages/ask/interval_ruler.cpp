@@ -7,8 +7,9 @@
 #include <QPainter>
 #include <QPolygonF>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "base/units.h"
+#include "orders/shoot.h"
 #include "plan/habits.h"
 #include "plan/nudge.h"
 #include "plan/rulers.h"
@@ -20,13 +21,13 @@ constexpr double kTop = 36, kHeight = 26, kSide = 28;
 
 }  // namespace
 
-IntervalRuler::IntervalRuler(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+IntervalRuler::IntervalRuler(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   setMinimumHeight(106);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("interval ruler");
   setAccessibleName("Interval, on a logarithmic ruler");
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
 double IntervalRuler::x_of(double interval) const {
@@ -41,7 +42,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   p.fillRect(track, c.card);
   p.setPen(c.line);
   p.drawRect(track);
-  p.setFont(figures(8.5));
+  p.setFont(figure_font(8.5));
   for (const double t : {0.5, 1.0, 2.0, 5.0, 10.0, 30.0, 60.0, 300.0, 900.0, 3600.0}) {
     const double x = x_of(t);
     p.setPen(c.muted);
@@ -49,25 +50,25 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     const QString label = QString::fromStdString(format_length(t));
     p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, track.bottom() + 19), label);
   }
-  if (!desk_.sums()) return;
-  const plan::Sums& s = *desk_.sums();
+  if (!session_.document.sums()) return;
+  const plan::Sums& s = *session_.document.sums();
   // Too short for the shutter and for writing.
-  const double busy = desk_.take().cycle(s.shutter_s).shortest_interval_s();
+  const double busy = orders::cycle_of(session_.document.take(), s.shutter_s).shortest_interval_s();
   const double end = x_of(busy);
   if (end > track.left() + 2) {
     QColor hatch = c.stop;
     hatch.setAlphaF(0.55F);
     p.fillRect(QRectF(track.left(), kTop, end - track.left(), kHeight), QBrush(hatch, Qt::BDiagPattern));
     p.setPen(c.stop);
-    p.setFont(words(8.5));
+    p.setFont(word_font(8.5));
     const QString label = "camera still busy, up to " + QString::fromStdString(format_length(busy, 1));
     p.drawText(QPointF(track.left() + 2, kTop - 7), label);
   }
   // What people do by habit for this subject, each school a band.
-  for (const plan::Habit& habit : plan::habits_for(desk_.take().subject)) {
+  for (const plan::Habit& habit : plan::habits_for(session_.document.take().subject)) {
     const QRectF band(x_of(habit.from_s), kTop + kHeight - 7, x_of(habit.to_s) - x_of(habit.from_s), 7);
     p.fillRect(band, c.field_fill);
-    p.setFont(words(8));
+    p.setFont(word_font(8));
     p.setPen(c.field);
     const QString label = QString("%1, by habit").arg(habit.subject);
     p.drawText(
@@ -76,9 +77,9 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   }
   // Where each measured motion would have it.
   if (s.screen_crossing_s) {
-    p.setFont(words(8));
+    p.setFont(word_font(8));
     int row = 0;
-    for (const plan::Measure& m : desk_.take().measures) {
+    for (const plan::Measure& m : session_.document.take().measures) {
       const double at = x_of(plan::interval_for(m, *s.screen_crossing_s, s.fps.value()));
       p.setPen(QPen(c.ink, 2));
       p.drawLine(QPointF(at, kTop - 3), QPointF(at, kTop + kHeight + 3));
@@ -88,15 +89,15 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     }
   }
   // Where the batteries end: longer intervals take more hours than they have.
-  if (const auto longest =
-          plan::longest_interval(s, desk_.take().shot, desk_.take().kit, desk_.take().outing());
+  if (const auto longest = plan::longest_interval(s, session_.document.take().kit,
+                                                  orders::outing_of(session_.document.take()));
       longest && x_of(*longest) < track.right() - 2) {
     QColor hatch = c.stop;
     hatch.setAlphaF(0.55F);
     p.fillRect(QRectF(x_of(*longest), kTop, track.right() - x_of(*longest), kHeight),
                QBrush(hatch, Qt::BDiagPattern));
     p.setPen(c.stop);
-    p.setFont(words(8.5));
+    p.setFont(word_font(8.5));
     const QString label = "battery ends first, from " + QString::fromStdString(format_length(*longest, 1));
     p.drawText(QPointF(track.right() - p.fontMetrics().horizontalAdvance(label), kTop - 7), label);
   }
@@ -110,8 +111,8 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   p.setBrush(c.answer);
   p.drawPolygon(marker);
   p.setPen(c.ink);
-  p.setFont(words(9.5, QFont::DemiBold));
-  const plan::Relation by = desk_.solution().relation(plan::Slot::Interval);
+  p.setFont(word_font(9.5, QFont::DemiBold));
+  const plan::Relation by = session_.document.solution().relation(plan::Slot::Interval);
   const QString why = by == plan::Relation::Wished    ? ", as you said"
                       : by == plan::Relation::Field   ? ", by field time"
                       : by == plan::Relation::Gap     ? ", by shutter and gap"
@@ -129,16 +130,16 @@ void IntervalRuler::drag_to(QMouseEvent* event) {
   const double raw = plan::interval_at(share);
   // As fine as a usual timer can be told there.
   const double unit = raw < 10 ? 0.5 : raw < 60 ? 1 : raw < 300 ? 5 : 30;
-  desk_.edit(
+  session_.document.edit(
       [&](take::Take& t) { t.wish(plan::Slot::Interval, std::max(0.5, std::round(raw / unit) * unit)); },
       "interval ruler");
 }
 
 void IntervalRuler::keyPressEvent(QKeyEvent* event) {
   const int step = event->key() == Qt::Key_Up ? 1 : event->key() == Qt::Key_Down ? -1 : 0;
-  if (step == 0 || !desk_.sums()) return QWidget::keyPressEvent(event);
-  const double to = plan::nudged(plan::Slot::Interval, desk_.sums()->interval_s, step);
-  desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, to); });
+  if (step == 0 || !session_.document.sums()) return QWidget::keyPressEvent(event);
+  const double to = plan::nudged(plan::Slot::Interval, session_.document.sums()->interval_s, step);
+  session_.document.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, to); });
 }
 
 }  // namespace askcount::app

@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
@@ -11,21 +11,21 @@ namespace askcount::app {
 class IntervalRuler : public QWidget {
   Q_OBJECT
  public:
-  IntervalRuler(Desk& desk, QWidget* parent);
+  IntervalRuler(Session& session, QWidget* parent);
   QSize sizeHint() const override { return {800, 106}; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override { drag_to(event); }
   void mouseMoveEvent(QMouseEvent* event) override { drag_to(event); }
-  void mouseReleaseEvent(QMouseEvent*) override { desk_.end_drag(); }
+  void mouseReleaseEvent(QMouseEvent*) override { session_.document.end_drag(); }
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
   void drag_to(QMouseEvent* event);
   double x_of(double interval) const;
 
-  Desk& desk_;
+  Session& session_;
 };
 
 }  // namespace askcount::app

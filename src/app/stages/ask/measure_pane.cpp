@@ -4,7 +4,7 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -12,7 +12,7 @@ namespace askcount::app {
 
 using plan::MotionWay;
 
-MeasurePane::MeasurePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* across = new QHBoxLayout(this);
   across->setContentsMargins(0, 8, 0, 0);
   across->setSpacing(20);
@@ -58,7 +58,7 @@ MeasurePane::MeasurePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
   row({choose_, use_pictures_, use_speed_});
   left->addStretch();
   across->addLayout(left, 5);
-  view_ = new PicturesView(desk, this);
+  view_ = new PicturesView(session, this);
   across->addWidget(view_, 4);
 
   connect(tap_, &QPushButton::clicked, this, &MeasurePane::tap);
@@ -91,11 +91,13 @@ MeasurePane::MeasurePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
           [this](int n) { metres_per_s_ = std::max(0.1, metres_per_s_ * std::pow(1.1, n)), refresh(); });
   connect(distance_, &SlotField::nudged, this,
           [this](int n) { metres_ = std::max(0.1, metres_ * std::pow(1.1, n)), refresh(); });
-  connect(&desk.tests(), &TestPictures::found, this, [this] {
-    const double crossing = desk_.tests().motion()->crossing_s;
-    desk_.edit([&](take::Take& t) { t.measured({MotionWay::Pictures, crossing, 0, 1}); });
+  connect(&session.tests, &TestPictures::found, this, [this] {
+    const double crossing = session_.tests.motion()->crossing_s;
+    session_.document.edit([&](take::Take& t) { t.measured({MotionWay::Pictures, crossing, 0, 1}); });
   });
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.document, &Document::changed)
+      .on(session.tests, &TestPictures::changed);
   refresh();
 }
 
@@ -108,7 +110,7 @@ void MeasurePane::tap() {
     clock_.invalidate();
     running_.stop();
     const plan::Measure m = plan::stopwatch(taps_);
-    if (m.crossing_s > 0) desk_.edit([&](take::Take& t) { t.measured(m); });
+    if (m.crossing_s > 0) session_.document.edit([&](take::Take& t) { t.measured(m); });
   }
   refresh();
 }
@@ -116,10 +118,10 @@ void MeasurePane::tap() {
 void MeasurePane::use(MotionWay way) {
   const plan::Measure speed{
       MotionWay::Speed,
-      1 / motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm,
-                                     desk_.take().body().sensor_width_mm),
+      1 / motion::frame_widths_per_s(metres_per_s_, metres_, session_.document.take().lens().focal_mm,
+                                     session_.document.take().body().sensor_width_mm),
       0, 1};
-  desk_.edit([&](take::Take& t) {
+  session_.document.edit([&](take::Take& t) {
     if (way == MotionWay::Speed) t.measured(speed);
     for (const plan::Measure& m : t.measures)
       if (m.way == way) return t.wish(plan::Slot::FieldCrossing, m.crossing_s);
@@ -130,7 +132,7 @@ void MeasurePane::choose_pictures() {
   const QStringList files = QFileDialog::getOpenFileNames(
       this, "Two pictures of the subject, some seconds apart", {}, "Pictures (*.jpg *.jpeg *.JPG *.JPEG)");
   if (files.size() == 2)
-    desk_.choose_tests(files[0].toStdString(), files[1].toStdString());
+    session_.choose_tests(files[0].toStdString(), files[1].toStdString());
   else if (!files.isEmpty())
     sentence_->complain("Choose exactly two pictures.");
 }
@@ -138,7 +140,7 @@ void MeasurePane::choose_pictures() {
 void MeasurePane::refresh() {
   using Kind = SlotField::Kind;
   const plan::Measure* by[3] = {};
-  for (const plan::Measure& m : desk_.take().measures) by[static_cast<int>(m.way)] = &m;
+  for (const plan::Measure& m : session_.document.take().measures) by[static_cast<int>(m.way)] = &m;
   const auto crossing = [](const plan::Measure& m) {
     return to_q(format_length(m.crossing_s, m.crossing_s < 10 ? 2 : 1));
   };
@@ -157,7 +159,7 @@ void MeasurePane::refresh() {
   tap_->setText(clock_.isValid() ? "It leaves (T)" : "It enters (T)");
   again_->setEnabled(!taps_.empty() || clock_.isValid());
   use_watch_->setEnabled(by[0]);
-  const auto& motion = desk_.tests().motion();
+  const auto& motion = session_.tests.motion();
   if (motion)
     pictures_->set(QString("%1 px/s, %2 of the width a second, %3: %4")
                        .arg(to_q(format_number(motion->px_per_s, motion->px_per_s < 10 ? 1 : 0)),
@@ -166,12 +168,13 @@ void MeasurePane::refresh() {
                             to_q(format_length(motion->crossing_s, 1))),
                    Kind::Answer);
   else
-    pictures_->set(desk_.tests().busy() ? "being measured" : "not yet", Kind::Open);
+    pictures_->set(session_.tests.busy() ? "being measured" : "not yet", Kind::Open);
   use_pictures_->setEnabled(motion.has_value());
   speed_->set(to_q(format_number(metres_per_s_, 2)) + " m/s", Kind::Plain);
   distance_->set(to_q(format_number(metres_, 1)) + " m", Kind::Plain);
-  const double widths = motion::frame_widths_per_s(metres_per_s_, metres_, desk_.take().lens().focal_mm,
-                                                   desk_.take().body().sensor_width_mm);
+  const double widths =
+      motion::frame_widths_per_s(metres_per_s_, metres_, session_.document.take().lens().focal_mm,
+                                 session_.document.take().body().sensor_width_mm);
   crosses_->set(to_q(format_length(1 / widths, 1)), Kind::Answer);
   sentence_->reflow();
 }

@@ -6,7 +6,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "app/stages/ask/pictures_view.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"
@@ -17,7 +17,7 @@ namespace askcount::app {
 class MeasurePane : public QWidget {
   Q_OBJECT
  public:
-  MeasurePane(Desk& desk, QWidget* parent);
+  MeasurePane(Session& session, QWidget* parent);
   /// T was pressed.
   void tap();
 
@@ -26,7 +26,7 @@ class MeasurePane : public QWidget {
   void choose_pictures();
   void use(plan::MotionWay way);
 
-  Desk& desk_;
+  Session& session_;
   Sentence* sentence_;
   SlotField *watch_, *pictures_, *speed_, *distance_, *crosses_;
   PressButton *tap_, *again_, *use_watch_, *choose_, *use_pictures_, *use_speed_;

@@ -5,12 +5,12 @@
 #include <QPainter>
 #include <QPainterPath>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "base/units.h"
 
 namespace askcount::app {
 
-MotionView::MotionView(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+MotionView::MotionView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setMinimumHeight(110);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::PointingHandCursor);
@@ -18,18 +18,20 @@ MotionView::MotionView(Desk& desk, QWidget* parent) : QWidget(parent), desk_(des
   setAccessibleName("How it will move; click or press Space to play");
   timer_.setTimerType(Qt::PreciseTimer);
   connect(&timer_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
-  connect(&desk, &Desk::changed, this, [this] {
-    if (playing() && desk_.sums()) timer_.start(static_cast<int>(1000 / desk_.sums()->fps.value()));
+  connect(&session.tests, &TestPictures::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, [this] {
+    if (playing() && session_.document.sums())
+      timer_.start(static_cast<int>(1000 / session_.document.sums()->fps.value()));
     update();
   });
 }
 
 void MotionView::toggle() {
-  if (playing() || !desk_.sums() || !desk_.sums()->step) {
+  if (playing() || !session_.document.sums() || !session_.document.sums()->step) {
     timer_.stop();
   } else {
     clock_.start();
-    timer_.start(static_cast<int>(1000 / desk_.sums()->fps.value()));
+    timer_.start(static_cast<int>(1000 / session_.document.sums()->fps.value()));
   }
   update();
 }
@@ -39,14 +41,14 @@ void MotionView::paintEvent(QPaintEvent*) {
   p.setRenderHint(QPainter::Antialiasing);
   const Colours& c = colours();
   p.fillRect(rect(), c.scene);
-  p.setFont(words(9));
-  if (!desk_.sums() || !desk_.sums()->step) {
+  p.setFont(word_font(9));
+  if (!session_.document.sums() || !session_.document.sums()->step) {
     p.setPen(c.muted);
     p.drawText(rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
                "Say how long the subject takes to cross the frame, and its motion can be seen here.");
     return;
   }
-  const plan::Sums& s = *desk_.sums();
+  const plan::Sums& s = *session_.document.sums();
   const double step = *s.step * width(), trail = s.trail * step;
   const double size = std::min(28.0, height() * 0.2), y = height() * 0.42;
   // The land it passes over.
@@ -60,9 +62,9 @@ void MotionView::paintEvent(QPaintEvent*) {
   const QColor body = c.body;
   // The real thing where two test pictures have it: drawn a few times along its trail, each as faint as it
   // was short there.
-  const QImage part = shown_picture(desk_.tests().part());
-  const double part_scale = part.isNull() ? 0 : width() / desk_.tests().part().text("width").toDouble();
-  const double angle = desk_.tests().motion() ? desk_.tests().motion()->direction_deg : 0;
+  const QImage part = shown_picture(session_.tests.part());
+  const double part_scale = part.isNull() ? 0 : width() / session_.tests.part().text("width").toDouble();
+  const double angle = session_.tests.motion() ? session_.tests.motion()->direction_deg : 0;
   const bool leftwards = angle > 90 && angle < 270;
   const auto draw_part = [&](double x, double strength) {
     const QSizeF shown(part.width() * part_scale, part.height() * part_scale);
@@ -104,12 +106,12 @@ void MotionView::paintEvent(QPaintEvent*) {
     for (int i = 0; i < shown; ++i) draw(x0 + i * step, 0.35 + 0.65 * (i + 1) / shown);
     p.setPen(QPen(c.ink, 1.4));
     p.drawLine(QPointF(x0, y - size / 2 - 12), QPointF(x0 + std::max(trail, 1.0), y - size / 2 - 12));
-    p.setFont(words(8.5));
+    p.setFont(word_font(8.5));
     p.drawText(QPointF(x0, y - size / 2 - 17), "trail");
     p.drawLine(QPointF(x0, y + size / 2 + 10), QPointF(x0 + std::max(step, 1.0), y + size / 2 + 10));
     p.drawText(QPointF(x0, y + size / 2 + 24), "one step");
   }
-  p.setFont(words(9, QFont::DemiBold));
+  p.setFont(word_font(9, QFont::DemiBold));
   p.setPen(c.muted);
   const QString label =
       (playing() ? "playing at " : "play at ") + QString::fromStdString(frame_rate_words(s.fps));

@@ -5,7 +5,7 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
@@ -13,7 +13,7 @@ namespace askcount::app {
 class MotionView : public QWidget {
   Q_OBJECT
  public:
-  MotionView(Desk& desk, QWidget* parent);
+  MotionView(Session& session, QWidget* parent);
   void toggle();
   bool playing() const { return timer_.isActive(); }
   QSize sizeHint() const override { return {520, 170}; }
@@ -24,7 +24,7 @@ class MotionView : public QWidget {
   void hideEvent(QHideEvent*) override { timer_.stop(); }
 
  private:
-  Desk& desk_;
+  Session& session_;
   QTimer timer_;
   QElapsedTimer clock_;
 };

@@ -4,7 +4,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "base/error.h"
 
 namespace askcount::app {
@@ -19,22 +19,17 @@ void draw_arrow(QPainter& p, QPointF from, QPointF to, double head) {
 
 }  // namespace
 
-PicturesView::PicturesView(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+PicturesView::PicturesView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("test pictures");
   setAccessibleName("Two test pictures; drag from where a thing was to where it is");
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setMinimumSize(200, 110);
   setCursor(Qt::CrossCursor);
-  connect(&desk.tests(), &TestPictures::changed, this, qOverload<>(&QWidget::update));
-}
-
-void PicturesView::show_first(bool first) {
-  first_ = first;
-  update();
+  connect(&session.tests, &TestPictures::changed, this, qOverload<>(&QWidget::update));
 }
 
 QRectF PicturesView::picture_place() const {
-  const QSizeF size = QSizeF(desk_.tests().second().size()).scaled(this->size(), Qt::KeepAspectRatio);
+  const QSizeF size = QSizeF(session_.tests.second().size()).scaled(this->size(), Qt::KeepAspectRatio);
   return {QPointF(0, (height() - size.height()) / 2), size};
 }
 
@@ -42,11 +37,11 @@ void PicturesView::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
   const Colours& c = colours();
-  TestPictures& tests = desk_.tests();
+  TestPictures& tests = session_.tests;
   if (tests.second().isNull()) {
     p.fillRect(rect(), c.column);
     p.setPen(c.muted);
-    p.setFont(words(9.5));
+    p.setFont(word_font(9.5));
     p.drawText(
         rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
         tests.busy()
@@ -55,7 +50,7 @@ void PicturesView::paintEvent(QPaintEvent*) {
     return;
   }
   const QRectF at = picture_place();
-  p.drawImage(at, shown_picture(first_ ? tests.first() : tests.second()));
+  p.drawImage(at, shown_picture(tests.second()));
   const double scale = at.width() / tests.full().width;
   const auto place = [&](double x, double y) { return at.topLeft() + scale * QPointF(x, y); };
   const auto both = [&](QPointF a, QPointF b, double wide, double head) {
@@ -71,7 +66,7 @@ void PicturesView::paintEvent(QPaintEvent*) {
 }
 
 void PicturesView::mousePressEvent(QMouseEvent* event) {
-  if (desk_.tests().second().isNull() || !picture_place().contains(event->position())) return;
+  if (session_.tests.second().isNull() || !picture_place().contains(event->position())) return;
   from_ = to_ = event->position();
   update();
 }
@@ -85,10 +80,10 @@ void PicturesView::mouseMoveEvent(QMouseEvent* event) {
 void PicturesView::mouseReleaseEvent(QMouseEvent*) {
   if (!from_) return;
   const QRectF at = picture_place();
-  const double scale = desk_.tests().full().width / at.width();
+  const double scale = session_.tests.full().width / at.width();
   const QPointF a = (*from_ - at.topLeft()) * scale, b = (*to_ - at.topLeft()) * scale;
   from_.reset();
-  if (std::hypot(b.x() - a.x(), b.y() - a.y()) > 2 * scale) desk_.tests().mark(a.x(), a.y(), b.x(), b.y());
+  if (std::hypot(b.x() - a.x(), b.y() - a.y()) > 2 * scale) session_.tests.mark(a.x(), a.y(), b.x(), b.y());
   update();
 }
 

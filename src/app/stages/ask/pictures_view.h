@@ -2,18 +2,16 @@
 #pragma once
 
 #include <optional>
-#include <QTimer>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
-/// Shows the second picture; press and hold the button of the pane (or B) to see the first.
+/// Shows the second picture, with where things came from in the first.
 class PicturesView : public QWidget {
  public:
-  PicturesView(Desk& desk, QWidget* parent);
-  void show_first(bool first);
+  PicturesView(Session& session, QWidget* parent);
   QSize sizeHint() const override { return {360, 200}; }
 
  protected:
@@ -25,8 +23,7 @@ class PicturesView : public QWidget {
  private:
   QRectF picture_place() const;
 
-  Desk& desk_;
-  bool first_ = false;
+  Session& session_;
   std::optional<QPointF> from_, to_;
 };
 

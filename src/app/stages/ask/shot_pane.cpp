@@ -4,10 +4,11 @@
 #include <filesystem>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "orders/shoot.h"
 
 namespace askcount::app {
 namespace {
@@ -20,7 +21,7 @@ const QStringList kLamp = {"no lamp", "the kit's lamps"};
 
 }  // namespace
 
-ShotPane::ShotPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(4);
@@ -85,18 +86,19 @@ ShotPane::ShotPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   swaps_ = new QLabel(this);
   swaps_->setObjectName("swap plan");
   swaps_->setWordWrap(true);
-  swaps_->setFont(words(9.5));
+  swaps_->setFont(word_font(9.5));
   rows->addWidget(swaps_);
   rows->addStretch();
-  wire_choice(desk, dark_, kDark, [](Take& t, int i) { t.shot.dark_frames = i == 1; });
-  wire_choice(desk, files_, kFiles, [](Take& t, int i) { t.shot.raw = i != 1, t.shot.compressed = i != 0; });
-  wire_choice(desk, cards_, kCards, [](Take& t, int i) {
+  wire_choice(session, dark_, kDark, [](Take& t, int i) { t.shot.dark_frames = i == 1; });
+  wire_choice(session, files_, kFiles,
+              [](Take& t, int i) { t.shot.raw = i != 1, t.shot.compressed = i != 0; });
+  wire_choice(session, cards_, kCards, [](Take& t, int i) {
     t.shot.cards = static_cast<plan::CardUse>(i);
     if (i == 2) t.shot.raw = t.shot.compressed = true;
   });
-  wire_choice(desk, power_, kPower, [](Take& t, int i) { t.external_power = i == 1; });
-  wire_choice(desk, lamp_, kLamp, [](Take& t, int i) { t.lamp = i == 1; });
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  wire_choice(session, power_, kPower, [](Take& t, int i) { t.external_power = i == 1; });
+  wire_choice(session, lamp_, kLamp, [](Take& t, int i) { t.lamp = i == 1; });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
@@ -106,7 +108,7 @@ SlotField* ShotPane::number(const char* name, std::function<double(const take::T
   SlotField* slot = sentence_->add_slot(name);
   numbers_[slot] = {get, words};
   wire(
-      desk_, sentence_, slot,
+      session_, sentence_, slot,
       [=](take::Take& t, const std::string& text) {
         const double v = number_in(text, low, high, name);
         set(t, step >= 1 && low >= 0 ? std::round(v) : v);
@@ -117,7 +119,7 @@ SlotField* ShotPane::number(const char* name, std::function<double(const take::T
 
 void ShotPane::refresh() {
   using Kind = SlotField::Kind;
-  const take::Take& t = desk_.take();
+  const take::Take& t = session_.document.take();
   for (const auto& [slot, n] : numbers_) slot->set(n.words(n.get(t)), Kind::Plain);
   dark_->set(kDark[t.shot.dark_frames], Kind::Plain);
   files_->set(kFiles[t.shot.raw && t.shot.compressed ? 2 : t.shot.raw ? 0 : 1], Kind::Plain);
@@ -125,13 +127,13 @@ void ShotPane::refresh() {
   power_->set(kPower[t.external_power], Kind::Plain);
   lamp_->set(kLamp[t.lamp], Kind::Plain);
   sentence_->reflow();
-  bar_->setVisible(desk_.sums().has_value());
-  if (!desk_.sums()) return swaps_->clear();
-  const plan::Sums& s = *desk_.sums();
-  const plan::ShotCycle cycle = t.cycle(s.shutter_s);
+  bar_->setVisible(session_.document.sums().has_value());
+  if (!session_.document.sums()) return swaps_->clear();
+  const plan::Sums& s = *session_.document.sums();
+  const plan::ShotCycle cycle = orders::cycle_of(t, s.shutter_s);
   bar_->set(cycle.open_s, cycle.shortest_interval_s() - cycle.open_s, s.interval_s);
   QStringList lines;
-  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, t.outing())) {
+  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, orders::outing_of(t))) {
     if (lines.size() >= 4) break;
     const QString what = w.what == "timer" ? "start the timer again"
                          : w.to.empty()    ? "the last " + to_q(w.what) + " ends"

@@ -5,7 +5,7 @@
 #include <QLabel>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/shot_bar.h"
 
@@ -13,7 +13,7 @@ namespace askcount::app {
 
 class ShotPane : public QWidget {
  public:
-  ShotPane(Desk& desk, QWidget* parent);
+  ShotPane(Session& session, QWidget* parent);
 
  private:
   void refresh();
@@ -25,7 +25,7 @@ class ShotPane : public QWidget {
     std::function<double(const take::Take&)> get;
     std::function<QString(double)> words;
   };
-  Desk& desk_;
+  Session& session_;
   Sentence* sentence_;
   std::map<SlotField*, Number> numbers_;
   SlotField *dark_, *files_, *cards_, *power_, *lamp_;

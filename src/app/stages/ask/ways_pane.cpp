@@ -6,8 +6,8 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/units.h"
 #include "plan/measures.h"
 #include "plan/ways.h"
@@ -20,15 +20,15 @@ constexpr int kColumns = 4;
 
 }  // namespace
 
-WaysPane::WaysPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+WaysPane::WaysPane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("ways");
   setAccessibleName("Ways to get the clip, and what other intervals would make of it");
   setFocusPolicy(Qt::StrongFocus);
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
 std::vector<double> WaysPane::intervals() const {
-  return plan::nearby_intervals(desk_.sums()->interval_s);
+  return plan::nearby_intervals(session_.document.sums()->interval_s);
 }
 
 QRectF WaysPane::column(int i) const {
@@ -38,10 +38,10 @@ QRectF WaysPane::column(int i) const {
 
 void WaysPane::paintEvent(QPaintEvent*) {
   QPainter p(this);
-  if (!desk_.sums()) return;
+  if (!session_.document.sums()) return;
   const Colours& c = colours();
-  const take::Take& t = desk_.take();
-  const plan::Sums& s = *desk_.sums();
+  const take::Take& t = session_.document.take();
+  const plan::Sums& s = *session_.document.sums();
   const auto cell = [&](QRectF at, const QString& text, const QColor& ink, const QFont& font,
                         int align = Qt::AlignLeft) {
     p.setPen(ink);
@@ -54,7 +54,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
   const double widths[] = {0.13, 0.12, 0.2, 0.19, 0.36}, names = 104, table = split() - names - 16;
   double x = names;
   for (int i = 0; i < 5; ++i) {
-    cell({x, 8, widths[i] * table, kHead}, heads[i], c.muted, words(8.5));
+    cell({x, 8, widths[i] * table, kHead}, heads[i], c.muted, word_font(8.5));
     x += widths[i] * table;
   }
   const double row = std::min(52.0, (height() - kHead - 10) / 3.0);
@@ -64,14 +64,15 @@ void WaysPane::paintEvent(QPaintEvent*) {
     p.fillRect(QRectF(0, top, split() - 8, row - 4), c.card);
     QString name = to_q(w.name);
     name[0] = name[0].toUpper();
-    cell({8, top, names - 10, row - 4}, name, c.ink, words(9, QFont::DemiBold));
+    cell({8, top, names - 10, row - 4}, name, c.ink, word_font(9, QFont::DemiBold));
     const QString values[] = {to_q(format_length(w.film_s, 1)),
                               to_q(format_number(w.data_gb, w.data_gb < 10 ? 1 : 0)) + " GB",
                               QString("%1, %2 ×").arg(w.pixels_across).arg(to_q(format_number(w.crop, 1))),
                               to_q(w.retime), to_q(w.light)};
     x = names;
     for (int k = 0; k < 5; ++k) {
-      cell({x, top, widths[k] * table - 6, row - 4}, values[k], c.ink, k < 3 ? figures(8.5) : words(8.5));
+      cell({x, top, widths[k] * table - 6, row - 4}, values[k], c.ink,
+           k < 3 ? figure_font(8.5) : word_font(8.5));
       x += widths[k] * table;
     }
   }
@@ -80,7 +81,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
   const QStringList lines = {"Interval", "Frames", "Field time", "Film", "Step", "Motion"};
   const double high = std::min(27.0, (height() - 12.0) / 6);
   for (int k = 0; k < lines.size(); ++k)
-    cell({split() + 8, 8 + k * high, kNames, high}, lines[k], c.muted, words(8.5));
+    cell({split() + 8, 8 + k * high, kNames, high}, lines[k], c.muted, word_font(8.5));
   for (int i = 0; i < static_cast<int>(table_of.size()); ++i) {
     const QRectF at = column(i);
     const bool now = std::abs(table_of[static_cast<size_t>(i)].interval_s - s.interval_s) < 1e-9;
@@ -106,29 +107,29 @@ void WaysPane::paintEvent(QPaintEvent*) {
     }
     for (int k = 0; k < values.size(); ++k)
       cell({at.left() + 6, at.top() + k * high, at.width() - 12, high}, values[k],
-           k == 0 && now ? c.answer_ink : c.ink, k == 5 ? words(8.5) : figures(8.5, k == 0));
+           k == 0 && now ? c.answer_ink : c.ink, k == 5 ? word_font(8.5) : figure_font(8.5, k == 0));
   }
 }
 
 void WaysPane::mousePressEvent(QMouseEvent* event) {
-  if (!desk_.sums()) return;
+  if (!session_.document.sums()) return;
   for (int i = 0; i < kColumns; ++i)
     if (column(i).contains(event->position())) {
       at_ = i;
       const double use = intervals()[static_cast<size_t>(i)];
-      desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, use); });
+      session_.document.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, use); });
       return;
     }
 }
 
 void WaysPane::keyPressEvent(QKeyEvent* event) {
-  if (!desk_.sums()) return QWidget::keyPressEvent(event);
+  if (!session_.document.sums()) return QWidget::keyPressEvent(event);
   if (event->key() == Qt::Key_Left || event->key() == Qt::Key_Right) {
     at_ = std::clamp(at_ + (event->key() == Qt::Key_Right ? 1 : -1), 0, kColumns - 1);
     update();
   } else if (event->key() == Qt::Key_Return) {
     const double use = intervals()[static_cast<size_t>(at_)];
-    desk_.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, use); });
+    session_.document.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, use); });
   } else {
     QWidget::keyPressEvent(event);
   }

@@ -3,14 +3,14 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
 /// The table of intervals can be chosen from: a click takes one.
 class WaysPane : public QWidget {
  public:
-  WaysPane(Desk& desk, QWidget* parent);
+  WaysPane(Session& session, QWidget* parent);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -24,7 +24,7 @@ class WaysPane : public QWidget {
   double split() const { return width() * 0.53; }
   QRectF column(int index) const;
 
-  Desk& desk_;
+  Session& session_;
   int at_ = 0;
 };
 

@@ -4,8 +4,9 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "advice/film_advice.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -16,13 +17,13 @@ constexpr int kBestQuality = 0, kWorstQuality = 40;
 
 struct Shape {
   const char* words;
-  picture::Size size;
+  image::Size size;
 };
 constexpr Shape kShapes[] = {{"1920 × 1080", {1920, 1080}}, {"1280 × 720", {1280, 720}},
                              {"3840 × 2160", {3840, 2160}}, {"1080 × 1920", {1080, 1920}},
                              {"1080 × 1080", {1080, 1080}}, {"1620 × 1080", {1620, 1080}}};
 
-QString size_words(picture::Size s) {
+QString size_words(image::Size s) {
   return QString("%1 × %2").arg(s.width).arg(s.height);
 }
 
@@ -48,7 +49,7 @@ class CutStage::Bar : public QWidget {
   Job& job_;
 };
 
-CutStage::CutStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
+CutStage::CutStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(26, 20, 26, 12);
   rows->setSpacing(8);
@@ -75,7 +76,7 @@ CutStage::CutStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   cancel_->setObjectName("cancel");
   play_ = new PressButton("Play", true, this);
   pace_ = new QLabel(this);
-  pace_->setFont(words(10));
+  pace_->setFont(word_font(10));
   pace_->setObjectName("pace");
   buttons->addWidget(make_);
   buttons->addWidget(cancel_);
@@ -83,17 +84,18 @@ CutStage::CutStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   buttons->addSpacing(10);
   buttons->addWidget(pace_, 1);
   rows->addLayout(buttons);
-  bar_ = new Bar(desk.job(), this);
+  bar_ = new Bar(session.job, this);
   rows->addWidget(bar_);
   player_ = new FilmPlayer(this);
   rows->addWidget(player_, 1);
   connect(size_, &SlotField::committed, this, [this](const QString& text) {
     for (const Shape& s : kShapes)
-      if (text == QString::fromUtf8(s.words)) desk_.edit([&](take::Take& t) { t.film.size = s.size; });
+      if (text == QString::fromUtf8(s.words))
+        session_.document.edit([&](take::Take& t) { t.film.size = s.size; });
   });
   connect(size_, &SlotField::nudged, this, [this, shapes](int steps) {
     const qsizetype n = shapes.size(), at = ((shapes.indexOf(size_->text()) - steps) % n + n) % n;
-    desk_.edit([&](take::Take& t) { t.film.size = kShapes[at].size; });
+    session_.document.edit([&](take::Take& t) { t.film.size = kShapes[at].size; });
   });
   connect(quality_, &SlotField::committed, this, [this](const QString& text) {
     bool ok = false;
@@ -105,28 +107,33 @@ CutStage::CutStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
               .arg(kBestQuality)
               .arg(kWorstQuality));
     sentence_->complain({});
-    desk_.edit([q](take::Take& t) { t.film.quality = q; });
+    session_.document.edit([q](take::Take& t) { t.film.quality = q; });
   });
   connect(quality_, &SlotField::nudged, this, [this](int steps) {
-    desk_.edit([steps](take::Take& t) {
+    session_.document.edit([steps](take::Take& t) {
       t.film.quality = std::clamp(t.film.quality + steps, kBestQuality, kWorstQuality);
     });
   });
   connect(make_, &QPushButton::clicked, this, &CutStage::make);
-  connect(cancel_, &QPushButton::clicked, this, [this] { desk_.job().cancel(); });
+  connect(cancel_, &QPushButton::clicked, this, [this] { session_.job.cancel(); });
   connect(play_, &QPushButton::clicked, this, [this] { player_->toggle(); });
   connect(player_, &FilmPlayer::moved, this, [this] {
     play_->setText(player_->playing() ? "Pause" : "Play");
     play_->update();
-    if (player_->playing()) desk_.set_at(player_->frame());
+    if (player_->playing()) session_.playhead.set(player_->frame());
     show_pace();
   });
-  connect(&desk, &Desk::scrubbed, this, [this] {
-    if (isVisible() && !player_->playing()) player_->seek(desk_.at());
+  connect(&session.playhead, &Playhead::moved, this, [this] {
+    if (isVisible() && !player_->playing()) player_->seek(session_.playhead.at());
   });
-  refresh_when_seen(desk, this, [this] { refresh(); });
-  connect(&desk.job(), &Job::started, this, &CutStage::refresh);
-  connect(&desk.job(), &Job::progressed, this, &CutStage::show_pace);
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.document, &Document::changed)
+      .on(session.frames, &Frames::changed)
+      .on(session.films, &Films::changed)
+      .on(session.job, &Job::started)
+      .on(session.job, &Job::ended);
+  connect(&session.job, &Job::started, this, &CutStage::refresh);
+  connect(&session.job, &Job::progressed, this, &CutStage::show_pace);
   refresh();
 }
 
@@ -136,13 +143,13 @@ void CutStage::entered() {
 
 void CutStage::make() {
   player_->close("The clip is being made.");
-  shown_film_.reset();
-  desk_.cut();
+  shown_film_ = 0;
+  session_.films.make();
 }
 
 void CutStage::show_pace() {
   bar_->update();
-  const Job& job = desk_.job();
+  const Job& job = session_.job;
   QString text;
   if (job.running())
     text = QString("%1: %2 of %3%4")
@@ -151,90 +158,52 @@ void CutStage::show_pace() {
                .arg(job.total())
                .arg(job.pace().isEmpty() ? "" : ", " + job.pace());
   else if (player_->opened())
-    text = QString("frame %1 of %2").arg(player_->frame() + 1).arg(desk_.film() ? desk_.film()->frames : 0);
+    text = QString("frame %1 of %2")
+               .arg(player_->frame() + 1)
+               .arg(session_.films.film() ? session_.films.film()->frames : 0);
   pace_->setText(text);
 }
 
 void CutStage::refresh() {
-  const bool running = desk_.job().running();
-  const bool making = running && desk_.job().doing() == "Making the clip";
-  const take::Take& t = desk_.take();
+  const bool running = session_.job.running();
+  const bool making = session_.films.making();
+  const take::Take& t = session_.document.take();
   using Kind = SlotField::Kind;
-  frames_->set(QString::fromStdString(counted(desk_.frame_count(), "frame")), Kind::Answer);
-  fps_->set(desk_.sums() ? QString::fromStdString(frame_rate_words(desk_.sums()->fps)) : QString("?"),
+  frames_->set(QString::fromStdString(counted(session_.playhead.count(), "frame")), Kind::Answer);
+  fps_->set(session_.document.sums() ? QString::fromStdString(frame_rate_words(session_.document.sums()->fps))
+                                     : QString("?"),
             Kind::Answer);
   size_->set(size_words(t.film.size), Kind::Film);
   quality_->set(QString::number(t.film.quality), Kind::Film);
   sentence_->reflow();
   make_->setVisible(!making);
-  make_->setEnabled(!running && desk_.gathered().has_value() && desk_.sums().has_value());
+  make_->setEnabled(!running && session_.frames.gathered().has_value() &&
+                    session_.document.sums().has_value());
   cancel_->setVisible(making);
   bar_->setVisible(making);
   play_->setVisible(!making && player_->opened());
-  if (desk_.film() && !making && !shown_film_) {
-    shown_film_ = desk_.film();
-    player_->open(desk_.film_file());
+  if (session_.films.film() && !making && shown_film_ != session_.films.number()) {
+    shown_film_ = session_.films.number();
+    player_->open(session_.document.film_file());
     play_->setVisible(player_->opened());
   }
-  if (!desk_.film() && !making) {
-    shown_film_.reset();
-    player_->close(desk_.gathered() ? "The clip plays here once it is made."
-                                    : "Shoot or gather the frames first.");
+  if (!session_.films.film() && !making) {
+    shown_film_ = 0;
+    player_->close(session_.frames.gathered() ? "The clip plays here once it is made."
+                                              : "Shoot or gather the frames first.");
   }
   show_pace();
 }
 
 Findings CutStage::findings() const {
-  Findings list;
-  if (desk_.film()) {
-    const cut::FilmFacts& f = *desk_.film();
-    list.push_back({"film_checked",
-                    Severity::Ok,
-                    "Checked after writing",
-                    counted(f.frames, "frame") + " in " + format_length(f.duration_s) + " at " +
-                        frame_rate_words(f.fps) + ", " + std::to_string(f.size.width) + " × " +
-                        std::to_string(f.size.height) + ", H.264.",
-                    "",
-                    {}});
-    if (!(f.size == desk_.take().film.size) || (desk_.sums() && !(f.fps == desk_.sums()->fps)))
-      list.push_back({"film_outdated",
-                      Severity::Warning,
-                      "Made with other settings",
-                      "Make the clip again to have it as the sentence says.",
-                      "",
-                      {}});
-  }
-  if (desk_.gathered() && !desk_.gathered()->frames.empty()) {
-    const picture::Size from = desk_.gathered()->frames.front().info.size;
-    const picture::Rect part = picture::crop_to_shape(from, desk_.take().film.size);
-    const double kept = 100.0 * part.width * part.height / (static_cast<double>(from.width) * from.height);
-    list.push_back({"crop",
-                    Severity::Ok,
-                    "Cropped, not squashed",
-                    "The film shows the middle " + format_number(kept, 0) + " % of the frame.",
-                    "",
-                    {}});
-    if (part.width < desk_.take().film.size.width)
-      list.push_back({"enlarged",
-                      Severity::Warning,
-                      "The film is larger than the frame",
-                      "The frame has " + std::to_string(part.width) + " pixels across for " +
-                          std::to_string(desk_.take().film.size.width) + ". It will look soft.",
-                      "",
-                      {}});
-  }
-  list.push_back({"fps_of_plan",
-                  Severity::Ok,
-                  "The plan's frame rate",
-                  "The film runs at the rate the frames were counted for.",
-                  "",
-                  {}});
-  sort_by_severity(list);
-  return list;
+  image::Size frame;
+  if (const source::Frames frames = session_.frames.list(); !frames->empty())
+    frame = image::upright(frames->front().info().size, frames->front().info().orientation);
+  return advice::film_advice(session_.document.take(), session_.films.film(), frame);
 }
 
 QString CutStage::foot() const {
-  return QString::fromStdString(desk_.film_file().string());
+  return QString::fromStdString(session_.document.film_file().string());
 }
 
 }  // namespace askcount::app

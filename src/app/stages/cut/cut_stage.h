@@ -1,8 +1,6 @@
 // Cut: the film in a sentence, made, checked and played.
 #pragma once
 
-#include <map>
-
 #include "app/stages/cut/film_player.h"
 #include "app/stages/stage.h"
 #include "app/widgets/press_button.h"
@@ -13,11 +11,11 @@ namespace askcount::app {
 class CutStage : public Stage {
   Q_OBJECT
  public:
-  CutStage(Desk& desk, QWidget* parent);
+  CutStage(Session& session, QWidget* parent);
   Findings findings() const override;
   QString findings_title() const override { return "The clip"; }
   QString foot() const override;
-  bool done() const override { return desk_.film().has_value(); }
+  bool done() const override { return session_.films.film().has_value(); }
   void play() override { player_->toggle(); }
   void entered() override;
 
@@ -33,7 +31,7 @@ class CutStage : public Stage {
   class Bar;
   Bar* bar_;
   FilmPlayer* player_;
-  std::optional<cut::FilmFacts> shown_film_;
+  int shown_film_ = 0;  // the number of the film that the player has; 0 for none
 };
 
 }  // namespace askcount::app

@@ -1,5 +1,10 @@
 #include "app/stages/cut/film_player.h"
 
+#include <condition_variable>
+#include <deque>
+#include <mutex>
+#include <thread>
+
 #include "app/widgets/image.h"
 #include "base/error.h"
 
@@ -8,20 +13,38 @@ namespace {
 
 constexpr size_t kAhead = 6;
 constexpr int kShownWidth = 960;
+constexpr int kTick_ms = 4;
+constexpr int kLate = 2;  // frames the decoder may lag before the clip's clock waits for it
+
+image::Size shown_size(image::Size full) {
+  const double scale = std::min(1.0, static_cast<double>(kShownWidth) / full.width);
+  return {static_cast<int>(full.width * scale), static_cast<int>(full.height * scale)};
+}
 
 }  // namespace
+
+/// One go through the film, on a thread of its own.
+struct FilmPlayer::Reading : std::enable_shared_from_this<Reading> {
+  std::filesystem::path file;
+  std::mutex mutex;
+  std::condition_variable_any room;
+  std::deque<Picture> ahead;
+  std::jthread thread;
+};
 
 FilmPlayer::FilmPlayer(QWidget* parent) : PictureView(parent) {
   setCursor(Qt::PointingHandCursor);
   setObjectName("player");
   setAccessibleName("The clip; click or press Space to play");
   timer_.setTimerType(Qt::PreciseTimer);
-  timer_.setInterval(4);
+  timer_.setInterval(kTick_ms);
   connect(&timer_, &QTimer::timeout, this, &FilmPlayer::tick);
 }
 
 FilmPlayer::~FilmPlayer() {
   stop_reading();
+  for (const auto& reading : leaving_)
+    if (reading->thread.joinable()) reading->thread.join();
 }
 
 void FilmPlayer::close(const QString& text) {
@@ -33,66 +56,88 @@ void FilmPlayer::close(const QString& text) {
 
 void FilmPlayer::open(const std::filesystem::path& file) {
   pause();
-  stop_reading();
-  try {
-    cut::FilmReader reader(file);
-    fps_ = reader.fps();
-    const picture::Size full = reader.size();
-    const double scale = std::min(1.0, static_cast<double>(kShownWidth) / full.width);
-    size_ = {static_cast<int>(full.width * scale), static_cast<int>(full.height * scale)};
-    const auto first = reader.next(size_);
-    if (!first) throw failed("the film is empty");
-    file_ = file;
-    frame_ = 0;
-    set(image_of(*first));
-  } catch (const Error& e) {
-    close(QString::fromUtf8(e.what()));
-  }
+  file_ = file;
+  frame_ = 0;
+  start_reading(0, Want::One);
   emit moved();
 }
 
 void FilmPlayer::stop_reading() {
-  if (!reader_.joinable()) return;
-  reader_.request_stop();
-  room_.notify_all();
-  reader_.join();
-  ahead_.clear();
+  if (!reading_) return;
+  reading_->thread.request_stop();
+  reading_->room.notify_all();
+  leaving_.push_back(std::move(reading_));
+  reading_.reset();
 }
 
-void FilmPlayer::start_reading(long long from) {
+void FilmPlayer::start_reading(long long from, Want want) {
   stop_reading();
-  reader_ = std::jthread([this, from, file = file_, size = size_](const std::stop_token& stop) {
+  reading_ = std::make_shared<Reading>();
+  reading_->file = file_;
+  reading_->thread = std::jthread([this, from, want, reading = reading_](const std::stop_token& stop) {
+    QString trouble;
     try {
-      long long frame = from, number = 0;
-      cut::FilmReader reader(file);
-      if (from > 0) reader.seek(from);
-      while (!stop.stop_requested()) {
-        auto picture = reader.next(size);
-        if (!picture) {  // from the start again
-          if (number == 0) return;
-          reader = cut::FilmReader(file);
-          frame = 0;
-          continue;
-        }
-        ++number;
-        QImage image = image_of(*picture);
-        std::unique_lock lock(mutex_);
-        room_.wait(lock, stop, [this] { return ahead_.size() < kAhead; });
-        if (stop.stop_requested()) return;
-        ahead_.push_back({std::move(image), frame++});
-      }
-    } catch (const std::exception&) {
-      // The film went away while it played: the last picture stays.
+      read(*reading, stop, from, want);
+    } catch (const std::exception& e) {
+      if (want == Want::One) trouble = QString::fromUtf8(e.what());
+      // Gone while it played: the last picture stays.
     }
+    QMetaObject::invokeMethod(
+        this, [this, reading, trouble] { gone(reading, trouble); }, Qt::QueuedConnection);
   });
+}
+
+void FilmPlayer::gone(const std::shared_ptr<Reading>& reading, const QString& trouble) {
+  if (reading->thread.joinable()) reading->thread.join();
+  leaving_.remove(reading);
+  if (reading != reading_ || trouble.isEmpty()) return;
+  close(trouble);
+  emit moved();
+}
+
+void FilmPlayer::read(Reading& reading, const std::stop_token& stop, long long from, Want want) {
+  long long frame = from, number = 0;
+  film::FilmReader reader(reading.file);
+  const image::Size size = shown_size(reader.size());
+  if (from > 0) reader.seek(from);
+  while (!stop.stop_requested()) {
+    auto picture = reader.next(size, stop);
+    if (stop.stop_requested()) return;
+    if (!picture) {  // from the start again
+      if (number == 0) throw failed(reading.file.string() + " has no such picture.");
+      reader = film::FilmReader(reading.file);
+      frame = 0;
+      continue;
+    }
+    ++number;
+    Picture next{image_of(*picture), frame++};
+    if (want == Want::One) {
+      QMetaObject::invokeMethod(
+          this,
+          [this, from = reading.shared_from_this(), next, fps = reader.fps()] { arrived(from, next, fps); },
+          Qt::QueuedConnection);
+      return;
+    }
+    std::unique_lock lock(reading.mutex);
+    reading.room.wait(lock, stop, [&] { return reading.ahead.size() < kAhead; });
+    if (stop.stop_requested()) return;
+    reading.ahead.push_back(std::move(next));
+  }
+}
+
+void FilmPlayer::arrived(const std::shared_ptr<Reading>& reading, const Picture& picture, FrameRate fps) {
+  if (reading != reading_) return;
+  fps_ = fps;
+  frame_ = picture.frame;
+  set(picture.image);
+  emit moved();
 }
 
 void FilmPlayer::toggle() {
   if (playing()) {
     pause();
   } else if (opened()) {
-    start_reading(frame_);
-    first_ = frame_;
+    start_reading(frame_, Want::All);
     shown_ = 0;
     clock_.start();
     timer_.start();
@@ -110,17 +155,7 @@ void FilmPlayer::pause() {
 void FilmPlayer::seek(long long frame) {
   if (!opened() || frame == frame_) return;
   pause();
-  try {
-    cut::FilmReader reader(file_);
-    if (frame > 0) reader.seek(frame);
-    if (const auto picture = reader.next(size_)) {
-      frame_ = frame;
-      set(image_of(*picture));
-    }
-  } catch (const Error& e) {
-    close(QString::fromUtf8(e.what()));
-  }
-  emit moved();
+  start_reading(frame, Want::One);
 }
 
 double FilmPlayer::shown_rate() const {
@@ -131,19 +166,19 @@ double FilmPlayer::shown_rate() const {
 void FilmPlayer::tick() {
   const auto due = static_cast<long long>(static_cast<double>(clock_.elapsed()) / 1000 * fps_.value());
   if (due < shown_) return;
-  std::unique_lock lock(mutex_);
-  if (ahead_.empty()) {  // the decoder is behind: the clip's clock waits rather than frames being dropped
-    if (due > shown_ + 2) {
+  std::unique_lock lock(reading_->mutex);
+  if (reading_->ahead.empty()) {  // the decoder lags: the clip's clock waits rather than frames being dropped
+    if (due > shown_ + kLate) {
       lock.unlock();
       clock_.restart();
       shown_ = 0;
     }
     return;
   }
-  Picture next = std::move(ahead_.front());
-  ahead_.pop_front();
+  const Picture next = std::move(reading_->ahead.front());
+  reading_->ahead.pop_front();
   lock.unlock();
-  room_.notify_one();
+  reading_->room.notify_one();
   ++shown_;
   frame_ = next.frame;
   set(next.image);

@@ -1,17 +1,17 @@
 // The finished clip, playing at its true frame rate.
 #pragma once
 
-#include <condition_variable>
-#include <deque>
 #include <filesystem>
-#include <mutex>
+#include <list>
+#include <memory>
 #include <QElapsedTimer>
 #include <QTimer>
 #include <QWidget>
-#include <thread>
+#include <stop_token>
 
 #include "app/widgets/picture_view.h"
-#include "cut/film.h"
+#include "base/frame_rate.h"
+#include "film/reader.h"
 
 namespace askcount::app {
 
@@ -23,7 +23,8 @@ class FilmPlayer : public PictureView {
   explicit FilmPlayer(QWidget* parent);
   ~FilmPlayer() override;
 
-  /// Opens a film and shows its first picture. A film that cannot be played leaves words instead.
+  /// Opens a film; its first picture appears once it is read. A film that cannot be played leaves words
+  /// instead.
   void open(const std::filesystem::path& file);
   void close(const QString& words);
   bool opened() const { return !file_.empty(); }
@@ -33,6 +34,7 @@ class FilmPlayer : public PictureView {
   long long frame() const { return frame_; }
   /// Frames a second as they really appeared since play began.
   double shown_rate() const;
+  /// Shows a frame once it is read.
   void seek(long long frame);
 
  signals:
@@ -45,23 +47,25 @@ class FilmPlayer : public PictureView {
  private:
   struct Picture {
     QImage image;
-    long long frame;
+    long long frame = 0;
   };
+  enum class Want { One, All };  // a picture to look at, or the film
+  struct Reading;
   void pause();
   void tick();
-  void start_reading(long long from);
+  void start_reading(long long from, Want want);
   void stop_reading();
+  void read(Reading& reading, const std::stop_token& stop, long long from, Want want);
+  void arrived(const std::shared_ptr<Reading>& reading, const Picture& picture, FrameRate fps);
+  void gone(const std::shared_ptr<Reading>& reading, const QString& trouble);
 
   std::filesystem::path file_;
   FrameRate fps_;
-  picture::Size size_;
   QTimer timer_;
   QElapsedTimer clock_;
-  long long frame_ = 0, first_ = 0, shown_ = 0;
-  std::jthread reader_;
-  std::mutex mutex_;
-  std::condition_variable_any room_;
-  std::deque<Picture> ahead_;
+  long long frame_ = 0, shown_ = 0;
+  std::shared_ptr<Reading> reading_;             // at work for what is shown
+  std::list<std::shared_ptr<Reading>> leaving_;  // stopped, not yet gone
 };
 
 }  // namespace askcount::app

@@ -3,8 +3,8 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
-#include "app/widgets/frame_pictures.h"
+#include "app/session/frame_pictures.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
@@ -13,7 +13,7 @@ namespace askcount::app {
 class FilmStrip : public QWidget {
   Q_OBJECT
  public:
-  FilmStrip(Desk& desk, FramePictures& pictures, QWidget* parent);
+  FilmStrip(Session& session, FramePictures& pictures, QWidget* parent);
   QSize sizeHint() const override { return {900, 250}; }
 
  protected:
@@ -23,7 +23,7 @@ class FilmStrip : public QWidget {
  private:
   /// One cell: a frame of the take, or a dropped picture.
   struct Cell {
-    std::filesystem::path file;
+    source::Frame picture;
     long long frame = -1;  // of the take, from 0
     QString label;
     const gather::Dropped* dropped = nullptr;
@@ -31,7 +31,7 @@ class FilmStrip : public QWidget {
   };
   std::vector<Cell> cells() const;
 
-  Desk& desk_;
+  Session& session_;
   FramePictures& pictures_;
 };
 

@@ -11,11 +11,11 @@ namespace askcount::app {
 class GatherStage : public Stage {
   Q_OBJECT
  public:
-  GatherStage(Desk& desk, QWidget* parent);
+  GatherStage(Session& session, QWidget* parent);
   Findings findings() const override;
   QString findings_title() const override { return "On the card"; }
   QString foot() const override;
-  bool done() const override { return desk_.gathered().has_value(); }
+  bool done() const override { return session_.frames.gathered().has_value(); }
   void entered() override;
 
  private:

@@ -5,7 +5,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 #include "base/units.h"
 #include "plan/rulers.h"
 
@@ -16,14 +16,14 @@ constexpr double kLeft = 84, kClickLane = 26, kRuler = 22;
 
 }  // namespace
 
-BrightnessChart::BrightnessChart(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+BrightnessChart::BrightnessChart(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setMinimumHeight(150);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::SizeHorCursor);
   setObjectName("brightness");
   setAccessibleName("Brightness of every frame, as shot and levelled");
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
-  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
+  connect(&session.levelling, &Levelling::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
 }
 
 QRectF BrightnessChart::plot() const {
@@ -36,8 +36,8 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   const Colours& c = colours();
   const QRectF box = plot();
   p.fillRect(box, c.well);
-  if (!desk_.evenness() || desk_.evenness()->frames.empty()) return;
-  const level::Evenness& e = *desk_.evenness();
+  if (!session_.levelling.evenness() || session_.levelling.evenness()->frames.empty()) return;
+  const level::Evenness& e = *session_.levelling.evenness();
   const size_t n = e.frames.size();
   double low = 1e9, high = -1e9;
   for (size_t i = 0; i < n; ++i) {
@@ -51,7 +51,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   const auto x = [&](double i) { return box.left() + (i + 0.5) / static_cast<double>(n) * box.width(); };
   const auto y = [&](double stops) { return box.bottom() - (stops - low) / (high - low) * box.height(); };
   // Stops.
-  p.setFont(figures(8.5));
+  p.setFont(figure_font(8.5));
   double step = 0.25;
   while ((high - low) / step > 6) step *= 2;
   for (double s = std::ceil((low - origin) / step) * step; s <= high - origin; s += step) {
@@ -80,11 +80,11 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.setClipRect(box);
   p.setPen(QPen(c.muted, 1));
   p.drawPolyline(line([&](size_t i) { return e.frames[i].as_shot; }));
-  const QColor level = current_light() == Light::Day ? c.film : c.here;
+  const QColor level = current_lighting() == Lighting::Day ? c.film : c.here;
   p.setPen(QPen(level, 2.2));
   p.drawPolyline(line([&](size_t i) { return e.after[i]; }));
   p.setClipping(false);
-  p.setFont(words(9));
+  p.setFont(word_font(9));
   p.setPen(c.muted);
   p.drawText(QPointF(box.left() + 10, box.bottom() - 8), "as shot, in stops from the first frame");
   const double as_shot_width = p.fontMetrics().horizontalAdvance("as shot, in stops from the first frame");
@@ -94,7 +94,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   const double lane = box.bottom() + 4;
   p.fillRect(QRectF(box.left(), lane, box.width(), kClickLane - 4), c.column);
   p.setPen(c.ink);
-  p.setFont(words(9));
+  p.setFont(word_font(9));
   p.drawText(QRectF(0, lane, kLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, "Clicks");
   p.setPen(Qt::NoPen);
   p.setBrush(c.ink);
@@ -109,9 +109,9 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
                QPointF(x(static_cast<double>(frame)), box.bottom()));
   }
   // Film time.
-  if (desk_.sums()) {
-    const double seconds = static_cast<double>(n) / desk_.sums()->fps.value();
-    p.setFont(figures(8.5));
+  if (session_.document.sums()) {
+    const double seconds = static_cast<double>(n) / session_.document.sums()->fps.value();
+    p.setFont(figure_font(8.5));
     p.setPen(c.film);
     for (const double t : plan::film_ruler(seconds, static_cast<int>(box.width() / 70)).ticks()) {
       const double at = box.left() + t / seconds * box.width();
@@ -122,15 +122,15 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
     }
   }
   p.setPen(QPen(c.here, 2));
-  const double here = x(static_cast<double>(desk_.at()));
+  const double here = x(static_cast<double>(session_.playhead.at()));
   p.drawLine(QPointF(here, box.top()), QPointF(here, lane + kClickLane - 4));
 }
 
 void BrightnessChart::scrub(QMouseEvent* event) {
-  if (!(event->buttons() & Qt::LeftButton) || !desk_.evenness()) return;
+  if (!(event->buttons() & Qt::LeftButton) || !session_.levelling.evenness()) return;
   const QRectF box = plot();
-  const auto n = static_cast<double>(desk_.evenness()->frames.size());
-  desk_.set_at(static_cast<long long>((event->position().x() - box.left()) / box.width() * n));
+  const auto n = static_cast<double>(session_.levelling.evenness()->frames.size());
+  session_.playhead.set(static_cast<long long>((event->position().x() - box.left()) / box.width() * n));
 }
 
 }  // namespace askcount::app

@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
@@ -11,7 +11,7 @@ namespace askcount::app {
 class BrightnessChart : public QWidget {
   Q_OBJECT
  public:
-  BrightnessChart(Desk& desk, QWidget* parent);
+  BrightnessChart(Session& session, QWidget* parent);
   QSize sizeHint() const override { return {900, 240}; }
 
  protected:
@@ -23,7 +23,7 @@ class BrightnessChart : public QWidget {
   QRectF plot() const;
   void scrub(QMouseEvent* event);
 
-  Desk& desk_;
+  Session& session_;
 };
 
 }  // namespace askcount::app

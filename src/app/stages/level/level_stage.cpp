@@ -3,13 +3,13 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/units.h"
 
 namespace askcount::app {
 
-LevelStage::LevelStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
+LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(26, 16, 26, 8);
   rows->setSpacing(8);
@@ -17,7 +17,7 @@ LevelStage::LevelStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   top->setSpacing(18);
   split_ = new SplitView(this);
   frame_facts_ = new QLabel(this);
-  frame_facts_->setFont(words(10));
+  frame_facts_->setFont(word_font(10));
   frame_facts_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
   frame_facts_->setMinimumWidth(210);
   frame_facts_->setTextFormat(Qt::RichText);
@@ -28,47 +28,50 @@ LevelStage::LevelStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   heading->addWidget(make_heading("Brightness of every frame", this));
   heading->addStretch();
   numbers_ = new QLabel(this);
-  numbers_->setFont(words(10));
+  numbers_->setFont(word_font(10));
   numbers_->setTextFormat(Qt::RichText);
   numbers_->setObjectName("flicker");
   heading->addWidget(numbers_);
   rows->addLayout(heading);
-  chart_ = new BrightnessChart(desk, this);
+  chart_ = new BrightnessChart(session, this);
   rows->addWidget(chart_, 4);
-  refresh_when_seen(desk, this, [this] { refresh(); });
-  connect(&desk, &Desk::scrubbed, this, &LevelStage::show_frame);
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.levelling, &Levelling::changed)
+      .on(session.frames, &Frames::changed);
+  connect(&session.playhead, &Playhead::moved, this, &LevelStage::show_frame);
   connect(&pictures_, &FramePictures::ready, this, &LevelStage::show_frame);
   refresh();
 }
 
 void LevelStage::entered() {
-  if (desk_.gathered() && !desk_.evenness()) desk_.level();
+  if (session_.frames.gathered() && !session_.levelling.evenness()) session_.levelling.start();
   show_frame();
 }
 
 void LevelStage::refresh() {
   const Colours& c = colours();
-  if (!desk_.evenness()) {
+  if (!session_.levelling.evenness()) {
     pictures_.forget();
-    numbers_->setText(desk_.gathered() ? "not measured yet" : "gather the frames first");
+    numbers_->setText(session_.frames.gathered() ? "not measured yet" : "gather the frames first");
     frame_facts_->clear();
     return;
   }
-  numbers_->setText(QString("flicker <b>%1</b> stops before, <span "
-                            "style='background:%2;color:%3;font-weight:700'>&nbsp;%4 after&nbsp;</span>")
-                        .arg(QString::fromStdString(format_number(desk_.evenness()->flicker_before, 3)),
-                             c.answer.name(), c.answer_ink.name(),
-                             QString::fromStdString(format_number(desk_.evenness()->flicker_after, 3))));
+  numbers_->setText(
+      QString("flicker <b>%1</b> stops before, <span "
+              "style='background:%2;color:%3;font-weight:700'>&nbsp;%4 after&nbsp;</span>")
+          .arg(QString::fromStdString(format_number(session_.levelling.evenness()->flicker_before, 3)),
+               c.answer.name(), c.answer_ink.name(),
+               QString::fromStdString(format_number(session_.levelling.evenness()->flicker_after, 3))));
   show_frame();
 }
 
 void LevelStage::show_frame() {
-  if (!isVisible() || !desk_.gathered() || !desk_.evenness()) return;
-  const auto n = static_cast<size_t>(desk_.at());
-  if (n >= desk_.evenness()->frames.size()) return;
-  const auto& file = desk_.gathered()->frames[n].file;
-  const level::Evenness& e = *desk_.evenness();
-  split_->set(pictures_.picture(file, 620), pictures_.picture(file, 620, e.gains[n]));
+  if (!isVisible() || !session_.frames.gathered() || !session_.levelling.evenness()) return;
+  const auto n = static_cast<size_t>(session_.playhead.at());
+  if (n >= session_.levelling.evenness()->frames.size()) return;
+  const source::Frame& frame = (*session_.frames.list())[n];
+  const level::Evenness& e = *session_.levelling.evenness();
+  split_->set(pictures_.picture(frame, 620), pictures_.picture(frame, 620, {e.gains[n]}));
   const Colours& c = colours();
   QString rows;
   const auto row = [&](const QString& name, const QString& value) {
@@ -80,9 +83,9 @@ void LevelStage::show_frame() {
   const auto stops = [](double s) {
     return QString(s > 0.0005 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";
   };
-  row("Frame", QString::fromStdString(format_count(desk_.at() + 1)));
+  row("Frame", QString::fromStdString(format_count(session_.playhead.at() + 1)));
   row("Corrected by", "<b>" + stops(e.frames[n].correction()) + "</b>");
-  const picture::ShotInfo& i = desk_.gathered()->frames[n].info;
+  const source::ShotInfo& i = frame.info();
   if (i.shutter_s) row("Shutter", QString::fromStdString(format_shutter(*i.shutter_s)));
   if (i.f_number) row("Aperture", "f/" + QString::fromStdString(format_number(*i.f_number, 1)));
   if (i.iso) row("ISO", QString::fromStdString(format_number(*i.iso, 0)));
@@ -92,12 +95,12 @@ void LevelStage::show_frame() {
 }
 
 Findings LevelStage::findings() const {
-  if (!desk_.evenness()) return {};
-  return level::judge(*desk_.evenness());
+  if (!session_.levelling.evenness()) return {};
+  return level::judge(*session_.levelling.evenness());
 }
 
 QString LevelStage::foot() const {
-  if (!desk_.evenness()) return {};
+  if (!session_.levelling.evenness()) return {};
   return "Measured in the part of the picture that the film shows";
 }
 

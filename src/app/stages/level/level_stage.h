@@ -1,10 +1,10 @@
 // Level: flicker measured, clicks joined, as shot beside levelled.
 #pragma once
 
+#include "app/session/frame_pictures.h"
 #include "app/stages/level/brightness_chart.h"
 #include "app/stages/level/split_view.h"
 #include "app/stages/stage.h"
-#include "app/widgets/frame_pictures.h"
 #include "app/widgets/press_button.h"
 
 namespace askcount::app {
@@ -12,11 +12,11 @@ namespace askcount::app {
 class LevelStage : public Stage {
   Q_OBJECT
  public:
-  LevelStage(Desk& desk, QWidget* parent);
+  LevelStage(Session& session, QWidget* parent);
   Findings findings() const override;
   QString findings_title() const override { return "Evenness"; }
   QString foot() const override;
-  bool done() const override { return desk_.evenness().has_value(); }
+  bool done() const override { return session_.levelling.evenness().has_value(); }
   void entered() override;
 
  private:

@@ -4,7 +4,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 
@@ -45,7 +45,7 @@ void SplitView::paintEvent(QPaintEvent*) {
   }
   p.setPen(QPen(c.answer, 2));
   p.drawLine(line, at.top(), line, at.bottom());
-  p.setFont(words(9, QFont::DemiBold));
+  p.setFont(word_font(9, QFont::DemiBold));
   const auto label = [&](const QString& text, bool left) {
     const int w = p.fontMetrics().horizontalAdvance(text) + 12, h = p.fontMetrics().height() + 4;
     const QRect box(left ? line - w - 6 : line + 6, at.bottom() - h - 6, w, h);

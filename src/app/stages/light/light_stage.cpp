@@ -7,16 +7,17 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
-#include "app/shell/keeping.h"
+#include "advice/light_advice.h"
+#include "app/session/keeping.h"
 #include "app/stages/light/rule_pane.h"
 #include "app/stages/light/take_along_pane.h"
 #include "app/stages/light/weather_pane.h"
 #include "app/stages/light/when_pane.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "plan/rulers.h"
+#include "orders/light.h"
 #include "sky/events.h"
 #include "sky/windows.h"
 
@@ -30,7 +31,7 @@ using take::Take;
 
 }  // namespace
 
-LightStage::LightStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
+LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(26, 12, 26, 10);
   rows->setSpacing(4);
@@ -42,37 +43,38 @@ LightStage::LightStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   search_ = new PressButton("Find the move that keeps it", false, this);
   line->addWidget(search_, 0, Qt::AlignTop);
   rows->addLayout(line);
-  panorama_ = new Panorama(desk, this);
+  panorama_ = new Panorama(session, this);
   rows->addWidget(panorama_, 4);
   auto* pages = new QStackedWidget(this);
   auto* tabs = new WordTabs("light pages", this);
   auto* ramp_page = new QWidget(pages);
   auto* ramp_rows = new QVBoxLayout(ramp_page);
   ramp_rows->setContentsMargins(0, 6, 0, 0);
-  ramp_rows->addWidget(new RampChart(desk, ramp_page));
+  ramp_rows->addWidget(new RampChart(session, ramp_page));
   tabs->add("How the exposure follows", ramp_page, pages);
-  tabs->add("Its rule, and the schools", new RulePane(desk, pages), pages);
-  tabs->add("When", new WhenPane(desk, pages), pages);
-  tabs->add("Light and weather", new WeatherPane(desk, pages), pages);
-  tabs->add("Take along", new TakeAlongPane(desk, pages), pages);
+  tabs->add("Its rule, and the schools", new RulePane(session, pages), pages);
+  tabs->add("When", new WhenPane(session, pages), pages);
+  tabs->add("Light and weather", new WeatherPane(session, pages), pages);
+  tabs->add("Take along", new TakeAlongPane(session, pages), pages);
   rows->addWidget(tabs);
   rows->addWidget(pages, 5);
   connect(search_, &QPushButton::clicked, this, [this] {
-    if (!desk_.sums()) return;
-    const Take& t = desk_.take();
-    if (desk_.sums()->field_s > 7 * 86400.0) return aim_->complain("No head turns for more than a week.");
-    const Instant end = later(t.start, desk_.sums()->field_s);
+    if (!session_.document.sums()) return;
+    const Take& t = session_.document.take();
+    if (session_.document.sums()->field_s > 7 * 86400.0)
+      return aim_->complain("No head turns for more than a week.");
+    const Instant end = later(t.start, session_.document.sums()->field_s);
     const auto sky = sky::ephemeris_for(t.start, end);
-    const auto move = sky::move_that_keeps(*sky, t.light.subject, t.place, take::optics_of(t), t.start, end,
+    const auto move = sky::move_that_keeps(*sky, t.light.subject, t.place, orders::optics_of(t), t.start, end,
                                            t.light.move.eased);
     if (!move)
       return aim_->complain(
           "No move of the head keeps it in the frame from the first shot to the last: it is below the "
           "horizon, or crosses too fast.");
     aim_->complain({});
-    desk_.edit([&](Take& next) { next.light.move = *move; });
+    session_.document.edit([&](Take& next) { next.light.move = *move; });
   });
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
@@ -91,47 +93,40 @@ void LightStage::make_place() {
   place_->add(".");
   connect(name_, &SlotField::committed, this, [this](const QString& name) {
     for (const sky::Place& p : known_places())
-      if (to_q(p.name) == name) return desk_.edit([&](Take& t) { t.place = p; });
-    desk_.edit([&](Take& t) { t.place.name = name.toStdString(); });
-    keep_place(desk_.take().place);
+      if (to_q(p.name) == name) return session_.document.edit([&](Take& t) { t.place = p; });
+    session_.document.edit([&](Take& t) { t.place.name = name.toStdString(); });
+    keep_place(session_.document.take().place);
   });
   connect(name_, &SlotField::nudged, this, [this](int n) {
     const auto places = known_places();
-    const auto at = std::find_if(places.begin(), places.end(),
-                                 [this](const sky::Place& p) { return p.name == desk_.take().place.name; }) -
-                    places.begin();
+    const auto at =
+        std::find_if(places.begin(), places.end(),
+                     [this](const sky::Place& p) { return p.name == session_.document.take().place.name; }) -
+        places.begin();
     const auto count = static_cast<long>(places.size());
-    desk_.edit([&](Take& t) { t.place = places[static_cast<size_t>(((at - n) % count + count) % count)]; });
+    session_.document.edit(
+        [&](Take& t) { t.place = places[static_cast<size_t>(((at - n) % count + count) % count)]; });
   });
-  wire(desk_, place_, coordinates_, [](Take& t, const std::string& text) {
+  wire(session_, place_, coordinates_, [](Take& t, const std::string& text) {
     std::tie(t.place.latitude_deg, t.place.longitude_deg) = sky::parse_coordinates(text);
     keep_place(t.place);
   });
-  wire(desk_, place_, zone_, [](Take& t, const std::string& text) {
+  wire(session_, place_, zone_, [](Take& t, const std::string& text) {
     const WallTime before = wall_time(t.start, t.place.zone);
     t.place.zone = text;
     sky::check_place(t.place);
-    // The clock on the wall stays what it was.
-    t.start = parse_wall_time(QString("%1-%2-%3 %4:%5")
-                                  .arg(before.year, 4, 10, QChar('0'))
-                                  .arg(before.month, 2, 10, QChar('0'))
-                                  .arg(before.day, 2, 10, QChar('0'))
-                                  .arg(before.hour, 2, 10, QChar('0'))
-                                  .arg(before.minute, 2, 10, QChar('0'))
-                                  .toStdString(),
-                              text);
+    t.start = at_wall_time(before.day, before.clock, text);  // the clock on the wall stays what it was
     keep_place(t.place);
   });
   const auto at_day = [](Take& t, const Day& day) {
-    const std::string clock = format_clock(t.start, t.place.zone, true);
-    t.start = parse_wall_time(format_day(day) + " " + clock, t.place.zone);
+    t.start = at_wall_time(day, wall_time(t.start, t.place.zone).clock, t.place.zone);
     t.light.clicks.clear();
   };
   wire(
-      desk_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, parse_day(text)); },
+      session_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, parse_day(text)); },
       [at_day](Take& t, int n) { at_day(t, day_after(day_of(t.start, t.place.zone), n)); });
   wire(
-      desk_, place_, time_,
+      session_, place_, time_,
       [](Take& t, const std::string& text) {
         take::start_at(t,
                        parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + text, t.place.zone));
@@ -151,7 +146,7 @@ void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double 
     if (still) m.to = m.from;
   };
   wire(
-      desk_, aim_, slot,
+      session_, aim_, slot,
       [=](Take& t, const std::string& text) {
         bool good = false;
         const double v = to_q(text).remove(QString("°")).replace(',', '.').trimmed().toDouble(&good);
@@ -182,25 +177,15 @@ void LightStage::make_aim() {
   aim_->add(". Keep");
   keep_ = aim_->add_slot("what stays in the frame");
   aim_->add("in it.");
-  connect(lens_, &SlotField::nudged, this, [this](int n) {
-    desk_.edit([n](Take& t) {
-      if (auto& l = t.kit.lenses; l.size() > 1)
-        std::rotate(l.begin(), n < 0 ? l.begin() + 1 : l.end() - 1, l.end());
-    });
-  });
+  connect(lens_, &SlotField::nudged, this,
+          [this](int n) { session_.document.edit([n](Take& t) { take::next_lens(t, n); }); });
   connect(lens_, &SlotField::committed, this, [this](const QString& name) {
-    desk_.edit([&](Take& t) {
-      auto& l = t.kit.lenses;
-      if (const auto it =
-              std::find_if(l.begin(), l.end(), [&](const plan::Lens& x) { return to_q(x.name) == name; });
-          it != l.end())
-        std::rotate(l.begin(), it, it + 1);
-    });
+    session_.document.edit([&](Take& t) { take::use_lens(t, name.toStdString()); });
   });
   head_->set_choices({"stands still", "moves: aim its start", "moves: aim its end"});
   const auto head = [this](int which) {
     panorama_->aim_end(which == 2);
-    desk_.edit([which](Take& t) {
+    session_.document.edit([which](Take& t) {
       sky::Move& m = t.light.move;
       if (which == 0)
         m.to = m.from;
@@ -213,16 +198,16 @@ void LightStage::make_aim() {
     head(word == "stands still" ? 0 : word.endsWith("start") ? 1 : 2);
   });
   connect(head_, &SlotField::nudged, this, [this, head](int n) {
-    const int now = !desk_.take().light.head_moves() ? 0 : panorama_->aims_end() ? 2 : 1;
+    const int now = !session_.document.take().light.head_moves() ? 0 : panorama_->aims_end() ? 2 : 1;
     head(((now - n) % 3 + 3) % 3);
   });
-  wire_choice(desk_, eased_, kEased, [](Take& t, int i) { t.light.move.eased = i == 1; });
-  wire_choice(desk_, keep_, kKeep, [](Take& t, int i) { t.light.subject = static_cast<sky::Body>(i); });
+  wire_choice(session_, eased_, kEased, [](Take& t, int i) { t.light.move.eased = i == 1; });
+  wire_choice(session_, keep_, kKeep, [](Take& t, int i) { t.light.subject = static_cast<sky::Body>(i); });
 }
 
 void LightStage::refresh() {
   using Kind = SlotField::Kind;
-  const Take& t = desk_.take();
+  const Take& t = session_.document.take();
   QStringList places;
   for (const sky::Place& p : known_places()) places << to_q(p.name);
   name_->set_choices(places);
@@ -251,14 +236,22 @@ void LightStage::refresh() {
 
 QString LightStage::findings_title() const {
   return QString("Light at %1, %2")
-      .arg(to_q(desk_.take().place.name),
-           to_q(day_words(day_of(desk_.take().start, desk_.take().place.zone))));
+      .arg(to_q(session_.document.take().place.name),
+           to_q(day_words(day_of(session_.document.take().start, session_.document.take().place.zone))));
+}
+
+const sky::DayEvents& LightStage::events() const {
+  const Take& t = session_.document.take();
+  const Day day = day_of(t.start, t.place.zone);
+  if (!events_ || !(events_->first == t.place) || events_->second.day != day)
+    events_ = {t.place, sky::events_of(day, t.place)};
+  return events_->second;
 }
 
 Stage::Facts LightStage::facts() const {
-  const Take& t = desk_.take();
-  const sky::DayEvents events = sky::events_of(day_of(t.start, t.place.zone), t.place);
-  const bool evening = wall_time(t.start, t.place.zone).hour >= 11;
+  const Take& t = session_.document.take();
+  const sky::DayEvents& events = this->events();
+  const bool evening = wall_time(t.start, t.place.zone).hour() >= 11;
   Facts list;
   const auto add = [&](const char* key, const QString& words) {
     const auto at = events[key];
@@ -284,31 +277,32 @@ Stage::Facts LightStage::facts() const {
 }
 
 Findings LightStage::findings() const {
-  if (!desk_.sums())
+  if (!session_.document.sums())
     return {{"too_few",
              Severity::Warning,
              "The sentence says too little",
              "Say on Ask what you want; the light is then laid over it.",
              "",
              {}}};
-  if (!desk_.ramp())
+  if (!session_.document.ramp())
     return {{"too_long",
              Severity::Warning,
              "Too long to follow",
              "The light of more than a year or 200,000 frames is not followed.",
              "",
              {}}};
-  return take::light_advice(desk_.take(), *desk_.ramp());
+  return advice::light_advice(session_.document.take(), *session_.document.ramp());
 }
 
 QString LightStage::foot() const {
-  if (!desk_.sums() || !desk_.ramp() || desk_.ramp()->ev.empty()) return {};
-  const Take& t = desk_.take();
-  const auto sky = sky::ephemeris_for(t.start, later(t.start, desk_.sums()->field_s));
+  if (!session_.document.sums() || !session_.document.ramp() || session_.document.ramp()->ev.empty())
+    return {};
+  const Take& t = session_.document.take();
+  const auto sky = sky::ephemeris_for(t.start, later(t.start, session_.document.sums()->field_s));
   return QString("First frame %1: %2.  Last frame %3: %4.")
       .arg(to_q(format_clock(t.start, t.place.zone)), to_q(sky::look_words(*sky, t.start, t.place)),
-           to_q(format_clock(later(t.start, desk_.sums()->field_s), t.place.zone)),
-           to_q(sky::look_words(*sky, later(t.start, desk_.sums()->field_s), t.place)));
+           to_q(format_clock(later(t.start, session_.document.sums()->field_s), t.place.zone)),
+           to_q(sky::look_words(*sky, later(t.start, session_.document.sums()->field_s), t.place)));
 }
 
 }  // namespace askcount::app

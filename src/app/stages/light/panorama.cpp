@@ -7,9 +7,10 @@
 #include <QPainter>
 #include <QPainterPath>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/units.h"
+#include "orders/light.h"
 #include "plan/rulers.h"
 
 namespace askcount::app {
@@ -29,15 +30,15 @@ QString compass(double azimuth) {
 
 }  // namespace
 
-Panorama::Panorama(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+Panorama::Panorama(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("panorama");
   setAccessibleName("What crosses the frame; drag the frame or use the arrows to aim");
   setFocusPolicy(Qt::StrongFocus);
   setMinimumHeight(150);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::SizeAllCursor);
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
-  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
 }
 
 void Panorama::aim_end(bool end) {
@@ -47,8 +48,8 @@ void Panorama::aim_end(bool end) {
 
 Panorama::Scale Panorama::scale() const {
   if (held_) return *held_;
-  const sky::Move& move = desk_.take().light.move;
-  const sky::Optics o = take::optics_of(desk_.take());
+  const sky::Move& move = session_.document.take().light.move;
+  const sky::Optics o = orders::optics_of(session_.document.take());
   const double swing = turned(move.from.bearing_deg, move.to.bearing_deg);
   Scale s;
   s.middle = move.from.bearing_deg + swing / 2;
@@ -79,9 +80,9 @@ sky::Direction Panorama::direction(QPointF at) const {
 
 void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body) {
   const Colours& c = colours();
-  const take::Take& t = desk_.take();
-  const Instant start = t.start, end = later(start, std::min(desk_.sums()->field_s, 2 * 86400.0));
-  const QColor ink = body == sky::Body::Sun    ? (current_light() == Light::Lamp ? c.ink : c.warning)
+  const take::Take& t = session_.document.take();
+  const Instant start = t.start, end = later(start, std::min(session_.document.sums()->field_s, 2 * 86400.0));
+  const QColor ink = body == sky::Body::Sun    ? (current_lighting() == Lighting::Lamp ? c.ink : c.warning)
                      : body == sky::Body::Moon ? c.muted
                                                : c.film;
   const auto at = [&](Instant i) {
@@ -101,10 +102,9 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   line(end, end + kAround, Qt::DotLine, 1.2);
   line(start, end, body == sky::Body::Sun ? Qt::SolidLine : Qt::DashLine, 2.4);
   // Times along it.
-  const double step = plan::usual_step(std::max(600.0, desk_.sums()->field_s), 5);
-  const WallTime w = wall_time(start, t.place.zone);
-  const double day = w.hour * 3600.0 + w.minute * 60 + w.second;
-  p.setFont(figures(8));
+  const double step = plan::usual_step(std::max(600.0, session_.document.sums()->field_s), 5);
+  const double day = wall_time(start, t.place.zone).seconds_of_day();
+  p.setFont(figure_font(8));
   QPointF labelled(-1000, -1000);
   for (double s = std::ceil(day / step) * step; s <= day + seconds_between(start, end); s += step) {
     const Instant i = later(start, s - day);
@@ -119,14 +119,15 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     p.setPen(c.ink);
     p.drawText(q + QPointF(9, 4), to_q(format_clock(i, t.place.zone)));
   }
-  const Instant here = later(start, static_cast<double>(desk_.at()) * desk_.sums()->interval_s);
+  const Instant here =
+      later(start, static_cast<double>(session_.playhead.at()) * session_.document.sums()->interval_s);
   if (here > end + kAround) return;  // further on than is drawn
   const QPointF q = at(here);
   p.setBrush(Qt::NoBrush);
   p.setPen(QPen(c.here, 2));
   p.drawEllipse(q, 8, 8);
   static const char* names[] = {"sun", "moon", "core"};
-  p.setFont(words(8.5, QFont::DemiBold));
+  p.setFont(word_font(8.5, QFont::DemiBold));
   p.setPen(ink);
   p.drawText(q + QPointF(-10 - p.fontMetrics().horizontalAdvance(names[static_cast<int>(body)]), -8),
              names[static_cast<int>(body)]);
@@ -134,7 +135,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
 
 void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
   const Colours& c = colours();
-  const sky::Optics o = take::optics_of(desk_.take());
+  const sky::Optics o = orders::optics_of(session_.document.take());
   const auto outline = [&](double across, double down) {
     QPolygonF edge;
     const auto side = [&](double x0, double y0, double x1, double y1) {
@@ -159,7 +160,7 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
   p.drawPolygon(outline(o.film_across() / 2, o.film_down() / 2));
   if (!strong) return;
   p.setPen(c.ink);
-  p.setFont(words(8.5));
+  p.setFont(word_font(8.5));
   const sky::Direction corner = sky::direction_of({-0.5, 0.5}, aim, o),
                        crop = sky::direction_of({-o.film_across() / 2, o.film_down() / 2}, aim, o);
   p.drawText(place(corner.azimuth_deg, corner.altitude_deg) + QPointF(6, 15), "sensor");
@@ -173,15 +174,16 @@ void Panorama::paintEvent(QPaintEvent*) {
   p.setRenderHint(QPainter::Antialiasing);
   p.setClipRect(rect());
   const Colours& c = colours();
-  const take::Take& t = desk_.take();
-  if (!desk_.sums()) {
+  const take::Take& t = session_.document.take();
+  if (!session_.document.sums()) {
     p.fillRect(rect(), c.scene);
     return;
   }
-  const Instant start = t.start, end = later(start, std::min(desk_.sums()->field_s, 2 * 86400.0));
-  const auto kept = sky::ephemeris_for(start - kAround, end + kAround);
-  const Instant here = later(start, static_cast<double>(desk_.at()) * desk_.sums()->interval_s);
-  const double sun = here <= end + kAround ? kept->at(sky::Body::Sun, here, t.place).altitude_deg : 10;
+  const Instant start = t.start, end = later(start, std::min(session_.document.sums()->field_s, 2 * 86400.0));
+  const auto ephemeris = sky::ephemeris_for(start - kAround, end + kAround);
+  const Instant here =
+      later(start, static_cast<double>(session_.playhead.at()) * session_.document.sums()->interval_s);
+  const double sun = here <= end + kAround ? ephemeris->at(sky::Body::Sun, here, t.place).altitude_deg : 10;
   QLinearGradient air(0, 0, 0, place(0, 0).y());
   air.setColorAt(0, sky_tint(sun + 8));
   air.setColorAt(1, sky_tint(sun));
@@ -194,12 +196,13 @@ void Panorama::paintEvent(QPaintEvent*) {
     land.lineTo(x, place(azimuth, sky::horizon_at(t.light.horizon, azimuth)).y());
   }
   land.lineTo(width(), height());
-  for (const sky::Body body : {sky::Body::Core, sky::Body::Moon, sky::Body::Sun}) draw_track(p, *kept, body);
+  for (const sky::Body body : {sky::Body::Core, sky::Body::Moon, sky::Body::Sun})
+    draw_track(p, *ephemeris, body);
   QColor ground = c.land;
   ground.setAlphaF(0.82F);
   p.fillPath(land, ground);
   // Directions.
-  p.setFont(figures(8.5));
+  p.setFont(figure_font(8.5));
   const Scale s = scale();
   const double step = s.across > 160 ? 45 : s.across > 70 ? 20 : s.across > 30 ? 10 : 5;
   for (double a = std::ceil((s.middle - s.across / 2) / step) * step; a <= s.middle + s.across / 2;
@@ -209,7 +212,7 @@ void Panorama::paintEvent(QPaintEvent*) {
     p.setPen(QPen(c.card, 1.2));
     p.drawLine(QPointF(x, height() - kFoot + 2), QPointF(x, height() - kFoot + 8));
     const QString label = QString("%1°").arg(std::lround(az) % 360);
-    p.setPen(current_light() == Light::Lamp ? c.ink : QColor(0xEC, 0xEF, 0xF0));
+    p.setPen(current_lighting() == Lighting::Lamp ? c.ink : QColor(0xEC, 0xEF, 0xF0));
     p.drawText(QRectF(x - 30, height() - kFoot + 8, 60, 13), Qt::AlignCenter, label);
     if (std::fmod(az, 45) < 0.01)
       p.drawText(QRectF(x - 30, height() - kFoot + 20, 60, 13), Qt::AlignCenter, compass(az));
@@ -218,9 +221,10 @@ void Panorama::paintEvent(QPaintEvent*) {
     draw_frame(p, t.light.move.from, false);
     draw_frame(p, t.light.move.to, false);
   }
-  const double share = desk_.sums()->field_s > 0 ? static_cast<double>(desk_.at()) *
-                                                       desk_.sums()->interval_s / desk_.sums()->field_s
-                                                 : 0;
+  const double share = session_.document.sums()->field_s > 0
+                           ? static_cast<double>(session_.playhead.at()) *
+                                 session_.document.sums()->interval_s / session_.document.sums()->field_s
+                           : 0;
   draw_frame(p, drag_ == Drag::Frame && end_ ? t.light.move.to : sky::aim_at(t.light.move, share), true);
   if (hasFocus()) {
     p.setBrush(Qt::NoBrush);
@@ -230,7 +234,7 @@ void Panorama::paintEvent(QPaintEvent*) {
 }
 
 void Panorama::turn(double bearing, double tilt, double roll) {
-  desk_.edit(
+  session_.document.edit(
       [&](take::Take& t) {
         sky::Move& m = t.light.move;
         const bool still = !t.light.head_moves();
@@ -246,7 +250,7 @@ void Panorama::turn(double bearing, double tilt, double roll) {
 }
 
 void Panorama::raise(double bearing, double altitude) {
-  desk_.edit(
+  session_.document.edit(
       [&](take::Take& t) {
         const double at = std::fmod(std::round(bearing / 5) * 5, 360);
         auto& h = t.light.horizon;
@@ -268,11 +272,12 @@ void Panorama::raise(double bearing, double altitude) {
 }
 
 void Panorama::mousePressEvent(QMouseEvent* event) {
-  if (!desk_.sums()) return;
+  if (!session_.document.sums()) return;
   last_ = event->position();
   held_ = scale();
   const sky::Direction d = direction(last_);
-  const QPointF edge = place(d.azimuth_deg, sky::horizon_at(desk_.take().light.horizon, d.azimuth_deg));
+  const QPointF edge =
+      place(d.azimuth_deg, sky::horizon_at(session_.document.take().light.horizon, d.azimuth_deg));
   drag_ = std::abs(edge.y() - last_.y()) < 6 ? Drag::Horizon : Drag::Frame;
 }
 
@@ -289,13 +294,14 @@ void Panorama::mouseMoveEvent(QMouseEvent* event) {
 void Panorama::mouseReleaseEvent(QMouseEvent*) {
   drag_ = Drag::None;
   held_.reset();
-  desk_.end_drag();
+  session_.document.end_drag();
   update();
 }
 
 void Panorama::keyPressEvent(QKeyEvent* event) {
   const double step = event->modifiers() & Qt::ShiftModifier ? 5 : 1;
-  const sky::Aim& aim = end_ ? desk_.take().light.move.to : desk_.take().light.move.from;
+  const sky::Aim& aim =
+      end_ ? session_.document.take().light.move.to : session_.document.take().light.move.from;
   switch (event->key()) {
     case Qt::Key_Left:
       turn(-step, 0, 0);
@@ -316,14 +322,14 @@ void Panorama::keyPressEvent(QKeyEvent* event) {
       turn(0, 0, step);
       break;
     case Qt::Key_H:
-      raise(aim.bearing_deg,
-            sky::horizon_at(desk_.take().light.horizon, std::fmod(std::round(aim.bearing_deg / 5) * 5, 360)) +
-                (event->modifiers() & Qt::ShiftModifier ? -1 : 1));
+      raise(aim.bearing_deg, sky::horizon_at(session_.document.take().light.horizon,
+                                             std::fmod(std::round(aim.bearing_deg / 5) * 5, 360)) +
+                                 (event->modifiers() & Qt::ShiftModifier ? -1 : 1));
       break;
     default:
       return QWidget::keyPressEvent(event);
   }
-  desk_.end_drag();
+  session_.document.end_drag();
 }
 
 }  // namespace askcount::app

@@ -4,7 +4,7 @@
 #include <optional>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "sky/framing.h"
 
 namespace askcount::app {
@@ -14,7 +14,7 @@ namespace askcount::app {
 class Panorama : public QWidget {
   Q_OBJECT
  public:
-  Panorama(Desk& desk, QWidget* parent);
+  Panorama(Session& session, QWidget* parent);
   /// Which end of a moving head the mouse and the keys aim.
   void aim_end(bool end);
   bool aims_end() const { return end_; }
@@ -41,7 +41,7 @@ class Panorama : public QWidget {
   void turn(double bearing, double tilt, double roll);
   void raise(double bearing, double altitude);
 
-  Desk& desk_;
+  Session& session_;
   bool end_ = false;
   enum class Drag { None, Frame, Horizon } drag_ = Drag::None;
   QPointF last_;

@@ -7,9 +7,10 @@
 #include <QPainter>
 #include <QPainterPath>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/units.h"
+#include "orders/light.h"
 
 namespace askcount::app {
 namespace {
@@ -18,15 +19,15 @@ constexpr double kLeft = 78, kRight = 4, kLane = 21, kBetween = 5, kYou = 22, kR
 
 }  // namespace
 
-RampChart::RampChart(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+RampChart::RampChart(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("ramp");
   setAccessibleName("The light and the dials over field time");
   setFocusPolicy(Qt::StrongFocus);
   setMinimumHeight(180);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setMouseTracking(false);
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
-  connect(&desk, &Desk::scrubbed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
 }
 
 QRectF RampChart::curve() const {
@@ -38,25 +39,25 @@ QRectF RampChart::lane(int i) const {
 }
 
 double RampChart::x_of(double frame) const {
-  const double n = std::max(1.0, static_cast<double>(desk_.ramp()->ev.size()));
+  const double n = std::max(1.0, static_cast<double>(session_.document.ramp()->ev.size()));
   return kLeft + frame / n * (width() - kLeft - kRight);
 }
 
 double RampChart::frame_at(double x) const {
   return std::clamp((x - kLeft) / (width() - kLeft - kRight), 0.0, 1.0) *
-         static_cast<double>(desk_.ramp()->ev.size());
+         static_cast<double>(session_.document.ramp()->ev.size());
 }
 
 void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   const Colours& c = colours();
   const QRectF box = curve();
-  const ramp::RampRule rule = take::rule_of(desk_.take());
+  const ramp::RampRule rule = orders::rule_of(session_.document.take());
   const size_t n = r.ev.size();
   p.fillRect(box, c.well);
   const auto [low_it, high_it] = std::minmax_element(r.ev.begin(), r.ev.end());
   const double low = std::min(*low_it, *high_it - 2) - 1.2, high = *high_it + 1.6;
   const auto y = [&](double ev) { return box.bottom() - (ev - low) / (high - low) * box.height(); };
-  p.setFont(figures(8.5));
+  p.setFont(figure_font(8.5));
   double step = 1;
   while ((high - low) / step > 5) step *= 2;
   for (double ev = std::ceil(low / step) * step; ev < high; ev += step) {
@@ -99,7 +100,7 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
                       box.height()),
                bad);
   }
-  p.setFont(words(8.5));
+  p.setFont(word_font(8.5));
   p.setPen(c.ink);
   p.drawText(QPointF(box.left() + 8, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
              "the scene");
@@ -108,22 +109,24 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
              QString("the dials, kept %1 to %2 stops by the meter")
                  .arg(to_q(format_number(rule.low_stops, 1)), to_q(format_number(rule.high_stops, 1))));
   // Where the light is at the frame looked at, and how fast it goes.
-  const auto at = static_cast<size_t>(std::clamp<long long>(desk_.at(), 0, static_cast<long long>(n) - 1));
+  const auto at =
+      static_cast<size_t>(std::clamp<long long>(session_.playhead.at(), 0, static_cast<long long>(n) - 1));
   const double per_frame = n > 1 ? r.ev[std::min(at + 1, n - 1)] - r.ev[std::min(at + 1, n - 1) - 1] : 0;
   const double x = x_of(static_cast<double>(at) + 0.5);
   p.setPen(QPen(c.here, 1.8));
   p.drawLine(QPointF(x, box.top()), QPointF(x, lane(2).bottom()));
-  p.setFont(words(9));
+  p.setFont(word_font(9));
   p.setPen(c.ink);
-  const plan::Sums& s = *desk_.sums();
+  const plan::Sums& s = *session_.document.sums();
   const auto signed_words = [](double v, int decimals) {
     const QString figure = to_q(format_number(std::abs(v), decimals));
     return figure == "0" ? figure : QString(v < 0 ? "−" : "+") + figure;
   };
   p.drawText(QRectF(kLeft, 0, width() - kLeft, kReadout), Qt::AlignLeft | Qt::AlignVCenter,
              QString("%1, frame %2: EV %3, %4 stops a minute, %5 a frame; the meter stands at %6")
-                 .arg(to_q(format_clock(later(desk_.take().start, static_cast<double>(at) * s.interval_s),
-                                        desk_.take().place.zone, true)),
+                 .arg(to_q(format_clock(
+                          later(session_.document.take().start, static_cast<double>(at) * s.interval_s),
+                          session_.document.take().place.zone, true)),
                       to_q(format_count(static_cast<long long>(at) + 1)), to_q(format_number(r.ev[at], 1)),
                       signed_words(per_frame / s.interval_s * 60, 2), signed_words(per_frame, 3),
                       signed_words(r.meter[at], 1)));
@@ -136,13 +139,13 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
   for (int i = 0; i < 3; ++i) {
     const auto dial = static_cast<Dial>(i);
     const QRectF at = lane(i);
-    p.setFont(words(9, QFont::DemiBold));
+    p.setFont(word_font(9, QFont::DemiBold));
     p.setPen(c.ink);
     p.drawText(QRectF(0, at.top(), kLeft - 8, at.height()), Qt::AlignRight | Qt::AlignVCenter, names[i]);
     std::vector<size_t> own;  // steps on this dial
     for (size_t k = 0; k < r.steps.size(); ++k)
       if (r.steps[k].click.dial == dial) own.push_back(k);
-    p.setFont(figures(8.5));
+    p.setFont(figure_font(8.5));
     double from = at.left();
     for (size_t k = 0; k <= own.size(); ++k) {
       const double to = k < own.size() ? x_of(static_cast<double>(r.steps[own[k]].click.frame)) : at.right();
@@ -165,7 +168,7 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
   }
   // What the hands do.
   const double y = lane(2).bottom() + 5;
-  p.setFont(words(9, QFont::DemiBold));
+  p.setFont(word_font(9, QFont::DemiBold));
   p.setPen(c.ink);
   p.drawText(QRectF(0, y - 2, kLeft - 8, 18), Qt::AlignRight | Qt::AlignVCenter, "You do");
   for (size_t k = 0; k < r.steps.size(); ++k) {
@@ -178,13 +181,13 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
     p.drawPolygon(QPolygonF({{x, m - 5 * h}, {x + 4.5, m + 4 * h}, {x - 4.5, m + 4 * h}}));
   }
   if (r.steps.empty()) {
-    p.setFont(words(9));
+    p.setFont(word_font(9));
     p.setPen(c.muted);
     p.drawText(QRectF(kLeft, y - 2, 400, 18), Qt::AlignLeft | Qt::AlignVCenter,
                "nothing: the light stays within the band");
   } else if (chosen_ >= 0 && chosen_ < static_cast<int>(r.steps.size()) && hasFocus()) {
     const ramp::RampStep& s = r.steps[static_cast<size_t>(chosen_)];
-    p.setFont(words(9));
+    p.setFont(word_font(9));
     p.setPen(c.ink);
     p.drawText(QRectF(kLeft, y + 11, width() - kLeft, 14), Qt::AlignLeft | Qt::AlignVCenter,
                QString("Before frame %1: %2, the meter then at %3. Ctrl with the arrows moves it.")
@@ -196,10 +199,10 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
 void RampChart::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  const ramp::Ramp* r = desk_.ramp();
+  const ramp::Ramp* r = session_.document.ramp();
   if (!r || r->ev.empty()) {
     p.setPen(colours().muted);
-    p.setFont(words(10));
+    p.setFont(word_font(10));
     p.drawText(rect(), Qt::AlignCenter, "There are too few wishes, or too many frames, to follow the light.");
     return;
   }
@@ -213,7 +216,7 @@ void RampChart::paintEvent(QPaintEvent*) {
 }
 
 void RampChart::move_click(int index, long long frame) {
-  const ramp::Ramp* r = desk_.ramp();
+  const ramp::Ramp* r = session_.document.ramp();
   if (!r || index < 0 || index >= static_cast<int>(r->steps.size())) return;
   std::vector<ramp::Click> clicks;
   for (const ramp::RampStep& s : r->steps) clicks.push_back(s.click);
@@ -224,14 +227,14 @@ void RampChart::move_click(int index, long long frame) {
                                                 : static_cast<long long>(r->ev.size()) - 1;
   if (most < least) return;
   clicks[at].frame = std::clamp(frame, least, most);
-  desk_.edit([&](take::Take& t) { t.light.clicks = clicks; }, "click");
+  session_.document.edit([&](take::Take& t) { t.light.clicks = clicks; }, "click");
 }
 
 void RampChart::mousePressEvent(QMouseEvent* event) {
-  const ramp::Ramp* r = desk_.ramp();
+  const ramp::Ramp* r = session_.document.ramp();
   if (!r || r->ev.empty()) return;
   if (event->position().y() < curve().bottom())
-    return desk_.set_at(static_cast<long long>(frame_at(event->position().x())));
+    return session_.playhead.set(static_cast<long long>(frame_at(event->position().x())));
   double nearest = 8;
   chosen_ = -1;
   for (size_t k = 0; k < r->steps.size(); ++k) {
@@ -247,29 +250,29 @@ void RampChart::mousePressEvent(QMouseEvent* event) {
 }
 
 void RampChart::mouseMoveEvent(QMouseEvent* event) {
-  if (!(event->buttons() & Qt::LeftButton) || !desk_.ramp()) return;
+  if (!(event->buttons() & Qt::LeftButton) || !session_.document.ramp()) return;
   if (dragging_)
     move_click(chosen_, std::llround(frame_at(event->position().x())));
   else if (event->position().y() < curve().bottom())
-    desk_.set_at(static_cast<long long>(frame_at(event->position().x())));
+    session_.playhead.set(static_cast<long long>(frame_at(event->position().x())));
 }
 
 void RampChart::mouseReleaseEvent(QMouseEvent*) {
   dragging_ = false;
-  desk_.end_drag();
+  session_.document.end_drag();
 }
 
 void RampChart::keyPressEvent(QKeyEvent* event) {
-  const ramp::Ramp* r = desk_.ramp();
+  const ramp::Ramp* r = session_.document.ramp();
   const int n = r ? static_cast<int>(r->steps.size()) : 0;
   const bool left = event->key() == Qt::Key_Left, right = event->key() == Qt::Key_Right;
   if (n > 0 && (event->key() == Qt::Key_N || event->key() == Qt::Key_P)) {
     chosen_ = std::clamp(chosen_ + (event->key() == Qt::Key_N ? 1 : -1), 0, n - 1);
-    desk_.set_at(r->steps[static_cast<size_t>(chosen_)].click.frame);
+    session_.playhead.set(r->steps[static_cast<size_t>(chosen_)].click.frame);
     update();
   } else if ((left || right) && event->modifiers() & Qt::ControlModifier && chosen_ >= 0 && chosen_ < n) {
     move_click(chosen_, r->steps[static_cast<size_t>(chosen_)].click.frame + (right ? 1 : -1));
-    desk_.end_drag();
+    session_.document.end_drag();
   } else {
     QWidget::keyPressEvent(event);
   }

@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
@@ -11,7 +11,7 @@ namespace askcount::app {
 class RampChart : public QWidget {
   Q_OBJECT
  public:
-  RampChart(Desk& desk, QWidget* parent);
+  RampChart(Session& session, QWidget* parent);
   QSize sizeHint() const override { return {900, 250}; }
 
  protected:
@@ -32,7 +32,7 @@ class RampChart : public QWidget {
   void paint_lanes(QPainter& p, const ramp::Ramp& ramp);
   void move_click(int index, long long frame);
 
-  Desk& desk_;
+  Session& session_;
   int chosen_ = -1;
   bool dragging_ = false;
 };

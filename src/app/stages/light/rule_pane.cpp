@@ -4,11 +4,12 @@
 #include <cmath>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/dials.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "orders/light.h"
 
 namespace askcount::app {
 namespace {
@@ -26,7 +27,7 @@ constexpr std::array<Dial, 3> kOrderOf[] = {{Dial::Shutter, Dial::Aperture, Dial
 
 }  // namespace
 
-RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(6);
@@ -52,23 +53,24 @@ RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   for (QLabel*& label : schools_) {
     label = new QLabel(this);
     label->setWordWrap(true);
-    label->setFont(words(10));
+    label->setFont(word_font(10));
     label->setTextFormat(Qt::RichText);
     rows->addWidget(label);
   }
   rows->addStretch();
-  wire_choice(desk, school_, kSchools, [](Take& t, int i) { t.light.school = static_cast<ramp::School>(i); });
-  wire_choice(desk, order_, kOrders, [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
+  wire_choice(session, school_, kSchools,
+              [](Take& t, int i) { t.light.school = static_cast<ramp::School>(i); });
+  wire_choice(session, order_, kOrders, [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
   const auto number = [&](SlotField* field, const char* name, double low, double high, double step,
                           std::function<double&(Take&)> of) {
     wire(
-        desk_, sentence_, field,
+        session_, sentence_, field,
         [=](Take& t, const std::string& text) { of(t) = number_in(text, low, high, name); },
         [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
   };
   const auto whole = [&](SlotField* field, const char* name, std::function<int&(Take&)> of) {
     wire(
-        desk_, sentence_, field,
+        session_, sentence_, field,
         [=](Take& t, const std::string& text) { of(t) = static_cast<int>(number_in(text, 1, 1000, name)); },
         [=](Take& t, int n) { of(t) = std::clamp(of(t) + n, 1, 1000); });
   };
@@ -82,7 +84,7 @@ RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
         (upper ? r.low_stops : r.high_stops) = upper ? r.high_stops - 2.0 / 3 : r.low_stops + 2.0 / 3;
     };
     wire(
-        desk_, sentence_, field,
+        session_, sentence_, field,
         [=](Take& t, const std::string& text) { set(t, number_in(text, -6, 6, name)); },
         [=](Take& t, int n) {
           set(t, std::round(((upper ? t.light.rule.high_stops : t.light.rule.low_stops) + n / 3.0) * 3) / 3);
@@ -91,30 +93,30 @@ RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
   band(low_, "the band", false);
   band(high_, "the band", true);
   wire(
-      desk, sentence_, longest_,
+      session, sentence_, longest_,
       [](Take& t, const std::string& text) {
         t.light.rule.longest_shutter_s =
             text.find("what") == 0 ? 0 : parse_length(text, "The longest shutter");
       },
       [](Take& t, int n) {
         t.light.rule.longest_shutter_s =
-            std::clamp(take::rule_of(t).longest_shutter_s * std::exp2(n / 3.0), 0.01, 3600.0);
+            std::clamp(orders::rule_of(t).longest_shutter_s * std::exp2(n / 3.0), 0.01, 3600.0);
       });
   const auto aperture = [](double& f, int n) { f = std::clamp(f * std::exp2(n / 6.0), 0.9, 45.0); };
   wire(
-      desk, sentence_, start_f_,
+      session, sentence_, start_f_,
       [](Take& t, const std::string& text) {
         t.light.rule.start_f = exact_f_number(number_in(text, 0.9, 45, "the aperture"));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.start_f, n); });
   wire(
-      desk, sentence_, widest_,
+      session, sentence_, widest_,
       [](Take& t, const std::string& text) {
         t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, "the aperture"));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
   wire(
-      desk, sentence_, iso_,
+      session, sentence_, iso_,
       [](Take& t, const std::string& text) {
         t.light.rule.highest_iso = exact_iso(number_in(text, 25, 1e6, "ISO"));
       },
@@ -122,13 +124,13 @@ RulePane::RulePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
         t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6);
       });
   number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& { return t.light.turning_s; });
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
 void RulePane::refresh() {
   using Kind = SlotField::Kind;
-  const Take& t = desk_.take();
+  const Take& t = session_.document.take();
   const ramp::RampRule& r = t.light.rule;
   const auto signed_stops = [](double v) {
     return v == 0 ? QString("0") : QString(v < 0 ? "−" : "+") + to_q(format_number(std::abs(v), 1));
@@ -143,9 +145,10 @@ void RulePane::refresh() {
     if (kOrderOf[i] == r.order) order = kOrders[i];
   order_->set(order, Kind::Plain);
   const bool counted_out = r.longest_shutter_s <= 0;
-  longest_->set(desk_.sums() ? to_q(format_shutter(marked_shutter(take::rule_of(t).longest_shutter_s))) +
-                                   (counted_out ? ", what is left" : "")
-                             : QString("?"),
+  longest_->set(session_.document.sums()
+                    ? to_q(format_shutter(marked_shutter(orders::rule_of(t).longest_shutter_s))) +
+                          (counted_out ? ", what is left" : "")
+                    : QString("?"),
                 counted_out ? Kind::Answer : Kind::Plain);
   start_f_->set("f/" + to_q(format_number(marked_f_number(r.start_f), 1)), Kind::Plain);
   widest_->set("f/" + to_q(format_number(marked_f_number(r.widest_f), 1)), Kind::Plain);
@@ -153,10 +156,11 @@ void RulePane::refresh() {
   turning_->set(to_q(format_number(t.light.turning_s, 1)) + " s", Kind::Plain);
   sentence_->reflow();
   for (QLabel* label : schools_) label->clear();
-  if (!desk_.sums() || !desk_.ramp()) return;
+  if (!session_.document.sums() || !session_.document.ramp()) return;
   size_t i = 0;
   for (const ramp::SchoolOutcome& o :
-       ramp::compare(*desk_.ramp(), take::rule_of(t), desk_.sums()->interval_s, take::room_of(t))) {
+       ramp::compare(*session_.document.ramp(), orders::rule_of(t), session_.document.sums()->interval_s,
+                     orders::room_of(t))) {
     const QString mark = o.works ? "✓" : "✕";
     schools_[i++]->setText(QString("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
                                .arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(),

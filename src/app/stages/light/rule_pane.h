@@ -4,19 +4,19 @@
 #include <QLabel>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "app/widgets/sentence.h"
 
 namespace askcount::app {
 
 class RulePane : public QWidget {
  public:
-  RulePane(Desk& desk, QWidget* parent);
+  RulePane(Session& session, QWidget* parent);
 
  private:
   void refresh();
 
-  Desk& desk_;
+  Session& session_;
   Sentence* sentence_;
   SlotField *school_, *apart_, *late_, *low_, *high_, *order_, *longest_, *start_f_, *widest_, *iso_,
       *turning_;

@@ -4,16 +4,18 @@
 #include <QGridLayout>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "app/widgets/press_button.h"
-#include "app/widgets/slot_wiring.h"
 #include "base/error.h"
 #include "base/files.h"
-#include "take/along.h"
+#include "sheets/calendar.h"
+#include "sheets/cards.h"
+#include "sheets/light_strip.h"
 
 namespace askcount::app {
 
-TakeAlongPane::TakeAlongPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+TakeAlongPane::TakeAlongPane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 10, 0, 0);
   auto* grid = new QGridLayout;
@@ -27,32 +29,33 @@ TakeAlongPane::TakeAlongPane(Desk& desk, QWidget* parent) : QWidget(parent), des
     connect(button, &QPushButton::clicked, this,
             [=, this] { write(name.toLower().remove("…"), ending, how); });
     auto* label = new QLabel(what, this);
-    label->setFont(words(9.5));
+    label->setFont(word_font(9.5));
     label->setForegroundRole(QPalette::PlaceholderText);
     grid->addWidget(button, row, 0);
     grid->addWidget(label, row++, 1);
   };
   const auto ramp = [this]() -> const ramp::Ramp& {
-    if (!desk_.ramp()) throw bad_input("There is no ramp yet.", "Say on Ask what you want.");
-    return *desk_.ramp();
+    if (!session_.document.ramp()) throw bad_input("There is no ramp yet.", "Say on Ask what you want.");
+    return *session_.document.ramp();
   };
   entry("Plan…", ".pdf", "One page: the count, the timer's program, the light, what runs out, and care.",
-        [this](const auto& f) { take::write_plan_sheet(desk_.take(), f); });
+        [this](const auto& f) { sheets::write_plan_sheet(session_.document.take(), f); });
   entry("Cue card…", ".pdf", "One page: every click by clock and frame, large enough for a dim red lamp.",
-        [this, ramp](const auto& f) { take::write_cue_card(desk_.take(), ramp(), f); });
+        [this, ramp](const auto& f) { sheets::write_cue_card(session_.document.take(), ramp(), f); });
   entry("Timer card…", ".pdf", "One page: the five settings in the timer's own words, and the checklist.",
-        [this](const auto& f) { take::write_timer_card(desk_.take(), f); });
-  entry("Clicks…", ".csv", "The ramp as a table.",
-        [this, ramp](const auto& f) { write_file_atomically(f, take::ramp_csv(desk_.take(), ramp())); });
+        [this](const auto& f) { sheets::write_timer_card(session_.document.take(), f); });
+  entry("Clicks…", ".csv", "The ramp as a table.", [this, ramp](const auto& f) {
+    write_file_atomically(f, sheets::ramp_csv(session_.document.take(), ramp()));
+  });
   entry("Calendar entry…", ".ics",
         "The window with alarms: the day before, setting out, ten minutes to go, every change.",
-        [this](const auto& f) { take::write_calendar(desk_.take(), f); });
+        [this](const auto& f) { sheets::write_calendar(session_.document.take(), f); });
   entry("The day's light…", ".png", "Noon to noon as a picture: the sky's colour, the EV, the take.",
-        [this](const auto& f) { take::write_light_strip(desk_.take(), 1440, f); });
+        [this](const auto& f) { sheets::write_light_strip(session_.document.take(), 1440, f); });
   rows->addLayout(grid);
   said_ = new QLabel(this);
   said_->setObjectName("along said");
-  said_->setFont(words(9.5));
+  said_->setFont(word_font(9.5));
   said_->setWordWrap(true);
   rows->addWidget(said_);
   rows->addStretch();
@@ -60,9 +63,12 @@ TakeAlongPane::TakeAlongPane(Desk& desk, QWidget* parent) : QWidget(parent), des
 
 void TakeAlongPane::write(const QString& what, const QString& ending,
                           const std::function<void(const std::filesystem::path&)>& how) {
-  const QString folder = desk_.file().empty() ? QString() : to_q(desk_.file().parent_path().string()) + "/";
+  const QString folder = session_.document.file().empty()
+                             ? QString()
+                             : to_q(session_.document.file().parent_path().string()) + "/";
   QString file = QFileDialog::getSaveFileName(
-      this, "Write the " + what, folder + to_q(desk_.take().name) + " " + what + ending, "*" + ending);
+      this, "Write the " + what, folder + to_q(session_.document.take().name) + " " + what + ending,
+      "*" + ending);
   if (file.isEmpty()) return;
   if (!file.endsWith(ending)) file += ending;
   QPalette ink = said_->palette();

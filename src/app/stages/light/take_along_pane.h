@@ -4,20 +4,20 @@
 #include <QLabel>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
 class TakeAlongPane : public QWidget {
  public:
-  TakeAlongPane(Desk& desk, QWidget* parent);
+  TakeAlongPane(Session& session, QWidget* parent);
 
  private:
   /// Asks for a name and writes; says what was written or why not.
   void write(const QString& what, const QString& ending,
              const std::function<void(const std::filesystem::path&)>& how);
 
-  Desk& desk_;
+  Session& session_;
   QLabel* said_;
 };
 

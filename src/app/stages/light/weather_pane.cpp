@@ -6,11 +6,13 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
+#include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
-#include "app/widgets/slot_wiring.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
+#include "gather/gather.h"
+#include "orders/light.h"
 
 namespace askcount::app {
 namespace {
@@ -22,7 +24,7 @@ const QStringList kHeater = {"no heater", "a heater"};
 
 }  // namespace
 
-WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(4);
@@ -49,7 +51,7 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
   button(frames_, "From an earlier take's frames…", [this] { read_frames(); });
   button(write_, "Write the curve as CSV…", [this] { write_csv(); });
   button(forget_, "Back to the model", [this] {
-    desk_.edit([](Take& t) { t.light.source.readings.clear(), t.light.source.anchor.reset(); });
+    session_.document.edit([](Take& t) { t.light.source.readings.clear(), t.light.source.anchor.reset(); });
   });
   buttons->addStretch();
   rows->addLayout(buttons);
@@ -70,10 +72,10 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
   weather_->add("for the lens.");
   rows->addWidget(weather_);
   rows->addStretch();
-  wire_choice(desk, cover_, kCover,
+  wire_choice(session, cover_, kCover,
               [](Take& t, int i) { t.light.source.cover = static_cast<sky::Cover>(i); });
   wire(
-      desk, light_, town_,
+      session, light_, town_,
       [](Take& t, const std::string& s) {
         t.light.source.town_lux = s.find("no") == 0 ? 0 : number_in(s, 0, 10000, "the town");
       },
@@ -84,7 +86,7 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
             0.0, 10000.0);
       });
   // "1/60, f8, iso 100 at 18:05", or an EV.
-  wire(desk, light_, meter_, [](Take& t, const std::string& text) {
+  wire(session, light_, meter_, [](Take& t, const std::string& text) {
     if (text.empty() || text.find("nothing") == 0) return t.light.source.anchor.reset();
     const size_t at = text.rfind(" at ");
     const std::string what = text.substr(0, at), when = at == std::string::npos ? "" : text.substr(at + 4);
@@ -100,11 +102,11 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
     t.light.source.anchor = r;
   });
   wire(
-      desk, weather_, air_,
+      session, weather_, air_,
       [](Take& t, const std::string& s) { t.temperature_c = number_in(s, -60, 60, "the air"); },
       [](Take& t, int n) { t.temperature_c = std::clamp(t.temperature_c + n, -60.0, 60.0); });
   wire(
-      desk, weather_, damp_,
+      session, weather_, damp_,
       [](Take& t, const std::string& s) {
         auto& w = t.light.weather;
         w.humidity.reset();
@@ -123,7 +125,7 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
           w.humidity = std::clamp(w.humidity.value_or(0.7) + 0.01 * n, 0.01, 1.0);
       });
   wire(
-      desk, weather_, cooling_,
+      session, weather_, cooling_,
       [](Take& t, const std::string& s) {
         t.light.weather.cooling_c_per_hour = number_in(s, 0, 30, "cooling");
       },
@@ -132,14 +134,14 @@ WeatherPane::WeatherPane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(d
             std::clamp(t.light.weather.cooling_c_per_hour + 0.5 * n, 0.0, 30.0);
       });
   wire(
-      desk, weather_, wind_,
+      session, weather_, wind_,
       [](Take& t, const std::string& s) { t.light.weather.wind_m_s = number_in(s, 0, 100, "the wind"); },
       [](Take& t, int n) {
         t.light.weather.wind_m_s = std::clamp(t.light.weather.wind_m_s + n, 0.0, 100.0);
       });
-  wire_choice(desk, tripod_, kTripod, [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
-  wire_choice(desk, heater_, kHeater, [](Take& t, int i) { t.light.weather.heater = i == 1; });
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  wire_choice(session, tripod_, kTripod, [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
+  wire_choice(session, heater_, kHeater, [](Take& t, int i) { t.light.weather.heater = i == 1; });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
@@ -147,9 +149,9 @@ void WeatherPane::read_csv() {
   const QString file = QFileDialog::getOpenFileName(this, "Real readings", {}, "Readings (*.csv)");
   if (file.isEmpty()) return;
   try {
-    const auto readings =
-        ramp::readings_of_csv(read_file(file.toStdString()), desk_.take().place.zone, file.toStdString());
-    desk_.edit([&](Take& t) { t.light.source.readings = readings; });
+    const auto readings = ramp::readings_of_csv(read_file(file.toStdString()),
+                                                session_.document.take().place.zone, file.toStdString());
+    session_.document.edit([&](Take& t) { t.light.source.readings = readings; });
     light_->complain({});
   } catch (const Error& e) {
     light_->complain(QString::fromUtf8(e.what()));
@@ -159,24 +161,26 @@ void WeatherPane::read_csv() {
 void WeatherPane::read_frames() {
   const QString folder = QFileDialog::getExistingDirectory(this, "The folder with an earlier take's frames");
   if (folder.isEmpty()) return;
-  try {
-    const auto readings =
-        take::readings_of(gather::gather(folder.toStdString()).frames, desk_.take().place.zone);
-    desk_.edit([&](Take& t) { t.light.source.readings = readings; });
-    light_->complain({});
-  } catch (const Error& e) {
-    light_->complain(QString::fromUtf8(e.what()));
-  }
+  const auto readings = std::make_shared<std::vector<ramp::Reading>>();
+  session_.job.start(
+      {"Reading earlier exposures",
+       [readings, folder = folder.toStdString(), zone = session_.document.take().place.zone](
+           const Work& work) { *readings = orders::readings_of(*gather::gather(folder, work).frames, zone); },
+       [this, readings] { session_.document.edit([&](Take& t) { t.light.source.readings = *readings; }); },
+       [this, generation = session_.document.generation()] {
+         return generation == session_.document.generation();
+       }});
 }
 
 void WeatherPane::write_csv() {
-  if (!desk_.ramp()) return;
+  if (!session_.document.ramp()) return;
   QString file = QFileDialog::getSaveFileName(this, "Write the curve", {}, "Readings (*.csv)");
   if (file.isEmpty()) return;
   if (!file.endsWith(".csv")) file += ".csv";
   try {
     write_file_atomically(file.toStdString(),
-                          ramp::csv_of(take::curve_of(desk_.take(), *desk_.ramp()), desk_.take().place.zone));
+                          ramp::csv_of(orders::curve_of(session_.document.take(), *session_.document.ramp()),
+                                       session_.document.take().place.zone));
     light_->complain({});
   } catch (const Error& e) {
     light_->complain(QString::fromUtf8(e.what()));
@@ -185,7 +189,7 @@ void WeatherPane::write_csv() {
 
 void WeatherPane::refresh() {
   using Kind = SlotField::Kind;
-  const Take& t = desk_.take();
+  const Take& t = session_.document.take();
   const ramp::LightSource& s = t.light.source;
   cover_->set(kCover[static_cast<int>(s.cover)], Kind::Plain);
   town_->set(s.town_lux > 0 ? to_q(format_number(s.town_lux, 1)) + " lux" : "no light", Kind::Plain);
@@ -213,7 +217,7 @@ void WeatherPane::refresh() {
   tripod_->set(kTripod[w.tall_tripod], Kind::Plain);
   heater_->set(kHeater[w.heater], Kind::Plain);
   forget_->setEnabled(s.anchor || !s.readings.empty());
-  write_->setEnabled(desk_.ramp());
+  write_->setEnabled(session_.document.ramp());
   light_->reflow();
   weather_->reflow();
 }

@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"
 
@@ -11,7 +11,7 @@ namespace askcount::app {
 
 class WeatherPane : public QWidget {
  public:
-  WeatherPane(Desk& desk, QWidget* parent);
+  WeatherPane(Session& session, QWidget* parent);
 
  private:
   void refresh();
@@ -19,7 +19,7 @@ class WeatherPane : public QWidget {
   void read_frames();
   void write_csv();
 
-  Desk& desk_;
+  Session& session_;
   Sentence *light_, *weather_;
   SlotField *cover_, *town_, *meter_, *readings_, *air_, *damp_, *cooling_, *wind_, *tripod_, *heater_;
   PressButton *csv_, *frames_, *write_, *forget_;

@@ -5,21 +5,33 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "advice/when.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
 class WhenPane : public QWidget {
  public:
-  WhenPane(Desk& desk, QWidget* parent);
+  WhenPane(Session& session, QWidget* parent);
 
  private:
   void refresh();
-  void row(QVBoxLayout* into, const QString& title, const QString& text, Instant start, const QString& press);
+  void show(const std::vector<advice::Suggestion>& windows, const std::vector<advice::Suggestion>& nights,
+            const std::string& zone);
+  void row(QVBoxLayout* into, const advice::Suggestion& suggestion, const QString& press);
 
-  Desk& desk_;
+  /// What the suggestions are made from.
+  struct Key {
+    sky::Place place;
+    Day evening;
+    Seconds field_s = 0;
+    bool operator==(const Key&) const = default;
+  };
+
+  Session& session_;
   QVBoxLayout *windows_, *nights_;
-  QString shown_;
+  Key asked_;
+  Job job_;
 };
 
 }  // namespace askcount::app

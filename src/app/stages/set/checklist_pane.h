@@ -3,18 +3,18 @@
 
 #include <QScrollArea>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
 class ChecklistPane : public QScrollArea {
  public:
-  ChecklistPane(Desk& desk, QWidget* parent);
+  ChecklistPane(Session& session, QWidget* parent);
 
  private:
   void refresh();
 
-  Desk& desk_;
+  Session& session_;
   QString shown_;
 };
 

@@ -6,13 +6,15 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
-#include "app/shell/keeping.h"
+#include "app/session/keeping.h"
+#include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
+#include "app/style/style.h"
 #include "app/widgets/press_button.h"
-#include "app/widgets/slot_wiring.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "orders/shoot.h"
+#include "timer/keyed.h"
 
 namespace askcount::app {
 namespace {
@@ -68,19 +70,19 @@ void TimerFace::paintEvent(QPaintEvent*) {
   p.drawRoundedRect(QRectF(rect()).adjusted(2, 2, -2, -2), 20, 20);
   const QRectF display(22, 18, width() - 44, key_place(Key::Up).top() - 36);
   const timer::FaceLines l = face_->lines();
-  const bool lit = l.lamp || current_light() == Light::Lamp;
+  const bool lit = l.lamp || current_lighting() == Lighting::Lamp;
   p.setPen(Qt::NoPen);
-  p.setBrush(current_light() == Light::Lamp ? c.column
-             : lit                          ? QColor(0xD6, 0xE7, 0xC4)
-                                            : QColor(0xAE, 0xBC, 0xA6));
+  p.setBrush(current_lighting() == Lighting::Lamp ? c.column
+             : lit                                ? QColor(0xD6, 0xE7, 0xC4)
+                                                  : QColor(0xAE, 0xBC, 0xA6));
   p.drawRoundedRect(display, 5, 5);
-  const QColor ink = current_light() == Light::Lamp ? c.ink : QColor(0x1B, 0x24, 0x1C);
+  const QColor ink = current_lighting() == Lighting::Lamp ? c.ink : QColor(0x1B, 0x24, 0x1C);
   p.setPen(ink);
-  p.setFont(words(11, QFont::Bold));
+  p.setFont(word_font(11, QFont::Bold));
   p.drawText(display.adjusted(12, 8, -12, 0), Qt::AlignLeft | Qt::AlignTop, to_q(l.field));
-  p.setFont(words(9.5));
+  p.setFont(word_font(9.5));
   p.drawText(display.adjusted(12, 9, -12, 0), Qt::AlignRight | Qt::AlignTop, to_q(l.state));
-  p.setFont(figures(25, true));
+  p.setFont(figure_font(25, true));
   const QFontMetricsF m(p.font());
   const QString value = to_q(l.value);
   const double x = display.left() + 12, y = display.bottom() - 16;
@@ -95,8 +97,8 @@ void TimerFace::paintEvent(QPaintEvent*) {
     p.setPen(Qt::NoPen);
     p.setBrush(k.key == Key::Start ? c.field : c.card);
     p.drawRoundedRect(at, 15, 15);
-    p.setPen(k.key == Key::Start ? (current_light() == Light::Lamp ? c.paper : c.on_fill) : c.ink);
-    p.setFont(words(10, QFont::DemiBold));
+    p.setPen(k.key == Key::Start ? (current_lighting() == Lighting::Lamp ? c.paper : c.on_fill) : c.ink);
+    p.setFont(word_font(10, QFont::DemiBold));
     p.drawText(at, Qt::AlignCenter, k.key == Key::Start && face_->running() ? "stop" : k.word);
   }
 }
@@ -139,7 +141,7 @@ void TimerFace::keyPressEvent(QKeyEvent* event) {
   }
 }
 
-PracticePane::PracticePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* across = new QHBoxLayout(this);
   across->setContentsMargins(0, 10, 0, 0);
   across->setSpacing(26);
@@ -153,7 +155,7 @@ PracticePane::PracticePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   best_ = new QLabel(this);
   for (QLabel* l : {task_, verdict_, best_}) {
     l->setWordWrap(true);
-    l->setFont(words(l == task_ ? 12 : 10.5));
+    l->setFont(word_font(l == task_ ? 12 : 10.5));
     l->setTextFormat(Qt::RichText);
   }
   best_->setForegroundRole(QPalette::PlaceholderText);
@@ -168,42 +170,45 @@ PracticePane::PracticePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   across->addLayout(down, 1);
   connect(again, &QPushButton::clicked, this, &PracticePane::begin);
   connect(face_, &TimerFace::pressed, this, &PracticePane::judge);
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
 void PracticePane::begin() {
-  face_->put(desk_.take().timer_model());
+  face_->put(session_.document.take().timer_model());
   counting_ = false;
   judge();
   face_->setFocus();
 }
 
 void PracticePane::refresh() {
-  const plan::Timer& t = desk_.take().timer_model();
+  const plan::Timer& t = session_.document.take().timer_model();
   if (timer_ != to_q(t.name) || !(face_->face().timer() == t)) {
     timer_ = to_q(t.name);
     begin();
   }
-  if (!desk_.sums()) return task_->setText("Say on Ask what you want, then there is something to programme.");
-  const auto lines = timer::program_lines(desk_.take().program(), *desk_.sums());
+  if (!session_.document.sums())
+    return task_->setText("Say on Ask what you want, then there is something to programme.");
+  const auto lines =
+      timer::program_lines(orders::program_of(session_.document.take()), *session_.document.sums());
   QStringList parts;
   for (const timer::ProgramLine& l : lines)
     if (t.holds || l.field != "hold")
       parts << QString("%1 <b>%2</b>")
                    .arg(to_q(l.word),
                         to_q(l.field == "delay"
-                                 ? timer::timer_digits(desk_.take().program().delay_s, t.smallest_step_s)
+                                 ? timer::timer_digits(orders::program_of(session_.document.take()).delay_s,
+                                                       t.smallest_step_s)
                                  : l.value));
   task_->setText("Tell it: " + parts.join(", ") + ". Then start it and lock it.");
   judge();
 }
 
 void PracticePane::judge() {
-  if (!desk_.sums()) return;
-  const take::Take& t = desk_.take();
+  if (!session_.document.sums()) return;
+  const take::Take& t = session_.document.take();
   const plan::Timer& model = t.timer_model();
-  if (!counting_ && face_->face().told() != timer::Face(model).told()) {
+  if (!counting_ && face_->face().keyed() != timer::Face(model).keyed()) {
     counting_ = true;
     clock_.start();
   }
@@ -211,9 +216,10 @@ void PracticePane::judge() {
   bool right = false;
   try {
     const auto o = timer::what_happens(
-        face_->face().told(), model,
-        timer::camera_for(model, *desk_.sums(), t.body().writing_s, t.cycle(desk_.sums()->shutter_s).dark_s),
-        *desk_.sums());
+        face_->face().keyed(), model,
+        timer::camera_for(model, *session_.document.sums(), t.body().writing_s,
+                          orders::cycle_of(t, session_.document.sums()->shutter_s).dark_s),
+        *session_.document.sums());
     text = QString("%1 every %2, %3 open; %4 from first opening to last closing.")
                .arg(to_q(counted(o.shots, "shot")), to_q(format_length(o.interval_s)),
                     to_q(format_length(o.open_s)), to_q(format_length(o.field_s)));

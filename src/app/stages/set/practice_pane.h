@@ -4,10 +4,9 @@
 #include <memory>
 #include <QElapsedTimer>
 #include <QLabel>
-#include <QTimer>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "timer/face.h"
 
 namespace askcount::app {
@@ -41,18 +40,17 @@ class TimerFace : public QWidget {
 class PracticePane : public QWidget {
   Q_OBJECT
  public:
-  PracticePane(Desk& desk, QWidget* parent);
+  PracticePane(Session& session, QWidget* parent);
 
  private:
   void refresh();
   void judge();
   void begin();
 
-  Desk& desk_;
+  Session& session_;
   TimerFace* face_;
   QLabel *task_, *verdict_, *best_;
   QElapsedTimer clock_;
-  QTimer tick_;
   QString timer_;
   bool counting_ = false;
 };

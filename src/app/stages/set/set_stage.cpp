@@ -6,28 +6,31 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
+#include "advice/light_advice.h"
 #include "app/stages/set/checklist_pane.h"
 #include "app/stages/set/practice_pane.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "app/widgets/word_tabs.h"
 #include "base/units.h"
+#include "orders/shoot.h"
 
 namespace askcount::app {
 
-ProgramCard::ProgramCard(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+ProgramCard::ProgramCard(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setMinimumHeight(250);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setAccessibleName("The timer's program");
-  connect(&desk, &Desk::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
 void ProgramCard::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Colours& c = colours();
   p.fillRect(rect(), c.card);
-  if (!desk_.sums()) return;
-  const auto lines = timer::program_lines(desk_.take().program(), *desk_.sums());
+  if (!session_.document.sums()) return;
+  const auto lines =
+      timer::program_lines(orders::program_of(session_.document.take()), *session_.document.sums());
   const double row = height() / static_cast<double>(lines.size());
   const double name_left = 22, word_left = 128, value_left = 246, why_left = 470;
   const auto text = [](const std::string& s) { return QString::fromStdString(s); };
@@ -38,13 +41,13 @@ void ProgramCard::paintEvent(QPaintEvent*) {
       p.drawLine(band.topLeft(), band.topRight());
     }
     p.setPen(c.muted);
-    p.setFont(words(10));
+    p.setFont(word_font(10));
     p.drawText(band.adjusted(name_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].name));
     // What is printed on the person's own timer.
-    p.setFont(words(13, QFont::Bold));
+    p.setFont(word_font(13, QFont::Bold));
     p.setPen(c.ink);
     p.drawText(band.adjusted(word_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].word));
-    p.setFont(figures(18, true));
+    p.setFont(figure_font(18, true));
     const bool worked_out =
         lines[i].field == "interval" || lines[i].field == "gap" || lines[i].field == "count";
     const double w = p.fontMetrics().horizontalAdvance(text(lines[i].value));
@@ -57,13 +60,13 @@ void ProgramCard::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(value_left, band.top(), why_left - value_left, row), Qt::AlignVCenter | Qt::AlignLeft,
                text(lines[i].value));
     p.setPen(c.ink);
-    p.setFont(words(9.5));
+    p.setFont(word_font(9.5));
     p.drawText(QRectF(why_left, band.top(), width() - why_left - 16, row),
                Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, text(lines[i].why));
   }
 }
 
-SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
+SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(26, 16, 26, 12);
   rows->setSpacing(6);
@@ -85,24 +88,24 @@ SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
   auto* down = new QVBoxLayout(program);
   down->setContentsMargins(0, 10, 0, 0);
   down->addWidget(make_heading("Tell it this, from the top, in the words printed on it", program));
-  down->addWidget(new ProgramCard(desk, program), 1);
+  down->addWidget(new ProgramCard(session, program), 1);
   down->addSpacing(6);
   down->addWidget(make_heading("What it then does", program));
   shot_ = new ShotBar(program);
   down->addWidget(shot_);
   tabs->add("The program", program, pages);
-  tabs->add("Practise it", new PracticePane(desk, pages), pages);
-  tabs->add("Checklist", new ChecklistPane(desk, pages), pages);
+  tabs->add("Practise it", new PracticePane(session, pages), pages);
+  tabs->add("Checklist", new ChecklistPane(session, pages), pages);
   rows->addWidget(tabs);
   rows->addWidget(pages, 1);
   connect(timer_, &SlotField::committed, this, [this](const QString& name) {
-    desk_.edit([&](take::Take& t) {
+    session_.document.edit([&](take::Take& t) {
       for (const plan::Timer& model : t.kit.timers)
         if (model.name == name.toStdString()) t.timer = model.name;
     });
   });
   connect(timer_, &SlotField::nudged, this, [this](int steps) {
-    desk_.edit([&](take::Take& t) {
+    session_.document.edit([&](take::Take& t) {
       const auto n = static_cast<long>(t.kit.timers.size());
       long at = 0;
       for (long i = 0; i < n; ++i)
@@ -111,17 +114,17 @@ SetStage::SetStage(Desk& desk, QWidget* parent) : Stage(desk, parent) {
     });
   });
   wire(
-      desk, sentence_, delay_,
+      session, sentence_, delay_,
       [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, "The delay"); },
       [](take::Take& t, int n) { t.delay_s = std::clamp(std::round(t.delay_s) + n, 0.0, 3600.0); });
-  wire_choice(desk, ends_, {"stops by itself", "runs until I stop it"},
+  wire_choice(session, ends_, {"stops by itself", "runs until I stop it"},
               [](take::Take& t, int i) { t.endless = i == 1; });
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
 void SetStage::refresh() {
-  const take::Take& t = desk_.take();
+  const take::Take& t = session_.document.take();
   const plan::Timer& model = t.timer_model();
   QStringList names;
   for (const plan::Timer& other : t.kit.timers) names << QString::fromStdString(other.name);
@@ -132,21 +135,22 @@ void SetStage::refresh() {
   ends_->set(t.endless && model.endless ? "runs until I stop it" : "stops by itself", SlotField::Kind::Plain);
   ends_->setEnabled(model.endless);
   sentence_->reflow();
-  if (!desk_.sums()) return;
-  const timer::Program p = t.program();
-  shot_->set(p.open_s, t.body().writing_s + t.cycle(desk_.sums()->shutter_s).dark_s, p.interval_s);
+  if (!session_.document.sums()) return;
+  const timer::Program p = orders::program_of(t);
+  shot_->set(p.open_s, t.body().writing_s + orders::cycle_of(t, session_.document.sums()->shutter_s).dark_s,
+             p.interval_s);
 }
 
 Findings SetStage::findings() const {
-  if (!desk_.sums()) return {};
-  Findings list = timer::judge(desk_.take().program(), *desk_.sums());
-  for (Finding& f : take::cautions(desk_.take())) list.push_back(std::move(f));
+  if (!session_.document.sums()) return {};
+  Findings list = timer::judge(orders::program_of(session_.document.take()), *session_.document.sums());
+  for (Finding& f : advice::cautions(session_.document.take())) list.push_back(std::move(f));
   sort_by_severity(list);
   return list;
 }
 
 QString SetStage::foot() const {
-  const plan::Timer& m = desk_.take().timer_model();
+  const plan::Timer& m = session_.document.take().timer_model();
   return QString("Steps of %1, %2")
       .arg(QString::fromStdString(format_length(m.smallest_step_s)),
            m.max_count > 0

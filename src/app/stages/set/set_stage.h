@@ -10,24 +10,24 @@ namespace askcount::app {
 /// The five settings, large.
 class ProgramCard : public QWidget {
  public:
-  ProgramCard(Desk& desk, QWidget* parent);
+  ProgramCard(Session& session, QWidget* parent);
   QSize sizeHint() const override { return {800, 290}; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;
 
  private:
-  Desk& desk_;
+  Session& session_;
 };
 
 class SetStage : public Stage {
   Q_OBJECT
  public:
-  SetStage(Desk& desk, QWidget* parent);
+  SetStage(Session& session, QWidget* parent);
   Findings findings() const override;
   QString findings_title() const override { return "What the timer makes of it"; }
   QString foot() const override;
-  bool done() const override { return desk_.sums().has_value(); }
+  bool done() const override { return session_.document.sums().has_value(); }
 
  private:
   void refresh();

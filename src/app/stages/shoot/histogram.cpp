@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <QPainter>
 
-#include "app/look/look.h"
+#include "app/style/style.h"
 
 namespace askcount::app {
 

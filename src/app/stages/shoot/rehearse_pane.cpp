@@ -6,24 +6,25 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
-#include "app/look/look.h"
-#include "app/shell/keeping.h"
+#include "app/session/keeping.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "app/widgets/image.h"
-#include "app/widgets/slot_wiring.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "orders/light.h"
 #include "standin/camera.h"
 #include "standin/shoot.h"
 
 namespace askcount::app {
 namespace {
 
-constexpr picture::Size kSmall{300, 200};
+constexpr image::Size kSmall{300, 200};
 const QStringList kSpeeds = {"30", "60", "90", "120"};
 
 }  // namespace
 
-RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+RehearsePane::RehearsePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(6);
@@ -42,7 +43,7 @@ RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   auto* left = new QVBoxLayout;
   dials_ = new QLabel(this);
   dials_->setObjectName("rehearse dials");
-  dials_->setFont(figures(17, true));
+  dials_->setFont(figure_font(17, true));
   left->addWidget(dials_);
   start_ = new PressButton("Begin", true, this);
   start_->setObjectName("rehearse");
@@ -50,7 +51,7 @@ RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   verdict_ = new QLabel(this);
   verdict_->setObjectName("rehearse verdict");
   verdict_->setWordWrap(true);
-  verdict_->setFont(words(10.5));
+  verdict_->setFont(word_font(10.5));
   verdict_->setTextFormat(Qt::RichText);
   left->addWidget(verdict_);
   left->addStretch();
@@ -72,7 +73,7 @@ RehearsePane::RehearsePane(Desk& desk, QWidget* parent) : QWidget(parent), desk_
   connect(start_, &QPushButton::clicked, this, [this] { running() ? finish() : start(); });
   clock_.setInterval(40);
   connect(&clock_, &QTimer::timeout, this, &RehearsePane::tick);
-  refresh_when_seen(desk, this, [this] { refresh(); });
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
@@ -81,15 +82,15 @@ QRectF RehearsePane::chart_place() const {
 }
 
 void RehearsePane::start() {
-  if (!desk_.sums()) return;
-  const take::Take& t = desk_.take();
+  if (!session_.document.sums()) return;
+  const take::Take& t = session_.document.take();
   try {
-    const plan::Sums& s = *desk_.sums();
+    const plan::Sums& s = *session_.document.sums();
     interval_s_ = s.interval_s;
     const long long n = std::min<long long>(s.frames, 2000);
-    rehearsal_ = std::make_unique<take::Rehearsal>(standin::metered_light(t.scene, t.start, interval_s_, n),
-                                                   take::rule_of(t));
-    scene_ = standin::make_scene(t.scene, kSmall);
+    rehearsal_ = std::make_unique<journal::Rehearsal>(
+        standin::metered_light(t.stand_in.scene, t.start, interval_s_, n), orders::rule_of(t));
+    scene_ = standin::make_scene(t.stand_in.scene, kSmall);
   } catch (const Error& e) {
     return verdict_->setText(QString::fromUtf8(e.what()));
   }
@@ -108,10 +109,10 @@ void RehearsePane::tick() {
   if (frame_ >= rehearsal_->frames()) return finish();
   if (frame_ != drawn_) {
     drawn_ = frame_;
-    const Instant at = later(desk_.take().start, static_cast<double>(frame_) * interval_s_);
-    const QImage image =
-        image_of(standin::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0,
-                                  desk_.take().camera, static_cast<std::uint64_t>(frame_)));
+    const Instant at = later(session_.document.take().start, static_cast<double>(frame_) * interval_s_);
+    const QImage image = image_of(
+        standin::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0,
+                         session_.document.take().stand_in.camera, static_cast<std::uint64_t>(frame_)));
     picture_->set(image);
     histogram_->set(image);
   }
@@ -129,7 +130,7 @@ void RehearsePane::finish() {
   result_ = rehearsal_->result(frame_ + 1);
   whole_ = frame_ * 2 >= rehearsal_->frames();
   if (whole_)
-    keep_score("rehearsals", {{"take", desk_.take().name},
+    keep_score("rehearsals", {{"take", session_.document.take().name},
                               {"score", result_->score},
                               {"speed", speed_},
                               {"frames", result_->yours.size()}});
@@ -174,22 +175,22 @@ bool RehearsePane::key(QKeyEvent* event) {
 }
 
 void RehearsePane::refresh() {
-  scene_slot_->set(to_q(desk_.take().scene), SlotField::Kind::Answer);
+  scene_slot_->set(to_q(session_.document.take().stand_in.scene), SlotField::Kind::Answer);
   speed_slot_->set(QString::number(static_cast<int>(speed_)), SlotField::Kind::Plain);
   sentence_->reflow();
   start_->setText(running() ? "End it here (Esc)" : result_ ? "Once more" : "Begin");
   start_->updateGeometry();
-  start_->setEnabled(desk_.sums().has_value());
+  start_->setEnabled(session_.document.sums().has_value());
   if (running()) return verdict_->setText("Keep the meter between the marks.");
   if (!result_) {
     picture_->set({}, "The quay as the dials see it appears here.");
     dials_->setText({});
-    const double minutes = desk_.sums() ? desk_.sums()->field_s / speed_ / 60 : 0;
+    const double minutes = session_.document.sums() ? session_.document.sums()->field_s / speed_ / 60 : 0;
     return verdict_->setText(
         QString("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.")
             .arg(to_q(format_number(minutes, 1))));
   }
-  const take::Rehearsal::Result& r = *result_;
+  const journal::Rehearsal::Result& r = *result_;
   if (!whole_) return verdict_->setText("Ended before half of the dusk was over: too short to judge.");
   int best = 0;
   for (const Json& s : scores("rehearsals")) best = std::max(best, s.value("score", 0));
@@ -213,14 +214,14 @@ void RehearsePane::paintEvent(QPaintEvent*) {
   // The meter: three stops either way, the band marked.
   const double top = sentence_->geometry().bottom() + 10;
   const QRectF at(0, top + 18, width(), 16);
-  const ramp::RampRule& rule = desk_.take().light.rule;
+  const ramp::RampRule& rule = session_.document.take().light.rule;
   const auto x = [&](double stops) {
     return at.left() + (std::clamp(stops, -3.0, 3.0) + 3) / 6 * at.width();
   };
   p.fillRect(at, c.well);
   p.fillRect(QRectF(x(rule.low_stops), at.top(), x(rule.high_stops) - x(rule.low_stops), at.height()),
              c.field_fill);
-  p.setFont(figures(8.5));
+  p.setFont(figure_font(8.5));
   for (int s = -3; s <= 3; ++s) {
     p.setPen(QPen(c.ink, s == 0 ? 2 : 1));
     p.drawLine(QPointF(x(s), at.top() - 4), QPointF(x(s), at.top()));
@@ -238,18 +239,18 @@ void RehearsePane::paintEvent(QPaintEvent*) {
     p.drawPolygon(
         QPolygonF({{x(m), at.top() + 2}, {x(m) + 8, at.bottom() + 12}, {x(m) - 8, at.bottom() + 12}}));
     p.setPen(c.ink);
-    p.setFont(words(10));
-    p.drawText(
-        QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
-        QString("frame %1 of %2, %3")
-            .arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())),
-                 to_q(format_clock(later(desk_.take().start, static_cast<double>(frame_) * interval_s_),
-                                   desk_.take().place.zone, true))));
+    p.setFont(word_font(10));
+    p.drawText(QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
+               QString("frame %1 of %2, %3")
+                   .arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())),
+                        to_q(format_clock(
+                            later(session_.document.take().start, static_cast<double>(frame_) * interval_s_),
+                            session_.document.take().place.zone, true))));
   }
   // Yours over the wanted one, in stops of exposure.
   const QRectF box = chart_place();
   p.fillRect(box, c.well);
-  p.setFont(words(9));
+  p.setFont(word_font(9));
   if (!result_) {
     p.setPen(c.muted);
     p.drawText(box, Qt::AlignCenter, "Your ramp and the wanted one");

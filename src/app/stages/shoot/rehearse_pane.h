@@ -7,13 +7,13 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 #include "app/stages/shoot/histogram.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"
+#include "journal/rehearsal.h"
 #include "standin/scene.h"
-#include "take/rehearsal.h"
 
 namespace askcount::app {
 
@@ -22,10 +22,10 @@ namespace askcount::app {
 class RehearsePane : public QWidget {
   Q_OBJECT
  public:
-  RehearsePane(Desk& desk, QWidget* parent);
+  RehearsePane(Session& session, QWidget* parent);
   bool key(QKeyEvent* event);
   bool running() const { return clock_.isActive(); }
-  const std::optional<take::Rehearsal::Result>& result() const { return result_; }
+  const std::optional<journal::Rehearsal::Result>& result() const { return result_; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -36,10 +36,9 @@ class RehearsePane : public QWidget {
   void tick();
   void turn(ramp::Dial dial, bool brighter);
   void refresh();
-  QRectF meter_place() const { return {0, 44, width() * 0.56, 54}; }
   QRectF chart_place() const;
 
-  Desk& desk_;
+  Session& session_;
   Sentence* sentence_;
   SlotField *speed_slot_, *scene_slot_;
   PressButton* start_;
@@ -52,9 +51,9 @@ class RehearsePane : public QWidget {
   long long frame_ = 0, drawn_ = -1;
   double interval_s_ = 0;
   bool whole_ = false;  // enough was played to be judged
-  std::unique_ptr<take::Rehearsal> rehearsal_;
+  std::unique_ptr<journal::Rehearsal> rehearsal_;
   std::unique_ptr<standin::Scene> scene_;
-  std::optional<take::Rehearsal::Result> result_;
+  std::optional<journal::Rehearsal::Result> result_;
 };
 
 }  // namespace askcount::app

@@ -3,24 +3,23 @@
 #include <algorithm>
 #include <QPainter>
 
-#include "app/look/look.h"
-#include "app/widgets/slot_wiring.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
 #include "base/dials.h"
 #include "base/units.h"
+#include "orders/shoot.h"
 
 namespace askcount::app {
-namespace {
 
-Instant now() {
-  return std::chrono::floor<std::chrono::milliseconds>(std::chrono::system_clock::now());
-}
-
-}  // namespace
-
-ShootHead::ShootHead(Desk& desk, QWidget* parent) : QWidget(parent), desk_(desk) {
+ShootHead::ShootHead(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("shoot head");
   setAccessibleName("Frame, and time to the next shot");
   setFixedHeight(158);
+  connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.frames, &Frames::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
+  connect(&session.run, &Run::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.run, &Run::shot_landed, this, qOverload<>(&QWidget::update));
 }
 
 void ShootHead::flash(bool on) {
@@ -32,42 +31,42 @@ void ShootHead::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
   const Colours& c = colours();
-  if (!desk_.sums()) return;
+  if (!session_.document.sums()) return;
   if (flash_) p.fillRect(rect(), c.answer);
-  const plan::Sums& s = *desk_.sums();
-  const take::Take& t = desk_.take();
-  const take::ShootState& state = desk_.run().state();
+  const plan::Sums& s = *session_.document.sums();
+  const take::Take& t = session_.document.take();
+  const journal::ShootState& state = session_.run.state();
   const bool active = state.active;
-  const long long frame = active ? state.frame_at(now()) : desk_.at();
+  const long long frame = active ? state.frame_at(now()) : session_.playhead.at();
   const QColor ink = flash_ ? c.answer_ink : c.ink;
   p.setPen(c.muted);
-  p.setFont(words(9.5, QFont::DemiBold));
+  p.setFont(word_font(9.5, QFont::DemiBold));
   p.drawText(0, 12, "Frame");
   p.setPen(ink);
-  p.setFont(figures(50, true));
+  p.setFont(figure_font(50, true));
   const QString number = frame < 0 ? "–" : to_q(format_count(frame + 1));
   p.drawText(-3, 82, number);
   const int after = p.fontMetrics().horizontalAdvance(number) + 28;
-  p.setFont(words(16));
+  p.setFont(word_font(16));
   p.setPen(c.muted);
   p.drawText(after, 50,
-             "of " + to_q(format_count(active             ? state.count
-                                       : desk_.gathered() ? desk_.frame_count()
-                                                          : plan::shots_of(s))));
+             "of " + to_q(format_count(active                       ? state.count
+                                       : session_.frames.gathered() ? session_.playhead.count()
+                                                                    : plan::shots_of(s))));
   const bool real = active && !state.standin;
   const Instant end = real ? later(state.first, static_cast<double>(state.count - 1) * state.interval_s)
                            : later(t.start, s.field_s);
   p.drawText(after, 78, "ends " + to_q(format_clock(end, t.place.zone, true)));
   // To the next shot.
   const auto next = state.next_shot_in(now());
-  p.setFont(words(9.5, QFont::DemiBold));
+  p.setFont(word_font(9.5, QFont::DemiBold));
   const QRectF right(width() - 380, 0, 380, 16);
-  const timer::Program program = t.program();
+  const timer::Program program = orders::program_of(t);
   // How long it is really open now: the ramp starts far below the longest shutter.
-  const bool by_dial = active && desk_.landed() && !program.timer.holds && t.shot.brackets == 1;
+  const bool by_dial = active && session_.run.landed() && !program.timer.holds && t.shot.brackets == 1;
   const double interval = program.interval_s,
-               open = by_dial ? desk_.landed()->exposure.shutter_s : program.open_s,
-               writing = t.body().writing_s + t.cycle(s.shutter_s).dark_s;
+               open = by_dial ? session_.run.landed()->exposure.shutter_s : program.open_s,
+               writing = t.body().writing_s + orders::cycle_of(t, s.shutter_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, "Paused");
@@ -78,12 +77,12 @@ void ShootHead::paintEvent(QPaintEvent*) {
                active ? "Clock at " + to_q(t.place.name) : "This frame at");
   }
   p.setPen(ink);
-  p.setFont(figures(33));
+  p.setFont(figure_font(33));
   QString big;
   if (next)
     big = to_q(format_length(std::max(0.0, *next * (state.scale > 0 ? state.scale : 1)), 1));
-  else if (active && desk_.landed())
-    big = to_q(format_clock(desk_.landed()->start, t.place.zone, true));
+  else if (active && session_.run.landed())
+    big = to_q(format_clock(session_.run.landed()->start, t.place.zone, true));
   else
     big = to_q(format_clock(later(t.start, static_cast<double>(std::max(0LL, frame)) * interval),
                             t.place.zone, true));
@@ -104,7 +103,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
     const double at = x(interval - *next * std::max(state.scale, 1e-9));
     p.fillRect(QRectF(at - 1.5, bar.top() - 4, 3, bar.height() + 8), c.here);
   }
-  p.setFont(words(9.5));
+  p.setFont(word_font(9.5));
   p.setPen(c.muted);
   const QRectF below(0, 119, width(), 20);
   p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
@@ -116,24 +115,25 @@ void ShootHead::paintEvent(QPaintEvent*) {
                x(open + writing) - x(open) > 60 ? "writing, then " + free : free);
   p.drawText(below, Qt::AlignRight | Qt::AlignVCenter, to_q(format_length(interval)));
   // What the dials stand on.
-  if (active && desk_.landed()) {
-    const ramp::Exposure& e = desk_.landed()->exposure;
+  if (active && session_.run.landed()) {
+    const ramp::Exposure& e = session_.run.landed()->exposure;
     p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
                QString("%1, %2, %3")
                    .arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)),
                         to_q(ramp::dial_words(ramp::Dial::Aperture, e)),
                         to_q(ramp::dial_words(ramp::Dial::Iso, e))));
-  } else if (!active && desk_.gathered() && frame >= 0 && frame < desk_.frame_count()) {
-    const picture::ShotInfo& info = desk_.gathered()->frames[static_cast<size_t>(frame)].info;
+  } else if (!active && session_.frames.gathered() && frame >= 0 && frame < session_.playhead.count()) {
+    const source::ShotInfo& info = (*session_.frames.list())[static_cast<size_t>(frame)].info();
     if (info.shutter_s && info.f_number && info.iso)
       p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
                  QString("shot with %1, f/%2, ISO %3")
                      .arg(to_q(format_shutter(*info.shutter_s)), to_q(format_number(*info.f_number, 1)),
                           to_q(format_number(*info.iso, 0))));
   }
-  if (active && state.standin && state.scale <= 0 && desk_.landed() && desk_.landed()->total > 0) {
+  if (active && state.standin && state.scale <= 0 && session_.run.landed() &&
+      session_.run.landed()->total > 0) {
     const double share =
-        static_cast<double>(desk_.landed()->done) / static_cast<double>(desk_.landed()->total);
+        static_cast<double>(session_.run.landed()->done) / static_cast<double>(session_.run.landed()->total);
     p.fillRect(QRectF(0, 146, width() * share, 3), c.field);
   }
 }

@@ -3,13 +3,13 @@
 
 #include <QWidget>
 
-#include "app/shell/desk.h"
+#include "app/session/session.h"
 
 namespace askcount::app {
 
 class ShootHead : public QWidget {
  public:
-  ShootHead(Desk& desk, QWidget* parent);
+  ShootHead(Session& session, QWidget* parent);
   /// An alarm that can be seen: the head is turned round for a moment.
   void flash(bool on);
   QSize sizeHint() const override { return {900, 158}; }
@@ -18,7 +18,7 @@ class ShootHead : public QWidget {
   void paintEvent(QPaintEvent* event) override;
 
  private:
-  Desk& desk_;
+  Session& session_;
   bool flash_ = false;
 };
 

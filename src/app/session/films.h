@@ -1,0 +1,61 @@
+// The take's film: made, found again, and known by what is really in it.
+#pragma once
+
+#include <filesystem>
+#include <optional>
+#include <QObject>
+
+#include "app/session/document.h"
+#include "app/session/frames.h"
+#include "app/session/job.h"
+#include "app/session/levelling.h"
+#include "film/reader.h"
+
+namespace askcount::app {
+
+/// What is in the film of the open take. One that was made with other settings is still its film (what
+/// differs is a finding); one of another take is not.
+class Films : public QObject {
+  Q_OBJECT
+ public:
+  Films(Document& document, Frames& frames, Levelling& levelling, Job& job, QObject* parent = nullptr);
+
+  /// Nothing where there is no film.
+  const std::optional<film::FilmFacts>& film() const { return film_; }
+  /// Grows with every film: one that was made again is another.
+  int number() const { return number_; }
+  /// Makes the film as the take wishes it; changed() tells when it is there. Nothing happens without frames,
+  /// or while other work goes on. The work ends where the take comes to wish for another film meanwhile.
+  void make();
+  /// Whether make() is at work.
+  bool making() const { return job_.running() && job_.doing() == doing(); }
+
+ signals:
+  void changed();
+  void trouble(QString words);
+
+ private:
+  /// What a film is made from.
+  struct Key {
+    std::uint64_t generation = 0;
+    std::filesystem::path file;
+    source::Frames frames;
+    take::FilmWish wish;
+    FrameRate fps;
+    bool operator==(const Key&) const = default;
+  };
+  static QString doing() { return "Making the clip"; }
+  Key now() const;
+  void look();
+  void put(const film::FilmFacts& facts);
+
+  Document& document_;
+  Frames& frames_;
+  Levelling& levelling_;
+  Job& job_;
+  Job reading_;  // a film that is there already
+  std::optional<film::FilmFacts> film_;
+  int number_ = 0;
+};
+
+}  // namespace askcount::app

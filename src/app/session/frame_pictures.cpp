@@ -1,0 +1,85 @@
+#include "app/session/frame_pictures.h"
+
+#include "app/widgets/image.h"
+#include "base/error.h"
+#include "image/tone.h"
+#include "render/drawing.h"
+#include "source/frame_source.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr int kCacheBytes = 160 << 20;
+
+QImage unreadable() {
+  QImage image(1, 1, QImage::Format_RGB888);
+  image.fill(QColor(40, 40, 40));
+  return image;
+}
+
+QImage drawn(const std::function<image::Coded8()>& draw) {
+  try {
+    return image_of(draw());
+  } catch (const Error&) {
+    return unreadable();
+  }
+}
+
+QString name_of(const source::Frame& frame) {
+  return QString::fromStdString(frame.file().string());
+}
+
+}  // namespace
+
+FramePictures::FramePictures(QObject* parent) : QObject(parent), images_(kCacheBytes) {
+  pool_.setMaxThreadCount(1);
+}
+
+FramePictures::~FramePictures() {
+  pool_.clear();
+  pool_.waitForDone();
+}
+
+void FramePictures::forget() {
+  pool_.clear();
+  ++generation_;
+  waiting_.clear();
+  images_.clear();
+}
+
+QImage FramePictures::wanted(const QString& key, const std::function<QImage()>& read) {
+  if (const QImage* image = images_.object(key)) return *image;
+  if (waiting_.contains(key)) return {};
+  if (waiting_.size() > 120) {  // scrubbed past: what waits is no longer wanted
+    pool_.clear();
+    waiting_.clear();
+  }
+  waiting_.insert(key);
+  const int generation = generation_;
+  pool_.start([this, key, read, generation] {
+    const QImage image = read();
+    QMetaObject::invokeMethod(this, [this, key, image, generation] {
+      if (generation != generation_) return;
+      waiting_.remove(key);
+      images_.insert(key, new QImage(image), std::max<int>(1, static_cast<int>(image.sizeInBytes())));
+      emit ready();
+    });
+  });
+  return {};
+}
+
+QImage FramePictures::picture(const source::Frame& frame, int width, const render::Correction& correction) {
+  const QString key = QString("%1|%2|%3").arg(name_of(frame)).arg(width).arg(correction.gain, 0, 'f', 4);
+  return wanted(key, [frame, width, correction] {
+    return drawn([&] {
+      return render::preview(source::any_source(), frame, {0, correction, {}}, {width, width});
+    });
+  });
+}
+
+QImage FramePictures::thumbnail(const source::Frame& frame) {
+  return wanted(name_of(frame),
+                [frame] { return drawn([&] { return image::coded(source::any_source().small(frame)); }); });
+}
+
+}  // namespace askcount::app

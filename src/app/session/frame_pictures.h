@@ -1,0 +1,43 @@
+// Frames as pictures for the window, read beside it.
+#pragma once
+
+#include <functional>
+#include <QCache>
+#include <QImage>
+#include <QObject>
+#include <QSet>
+#include <QThreadPool>
+
+#include "render/plan.h"
+#include "source/frame.h"
+
+namespace askcount::app {
+
+/// Draws frames small, as a film's plan has them, on a thread of its own, and remembers the last ones. Ask
+/// for what is to be shown now; ready() tells when it is there.
+class FramePictures : public QObject {
+  Q_OBJECT
+ public:
+  explicit FramePictures(QObject* parent = nullptr);
+  ~FramePictures() override;
+
+  /// All of the frame, up to `width` pixels wide, its light corrected; a null image while it is being read. A
+  /// file that cannot be read gives an image of one dark pixel.
+  QImage picture(const source::Frame& frame, int width, const render::Correction& correction = {});
+  /// The embedded thumbnail, or the frame very small.
+  QImage thumbnail(const source::Frame& frame);
+  void forget();
+
+ signals:
+  void ready();
+
+ private:
+  QImage wanted(const QString& key, const std::function<QImage()>& read);
+
+  QCache<QString, QImage> images_;
+  QSet<QString> waiting_;
+  QThreadPool pool_;
+  int generation_ = 0;
+};
+
+}  // namespace askcount::app

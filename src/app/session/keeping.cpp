@@ -1,0 +1,145 @@
+#include "app/session/keeping.h"
+
+#include <QDateTime>
+#include <QStandardPaths>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/json.h"
+
+namespace askcount::app {
+namespace fs = std::filesystem;
+namespace {
+
+constexpr int kRecent = 8;
+fs::path places_file() {
+  return data_folder() / "places.json";
+}
+fs::path recent_file() {
+  return data_folder() / "recent.json";
+}
+
+}  // namespace
+
+fs::path data_folder() {
+  const fs::path folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation).toStdString();
+  std::error_code ec;
+  fs::create_directories(folder, ec);
+  return folder;
+}
+
+QStringList recent_takes() {
+  QStringList list;
+  std::error_code ec;
+  if (!fs::exists(recent_file(), ec)) return list;
+  try {
+    for (const Json& file : read_json(recent_file()))
+      if (file.is_string() && fs::exists(file.get<std::string>(), ec))
+        list << QString::fromStdString(file.get<std::string>());
+  } catch (const Error&) {
+    // A damaged list is no list.
+  }
+  return list;
+}
+
+void remember_take(const fs::path& file) {
+  QStringList list = recent_takes();
+  const QString name = QString::fromStdString(fs::absolute(file).string());
+  list.removeAll(name);
+  list.prepend(name);
+  Json json = Json::array();
+  for (int i = 0; i < std::min<int>(kRecent, static_cast<int>(list.size())); ++i)
+    json.push_back(list[i].toStdString());
+  try {
+    write_file_atomically(recent_file(), json.dump(1), Flush::No);
+  } catch (const Error&) {
+    // Not being able to remember is no reason to stop.
+  }
+}
+
+std::vector<sky::Place> known_places() {
+  std::vector<sky::Place> list = sky::demo_places();
+  std::error_code ec;
+  if (!fs::exists(places_file(), ec)) return list;
+  try {
+    for (const Json& p : read_json(places_file())) {
+      const sky::Place place{p.at("name"), p.at("latitude_deg"), p.at("longitude_deg"), p.at("zone"),
+                             p.value("height_m", 0.0)};
+      sky::check_place(place);
+      list.push_back(place);
+    }
+  } catch (const std::exception&) {
+    // What can be read of a damaged list is used.
+  }
+  return list;
+}
+
+void keep_place(const sky::Place& place) {
+  if (place.name.empty()) return;
+  for (const sky::Place& p : sky::demo_places())
+    if (p.name == place.name) return;
+  Json json = Json::array();
+  for (const sky::Place& p : known_places()) {
+    const auto demo = sky::demo_places();
+    if (p.name != place.name &&
+        std::none_of(demo.begin(), demo.end(), [&](const sky::Place& d) { return d.name == p.name; }))
+      json.push_back({{"name", p.name},
+                      {"latitude_deg", p.latitude_deg},
+                      {"longitude_deg", p.longitude_deg},
+                      {"zone", p.zone},
+                      {"height_m", p.height_m}});
+  }
+  json.push_back({{"name", place.name},
+                  {"latitude_deg", place.latitude_deg},
+                  {"longitude_deg", place.longitude_deg},
+                  {"zone", place.zone},
+                  {"height_m", place.height_m}});
+  try {
+    write_file_atomically(places_file(), json.dump(1), Flush::No);
+  } catch (const Error&) {
+    // Not being able to remember is no reason to stop.
+  }
+}
+
+std::vector<Json> scores(const std::string& kind) {
+  std::error_code ec;
+  const fs::path file = data_folder() / (kind + ".json");
+  if (!fs::exists(file, ec)) return {};
+  try {
+    const Json list = read_json(file);
+    return list.is_array() ? std::vector<Json>(list.begin(), list.end()) : std::vector<Json>{};
+  } catch (const Error&) {
+    return {};
+  }
+}
+
+void keep_score(const std::string& kind, Json score) {
+  std::vector<Json> list = scores(kind);
+  score["at"] = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
+  list.push_back(std::move(score));
+  if (list.size() > 200) list.erase(list.begin());
+  try {
+    write_file_atomically(data_folder() / (kind + ".json"), Json(list).dump(1), Flush::No);
+  } catch (const Error&) {
+    // A score that cannot be kept is no reason to stop.
+  }
+}
+
+fs::path unsaved_file() {
+  return data_folder() / "unsaved.askcount";
+}
+
+fs::path put_unsaved_aside() {
+  std::error_code ec;
+  if (!fs::exists(unsaved_file(), ec)) return {};
+  const fs::path aside =
+      data_folder() /
+      ("take of " + QDateTime::currentDateTime().toString("yyyy-MM-dd HH.mm.ss.zzz") + ".askcount")
+          .toStdString();
+  fs::rename(unsaved_file(), aside, ec);
+  if (ec) return {};
+  remember_take(aside);
+  return aside;
+}
+
+}  // namespace askcount::app

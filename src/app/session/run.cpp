@@ -1,0 +1,236 @@
+#include "app/session/run.h"
+
+#include "base/error.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr int kTakeUp_ms = 1500;
+
+Json ms_of(Instant at) {
+  return at.time_since_epoch().count();
+}
+
+}  // namespace
+
+Run::Run(QObject* parent) : QObject(parent) {
+  connect(&journal_, &JournalWriter::trouble, this, &Run::trouble);
+  connect(&link_, &link::StandinLink::event, this, &Run::heard);
+  connect(&link_, &link::StandinLink::connected, this, [this] {
+    if (!taking_up_) return send_rig();
+    // Back again: what was missed meanwhile is asked for.
+    link_.ask({{"cmd", "events"}, {"since", state_.last_event}}, [this](const Json& reply) {
+      for (const Json& e : reply.value("events", Json::array())) heard(e);
+      emit changed();
+    });
+  });
+  connect(&link_, &link::StandinLink::lost, this, [this](const QString& why) {
+    if (!state_.active || !state_.standin) return;
+    emit trouble(why + " What was shot is on the card, and the journal is whole.");
+    end(true);
+  });
+}
+
+void Run::write(Json entry) {
+  lines_.push_back(journal_.append(std::move(entry)));
+  state_ = journal::state_of(lines_);
+}
+
+void Run::write_start(bool standin, Instant first, double scale) {
+  write({{"what", "start"},
+         {"standin", standin},
+         {"socket", standin ? link_.name().toStdString() : std::string()},
+         {"scale", scale},
+         {"first_ms", ms_of(first)},
+         {"interval_s", plan_.interval_s},
+         {"count", plan_.count}});
+  for (const auto& [code, at] : plan_.ticks)
+    write({{"what", "tick"}, {"code", code}, {"done_ms", ms_of(at)}});
+}
+
+void Run::begin(const RunPlan& plan) {
+  plan_ = plan;
+  journal_.wait();  // of the shoot before
+  std::error_code ec;
+  std::filesystem::remove(plan.journal, ec);
+  journal_.open(plan.journal);
+  lines_.clear();
+  taking_up_ = read_back_ = stopping_ = false;
+  live_.reset();
+  landed_.reset();
+  state_ = {};
+}
+
+void Run::start_standin(const standin::RigSetting& rig, const RunPlan& plan) {
+  begin(plan);
+  rig_ = rig;
+  state_.active = state_.standin = true;
+  state_.socket = link_.launch().toStdString();
+  emit changed();
+}
+
+bool Run::refused(const Json& reply) {
+  if (reply.value("ok", false)) return false;
+  emit trouble(QString::fromStdString(reply.value("error", "The stand-in refused.")));
+  end(true);
+  return true;
+}
+
+void Run::send_rig() {
+  const Json sent = standin::to_json(rig_);
+  link_.ask({{"cmd", "set"}, {"rig", sent}}, [this, sent](const Json& reply) {
+    if (refused(reply)) return;
+    link_.ask({{"cmd", "read"}}, [this, sent](const Json& back) {
+      if (refused(back)) return;
+      const Json& rig = back["rig"];
+      if (rig["timer"] != sent["timer"] || rig["camera"]["clicks"] != sent["camera"]["clicks"]) {
+        emit trouble("The stand-in's timer does not stand on what it was told.");
+        return end(true);
+      }
+      read_back_ = true;
+      link_.ask({{"cmd", "empty"}}, [this](const Json& emptied) {
+        if (!refused(emptied)) start_sent();
+      });
+    });
+  });
+}
+
+void Run::start_sent() {
+  link_.ask({{"cmd", "start"}}, [this](const Json& started) {
+    if (refused(started)) return;
+    write_start(true, later(now(), rig_.scale > 0 ? rig_.delay_s / rig_.scale : 0), rig_.scale);
+    emit changed();
+  });
+}
+
+void Run::start_companion(Instant first, const RunPlan& plan) {
+  begin(plan);
+  write_start(false, first, 1);
+  emit changed();
+}
+
+void Run::take_up(const std::filesystem::path& journal, const std::filesystem::path& card) {
+  journal_.wait();
+  lines_ = journal::read_journal(journal);
+  state_ = journal::state_of(lines_);
+  if (!state_.active) return;
+  journal_.open(journal);
+  rig_.card = card;
+  taking_up_ = true;
+  stopping_ = false;
+  if (state_.standin) link_.connect_to(QString::fromStdString(state_.socket), kTakeUp_ms);
+  emit changed();
+}
+
+void Run::leave() {
+  link_.close();
+  lines_.clear();
+  state_ = {};
+  live_.reset();
+  landed_.reset();
+  read_back_ = false;
+  emit changed();
+}
+
+void Run::heard_shot(const Json& e) {
+  const std::string file = e["files"].empty() ? std::string() : e["files"].back().get<std::string>();
+  write({{"what", "shot"}, {"number", e["number"]}, {"frame", e["index"]}, {"file", file}});
+  standin::ShotLanded shot;
+  shot.file = rig_.card.empty() ? std::filesystem::path(file) : rig_.card / file;
+  shot.index = e["index"];
+  shot.done = e["done"];
+  shot.total = e["total"];
+  shot.start = Instant(std::chrono::milliseconds(e["start_ms"].get<long long>()));
+  const Json& x = e["exposure"];
+  shot.exposure = {x["shutter_s"], x["f_number"], x["iso"]};
+  landed_ = shot;
+  emit shot_landed();
+}
+
+void Run::heard(const Json& e) {
+  const std::string kind = e.value("event", "");
+  if (e.value("number", 0LL) <= state_.last_event && kind != "done") return;
+  if (kind == "done") {
+    const Json outcome = e.value("outcome", Json::object());
+    if (outcome.contains("error")) emit trouble(QString::fromStdString(outcome["error"].get<std::string>()));
+    return end(stopping_ || outcome.contains("error"));
+  }
+  live_ = advice::Live{e.value("battery", 1.0), e.value("card", 0.0), e.value("buffer", 0.0)};
+  if (kind == "shot") {
+    heard_shot(e);
+  } else if (kind == "missed") {
+    write({{"what", "missed"}, {"number", e["number"]}, {"frame", e["press"]}, {"why", e["what"]}});
+  } else if (kind == "fault") {
+    write({{"what", "note"},
+           {"number", e["number"]},
+           {"frame", e["index"]},
+           {"words", e["words"]},
+           {"fault", e["what"]}});
+    emit fault(QString::fromStdString(e["words"].get<std::string>()));
+  }
+  emit changed();
+}
+
+void Run::end(bool stopped) {
+  if (!state_.active) return;
+  write({{"what", "end"}, {"stopped", stopped}});
+  state_.active = false;
+  link_.close();
+  emit changed();
+  emit ended(stopped);
+}
+
+void Run::pause() {
+  if (!state_.active || state_.paused) return;
+  if (state_.standin) link_.ask({{"cmd", "pause"}});
+  write({{"what", "pause"}});
+  emit changed();
+}
+
+void Run::resume() {
+  if (!state_.active || !state_.paused) return;
+  if (state_.standin) link_.ask({{"cmd", "resume"}});
+  write({{"what", "resume"}});
+  emit changed();
+}
+
+void Run::stop() {
+  if (!state_.active) return;
+  stopping_ = true;
+  if (state_.standin && link_.is_connected())
+    link_.ask({{"cmd", "stop"}});
+  else
+    end(true);
+}
+
+void Run::turn(ramp::Dial dial, bool brighter) {
+  static constexpr const char* words[] = {"shutter", "aperture", "iso"};
+  if (state_.active && state_.standin)
+    link_.ask({{"cmd", "turn"}, {"dial", words[static_cast<int>(dial)]}, {"thirds", brighter ? 1 : -1}});
+}
+
+void Run::swap(const QString& what) {
+  if (!state_.active || !state_.standin) return;
+  link_.ask({{"cmd", "swap"}, {"what", what.toStdString()}});
+  note(state_.frame_at(now()), "Changed the " + what);
+}
+
+void Run::change_done(long long click, long long frame, long long planned, bool skipped) {
+  if (!state_.active) return;
+  write({{"what", "change"}, {"click", click}, {"frame", frame}, {"planned", planned}, {"skipped", skipped}});
+  emit changed();
+}
+
+void Run::note(long long frame, const QString& words) {
+  if (!state_.active || words.trimmed().isEmpty()) return;
+  write({{"what", "note"}, {"frame", frame}, {"words", words.trimmed().toStdString()}});
+  emit changed();
+}
+
+void Run::put_at(long long frame) {
+  if (!state_.active) return;
+  write({{"what", "put"}, {"frame", frame}});
+  emit changed();
+}
+
+}  // namespace askcount::app

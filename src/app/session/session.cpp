@@ -1,0 +1,110 @@
+#include "app/session/session.h"
+
+#include "app/session/keeping.h"
+#include "base/error.h"
+#include "orders/shoot.h"
+
+namespace askcount::app {
+namespace fs = std::filesystem;
+
+Session::Session(QObject* parent) : QObject(parent) {
+  connect(&document, &Document::trouble, this, &Session::trouble);
+  connect(&films, &Films::trouble, this, &Session::trouble);
+  connect(&run, &Run::trouble, this, &Session::trouble);
+  connect(&tests, &TestPictures::trouble, this, &Session::trouble);
+  connect(&job, &Job::ended, this, [this](const QString& words, bool cancelled) {
+    if (!words.isEmpty() && !cancelled) emit trouble(words);
+  });
+  // Whatever changes what the work at hand is made from ends it.
+  connect(&document, &Document::replaced, &job, &Job::disown);
+  connect(&document, &Document::changed, &job, &Job::review);
+  connect(&frames, &Frames::changed, &job, &Job::review);
+  connect(&document, &Document::changed, this, &Session::load_tests);
+  connect(&run, &Run::ended, this, [this] {
+    if (run.state().standin) frames.gather();
+  });
+}
+
+Session::~Session() {
+  blockSignals(true);  // the window is half gone
+  for (QObject* part :
+       std::initializer_list<QObject*>{&job, &document, &frames, &playhead, &levelling, &films, &tests, &run})
+    part->blockSignals(true);
+}
+
+void Session::put_down(take::Take take, const fs::path& file) {
+  run.leave();  // it goes on by itself; its journal brings it back
+  document.put_down(std::move(take), file);
+}
+
+void Session::open(const fs::path& file) {
+  take::Take take = take::load_take(file);
+  put_down(std::move(take), file);
+  remember_take(file);
+  run.take_up(document.journal_file(), document.card());
+}
+
+void Session::begin() {
+  take::Take fresh;
+  const take::Take& open = document.take();
+  fresh.place = open.place;
+  fresh.kit = open.kit;
+  fresh.timer = open.timer;
+  fresh.start = std::chrono::floor<std::chrono::minutes>(now()) + std::chrono::hours(1);
+  document.wait_until_saved();  // what has no file is about to be put aside
+  put_unsaved_aside();
+  put_down(std::move(fresh), {});
+}
+
+bool Session::recover() {
+  std::error_code ec;
+  if (!fs::exists(unsaved_file(), ec)) return false;
+  put_down(take::load_take(unsaved_file()), {});
+  return true;
+}
+
+void Session::choose_tests(const fs::path& first, const fs::path& second) {
+  tests.forget();  // chosen anew: read anew
+  document.edit([&](take::Take& t) { t.test_pictures = {first.string(), second.string()}; });
+  load_tests();
+}
+
+void Session::load_tests() {
+  const std::vector<std::string>& two = document.take().test_pictures;
+  if (two.size() == 2)
+    tests.load(document.beside(two[0]), document.beside(two[1]));
+  else
+    tests.forget();
+}
+
+RunPlan Session::run_plan() const {
+  const timer::Program program = orders::program_of(document.take());
+  return {document.journal_file(), program.interval_s, program.count, document.take().ticks};
+}
+
+void Session::shoot(const ShootWish& wish) {
+  if (job.running() || run.active() || !document.sums()) return;
+  if (document.take().card.empty()) document.edit([](take::Take& t) { t.card = "card"; });
+  try {
+    standin::RigSetting rig = orders::rig_of(document.take(), fs::absolute(document.card()), wish.limits);
+    rig.scale = wish.scale;
+    rig.faults = wish.faults;
+    if (wish.scale > 0) rig.clicks.clear();  // the person's own hand turns the dials
+    const RunPlan plan = run_plan();
+    frames.forget();
+    run.start_standin(rig, plan);
+  } catch (const Error& e) {
+    emit trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void Session::accompany(Seconds after_s) {
+  if (run.active() || !document.sums()) return;
+  try {
+    run.start_companion(later(now(), after_s), run_plan());
+  } catch (const Error& e) {
+    emit trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+}  // namespace askcount::app

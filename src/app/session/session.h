@@ -1,0 +1,66 @@
+// Everything that is open in a window: the take, and what was made from it.
+#pragma once
+
+#include <QObject>
+
+#include "app/session/document.h"
+#include "app/session/films.h"
+#include "app/session/frames.h"
+#include "app/session/job.h"
+#include "app/session/levelling.h"
+#include "app/session/playhead.h"
+#include "app/session/run.h"
+#include "app/session/test_pictures.h"
+
+namespace askcount::app {
+
+/// How the stand-in shoots from the window.
+struct ShootWish {
+  double scale = 0;  ///< field seconds a real second; 0 as fast as it can, with a hand that follows the light
+  bool limits = false;  ///< the kit's battery, card and buffer end
+  std::vector<standin::Fault> faults;
+};
+
+/// The parts, each with its own signal, and the few things that take several of them. What a part holds is of
+/// the open take: when another is opened, or the take changes under a result, it goes.
+class Session : public QObject {
+  Q_OBJECT
+ public:
+  explicit Session(QObject* parent = nullptr);
+  ~Session() override;
+
+  /// Opens a take with its film and a shoot that was under way when the program ended; throws as
+  /// take::load_take and leaves what was open as it was.
+  void open(const std::filesystem::path& file);
+  /// Begins a new take. What was open and has no file of its own is put aside, nothing is lost.
+  void begin();
+  /// Takes up the take that had no file when the last session ended, however it ended; false where there is
+  /// none. Throws as take::load_take.
+  bool recover();
+
+  /// Two test pictures for the take, absolute or beside it.
+  void choose_tests(const std::filesystem::path& first, const std::filesystem::path& second);
+  /// Has the stand-in shoot the take onto its card.
+  void shoot(const ShootWish& wish = {});
+  /// Begins beside a real camera, whose first shot is `after_s` from now.
+  void accompany(Seconds after_s);
+
+  Job job;  ///< the long work at hand
+  Document document;
+  Frames frames{document, job};
+  Playhead playhead{document, frames};
+  Levelling levelling{document, frames, job};
+  Films films{document, frames, levelling, job};
+  TestPictures tests;
+  Run run;
+
+ signals:
+  void trouble(QString words);
+
+ private:
+  void put_down(take::Take take, const std::filesystem::path& file);
+  void load_tests();
+  RunPlan run_plan() const;
+};
+
+}  // namespace askcount::app

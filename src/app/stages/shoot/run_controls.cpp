@@ -1,0 +1,148 @@
+#include "app/stages/shoot/run_controls.h"
+
+#include <algorithm>
+#include <QHBoxLayout>
+#include <QRegularExpression>
+#include <QVBoxLayout>
+
+#include "app/stages/slot_wiring.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "standin/scene.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kSpeeds[] = {0, 1, 5, 20, 60};
+const QStringList kSpeedWords = {"as fast as it can", "in real time", "5 times faster", "20 times faster",
+                                 "60 times faster"};
+const QStringList kLimits = {"everything lasts", "the kit's battery and card end"};
+
+}  // namespace
+
+RunControls::RunControls(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(7);
+  make_sentence();
+  rows->addWidget(sentence_);
+  auto* buttons = new QHBoxLayout;
+  buttons->setSpacing(8);
+  make_buttons(buttons);
+  rows->addLayout(buttons);
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.document, &Document::changed)
+      .on(session.frames, &Frames::changed)
+      .on(session.run, &Run::changed)
+      .on(session.job, &Job::started)
+      .on(session.job, &Job::ended);
+  refresh();
+}
+
+void RunControls::make_sentence() {
+  sentence_ = new Sentence(this, 11);
+  sentence_->add("The stand-in shoots");
+  scene_ = sentence_->add_slot("scene");
+  sentence_->add(",");
+  speed_ = sentence_->add_slot("speed");
+  sentence_->add(";");
+  limits_ = sentence_->add_slot("what lasts");
+  sentence_->add("and");
+  faults_ = sentence_->add_slot("faults");
+  sentence_->add(". A real camera is at frame");
+  at_ = sentence_->add_slot("frame of a real camera");
+  sentence_->add(".");
+  QStringList scenes;
+  for (const std::string& s : standin::scene_names()) scenes << to_q(s);
+  wire_choice(session_, scene_, scenes,
+              [scenes](take::Take& t, int i) { t.stand_in.scene = scenes[i].toStdString(); });
+  wire_words(speed_, kSpeedWords, [this](int i) {
+    wish_.scale = kSpeeds[i];
+    refresh();
+  });
+  wire_words(limits_, kLimits, [this](int i) {
+    wish_.limits = i == 1;
+    refresh();
+  });
+  wire_faults();
+  wire_frame();
+}
+
+void RunControls::wire_faults() {
+  connect(faults_, &SlotField::committed, this, [this](const QString& text) {
+    static const QRegularExpression between("[, ]+");
+    try {
+      std::vector<standin::Fault> list;
+      if (!text.startsWith("nothing"))
+        for (const QString& part : text.split(between, Qt::SkipEmptyParts))
+          list.push_back(standin::parse_fault(part.toStdString()));
+      wish_.faults = list;
+      faults_text_ = list.empty() ? QString() : text;
+      sentence_->complain({});
+    } catch (const Error& e) {
+      sentence_->complain(QString::fromUtf8(e.what()).replace("--fault", "The fault"));
+    }
+    refresh();
+  });
+}
+
+void RunControls::wire_frame() {
+  connect(at_, &SlotField::committed, this, [this](const QString& text) {
+    bool good = false;
+    const long long frame = QString(text).remove(',').toLongLong(&good);
+    const bool fits = good && frame >= 1 && frame <= session_.run.state().count;
+    if (fits) session_.run.put_at(frame - 1);
+    sentence_->complain(fits ? QString() : "Write the number of the frame that is being shot now.");
+  });
+  connect(at_, &SlotField::nudged, this,
+          [this](int n) { session_.run.put_at(std::max(0LL, session_.run.state().frame_at(now()) + n)); });
+}
+
+void RunControls::make_buttons(QHBoxLayout* into) {
+  const auto button = [&](PressButton*& b, const char* name, bool main, auto press) {
+    b = new PressButton(name, main, this);
+    connect(b, &QPushButton::clicked, this, press);
+    into->addWidget(b);
+  };
+  button(start_, "Shoot with the stand-in", true, [this] { session_.shoot(wish_); });
+  button(accompany_, "Beside a real camera", false,
+         [this] { session_.accompany(session_.document.take().delay_s); });
+  button(pause_, "Pause (P)", false, [this] { pause_or_go_on(); });
+  button(stop_, "Stop", true, [this] { session_.run.stop(); });
+  button(battery_, "Fresh battery in", false, [this] { session_.run.swap("battery"); });
+  button(card_, "Fresh card in", false, [this] { session_.run.swap("card"); });
+  into->addStretch();
+}
+
+void RunControls::pause_or_go_on() {
+  session_.run.state().paused ? session_.run.resume() : session_.run.pause();
+}
+
+void RunControls::refresh() {
+  using Kind = SlotField::Kind;
+  const journal::ShootState& state = session_.run.state();
+  const bool real = state.active && !state.standin, limited = state.active && state.standin && wish_.limits;
+  scene_->set(to_q(session_.document.take().stand_in.scene), Kind::Plain);
+  const auto at = std::find(std::begin(kSpeeds), std::end(kSpeeds), wish_.scale) - std::begin(kSpeeds);
+  speed_->set(kSpeedWords[at], Kind::Plain);
+  limits_->set(kLimits[wish_.limits], Kind::Plain);
+  faults_->set(faults_text_.isEmpty() ? "nothing goes wrong" : faults_text_, Kind::Plain);
+  at_->set(real ? to_q(format_count(std::max(0LL, state.frame_at(now())) + 1)) : "–",
+           real ? Kind::Answer : Kind::Plain);
+  at_->setEnabled(real);
+  sentence_->reflow();
+  start_->setVisible(!state.active);
+  start_->setEnabled(session_.document.sums() && !session_.job.running());
+  start_->setText(session_.frames.gathered() ? "Shoot it again with the stand-in"
+                                             : "Shoot with the stand-in");
+  start_->updateGeometry();
+  accompany_->setVisible(!state.active);
+  accompany_->setEnabled(session_.document.sums().has_value());
+  pause_->setVisible(state.active);
+  pause_->setText(state.paused ? "Go on (P)" : "Pause (P)");
+  stop_->setVisible(state.active);
+  battery_->setVisible(limited);
+  card_->setVisible(limited);
+}
+
+}  // namespace askcount::app

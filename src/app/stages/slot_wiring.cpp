@@ -1,0 +1,76 @@
+#include "app/stages/slot_wiring.h"
+
+#include <QEvent>
+#include <QRegularExpression>
+
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::app {
+
+WhenSeen::WhenSeen(QWidget* pane, std::function<void()> refresh)
+    : QObject(pane), pane_(pane), refresh_(std::move(refresh)) {
+  pane->installEventFilter(this);
+}
+
+void WhenSeen::heard() {
+  if (pane_->isVisible()) refresh_();
+}
+
+bool WhenSeen::eventFilter(QObject*, QEvent* event) {
+  if (event->type() == QEvent::Show) refresh_();
+  if (event->type() == QEvent::PaletteChange) heard();  // texts carry colours
+  return false;
+}
+
+WhenSeen& refresh_when_seen(QWidget* pane, std::function<void()> refresh) {
+  return *new WhenSeen(pane, std::move(refresh));
+}
+
+double number_in(const std::string& text, double low, double high, const std::string& name) {
+  static const QRegularExpression digits("[-\u2212]?[0-9]+([.,][0-9]+)?");
+  const auto found = digits.match(to_q(text));
+  const double v = found.captured().replace(',', '.').replace(QChar(0x2212), '-').toDouble();
+  if (!found.hasMatch() || v < low || v > high)
+    throw bad_input("For " + name + ", write a number from " + format_number(low, 2) + " to " +
+                    format_number(high, 1) + ".");
+  return v;
+}
+
+void wire(Session& session, Sentence* sentence, SlotField* slot,
+          std::function<void(take::Take&, const std::string&)> set,
+          std::function<void(take::Take&, int)> nudge) {
+  const auto guarded = [&session, sentence](const std::function<void(take::Take&)>& change) {
+    try {
+      session.document.edit(change);
+      sentence->complain({});
+    } catch (const Error& e) {
+      sentence->complain(QString::fromUtf8(e.what()));
+    }
+  };
+  QObject::connect(slot, &SlotField::committed, sentence, [guarded, set](const QString& text) {
+    guarded([&](take::Take& t) { set(t, text.toStdString()); });
+  });
+  if (nudge)
+    QObject::connect(slot, &SlotField::nudged, sentence,
+                     [guarded, nudge](int steps) { guarded([&](take::Take& t) { nudge(t, steps); }); });
+}
+
+void wire_words(SlotField* slot, const QStringList& words, std::function<void(int)> set) {
+  slot->set_choices(words);
+  QObject::connect(slot, &SlotField::committed, slot, [set, words](const QString& word) {
+    if (const auto at = words.indexOf(word); at >= 0) set(static_cast<int>(at));
+  });
+  QObject::connect(slot, &SlotField::nudged, slot, [set, words, slot](int steps) {
+    const auto n = words.size();
+    set(static_cast<int>(((words.indexOf(slot->text()) - steps) % n + n) % n));
+  });
+}
+
+void wire_choice(Session& session, SlotField* slot, const QStringList& words,
+                 std::function<void(take::Take&, int)> set) {
+  wire_words(slot, words,
+             [&session, set](int index) { session.document.edit([&](take::Take& t) { set(t, index); }); });
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,183 @@
+#include "app/style/style.h"
+
+#include <algorithm>
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QPalette>
+#include "sky/tint.h"
+
+namespace askcount::app {
+namespace {
+
+Lighting lighting_now = Lighting::Day;
+
+const Colours kDay = {
+    .paper = {0xEE, 0xF1, 0xF1},
+    .bar = {0xFF, 0xFF, 0xFF},
+    .column = {0xE2, 0xE8, 0xEA},
+    .card = {0xFF, 0xFF, 0xFF},
+    .ink = {0x13, 0x24, 0x2B},
+    .muted = {0x52, 0x62, 0x69},
+    .line = {0xC3, 0xCE, 0xD2},
+    .field = {0x00, 0x72, 0x7C},
+    .field_fill = {0x9F, 0xCF, 0xCB},
+    .film = {0x8A, 0x2D, 0x6B},
+    .film_fill = {0x8A, 0x2D, 0x6B},
+    .answer = {0xFF, 0xD8, 0x4D},
+    .answer_ink = {0x13, 0x24, 0x2B},
+    .ok = {0x23, 0x7A, 0x4B},
+    .warning = {0xC0, 0x7A, 0x00},
+    .stop = {0xB9, 0x34, 0x2A},
+    .here = {0x13, 0x24, 0x2B},
+    .on_fill = {0xFF, 0xFF, 0xFF},
+    .well = {0xFF, 0xFF, 0xFF},
+    .scene = {0xDB, 0xE2, 0xE1},
+    .body = {0x5F, 0x77, 0x80},
+    .land = {0x35, 0x4F, 0x5A},
+};
+
+const Colours kStudio = {
+    .paper = {0x2B, 0x30, 0x33},
+    .bar = {0x35, 0x3B, 0x3F},
+    .column = {0x31, 0x37, 0x3A},
+    .card = {0x3C, 0x43, 0x47},
+    .ink = {0xEC, 0xEF, 0xF0},
+    .muted = {0xA9, 0xB3, 0xB7},
+    .line = {0x53, 0x5C, 0x61},
+    .field = {0x5C, 0xC3, 0xC4},
+    .field_fill = {0x2F, 0x6E, 0x70},
+    .film = {0xDE, 0x97, 0xC6},
+    .film_fill = {0x8A, 0x2D, 0x6B},
+    .answer = {0xFF, 0xD8, 0x4D},
+    .answer_ink = {0x13, 0x24, 0x2B},
+    .ok = {0x5B, 0xB9, 0x83},
+    .warning = {0xE3, 0xA0, 0x33},
+    .stop = {0xE8, 0x6E, 0x62},
+    .here = {0xFF, 0xD8, 0x4D},
+    .on_fill = {0x13, 0x24, 0x2B},
+    .well = {0x26, 0x2B, 0x2D},
+    .scene = {0x24, 0x29, 0x2B},
+    .body = {0xC6, 0xD2, 0xD6},
+    .land = {0x35, 0x4F, 0x5A},
+};
+
+// Nothing here is brighter than the words: (226, 87, 63). The shapes of findings tell what colours cannot.
+const Colours kLamp = {
+    .paper = {12, 5, 4},
+    .bar = {20, 8, 7},
+    .column = {16, 6, 5},
+    .card = {26, 10, 8},
+    .ink = {226, 87, 63},
+    .muted = {156, 58, 43},
+    .line = {58, 21, 18},
+    .field = {194, 74, 54},
+    .field_fill = {74, 19, 13},
+    .film = {194, 74, 54},
+    .film_fill = {90, 26, 18},
+    .answer = {74, 19, 13},
+    .answer_ink = {226, 87, 63},
+    .ok = {226, 87, 63},
+    .warning = {226, 87, 63},
+    .stop = {226, 87, 63},
+    .here = {226, 87, 63},
+    .on_fill = {226, 87, 63},
+    .well = {16, 6, 5},
+    .scene = {29, 11, 9},
+    .body = {138, 42, 28},
+    .land = {44, 13, 10},
+};
+
+double base_points() {
+  return std::max(7.0, QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 9.0);
+}
+
+}  // namespace
+
+const Colours& colours(Lighting lighting) {
+  return lighting == Lighting::Day ? kDay : lighting == Lighting::Studio ? kStudio : kLamp;
+}
+const Colours& colours() {
+  return colours(lighting_now);
+}
+Lighting current_lighting() {
+  return lighting_now;
+}
+
+void set_lighting(Lighting lighting) {
+  lighting_now = lighting;
+  const Colours& c = colours();
+  QPalette p;
+  p.setColor(QPalette::Window, c.paper);
+  p.setColor(QPalette::WindowText, c.ink);
+  p.setColor(QPalette::Base, c.card);
+  p.setColor(QPalette::AlternateBase, c.column);
+  p.setColor(QPalette::Text, c.ink);
+  p.setColor(QPalette::Button, c.bar);
+  p.setColor(QPalette::ButtonText, c.ink);
+  p.setColor(QPalette::Highlight, c.field);
+  p.setColor(QPalette::HighlightedText, lighting == Lighting::Lamp ? c.paper : c.on_fill);
+  p.setColor(QPalette::ToolTipBase, c.card);
+  p.setColor(QPalette::ToolTipText, c.ink);
+  p.setColor(QPalette::PlaceholderText, c.muted);
+  QApplication::setPalette(p);
+}
+
+// A family the system has already is left alone: of two copies Qt 6.4 takes the faces of one for those of the
+// other.
+void load_fonts() {
+  const QStringList there = QFontDatabase::families();
+  const auto load = [&](const char* family, std::initializer_list<const char*> files) {
+    if (there.contains(family)) return;
+    for (const char* file : files) QFontDatabase::addApplicationFont(QString(":/fonts/") + file);
+  };
+  load("Manrope", {"Manrope-Regular.ttf", "Manrope-Medium.ttf", "Manrope-SemiBold.ttf", "Manrope-Bold.ttf"});
+  load("B612", {"B612-Regular.otf", "B612-Bold.otf"});
+}
+
+// Sizes are given for a system font of 10 points and grow with it.
+QFont word_font(double points, QFont::Weight weight) {
+  QFont f("Manrope");
+  f.setPointSizeF(points * std::max(1.0, base_points() / 10));
+  f.setWeight(weight);
+  return f;
+}
+
+QFont figure_font(double points, bool bold) {
+  QFont f("B612");
+  f.setPointSizeF(points * std::max(1.0, base_points() / 10));
+  f.setBold(bold);
+  return f;
+}
+
+namespace {
+
+/// As bright as the lamp's light allows, and red.
+QRgb lamp_of(QRgb c) {
+  const int grey = qGray(c);
+  return qRgba(12 + grey * 150 / 255, 5 + grey * 52 / 255, 4 + grey * 36 / 255, qAlpha(c));
+}
+
+}  // namespace
+
+QImage shown_picture(const QImage& picture) {
+  if (lighting_now != Lighting::Lamp || picture.isNull()) return picture;
+  QImage red =
+      picture.convertToFormat(picture.hasAlphaChannel() ? QImage::Format_ARGB32 : QImage::Format_RGB32);
+  for (int y = 0; y < red.height(); ++y) {
+    auto* line = reinterpret_cast<QRgb*>(red.scanLine(y));
+    for (int x = 0; x < red.width(); ++x) line[x] = lamp_of(line[x]);
+  }
+  return red;
+}
+
+QColor sky_tint(double altitude) {
+  if (lighting_now == Lighting::Lamp) {
+    const int k = static_cast<int>(std::clamp((altitude + 18) / 32, 0.0, 1.0) * 60);
+    return {30 + k, 9 + k * 17 / 60, 7 + k * 11 / 60};
+  }
+  const auto rgb = sky::tint(altitude);
+  return {rgb[0], rgb[1], rgb[2]};
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,58 @@
+// askcount along: sheets, a calendar file and a picture to take along.
+#include <fmt/format.h>
+
+#include <memory>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/units.h"
+#include "orders/light.h"
+#include "sheets/calendar.h"
+#include "sheets/cards.h"
+#include "sheets/light_strip.h"
+#include "verbs.h"
+
+namespace askcount::cli {
+namespace {
+
+struct AlongAsked {
+  std::string take, plan, cues, timer, calendar, light;
+};
+
+Answer along_verb(const AlongAsked& asked) {
+  const take::Take take = take::load_take(asked.take);
+  Answer answer;
+  answer.json = Json::object();
+  const auto write = [&](const char* key, const std::string& file, const auto& how) {
+    if (file.empty()) return;
+    how(file);
+    answer.json[key] = file;
+    answer.words += fmt::format("Written: {}\n", file);
+  };
+  write("plan", asked.plan, [&](const std::string& f) { sheets::write_plan_sheet(take, f); });
+  write("cues", asked.cues,
+        [&](const std::string& f) { sheets::write_cue_card(take, orders::ramp_of(take), f); });
+  write("timer", asked.timer, [&](const std::string& f) { sheets::write_timer_card(take, f); });
+  write("calendar", asked.calendar, [&](const std::string& f) { sheets::write_calendar(take, f); });
+  write("light", asked.light, [&](const std::string& f) { sheets::write_light_strip(take, 1440, f); });
+  if (answer.words.empty())
+    throw bad_input("Nothing was asked for.",
+                    "Add --plan, --cues, --timer, --calendar or --light with a file name.");
+  return answer;
+}
+
+}  // namespace
+
+void add_along(CLI::App& app, Chosen& chosen) {
+  CLI::App* verb = add_verb(app, chosen, "along", "Sheets, a calendar file and a picture to take along");
+  const auto asked = std::make_shared<AlongAsked>();
+  verb->add_option("take", asked->take, "The take (.askcount)")->required();
+  verb->add_option("--plan", asked->plan, "The plan on one page (PDF)");
+  verb->add_option("--cues", asked->cues, "The cue card of clicks on one page (PDF)");
+  verb->add_option("--timer", asked->timer, "The timer's program and the checklist on one page (PDF)");
+  verb->add_option("--calendar", asked->calendar, "The window with alarms (iCalendar)");
+  verb->add_option("--light", asked->light, "The day's light (PNG)");
+  verb->callback([&chosen, asked] { chosen.run = [asked] { return along_verb(*asked); }; });
+}
+
+}  // namespace askcount::cli

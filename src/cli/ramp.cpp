@@ -1,0 +1,176 @@
+// askcount ramp: how the exposure follows the light.
+#include <fmt/format.h>
+
+#include <memory>
+
+#include "advice/light_advice.h"
+#include "base/error.h"
+#include "base/files.h"
+#include "base/units.h"
+#include "gather/gather.h"
+#include "orders/light.h"
+#include "sheets/cards.h"
+#include "verbs.h"
+
+namespace askcount::cli {
+namespace {
+
+struct RampAsked {
+  PlaceAsked place;
+  std::string take, start, interval, field, frames, readings, csv, longest, exposures_of, light_csv;
+  std::optional<sky::Cover> cover;
+  std::vector<double> band;
+  std::vector<ramp::Dial> order;
+  std::optional<int> apart, apart_late;
+  std::optional<double> town, widest, start_f, highest_iso, lowest_iso, turning;
+};
+
+take::Take take_of(const RampAsked& asked) {
+  take::Take take = asked.take.empty() ? take::demo_take() : take::load_take(asked.take);
+  if (!asked.place.latitude.empty() || !asked.place.coordinates.empty()) {
+    take.place = place_of(asked.place);
+    if (asked.take.empty()) take.light = take::LightPlan{};
+  }
+  if (!asked.start.empty()) take.start = parse_instant(asked.start, take.place.zone);
+  if (!asked.interval.empty() || !asked.frames.empty() || !asked.field.empty()) {
+    take.wishes.clear();
+    take.wish(plan::Slot::Fps, 25);
+    if (!asked.field.empty()) take.wish(plan::Slot::Field, parse_length(asked.field, "--field"));
+    if (!asked.interval.empty()) take.wish(plan::Slot::Interval, parse_length(asked.interval, "--interval"));
+    if (!asked.frames.empty())
+      take.wish(plan::Slot::Frames, static_cast<double>(parse_count(asked.frames, "--frames")));
+    take.light.rule.longest_shutter_s = 0;
+  }
+  take::LightPlan& l = take.light;
+  if (asked.cover) l.source.cover = *asked.cover;
+  if (asked.town) l.source.town_lux = *asked.town;
+  if (!asked.readings.empty())
+    l.source.readings = ramp::readings_of_csv(read_file(asked.readings), take.place.zone, asked.readings);
+  if (!asked.exposures_of.empty())
+    l.source.readings = orders::readings_of(*gather::gather(asked.exposures_of).frames, take.place.zone);
+  if (asked.apart)
+    l.rule.frames_apart = *asked.apart,
+    l.rule.frames_apart_late = std::min(l.rule.frames_apart_late, *asked.apart);
+  if (asked.apart_late) l.rule.frames_apart_late = *asked.apart_late;
+  if (!asked.longest.empty()) l.rule.longest_shutter_s = parse_length(asked.longest, "--longest");
+  if (asked.widest) l.rule.widest_f = *asked.widest;
+  if (asked.start_f) l.rule.start_f = *asked.start_f;
+  if (asked.highest_iso) l.rule.highest_iso = *asked.highest_iso;
+  if (asked.lowest_iso) l.rule.lowest_iso = *asked.lowest_iso;
+  if (asked.turning) l.turning_s = *asked.turning;
+  if (!asked.band.empty()) {
+    if (asked.band[1] < asked.band[0] + 2.0 / 3)
+      throw bad_input("--band is no band of two thirds of a stop or more.", "Write it like -1,0.");
+    l.rule.low_stops = asked.band[0];
+    l.rule.high_stops = asked.band[1];
+  }
+  if (!asked.order.empty()) {
+    const std::vector<ramp::Dial>& o = asked.order;
+    if (o[0] == o[1] || o[1] == o[2] || o[0] == o[2])
+      throw bad_input("--order must name the three dials once each.",
+                      "Write shutter,aperture,iso in the order you want.");
+    std::copy(o.begin(), o.end(), l.rule.order.begin());
+  }
+  return take;
+}
+
+Answer ramp_verb(const RampAsked& asked) {
+  const take::Take take = take_of(asked);
+  const plan::Sums sums = take.sums();
+  const ramp::Ramp ramp = orders::ramp_of(take);
+  const auto time = [&](long long n) { return later(take.start, static_cast<double>(n) * sums.interval_s); };
+  Answer answer;
+  Json clicks = Json::array();
+  for (const ramp::RampStep& s : ramp.steps) {
+    const std::string from = ramp::dial_words(s.click.dial, s.before),
+                      to = ramp::dial_words(s.click.dial, s.after),
+                      at = format_iso(time(s.click.frame), take.place.zone);
+    clicks.push_back({{"time", at},
+                      {"frame", s.click.frame + 1},
+                      {"what", ramp::dial_word(s.click.dial)},
+                      {"from", from},
+                      {"to", to},
+                      {"meter_after", rounded(s.meter_after, 2)},
+                      {"late", s.late}});
+    answer.words += fmt::format("{}  frame {:>5}  {:8} {} to {}  meter {:+.1f}\n",
+                                format_clock(time(s.click.frame), take.place.zone, true), s.click.frame + 1,
+                                ramp::dial_word(s.click.dial), from, to, s.meter_after);
+  }
+  const ramp::RampRule rule = orders::rule_of(take);
+  Json schools = Json::array();
+  for (const ramp::SchoolOutcome& o : ramp::compare(ramp, rule, sums.interval_s, orders::room_of(take)))
+    schools.push_back(
+        {{"school", ramp::school_word(o.school)},
+         {"works", o.works},
+         {"first_clipped", o.first_clipped < 0 ? Json(nullptr) : Json(o.first_clipped + 1)},
+         {"first_drowned", o.first_drowned < 0 ? Json(nullptr) : Json(o.first_drowned + 1)},
+         {"shutter_outgrows_at", o.shutter_outgrows < 0 ? Json(nullptr) : Json(o.shutter_outgrows + 1)},
+         {"flicker_stops", rounded(o.flicker_stops, 3)},
+         {"longest_shutter_s", rounded(o.longest_s, 4)},
+         {"text", o.text}});
+  const Findings findings = advice::light_advice(take, ramp);
+  answer.json = {{"clicks", clicks},
+                 {"start",
+                  {{"shutter", ramp::dial_words(ramp::Dial::Shutter, ramp.chain.front())},
+                   {"aperture", ramp::dial_words(ramp::Dial::Aperture, ramp.chain.front())},
+                   {"iso", ramp::dial_words(ramp::Dial::Iso, ramp.chain.front())}}},
+                 {"frames", ramp.chain.size()},
+                 {"feasible", ramp.feasible},
+                 {"worst_stops_per_frame", rounded(ramp.worst_stops_per_frame, 4)},
+                 {"worst_stops_per_minute", rounded(ramp.worst_stops_per_minute, 3)},
+                 {"longest_shutter_s", rounded(ramp.longest_s, 4)},
+                 {"longest_trail", rounded(ramp.longest_s / sums.interval_s, 3)},
+                 {"schools", schools},
+                 {"findings", to_json(findings)}};
+  answer.words += words_of(findings);
+  if (!asked.csv.empty()) write_file_atomically(asked.csv, sheets::ramp_csv(take, ramp));
+  if (!asked.light_csv.empty())
+    write_file_atomically(asked.light_csv, ramp::csv_of(orders::curve_of(take, ramp), take.place.zone));
+  return answer;
+}
+
+}  // namespace
+
+void add_ramp(CLI::App& app, Chosen& chosen) {
+  CLI::App* verb =
+      add_verb(app, chosen, "ramp", "The clicks that follow the light, and the schools compared");
+  const auto asked = std::make_shared<RampAsked>();
+  verb->add_option("take", asked->take, "The take (.askcount); without one, the demo's with these options");
+  add_place(verb, asked->place);
+  verb->add_option("--start", asked->start, "First shot");
+  verb->add_option("--interval", asked->interval, "Start of one shot to the start of the next");
+  verb->add_option("--frames", asked->frames, "How many");
+  verb->add_option("--field", asked->field, "Time in the field, instead of frames");
+  add_cover(verb, asked->cover);
+  verb->add_option("--town", asked->town, "Light of a town, in lux")->check(CLI::Range(0.0, 1e5));
+  verb->add_option("--readings", asked->readings,
+                   "Real meter readings instead of the model (CSV: time,ev100)");
+  verb->add_option("--frames-apart", asked->apart, "Frames from one click to the next, at least")
+      ->check(CLI::Range(1, 1000));
+  verb->add_option("--frames-apart-late", asked->apart_late, "The same once the meter left its band")
+      ->check(CLI::Range(1, 1000));
+  verb->add_option("--band", asked->band, "Where the meter is kept, in stops: -1,0")
+      ->delimiter(',')
+      ->expected(2);
+  verb->add_option("--longest", asked->longest, "Longest shutter");
+  verb->add_option("--turning", asked->turning, "Seconds kept free for the hand at the dials")
+      ->check(CLI::Range(0.0, 600.0));
+  verb->add_option("--widest", asked->widest, "Widest aperture")->check(CLI::Range(0.5, 64.0));
+  verb->add_option("--start-f", asked->start_f, "Aperture to start with")->check(CLI::Range(0.5, 128.0));
+  verb->add_option("--lowest-iso", asked->lowest_iso, "Lowest ISO")->check(CLI::Range(1.0, 1e6));
+  verb->add_option("--highest-iso", asked->highest_iso, "Highest ISO")->check(CLI::Range(1.0, 1e7));
+  verb->add_option("--order", asked->order, "Which dial first: shutter,aperture,iso")
+      ->delimiter(',')
+      ->expected(3)
+      ->transform(CLI::CheckedTransformer(
+          std::map<std::string, ramp::Dial>{
+              {"shutter", ramp::Dial::Shutter}, {"aperture", ramp::Dial::Aperture}, {"iso", ramp::Dial::Iso}},
+          CLI::ignore_case));
+  verb->add_option("--exposures-of", asked->exposures_of,
+                   "The exposures recorded in an earlier take's frames instead of the model (a folder)");
+  verb->add_option("--light-csv", asked->light_csv, "Write the light's curve to this CSV file");
+  verb->add_option("--csv", asked->csv, "Write the clicks to this CSV file");
+  verb->callback([&chosen, asked] { chosen.run = [asked] { return ramp_verb(*asked); }; });
+}
+
+}  // namespace askcount::cli

@@ -1,0 +1,240 @@
+#include "advice/checklist.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <numeric>
+#include <optional>
+
+#include "advice/light_advice.h"
+#include "base/units.h"
+#include "orders/shoot.h"
+
+namespace askcount::advice {
+namespace {
+
+/// What the rows below ask about a take.
+struct Asked {
+  const take::Take& take;
+  std::optional<plan::Sums> sums;
+  Seconds interval_s = 0, shutter_s = 0;
+  std::string filters;  // to put on, joined by "+"
+  bool stars = false, close = false;
+
+  /// Whether subject or place have a word in them.
+  bool about(std::initializer_list<const char*> words) const {
+    return std::any_of(words.begin(), words.end(), [&](const char* w) {
+      return take.subject.find(w) != std::string::npos || take.place.name.find(w) != std::string::npos;
+    });
+  }
+  bool holds() const { return take.timer_model().holds; }
+  bool counts_gap() const { return take.timer_model().counts == plan::Counts::Gap; }
+  bool by_priority() const { return take.light.school == ramp::School::AperturePriority; }
+  double wind_m_s() const { return take.light.weather.wind_m_s; }
+};
+
+Asked asked(const take::Take& t) {
+  Asked a{t, {}, 0, 0, {}, false, false};
+  if (t.solution().complete()) a.sums = t.sums();
+  if (a.sums) a.interval_s = a.sums->interval_s, a.shutter_s = a.sums->shutter_s;
+  if (t.metered && a.sums)
+    for (const std::string& f : plan::match_exposure(*t.metered, a.shutter_s, t.kit).filters)
+      a.filters += (a.filters.empty() ? "" : " + ") + f;
+  a.stars = t.light.subject == sky::Body::Core || t.subject.find("star") != std::string::npos ||
+            t.subject.find("milky") != std::string::npos;
+  a.close = t.focus.magnification > 0;
+  return a;
+}
+
+std::string mode(const Asked& a) {
+  if (a.by_priority()) return "Aperture priority, ISO limits set";
+  if (a.holds()) return "Manual exposure, shutter on bulb";
+  return fmt::format("Manual exposure, shutter {}", a.sums ? format_shutter(a.shutter_s) : "as planned");
+}
+std::string mode_why(const Asked& a) {
+  if (a.by_priority()) return "The school you chose: it flickers, and Level removes that.";
+  return a.holds() ? "The timer holds the shutter; any other setting would count instead."
+                   : "Automatic exposure jumps from frame to frame.";
+}
+std::string focus(const Asked& a) {
+  if (a.close) return "Focus on the front of the subject by the magnified screen";
+  return a.stars ? "Focus on a bright star by the magnified screen" : "Focus on what matters";
+}
+std::string shape(const Asked& a) {
+  const image::Size film = a.take.film.size;
+  const int common = std::max(1, std::gcd(film.width, film.height));
+  return fmt::format("Picture shape 3:2, frame with room for the film ({}:{})", film.width / common,
+                     film.height / common);
+}
+std::string files(const Asked& a) {
+  if (a.take.shot.raw && a.take.shot.compressed) return "Raw and compressed";
+  return a.take.shot.raw ? "Raw" : "Compressed, finest";
+}
+std::string files_why(const Asked& a) {
+  if (a.take.shot.raw && a.take.shot.compressed) return "Raw for the film, compressed to look at at once.";
+  if (!a.take.shot.raw) return "Small and quick; what is clipped stays clipped.";
+  if (!a.sums) return "Room for light that changes.";
+  const double gb =
+      static_cast<double>(plan::shots_of(*a.sums)) * plan::shot_mb(a.take.shot, a.take.body()) / 1000;
+  return fmt::format("Room for light that changes; {} GB in all.", format_number(gb, 1));
+}
+std::string dark_frames_why(const Asked& a) {
+  if (!a.take.shot.dark_frames)
+    return "Otherwise the camera is busy twice as long and loses shots. Some bright dots stay in warm "
+           "nights.";
+  return fmt::format("The camera is busy twice as long: the interval must exceed {}.",
+                     format_length(orders::cycle_of(a.take, a.shutter_s).shortest_interval_s(), 1));
+}
+std::string power(const Asked& a) {
+  if (a.take.external_power) return "Outside power, dry and strain-free";
+  const size_t n = a.take.kit.batteries.size();
+  return fmt::format("Fresh battery in, {} in a warm pocket",
+                     n > 1 ? fmt::format("{} more", n - 1) : "no spare");
+}
+
+/// Words that are always the same, or that depend on the take.
+struct Text {
+  Text(const char* words) : always(words) {}
+  Text(std::string (*words)(const Asked&)) : told(words) {}
+  template <typename Lambda>
+  Text(Lambda words) : told(+words) {}
+  const char* always = nullptr;
+  std::string (*told)(const Asked&) = nullptr;
+  std::string operator()(const Asked& a) const { return told ? told(a) : always; }
+};
+
+using When = bool (*)(const Asked&);
+constexpr When kAlways = [](const Asked&) { return true; };
+
+struct Row {
+  const char *code, *group;
+  When when;
+  Text what, why;
+};
+
+/// What hands do before the cautions, in their order.
+const Row kRows[] = {
+    {"tripod", "Rig", kAlways,
+     [](const Asked& a) -> std::string {
+       return a.wind_m_s() > 8 ? "Tripod low and wide, in the lee"
+                               : "Tripod on firm ground, centre column down, legs locked";
+     },
+     "A millimetre of sinking is a jump in every later frame."},
+    {"strap", "Rig", kAlways, "Strap off, cables taped to a leg",
+     "They swing in the wind and shake the camera."},
+    {"weight", "Rig", [](const Asked& a) { return a.wind_m_s() > 5; },
+     "Weight hung on the tripod, touching the ground", "A hanging weight swings; one that touches damps."},
+    {"hood", "Rig", kAlways, "Hood on, glass clean", "Stray light and drops are in every frame."},
+    {"filter", "Rig", [](const Asked& a) { return !a.filters.empty(); },
+     [](const Asked& a) {
+       return "After focusing, put on " + a.filters + (a.stars ? "" : ", and cover the finder");
+     },
+     "Through a dark filter the camera cannot focus, and light through the finder spoils long exposures."},
+    {"heater", "Rig",
+     [](const Asked& a) {
+       return a.take.light.weather.humidity.has_value() || a.take.light.weather.dew_point_c.has_value();
+     },
+     "Lens heater on, or a warm sock round the lens",
+     "Dew creeps in so slowly that nobody sees it until home."},
+    {"head", "Rig", [](const Asked& a) { return a.take.light.head_moves(); },
+     "Moving head: start and end tried, cable long enough", "A cable that pulls at half way ends the take."},
+
+    {"mode", "Camera", kAlways, mode, mode_why},
+    {"focus", "Camera", kAlways, focus,
+     [](const Asked& a) -> std::string {
+       return a.stars ? "The infinity mark is not infinity."
+                      : "Where nothing can be reckoned, a third into the scene.";
+     }},
+    {"focus_manual", "Camera", kAlways, "Then focus to manual, ring taped",
+     "Automatic focus hunts in the dark and takes shots with it."},
+    {"stabiliser", "Camera", kAlways, "Stabilisation off", "On a tripod it drifts."},
+    {"white_balance", "Camera", kAlways, "White balance fixed",
+     "Automatic white balance changes colour from frame to frame."},
+    {"shape", "Camera", kAlways, shape, "The film is cut from the middle; nothing is squashed."},
+    {"files", "Camera", kAlways, files, files_why},
+    {"dark_frames", "Camera", [](const Asked& a) { return a.shutter_s >= 1 || a.take.shot.dark_frames; },
+     [](const Asked& a) -> std::string {
+       return a.take.shot.dark_frames ? "Long-exposure noise reduction on"
+                                      : "Long-exposure noise reduction off";
+     },
+     dark_frames_why},
+    {"brackets", "Camera", [](const Asked& a) { return a.take.shot.brackets > 1; },
+     [](const Asked& a) {
+       return fmt::format("Brackets: {} exposures, {} stops apart, on one press", a.take.shot.brackets,
+                          format_number(a.take.shot.bracket_stops, 1));
+     },
+     "Otherwise the timer must press for each."},
+    {"review", "Camera", kAlways, "Picture review, sounds, sleep and wireless off",
+     "Each costs battery, light or time in every interval."},
+    {"clock", "Camera", kAlways, "Camera's clock right to the second",
+     "Frames are ordered by it, and the clicks are told by it."},
+
+    {"cards", "Cards and power", kAlways, "Cards formatted in this camera, numbering reset",
+     "File numbers then sort, and none rolls over."},
+    {"power", "Cards and power", kAlways, power, "Cold takes up to half of a battery."},
+    {"timer_battery", "Cards and power", [](const Asked& a) { return a.holds() || a.counts_gap(); },
+     "Fresh battery in the timer", "It runs out as silently as the camera's."},
+
+    {"timer", "Before you start", kAlways,
+     [](const Asked& a) {
+       return fmt::format("Timer programmed and read back: it counts the {}",
+                          a.counts_gap() ? "gap" : "interval");
+     },
+     "Interval and gap mixed up is the most common lost take."},
+    {"test_frames", "Before you start", kAlways, "Ten test frames looked at, large",
+     "Sharp? Level? Exposed a third under? Nothing in the frame?"},
+    {"marker", "Before you start", kAlways, "A frame of your hand, then start",
+     "The marker shows where the take begins."},
+    {"stay", "Before you start", kAlways,
+     [](const Asked& a) -> std::string {
+       return a.interval_s > 60 ? "Stay until the third shot has fired"
+                                : "Stay a few minutes: does it really fire?";
+     },
+     "Most takes that fail do so in the first minutes."},
+};
+
+/// Cautions that go with subject and place; they follow those of the light.
+const Row kCare[] = {
+    {"edges", "Care",
+     [](const Asked& a) {
+       return a.about({"Quay", "tide", "boat", "Head", "sea"});
+     },
+     "Off the edge, above the tide line",
+     "Know where the edge is before it is dark, and what the tide does."},
+    {"mains", "Care", [](const Asked& a) { return a.take.external_power; },
+     "Mains outdoors only through a residual-current device, kept dry",
+     "Have fixed wiring done by a licensed electrician."},
+    {"vehicles", "Care",
+     [](const Asked& a) {
+       return a.about({"traffic", "road", "crowd"});
+     },
+     "Clear of traffic and of people's way",
+     "No gear on vehicles or roads without permission and a licensed fitter."},
+    {"overhead", "Care",
+     [](const Asked& a) {
+       return a.about({"building", "site", "roof"});
+     },
+     "Clamps overhead have a second, steel safety line",
+     "Work at height follows the site's rules; ask who is in charge."},
+    {"lamp", "Care", [](const Asked& a) { return a.take.lamp; },
+     "Lamp away from cloth and paper, cable taped", "It is hot for hours."},
+    {"land", "Care", kAlways, "Allowed to be there, and to photograph there",
+     "Other people's land and faces: ask first. Local rules come before this list."},
+};
+
+}  // namespace
+
+std::vector<CheckItem> checklist_of(const take::Take& take) {
+  const Asked a = asked(take);
+  std::vector<CheckItem> list;
+  const auto add = [&](const auto& rows) {
+    for (const Row& row : rows)
+      if (row.when(a)) list.push_back({row.code, row.group, row.what(a), row.why(a)});
+  };
+  add(kRows);
+  for (const Finding& f : cautions(take)) list.push_back({f.code, "Care", f.title, f.text});
+  add(kCare);
+  return list;
+}
+
+}  // namespace askcount::advice

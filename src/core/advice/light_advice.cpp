@@ -1,0 +1,128 @@
+#include "advice/light_advice.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "base/units.h"
+#include "orders/light.h"
+#include "sky/events.h"
+
+namespace askcount::advice {
+
+using take::Take;
+namespace {
+
+std::string clock_of(const Take& take, long long frame, Seconds interval_s) {
+  return format_clock(later(take.start, static_cast<double>(frame) * interval_s), take.place.zone);
+}
+
+Finding in_frame(const Take& take, const plan::Sums& sums) {
+  const Instant end = later(take.start, sums.field_s);
+  const auto ephemeris = sky::ephemeris_for(take.start, end);
+  const sky::Ephemeris& sky = *ephemeris;
+  const auto passages = sky::passages_of(sky, take.light.subject, take.place, take.light.move,
+                                         orders::optics_of(take), take.light.horizon, take.start, end);
+  static constexpr const char* names[] = {"The sun", "The moon", "The galaxy's core"};
+  const std::string name = names[static_cast<int>(take.light.subject)];
+  const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
+  if (passages.empty())
+    return {"subject_not_in_frame",
+            Severity::Warning,
+            name + " is never in the frame",
+            "Drag the frame to where it passes, or choose another time.",
+            "",
+            {}};
+  const sky::Passage &first = passages.front(), &last = passages.back();
+  if (passages.size() == 1 && first.at_start && last.at_end)
+    return {"subject_stays",
+            Severity::Ok,
+            name + " stays in the frame",
+            "From the first shot to the last.",
+            "",
+            {}};
+  std::string text = first.at_start ? fmt::format("In the frame until {}", clock(first.to))
+                                    : fmt::format("It enters at {}", clock(first.from));
+  if (!first.at_start)
+    text += first.at_end ? " and stays" : fmt::format(" and leaves at {}", clock(first.to));
+  if (passages.size() > 1)
+    text += last.at_end ? fmt::format(", comes back at {}", clock(last.from))
+                        : fmt::format(", and again from {} to {}", clock(last.from), clock(last.to));
+  return {"subject_passes", Severity::Ok, name + " passes the frame", text + ".", "", {}};
+}
+
+}  // namespace
+
+Findings cautions(const Take& take) {
+  Findings list;
+  const auto sums = take.solution().complete() ? std::optional(take.sums()) : std::nullopt;
+  const Instant end = later(take.start, sums ? std::min(sums->field_s, 86400.0) : 3600);
+  const auto ephemeris = sky::ephemeris_for(take.start, end);
+  const sky::Ephemeris& sky = *ephemeris;
+  const sky::Move& move = take.light.move;
+  const auto sun = sky::passages_of(sky, sky::Body::Sun, take.place, move, orders::optics_of(take),
+                                    take.light.horizon, take.start, end);
+  if (!sun.empty())
+    list.push_back(
+        {"sun_in_frame",
+         Severity::Stop,
+         "Never look at the sun through an optical finder",
+         fmt::format("It is in the frame {} {}. Frame with the screen, cap the lens while you wait; a long "
+                     "lens on the sun can burn shutter and sensor.",
+                     sun.front().at_end ? "from" : "until",
+                     format_clock(sun.front().at_end ? sun.front().from : sun.front().to, take.place.zone)),
+         "",
+         {}});
+  double darkest = 90;
+  for (int i = 0; i <= 8; ++i)
+    darkest = std::min(
+        darkest, sky.at(sky::Body::Sun, take.start + (end - take.start) * i / 8, take.place).altitude_deg);
+  if (darkest < -4)
+    list.push_back(
+        {"dark_edges",
+         Severity::Warning,
+         "It gets dark while you are there",
+         "Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you are "
+         "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge.",
+         "",
+         {}});
+  if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
+    list.push_back({"cold_hands",
+                    Severity::Warning,
+                    "Cold",
+                    "Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb.",
+                    "",
+                    {}});
+  return list;
+}
+
+Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
+  const plan::Sums sums = take.sums();
+  Findings list = cautions(take);
+  const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
+  if (sums.field_s < 366 * 86400.0) list.push_back(in_frame(take, sums));
+  if (take.light.school == ramp::School::Hand) {
+    add(ramp::judge(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take),
+                    !take.light.clicks.empty(),
+                    [&](long long n) { return clock_of(take, n, sums.interval_s); }));
+  } else {
+    for (const ramp::SchoolOutcome& o :
+         ramp::compare(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take)))
+      if (o.school == take.light.school)
+        list.push_back({o.works ? "school_works" : "school_fails",
+                        o.works ? Severity::Ok : Severity::Warning,
+                        o.title,
+                        o.text,
+                        "",
+                        {}});
+  }
+  const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
+  add(sky::judge(take.light.weather, take.temperature_c, take.lens().focal_mm, sums.field_s,
+                 dew ? format_clock(later(take.start, *dew), take.place.zone) : ""));
+  sort_by_severity(list);
+  return list;
+}
+
+}  // namespace askcount::advice

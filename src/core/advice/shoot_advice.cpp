@@ -1,0 +1,125 @@
+#include "advice/shoot_advice.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "advice/light_advice.h"
+#include "base/units.h"
+#include "orders/shoot.h"
+
+namespace askcount::advice {
+namespace {
+
+constexpr size_t kMostFaults = 8;
+
+std::string percent(double share) {
+  return format_number(share * 100, 0) + " %";
+}
+
+Findings judge_live(const Live& live, const journal::ShootState& state) {
+  Findings list;
+  const long long frame = std::max(1LL, state.shots);
+  if (live.battery < 0.9999) {
+    const auto to = static_cast<long long>(static_cast<double>(frame) / std::max(1e-6, 1 - live.battery));
+    const Severity severity = to >= state.count     ? Severity::Ok
+                              : live.battery < 0.15 ? Severity::Stop
+                                                    : Severity::Warning;
+    list.push_back({"battery_live",
+                    severity,
+                    "Battery " + percent(live.battery),
+                    fmt::format("Lasts to frame {} at this rate.", format_count(to)),
+                    "",
+                    {}});
+  }
+  if (live.card > 0.001) {
+    const auto room = static_cast<long long>(static_cast<double>(frame) * (1 - live.card) / live.card);
+    list.push_back({"card_live",
+                    room < state.count - frame ? Severity::Warning : Severity::Ok,
+                    fmt::format("Card {} full", percent(live.card)),
+                    fmt::format("Room for {} more.", format_count(room)),
+                    "",
+                    {}});
+  }
+  if (live.buffer > 0.5)
+    list.push_back({"buffer_live",
+                    live.buffer > 0.85 ? Severity::Stop : Severity::Warning,
+                    fmt::format("Buffer {} full", percent(live.buffer)),
+                    "The card does not keep up: lengthen the interval or keep smaller files.",
+                    "",
+                    {}});
+  return list;
+}
+
+/// The newest faults first.
+Findings judge_faults(const journal::ShootState& state) {
+  Findings list;
+  for (auto it = state.notes.rbegin(); it != state.notes.rend() && list.size() < kMostFaults; ++it)
+    if (!it->fault.empty())
+      list.push_back({"fault_" + it->fault,
+                      Severity::Stop,
+                      fmt::format("At frame {}: {}", format_count(it->frame + 1), it->fault),
+                      it->words,
+                      "",
+                      {}});
+  return list;
+}
+
+Findings cautions_beside(const take::Take& take) {
+  Findings list = cautions(take);
+  for (Finding& f : list)
+    if (f.code == "dark_edges") {
+      f.title = "Gear stays in sight";
+      f.text = "Stay with the tripod, and away from edges in the dark. Let nobody trip over the legs.";
+    }
+  if (list.empty())
+    list.push_back({"stay",
+                    Severity::Warning,
+                    "Stay with the tripod",
+                    "Let nobody trip over the legs, and know what the tide and the weather do.",
+                    "",
+                    {}});
+  return list;
+}
+
+}  // namespace
+
+Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
+                      const std::optional<Live>& live, bool read_back) {
+  Findings list = cautions_beside(take);
+  const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
+  if (state.active) {
+    if (live) add(judge_live(*live, state));
+    if (state.missed > 0)
+      list.push_back({"missed_live",
+                      Severity::Stop,
+                      counted(state.missed, "shot") + " missed",
+                      "The camera was busy, its buffer full, or it had no power.",
+                      "",
+                      {}});
+    add(judge_faults(state));
+  }
+  if (take.solution().complete()) {
+    const plan::Sums sums = take.sums();
+    if (state.active && read_back)
+      list.push_back({"read_back",
+                      Severity::Ok,
+                      "The timer stands as told",
+                      "The program was read back and compared.",
+                      "",
+                      {}});
+    const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
+    if (dew && !take.light.weather.heater)
+      list.push_back({"dew_live",
+                      Severity::Warning,
+                      "Dew from " + format_clock(later(take.start, *dew), take.place.zone),
+                      "Switch the lens heater on before that.",
+                      "",
+                      {}});
+    list.push_back(plan::judge_cycle(orders::cycle_of(take, sums.shutter_s), sums.interval_s));
+  }
+  sort_by_severity(list);
+  return list;
+}
+
+}  // namespace askcount::advice

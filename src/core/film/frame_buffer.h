@@ -1,0 +1,42 @@
+// A film frame as encoders take it.
+#pragma once
+
+#include <cstdint>
+#include <memory>
+
+#include "image/pixels.h"
+
+namespace askcount::film {
+
+/// BT.709 Y′CbCr 4:2:0, limited range, 8 bits in a byte or 10 in two. Width and height are even.
+struct FilmFrame {
+  image::Size size;
+  int bits = 8;
+  std::uint8_t* plane[3] = {};
+  int stride[3] = {};  ///< bytes from row to row
+
+  /// A row of a plane; Sample is std::uint8_t for 8 bits, std::uint16_t for 10.
+  template <typename Sample>
+  Sample* row(int which, int y) const {
+    return reinterpret_cast<Sample*>(plane[which] + static_cast<std::ptrdiff_t>(y) * stride[which]);
+  }
+};
+
+/// Memory for one film frame that the encoder takes without copying, and that can be drawn into again once
+/// the encoder has it.
+class FrameBuffer {
+ public:
+  /// `bits` is 8 or 10. Throws Failed where there is no memory.
+  explicit FrameBuffer(image::Size size, int bits = 8);
+  ~FrameBuffer();
+  FrameBuffer(const FrameBuffer&) = delete;
+  FrameBuffer& operator=(const FrameBuffer&) = delete;
+  FilmFrame film() const;
+
+ private:
+  friend class Encoder;
+  struct Data;
+  std::unique_ptr<Data> data_;
+};
+
+}  // namespace askcount::film

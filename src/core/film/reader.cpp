@@ -1,0 +1,158 @@
+#include "film/reader.h"
+
+#include <fmt/format.h>
+
+extern "C" {
+#include <libavcodec/avcodec.h>
+#include <libavformat/avformat.h>
+#include <libswscale/swscale.h>
+}
+
+#include <algorithm>
+#include <cmath>
+#include <vector>
+
+#include "base/error.h"
+
+namespace askcount::film {
+namespace {
+
+struct Opened {
+  AVFormatContext* format = nullptr;
+  int stream = -1;
+
+  explicit Opened(const std::filesystem::path& file) {
+    av_log_set_level(AV_LOG_ERROR);
+    const auto fail = [&](const char* why) {
+      return failed(fmt::format("{} cannot be played: {}.", file.string(), why));
+    };
+    if (avformat_open_input(&format, file.c_str(), nullptr, nullptr) < 0) throw fail("it is not a film");
+    if (avformat_find_stream_info(format, nullptr) < 0) throw fail("it is damaged");
+    stream = av_find_best_stream(format, AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
+    if (stream < 0) throw fail("there is no picture in it");
+  }
+  ~Opened() { avformat_close_input(&format); }
+  Opened(const Opened&) = delete;
+  AVStream& video() const { return *format->streams[stream]; }
+  FrameRate fps() const {
+    const AVRational r = video().avg_frame_rate;
+    return r.num > 0 && r.den > 0 ? FrameRate{r.num, r.den} : FrameRate{};
+  }
+};
+
+}  // namespace
+
+FilmFacts read_film(const std::filesystem::path& file) {
+  const Opened film(file);
+  FilmFacts facts;
+  AVPacket* packet = av_packet_alloc();
+  std::int64_t end = 0;
+  while (av_read_frame(film.format, packet) >= 0) {
+    if (packet->stream_index == film.stream) {
+      ++facts.frames;
+      end = std::max(end, packet->pts + packet->duration);
+    }
+    av_packet_unref(packet);
+  }
+  av_packet_free(&packet);
+  const AVStream& v = film.video();
+  facts.duration_s = static_cast<double>(end) * av_q2d(v.time_base);
+  facts.fps = film.fps();
+  facts.size = {v.codecpar->width, v.codecpar->height};
+  facts.codec = avcodec_get_name(v.codecpar->codec_id);
+  return facts;
+}
+
+struct FilmReader::Parts {
+  Opened film;
+  AVCodecContext* codec = nullptr;
+  AVPacket* packet = av_packet_alloc();
+  AVFrame* frame = av_frame_alloc();
+  SwsContext* scaler = nullptr;
+  std::vector<std::uint8_t> rows;
+  long long skip_before = -1;
+
+  explicit Parts(const std::filesystem::path& file) : film(file) {
+    const AVCodec* decoder = avcodec_find_decoder(film.video().codecpar->codec_id);
+    codec = avcodec_alloc_context3(decoder);
+    avcodec_parameters_to_context(codec, film.video().codecpar);
+    codec->thread_count = 2;
+    if (!decoder || avcodec_open2(codec, decoder, nullptr) < 0)
+      throw failed(fmt::format("{} cannot be played: there is no decoder for it.", file.string()));
+  }
+  ~Parts() {
+    sws_freeContext(scaler);
+    av_frame_free(&frame);
+    av_packet_free(&packet);
+    avcodec_free_context(&codec);
+  }
+
+  bool decode() {
+    while (true) {
+      const int got = avcodec_receive_frame(codec, frame);
+      if (got >= 0) return true;
+      if (got != AVERROR(EAGAIN)) return false;
+      int read = 0;
+      while ((read = av_read_frame(film.format, packet)) >= 0 && packet->stream_index != film.stream)
+        av_packet_unref(packet);
+      if (read < 0)
+        avcodec_send_packet(codec, nullptr);
+      else
+        avcodec_send_packet(codec, packet);
+      av_packet_unref(packet);
+    }
+  }
+
+  long long number() const {
+    return std::llround(static_cast<double>(frame->best_effort_timestamp) * av_q2d(film.video().time_base) *
+                        film.fps().value());
+  }
+};
+
+FilmReader::FilmReader(const std::filesystem::path& file) : parts_(std::make_unique<Parts>(file)) {}
+FilmReader::~FilmReader() = default;
+FilmReader::FilmReader(FilmReader&&) noexcept = default;
+FilmReader& FilmReader::operator=(FilmReader&&) noexcept = default;
+
+FrameRate FilmReader::fps() const {
+  return parts_->film.fps();
+}
+image::Size FilmReader::size() const {
+  return {parts_->codec->width, parts_->codec->height};
+}
+
+std::optional<image::Coded8> FilmReader::next(image::Size fit, const std::stop_token& stop) {
+  Parts& p = *parts_;
+  do {
+    if (stop.stop_requested() || !p.decode()) return {};
+  } while (p.number() < p.skip_before);
+  p.skip_before = -1;
+  const image::Size to = fit.width > 0 && fit.height > 0 ? fit : size();
+  p.scaler = sws_getCachedContext(p.scaler, p.frame->width, p.frame->height,
+                                  static_cast<AVPixelFormat>(p.frame->format), to.width, to.height,
+                                  AV_PIX_FMT_RGB24, SWS_BILINEAR, nullptr, nullptr, nullptr);
+  const int* bt709 = sws_getCoefficients(SWS_CS_ITU709);
+  sws_setColorspaceDetails(p.scaler, bt709, 0, bt709, 1, 0, 1 << 16, 1 << 16);
+  // The scaler writes in wide strokes that may pass the end of a row: it gets rows with room behind them.
+  const int stride = (3 * to.width + 127) / 64 * 64;
+  p.rows.resize(static_cast<size_t>(stride) * to.height + 64);
+  std::uint8_t* planes[] = {p.rows.data()};
+  const int strides[] = {stride};
+  sws_scale(p.scaler, p.frame->data, p.frame->linesize, 0, p.frame->height, planes, strides);
+  image::Coded8 out(to);
+  for (int y = 0; y < to.height; ++y)
+    std::copy_n(p.rows.data() + static_cast<size_t>(y) * stride, 3 * static_cast<size_t>(to.width),
+                out.row(y));
+  return out;
+}
+
+void FilmReader::seek(long long frame) {
+  Parts& p = *parts_;
+  const double seconds = static_cast<double>(frame) / p.film.fps().value();
+  const auto at = static_cast<std::int64_t>(seconds / av_q2d(p.film.video().time_base));
+  av_seek_frame(p.film.format, p.film.stream, at, AVSEEK_FLAG_BACKWARD);
+  avcodec_flush_buffers(p.codec);
+  p.skip_before = frame;
+}
+
+}  // namespace askcount::film

@@ -1,0 +1,157 @@
+#include "image/luminance.h"
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+
+#include "image/tone.h"
+
+namespace askcount::image {
+namespace {
+
+constexpr double kBlack = -20;  // stops
+constexpr std::array<double, 3> kWeights = {0.2126, 0.7152, 0.0722};
+constexpr double kMostPixels = 600000;
+constexpr int kFirstStop = -16;
+
+/// Counts the samples of coded pictures by their code: the tones follow from that at the end.
+class CodeCounter {
+ public:
+  float add(const std::uint8_t* rgb) {
+    const std::uint8_t r = rgb[0], g = rgb[1], b = rgb[2];
+    ++counts_[0][r];
+    ++counts_[1][g];
+    ++counts_[2][b];
+    return luminance(linear_[r], linear_[g], linear_[b]);
+  }
+  void finish(Luminance& out) const {
+    for (size_t colour = 0; colour < 3; ++colour) {
+      for (size_t code = 0; code < 256; ++code) {
+        const auto bin = static_cast<size_t>(Histogram::bin_of(linear_[code]));
+        out.tones[colour].count[bin] += counts_[colour][code];
+        out.tones[colour].light[bin] += static_cast<float>(counts_[colour][code]) * linear_[code];
+      }
+      out.white[colour] = counts_[colour][254] + counts_[colour][255];
+    }
+  }
+
+ private:
+  const std::array<float, 256>& linear_ = linear_of_code();
+  std::array<std::array<std::uint32_t, 256>, 3> counts_{};
+};
+
+/// The same for linear light.
+class LightCounter {
+ public:
+  explicit LightCounter(Luminance& out) : out_(out) {}
+  float add(const float* rgb) {
+    for (size_t colour = 0; colour < 3; ++colour) {
+      const auto bin = static_cast<size_t>(Histogram::bin_of(rgb[colour]));
+      ++out_.tones[colour].count[bin];
+      out_.tones[colour].light[bin] += rgb[colour];
+      if (rgb[colour] >= 1) ++out_.white[colour];
+    }
+    return luminance(rgb[0], rgb[1], rgb[2]);
+  }
+
+ private:
+  Luminance& out_;
+};
+
+/// Rows are read whole, every so many, part by part across.
+template <typename Sample, typename Counter>
+void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter, Luminance& out) {
+  const double pixels = static_cast<double>(where.width) * where.height;
+  const int every = std::max(1, static_cast<int>(std::ceil(pixels / kMostPixels)));
+  std::array<double, Luminance::kParts> sums{};
+  std::array<std::uint32_t, Luminance::kParts> counts{};
+  for (int y = every / 2; y < where.height; y += every) {
+    const Sample* row = picture.row(where.y + y) + 3 * where.x;
+    const int down = y * Luminance::kDown / where.height;
+    for (int across = 0; across < Luminance::kAcross; ++across) {
+      const int from = across * where.width / Luminance::kAcross;
+      const int to = (across + 1) * where.width / Luminance::kAcross;
+      float row_sum = 0;
+      for (int x = from; x < to; ++x) row_sum += counter.add(row + 3 * x);
+      const auto part = static_cast<size_t>(down * Luminance::kAcross + across);
+      sums[part] += static_cast<double>(row_sum);
+      counts[part] += static_cast<std::uint32_t>(to - from);
+    }
+  }
+  double total = 0;
+  for (size_t part = 0; part < sums.size(); ++part) {
+    total += sums[part];
+    out.samples += counts[part];
+    const double mean = counts[part] ? sums[part] / counts[part] : 0;
+    out.parts[part] = static_cast<float>(mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack);
+  }
+  out.mean = out.samples ? total / out.samples : 0;
+}
+
+}  // namespace
+
+int Histogram::bin_of(float linear) {
+  if (!(linear > 0)) return 0;
+  // The exponent is the whole stops; the first four bits of the fraction are sixteenths of what the next stop
+  // adds.
+  const auto bits = std::bit_cast<std::uint32_t>(linear);
+  const int stop = static_cast<int>(bits >> 23) - 127 - kFirstStop;
+  if (stop < 0) return 0;
+  return std::min(kBins - 1, stop * kPerStop + static_cast<int>(bits >> 19 & 15));
+}
+
+double Luminance::stops() const {
+  return mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack;
+}
+
+double Luminance::mean_after(double gain) const {
+  const GainCurve curve(gain);
+  double sum = 0;
+  for (size_t colour = 0; colour < 3; ++colour) {
+    const Histogram& h = tones[colour];
+    for (size_t bin = 0; bin < h.count.size(); ++bin)
+      if (h.count[bin] > 0)
+        sum += kWeights[colour] * h.count[bin] *
+               static_cast<double>(curve(h.light[bin] / static_cast<float>(h.count[bin])));
+  }
+  return samples ? sum / samples : 0;
+}
+
+double Luminance::clipped() const {
+  return samples ? static_cast<double>(*std::max_element(white.begin(), white.end())) / samples : 0;
+}
+
+Luminance measure_luminance(const Coded8& picture, const Rect& where) {
+  Luminance out;
+  if (where.width <= 0 || where.height <= 0) return out;
+  CodeCounter counter;
+  measure(picture, where, counter, out);
+  counter.finish(out);
+  return out;
+}
+
+Luminance measure_luminance(const Linear32& picture, const Rect& where) {
+  Luminance out;
+  if (where.width <= 0 || where.height <= 0) return out;
+  LightCounter counter(out);
+  measure(picture, where, counter, out);
+  return out;
+}
+
+Luminance measure_luminance(const Picture& picture, const Rect& where) {
+  return std::visit([&](const auto& p) { return measure_luminance(p, where); }, picture);
+}
+
+double gain_for(const Luminance& luminance, double target_stops) {
+  const double plain = std::clamp(target_stops - luminance.stops(), -6.0, 6.0);
+  if (luminance.mean <= 0) return 1;
+  double low = plain - 0.5, high = plain + 0.5;
+  const double wanted = std::exp2(luminance.stops() + plain);
+  for (int i = 0; i < 18; ++i) {
+    const double middle = (low + high) / 2;
+    (luminance.mean_after(std::exp2(middle)) < wanted ? low : high) = middle;
+  }
+  return std::exp2((low + high) / 2);
+}
+
+}  // namespace askcount::image

@@ -1,0 +1,96 @@
+// Pictures in memory.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <memory>
+#include <new>
+#include <utility>
+#include <variant>
+#include <vector>
+
+namespace askcount::image {
+
+/// Width and height in pixels.
+struct Size {
+  int width = 0;
+  int height = 0;
+  bool operator==(const Size&) const = default;
+  double shape() const { return height ? static_cast<double>(width) / height : 0; }
+};
+
+/// A part of a picture, in its pixels.
+struct Rect {
+  int x = 0, y = 0, width = 0, height = 0;
+  bool operator==(const Rect&) const = default;
+};
+
+/// A part of a picture that need not fall on pixels; in pixels, or as shares (0 to 1) of width and height.
+struct RectF {
+  double x = 0, y = 0, width = 1, height = 1;
+  bool operator==(const RectF&) const = default;
+};
+
+/// A vector that does not write zeros over memory about to be written anyway.
+template <typename T>
+struct Unfilled : std::allocator<T> {
+  template <typename U>
+  struct rebind {
+    using other = Unfilled<U>;
+  };
+  template <typename U>
+  void construct(U* place) {
+    ::new (static_cast<void*>(place)) U;
+  }
+  template <typename U, typename... Args>
+  void construct(U* place, Args&&... args) {
+    ::new (static_cast<void*>(place)) U(std::forward<Args>(args)...);
+  }
+};
+
+/// Red, green and blue of every pixel, rows from the top without gaps. A new one has no defined content.
+template <typename Sample>
+struct Pixels {
+  Size size;
+  std::vector<Sample, Unfilled<Sample>> rgb;
+
+  Pixels() = default;
+  explicit Pixels(Size s) : size(s), rgb(static_cast<size_t>(s.width) * s.height * 3) {}
+  bool empty() const { return rgb.empty(); }
+  const Sample* row(int y) const { return rgb.data() + static_cast<size_t>(y) * size.width * 3; }
+  Sample* row(int y) { return rgb.data() + static_cast<size_t>(y) * size.width * 3; }
+};
+
+/// sRGB-coded, 8 bits a colour.
+struct Coded8 : Pixels<std::uint8_t> {
+  using Pixels::Pixels;
+};
+
+/// Scene-linear light; 1.0 is the white of the coding.
+struct Linear32 : Pixels<float> {
+  using Pixels::Pixels;
+};
+
+/// A picture as its source has it.
+using Picture = std::variant<Coded8, Linear32>;
+
+/// Its width and height.
+Size size_of(const Picture& picture);
+
+/// The largest part of `from` with the shape of `to`, in the middle, as shares; all of it where either is
+/// empty. Nothing is ever squashed.
+RectF part_of_shape(Size from, Size to);
+
+/// A part given as shares in the pixels of a picture of this size.
+RectF in_pixels(const RectF& share, Size size);
+
+/// The pixels that lie in a part given in pixels, at least one.
+Rect whole_pixels(const RectF& part, Size size);
+
+/// Width and height once turned as the EXIF orientation 1 to 8 asks.
+Size upright(Size stored, int orientation);
+
+/// A copy turned as the EXIF orientation 1 to 8 asks; others leave it as it is.
+Coded8 oriented(const Coded8& picture, int orientation);
+
+}  // namespace askcount::image

@@ -1,0 +1,53 @@
+// How a shoot stands, worked out from its journal.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/instant.h"
+#include "base/json.h"
+#include "base/units.h"
+
+namespace askcount::journal {
+
+/// How a shoot stands, worked out from its journal alone: kill the program, and the next one knows it all.
+struct ShootState {
+  bool active = false;     ///< begun and not ended
+  bool standin = false;    ///< otherwise beside a real camera
+  std::string socket;      ///< of the stand-in
+  double scale = 1;        ///< field seconds a real second; 0 as fast as it can
+  Instant first;           ///< real moment of frame 0 (moved by pauses and by being put right)
+  Seconds interval_s = 0;  ///< field seconds
+  long long count = 0;
+  std::optional<Instant> paused;  ///< since when
+  long long last_event = 0;       ///< number of the stand-in's last event that was seen
+  long long shots = 0;            ///< frames the stand-in told
+  long long missed = 0;
+  struct Change {
+    long long click = 0;  ///< which of the ramp's clicks
+    long long frame = 0;  ///< before which it was done
+    long long planned = 0;
+    bool skipped = false;
+    Instant at;
+  };
+  std::vector<Change> changes;
+  struct Note {
+    long long frame = 0;
+    std::string words;
+    std::string fault;  ///< its word, where it is one
+  };
+  std::vector<Note> notes;
+
+  /// Real seconds from frame to frame.
+  Seconds real_interval_s() const { return scale > 0 ? interval_s / scale : 0; }
+  /// The frame the camera is at (from 0; −1 before the first), by the clock, or by what was told where it
+  /// runs as fast as it can.
+  long long frame_at(Instant now) const;
+  /// Real seconds to the next shot; nothing when it is over or runs as fast as it can.
+  std::optional<Seconds> next_shot_in(Instant now) const;
+};
+
+ShootState state_of(const std::vector<Json>& journal);
+
+}  // namespace askcount::journal

@@ -1,0 +1,15 @@
+// The film a take wishes for.
+#pragma once
+
+#include <filesystem>
+
+#include "render/plan.h"
+#include "take/take.h"
+
+namespace askcount::orders {
+
+/// The film to be made of a take's frames, at the plan's frame rate. Throws BadInput where the take's wishes
+/// are too few to know it.
+render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output);
+
+}  // namespace askcount::orders

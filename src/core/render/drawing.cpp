@@ -1,0 +1,74 @@
+#include "render/drawing.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "render/draw_rows.h"
+
+namespace askcount::render {
+namespace {
+
+/// Chooses the way in by the kind of picture.
+template <typename Store>
+void draw_any(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+              Store&& store) {
+  const GainTone tone(correction.gain);
+  if (const auto* coded = std::get_if<image::Coded8>(&picture))
+    draw_rows(how, LoadCoded(*coded), tone, store);
+  else
+    draw_rows(how, LoadLinear(std::get<image::Linear32>(picture)), tone, store);
+}
+
+/// Rows go to the film as they come; colour after every second one.
+template <typename Sample>
+void draw_film(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+               const film::FilmFrame& onto) {
+  const int wide = onto.size.width;
+  draw_any(picture, how, correction, [&](int y, const Coded& above, const Coded& row) {
+    luma_row(row, onto.row<Sample>(0, y), wide);
+    if (y % 2 == 1) chroma_row(above, row, onto.row<Sample>(1, y / 2), onto.row<Sample>(2, y / 2), wide / 2);
+  });
+}
+
+}  // namespace
+
+void draw(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+          const film::FilmFrame& onto) {
+  if (onto.bits == 10)
+    draw_film<std::uint16_t>(picture, how, correction, onto);
+  else
+    draw_film<std::uint8_t>(picture, how, correction, onto);
+}
+
+image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how,
+                    const Correction& correction) {
+  image::Coded8 out(how.to());
+  draw_any(picture, how, correction,
+           [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), out.size.width); });
+  return out;
+}
+
+image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,
+                      image::Size fit) {
+  const auto fitted = [&](const image::RectF& part) {
+    const double scale = std::min({1.0, fit.width / part.width, fit.height / part.height});
+    return image::Size{std::max(1, static_cast<int>(std::lround(part.width * scale))),
+                       std::max(1, static_cast<int>(std::lround(part.height * scale)))};
+  };
+  const image::Size full = image::upright(frame.info().size, frame.info().orientation);
+  const image::Size wanted = full.width > 0 ? fitted(image::in_pixels(plan.part, full)) : fit;
+  const source::Shown shown = source.read(frame, {wanted, plan.part});
+  const image::Size to = fitted(shown.part);
+  return drawn(shown.picture, image::Resampling(image::size_of(shown.picture), shown.part, to),
+               plan.correction);
+}
+
+const image::Resampling& Resamplings::of(image::Size from, const image::RectF& part) {
+  const std::lock_guard lock(mutex_);
+  for (const auto& r : made_)
+    if (r->fits(from, part, film_)) return *r;
+  made_.push_back(std::make_unique<image::Resampling>(from, part, film_));
+  return *made_.back();
+}
+
+}  // namespace askcount::render

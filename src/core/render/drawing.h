@@ -1,0 +1,41 @@
+// From a decoded frame to a film frame or a picture in one go: linear light, size, brightness, coding.
+#pragma once
+
+#include <memory>
+#include <mutex>
+#include <vector>
+
+#include "film/frame_buffer.h"
+#include "image/resample.h"
+#include "render/plan.h"
+#include "source/frame_source.h"
+
+namespace askcount::render {
+
+/// Draws a picture onto a film frame of the resampling's size, 8 or 10 bits as the frame has them. The
+/// picture is of the size the resampling is from. Safe from several threads at once.
+void draw(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+          const film::FilmFrame& onto);
+
+/// The same as an 8-bit picture: what the window shows.
+image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how,
+                    const Correction& correction);
+
+/// A frame as the film will show it, no larger than `fit` in either direction. Throws as FrameSource::read.
+image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,
+                      image::Size fit);
+
+/// The resamplings of one film by what they read; frames of one take nearly always share one. Safe from
+/// several threads at once.
+class Resamplings {
+ public:
+  explicit Resamplings(image::Size film) : film_(film) {}
+  const image::Resampling& of(image::Size from, const image::RectF& part);
+
+ private:
+  image::Size film_;
+  std::mutex mutex_;
+  std::vector<std::unique_ptr<image::Resampling>> made_;
+};
+
+}  // namespace askcount::render

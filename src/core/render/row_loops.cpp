@@ -1,0 +1,146 @@
+#include "render/row_loops.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+
+#include "image/tone.h"
+
+// These loops are where a render spends its own time: where the compiler can, they are built for newer
+// processors too and chosen at start.
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(ASKCOUNT_SANITIZED)
+#define ASKCOUNT_CLONES __attribute__((target_clones("arch=x86-64-v3", "default")))
+#else
+#define ASKCOUNT_CLONES
+#endif
+
+namespace askcount::render {
+
+using Four = float __attribute__((vector_size(16)));
+
+ASKCOUNT_CLONES void to_linear(const std::uint8_t* codes, const float* table, float* linear, int n) {
+  for (int i = 0; i < n; ++i) linear[i] = table[codes[i]];
+}
+
+/// Rows added up by their weights, all in one go over the row where they are few, as they nearly always are.
+ASKCOUNT_CLONES void weigh_rows(const float* const* rows, const float* weights, int taps,
+                                float* __restrict out, int n) {
+  const float *a = rows[0], *b = rows[std::min(1, taps - 1)], *c = rows[std::min(2, taps - 1)];
+  const float* d = rows[std::min(3, taps - 1)];
+  const float wa = weights[0], wb = taps > 1 ? weights[1] : 0, wc = taps > 2 ? weights[2] : 0;
+  const float wd = taps > 3 ? weights[3] : 0;
+  if (taps <= 2)
+    for (int i = 0; i < n; ++i) out[i] = a[i] * wa + b[i] * wb;
+  else if (taps == 3)
+    for (int i = 0; i < n; ++i) out[i] = a[i] * wa + b[i] * wb + c[i] * wc;
+  else
+    for (int i = 0; i < n; ++i) out[i] = a[i] * wa + b[i] * wb + c[i] * wc + d[i] * wd;
+  for (int k = 4; k < taps; ++k) {
+    const float w = weights[k];
+    const float* r = rows[k];
+    for (int i = 0; i < n; ++i) out[i] += r[i] * w;
+  }
+}
+
+/// One row across: `in` has three floats a pixel (and room for one more at the end), `out` four.
+ASKCOUNT_CLONES void weigh_across(const float* in, const int* first, const float* weights, int taps,
+                                  float* __restrict out, int n) {
+  const auto four_at = [](const float* p) {
+    Four v;
+    std::memcpy(&v, p, sizeof v);
+    return v;
+  };
+  if (taps == 4) {
+    for (int x = 0; x < n; ++x) {
+      const float* p = in + 3 * first[x];
+      const float* w = weights + 4 * x;
+      const Four sum =
+          (four_at(p) * w[0] + four_at(p + 3) * w[1]) + (four_at(p + 6) * w[2] + four_at(p + 9) * w[3]);
+      std::memcpy(out + 4 * x, &sum, sizeof sum);
+    }
+    return;
+  }
+  for (int x = 0; x < n; ++x) {
+    const float* p = in + 3 * first[x];
+    const float* w = weights + x * taps;
+    Four sum = {0, 0, 0, 0};
+    for (int k = 0; k < taps; ++k, p += 3) sum += four_at(p) * w[k];
+    std::memcpy(out + 4 * x, &sum, sizeof sum);
+  }
+}
+
+/// Places in the coding table: sqrt of what is between 0 and 1, times its steps.
+ASKCOUNT_CLONES void table_places(const float* linear, int* places, int n) {
+  for (int i = 0; i < n; ++i) {
+    const float v = std::min(1.0F, std::max(0.0F, linear[i]));
+    places[i] = static_cast<int>(std::sqrt(v) * static_cast<float>(image::CodingTable::kSteps) + 0.5F);
+  }
+}
+
+void code_row(const int* places, const float* table, const Coded& out, int n) {
+  for (int x = 0; x < n; ++x) {
+    out.r[x] = table[places[4 * x]];
+    out.g[x] = table[places[4 * x + 1]];
+    out.b[x] = table[places[4 * x + 2]];
+  }
+}
+
+namespace {
+
+// BT.709: what red, green and blue weigh in luma, and the span of the differences.
+constexpr float kRed = 0.2126F, kGreen = 0.7152F, kBlue = 0.0722F;
+constexpr float kBlueSpan = 1.8556F, kRedSpan = 1.5748F;
+
+/// Limited range of 8 bits, a code of 255 being white; with 10 bits everything counts four times.
+template <typename Sample>
+constexpr float kScale = sizeof(Sample) == 1 ? 1.0F : 4.0F;
+
+template <typename Sample>
+inline void luma(const float* r, const float* g, const float* b, Sample* y, int n) {
+  constexpr float k = kScale<Sample> * 219.0F / 255.0F, zero = kScale<Sample> * 16.0F + 0.5F;
+  for (int x = 0; x < n; ++x)
+    y[x] = static_cast<Sample>(static_cast<int>(zero + k * (kRed * r[x] + kGreen * g[x] + kBlue * b[x])));
+}
+
+// Players place the colour samples of 4:2:0 left of the middle; (1 2 1) across would blur more than the mean
+// of two by two shows, so the mean is taken.
+template <typename Sample>
+inline void chroma(const Coded& above, const Coded& below, Sample* cb, Sample* cr, int n) {
+  constexpr float k = kScale<Sample> * 224.0F / 255.0F / 4, zero = kScale<Sample> * 128.0F + 0.5F;
+  const float *r0 = above.r, *g0 = above.g, *b0 = above.b, *r1 = below.r, *g1 = below.g, *b1 = below.b;
+  for (int x = 0; x < n; ++x) {
+    const float r = r0[2 * x] + r0[2 * x + 1] + r1[2 * x] + r1[2 * x + 1];
+    const float g = g0[2 * x] + g0[2 * x + 1] + g1[2 * x] + g1[2 * x + 1];
+    const float b = b0[2 * x] + b0[2 * x + 1] + b1[2 * x] + b1[2 * x + 1];
+    const float y = kRed * r + kGreen * g + kBlue * b;
+    cb[x] = static_cast<Sample>(static_cast<int>(zero + k * (b - y) / kBlueSpan));
+    cr[x] = static_cast<Sample>(static_cast<int>(zero + k * (r - y) / kRedSpan));
+  }
+}
+
+}  // namespace
+
+ASKCOUNT_CLONES void luma_row(const Coded& row, std::uint8_t* y, int n) {
+  luma(row.r, row.g, row.b, y, n);
+}
+ASKCOUNT_CLONES void luma_row(const Coded& row, std::uint16_t* y, int n) {
+  luma(row.r, row.g, row.b, y, n);
+}
+ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, std::uint8_t* cb, std::uint8_t* cr,
+                                int n) {
+  chroma(above, below, cb, cr, n);
+}
+ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, std::uint16_t* cb, std::uint16_t* cr,
+                                int n) {
+  chroma(above, below, cb, cr, n);
+}
+
+void picture_row(const Coded& row, std::uint8_t* rgb, int n) {
+  for (int x = 0; x < n; ++x, rgb += 3) {
+    rgb[0] = static_cast<std::uint8_t>(row.r[x] + 0.5F);
+    rgb[1] = static_cast<std::uint8_t>(row.g[x] + 0.5F);
+    rgb[2] = static_cast<std::uint8_t>(row.b[x] + 0.5F);
+  }
+}
+
+}  // namespace askcount::render

@@ -1,0 +1,38 @@
+// The inner loops of drawing, over one row each. `n` counts pixels unless said otherwise.
+#pragma once
+
+#include <cstdint>
+
+namespace askcount::render {
+
+/// A row of coded red, green and blue, 0 to 255 and not rounded.
+struct Coded {
+  float *r = nullptr, *g = nullptr, *b = nullptr;
+};
+
+/// `n` codes looked up as linear light.
+void to_linear(const std::uint8_t* codes, const float* table, float* linear, int n);
+
+/// Rows of `n` floats added up by their weights, all in one go where they are few, as they nearly always are.
+void weigh_rows(const float* const* rows, const float* weights, int taps, float* __restrict out, int n);
+
+/// One row across: `in` has three floats a pixel (and room for one more at the end), `out` four.
+void weigh_across(const float* in, const int* first, const float* weights, int taps, float* __restrict out,
+                  int n);
+
+/// Places of `n` linear values in a CodingTable: the square root of what is between 0 and 1, times its steps.
+void table_places(const float* linear, int* places, int n);
+
+/// Coded colours of a row whose places lie four a pixel.
+void code_row(const int* places, const float* table, const Coded& out, int n);
+
+/// Y′ of one row, Cb and Cr of two rows by two columns (`n` of them), BT.709 limited range in 8 or 10 bits.
+void luma_row(const Coded& row, std::uint8_t* y, int n);
+void luma_row(const Coded& row, std::uint16_t* y, int n);
+void chroma_row(const Coded& above, const Coded& below, std::uint8_t* cb, std::uint8_t* cr, int n);
+void chroma_row(const Coded& above, const Coded& below, std::uint16_t* cb, std::uint16_t* cr, int n);
+
+/// Codes rounded, red, green and blue side by side.
+void picture_row(const Coded& row, std::uint8_t* rgb, int n);
+
+}  // namespace askcount::render

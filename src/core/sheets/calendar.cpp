@@ -1,0 +1,81 @@
+#include "sheets/calendar.h"
+
+#include <fmt/format.h>
+#include <libical/ical.h>
+
+#include "base/files.h"
+#include "base/units.h"
+#include "orders/shoot.h"
+
+namespace askcount::sheets {
+
+using take::Take;
+
+namespace {
+
+std::string clock_at(const Take& t, double seconds, bool with_seconds = false) {
+  return format_clock(later(t.start, seconds), t.place.zone, with_seconds);
+}
+
+icaltimetype ical_of(Instant at) {
+  return icaltime_from_timet_with_zone(
+      static_cast<time_t>(std::chrono::floor<std::chrono::seconds>(at).time_since_epoch().count()), 0,
+      icaltimezone_get_utc_timezone());
+}
+
+icalcomponent* alarm_before(int seconds, const std::string& words) {
+  icaltriggertype trigger{};
+  trigger.duration = icaldurationtype_from_int(-seconds);
+  return icalcomponent_vanew(ICAL_VALARM_COMPONENT, icalproperty_new_action(ICAL_ACTION_DISPLAY),
+                             icalproperty_new_trigger(trigger), icalproperty_new_description(words.c_str()),
+                             static_cast<void*>(nullptr));
+}
+
+}  // namespace
+
+std::string calendar_text(const Take& t) {
+  const plan::Sums s = t.sums();
+  const std::string words =
+      fmt::format("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.",
+                  plan::shots_of(s), format_length(s.interval_s), format_shutter(s.shutter_s),
+                  clock_at(t, 0, true), clock_at(t, s.field_s, true));
+  const std::string uid =
+      fmt::format("{:x}-{}@askcount", std::hash<std::string>{}(t.name), t.start.time_since_epoch().count());
+  icalcomponent* event = icalcomponent_vanew(
+      ICAL_VEVENT_COMPONENT, icalproperty_new_uid(uid.c_str()), icalproperty_new_dtstamp(ical_of(now())),
+      icalproperty_new_dtstart(ical_of(t.start)), icalproperty_new_dtend(ical_of(later(t.start, s.field_s))),
+      icalproperty_new_summary(t.name.c_str()), icalproperty_new_location(t.place.name.c_str()),
+      icalproperty_new_description(words.c_str()), static_cast<void*>(nullptr));
+  icalcomponent_add_component(
+      event, alarm_before(86400, "Tomorrow: " + t.name + ". Charge batteries, empty cards."));
+  icalcomponent_add_component(event, alarm_before(5400, "Set out for " + t.name + "."));
+  icalcomponent_add_component(event, alarm_before(600, "Ten minutes to the first shot."));
+  icalcomponent* calendar =
+      icalcomponent_vanew(ICAL_VCALENDAR_COMPONENT, icalproperty_new_version("2.0"),
+                          icalproperty_new_prodid("-//Ask Count//EN"), event, static_cast<void*>(nullptr));
+  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, orders::outing_of(t))) {
+    if (icalcomponent_count_components(calendar, ICAL_VEVENT_COMPONENT) > 20) break;
+    const Instant at = later(t.start, w.after_s);
+    const std::string what = w.what == "timer" ? "Start the timer again"
+                                               : fmt::format("Change the {}: {} for {}", w.what, w.from,
+                                                             w.to.empty() ? "none is left" : w.to);
+    icalcomponent* change = icalcomponent_vanew(
+        ICAL_VEVENT_COMPONENT, icalproperty_new_uid(fmt::format("{}-{}", w.at_frame, uid).c_str()),
+        icalproperty_new_dtstamp(ical_of(t.start)), icalproperty_new_dtstart(ical_of(at)),
+        icalproperty_new_dtend(ical_of(at + std::chrono::minutes(1))), icalproperty_new_summary(what.c_str()),
+        static_cast<void*>(nullptr));
+    icalcomponent_add_component(change, alarm_before(120, what));
+    icalcomponent_add_component(calendar, change);
+  }
+  char* text = icalcomponent_as_ical_string_r(calendar);
+  const std::string out = text;
+  icalmemory_free_buffer(text);
+  icalcomponent_free(calendar);
+  return out;
+}
+
+void write_calendar(const Take& take, const std::filesystem::path& file) {
+  write_file_atomically(file, calendar_text(take));
+}
+
+}  // namespace askcount::sheets

@@ -1,0 +1,152 @@
+#include "sheets/cards.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "advice/checklist.h"
+#include "advice/light_advice.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "orders/shoot.h"
+#include "print/sheet.h"
+#include "sky/events.h"
+
+namespace askcount::sheets {
+
+using take::Take;
+
+namespace {
+
+std::string clock_at(const Take& t, double seconds, bool with_seconds = false) {
+  return format_clock(later(t.start, seconds), t.place.zone, with_seconds);
+}
+
+}  // namespace
+
+void write_plan_sheet(const Take& t, const std::filesystem::path& file) {
+  const plan::Sums s = t.sums();
+  print::Sheet sheet(t.name);
+  sheet.words(fmt::format("{}, {}. First shot {}, last shot ends {}.", t.place.name,
+                          day_words(day_of(t.start, t.place.zone)), clock_at(t, 0, true),
+                          clock_at(t, s.field_s, true)),
+              12);
+  sheet.heading("The count");
+  sheet.words(fmt::format("Shoot {}, one every {}, shutter {}, for {}. The gap is {}.",
+                          counted(plan::shots_of(s), "frame"), format_length(s.interval_s),
+                          format_shutter(s.shutter_s), format_length(s.field_s), format_length(s.gap_s)),
+              13);
+  sheet.words(fmt::format("Film: {} at {}, {} times faster.", format_length(s.clip_s),
+                          frame_rate_words(s.fps), format_number(s.speed_up, 0)));
+  if (t.metered) {
+    const plan::ExposureMatch m = plan::match_exposure(*t.metered, s.shutter_s, t.kit);
+    std::string stack;
+    for (const std::string& f : m.filters) stack += (stack.empty() ? "" : " + ") + f;
+    sheet.words(fmt::format("Metered {}: {} and {}.", plan::metered_words(*t.metered),
+                            stack.empty() ? "no filter" : stack, plan::metered_words(m.setting)));
+  }
+  sheet.heading("The timer: " + t.timer_model().name);
+  for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t), s))
+    sheet.row({{0, l.word}, {0.22, l.value}, {0.44, l.why}}, 11);
+  sheet.heading("Light");
+  const sky::DayEvents events = sky::events_of(day_of(t.start, t.place.zone), t.place);
+  std::vector<std::pair<double, std::string>> cells;
+  const std::pair<const char*, const char*> wanted[] = {
+      {"golden_from", "golden from"}, {"sunset", "sun down"},          {"blue_to", "blue until"},
+      {"astronomical_dusk", "dark"},  {"sunrise", "sun up"},           {"moonrise", "moon up"},
+      {"moonset", "moon down"},       {"core_transit", "core highest"}};
+  for (const auto& [key, words] : wanted) {
+    const auto at = events[key];
+    cells.push_back({0.25 * static_cast<double>(cells.size()),
+                     fmt::format("{} {}", words, at ? format_clock(*at, t.place.zone) : "-")});
+    if (cells.size() == 4) sheet.row(cells, 10.5), cells.clear();
+  }
+  sheet.words(fmt::format("Moon {} lit. Camera faces {}°, tilted {}°, {} mm.",
+                          format_number(events.moon_lit * 100, 0) + " %",
+                          format_number(t.light.move.from.bearing_deg, 0),
+                          format_number(t.light.move.from.tilt_deg, 0), format_number(t.lens().focal_mm, 0)),
+              10.5);
+  sheet.heading("What runs out");
+  for (const plan::Budget& b : plan::budgets_of(s, t.shot, t.kit, orders::outing_of(t)))
+    sheet.row({{0, b.name},
+               {0.22, b.words},
+               {0.6, b.ends_at_frame ? fmt::format("ends after {} at {}", format_count(*b.ends_at_frame),
+                                                   clock_at(t, b.ends_after_s))
+                                     : "lasts"}},
+              10.5, b.ends_at_frame.has_value());
+  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, orders::outing_of(t)))
+    if (sheet.left() > 120)
+      sheet.words(fmt::format("After frame {}, {}: {} {}.", format_count(w.at_frame), clock_at(t, w.after_s),
+                              w.what, w.to.empty() ? "ends or starts again" : w.from + " for " + w.to),
+                  10.5);
+  sheet.heading("Care");
+  for (const Finding& f : advice::cautions(t)) sheet.words(f.title + ". " + f.text, 10);
+  sheet.words("Local rules and licensed practice come before anything printed here.", 10);
+  sheet.save(file);
+}
+
+void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::path& file) {
+  const plan::Sums s = t.sums();
+  print::Sheet sheet("Cue card: " + t.name);
+  if (r.chain.empty()) throw bad_input("There is no ramp to print.");
+  sheet.words(fmt::format("Start {} with {}, {}, {}. One frame every {}.", clock_at(t, 0, true),
+                          ramp::dial_words(ramp::Dial::Shutter, r.chain.front()),
+                          ramp::dial_words(ramp::Dial::Aperture, r.chain.front()),
+                          ramp::dial_words(ramp::Dial::Iso, r.chain.front()), format_length(s.interval_s)),
+              12);
+  sheet.space(4);
+  sheet.rule();
+  const double points = r.steps.size() > 34 ? 10 : r.steps.size() > 24 ? 12.5 : 15;
+  // Many clicks stand in two columns, down and then across.
+  const bool two = r.steps.size() > 40;
+  const size_t rows = two ? (r.steps.size() + 1) / 2 : r.steps.size();
+  const auto cells = [&](std::vector<std::pair<double, std::string>>& into, size_t k, double left,
+                         double wide) {
+    const ramp::RampStep& step = r.steps[k];
+    into.push_back({left, clock_at(t, static_cast<double>(step.click.frame) * s.interval_s, true)});
+    into.push_back({left + 0.22 * wide, format_count(step.click.frame + 1)});
+    into.push_back({left + 0.36 * wide, ramp::dial_words(step.click.dial, step.before) + " to " +
+                                            ramp::dial_words(step.click.dial, step.after)});
+  };
+  size_t shown = 0;
+  for (size_t k = 0; k < rows && sheet.left() > points * 2; ++k) {
+    std::vector<std::pair<double, std::string>> line;
+    cells(line, k, 0, two ? 0.5 : 1);
+    if (two && k + rows < r.steps.size()) cells(line, k + rows, 0.52, 0.48), ++shown;
+    sheet.row(line, points, false);
+    ++shown;
+  }
+  if (shown < r.steps.size())
+    sheet.words(
+        fmt::format("{} more changes do not fit on this page; the CSV has them all.", r.steps.size() - shown),
+        10);
+  sheet.save(file);
+}
+
+void write_timer_card(const Take& t, const std::filesystem::path& file) {
+  const plan::Sums s = t.sums();
+  print::Sheet sheet("Timer: " + t.timer_model().name);
+  for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t), s)) {
+    sheet.row({{0, l.word}, {0.4, l.value}}, 26, true);
+    sheet.words(l.why, 10.5);
+  }
+  sheet.heading("Before you press start");
+  for (const advice::CheckItem& item : advice::checklist_of(t))
+    if (sheet.left() > 40) sheet.tick(item.what, 11);
+  sheet.save(file);
+}
+
+std::string ramp_csv(const Take& t, const ramp::Ramp& r) {
+  const plan::Sums s = t.sums();
+  std::string csv = "time,frame,what,from,to,meter_after\n";
+  for (const ramp::RampStep& step : r.steps)
+    csv += fmt::format(
+        "{},{},{},{},{},{:.2f}\n",
+        format_iso(later(t.start, static_cast<double>(step.click.frame) * s.interval_s), t.place.zone),
+        step.click.frame + 1, ramp::dial_word(step.click.dial),
+        ramp::dial_words(step.click.dial, step.before), ramp::dial_words(step.click.dial, step.after),
+        step.meter_after);
+  return csv;
+}
+
+}  // namespace askcount::sheets

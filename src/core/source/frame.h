@@ -1,0 +1,51 @@
+// A take's frames as they lie on a card or in a folder.
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "source/metadata.h"
+
+namespace askcount::source {
+
+/// One opening of the shutter: a raw file, a compressed one, or both.
+struct Exposure {
+  std::filesystem::path raw, compressed;  ///< empty where there is none
+  ShotInfo info;
+  std::string trouble;  ///< why it cannot be read; empty where it can
+
+  bool readable() const { return trouble.empty(); }
+  /// The file to look at: the compressed one where there is one.
+  const std::filesystem::path& file() const { return compressed.empty() ? raw : compressed; }
+};
+
+/// One frame of a take: one exposure, or the exposures of a bracket in the order they were made.
+struct Frame {
+  std::vector<Exposure> exposures;
+
+  Frame() = default;
+  explicit Frame(Exposure exposure) { exposures.push_back(std::move(exposure)); }
+
+  /// The exposure that stands for the frame: the only one, or the middle one of a bracket.
+  const Exposure& main() const { return exposures[exposures.size() / 2]; }
+  const std::filesystem::path& file() const { return main().file(); }
+  const ShotInfo& info() const { return main().info; }
+  const std::string& trouble() const { return main().trouble; }
+  bool readable() const { return main().readable(); }
+};
+
+/// The frames of a take in the order they were shot; shared, and never changed once there.
+using Frames = std::shared_ptr<const std::vector<Frame>>;
+
+/// A picture file as a frame of one exposure, with its metadata. One that cannot be read says so in its
+/// exposure's `trouble`; nothing is thrown.
+Frame frame_of(const std::filesystem::path& file);
+
+/// Wraps a list up as Frames.
+inline Frames frames_of(std::vector<Frame> list) {
+  return std::make_shared<const std::vector<Frame>>(std::move(list));
+}
+
+}  // namespace askcount::source

@@ -1,0 +1,46 @@
+// Where pictures come from: one way to ask for a frame, whatever kind of file it lies in.
+#pragma once
+
+#include "image/pixels.h"
+#include "source/frame.h"
+
+namespace askcount::source {
+
+/// What is wanted of a frame.
+struct Want {
+  /// Pixels that `part` is to have at least, where the file has them; {} for as few as come cheaply.
+  image::Size at_least;
+  /// The part that will be looked at, as shares of the upright frame. More may be given.
+  image::RectF part;
+};
+
+/// A frame, or a part of it, upright.
+struct Shown {
+  image::Picture picture;
+  image::RectF part;  ///< where the wanted part lies, in pixels of `picture`
+};
+
+/// A kind of file. All functions are const and safe from several threads at once.
+class FrameSource {
+ public:
+  virtual ~FrameSource() = default;
+
+  /// The frame no smaller than wanted, or as large as the file has it. Throws Failed naming the file where it
+  /// cannot be read whole; no half picture is ever returned.
+  virtual Shown read(const Frame& frame, const Want& want) const = 0;
+
+  /// The frame very small, from its embedded thumbnail where there is one. Throws as read().
+  virtual image::Picture small(const Frame& frame) const = 0;
+};
+
+/// JPEG: scaled by the decoder to the eighth just above what is wanted, and only the rows that are.
+class CompressedSource : public FrameSource {
+ public:
+  Shown read(const Frame& frame, const Want& want) const override;
+  image::Picture small(const Frame& frame) const override;
+};
+
+/// The source that reads every kind of file there is one for.
+const FrameSource& any_source();
+
+}  // namespace askcount::source

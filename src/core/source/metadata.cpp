@@ -1,0 +1,141 @@
+#include "source/metadata.h"
+
+#include <fmt/format.h>
+
+#include <charconv>
+#include <cmath>
+#include <exiv2/exiv2.hpp>
+
+#include "base/dials.h"
+#include "base/error.h"
+#include "base/instant.h"
+
+namespace askcount::source {
+namespace {
+
+std::optional<double> rational(const Exiv2::ExifData& exif, const char* key) {
+  const auto it = exif.findKey(Exiv2::ExifKey(key));
+  if (it == exif.end() || it->count() == 0) return {};
+  const double v = static_cast<double>(it->toFloat());
+  const auto r = it->toRational();
+  const double exact = r.second != 0 ? static_cast<double>(r.first) / r.second : v;
+  if (!std::isfinite(exact) || exact <= 0) return {};
+  return exact;
+}
+
+std::string text(const Exiv2::ExifData& exif, const char* key) {
+  const auto it = exif.findKey(Exiv2::ExifKey(key));
+  if (it == exif.end()) return {};
+  std::string s = it->toString();
+  while (!s.empty() && (s.back() == ' ' || s.back() == '\0')) s.pop_back();
+  return s;
+}
+
+std::optional<CameraTime> captured(const Exiv2::ExifData& exif) {
+  std::string when = text(exif, "Exif.Photo.DateTimeOriginal");
+  if (when.empty()) when = text(exif, "Exif.Image.DateTime");
+  auto time = read_time(when.substr(0, 19), "%Y:%m:%d %H:%M:%S");
+  if (!time) return {};
+  // The digits are those after a decimal point: "5" is half a second.
+  std::string digits = (text(exif, "Exif.Photo.SubSecTimeOriginal") + "000").substr(0, 3);
+  int ms = 0;
+  if (std::from_chars(digits.data(), digits.data() + 3, ms).ec == std::errc{} && ms > 0)
+    *time += std::chrono::milliseconds(ms);
+  return time;
+}
+
+Exiv2::Image::AutoPtr open(const std::filesystem::path& file) {
+  static const bool ready = Exiv2::XmpParser::initialize();
+  (void)ready;
+  try {
+    auto image = Exiv2::ImageFactory::open(file.string());
+    image->readMetadata();
+    return image;
+  } catch (const Exiv2::AnyError& e) {
+    throw failed(fmt::format("{} cannot be read as a picture: {}.", file.string(), e.what()));
+  }
+}
+
+Exiv2::URational ratio_of(double value) {
+  if (value < 1 && std::abs(1 / value - std::round(1 / value)) < 1e-6)
+    return {1, static_cast<std::uint32_t>(std::lround(1 / value))};
+  return {static_cast<std::uint32_t>(std::lround(value * 10)), 10};
+}
+
+}  // namespace
+
+std::optional<double> exposure_stops(const ShotInfo& info) {
+  if (!info.shutter_s || !info.f_number || !info.iso) return {};
+  const double f = exact_f_number(*info.f_number);
+  return std::log2(exact_shutter(*info.shutter_s) * exact_iso(*info.iso) / 100 / (f * f));
+}
+
+ShotInfo read_shot_info(const std::filesystem::path& file) {
+  const auto image = open(file);
+  const Exiv2::ExifData& exif = image->exifData();
+  ShotInfo info;
+  info.captured = captured(exif);
+  info.shutter_s = rational(exif, "Exif.Photo.ExposureTime");
+  info.f_number = rational(exif, "Exif.Photo.FNumber");
+  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings"));
+      it != exif.end() && it->toLong() > 0)
+    info.iso = static_cast<double>(it->toLong());
+  info.body = text(exif, "Exif.Image.Model");
+  info.lens = text(exif, "Exif.Photo.LensModel");
+  info.size = {image->pixelWidth(), image->pixelHeight()};
+  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation")); it != exif.end())
+    info.orientation = static_cast<int>(it->toLong());
+  return info;
+}
+
+Bytes read_thumbnail(const std::filesystem::path& file) {
+  const auto image = open(file);
+  const Exiv2::DataBuf data = Exiv2::ExifThumbC(image->exifData()).copy();
+  return data.pData_ ? Bytes(data.pData_, data.pData_ + data.size_) : Bytes{};
+}
+
+Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail) {
+  Exiv2::ExifData exif;
+  if (!info.body.empty()) exif["Exif.Image.Model"] = info.body;
+  if (!info.lens.empty()) exif["Exif.Photo.LensModel"] = info.lens;
+  exif["Exif.Image.Orientation"] = static_cast<std::uint16_t>(info.orientation);
+  if (info.captured) {
+    const Day day = std::chrono::floor<std::chrono::days>(*info.captured);
+    const auto ms = (*info.captured - std::chrono::sys_days(day)).count();
+    std::string when =
+        fmt::format("{} {:02}:{:02}:{:02}", format_day(day), ms / 3600000, ms / 60000 % 60, ms / 1000 % 60);
+    when[4] = when[7] = ':';
+    exif["Exif.Image.DateTime"] = when;
+    exif["Exif.Photo.DateTimeOriginal"] = when;
+    exif["Exif.Photo.SubSecTimeOriginal"] = fmt::format("{:03}", ms % 1000);
+  }
+  if (info.shutter_s) exif["Exif.Photo.ExposureTime"] = ratio_of(*info.shutter_s);
+  if (info.f_number) exif["Exif.Photo.FNumber"] = ratio_of(*info.f_number);
+  if (info.iso) exif["Exif.Photo.ISOSpeedRatings"] = static_cast<std::uint16_t>(std::lround(*info.iso));
+  if (!thumbnail.empty())
+    Exiv2::ExifThumb(exif).setJpegThumbnail(thumbnail.data(), static_cast<long>(thumbnail.size()));
+  Exiv2::Blob blob;
+  Exiv2::ExifParser::encode(blob, Exiv2::littleEndian, exif);
+  if (blob.size() + 8 > 0xFFFF) throw failed("The metadata of a picture does not fit into its file.");
+  // An APP1 segment right after the start marker, as cameras place it.
+  const size_t length = blob.size() + 8;
+  Bytes out;
+  out.reserve(jpeg.size() + length + 2);
+  out.insert(out.end(), jpeg.begin(), jpeg.begin() + 2);
+  const std::uint8_t head[] = {0xFF,
+                               0xE1,
+                               static_cast<std::uint8_t>(length >> 8),
+                               static_cast<std::uint8_t>(length),
+                               'E',
+                               'x',
+                               'i',
+                               'f',
+                               0,
+                               0};
+  out.insert(out.end(), std::begin(head), std::end(head));
+  out.insert(out.end(), blob.begin(), blob.end());
+  out.insert(out.end(), jpeg.begin() + 2, jpeg.end());
+  return out;
+}
+
+}  // namespace askcount::source

@@ -1,0 +1,43 @@
+// What a camera wrote about a shot, read and (for the stand-in) written as EXIF.
+#pragma once
+
+#include <chrono>
+#include <filesystem>
+#include <optional>
+#include <string>
+
+#include "source/jpeg.h"
+
+namespace askcount::source {
+
+/// The camera's clock as it stood in the file, without a zone.
+using CameraTime = std::chrono::sys_time<std::chrono::milliseconds>;
+
+/// What is known of one exposure. Absent values were not in the file.
+struct ShotInfo {
+  std::optional<CameraTime> captured;  ///< start of the exposure by the camera's clock, with sub-seconds
+  std::optional<double> shutter_s;
+  std::optional<double> f_number;
+  std::optional<double> iso;
+  std::string body;
+  std::string lens;
+  image::Size size;     ///< full size in pixels as stored
+  int orientation = 1;  ///< EXIF 1 to 8
+};
+
+/// Log2 of how much light an exposure lets in and amplifies, in stops: log2(shutter × ISO ÷ f-number²), with
+/// the marked values of dials (1/125, f/5.6) taken as the exact thirds of a stop they stand for. Nothing
+/// where any of the three is missing.
+std::optional<double> exposure_stops(const ShotInfo& info);
+
+/// Reads a file's EXIF. A file without any gives an empty ShotInfo with its size. Throws Failed naming the
+/// file where it is no picture. Safe from several threads at once.
+ShotInfo read_shot_info(const std::filesystem::path& file);
+
+/// The embedded thumbnail's JPEG bytes; empty where there is none. Throws as read_shot_info.
+Bytes read_thumbnail(const std::filesystem::path& file);
+
+/// `jpeg` with EXIF for `info` and an embedded thumbnail put in.
+Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail);
+
+}  // namespace askcount::source

@@ -1,0 +1,125 @@
+#include "timer/keyed.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+
+namespace askcount::timer {
+namespace {
+
+constexpr Seconds kSlack_s = 1e-6;
+
+void check(Seconds value, const Timer& timer, const char* name) {
+  const double steps = value / timer.smallest_step_s;
+  if (!(value >= 0)) throw bad_input(fmt::format("{} cannot be below zero.", name));
+  if (value > timer.longest_s + kSlack_s)
+    throw bad_input(
+        fmt::format("{} {} is more than {} can be keyed.", name, format_length(value), timer.name),
+        fmt::format("At most {}.", format_length(timer.longest_s)));
+  if (std::abs(steps - std::round(steps)) > 1e-6)
+    throw bad_input(fmt::format("{} {} cannot be told to {}.", name, format_length(value), timer.name),
+                    fmt::format("It knows steps of {}.", format_length(timer.smallest_step_s)));
+}
+
+}  // namespace
+
+Pressed camera_for(const Timer& timer, const plan::Sums& plan, Seconds writing_s, Seconds dark_s) {
+  return {plan.interval_s - plan.gap_s, writing_s + dark_s, timer.holds};
+}
+
+Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan) {
+  check(keyed.delay_s, timer, "The delay");
+  if (timer.holds) check(keyed.hold_s, timer, "The hold");
+  check(keyed.time_s, timer, timer.counts == Counts::Interval ? "The interval" : "The gap");
+  if (keyed.count < 0) throw bad_input("The count cannot be below zero.");
+  Outcome o;
+  const bool counts_gap = timer.counts == Counts::Gap;
+  const Seconds hold = timer.holds ? keyed.hold_s : 0.2;
+  o.open_s = camera.bulb ? hold : camera.shutter_s;
+  o.interval_s = counts_gap ? hold + keyed.time_s : keyed.time_s;
+  const auto add = [&o](const char* code, Severity severity, std::string title, std::string text) {
+    o.findings.push_back({code, severity, std::move(title), std::move(text), "", {}});
+  };
+  if (o.interval_s <= 0) {
+    add("no_interval", Severity::Stop, "No time between shots",
+        "The timer would press without pause. Key in a time.");
+    return o;
+  }
+  const long long wanted = plan.frames + plan.extra_shots;
+  if (keyed.count == 0 && !timer.endless)
+    add("no_count", Severity::Stop, "No count",
+        fmt::format("{} cannot run endlessly: key in {}.", timer.name, format_count(wanted)));
+  const bool over = timer.max_count > 0 && keyed.count > timer.max_count;
+  if (over)
+    add("timer_count_limit", Severity::Stop, "More than it counts to",
+        fmt::format("{} stops at {}.", timer.name, format_count(timer.max_count)));
+  o.pressed = keyed.count == 0 ? static_cast<long long>(plan.field_s / o.interval_s) + 1
+              : over           ? timer.max_count
+                               : keyed.count;
+  // Every so many presses one is heard: the camera is busy until the next press at or after open + busy.
+  const auto every =
+      std::max(1LL, static_cast<long long>(std::ceil((o.open_s + camera.busy_s) / o.interval_s - kSlack_s)));
+  o.shots = (o.pressed + every - 1) / every;
+  o.missed = o.pressed - o.shots;
+  const Seconds real = o.interval_s * static_cast<double>(every);
+  o.gap_s = o.interval_s - o.open_s;
+  o.field_s = static_cast<double>(std::max(0LL, o.shots - 1)) * real + o.open_s;
+  o.in_time = std::min(o.shots, static_cast<long long>((plan.field_s - o.open_s + kSlack_s) / real) + 1);
+
+  if (camera.bulb && !timer.holds)
+    add("press_on_bulb", Severity::Stop, "The camera is on bulb",
+        "This timer only presses: every frame would be as short as the press.");
+  if (o.missed > 0)
+    add("shots_missed", Severity::Stop, "Shots would be missed",
+        fmt::format(
+            "{} open and {} busy do not fit into {}: only every {} press is heard, {} of {} are lost.",
+            format_length(o.open_s), format_length(camera.busy_s), format_length(o.interval_s),
+            every == 2   ? "second"
+            : every == 3 ? "third"
+                         : fmt::format("{}th", every),
+            format_count(o.missed), format_count(o.pressed)));
+  const bool same = std::abs(real - plan.interval_s) <= std::max(0.01 * plan.interval_s, kSlack_s);
+  if (!same && counts_gap &&
+      std::abs(keyed.time_s - plan.interval_s) < 0.5 * timer.smallest_step_s + kSlack_s)
+    add("gap_for_interval", Severity::Stop, "That was the interval, it counts the gap",
+        fmt::format("You told the gap {} with {} exposures: one frame every {}, so {} in {}, not {}.",
+                    format_length(keyed.time_s), format_length(o.open_s), format_length(real),
+                    counted(o.in_time, "frame"), format_length(plan.field_s), format_count(wanted)));
+  else if (!same && !counts_gap &&
+           std::abs(keyed.time_s - plan.gap_s) < 0.5 * timer.smallest_step_s + kSlack_s)
+    add("interval_for_gap", Severity::Stop, "That was the gap, it counts the interval",
+        fmt::format("You told the interval {}, which is the gap of the plan. One shot every {} is wanted.",
+                    format_length(keyed.time_s), format_length(plan.interval_s)));
+  else if (!same)
+    add("interval_differs", Severity::Warning, "Not the interval of the plan",
+        fmt::format("One frame every {}, planned is {}: {} in {}, not {}.", format_length(real),
+                    format_length(plan.interval_s), counted(o.in_time, "frame"), format_length(plan.field_s),
+                    format_count(wanted)));
+  if (timer.holds && std::abs(o.open_s - plan.shutter_s) > 0.1 * plan.shutter_s)
+    add("hold_differs", Severity::Warning, "Not the shutter of the plan",
+        fmt::format("Open for {}, planned is {}: {} stops {}.", format_length(o.open_s),
+                    format_shutter(plan.shutter_s),
+                    format_number(std::abs(std::log2(std::max(o.open_s, 0.01) / plan.shutter_s)), 1),
+                    o.open_s > plan.shutter_s ? "brighter" : "darker"));
+  if (keyed.count > 0 && !over && o.shots < wanted)
+    add("too_few", Severity::Stop, "Too few shots",
+        fmt::format("{} of {}: the film would run {} instead of {}.", format_count(o.shots),
+                    format_count(wanted), format_length(static_cast<double>(o.shots) / plan.fps.value(), 1),
+                    format_length(plan.clip_s, 1)));
+  if (keyed.delay_s < 5)
+    add("no_delay", Severity::Warning, "No time to let go",
+        "With a first delay of 5 to 10 s the tripod comes to rest before the first shot.");
+  if (keyed.sound)
+    add("sound_on", Severity::Warning, "The sound is on", "It carries far, and costs battery.");
+  if (o.findings.empty())
+    add("as_planned", Severity::Ok, "Just as planned",
+        fmt::format("{} every {}, {} from first opening to last closing.", counted(o.shots, "shot"),
+                    format_length(o.interval_s), format_length(o.field_s)));
+  sort_by_severity(o.findings);
+  return o;
+}
+
+}  // namespace askcount::timer
