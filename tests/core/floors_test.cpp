@@ -46,10 +46,40 @@ TEST(Floors, NothingInTheCoreReachesUp) {
   EXPECT_GT(files, 40);
 }
 
+// Inside the window the same rule holds.
+const std::map<std::string, int> kWindowFloors = {{"style", 1}, {"widgets", 2}, {"session", 3},
+                                                  {"span", 4},  {"stages", 5},  {"shell", 6}};
+
+std::vector<std::string> window_violations(const std::string& folder, const std::string& text) {
+  std::vector<std::string> found;
+  static const std::regex include("#include\\s*\"app/([a-z]+)/[^\"]+\"");
+  for (std::sregex_iterator it(text.begin(), text.end(), include), end; it != end; ++it) {
+    if (kWindowFloors.at((*it)[1]) > kWindowFloors.at(folder)) found.push_back((*it)[0]);
+  }
+  return found;
+}
+
+TEST(Floors, NothingInTheWindowReachesUp) {
+  int files = 0;
+  const auto app = test::fs::path(ASKCOUNT_SOURCE) / "src/app";
+  for (const auto& entry : test::fs::recursive_directory_iterator(app)) {
+    if (!entry.is_regular_file() || entry.path().parent_path() == app) continue;
+    const std::string folder = entry.path().lexically_relative(app).begin()->string();
+    ASSERT_TRUE(kWindowFloors.contains(folder)) << folder << " is on no floor";
+    std::ifstream in(entry.path());
+    const std::string text{std::istreambuf_iterator<char>(in), {}};
+    EXPECT_EQ(window_violations(folder, text), std::vector<std::string>{}) << entry.path();
+    ++files;
+  }
+  EXPECT_GT(files, 60);
+}
+
 TEST(Floors, AViolationWouldBeSeen) {
   EXPECT_EQ(violations("plan", "#include \"render/render.h\"\n").size(), 1u);
   EXPECT_EQ(violations("image", "#include <QImage>\n").size(), 1u);
   EXPECT_EQ(violations("plan", "#include \"timer/program.h\"\n").size(), 1u);
+  EXPECT_EQ(window_violations("widgets", "#include \"app/session/session.h\"\n").size(), 1u);
+  EXPECT_EQ(window_violations("shell", "#include \"app/session/session.h\"\n").size(), 0u);
   EXPECT_EQ(violations("level", "#include \"source/frame.h\"\n#include <vector>\n").size(), 0u);
 }
 

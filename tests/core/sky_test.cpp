@@ -4,6 +4,7 @@
 #include "base/json.h"
 #include "sky/ambient.h"
 #include "sky/framing.h"
+#include "sky/panorama.h"
 #include "sky/weather.h"
 #include "sky/windows.h"
 #include "support.h"
@@ -183,6 +184,49 @@ TEST(Weather, ReckonsDewByMagnus) {
   EXPECT_NEAR(*dew_after_s(w, 11, 1e6), (11 - 2 - 5) / 2.0 * 3600, 1e-6);
   EXPECT_FALSE(dew_after_s(w, 11, 3600));
   EXPECT_EQ(dew_after_s(w, 6, 3600), 0);
+}
+
+TEST(Panorama, ShowsAllOfTheFrameAtOneScale) {
+  const Optics optics{24, 36, 24, 16 / 9.0};
+  for (const Move& move : {Move{{248, 9, 0}, {248, 9, 0}, false}, Move{{350, 5, 0}, {30, 40, 0}, true},
+                           Move{{90, -30, 0}, {90, -30, 0}, false}})
+    for (const auto& [w, h] : {std::pair{900, 230}, {700, 150}, {400, 500}}) {
+      const Panorama p = panorama_for(move, optics, w, h, 34);
+      // A view of almost the whole horizon (a wide window, a tall move) cannot be shown smaller still.
+      const bool whole = p.across_deg() > 350 - 1e-9;
+      for (const Aim& aim : {move.from, move.to}) {
+        if (whole) continue;
+        EXPECT_GE(p.y_of(aim.tilt_deg + optics.down_deg() / 2), -0.5);
+        EXPECT_LE(p.y_of(aim.tilt_deg - optics.down_deg() / 2), h + 0.5);
+      }
+      EXPECT_LE(p.across_deg(), 350 + 1e-9);
+      // There and back.
+      const Direction d = p.direction_at(0.3 * w, 0.4 * h);
+      EXPECT_NEAR(p.x_of(d.azimuth_deg), 0.3 * w, 1e-6);
+      EXPECT_NEAR(p.y_of(d.altitude_deg), 0.4 * h, 1e-6);
+    }
+}
+
+TEST(Panorama, TurnsTheFrameAndRaisesTheHorizon) {
+  Move move{{350, 80, 0}, {350, 80, 0}, false};
+  turn(move, true, 20, 20, -200);
+  EXPECT_EQ(move.from, move.to) << "a head that stands still has one aim";
+  EXPECT_DOUBLE_EQ(move.from.bearing_deg, 10);
+  EXPECT_DOUBLE_EQ(move.from.tilt_deg, 89);
+  EXPECT_DOUBLE_EQ(move.from.roll_deg, -90);
+  move.to.bearing_deg = 30;
+  turn(move, true, -40, -9, 0);
+  EXPECT_DOUBLE_EQ(move.to.bearing_deg, 350);
+  EXPECT_DOUBLE_EQ(move.from.bearing_deg, 10);
+  std::vector<HorizonPoint> horizon;
+  raise(horizon, 252, 7.3);
+  EXPECT_DOUBLE_EQ(horizon_at(horizon, 250), 7.5);
+  EXPECT_DOUBLE_EQ(horizon_at(horizon, 240), 0);
+  EXPECT_DOUBLE_EQ(horizon_at(horizon, 70), 0);
+  raise(horizon, 250, 90);
+  EXPECT_DOUBLE_EQ(horizon_at(horizon, 250), 60);
+  EXPECT_TRUE(std::is_sorted(horizon.begin(), horizon.end(),
+                             [](const auto& a, const auto& b) { return a.bearing_deg < b.bearing_deg; }));
 }
 
 }  // namespace

@@ -22,6 +22,55 @@ TEST(Take, ComesBackAsItWasSaved) {
   EXPECT_EQ(json["sums"]["frames"], 250);
 }
 
+/// A file as version 1 wrote it opens as it was meant, and is written as this version.
+TEST(Take, OpensWhatVersion1Wrote) {
+  const Take t = load_take(test::fs::path(ASKCOUNT_SOURCE) / "tests/data/take_version_1.askcount");
+  EXPECT_EQ(t.name, "A take of version 1");
+  EXPECT_EQ(t.sums().fps, (FrameRate{24000, 1001}));
+  EXPECT_EQ(t.sums().frames, 288);
+  EXPECT_EQ(t.sums().extra_shots, 8);
+  EXPECT_DOUBLE_EQ(t.sums().interval_s, 9);
+  EXPECT_TRUE(t.wished(plan::Slot::Shutter)->pinned);
+  EXPECT_EQ(t.shot.brackets, 3);
+  EXPECT_EQ(t.shot.cards, plan::CardUse::InTurn);
+  EXPECT_TRUE(t.shot.raw && t.shot.compressed);
+  EXPECT_DOUBLE_EQ(t.temperature_c, -3);
+  EXPECT_TRUE(t.lamp);
+  EXPECT_EQ(t.light.clicks.size(), 2u);
+  EXPECT_EQ(t.light.clicks[1].dial, ramp::Dial::Iso);
+  ASSERT_EQ(t.light.source.readings.size(), 2u);
+  EXPECT_DOUBLE_EQ(t.light.source.readings[1].ev, 9.25);
+  EXPECT_TRUE(t.light.head_moves());
+  EXPECT_EQ(format_iso(t.ticks.at("tripod"), "UTC"), "2026-10-09T15:01:02+00:00");
+  EXPECT_EQ(t.film.size, (image::Size{1080, 1920}));
+  EXPECT_EQ(t.stand_in.frame_size, (image::Size{1500, 1000}));
+  EXPECT_EQ(t.stand_in.scene, "Tern Quay");
+  EXPECT_EQ(t.timer, "Tidewatch cable");
+  EXPECT_TRUE(t.endless);
+  EXPECT_EQ(t.test_pictures.size(), 2u);
+  EXPECT_EQ(t.card, "card");
+  const Json now = to_json(t);
+  EXPECT_EQ(now["askcount"], 2);
+  EXPECT_EQ(now["shot"]["cards"], "turn");
+  EXPECT_EQ(take_from_json(now, "again"), t);
+}
+
+TEST(Take, RefusesAStartThatEndsInGarbage) {
+  Json json = to_json(demo_take());
+  for (const char* start :
+       {"2026-10-09T17:50:00+01:00 or so", "2026-10-09T17:50:00+99:00", "2026-13-09T17:50:00"}) {
+    json["start"] = start;
+    const Error e = test::error_of([&] { take_from_json(json, "t.askcount"); });
+    EXPECT_NE(std::string(e.what()).find("\"start\""), std::string::npos) << e.what();
+  }
+  json["start"] = "2026-10-09T17:50:00+01:00";
+  json["kit"] = nullptr;
+  EXPECT_EQ(take_from_json(json, "t.askcount").kit, plan::demo_kit()) << "no kit is the usual one";
+  json["ticks"] = {{{"code", "tripod"}, {"at", "yesterday"}}};
+  const Error e = test::error_of([&] { take_from_json(json, "t.askcount"); });
+  EXPECT_NE(std::string(e.what()).find("ticks[0].at"), std::string::npos) << e.what();
+}
+
 TEST(Take, RefusesWhatItCannotReadByName) {
   const test::Folder folder;
   const auto refused = [&](const std::string& text, const char* word) {

@@ -10,7 +10,7 @@
 
 namespace askcount::app {
 
-/// Works beside the window, so that long work of the desk is not held up by it.
+/// Works beside the window, so that other long work is not held up by it.
 class TestPictures : public QObject {
   Q_OBJECT
  public:

@@ -133,7 +133,7 @@ std::optional<image::Coded8> FilmReader::next(image::Size fit, const std::stop_t
                                   AV_PIX_FMT_RGB24, SWS_BILINEAR, nullptr, nullptr, nullptr);
   const int* bt709 = sws_getCoefficients(SWS_CS_ITU709);
   sws_setColorspaceDetails(p.scaler, bt709, 0, bt709, 1, 0, 1 << 16, 1 << 16);
-  // The scaler writes in wide strokes that may pass the end of a row: it gets rows with room behind them.
+  // The scaler writes in wide strokes that may pass the end of a row: it gets rows with room after them.
   const int stride = (3 * to.width + 127) / 64 * 64;
   p.rows.resize(static_cast<size_t>(stride) * to.height + 64);
   std::uint8_t* planes[] = {p.rows.data()};

@@ -19,10 +19,6 @@ namespace {
 constexpr double kFoot = 34;  // below the horizon: degrees and names of directions
 constexpr std::chrono::hours kAround{3};
 
-double turned(double from, double to) {
-  return std::remainder(to - from, 360.0);
-}
-
 QString compass(double azimuth) {
   static const char* names[] = {"N", "NE", "E", "SE", "S", "SW", "W", "NW"};
   return names[static_cast<int>(std::lround(azimuth / 45)) % 8];
@@ -46,36 +42,19 @@ void Panorama::aim_end(bool end) {
   update();
 }
 
-Panorama::Scale Panorama::scale() const {
+sky::Panorama Panorama::shown() const {
   if (held_) return *held_;
-  const sky::Move& move = session_.document.take().light.move;
-  const sky::Optics o = orders::optics_of(session_.document.take());
-  const double swing = turned(move.from.bearing_deg, move.to.bearing_deg);
-  Scale s;
-  s.middle = move.from.bearing_deg + swing / 2;
-  // The whole frame is to be seen with some land below it, and the way the head turns.
-  const double high = std::max({move.from.tilt_deg, move.to.tilt_deg}) + o.down_deg() / 2,
-               low = std::min({move.from.tilt_deg, move.to.tilt_deg}) - o.down_deg() / 2;
-  const double tall = std::max(high + 3, 6.0) - std::min(low - 2, -4.0);
-  s.per_degree = std::min(width() / std::clamp(o.across_deg() * 1.5 + std::abs(swing), 12.0, 330.0),
-                          (height() - kFoot / 2) / tall);
-  s.per_degree = std::max(s.per_degree, width() / 350.0);
-  s.across = width() / s.per_degree;
-  const double spare = height() / s.per_degree - tall;
-  s.low = std::min(std::min(low - 2, -4.0) - spare * 0.3, -kFoot / s.per_degree);
-  return s;
+  const take::Take& t = session_.document.take();
+  return sky::panorama_for(t.light.move, orders::optics_of(t), width(), height(), kFoot);
 }
 
 QPointF Panorama::place(double azimuth, double altitude) const {
-  const Scale s = scale();
-  return {width() / 2.0 + turned(s.middle, azimuth) * s.per_degree,
-          height() - (altitude - s.low) * s.per_degree};
+  const sky::Panorama p = shown();
+  return {p.x_of(azimuth), p.y_of(altitude)};
 }
 
 sky::Direction Panorama::direction(QPointF at) const {
-  const Scale s = scale();
-  return {s.low + (height() - at.y()) / s.per_degree,
-          std::fmod(s.middle + (at.x() - width() / 2.0) / s.per_degree + 720, 360)};
+  return shown().direction_at(at.x(), at.y());
 }
 
 void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body) {
@@ -203,10 +182,10 @@ void Panorama::paintEvent(QPaintEvent*) {
   p.fillPath(land, ground);
   // Directions.
   p.setFont(figure_font(8.5));
-  const Scale s = scale();
-  const double step = s.across > 160 ? 45 : s.across > 70 ? 20 : s.across > 30 ? 10 : 5;
-  for (double a = std::ceil((s.middle - s.across / 2) / step) * step; a <= s.middle + s.across / 2;
-       a += step) {
+  const sky::Panorama s = shown();
+  const double step = s.across_deg() > 160 ? 45 : s.across_deg() > 70 ? 20 : s.across_deg() > 30 ? 10 : 5;
+  for (double a = std::ceil((s.middle_deg - s.across_deg() / 2) / step) * step;
+       a <= s.middle_deg + s.across_deg() / 2; a += step) {
     const double az = std::fmod(a + 720, 360);
     const double x = place(az, 0).x();
     p.setPen(QPen(c.card, 1.2));
@@ -234,47 +213,17 @@ void Panorama::paintEvent(QPaintEvent*) {
 }
 
 void Panorama::turn(double bearing, double tilt, double roll) {
-  session_.document.edit(
-      [&](take::Take& t) {
-        sky::Move& m = t.light.move;
-        const bool still = !t.light.head_moves();
-        const auto by = [&](sky::Aim& a) {
-          a.bearing_deg = std::fmod(a.bearing_deg + bearing + 720, 360);
-          a.tilt_deg = std::clamp(a.tilt_deg + tilt, -89.0, 89.0);
-          a.roll_deg = std::clamp(a.roll_deg + roll, -90.0, 90.0);
-        };
-        by(end_ && !still ? m.to : m.from);
-        if (still) m.to = m.from;
-      },
-      "aim");
+  session_.document.edit([&](take::Take& t) { sky::turn(t.light.move, end_, bearing, tilt, roll); }, "aim");
 }
 
 void Panorama::raise(double bearing, double altitude) {
-  session_.document.edit(
-      [&](take::Take& t) {
-        const double at = std::fmod(std::round(bearing / 5) * 5, 360);
-        auto& h = t.light.horizon;
-        if (h.empty())  // level all round first, so that only here it rises
-          for (int b = 0; b < 360; b += 15) h.push_back({static_cast<double>(b), 0});
-        const auto it = std::find_if(h.begin(), h.end(), [&](const sky::HorizonPoint& p) {
-          return std::abs(p.bearing_deg - at) < 0.1;
-        });
-        const double to = std::clamp(std::round(altitude * 2) / 2, -5.0, 60.0);
-        if (it != h.end())
-          it->altitude_deg = to;
-        else
-          h.push_back({at, to});
-        std::sort(h.begin(), h.end(), [](const sky::HorizonPoint& a, const sky::HorizonPoint& b) {
-          return a.bearing_deg < b.bearing_deg;
-        });
-      },
-      "horizon");
+  session_.document.edit([&](take::Take& t) { sky::raise(t.light.horizon, bearing, altitude); }, "horizon");
 }
 
 void Panorama::mousePressEvent(QMouseEvent* event) {
   if (!session_.document.sums()) return;
   last_ = event->position();
-  held_ = scale();
+  held_ = shown();
   const sky::Direction d = direction(last_);
   const QPointF edge =
       place(d.azimuth_deg, sky::horizon_at(session_.document.take().light.horizon, d.azimuth_deg));
@@ -285,7 +234,7 @@ void Panorama::mouseMoveEvent(QMouseEvent* event) {
   if (drag_ == Drag::None || !(event->buttons() & Qt::LeftButton)) return;
   const QPointF by = event->position() - last_;
   last_ = event->position();
-  const double per = scale().per_degree;
+  const double per = shown().per_degree;
   if (drag_ == Drag::Frame) return turn(by.x() / per, -by.y() / per, 0);
   const sky::Direction d = direction(last_);
   raise(d.azimuth_deg, d.altitude_deg);

@@ -5,7 +5,7 @@
 #include <QWidget>
 
 #include "app/session/session.h"
-#include "sky/framing.h"
+#include "sky/panorama.h"
 
 namespace askcount::app {
 
@@ -30,10 +30,7 @@ class Panorama : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
-  struct Scale {
-    double middle = 180, low = -15, across = 130, per_degree = 7;
-  };
-  Scale scale() const;
+  sky::Panorama shown() const;
   QPointF place(double azimuth, double altitude) const;
   sky::Direction direction(QPointF at) const;
   void draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body);
@@ -45,7 +42,7 @@ class Panorama : public QWidget {
   bool end_ = false;
   enum class Drag { None, Frame, Horizon } drag_ = Drag::None;
   QPointF last_;
-  std::optional<Scale> held_;  // while dragging the picture stands still
+  std::optional<sky::Panorama> held_;  // while dragging the picture stands still
 };
 
 }  // namespace askcount::app
