@@ -66,6 +66,12 @@ QLabel* wrapped(const std::string& text, const QFont& font, QWidget* parent) {
   return label;
 }
 
+/// Lets go of a widget once its own signals are through.
+void put_away(QWidget* widget) {
+  widget->hide();
+  widget->deleteLater();
+}
+
 }  // namespace
 
 FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
@@ -106,56 +112,87 @@ void FindingsColumn::paintEvent(QPaintEvent*) {
 
 void FindingsColumn::show_findings(const QString& title, const Findings& findings,
                                    const Stage::Facts& facts) {
-  title_->setText(title_->fontMetrics().elidedText(title, Qt::ElideRight, kWidth - 32));
-  if (built_ && findings == shown_ && facts == facts_) return;
-  shown_ = findings;
-  facts_ = facts;
-  built_ = true;
-  while (rows_->count() > 1) {
-    const QLayoutItem* item = rows_->takeAt(0);
-    item->widget()->hide();
-    item->widget()->deleteLater();
-    delete item;
+  const QString words = title_->fontMetrics().elidedText(title, Qt::ElideRight, kWidth - 32);
+  if (words != title_->text()) title_->setText(words);
+  show_facts(facts);
+  // Only what changed is built anew: a card stays while its finding stays.
+  for (size_t i = 0; i < findings.size(); ++i) {
+    if (i < shown_.size() && shown_[i] == findings[i]) continue;
+    QWidget* card = make_card(findings[i]);
+    if (i < cards_.size()) {
+      delete rows_->replaceWidget(cards_[i], card);
+      put_away(cards_[i]);
+      cards_[i] = card;
+    } else {
+      rows_->insertWidget(rows_->count() - 1, card);
+      cards_.push_back(card);
+    }
   }
-  if (!facts.empty()) {
-    auto* table = new QWidget(list_);
-    auto* grid = new QGridLayout(table);
+  while (cards_.size() > findings.size()) {
+    rows_->removeWidget(cards_.back());
+    put_away(cards_.back());
+    cards_.pop_back();
+  }
+  shown_ = findings;
+}
+
+void FindingsColumn::show_facts(const Stage::Facts& facts) {
+  if (facts == facts_) return;
+  const bool same_rows = facts.size() == facts_.size();
+  facts_ = facts;
+  if (!same_rows) {
+    if (table_) {
+      rows_->removeWidget(table_);
+      put_away(table_);
+    }
+    table_ = nullptr;
+    fact_labels_.clear();
+    if (facts.empty()) return;
+    table_ = new QWidget(list_);
+    auto* grid = new QGridLayout(table_);
     grid->setContentsMargins(3, 0, 4, 6);
     grid->setVerticalSpacing(6);
+    grid->setColumnStretch(0, 1);
     for (int i = 0; i < static_cast<int>(facts.size()); ++i) {
-      const Stage::Fact& fact = facts[static_cast<size_t>(i)];
-      auto* name = new QLabel(fact.words, table);
+      auto* name = new QLabel(table_);
       name->setFont(word_font(9));
-      auto* figure = new QLabel(fact.figure, table);
+      auto* figure = new QLabel(table_);
       figure->setFont(figure_font(9.5));
       figure->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-      if (!fact.why.isEmpty()) name->setToolTip(fact.why), figure->setToolTip(fact.why);
       grid->addWidget(name, i, 0);
       grid->addWidget(figure, i, 1);
+      fact_labels_.emplace_back(name, figure);
     }
-    grid->setColumnStretch(0, 1);
-    rows_->insertWidget(rows_->count() - 1, table);
+    rows_->insertWidget(0, table_);
   }
-  for (const Finding& f : findings) {
-    auto* card = new Card(list_);
-    card->setObjectName(QString::fromStdString(f.code));
-    card->setAccessibleName(QString::fromStdString(severity_word(f.severity) + ": " + f.title));
-    auto* across = new QHBoxLayout(card);
-    across->setContentsMargins(9, 7, 9, 9);
-    across->setSpacing(7);
-    across->addWidget(new Mark(f.severity, card), 0, Qt::AlignTop);
-    auto* down = new QVBoxLayout;
-    down->setSpacing(3);
-    down->addWidget(wrapped(f.title, word_font(9.5, QFont::Bold), card));
-    down->addWidget(wrapped(f.text, word_font(9), card));
-    if (f.mend && !f.fix.empty()) {
-      auto* press = new PressButton(QString::fromStdString(f.fix), false, card);
-      connect(press, &QPushButton::clicked, this, [this, m = *f.mend] { emit mend(m); });
-      down->addWidget(press, 0, Qt::AlignLeft);
-    }
-    across->addLayout(down, 1);
-    rows_->insertWidget(rows_->count() - 1, card);
+  for (size_t i = 0; i < facts.size(); ++i) {
+    const auto& [name, figure] = fact_labels_[i];
+    name->setText(facts[i].words);
+    figure->setText(facts[i].figure);
+    name->setToolTip(facts[i].why);
+    figure->setToolTip(facts[i].why);
   }
+}
+
+QWidget* FindingsColumn::make_card(const Finding& f) {
+  auto* card = new Card(list_);
+  card->setObjectName(QString::fromStdString(f.code));
+  card->setAccessibleName(QString::fromStdString(severity_word(f.severity) + ": " + f.title));
+  auto* across = new QHBoxLayout(card);
+  across->setContentsMargins(9, 7, 9, 9);
+  across->setSpacing(7);
+  across->addWidget(new Mark(f.severity, card), 0, Qt::AlignTop);
+  auto* down = new QVBoxLayout;
+  down->setSpacing(3);
+  down->addWidget(wrapped(f.title, word_font(9.5, QFont::Bold), card));
+  down->addWidget(wrapped(f.text, word_font(9), card));
+  if (f.mend && !f.fix.empty()) {
+    auto* press = new PressButton(QString::fromStdString(f.fix), false, card);
+    connect(press, &QPushButton::clicked, this, [this, m = *f.mend] { emit mend(m); });
+    down->addWidget(press, 0, Qt::AlignLeft);
+  }
+  across->addLayout(down, 1);
+  return card;
 }
 
 }  // namespace askcount::app

@@ -27,13 +27,18 @@ class FindingsColumn : public QWidget {
   void paintEvent(QPaintEvent* event) override;
 
  private:
+  void show_facts(const Stage::Facts& facts);
+  QWidget* make_card(const Finding& finding);
+
   QLabel* title_;
   QScrollArea* scroll_;
   QWidget* list_;
   QVBoxLayout* rows_;
   Findings shown_;
+  QWidget* table_ = nullptr;
+  std::vector<std::pair<QLabel*, QLabel*>> fact_labels_;
+  std::vector<QWidget*> cards_;  // one for each of shown_
   Stage::Facts facts_;
-  bool built_ = false;
 };
 
 }  // namespace askcount::app

@@ -18,6 +18,10 @@ class Stage : public QWidget {
  public:
   Stage(Session& session, QWidget* parent) : QWidget(parent), session_(session) {}
 
+  /// A stage fills what the window gives it: the stages that are not seen need not be laid out to know how
+  /// tall one is.
+  bool hasHeightForWidth() const override { return false; }
+
   /// A few words with a figure each, shown above the findings; `why` where the figure is missing.
   struct Fact {
     QString words, figure, why;

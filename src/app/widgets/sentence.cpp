@@ -30,6 +30,7 @@ SlotField::SlotField(const QString& name, double points, QWidget* parent) : QWid
 }
 
 void SlotField::set(const QString& text, Kind kind) {
+  if (text == text_ && kind == kind_) return;
   text_ = text;
   kind_ = kind;
   updateGeometry();
@@ -37,6 +38,7 @@ void SlotField::set(const QString& text, Kind kind) {
 }
 
 void SlotField::set_pinned(bool pinned) {
+  if (pinned == pinned_) return;
   pinned_ = pinned;
   updateGeometry();
   update();
@@ -251,8 +253,10 @@ void Sentence::complain(const QString& text) {
 }
 
 void Sentence::reflow() {
+  const int before = heights_.contains(width()) ? heights_[width()] : -1;
+  heights_.clear();
   lay_out(width(), true);
-  updateGeometry();
+  if (height_at(width()) != before) updateGeometry();
   update();
 }
 
@@ -268,7 +272,8 @@ int Sentence::lay_out(int width, bool move) const {
       base += line;
       continue;
     }
-    if (piece.slot && piece.slot->isHidden() && isVisible()) continue;
+    if (piece.slot && piece.slot->testAttribute(Qt::WA_WState_ExplicitShowHide) && piece.slot->isHidden())
+      continue;
     const int w = piece.slot ? piece.slot->sizeHint().width() : plain.horizontalAdvance(piece.words);
     // Marks of punctuation stay with the slot before them.
     const bool mark = !piece.slot && (piece.words == "." || piece.words == "," || piece.words == ":");
@@ -297,11 +302,17 @@ int Sentence::lay_out(int width, bool move) const {
   return height;
 }
 
+int Sentence::height_at(int width) const {
+  const auto known = heights_.find(width);
+  if (known != heights_.end()) return known->second;
+  return heights_[width] = lay_out(width, false);
+}
+
 int Sentence::heightForWidth(int width) const {
-  return lay_out(width, false);
+  return height_at(width);
 }
 QSize Sentence::sizeHint() const {
-  return {600, lay_out(std::max(600, width()), false)};
+  return {600, height_at(std::max(600, width()))};
 }
 void Sentence::resizeEvent(QResizeEvent*) {
   lay_out(width(), true);

@@ -1,6 +1,7 @@
 // A sentence with slots that are edited in place.
 #pragma once
 
+#include <map>
 #include <QLineEdit>
 #include <QWidget>
 #include <vector>
@@ -100,11 +101,13 @@ class Sentence : public QWidget {
     QString words;
   };
   int lay_out(int width, bool move) const;
+  int height_at(int width) const;
 
   double points_;
   std::vector<Piece> pieces_;
   mutable std::vector<Placed> placed_;
   QString complaint_, hint_, why_;
+  mutable std::map<int, int> heights_;  // by width, until something is laid out anew
 };
 
 }  // namespace askcount::app

@@ -23,7 +23,7 @@ WordTabs::WordTabs(const QString& name, QWidget* parent) : QWidget(parent) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-void WordTabs::add(const QString& word, QWidget* page, QStackedWidget* pages) {
+void WordTabs::add(const QString& word, QWidget* page, Pages* pages) {
   words_ << word;
   pages_ = pages;
   pages->addWidget(page);

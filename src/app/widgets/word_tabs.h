@@ -7,13 +7,21 @@
 
 namespace askcount::app {
 
+/// The pages that words choose from, as tall as the room they are given.
+class Pages : public QStackedWidget {
+  Q_OBJECT
+ public:
+  using QStackedWidget::QStackedWidget;
+  bool hasHeightForWidth() const override { return false; }
+};
+
 /// One word is chosen: by click, or with Left and Right while it has the focus.
 class WordTabs : public QWidget {
   Q_OBJECT
  public:
   explicit WordTabs(const QString& name, QWidget* parent);
   /// Adds a word and the page it shows.
-  void add(const QString& word, QWidget* page, QStackedWidget* pages);
+  void add(const QString& word, QWidget* page, Pages* pages);
   void choose(int index);
   int chosen() const { return chosen_; }
   QSize sizeHint() const override;
@@ -29,7 +37,7 @@ class WordTabs : public QWidget {
   QRectF place(int index) const;
 
   QStringList words_;
-  QStackedWidget* pages_ = nullptr;
+  Pages* pages_ = nullptr;
   int chosen_ = 0;
 };
 

@@ -1,7 +1,6 @@
 #include "app/stages/ask/ask_stage.h"
 
 #include <QGridLayout>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "advice/plan_advice.h"
@@ -63,7 +62,7 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   rows->addWidget(sentence_);
   rows->addWidget(make_heading("Interval, start to start", this));
   rows->addWidget(new IntervalRuler(session, this));
-  auto* pages = new QStackedWidget(this);
+  auto* pages = new Pages(this);
   tabs_ = new WordTabs("ask pages", this);
   measure_ = new MeasurePane(session, pages);
   tabs_->add("See it", make_see_page(), pages);

@@ -45,7 +45,7 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
   rows->addLayout(line);
   panorama_ = new Panorama(session, this);
   rows->addWidget(panorama_, 4);
-  auto* pages = new QStackedWidget(this);
+  auto* pages = new Pages(this);
   auto* tabs = new WordTabs("light pages", this);
   auto* ramp_page = new QWidget(pages);
   auto* ramp_rows = new QVBoxLayout(ramp_page);

@@ -2,7 +2,6 @@
 #pragma once
 
 #include <optional>
-#include <QStackedWidget>
 
 #include "app/stages/light/panorama.h"
 #include "app/stages/light/ramp_chart.h"

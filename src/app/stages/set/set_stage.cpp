@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <QPainter>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "advice/light_advice.h"
@@ -82,7 +81,7 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   ends_ = sentence_->add_slot("how it ends");
   sentence_->add(".");
   rows->addWidget(sentence_);
-  auto* pages = new QStackedWidget(this);
+  auto* pages = new Pages(this);
   auto* tabs = new WordTabs("set pages", this);
   auto* program = new QWidget(pages);
   auto* down = new QVBoxLayout(program);

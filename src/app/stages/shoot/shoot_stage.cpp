@@ -2,7 +2,6 @@
 
 #include <QApplication>
 #include <QHBoxLayout>
-#include <QStackedWidget>
 #include <QVBoxLayout>
 
 #include "advice/shoot_advice.h"
@@ -26,7 +25,7 @@ ShootStage::ShootStage(Session& session, QWidget* parent) : Stage(session, paren
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(28, 12, 28, 10);
   rows->setSpacing(6);
-  auto* pages = new QStackedWidget(this);
+  auto* pages = new Pages(this);
   tabs_ = new WordTabs("shoot pages", this);
   tabs_->add("Beside the tripod", make_page(), pages);
   rehearse_ = new RehearsePane(session, pages);
