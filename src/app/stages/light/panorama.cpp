@@ -70,12 +70,18 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   };
   const auto line = [&](Instant from, Instant to, Qt::PenStyle style, double wide) {
     p.setPen(QPen(ink, wide, style, Qt::RoundCap));
-    QPointF before = at(from);
-    for (int i = 1; i <= 90; ++i) {
+    p.setBrush(Qt::NoBrush);
+    // One stroke, so that dots stay dots; it breaks where it leaves one side and comes in at the other.
+    QPolygonF stroke;
+    for (int i = 0; i <= 90; ++i) {
       const QPointF now = at(from + (to - from) * i / 90);
-      if (std::abs(now.x() - before.x()) < width() / 2.0) p.drawLine(before, now);
-      before = now;
+      if (!stroke.isEmpty() && std::abs(now.x() - stroke.back().x()) >= width() / 2.0) {
+        p.drawPolyline(stroke);
+        stroke.clear();
+      }
+      stroke << now;
     }
+    p.drawPolyline(stroke);
   };
   line(start - kAround, start, Qt::DotLine, 1.2);
   line(end, end + kAround, Qt::DotLine, 1.2);
