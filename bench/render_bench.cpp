@@ -13,6 +13,7 @@
 #include <filesystem>
 #include <functional>
 
+#include "base/memory.h"
 #include "gather/gather.h"
 #include "level/brightness.h"
 #include "render/drawing.h"
@@ -65,6 +66,7 @@ int main(int argc, char** argv) {
     fmt::print(stderr, "usage: render_bench FOLDER [FRAMES]\n");
     return 2;
   }
+  give_back_large_buffers();
   const std::filesystem::path folder = argv[1];
   const auto out = std::filesystem::temp_directory_path() / "askcount-bench";
   std::filesystem::create_directories(out);

@@ -9,9 +9,11 @@
 #include "app/shell/walk.h"
 #include "app/shell/window.h"
 #include "app/style/style.h"
+#include "base/memory.h"
 
 int main(int argc, char** argv) {
   using namespace askcount::app;
+  askcount::give_back_large_buffers();
   QApplication app(argc, argv);
   QApplication::setApplicationName("Ask Count");
   QApplication::setApplicationVersion(ASKCOUNT_VERSION);

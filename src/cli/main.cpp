@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "base/error.h"
+#include "base/memory.h"
 #include "base/units.h"
 #include "verbs.h"
 
@@ -51,6 +52,7 @@ std::string words_of(const Findings& findings) {
 
 int main(int argc, char** argv) {
   using namespace askcount;
+  give_back_large_buffers();
   CLI::App app("Ask Count plans, shoots (with its stand-in), gathers, levels and cuts time-lapse takes.",
                "askcount");
   app.require_subcommand(1);

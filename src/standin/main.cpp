@@ -5,9 +5,11 @@
 #include <QCommandLineParser>
 #include <QCoreApplication>
 
+#include "base/memory.h"
 #include "standin/server.h"
 
 int main(int argc, char** argv) {
+  askcount::give_back_large_buffers();
   QCoreApplication app(argc, argv);
   QCoreApplication::setApplicationName("askcount-standin");
   QCoreApplication::setApplicationVersion(ASKCOUNT_VERSION);
