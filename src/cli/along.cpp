@@ -44,15 +44,15 @@ Answer along_verb(const AlongAsked& asked) {
 }  // namespace
 
 void add_along(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "along", "Sheets, a calendar file and a picture to take along");
+  const Verb verb = add_verb(app, chosen, "along", "Sheets, a calendar file and a picture to take along");
   const auto asked = std::make_shared<AlongAsked>();
-  verb->add_option("take", asked->take, "The take (.askcount)")->required();
-  verb->add_option("--plan", asked->plan, "The plan on one page (PDF)");
-  verb->add_option("--cues", asked->cues, "The cue card of clicks on one page (PDF)");
-  verb->add_option("--timer", asked->timer, "The timer's program and the checklist on one page (PDF)");
-  verb->add_option("--calendar", asked->calendar, "The window with alarms (iCalendar)");
-  verb->add_option("--light", asked->light, "The day's light (PNG)");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return along_verb(*asked); }; });
+  verb.add_option("take", asked->take, "The take (.askcount)").required();
+  verb.add_option("--plan", asked->plan, "The plan on one page (PDF)");
+  verb.add_option("--cues", asked->cues, "The cue card of clicks on one page (PDF)");
+  verb.add_option("--timer", asked->timer, "The timer's program and the checklist on one page (PDF)");
+  verb.add_option("--calendar", asked->calendar, "The window with alarms (iCalendar)");
+  verb.add_option("--light", asked->light, "The day's light (PNG)");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return along_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

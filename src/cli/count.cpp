@@ -219,10 +219,10 @@ Answer count(const Asked& asked) {
 }  // namespace
 
 void add_kit(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "kit", "Print a kit to start from, or check one");
+  const Verb verb = add_verb(app, chosen, "kit", "Print a kit to start from, or check one");
   const auto file = std::make_shared<std::string>();
-  verb->add_option("file", *file, "A kit to check (JSON)");
-  verb->callback([&chosen, file] {
+  verb.add_option("file", *file, "A kit to check (JSON)");
+  verb.callback([&chosen, file] {
     chosen.run = [file] {
       const Json json = plan::to_json(file->empty() ? plan::demo_kit() : plan::load_kit(*file));
       return Answer{json, json.dump(2) + "\n"};
@@ -231,7 +231,7 @@ void add_kit(CLI::App& app, Chosen& chosen) {
 }
 
 void add_count(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "count", "Count what the field must give for a wished clip");
+  const Verb verb = add_verb(app, chosen, "count", "Count what the field must give for a wished clip");
   const auto asked = std::make_shared<Asked>();
   static constexpr std::pair<plan::Slot, const char*> helps[] = {
       {plan::Slot::Clip, "Length of the film (10s, 2 min)"},
@@ -247,44 +247,39 @@ void add_count(CLI::App& app, Chosen& chosen) {
       {plan::Slot::Shutter, "How long one exposure is open"},
       {plan::Slot::Gap, "End of a shot to the start of the next"}};
   for (const auto& [slot, help] : helps)
-    verb->add_option(std::string("--") + plan::slot_word(slot), asked->slots[slot], help);
-  verb->add_option("--kit", asked->kit, "The kit (JSON; askcount kit prints one to start from)");
-  verb->add_option("--meter", asked->meter, "What the meter says: 1/125,f8,iso100");
-  verb->add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
-  verb->add_flag("--long-noise-reduction", asked->dark_frames,
-                 "The camera takes a dark frame after every exposure");
-  verb->add_option("--spare", asked->spare, "Extra shots at each end");
-  verb->add_option("--temperature", asked->temperature, "Air in degrees Celsius: cold shortens batteries");
-  verb->add_flag("--external-power", asked->external_power, "The camera runs on external power");
-  verb->add_option("--timer", asked->timer, "Name of the timer, for its count limit");
-  verb->add_option("--declination", asked->declination, "Of the stars looked at, in degrees, for their drift")
-      ->check(CLI::Range(-90, 90));
-  verb->add_option("--lens", asked->lens, "Name of the kit's lens in use");
-  verb->add_option("--speed", asked->speed,
-                   "Of the subject, square to the view, in metres a second; with --distance");
-  verb->add_option("--distance", asked->distance, "To the moving subject, in metres");
-  verb->add_option("--focus", asked->focus_m, "What is focused on, in metres")->check(CLI::Range(0.001, 1e9));
-  verb->add_option("--magnification", asked->magnification,
-                   "Of a close-up: size on the sensor by size of the subject")
-      ->check(CLI::Range(0.01, 10.0));
-  verb->add_option("--grows", asked->grows, "The subject towards the lens, in mm an hour")
-      ->check(CLI::Range(0.0, 1e6));
-  verb->add_option("--files", asked->files, "raw, compressed or both")
-      ->check(CLI::IsMember({"raw", "compressed", "both"}));
-  verb->add_option("--cards", asked->cards,
-                   "Two slots: turn (one after the other), both (the same), split (raw and compressed)")
-      ->transform(
-          CLI::CheckedTransformer(std::map<std::string, plan::CardUse>{{"turn", plan::CardUse::InTurn},
-                                                                       {"both", plan::CardUse::Both},
-                                                                       {"split", plan::CardUse::Split}},
-                                  CLI::ignore_case));
-  verb->add_option("--disk", asked->disk, "Free at home, in GB");
-  verb->add_flag("--lamp", asked->lamp, "The kit's lamps light the subject");
-  verb->add_flag("--endless", asked->endless, "The timer runs until it is stopped by hand");
-  verb->add_option("--name", asked->name, "Name of the take");
-  verb->add_option("--subject", asked->subject, "What moves");
-  verb->add_option("--save", asked->save, "Write a take (.askcount) with these sums");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return count(*asked); }; });
+    verb.add_option(std::string("--") + plan::slot_word(slot), asked->slots[slot], help);
+  verb.add_option("--kit", asked->kit, "The kit (JSON; askcount kit prints one to start from)");
+  verb.add_option("--meter", asked->meter, "What the meter says: 1/125,f8,iso100");
+  verb.add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
+  verb.add_flag("--long-noise-reduction", asked->dark_frames,
+                "The camera takes a dark frame after every exposure");
+  verb.add_option("--spare", asked->spare, "Extra shots at each end");
+  verb.add_option("--temperature", asked->temperature, "Air in degrees Celsius: cold shortens batteries");
+  verb.add_flag("--external-power", asked->external_power, "The camera runs on external power");
+  verb.add_option("--timer", asked->timer, "Name of the timer, for its count limit");
+  verb.add_option("--declination", asked->declination, "Of the stars looked at, in degrees, for their drift")
+      .between(-90.0, 90.0);
+  verb.add_option("--lens", asked->lens, "Name of the kit's lens in use");
+  verb.add_option("--speed", asked->speed,
+                  "Of the subject, square to the view, in metres a second; with --distance");
+  verb.add_option("--distance", asked->distance, "To the moving subject, in metres");
+  verb.add_option("--focus", asked->focus_m, "What is focused on, in metres").between(0.001, 1e9);
+  verb.add_option("--magnification", asked->magnification,
+                  "Of a close-up: size on the sensor by size of the subject")
+      .between(0.01, 10.0);
+  verb.add_option("--grows", asked->grows, "The subject towards the lens, in mm an hour").between(0.0, 1e6);
+  verb.add_option("--files", asked->files, "raw, compressed or both").one_of({"raw", "compressed", "both"});
+  verb.add_choice(
+      "--cards", asked->cards,
+      {{"turn", plan::CardUse::InTurn}, {"both", plan::CardUse::Both}, {"split", plan::CardUse::Split}},
+      "Two slots: turn (one after the other), both (the same), split (raw and compressed)");
+  verb.add_option("--disk", asked->disk, "Free at home, in GB");
+  verb.add_flag("--lamp", asked->lamp, "The kit's lamps light the subject");
+  verb.add_flag("--endless", asked->endless, "The timer runs until it is stopped by hand");
+  verb.add_option("--name", asked->name, "Name of the take");
+  verb.add_option("--subject", asked->subject, "What moves");
+  verb.add_option("--save", asked->save, "Write a take (.askcount) with these sums");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return count(*asked); }; });
 }
 
 }  // namespace askcount::cli

@@ -69,21 +69,21 @@ Answer cut_verb(const Asked& asked) {
 }  // namespace
 
 void add_cut(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
+  const Verb verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
   const auto asked = std::make_shared<Asked>();
-  verb->add_option("folder", asked->folder, "The card or folder")->required();
-  verb->add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)")->required();
-  verb->add_option("--fps", asked->fps, "Frame rate of the film");
-  verb->add_option("--take", asked->take, "Take the frame rate from this take's plan");
+  verb.add_option("folder", asked->folder, "The card or folder").required();
+  verb.add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)").required();
+  verb.add_option("--fps", asked->fps, "Frame rate of the film");
+  verb.add_option("--take", asked->take, "Take the frame rate from this take's plan");
   add_size(verb, "--size", asked->size, "Size of the film");
-  verb->add_option("--bits", asked->bits, "8 or 10 for every colour")->check(CLI::IsMember({8, 10}));
-  verb->add_option("--quality", asked->quality, "Constant rate factor, 0 to 51; lower is better")
-      ->check(CLI::Range(0, 51));
-  verb->add_option("--preset", asked->preset, "The encoder's preset")
-      ->check(CLI::IsMember(
-          {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"}));
-  verb->add_flag("--as-shot", asked->as_shot, "Do not level");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return cut_verb(*asked); }; });
+  verb.add_choice("--bits", asked->bits, {{"8", 8}, {"10", 10}}, "8 or 10 for every colour");
+  verb.add_option("--quality", asked->quality, "Constant rate factor, 0 to 51; lower is better")
+      .between(0, 51);
+  verb.add_option("--preset", asked->preset, "The encoder's preset")
+      .one_of(
+          {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"});
+  verb.add_flag("--as-shot", asked->as_shot, "Do not level");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return cut_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

@@ -112,31 +112,27 @@ Answer frame_verb(const FrameAsked& asked) {
 }  // namespace
 
 void add_frame(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "frame", "When sun, moon and galaxy enter and leave the frame");
+  const Verb verb = add_verb(app, chosen, "frame", "When sun, moon and galaxy enter and leave the frame");
   const auto asked = std::make_shared<FrameAsked>();
-  verb->add_option("take", asked->take,
-                   "A take (.askcount) whose place, time, lens and aim are used where no option says other");
+  verb.add_option("take", asked->take,
+                  "A take (.askcount) whose place, time, lens and aim are used where no option says other");
   add_place(verb, asked->place);
-  verb->add_option("--bearing", asked->bearing, "Where it looks, in degrees from north over east")
-      ->check(CLI::Range(0.0, 360.0));
-  verb->add_option("--tilt", asked->tilt, "Above the horizon, in degrees")->check(CLI::Range(-90.0, 90.0));
-  verb->add_option("--roll", asked->roll, "Clockwise, in degrees")->check(CLI::Range(-180.0, 180.0));
-  verb->add_option("--bearing-end", asked->bearing_end, "At the end, where the head moves")
-      ->check(CLI::Range(0.0, 360.0));
-  verb->add_option("--tilt-end", asked->tilt_end, "At the end, where the head moves")
-      ->check(CLI::Range(-90.0, 90.0));
-  verb->add_flag("--eased", asked->eased, "The head starts and stops softly");
-  verb->add_option("--focal", asked->focal, "Focal length in mm")->check(CLI::Range(1.0, 5000.0));
-  verb->add_option("--sensor", asked->sensor, "Size of the sensor in mm: 36x24")
-      ->delimiter('x')
-      ->expected(2)
-      ->check(CLI::PositiveNumber);
-  verb->add_option("--film", asked->film, "Shape of the film: 16:9, or sensor for all of it");
-  verb->add_option("--from", asked->from, "First shot");
-  verb->add_option("--to", asked->to, "Last shot");
-  verb->add_option("--keep", asked->keep, "Search the head's move that keeps this inside")
-      ->check(CLI::IsMember({"sun", "moon", "core"}));
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return frame_verb(*asked); }; });
+  verb.add_option("--bearing", asked->bearing, "Where it looks, in degrees from north over east")
+      .between(0.0, 360.0);
+  verb.add_option("--tilt", asked->tilt, "Above the horizon, in degrees").between(-90.0, 90.0);
+  verb.add_option("--roll", asked->roll, "Clockwise, in degrees").between(-180.0, 180.0);
+  verb.add_option("--bearing-end", asked->bearing_end, "At the end, where the head moves")
+      .between(0.0, 360.0);
+  verb.add_option("--tilt-end", asked->tilt_end, "At the end, where the head moves").between(-90.0, 90.0);
+  verb.add_flag("--eased", asked->eased, "The head starts and stops softly");
+  verb.add_option("--focal", asked->focal, "Focal length in mm").between(1.0, 5000.0);
+  verb.add_option("--sensor", asked->sensor, "Size of the sensor in mm: 36x24").split('x', 2).positive();
+  verb.add_option("--film", asked->film, "Shape of the film: 16:9, or sensor for all of it");
+  verb.add_option("--from", asked->from, "First shot");
+  verb.add_option("--to", asked->to, "Last shot");
+  verb.add_option("--keep", asked->keep, "Search the head's move that keeps this inside")
+      .one_of({"sun", "moon", "core"});
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return frame_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

@@ -56,10 +56,10 @@ Answer gather_verb(const std::string& folder) {
 }  // namespace
 
 void add_gather(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "gather", "Find the take's frames on a card or in a folder");
+  const Verb verb = add_verb(app, chosen, "gather", "Find the take's frames on a card or in a folder");
   const auto folder = std::make_shared<std::string>();
-  verb->add_option("folder", *folder, "The card or folder")->required();
-  verb->callback([&chosen, folder] { chosen.run = [folder] { return gather_verb(*folder); }; });
+  verb.add_option("folder", *folder, "The card or folder").required();
+  verb.callback([&chosen, folder] { chosen.run = [folder] { return gather_verb(*folder); }; });
 }
 
 }  // namespace askcount::cli

@@ -54,12 +54,13 @@ Answer level_verb(const Asked& asked) {
 }  // namespace
 
 void add_level(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
+  const Verb verb =
+      add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
   const auto asked = std::make_shared<Asked>();
-  verb->add_option("folder", asked->folder, "The card or folder")->required();
+  verb.add_option("folder", asked->folder, "The card or folder").required();
   add_size(verb, "--size", asked->shape, "Measure only the part this film size shows (1920x1080)");
-  verb->add_flag("--thumbnails", asked->thumbnails, "A first curve from embedded thumbnails, quickly");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return level_verb(*asked); }; });
+  verb.add_flag("--thumbnails", asked->thumbnails, "A first curve from embedded thumbnails, quickly");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return level_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

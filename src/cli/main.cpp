@@ -5,6 +5,8 @@
 
 #include <fmt/format.h>
 
+#include <CLI/CLI.hpp>
+
 #include "base/error.h"
 #include "base/memory.h"
 #include "base/units.h"
@@ -12,33 +14,23 @@
 
 namespace askcount::cli {
 
-CLI::App* add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what) {
-  CLI::App* verb = app.add_subcommand(name, what);
-  verb->add_flag("--json", chosen.as_json, "Print one JSON object");
+Verb add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what) {
+  const Verb verb(*app.add_subcommand(name, what));
+  verb.add_flag("--json", chosen.as_json, "Print one JSON object");
   return verb;
 }
 
-CLI::Option* add_size(CLI::App* verb, const std::string& name, image::Size& size, const std::string& what) {
+Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what) {
   constexpr int kMost = 100000;
-  return verb
-      ->add_option_function<std::vector<int>>(
-          name,
-          [&size](const std::vector<int>& n) {
-            size = {n[0], n[1]};
-          },
-          what)
-      ->delimiter('x')
-      ->expected(2)
-      ->check(CLI::Range(1, kMost))
-      ->type_name("WIDTHxHEIGHT");
+  const auto hear = [&size](const std::vector<std::string>& n) { size = {std::stoi(n[0]), std::stoi(n[1])}; };
+  return verb.add_heard(name, hear, what).split('x', 2).between(1, kMost).called("WIDTHxHEIGHT");
 }
 
-CLI::Option* add_cover(CLI::App* verb, std::optional<sky::Cover>& cover) {
-  std::map<std::string, sky::Cover> words;
+Option add_cover(const Verb& verb, std::optional<sky::Cover>& cover) {
+  Words<std::optional<sky::Cover>> words;
   for (const sky::Cover c : {sky::Cover::Clear, sky::Cover::Thin, sky::Cover::Clouded, sky::Cover::Dark})
-    words[sky::cover_word(c)] = c;
-  return verb->add_option("--sky", cover, "clear, thin, clouded or dark")
-      ->transform(CLI::CheckedTransformer(words, CLI::ignore_case));
+    words.emplace_back(sky::cover_word(c), c);
+  return verb.add_choice("--sky", cover, words, "What lies between sun and ground");
 }
 
 std::string words_of(const Findings& findings) {

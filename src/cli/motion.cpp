@@ -34,13 +34,13 @@ Answer motion_verb(const Asked& asked) {
 }  // namespace
 
 void add_motion(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb =
+  const Verb verb =
       add_verb(app, chosen, "motion", "Measure how fast the subject moves between two test pictures");
   const auto asked = std::make_shared<Asked>();
-  verb->add_option("first", asked->first, "The earlier picture")->required();
-  verb->add_option("second", asked->second, "The later picture")->required();
-  verb->add_option("--seconds", asked->seconds, "Time between them, where their metadata does not tell");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return motion_verb(*asked); }; });
+  verb.add_option("first", asked->first, "The earlier picture").required();
+  verb.add_option("second", asked->second, "The later picture").required();
+  verb.add_option("--seconds", asked->seconds, "Time between them, where their metadata does not tell");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return motion_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

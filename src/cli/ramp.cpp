@@ -132,45 +132,41 @@ Answer ramp_verb(const RampAsked& asked) {
 }  // namespace
 
 void add_ramp(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb =
+  const Verb verb =
       add_verb(app, chosen, "ramp", "The clicks that follow the light, and the schools compared");
   const auto asked = std::make_shared<RampAsked>();
-  verb->add_option("take", asked->take, "The take (.askcount); without one, the demo's with these options");
+  verb.add_option("take", asked->take, "The take (.askcount); without one, the demo's with these options");
   add_place(verb, asked->place);
-  verb->add_option("--start", asked->start, "First shot");
-  verb->add_option("--interval", asked->interval, "Start of one shot to the start of the next");
-  verb->add_option("--frames", asked->frames, "How many");
-  verb->add_option("--field", asked->field, "Time in the field, instead of frames");
+  verb.add_option("--start", asked->start, "First shot");
+  verb.add_option("--interval", asked->interval, "Start of one shot to the start of the next");
+  verb.add_option("--frames", asked->frames, "How many");
+  verb.add_option("--field", asked->field, "Time in the field, instead of frames");
   add_cover(verb, asked->cover);
-  verb->add_option("--town", asked->town, "Light of a town, in lux")->check(CLI::Range(0.0, 1e5));
-  verb->add_option("--readings", asked->readings,
-                   "Real meter readings instead of the model (CSV: time,ev100)");
-  verb->add_option("--frames-apart", asked->apart, "Frames from one click to the next, at least")
-      ->check(CLI::Range(1, 1000));
-  verb->add_option("--frames-apart-late", asked->apart_late, "The same once the meter left its band")
-      ->check(CLI::Range(1, 1000));
-  verb->add_option("--band", asked->band, "Where the meter is kept, in stops: -1,0")
-      ->delimiter(',')
-      ->expected(2);
-  verb->add_option("--longest", asked->longest, "Longest shutter");
-  verb->add_option("--turning", asked->turning, "Seconds kept free for the hand at the dials")
-      ->check(CLI::Range(0.0, 600.0));
-  verb->add_option("--widest", asked->widest, "Widest aperture")->check(CLI::Range(0.5, 64.0));
-  verb->add_option("--start-f", asked->start_f, "Aperture to start with")->check(CLI::Range(0.5, 128.0));
-  verb->add_option("--lowest-iso", asked->lowest_iso, "Lowest ISO")->check(CLI::Range(1.0, 1e6));
-  verb->add_option("--highest-iso", asked->highest_iso, "Highest ISO")->check(CLI::Range(1.0, 1e7));
-  verb->add_option("--order", asked->order, "Which dial first: shutter,aperture,iso")
-      ->delimiter(',')
-      ->expected(3)
-      ->transform(CLI::CheckedTransformer(
-          std::map<std::string, ramp::Dial>{
-              {"shutter", ramp::Dial::Shutter}, {"aperture", ramp::Dial::Aperture}, {"iso", ramp::Dial::Iso}},
-          CLI::ignore_case));
-  verb->add_option("--exposures-of", asked->exposures_of,
-                   "The exposures recorded in an earlier take's frames instead of the model (a folder)");
-  verb->add_option("--light-csv", asked->light_csv, "Write the light's curve to this CSV file");
-  verb->add_option("--csv", asked->csv, "Write the clicks to this CSV file");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return ramp_verb(*asked); }; });
+  verb.add_option("--town", asked->town, "Light of a town, in lux").between(0.0, 1e5);
+  verb.add_option("--readings", asked->readings,
+                  "Real meter readings instead of the model (CSV: time,ev100)");
+  verb.add_option("--frames-apart", asked->apart, "Frames from one click to the next, at least")
+      .between(1, 1000);
+  verb.add_option("--frames-apart-late", asked->apart_late, "The same once the meter left its band")
+      .between(1, 1000);
+  verb.add_option("--band", asked->band, "Where the meter is kept, in stops: -1,0").split(',', 2);
+  verb.add_option("--longest", asked->longest, "Longest shutter");
+  verb.add_option("--turning", asked->turning, "Seconds kept free for the hand at the dials")
+      .between(0.0, 600.0);
+  verb.add_option("--widest", asked->widest, "Widest aperture").between(0.5, 64.0);
+  verb.add_option("--start-f", asked->start_f, "Aperture to start with").between(0.5, 128.0);
+  verb.add_option("--lowest-iso", asked->lowest_iso, "Lowest ISO").between(1.0, 1e6);
+  verb.add_option("--highest-iso", asked->highest_iso, "Highest ISO").between(1.0, 1e7);
+  verb.add_choices(
+          "--order", asked->order,
+          {{"shutter", ramp::Dial::Shutter}, {"aperture", ramp::Dial::Aperture}, {"iso", ramp::Dial::Iso}},
+          "Which dial first: shutter,aperture,iso")
+      .split(',', 3);
+  verb.add_option("--exposures-of", asked->exposures_of,
+                  "The exposures recorded in an earlier take's frames instead of the model (a folder)");
+  verb.add_option("--light-csv", asked->light_csv, "Write the light's curve to this CSV file");
+  verb.add_option("--csv", asked->csv, "Write the clicks to this CSV file");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return ramp_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

@@ -156,45 +156,44 @@ Answer make_verb(const Asked& asked) {
 }  // namespace
 
 void add_shoot(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "shoot", "Have the stand-in camera shoot a take's plan");
+  const Verb verb = add_verb(app, chosen, "shoot", "Have the stand-in camera shoot a take's plan");
   const auto asked = std::make_shared<ShootAsked>();
-  verb->add_option("take", asked->take, "The take (.askcount)")->required();
-  verb->add_option("--card", asked->card, "Folder that stands for the card")->required();
+  verb.add_option("take", asked->take, "The take (.askcount)").required();
+  verb.add_option("--card", asked->card, "Folder that stands for the card").required();
   add_size(verb, "--frame-size", asked->size, "Size of the frames, for example 6000x4000");
-  verb->add_option("--scene", asked->scene, "Tern Quay, Gannet Head or the alum jar");
-  verb->add_option("--fault", asked->faults,
-                   "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
-  verb->add_option("--chance", asked->chance, "Of a skipped shot, a double one or a hand at every frame")
-      ->check(CLI::Range(0.0, 1.0));
-  verb->add_option("--seed", asked->seed, "For what happens by chance")
-      ->check(CLI::Range(0LL, 1000000000000000LL));
-  verb->add_option("--speed", asked->speed, "Field seconds in a real second; without it as fast as it can");
-  verb->add_flag("--raw", asked->raw, "Keep a raw file (DNG) of each exposure too");
-  verb->add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
-  verb->add_option("--timer", asked->timer, "Name of the timer that presses");
-  verb->add_flag("--limits", asked->limits, "The kit's battery, card and buffer end, and the cold counts");
-  verb->add_flag("--auto-white-balance", asked->auto_wb, "Leave it on: colours drift");
-  verb->add_flag("--auto-focus", asked->auto_focus, "Leave it on: it hunts");
-  verb->add_flag("--stabiliser", asked->stabiliser, "Leave it on: the frame wanders");
-  verb->add_option("--socket", asked->socket, "Of an askcount-standin that runs already");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return shoot_verb(*asked); }; });
+  verb.add_option("--scene", asked->scene, "Tern Quay, Gannet Head or the alum jar");
+  verb.add_option("--fault", asked->faults,
+                  "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
+  verb.add_option("--chance", asked->chance, "Of a skipped shot, a double one or a hand at every frame")
+      .between(0.0, 1.0);
+  verb.add_option("--seed", asked->seed, "For what happens by chance").between(0LL, 1000000000000000LL);
+  verb.add_option("--speed", asked->speed, "Field seconds in a real second; without it as fast as it can");
+  verb.add_flag("--raw", asked->raw, "Keep a raw file (DNG) of each exposure too");
+  verb.add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
+  verb.add_option("--timer", asked->timer, "Name of the timer that presses");
+  verb.add_flag("--limits", asked->limits, "The kit's battery, card and buffer end, and the cold counts");
+  verb.add_flag("--auto-white-balance", asked->auto_wb, "Leave it on: colours drift");
+  verb.add_flag("--auto-focus", asked->auto_focus, "Leave it on: it hunts");
+  verb.add_flag("--stabiliser", asked->stabiliser, "Leave it on: the frame wanders");
+  verb.add_option("--socket", asked->socket, "Of an askcount-standin that runs already");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return shoot_verb(*asked); }; });
 }
 
 void add_make(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "make", "The whole line: shoot, gather, level and cut a take");
+  const Verb verb = add_verb(app, chosen, "make", "The whole line: shoot, gather, level and cut a take");
   const auto asked = std::make_shared<Asked>();
-  verb->add_option("take", asked->take, "The take (.askcount)")->required();
-  verb->add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)")->required();
-  verb->add_option("--card", asked->card, "Keep the shot frames in this folder");
+  verb.add_option("take", asked->take, "The take (.askcount)").required();
+  verb.add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)").required();
+  verb.add_option("--card", asked->card, "Keep the shot frames in this folder");
   add_size(verb, "--frame-size", asked->size, "Size of the frames, for example 6000x4000");
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return make_verb(*asked); }; });
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return make_verb(*asked); }; });
 }
 
 void add_demo(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "demo", "Write the demo take and have the stand-in shoot it");
+  const Verb verb = add_verb(app, chosen, "demo", "Write the demo take and have the stand-in shoot it");
   const auto folder = std::make_shared<std::string>();
-  verb->add_option("folder", *folder, "Where to; shot frames that are there already are kept")->required();
-  verb->callback([&chosen, folder] {
+  verb.add_option("folder", *folder, "Where to; shot frames that are there already are kept").required();
+  verb.callback([&chosen, folder] {
     chosen.run = [folder] {
       const fs::path home = *folder, card = home / "card", file = home / "boats-on-the-flood-tide.askcount";
       fs::create_directories(home);

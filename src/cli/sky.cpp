@@ -90,12 +90,12 @@ Answer sky_verb(const Asked& asked) {
 
 }  // namespace
 
-void add_place(CLI::App* verb, PlaceAsked& place) {
-  verb->add_option("--lat", place.latitude, "Latitude in degrees, north positive");
-  verb->add_option("--lon", place.longitude, "Longitude in degrees, east positive");
-  verb->add_option("--place", place.coordinates, "Both as they are pasted: 56°06'00\"N 5°30'00\"W");
-  verb->add_option("--zone", place.zone, "Time zone by name, such as Europe/London");
-  verb->add_option("--height", place.height_m, "Above the sea, in metres");
+void add_place(const Verb& verb, PlaceAsked& place) {
+  verb.add_option("--lat", place.latitude, "Latitude in degrees, north positive");
+  verb.add_option("--lon", place.longitude, "Longitude in degrees, east positive");
+  verb.add_option("--place", place.coordinates, "Both as they are pasted: 56°06'00\"N 5°30'00\"W");
+  verb.add_option("--zone", place.zone, "Time zone by name, such as Europe/London");
+  verb.add_option("--height", place.height_m, "Above the sea, in metres");
 }
 
 sky::Place place_of(const PlaceAsked& asked) {
@@ -114,17 +114,17 @@ sky::Place place_of(const PlaceAsked& asked) {
 }
 
 void add_sky(CLI::App& app, Chosen& chosen) {
-  CLI::App* verb = add_verb(app, chosen, "sky", "Sun, moon and galaxy over a day at a place");
+  const Verb verb = add_verb(app, chosen, "sky", "Sun, moon and galaxy over a day at a place");
   const auto asked = std::make_shared<Asked>();
   add_place(verb, asked->place);
-  verb->add_option("--date", asked->date, "The local date");
-  verb->add_option("--at", asked->at, "Positions and light at this moment (local time, or with an offset)");
-  verb->add_option("--field", asked->field, "Field time that windows are suggested for (1 h)");
+  verb.add_option("--date", asked->date, "The local date");
+  verb.add_option("--at", asked->at, "Positions and light at this moment (local time, or with an offset)");
+  verb.add_option("--field", asked->field, "Field time that windows are suggested for (1 h)");
   add_cover(verb, asked->cover);
-  verb->add_option("--town", asked->town_lux, "Light of a town, in lux")->check(CLI::Range(0.0, 1e5));
-  verb->add_option("--nights", asked->nights, "The best nights of so many days from the date on")
-      ->check(CLI::Range(0, 366));
-  verb->callback([&chosen, asked] { chosen.run = [asked] { return sky_verb(*asked); }; });
+  verb.add_option("--town", asked->town_lux, "Light of a town, in lux").between(0.0, 1e5);
+  verb.add_option("--nights", asked->nights, "The best nights of so many days from the date on")
+      .between(0, 366);
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return sky_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

@@ -182,33 +182,33 @@ Answer checklist_verb(const Asked& asked) {
 
 void add_timer(CLI::App& app, Chosen& chosen) {
   const auto asked = std::make_shared<Asked>();
-  CLI::App* timers = add_verb(app, chosen, "timers", "The timers of a kit, and what each can be told");
-  timers->add_option("--kit", asked->kit, "The kit (JSON); without one, those that ship");
-  timers->callback([&chosen, asked] { chosen.run = [asked] { return timers_verb(*asked); }; });
-  const auto common = [&](CLI::App* verb) {
-    verb->add_option("take", asked->take, "The take (.askcount)")->required();
-    verb->add_option("--timer", asked->timer, "Name of the timer");
-    verb->add_option("--kit", asked->kit, "A kit with the person's own timers (JSON)");
+  const Verb timers = add_verb(app, chosen, "timers", "The timers of a kit, and what each can be told");
+  timers.add_option("--kit", asked->kit, "The kit (JSON); without one, those that ship");
+  timers.callback([&chosen, asked] { chosen.run = [asked] { return timers_verb(*asked); }; });
+  const auto common = [&](const Verb& verb) {
+    verb.add_option("take", asked->take, "The take (.askcount)").required();
+    verb.add_option("--timer", asked->timer, "Name of the timer");
+    verb.add_option("--kit", asked->kit, "A kit with the person's own timers (JSON)");
   };
-  CLI::App* program = add_verb(app, chosen, "program", "The five settings of a timer for a take");
+  const Verb program = add_verb(app, chosen, "program", "The five settings of a timer for a take");
   common(program);
-  program->add_option("--delay", asked->delay, "Before the first shot (10 s)");
-  program->add_flag("--endless", asked->endless, "Stop it by hand, where it can run endlessly");
-  program->callback([&chosen, asked] { chosen.run = [asked] { return program_verb(*asked); }; });
-  CLI::App* check = add_verb(app, chosen, "check-program", "What would happen if the timer were told this");
+  program.add_option("--delay", asked->delay, "Before the first shot (10 s)");
+  program.add_flag("--endless", asked->endless, "Stop it by hand, where it can run endlessly");
+  program.callback([&chosen, asked] { chosen.run = [asked] { return program_verb(*asked); }; });
+  const Verb check = add_verb(app, chosen, "check-program", "What would happen if the timer were told this");
   common(check);
-  check->add_option("--delay", asked->delay, "First delay");
-  check->add_option("--hold", asked->hold, "How long it holds the shutter");
-  check->add_option("--interval", asked->interval, "Its time, called interval");
-  check->add_option("--gap", asked->gap, "Its time, called gap");
-  check->add_option("--count", asked->count, "Shots, or endless");
-  check->add_option("--shutter", asked->shutter, "The camera's own shutter, where it is not on bulb");
-  check->add_flag("--on-bulb", asked->press_on_bulb, "The camera was left on bulb");
-  check->add_flag("--sound", asked->sound, "The sound is on");
-  check->callback([&chosen, asked] { chosen.run = [asked] { return check_verb(*asked); }; });
-  CLI::App* list = add_verb(app, chosen, "checklist", "Camera and rig, in the order hands do it");
+  check.add_option("--delay", asked->delay, "First delay");
+  check.add_option("--hold", asked->hold, "How long it holds the shutter");
+  check.add_option("--interval", asked->interval, "Its time, called interval");
+  check.add_option("--gap", asked->gap, "Its time, called gap");
+  check.add_option("--count", asked->count, "Shots, or endless");
+  check.add_option("--shutter", asked->shutter, "The camera's own shutter, where it is not on bulb");
+  check.add_flag("--on-bulb", asked->press_on_bulb, "The camera was left on bulb");
+  check.add_flag("--sound", asked->sound, "The sound is on");
+  check.callback([&chosen, asked] { chosen.run = [asked] { return check_verb(*asked); }; });
+  const Verb list = add_verb(app, chosen, "checklist", "Camera and rig, in the order hands do it");
   common(list);
-  list->callback([&chosen, asked] { chosen.run = [asked] { return checklist_verb(*asked); }; });
+  list.callback([&chosen, asked] { chosen.run = [asked] { return checklist_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

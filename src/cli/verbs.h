@@ -1,13 +1,13 @@
 // The verbs of the askcount command. Each adds its options to the parser and, once chosen, does its work.
 #pragma once
 
-#include <CLI/CLI.hpp>
 #include <filesystem>
 #include <functional>
 #include <string>
 
 #include "base/json.h"
 #include "image/pixels.h"
+#include "options.h"
 #include "sky/ambient.h"
 #include "sky/place.h"
 
@@ -48,18 +48,18 @@ struct PlaceAsked {
   double height_m = 0;
 };
 /// --lat, --lon, --place, --zone, --height.
-void add_place(CLI::App* verb, PlaceAsked& place);
+void add_place(const Verb& verb, PlaceAsked& place);
 /// Throws BadInput where it is no place on the globe, or not said.
 sky::Place place_of(const PlaceAsked& asked);
 
 /// A verb with its --json flag.
-CLI::App* add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what);
+Verb add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what);
 
 /// An option for a size in pixels, "1920x1080".
-CLI::Option* add_size(CLI::App* verb, const std::string& name, image::Size& size, const std::string& what);
+Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what);
 
 /// --sky: what lies between sun and ground, told by its word in takes.
-CLI::Option* add_cover(CLI::App* verb, std::optional<sky::Cover>& cover);
+Option add_cover(const Verb& verb, std::optional<sky::Cover>& cover);
 
 /// Findings as lines for people.
 std::string words_of(const Findings& findings);

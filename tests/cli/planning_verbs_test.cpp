@@ -2,6 +2,8 @@
 // grew.
 #include "askcount.h"
 
+#include <cmath>
+
 namespace askcount {
 namespace {
 
@@ -65,6 +67,26 @@ TEST(CountMore, StandsExtremes) {
     const test::Said said = askcount(wrong);
     EXPECT_EQ(said.exit, 2) << wrong;
     EXPECT_EQ(std::count(said.err.begin(), said.err.end(), '\n'), 1) << said.err;
+  }
+}
+
+TEST(Options, TakeFractionsWordsAndSeveralValues) {
+  // A star's drift goes with the cosine of its declination.
+  const std::string stars = "count --clip 10s --fps 25 --interval 30s --shutter 20s --declination ";
+  const double equator = answer(stars + "0")["star_drift_px"].get<double>();
+  const double high = answer(stars + "56.5")["star_drift_px"].get<double>();
+  EXPECT_NEAR(high / equator, std::cos(56.5 * M_PI / 180), 0.01);
+  EXPECT_EQ(askcount("count --clip 10s --fps 25 --interval 30s --cards BOTH").exit, 0);
+  const std::string ramp = "ramp --order ";
+  EXPECT_EQ(answer(ramp + "ISO,shutter,aperture")["clicks"][0]["what"], "ISO");
+  for (const char* wrong :
+       {"ramp --order iso", "ramp --order iso,shutter,zoom", "count --clip 10s --cards three",
+        "count --clip 10s --declination 91", "sky --sky foggy", "cut . -o a.mp4 --bits 9",
+        "cut . -o a.mp4 --size 1920", "cut . -o a.mp4 --size 0x1080", "cut . -o a.mp4 --size 1920x1080x3",
+        "cut . -o a.mp4 --quality 52", "frame --sensor 36x-24"}) {
+    const test::Said said = askcount(wrong);
+    EXPECT_EQ(said.exit, 2) << wrong;
+    EXPECT_NE(said.err.find("--help"), std::string::npos) << wrong << said.err;
   }
 }
 

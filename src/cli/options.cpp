@@ -1,0 +1,104 @@
+#include "options.h"
+
+#include <CLI/CLI.hpp>
+
+namespace askcount::cli {
+
+Option& Option::required() {
+  option_->required();
+  return *this;
+}
+
+Option& Option::between(int least, int most) {
+  option_->check(CLI::Range(least, most));
+  return *this;
+}
+
+Option& Option::between(long long least, long long most) {
+  option_->check(CLI::Range(least, most));
+  return *this;
+}
+
+Option& Option::between(double least, double most) {
+  option_->check(CLI::Range(least, most));
+  return *this;
+}
+
+Option& Option::positive() {
+  option_->check(CLI::PositiveNumber);
+  return *this;
+}
+
+Option& Option::one_of(const std::vector<std::string>& words) {
+  option_->transform(CLI::IsMember(words, CLI::ignore_case));
+  return *this;
+}
+
+Option& Option::split(char between, int values) {
+  option_->delimiter(between)->expected(values);
+  return *this;
+}
+
+Option& Option::called(const std::string& name) {
+  option_->type_name(name);
+  return *this;
+}
+
+Option Verb::add_option(const std::string& name, std::string& value, const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, double& value, const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, int& value, const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, long long& value, const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, std::optional<std::string>& value,
+                        const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, std::optional<double>& value,
+                        const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, std::optional<int>& value, const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, std::vector<std::string>& value,
+                        const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, std::vector<double>& value, const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+Option Verb::add_option(const std::string& name, std::vector<int>& value, const std::string& help) const {
+  return Option(*app_->add_option(name, value, help));
+}
+
+void Verb::add_flag(const std::string& name, bool& value, const std::string& help) const {
+  app_->add_flag(name, value, help);
+}
+
+Option Verb::add_heard(const std::string& name, std::function<void(const std::vector<std::string>&)> hear,
+                       const std::string& help) const {
+  CLI::Option* option = app_->add_option_function<std::vector<std::string>>(name, std::move(hear), help);
+  return Option(*option->expected(1));
+}
+
+void Verb::callback(std::function<void()> chosen) const {
+  app_->callback(std::move(chosen));
+}
+
+}  // namespace askcount::cli

@@ -1,0 +1,97 @@
+// The options of a verb: a thin front of CLI11, so that its templates are compiled once, in options.cpp.
+#pragma once
+
+#include <functional>
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace CLI {
+class App;
+class Option;
+}  // namespace CLI
+
+namespace askcount::cli {
+
+/// What may be said of an option once it is there. Refusals name the option and what it takes.
+class Option {
+ public:
+  explicit Option(CLI::Option& option) : option_(&option) {}
+  Option& required();
+  /// From the first to the last, both included.
+  Option& between(int least, int most);
+  Option& between(long long least, long long most);
+  Option& between(double least, double most);
+  Option& positive();
+  Option& one_of(const std::vector<std::string>& words);
+  /// Several values in one, "36x24": so many, with this character between them.
+  Option& split(char between, int values);
+  /// What --help calls its value.
+  Option& called(const std::string& name);
+
+ private:
+  CLI::Option* option_;
+};
+
+/// Words, and what each stands for.
+template <class T>
+using Words = std::vector<std::pair<std::string, T>>;
+
+/// A verb of the command. What an option sets must live until the verb has run.
+class Verb {
+ public:
+  explicit Verb(CLI::App& app) : app_(&app) {}
+
+  Option add_option(const std::string& name, std::string& value, const std::string& help) const;
+  Option add_option(const std::string& name, double& value, const std::string& help) const;
+  Option add_option(const std::string& name, int& value, const std::string& help) const;
+  Option add_option(const std::string& name, long long& value, const std::string& help) const;
+  Option add_option(const std::string& name, std::optional<std::string>& value,
+                    const std::string& help) const;
+  Option add_option(const std::string& name, std::optional<double>& value, const std::string& help) const;
+  Option add_option(const std::string& name, std::optional<int>& value, const std::string& help) const;
+  Option add_option(const std::string& name, std::vector<std::string>& value, const std::string& help) const;
+  Option add_option(const std::string& name, std::vector<double>& value, const std::string& help) const;
+  Option add_option(const std::string& name, std::vector<int>& value, const std::string& help) const;
+  void add_flag(const std::string& name, bool& value, const std::string& help) const;
+  /// Gives the values as they were typed, once.
+  Option add_heard(const std::string& name, std::function<void(const std::vector<std::string>&)> hear,
+                   const std::string& help) const;
+
+  /// One of a few words, in capitals or not.
+  template <class T>
+  Option add_choice(const std::string& name, T& value, const Words<T>& words, const std::string& help) const {
+    return choice<T>(name, words, help, [&value](const std::vector<T>& said) { value = said.front(); });
+  }
+  /// Several of them.
+  template <class T>
+  Option add_choices(const std::string& name, std::vector<T>& values, const Words<T>& words,
+                     const std::string& help) const {
+    return choice<T>(name, words, help, [&values](const std::vector<T>& said) { values = said; });
+  }
+
+  /// Called when this verb was the one that was typed.
+  void callback(std::function<void()> chosen) const;
+
+ private:
+  template <class T>
+  Option choice(const std::string& name, const Words<T>& words, const std::string& help,
+                std::function<void(const std::vector<T>&)> take) const {
+    std::vector<std::string> known;
+    for (const auto& [word, value] : words) known.push_back(word);
+    const auto hear = [words, take](const std::vector<std::string>& said) {
+      std::vector<T> values;
+      for (const std::string& one : said)
+        for (const auto& [word, value] : words)
+          if (word == one) values.push_back(value);
+      take(values);
+    };
+    Option option = add_heard(name, hear, help);
+    return option.one_of(known);
+  }
+
+  CLI::App* app_;
+};
+
+}  // namespace askcount::cli
