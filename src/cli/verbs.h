@@ -3,6 +3,7 @@
 
 #include <filesystem>
 #include <functional>
+#include <nlohmann/json.hpp>
 #include <string>
 
 #include "base/json.h"

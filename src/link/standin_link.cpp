@@ -1,5 +1,7 @@
 #include "link/standin_link.h"
 
+#include <nlohmann/json.hpp>
+
 #include <QCoreApplication>
 #include <QDir>
 #include <QElapsedTimer>

@@ -1,5 +1,7 @@
 #include "standin/server.h"
 
+#include <nlohmann/json.hpp>
+
 #include <QCoreApplication>
 
 #include "base/error.h"

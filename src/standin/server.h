@@ -2,8 +2,10 @@
 #pragma once
 
 #include <deque>
+
 #include <map>
 #include <memory>
+#include <nlohmann/json.hpp>
 #include <QElapsedTimer>
 #include <QLocalServer>
 #include <QLocalSocket>

@@ -1,6 +1,8 @@
 // The askcount command, run as a person or a script runs it.
 #pragma once
 
+#include <nlohmann/json.hpp>
+
 #include "base/json.h"
 #include "support.h"
 

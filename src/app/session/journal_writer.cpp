@@ -1,9 +1,16 @@
 #include "app/session/journal_writer.h"
 
+#include <nlohmann/json.hpp>
+
 #include "base/error.h"
 #include "base/instant.h"
 
 namespace askcount::app {
+
+struct JournalWriter::Line {
+  std::filesystem::path file;
+  Json entry;
+};
 
 JournalWriter::JournalWriter(QObject* parent)
     : QObject(parent), thread_([this](const std::stop_token& stop) { work(stop); }) {}

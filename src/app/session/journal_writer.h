@@ -2,8 +2,8 @@
 #pragma once
 
 #include <condition_variable>
-#include <deque>
 #include <filesystem>
+#include <list>
 #include <mutex>
 #include <QObject>
 #include <QString>
@@ -32,16 +32,13 @@ class JournalWriter : public QObject {
   void trouble(QString words);
 
  private:
-  struct Line {
-    std::filesystem::path file;
-    Json entry;
-  };
+  struct Line;
   void work(const std::stop_token& stop);
 
   std::filesystem::path file_;
   std::mutex mutex_;
   std::condition_variable_any wake_, idle_;
-  std::deque<Line> waiting_;
+  std::list<Line> waiting_;
   bool busy_ = false;
   std::jthread thread_;  // last: it uses the rest
 };

@@ -1,5 +1,7 @@
 #include "app/session/keeping.h"
 
+#include <nlohmann/json.hpp>
+
 #include <QDateTime>
 #include <QStandardPaths>
 

@@ -1,5 +1,7 @@
 #include "app/session/run.h"
 
+#include <nlohmann/json.hpp>
+
 #include "base/error.h"
 
 namespace askcount::app {
@@ -12,6 +14,8 @@ Json ms_of(Instant at) {
 }
 
 }  // namespace
+
+Run::~Run() = default;
 
 Run::Run(QObject* parent) : QObject(parent) {
   connect(&journal_, &JournalWriter::trouble, this, &Run::trouble);

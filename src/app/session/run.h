@@ -29,6 +29,7 @@ class Run : public QObject {
   Q_OBJECT
  public:
   explicit Run(QObject* parent = nullptr);
+  ~Run() override;
 
   /// Starts the stand-in, sends the rig, reads it back, compares, and starts. The journal is begun anew.
   /// trouble() tells what goes wrong.

@@ -1,5 +1,7 @@
 #include "app/shell/kit_editor.h"
 
+#include <nlohmann/json.hpp>
+
 #include <algorithm>
 #include <QFileDialog>
 #include <QHBoxLayout>

@@ -5,6 +5,7 @@
 
 #include <cmath>
 #include <initializer_list>
+#include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
 #include <utility>

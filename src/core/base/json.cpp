@@ -1,5 +1,7 @@
 #include "base/json.h"
 
+#include <nlohmann/json.hpp>
+
 #include <fmt/format.h>
 
 #include <cmath>

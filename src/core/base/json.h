@@ -2,12 +2,14 @@
 #pragma once
 
 #include <filesystem>
-#include <nlohmann/json.hpp>
+#include <nlohmann/json_fwd.hpp>
 
 #include "base/finding.h"
 
 namespace askcount {
 
+/// Only its name: a file that makes or reads one includes <nlohmann/json.hpp> itself, so that the many that
+/// do not need not compile it.
 using Json = nlohmann::ordered_json;
 
 /// Parses a file. Throws BadInput naming the file and where in it the text stops being JSON.

@@ -1,5 +1,7 @@
 #include "journal/journal.h"
 
+#include <nlohmann/json.hpp>
+
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <unistd.h>

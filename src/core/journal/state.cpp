@@ -1,5 +1,7 @@
 #include "journal/state.h"
 
+#include <nlohmann/json.hpp>
+
 #include <algorithm>
 #include <cmath>
 

@@ -1,5 +1,7 @@
 #include "plan/sums.h"
 
+#include <nlohmann/json.hpp>
+
 #include <fmt/format.h>
 
 #include <cmath>

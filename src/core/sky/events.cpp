@@ -1,5 +1,7 @@
 #include "sky/events.h"
 
+#include <nlohmann/json.hpp>
+
 #include <fmt/format.h>
 
 #include <algorithm>

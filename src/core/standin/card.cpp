@@ -1,5 +1,7 @@
 #include "standin/card.h"
 
+#include <nlohmann/json.hpp>
+
 #include <fmt/format.h>
 
 #include <set>

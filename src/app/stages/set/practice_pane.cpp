@@ -1,5 +1,7 @@
 #include "app/stages/set/practice_pane.h"
 
+#include <nlohmann/json.hpp>
+
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMouseEvent>

@@ -1,5 +1,7 @@
 #include "app/stages/shoot/rehearse_pane.h"
 
+#include <nlohmann/json.hpp>
+
 #include <algorithm>
 #include <cmath>
 #include <QKeyEvent>
