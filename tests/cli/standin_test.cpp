@@ -1,8 +1,10 @@
 // The stand-in behind its socket, with a client of our own: bad lines, half lines, floods, and clients that
 // leave.
 #include <sys/socket.h>
+
 #include <sys/un.h>
 #include <sys/wait.h>
+#include <nlohmann/json.hpp>
 
 #include <chrono>
 #include <csignal>
