@@ -43,7 +43,7 @@ Answer along_verb(const AlongAsked& asked) {
 
 }  // namespace
 
-void add_along(CLI::App& app, Chosen& chosen) {
+void add_along(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "along", "Sheets, a calendar file and a picture to take along");
   const auto asked = std::make_shared<AlongAsked>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();

@@ -218,7 +218,7 @@ Answer count(const Asked& asked) {
 
 }  // namespace
 
-void add_kit(CLI::App& app, Chosen& chosen) {
+void add_kit(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "kit", "Print a kit to start from, or check one");
   const auto file = std::make_shared<std::string>();
   verb.add_option("file", *file, "A kit to check (JSON)");
@@ -230,7 +230,7 @@ void add_kit(CLI::App& app, Chosen& chosen) {
   });
 }
 
-void add_count(CLI::App& app, Chosen& chosen) {
+void add_count(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "count", "Count what the field must give for a wished clip");
   const auto asked = std::make_shared<Asked>();
   static constexpr std::pair<plan::Slot, const char*> helps[] = {

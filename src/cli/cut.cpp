@@ -68,7 +68,7 @@ Answer cut_verb(const Asked& asked) {
 
 }  // namespace
 
-void add_cut(CLI::App& app, Chosen& chosen) {
+void add_cut(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
   const auto asked = std::make_shared<Asked>();
   verb.add_option("folder", asked->folder, "The card or folder").required();

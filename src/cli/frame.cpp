@@ -111,7 +111,7 @@ Answer frame_verb(const FrameAsked& asked) {
 
 }  // namespace
 
-void add_frame(CLI::App& app, Chosen& chosen) {
+void add_frame(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "frame", "When sun, moon and galaxy enter and leave the frame");
   const auto asked = std::make_shared<FrameAsked>();
   verb.add_option("take", asked->take,

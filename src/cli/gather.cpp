@@ -55,7 +55,7 @@ Answer gather_verb(const std::string& folder) {
 
 }  // namespace
 
-void add_gather(CLI::App& app, Chosen& chosen) {
+void add_gather(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "gather", "Find the take's frames on a card or in a folder");
   const auto folder = std::make_shared<std::string>();
   verb.add_option("folder", *folder, "The card or folder").required();

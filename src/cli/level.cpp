@@ -53,7 +53,7 @@ Answer level_verb(const Asked& asked) {
 
 }  // namespace
 
-void add_level(CLI::App& app, Chosen& chosen) {
+void add_level(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
   const auto asked = std::make_shared<Asked>();

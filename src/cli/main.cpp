@@ -5,8 +5,6 @@
 
 #include <fmt/format.h>
 
-#include <CLI/CLI.hpp>
-
 #include "base/error.h"
 #include "base/memory.h"
 #include "base/units.h"
@@ -14,8 +12,8 @@
 
 namespace askcount::cli {
 
-Verb add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what) {
-  const Verb verb(*app.add_subcommand(name, what));
+Verb add_verb(Command& app, Chosen& chosen, const std::string& name, const std::string& what) {
+  const Verb verb = app.add_verb(name, what);
   verb.add_flag("--json", chosen.as_json, "Print one JSON object");
   return verb;
 }
@@ -45,10 +43,9 @@ std::string words_of(const Findings& findings) {
 int main(int argc, char** argv) {
   using namespace askcount;
   give_back_large_buffers();
-  CLI::App app("Ask Count plans, shoots (with its stand-in), gathers, levels and cuts time-lapse takes.",
-               "askcount");
-  app.require_subcommand(1);
-  app.set_version_flag("--version", "askcount " ASKCOUNT_VERSION);
+  cli::Command app("askcount",
+                   "Ask Count plans, shoots (with its stand-in), gathers, levels and cuts time-lapse takes.",
+                   ASKCOUNT_VERSION);
   cli::Chosen chosen;
   cli::add_count(app, chosen);
   cli::add_kit(app, chosen);
@@ -64,13 +61,7 @@ int main(int argc, char** argv) {
   cli::add_cut(app, chosen);
   cli::add_make(app, chosen);
   cli::add_demo(app, chosen);
-  try {
-    app.parse(argc, argv);
-  } catch (const CLI::ParseError& e) {
-    if (e.get_exit_code() == 0) return app.exit(e);
-    fmt::print(stderr, "askcount: {}. See askcount --help.\n", e.what());
-    return 2;
-  }
+  if (const std::optional<int> code = app.parse(argc, argv)) return *code;
   try {
     const cli::Answer answer = chosen.run();
     if (chosen.as_json)

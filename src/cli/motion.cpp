@@ -33,7 +33,7 @@ Answer motion_verb(const Asked& asked) {
 
 }  // namespace
 
-void add_motion(CLI::App& app, Chosen& chosen) {
+void add_motion(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "motion", "Measure how fast the subject moves between two test pictures");
   const auto asked = std::make_shared<Asked>();

@@ -1,5 +1,7 @@
 #include "options.h"
 
+#include <fmt/format.h>
+
 #include <CLI/CLI.hpp>
 
 namespace askcount::cli {
@@ -99,6 +101,29 @@ Option Verb::add_heard(const std::string& name, std::function<void(const std::ve
 
 void Verb::callback(std::function<void()> chosen) const {
   app_->callback(std::move(chosen));
+}
+
+Command::Command(const std::string& name, const std::string& what, const std::string& version)
+    : name_(name), app_(std::make_unique<CLI::App>(what, name)) {
+  app_->require_subcommand(1);
+  app_->set_version_flag("--version", name + " " + version);
+}
+
+Command::~Command() = default;
+
+Verb Command::add_verb(const std::string& name, const std::string& what) {
+  return Verb(*app_->add_subcommand(name, what));
+}
+
+std::optional<int> Command::parse(int argc, char** argv) {
+  try {
+    app_->parse(argc, argv);
+    return std::nullopt;
+  } catch (const CLI::ParseError& e) {
+    if (e.get_exit_code() == 0) return app_->exit(e);
+    fmt::print(stderr, "{}: {}. See {} --help.\n", name_, e.what(), name_);
+    return 2;
+  }
 }
 
 }  // namespace askcount::cli

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <functional>
+#include <memory>
 #include <optional>
 #include <string>
 #include <utility>
@@ -92,6 +93,23 @@ class Verb {
   }
 
   CLI::App* app_;
+};
+
+/// The command itself: its verbs, and what was typed.
+class Command {
+ public:
+  Command(const std::string& name, const std::string& what, const std::string& version);
+  ~Command();
+  Command(const Command&) = delete;
+
+  Verb add_verb(const std::string& name, const std::string& what);
+  /// Fills the options of the verb that was typed and calls what that verb chose. Where --help or --version
+  /// was asked for, or what was typed is refused, it says so and returns what the program is to exit with.
+  std::optional<int> parse(int argc, char** argv);
+
+ private:
+  std::string name_;
+  std::unique_ptr<CLI::App> app_;
 };
 
 }  // namespace askcount::cli

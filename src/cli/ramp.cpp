@@ -131,7 +131,7 @@ Answer ramp_verb(const RampAsked& asked) {
 
 }  // namespace
 
-void add_ramp(CLI::App& app, Chosen& chosen) {
+void add_ramp(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "ramp", "The clicks that follow the light, and the schools compared");
   const auto asked = std::make_shared<RampAsked>();

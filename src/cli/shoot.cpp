@@ -155,7 +155,7 @@ Answer make_verb(const Asked& asked) {
 
 }  // namespace
 
-void add_shoot(CLI::App& app, Chosen& chosen) {
+void add_shoot(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "shoot", "Have the stand-in camera shoot a take's plan");
   const auto asked = std::make_shared<ShootAsked>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
@@ -179,7 +179,7 @@ void add_shoot(CLI::App& app, Chosen& chosen) {
   verb.callback([&chosen, asked] { chosen.run = [asked] { return shoot_verb(*asked); }; });
 }
 
-void add_make(CLI::App& app, Chosen& chosen) {
+void add_make(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "make", "The whole line: shoot, gather, level and cut a take");
   const auto asked = std::make_shared<Asked>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
@@ -189,7 +189,7 @@ void add_make(CLI::App& app, Chosen& chosen) {
   verb.callback([&chosen, asked] { chosen.run = [asked] { return make_verb(*asked); }; });
 }
 
-void add_demo(CLI::App& app, Chosen& chosen) {
+void add_demo(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "demo", "Write the demo take and have the stand-in shoot it");
   const auto folder = std::make_shared<std::string>();
   verb.add_option("folder", *folder, "Where to; shot frames that are there already are kept").required();

@@ -113,7 +113,7 @@ sky::Place place_of(const PlaceAsked& asked) {
   return place;
 }
 
-void add_sky(CLI::App& app, Chosen& chosen) {
+void add_sky(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "sky", "Sun, moon and galaxy over a day at a place");
   const auto asked = std::make_shared<Asked>();
   add_place(verb, asked->place);

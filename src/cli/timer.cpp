@@ -180,7 +180,7 @@ Answer checklist_verb(const Asked& asked) {
 
 }  // namespace
 
-void add_timer(CLI::App& app, Chosen& chosen) {
+void add_timer(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<Asked>();
   const Verb timers = add_verb(app, chosen, "timers", "The timers of a kit, and what each can be told");
   timers.add_option("--kit", asked->kit, "The kit (JSON); without one, those that ship");

@@ -26,22 +26,22 @@ struct Chosen {
   bool as_json = false;
 };
 
-void add_count(CLI::App& app, Chosen& chosen);
-void add_kit(CLI::App& app, Chosen& chosen);
-void add_motion(CLI::App& app, Chosen& chosen);
-void add_shoot(CLI::App& app, Chosen& chosen);
-void add_gather(CLI::App& app, Chosen& chosen);
-void add_level(CLI::App& app, Chosen& chosen);
-void add_cut(CLI::App& app, Chosen& chosen);
-void add_make(CLI::App& app, Chosen& chosen);
-void add_demo(CLI::App& app, Chosen& chosen);
+void add_count(Command& app, Chosen& chosen);
+void add_kit(Command& app, Chosen& chosen);
+void add_motion(Command& app, Chosen& chosen);
+void add_shoot(Command& app, Chosen& chosen);
+void add_gather(Command& app, Chosen& chosen);
+void add_level(Command& app, Chosen& chosen);
+void add_cut(Command& app, Chosen& chosen);
+void add_make(Command& app, Chosen& chosen);
+void add_demo(Command& app, Chosen& chosen);
 
 /// timers, program, check-program and checklist.
-void add_timer(CLI::App& app, Chosen& chosen);
-void add_along(CLI::App& app, Chosen& chosen);
-void add_frame(CLI::App& app, Chosen& chosen);
-void add_ramp(CLI::App& app, Chosen& chosen);
-void add_sky(CLI::App& app, Chosen& chosen);
+void add_timer(Command& app, Chosen& chosen);
+void add_along(Command& app, Chosen& chosen);
+void add_frame(Command& app, Chosen& chosen);
+void add_ramp(Command& app, Chosen& chosen);
+void add_sky(Command& app, Chosen& chosen);
 
 /// Where something happens, as options say it.
 struct PlaceAsked {
@@ -54,7 +54,7 @@ void add_place(const Verb& verb, PlaceAsked& place);
 sky::Place place_of(const PlaceAsked& asked);
 
 /// A verb with its --json flag.
-Verb add_verb(CLI::App& app, Chosen& chosen, const std::string& name, const std::string& what);
+Verb add_verb(Command& app, Chosen& chosen, const std::string& name, const std::string& what);
 
 /// An option for a size in pixels, "1920x1080".
 Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what);

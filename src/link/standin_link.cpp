@@ -135,3 +135,6 @@ void StandinLink::wait_connected(int ms) {
 }
 
 }  // namespace askcount::link
+
+// Here, so that JSON is compiled once for both.
+#include "moc_standin_link.cpp"

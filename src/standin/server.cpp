@@ -268,3 +268,6 @@ void Server::finish(const Json& done) {
 }
 
 }  // namespace askcount::standin_program
+
+// Here, so that JSON is compiled once for both.
+#include "moc_server.cpp"
