@@ -17,10 +17,12 @@ namespace {
 
 struct AlongAsked {
   std::string take, plan, cues, timer, calendar, light;
+  bool force = false;
 };
 
 Answer along_verb(const AlongAsked& asked) {
   const take::Take take = take::load_take(asked.take);
+  const Guard guard{{asked.take}, asked.force};
   Answer answer;
   answer.json = Json::object();
   const auto write = [&](const char* key, const std::string& file, const auto& how) {
@@ -29,12 +31,12 @@ Answer along_verb(const AlongAsked& asked) {
     answer.json[key] = file;
     answer.words += fmt::format("Written: {}\n", file);
   };
-  write("plan", asked.plan, [&](const std::string& f) { sheets::write_plan_sheet(take, f); });
+  write("plan", asked.plan, [&](const std::string& f) { sheets::write_plan_sheet(take, f, guard); });
   write("cues", asked.cues,
-        [&](const std::string& f) { sheets::write_cue_card(take, orders::ramp_of(take), f); });
-  write("timer", asked.timer, [&](const std::string& f) { sheets::write_timer_card(take, f); });
-  write("calendar", asked.calendar, [&](const std::string& f) { sheets::write_calendar(take, f); });
-  write("light", asked.light, [&](const std::string& f) { sheets::write_light_strip(take, 1440, f); });
+        [&](const std::string& f) { sheets::write_cue_card(take, orders::ramp_of(take), f, guard); });
+  write("timer", asked.timer, [&](const std::string& f) { sheets::write_timer_card(take, f, guard); });
+  write("calendar", asked.calendar, [&](const std::string& f) { sheets::write_calendar(take, f, guard); });
+  write("light", asked.light, [&](const std::string& f) { sheets::write_light_strip(take, 1440, f, guard); });
   if (answer.words.empty())
     throw bad_input("Nothing was asked for.",
                     "Add --plan, --cues, --timer, --calendar or --light with a file name.");
@@ -52,6 +54,7 @@ void add_along(Command& app, Chosen& chosen) {
   verb.add_option("--timer", asked->timer, "The timer's program and the checklist on one page (PDF)");
   verb.add_option("--calendar", asked->calendar, "The window with alarms (iCalendar)");
   verb.add_option("--light", asked->light, "The day's light (PNG)");
+  add_force(verb, asked->force);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return along_verb(*asked); }; });
 }
 

@@ -25,6 +25,7 @@ namespace {
 struct Asked {
   std::map<plan::Slot, std::string> slots;
   std::string name, subject, save, kit, meter, brackets, spare, temperature, timer;
+  bool force = false;
   std::string speed, distance, disk, files, lens;
   plan::CardUse cards = plan::CardUse::InTurn;
   double declination = 0, focus_m = 10, magnification = 0, grows = 0;
@@ -201,7 +202,7 @@ Answer count(const Asked& asked) {
     const take::Take demo = take::demo_take();  // where and when the stand-in shoots
     take.place = demo.place;
     take.start = demo.start;
-    take::save_take(take, file);
+    take::save_take(take, file, {{asked.kit}, asked.force});
   }
   Answer answer;
   answer.json = plan::to_json(sums);
@@ -279,6 +280,7 @@ void add_count(Command& app, Chosen& chosen) {
   verb.add_option("--name", asked->name, "Name of the take");
   verb.add_option("--subject", asked->subject, "What moves");
   verb.add_option("--save", asked->save, "Write a take (.askcount) with these sums");
+  add_force(verb, asked->force);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return count(*asked); }; });
 }
 

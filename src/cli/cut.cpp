@@ -7,6 +7,7 @@
 #include "film_answer.h"
 #include "gather/gather.h"
 #include "progress_line.h"
+#include "stop.h"
 #include "take/take.h"
 
 namespace askcount::cli {
@@ -20,11 +21,18 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
                  {"codec", o.facts.codec},
                  {"fps", rounded(o.facts.fps.value(), 6)},
                  {"seconds_taken", rounded(o.seconds_taken, 2)},
-                 {"unreadable", o.unreadable}};
+                 {"unreadable", o.unreadable},
+                 {"stood_in", o.unreadable.size()},
+                 {"stood_in_share", rounded(o.stood_in_share(), 4)}};
   answer.words =
       fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(), counted(o.facts.frames, "frame"),
                   format_length(o.facts.duration_s), frame_rate_words(o.facts.fps), o.facts.size.width,
                   o.facts.size.height, format_length(o.seconds_taken, 1));
+  if (!o.unreadable.empty())
+    answer.words += fmt::format("Neighbours stand in for {} ({} % of the film; at most {} % may).\n",
+                                counted(static_cast<long long>(o.unreadable.size()), "frame"),
+                                format_number(100 * o.stood_in_share(), 1),
+                                format_number(100 * render::kMostStandIns, 0));
   for (const std::string& trouble : o.unreadable) answer.words += "A neighbour stands in: " + trouble + "\n";
   return answer;
 }
@@ -32,7 +40,7 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
 render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order) {
   ProgressLine line("Rendering");
   return render::render(frames, source::any_source(), order,
-                        {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+                        {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
 }
 
 namespace {
@@ -40,8 +48,8 @@ namespace {
 struct Asked {
   std::string folder, output, fps, take, preset = "medium";
   image::Size size{1920, 1080};
-  int quality = 18, bits = 8;
-  bool as_shot = false;
+  int quality = 18, bits = 8, from = 1, to = 0;
+  bool as_shot = false, force = false;
 };
 
 Answer cut_verb(const Asked& asked) {
@@ -62,8 +70,26 @@ Answer cut_verb(const Asked& asked) {
   order.size = asked.size;
   order.coding = {asked.quality, asked.preset, asked.bits};
   order.levelled = !asked.as_shot;
+  order.guard = {{asked.take}, asked.force};
   film::check_film(order.output, order.size, asked.bits);
-  return film_answer(render_shown(gather::gather(asked.folder).frames, order), order.output);
+  film::check_film_output({order.output, FileKind::Film, order.guard});
+  const source::Frames all = gather::gather(asked.folder, {{}, stop_token()}).frames;
+  const auto count = static_cast<int>(all->size());
+  const int to = asked.to > 0 ? asked.to : count;
+  if (asked.from > to || to > count)
+    throw bad_input(fmt::format("The take has {}; --from {} --to {} is not in it.",
+                                counted(static_cast<long long>(count), "frame"), asked.from, to));
+  const source::Frames chosen = source::frames_of({all->begin() + asked.from - 1, all->begin() + to});
+  try {
+    return film_answer(render_shown(chosen, order), order.output);
+  } catch (const render::TooManyUnreadable& e) {
+    const size_t next = static_cast<size_t>(asked.from) + e.last() + 1;  // counted from 1
+    throw failed(e.what(), static_cast<int>(next) <= to
+                               ? fmt::format("To leave them out add --from {}, or --to {}.", next,
+                                             static_cast<size_t>(asked.from) + e.first() - 1)
+                               : fmt::format("To leave them out add --to {}.",
+                                             static_cast<size_t>(asked.from) + e.first() - 1));
+  }
 }
 
 }  // namespace
@@ -83,7 +109,13 @@ void add_cut(Command& app, Chosen& chosen) {
       .one_of(
           {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"});
   verb.add_flag("--as-shot", asked->as_shot, "Do not level");
-  verb.callback([&chosen, asked] { chosen.run = [asked] { return cut_verb(*asked); }; });
+  verb.add_option("--from", asked->from, "The first frame of the film, counted from 1").between(1, 10000000);
+  verb.add_option("--to", asked->to, "The last one").between(1, 10000000);
+  add_force(verb, asked->force);
+  verb.callback([&chosen, asked] {
+    chosen.stoppable = true;
+    chosen.run = [asked] { return cut_verb(*asked); };
+  });
 }
 
 }  // namespace askcount::cli

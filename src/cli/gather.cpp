@@ -6,6 +6,7 @@
 
 #include "base/units.h"
 #include "progress_line.h"
+#include "stop.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -14,7 +15,7 @@ namespace {
 Answer gather_verb(const std::string& folder) {
   ProgressLine line("Reading");
   const gather::Gathered g =
-      gather::gather(folder, {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+      gather::gather(folder, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   const std::vector<source::Frame>& frames = *g.frames;
   Json missing = Json::array(), dropped = Json::array();
   long long lost = 0;
@@ -43,6 +44,7 @@ Answer gather_verb(const std::string& folder) {
                  {"missing", missing},
                  {"dropped", dropped},
                  {"ignored", g.ignored},
+                 {"unread_folders", g.unread_folders},
                  {"findings", to_json(findings)}};
   answer.words = fmt::format(
       "{}, from {} to {}{}.\n", counted(static_cast<long long>(frames.size()), "frame"), name(frames.front()),
@@ -59,7 +61,10 @@ void add_gather(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "gather", "Find the take's frames on a card or in a folder");
   const auto folder = std::make_shared<std::string>();
   verb.add_option("folder", *folder, "The card or folder").required();
-  verb.callback([&chosen, folder] { chosen.run = [folder] { return gather_verb(*folder); }; });
+  verb.callback([&chosen, folder] {
+    chosen.stoppable = true;
+    chosen.run = [folder] { return gather_verb(*folder); };
+  });
 }
 
 }  // namespace askcount::cli

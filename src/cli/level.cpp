@@ -6,6 +6,7 @@
 #include "gather/gather.h"
 #include "level/brightness.h"
 #include "progress_line.h"
+#include "stop.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -18,12 +19,12 @@ struct Asked {
 };
 
 Answer level_verb(const Asked& asked) {
-  const gather::Gathered g = gather::gather(asked.folder);
+  const gather::Gathered g = gather::gather(asked.folder, {{}, stop_token()});
   ProgressLine line("Measuring");
   const auto luminances =
       level::measure(g.frames, source::any_source(), asked.shape,
                      asked.thumbnails ? level::MeasuredFrom::Thumbnails : level::MeasuredFrom::Frames,
-                     {[&](size_t done, size_t total) { line.show(done, total); }, {}});
+                     {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   const level::Evenness e = level::even_out(g.frames, luminances);
   const Findings findings = level::judge(e);
   Json corrections = Json::array(), clicks = Json::array();
@@ -60,7 +61,10 @@ void add_level(Command& app, Chosen& chosen) {
   verb.add_option("folder", asked->folder, "The card or folder").required();
   add_size(verb, "--size", asked->shape, "Measure only the part this film size shows (1920x1080)");
   verb.add_flag("--thumbnails", asked->thumbnails, "A first curve from embedded thumbnails, quickly");
-  verb.callback([&chosen, asked] { chosen.run = [asked] { return level_verb(*asked); }; });
+  verb.callback([&chosen, asked] {
+    chosen.stoppable = true;
+    chosen.run = [asked] { return level_verb(*asked); };
+  });
 }
 
 }  // namespace askcount::cli

@@ -1,13 +1,19 @@
 // askcount: every stage of a take without a window.
 //
-// Exit 0 when done, 2 for input that cannot be used, 1 when something broke while working. The answer is on
+// Exit 0 when done, 2 for input that cannot be used, 1 when something broke while working, and 128 and the
+// signal's number (130, 143) when it was stopped. The answer is on
 // standard output, progress and messages are on standard error.
 
 #include <fmt/format.h>
 
+#include <cerrno>
+#include <cstdio>
+#include <cstring>
+
 #include "base/error.h"
 #include "base/memory.h"
 #include "base/units.h"
+#include "stop.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -31,11 +37,22 @@ Option add_cover(const Verb& verb, std::optional<sky::Cover>& cover) {
   return verb.add_choice("--sky", cover, words, "What lies between sun and ground");
 }
 
+void add_force(const Verb& verb, bool& force) {
+  verb.add_flag("--force", force, "Write over a file of another kind, or not made by Ask Count");
+}
+
 std::string words_of(const Findings& findings) {
   std::string words;
   for (const Finding& f : findings)
     words += fmt::format("{:8} {}: {}\n", severity_word(f.severity), f.title, f.text);
   return words;
+}
+
+/// Throws Failed where not all of it could be written: a full disk is no answer.
+void print(const std::string& text) {
+  if (std::fwrite(text.data(), 1, text.size(), stdout) != text.size() || std::fflush(stdout) != 0)
+    throw failed(fmt::format("The answer cannot be written: {}.", std::strerror(errno)),
+                 "Is there room where it goes?");
 }
 
 }  // namespace askcount::cli
@@ -63,14 +80,14 @@ int main(int argc, char** argv) {
   cli::add_demo(app, chosen);
   if (const std::optional<int> code = app.parse(argc, argv)) return *code;
   try {
+    if (chosen.stoppable) cli::listen_for_stop();
     const cli::Answer answer = chosen.run();
-    if (chosen.as_json)
-      fmt::print("{}\n", answer.json.dump(2, ' ', false, Json::error_handler_t::replace));
-    else
-      fmt::print("{}", answer.words);
+    cli::print(chosen.as_json ? answer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"
+                              : answer.words);
     return 0;
   } catch (const Error& e) {
     fmt::print(stderr, "askcount: {}\n", e.what());
+    if (e.kind() == Error::Kind::Cancelled && cli::stop_signal() != 0) return 128 + cli::stop_signal();
     return e.kind() == Error::Kind::BadInput ? 2 : 1;
   } catch (const std::exception& e) {
     fmt::print(stderr, "askcount: {}\n", e.what());

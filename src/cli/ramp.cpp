@@ -18,6 +18,7 @@ namespace {
 struct RampAsked {
   PlaceAsked place;
   std::string take, start, interval, field, frames, readings, csv, longest, exposures_of, light_csv;
+  bool force = false;
   std::optional<sky::Cover> cover;
   std::vector<double> band;
   std::vector<ramp::Dial> order;
@@ -123,9 +124,12 @@ Answer ramp_verb(const RampAsked& asked) {
                  {"schools", schools},
                  {"findings", to_json(findings)}};
   answer.words += words_of(findings);
-  if (!asked.csv.empty()) write_file_atomically(asked.csv, sheets::ramp_csv(take, ramp));
+  const Guard guard{{asked.take, asked.readings}, asked.force};
+  if (!asked.csv.empty())
+    write_file_atomically({asked.csv, FileKind::Table, guard}, sheets::ramp_csv(take, ramp));
   if (!asked.light_csv.empty())
-    write_file_atomically(asked.light_csv, ramp::csv_of(orders::curve_of(take, ramp), take.place.zone));
+    write_file_atomically({asked.light_csv, FileKind::Table, guard},
+                          ramp::csv_of(orders::curve_of(take, ramp), take.place.zone));
   return answer;
 }
 
@@ -166,6 +170,7 @@ void add_ramp(Command& app, Chosen& chosen) {
                   "The exposures recorded in an earlier take's frames instead of the model (a folder)");
   verb.add_option("--light-csv", asked->light_csv, "Write the light's curve to this CSV file");
   verb.add_option("--csv", asked->csv, "Write the clicks to this CSV file");
+  add_force(verb, asked->force);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return ramp_verb(*asked); }; });
 }
 

@@ -2,6 +2,7 @@
 #include <unistd.h>
 
 #include <QCoreApplication>
+#include <QTimer>
 
 #include <memory>
 
@@ -13,8 +14,10 @@
 #include "orders/film.h"
 #include "orders/shoot.h"
 #include "progress_line.h"
+#include "standin/card.h"
 #include "standin/rig_json.h"
 #include "standin/scene.h"
+#include "stop.h"
 
 namespace askcount::cli {
 namespace {
@@ -23,13 +26,17 @@ namespace fs = std::filesystem;
 
 standin::ShootOutcome shoot_shown(const standin::ShootOrder& order) {
   ProgressLine line("Shooting");
-  return standin::shoot(order, [&](const standin::ShotLanded& s) {
-    line.show(static_cast<size_t>(s.done), static_cast<size_t>(s.total));
-  });
+  return standin::shoot(
+      order,
+      [&](const standin::ShotLanded& s) {
+        line.show(static_cast<size_t>(s.done), static_cast<size_t>(s.total));
+      },
+      stop_token());
 }
 
 struct Asked {
   std::string take, card, output;
+  bool force = false;
   image::Size size;  ///< of the frames; {} for what the take has
 };
 
@@ -40,7 +47,8 @@ struct ShootAsked {
   std::vector<std::string> faults;
   double chance = 0;
   long long seed = -1;
-  bool raw = false, limits = false, auto_wb = false, auto_focus = false, stabiliser = false;
+  bool empty_first = false, raw = false, limits = false, auto_wb = false, auto_focus = false,
+       stabiliser = false;
 };
 
 take::Take asked_take(const Asked& asked) {
@@ -50,7 +58,7 @@ take::Take asked_take(const Asked& asked) {
 }
 
 standin::RigSetting asked_rig(const ShootAsked& asked) {
-  take::Take take = asked_take({asked.take, asked.card, "", asked.size});
+  take::Take take = asked_take({asked.take, asked.card, "", false, asked.size});
   if (!asked.scene.empty()) {
     take.stand_in.scene = standin::scene_named(asked.scene);
     take.place = standin::scene_place(take.stand_in.scene);
@@ -69,49 +77,83 @@ standin::RigSetting asked_rig(const ShootAsked& asked) {
   return rig;
 }
 
+/// What came over the line while the stand-in shot.
+struct Heard {
+  Json faults = Json::array(), outcome;
+  bool done = false;
+  std::string broken;  ///< why the line was cut
+};
+
+/// Has the stand-in at the other end shoot, and waits until it is done. Stopped from here it stops the run
+/// there.
+void have_it_shot(link::StandinLink& line, const standin::RigSetting& rig, bool empty_first, Heard& heard) {
+  const Json hello = line.call({{"cmd", "hello"}});
+  if (hello.value("program", "") != "askcount-standin" || hello.value("protocol", 0) != 1)
+    throw failed(
+        fmt::format("What answers on \"{}\" is no stand-in of this version.", line.name().toStdString()),
+        "Start askcount-standin, or leave --socket out.");
+  const Json sent = standin::to_json(rig);
+  line.call({{"cmd", "set"}, {"rig", sent}});
+  // Read back and compared: what was told is what stands there.
+  if (const Json back = line.call({{"cmd", "read"}});
+      !back.contains("rig") || back["rig"]["timer"] != sent["timer"])
+    throw failed("The stand-in's timer does not stand on what it was told.");
+  if (empty_first) line.call({{"cmd", "empty"}}, 600000);
+  line.call({{"cmd", "start"}});
+  bool stopping = false;
+  while (!heard.done && line.is_connected()) {
+    if (stop_token().stop_requested() && !stopping) {
+      stopping = true;
+      line.ask({{"cmd", "stop"}});
+    }
+    QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 100);
+  }
+}
+
 Answer shoot_verb(const ShootAsked& asked) {
   const standin::RigSetting rig = asked_rig(asked);
-  standin::check_empty_card(rig.card);
+  if (!asked.empty_first) standin::check_empty_card(rig.card);
   int argc = 1;
   char name[] = "askcount";
   char* argv[] = {name, nullptr};
   QCoreApplication app(argc, argv);
   link::StandinLink line;
-  Json faults = Json::array(), outcome;
   ProgressLine progress("Shooting");
-  bool done = false;
-  std::string broken;
+  Heard heard;
+  QTimer tick;  // so that the loop turns and sees a stop, whatever the line says
+  tick.start(100);
   QObject::connect(&line, &link::StandinLink::event, [&](const Json& e) {
     const std::string kind = e.value("event", "");
-    if (kind == "shot") progress.show(e["done"].get<size_t>(), e["total"].get<size_t>());
+    if (kind == "shot") progress.show(e.value("done", size_t{0}), e.value("total", size_t{0}));
     if (kind == "fault")
-      faults.push_back(
-          {{"frame", e["index"].get<long long>() + 1}, {"what", e["what"]}, {"text", e["words"]}});
-    if (kind == "done") outcome = e["outcome"], done = true;
+      heard.faults.push_back({{"frame", e.value("index", 0LL) + 1},
+                              {"what", e.value("what", "")},
+                              {"text", e.value("words", "")}});
+    if (kind == "done") heard.outcome = e.at("outcome"), heard.done = true;
   });
-  QObject::connect(&line, &link::StandinLink::lost, [&](const QString& why) { broken = why.toStdString(); });
+  QObject::connect(&line, &link::StandinLink::lost,
+                   [&](const QString& why) { heard.broken = why.toStdString(); });
   if (asked.socket.empty())
-    line.launch();
+    line.launch(link::StandinLink::Alone::Stops);
   else
     line.connect_to(QString::fromStdString(asked.socket));
   line.wait_connected();
-  const Json sent = standin::to_json(rig);
-  line.call({{"cmd", "set"}, {"rig", sent}});
-  // Read back and compared: what was told is what stands there.
-  if (const Json back = line.call({{"cmd", "read"}})["rig"]; back["timer"] != sent["timer"])
-    throw failed("The stand-in's timer does not stand on what it was told.");
-  line.call({{"cmd", "start"}});
-  while (!done && line.is_connected()) QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 100);
-  if (!done) throw failed("The stand-in went away: " + broken, "What it shot is on the card.");
+  have_it_shot(line, rig, asked.empty_first, heard);
+  if (!heard.done) throw failed("The stand-in went away. " + heard.broken, "What it shot is on the card.");
+  const Json& outcome = heard.outcome;
   if (outcome.contains("error"))
     throw Error(outcome.value("bad_input", false) ? Error::Kind::BadInput : Error::Kind::Failed,
-                outcome["error"].get<std::string>());
+                outcome.value("error", ""));
+  const long long frames = outcome.value("frames", 0LL);
+  if (stop_token().stop_requested())
+    throw cancelled(fmt::format("Stopped. {} are on {}; add --empty-first to shoot there anew.",
+                                counted(frames, "frame"), asked.card));
   Answer answer;
   answer.json = outcome;
-  answer.json["faults"] = faults;
-  answer.words = fmt::format("{} on {}, {} missed.\n", counted(outcome["frames"].get<long long>(), "frame"),
-                             asked.card, outcome["missed"].get<long long>());
-  for (const Json& f : faults)
+  answer.json["faults"] = heard.faults;
+  answer.words = fmt::format("{} on {}, {} missed.\n", counted(frames, "frame"), asked.card,
+                             outcome.value("missed", 0LL));
+  for (const Json& f : heard.faults)
     answer.words += fmt::format("Frame {}: {}\n", f["frame"].get<long long>(), f["text"].get<std::string>());
   return answer;
 }
@@ -141,16 +183,25 @@ class PassingCard {
 Answer make_verb(const Asked& asked) {
   const take::Take take = asked_take(asked);
   take.sums();
-  film::check_film(asked.output, take.film.size);
+  render::FilmOrder order = orders::film_order(take, asked.output);
+  order.guard = {{asked.take}, asked.force};
+  film::check_film(order.output, order.size);
+  film::check_film_output({order.output, FileKind::Film, order.guard});
   std::unique_ptr<PassingCard> passing;
   fs::path card = asked.card;
   if (asked.card.empty()) {
     passing = std::make_unique<PassingCard>(asked.output);
     card = passing->card();
   }
-  shoot_shown(orders::shoot_order(take, card));
-  const gather::Gathered gathered = gather::gather(card);
-  return film_answer(render_shown(gathered.frames, orders::film_order(take, asked.output)), asked.output);
+  try {
+    shoot_shown(orders::shoot_order(take, card));
+    const gather::Gathered gathered = gather::gather(card, {{}, stop_token()});
+    return film_answer(render_shown(gathered.frames, order), asked.output);
+  } catch (const Error& e) {
+    if (e.kind() != Error::Kind::Cancelled) throw;
+    throw cancelled(passing ? "Stopped; no film was made, and its frames are gone."
+                            : fmt::format("Stopped; no film was made. What was shot is on {}.", asked.card));
+  }
 }
 
 }  // namespace
@@ -175,8 +226,13 @@ void add_shoot(Command& app, Chosen& chosen) {
   verb.add_flag("--auto-white-balance", asked->auto_wb, "Leave it on: colours drift");
   verb.add_flag("--auto-focus", asked->auto_focus, "Leave it on: it hunts");
   verb.add_flag("--stabiliser", asked->stabiliser, "Leave it on: the frame wanders");
+  verb.add_flag("--empty-first", asked->empty_first,
+                "Remove what the stand-in shot onto the card before; nothing else is touched");
   verb.add_option("--socket", asked->socket, "Of an askcount-standin that runs already");
-  verb.callback([&chosen, asked] { chosen.run = [asked] { return shoot_verb(*asked); }; });
+  verb.callback([&chosen, asked] {
+    chosen.stoppable = true;
+    chosen.run = [asked] { return shoot_verb(*asked); };
+  });
 }
 
 void add_make(Command& app, Chosen& chosen) {
@@ -186,7 +242,11 @@ void add_make(Command& app, Chosen& chosen) {
   verb.add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)").required();
   verb.add_option("--card", asked->card, "Keep the shot frames in this folder");
   add_size(verb, "--frame-size", asked->size, "Size of the frames, for example 6000x4000");
-  verb.callback([&chosen, asked] { chosen.run = [asked] { return make_verb(*asked); }; });
+  add_force(verb, asked->force);
+  verb.callback([&chosen, asked] {
+    chosen.stoppable = true;
+    chosen.run = [asked] { return make_verb(*asked); };
+  });
 }
 
 void add_demo(Command& app, Chosen& chosen) {
@@ -194,6 +254,7 @@ void add_demo(Command& app, Chosen& chosen) {
   const auto folder = std::make_shared<std::string>();
   verb.add_option("folder", *folder, "Where to; shot frames that are there already are kept").required();
   verb.callback([&chosen, folder] {
+    chosen.stoppable = true;
     chosen.run = [folder] {
       const fs::path home = *folder, card = home / "card", file = home / "boats-on-the-flood-tide.askcount";
       fs::create_directories(home);
@@ -202,9 +263,14 @@ void add_demo(Command& app, Chosen& chosen) {
       // Two frames a minute apart serve as the test pictures of how fast the clouds move.
       take.test_pictures = {"card/DCIM/100QUAY/QUAY0230.JPG", "card/DCIM/100QUAY/QUAY0233.JPG"};
       std::error_code ec;
-      // Shot whole only if the record of it is there: it is written last.
-      if (!fs::exists(card.string() + ".truth.json", ec)) {
-        fs::remove_all(card / "DCIM", ec);
+      // Shot whole only if the record of it is there: it is written last. One that was interrupted is known
+      // by the mark the stand-in writes first.
+      if (!fs::exists(standin::truth_file(card), ec)) {
+        if (standin::is_standin_card(card))
+          if (const standin::Emptied left = standin::empty_card(card); !left.kept.empty())
+            throw bad_input(fmt::format("{} is not the stand-in's and lies on the demo's card.",
+                                        left.kept.front().string()),
+                            "Move it away, or name another folder; it was not changed.");
         shoot_shown(orders::shoot_order(take, card));
       }
       if (!fs::exists(file, ec)) take::save_take(take, file);

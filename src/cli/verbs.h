@@ -24,6 +24,8 @@ struct Answer {
 struct Chosen {
   std::function<Answer()> run;
   bool as_json = false;
+  bool stoppable =
+      false;  ///< it watches stop_token(); Ctrl+C ends others at once, which leave nothing behind
 };
 
 void add_count(Command& app, Chosen& chosen);
@@ -61,6 +63,9 @@ Option add_size(const Verb& verb, const std::string& name, image::Size& size, co
 
 /// --sky: what lies between sun and ground, told by its word in takes.
 Option add_cover(const Verb& verb, std::optional<sky::Cover>& cover);
+
+/// --force: a file that is there may go, unless it is a photograph or what is read.
+void add_force(const Verb& verb, bool& force);
 
 /// Findings as lines for people.
 std::string words_of(const Findings& findings);

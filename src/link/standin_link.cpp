@@ -1,5 +1,7 @@
 #include "link/standin_link.h"
 
+#include <fmt/format.h>
+
 #include <nlohmann/json.hpp>
 
 #include <QCoreApplication>
@@ -16,6 +18,7 @@ namespace askcount::link {
 namespace {
 
 constexpr int kTryEvery_ms = 60;
+constexpr qsizetype kLongestLine = 8 << 20;
 
 }  // namespace
 
@@ -42,12 +45,18 @@ StandinLink::StandinLink(QObject* parent) : QObject(parent) {
   });
 }
 
-QString StandinLink::launch() {
+StandinLink::~StandinLink() {
+  close();
+}
+
+QString StandinLink::launch(Alone alone) {
   const QString name =
       QDir::temp().filePath("askcount-" + QUuid::createUuid().toString(QUuid::Id128).left(12));
   QProcess program;
   program.setProgram(standin_program());
-  program.setArguments({"--socket", name, "--idle", "20"});
+  QStringList arguments = {"--socket", name, "--idle", "20"};
+  if (alone == Alone::Stops) arguments << "--stop-alone";
+  program.setArguments(arguments);
   program.setStandardOutputFile(QProcess::nullDevice());
   program.setStandardErrorFile(QProcess::nullDevice());
   if (!program.startDetached()) {
@@ -76,6 +85,7 @@ void StandinLink::try_again() {
 void StandinLink::close() {
   tries_left_ = 0;
   waiting_.clear();
+  half_.clear();
   socket_.blockSignals(true);
   socket_.abort();
   socket_.blockSignals(false);
@@ -89,26 +99,44 @@ void StandinLink::ask(Json command, const Reply& reply) {
   socket_.flush();
 }
 
+void StandinLink::give_up(const QString& why) {
+  close();
+  emit lost(why);
+}
+
 void StandinLink::read() {
   half_ += socket_.readAll();
   for (qsizetype end = 0; (end = half_.indexOf('\n')) >= 0;) {
     const QByteArray line = half_.left(end);
     half_.remove(0, end + 1);
-    Json json;
     try {
-      json = Json::parse(line.constData(), line.constData() + line.size());
-    } catch (const Json::exception&) {
-      continue;
+      hear(line);
+    } catch (const std::exception& e) {
+      return give_up(QString("What answers on \"%1\" speaks another language than a stand-in (%2).")
+                         .arg(name_, QString::fromUtf8(e.what())));
     }
-    if (json.contains("event")) {
-      emit event(json);
-    } else if (json.contains("id") && json["id"].is_number()) {
-      const auto it = waiting_.find(json["id"].get<long long>());
-      if (it == waiting_.end()) continue;
-      const Reply reply = it->second;
-      waiting_.erase(it);
-      reply(json);
-    }
+    if (!is_connected() && half_.isEmpty()) return;  // closed by who heard it
+  }
+  if (half_.size() > kLongestLine)
+    give_up(QString("What answers on \"%1\" sends lines without an end.").arg(name_));
+}
+
+void StandinLink::hear(const QByteArray& line) {
+  Json json;
+  try {
+    json = parse_json({line.constData(), static_cast<size_t>(line.size())}, "The line");
+  } catch (const Error&) {
+    return;
+  }
+  if (!json.is_object()) return;
+  if (json.contains("event")) {
+    emit event(json);
+  } else if (json.contains("id") && json["id"].is_number_integer()) {
+    const auto it = waiting_.find(json["id"].get<long long>());
+    if (it == waiting_.end()) return;
+    const Reply reply = it->second;
+    waiting_.erase(it);
+    reply(json);
   }
 }
 
@@ -120,7 +148,13 @@ Json StandinLink::call(Json command, int ms) {
   while (!answer && clock.elapsed() < ms && is_connected())
     QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::ExcludeUserInputEvents, 20);
   if (!answer) throw failed("The stand-in does not answer.", "Is it still running?");
-  if (!(*answer)["ok"].get<bool>()) throw bad_input((*answer)["error"].get<std::string>());
+  if (!answer->contains("ok") || !(*answer)["ok"].is_boolean())
+    throw failed(fmt::format("What answers on \"{}\" is no stand-in.", name_.toStdString()),
+                 "Start askcount-standin, or leave --socket out.");
+  if (!(*answer)["ok"].get<bool>())
+    throw bad_input(answer->contains("error") && (*answer)["error"].is_string()
+                        ? (*answer)["error"].get<std::string>()
+                        : "The stand-in refused.");
   return *answer;
 }
 

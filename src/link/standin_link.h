@@ -12,17 +12,23 @@
 namespace askcount::link {
 
 /// Sends commands and hands out replies and events. Never blocks, but for call(), which is for programs
-/// without a window.
+/// without a window. What answers need not be a stand-in: replies and events are objects, nothing more is
+/// known of them; what is no object, or endless, is dropped. What a handler of an event or a reply throws
+/// ends the line, and lost() says why: it never goes through Qt's loop.
 class StandinLink : public QObject {
   Q_OBJECT
  public:
   using Reply = std::function<void(const Json&)>;
 
   explicit StandinLink(QObject* parent = nullptr);
+  /// Lets go in silence.
+  ~StandinLink() override;
 
+  /// Whether a stand-in that was launched goes on shooting once nobody is connected any more.
+  enum class Alone { GoesOn, Stops };
   /// Starts a stand-in of its own (the program beside this one) under a new name and connects; it ends by
   /// itself once nobody needs it. connected() or lost() tells. Returns the socket's name.
-  QString launch();
+  QString launch(Alone alone = Alone::GoesOn);
   /// Connects to one that runs; tries for `ms` milliseconds.
   void connect_to(const QString& socket, int ms = 5000);
   bool is_connected() const { return socket_.state() == QLocalSocket::ConnectedState; }
@@ -31,8 +37,8 @@ class StandinLink : public QObject {
 
   /// Sends a command; `reply` gets the answer, which has "ok" and where that is false "error".
   void ask(Json command, const Reply& reply = {});
-  /// The same and waits for the answer. Throws Failed where none comes within `ms`, BadInput with the
-  /// stand-in's own words where it refuses.
+  /// The same and waits for the answer. Throws Failed where none comes within `ms` or what comes is no
+  /// answer, BadInput with the stand-in's own words where it refuses.
   Json call(Json command, int ms = 10000);
   /// Connects and waits. Throws Failed.
   void wait_connected(int ms = 8000);
@@ -44,6 +50,8 @@ class StandinLink : public QObject {
 
  private:
   void read();
+  void hear(const QByteArray& line);
+  void give_up(const QString& why);
   void try_again();
 
   QLocalSocket socket_;

@@ -20,7 +20,8 @@ int main(int argc, char** argv) {
   const QCommandLineOption socket("socket", "Name of the socket, or a path", "name", "askcount-standin");
   const QCommandLineOption idle("idle", "End after so many seconds with no client and no run; 0 for never",
                                 "seconds", "0");
-  parser.addOptions({socket, idle});
+  const QCommandLineOption alone("stop-alone", "Stop a run when its last client goes");
+  parser.addOptions({socket, idle, alone});
   parser.process(app);
   bool number = false;
   const int seconds = parser.value(idle).toInt(&number);
@@ -28,10 +29,10 @@ int main(int argc, char** argv) {
     fmt::print(stderr, "askcount-standin: --idle wants seconds.\n");
     return 2;
   }
-  askcount::standin_program::Server server(seconds);
+  askcount::standin_program::Server server(seconds, parser.isSet(alone));
   QString why;
   if (!server.listen(parser.value(socket), &why)) {
-    fmt::print(stderr, "askcount-standin: the socket \"{}\" cannot be opened: {}. Is one running already?\n",
+    fmt::print(stderr, "askcount-standin: the socket \"{}\" cannot be opened: {}. Name another.\n",
                parser.value(socket).toStdString(), why.toStdString());
     return 2;
   }

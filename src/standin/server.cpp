@@ -1,8 +1,16 @@
 #include "standin/server.h"
 
-#include <nlohmann/json.hpp>
+#include <sys/socket.h>
+#include <sys/stat.h>
+#include <sys/un.h>
+#include <unistd.h>
 
+#include <cerrno>
+#include <cstring>
+#include <nlohmann/json.hpp>
 #include <QCoreApplication>
+#include <QDir>
+#include <QFile>
 
 #include "base/error.h"
 #include "standin/card.h"
@@ -22,7 +30,7 @@ Json refused(const std::string& why) {
 
 }  // namespace
 
-Server::Server(int idle_s) {
+Server::Server(int idle_s, bool stop_alone) : stop_alone_(stop_alone) {
   idle_.setSingleShot(true);
   idle_.setInterval(idle_s * 1000);
   connect(&idle_, &QTimer::timeout, this, [this] {
@@ -38,20 +46,59 @@ Server::~Server() {
     thread_.request_stop();
     thread_.join();
   }
+  server_.close();
+  struct stat there {};
+  const QByteArray file = QFile::encodeName(path_);
+  if (!path_.isEmpty() && ::lstat(file.constData(), &there) == 0 && S_ISSOCK(there.st_mode))
+    ::unlink(file.constData());
 }
 
 bool Server::listen(const QString& name, QString* why) {
-  server_.setSocketOptions(QLocalServer::UserAccessOption);
-  if (server_.listen(name)) return true;
-  // A name left over from a crash is taken over; one that answers is not.
-  QLocalSocket probe;
-  probe.connectToServer(name);
-  if (!probe.waitForConnected(300)) {
-    QLocalServer::removeServer(name);
-    if (server_.listen(name)) return true;
+  const QString path = name.startsWith('/') ? name : QDir::temp().filePath(name);
+  const QByteArray file = QFile::encodeName(path);
+  sockaddr_un address{};
+  address.sun_family = AF_UNIX;
+  if (file.isEmpty() || file.size() >= static_cast<qsizetype>(sizeof address.sun_path)) {
+    *why = "the name is too long for a socket";
+    return false;
   }
-  *why = server_.errorString();
+  std::memcpy(address.sun_path, file.constData(), static_cast<size_t>(file.size()));
+  const auto* to = reinterpret_cast<const sockaddr*>(&address);
+  struct stat there {};
+  if (::lstat(file.constData(), &there) == 0) {
+    if (!S_ISSOCK(there.st_mode)) {
+      *why = "there is something of that name already, and it is no socket";
+      return false;
+    }
+    // One left over from a crash is taken over; one that answers is not.
+    const int probe = ::socket(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC | SOCK_NONBLOCK, 0);
+    const bool nobody = ::connect(probe, to, sizeof address) != 0 && errno == ECONNREFUSED;
+    ::close(probe);
+    if (!nobody) {
+      *why = "somebody answers on it already";
+      return false;
+    }
+    ::unlink(file.constData());
+  }
+  // Bound here and not by Qt, which renames its socket over whatever has that name.
+  const int handle = ::socket(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC | SOCK_NONBLOCK, 0);
+  const mode_t mask = ::umask(0177);
+  const bool bound =
+      handle >= 0 && ::bind(handle, to, sizeof address) == 0 && ::listen(handle, kMostClients) == 0;
+  *why = QString::fromLocal8Bit(std::strerror(errno));
+  ::umask(mask);
+  if (bound && server_.listen(handle)) {
+    path_ = path;
+    return true;
+  }
+  if (handle >= 0) ::close(handle);
   return false;
+}
+
+void Server::left_alone() {
+  if (!clients_.empty()) return;
+  if (stop_alone_ && running_) thread_.request_stop();
+  if (idle_.interval() > 0) idle_.start();
 }
 
 void Server::welcome() {
@@ -67,7 +114,7 @@ void Server::welcome() {
     connect(socket, &QLocalSocket::disconnected, this, [this, socket] {
       clients_.erase(socket);
       socket->deleteLater();
-      if (clients_.empty() && idle_.interval() > 0) idle_.start();
+      left_alone();
     });
   }
 }
@@ -117,7 +164,12 @@ void Server::answer(QLocalSocket* socket, const QByteArray& line) {
   Json reply;
   Json id = nullptr;
   try {
-    const Json command = Json::parse(line.constData(), line.constData() + line.size());
+    Json command;
+    try {
+      command = parse_json({line.constData(), static_cast<size_t>(line.size())}, "The line");
+    } catch (const Error&) {
+      return send(socket, refused("The line is no JSON that can be read."));
+    }
     if (!command.is_object() || !command.contains("cmd") || !command["cmd"].is_string()) {
       reply = refused("A line must be an object with \"cmd\".");
     } else {
@@ -125,7 +177,7 @@ void Server::answer(QLocalSocket* socket, const QByteArray& line) {
       reply = carry_out(command);
     }
   } catch (const Json::exception&) {
-    reply = refused("The line is no JSON.");
+    reply = refused("A value of the line is of the wrong kind.");
   } catch (const Error& e) {
     reply = refused(e.what());
   } catch (const std::exception& e) {
@@ -163,7 +215,12 @@ Json Server::carry_out(const Json& command) {
     ok["rig"] = standin::to_json(setting_);
   } else if (cmd == "empty") {
     if (running_) throw bad_input("It is running: stop it before emptying the card.");
-    standin::empty_card(setting_.card);
+    const standin::Emptied done = standin::empty_card(setting_.card);
+    ok["removed"] = done.removed;
+    ok["kept_count"] = done.kept.size();
+    ok["kept"] = Json::array();
+    for (size_t i = 0; i < std::min<size_t>(done.kept.size(), 20); ++i)
+      ok["kept"].push_back(done.kept[i].string());
   } else if (cmd == "start") {
     if (running_) throw bad_input("It is running already.");
     standin::check_empty_card(setting_.card);

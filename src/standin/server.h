@@ -22,9 +22,12 @@ class Server : public QObject {
   Q_OBJECT
  public:
   /// Ends the program after `idle_s` seconds without a client and without a run; 0 for never.
-  explicit Server(int idle_s);
+  /// With `stop_alone` a run ends when its last client goes.
+  Server(int idle_s, bool stop_alone);
   ~Server() override;
-  /// False where the name is taken or cannot be made; `why` says it.
+  /// Listens on a socket of this name (a path, or a name in the folder for temporary files). Only a socket
+  /// that nobody answers on is replaced: never a file, a link or a folder. False where it cannot; `why` says
+  /// it.
   bool listen(const QString& name, QString* why);
 
  private:
@@ -42,7 +45,11 @@ class Server : public QObject {
   void finish(const Json& done);
   Json status() const;
 
+  void left_alone();
+
   QLocalServer server_;
+  QString path_;  // of the socket
+  bool stop_alone_ = false;
   std::map<QLocalSocket*, Client> clients_;
   standin::RigSetting setting_;
   std::unique_ptr<standin::Rig> rig_;

@@ -79,10 +79,10 @@ TEST(Document, WritesTheTakeThatIsPutAway) {
   take::Take other = test::small_take(7);
   {
     Document document;
-    document.put_down(test::small_take(5), folder / "five.askcount");
+    document.put_down(test::small_take(5), {folder / "five.askcount", {}, {}});
     document.edit([](take::Take& t) { t.name = "changed and put away"; });
     const auto generation = document.generation();
-    document.put_down(other, folder / "seven.askcount");
+    document.put_down(other, {folder / "seven.askcount", {}, {}});
     EXPECT_GT(document.generation(), generation);
     document.wait_until_saved();
     EXPECT_EQ(take::load_take(folder / "five.askcount").name, "changed and put away");
@@ -100,7 +100,7 @@ TEST(Saver, WritesTheNewestOfWhatWaits) {
   for (int i = 0; i < 40; ++i) {
     take::Take take = test::small_take(5);
     take.name = std::to_string(i);
-    saver.save(take, folder / "a.askcount", {}, [&](const Saved& s) { told += s.trouble.isEmpty(); });
+    saver.save(take, folder / "a.askcount", {}, false, [&](const Saved& s) { told += s.trouble.isEmpty(); });
   }
   saver.wait();
   EXPECT_EQ(take::load_take(folder / "a.askcount").name, "39");

@@ -484,7 +484,10 @@ TEST_F(StagesTest, BeginsANewTakeAndLosesNothing) {
   EXPECT_FALSE(session().document.sums());
   session().document.edit([](take::Take& t) { t.name = "Not saved yet"; });
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().document.saved_words().startsWith("Kept"); }, 4000));
-  Window next;  // after a crash
+  // As a session that crashed leaves it: this one's own is locked as long as its window lives.
+  const test::fs::path kept = session().document.kept_file();
+  test::fs::copy_file(kept, kept.parent_path() / "crashed.askcount");
+  Window next;
   next.recover();
   EXPECT_EQ(next.session().document.take().name, "Not saved yet");
   next.session().begin();

@@ -11,13 +11,13 @@ namespace {
 
 TEST(Files, AreWrittenWholeOrNotAtAll) {
   const test::Folder folder;
-  write_file_atomically(folder / "a", "one");
-  write_file_atomically(folder / "a", std::string(100000, 'x'));
+  write_file_atomically({folder / "a", FileKind::Record}, "{}");
+  write_file_atomically({folder / "a", FileKind::Record}, std::string(100000, 'x'));
   EXPECT_EQ(read_file(folder / "a").size(), 100000u);
   EXPECT_EQ(folder.names(), std::vector<std::string>{"a"});
   test::fs::create_directory(folder / "b");  // a folder stands where the file should go
-  const Error e = test::error_of([&] { write_file_atomically(folder / "b", "two"); });
-  EXPECT_EQ(e.kind(), Error::Kind::Failed);
+  const Error e = test::error_of([&] { write_file_atomically({folder / "b", FileKind::Record}, "two"); });
+  EXPECT_EQ(e.kind(), Error::Kind::BadInput);
   EXPECT_NE(std::string(e.what()).find((folder / "b").string()), std::string::npos);
   EXPECT_EQ(folder.names(), (std::vector<std::string>{"a", "b"}));
   EXPECT_EQ(test::error_of([&] { read_file(folder / "b"); }).kind(), Error::Kind::BadInput);

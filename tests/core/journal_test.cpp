@@ -60,6 +60,44 @@ TEST(Journal, BringsAShootBackWholeAndOnTime) {
   EXPECT_TRUE(read_journal(folder / "none.journal").empty());
 }
 
+TEST(Journal, AHalfLineDoesNotSwallowTheNext) {
+  const test::Folder folder;
+  const auto file = folder / "a.journal";
+  test::write(file,
+              std::string("{\"what\":\"start\",\"count\":9}\n{\"what\":\"shot\",\"fra"));  // the power went
+  Journal j;
+  j.open(file);
+  j.append({{"what", "shot"}, {"frame", 4}});
+  EXPECT_EQ(state_of(read_journal(file)).shots, 5);
+  // A file of that name that is no journal is not added to.
+  test::write(folder / "b.journal", std::string("Dear diary"));
+  EXPECT_EQ(test::error_of([&] { j.open(folder / "b.journal"); }).kind(), Error::Kind::BadInput);
+  EXPECT_FALSE(j.is_open());
+  EXPECT_EQ(read_file(folder / "b.journal"), "Dear diary");
+}
+
+TEST(Journal, ANewShootIsANewOne) {
+  const test::Folder folder;
+  const auto take = folder / "tern.askcount";
+  const Instant start = parse_instant("2026-10-09T17:50:00Z", "UTC");
+  EXPECT_EQ(newest_journal(take), folder / "tern.journal");
+  EXPECT_EQ(new_journal(take, start), folder / "tern.journal");
+  test::write(folder / "tern.journal", std::string("{\"what\":\"start\"}\n"));
+  const auto second = new_journal(take, start);
+  EXPECT_EQ(second, folder / "tern.2026-10-09-175000.journal");
+  test::write(second, std::string("{}\n"));
+  EXPECT_EQ(newest_journal(take), second);
+  const auto third = new_journal(take, start);
+  EXPECT_EQ(third, folder / "tern.2026-10-09-175000-2.journal") << "in the same second";
+  test::write(third, std::string("{}\n"));
+  EXPECT_EQ(newest_journal(take), third);
+  // Of other takes whose names begin alike it knows nothing.
+  test::write(folder / "tern.quay.2027-01-01-000000.journal", std::string("{}\n"));
+  test::write(folder / "tern.9999-01-01-000000x.journal", std::string("{}\n"));
+  EXPECT_EQ(newest_journal(take), third);
+  EXPECT_EQ(newest_journal(folder / "other.askcount"), folder / "other.journal");
+}
+
 TEST(Journal, PushesLateClicksOn) {
   ramp::RampRule rule;
   std::vector<double> ev;
@@ -199,7 +237,7 @@ TEST(Along, WritesWhatOtherProgramsRead) {
                 .out.find("400,240"),
             std::string::npos);
   EXPECT_EQ(test::error_of([&] { write_plan_sheet(take, folder / "none/plan.pdf"); }).kind(),
-            Error::Kind::Failed);
+            Error::Kind::BadInput);
 }
 
 }  // namespace

@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "base/files.h"
 #include "level/brightness.h"
 #include "render/drawing.h"
 #include "support.h"
@@ -101,7 +102,8 @@ TEST_F(RenderTest, NeighboursStandInForFramesThatCannotBeRead) {
 
 TEST_F(RenderTest, LeavesNothingWhenStoppedOrBroken) {
   FilmOrder o = order();
-  std::ofstream(o.output) << "the film that was there before";
+  render(frames(), source::any_source(), o);  // the film that was there before
+  const std::string before = read_file(o.output);
   std::stop_source stop;
   const Error stopped = test::error_of([&] {
     render(frames(), source::any_source(), o,
@@ -111,7 +113,7 @@ TEST_F(RenderTest, LeavesNothingWhenStoppedOrBroken) {
             stop.get_token()});
   });
   EXPECT_EQ(stopped.kind(), Error::Kind::Cancelled);
-  EXPECT_EQ(test::fs::file_size(o.output), 30u);
+  EXPECT_TRUE(read_file(o.output) == before);
   EXPECT_EQ(folder_.names(), std::vector<std::string>{"clip.mp4"});
   // A disk that fills up.
   FilmOrder full = order();
@@ -143,6 +145,86 @@ TEST_F(RenderTest, RefusesWhatCannotBeMade) {
   refused(o, "12 bits");
   const Error none = test::error_of([&] { render(source::frames_of({}), source::any_source(), order()); });
   EXPECT_NE(std::string(none.what()).find("no frames"), std::string::npos);
+}
+
+TEST_F(RenderTest, StopsWhereNeighboursWouldMakeTheFilm) {
+  const test::fs::path card = folder_ / "card";
+  test::fs::copy(*shot_ / "card", card, test::fs::copy_options::recursive);
+  const FilmOrder o = order();
+  const source::Frames there = gather::gather(card).frames;
+  for (size_t n = 20; n < 20 + kMostInARow; ++n) test::fs::resize_file((*there)[n].file(), 3000);
+  const FilmOutcome outcome = render(there, source::any_source(), o);
+  EXPECT_EQ(outcome.unreadable.size(), static_cast<size_t>(kMostInARow));
+  EXPECT_NEAR(outcome.stood_in_share(), kMostInARow / 60.0, 1e-9);
+  const std::string before = read_file(o.output);
+  const auto refused = [&](size_t first, size_t last, const char* words) {
+    try {
+      render(there, source::any_source(), o);
+      ADD_FAILURE() << "a film was made of neighbours";
+    } catch (const TooManyUnreadable& e) {
+      EXPECT_EQ(e.first(), first);
+      EXPECT_EQ(e.last(), last);
+      EXPECT_NE(std::string(e.what()).find(words), std::string::npos) << e.what();
+    }
+    EXPECT_TRUE(read_file(o.output) == before) << "the old film stays";
+    EXPECT_EQ(folder_.names(), (std::vector<std::string>{"card", "card.truth.json", "clip.mp4"}));
+  };
+  test::fs::copy(*shot_ / "card.truth.json", folder_ / "card.truth.json");
+  // A row at the beginning is told whole, so that one knows where to begin instead.
+  for (size_t n = 0; n < 16; ++n) test::fs::resize_file((*there)[n].file(), 3000);
+  refused(0, 15, "Frames 1 to 16");
+  // Not in a row, but more than a tenth.
+  test::fs::remove_all(card);
+  test::fs::copy(*shot_ / "card", card, test::fs::copy_options::recursive);
+  for (size_t n = 3; n < 60; n += 8) test::fs::resize_file((*there)[n].file(), 3000);
+  refused(51, 51, "10 %");
+}
+
+TEST_F(RenderTest, ACardThatIsPulledLeavesTheOldFilm) {
+  const test::fs::path card = folder_ / "card";
+  test::fs::copy(*shot_ / "card", card, test::fs::copy_options::recursive);
+  const FilmOrder o = order();
+  const source::Frames there = gather::gather(card).frames;
+  render(there, source::any_source(), o);
+  const std::string before = read_file(o.output);
+  const Error e = test::error_of([&] {
+    render(there, source::any_source(), o,
+           {[&](size_t done, size_t) {
+              if (done == 8) test::fs::rename(card, folder_ / "pulled");
+            },
+            {}});
+  });
+  EXPECT_EQ(e.kind(), Error::Kind::Failed);
+  EXPECT_NE(std::string(e.what()).find("pulled"), std::string::npos) << e.what();
+  EXPECT_TRUE(read_file(o.output) == before);
+  EXPECT_EQ(folder_.names(), (std::vector<std::string>{"clip.mp4", "pulled"}));
+}
+
+TEST_F(RenderTest, WritesOnlyOverFilmsOfItsOwn) {
+  FilmOrder o = order();
+  test::run("ffmpeg -v error -f lavfi -i testsrc=d=0.2:s=64x64 -y " + o.output.string());  // a wedding, say
+  const std::string theirs = read_file(o.output);
+  const auto kind = [&] { return test::error_of([&] { render(frames(), source::any_source(), o); }).kind(); };
+  EXPECT_EQ(kind(), Error::Kind::BadInput);
+  EXPECT_TRUE(read_file(o.output) == theirs);
+  EXPECT_EQ(orders::film_file(o.output), folder_ / "clip clip.mp4");
+  // Said twice, it may go; from then on it is ours.
+  o.guard.force = true;
+  render(frames(), source::any_source(), o);
+  o.guard.force = false;
+  EXPECT_TRUE(film::made_by_us(o.output));
+  EXPECT_EQ(orders::film_file(o.output), o.output);
+  render(frames(), source::any_source(), o);
+  for (const char* name : {"clip.mov", "clip.mkv"}) {
+    o.output = folder_ / name;
+    render(frames(), source::any_source(), o);
+    EXPECT_TRUE(film::made_by_us(o.output)) << name;
+  }
+  // A photograph never goes, whatever is said and whatever it is called.
+  o.output = folder_ / "film.mp4";
+  test::fs::copy_file((*frames())[0].file(), o.output);
+  o.guard.force = true;
+  EXPECT_EQ(kind(), Error::Kind::BadInput);
 }
 
 /// Two films of other shapes, rates and depths from one reading are what each would have been alone.

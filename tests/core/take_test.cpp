@@ -1,6 +1,7 @@
 // The document: there and back, and what is not one.
 #include "take/take.h"
 
+#include "base/json.h"
 #include "support.h"
 #include "timer/program.h"
 
@@ -93,6 +94,42 @@ TEST(Take, RefusesWhatItCannotReadByName) {
   EXPECT_EQ(test::error_of([&] { load_take(folder / "absent.askcount"); }).kind(), Error::Kind::BadInput);
 }
 
+/// What a later version, or another program, wrote into a take is still there when this one has saved it.
+TEST(Take, KeepsTheKeysItDoesNotKnow) {
+  const test::Folder folder;
+  Json json = to_json(demo_take());
+  json["tide"] = {{"high", "18:40"}};
+  json["place"]["bench"] = true;
+  json["kit"]["bodies"][0]["colour"] = "black";
+  json["kit"]["batteries"][1]["bought"] = 2021;
+  json["wishes"][0]["why"] = "the client";
+  json["sums"]["luck"] = 7;  // worked out anew: not kept
+  test::write(folder / "a.askcount", json.dump());
+  Take take = load_take(folder / "a.askcount");
+  EXPECT_FALSE(take == demo_take());
+  save_take(take, folder / "b.askcount");
+  const Json same = read_json(folder / "b.askcount");
+  EXPECT_EQ(same["tide"]["high"], "18:40");
+  EXPECT_EQ(same["place"]["bench"], true);
+  EXPECT_EQ(same["kit"]["bodies"][0]["colour"], "black");
+  EXPECT_EQ(same["kit"]["batteries"][1]["bought"], 2021);
+  EXPECT_EQ(same["wishes"][0]["why"], "the client");
+  EXPECT_FALSE(same["sums"].contains("luck"));
+  EXPECT_EQ(load_take(folder / "b.askcount"), take);
+  // They go with what they belong to, wherever that has moved, and overwrite nothing.
+  std::swap(take.kit.batteries[0], take.kit.batteries[1]);
+  take.kit.bodies[0].name = "Another";
+  take.place.name = "Elsewhere";
+  const Json moved = to_json(take);
+  EXPECT_EQ(moved["kit"]["batteries"][0]["bought"], 2021);
+  EXPECT_FALSE(moved["kit"]["batteries"][1].contains("bought"));
+  EXPECT_FALSE(moved["kit"]["bodies"][0].contains("colour"));
+  EXPECT_EQ(moved["place"]["name"], "Elsewhere");
+  // The sums of a take that says too little are not kept from when it said more.
+  take.wishes.clear();
+  EXPECT_FALSE(to_json(take).contains("sums"));
+}
+
 TEST(Take, IsWrittenWholeOrNotAtAll) {
   const test::Folder folder;
   const auto file = folder / "c.askcount";
@@ -100,11 +137,11 @@ TEST(Take, IsWrittenWholeOrNotAtAll) {
   const auto before = test::fs::file_size(file);
   // A file that somebody locked is refused, and stays.
   test::fs::permissions(file, test::fs::perms::owner_read);
-  EXPECT_EQ(test::error_of([&] { save_take(test::small_take(9), file); }).kind(), Error::Kind::Failed);
+  EXPECT_EQ(test::error_of([&] { save_take(test::small_take(9), file); }).kind(), Error::Kind::BadInput);
   EXPECT_EQ(test::fs::file_size(file), before);
   EXPECT_EQ(load_take(file), demo_take());
   EXPECT_EQ(test::error_of([&] { save_take(demo_take(), folder / "absent/d.askcount"); }).kind(),
-            Error::Kind::Failed);
+            Error::Kind::BadInput);
 }
 
 TEST(Take, HoldsWhatWasSaidLastAndWhatIsPinned) {

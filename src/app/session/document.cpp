@@ -21,6 +21,8 @@ Document::Document(QObject* parent) : QObject(parent), take_(take::demo_take()) 
   autosave_.setSingleShot(true);
   autosave_.setInterval(kAutosave_ms);
   connect(&autosave_, &QTimer::timeout, this, &Document::autosave);
+  unsaved_ = new_unsaved_file();
+  lock(unsaved_);
   work_out();
 }
 
@@ -58,6 +60,11 @@ void Document::edit(const std::function<void(take::Take&)>& change, const QStrin
   take::Take next = take_;
   change(next);
   if (next == take_) return;
+  if (look_only_) {
+    emit trouble("This take is open in another window. Ctrl+Shift+S saves it under a name of its own.");
+    emit changed();  // whatever was typed shows the take again
+    return;
+  }
   if (drag.isEmpty() || drag != drag_) undo_.push_back(take_);
   drag_ = drag;
   if (undo_.size() > kUndoSteps) undo_.erase(undo_.begin());
@@ -83,15 +90,29 @@ void Document::redo() {
   after_edit();
 }
 
-void Document::put_down(take::Take take, const fs::path& file) {
+bool Document::lock(const fs::path& file) {
+  auto lock = std::make_unique<QLockFile>(
+      QString::fromStdString((file.parent_path() / ("." + file.filename().string() + ".lock")).string()));
+  lock->setStaleLockTime(0);  // held as long as its window lives
+  const bool free =
+      lock->tryLock(0) || lock->error() != QLockFile::LockFailedError;  // a folder may be read-only
+  if (free) lock_ = std::move(lock);
+  return free;
+}
+
+void Document::put_down(take::Take take, const Origin& origin) {
   if (autosave_.isActive()) autosave();
   ++generation_;
   take_ = std::move(take);
-  file_ = file;
+  file_ = origin.file;
+  unsaved_ = origin.unsaved.empty() ? new_unsaved_file() : origin.unsaved;
+  lock_.reset();
+  look_only_ = !lock(file_.empty() ? unsaved_ : file_);
+  if (!origin.content.empty()) saver_.opened(file_.empty() ? unsaved_ : file_, origin.content);
   undo_.clear();
   redo_.clear();
   drag_.clear();
-  saved_words_.clear();
+  saved_words_ = look_only_ ? "Open in another window: to look at" : QString();
   work_out();
   emit replaced();
   emit changed();
@@ -99,8 +120,9 @@ void Document::put_down(take::Take take, const fs::path& file) {
 
 void Document::save(const fs::path& file) {
   autosave_.stop();
+  if (look_only_ && file.empty()) return emit trouble("This take is open in another window: save it there.");
   const fs::path to = file.empty() ? file_ : file;
-  saver_.save(take_, to, {},
+  saver_.save(take_, to, {}, !file.empty(),
               [this, generation = generation_](const Saved& s) { heard(s, generation, true); });
 }
 
@@ -108,7 +130,7 @@ void Document::autosave() {
   autosave_.stop();
   const bool unsaved = file_.empty();
   // A second place, so that nothing is lost where the first cannot be written.
-  saver_.save(take_, unsaved ? unsaved_file() : file_, unsaved ? fs::path() : unsaved_file(),
+  saver_.save(take_, unsaved ? unsaved_ : file_, unsaved ? fs::path() : unsaved_, false,
               [this, generation = generation_](const Saved& s) { heard(s, generation, false); });
 }
 
@@ -117,11 +139,17 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
   if (generation != generation_) return;  // of a take that is put away
   const QString clock = QTime::currentTime().toString("HH:mm");
   if (!saved.trouble.isEmpty()) {
-    saved_words_ = saved.copy ? "Not saved there, a copy is kept" : "Not saved";
+    saved_words_ = saved.copy      ? "Not saved there, a copy is kept"
+                   : saved.changed ? "Not saved: changed by another program"
+                                   : "Not saved";
   } else if (renamed) {
-    std::error_code ec;
-    if (file_.empty()) fs::remove(unsaved_file(), ec);
     const bool moved = file_ != saved.file;
+    if (moved) {
+      std::error_code ec;
+      fs::remove(unsaved_, ec);  // what it held is in the file now
+      lock_.reset();
+      look_only_ = !lock(saved.file);
+    }
     file_ = saved.file;
     remember_take(saved.file);
     saved_words_ = "Saved " + clock;
@@ -143,12 +171,21 @@ fs::path Document::beside(const std::string& path) const {
   return path.empty() || p.is_absolute() || file_.empty() ? p : file_.parent_path() / p;
 }
 
+bool Document::is_kept() const {
+  std::error_code ec;
+  return fs::exists(unsaved_, ec);
+}
+
 fs::path Document::journal_file() const {
-  return journal::journal_file(file_.empty() ? unsaved_file() : file_);
+  return journal::newest_journal(file_.empty() ? unsaved_ : file_);
+}
+
+fs::path Document::next_journal() const {
+  return journal::new_journal(file_.empty() ? unsaved_ : file_, now());
 }
 
 fs::path Document::film_file() const {
-  fs::path file = file_.empty() ? fs::path("clip.mp4") : file_;
+  fs::path file = file_.empty() ? unsaved_ : file_;  // beside the take, wherever that is
   return file.replace_extension(".mp4");
 }
 

@@ -4,7 +4,9 @@
 #include <cstdint>
 #include <filesystem>
 #include <functional>
+#include <memory>
 #include <optional>
+#include <QLockFile>
 #include <QObject>
 #include <QString>
 #include <QTimer>
@@ -42,26 +44,41 @@ class Document : public QObject {
   bool can_undo() const { return !undo_.empty(); }
   bool can_redo() const { return !redo_.empty(); }
 
-  /// Puts another take in the place of the open one, which is written first; `file` is where it came from,
-  /// empty where it has none. Throws nothing.
-  void put_down(take::Take take, const std::filesystem::path& file);
+  /// Where a take came from.
+  struct Origin {
+    std::filesystem::path file;     ///< empty where it has none
+    std::string content;            ///< what that file held when it was read
+    std::filesystem::path unsaved;  ///< the file an earlier session kept it in, where it has no other
+  };
+  /// Puts another take in the place of the open one, which is written first. Throws nothing. One whose file
+  /// is open in another window is only to look at: look_only().
+  void put_down(take::Take take, const Origin& origin);
+  /// The take is open in another window: edits are refused, until it is saved under another name.
+  bool look_only() const { return look_only_; }
   /// Which take is open: grows with every put_down(). What was made from one does not fit another.
   std::uint64_t generation() const { return generation_; }
 
   /// Writes the take to `file`, or where it came from, on a thread of its own; saved() tells how it went.
-  /// With a new name the take is that file's from then on, if it could be written.
+  /// With a name given the take is that file's from then on, if it could be written, whatever was there;
+  /// without one a file that another program changed meanwhile is left alone.
   void save(const std::filesystem::path& file = {});
   /// Waits until what was to be written is, and was told.
   void wait_until_saved();
   const std::filesystem::path& file() const { return file_; }
+  /// Where it is kept while it has no file, and whether anything is there yet.
+  const std::filesystem::path& kept_file() const { return unsaved_; }
+  bool is_kept() const;
   /// "Saved 18:02", "Kept 18:02, has no file yet", "Not saved" or empty: how the last saving went.
   QString saved_words() const { return saved_words_; }
 
   /// A path of the take, as it is from here.
   std::filesystem::path beside(const std::string& path) const;
   std::filesystem::path card() const { return beside(take_.card); }
+  /// The name its film is to have.
   std::filesystem::path film_file() const;
+  /// The journal of its newest shoot, and one for a new shoot.
   std::filesystem::path journal_file() const;
+  std::filesystem::path next_journal() const;
 
  signals:
   void changed();   ///< the take is another, or says something else
@@ -74,6 +91,7 @@ class Document : public QObject {
   void after_edit();
   void autosave();
   void heard(const Saved& saved, std::uint64_t generation, bool renamed);
+  bool lock(const std::filesystem::path& file);
 
   take::Take take_;
   plan::Solution solution_;
@@ -83,7 +101,9 @@ class Document : public QObject {
   std::vector<take::Take> undo_, redo_;
   QString drag_;
   std::uint64_t generation_ = 1;
-  std::filesystem::path file_;
+  std::filesystem::path file_, unsaved_;  // the second is its own, whether anything was written there or not
+  std::unique_ptr<QLockFile> lock_;       // of the one it is saved in
+  bool look_only_ = false;
   QTimer autosave_;
   QString saved_words_;
   Saver saver_;

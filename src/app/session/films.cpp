@@ -12,6 +12,7 @@ Films::Films(Document& document, Frames& frames, Levelling& levelling, Job& job,
     : QObject(parent), document_(document), frames_(frames), levelling_(levelling), job_(job) {
   connect(&document, &Document::replaced, this, [this] {
     film_.reset();
+    file_ = document_.film_file();
     emit changed();
     look();
   });
@@ -22,22 +23,26 @@ Films::Key Films::now() const {
           document_.sums() ? document_.sums()->fps : FrameRate{}};
 }
 
-void Films::put(const film::FilmFacts& facts) {
-  film_ = facts;
+void Films::put(const Made& made) {
+  file_ = made.file;
+  film_ = made.facts;
   ++number_;
   emit changed();
 }
 
 void Films::look() {
   reading_.disown();
-  const std::filesystem::path file = document_.film_file();
-  std::error_code ec;
-  if (document_.file().empty() || !std::filesystem::exists(file, ec)) return;
-  const auto facts = std::make_shared<film::FilmFacts>();
+  if (document_.file().empty()) return;
+  const auto found = std::make_shared<Made>();
   reading_.start(
-      {"Looking at the film", [facts, file](const Work&) { *facts = film::read_film(file); },
-       [this, facts] {
-         if (!film_) put(*facts);
+      {"Looking at the film",
+       [found, wished = document_.film_file()](const Work&) {
+         std::error_code ec;
+         found->file = orders::film_file(wished);
+         if (std::filesystem::exists(found->file, ec)) found->facts = film::read_film(found->file);
+       },
+       [this, found] {
+         if (!film_ && found->facts.frames > 0) put(*found);
        },
        [this, generation = document_.generation()] { return generation == document_.generation(); }});
 }
@@ -52,13 +57,14 @@ void Films::make() {
     return;
   }
   if (levelling_.evenness()) order.gains = levelling_.evenness()->gains;
-  const auto facts = std::make_shared<film::FilmFacts>();
+  const auto made = std::make_shared<Made>();
   const Key key = now();
   job_.start({doing(),
-              [order, facts, frames = key.frames](const Work& work) {
-                *facts = render::render(frames, source::any_source(), order, work).facts;
+              [order, made, frames = key.frames](const Work& work) mutable {
+                made->file = order.output = orders::film_file(order.output);
+                made->facts = render::render(frames, source::any_source(), order, work).facts;
               },
-              [this, facts] { put(*facts); }, [this, key] { return key == now(); }});
+              [this, made] { put(*made); }, [this, key] { return key == now(); }});
 }
 
 }  // namespace askcount::app

@@ -22,6 +22,9 @@ class Films : public QObject {
 
   /// Nothing where there is no film.
   const std::optional<film::FilmFacts>& film() const { return film_; }
+  /// Where it is; the name it is to have where there is none yet. A film of that name that Ask Count did not
+  /// make is left alone: the take's is then beside it.
+  const std::filesystem::path& file() const { return file_; }
   /// Grows with every film: one that was made again is another.
   int number() const { return number_; }
   /// Makes the film as the take wishes it; changed() tells when it is there. Nothing happens without frames,
@@ -47,13 +50,18 @@ class Films : public QObject {
   static QString doing() { return "Making the clip"; }
   Key now() const;
   void look();
-  void put(const film::FilmFacts& facts);
+  struct Made {
+    std::filesystem::path file;
+    film::FilmFacts facts;
+  };
+  void put(const Made& made);
 
   Document& document_;
   Frames& frames_;
   Levelling& levelling_;
   Job& job_;
   Job reading_;  // a film that is there already
+  std::filesystem::path file_;
   std::optional<film::FilmFacts> film_;
   int number_ = 0;
 };

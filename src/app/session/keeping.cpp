@@ -2,8 +2,10 @@
 
 #include <nlohmann/json.hpp>
 
+#include <algorithm>
 #include <QDateTime>
 #include <QStandardPaths>
+#include <QUuid>
 
 #include "base/error.h"
 #include "base/files.h"
@@ -38,7 +40,7 @@ QStringList recent_takes() {
     for (const Json& file : read_json(recent_file()))
       if (file.is_string() && fs::exists(file.get<std::string>(), ec))
         list << QString::fromStdString(file.get<std::string>());
-  } catch (const Error&) {
+  } catch (const std::exception&) {
     // A damaged list is no list.
   }
   return list;
@@ -53,7 +55,7 @@ void remember_take(const fs::path& file) {
   for (int i = 0; i < std::min<int>(kRecent, static_cast<int>(list.size())); ++i)
     json.push_back(list[i].toStdString());
   try {
-    write_file_atomically(recent_file(), json.dump(1), Flush::No);
+    write_file_atomically({recent_file(), FileKind::Record}, json.dump(1), Flush::No);
   } catch (const Error&) {
     // Not being able to remember is no reason to stop.
   }
@@ -97,7 +99,7 @@ void keep_place(const sky::Place& place) {
                   {"zone", place.zone},
                   {"height_m", place.height_m}});
   try {
-    write_file_atomically(places_file(), json.dump(1), Flush::No);
+    write_file_atomically({places_file(), FileKind::Record}, json.dump(1), Flush::No);
   } catch (const Error&) {
     // Not being able to remember is no reason to stop.
   }
@@ -121,27 +123,57 @@ void keep_score(const std::string& kind, Json score) {
   list.push_back(std::move(score));
   if (list.size() > 200) list.erase(list.begin());
   try {
-    write_file_atomically(data_folder() / (kind + ".json"), Json(list).dump(1), Flush::No);
+    write_file_atomically({data_folder() / (kind + ".json"), FileKind::Record}, Json(list).dump(1),
+                          Flush::No);
   } catch (const Error&) {
     // A score that cannot be kept is no reason to stop.
   }
 }
 
-fs::path unsaved_file() {
-  return data_folder() / "unsaved.askcount";
+fs::path new_unsaved_file() {
+  const fs::path folder = data_folder() / "unsaved";
+  std::error_code ec;
+  fs::create_directories(folder, ec);
+  const QString time = QDateTime::currentDateTime().toString("yyyy-MM-dd HH.mm.ss");
+  const QString letters = QUuid::createUuid().toString(QUuid::Id128).left(6);
+  return folder / QString("take of %1 %2.askcount").arg(time, letters).toStdString();
 }
 
-fs::path put_unsaved_aside() {
+std::vector<fs::path> unsaved_files() {
+  std::vector<std::pair<fs::file_time_type, fs::path>> found;
   std::error_code ec;
-  if (!fs::exists(unsaved_file(), ec)) return {};
-  const fs::path aside =
-      data_folder() /
-      ("take of " + QDateTime::currentDateTime().toString("yyyy-MM-dd HH.mm.ss.zzz") + ".askcount")
-          .toStdString();
-  fs::rename(unsaved_file(), aside, ec);
+  const auto add = [&](const fs::path& file) {
+    if (file.extension() == ".askcount" && fs::is_regular_file(file, ec))
+      found.emplace_back(fs::last_write_time(file, ec), file);
+  };
+  for (const fs::directory_entry& entry : fs::directory_iterator(data_folder() / "unsaved", ec))
+    add(entry.path());
+  add(data_folder() / "unsaved.askcount");  // where earlier versions kept the only one
+  std::sort(found.rbegin(), found.rend());
+  std::vector<fs::path> files;
+  for (auto& [time, file] : found) files.push_back(std::move(file));
+  return files;
+}
+
+fs::path put_away(const fs::path& unsaved) {
+  std::error_code ec;
+  const fs::path away = data_folder() / unsaved.filename();
+  if (away == unsaved || fs::exists(fs::symlink_status(away, ec))) return {};
+  fs::rename(unsaved, away, ec);
   if (ec) return {};
-  remember_take(aside);
-  return aside;
+  remember_take(away);
+  return away;
+}
+
+fs::path put_aside(const fs::path& file) {
+  std::error_code ec;
+  for (int n = 1; n < 1000; ++n) {
+    const fs::path aside = file.string() + (n > 1 ? " " + std::to_string(n) : "") + ".unreadable";
+    if (fs::exists(fs::symlink_status(aside, ec))) continue;
+    fs::rename(file, aside, ec);
+    return ec ? fs::path() : aside;
+  }
+  return {};
 }
 
 }  // namespace askcount::app

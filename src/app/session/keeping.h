@@ -26,9 +26,15 @@ void keep_place(const sky::Place& place);
 std::vector<Json> scores(const std::string& kind);
 void keep_score(const std::string& kind, Json score);
 
-/// Where a take without a file saves itself, so that a crash loses nothing.
-std::filesystem::path unsaved_file();
-/// Puts an unsaved take aside under a name of its own before another begins; returns where.
-std::filesystem::path put_unsaved_aside();
+/// A file of its own for a take that has none, so that a crash loses nothing. Never one that is there.
+std::filesystem::path new_unsaved_file();
+/// The takes that never got a file, the newest first.
+std::vector<std::filesystem::path> unsaved_files();
+/// Takes a kept take out of those, under the same name in the data folder: another was begun. Returns where,
+/// or nothing where it cannot be moved.
+std::filesystem::path put_away(const std::filesystem::path& unsaved);
+/// Gives a file that cannot be read another name beside it, so that nothing writes to it; returns where, or
+/// nothing where it cannot be moved.
+std::filesystem::path put_aside(const std::filesystem::path& file);
 
 }  // namespace askcount::app

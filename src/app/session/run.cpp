@@ -36,11 +36,13 @@ Run::Run(QObject* parent) : QObject(parent) {
 }
 
 void Run::write(Json entry) {
+  if (!begun_) return;  // refused, or not yet started: no journal is made for it
   lines_.push_back(journal_.append(std::move(entry)));
   state_ = journal::state_of(lines_);
 }
 
 void Run::write_start(bool standin, Instant first, double scale) {
+  begun_ = true;
   write({{"what", "start"},
          {"standin", standin},
          {"socket", standin ? link_.name().toStdString() : std::string()},
@@ -55,10 +57,9 @@ void Run::write_start(bool standin, Instant first, double scale) {
 void Run::begin(const RunPlan& plan) {
   plan_ = plan;
   journal_.wait();  // of the shoot before
-  std::error_code ec;
-  std::filesystem::remove(plan.journal, ec);
   journal_.open(plan.journal);
   lines_.clear();
+  begun_ = false;
   taking_up_ = read_back_ = stopping_ = false;
   live_.reset();
   landed_.reset();
@@ -93,7 +94,16 @@ void Run::send_rig() {
       }
       read_back_ = true;
       link_.ask({{"cmd", "empty"}}, [this](const Json& emptied) {
-        if (!refused(emptied)) start_sent();
+        if (refused(emptied)) return;
+        if (const long long kept = emptied.value("kept_count", 0LL); kept > 0) {
+          emit trouble(
+              QString("On the card lie %1 files that the stand-in did not make, %2 among them. They stay; "
+                      "choose an empty folder.")
+                  .arg(kept)
+                  .arg(QString::fromStdString(emptied["kept"][0].get<std::string>())));
+          return end(true);
+        }
+        start_sent();
       });
     });
   });
@@ -119,6 +129,7 @@ void Run::take_up(const std::filesystem::path& journal, const std::filesystem::p
   state_ = journal::state_of(lines_);
   if (!state_.active) return;
   journal_.open(journal);
+  begun_ = true;
   rig_.card = card;
   taking_up_ = true;
   stopping_ = false;

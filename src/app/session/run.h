@@ -17,7 +17,7 @@ namespace askcount::app {
 
 /// How a shoot is begun.
 struct RunPlan {
-  std::filesystem::path journal;  ///< of the take
+  std::filesystem::path journal;  ///< a new one, of the take
   Seconds interval_s = 0;
   long long count = 0;
   std::map<std::string, Instant> ticks;  ///< of the checklist, told to the journal
@@ -31,8 +31,8 @@ class Run : public QObject {
   explicit Run(QObject* parent = nullptr);
   ~Run() override;
 
-  /// Starts the stand-in, sends the rig, reads it back, compares, and starts. The journal is begun anew.
-  /// trouble() tells what goes wrong.
+  /// Starts the stand-in, sends the rig, reads it back, compares, and starts. A new journal
+  /// is begun once it has. trouble() tells what goes wrong.
   void start_standin(const standin::RigSetting& rig, const RunPlan& plan);
   /// Begins beside a real camera: the first shot is at `first` by the real clock.
   void start_companion(Instant first, const RunPlan& plan);
@@ -85,6 +85,7 @@ class Run : public QObject {
   JournalWriter journal_;
   standin::RigSetting rig_;
   RunPlan plan_;
+  bool begun_ = false;  // the journal has its start
   bool taking_up_ = false, read_back_ = false, stopping_ = false;
   journal::ShootState state_;
   std::vector<Json> lines_;

@@ -3,29 +3,9 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/files.h"
 
 namespace askcount::app {
-namespace {
-
-Saved written(const take::Take& take, const std::filesystem::path& file,
-              const std::filesystem::path& second) {
-  try {
-    take::save_take(take, file);
-    return {file, {}, false};
-  } catch (const Error& e) {
-    const QString why = QString::fromUtf8(e.what());
-    if (second.empty()) return {file, why, false};
-    try {
-      take::save_take(take, second);
-      return {file, why, true};
-    } catch (const Error&) {
-      return {file, why, false};
-    }
-  }
-}
-
-}  // namespace
-
 Saver::Saver(QObject* parent)
     : QObject(parent), thread_([this](const std::stop_token& stop) { work(stop); }) {}
 
@@ -36,11 +16,48 @@ Saver::~Saver() {
 }
 
 void Saver::save(const take::Take& take, const std::filesystem::path& file,
-                 const std::filesystem::path& second, std::function<void(const Saved&)> done) {
+                 const std::filesystem::path& second, bool over, std::function<void(const Saved&)> done) {
   const std::lock_guard lock(mutex_);
-  std::erase_if(waiting_, [&](const Request& r) { return r.file == file; });
-  waiting_.push_back({take, file, second, std::move(done)});
+  std::erase_if(waiting_, [&](const Request& r) {
+    over = over || (r.file == file && r.over);
+    return r.file == file;
+  });
+  waiting_.push_back({take, file, second, over, std::move(done)});
   wake_.notify_all();
+}
+
+void Saver::opened(const std::filesystem::path& file, std::string content) {
+  const std::lock_guard lock(mutex_);
+  known_[file] = std::move(content);
+}
+
+Saved Saver::written(const Request& r) {
+  Saved saved{r.file, {}, false, false};
+  try {
+    std::error_code ec;
+    if (!r.over && std::filesystem::exists(r.file, ec)) {
+      const std::string there = read_file(r.file);
+      const std::lock_guard lock(mutex_);
+      const auto known = known_.find(r.file);
+      saved.changed = known == known_.end() || known->second != there;
+    }
+    if (saved.changed)
+      throw failed(r.file.string() + " was changed by another program.",
+                   "It was left as it is. Ctrl+Shift+S saves yours beside it, or over it.");
+    take::save_take(r.take, r.file);
+    opened(r.file, read_file(r.file));
+    return saved;
+  } catch (const std::exception& e) {
+    saved.trouble = QString::fromUtf8(e.what());
+  }
+  if (r.second.empty()) return saved;
+  try {
+    take::save_take(r.take, r.second);
+    saved.copy = true;
+  } catch (const std::exception&) {
+    // The first trouble is what there is to say.
+  }
+  return saved;
 }
 
 void Saver::wait() {
@@ -56,7 +73,7 @@ void Saver::work(const std::stop_token& stop) {
     waiting_.pop_front();
     busy_ = true;
     lock.unlock();
-    const Saved saved = written(request.take, request.file, request.second);
+    const Saved saved = written(request);
     if (request.done)
       QMetaObject::invokeMethod(
           this, [done = request.done, saved] { done(saved); }, Qt::QueuedConnection);

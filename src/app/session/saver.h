@@ -5,6 +5,7 @@
 #include <deque>
 #include <filesystem>
 #include <functional>
+#include <map>
 #include <mutex>
 #include <QObject>
 #include <QString>
@@ -19,6 +20,7 @@ struct Saved {
   std::filesystem::path file;  ///< that was to be written
   QString trouble;             ///< empty where it was
   bool copy = false;           ///< it was not, but a second place took a copy
+  bool changed = false;        ///< it was not, because another program has changed it meanwhile
 };
 
 /// Writes takes in the order they come, on a thread of its own. Destroying it writes what still waits.
@@ -28,10 +30,14 @@ class Saver : public QObject {
   explicit Saver(QObject* parent = nullptr);
   ~Saver() override;
 
-  /// Writes `take` to `file`; where that fails and `second` is not empty, a copy goes there. `done` is called
-  /// in the window's thread. Of savings to one file that still wait only the newest is written.
+  /// Says what a file that was opened holds: where it holds something else when it is saved, somebody changed
+  /// it, and it is left alone.
+  void opened(const std::filesystem::path& file, std::string content);
+  /// Writes `take` to `file`; where that fails and `second` is not empty, a copy goes there. `over` writes
+  /// over a file that was changed meanwhile, or that was never opened here (the person said so). `done` is
+  /// called in the window's thread. Of savings to one file that still wait only the newest is written.
   void save(const take::Take& take, const std::filesystem::path& file, const std::filesystem::path& second,
-            std::function<void(const Saved&)> done);
+            bool over, std::function<void(const Saved&)> done);
   /// Waits until everything is written.
   void wait();
 
@@ -39,15 +45,18 @@ class Saver : public QObject {
   struct Request {
     take::Take take;
     std::filesystem::path file, second;
+    bool over = false;
     std::function<void(const Saved&)> done;
   };
+  Saved written(const Request& request);
   void work(const std::stop_token& stop);
 
   std::mutex mutex_;
   std::condition_variable_any wake_, idle_;
   std::deque<Request> waiting_;
   bool busy_ = false;
-  std::jthread thread_;  // last: it uses the rest
+  std::map<std::filesystem::path, std::string> known_;  // what the files hold, as far as is known here
+  std::jthread thread_;                                 // last: it uses the rest
 };
 
 }  // namespace askcount::app

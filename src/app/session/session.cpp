@@ -1,7 +1,12 @@
 #include "app/session/session.h"
 
+#include <nlohmann/json.hpp>
+#include <QLockFile>
+
 #include "app/session/keeping.h"
 #include "base/error.h"
+#include "base/files.h"
+#include "base/json.h"
 #include "orders/shoot.h"
 
 namespace askcount::app {
@@ -32,16 +37,20 @@ Session::~Session() {
     part->blockSignals(true);
 }
 
-void Session::put_down(take::Take take, const fs::path& file) {
+void Session::put_down(take::Take take, const Document::Origin& origin) {
   run.leave();  // it goes on by itself; its journal brings it back
-  document.put_down(std::move(take), file);
+  document.put_down(std::move(take), origin);
+  if (document.look_only())
+    emit trouble(
+        "This take is open in another window: here it is only to look at. Ctrl+Shift+S saves it under a "
+        "name of its own.");
 }
 
 void Session::open(const fs::path& file) {
-  take::Take take = take::load_take(file);
-  put_down(std::move(take), file);
+  const std::string content = read_file(file);
+  put_down(take::take_from_json(parse_json(content, file.string()), file.string()), {file, content, {}});
   remember_take(file);
-  run.take_up(document.journal_file(), document.card());
+  if (!document.look_only()) run.take_up(document.journal_file(), document.card());
 }
 
 void Session::begin() {
@@ -51,16 +60,30 @@ void Session::begin() {
   fresh.kit = open.kit;
   fresh.timer = open.timer;
   fresh.start = std::chrono::floor<std::chrono::minutes>(now()) + std::chrono::hours(1);
-  document.wait_until_saved();  // what has no file is about to be put aside
-  put_unsaved_aside();
+  document.wait_until_saved();
+  if (document.file().empty() && document.is_kept()) put_away(document.kept_file());
   put_down(std::move(fresh), {});
 }
 
 bool Session::recover() {
-  std::error_code ec;
-  if (!fs::exists(unsaved_file(), ec)) return false;
-  put_down(take::load_take(unsaved_file()), {});
-  return true;
+  for (const fs::path& file : unsaved_files()) {
+    QLockFile lock(
+        QString::fromStdString((file.parent_path() / ("." + file.filename().string() + ".lock")).string()));
+    lock.setStaleLockTime(0);
+    if (!lock.tryLock(0) && lock.error() == QLockFile::LockFailedError) continue;  // of another window
+    lock.unlock();
+    try {
+      const std::string content = read_file(file);
+      put_down(take::take_from_json(parse_json(content, file.string()), file.string()), {{}, content, file});
+      return true;
+    } catch (const Error& e) {
+      const fs::path aside = put_aside(file);
+      emit trouble(
+          QString::fromUtf8(e.what()) +
+          (aside.empty() ? QString() : " It is kept as " + QString::fromStdString(aside.string()) + "."));
+    }
+  }
+  return false;
 }
 
 void Session::choose_tests(const fs::path& first, const fs::path& second) {
@@ -79,7 +102,7 @@ void Session::load_tests() {
 
 RunPlan Session::run_plan() const {
   const timer::Program program = orders::program_of(document.take());
-  return {document.journal_file(), program.interval_s, program.count, document.take().ticks};
+  return {document.next_journal(), program.interval_s, program.count, document.take().ticks};
 }
 
 void Session::shoot(const ShootWish& wish) {

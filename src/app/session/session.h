@@ -34,8 +34,8 @@ class Session : public QObject {
   void open(const std::filesystem::path& file);
   /// Begins a new take. What was open and has no file of its own is put aside, nothing is lost.
   void begin();
-  /// Takes up the take that had no file when the last session ended, however it ended; false where there is
-  /// none. Throws as take::load_take.
+  /// Takes up the newest take that had no file when its session ended, however it ended, and that no other
+  /// window has open; false where there is none. One that cannot be read is put aside, and trouble() says so.
   bool recover();
 
   /// Two test pictures for the take, absolute or beside it.
@@ -58,7 +58,7 @@ class Session : public QObject {
   void trouble(QString words);
 
  private:
-  void put_down(take::Take take, const std::filesystem::path& file);
+  void put_down(take::Take take, const Document::Origin& origin);
   void load_tests();
   RunPlan run_plan() const;
 };

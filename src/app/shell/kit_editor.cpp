@@ -255,7 +255,7 @@ void KitEditor::export_file() {
   if (file.isEmpty()) return;
   if (!file.endsWith(".json")) file += ".json";
   try {
-    write_file_atomically(file.toStdString(), kit().dump(2) + "\n");
+    write_file_atomically({file.toStdString(), FileKind::Kit}, kit().dump(2) + "\n");
     say("Written to " + file + ".", false);
   } catch (const Error& e) {
     say(QString::fromUtf8(e.what()), true);

@@ -4,9 +4,13 @@
 
 #include <cstdio>
 #include <QApplication>
+#include <QBuffer>
 #include <QElapsedTimer>
 #include <QPixmap>
 #include <QThread>
+
+#include "base/files.h"
+#include "film/encoder.h"
 
 namespace askcount::app {
 namespace fs = std::filesystem;
@@ -39,6 +43,14 @@ bool wait(Job& job) {
   return !job.running();
 }
 
+void write_picture(QImage image, const fs::path& file) {
+  image.setText("Software", "Ask Count");
+  QByteArray bytes;
+  QBuffer buffer(&bytes);
+  image.save(&buffer, "PNG");
+  write_file_atomically({file, FileKind::Picture}, {bytes.constData(), static_cast<size_t>(bytes.size())});
+}
+
 }  // namespace
 
 void walk_through(Window& window, const fs::path& out) {
@@ -61,16 +73,18 @@ void walk_through(Window& window, const fs::path& out) {
     }
     settle(kSettle_ms);
     const fs::path picture = out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString());
-    well = window.grab().save(QString::fromStdString(picture.string())) && well;
+    write_picture(window.grab().toImage(), picture);
     fmt::print("{}\n", picture.string());
   }
-  std::error_code ec;
   if (well) {
     const fs::path clip = out / "clip.mp4";
-    fs::copy_file(window.session().document.film_file(), clip, fs::copy_options::overwrite_existing, ec);
+    film::check_film_output({clip, FileKind::Film});
+    TemporaryFile copy({clip, FileKind::Film});
+    fs::copy_file(window.session().films.file(), copy.path(), fs::copy_options::overwrite_existing);
+    copy.put_in_place();
     fmt::print("{}\n", clip.string());
   }
-  QApplication::exit(well && !ec ? 0 : 1);
+  QApplication::exit(well ? 0 : 1);
 }
 
 }  // namespace askcount::app

@@ -211,21 +211,17 @@ bool Window::open(const std::filesystem::path& file) {
     if (!session_.run.active() && !session_.document.card().empty() &&
         std::filesystem::exists(session_.document.card(), ec))
       session_.frames.gather();
-    say({}, false);
+    if (!session_.document.look_only()) say({}, false);
     return true;
-  } catch (const Error& e) {
+  } catch (const std::exception& e) {
     say(QString::fromUtf8(e.what()), true);
     return false;
   }
 }
 
 void Window::recover() {
-  try {
-    if (session_.recover())
-      say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
-  } catch (const Error& e) {
-    say(QString::fromUtf8(e.what()), true);
-  }
+  if (session_.recover())
+    say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
 }
 
 void Window::show_kit() {

@@ -16,11 +16,28 @@
 namespace askcount {
 namespace fs = std::filesystem;
 
-std::string read_file(const fs::path& file) {
+namespace {
+
+constexpr std::uintmax_t kLongest = 256u << 20;  // no document of ours comes near it
+
+}  // namespace
+
+void require_plain_file(const fs::path& file) {
   std::error_code ec;
-  if (!fs::exists(file, ec))
+  const fs::file_status status = fs::status(file, ec);
+  if (!fs::exists(status))
     throw bad_input(fmt::format("{} does not exist.", file.string()), "Check the name.");
-  if (fs::is_directory(file, ec)) throw bad_input(fmt::format("{} is a folder, not a file.", file.string()));
+  if (fs::is_directory(status)) throw bad_input(fmt::format("{} is a folder, not a file.", file.string()));
+  if (!fs::is_regular_file(status))
+    throw bad_input(fmt::format("{} is no plain file.", file.string()),
+                    "Copy what it gives into a file first.");
+}
+
+std::string read_file(const fs::path& file) {
+  require_plain_file(file);
+  std::error_code ec;
+  if (const std::uintmax_t size = fs::file_size(file, ec); !ec && size > kLongest)
+    throw bad_input(fmt::format("{} is far too large to be a document.", file.string()));
   std::ifstream in(file, std::ios::binary | std::ios::ate);
   if (!in) throw bad_input(fmt::format("{} cannot be opened: {}.", file.string(), std::strerror(errno)));
   std::string content(static_cast<size_t>(in.tellg()), '\0');
@@ -59,11 +76,14 @@ constexpr int kTries = 20;
 
 }  // namespace
 
-TemporaryFile::TemporaryFile(fs::path target) : target_(led_to(target)) {
-  struct stat there {};
-  const bool replaces = ::stat(target_.c_str(), &there) == 0;
-  if (replaces && S_ISDIR(there.st_mode)) throw cannot_write(target_, EISDIR);
-  if (replaces && (there.st_mode & 0222) == 0) throw cannot_write(target_, EACCES);
+TemporaryFile::TemporaryFile(const Output& output)
+    : target_(led_to(output.file)), fresh_(output.kind == FileKind::Frame) {
+  check_output(output);
+  std::error_code ec;
+  if (const fs::path folder = target_.parent_path(); !folder.empty() && !fs::is_directory(folder, ec))
+    throw bad_input(
+        fmt::format("There is no folder {} to write {} to.", folder.string(), target_.filename().string()),
+        "Make it first, or name another.");
   // Hidden, so that nobody takes it for a film or a take.
   const std::string stem = "." + target_.filename().string().substr(0, kLongestStem) + ".";
   int fd = -1;
@@ -77,7 +97,7 @@ TemporaryFile::TemporaryFile(fs::path target) : target_(led_to(target)) {
     path_.clear();
     throw cannot_write(target_, why);
   }
-  if (replaces) ::fchmod(fd, there.st_mode & 07777);
+  if (struct stat there{}; ::stat(target_.c_str(), &there) == 0) ::fchmod(fd, there.st_mode & 07777);
   ::close(fd);
 }
 
@@ -87,12 +107,20 @@ TemporaryFile::~TemporaryFile() {
 }
 
 void TemporaryFile::put_in_place() {
-  if (::rename(path_.c_str(), target_.c_str()) != 0) throw cannot_write(target_, errno);
+  // A hard link is refused where the name is taken; a rename would replace what is there.
+  if (fresh_ && ::link(path_.c_str(), target_.c_str()) == 0) {
+    ::unlink(path_.c_str());
+  } else if (fresh_ && errno != EPERM && errno != EOPNOTSUPP) {
+    throw cannot_write(target_, errno);
+  } else if (::rename(path_.c_str(), target_.c_str()) != 0) {
+    throw cannot_write(target_, errno);
+  }
   path_.clear();
 }
 
-void write_file_atomically(const fs::path& file, std::string_view content, Flush flush) {
-  TemporaryFile part(file);
+void write_file_atomically(const Output& output, std::string_view content, Flush flush) {
+  TemporaryFile part(output);
+  const fs::path& file = output.file;
   const int fd = ::open(part.path().c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW);
   if (fd < 0) throw cannot_write(file, errno);
   size_t done = 0;

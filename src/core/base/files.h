@@ -6,25 +6,30 @@
 #include <string_view>
 #include <vector>
 
+#include "base/output.h"
+
 namespace askcount {
 
-/// The whole of a file. Throws BadInput naming it where it cannot be read.
+/// Throws BadInput, naming the file, unless it is a plain file (a pipe would never end).
+void require_plain_file(const std::filesystem::path& file);
+
+/// The whole of a plain file of at most 256 MB. Throws BadInput naming it where it cannot be read.
 std::string read_file(const std::filesystem::path& file);
 
 /// Whether a file is flushed to the disk before it takes its name: a document is, a camera's frame is not.
 enum class Flush { Yes, No };
 
-/// Writes to a temporary name beside `file` and renames: the old content stays whole until the new one is.
+/// Writes to a temporary name beside the file and renames: the old content stays whole until the new one is.
 /// Throws as TemporaryFile; nothing half-written is left.
-void write_file_atomically(const std::filesystem::path& file, std::string_view content,
-                           Flush flush = Flush::Yes);
+void write_file_atomically(const Output& output, std::string_view content, Flush flush = Flush::Yes);
 
 /// A file under a name of its own beside the one it is to become, made anew (O_EXCL: nothing that was there
 /// is opened, no link is followed). It is removed when this goes out of scope, unless it was put in place.
 class TemporaryFile {
  public:
-  /// Throws Failed naming `target` where nothing can be written beside it.
-  explicit TemporaryFile(std::filesystem::path target);
+  /// Throws as check_output() where the file must not be written, BadInput where its folder is not there, and
+  /// Failed where nothing can be written beside it; all name the file.
+  explicit TemporaryFile(const Output& output);
   ~TemporaryFile();
   TemporaryFile(const TemporaryFile&) = delete;
   TemporaryFile& operator=(const TemporaryFile&) = delete;
@@ -32,11 +37,13 @@ class TemporaryFile {
   const std::filesystem::path& path() const { return path_; }
   const std::filesystem::path& target() const { return target_; }
   /// Takes the target's name. A link that is written over stays a link: what it points to is replaced. The
-  /// permissions of a file that was there stay. Throws Failed, naming the target; it then stays as it was.
+  /// permissions of a file that was there stay. A frame takes no name that is taken. Throws Failed, naming
+  /// the target; it then stays as it was.
   void put_in_place();
 
  private:
   std::filesystem::path target_, path_;
+  bool fresh_;  // it must not replace anything
 };
 
 /// Throws BadInput unless `folder` exists and is a folder that can be read.

@@ -11,14 +11,27 @@
 
 namespace askcount {
 
-Json read_json(const std::filesystem::path& file) {
-  const std::string text = read_file(file);
+Json parse_json(std::string_view text, const std::string& name) {
+  const auto shallow = [&](int depth, Json::parse_event_t event, const Json&) {
+    if (depth >= kDeepestJson &&
+        (event == Json::parse_event_t::object_start || event == Json::parse_event_t::array_start))
+      throw bad_input(fmt::format("{} is damaged: it nests more than {} deep.", name, kDeepestJson),
+                      "Restore it from a copy.");
+    return true;
+  };
   try {
-    return Json::parse(text);
+    return Json::parse(text.begin(), text.end(), shallow);
   } catch (const Json::parse_error& e) {
-    throw bad_input(fmt::format("{} is damaged: it stops being JSON at byte {}.", file.string(), e.byte),
+    throw bad_input(fmt::format("{} is damaged: it stops being JSON at byte {}.", name, e.byte),
+                    "Restore it from a copy.");
+  } catch (const Json::exception&) {
+    throw bad_input(fmt::format("{} is damaged: it holds a number that is far too large.", name),
                     "Restore it from a copy.");
   }
+}
+
+Json read_json(const std::filesystem::path& file) {
+  return parse_json(read_file(file), file.string());
 }
 
 Json to_json(const Findings& findings) {

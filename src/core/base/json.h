@@ -3,6 +3,8 @@
 
 #include <filesystem>
 #include <nlohmann/json_fwd.hpp>
+#include <string>
+#include <string_view>
 
 #include "base/finding.h"
 
@@ -12,7 +14,14 @@ namespace askcount {
 /// do not need not compile it.
 using Json = nlohmann::ordered_json;
 
-/// Parses a file. Throws BadInput naming the file and where in it the text stops being JSON.
+/// Objects and lists within each other that a text may have: more is no document, and would cost the stack.
+inline constexpr int kDeepestJson = 64;
+
+/// Parses a text that `name` is said to be (a file, a line of a socket). Throws BadInput naming it where it
+/// stops being JSON, nests deeper than kDeepestJson, or holds a number no computer has (1e999).
+Json parse_json(std::string_view text, const std::string& name);
+
+/// Parses a file; throws as parse_json() and read_file().
 Json read_json(const std::filesystem::path& file);
 
 /// The findings as the list every verb prints.

@@ -14,6 +14,8 @@ namespace askcount::film {
 namespace fs = std::filesystem;
 namespace {
 
+constexpr char kMark[] = "Made with Ask Count";  // what the container's comment says
+
 std::string words(int error) {
   char text[AV_ERROR_MAX_STRING_SIZE] = {};
   av_strerror(error, text, sizeof text);
@@ -43,6 +45,25 @@ void check_film(const fs::path& named, image::Size size, int bits) {
   if (bad(size.width) || bad(size.height))
     throw bad_input(fmt::format("The size {}x{} cannot be encoded.", size.width, size.height),
                     "Both numbers must be even, from 16 to 8192: for example 1920x1080.");
+}
+
+bool made_by_us(const fs::path& film) {
+  if (written_kind(film) != FileKind::Film) return false;
+  AVFormatContext* format = nullptr;
+  if (avformat_open_input(&format, film.c_str(), nullptr, nullptr) < 0) return false;
+  const AVDictionaryEntry* entry = av_dict_get(format->metadata, "comment", nullptr, 0);
+  const bool ours = entry && std::string_view(entry->value) == kMark;
+  avformat_close_input(&format);
+  return ours;
+}
+
+void check_film_output(const Output& output) {
+  check_output(output);
+  std::error_code ec;
+  if (output.guard.force || !fs::exists(output.file, ec) || fs::file_size(output.file, ec) == 0) return;
+  if (!made_by_us(output.file))
+    throw bad_input(fmt::format("{} is there already, and Ask Count did not make it.", output.file.string()),
+                    "Name another file, or move that one away first; it was not changed.");
 }
 
 struct FrameBuffer::Data {
@@ -144,6 +165,7 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, 
   p.check(avio_open(&p.format->pb, file.c_str(), AVIO_FLAG_WRITE), "Opening");
   AVDictionary* options = nullptr;
   av_dict_set(&options, "movflags", "+faststart", 0);
+  av_dict_set(&p.format->metadata, "comment", kMark, 0);
   const int started = avformat_write_header(p.format, &options);
   av_dict_free(&options);
   p.check(started, "Writing");

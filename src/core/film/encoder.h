@@ -6,6 +6,7 @@
 #include <string>
 
 #include "base/frame_rate.h"
+#include "base/output.h"
 #include "film/frame_buffer.h"
 
 namespace askcount::film {
@@ -38,6 +39,12 @@ class Encoder {
   struct Parts;
   std::unique_ptr<Parts> parts_;
 };
+
+/// Whether a film carries our mark: Ask Count made it. False for what is no film.
+bool made_by_us(const std::filesystem::path& film);
+
+/// Throws as check_output(), and BadInput where a film is there that Ask Count did not make (unless forced).
+void check_film_output(const Output& output);
 
 /// Throws BadInput unless film of this name, size (even, 16 to 8192 pixels) and depth can be written.
 void check_film(const std::filesystem::path& named, image::Size size, int bits = 8);

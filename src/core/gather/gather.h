@@ -35,6 +35,7 @@ struct Gathered {
   std::vector<Missing> missing;
   std::vector<Dropped> dropped;      ///< before and after the take as shot, then second shots of one press
   std::vector<std::string> ignored;  ///< files that are no pictures Ask Count reads
+  std::vector<std::string> unread_folders;  ///< that could not be looked into
 };
 
 /// The word for a reason in JSON: "test", "marker", "other_take", "unreadable", "double".
@@ -42,7 +43,7 @@ std::string why_word(Dropped::Why why);
 
 /// Every picture below a folder with its metadata, by capture time and then by number. Reads no pixels. Files
 /// that cannot be read keep their place by number. Throws BadInput where there is no such folder or no
-/// picture in it.
+/// picture in it, Failed where it goes away while it is read (the card is pulled).
 Gathered scan(const std::filesystem::path& folder, const Work& work = {});
 
 /// scan(), then finds the take: the longest run of even intervals, without the marker frames at its ends and

@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/units.h"
 #include "gather/gather.h"
 
 namespace askcount::gather {
@@ -43,20 +44,46 @@ void order(std::vector<source::Frame>& frames) {
 
 }  // namespace
 
+namespace {
+
+/// What lies in a folder and those below it; links to folders are not followed.
+void list(const fs::path& folder, std::vector<fs::path>& files, Gathered& found) {
+  std::error_code ec;
+  fs::directory_iterator it(folder, ec);
+  std::vector<fs::path> below;
+  for (const fs::directory_iterator end; !ec && it != end; it.increment(ec)) {
+    std::error_code odd;
+    if (fs::is_directory(it->symlink_status(odd))) {
+      below.push_back(it->path());
+    } else if (it->is_regular_file(odd) && !is_hidden(it->path())) {
+      if (is_picture(it->path()))
+        files.push_back(it->path());
+      else
+        found.ignored.push_back(it->path().string());
+    }
+  }
+  if (ec) found.unread_folders.push_back(folder.string());
+  for (const fs::path& next : below) list(next, files, found);
+}
+
+/// Throws where pictures that were listed are not there any more.
+void require_still_there(const fs::path& folder, const std::vector<source::Frame>& frames) {
+  std::error_code ec;
+  long long gone = 0;
+  for (const source::Frame& f : frames) gone += !f.readable() && !fs::exists(f.file(), ec) ? 1 : 0;
+  if (gone > 0 || !fs::is_directory(folder, ec))
+    throw failed(fmt::format("The folder {} went away while it was read: {} of {} are gone.", folder.string(),
+                             gone, counted(static_cast<long long>(frames.size()), "picture")),
+                 "Put the card back and gather again.");
+}
+
+}  // namespace
+
 Gathered scan(const fs::path& folder, const Work& work) {
   require_folder(folder);
   std::vector<fs::path> files;
   Gathered found;
-  std::error_code ec;
-  for (fs::recursive_directory_iterator it(folder, fs::directory_options::skip_permission_denied, ec), end;
-       it != end; it.increment(ec)) {
-    if (ec) break;
-    if (!it->is_regular_file(ec) || is_hidden(it->path())) continue;
-    if (is_picture(it->path()))
-      files.push_back(it->path());
-    else
-      found.ignored.push_back(it->path().string());
-  }
+  list(folder, files, found);
   if (files.empty())
     throw bad_input(fmt::format("There are no JPEG pictures in {}.", folder.string()),
                     "Name the card or the folder the frames are in.");
@@ -69,7 +96,8 @@ Gathered scan(const fs::path& folder, const Work& work) {
     const std::lock_guard lock(reporting);
     work.report(++done, files.size());
   });
-  if (work.stop.stop_requested()) throw cancelled("Gathering was stopped.");
+  if (work.stop.stop_requested()) throw cancelled("Gathering was stopped; nothing was changed.");
+  require_still_there(folder, frames);
   order(frames);
   found.frames = source::frames_of(std::move(frames));
   return found;

@@ -1,20 +1,27 @@
 #include "journal/journal.h"
 
-#include <nlohmann/json.hpp>
-
 #include <fcntl.h>
 #include <fmt/format.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <cerrno>
 #include <cstring>
 #include <fstream>
+#include <nlohmann/json.hpp>
 #include <utility>
 
 #include "base/error.h"
-#include "base/instant.h"
+#include "base/files.h"
+#include "base/units.h"
 
 namespace askcount::journal {
+namespace {
+
+constexpr size_t kTimeLength = 17;  // of 2026-10-09-175000
+
+}  // namespace
 
 Journal::~Journal() {
   close();
@@ -33,10 +40,24 @@ Journal& Journal::operator=(Journal&& other) noexcept {
 void Journal::open(const std::filesystem::path& file) {
   close();
   file_ = file;
-  handle_ = ::open(file.c_str(), O_WRONLY | O_CREAT | O_APPEND | O_CLOEXEC, 0644);
-  if (handle_ < 0)
-    throw failed(fmt::format("The journal {} cannot be written: {}.", file.string(), std::strerror(errno)),
-                 "Save the take where there is room and permission.");
+  const auto cannot = [&](int why) {
+    close();
+    return failed(fmt::format("The journal {} cannot be written: {}.", file.string(), std::strerror(why)),
+                  "Save the take where there is room and permission.");
+  };
+  handle_ = ::open(file.c_str(), O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC | O_NONBLOCK, 0644);
+  struct stat there {};
+  if (handle_ < 0 || ::fstat(handle_, &there) != 0) throw cannot(errno);
+  char first = '{', last = '\n';
+  if (there.st_size > 0 &&
+      (::pread(handle_, &first, 1, 0) != 1 || ::pread(handle_, &last, 1, there.st_size - 1) != 1))
+    throw cannot(errno);
+  if (!S_ISREG(there.st_mode) || first != '{') {
+    close();
+    throw bad_input(fmt::format("{} is there already and is no journal.", file.string()),
+                    "Move it away; it was not changed.");
+  }
+  if (last != '\n' && ::write(handle_, "\n", 1) != 1) throw cannot(errno);
 }
 
 void Journal::close() {
@@ -59,15 +80,54 @@ std::vector<Json> read_journal(const std::filesystem::path& file) {
   std::vector<Json> list;
   std::ifstream in(file);
   for (std::string line; std::getline(in, line);) {
-    Json json = Json::parse(line, nullptr, false);
-    if (!json.is_discarded() && json.is_object() && json.contains("what")) list.push_back(std::move(json));
+    try {
+      Json json = parse_json(line, file.string());
+      if (json.is_object() && json.contains("what")) list.push_back(std::move(json));
+    } catch (const Error&) {
+      // Half a line: the power went.
+    }
   }
   return list;
 }
 
-std::filesystem::path journal_file(const std::filesystem::path& take_file) {
+namespace {
+
+std::filesystem::path first_journal(const std::filesystem::path& take_file) {
   std::filesystem::path file = take_file;
   return file.replace_extension(".journal");
+}
+
+}  // namespace
+
+std::filesystem::path newest_journal(const std::filesystem::path& take_file) {
+  const std::filesystem::path first = first_journal(take_file);
+  const std::string stem = first.stem().string() + ".";
+  const std::filesystem::path folder = first.parent_path().empty() ? "." : first.parent_path();
+  std::string newest;
+  std::error_code ec;
+  for (const auto& entry : std::filesystem::directory_iterator(folder, ec)) {
+    const std::string name = entry.path().filename().string();
+    const bool of_this = name.starts_with(stem) && name.ends_with(".journal") &&
+                         name.size() >= stem.size() + kTimeLength + std::string_view(".journal").size() &&
+                         name.find_first_not_of("0123456789-", stem.size()) == name.rfind(".journal");
+    const std::string bare = entry.path().stem().string();
+    if (of_this && natural_less(newest, bare)) newest = bare;
+  }
+  return newest.empty() ? first : first.parent_path() / (newest + ".journal");
+}
+
+std::filesystem::path new_journal(const std::filesystem::path& take_file, Instant start) {
+  const std::filesystem::path first = first_journal(take_file);
+  std::error_code ec;
+  if (!std::filesystem::exists(std::filesystem::symlink_status(first, ec))) return first;
+  std::string time = format_iso(start, "UTC").substr(0, 19);  // 2026-10-09T17:50:00
+  std::replace(time.begin(), time.end(), 'T', '-');
+  std::erase(time, ':');
+  for (int n = 1;; ++n) {
+    std::filesystem::path file = first.parent_path() / (first.stem().string() + "." + time +
+                                                        (n > 1 ? "-" + std::to_string(n) : "") + ".journal");
+    if (!std::filesystem::exists(std::filesystem::symlink_status(file, ec))) return file;
+  }
 }
 
 }  // namespace askcount::journal

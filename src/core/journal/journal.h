@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "base/instant.h"
 #include "base/json.h"
 
 namespace askcount::journal {
@@ -17,7 +18,9 @@ class Journal {
   Journal(Journal&& other) noexcept;
   Journal& operator=(Journal&& other) noexcept;
 
-  /// Opens for adding; the file is made where it is missing. Throws Failed naming it.
+  /// Opens for adding; the file is made where it is missing. A half line at its end (the power went) is ended
+  /// first, so that the next stands by itself. Throws BadInput where a file is there that is no journal,
+  /// Failed where it cannot be written; both name it.
   void open(const std::filesystem::path& file);
   void close();
   bool is_open() const { return handle_ >= 0; }
@@ -34,7 +37,11 @@ class Journal {
 /// there is no file.
 std::vector<Json> read_journal(const std::filesystem::path& file);
 
-/// Beside the take: NAME.journal.
-std::filesystem::path journal_file(const std::filesystem::path& take_file);
+/// The journal of a take's newest shoot, beside the take; NAME.journal where there is none yet. The first
+/// shoot writes to NAME.journal, later ones to NAME.2026-10-09-175000.journal.
+std::filesystem::path newest_journal(const std::filesystem::path& take_file);
+
+/// The journal for a new shoot that begins at `start`: a file that is not there yet. Earlier ones stay.
+std::filesystem::path new_journal(const std::filesystem::path& take_file, Instant start);
 
 }  // namespace askcount::journal

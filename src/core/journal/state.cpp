@@ -8,8 +8,16 @@
 namespace askcount::journal {
 namespace {
 
+/// Milliseconds of universal time; those of no century are 1970.
 Instant moment(const Json& entry, const char* key) {
-  return Instant(std::chrono::milliseconds(entry.value(key, 0LL)));
+  constexpr long long kYear2400_ms = 13569465600000;
+  const long long ms = entry.value(key, 0LL);
+  return Instant(std::chrono::milliseconds(ms > 0 && ms < kYear2400_ms ? ms : 0));
+}
+
+double number(const Json& entry, const char* key, double otherwise, double most) {
+  const double value = entry.value(key, otherwise);
+  return value >= 0 && value <= most ? value : otherwise;
 }
 
 }  // namespace
@@ -41,10 +49,10 @@ ShootState state_of(const std::vector<Json>& journal) {
         s.active = true;
         s.standin = e.value("standin", false);
         s.socket = e.value("socket", "");
-        s.scale = e.value("scale", 1.0);
+        s.scale = number(e, "scale", 1, 1e6);
         s.first = moment(e, "first_ms");
-        s.interval_s = e.value("interval_s", 0.0);
-        s.count = e.value("count", 0LL);
+        s.interval_s = number(e, "interval_s", 0, 1e7);
+        s.count = std::clamp(e.value("count", 0LL), 0LL, 1000000LL);
       } else if (what == "shot") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
         if (e.value("frame", -1LL) >= 0) s.shots = std::max(s.shots, e["frame"].get<long long>() + 1);
@@ -58,7 +66,7 @@ ShootState state_of(const std::vector<Json>& journal) {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
         s.notes.push_back({e.value("frame", 0LL), e.value("words", ""), e.value("fault", "")});
       } else if (what == "put") {  // "I am at frame N": that frame is now
-        s.first = later(moment(e, "at"), -static_cast<double>(e.value("frame", 0LL)) * s.real_interval_s());
+        s.first = later(moment(e, "at"), -number(e, "frame", 0, 1e6) * s.real_interval_s());
       } else if (what == "pause" && !s.paused) {
         s.paused = moment(e, "at");
       } else if (what == "resume" && s.paused) {

@@ -30,13 +30,18 @@ Luminances measure(const source::Frames& frames, const source::FrameSource& sour
         const image::Picture small =
             from == MeasuredFrom::Thumbnails ? source.small(frame) : source.read(frame, {}).picture;
         out[i] = std::make_unique<image::Luminance>(measure_frame(small, film));
-      } catch (const Error&) {
+      } catch (const std::exception&) {
         // Left null: the frame is named as unreadable by whoever reads the curve.
       }
     const std::lock_guard lock(reporting);
     work.report(++done, frames->size());
   });
-  if (work.stop.stop_requested()) throw cancelled("Measuring was stopped.");
+  if (work.stop.stop_requested()) throw cancelled("Measuring was stopped; nothing was changed.");
+  if (!out.empty() && std::all_of(out.begin(), out.end(), [](const auto& l) { return !l; }))
+    throw failed(
+        fmt::format("None of {} can be read; {} is the first.",
+                    counted(static_cast<long long>(out.size()), "frame"), frames->front().file().string()),
+        "Is the card in its place?");
   return out;
 }
 

@@ -23,7 +23,8 @@ enum class MeasuredFrom {
 using Luminances = std::vector<std::unique_ptr<image::Luminance>>;
 
 /// Measures every frame. Only the part with the shape of `film` counts (all of the frame where `film` is
-/// empty). Frames are read in parallel; memory grows by 9 KB a frame. Throws Cancelled.
+/// empty). Frames are read in parallel; memory grows by 9 KB a frame. Throws Cancelled, and Failed
+/// where not one of them can be read.
 Luminances measure(const source::Frames& frames, const source::FrameSource& source, image::Size film,
                    MeasuredFrom from = MeasuredFrom::Frames, const Work& work = {});
 

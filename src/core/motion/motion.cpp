@@ -16,6 +16,7 @@ namespace askcount::motion {
 namespace {
 
 constexpr int kWorkingWidth = 1500;
+constexpr int kSmallest = 64;           // pixels, either way
 constexpr double kLeastMove_px = 0.75;  // at the working width
 constexpr double kLeastShare = 2e-4;    // of the picture that must move
 constexpr double kPi = 3.14159265358979;
@@ -155,6 +156,10 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
                    double seconds) {
   if (!(first.size == second.size))
     throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
+  if (first.size.width < kSmallest || first.size.height < kSmallest)
+    throw bad_input(fmt::format("The pictures are {} x {}: too small to measure motion in.", first.size.width,
+                                first.size.height),
+                    fmt::format("Give pictures of {} pixels or more either way.", kSmallest));
   const cv::Mat a = grey_of(first);
   cv::Mat b = grey_of(second);
   const double level_a = cv::mean(a)[0], level_b = cv::mean(b)[0];
@@ -228,7 +233,18 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
 
 Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
                std::optional<double> seconds) {
-  const source::ShotInfo info_a = source::read_shot_info(a), info_b = source::read_shot_info(b);
+  // A file that a person names and that cannot be read is theirs to mend.
+  const auto given = [](const auto& read) {
+    try {
+      return read();
+    } catch (const Error& e) {
+      throw bad_input(e.what());
+    }
+  };
+  const auto info_of = [&](const std::filesystem::path& file) {
+    return given([&] { return source::read_shot_info(file); });
+  };
+  const source::ShotInfo info_a = info_of(a), info_b = info_of(b);
   if (!seconds) {
     if (!info_a.captured || !info_b.captured)
       throw bad_input(fmt::format("{} does not say when it was taken.", (info_a.captured ? b : a).string()),
@@ -241,9 +257,10 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
   if (*seconds < 0) return read_pair(b, a, -*seconds);
   if (!(info_a.size == info_b.size))
     throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
-  const auto read = [](const std::filesystem::path& file) {
+  const auto read = [&](const std::filesystem::path& file) {
     const source::Want want{{kWorkingWidth, 0}, {}};
-    return image::coded(source::any_source().read(source::frame_of(file), want).picture);
+    return given(
+        [&] { return image::coded(source::any_source().read(source::frame_of(file), want).picture); });
   };
   return {read(a), read(b), image::upright(info_a.size, info_a.orientation), *seconds};
 }

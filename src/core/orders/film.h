@@ -12,4 +12,8 @@ namespace askcount::orders {
 /// are too few to know it.
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output);
 
+/// The name a film may really have: `wished`, unless a film is there that Ask Count did not make, then
+/// "NAME clip.mp4" beside it, "NAME clip 2.mp4", and so on.
+std::filesystem::path film_file(const std::filesystem::path& wished);
+
 }  // namespace askcount::orders

@@ -160,7 +160,7 @@ double Sheet::left() const {
   return kHigh - kSide - page_->y;
 }
 
-void Sheet::save(const std::filesystem::path& file) {
+void Sheet::save(const std::filesystem::path& file, const Guard& guard) {
   Page& p = *page_;
   if (!p.finished) {
     cairo_show_page(p.cairo);
@@ -169,7 +169,7 @@ void Sheet::save(const std::filesystem::path& file) {
   }
   if (const cairo_status_t status = cairo_surface_status(p.surface); status != CAIRO_STATUS_SUCCESS)
     throw failed(fmt::format("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
-  write_file_atomically(file, p.bytes);
+  write_file_atomically({file, FileKind::Sheet, guard}, p.bytes);
 }
 
 }  // namespace askcount::print

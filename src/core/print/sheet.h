@@ -6,6 +6,8 @@
 #include <string>
 #include <vector>
 
+#include "base/output.h"
+
 namespace askcount::print {
 
 /// One page, 595 × 842 points, filled from the top. Large, plain type on white that a dim red lamp can light:
@@ -32,7 +34,7 @@ class Sheet {
   double left() const;
 
   /// Writes it whole or not at all. Nothing can be added afterwards. Throws Failed naming the file.
-  void save(const std::filesystem::path& file);
+  void save(const std::filesystem::path& file, const Guard& guard = {});
 
  private:
   struct Page;

@@ -2,6 +2,7 @@
 
 #include <cairo.h>
 #include <fmt/format.h>
+#include <zlib.h>
 
 #include <algorithm>
 #include <memory>
@@ -25,6 +26,20 @@ cairo_status_t append(void* closure, const unsigned char* data, unsigned int len
   return CAIRO_STATUS_SUCCESS;
 }
 
+/// The PNG with our name in it, right after its header, so that it is known again.
+std::string marked(const std::string& png) {
+  constexpr size_t kHeader = 33;  // the signature and the IHDR chunk
+  const std::string chunk = std::string("tEXtSoftware") + '\0' + "Ask Count";
+  const auto number = [](std::uint32_t n) {
+    return std::string{static_cast<char>(n >> 24), static_cast<char>(n >> 16), static_cast<char>(n >> 8),
+                       static_cast<char>(n)};
+  };
+  const auto crc = static_cast<std::uint32_t>(
+      crc32(0, reinterpret_cast<const Bytef*>(chunk.data()), static_cast<uInt>(chunk.size())));
+  return png.substr(0, kHeader) + number(static_cast<std::uint32_t>(chunk.size() - 4)) + chunk + number(crc) +
+         png.substr(kHeader);
+}
+
 void fill(cairo_t* c, double x, double y, double wide, double high, const std::array<std::uint8_t, 3>& rgb) {
   cairo_set_source_rgb(c, rgb[0] / 255.0, rgb[1] / 255.0, rgb[2] / 255.0);
   cairo_rectangle(c, x, y, wide, high);
@@ -44,7 +59,7 @@ void draw_curve(cairo_t* c, const std::vector<double>& values) {
 
 }  // namespace
 
-void write_strip(const Strip& strip, const std::filesystem::path& file) {
+void write_strip(const Strip& strip, const std::filesystem::path& file, const Guard& guard) {
   const auto width = static_cast<int>(strip.sky.size());
   const std::unique_ptr<cairo_surface_t, Destroy> surface(
       cairo_image_surface_create(CAIRO_FORMAT_RGB24, width, kHigh));
@@ -63,7 +78,7 @@ void write_strip(const Strip& strip, const std::filesystem::path& file) {
   const cairo_status_t status = cairo_surface_write_to_png_stream(surface.get(), append, &bytes);
   if (status != CAIRO_STATUS_SUCCESS)
     throw failed(fmt::format("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
-  write_file_atomically(file, bytes);
+  write_file_atomically({file, FileKind::Picture, guard}, marked(bytes));
 }
 
 }  // namespace askcount::print

@@ -6,6 +6,8 @@
 #include <filesystem>
 #include <vector>
 
+#include "base/output.h"
+
 namespace askcount::print {
 
 /// What stands in a strip, from left to right; each is one a pixel.
@@ -17,6 +19,6 @@ struct Strip {
 };
 
 /// Writes it, 240 pixels tall, whole or not at all. Throws Failed naming the file.
-void write_strip(const Strip& strip, const std::filesystem::path& file);
+void write_strip(const Strip& strip, const std::filesystem::path& file, const Guard& guard = {});
 
 }  // namespace askcount::print

@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <vector>
 
+#include "base/output.h"
 #include "film/encoder.h"
 #include "image/pixels.h"
 #include "level/levelling.h"
@@ -14,6 +15,7 @@ namespace askcount::render {
 /// A film to be made from a take's frames.
 struct FilmOrder {
   std::filesystem::path output;
+  Guard guard;  ///< what is not to be written over; the frames never are
   FrameRate fps;
   image::Size size{1920, 1080};
   film::Coding coding;

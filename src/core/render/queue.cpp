@@ -1,13 +1,17 @@
 #include "render/queue.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 
 #include "base/error.h"
 #include "level/brightness.h"
+#include "render/render.h"
 
 namespace askcount::render {
 
-Queue::Queue(const source::Frames& frames, std::span<const FilmOrder> orders) : orders_(orders) {
+Queue::Queue(const source::Frames& frames, std::span<const FilmOrder> orders)
+    : orders_(orders), total_(frames->size()) {
   const auto exposures = level::exposures_of(*frames);
   size_t measured = 0;
   for (const FilmOrder& order : orders) {
@@ -29,8 +33,7 @@ std::shared_ptr<Decoded> Queue::stand_in_for(const Decoded& frame) const {
   const bool there = next != held_.end();
   const bool nearer = there && (!last_ || (*next)->index - frame.index < frame.index - last_->index);
   const std::shared_ptr<Decoded>& from = nearer ? *next : last_;
-  if (!from) throw failed("None of the first frames can be read.", "Gather the take again.");
-  return from;
+  return from;  // there is one: more than a few in a row are refused as they come
 }
 
 Correction Queue::correction_of(size_t film, const Decoded& frame, const Decoded& from) {
@@ -43,12 +46,31 @@ Correction Queue::correction_of(size_t film, const Decoded& frame, const Decoded
   return {image::gain_for(from.luminance[measured_as_[film]], levelled.target)};
 }
 
+void Queue::count_trouble(const Decoded& in) {
+  if (in.trouble.empty()) {
+    in_a_row_ = 0;
+    return;
+  }
+  troubles_.push_back(in.trouble);
+  ++in_a_row_;
+  const size_t first = in.index + 1 - in_a_row_;
+  // All of a film that short cannot be stood in for either.
+  if (in_a_row_ > kMostInARow || in_a_row_ == total_) throw TooManyUnreadable(first, in.index, in.trouble);
+  const double most = std::max<double>(kMostInARow, kMostStandIns * static_cast<double>(total_));
+  if (static_cast<double>(troubles_.size()) > most)
+    throw TooManyUnreadable(
+        first, in.index,
+        fmt::format("{} of {} frames cannot be read by now: no more than {} % of a film may be "
+                    "made of their neighbours. {}",
+                    troubles_.size(), total_, kMostStandIns * 100, in.trouble));
+}
+
 std::shared_ptr<Due> Queue::pass(std::shared_ptr<Decoded> in) {
   if (in) {
     for (size_t film = 0; film < orders_.size(); ++film)
       if (levellings_[film])
         levellings_[film]->leveller.add(in->shown ? &in->luminance[measured_as_[film]] : nullptr);
-    if (!in->trouble.empty()) troubles_.push_back(in->trouble);
+    count_trouble(*in);
     held_.push_back(std::move(in));
     if (held_.size() <= lookahead_) return {};
   }

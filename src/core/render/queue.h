@@ -40,7 +40,8 @@ class Queue {
   /// Frames that must follow one before it is given back.
   size_t lookahead() const { return lookahead_; }
   /// Takes the next decoded frame (null when there are no more) and gives the one that is due, if any. Throws
-  /// Failed where none of the first frames can be read.
+  /// TooManyUnreadable where more frames in a row, or of all, cannot be read than neighbours may stand in
+  /// for.
   std::shared_ptr<Due> pass(std::shared_ptr<Decoded> in);
 
   const std::vector<std::string>& troubles() const { return troubles_; }
@@ -53,6 +54,7 @@ class Queue {
     std::vector<double> as_shot;
   };
   std::shared_ptr<Decoded> stand_in_for(const Decoded& frame) const;
+  void count_trouble(const Decoded& in);
   Correction correction_of(size_t film, const Decoded& frame, const Decoded& from);
 
   std::span<const FilmOrder> orders_;
@@ -62,6 +64,8 @@ class Queue {
   std::deque<std::shared_ptr<Decoded>> held_;
   std::shared_ptr<Decoded> last_;  // the last that could be read
   std::vector<std::string> troubles_;
+  size_t total_ = 0;     // frames of the take
+  size_t in_a_row_ = 0;  // that could not be read, up to the last one that came
 };
 
 /// Whether a film's levelling is worked out while it is rendered.

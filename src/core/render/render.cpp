@@ -67,11 +67,29 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
         out.luminance.push_back(image::measure_luminance(shown.picture, image::whole_pixels(part, size)));
       }
     out.shown = std::make_shared<const source::Shown>(std::move(shown));
-  } catch (const Error& e) {
+  } catch (const std::exception& e) {  // whatever a file holds: one cannot stop the rest
+    std::error_code ec;
+    const std::filesystem::path folder = frame.file().parent_path();
+    if (!folder.empty() && !std::filesystem::is_directory(folder, ec))
+      throw failed(fmt::format("The folder {} is gone: the card was pulled.", folder.string()),
+                   "Put it back and make the film again; the one that was there stays.");
     out.trouble = e.what();
     out.luminance.clear();
+    out.shown.reset();
   }
   return out;
+}
+
+/// How far a row of frames that cannot be read goes on.
+size_t last_unreadable(const source::Frames& frames, const source::FrameSource& source, size_t from) {
+  size_t last = from;
+  for (size_t n = from + 1; n < frames->size(); ++n) try {
+      source.read((*frames)[n], {});
+      return last;
+    } catch (const std::exception&) {
+      last = n;
+    }
+  return last;
 }
 
 void check(const source::Frames& frames, const FilmOrder& order) {
@@ -84,10 +102,8 @@ void check(const source::Frames& frames, const FilmOrder& order) {
                                 counted(static_cast<long long>(order.gains.size()), "frame"),
                                 format_count(static_cast<long long>(frames->size()))),
                     "Level the take again.");
-  const std::filesystem::path folder = order.output.parent_path().empty() ? "." : order.output.parent_path();
+  film::check_film_output({order.output, FileKind::Film, order.guard});
   std::error_code ec;
-  if (!std::filesystem::is_directory(folder, ec))
-    throw bad_input(fmt::format("There is no folder {} to write the film to.", folder.string()));
   for (const source::Frame& f : *frames)
     for (const source::Exposure& e : f.exposures)
       if (std::filesystem::equivalent(e.file(), order.output, ec))
@@ -129,7 +145,7 @@ void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& 
 struct Making {
   explicit Making(const FilmOrder& o)
       : order(o),
-        part(o.output),
+        part({o.output, FileKind::Film, o.guard}),
         resamplings(o.size),
         encoder(part.path(), o.output, o.size, o.fps, o.coding) {}
   const FilmOrder& order;
@@ -225,12 +241,23 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
     work.report(++written, total);
   };
   using tbb::filter_mode;
-  tbb::parallel_pipeline(kInFlight,
-                         tbb::make_filter<void, size_t>(filter_mode::serial_in_order, number) &
-                             tbb::make_filter<size_t, DecodedPtr>(filter_mode::parallel, read) &
-                             tbb::make_filter<DecodedPtr, DuePtr>(filter_mode::serial_in_order, wait) &
-                             tbb::make_filter<DuePtr, DrawnPtr>(filter_mode::parallel, draw_all) &
-                             tbb::make_filter<DrawnPtr, void>(filter_mode::serial_in_order, encode));
+  try {
+    tbb::parallel_pipeline(kInFlight,
+                           tbb::make_filter<void, size_t>(filter_mode::serial_in_order, number) &
+                               tbb::make_filter<size_t, DecodedPtr>(filter_mode::parallel, read) &
+                               tbb::make_filter<DecodedPtr, DuePtr>(filter_mode::serial_in_order, wait) &
+                               tbb::make_filter<DuePtr, DrawnPtr>(filter_mode::parallel, draw_all) &
+                               tbb::make_filter<DrawnPtr, void>(filter_mode::serial_in_order, encode));
+  } catch (const TooManyUnreadable& e) {
+    if (e.last() - e.first() + 1 <= kMostInARow) throw;
+    const size_t last = last_unreadable(frames, source, e.last());
+    throw TooManyUnreadable(
+        e.first(), last,
+        fmt::format(
+            "Frames {} to {} cannot be read, and neighbours stand in for no more than {} in a row. The film "
+            "was not made. {}",
+            e.first() + 1, last + 1, kMostInARow, e.what()));
+  }
   if (work.stop.stop_requested()) throw cancelled("The render was stopped; nothing was written.");
   std::vector<FilmOutcome> outcomes;
   for (size_t film = 0; film < films.size(); ++film) {

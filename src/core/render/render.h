@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/error.h"
 #include "base/progress.h"
 #include "film/reader.h"
 #include "render/plan.h"
@@ -13,12 +14,34 @@
 
 namespace askcount::render {
 
+/// What of a film may be made of neighbours, where frames cannot be read: so many in a row, and this share in
+/// all. More is no film of that take: a card that was pulled, or a folder of damage.
+inline constexpr int kMostInARow = 5;
+inline constexpr double kMostStandIns = 0.1;
+
+/// Frames that cannot be read, more than may be stood in for: `first` to `last` of those that were given,
+/// counted from 0.
+class TooManyUnreadable : public Error {
+ public:
+  TooManyUnreadable(size_t first, size_t last, const std::string& what)
+      : Error(Kind::Failed, what), first_(first), last_(last) {}
+  size_t first() const { return first_; }
+  size_t last() const { return last_; }
+
+ private:
+  size_t first_, last_;
+};
+
 /// What was made, read back from the finished file.
 struct FilmOutcome {
   film::FilmFacts facts;
   double seconds_taken = 0;
   double flicker_before = 0;            ///< stops, over what was decoded
   std::vector<std::string> unreadable;  ///< frames that could not be read; their neighbours stand in
+
+  double stood_in_share() const {
+    return facts.frames > 0 ? static_cast<double>(unreadable.size()) / static_cast<double>(facts.frames) : 0;
+  }
 };
 
 /// Makes every film that is ordered from one reading of the frames. The frame's middle is cropped to the
@@ -27,9 +50,10 @@ struct FilmOutcome {
 /// opened again and checked against their orders (frame count, duration, rate, size) before they take their
 /// own.
 ///
-/// Throws BadInput for orders that cannot be met (gains that are not one a frame among them), Cancelled when
-/// stopped and Failed otherwise; films that were there before stay as they were, and nothing half-written is
-/// left.
+/// Throws BadInput for orders that cannot be met (gains that are not one a frame, and what
+/// check_film_output() refuses, among them), TooManyUnreadable, Cancelled when stopped and Failed otherwise
+/// (the folder of the frames is gone among it); films that were there before stay as they were, and nothing
+/// half-written is left.
 std::vector<FilmOutcome> render(const source::Frames& frames, const source::FrameSource& source,
                                 std::span<const FilmOrder> orders, const Work& work = {});
 

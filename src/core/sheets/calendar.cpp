@@ -74,8 +74,8 @@ std::string calendar_text(const Take& t) {
   return out;
 }
 
-void write_calendar(const Take& take, const std::filesystem::path& file) {
-  write_file_atomically(file, calendar_text(take));
+void write_calendar(const Take& take, const std::filesystem::path& file, const Guard& guard) {
+  write_file_atomically({file, FileKind::Calendar, guard}, calendar_text(take));
 }
 
 }  // namespace askcount::sheets

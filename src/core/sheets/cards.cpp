@@ -24,7 +24,7 @@ std::string clock_at(const Take& t, double seconds, bool with_seconds = false) {
 
 }  // namespace
 
-void write_plan_sheet(const Take& t, const std::filesystem::path& file) {
+void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Guard& guard) {
   const plan::Sums s = t.sums();
   print::Sheet sheet(t.name);
   sheet.words(fmt::format("{}, {}. First shot {}, last shot ends {}.", t.place.name,
@@ -82,10 +82,11 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file) {
   sheet.heading("Care");
   for (const Finding& f : advice::cautions(t)) sheet.words(f.title + ". " + f.text, 10);
   sheet.words("Local rules and licensed practice come before anything printed here.", 10);
-  sheet.save(file);
+  sheet.save(file, guard);
 }
 
-void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::path& file) {
+void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::path& file,
+                    const Guard& guard) {
   const plan::Sums s = t.sums();
   print::Sheet sheet("Cue card: " + t.name);
   if (r.chain.empty()) throw bad_input("There is no ramp to print.");
@@ -120,10 +121,10 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
     sheet.words(
         fmt::format("{} more changes do not fit on this page; the CSV has them all.", r.steps.size() - shown),
         10);
-  sheet.save(file);
+  sheet.save(file, guard);
 }
 
-void write_timer_card(const Take& t, const std::filesystem::path& file) {
+void write_timer_card(const Take& t, const std::filesystem::path& file, const Guard& guard) {
   const plan::Sums s = t.sums();
   print::Sheet sheet("Timer: " + t.timer_model().name);
   for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t), s)) {
@@ -133,7 +134,7 @@ void write_timer_card(const Take& t, const std::filesystem::path& file) {
   sheet.heading("Before you press start");
   for (const advice::CheckItem& item : advice::checklist_of(t))
     if (sheet.left() > 40) sheet.tick(item.what, 11);
-  sheet.save(file);
+  sheet.save(file, guard);
 }
 
 std::string ramp_csv(const Take& t, const ramp::Ramp& r) {

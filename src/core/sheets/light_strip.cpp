@@ -15,7 +15,8 @@ constexpr int kLeastWidth = 200, kMostWidth = 8000;
 
 }  // namespace
 
-void write_light_strip(const take::Take& t, int width, const std::filesystem::path& file) {
+void write_light_strip(const take::Take& t, int width, const std::filesystem::path& file,
+                       const Guard& guard) {
   if (width < kLeastWidth || width > kMostWidth)
     throw bad_input(fmt::format("A picture {} pixels wide cannot be made.", width), "Use 200 to 8,000.");
   // From noon to noon, so that the night is whole.
@@ -29,7 +30,7 @@ void write_light_strip(const take::Take& t, int width, const std::filesystem::pa
   strip.curve = ramp::light_along(t.light.source, t.place, from, step_s, width);
   strip.from = seconds_between(from, t.start) / step_s;
   strip.to = strip.from + t.sums().field_s / step_s;
-  print::write_strip(strip, file);
+  print::write_strip(strip, file, guard);
 }
 
 }  // namespace askcount::sheets

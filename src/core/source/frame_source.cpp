@@ -21,7 +21,7 @@ Frame frame_of(const std::filesystem::path& file) {
   exposure.compressed = file;
   try {
     exposure.info = read_shot_info(file);
-  } catch (const Error& e) {
+  } catch (const std::exception& e) {
     exposure.trouble = e.what();
   }
   return Frame(std::move(exposure));

@@ -12,7 +12,7 @@ namespace askcount::source {
 
 using Bytes = std::vector<std::uint8_t>;
 
-/// The bytes of a file. Throws Failed naming it.
+/// The bytes of a file. Throws Failed naming it, BadInput where it is no plain file.
 Bytes read_bytes(const std::filesystem::path& file);
 
 /// A picture's full size, from its header. `name` is how errors call it. Throws Failed.

@@ -8,6 +8,7 @@
 
 #include "base/dials.h"
 #include "base/error.h"
+#include "base/files.h"
 #include "base/instant.h"
 
 namespace askcount::source {
@@ -45,13 +46,20 @@ std::optional<CameraTime> captured(const Exiv2::ExifData& exif) {
 }
 
 Exiv2::Image::AutoPtr open(const std::filesystem::path& file) {
-  static const bool ready = Exiv2::XmpParser::initialize();
+  static const bool ready = [] {
+    // Its remarks name no file; what matters is thrown.
+    Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);
+    return Exiv2::XmpParser::initialize();
+  }();
   (void)ready;
+  std::error_code ec;
+  if (std::filesystem::exists(file, ec)) require_plain_file(file);
   try {
     auto image = Exiv2::ImageFactory::open(file.string());
     image->readMetadata();
     return image;
-  } catch (const Exiv2::AnyError& e) {
+  } catch (
+      const std::exception& e) {  // it throws its own kind and, for hostile files, the standard library's
     throw failed(fmt::format("{} cannot be read as a picture: {}.", file.string(), e.what()));
   }
 }
@@ -78,12 +86,14 @@ ShotInfo read_shot_info(const std::filesystem::path& file) {
   info.shutter_s = rational(exif, "Exif.Photo.ExposureTime");
   info.f_number = rational(exif, "Exif.Photo.FNumber");
   if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings"));
-      it != exif.end() && it->toLong() > 0)
+      it != exif.end() && it->count() > 0 && it->toLong() > 0)
     info.iso = static_cast<double>(it->toLong());
   info.body = text(exif, "Exif.Image.Model");
+  info.software = text(exif, "Exif.Image.Software");
   info.lens = text(exif, "Exif.Photo.LensModel");
   info.size = {image->pixelWidth(), image->pixelHeight()};
-  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation")); it != exif.end())
+  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation"));
+      it != exif.end() && it->count() > 0)
     info.orientation = static_cast<int>(it->toLong());
   return info;
 }
@@ -97,6 +107,7 @@ Bytes read_thumbnail(const std::filesystem::path& file) {
 Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail) {
   Exiv2::ExifData exif;
   if (!info.body.empty()) exif["Exif.Image.Model"] = info.body;
+  if (!info.software.empty()) exif["Exif.Image.Software"] = info.software;
   if (!info.lens.empty()) exif["Exif.Photo.LensModel"] = info.lens;
   exif["Exif.Image.Orientation"] = static_cast<std::uint16_t>(info.orientation);
   if (info.captured) {

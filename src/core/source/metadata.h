@@ -20,6 +20,7 @@ struct ShotInfo {
   std::optional<double> f_number;
   std::optional<double> iso;
   std::string body;
+  std::string software;  ///< the program that wrote the file
   std::string lens;
   image::Size size;     ///< full size in pixels as stored
   int orientation = 1;  ///< EXIF 1 to 8
@@ -31,7 +32,7 @@ struct ShotInfo {
 std::optional<double> exposure_stops(const ShotInfo& info);
 
 /// Reads a file's EXIF. A file without any gives an empty ShotInfo with its size. Throws Failed naming the
-/// file where it is no picture. Safe from several threads at once.
+/// file where it is no picture, BadInput where it is no plain file. Safe from several threads at once.
 ShotInfo read_shot_info(const std::filesystem::path& file);
 
 /// The embedded thumbnail's JPEG bytes; empty where there is none. Throws as read_shot_info.

@@ -123,6 +123,7 @@ source::Bytes camera_file(const image::Coded8& picture, const ramp::Exposure& ex
   info.f_number = marked_f_number(exposure.f_number);
   info.iso = marked_iso(exposure.iso);
   info.body = kBodyName;
+  info.software = kSoftware;
   info.lens = kLensName;
   return source::with_metadata(source::encode_jpeg(picture, settings.quality), info,
                                source::encode_jpeg(reduced(picture, kThumbnail), 80));

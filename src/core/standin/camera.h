@@ -13,6 +13,8 @@ namespace askcount::standin {
 
 /// The made-up body and lens in every file's metadata.
 inline constexpr const char* kBodyName = "Stand-in 24";
+/// The stand-in's own mark in the metadata of every picture it makes.
+inline constexpr const char* kSoftware = "Ask Count stand-in";
 inline constexpr const char* kLensName = "Stand-in 24 mm";
 
 /// How the camera treats light besides what its dials say.

@@ -1,10 +1,17 @@
 #include "standin/card.h"
 
-#include <nlohmann/json.hpp>
-
+#include <fcntl.h>
 #include <fmt/format.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <unistd.h>
 
-#include <set>
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <nlohmann/json.hpp>
+#include <optional>
+#include <regex>
 
 #include "base/error.h"
 #include "base/files.h"
@@ -16,6 +23,30 @@ namespace fs = std::filesystem;
 namespace {
 
 constexpr int kFolderLimit = 9999;
+constexpr const char* kMarkFile = ".askcount-stand-in";  // hidden in the card's folder
+constexpr std::string_view kMark = "{\"askcount_stand_in_card\": 1}\n";
+
+/// A file of the card that the stand-in wrote: by what stands in it, or by the passing name of a half one.
+bool is_ours(const fs::path& file) {
+  static const std::regex passing(R"(\.QUAY\d{4}\.(JPG|DNG)\.[a-z0-9]{10})");
+  if (std::regex_match(file.filename().string(), passing)) return true;
+  try {
+    const source::ShotInfo info = source::read_shot_info(file);
+    return info.software == kSoftware || info.body == kBodyName;
+  } catch (const Error&) {
+    return false;
+  }
+}
+
+/// The record of a card, by its first words.
+bool is_record(const fs::path& file) {
+  std::error_code ec;
+  if (!fs::is_regular_file(fs::symlink_status(file, ec))) return false;
+  std::ifstream in(file, std::ios::binary);
+  std::string head(9, '\0');
+  in.read(head.data(), static_cast<std::streamsize>(head.size()));
+  return head == "{\"scene\":";
+}
 
 }  // namespace
 
@@ -29,10 +60,40 @@ void check_empty_card(const fs::path& card) {
                     "Name an empty folder; nothing was written.");
 }
 
-void make_card(const fs::path& card) {
+CardLock::CardLock(const fs::path& card) {
   std::error_code ec;
   fs::create_directories(card, ec);
   if (ec) throw failed(fmt::format("The card {} cannot be made: {}.", card.string(), ec.message()));
+  const fs::path mark = card / kMarkFile;
+  handle_ = ::open(mark.c_str(), O_RDWR | O_CREAT | O_NOFOLLOW | O_CLOEXEC, 0666);
+  struct stat there {};
+  if (handle_ < 0 || ::fstat(handle_, &there) != 0 || !S_ISREG(there.st_mode)) {
+    const int why = errno;
+    if (handle_ >= 0) ::close(handle_);
+    throw failed(fmt::format("The card {} cannot be written to: {}.", card.string(), std::strerror(why)),
+                 "Is there room, and may it be written to?");
+  }
+  if (::flock(handle_, LOCK_EX | LOCK_NB) != 0) {
+    ::close(handle_);
+    throw bad_input(fmt::format("A stand-in is shooting onto the card {} already.", card.string()),
+                    "Wait for it, or name another folder.");
+  }
+  if (there.st_size == 0 &&
+      ::write(handle_, kMark.data(), kMark.size()) != static_cast<ssize_t>(kMark.size())) {
+    ::close(handle_);
+    throw failed(fmt::format("The card {} cannot be written to.", card.string()), "Is there room?");
+  }
+}
+
+CardLock::~CardLock() {
+  ::close(handle_);
+}
+
+bool is_standin_card(const fs::path& card) {
+  std::error_code ec;
+  const fs::path mark = card / kMarkFile;
+  return fs::is_regular_file(fs::symlink_status(mark, ec)) && fs::file_size(mark, ec) < 1000 &&
+         read_file(mark) == kMark;
 }
 
 void make_folder_of(const fs::path& file) {
@@ -58,7 +119,7 @@ fs::path truth_file(const fs::path& card) {
 }
 
 CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
-    : part_(truth_file(card)), out_(part_.path()) {
+    : part_({truth_file(card), FileKind::Record}), out_(part_.path()) {
   if (!out_) throw failed(fmt::format("{} cannot be written.", part_.target().string()));
   out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"shots\": [", Json(s.scene).dump(),
                       s.camera.aperture_spread_stops);
@@ -96,22 +157,41 @@ fs::path CardRecord::finish() {
   return part_.target();
 }
 
-void empty_card(const fs::path& card) {
+Emptied empty_card(const fs::path& card) {
+  Emptied done;
   std::error_code ec;
-  const fs::path truth = truth_file(card);
-  if (!fs::exists(truth, ec)) return;
-  const Json record = read_json(truth);
-  std::set<fs::path> folders;
-  for (const Json& shot : record.at("shots")) {
-    const fs::path file = card / shot.at("file").get<std::string>();
-    fs::remove(file, ec);
-    fs::path other = file;
-    for (const char* ending : {".JPG", ".DNG"}) fs::remove(other.replace_extension(ending), ec);
-    folders.insert(file.parent_path());
+  const fs::path pictures = card / "DCIM";
+  if (!fs::exists(fs::symlink_status(card, ec))) return done;
+  std::optional<CardLock> lock;
+  if (is_standin_card(card)) lock.emplace(card);  // no mark is left in other people's folders
+  if (fs::is_directory(fs::symlink_status(pictures, ec))) {
+    std::vector<fs::path> files, folders{pictures};
+    for (const fs::directory_entry& entry : fs::recursive_directory_iterator(pictures, ec)) {
+      if (fs::is_directory(entry.symlink_status(ec)))
+        folders.push_back(entry.path());
+      else
+        files.push_back(entry.path());
+    }
+    for (const fs::path& file : files)
+      if (fs::is_regular_file(fs::symlink_status(file, ec)) && is_ours(file) && fs::remove(file, ec))
+        ++done.removed;
+      else
+        done.kept.push_back(file);
+    std::sort(done.kept.begin(), done.kept.end());
+    for (auto folder = folders.rbegin(); folder != folders.rend(); ++folder)
+      fs::remove(*folder, ec);  // only if nothing is left in it
+  } else if (fs::exists(fs::symlink_status(pictures, ec))) {
+    done.kept.push_back(pictures);
   }
-  for (const fs::path& folder : folders) fs::remove(folder, ec);  // only if nothing else is in it
-  fs::remove(card / "DCIM", ec);
-  fs::remove(truth, ec);
+  // The record beside the card, whole or as a shoot that was killed left it.
+  const fs::path truth = truth_file(card);
+  if (is_record(truth)) fs::remove(truth, ec);
+  const std::string passing = "." + truth.filename().string() + ".";
+  const fs::path beside = truth.parent_path().empty() ? fs::path(".") : truth.parent_path();
+  for (const fs::directory_entry& entry : fs::directory_iterator(beside, ec))
+    if (entry.path().filename().string().starts_with(passing) && is_record(entry.path()))
+      fs::remove(entry.path(), ec);
+  return done;
 }
 
 }  // namespace askcount::standin

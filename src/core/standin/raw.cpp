@@ -35,7 +35,7 @@ void write_raw(const image::Linear32& seen, const ramp::Exposure& e, double erro
                const std::filesystem::path& file) {
   TIFFSetWarningHandler(nullptr);
   TIFFSetErrorHandler(nullptr);
-  TemporaryFile part(file);
+  TemporaryFile part({file, FileKind::Frame});
   std::unique_ptr<TIFF, Close> tiff(TIFFOpen(part.path().c_str(), "w"));
   const auto broken = [&] {
     return failed(fmt::format("{} cannot be written.", file.string()),
@@ -58,6 +58,7 @@ void write_raw(const image::Linear32& seen, const ramp::Exposure& e, double erro
   TIFFSetField(t, TIFFTAG_MAKE, "Ask Count");
   TIFFSetField(t, TIFFTAG_MODEL, kBodyName);
   TIFFSetField(t, TIFFTAG_UNIQUECAMERAMODEL, kBodyName);
+  TIFFSetField(t, TIFFTAG_SOFTWARE, kSoftware);
   const std::string iso = format_iso(Instant(captured.time_since_epoch()), "UTC");
   std::string when = iso.substr(0, 10) + " " + iso.substr(11, 8);
   for (const size_t at : {4u, 7u}) when[at] = ':';

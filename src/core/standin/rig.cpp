@@ -339,7 +339,8 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop
   if (!setting_.raw && !setting_.compressed)
     throw bad_input("Neither raw nor compressed files are kept.", "Keep one of them.");
   const std::unique_ptr<Scene> scene = make_scene(setting_.scene, setting_.size);
-  make_card(setting_.card);
+  const CardLock lock(setting_.card);
+  check_empty_card(setting_.card);  // somebody may have been faster
   Run run(*this, stop);
   if (run.interval_s <= 0) throw bad_input("The timer was told no time between shots.");
   CardRecord record(setting_.card, setting_);
@@ -395,7 +396,7 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop
                 for (const auto& [name, bytes] : made->files) {
                   if (!bytes.empty()) {
                     make_folder_of(s.card / name);
-                    write_file_atomically(s.card / name,
+                    write_file_atomically({s.card / name, FileKind::Frame},
                                           {reinterpret_cast<const char*>(bytes.data()), bytes.size()},
                                           Flush::No);
                   }

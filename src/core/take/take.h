@@ -10,6 +10,7 @@
 
 #include "base/instant.h"
 #include "base/json.h"
+#include "base/output.h"
 #include "image/pixels.h"
 #include "plan/exposure_match.h"
 #include "plan/kit.h"
@@ -90,6 +91,8 @@ struct Take {
   StandInWish stand_in;                  ///< the simulated camera
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
   std::string card;                      ///< folder with the frames; empty before the shoot
+  std::string
+      unknown;  ///< what its file says that this version does not know, as JSON; written back as it was
   bool operator==(const Take&) const = default;
 
   /// Everything that follows from the wishes, whether enough or not.
@@ -131,7 +134,8 @@ Take take_from_json(const Json& json, const std::string& name);
 /// Reads a .askcount file. Throws BadInput naming the file: damaged, from a newer version, or not a take.
 Take load_take(const std::filesystem::path& file);
 
-/// Writes it whole or not at all. Throws Failed naming the file.
-void save_take(const Take& take, const std::filesystem::path& file);
+/// Writes it whole or not at all, with what its file said that is not known here. Throws as
+/// write_file_atomically.
+void save_take(const Take& take, const std::filesystem::path& file, const Guard& guard = {});
 
 }  // namespace askcount::take

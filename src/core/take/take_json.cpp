@@ -7,6 +7,7 @@
 #include "standin/scene.h"
 #include "take/light_json.h"
 #include "take/take.h"
+#include "take/unknown_keys.h"
 #include "take/versions.h"
 
 namespace askcount::take {
@@ -164,6 +165,7 @@ Json to_json(const Take& take) {
   if (t.card.empty()) json["card"] = nullptr;
   if (const plan::Solution s = t.solution(); s.complete())
     json["sums"] = plan::to_json(plan::sums_of(s, t.shape()));
+  if (!t.unknown.empty()) put_unknown_keys(json, Json::parse(t.unknown));
   return json;
 }
 
@@ -179,6 +181,9 @@ Take take_from_json(const Json& given, const std::string& name) {
     throw bad_input(fmt::format("{}: {}", name, e.what()));
   }
   if (fields.has("kit")) t.kit = plan::kit_from_json(json["kit"], name);
+  Json known = to_json(t);
+  known["sums"] = nullptr;  // worked out anew, whatever the file says
+  if (const Json unknown = unknown_keys(json, known); !unknown.is_null()) t.unknown = unknown.dump();
   return t;
 }
 
@@ -186,8 +191,8 @@ Take load_take(const std::filesystem::path& file) {
   return take_from_json(read_json(file), file.string());
 }
 
-void save_take(const Take& take, const std::filesystem::path& file) {
-  write_file_atomically(file, to_json(take).dump(2) + "\n");
+void save_take(const Take& take, const std::filesystem::path& file, const Guard& guard) {
+  write_file_atomically({file, FileKind::Take, guard}, to_json(take).dump(2) + "\n");
 }
 
 }  // namespace askcount::take

@@ -184,7 +184,7 @@ void CutStage::refresh() {
   play_->setVisible(!making && player_->opened());
   if (session_.films.film() && !making && shown_film_ != session_.films.number()) {
     shown_film_ = session_.films.number();
-    player_->open(session_.document.film_file());
+    player_->open(session_.films.file());
     play_->setVisible(player_->opened());
   }
   if (!session_.films.film() && !making) {
@@ -203,7 +203,7 @@ Findings CutStage::findings() const {
 }
 
 QString CutStage::foot() const {
-  return QString::fromStdString(session_.document.film_file().string());
+  return QString::fromStdString(session_.films.file().string());
 }
 
 }  // namespace askcount::app

@@ -45,7 +45,7 @@ TakeAlongPane::TakeAlongPane(Session& session, QWidget* parent) : QWidget(parent
   entry("Timer card…", ".pdf", "One page: the five settings in the timer's own words, and the checklist.",
         [this](const auto& f) { sheets::write_timer_card(session_.document.take(), f); });
   entry("Clicks…", ".csv", "The ramp as a table.", [this, ramp](const auto& f) {
-    write_file_atomically(f, sheets::ramp_csv(session_.document.take(), ramp()));
+    write_file_atomically({f, FileKind::Table}, sheets::ramp_csv(session_.document.take(), ramp()));
   });
   entry("Calendar entry…", ".ics",
         "The window with alarms: the day before, setting out, ten minutes to go, every change.",

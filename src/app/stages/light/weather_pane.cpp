@@ -178,7 +178,7 @@ void WeatherPane::write_csv() {
   if (file.isEmpty()) return;
   if (!file.endsWith(".csv")) file += ".csv";
   try {
-    write_file_atomically(file.toStdString(),
+    write_file_atomically({file.toStdString(), FileKind::Table},
                           ramp::csv_of(orders::curve_of(session_.document.take(), *session_.document.ramp()),
                                        session_.document.take().place.zone));
     light_->complain({});
