@@ -2,6 +2,7 @@
 #include <fmt/format.h>
 
 #include <memory>
+#include <set>
 
 #include "base/error.h"
 #include "base/files.h"
@@ -13,6 +14,7 @@
 #include "verbs.h"
 
 namespace askcount::cli {
+namespace fs = std::filesystem;
 namespace {
 
 struct AlongAsked {
@@ -23,6 +25,20 @@ struct AlongAsked {
 Answer along_verb(const AlongAsked& asked) {
   const take::Take take = take::load_take(asked.take);
   const Guard guard{{asked.take}, asked.force};
+  // All of them are looked at before the first is written.
+  const std::pair<std::string, FileKind> outputs[] = {{asked.plan, FileKind::Sheet},
+                                                      {asked.cues, FileKind::Sheet},
+                                                      {asked.timer, FileKind::Sheet},
+                                                      {asked.calendar, FileKind::Calendar},
+                                                      {asked.light, FileKind::Picture}};
+  std::set<fs::path> names;
+  for (const auto& [file, kind] : outputs) {
+    if (file.empty()) continue;
+    check_output({file, kind, guard});
+    if (!names.insert(fs::absolute(file).lexically_normal()).second)
+      throw bad_input(fmt::format("{} was named twice.", file),
+                      "Give each its own name; nothing was written.");
+  }
   Answer answer;
   answer.json = Json::object();
   const auto write = [&](const char* key, const std::string& file, const auto& how) {

@@ -139,6 +139,7 @@ Answer shoot_verb(const ShootAsked& asked) {
     line.connect_to(QString::fromStdString(asked.socket));
   line.wait_connected();
   have_it_shot(line, rig, asked.empty_first, heard);
+  if (asked.socket.empty()) line.ask({{"cmd", "quit"}});
   if (!heard.done) throw failed("The stand-in went away. " + heard.broken, "What it shot is on the card.");
   const Json& outcome = heard.outcome;
   if (outcome.contains("error"))
@@ -263,9 +264,9 @@ void add_demo(Command& app, Chosen& chosen) {
       // Two frames a minute apart serve as the test pictures of how fast the clouds move.
       take.test_pictures = {"card/DCIM/100QUAY/QUAY0230.JPG", "card/DCIM/100QUAY/QUAY0233.JPG"};
       std::error_code ec;
-      // Shot whole only if the record of it is there: it is written last. One that was interrupted is known
-      // by the mark the stand-in writes first.
-      if (!fs::exists(standin::truth_file(card), ec)) {
+      // Shot whole only if its record says so: it is written last. One that was interrupted is known by the
+      // mark the stand-in writes first.
+      if (!standin::is_whole(card)) {
         if (standin::is_standin_card(card))
           if (const standin::Emptied left = standin::empty_card(card); !left.kept.empty())
             throw bad_input(fmt::format("{} is not the stand-in's and lies on the demo's card.",

@@ -147,14 +147,26 @@ void CardRecord::missed(long long press) {
   missed_.push_back(press);
 }
 
-fs::path CardRecord::finish() {
-  out_ << "],\n\"missed\": " << Json(missed_).dump() << "}\n";
+fs::path CardRecord::finish(bool stopped) {
+  out_ << "],\n\"missed\": " << Json(missed_).dump() << ", \"stopped\": " << (stopped ? "true" : "false")
+       << "}\n";
   out_.flush();
   const bool well = static_cast<bool>(out_);
   out_.close();
   if (!well) throw failed(fmt::format("{} cannot be written.", part_.target().string()), "Is there room?");
   part_.put_in_place();
   return part_.target();
+}
+
+bool is_whole(const fs::path& card) {
+  const fs::path truth = truth_file(card);
+  if (!is_record(truth)) return false;
+  try {
+    const Json record = read_json(truth);
+    return record.is_object() && !record.value("stopped", false);
+  } catch (const std::exception&) {
+    return false;  // damaged
+  }
 }
 
 Emptied empty_card(const fs::path& card) {

@@ -47,6 +47,9 @@ class CardLock {
 /// Whether a stand-in has begun to shoot onto this card, at whatever time: its mark is there.
 bool is_standin_card(const std::filesystem::path& card);
 
+/// Whether a shoot onto this card came to its end: its record is there and says so.
+bool is_whole(const std::filesystem::path& card);
+
 /// The record, written line by line while the rig runs, so that it never grows in memory, and whole at the
 /// end.
 class CardRecord {
@@ -55,8 +58,8 @@ class CardRecord {
   void shot(const std::string& file, const std::string& what, long long index, Instant start,
             const ramp::Exposure& exposure, double error_stops, const FrameHarm& harm);
   void missed(long long press);
-  /// Puts it in its place; returns where.
-  std::filesystem::path finish();
+  /// Puts it in its place, with whether the shoot was stopped before its end; returns where.
+  std::filesystem::path finish(bool stopped);
 
  private:
   TemporaryFile part_;

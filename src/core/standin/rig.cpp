@@ -413,7 +413,7 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop
               }));
   outcome.missed = run.missed;
   outcome.stopped = stop.stop_requested() || run.dead || run.full;
-  outcome.truth = record.finish();
+  outcome.truth = record.finish(stop.stop_requested());
   if (event) {
     RigEvent done = run.event(RigEvent::Kind::Done, run.last_at);
     done.done = run.shots;
