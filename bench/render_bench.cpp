@@ -13,7 +13,7 @@
 #include <filesystem>
 #include <functional>
 
-#include "base/memory.h"
+#include "base/process.h"
 #include "gather/gather.h"
 #include "level/brightness.h"
 #include "render/drawing.h"

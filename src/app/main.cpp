@@ -9,11 +9,11 @@
 #include "app/shell/walk.h"
 #include "app/shell/window.h"
 #include "app/style/style.h"
-#include "base/memory.h"
+#include "base/process.h"
 
 int main(int argc, char** argv) {
   using namespace askcount::app;
-  askcount::give_back_large_buffers();
+  askcount::prepare_process();
   QApplication app(argc, argv);
   QApplication::setApplicationName("Ask Count");
   QApplication::setApplicationVersion(ASKCOUNT_VERSION);

@@ -73,7 +73,8 @@ Answer cut_verb(const Asked& asked) {
   order.guard = {{asked.take}, asked.force};
   film::check_film(order.output, order.size, asked.bits);
   film::check_film_output({order.output, FileKind::Film, order.guard});
-  const source::Frames all = gather::gather(asked.folder, {{}, stop_token()}).frames;
+  const gather::Gathered gathered = gather::gather(asked.folder, {{}, stop_token()});
+  const source::Frames all = gathered.frames;
   const auto count = static_cast<int>(all->size());
   const int to = asked.to > 0 ? asked.to : count;
   if (asked.from > to || to > count)
@@ -81,7 +82,13 @@ Answer cut_verb(const Asked& asked) {
                                 counted(static_cast<long long>(count), "frame"), asked.from, to));
   const source::Frames chosen = source::frames_of({all->begin() + asked.from - 1, all->begin() + to});
   try {
-    return film_answer(render_shown(chosen, order), order.output);
+    Answer answer = film_answer(render_shown(chosen, order), order.output);
+    // A film of a take that is not whole says so.
+    Findings findings = gather::judge(gathered);
+    std::erase_if(findings, [](const Finding& f) { return f.severity == Severity::Ok; });
+    answer.json["findings"] = to_json(findings);
+    answer.words += words_of(findings);
+    return answer;
   } catch (const render::TooManyUnreadable& e) {
     const size_t next = static_cast<size_t>(asked.from) + e.last() + 1;  // counted from 1
     throw failed(e.what(), static_cast<int>(next) <= to

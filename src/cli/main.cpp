@@ -11,7 +11,7 @@
 #include <cstring>
 
 #include "base/error.h"
-#include "base/memory.h"
+#include "base/process.h"
 #include "base/units.h"
 #include "stop.h"
 #include "verbs.h"
@@ -59,7 +59,7 @@ void print(const std::string& text) {
 
 int main(int argc, char** argv) {
   using namespace askcount;
-  give_back_large_buffers();
+  prepare_process();
   cli::Command app("askcount",
                    "Ask Count plans, shoots (with its stand-in), gathers, levels and cuts time-lapse takes.",
                    ASKCOUNT_VERSION);

@@ -10,7 +10,7 @@
 #include <QCoreApplication>
 #include <QSocketNotifier>
 
-#include "base/memory.h"
+#include "base/process.h"
 #include "standin/server.h"
 
 namespace {
@@ -38,7 +38,7 @@ void end_when_told(QCoreApplication& app) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  askcount::give_back_large_buffers();
+  askcount::prepare_process();
   QCoreApplication app(argc, argv);
   QCoreApplication::setApplicationName("askcount-standin");
   QCoreApplication::setApplicationVersion(ASKCOUNT_VERSION);

@@ -8,6 +8,7 @@
 
 #include <chrono>
 #include <csignal>
+#include <functional>
 #include <thread>
 
 #include "base/json.h"
@@ -185,6 +186,146 @@ TEST_F(Standin, GoesOnWhenItsClientLeaves) {
   const Json truth = read_json(done["outcome"]["truth"].get<std::string>());
   EXPECT_NEAR(truth["shots"].back()["iso"].get<double>(), 100 * std::exp2(2 / 3.0), 1e-6)
       << "the dial was turned two clicks";
+}
+
+TEST_F(Standin, StandsNestingAndNumbersWithoutEnd) {
+  Client c(path_);
+  for (const std::string& text :
+       {std::string(200000, '['), std::string("{\"cmd\": \"set\", \"rig\": {\"scale\": 1e999}}"),
+        "{\"cmd\": " + std::string(100000, '{')}) {
+    ASSERT_TRUE(c.send(text + "\n"));
+    EXPECT_FALSE(c.line()["ok"].get<bool>());
+  }
+  EXPECT_NE(c.ask({{"cmd", "events"}, {"since", "x"}})["error"].get<std::string>().find("wrong kind"),
+            std::string::npos);
+  EXPECT_TRUE(c.ask({{"cmd", "hello"}})["ok"].get<bool>());
+}
+
+/// Whatever has the socket's name: only a socket that nobody answers on may go.
+TEST_F(Standin, ReplacesNothingButADeadSocket) {
+  EXPECT_TRUE(Client(path_).ask({{"cmd", "hello"}})["ok"].get<bool>());
+  const auto told = [](const test::fs::path& name) {
+    return test::run(std::string("timeout 5 ") + ASKCOUNT_STANDIN + " --socket '" + name.string() + "'");
+  };
+  EXPECT_EQ(told(path_).exit, 2) << "somebody answers there";
+  EXPECT_TRUE(Client(path_).ask({{"cmd", "hello"}})["ok"].get<bool>()) << "and goes on answering";
+  test::write(folder_ / "photo.jpg", std::string("a photograph"));
+  test::fs::create_symlink("photo.jpg", folder_ / "link");
+  test::fs::create_directory(folder_ / "folder");
+  for (const char* name : {"photo.jpg", "link", "folder"}) {
+    const test::Said said = told(folder_ / name);
+    EXPECT_EQ(said.exit, 2) << name;
+    EXPECT_NE(said.err.find(name), std::string::npos) << said.err;
+  }
+  std::ifstream photo(folder_ / "photo.jpg");
+  EXPECT_EQ(std::string(std::istreambuf_iterator<char>(photo), {}), "a photograph");
+  EXPECT_TRUE(test::fs::is_symlink(folder_ / "link"));
+  // Left over from a crash, it is taken over; told to end, the stand-in takes its own away.
+  kill(pid_, SIGKILL);
+  waitpid(pid_, nullptr, 0);
+  ASSERT_TRUE(test::fs::exists(path_));
+  pid_ = fork();
+  if (pid_ == 0) {
+    if (!freopen("/dev/null", "w", stdout)) _exit(1);
+    execl(ASKCOUNT_STANDIN, "askcount-standin", "--socket", path_.c_str(), nullptr);
+    _exit(127);
+  }
+  EXPECT_TRUE(Client(path_).ask({{"cmd", "hello"}})["ok"].get<bool>());
+  kill(pid_, SIGTERM);
+  int status = 0;
+  waitpid(pid_, &status, 0);
+  EXPECT_TRUE(WIFEXITED(status) && WEXITSTATUS(status) == 0);
+  EXPECT_FALSE(test::fs::exists(path_));
+}
+
+TEST_F(Standin, EmptiesOnlyWhatItMarked) {
+  Client c(path_);
+  const Json sent = rig(5);
+  const test::fs::path card = sent["card"].get<std::string>();
+  c.ask({{"cmd", "set"}, {"rig", sent}});
+  c.ask({{"cmd", "start"}});
+  c.until("done");
+  test::write(card / "DCIM/100QUAY/MINE.JPG", std::string("mine"));
+  const Json emptied = c.ask({{"cmd", "empty"}});
+  EXPECT_EQ(emptied["removed"], 10);
+  EXPECT_EQ(emptied["kept_count"], 1);
+  EXPECT_EQ(emptied["kept"][0], (card / "DCIM/100QUAY/MINE.JPG").string());
+  EXPECT_FALSE(c.ask({{"cmd", "start"}})["ok"].get<bool>()) << "nor is it shot over";
+}
+
+/// What answers on a socket need not be a stand-in.
+class Impostor {
+ public:
+  Impostor(const test::fs::path& path, std::function<std::string(const std::string&)> reply) {
+    handle_ = socket(AF_UNIX, SOCK_STREAM, 0);
+    sockaddr_un address{};
+    address.sun_family = AF_UNIX;
+    path.string().copy(address.sun_path, sizeof(address.sun_path) - 1);
+    bind(handle_, reinterpret_cast<sockaddr*>(&address), sizeof(address));
+    listen(handle_, 1);
+    thread_ = std::jthread([this, reply = std::move(reply)] {
+      const int client = accept(handle_, nullptr, nullptr);
+      std::string heard;
+      char part[4096];
+      for (ssize_t n = 0; (n = recv(client, part, sizeof part, 0)) > 0;) {
+        heard.append(part, static_cast<size_t>(n));
+        for (size_t end = 0; (end = heard.find('\n')) != std::string::npos; heard.erase(0, end + 1)) {
+          const std::string answer = reply(heard.substr(0, end));
+          if (::send(client, answer.data(), answer.size(), MSG_NOSIGNAL) < 0) break;
+        }
+      }
+      close(client);
+    });
+  }
+  ~Impostor() {
+    shutdown(handle_, SHUT_RDWR);
+    close(handle_);
+  }
+
+ private:
+  int handle_ = -1;
+  std::jthread thread_;
+};
+
+TEST_F(Standin, AnImpostorDoesNotBringTheCommandDown) {
+  const auto hello = [](const Json& asked) {
+    return Json{{"id", asked["id"]}, {"ok", true}, {"program", "askcount-standin"}, {"protocol", 1}};
+  };
+  const std::function<std::string(const std::string&)> replies[] = {
+      [](const std::string&) { return std::string("5\n[1]\nnull\n{\"id\": 1, \"ok\": \"yes\"}\n"); },
+      [](const std::string&) { return std::string(300000, '[') + "\n{\"id\": 1}\n"; },
+      [](const std::string&) { return std::string("{\"id\": 1, \"ok\": true, \"program\": 7}\n"); },
+      [&](const std::string& line) {  // plays along, then sends events that are none
+        const Json asked = Json::parse(line);
+        static Json timer;
+        if (asked["cmd"] == "set") timer = asked["rig"]["timer"];
+        Json reply = hello(asked);
+        reply["rig"] = {{"timer", timer}};
+        std::string text = reply.dump() + "\n";
+        if (asked["cmd"] == "start") text += "{\"event\": \"shot\", \"done\": \"x\"}\n";
+        return text;
+      },
+      [&](const std::string& line) {
+        const Json asked = Json::parse(line);
+        static Json timer;
+        if (asked["cmd"] == "set") timer = asked["rig"]["timer"];
+        Json reply = hello(asked);
+        reply["rig"] = {{"timer", timer}};
+        std::string text = reply.dump() + "\n";
+        if (asked["cmd"] == "start") text += "{\"event\": \"done\"}\n";
+        return text;
+      }};
+  save_take(test::small_take(5, {48, 32}), folder_ / "t.askcount");
+  int n = 0;
+  for (const auto& reply : replies) {
+    const test::fs::path path = folder_ / ("i" + std::to_string(++n));
+    const Impostor impostor(path, reply);
+    const test::Said said =
+        test::run(std::string(ASKCOUNT_COMMAND) + " shoot '" + (folder_ / "t.askcount").string() +
+                  "' --card '" + (folder_ / "never").string() + "' --socket '" + path.string() + "'");
+    EXPECT_EQ(said.exit, 1) << n << said.err;
+    EXPECT_NE(said.err.find("askcount: "), std::string::npos) << said.err;
+  }
 }
 
 }  // namespace

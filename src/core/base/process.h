@@ -1,4 +1,4 @@
-// How the programs keep memory.
+// What every program of ours sets up first.
 #pragma once
 
 namespace askcount {
@@ -8,5 +8,12 @@ namespace askcount {
 /// between pictures (a sixth of a render's peak). Called once, first thing in main(); nothing where the C
 /// library has no such setting.
 void give_back_large_buffers();
+
+/// Writing beyond a size limit, or to a pipe that nobody reads, fails with an error instead of ending the
+/// program, so that nothing half-written is left. Called once, first thing in main().
+void fail_writes_instead_of_dying();
+
+/// Both.
+void prepare_process();
 
 }  // namespace askcount

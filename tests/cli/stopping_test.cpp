@@ -1,0 +1,114 @@
+// Ctrl+C and being told to end: a clean stop, its exit code, and what is kept.
+#include "base/files.h"
+#include "film/encoder.h"
+#include "running.h"
+#include "standin/card.h"
+
+namespace askcount {
+namespace {
+
+class StoppingTest : public ::testing::Test {
+ protected:
+  void SetUp() override {
+    save_take(test::small_take(400, {600, 400}), take());
+    test::fs::create_directory(folder_ / "out");
+  }
+  test::fs::path take() const { return folder_ / "long.askcount"; }
+  std::string quoted(const std::string& name) const { return "'" + (folder_ / name).string() + "'"; }
+  test::Folder folder_;
+};
+
+TEST_F(StoppingTest, AShootStopsAndSoDoesItsStandIn) {
+  for (const int signal : {SIGINT, SIGTERM, SIGHUP}) {
+    const test::fs::path card = folder_ / ("card" + std::to_string(signal));
+    Running shoot("shoot " + quoted("long.askcount") + " --card '" + card.string() + "'");
+    ASSERT_TRUE(shoot.until([&] { return count_files(card, ".JPG") > 6; })) << shoot.said();
+    shoot.send(signal);
+    EXPECT_EQ(shoot.wait(), 128 + signal) << shoot.said();
+    EXPECT_NE(shoot.said().find("frames are on"), std::string::npos) << shoot.said();
+    const long long kept = count_files(card, ".JPG");
+    EXPECT_LT(kept, 405);
+    // Its record is written whole, and says that it was stopped.
+    const Json record = read_json(standin::truth_file(card));
+    EXPECT_EQ(record["shots"].size(), static_cast<size_t>(kept));
+    EXPECT_TRUE(record["stopped"].get<bool>());
+    EXPECT_FALSE(standin::is_whole(card));
+    EXPECT_NO_THROW(standin::CardLock{card}) << "nobody shoots on unseen";
+  }
+}
+
+TEST_F(StoppingTest, AKilledShootEndsItsStandInAndTheCardIsUsedAgain) {
+  {
+    Running shoot("shoot " + quoted("long.askcount") + " --card " + quoted("card"));
+    ASSERT_TRUE(shoot.until([&] { return count_files(folder_ / "card", ".JPG") > 6; }));
+    shoot.send(SIGKILL);
+    EXPECT_EQ(shoot.wait(), -SIGKILL);
+  }
+  bool free = false;
+  for (int i = 0; i < 500 && !free; ++i) try {
+      standin::CardLock lock(folder_ / "card");
+      free = true;
+    } catch (const Error&) {
+      std::this_thread::sleep_for(std::chrono::milliseconds(20));
+    }
+  EXPECT_TRUE(free) << "the stand-in notices that it is alone";
+  EXPECT_LT(count_files(folder_ / "card", ".JPG"), 405);
+  save_take(test::small_take(5, {48, 32}), folder_ / "short.askcount");
+  EXPECT_EQ(askcount("shoot " + quoted("short.askcount") + " --card " + quoted("card")).exit, 2);
+  EXPECT_EQ(
+      answer("shoot " + quoted("short.askcount") + " --card " + quoted("card") + " --empty-first")["frames"],
+      5);
+}
+
+TEST_F(StoppingTest, ACutLeavesTheOldFilmAndNothingElse) {
+  save_take(test::small_take(150, {600, 400}), folder_ / "some.askcount");
+  answer("shoot " + quoted("some.askcount") + " --card " + quoted("card"));
+  const std::string cut =
+      "cut " + quoted("card") + " --fps 25 --size 480x270 --preset veryfast -o " + quoted("out/clip.mp4");
+  answer(cut);
+  const std::string before = read_file(folder_ / "out/clip.mp4");
+  const auto writing = [&] {
+    for (const auto& e : test::fs::directory_iterator(folder_ / "out"))
+      if (e.path().filename().string().starts_with(".clip.mp4.")) return true;
+    return false;
+  };
+  for (const int signal : {SIGINT, SIGTERM}) {
+    Running again(cut);
+    ASSERT_TRUE(again.until(writing)) << again.said();
+    again.send(signal);
+    again.send(signal);  // who ends a group of programs may be heard twice
+    EXPECT_EQ(again.wait(), 128 + signal);
+    EXPECT_TRUE(read_file(folder_ / "out/clip.mp4") == before);
+    EXPECT_EQ(std::distance(test::fs::directory_iterator(folder_ / "out"), {}), 1);
+  }
+}
+
+TEST_F(StoppingTest, MakeLeavesNoHiddenCard) {
+  Running make("make " + quoted("long.askcount") + " -o " + quoted("out/clip.mp4"));
+  ASSERT_TRUE(make.until([&] { return count_files(folder_ / "out", ".JPG") > 6; })) << make.said();
+  make.send(SIGTERM);
+  EXPECT_EQ(make.wait(), 143) << make.said();
+  EXPECT_TRUE(test::fs::is_empty(folder_ / "out"));
+}
+
+TEST_F(StoppingTest, AStoppedDemoIsShotAnewAndAForeignCardIsLeft) {
+  Running demo("demo " + quoted("demo"));
+  ASSERT_TRUE(demo.until([&] { return count_files(folder_ / "demo", ".JPG") > 3; }));
+  demo.send(SIGINT);
+  EXPECT_EQ(demo.wait(), 130);
+  EXPECT_FALSE(standin::is_whole(folder_ / "demo/card"));
+  // Something of the person's lies there now: it is named and stays, and so does the refusal.
+  test::write(folder_ / "demo/card/DCIM/100QUAY/MINE.JPG", std::string("mine"));
+  const test::Said said = askcount("demo " + quoted("demo"));
+  EXPECT_EQ(said.exit, 2);
+  EXPECT_NE(said.err.find("MINE.JPG"), std::string::npos) << said.err;
+  EXPECT_EQ(read_file(folder_ / "demo/card/DCIM/100QUAY/MINE.JPG"), "mine");
+  // A card that no stand-in has begun is never touched.
+  test::fs::create_directories(folder_ / "real/card/DCIM/100REAL");
+  test::write(folder_ / "real/card/DCIM/100REAL/A.JPG", std::string("a photograph"));
+  EXPECT_EQ(askcount("demo " + quoted("real")).exit, 2);
+  EXPECT_EQ(read_file(folder_ / "real/card/DCIM/100REAL/A.JPG"), "a photograph");
+}
+
+}  // namespace
+}  // namespace askcount

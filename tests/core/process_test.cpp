@@ -1,0 +1,54 @@
+// What the programs set up first: large buffers go back, and a full disk is an error.
+#include "base/process.h"
+
+#include <malloc.h>
+#include <sys/resource.h>
+
+#include <memory>
+#include <vector>
+
+#include "base/files.h"
+#include "support.h"
+
+namespace askcount {
+namespace {
+
+constexpr size_t kMebibyte = size_t{1} << 20;
+
+TEST(Process, LargeBuffersGoBackEvenAfterLargerOnes) {
+  give_back_large_buffers();
+  const auto held = [] { return mallinfo2().hblkhd; };  // bytes asked of the system one buffer at a time
+  { const std::vector<char> larger(24 * kMebibyte); }   // would raise the size from which that is done
+  const size_t before = held();
+  {
+    const std::vector<char> picture(10 * kMebibyte);
+    EXPECT_GE(held(), before + picture.size());
+  }
+  EXPECT_EQ(held(), before);
+}
+
+/// The disk ends in the middle of a film: an error, and nothing half-written.
+TEST(Process, AFileThatMayGrowNoMoreIsAnError) {
+  const test::Folder folder;
+  const std::string before = "{\"whole\": true}";
+  write_file_atomically({folder / "a.json", FileKind::Record}, before);
+  fail_writes_instead_of_dying();
+  rlimit kept{};
+  getrlimit(RLIMIT_FSIZE, &kept);
+  const rlimit small{10000, kept.rlim_max};
+  setrlimit(RLIMIT_FSIZE, &small);
+  Error e(Error::Kind::Cancelled, "");
+  try {
+    write_file_atomically({folder / "a.json", FileKind::Record}, std::string(50000, 'x'));
+  } catch (const Error& thrown) {
+    e = thrown;
+  }
+  setrlimit(RLIMIT_FSIZE, &kept);
+  EXPECT_EQ(e.kind(), Error::Kind::Failed);
+  EXPECT_NE(std::string(e.what()).find("a.json"), std::string::npos) << e.what();
+  EXPECT_EQ(read_file(folder / "a.json"), before);
+  EXPECT_EQ(folder.names(), std::vector<std::string>{"a.json"});
+}
+
+}  // namespace
+}  // namespace askcount
