@@ -34,8 +34,8 @@ int main(int argc, char** argv) {
   Window window;
   if (!parser.positionalArguments().isEmpty() &&
       !window.open(parser.positionalArguments().front().toStdString()) && parser.isSet(walk)) {
-    fmt::print(stderr, "ask-count: {} cannot be opened.\n",
-               parser.positionalArguments().front().toStdString());
+    askcount::complain(
+        fmt::format("ask-count: {} cannot be opened.\n", parser.positionalArguments().front().toStdString()));
     return 2;
   }
   if (parser.positionalArguments().isEmpty()) window.recover();

@@ -161,7 +161,10 @@ Answer count(const Asked& asked) {
   take.wishes = wishes;
   if (!asked.name.empty()) take.name = asked.name;
   if (!asked.subject.empty()) take.subject = asked.subject;
-  if (!asked.kit.empty()) take.kit = plan::load_kit(asked.kit);
+  if (!asked.kit.empty()) {
+    take.kit = plan::load_kit(asked.kit);
+    take.timer = take.kit.timers.front().name;
+  }
   if (!asked.meter.empty()) take.metered = plan::parse_metered(asked.meter);
   if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
   take.shot.dark_frames = asked.dark_frames;

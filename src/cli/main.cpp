@@ -86,11 +86,11 @@ int main(int argc, char** argv) {
                               : answer.words);
     return 0;
   } catch (const Error& e) {
-    fmt::print(stderr, "askcount: {}\n", e.what());
+    complain(fmt::format("askcount: {}\n", e.what()));
     if (e.kind() == Error::Kind::Cancelled && cli::stop_signal() != 0) return 128 + cli::stop_signal();
     return e.kind() == Error::Kind::BadInput ? 2 : 1;
   } catch (const std::exception& e) {
-    fmt::print(stderr, "askcount: {}\n", e.what());
+    complain(fmt::format("askcount: {}\n", e.what()));
     return 1;
   }
 }

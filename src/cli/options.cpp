@@ -4,6 +4,8 @@
 
 #include <CLI/CLI.hpp>
 
+#include "base/process.h"
+
 namespace askcount::cli {
 
 Option& Option::required() {
@@ -121,7 +123,7 @@ std::optional<int> Command::parse(int argc, char** argv) {
     return std::nullopt;
   } catch (const CLI::ParseError& e) {
     if (e.get_exit_code() == 0) return app_->exit(e);
-    fmt::print(stderr, "{}: {}. See {} --help.\n", name_, e.what(), name_);
+    complain(fmt::format("{}: {}. See {} --help.\n", name_, e.what(), name_));
     return 2;
   }
 }

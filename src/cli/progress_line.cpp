@@ -5,6 +5,7 @@
 
 #include <cstdio>
 
+#include "base/process.h"
 #include "base/units.h"
 
 namespace askcount::cli {
@@ -15,7 +16,7 @@ ProgressLine::ProgressLine(std::string doing)
     : doing_(std::move(doing)), terminal_(isatty(STDERR_FILENO) != 0), began_(Clock::now()), last_(began_) {}
 
 ProgressLine::~ProgressLine() {
-  if (shown_ && terminal_) fmt::print(stderr, "\n");
+  if (shown_ && terminal_) complain("\n");
 }
 
 void ProgressLine::show(size_t done, size_t total) {
@@ -30,7 +31,7 @@ void ProgressLine::show(size_t done, size_t total) {
   if (seconds > 0.5 && rate > 0)
     line += fmt::format(", {} a second, {} left", format_number(rate, rate < 10 ? 1 : 0),
                         format_length(static_cast<double>(total - done) / rate, 0));
-  fmt::print(stderr, "{}{}{}", terminal_ ? "\r\033[K" : "", line, terminal_ ? "" : "\n");
+  complain(fmt::format("{}{}{}", terminal_ ? "\r\033[K" : "", line, terminal_ ? "" : "\n"));
   std::fflush(stderr);
 }
 

@@ -62,7 +62,7 @@ Answer timers_verb(const Asked& asked) {
 take::Take take_of(const Asked& asked) {
   take::Take take = take::load_take(asked.take);
   timers_of(asked, take);
-  if (!asked.timer.empty()) take.timer = plan::timer_named(take.kit, asked.timer).name;
+  take.timer = plan::timer_named(take.kit, asked.timer.empty() ? take.timer : asked.timer).name;
   if (asked.endless) take.endless = true;
   return take;
 }

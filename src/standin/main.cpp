@@ -55,14 +55,15 @@ int main(int argc, char** argv) {
   bool number = false;
   const int seconds = parser.value(idle).toInt(&number);
   if (!number || seconds < 0) {
-    fmt::print(stderr, "askcount-standin: --idle wants seconds.\n");
+    askcount::complain("askcount-standin: --idle wants seconds.\n");
     return 2;
   }
   askcount::standin_program::Server server(seconds, parser.isSet(alone));
   QString why;
   if (!server.listen(parser.value(socket), &why)) {
-    fmt::print(stderr, "askcount-standin: the socket \"{}\" cannot be opened: {}. Name another.\n",
-               parser.value(socket).toStdString(), why.toStdString());
+    askcount::complain(
+        fmt::format("askcount-standin: the socket \"{}\" cannot be opened: {}. Name another.\n",
+                    parser.value(socket).toStdString(), why.toStdString()));
     return 2;
   }
   end_when_told(app);

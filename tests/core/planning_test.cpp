@@ -2,12 +2,14 @@
 #include <cmath>
 #include <functional>
 
+#include "advice/film_advice.h"
 #include "advice/plan_advice.h"
 #include "plan/budgets.h"
 #include "plan/exposure_match.h"
 #include "plan/habits.h"
 #include "plan/kit.h"
 #include "support.h"
+#include "take/mend.h"
 
 namespace askcount::plan {
 namespace {
@@ -223,6 +225,52 @@ TEST(Advice, MendsWhatItStops) {
   ASSERT_TRUE(find(advice::plan_advice(take), "pins_conflict"));
   EXPECT_NE(find(advice::plan_advice(take), "pins_conflict")->text.find("clip 10 s"), std::string::npos)
       << find(advice::plan_advice(take), "pins_conflict")->text;
+}
+
+TEST(Advice, ATimerTheKitDoesNotHaveIsNotPassedOver) {
+  take::Take take = take::demo_take();
+  EXPECT_TRUE(advice::judge_timer_name(take).empty());
+  take.timer = "Nobody's cable";
+  const Findings list = advice::plan_advice(take);
+  const Finding* f = find(list, "timer_unknown");
+  ASSERT_TRUE(f);
+  EXPECT_EQ(f->severity, Severity::Stop);
+  EXPECT_NE(f->text.find("Nobody's cable"), std::string::npos);
+  ASSERT_TRUE(f->mend);
+  const take::Take after = take::mended(take, *f->mend);
+  EXPECT_EQ(after.timer, take.timer_model().name);
+  EXPECT_FALSE(find(advice::plan_advice(after), "timer_unknown"));
+}
+
+TEST(Advice, SaysForHowMuchOfTheFilmNeighboursStandIn) {
+  film::FilmFacts facts;
+  facts.frames = 250;
+  facts.size = {1920, 1080};
+  facts.fps = {25, 1};
+  const take::Take take = take::demo_take();
+  EXPECT_FALSE(find(advice::film_advice(take, facts, 0, {1500, 1000}), "neighbours_stand_in"));
+  const Findings list = advice::film_advice(take, facts, 5, {1500, 1000});
+  const Finding* f = find(list, "neighbours_stand_in");
+  ASSERT_TRUE(f);
+  EXPECT_NE(f->text.find("2 % of the film"), std::string::npos) << f->text;
+  EXPECT_NE(f->text.find("10 %"), std::string::npos) << f->text;
+}
+
+TEST(Errors, AreReadableWhateverIsInThem) {
+  const std::string what =
+      bad_input("There is no place \"" + std::string(100000, 'a') + "\".", "Write one.").what();
+  EXPECT_LT(what.size(), 300u);
+  EXPECT_TRUE(what.starts_with("There is no place \"aaa"));
+  EXPECT_TRUE(what.ends_with("aaa\". Write one."));
+  // Not cut within a letter of several bytes, wherever the middle falls.
+  for (int shift = 0; shift < 3; ++shift) {
+    std::string word(static_cast<size_t>(shift), 'x');
+    for (int i = 0; i < 500; ++i) word += "語";
+    const std::string cut = failed(word).what();
+    for (size_t i = static_cast<size_t>(shift); i < cut.size(); i += 3)
+      EXPECT_EQ(static_cast<unsigned char>(cut[i]) & 0xF0, 0xE0) << shift << " " << i;
+  }
+  EXPECT_EQ(std::string(bad_input("Short.", "Do.").what()), "Short. Do.");
 }
 
 }  // namespace

@@ -91,6 +91,21 @@ TEST(Take, RefusesWhatItCannotReadByName) {
   refused("{\"askcount\": 1, \"wishes\": [{\"slot\": \"clipp\", \"value\": 1}]}", "clipp");
   refused("{\"askcount\": 1, \"wishes\": [{\"slot\": \"clip\", \"value\": -1}]}", "clip");
   refused("{\"askcount\": 1, \"film\": {\"size\": [1920]}}", "size");
+  // Every error names its key.
+  refused("{\"askcount\": 2, \"start\": \"2026-10-09T18:14:30+01:00 or so\"}", "\"start\"");
+  refused("{\"askcount\": 2, \"place\": {\"zone\": \"Nowhere/Land\"}}", "\"place.zone\"");
+  refused("{\"askcount\": 2, \"stand_in\": {\"scene\": \"Mars\"}}", "\"stand_in.scene\"");
+  refused("{\"askcount\": 2, \"ticks\": [{\"code\": \"x\", \"at\": \"never\"}]}", "\"ticks[0].at\"");
+  refused("{\"askcount\": 2, \"light\": {\"readings\": [{\"at\": \"soon\", \"ev\": 3}]}}",
+          "\"light.readings[0].at\"");
+  refused("{\"askcount\": 2, \"light\": {\"anchor\": {\"at\": \"then\", \"ev\": 3}}}", "\"light.anchor.at\"");
+  refused("{\"askcount\": 2, \"kit\": {\"askcount_kit\": 0, \"bodies\": []}}", "must be the format's number");
+  refused("{\"askcount\": 2, \"kit\": {\"askcount_kit\": \"1\", \"bodies\": []}}",
+          "must be the format's number");
+  refused("{\"askcount\": 2, \"kit\": {\"askcount_kit\": 2}}", "newer");
+  refused("{\"askcount\": 2, \"place\": {\"zone\": \"" + std::string(100000, 'z') + "\"}}", "…");
+  test::write(folder / "null.askcount", std::string("{\"askcount\": 2, \"kit\": null}"));
+  EXPECT_NO_THROW(load_take(folder / "null.askcount"));
   EXPECT_EQ(test::error_of([&] { load_take(folder / "absent.askcount"); }).kind(), Error::Kind::BadInput);
 }
 

@@ -26,6 +26,7 @@ Films::Key Films::now() const {
 void Films::put(const Made& made) {
   file_ = made.file;
   film_ = made.facts;
+  stood_in_ = made.stood_in;
   ++number_;
   emit changed();
 }
@@ -62,7 +63,9 @@ void Films::make() {
   job_.start({doing(),
               [order, made, frames = key.frames](const Work& work) mutable {
                 made->file = order.output = orders::film_file(order.output);
-                made->facts = render::render(frames, source::any_source(), order, work).facts;
+                const render::FilmOutcome outcome = render::render(frames, source::any_source(), order, work);
+                made->facts = outcome.facts;
+                made->stood_in = static_cast<long long>(outcome.unreadable.size());
               },
               [this, made] { put(*made); }, [this, key] { return key == now(); }});
 }

@@ -25,6 +25,8 @@ class Films : public QObject {
   /// Where it is; the name it is to have where there is none yet. A film of that name that Ask Count did not
   /// make is left alone: the take's is then beside it.
   const std::filesystem::path& file() const { return file_; }
+  /// Frames of it that neighbours stand in for; 0 where it was made before.
+  long long stood_in() const { return stood_in_; }
   /// Grows with every film: one that was made again is another.
   int number() const { return number_; }
   /// Makes the film as the take wishes it; changed() tells when it is there. Nothing happens without frames,
@@ -53,6 +55,7 @@ class Films : public QObject {
   struct Made {
     std::filesystem::path file;
     film::FilmFacts facts;
+    long long stood_in = 0;
   };
   void put(const Made& made);
 
@@ -63,6 +66,7 @@ class Films : public QObject {
   Job reading_;  // a film that is there already
   std::filesystem::path file_;
   std::optional<film::FilmFacts> film_;
+  long long stood_in_ = 0;
   int number_ = 0;
 };
 

@@ -10,6 +10,7 @@
 #include <QThread>
 
 #include "base/files.h"
+#include "base/process.h"
 #include "film/encoder.h"
 
 namespace askcount::app {
@@ -36,7 +37,7 @@ bool wait(Job& job) {
   while (job.running() && clock.elapsed() < kLongestWork_ms) {
     settle(20);
     if (shown.elapsed() > 5000) {
-      fmt::print(stderr, "{} {} of {}\n", job.doing().toStdString(), job.done_count(), job.total());
+      complain(fmt::format("{} {} of {}\n", job.doing().toStdString(), job.done_count(), job.total()));
       shown.restart();
     }
   }

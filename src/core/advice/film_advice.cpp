@@ -6,6 +6,7 @@
 
 #include "base/units.h"
 #include "render/plan.h"
+#include "render/render.h"
 
 namespace askcount::advice {
 namespace {
@@ -51,9 +52,21 @@ void add_crop(Findings& list, image::Size frame, image::Size film) {
 
 }  // namespace
 
-Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts>& made, image::Size frame) {
+Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts>& made, long long stood_in,
+                     image::Size frame) {
   Findings list;
   if (made) add_made(list, take, *made);
+  if (made && stood_in > 0 && made->frames > 0)
+    list.push_back(
+        {"neighbours_stand_in",
+         Severity::Warning,
+         fmt::format("Neighbours stand in for {}", counted(stood_in, "frame")),
+         fmt::format(
+             "They cannot be read: {} % of the film. No more than {} % may be made so.",
+             format_number(100.0 * static_cast<double>(stood_in) / static_cast<double>(made->frames), 1),
+             format_number(100 * render::kMostStandIns, 0)),
+         "",
+         {}});
   if (frame.width > 0) add_crop(list, frame, take.film.size);
   list.push_back({"fps_of_plan",
                   Severity::Ok,

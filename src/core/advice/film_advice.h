@@ -8,8 +8,10 @@
 
 namespace askcount::advice {
 
-/// What is in the finished film (nothing where there is none), whether it still is what the take wishes, how
-/// much of frames of size `frame` (upright, {} where there are none) it shows, and its frame rate.
-Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts>& made, image::Size frame);
+/// What is in the finished film (nothing where there is none), whether it still is what the take wishes, for
+/// how many of its frames neighbours stand in, how much of frames of size `frame` (upright, {} where there
+/// are none) it shows, and its frame rate.
+Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts>& made, long long stood_in,
+                     image::Size frame);
 
 }  // namespace askcount::advice

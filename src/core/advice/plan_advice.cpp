@@ -98,6 +98,15 @@ Findings judge_settable(const plan::Sums& sums, const plan::Settable& s) {
            interval ? Mend{"interval", s.interval_s} : Mend{"shutter", s.shutter_s}}};
 }
 
+Findings judge_timer_name(const Take& take) {
+  const plan::Timer& used = take.timer_model();
+  if (used.name == take.timer) return {};
+  return {{"timer_unknown", Severity::Stop, "The kit has no such timer",
+           fmt::format("The take names \"{}\". Everything here is worked out for {} instead.", take.timer,
+                       used.name),
+           fmt::format("Use {}", used.name), Mend{"timer", 0}}};
+}
+
 Findings plan_advice(const Take& take) {
   const plan::Solution solution = take.solution();
   Findings list;
@@ -133,6 +142,7 @@ Findings plan_advice(const Take& take) {
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
   list.push_back(plan::judge_cycle(orders::cycle_of(take, sums.shutter_s), sums.interval_s));
   add(plan::judge(sums));
+  add(judge_timer_name(take));
   add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
   add(plan::judge(take.measures));
   if (take.metered)

@@ -10,6 +10,10 @@ namespace askcount::advice {
 /// exposure, budgets, habits. Where the wishes are too few, what is missing. Pure; under 1 ms.
 Findings plan_advice(const take::Take& take);
 
+/// A stop where the kit has no timer of the take's name: what is said of the timer is said of another. Empty
+/// otherwise.
+Findings judge_timer_name(const take::Take& take);
+
 /// What differs from the habits for the take's subject; an agreeing finding where the interval is within one.
 /// Empty where there is no habit.
 Findings judge_habit(const plan::Sums& sums, const std::string& subject);

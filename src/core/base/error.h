@@ -15,7 +15,8 @@ class Error : public std::runtime_error {
   /// Cancelled: the person stopped it; nothing half-written is left.
   enum class Kind { BadInput, Failed, Cancelled };
 
-  /// `what` is one sentence naming the file or value; `remedy` says what to do, and may be empty.
+  /// `what` is one sentence naming the file or value; `remedy` says what to do, and may be empty. Words of
+  /// more than 300 bytes lose their middle.
   Error(Kind kind, const std::string& what, const std::string& remedy = {});
 
   Kind kind() const { return kind_; }

@@ -98,7 +98,8 @@ void Fields::texts(const char* key, std::vector<std::string>& values) {
 }
 
 void Fields::fail(const char* key, const std::string& why) const {
-  throw bad_input(fmt::format("{}: \"{}{}\" {}.", document_, path_, key, why));
+  throw bad_input(
+      fmt::format("{}: \"{}{}\" {}{}", document_, path_, key, why, why.ends_with('.') ? "" : "."));
 }
 
 void Fields::out_of_range(const char* key, double low, double high) const {

@@ -1,6 +1,7 @@
 #include "base/process.h"
 
 #include <csignal>
+#include <cstdio>
 #include <cstdlib>  // says whether it is glibc
 
 #ifdef __GLIBC__
@@ -18,6 +19,11 @@ void give_back_large_buffers() {
 void fail_writes_instead_of_dying() {
   std::signal(SIGXFSZ, SIG_IGN);
   std::signal(SIGPIPE, SIG_IGN);
+}
+
+void complain(const std::string& text) {
+  std::fputs(text.c_str(), stderr);
+  std::fflush(stderr);
 }
 
 void prepare_process() {

@@ -1,6 +1,8 @@
 // What every program of ours sets up first.
 #pragma once
 
+#include <string>
+
 namespace askcount {
 
 /// Has every buffer of a mebibyte or more go back to the system the moment it is let go of. Without it glibc
@@ -15,5 +17,8 @@ void fail_writes_instead_of_dying();
 
 /// Both.
 void prepare_process();
+
+/// Writes to standard error, whatever becomes of it: nobody need read it.
+void complain(const std::string& text);
 
 }  // namespace askcount

@@ -27,8 +27,7 @@ struct Opened {
     const auto fail = [&](const char* why) {
       return failed(fmt::format("{} cannot be played: {}.", file.string(), why));
     };
-    std::error_code ec;
-    if (std::filesystem::exists(file, ec)) require_plain_file(file);
+    require_plain_file(file);
     if (avformat_open_input(&format, file.c_str(), nullptr, nullptr) < 0) throw fail("it is not a film");
     if (avformat_find_stream_info(format, nullptr) < 0) throw fail("it is damaged");
     stream = av_find_best_stream(format, AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);

@@ -175,7 +175,10 @@ Json to_json(const Kit& kit) {
 Kit kit_from_json(const Json& json, const std::string& name) {
   if (!json.is_object() || !json.contains("askcount_kit"))
     throw bad_input(fmt::format("{} is not a kit.", name), "A kit begins with the key \"askcount_kit\".");
-  if (!json["askcount_kit"].is_number_integer() || json["askcount_kit"].get<long long>() != 1)
+  const Json& format = json["askcount_kit"];
+  if (!format.is_number_integer() || format.get<long long>() < 1)
+    throw bad_input(fmt::format("{}: \"askcount_kit\" must be the format's number, 1.", name));
+  if (format.get<long long>() > 1)
     throw bad_input(fmt::format("{} was written by a newer Ask Count.", name), "It was not changed.");
   Kit kit;
   Fields fields(json, name);

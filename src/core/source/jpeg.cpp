@@ -96,8 +96,7 @@ struct Decompressor {
 }  // namespace
 
 Bytes read_bytes(const std::filesystem::path& file) {
-  std::error_code ec;
-  if (std::filesystem::exists(file, ec)) require_plain_file(file);
+  require_plain_file(file);
   std::ifstream in(file, std::ios::binary | std::ios::ate);
   if (!in) throw failed(fmt::format("{} cannot be opened: {}.", file.string(), std::strerror(errno)));
   const auto length = in.tellg();

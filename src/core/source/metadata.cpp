@@ -52,8 +52,7 @@ Exiv2::Image::AutoPtr open(const std::filesystem::path& file) {
     return Exiv2::XmpParser::initialize();
   }();
   (void)ready;
-  std::error_code ec;
-  if (std::filesystem::exists(file, ec)) require_plain_file(file);
+  require_plain_file(file);
   try {
     auto image = Exiv2::ImageFactory::open(file.string());
     image->readMetadata();

@@ -197,7 +197,7 @@ Emptied empty_card(const fs::path& card) {
   }
   // The record beside the card, whole or as a shoot that was killed left it.
   const fs::path truth = truth_file(card);
-  if (is_record(truth)) fs::remove(truth, ec);
+  if (done.kept.empty() && is_record(truth)) fs::remove(truth, ec);
   const std::string passing = "." + truth.filename().string() + ".";
   const fs::path beside = truth.parent_path().empty() ? fs::path(".") : truth.parent_path();
   for (const fs::directory_entry& entry : fs::directory_iterator(beside, ec))

@@ -74,10 +74,10 @@ struct Emptied {
   std::vector<std::filesystem::path> kept;  ///< what lies among the pictures and is not the stand-in's
 };
 
-/// Removes what a stand-in has shot onto `card`, and its record. Only plain files below the card's DCIM that
-/// carry the stand-in's mark in their own metadata go (and what a shoot that was killed left half-written,
-/// under the passing names it gives); no link is followed, and no list is believed. Everything else is kept
-/// and named. Throws BadInput where a shoot writes to the card.
+/// Removes what a stand-in has shot onto `card`, and, where nothing else lies there, its record. Only plain
+/// files below the card's DCIM that carry the stand-in's mark in their own metadata go (and what a shoot that
+/// was killed left half-written, under the passing names it gives); no link is followed, and no list is
+/// believed. Everything else is kept and named. Throws BadInput where a shoot writes to the card.
 Emptied empty_card(const std::filesystem::path& card);
 
 }  // namespace askcount::standin

@@ -20,6 +20,11 @@ void visit(Fields& f, sky::Place& p) {
   f.number("latitude_deg", p.latitude_deg, -90, 90);
   f.number("longitude_deg", p.longitude_deg, -180, 180);
   f.words("zone", p.zone);
+  if (f.reading()) try {
+      wall_time({}, p.zone);
+    } catch (const Error& e) {
+      f.fail("zone", fmt::format("cannot be \"{}\": {}", p.zone, e.what()));
+    }
   f.number("height_m", p.height_m, -500, 9000);
 }
 
@@ -87,7 +92,11 @@ void visit_start(Fields& f, Take& t) {
 
 void visit(Fields& f, StandInWish& s) {
   f.words("scene", s.scene);
-  if (f.reading()) s.scene = standin::scene_named(s.scene);
+  if (f.reading()) try {
+      s.scene = standin::scene_named(s.scene);
+    } catch (const Error& e) {
+      f.fail("scene", e.what());
+    }
   f.size("frame_size", s.frame_size.width, s.frame_size.height, 16, 20000);
   f.number("aperture_spread_stops", s.camera.aperture_spread_stops, 0, 5);
   f.number("noise", s.camera.noise, 0, 100);

@@ -199,7 +199,8 @@ Findings CutStage::findings() const {
   image::Size frame;
   if (const source::Frames frames = session_.frames.list(); !frames->empty())
     frame = image::upright(frames->front().info().size, frames->front().info().orientation);
-  return advice::film_advice(session_.document.take(), session_.films.film(), frame);
+  return advice::film_advice(session_.document.take(), session_.films.film(), session_.films.stood_in(),
+                             frame);
 }
 
 QString CutStage::foot() const {

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "advice/light_advice.h"
+#include "advice/plan_advice.h"
 #include "app/stages/set/checklist_pane.h"
 #include "app/stages/set/practice_pane.h"
 #include "app/stages/slot_wiring.h"
@@ -143,6 +144,7 @@ void SetStage::refresh() {
 Findings SetStage::findings() const {
   if (!session_.document.sums()) return {};
   Findings list = timer::judge(orders::program_of(session_.document.take()), *session_.document.sums());
+  for (Finding& f : advice::judge_timer_name(session_.document.take())) list.push_back(std::move(f));
   for (Finding& f : advice::cautions(session_.document.take())) list.push_back(std::move(f));
   sort_by_severity(list);
   return list;
