@@ -247,8 +247,8 @@ TEST_F(KeepingTest, ALineThatIsDestroyedSaysNothing) {
   QSignalSpy lost(line.get(), &link::StandinLink::lost);
   line->launch();
   line->wait_connected();
-  line->call({{"cmd", "quit"}});
-  line.reset();
+  line->ask({{"cmd", "quit"}});
+  line.reset();  // before the answer, and before the line is cut
   QTest::qWait(100);
   EXPECT_EQ(lost.count(), 0);
 }
