@@ -10,6 +10,7 @@
 #include "app/shell/window.h"
 #include "app/style/style.h"
 #include "base/process.h"
+#include "link/end_when_told.h"
 
 int main(int argc, char** argv) {
   using namespace askcount::app;
@@ -40,6 +41,7 @@ int main(int argc, char** argv) {
   }
   if (parser.positionalArguments().isEmpty()) window.recover();
   window.show();
+  askcount::link::end_when_told(app);  // what is not saved yet is, before it goes
   if (parser.isSet(walk))
     QTimer::singleShot(0, &window, [&] { walk_through(window, parser.value(walk).toStdString()); });
   return QApplication::exec();

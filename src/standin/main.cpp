@@ -1,41 +1,13 @@
 // askcount-standin: a simulated timer and camera behind a local socket.
 
-#include <fcntl.h>
 #include <fmt/format.h>
-#include <unistd.h>
-
-#include <csignal>
 
 #include <QCommandLineParser>
 #include <QCoreApplication>
-#include <QSocketNotifier>
 
 #include "base/process.h"
+#include "link/end_when_told.h"
 #include "standin/server.h"
-
-namespace {
-
-int wire[2] = {-1, -1};  // from the signal's handler, which may do next to nothing, to the program's loop
-
-void on_signal(int number) {
-  const char byte = static_cast<char>(number);
-  [[maybe_unused]] const ssize_t n = ::write(wire[1], &byte, 1);
-}
-
-/// Told to end, it stops its run, closes its record and takes its socket away.
-void end_when_told(QCoreApplication& app) {
-  if (::pipe2(wire, O_CLOEXEC | O_NONBLOCK) != 0) return;
-  auto* notifier = new QSocketNotifier(wire[0], QSocketNotifier::Read, &app);
-  QObject::connect(notifier, &QSocketNotifier::activated, &app, [] { QCoreApplication::quit(); });
-  for (const int number : {SIGINT, SIGTERM, SIGHUP}) {
-    struct sigaction action {};
-    action.sa_handler = on_signal;
-    action.sa_flags = SA_RESTART;
-    ::sigaction(number, &action, nullptr);
-  }
-}
-
-}  // namespace
 
 int main(int argc, char** argv) {
   askcount::prepare_process();
@@ -66,7 +38,7 @@ int main(int argc, char** argv) {
                     parser.value(socket).toStdString(), why.toStdString()));
     return 2;
   }
-  end_when_told(app);
+  askcount::link::end_when_told(app);
   fmt::print("listening on {}\n", parser.value(socket).toStdString());
   std::fflush(stdout);
   return QCoreApplication::exec();

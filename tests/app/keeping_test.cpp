@@ -2,6 +2,7 @@
 // journals that are there already, cards of strangers.
 #include "app/session/keeping.h"
 
+#include <QProcess>
 #include <QSignalSpy>
 #include <QTest>
 
@@ -240,6 +241,29 @@ TEST_F(KeepingTest, JournalsAreOnlyEverAddedTo) {
   EXPECT_EQ(read_file(second), kept);
   EXPECT_EQ(session.document.journal_file(), second);
   EXPECT_EQ(read_file(folder_ / "card/DCIM/100QUAY/MINE.JPG"), "mine");
+}
+
+/// The window's program told to end puts everything away: no lock is left, and the next has the take.
+TEST_F(KeepingTest, AWindowThatIsToldToEndLetsGo) {
+  QProcess window;
+  QProcessEnvironment environment = QProcessEnvironment::systemEnvironment();
+  environment.insert("XDG_DATA_HOME", QString::fromStdString((folder_ / "data").string()));
+  environment.insert("QT_QPA_PLATFORM", "offscreen");
+  window.setProcessEnvironment(environment);
+  window.start(ASKCOUNT_WINDOW, {QString::fromStdString(file().string())});
+  const fs::path lock = folder_ / ".a.askcount.lock";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return fs::exists(lock); }, 30000));
+  Session session;
+  session.open(file());
+  EXPECT_TRUE(session.document.look_only()) << "it is open in another program";
+  QTest::qWait(500);
+  window.terminate();
+  ASSERT_TRUE(window.waitForFinished(30000));
+  EXPECT_EQ(window.exitStatus(), QProcess::NormalExit);
+  EXPECT_EQ(window.exitCode(), 0);
+  EXPECT_FALSE(fs::exists(lock));
+  session.open(file());
+  EXPECT_FALSE(session.document.look_only());
 }
 
 TEST_F(KeepingTest, ALineThatIsDestroyedSaysNothing) {

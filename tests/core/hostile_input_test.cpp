@@ -65,6 +65,30 @@ TEST(HostileJson, TakesKitsAndRigsWithNumbersThatCannotBe) {
   EXPECT_GT(refused, 50);
 }
 
+TEST(HostileJson, ListsWithoutEndAndPicturesBeyondMemory) {
+  const Json good = take::to_json(test::small_take(20));
+  const auto refused = [](const Json& json, const char* key) {
+    const Error e = test::error_of([&] { take::take_from_json(json, "t.askcount"); });
+    EXPECT_EQ(e.kind(), Error::Kind::BadInput);
+    EXPECT_NE(std::string(e.what()).find(key), std::string::npos) << e.what();
+  };
+  Json json = good;
+  for (int i = 0; i < 200000; ++i) json["kit"]["batteries"].push_back({{"name", fmt::format("Cell {}", i)}});
+  refused(json, "batteries");
+  json = good;
+  json["kit"]["batteries"] = Json::array();
+  for (int i = 0; i < 9000; ++i)
+    json["kit"]["batteries"].push_back({{"name", fmt::format("Cell {}", i)}, {"bought", i}});
+  const take::Take many = take::take_from_json(json, "t.askcount");
+  EXPECT_EQ(take::to_json(many)["kit"]["batteries"][8999]["bought"], 8999);
+  json = good;
+  json["stand_in"]["frame_size"] = {20000, 20000};
+  refused(json, "frame_size");
+  json = good;
+  json["card"] = std::string("card\0/else", 10);
+  refused(json, "card");
+}
+
 /// The run that hung: test shots without end. Whatever is in range runs and can be stopped.
 TEST(HostileJson, ARigWithEveryNumberAtItsEdgeStops) {
   const test::Folder folder;

@@ -4,6 +4,11 @@
 #include "base/units.h"
 
 namespace askcount {
+namespace {
+
+constexpr double kMostPixels = 120e6;  // of a picture, so that the memory of several is there
+
+}  // namespace
 
 Fields::Fields(Json& into) : write_(&into) {}
 
@@ -27,6 +32,7 @@ void Fields::words(const char* key, std::string& value) {
   } else if (const Json* j = find(key)) {
     if (!j->is_string()) fail(key, "must be words");
     value = j->get<std::string>();
+    if (value.find('\0') != std::string::npos) fail(key, "must not hold a character of no width (0)");
   }
 }
 
@@ -66,6 +72,8 @@ void Fields::size(const char* key, int& width, int& height, int least, int most)
   }
   if (two.size() != 2 || two[0] != std::floor(two[0]) || two[1] != std::floor(two[1]))
     fail(key, "must be a width and a height");
+  if (two[0] * two[1] > kMostPixels)
+    fail(key, fmt::format("is more than {} million pixels", kMostPixels / 1e6));
   width = static_cast<int>(two[0]);
   height = static_cast<int>(two[1]);
 }
@@ -74,7 +82,7 @@ void Fields::numbers(const char* key, std::vector<double>& values, double low, d
   if (write_) {
     (*write_)[key] = values;
   } else if (const Json* j = find(key)) {
-    if (!j->is_array()) fail(key, "must be a list");
+    check_list(key, *j);
     values.clear();
     for (const Json& v : *j) {
       if (!v.is_number()) fail(key, "must be a list of numbers");
@@ -88,13 +96,19 @@ void Fields::texts(const char* key, std::vector<std::string>& values) {
   if (write_) {
     (*write_)[key] = values;
   } else if (const Json* j = find(key)) {
-    if (!j->is_array()) fail(key, "must be a list");
+    check_list(key, *j);
     values.clear();
     for (const Json& v : *j) {
       if (!v.is_string()) fail(key, "must be a list of words");
       values.push_back(v.get<std::string>());
     }
   }
+}
+
+void Fields::check_list(const char* key, const Json& list) const {
+  constexpr size_t kMost = 10000;
+  if (!list.is_array()) fail(key, "must be a list");
+  if (list.size() > kMost) fail(key, fmt::format("has {} entries: more than {}", list.size(), kMost));
 }
 
 void Fields::fail(const char* key, const std::string& why) const {

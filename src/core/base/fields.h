@@ -131,7 +131,7 @@ class Fields {
     }
     const Json* j = find(key);
     if (!j) return;
-    if (!j->is_array()) fail(key, "must be a list");
+    check_list(key, *j);
     values.clear();
     for (size_t i = 0; i < j->size(); ++i) {
       Fields fields((*j)[i], document_, fmt::format("{}{}[{}]", path_, key, i));
@@ -146,6 +146,8 @@ class Fields {
 
  private:
   const Json* find(const char* key) const;
+  /// Throws BadInput unless it is a list of no more entries than any document of ours has.
+  void check_list(const char* key, const Json& list) const;
   [[noreturn]] void out_of_range(const char* key, double low, double high) const;
 
   Json* write_ = nullptr;

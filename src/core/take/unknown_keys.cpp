@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <map>
 #include <nlohmann/json.hpp>
 
 namespace askcount::take {
@@ -15,10 +16,10 @@ std::string identity(const Json& entry, size_t place) {
   return fmt::format("place={}", place);
 }
 
-const Json* entry_of(const Json& list, const std::string& wanted) {
-  for (size_t i = 0; i < list.size(); ++i)
-    if (identity(list[i], i) == wanted) return &list[i];
-  return nullptr;
+std::map<std::string, const Json*> entries_of(const Json& list) {
+  std::map<std::string, const Json*> entries;
+  for (size_t i = 0; i < list.size(); ++i) entries.emplace(identity(list[i], i), &list[i]);
+  return entries;
 }
 
 }  // namespace
@@ -32,11 +33,12 @@ Json unknown_keys(const Json& given, const Json& known) {
       else if (Json inner = unknown_keys(value, known[key]); !inner.is_null())
         rest[key] = std::move(inner);
   } else if (given.is_array() && known.is_array()) {
+    const auto entries = entries_of(known);
     for (size_t i = 0; i < given.size(); ++i) {
       const std::string name = identity(given[i], i);
-      const Json* same = entry_of(known, name);
-      if (!same) continue;
-      if (Json inner = unknown_keys(given[i], *same); !inner.is_null()) rest[name] = std::move(inner);
+      const auto same = entries.find(name);
+      if (same == entries.end()) continue;
+      if (Json inner = unknown_keys(given[i], *same->second); !inner.is_null()) rest[name] = std::move(inner);
     }
   }
   return rest;
