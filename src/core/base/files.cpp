@@ -7,6 +7,7 @@
 
 #include <cctype>
 #include <cerrno>
+#include <cstdio>
 #include <cstring>
 #include <fstream>
 #include <random>
@@ -71,6 +72,14 @@ std::string passing_letters() {
   return text;
 }
 
+/// Renames only where nothing has the name; false, and errno says why, where it cannot.
+bool take_free_name(const fs::path& from, const fs::path& to) {
+  // A hard link is refused where the name is taken. Cards know no links: there the rename itself is asked to.
+  if (::link(from.c_str(), to.c_str()) == 0) return ::unlink(from.c_str()) == 0;
+  const bool no_links = errno == EPERM || errno == EOPNOTSUPP;
+  return no_links && ::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, to.c_str(), RENAME_NOREPLACE) == 0;
+}
+
 constexpr size_t kLongestStem = 200;  // bytes of a name, so that the letters still fit
 constexpr int kTries = 20;
 
@@ -107,14 +116,8 @@ TemporaryFile::~TemporaryFile() {
 }
 
 void TemporaryFile::put_in_place() {
-  // A hard link is refused where the name is taken; a rename would replace what is there.
-  if (fresh_ && ::link(path_.c_str(), target_.c_str()) == 0) {
-    ::unlink(path_.c_str());
-  } else if (fresh_ && errno != EPERM && errno != EOPNOTSUPP) {
-    throw cannot_write(target_, errno);
-  } else if (::rename(path_.c_str(), target_.c_str()) != 0) {
-    throw cannot_write(target_, errno);
-  }
+  const bool placed = fresh_ ? take_free_name(path_, target_) : ::rename(path_.c_str(), target_.c_str()) == 0;
+  if (!placed) throw cannot_write(target_, errno);
   path_.clear();
 }
 

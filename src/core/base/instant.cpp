@@ -1,10 +1,14 @@
 #include "base/instant.h"
 
 // The library's own reader of seconds looks to GCC 12 as if it could leave them unset.
+#ifndef __clang__
 #pragma GCC diagnostic push
 #pragma GCC diagnostic ignored "-Wmaybe-uninitialized"
+#endif
 #include <date/tz.h>
+#ifndef __clang__
 #pragma GCC diagnostic pop
+#endif
 #include <fmt/format.h>
 
 #include <cmath>

@@ -117,11 +117,9 @@ std::optional<double> worded_length(std::string_view text) {
     auto unit = text.empty() ? std::optional<double>{} : take_unit(text);
     if (!unit) {
       if (!text.empty()) return {};
-      if (last == 0)
-        unit = 1;
-      else if (last == 3600)
+      if (last == 3600)
         unit = 60;
-      else if (last == 60)
+      else if (last == 0 || last == 60)
         unit = 1;
       else
         return {};

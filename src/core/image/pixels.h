@@ -35,7 +35,7 @@ struct RectF {
 template <typename T>
 struct Unfilled : std::allocator<T> {
   template <typename U>
-  struct rebind {
+  struct rebind {  // NOLINT(readability-identifier-naming): the name allocators must have
     using other = Unfilled<U>;
   };
   template <typename U>
