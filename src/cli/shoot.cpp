@@ -95,8 +95,7 @@ void have_it_shot(link::StandinLink& line, const standin::RigSetting& rig, bool 
   const Json sent = standin::to_json(rig);
   line.call({{"cmd", "set"}, {"rig", sent}});
   // Read back and compared: what was told is what stands there.
-  if (const Json back = line.call({{"cmd", "read"}});
-      !back.contains("rig") || back["rig"]["timer"] != sent["timer"])
+  if (const Json back = line.call({{"cmd", "read"}}); back.at("rig").at("timer") != sent.at("timer"))
     throw failed("The stand-in's timer does not stand on what it was told.");
   if (empty_first) line.call({{"cmd", "empty"}}, 600000);
   line.call({{"cmd", "start"}});

@@ -116,6 +116,10 @@ TEST_F(KeepingTest, ASecondWindowOnATakeOnlyLooks) {
   rename(second, "by the second");
   EXPECT_EQ(trouble.count(), 2);
   EXPECT_NE(second.document.take().name, "by the second");
+  second.shoot();
+  second.accompany(5);
+  EXPECT_FALSE(second.run.active()) << "nor does it shoot";
+  EXPECT_EQ(trouble.count(), 4);
   second.document.save();
   second.document.wait_until_saved();
   rename(first, "by the first");
@@ -154,12 +158,26 @@ TEST_F(KeepingTest, WhatAnotherProgramChangedIsNotWrittenOver) {
   session.document.save(file());  // said in the dialog: over it
   session.document.wait_until_saved();
   EXPECT_EQ(take::load_take(file()).name, "mine again");
+  EXPECT_FALSE(fs::exists(session.document.kept_file())) << "the copy is not needed any more";
   rename(session, "mine for good");
   EXPECT_EQ(take::load_take(file()).name, "mine for good");
   // A file that was removed meanwhile comes back.
   fs::remove(file());
   rename(session, "back");
   EXPECT_EQ(take::load_take(file()).name, "back");
+}
+
+TEST_F(KeepingTest, OpeningTheOpenTakeAnewShowsWhatWasJustEdited) {
+  Session session;
+  session.open(file());
+  QSignalSpy trouble(&session, &Session::trouble);
+  session.document.edit([](take::Take& t) { t.name = "just edited"; });  // and not yet saved
+  session.open(file());
+  EXPECT_EQ(session.document.take().name, "just edited");
+  EXPECT_FALSE(session.document.look_only());
+  rename(session, "edited again");
+  EXPECT_EQ(take::load_take(file()).name, "edited again");
+  EXPECT_EQ(trouble.count(), 0);
 }
 
 TEST_F(KeepingTest, AForeignFilmOfTheTakesNameStays) {

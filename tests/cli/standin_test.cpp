@@ -288,33 +288,24 @@ class Impostor {
 };
 
 TEST_F(Standin, AnImpostorDoesNotBringTheCommandDown) {
-  const auto hello = [](const Json& asked) {
-    return Json{{"id", asked["id"]}, {"ok", true}, {"program", "askcount-standin"}, {"protocol", 1}};
+  Json timer;
+  const auto played = [&timer](const std::string& line, const std::string& once_started) {
+    const Json asked = Json::parse(line);
+    if (asked["cmd"] == "set") timer = asked["rig"]["timer"];
+    const Json reply = {{"id", asked["id"]},
+                        {"ok", true},
+                        {"program", "askcount-standin"},
+                        {"protocol", 1},
+                        {"rig", {{"timer", timer}}}};
+    return reply.dump() + "\n" + (asked["cmd"] == "start" ? once_started : std::string());
   };
   const std::function<std::string(const std::string&)> replies[] = {
       [](const std::string&) { return std::string("5\n[1]\nnull\n{\"id\": 1, \"ok\": \"yes\"}\n"); },
       [](const std::string&) { return std::string(300000, '[') + "\n{\"id\": 1}\n"; },
       [](const std::string&) { return std::string("{\"id\": 1, \"ok\": true, \"program\": 7}\n"); },
-      [&](const std::string& line) {  // plays along, then sends events that are none
-        const Json asked = Json::parse(line);
-        static Json timer;
-        if (asked["cmd"] == "set") timer = asked["rig"]["timer"];
-        Json reply = hello(asked);
-        reply["rig"] = {{"timer", timer}};
-        std::string text = reply.dump() + "\n";
-        if (asked["cmd"] == "start") text += "{\"event\": \"shot\", \"done\": \"x\"}\n";
-        return text;
-      },
-      [&](const std::string& line) {
-        const Json asked = Json::parse(line);
-        static Json timer;
-        if (asked["cmd"] == "set") timer = asked["rig"]["timer"];
-        Json reply = hello(asked);
-        reply["rig"] = {{"timer", timer}};
-        std::string text = reply.dump() + "\n";
-        if (asked["cmd"] == "start") text += "{\"event\": \"done\"}\n";
-        return text;
-      }};
+      // Two that play along, then send events that are none.
+      [&](const std::string& line) { return played(line, "{\"event\": \"shot\", \"done\": \"x\"}\n"); },
+      [&](const std::string& line) { return played(line, "{\"event\": \"done\"}\n"); }};
   save_take(test::small_take(5, {48, 32}), folder_ / "t.askcount");
   int n = 0;
   for (const auto& reply : replies) {

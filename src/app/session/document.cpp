@@ -138,6 +138,9 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
   if (!saved.trouble.isEmpty()) emit trouble(saved.trouble);
   if (generation != generation_) return;  // of a take that is put away
   const QString clock = QTime::currentTime().toString("HH:mm");
+  std::error_code ec;
+  if (saved.trouble.isEmpty() && saved.file != unsaved_)
+    fs::remove(unsaved_, ec);  // what it held is in the file now
   if (!saved.trouble.isEmpty()) {
     saved_words_ = saved.copy      ? "Not saved there, a copy is kept"
                    : saved.changed ? "Not saved: changed by another program"
@@ -145,8 +148,6 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
   } else if (renamed) {
     const bool moved = file_ != saved.file;
     if (moved) {
-      std::error_code ec;
-      fs::remove(unsaved_, ec);  // what it held is in the file now
       lock_.reset();
       look_only_ = !lock(saved.file);
     }

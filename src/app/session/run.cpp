@@ -87,8 +87,9 @@ void Run::send_rig() {
     if (refused(reply)) return;
     link_.ask({{"cmd", "read"}}, [this, sent](const Json& back) {
       if (refused(back)) return;
-      const Json& rig = back["rig"];
-      if (rig["timer"] != sent["timer"] || rig["camera"]["clicks"] != sent["camera"]["clicks"]) {
+      const Json& rig = back.at("rig");
+      if (rig.at("timer") != sent.at("timer") ||
+          rig.at("camera").at("clicks") != sent.at("camera").at("clicks")) {
         emit trouble("The stand-in's timer does not stand on what it was told.");
         return end(true);
       }
@@ -100,7 +101,7 @@ void Run::send_rig() {
               QString("On the card lie %1 files that the stand-in did not make, %2 among them. They stay; "
                       "choose an empty folder.")
                   .arg(kept)
-                  .arg(QString::fromStdString(emptied["kept"][0].get<std::string>())));
+                  .arg(QString::fromStdString(emptied.at("kept").at(0).get<std::string>())));
           return end(true);
         }
         start_sent();
@@ -148,16 +149,16 @@ void Run::leave() {
 }
 
 void Run::heard_shot(const Json& e) {
-  const std::string file = e["files"].empty() ? std::string() : e["files"].back().get<std::string>();
-  write({{"what", "shot"}, {"number", e["number"]}, {"frame", e["index"]}, {"file", file}});
+  const std::string file = e.at("files").empty() ? std::string() : e.at("files").back().get<std::string>();
+  write({{"what", "shot"}, {"number", e.at("number")}, {"frame", e.at("index")}, {"file", file}});
   standin::ShotLanded shot;
   shot.file = rig_.card.empty() ? std::filesystem::path(file) : rig_.card / file;
-  shot.index = e["index"];
-  shot.done = e["done"];
-  shot.total = e["total"];
-  shot.start = Instant(std::chrono::milliseconds(e["start_ms"].get<long long>()));
-  const Json& x = e["exposure"];
-  shot.exposure = {x["shutter_s"], x["f_number"], x["iso"]};
+  shot.index = e.at("index");
+  shot.done = e.at("done");
+  shot.total = e.at("total");
+  shot.start = Instant(std::chrono::milliseconds(e.at("start_ms").get<long long>()));
+  const Json& x = e.at("exposure");
+  shot.exposure = {x.at("shutter_s"), x.at("f_number"), x.at("iso")};
   landed_ = shot;
   emit shot_landed();
 }
@@ -167,21 +168,22 @@ void Run::heard(const Json& e) {
   if (e.value("number", 0LL) <= state_.last_event && kind != "done") return;
   if (kind == "done") {
     const Json outcome = e.value("outcome", Json::object());
-    if (outcome.contains("error")) emit trouble(QString::fromStdString(outcome["error"].get<std::string>()));
+    if (outcome.contains("error"))
+      emit trouble(QString::fromStdString(outcome.at("error").get<std::string>()));
     return end(stopping_ || outcome.contains("error"));
   }
   live_ = advice::Live{e.value("battery", 1.0), e.value("card", 0.0), e.value("buffer", 0.0)};
   if (kind == "shot") {
     heard_shot(e);
   } else if (kind == "missed") {
-    write({{"what", "missed"}, {"number", e["number"]}, {"frame", e["press"]}, {"why", e["what"]}});
+    write({{"what", "missed"}, {"number", e.at("number")}, {"frame", e.at("press")}, {"why", e.at("what")}});
   } else if (kind == "fault") {
     write({{"what", "note"},
-           {"number", e["number"]},
-           {"frame", e["index"]},
-           {"words", e["words"]},
-           {"fault", e["what"]}});
-    emit fault(QString::fromStdString(e["words"].get<std::string>()));
+           {"number", e.at("number")},
+           {"frame", e.at("index")},
+           {"words", e.at("words")},
+           {"fault", e.at("what")}});
+    emit fault(QString::fromStdString(e.at("words").get<std::string>()));
   }
   emit changed();
 }

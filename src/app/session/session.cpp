@@ -47,6 +47,7 @@ void Session::put_down(take::Take take, const Document::Origin& origin) {
 }
 
 void Session::open(const fs::path& file) {
+  document.wait_until_saved();  // it may be this very file
   const std::string content = read_file(file);
   put_down(take::take_from_json(parse_json(content, file.string()), file.string()), {file, content, {}});
   remember_take(file);
@@ -107,6 +108,7 @@ RunPlan Session::run_plan() const {
 
 void Session::shoot(const ShootWish& wish) {
   if (job.running() || run.active() || !document.sums()) return;
+  if (document.look_only()) return emit trouble("This take is open in another window: shoot it there.");
   if (document.take().card.empty()) document.edit([](take::Take& t) { t.card = "card"; });
   try {
     standin::RigSetting rig = orders::rig_of(document.take(), fs::absolute(document.card()), wish.limits);
@@ -123,6 +125,7 @@ void Session::shoot(const ShootWish& wish) {
 
 void Session::accompany(Seconds after_s) {
   if (run.active() || !document.sums()) return;
+  if (document.look_only()) return emit trouble("This take is open in another window: go on there.");
   try {
     run.start_companion(later(now(), after_s), run_plan());
   } catch (const Error& e) {

@@ -82,29 +82,16 @@ std::optional<FileKind> written_kind(const Ends& ends) {
   return FileKind::Record;
 }
 
-const char* words(FileKind kind) {
-  switch (kind) {
-    case FileKind::Take:
-      return "a take";
-    case FileKind::Kit:
-      return "a kit";
-    case FileKind::Table:
-      return "a table of Ask Count";
-    case FileKind::Calendar:
-      return "a calendar of Ask Count";
-    case FileKind::Sheet:
-      return "a sheet of Ask Count";
-    case FileKind::Picture:
-      return "a picture of Ask Count";
-    case FileKind::Film:
-      return "a film";
-    case FileKind::Record:
-      return "a JSON document";
-    case FileKind::Frame:
-      return "a frame";
-  }
-  return "";
-}
+/// What a kind is called, in the order of FileKind.
+constexpr std::array kWords = {"a take",
+                               "a kit",
+                               "a table of Ask Count",
+                               "a calendar of Ask Count",
+                               "a sheet of Ask Count",
+                               "a picture of Ask Count",
+                               "a film",
+                               "a JSON document",
+                               "a frame"};
 
 }  // namespace
 
@@ -143,7 +130,7 @@ void check_output(const Output& output) {
   const auto kind = written_kind(ends);
   if (kind == output.kind) return;
   throw bad_input(fmt::format("{} is there already and is {}.", name,
-                              kind ? words(*kind) : "no file that Ask Count made"),
+                              kind ? kWords[static_cast<size_t>(*kind)] : "no file that Ask Count made"),
                   "Name another file, or move that one away first; it was not changed.");
 }
 
