@@ -73,7 +73,7 @@ void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter,
       const int to = (across + 1) * where.width / Luminance::kAcross;
       float row_sum = 0;
       for (int x = from; x < to; ++x) row_sum += counter.add(row + 3 * x);
-      const auto part = static_cast<size_t>(down * Luminance::kAcross + across);
+      const auto part = static_cast<size_t>(down) * Luminance::kAcross + static_cast<size_t>(across);
       sums[part] += static_cast<double>(row_sum);
       counts[part] += static_cast<std::uint32_t>(to - from);
     }

@@ -65,7 +65,7 @@ Coded8 coded(Picture picture) {
   const auto& linear = std::get<Linear32>(picture);
   Coded8 out(linear.size);
   for (size_t i = 0; i < linear.rgb.size(); ++i)
-    out.rgb[i] = static_cast<std::uint8_t>(255 * code_of_linear(linear.rgb[i]) + 0.5F);
+    out.rgb[i] = static_cast<std::uint8_t>(std::lround(255 * code_of_linear(linear.rgb[i])));
   return out;
 }
 

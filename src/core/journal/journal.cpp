@@ -117,7 +117,7 @@ std::filesystem::path newest_journal(const std::filesystem::path& take_file) {
 }
 
 std::filesystem::path new_journal(const std::filesystem::path& take_file, Instant start) {
-  const std::filesystem::path first = first_journal(take_file);
+  std::filesystem::path first = first_journal(take_file);
   std::error_code ec;
   if (!std::filesystem::exists(std::filesystem::symlink_status(first, ec))) return first;
   std::string time = format_iso(start, "UTC").substr(0, 19);  // 2026-10-09T17:50:00

@@ -67,7 +67,7 @@ Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothin
 }
 
 size_t Leveller::lookahead() const {
-  return static_cast<size_t>(smoothing_.reach + kLocalAhead);
+  return static_cast<size_t>(smoothing_.reach) + kLocalAhead;
 }
 
 void Leveller::add(const image::Luminance* luminance) {
@@ -90,7 +90,7 @@ void Leveller::add(const image::Luminance* luminance) {
 }
 
 void Leveller::settle_local(size_t until) {
-  const size_t back = static_cast<size_t>(2 * smoothing_.reach);
+  const size_t back = 2 * static_cast<size_t>(smoothing_.reach);
   for (size_t i = local_.size(); i <= until; ++i) {
     const size_t from = i > back ? i - back : 0;
     const size_t to = std::min(samples_.size(),

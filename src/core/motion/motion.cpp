@@ -55,18 +55,19 @@ class Ballot {
   /// The move near `from` that does best, by ever smaller steps.
   cv::Point2d refined(cv::Point2d from, double first_step, double last_step) const {
     double best = left(from);
-    for (double step = first_step; step >= last_step; step /= 2)
-      for (bool better = true; better;) {
-        better = false;
-        for (const auto& [x, y] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
-          const cv::Point2d to = from + cv::Point2d(x * step, y * step);
-          const double then = left(to);
-          if (then >= best - 1e-4) continue;
-          from = to;
-          best = then;
-          better = true;
-        }
+    double step = first_step;
+    while (step >= last_step) {
+      bool better = false;
+      for (const auto& [x, y] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) {
+        const cv::Point2d to = from + cv::Point2d(x * step, y * step);
+        const double then = left(to);
+        if (then >= best - 1e-4) continue;
+        from = to;
+        best = then;
+        better = true;
       }
+      if (!better) step /= 2;
+    }
     return from;
   }
 
@@ -174,8 +175,9 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
   cv::Scalar mean, spread;
   cv::meanStdDev(change, mean, spread);
   cv::Mat sorted = change.reshape(1, 1).clone();
-  std::nth_element(sorted.data, sorted.data + sorted.total() / 2, sorted.data + sorted.total());
-  const double floor = std::max(4.0, 5.0 * sorted.data[sorted.total() / 2]);
+  std::uint8_t* const middle = sorted.data + sorted.total() / 2;
+  std::nth_element(sorted.data, middle, sorted.data + sorted.total());
+  const double floor = std::max(4.0, 5.0 * *middle);
   cv::threshold(change, changed, floor, 255, cv::THRESH_BINARY);
 
   // Detail without the slow slopes of light, which may change between the pictures.

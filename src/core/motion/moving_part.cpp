@@ -34,8 +34,9 @@ MovingPart cut_moving(const Pair& pair, const Motion& motion) {
   cv::warpAffine(a, moved, shift, b.size(), cv::INTER_LINEAR, cv::BORDER_REPLICATE);
   const cv::Mat changed = difference(b, a), unlike = difference(b, moved);
   cv::Mat sorted = changed.clone().reshape(1, 1);
-  std::nth_element(sorted.data, sorted.data + sorted.total() / 2, sorted.data + sorted.total());
-  const double floor = std::max(8.0, 4.0 * sorted.data[sorted.total() / 2]);
+  std::uint8_t* const middle = sorted.data + sorted.total() / 2;
+  std::nth_element(sorted.data, middle, sorted.data + sorted.total());
+  const double floor = std::max(8.0, 4.0 * *middle);
   cv::Mat mask = (changed > floor) & (unlike < changed);
   const int reach = std::max(3, b.cols / 150) | 1;
   const cv::Mat brush = cv::getStructuringElement(cv::MORPH_ELLIPSE, {reach, reach});
@@ -57,7 +58,7 @@ MovingPart cut_moving(const Pair& pair, const Motion& motion) {
   part.picture = image::Coded8({box.width, box.height});
   part.alpha.resize(static_cast<size_t>(box.area()));
   for (int y = 0; y < box.height; ++y) {
-    std::copy_n(b.ptr(box.y + y) + 3 * box.x, 3 * box.width, part.picture.row(y));
+    std::copy_n(b.ptr(box.y + y) + std::ptrdiff_t{3} * box.x, 3 * box.width, part.picture.row(y));
     std::copy_n(mask.ptr(box.y + y) + box.x, box.width,
                 part.alpha.data() + static_cast<size_t>(y) * box.width);
   }

@@ -24,6 +24,7 @@ void parse_brackets(std::string_view text, ShotMake& make) {
 
 std::vector<Seconds> bracket_shutters(const ShotMake& make, Seconds middle_s) {
   std::vector<Seconds> list;
+  list.reserve(static_cast<size_t>(std::max(0, make.brackets)));
   for (int i = 0; i < make.brackets; ++i)
     list.push_back(middle_s * std::exp2((i - (make.brackets - 1) / 2.0) * make.bracket_stops));
   return list;

@@ -15,7 +15,7 @@ std::string said(const Solution& s, Slot slot) {
 
 std::string why_words(Slot slot, const Solution& s) {
   if (!s[slot]) return missing_words(s).empty() ? "Open: nothing said leads here." : missing_words(s);
-  const std::string value = said(s, slot);
+  std::string value = said(s, slot);
   const auto v = [&s](Slot other) { return said(s, other); };
   switch (s.relation(slot)) {
     case Relation::Wished:

@@ -68,7 +68,7 @@ std::string calendar_text(const Take& t) {
     icalcomponent_add_component(calendar, change);
   }
   char* text = icalcomponent_as_ical_string_r(calendar);
-  const std::string out = text;
+  std::string out = text;
   icalmemory_free_buffer(text);
   icalcomponent_free(calendar);
   return out;

@@ -46,6 +46,7 @@ std::vector<Crossing> passages(const Height& height, Instant from, Instant to) {
   for (Instant t = from; t < to; t += kStride) at.push_back(t);
   at.push_back(to);
   std::vector<double> h;
+  h.reserve(at.size());
   for (const Instant t : at) h.push_back(height(t));
   for (size_t i = 1; i < at.size(); ++i) {
     if ((h[i - 1] < 0) != (h[i] < 0)) {

@@ -53,7 +53,7 @@ void raise(std::vector<HorizonPoint>& horizon, double bearing, double altitude) 
   const double at = std::fmod(std::round(bearing / kGrid_deg) * kGrid_deg, 360);
   const double to = std::clamp(std::round(altitude * 2) / 2, -5.0, 60.0);
   if (horizon.empty())
-    for (double b = 0; b < 360; b += kLevel_deg) horizon.push_back({b, 0});
+    for (int i = 0; i * kLevel_deg < 360; ++i) horizon.push_back({i * kLevel_deg, 0});
   const auto it = std::find_if(horizon.begin(), horizon.end(),
                                [&](const HorizonPoint& p) { return std::abs(p.bearing_deg - at) < 0.1; });
   if (it != horizon.end())

@@ -46,9 +46,8 @@ std::optional<std::vector<Piece>> pieces_of(std::string_view text) {
       while (end < clean.size() && std::isalpha(static_cast<unsigned char>(clean[end]))) ++end;
       std::string word = clean.substr(i, end - i);
       for (char& w : word) w = static_cast<char>(std::toupper(static_cast<unsigned char>(w)));
-      if (word == "N" || word == "S" || word == "E" || word == "W")
-        list.push_back({0, word[0], false});
-      else if (word == "NORTH" || word == "SOUTH" || word == "EAST" || word == "WEST")
+      if (word == "N" || word == "S" || word == "E" || word == "W" || word == "NORTH" || word == "SOUTH" ||
+          word == "EAST" || word == "WEST")
         list.push_back({0, word[0], false});
       else if (word != "LAT" && word != "LON" && word != "LONG" && word != "LATITUDE" &&
                word != "LONGITUDE" && word != "GEO" && word != "DEG")

@@ -33,7 +33,8 @@ std::pair<Instant, Instant> night_of(const Day& day, const Place& place) {
 
 std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s,
                                std::vector<std::string>* missing) {
-  const auto [noon, next_noon] = night_of(day, place);
+  const auto [this_noon, that_noon] = night_of(day, place);
+  const Instant noon = this_noon, next_noon = that_noon;  // clang captures no bindings
   const auto ephemeris = ephemeris_for(noon, next_noon);
   const Ephemeris& sky = *ephemeris;
   const auto sun = [&](double altitude, bool rising) {

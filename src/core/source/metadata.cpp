@@ -45,7 +45,7 @@ std::optional<CameraTime> captured(const Exiv2::ExifData& exif) {
   return time;
 }
 
-Exiv2::Image::AutoPtr open(const std::filesystem::path& file) {
+auto open(const std::filesystem::path& file) {
   static const bool ready = [] {
     // Its remarks name no file; what matters is thrown.
     Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);

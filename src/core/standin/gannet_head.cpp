@@ -187,6 +187,7 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
   };
   if (fade > 0.02) {
     std::vector<Camera> turning;
+    turning.reserve(static_cast<size_t>(steps));
     for (int k = 0; k < steps; ++k)
       turning.emplace_back(sidereal_deg(later(start, open_s * (k + 0.5) / steps), s.place.longitude_deg),
                            s.place.latitude_deg);
@@ -233,8 +234,10 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
   const double from =
       std::fmod(static_cast<double>(start.time_since_epoch().count() % 86400000) / 1000, kBeaconPeriod_s);
   double on = 0;
-  for (double flash = 0; flash < from + open_s; flash += kBeaconPeriod_s)
+  for (int n = 0; n * kBeaconPeriod_s < from + open_s; ++n) {
+    const double flash = n * kBeaconPeriod_s;
     on += std::max(0.0, std::min(from + open_s, flash + kBeaconFlash_s) - std::max(from, flash));
+  }
   const double share = open_s > 0 ? on / open_s : 0, radius = size.width / 420.0, bx = kBeaconX * size.width,
                by = kBeaconY * size.height;
   if (ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg < -1)
