@@ -145,5 +145,13 @@ TEST(TernQuay, GoesFromDayIntoNightAndItsLampsComeOn) {
   EXPECT_TRUE(std::is_sorted(lamps.begin(), lamps.end()));
 }
 
+TEST(StandIn, CountsTheFlashesOfAnExposure) {
+  EXPECT_DOUBLE_EQ(flashing_s(0, 1, 6, 0.6), 0.6);
+  EXPECT_DOUBLE_EQ(flashing_s(0.5, 1, 6, 0.6), 0.1 * 1);
+  EXPECT_DOUBLE_EQ(flashing_s(1, 4, 6, 0.6), 0);
+  EXPECT_NEAR(flashing_s(5, 20, 6, 0.6), 3 * 0.6 + 0.6, 1e-9);  // at 6, 12, 18 and 24
+  EXPECT_NEAR(flashing_s(5.9, 0.4, 6, 0.6), 0.3, 1e-9);
+}
+
 }  // namespace
 }  // namespace askcount::standin

@@ -7,6 +7,7 @@
 
 #include "sky/ambient.h"
 #include "standin/raster.h"
+#include "standin/scene.h"
 
 namespace askcount::standin {
 namespace {
@@ -233,11 +234,7 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
   }
   const double from =
       std::fmod(static_cast<double>(start.time_since_epoch().count() % 86400000) / 1000, kBeaconPeriod_s);
-  double on = 0;
-  for (int n = 0; n * kBeaconPeriod_s < from + open_s; ++n) {
-    const double flash = n * kBeaconPeriod_s;
-    on += std::max(0.0, std::min(from + open_s, flash + kBeaconFlash_s) - std::max(from, flash));
-  }
+  const double on = flashing_s(from, open_s, kBeaconPeriod_s, kBeaconFlash_s);
   const double share = open_s > 0 ? on / open_s : 0, radius = size.width / 420.0, bx = kBeaconX * size.width,
                by = kBeaconY * size.height;
   if (ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg < -1)

@@ -22,7 +22,6 @@
 #include "standin/scene.h"
 
 namespace askcount::standin {
-namespace fs = std::filesystem;
 namespace {
 
 constexpr long long kMostShots = 100000;
@@ -271,10 +270,9 @@ std::optional<Planned> Rig::Run::next_press() {
                       : skip                   ? "skip"
                                                : nullptr;
     if (why) {
-      if (skip || std::any_of(faults.begin(), faults.end(), [&](const Fault& f) { return f.at == frame; }))
-        ++frame;  // a fault is used up
-      else if (!dead && !full)
-        ++frame;
+      const bool fault_here =
+          std::any_of(faults.begin(), faults.end(), [&](const Fault& f) { return f.at == frame; });
+      if (skip || fault_here || (!dead && !full)) ++frame;  // a fault is used up
       RigEvent e = event(RigEvent::Kind::Missed, at);
       e.index = press;
       e.what = why;
@@ -330,7 +328,7 @@ void Rig::turn(ramp::Dial dial, int thirds) {
   for (int i = 0; i < std::min(30, std::abs(thirds)); ++i) turns_.emplace_back(dial, thirds > 0);
 }
 
-RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, std::stop_token stop) {
+RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std::stop_token& stop) {
   check_empty_card(setting_.card);
   if (setting_.count > kMostShots)
     throw bad_input(

@@ -91,7 +91,7 @@ class Rig {
   /// told; Failed where the card cannot be written; the rest is told by `event`, in order, from one thread at
   /// a time. What was done to each file is written beside the card as `card`.truth.json. A take of any length
   /// needs the same memory.
-  RigOutcome run(const std::function<void(const RigEvent&)>& event, std::stop_token stop);
+  RigOutcome run(const std::function<void(const RigEvent&)>& event, const std::stop_token& stop);
 
   void pause() { paused_ = true; }
   void resume() { paused_ = false; }

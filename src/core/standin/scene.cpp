@@ -17,8 +17,15 @@ const std::vector<std::string>& scene_names() {
   return names;
 }
 
+double flashing_s(double from_s, double open_s, double period_s, double flash_s) {
+  double lit = 0;
+  for (int n = 0; n * period_s < from_s + open_s; ++n)
+    lit += std::max(0.0, std::min(from_s + open_s, n * period_s + flash_s) - std::max(from_s, n * period_s));
+  return lit;
+}
+
 std::string scene_named(const std::string& text) {
-  const auto plain = [](std::string s) {
+  const auto plain = [](const std::string& s) {
     std::string out;
     for (const char c : s)
       if (std::isalpha(static_cast<unsigned char>(c)))

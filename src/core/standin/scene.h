@@ -20,6 +20,10 @@ class Scene {
   virtual image::Linear32 seen(Instant start, double open_s) const = 0;
 };
 
+/// Seconds of an exposure during which a lamp is lit that flashes for `flash_s` at the start of every
+/// `period_s`; the exposure begins `from_s` (0 or more) after the start of one.
+double flashing_s(double from_s, double open_s, double period_s, double flash_s);
+
 /// "Tern Quay", "Gannet Head", "The alum jar".
 const std::vector<std::string>& scene_names();
 /// The full name for what a person wrote ("gannet head", "alum"). Throws BadInput naming those there are.

@@ -84,7 +84,7 @@ RigSetting rig_for(const ShootOrder& order) {
 }
 
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed,
-                   std::stop_token stop) {
+                   const std::stop_token& stop) {
   check_empty_card(order.card);
   Rig rig(rig_for(order));
   long long done = 0, total = 0;

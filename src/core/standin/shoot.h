@@ -49,7 +49,7 @@ RigSetting rig_for(const ShootOrder& order);
 
 /// Shoots it. Throws as Rig::run, and Cancelled when stopped (what has been shot stays, as on a real card).
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed = {},
-                   std::stop_token stop = {});
+                   const std::stop_token& stop = {});
 
 /// Log2 of the luminance a meter sees in a scene at `n` moments, pointed, as photographers do, at the
 /// foreground.

@@ -9,6 +9,7 @@
 #include "sky/ambient.h"
 #include "sky/sun.h"
 #include "standin/raster.h"
+#include "standin/scene.h"
 
 namespace askcount::standin {
 namespace {
@@ -428,9 +429,7 @@ void draw_lamps(const Moment& m, Size size, Linear32& out) {
   // The beacon: the part of the exposure during which it flashes.
   if (m.sun.altitude_deg < -2) {
     const double from = std::fmod(seconds_of_day(m.start), kBeaconPeriod_s);
-    double lit = 0;
-    for (double flash = 0; flash < from + m.open_s; flash += kBeaconPeriod_s)
-      lit += std::max(0.0, std::min(from + m.open_s, flash + kBeaconFlash_s) - std::max(from, flash));
+    const double lit = flashing_s(from, m.open_s, kBeaconPeriod_s, kBeaconFlash_s);
     const double share = m.open_s > 0 ? lit / m.open_s : 0;
     add_light(out, kBeaconX * size.width, kBeaconY * size.height, 2.2 * unit,
               Colour{1.2F, 1.0F, 0.8F} * static_cast<float>(18 * share));
