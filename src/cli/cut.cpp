@@ -90,12 +90,13 @@ Answer cut_verb(const Asked& asked) {
     answer.words += words_of(findings);
     return answer;
   } catch (const render::TooManyUnreadable& e) {
-    const size_t next = static_cast<size_t>(asked.from) + e.last() + 1;  // counted from 1
-    throw failed(e.what(), static_cast<int>(next) <= to
-                               ? fmt::format("To leave them out add --from {}, or --to {}.", next,
-                                             static_cast<size_t>(asked.from) + e.first() - 1)
-                               : fmt::format("To leave them out add --to {}.",
-                                             static_cast<size_t>(asked.from) + e.first() - 1));
+    // Frames counted from 1: the last that is whole before them, and the first after.
+    const int before = asked.from - 1 + static_cast<int>(e.first());
+    const int after = asked.from + static_cast<int>(e.last()) + 1;
+    std::string options;
+    if (after <= to) options = fmt::format("--from {}", after);
+    if (before >= asked.from) options += fmt::format("{}--to {}", options.empty() ? "" : " or ", before);
+    throw failed(e.what(), options.empty() ? "" : fmt::format("To leave them out add {}.", options));
   }
 }
 

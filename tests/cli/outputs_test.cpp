@@ -78,6 +78,7 @@ TEST_F(CommandOutputs, SaysWhatNeighboursMadeAndWhereToBeginInstead) {
   const test::Said refused = askcount(cut);
   EXPECT_EQ(refused.exit, 1);
   ASSERT_NE(refused.err.find("--from 9"), std::string::npos) << refused.err;
+  EXPECT_EQ(refused.err.find("--to"), std::string::npos) << "there is nothing before them: " << refused.err;
   EXPECT_EQ(answer(cut + " --from 9")["frames"], 22) << "the advice helps";
   EXPECT_EQ(answer(cut + " --from 14 --to 20")["frames"], 7);
   // Where not even the metadata is left the film begins later, and that is said.
