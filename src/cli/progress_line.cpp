@@ -3,8 +3,6 @@
 #include <fmt/format.h>
 #include <unistd.h>
 
-#include <cstdio>
-
 #include "base/process.h"
 #include "base/units.h"
 
@@ -32,7 +30,6 @@ void ProgressLine::show(size_t done, size_t total) {
     line += fmt::format(", {} a second, {} left", format_number(rate, rate < 10 ? 1 : 0),
                         format_length(static_cast<double>(total - done) / rate, 0));
   complain(fmt::format("{}{}{}", terminal_ ? "\r\033[K" : "", line, terminal_ ? "" : "\n"));
-  std::fflush(stderr);
 }
 
 }  // namespace askcount::cli

@@ -60,7 +60,7 @@ void Document::edit(const std::function<void(take::Take&)>& change, const QStrin
   take::Take next = take_;
   change(next);
   if (next == take_) return;
-  if (look_only_) {
+  if (look_only()) {
     emit trouble("This take is open in another window. Ctrl+Shift+S saves it under a name of its own.");
     emit changed();  // whatever was typed shows the take again
     return;
@@ -90,14 +90,9 @@ void Document::redo() {
   after_edit();
 }
 
-bool Document::lock(const fs::path& file) {
-  auto lock = std::make_unique<QLockFile>(
-      QString::fromStdString((file.parent_path() / ("." + file.filename().string() + ".lock")).string()));
-  lock->setStaleLockTime(0);  // held as long as its window lives
-  const bool free =
-      lock->tryLock(0) || lock->error() != QLockFile::LockFailedError;  // a folder may be read-only
-  if (free) lock_ = std::move(lock);
-  return free;
+void Document::lock(const fs::path& file) {
+  lock_.reset();  // of the one before
+  lock_ = lock_of(file);
 }
 
 void Document::put_down(take::Take take, const Origin& origin) {
@@ -106,13 +101,12 @@ void Document::put_down(take::Take take, const Origin& origin) {
   take_ = std::move(take);
   file_ = origin.file;
   unsaved_ = origin.unsaved.empty() ? new_unsaved_file() : origin.unsaved;
-  lock_.reset();
-  look_only_ = !lock(file_.empty() ? unsaved_ : file_);
+  lock(file_.empty() ? unsaved_ : file_);
   if (!origin.content.empty()) saver_.opened(file_.empty() ? unsaved_ : file_, origin.content);
   undo_.clear();
   redo_.clear();
   drag_.clear();
-  saved_words_ = look_only_ ? "Open in another window: to look at" : QString();
+  saved_words_ = look_only() ? "Open in another window: to look at" : QString();
   work_out();
   emit replaced();
   emit changed();
@@ -120,7 +114,7 @@ void Document::put_down(take::Take take, const Origin& origin) {
 
 void Document::save(const fs::path& file) {
   autosave_.stop();
-  if (look_only_ && file.empty()) return emit trouble("This take is open in another window: save it there.");
+  if (look_only() && file.empty()) return emit trouble("This take is open in another window: save it there.");
   const fs::path to = file.empty() ? file_ : file;
   saver_.save(take_, to, {}, !file.empty(),
               [this, generation = generation_](const Saved& s) { heard(s, generation, true); });
@@ -147,10 +141,7 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
                                    : "Not saved";
   } else if (renamed) {
     const bool moved = file_ != saved.file;
-    if (moved) {
-      lock_.reset();
-      look_only_ = !lock(saved.file);
-    }
+    if (moved) lock(saved.file);
     file_ = saved.file;
     remember_take(saved.file);
     saved_words_ = "Saved " + clock;

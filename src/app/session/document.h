@@ -54,7 +54,7 @@ class Document : public QObject {
   /// is open in another window is only to look at: look_only().
   void put_down(take::Take take, const Origin& origin);
   /// The take is open in another window: edits are refused, until it is saved under another name.
-  bool look_only() const { return look_only_; }
+  bool look_only() const { return !lock_; }
   /// Which take is open: grows with every put_down(). What was made from one does not fit another.
   std::uint64_t generation() const { return generation_; }
 
@@ -91,7 +91,7 @@ class Document : public QObject {
   void after_edit();
   void autosave();
   void heard(const Saved& saved, std::uint64_t generation, bool renamed);
-  bool lock(const std::filesystem::path& file);
+  void lock(const std::filesystem::path& file);
 
   take::Take take_;
   plan::Solution solution_;
@@ -103,7 +103,6 @@ class Document : public QObject {
   std::uint64_t generation_ = 1;
   std::filesystem::path file_, unsaved_;  // the second is its own, whether anything was written there or not
   std::unique_ptr<QLockFile> lock_;       // of the one it is saved in
-  bool look_only_ = false;
   QTimer autosave_;
   QString saved_words_;
   Saver saver_;

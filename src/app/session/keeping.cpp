@@ -165,6 +165,14 @@ fs::path put_away(const fs::path& unsaved) {
   return away;
 }
 
+std::unique_ptr<QLockFile> lock_of(const fs::path& take_file) {
+  auto lock = std::make_unique<QLockFile>(QString::fromStdString(
+      (take_file.parent_path() / ("." + take_file.filename().string() + ".lock")).string()));
+  lock->setStaleLockTime(0);  // held as long as its window lives
+  const bool theirs = !lock->tryLock(0) && lock->error() == QLockFile::LockFailedError;
+  return theirs ? nullptr : std::move(lock);
+}
+
 fs::path put_aside(const fs::path& file) {
   std::error_code ec;
   for (int n = 1; n < 1000; ++n) {

@@ -2,6 +2,8 @@
 #pragma once
 
 #include <filesystem>
+#include <memory>
+#include <QLockFile>
 #include <QStringList>
 #include <vector>
 
@@ -33,6 +35,9 @@ std::vector<std::filesystem::path> unsaved_files();
 /// Takes a kept take out of those, under the same name in the data folder: another was begun. Returns where,
 /// or nothing where it cannot be moved.
 std::filesystem::path put_away(const std::filesystem::path& unsaved);
+/// Takes the lock of a take's file, `.NAME.lock` beside it, held as long as the result lives; null where
+/// another window has it. Where no lock can be written (a folder that may only be read) it is free.
+std::unique_ptr<QLockFile> lock_of(const std::filesystem::path& take_file);
 /// Gives a file that cannot be read another name beside it, so that nothing writes to it; returns where, or
 /// nothing where it cannot be moved.
 std::filesystem::path put_aside(const std::filesystem::path& file);

@@ -44,8 +44,9 @@ Saved Saver::written(const Request& r) {
     if (saved.changed)
       throw failed(r.file.string() + " was changed by another program.",
                    "It was left as it is. Ctrl+Shift+S saves yours beside it, or over it.");
-    take::save_take(r.take, r.file);
-    opened(r.file, read_file(r.file));
+    std::string text = take::to_text(r.take);
+    write_file_atomically({r.file, FileKind::Take}, text);
+    opened(r.file, std::move(text));
     return saved;
   } catch (const std::exception& e) {
     saved.trouble = QString::fromUtf8(e.what());

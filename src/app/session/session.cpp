@@ -1,7 +1,6 @@
 #include "app/session/session.h"
 
 #include <nlohmann/json.hpp>
-#include <QLockFile>
 
 #include "app/session/keeping.h"
 #include "base/error.h"
@@ -11,6 +10,16 @@
 
 namespace askcount::app {
 namespace fs = std::filesystem;
+namespace {
+
+/// A take, and the text of its file as it was read. Throws as take::load_take.
+std::pair<take::Take, std::string> read_take(const fs::path& file) {
+  std::string content = read_file(file);
+  take::Take take = take::take_from_json(parse_json(content, file.string()), file.string());
+  return {std::move(take), std::move(content)};
+}
+
+}  // namespace
 
 Session::Session(QObject* parent) : QObject(parent) {
   connect(&document, &Document::trouble, this, &Session::trouble);
@@ -48,8 +57,8 @@ void Session::put_down(take::Take take, const Document::Origin& origin) {
 
 void Session::open(const fs::path& file) {
   document.wait_until_saved();  // it may be this very file
-  const std::string content = read_file(file);
-  put_down(take::take_from_json(parse_json(content, file.string()), file.string()), {file, content, {}});
+  auto [take, content] = read_take(file);
+  put_down(std::move(take), {file, content, {}});
   remember_take(file);
   if (!document.look_only()) run.take_up(document.journal_file(), document.card());
 }
@@ -68,14 +77,10 @@ void Session::begin() {
 
 bool Session::recover() {
   for (const fs::path& file : unsaved_files()) {
-    QLockFile lock(
-        QString::fromStdString((file.parent_path() / ("." + file.filename().string() + ".lock")).string()));
-    lock.setStaleLockTime(0);
-    if (!lock.tryLock(0) && lock.error() == QLockFile::LockFailedError) continue;  // of another window
-    lock.unlock();
+    if (!lock_of(file)) continue;  // of another window
     try {
-      const std::string content = read_file(file);
-      put_down(take::take_from_json(parse_json(content, file.string()), file.string()), {{}, content, file});
+      auto [take, content] = read_take(file);
+      put_down(std::move(take), {{}, content, file});
       return true;
     } catch (const Error& e) {
       const fs::path aside = put_aside(file);

@@ -18,6 +18,11 @@ void fail_writes_instead_of_dying();
 /// Both.
 void prepare_process();
 
+/// From now on SIGINT, SIGTERM and SIGHUP (unless it is ignored, as under nohup) do nothing but put their
+/// number, one byte, into a pipe. Returns the end to read from; the same every time; -1 where there can be
+/// none.
+int signal_wire();
+
 /// Writes to standard error, whatever becomes of it: nobody need read it.
 void complain(const std::string& text);
 

@@ -75,7 +75,6 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
                    "Put it back and make the film again; the one that was there stays.");
     out.trouble = e.what();
     out.luminance.clear();
-    out.shown.reset();
   }
   return out;
 }

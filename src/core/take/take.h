@@ -134,6 +134,9 @@ Take take_from_json(const Json& json, const std::string& name);
 /// Reads a .askcount file. Throws BadInput naming the file: damaged, from a newer version, or not a take.
 Take load_take(const std::filesystem::path& file);
 
+/// The text of its file, with what its file said that is not known here.
+std::string to_text(const Take& take);
+
 /// Writes it whole or not at all, with what its file said that is not known here. Throws as
 /// write_file_atomically.
 void save_take(const Take& take, const std::filesystem::path& file, const Guard& guard = {});

@@ -200,8 +200,12 @@ Take load_take(const std::filesystem::path& file) {
   return take_from_json(read_json(file), file.string());
 }
 
+std::string to_text(const Take& take) {
+  return to_json(take).dump(2) + "\n";
+}
+
 void save_take(const Take& take, const std::filesystem::path& file, const Guard& guard) {
-  write_file_atomically({file, FileKind::Take, guard}, to_json(take).dump(2) + "\n");
+  write_file_atomically({file, FileKind::Take, guard}, to_text(take));
 }
 
 }  // namespace askcount::take
