@@ -39,7 +39,7 @@ int main(int argc, char** argv) {
         fmt::format("ask-count: {} cannot be opened.\n", parser.positionalArguments().front().toStdString()));
     return 2;
   }
-  if (parser.positionalArguments().isEmpty()) window.recover();
+  if (parser.positionalArguments().isEmpty()) window.take_up_last();
   window.show();
   askcount::link::end_when_told(app);  // what is not saved yet is, before it goes
   if (parser.isSet(walk))

@@ -2,20 +2,20 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 #include <memory>
 
+#include "advice/light_advice.h"
 #include "advice/plan_advice.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "motion/motion.h"
 #include "orders/light.h"
 #include "orders/shoot.h"
 #include "plan/close_up.h"
-#include "plan/habits.h"
 #include "plan/settable.h"
+#include "plan/subject.h"
 #include "plan/ways.h"
-#include "take/take.h"
+#include "take/mend.h"
+#include "take_options.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -23,41 +23,55 @@ namespace {
 
 /// The options of `askcount count`.
 struct Asked {
-  std::map<plan::Slot, std::string> slots;
-  std::string name, subject, save, kit, meter, brackets, spare, temperature, timer;
-  bool force = false;
-  std::string speed, distance, disk, files, lens;
-  plan::CardUse cards = plan::CardUse::InTurn;
-  double declination = 0, focus_m = 10, magnification = 0, grows = 0;
-  bool dark_frames = false, external_power = false, endless = false, lamp = false;
+  PlanAsked plan;
+  SaveAsked save;
 };
 
-std::string words_of_sums(const plan::Sums& s) {
+std::string words_of_sums(const take::Take& take, const plan::Sums& s, const orders::ExposurePlan& exposure) {
+  const std::string spare =
+      s.extra_shots > 0 ? fmt::format(", {} with the spare ones", counted(plan::shots_of(s), "shot")) : "";
+  const std::string where = take.place.known() ? take.place.name : "a place",
+                    when =
+                        take.knows_start() ? format_iso(take.start, take.place.zone).substr(0, 16) : "a time";
   std::string words = fmt::format(
-      "Shoot {}, one every {}, shutter {}, for {}.\nThe gap between shots is {}. The film runs {} at {}, {} "
+      "Shoot {}{}, one every {}, shutter {}, for {}.\nThe gap between shots is {}{}. The film runs {} at {}, "
+      "{} "
       "times faster.\n",
-      counted(s.frames, "frame"), format_length(s.interval_s), format_shutter(s.shutter_s),
-      format_length(s.field_s), format_length(s.gap_s), format_length(s.clip_s), frame_rate_words(s.fps),
-      format_number(s.speed_up, 1));
+      counted(s.frames, "frame"), spare, format_length(s.interval_s), orders::shutter_words(exposure),
+      format_length(s.field_s), exposure.follows ? "at least " : "", format_length(s.gap_s),
+      format_length(s.clip_s), frame_rate_words(s.fps), format_number(s.speed_up, 1));
+  words += fmt::format("Of {}, at {}, from {} on.\n", take.subject.empty() ? "something" : take.subject,
+                       where, when);
   if (s.step)
     words += fmt::format("The subject moves {} of the frame's width a frame and crosses the screen in {}.\n",
                          format_number(*s.step * 100, 2) + " %", format_length(*s.screen_crossing_s, 1));
   return words;
 }
 
-double parse_temperature(const std::string& text) {
-  const bool below = !text.empty() && text.front() == '-';
-  const std::string digits = below ? text.substr(1) : text;
-  const double value = digits == "0" ? 0 : parse_positive(digits, "--temperature");
-  if (value > 60)
-    throw bad_input(fmt::format("--temperature \"{}\" is not between -60 and 60 degrees.", text));
-  return below ? -value : value;
+Json exposure_json(const orders::ExposurePlan& e) {
+  const auto dials = [&e](const ramp::Exposure& x) {
+    return Json{{"shutter_s", rounded(x.shutter_s, 6)},
+                {"f_number", e.dials_known ? Json(rounded(x.f_number, 2)) : Json(nullptr)},
+                {"iso", e.dials_known ? Json(rounded(x.iso, 0)) : Json(nullptr)}};
+  };
+  return {{"follows_light", e.follows},
+          {"reckoned", e.reckoned},
+          {"first", dials(e.first)},
+          {"last", dials(e.last)},
+          {"shortest_s", rounded(e.shortest_s, 6)},
+          {"longest_s", rounded(e.longest_s, 6)},
+          {"trail_from", rounded(e.shortest_trail, 6)},
+          {"trail_to", rounded(e.longest_trail, 6)},
+          {"filters", e.filters},
+          {"filter_stops", rounded(e.filter_stops, 2)},
+          {"filters_off_before_shot", e.filters_off ? Json(*e.filters_off + 1) : Json(nullptr)},
+          {"text", orders::shutter_words(e)}};
 }
 
-void add_exposure(Json& json, const take::Take& take, const plan::Sums& sums) {
+void add_exposure(Json& json, const take::Take& take) {
   for (const char* key : {"filter_stops", "filters", "setting", "test_exposure"}) json[key] = nullptr;
   if (!take.metered) return;
-  const plan::ExposureMatch m = plan::match_exposure(*take.metered, sums.shutter_s, take.kit);
+  const plan::ExposureMatch m = orders::standing_of(take, {}).match;
   const auto dials = [](const plan::Metered& d) {
     return Json{{"shutter_s", rounded(d.shutter_s, 6)},
                 {"f_number", rounded(d.f_number, 2)},
@@ -69,18 +83,19 @@ void add_exposure(Json& json, const take::Take& take, const plan::Sums& sums) {
   json["setting"] = dials(m.setting);
   json["missing_stops"] = rounded(m.missing_stops, 2);
   json["nearest_shutter_s"] = rounded(m.nearest_shutter_s, 6);
-  json["test_exposure"] = dials(plan::test_exposure(m.setting, take.kit));
+  json["test_exposure"] = dials(plan::test_exposure(m.setting, take.kit_in_use()));
 }
 
 void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
   json["budgets"] = Json::array();
-  for (const plan::Budget& b : plan::budgets_of(sums, take.shot, take.kit, orders::outing_of(take)))
+  for (const plan::Budget& b : orders::budgets_of(take, sums))
     json["budgets"].push_back(
         {{"name", b.name},
          {"good_for_shots", std::isinf(b.shots) ? Json(nullptr) : Json(static_cast<long long>(b.shots))},
          {"ends_at_frame", b.ends_at_frame ? Json(*b.ends_at_frame) : Json(nullptr)},
          {"ends_after_s", b.ends_at_frame ? Json(rounded(b.ends_after_s, 1)) : Json(nullptr)},
          {"share", rounded(b.share, 4)},
+         {"example", b.example},
          {"text", b.words}});
   json["alternatives"] = Json::array();
   for (const plan::Way& w : plan::ways_of(sums, take.shot, take.body(), take.film.size.width))
@@ -93,7 +108,7 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                                     {"light", w.light},
                                     {"text", w.words}});
   json["swaps"] = Json::array();
-  for (const plan::Swap& w : plan::swaps_of(sums, take.shot, take.kit, orders::outing_of(take)))
+  for (const plan::Swap& w : orders::swaps_of(take, sums))
     json["swaps"].push_back({{"what", w.what},
                              {"from", w.from},
                              {"to", w.to},
@@ -102,10 +117,9 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                              {"text", w.words}});
 }
 
-void add_optics(Json& json, const take::Take& take, const plan::Sums& sums) {
+void add_optics(Json& json, const take::Take& take, const plan::Sums& sums, double f) {
   const plan::Body& body = take.body();
   const plan::Lens& lens = take.lens();
-  const double f = orders::f_number_of(take, sums);
   json["star_drift_px"] = rounded(
       plan::star_drift_px(sums.shutter_s, lens.focal_mm, body.pixel_um(), take.focus.declination_deg), 2);
   const plan::StarSchools s = plan::star_schools(body, lens, f);
@@ -141,83 +155,120 @@ void add_settable(Json& json, const take::Take& take, const plan::Sums& sums) {
       sums.step ? Json(plan::motion_word(*sums.screen_crossing_s, *sums.step, sums.trail)) : Json(nullptr);
 }
 
-/// Speed and distance become a crossing of the frame: the pinhole model.
-void add_speed(const Asked& asked, take::Take& take) {
-  if (asked.speed.empty() && asked.distance.empty()) return;
-  if (asked.speed.empty() || asked.distance.empty())
-    throw bad_input("--speed and --distance go together.", "Give metres a second and metres.");
-  const double widths = motion::frame_widths_per_s(parse_positive(asked.speed, "--speed"),
-                                                   parse_positive(asked.distance, "--distance"),
-                                                   take.lens().focal_mm, take.body().sensor_width_mm);
-  take.measured({plan::MotionWay::Speed, 1 / widths, 0, 1});
-  take.wishes.push_back({plan::Slot::FieldCrossing, 1 / widths, true});
-}
-
-Answer count(const Asked& asked) {
-  take::Take take;
-  std::vector<plan::Wish> wishes;
-  for (const auto& [slot, text] : asked.slots)
-    if (!text.empty()) wishes.push_back({slot, plan::parse_slot(slot, text), true});
-  take.wishes = wishes;
-  if (!asked.name.empty()) take.name = asked.name;
-  if (!asked.subject.empty()) take.subject = asked.subject;
-  if (!asked.kit.empty()) {
-    take.kit = plan::load_kit(asked.kit);
-    take.timer = take.kit.timers.front().name;
-  }
-  if (!asked.meter.empty()) take.metered = plan::parse_metered(asked.meter);
-  if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
-  take.shot.dark_frames = asked.dark_frames;
-  take.external_power = asked.external_power;
-  if (!asked.spare.empty()) take.spare = parse_count(asked.spare, "--spare");
-  if (!asked.timer.empty()) take.timer = plan::timer_named(take.kit, asked.timer).name;
-  if (!asked.temperature.empty()) take.temperature_c = parse_temperature(asked.temperature);
-  if (!asked.lens.empty()) {
-    take::use_lens(take, asked.lens);
-    if (take.lens().name != asked.lens)
-      throw bad_input(fmt::format("There is no lens \"{}\" in the kit.", asked.lens),
-                      "askcount kit lists them.");
-  }
-  if (asked.files == "both")
-    take.shot.compressed = true;
-  else if (asked.files == "compressed")
-    take.shot.raw = false, take.shot.compressed = true;
-  take.shot.cards = asked.cards;
-  take.endless = asked.endless;
-  take.lamp = asked.lamp;
-  if (!asked.disk.empty()) take.disk_free_gb = parse_positive(asked.disk, "--disk");
-  take.focus = {asked.focus_m, asked.declination, asked.magnification, asked.grows};
-  add_speed(asked, take);
-  // Where nothing says the interval, the habits for the subject do.
-  if (const auto known = plan::habits_for(asked.subject);
-      !known.empty() && !take.solution()[plan::Slot::Interval])
-    take.wishes.push_back({plan::Slot::Interval,
-                           std::round(std::sqrt(known.front().from_s * known.front().to_s) * 2) / 2, false});
-  const plan::Solution solution = take.solution();
-  if (!solution.conflicts.empty())
-    throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
+/// The plan's numbers, and what there is to say about them.
+Answer answer_of(const take::Take& take, const std::string& kit) {
   const plan::Sums sums = take.sums();
-  const Findings findings = advice::plan_advice(take);
-  if (!asked.save.empty()) {
-    std::filesystem::path file = asked.save;
-    if (file.extension() != ".askcount")
-      throw bad_input(fmt::format("\"{}\" must end in .askcount.", asked.save));
-    const take::Take demo = take::demo_take();  // where and when the stand-in shoots
-    take.place = demo.place;
-    take.start = demo.start;
-    take::save_take(take, file, {{asked.kit}, asked.force});
-  }
+  const orders::ExposurePlan exposure = orders::exposure_of(take);
+  const Findings findings = advice::plan_advice(take, exposure);
   Answer answer;
   answer.json = plan::to_json(sums);
   answer.json["cycle_s"] = rounded(orders::cycle_of(take, sums.shutter_s).shortest_interval_s(), 3);
-  add_exposure(answer.json, take, sums);
+  answer.json["exposure_plan"] = exposure_json(exposure);
+  add_exposure(answer.json, take);
   add_budgets(answer.json, take, sums);
-  add_optics(answer.json, take, sums);
+  add_optics(answer.json, take, sums, exposure.first.f_number);
   add_settable(answer.json, take, sums);
-  answer.json["kit"] = asked.kit.empty() ? "demo" : asked.kit;
+  answer.json["kit"] = take.knows_kit() ? Json(kit) : Json(nullptr);
   answer.json["findings"] = to_json(findings);
-  answer.words = words_of_sums(sums) + words_of(findings);
+  answer.words = words_of_sums(take, sums, exposure) + words_of(findings);
   return answer;
+}
+
+void check_conflicts(const take::Take& take) {
+  const plan::Solution solution = take.solution();
+  if (!solution.conflicts.empty())
+    throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
+}
+
+Answer count(const Asked& asked) {
+  check_save(asked.save);
+  take::Take take;
+  say(asked.plan, take);
+  // Every option was meant: those that contradict each other are told, not passed over.
+  std::reverse(take.wishes.begin(), take.wishes.end());
+  for (plan::Wish& w : take.wishes) w.pinned = true;
+  // Where nothing says the interval, the habits for the subject do.
+  if (const plan::Solution open = take.solution(); !open[plan::Slot::Interval]) {
+    const auto known = plan::habits_for(
+        take.subject,
+        {open[plan::Slot::Shutter].value_or(take.shape().usual_shutter_s), take.body().writing_s});
+    if (!known.empty())
+      take.wishes.push_back({plan::Slot::Interval,
+                             std::round(std::sqrt(known.front().from_s * known.front().to_s) * 2) / 2,
+                             false});
+  }
+  check_conflicts(take);
+  Answer answer = answer_of(take, asked.plan.kit);
+  for (plan::Wish& w : take.wishes) w.pinned = false;
+  save(asked.save, take, {asked.plan.kit});
+  return answer;
+}
+
+/// The options of `askcount set`.
+struct SetAsked {
+  std::string take, pin, release;
+  PlanAsked plan;
+};
+
+Answer set_verb(const SetAsked& asked) {
+  take::Take take = take::load_take(asked.take);
+  const auto slot = [](const std::string& word) {
+    const auto s = plan::slot_of_word(word);
+    if (!s)
+      throw bad_input(fmt::format("There is no slot \"{}\".", word),
+                      "Use the option's name: interval, shutter.");
+    return *s;
+  };
+  if (!asked.release.empty()) take.release(slot(asked.release));
+  say(asked.plan, take);
+  if (!asked.pin.empty()) {
+    if (!take.wished(slot(asked.pin)))
+      if (const auto now = take.solution()[slot(asked.pin)]) take.wish(slot(asked.pin), *now);
+    take.pin(slot(asked.pin), true);
+  }
+  check_conflicts(take);
+  Answer answer;
+  if (take.solution().complete()) {
+    answer = answer_of(take, asked.plan.kit);
+  } else {
+    answer.json = Json::object();
+    answer.json["findings"] = to_json(advice::plan_advice(take));
+    answer.words = plan::missing_words(take.solution()) + "\n";
+  }
+  take::save_take(take, asked.take, {{asked.plan.kit}, false});
+  answer.json["take"] = asked.take;
+  return answer;
+}
+
+/// Everything that is found about a take before it is shot.
+Findings findings_of(const take::Take& take) {
+  Findings list = advice::plan_advice(take);
+  if (!take.solution().complete()) return list;
+  const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
+  add(advice::light_advice(take, orders::ramp_of(take)));
+  add(timer::judge(orders::program_of(take), take.sums()));
+  return list;
+}
+
+struct MendAsked {
+  std::string take, code;
+};
+
+Answer mend_verb(const MendAsked& asked) {
+  const take::Take take = take::load_take(asked.take);
+  std::string known;
+  for (const Finding& f : findings_of(take)) {
+    if (!f.mend) continue;
+    known += (known.empty() ? "" : ", ") + f.code;
+    if (f.code != asked.code) continue;
+    const take::Take mended = take::mended(take, *f.mend);
+    take::save_take(mended, asked.take);
+    return {
+        {{"take", asked.take}, {"code", f.code}, {"done", f.fix}, {"findings", to_json(findings_of(mended))}},
+        fmt::format("{}: {}. Written to {}.\n", f.title, f.fix, asked.take)};
+  }
+  throw bad_input(fmt::format("Nothing called \"{}\" can be mended in {}.", asked.code, asked.take),
+                  known.empty() ? "There is nothing to mend." : "There are: " + known + ".");
 }
 
 }  // namespace
@@ -237,54 +288,28 @@ void add_kit(Command& app, Chosen& chosen) {
 void add_count(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "count", "Count what the field must give for a wished clip");
   const auto asked = std::make_shared<Asked>();
-  static constexpr std::pair<plan::Slot, const char*> helps[] = {
-      {plan::Slot::Clip, "Length of the film (10s, 2 min)"},
-      {plan::Slot::Fps, "Frame rate of the film (25, 24000/1001)"},
-      {plan::Slot::Frames, "Frames in the film"},
-      {plan::Slot::Interval, "Start of one shot to the start of the next"},
-      {plan::Slot::Field, "Time in the field, first shot to last"},
-      {plan::Slot::SpeedUp, "Field seconds in one film second"},
-      {plan::Slot::FieldCrossing, "The subject crosses the frame in the field"},
-      {plan::Slot::ScreenCrossing, "The subject crosses the screen"},
-      {plan::Slot::Step, "Movement from frame to frame, share of the width"},
-      {plan::Slot::Trail, "Motion blur as a share of the interval"},
-      {plan::Slot::Shutter, "How long one exposure is open"},
-      {plan::Slot::Gap, "End of a shot to the start of the next"}};
-  for (const auto& [slot, help] : helps)
-    verb.add_option(std::string("--") + plan::slot_word(slot), asked->slots[slot], help);
-  verb.add_option("--kit", asked->kit, "The kit (JSON; askcount kit prints one to start from)");
-  verb.add_option("--meter", asked->meter, "What the meter says: 1/125,f8,iso100");
-  verb.add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
-  verb.add_flag("--long-noise-reduction", asked->dark_frames,
-                "The camera takes a dark frame after every exposure");
-  verb.add_option("--spare", asked->spare, "Extra shots at each end");
-  verb.add_option("--temperature", asked->temperature, "Air in degrees Celsius: cold shortens batteries");
-  verb.add_flag("--external-power", asked->external_power, "The camera runs on external power");
-  verb.add_option("--timer", asked->timer, "Name of the timer, for its count limit");
-  verb.add_option("--declination", asked->declination, "Of the stars looked at, in degrees, for their drift")
-      .between(-90.0, 90.0);
-  verb.add_option("--lens", asked->lens, "Name of the kit's lens in use");
-  verb.add_option("--speed", asked->speed,
-                  "Of the subject, square to the view, in metres a second; with --distance");
-  verb.add_option("--distance", asked->distance, "To the moving subject, in metres");
-  verb.add_option("--focus", asked->focus_m, "What is focused on, in metres").between(0.001, 1e9);
-  verb.add_option("--magnification", asked->magnification,
-                  "Of a close-up: size on the sensor by size of the subject")
-      .between(0.01, 10.0);
-  verb.add_option("--grows", asked->grows, "The subject towards the lens, in mm an hour").between(0.0, 1e6);
-  verb.add_option("--files", asked->files, "raw, compressed or both").one_of({"raw", "compressed", "both"});
-  verb.add_choice(
-      "--cards", asked->cards,
-      {{"turn", plan::CardUse::InTurn}, {"both", plan::CardUse::Both}, {"split", plan::CardUse::Split}},
-      "Two slots: turn (one after the other), both (the same), split (raw and compressed)");
-  verb.add_option("--disk", asked->disk, "Free at home, in GB");
-  verb.add_flag("--lamp", asked->lamp, "The kit's lamps light the subject");
-  verb.add_flag("--endless", asked->endless, "The timer runs until it is stopped by hand");
-  verb.add_option("--name", asked->name, "Name of the take");
-  verb.add_option("--subject", asked->subject, "What moves");
-  verb.add_option("--save", asked->save, "Write a take (.askcount) with these sums");
-  add_force(verb, asked->force);
+  add_plan(verb, asked->plan);
+  add_save(verb, asked->save);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return count(*asked); }; });
+}
+
+void add_set(Command& app, Chosen& chosen) {
+  const Verb verb =
+      add_verb(app, chosen, "set", "Say something else of a take; what contradicts it gives way");
+  const auto asked = std::make_shared<SetAsked>();
+  verb.add_option("take", asked->take, "The take (.askcount)").required();
+  add_plan(verb, asked->plan);
+  verb.add_option("--pin", asked->pin, "A slot that must not give way, by its option's name");
+  verb.add_option("--release", asked->release, "A slot to say nothing of, by its option's name");
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return set_verb(*asked); }; });
+}
+
+void add_mend(Command& app, Chosen& chosen) {
+  const Verb verb = add_verb(app, chosen, "mend", "Do what a finding offers");
+  const auto asked = std::make_shared<MendAsked>();
+  verb.add_option("take", asked->take, "The take (.askcount)").required();
+  verb.add_option("code", asked->code, "The finding's code, as --json gives it").required();
+  verb.callback([&chosen, asked] { chosen.run = [asked] { return mend_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

@@ -38,10 +38,10 @@ Json aim_json(const sky::Aim& a) {
 }
 
 Answer frame_verb(const FrameAsked& asked) {
-  take::Take take = asked.take.empty() ? take::demo_take() : take::load_take(asked.take);
+  take::Take take = asked.take.empty() ? take::Take{} : take::load_take(asked.take);
   if (!asked.place.latitude.empty() || !asked.place.coordinates.empty())
     take.place = place_of(asked.place);
-  else if (asked.place.zone != "UTC")
+  else if (!asked.place.zone.empty())
     take.place.zone = asked.place.zone, sky::check_place(take.place);
   sky::Optics optics = orders::optics_of(take);
   if (asked.focal) optics.focal_mm = *asked.focal;
@@ -59,6 +59,11 @@ Answer frame_verb(const FrameAsked& asked) {
   put(asked.bearing_end, move.to.bearing_deg);
   put(asked.tilt_end, move.to.tilt_deg);
   move.eased = asked.eased;
+  if (!take.place.known())
+    throw bad_input("Where? Neither a take with a place nor --lat and --lon were given.",
+                    "Write --lat 56.1 --lon -5.5, or --place.");
+  if (asked.from.empty() && !take.knows_start())
+    throw bad_input("When? --from was not given.", "Write --from and --to.");
   const Instant from = asked.from.empty() ? take.start : parse_instant(asked.from, take.place.zone);
   const Instant to =
       !asked.to.empty() ? parse_instant(asked.to, take.place.zone) : later(from, take.sums().field_s);

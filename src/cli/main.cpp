@@ -65,6 +65,8 @@ int main(int argc, char** argv) {
                    ASKCOUNT_VERSION);
   cli::Chosen chosen;
   cli::add_count(app, chosen);
+  cli::add_set(app, chosen);
+  cli::add_mend(app, chosen);
   cli::add_kit(app, chosen);
   cli::add_motion(app, chosen);
   cli::add_sky(app, chosen);

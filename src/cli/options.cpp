@@ -95,6 +95,11 @@ void Verb::add_flag(const std::string& name, bool& value, const std::string& hel
   app_->add_flag(name, value, help);
 }
 
+void Verb::add_flag(const std::string& name, std::optional<bool>& value, const std::string& help) const {
+  app_->add_flag_function(
+      name, [&value](std::int64_t times) { value = times > 0; }, help);
+}
+
 Option Verb::add_heard(const std::string& name, std::function<void(const std::vector<std::string>&)> hear,
                        const std::string& help) const {
   CLI::Option* option = app_->add_option_function<std::vector<std::string>>(name, std::move(hear), help);

@@ -56,6 +56,8 @@ class Verb {
   Option add_option(const std::string& name, std::vector<double>& value, const std::string& help) const;
   Option add_option(const std::string& name, std::vector<int>& value, const std::string& help) const;
   void add_flag(const std::string& name, bool& value, const std::string& help) const;
+  /// One that can be said either way: "--lamp,!--no-lamp".
+  void add_flag(const std::string& name, std::optional<bool>& value, const std::string& help) const;
   /// Gives the values as they were typed, once.
   Option add_heard(const std::string& name, std::function<void(const std::vector<std::string>&)> hear,
                    const std::string& help) const;

@@ -1,6 +1,7 @@
 // askcount ramp: how the exposure follows the light.
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <memory>
 
 #include "advice/light_advice.h"
@@ -8,31 +9,30 @@
 #include "base/files.h"
 #include "base/units.h"
 #include "gather/gather.h"
+#include "orders/exposure.h"
 #include "orders/light.h"
 #include "sheets/cards.h"
+#include "take_options.h"
 #include "verbs.h"
 
 namespace askcount::cli {
 namespace {
 
 struct RampAsked {
-  PlaceAsked place;
-  std::string take, start, interval, field, frames, readings, csv, longest, exposures_of, light_csv;
-  bool force = false;
+  WhereAndWhenAsked where;
+  SaveAsked save;
+  std::string take, interval, field, frames, readings, csv, longest, exposures_of, light_csv;
+  std::vector<std::string> filters;
   std::optional<sky::Cover> cover;
   std::vector<double> band;
   std::vector<ramp::Dial> order;
   std::optional<int> apart, apart_late;
-  std::optional<double> town, widest, start_f, highest_iso, lowest_iso, turning;
+  std::optional<double> town, night, widest, start_f, highest_iso, lowest_iso, turning;
 };
 
 take::Take take_of(const RampAsked& asked) {
-  take::Take take = asked.take.empty() ? take::demo_take() : take::load_take(asked.take);
-  if (!asked.place.latitude.empty() || !asked.place.coordinates.empty()) {
-    take.place = place_of(asked.place);
-    if (asked.take.empty()) take.light = take::LightPlan{};
-  }
-  if (!asked.start.empty()) take.start = parse_instant(asked.start, take.place.zone);
+  take::Take take = asked.take.empty() ? take::Take{} : take::load_take(asked.take);
+  say(asked.where, take);
   if (!asked.interval.empty() || !asked.frames.empty() || !asked.field.empty()) {
     take.wishes.clear();
     take.wish(plan::Slot::Fps, 25);
@@ -41,6 +41,9 @@ take::Take take_of(const RampAsked& asked) {
     if (!asked.frames.empty())
       take.wish(plan::Slot::Frames, static_cast<double>(parse_count(asked.frames, "--frames")));
     take.light.rule.longest_shutter_s = 0;
+    // As long as the interval leaves, where nothing says it.
+    if (take.solution().complete())
+      take.wish(plan::Slot::Shutter, std::max(1e-3, orders::room_of(take) - take.light.turning_s));
   }
   take::LightPlan& l = take.light;
   if (asked.cover) l.source.cover = *asked.cover;
@@ -53,7 +56,19 @@ take::Take take_of(const RampAsked& asked) {
     l.rule.frames_apart = *asked.apart,
     l.rule.frames_apart_late = std::min(l.rule.frames_apart_late, *asked.apart);
   if (asked.apart_late) l.rule.frames_apart_late = *asked.apart_late;
-  if (!asked.longest.empty()) l.rule.longest_shutter_s = parse_length(asked.longest, "--longest");
+  if (!asked.longest.empty()) {
+    take.wish(plan::Slot::Shutter, parse_length(asked.longest, "--longest"));
+    l.rule.longest_shutter_s = 0;
+  }
+  if (!asked.filters.empty()) {
+    for (const std::string& name : asked.filters)
+      if (std::none_of(take.kit.filters.begin(), take.kit.filters.end(),
+                       [&](const plan::Filter& f) { return f.name == name; }))
+        throw bad_input(fmt::format("There is no filter \"{}\" in the kit.", name),
+                        "askcount kit lists them.");
+    l.filters = asked.filters;
+  }
+  if (asked.night) l.rule.night_stops = *asked.night;
   if (asked.widest) l.rule.widest_f = *asked.widest;
   if (asked.start_f) l.rule.start_f = *asked.start_f;
   if (asked.highest_iso) l.rule.highest_iso = *asked.highest_iso;
@@ -76,9 +91,12 @@ take::Take take_of(const RampAsked& asked) {
 }
 
 Answer ramp_verb(const RampAsked& asked) {
+  check_save(asked.save);
   const take::Take take = take_of(asked);
   const plan::Sums sums = take.sums();
+  orders::light_of(take);  // says what is missing where it is not known
   const ramp::Ramp ramp = orders::ramp_of(take);
+  const orders::ExposurePlan exposure = orders::exposure_of(take, ramp);
   const auto time = [&](long long n) { return later(take.start, static_cast<double>(n) * sums.interval_s); };
   Answer answer;
   Json clicks = Json::array();
@@ -97,9 +115,8 @@ Answer ramp_verb(const RampAsked& asked) {
                                 format_clock(time(s.click.frame), take.place.zone, true), s.click.frame + 1,
                                 ramp::dial_word(s.click.dial), from, to, s.meter_after);
   }
-  const ramp::RampRule rule = orders::rule_of(take);
   Json schools = Json::array();
-  for (const ramp::SchoolOutcome& o : ramp::compare(ramp, rule, sums.interval_s, orders::room_of(take)))
+  for (const ramp::SchoolOutcome& o : orders::schools_of(take))
     schools.push_back(
         {{"school", ramp::school_word(o.school)},
          {"works", o.works},
@@ -110,26 +127,38 @@ Answer ramp_verb(const RampAsked& asked) {
          {"longest_shutter_s", rounded(o.longest_s, 4)},
          {"text", o.text}});
   const Findings findings = advice::light_advice(take, ramp);
-  answer.json = {{"clicks", clicks},
-                 {"start",
-                  {{"shutter", ramp::dial_words(ramp::Dial::Shutter, ramp.chain.front())},
-                   {"aperture", ramp::dial_words(ramp::Dial::Aperture, ramp.chain.front())},
-                   {"iso", ramp::dial_words(ramp::Dial::Iso, ramp.chain.front())}}},
-                 {"frames", ramp.chain.size()},
-                 {"feasible", ramp.feasible},
-                 {"worst_stops_per_frame", rounded(ramp.worst_stops_per_frame, 4)},
-                 {"worst_stops_per_minute", rounded(ramp.worst_stops_per_minute, 3)},
-                 {"longest_shutter_s", rounded(ramp.longest_s, 4)},
-                 {"longest_trail", rounded(ramp.longest_s / sums.interval_s, 3)},
-                 {"schools", schools},
-                 {"findings", to_json(findings)}};
+  answer.json = {
+      {"clicks", clicks},
+      {"start",
+       {{"shutter", ramp::dial_words(ramp::Dial::Shutter, ramp.chain.front())},
+        {"aperture", ramp::dial_words(ramp::Dial::Aperture, ramp.chain.front())},
+        {"iso", ramp::dial_words(ramp::Dial::Iso, ramp.chain.front())}}},
+      {"frames", ramp.chain.size()},
+      {"feasible", ramp.feasible},
+      {"follows_light", exposure.follows},
+      {"filters", exposure.filters},
+      {"filters_off_before_frame", exposure.filters_off ? Json(*exposure.filters_off + 1) : Json(nullptr)},
+      {"worst_stops_per_frame", rounded(ramp.worst_stops_per_frame, 4)},
+      {"worst_stops_per_minute", rounded(ramp.worst_stops_per_minute, 3)},
+      {"longest_shutter_s", rounded(ramp.longest_s, 4)},
+      {"longest_trail", rounded(ramp.longest_s / sums.interval_s, 3)},
+      {"schools", schools},
+      {"findings", to_json(findings)}};
+  answer.words += fmt::format("Shutter {}{}{}.\n", orders::shutter_words(exposure),
+                              exposure.dials_known ? ", " + orders::dials_words(exposure) : "",
+                              exposure.reckoned ? "; reckoned, not metered: may be off by two stops" : "");
+  if (exposure.filters_off)
+    answer.words += fmt::format("{} comes off before frame {}, at {}.\n", orders::filters_words(exposure),
+                                *exposure.filters_off + 1,
+                                format_clock(time(*exposure.filters_off), take.place.zone, true));
   answer.words += words_of(findings);
-  const Guard guard{{asked.take, asked.readings}, asked.force};
+  const Guard guard{{asked.take, asked.readings}, asked.save.force};
   if (!asked.csv.empty())
     write_file_atomically({asked.csv, FileKind::Table, guard}, sheets::ramp_csv(take, ramp));
   if (!asked.light_csv.empty())
     write_file_atomically({asked.light_csv, FileKind::Table, guard},
                           ramp::csv_of(orders::curve_of(take, ramp), take.place.zone));
+  save(asked.save, take, {asked.readings});
   return answer;
 }
 
@@ -139,9 +168,8 @@ void add_ramp(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "ramp", "The clicks that follow the light, and the schools compared");
   const auto asked = std::make_shared<RampAsked>();
-  verb.add_option("take", asked->take, "The take (.askcount); without one, the demo's with these options");
-  add_place(verb, asked->place);
-  verb.add_option("--start", asked->start, "First shot");
+  verb.add_option("take", asked->take, "The take (.askcount); without one, what these options say");
+  add_where_and_when(verb, asked->where);
   verb.add_option("--interval", asked->interval, "Start of one shot to the start of the next");
   verb.add_option("--frames", asked->frames, "How many");
   verb.add_option("--field", asked->field, "Time in the field, instead of frames");
@@ -155,6 +183,10 @@ void add_ramp(Command& app, Chosen& chosen) {
       .between(1, 1000);
   verb.add_option("--band", asked->band, "Where the meter is kept, in stops: -1,0").split(',', 2);
   verb.add_option("--longest", asked->longest, "Longest shutter");
+  verb.add_option("--filter", asked->filters,
+                  "On at the start and off when the light asks for it (may be repeated)");
+  verb.add_option("--night", asked->night, "How many stops darker than by day a night may look (2)")
+      .between(0.0, 6.0);
   verb.add_option("--turning", asked->turning, "Seconds kept free for the hand at the dials")
       .between(0.0, 600.0);
   verb.add_option("--widest", asked->widest, "Widest aperture").between(0.5, 64.0);
@@ -170,7 +202,7 @@ void add_ramp(Command& app, Chosen& chosen) {
                   "The exposures recorded in an earlier take's frames instead of the model (a folder)");
   verb.add_option("--light-csv", asked->light_csv, "Write the light's curve to this CSV file");
   verb.add_option("--csv", asked->csv, "Write the clicks to this CSV file");
-  add_force(verb, asked->force);
+  add_save(verb, asked->save);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return ramp_verb(*asked); }; });
 }
 

@@ -63,7 +63,8 @@ standin::RigSetting asked_rig(const ShootAsked& asked) {
     take.stand_in.scene = standin::scene_named(asked.scene);
     take.place = standin::scene_place(take.stand_in.scene);
   }
-  take.timer = plan::timer_named(take.kit, asked.timer.empty() ? take.timer : asked.timer).name;
+  if (!asked.timer.empty() || !take.timer.empty())
+    take.timer = plan::timer_named(take.kit, asked.timer.empty() ? take.timer : asked.timer).name;
   if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
   if (asked.seed >= 0) take.stand_in.camera.seed = static_cast<std::uint64_t>(asked.seed);
   standin::RigSetting rig = orders::rig_of(take, fs::absolute(asked.card), asked.limits);

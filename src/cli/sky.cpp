@@ -4,7 +4,7 @@
 
 #include "base/error.h"
 #include "base/units.h"
-#include "sky/ambient.h"
+#include "sky/night_sky.h"
 #include "sky/windows.h"
 #include "verbs.h"
 
@@ -15,7 +15,7 @@ using sky::Body;
 
 struct Asked {
   PlaceAsked place;
-  std::string date, at, field = "1h";
+  std::string date, at, field = "1h", darkness;
   std::optional<sky::Cover> cover;
   double town_lux = 0;
   int nights = 0;
@@ -40,7 +40,8 @@ Answer sky_verb(const Asked& asked) {
     answer.json["sea_horizon_dip_deg"] = rounded(sky::sea_horizon_dip_deg(place.height_m), 3);
   std::vector<std::string> missing;
   answer.json["windows"] = Json::array();
-  for (const sky::Window& w : sky::windows_of(day, place, parse_length(asked.field, "--field"), &missing))
+  const auto windows = sky::windows_of(day, place, parse_length(asked.field, "--field"), &missing);
+  for (const sky::Window& w : windows)
     answer.json["windows"].push_back({{"kind", w.kind},
                                       {"from", format_iso(w.from, place.zone)},
                                       {"to", format_iso(w.to, place.zone)},
@@ -48,9 +49,11 @@ Answer sky_verb(const Asked& asked) {
                                       {"fits", w.fits},
                                       {"reason", w.reason}});
   answer.json["no_window"] = missing;
+  std::vector<sky::Night> nights;
   if (asked.nights > 0) {
     answer.json["nights"] = Json::array();
-    for (const sky::Night& n : sky::best_nights(day, asked.nights, place))
+    nights = sky::best_nights(day, asked.nights, place);
+    for (const sky::Night& n : nights)
       answer.json["nights"].push_back({{"date", format_day(n.day)},
                                        {"dark_s", rounded(n.dark_s, 0)},
                                        {"from", format_iso(n.from, place.zone)},
@@ -64,6 +67,14 @@ Answer sky_verb(const Asked& asked) {
         fmt::format("{:20} {}\n", name,
                     moment ? format_clock(*moment, place.zone, true) : "-       " + events.reasons.at(key));
   }
+  for (const sky::Window& w : windows)
+    answer.words += fmt::format("window               {}, start {}: {}\n", w.kind,
+                                format_clock(w.start, place.zone), w.reason);
+  for (const std::string& why : missing) answer.words += fmt::format("no window            {}\n", why);
+  for (const sky::Night& n : nights)
+    answer.words += fmt::format("night                {}: {} dark with the core up, from {}, moon {} % lit\n",
+                                day_words(n.day), format_length(std::round(n.dark_s / 60) * 60),
+                                format_clock(n.from, place.zone), format_number(n.moon_lit * 100, 0));
   answer.words += fmt::format("{:20} {} %, {}\n", "moon lit", format_number(events.moon_lit * 100, 0),
                               events.moon_waxing ? "waxing" : "waning");
   if (at) {
@@ -77,13 +88,18 @@ Answer sky_verb(const Asked& asked) {
     const double lux = sky::ambient_lux(sky, *at, place, cover, asked.town_lux);
     answer.json["at"] = format_iso(*at, place.zone);
     answer.json["lux"] = lux < 1 ? rounded(lux, 6) : rounded(lux, 1);
-    answer.json["ev100"] = rounded(sky::ev100(lux), 2);
+    const sky::NightView night{
+        asked.darkness.empty() ? sky::kNaturalGlow_mag : sky::parse_darkness(asked.darkness), {45, 180}};
+    const double luminance = sky::scene_luminance(sky, *at, place, cover, asked.town_lux, night);
+    answer.json["luminance_cd_m2"] = Json(std::stod(fmt::format("{:.4g}", luminance)));
+    answer.json["sky_mag"] = rounded(night.zenith_mag, 2);
+    answer.json["ev100"] = rounded(sky::ev100_of_luminance(luminance), 2);
     answer.json["stops_per_minute"] =
-        rounded(sky::stops_per_minute(sky, *at, place, cover, asked.town_lux), 4);
+        rounded(sky::stops_per_minute(sky, *at, place, cover, asked.town_lux, night), 4);
     answer.json["look"] = sky::look_words(sky, *at, place);
     answer.words += fmt::format("At {}: {}; {} lux, EV {}.\n", format_clock(*at, place.zone, true),
                                 sky::look_words(sky, *at, place), format_number(lux, lux < 1 ? 4 : 0),
-                                format_number(sky::ev100(lux), 1));
+                                format_number(sky::ev100_of_luminance(luminance), 1));
   }
   return answer;
 }
@@ -107,7 +123,9 @@ sky::Place place_of(const PlaceAsked& asked) {
   else
     std::tie(place.latitude_deg, place.longitude_deg) =
         sky::parse_coordinates(asked.latitude + ", " + asked.longitude);
-  place.zone = asked.zone;
+  place.name =
+      asked.name.empty() ? sky::format_coordinates(place.latitude_deg, place.longitude_deg) : asked.name;
+  place.zone = asked.zone.empty() ? "UTC" : asked.zone;
   place.height_m = asked.height_m;
   sky::check_place(place);
   return place;
@@ -122,6 +140,8 @@ void add_sky(Command& app, Chosen& chosen) {
   verb.add_option("--field", asked->field, "Field time that windows are suggested for (1 h)");
   add_cover(verb, asked->cover);
   verb.add_option("--town", asked->town_lux, "Light of a town, in lux").between(0.0, 1e5);
+  verb.add_option("--darkness", asked->darkness,
+                  "Of the night sky: remote, country, village, suburb, town, city, or magnitudes");
   verb.add_option("--nights", asked->nights, "The best nights of so many days from the date on")
       .between(0, 366);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return sky_verb(*asked); }; });

@@ -8,6 +8,7 @@
 #include "base/units.h"
 #include "orders/shoot.h"
 #include "take/take.h"
+#include "take_options.h"
 #include "timer/keyed.h"
 #include "verbs.h"
 
@@ -15,13 +16,15 @@ namespace askcount::cli {
 namespace {
 
 struct Asked {
+  WhereAndWhenAsked where;
+  SaveAsked save;
   std::string take, timer, kit, delay, hold, interval, gap, count, shutter;
   bool endless = false, sound = false, press_on_bulb = false;
 };
 
 const std::vector<plan::Timer>& timers_of(const Asked& asked, take::Take& take) {
   if (!asked.kit.empty()) take.kit = plan::load_kit(asked.kit);
-  return take.kit.timers.empty() ? plan::shipped_timers() : take.kit.timers;
+  return plan::timers_of(take.kit);
 }
 
 Json timer_json(const plan::Timer& t) {
@@ -62,22 +65,26 @@ Answer timers_verb(const Asked& asked) {
 take::Take take_of(const Asked& asked) {
   take::Take take = take::load_take(asked.take);
   timers_of(asked, take);
-  take.timer = plan::timer_named(take.kit, asked.timer.empty() ? take.timer : asked.timer).name;
+  if (!asked.timer.empty() || !take.timer.empty())
+    take.timer = plan::timer_named(take.kit, asked.timer.empty() ? take.timer : asked.timer).name;
   if (asked.endless) take.endless = true;
+  say(asked.where, take);
   return take;
 }
 
 Answer program_verb(const Asked& asked) {
+  check_save(asked.save);
   take::Take take = take_of(asked);
   if (!asked.delay.empty()) take.delay_s = parse_length(asked.delay, "--delay");
   const plan::Sums sums = take.sums();
   const timer::Program p = orders::program_of(take);
   Answer answer;
   Json setting = Json::object();
-  for (const timer::ProgramLine& l : timer::program_lines(p, sums)) {
+  for (const timer::ProgramLine& l : timer::program_lines(p)) {
     setting[l.field] = {{"word", l.word}, {"value", l.value}, {"why", l.why}};
     answer.words += fmt::format("{:12} {:12} {}\n", l.word, l.value, l.why);
   }
+  save(asked.save, take, {asked.kit});
   const Findings findings = timer::judge(p, sums);
   answer.json = {{"timer", p.timer.name},
                  {"counts", p.timer.counts == plan::Counts::Interval ? "interval" : "gap"},
@@ -85,6 +92,9 @@ Answer program_verb(const Asked& asked) {
                  {"start_clock", p.start_clock.empty() ? Json(nullptr) : Json(p.start_clock)},
                  {"hold_s", rounded(p.hold_s, 3)},
                  {"open_s", rounded(p.open_s, 6)},
+                 {"bulb", p.bulb},
+                 {"camera_shutter_s", p.bulb ? Json(nullptr) : Json(rounded(p.shutter.first_s, 6))},
+                 {"camera_shutter_to_s", p.bulb ? Json(nullptr) : Json(rounded(p.shutter.longest_s, 6))},
                  {"interval_s", rounded(p.interval_s, 6)},
                  {"gap_s", rounded(p.gap_s, 6)},
                  {"keyed_in_s", rounded(p.setting_s, 6)},
@@ -117,9 +127,10 @@ Answer check_verb(const Asked& asked) {
                     ? 0
                     : parse_count(asked.count, "--count");
   keyed.sound = asked.sound;
-  if (t.holds && asked.hold.empty()) keyed.hold_s = orders::program_of(take).hold_s;
-  timer::Pressed camera =
-      timer::camera_for(t, sums, take.body().writing_s, orders::cycle_of(take, sums.shutter_s).dark_s);
+  const timer::Program program = orders::program_of(take);
+  if (t.holds && asked.hold.empty()) keyed.hold_s = program.hold_s;
+  timer::Pressed camera = timer::camera_for(
+      program, take.body().writing_s, orders::cycle_of(take, program.shutter.longest_s).dark_s, keyed.hold_s);
   if (!asked.shutter.empty())
     camera.shutter_s = parse_length(asked.shutter, "--shutter"), camera.bulb = false;
   if (asked.press_on_bulb) camera.bulb = true;
@@ -194,6 +205,8 @@ void add_timer(Command& app, Chosen& chosen) {
   common(program);
   program.add_option("--delay", asked->delay, "Before the first shot (10 s)");
   program.add_flag("--endless", asked->endless, "Stop it by hand, where it can run endlessly");
+  add_where_and_when(program, asked->where);
+  add_save(program, asked->save);
   program.callback([&chosen, asked] { chosen.run = [asked] { return program_verb(*asked); }; });
   const Verb check = add_verb(app, chosen, "check-program", "What would happen if the timer were told this");
   common(check);

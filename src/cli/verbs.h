@@ -29,6 +29,8 @@ struct Chosen {
 };
 
 void add_count(Command& app, Chosen& chosen);
+void add_set(Command& app, Chosen& chosen);
+void add_mend(Command& app, Chosen& chosen);
 void add_kit(Command& app, Chosen& chosen);
 void add_motion(Command& app, Chosen& chosen);
 void add_shoot(Command& app, Chosen& chosen);
@@ -47,12 +49,14 @@ void add_sky(Command& app, Chosen& chosen);
 
 /// Where something happens, as options say it.
 struct PlaceAsked {
-  std::string latitude, longitude, coordinates, zone = "UTC";
+  std::string latitude, longitude, coordinates, name;
+  std::string zone;  ///< empty for UTC
   double height_m = 0;
 };
 /// --lat, --lon, --place, --zone, --height.
 void add_place(const Verb& verb, PlaceAsked& place);
-/// Throws BadInput where it is no place on the globe, or not said.
+/// One without a name is called by its coordinates. Throws BadInput where it is no place on the globe, or not
+/// said.
 sky::Place place_of(const PlaceAsked& asked);
 
 /// A verb with its --json flag.

@@ -34,6 +34,7 @@ TEST(Document, UndoesEveryEditAndNoMore) {
 
 TEST(Document, ADragIsOneStep) {
   Document document;
+  document.put_down(take::demo_take(), {});
   const take::Take first = document.take();
   for (int i = 1; i <= 9; ++i) document.edit([i](take::Take& t) { t.wish(Slot::Interval, 10 + i); }, "ruler");
   document.end_drag();
@@ -47,6 +48,7 @@ TEST(Document, ADragIsOneStep) {
 TEST(Document, SaysWhenItCannotSave) {
   const test::Folder folder;
   Document document;
+  document.put_down(take::demo_take(), {});
   document.save(folder / "a.askcount");
   document.wait_until_saved();
   EXPECT_EQ(document.file(), folder / "a.askcount");

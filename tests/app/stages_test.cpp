@@ -419,8 +419,10 @@ TEST_F(StagesTest, ShootsInTimeWithAHandAtTheDials) {
     t.wish(Slot::Interval, 10);
     t.wish(Slot::Fps, 25);
     t.wish(Slot::Frames, 30);
-    t.start = parse_wall_time("2026-10-09 18:40", t.place.zone);
-    t.light.source.anchor.reset();
+    // Deep in the dusk and without the quay's lamps: a stop and more in five minutes.
+    t.start = parse_wall_time("2026-10-09 19:00", t.place.zone);
+    t.light.source.town_lux = 0;
+    t.metered.reset();
     t.delay_s = 0;
   });
   go(Qt::Key_4);
@@ -445,8 +447,8 @@ TEST_F(StagesTest, ShootsInTimeWithAHandAtTheDials) {
       [&] { return session().frames.gathered().has_value() && !session().job.running(); }, 20000));
   EXPECT_EQ(session().frames.list()->size(), 30u);
   // The dial was really turned: the frames say so.
-  EXPECT_NE(session().frames.list()->front().info().shutter_s,
-            session().frames.list()->back().info().shutter_s);
+  const auto dials = [](const source::ShotInfo& i) { return std::tuple(i.shutter_s, i.f_number, i.iso); };
+  EXPECT_NE(dials(session().frames.list()->front().info()), dials(session().frames.list()->back().info()));
 }
 
 TEST_F(StagesTest, RehearsesTheDuskWithKeys) {
@@ -488,7 +490,7 @@ TEST_F(StagesTest, BeginsANewTakeAndLosesNothing) {
   const test::fs::path kept = session().document.kept_file();
   test::fs::copy_file(kept, kept.parent_path() / "crashed.askcount");
   Window next;
-  next.recover();
+  next.take_up_last();
   EXPECT_EQ(next.session().document.take().name, "Not saved yet");
   next.session().begin();
   bool aside = false;

@@ -89,7 +89,7 @@ TEST_F(WindowTest, StepsSlotsByKeysAndWheel) {
   // Tab goes through every slot of the sentence.
   slot(Slot::Clip)->setFocus();
   QStringList seen;
-  for (int i = 0; i < 13; ++i) {
+  for (int i = 0; i < 16; ++i) {
     seen << QApplication::focusWidget()->objectName();
     QTest::keyClick(QApplication::focusWidget(), Qt::Key_Tab);
   }
@@ -182,7 +182,14 @@ TEST_F(WindowTest, TellsTheTimerInItsWords) {
   QTest::keyClick(timer, Qt::Key_Down);
   EXPECT_EQ(session().document.take().timer, "Tidewatch cable");
   EXPECT_EQ(child<SlotField>("what the timer counts")->text(), "gap");
-  EXPECT_TRUE(child<QWidget>("camera_on_bulb"));
+  EXPECT_FALSE(child<QWidget>("camera_on_bulb")) << "4 s are on the camera's own dial";
+  session().document.edit([](take::Take& t) {
+    t.wish(Slot::Interval, 100);
+    t.wish(Slot::Shutter, 60);
+    t.metered.reset();
+    t.light.school = ramp::School::Fixed;
+  });
+  EXPECT_TRUE(child<QWidget>("camera_on_bulb")) << "60 s are not";
   QTest::keyClick(timer, Qt::Key_Up);
   EXPECT_EQ(session().document.take().timer, "Built-in interval");
 }

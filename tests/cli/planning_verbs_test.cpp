@@ -77,7 +77,9 @@ TEST(Options, TakeFractionsWordsAndSeveralValues) {
   const double high = answer(stars + "56.5")["star_drift_px"].get<double>();
   EXPECT_NEAR(high / equator, std::cos(56.5 * M_PI / 180), 0.01);
   EXPECT_EQ(askcount("count --clip 10s --fps 25 --interval 30s --cards BOTH").exit, 0);
-  const std::string ramp = "ramp --order ";
+  const std::string ramp =
+      "ramp --lat 56.1 --lon -5.5 --zone Europe/London --start 2026-10-09T18:20 --interval 20s --frames 200 "
+      "--meter 1/30,f8,iso100 --order ";
   EXPECT_EQ(answer(ramp + "ISO,shutter,aperture")["clicks"][0]["what"], "ISO");
   for (const char* wrong :
        {"ramp --order iso", "ramp --order iso,shutter,zoom", "count --clip 10s --cards three",
@@ -133,7 +135,8 @@ TEST(SkyVerb, TellsADayAndAMoment) {
 
 TEST(FrameVerb, TellsEntriesAndExits) {
   const Json a = answer(
-      "frame --bearing 248 --tilt 9 --focal 24 --sensor 36x24 --from 2026-10-09T17:00 --to 2026-10-09T19:30");
+      "frame --lat 56.1 --lon -5.5 --zone Europe/London --bearing 248 --tilt 9 --focal 24 --sensor 36x24 "
+      "--from 2026-10-09T17:00 --to 2026-10-09T19:30");
   ASSERT_EQ(a["sun"].size(), 1u);
   EXPECT_TRUE(a["sun"][0]["enters"].is_null());
   EXPECT_EQ(a["sun"][0]["leaves"].get<std::string>().substr(0, 15), "2026-10-09T18:3");
@@ -184,7 +187,10 @@ TEST(RampVerb, ListsClicksAndWritesThem) {
 class TimerVerbs : public ::testing::Test {
  protected:
   void SetUp() override {
-    const test::Said said = askcount("count --frames 300 --fps 25 --shutter 20s --gap 4s --save " + file());
+    const test::Said said = askcount(
+        "count --frames 300 --fps 25 --shutter 20s --gap 4s --lat 28.3 --lon -16.6 --zone Atlantic/Canary "
+        "--start 2026-08-12T23:30 --save " +
+        file());
     ASSERT_EQ(said.exit, 0) << said.err;
   }
   std::string file() const { return (folder_ / "t.askcount").string(); }
@@ -198,13 +204,17 @@ TEST_F(TimerVerbs, ProgramAndCheckIt) {
     for (const char* key : {"name", "counts", "step_s", "max_count", "bulb", "words"})
       EXPECT_TRUE(t.contains(key)) << key;
   const Json p = answer("program " + file() + " --timer 'Tidewatch cable'");
-  EXPECT_EQ(p["keyed_in_s"], 4);
-  EXPECT_EQ(p["hold_s"], 20);
+  EXPECT_EQ(p["keyed_in_s"], 23) << "it presses for a second; the camera's own 20 s count";
+  EXPECT_EQ(p["hold_s"], 1);
+  EXPECT_EQ(p["camera_shutter_s"], 20);
+  EXPECT_FALSE(p["bulb"].get<bool>());
   EXPECT_EQ(p["interval_s"], 24);
   EXPECT_EQ(p["field_s"], 7196);
   EXPECT_EQ(p["head_sum_s"], 7200);
   EXPECT_EQ(p["setting"]["gap"]["word"], "Rest");
-  EXPECT_TRUE(found(p, "camera_on_bulb"));
+  EXPECT_TRUE(found(p, "camera_not_on_bulb"));
+  const Json held = answer("program " + file() + " --timer 'Tidewatch cable' --meter 1/60,f8,iso100");
+  EXPECT_EQ(held["camera_shutter_s"], 20) << "a meter changes nothing of the wish";
   const Json wrong = answer("check-program " + file() +
                             " --timer 'Tidewatch cable' --delay 10 --hold 20s --interval 24s --count 300");
   EXPECT_EQ(wrong["interval_s"], 44);

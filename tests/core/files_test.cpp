@@ -64,7 +64,10 @@ TEST(Why, HasAReasonForEverySlotWithThisTakesNumbers) {
   EXPECT_NE(plan::why_words(plan::Slot::Clip, s).find("You said 10 s"), std::string::npos);
   EXPECT_NE(plan::why_words(plan::Slot::Shutter, s).find("0.2 × 20 s"), std::string::npos)
       << plan::why_words(plan::Slot::Shutter, s);
-  EXPECT_NE(plan::why_words(plan::Slot::Interval, plan::solve({})).find("--"), std::string::npos);
+  EXPECT_NE(plan::why_words(plan::Slot::Interval, plan::solve({})).find("Say the frame rate"),
+            std::string::npos);
+  EXPECT_EQ(plan::why_words(plan::Slot::Interval, plan::solve({})).find("--"), std::string::npos)
+      << "the window has no options";
 }
 
 }  // namespace

@@ -127,7 +127,8 @@ TEST(Ramp, ComparesTheSchoolsAndSaysWhatHelps) {
   EXPECT_GT(hand.steps.size(), 15u);
   for (size_t i = 1; i < hand.steps.size(); ++i)
     EXPECT_GE(hand.steps[i].click.frame - hand.steps[i - 1].click.frame, take.light.rule.frames_apart_late);
-  const auto schools = ramp::compare(hand, rule_of(take), 20, 3);  // three seconds of room
+  const auto schools =
+      ramp::compare(hand, hand.chain.front(), 0, rule_of(take), 20, 3);  // three seconds of room
   ASSERT_EQ(schools.size(), 3u);
   EXPECT_GT(schools[1].first_drowned, 0) << "a fixed exposure drowns in the dusk";
   EXPECT_FALSE(schools[2].works) << "aperture priority outgrows the interval";
@@ -198,8 +199,12 @@ TEST(Checklist, FitsTheTake) {
       if (i.code == code) return i.what;
     return {};
   };
+  // The dusk is followed by hand: no filter, and the dial where the ramp begins.
+  EXPECT_TRUE(what("filter").empty());
+  EXPECT_NE(what("mode").find("1/125 s"), std::string::npos) << what("mode");
+  take.light.school = ramp::School::Fixed;
   EXPECT_NE(what("filter").find("Grey"), std::string::npos);
-  EXPECT_NE(what("mode").find("4 s"), std::string::npos);
+  EXPECT_NE(what("mode").find("4 s"), std::string::npos) << what("mode");
   EXPECT_FALSE(what("sun_in_frame").empty());
   EXPECT_FALSE(what("edges").empty());
   EXPECT_TRUE(what("mains").empty());
@@ -207,6 +212,9 @@ TEST(Checklist, FitsTheTake) {
   take.timer = "Tidewatch cable";
   take.shot.dark_frames = true;
   EXPECT_FALSE(what("mains").empty());
+  EXPECT_EQ(what("mode").find("bulb"), std::string::npos) << "4 s are on the dial";
+  take.wish(plan::Slot::Interval, 150);
+  take.wish(plan::Slot::Shutter, 60);
   EXPECT_NE(what("mode").find("bulb"), std::string::npos);
   EXPECT_NE(what("dark_frames").find("on"), std::string::npos);
 }

@@ -6,8 +6,8 @@
 #include "advice/plan_advice.h"
 #include "plan/budgets.h"
 #include "plan/exposure_match.h"
-#include "plan/habits.h"
 #include "plan/kit.h"
+#include "plan/subject.h"
 #include "support.h"
 #include "take/mend.h"
 
@@ -203,11 +203,11 @@ TEST(Habits, AreThereForWhatPeopleShoot) {
   EXPECT_EQ(habits_for("sunset").front().from_s, 5);
   EXPECT_TRUE(habits_for("a thing nobody shoots").empty());
   const Sums far = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 40}});
-  const Findings off = advice::judge_habit(far, "crowds");
+  const Findings off = advice::judge_habit(far, "crowds", 0.6);
   ASSERT_EQ(off.size(), 1u);
   EXPECT_EQ(off[0].code, "habit_differs");
   const Sums near = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, off[0].mend->value}});
-  EXPECT_EQ(advice::judge_habit(near, "crowds")[0].code, "habit_agrees");
+  EXPECT_EQ(advice::judge_habit(near, "crowds", 0.6)[0].code, "habit_agrees");
 }
 
 TEST(Advice, MendsWhatItStops) {
@@ -223,7 +223,7 @@ TEST(Advice, MendsWhatItStops) {
   take.wish(Slot::Frames, 100);
   take.pin(Slot::Frames, true);
   ASSERT_TRUE(find(advice::plan_advice(take), "pins_conflict"));
-  EXPECT_NE(find(advice::plan_advice(take), "pins_conflict")->text.find("clip 10 s"), std::string::npos)
+  EXPECT_NE(find(advice::plan_advice(take), "pins_conflict")->text.find("clip of 10 s"), std::string::npos)
       << find(advice::plan_advice(take), "pins_conflict")->text;
 }
 

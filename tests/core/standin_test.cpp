@@ -81,7 +81,7 @@ TEST(StandIn, PutsInTheFlickerItSays) {
   std::vector<double> errors;
   for (const Json& shot : truth["shots"]) {
     if (shot["what"] != "frame") continue;
-    const double error = shot["aperture_error_stops"];
+    const double error = shot["aperture_error_stops"], filter = shot["filter_stops"];
     errors.push_back(error);
     if (shot["index"].get<int>() % 13 != 0) continue;
     // The same frame developed without the error differs by just that.
@@ -90,8 +90,9 @@ TEST(StandIn, PutsInTheFlickerItSays) {
     const auto seen =
         scene.seen(Instant(std::chrono::milliseconds(shot["start_ms"].get<long long>())), e.shutter_s);
     const image::Rect all{0, 0, 240, 160};
-    const double with = image::measure_luminance(develop(seen, e, error, order.camera, 1), all).stops();
-    const double without = image::measure_luminance(develop(seen, e, 0, order.camera, 1), all).stops();
+    const double with =
+        image::measure_luminance(develop(seen, e, error - filter, order.camera, 1), all).stops();
+    const double without = image::measure_luminance(develop(seen, e, -filter, order.camera, 1), all).stops();
     EXPECT_NEAR(with - without, error, 0.02);
   }
   double sum = 0;

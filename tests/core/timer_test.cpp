@@ -19,19 +19,53 @@ bool has(const Findings& list, const std::string& code) {
 using plan::Slot;
 
 TEST(Program, DoesTheWorkedConversion) {
-  // 20 s open and a 4 s gap: one frame every 24 s; 300 frames in 1 h 59 min 56 s (2 h by the head sum).
+  // 60 s open, which no dial has, and a 4 s gap: one frame every 64 s; 300 frames in 5 h 19 min 56 s.
+  const plan::Sums sums =
+      sums_for({{Slot::Frames, 300}, {Slot::Fps, 25}, {Slot::Shutter, 60}, {Slot::Gap, 4}});
+  const Program p = program_for(sums, named("Tidewatch cable"));
+  EXPECT_TRUE(p.bulb);
+  EXPECT_DOUBLE_EQ(p.hold_s, 60);
+  EXPECT_DOUBLE_EQ(p.setting_s, 4);
+  EXPECT_DOUBLE_EQ(p.interval_s, 64);
+  EXPECT_DOUBLE_EQ(p.field_s(), 299 * 64 + 60);
+  EXPECT_EQ(program_lines(p)[2].word, "Rest");
+  EXPECT_EQ(program_lines(p)[2].value, "00:00:04");
+  EXPECT_TRUE(has(judge(p, sums), "camera_on_bulb"));
+  // A timer that only presses cannot hold it: the stop says what the dial has.
+  const Program radio = program_for(sums, named("Tidewatch radio"));
+  EXPECT_DOUBLE_EQ(radio.setting_s, 64);
+  EXPECT_EQ(program_lines(radio)[2].value, "00:01:04.0");
+  ASSERT_TRUE(has(judge(radio, sums), "needs_holding"));
+  EXPECT_EQ(judge(radio, sums).front().mend, (Mend{"shutter", 30}));
+}
+
+TEST(Program, PressesForASecondWhereTheDialHasTheShutter) {
+  // 20 s and a 4 s gap: the camera's own shutter counts. The cable's gap runs from the end of its press.
   const plan::Sums sums =
       sums_for({{Slot::Frames, 300}, {Slot::Fps, 25}, {Slot::Shutter, 20}, {Slot::Gap, 4}});
-  const Program p = program_for(sums, named("Tidewatch cable"));
-  EXPECT_DOUBLE_EQ(p.setting_s, 4);
-  EXPECT_DOUBLE_EQ(p.interval_s, 24);
-  EXPECT_DOUBLE_EQ(p.field_s(), 7196);
-  EXPECT_EQ(program_lines(p, sums)[2].word, "Rest");
-  EXPECT_EQ(program_lines(p, sums)[2].value, "00:00:04");
-  const Program radio = program_for(sums, named("Tidewatch radio"));
-  EXPECT_DOUBLE_EQ(radio.setting_s, 24);
-  EXPECT_EQ(program_lines(radio, sums)[2].value, "00:00:24.0");
-  EXPECT_TRUE(has(judge(radio, sums), "camera_not_on_bulb"));
+  const Program cable = program_for(sums, named("Tidewatch cable"));
+  EXPECT_FALSE(cable.bulb);
+  EXPECT_DOUBLE_EQ(cable.hold_s, 1);
+  EXPECT_DOUBLE_EQ(cable.setting_s, 23);
+  EXPECT_DOUBLE_EQ(cable.interval_s, 24);
+  EXPECT_DOUBLE_EQ(cable.field_s(), 7196);
+  EXPECT_EQ(program_lines(cable)[1].value, "00:00:01");
+  EXPECT_TRUE(has(judge(cable, sums), "camera_not_on_bulb"));
+  EXPECT_FALSE(has(judge(cable, sums), "camera_on_bulb"));
+  for (const double shutter : {1.0 / 60, 1.0 / 15, 30.0}) {
+    const plan::Sums own =
+        sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 40}, {Slot::Shutter, shutter}});
+    const Program p = program_for(own, named("Breakwater"));
+    EXPECT_FALSE(p.bulb) << shutter;
+    EXPECT_NEAR(p.open_s, shutter, 1e-9);
+    for (const Finding& f : judge(p, own)) EXPECT_NE(f.severity, Severity::Stop) << f.title;
+  }
+  // One that follows the light says both ends of its dial.
+  ProgramWish wish;
+  wish.shutter = {1.0 / 128, 4, true, 30};
+  EXPECT_NE(
+      program_lines(program_for(sums, named("Built-in interval"), wish))[1].why.find("1/125 s to begin with"),
+      std::string::npos);
 }
 
 TEST(Program, SplitsWhatIsTooMuchIntoRuns) {
@@ -47,20 +81,23 @@ TEST(Program, SplitsWhatIsTooMuchIntoRuns) {
   EXPECT_EQ(program_for(sums, named("Tidewatch cable"), endless).runs.size(), 1u);
   EXPECT_TRUE(program_for(sums, named("Shingle pocket"), endless).runs.size() ==
               2);  // it knows no end but its count
-  EXPECT_TRUE(has(
-      judge(program_for(
-                sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 0.1}}),
-                named("Shingle pocket")),
-            sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 10}, {Slot::Shutter, 0.1}})),
-      "hold_not_settable"));
+  const plan::Sums odd =
+      sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 90}, {Slot::Shutter, 45.5}});
+  EXPECT_FALSE(has(judge(program_for(odd, named("Shingle pocket")), odd), "hold_not_settable")) << "1 % off";
+  const plan::Sums odder =
+      sums_for({{Slot::Frames, 10}, {Slot::Fps, 25}, {Slot::Interval, 90}, {Slot::Shutter, 33.4}});
+  Timer coarse = named("Shingle pocket");
+  coarse.smallest_step_s = 5;
+  EXPECT_TRUE(has(judge(program_for(odder, coarse), odder), "hold_not_settable"));
 }
 
 TEST(Keyed, SaysWhatWouldHappen) {
-  // 250 frames every 5 s, 3 s open: the interval keyed into a timer that counts the gap gives one every 8 s.
+  // 250 frames every 5 s, 3 s open on bulb: the interval keyed into a timer that counts the gap gives one
+  // every 8 s.
   const plan::Sums sums =
       sums_for({{Slot::Frames, 250}, {Slot::Fps, 25}, {Slot::Interval, 5}, {Slot::Shutter, 3}});
   const Timer& cable = named("Tidewatch cable");
-  const Pressed bulb = camera_for(cable, sums, 0.6, 0);
+  const Pressed bulb{3, 0.6, true};
   const Outcome wrong = what_happens({10, 3, 5, 250, false}, cable, bulb, sums);
   EXPECT_DOUBLE_EQ(wrong.interval_s, 8);
   EXPECT_EQ(wrong.findings.front().code, "gap_for_interval");
@@ -75,20 +112,49 @@ TEST(Keyed, SaysWhatWouldHappen) {
   EXPECT_EQ(busy.missed, 125);
   EXPECT_TRUE(has(busy.findings, "shots_missed"));
   const Timer& built_in = named("Built-in interval");
-  EXPECT_TRUE(
-      has(what_happens({10, 0, 2, 250, false}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings,
-          "interval_for_gap"));
-  EXPECT_TRUE(
-      has(what_happens({0, 0, 5, 100, true}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings,
-          "too_few"));
-  EXPECT_TRUE(
-      has(what_happens({0, 0, 5, 0, false}, built_in, camera_for(built_in, sums, 0.6, 0), sums).findings,
-          "no_count"));
+  const Pressed own = camera_for(program_for(sums, built_in), 0.6, 0);
+  EXPECT_FALSE(own.bulb);
+  EXPECT_TRUE(has(what_happens({10, 0, 2, 250, false}, built_in, own, sums).findings, "interval_for_gap"));
+  EXPECT_TRUE(has(what_happens({0, 0, 5, 100, true}, built_in, own, sums).findings, "too_few"));
+  EXPECT_TRUE(has(what_happens({0, 0, 5, 0, false}, built_in, own, sums).findings, "no_count"));
   EXPECT_TRUE(
       has(what_happens({9, 0, 5, 250, false}, built_in, {3, 0.6, true}, sums).findings, "press_on_bulb"));
   for (const Keyed& t : {Keyed{-1, 3, 5, 10, false}, Keyed{0, 3, 5.5, 10, false},
                          Keyed{0, 3, 400000, 10, false}, Keyed{0, 3, 5, -2, false}})
     EXPECT_EQ(test::error_of([&] { what_happens(t, cable, bulb, sums); }).kind(), Error::Kind::BadInput);
+}
+
+TEST(Keyed, FindsTooManyShotsAndAHoldThatIsNoShutter) {
+  // 499 shots of three exposures, and all 1,497 exposures keyed in: the classic.
+  plan::ShotMake make;
+  make.brackets = 3;
+  make.bracket_stops = 2;
+  const plan::ShotShape shape = plan::shape_of(make, 0);
+  const plan::Sums sums = plan::sums_of(plan::solve({{Slot::Frames, 499, true},
+                                                     {Slot::Fps, 25, true},
+                                                     {Slot::Interval, 10, true},
+                                                     {Slot::Shutter, 0.1, true}},
+                                                    shape),
+                                        shape);
+  const Timer& cable = named("Breakwater");
+  const Pressed own = camera_for(program_for(sums, cable), 0.6, 0);
+  const Outcome classic = what_happens({10, 1, 10, 1497, false}, cable, own, sums);
+  const auto it = std::find_if(classic.findings.begin(), classic.findings.end(),
+                               [](const Finding& f) { return f.code == "too_many"; });
+  ASSERT_NE(it, classic.findings.end());
+  EXPECT_NE(it->text.find("key in the shots, 499"), std::string::npos) << it->text;
+  EXPECT_FALSE(has(what_happens({10, 1, 10, 499, false}, cable, own, sums).findings, "too_many"));
+  EXPECT_TRUE(has(what_happens({10, 5, 10, 499, false}, cable, own, sums).findings, "hold_does_nothing"));
+  // 30 s open every 10 s: three of four presses are lost, as `count` says too.
+  const plan::Sums thirty =
+      sums_for({{Slot::Frames, 100}, {Slot::Fps, 25}, {Slot::Interval, 40}, {Slot::Shutter, 30}});
+  const Outcome lost = what_happens({10, 1, 10, 100, false}, cable, {30, 0.6, false}, thirty);
+  EXPECT_EQ(lost.shots, 25);
+  plan::ShotCycle cycle;
+  cycle.open_s = 30;
+  cycle.writing_s = 0.6;
+  EXPECT_NE(plan::judge_cycle(cycle, 10).text.find("only every fourth press is heard"), std::string::npos)
+      << plan::judge_cycle(cycle, 10).text;
 }
 
 TEST(Face, IsToldKeyByKey) {

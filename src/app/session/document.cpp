@@ -17,7 +17,7 @@ constexpr int kAutosave_ms = 800;
 
 }  // namespace
 
-Document::Document(QObject* parent) : QObject(parent), take_(take::demo_take()) {
+Document::Document(QObject* parent) : QObject(parent) {
   autosave_.setSingleShot(true);
   autosave_.setInterval(kAutosave_ms);
   connect(&autosave_, &QTimer::timeout, this, &Document::autosave);
@@ -32,19 +32,26 @@ Document::~Document() {
 }
 
 const ramp::Ramp* Document::ramp() const {
-  if (!ramp_asked_) {
-    ramp_asked_ = true;
-    try {
-      if (sums_) ramp_ = orders::ramp_of(take_);
-    } catch (const Error&) {
-      // Too long to follow: the stage says so.
-    }
+  exposure();
+  return ramp_ && !ramp_->ev.empty() ? &*ramp_ : nullptr;
+}
+
+const std::optional<orders::ExposurePlan>& Document::exposure() const {
+  if (ramp_asked_) return exposure_;
+  ramp_asked_ = true;
+  if (!sums_) return exposure_;
+  try {
+    ramp_ = orders::ramp_of(take_);
+  } catch (const Error&) {  // too long to follow: the stage says so
+    ramp_ = orders::ramp_without_light(take_);
   }
-  return ramp_ ? &*ramp_ : nullptr;
+  exposure_ = orders::exposure_of(take_, *ramp_);
+  return exposure_;
 }
 
 void Document::work_out() {
   ramp_.reset();
+  exposure_.reset();
   ramp_asked_ = false;
   solution_ = take_.solution();
   sums_ = solution_.complete() ? std::optional(plan::sums_of(solution_, take_.shape())) : std::nullopt;

@@ -13,7 +13,7 @@
 #include <vector>
 
 #include "app/session/saver.h"
-#include "ramp/ramp.h"
+#include "orders/shoot.h"
 #include "take/take.h"
 
 namespace askcount::app {
@@ -31,9 +31,13 @@ class Document : public QObject {
   /// The sums, where the wishes are enough.
   const std::optional<plan::Sums>& sums() const { return sums_; }
   const plan::Solution& solution() const { return solution_; }
-  /// The take's ramp by hand, worked out when first asked for; null where the wishes are too few or the shots
-  /// too many.
+  /// The take's exposures by its school, worked out when first asked for; null where the wishes are too few,
+  /// the light is not known or the shots are too many.
   const ramp::Ramp* ramp() const;
+  /// Its one exposure plan, known where the wishes are enough; without a light the shutter stands.
+  const std::optional<orders::ExposurePlan>& exposure() const;
+  /// What its timer is told. Only where the wishes are enough.
+  timer::Program program() const { return orders::program_of(take_, *exposure()); }
 
   /// Changes the take as one step that can be undone. Changes that leave it as it was are no step. Changes
   /// that follow each other with the same `drag` (not empty) become one step, until end_drag().
@@ -97,6 +101,7 @@ class Document : public QObject {
   plan::Solution solution_;
   std::optional<plan::Sums> sums_;
   mutable std::optional<ramp::Ramp> ramp_;
+  mutable std::optional<orders::ExposurePlan> exposure_;
   mutable bool ramp_asked_ = false;
   std::vector<take::Take> undo_, redo_;
   QString drag_;

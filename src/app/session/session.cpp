@@ -65,14 +65,28 @@ void Session::open(const fs::path& file) {
 
 void Session::begin() {
   take::Take fresh;
-  const take::Take& open = document.take();
-  fresh.place = open.place;
-  fresh.kit = open.kit;
-  fresh.timer = open.timer;
-  fresh.start = std::chrono::floor<std::chrono::minutes>(now()) + std::chrono::hours(1);
+  // The person's own kit goes on from take to take; the demo's does not.
+  if (!(document.take().kit == plan::demo_kit())) {
+    fresh.kit = document.take().kit;
+    fresh.timer = document.take().timer;
+  }
+  put_aside_and_down(std::move(fresh));
+}
+
+void Session::begin_demo() {
+  put_aside_and_down(take::demo_take());
+}
+
+void Session::begin_with(const fs::path& card) {
+  begin();
+  document.edit([&](take::Take& t) { t.card = fs::absolute(card).string(); });
+  frames.gather();
+}
+
+void Session::put_aside_and_down(take::Take take) {
   document.wait_until_saved();
   if (document.file().empty() && document.is_kept()) put_away(document.kept_file());
-  put_down(std::move(fresh), {});
+  put_down(std::move(take), {});
 }
 
 bool Session::recover() {
@@ -107,7 +121,7 @@ void Session::load_tests() {
 }
 
 RunPlan Session::run_plan() const {
-  const timer::Program program = orders::program_of(document.take());
+  const timer::Program program = document.program();
   return {document.next_journal(), program.interval_s, program.count, document.take().ticks};
 }
 

@@ -32,8 +32,12 @@ class Session : public QObject {
   /// Opens a take with its film and a shoot that was under way when the program ended; throws as
   /// take::load_take and leaves what was open as it was.
   void open(const std::filesystem::path& file);
-  /// Begins a new take. What was open and has no file of its own is put aside, nothing is lost.
+  /// Begins a new take, which says nothing but the person's kit. What was open and has no file of its own is
+  /// put aside, nothing is lost.
   void begin();
+  /// The same with the demo's plan, and with a card or a folder of frames that are there already.
+  void begin_demo();
+  void begin_with(const std::filesystem::path& card);
   /// Takes up the newest take that had no file when its session ended, however it ended, and that no other
   /// window has open; false where there is none. One that cannot be read is put aside, and trouble() says so.
   bool recover();
@@ -58,6 +62,7 @@ class Session : public QObject {
   void trouble(QString words);
 
  private:
+  void put_aside_and_down(take::Take take);
   void put_down(take::Take take, const Document::Origin& origin);
   void load_tests();
   RunPlan run_plan() const;

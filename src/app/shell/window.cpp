@@ -2,11 +2,13 @@
 
 #include <QAction>
 #include <QApplication>
+#include <QDropEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QKeyEvent>
 #include <QMenu>
+#include <QMimeData>
 #include <QPainter>
 #include <QVBoxLayout>
 
@@ -56,6 +58,7 @@ Window::Window() {
   auto* across = new QHBoxLayout;
   across->setSpacing(0);
   stack_ = new QStackedWidget(middle);
+  empty_ = new EmptyPage(stack_);
   findings_ = new FindingsColumn(middle);
   across->addWidget(stack_, 1);
   across->addWidget(findings_);
@@ -84,6 +87,8 @@ Window::Window() {
   add_stage(6, "Level", new LevelStage(session_, stack_), Lighting::Studio);
   add_stage(7, "Cut", new CutStage(session_, stack_), Lighting::Studio);
   make_actions();
+  setAcceptDrops(true);
+  connect(empty_, &EmptyPage::pressed, this, &Window::take_way);
   connect(bar_, &StageBar::chosen, this, &Window::go_to);
   connect(bar_, &StageBar::menu_asked, this, &Window::show_menu);
   connect(findings_, &FindingsColumn::mend, this, &Window::mend);
@@ -127,6 +132,7 @@ void Window::make_actions() {
   add("The kit", QKeySequence("Ctrl+K"), [this] { show_kit(); });
   add("Menu", QKeySequence("F10"), [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
   add("Open", QKeySequence::Open, [this] { ask_open(); });
+  add("Open frames", QKeySequence("Ctrl+Shift+O"), [this] { ask_folder(); });
   add("Save", QKeySequence::Save, [this] {
     if (session_.document.file().empty()) return ask_save_as();
     session_.document.save();
@@ -175,7 +181,12 @@ void Window::refresh() {
   for (const Stage* stage : stages_) done.push_back(stage->done());
   bar_->set_done(done);
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
-  findings_->show_findings(now.findings_title(), now.findings(), now.facts());
+  const auto nothing = now.empty();
+  empty_->set_note(nothing);
+  if (nothing)
+    findings_->show_findings({}, {}, {});
+  else
+    findings_->show_findings(now.findings_title(), now.findings(), now.facts());
   show_foot();
 }
 
@@ -219,9 +230,58 @@ bool Window::open(const std::filesystem::path& file) {
   }
 }
 
-void Window::recover() {
+void Window::take_up_last() {
   if (session_.recover())
-    say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
+    return say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
+  if (const QStringList recent = recent_takes(); !recent.isEmpty()) open(recent.front().toStdString());
+}
+
+void Window::open_frames(const std::filesystem::path& folder) {
+  session_.begin_with(folder);
+  for (int i = 0; i < stage_count(); ++i)
+    if (stage_name(i) == "Gather") go_to(i);
+}
+
+void Window::open_any(const std::filesystem::path& what) {
+  std::error_code ec;
+  if (what.extension() == ".askcount")
+    open(what);
+  else
+    open_frames(std::filesystem::is_directory(what, ec) ? what : what.parent_path());
+}
+
+void Window::take_way(EmptyNote::Way way) {
+  using Way = EmptyNote::Way;
+  const auto to = [this](const QString& name) {
+    for (int i = 0; i < stage_count(); ++i)
+      if (stage_name(i) == name) go_to(i);
+  };
+  switch (way) {
+    case Way::AskForClip:
+      session_.document.edit([](take::Take& t) {
+        t.wish(plan::Slot::Fps, 25);
+        t.wish(plan::Slot::Clip, 10);
+      });
+      if (auto* slot = findChild<QWidget*>("subject")) slot->setFocus();
+      break;
+    case Way::OpenFolder:
+      ask_folder();
+      break;
+    case Way::TryDemo:
+      session_.begin_demo();
+      to("Ask");
+      say("The demo's plan. Shoot it with the stand-in on Shoot, and go on from there.", false);
+      break;
+    case Way::ToAsk:
+      to("Ask");
+      break;
+    case Way::ToShoot:
+      to("Shoot");
+      break;
+    case Way::ToGather:
+      to("Gather");
+      break;
+  }
 }
 
 void Window::show_kit() {
@@ -237,6 +297,8 @@ void Window::show_menu(QPoint below) {
   };
   entry("New take", "Ctrl+N", [this] { session_.begin(); });
   entry("Open…", "Ctrl+O", [this] { ask_open(); });
+  entry("Open a card or a folder of frames…", "Ctrl+Shift+O", [this] { ask_folder(); });
+  entry("Try the demo", "", [this] { take_way(EmptyNote::Way::TryDemo); });
   if (const QStringList recent = recent_takes(); !recent.isEmpty()) {
     QMenu* list = menu.addMenu("Recent takes");
     list->setFont(menu.font());
@@ -266,6 +328,23 @@ void Window::show_menu(QPoint below) {
 void Window::ask_open() {
   const QString file = QFileDialog::getOpenFileName(this, "Open a take", {}, "Takes (*.askcount)");
   if (!file.isEmpty()) open(file.toStdString());
+}
+
+void Window::ask_folder() {
+  const QString folder = QFileDialog::getExistingDirectory(this, "A card, or a folder of frames");
+  if (!folder.isEmpty()) open_frames(folder.toStdString());
+}
+
+void Window::dragEnterEvent(QDragEnterEvent* event) {
+  const QList<QUrl> urls = event->mimeData()->urls();
+  if (!urls.isEmpty() && urls.front().isLocalFile()) event->acceptProposedAction();
+}
+
+void Window::dropEvent(QDropEvent* event) {
+  const QList<QUrl> urls = event->mimeData()->urls();
+  if (urls.isEmpty() || !urls.front().isLocalFile()) return;
+  event->acceptProposedAction();
+  open_any(urls.front().toLocalFile().toStdString());
 }
 
 void Window::ask_save_as() {

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "app/session/session.h"
+#include "app/shell/empty_page.h"
 #include "app/shell/findings_column.h"
 #include "app/shell/stage_bar.h"
 #include "app/span/span.h"
@@ -27,8 +28,9 @@ class Window : public QMainWindow {
   int stage_count() const { return static_cast<int>(stages_.size()); }
   int current_stage() const;
   QString stage_name(int index) const { return names_[static_cast<size_t>(index)]; }
-  /// Takes up an unsaved take of the last session where there is one.
-  void recover();
+  /// Takes up an unsaved take of the last session where there is one, or else opens the last take; otherwise
+  /// an empty one stays.
+  void take_up_last();
   Stage& stage(int index) { return *stages_[static_cast<size_t>(index)]; }
 
  public slots:
@@ -40,6 +42,8 @@ class Window : public QMainWindow {
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
 
  private:
   void add_stage(int key, const QString& name, Stage* stage, Lighting lighting);
@@ -49,6 +53,11 @@ class Window : public QMainWindow {
   void apply_light();
   void say(const QString& words, bool bad);
   void ask_open();
+  void ask_folder();
+  /// Opens a take, or frames: a folder of them, or the folder that one of them lies in.
+  void open_any(const std::filesystem::path& what);
+  void open_frames(const std::filesystem::path& folder);
+  void take_way(EmptyNote::Way way);
   void ask_save_as();
   void show_menu(QPoint below);
   void show_kit();
@@ -58,6 +67,7 @@ class Window : public QMainWindow {
   StageBar* bar_;
   Span* span_;
   QStackedWidget* stack_;
+  EmptyPage* empty_;
   FindingsColumn* findings_;
   QWidget* foot_;
   QLabel *foot_left_, *foot_right_;

@@ -67,6 +67,10 @@ double Span::frame_second(long long frame) const {
 
 void Span::remember_sky(const Geometry& g) {
   const take::Take& take = session_.document.take();
+  if (!take.knows_sky()) {
+    sky_ = {};
+    return;
+  }
   const Instant day = later(take.start, -g.start);
   if (sky_.from == g.field.from && sky_.to == g.field.to && sky_.day == day && sky_.place == take.place)
     return;

@@ -1,6 +1,7 @@
 // What every stage of the window has.
 #pragma once
 
+#include <optional>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QWidget>
@@ -10,6 +11,19 @@
 #include "base/finding.h"
 
 namespace askcount::app {
+
+/// What a stage says while there is nothing for it to work on, with the presses that help.
+struct EmptyNote {
+  enum class Way { AskForClip, OpenFolder, TryDemo, ToAsk, ToShoot, ToGather };
+  struct Press {
+    Way way;
+    QString label, words;
+    bool operator==(const Press&) const = default;
+  };
+  QString title, text;
+  std::vector<Press> presses;
+  bool operator==(const EmptyNote&) const = default;
+};
 
 /// A view of the work area. Holds layout and wiring; what it shows is worked out by the core and lies in the
 /// session.
@@ -29,6 +43,8 @@ class Stage : public QWidget {
   };
   using Facts = std::vector<Fact>;
   virtual Facts facts() const { return {}; }
+  /// What to do where there is nothing to work on yet; nothing otherwise.
+  virtual std::optional<EmptyNote> empty() const { return {}; }
   /// The findings shown beside it, and the words above them.
   virtual Findings findings() const = 0;
   virtual QString findings_title() const = 0;

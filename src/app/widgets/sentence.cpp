@@ -29,7 +29,8 @@ SlotField::SlotField(const QString& name, double points, QWidget* parent) : QWid
   setToolTip(name + ": type, or step with the arrows");
 }
 
-void SlotField::set(const QString& text, Kind kind) {
+void SlotField::set(const QString& text, Kind kind, const QString& typed) {
+  typed_ = typed;
   if (text == text_ && kind == kind_) return;
   text_ = text;
   kind_ = kind;
@@ -92,7 +93,7 @@ void SlotField::paintEvent(QPaintEvent*) {
 
 void SlotField::begin(const QString& first) {
   if (editor_) return;
-  editor_ = new QLineEdit(first.isEmpty() ? text_ : first, this);
+  editor_ = new QLineEdit(!first.isEmpty() ? first : typed_.isEmpty() ? text_ : typed_, this);
   editor_->setFont(font_of_slot());
   editor_->setFrame(false);
   editor_->setAccessibleName(accessibleName());
@@ -122,7 +123,7 @@ void SlotField::end(bool keep) {
   editor->deleteLater();
   emit edited();
   update();
-  if (keep && typed != text_) emit committed(typed);
+  if (keep && typed != (typed_.isEmpty() ? text_ : typed_)) emit committed(typed);
 }
 
 void SlotField::show_choices() {

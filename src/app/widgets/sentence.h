@@ -22,7 +22,8 @@ class SlotField : public QWidget {
   };
 
   SlotField(const QString& name, double points, QWidget* parent);
-  void set(const QString& text, Kind kind);
+  /// `typed` is what an edit begins with, where that is not the text shown.
+  void set(const QString& text, Kind kind, const QString& typed = {});
   /// A pinned slot carries a pin; it does not give way to others.
   void set_pinned(bool pinned);
   /// Why it has this value; shown when the pointer rests on it or ? is pressed.
@@ -56,7 +57,7 @@ class SlotField : public QWidget {
 
   QFont font_of_slot() const;
 
-  QString text_;
+  QString text_, typed_;
   double points_;
   Kind kind_ = Kind::Plain;
   bool pinned_ = false;

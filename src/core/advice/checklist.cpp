@@ -7,8 +7,12 @@
 #include <optional>
 
 #include "advice/light_advice.h"
+#include "base/dials.h"
+#include "base/error.h"
 #include "base/units.h"
+#include "orders/light.h"
 #include "orders/shoot.h"
+#include "plan/subject.h"
 
 namespace askcount::advice {
 namespace {
@@ -17,44 +21,63 @@ namespace {
 struct Asked {
   const take::Take& take;
   std::optional<plan::Sums> sums;
+  orders::ExposurePlan exposure;
+  timer::Program program;
   Seconds interval_s = 0, shutter_s = 0;
   std::string filters;  // to put on, joined by "+"
   bool stars = false, close = false;
 
+  /// Whether the subject is of a kind.
+  bool about(bool plan::SubjectKind::*trait) const {
+    const auto kinds = plan::kinds_of(take.subject);
+    return std::any_of(kinds.begin(), kinds.end(), [trait](const plan::SubjectKind* k) { return k->*trait; });
+  }
   /// Whether subject or place have a word in them.
   bool about(std::initializer_list<const char*> words) const {
-    return std::any_of(words.begin(), words.end(), [&](const char* w) {
-      return take.subject.find(w) != std::string::npos || take.place.name.find(w) != std::string::npos;
-    });
+    return plan::has_word(take.subject, words) || plan::has_word(take.place.name, words);
   }
-  bool holds() const { return take.timer_model().holds; }
+  bool bulb() const { return program.bulb || program.needs_holding; }
   bool counts_gap() const { return take.timer_model().counts == plan::Counts::Gap; }
   bool by_priority() const { return take.light.school == ramp::School::AperturePriority; }
   double wind_m_s() const { return take.light.weather.wind_m_s; }
 };
 
 Asked asked(const take::Take& t) {
-  Asked a{t, {}, 0, 0, {}, false, false};
+  Asked a{t, {}, {}, {}, 0, 0, {}, false, false};
   if (t.solution().complete()) a.sums = t.sums();
-  if (a.sums) a.interval_s = a.sums->interval_s, a.shutter_s = a.sums->shutter_s;
-  if (t.metered && a.sums)
-    for (const std::string& f : plan::match_exposure(*t.metered, a.shutter_s, t.kit).filters)
-      a.filters += (a.filters.empty() ? "" : " + ") + f;
-  a.stars = t.light.subject == sky::Body::Core || t.subject.find("star") != std::string::npos ||
-            t.subject.find("milky") != std::string::npos;
+  if (a.sums) {
+    try {
+      a.exposure = orders::exposure_of(t);
+    } catch (const Error&) {  // too long to follow
+      a.exposure = orders::exposure_of(t, orders::ramp_without_light(t));
+    }
+    a.program = orders::program_of(t, a.exposure);
+    a.interval_s = a.sums->interval_s;
+    a.shutter_s = a.exposure.longest_s;
+    a.filters = orders::filters_words(a.exposure);
+  }
+  a.stars = t.light.subject == sky::Body::Core || a.about(&plan::SubjectKind::points_of_light) ||
+            a.about(&plan::SubjectKind::trails);
   a.close = t.focus.magnification > 0;
   return a;
 }
 
 std::string mode(const Asked& a) {
   if (a.by_priority()) return "Aperture priority, ISO limits set";
-  if (a.holds()) return "Manual exposure, shutter on bulb";
-  return fmt::format("Manual exposure, shutter {}", a.sums ? format_shutter(a.shutter_s) : "as planned");
+  if (a.bulb()) return "Manual exposure, shutter on bulb";
+  if (!a.sums) return "Manual exposure, shutter as planned";
+  std::string words = "Manual exposure, shutter " + dial_shutter_words(a.exposure.first.shutter_s);
+  if (a.exposure.dials_known)
+    words += fmt::format(", {}, {}", ramp::dial_words(ramp::Dial::Aperture, a.exposure.first),
+                         ramp::dial_words(ramp::Dial::Iso, a.exposure.first));
+  return words + (a.exposure.follows ? ", to begin with" : "");
 }
 std::string mode_why(const Asked& a) {
   if (a.by_priority()) return "The school you chose: it flickers, and Level removes that.";
-  return a.holds() ? "The timer holds the shutter; any other setting would count instead."
-                   : "Automatic exposure jumps from frame to frame.";
+  if (a.exposure.follows)
+    return fmt::format("Your hand follows the light, to {}.", dial_shutter_words(a.exposure.longest_s));
+  return a.bulb() ? "The timer holds the shutter; any other setting would count instead."
+                  : "Automatic exposure jumps from frame to frame.";
 }
 std::string focus(const Asked& a) {
   if (a.close) return "Focus on the front of the subject by the magnified screen";
@@ -172,7 +195,8 @@ const Row kRows[] = {
     {"cards", "Cards and power", kAlways, "Cards formatted in this camera, numbering reset",
      "File numbers then sort, and none rolls over."},
     {"power", "Cards and power", kAlways, power, "Cold takes up to half of a battery."},
-    {"timer_battery", "Cards and power", [](const Asked& a) { return a.holds() || a.counts_gap(); },
+    {"timer_battery", "Cards and power",
+     [](const Asked& a) { return a.take.timer_model().holds || a.counts_gap(); },
      "Fresh battery in the timer", "It runs out as silently as the camera's."},
 
     {"timer", "Before you start", kAlways,
@@ -197,23 +221,19 @@ const Row kRows[] = {
 const Row kCare[] = {
     {"edges", "Care",
      [](const Asked& a) {
-       return a.about({"Quay", "tide", "boat", "Head", "sea"});
+       return a.about(&plan::SubjectKind::by_water) || a.about({"quay", "pier", "harbour", "beach", "cliff",
+                                                                "sea", "shore", "headland", "head", "river"});
      },
      "Off the edge, above the tide line",
      "Know where the edge is before it is dark, and what the tide does."},
     {"mains", "Care", [](const Asked& a) { return a.take.external_power; },
      "Mains outdoors only through a residual-current device, kept dry",
      "Have fixed wiring done by a licensed electrician."},
-    {"vehicles", "Care",
-     [](const Asked& a) {
-       return a.about({"traffic", "road", "crowd"});
-     },
+    {"vehicles", "Care", [](const Asked& a) { return a.about(&plan::SubjectKind::by_traffic); },
      "Clear of traffic and of people's way",
      "No gear on vehicles or roads without permission and a licensed fitter."},
     {"overhead", "Care",
-     [](const Asked& a) {
-       return a.about({"building", "site", "roof"});
-     },
+     [](const Asked& a) { return a.about(&plan::SubjectKind::by_site) || a.about({"roof"}); },
      "Clamps overhead have a second, steel safety line",
      "Work at height follows the site's rules; ask who is in charge."},
     {"lamp", "Care", [](const Asked& a) { return a.take.lamp; },

@@ -8,6 +8,7 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
+#include "plan/subject.h"
 #include "sky/events.h"
 
 namespace askcount::advice {
@@ -23,10 +24,15 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
   const Instant end = later(take.start, sums.field_s);
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const sky::Ephemeris& sky = *ephemeris;
-  const auto passages = sky::passages_of(sky, take.light.subject, take.place, take.light.move,
-                                         orders::optics_of(take), take.light.horizon, take.start, end);
+  // A take of stars is about the galaxy's core, unless something else was said.
+  const auto kinds = plan::kinds_of(take.subject);
+  const bool stars =
+      std::any_of(kinds.begin(), kinds.end(), [](const plan::SubjectKind* k) { return k->points_of_light; });
+  const sky::Body body = stars && take.light.subject == sky::Body::Sun ? sky::Body::Core : take.light.subject;
+  const auto passages = sky::passages_of(sky, body, take.place, take.light.move, orders::optics_of(take),
+                                         take.light.horizon, take.start, end);
   static constexpr const char* names[] = {"The sun", "The moon", "The galaxy's core"};
-  const std::string name = names[static_cast<int>(take.light.subject)];
+  const std::string name = names[static_cast<int>(body)];
   const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
   if (passages.empty())
     return {"subject_not_in_frame",
@@ -57,13 +63,23 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
 
 Findings cautions(const Take& take) {
   Findings list;
+  if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
+    list.push_back({"cold_hands",
+                    Severity::Warning,
+                    "Cold",
+                    "Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb.",
+                    "",
+                    {}});
+  if (!take.knows_sky()) return list;
   const auto sums = take.solution().complete() ? std::optional(take.sums()) : std::nullopt;
   const Instant end = later(take.start, sums ? std::min(sums->field_s, 86400.0) : 3600);
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const sky::Ephemeris& sky = *ephemeris;
   const sky::Move& move = take.light.move;
-  const auto sun = sky::passages_of(sky, sky::Body::Sun, take.place, move, orders::optics_of(take),
-                                    take.light.horizon, take.start, end);
+  const auto sun = !take.light.knows_aim()
+                       ? std::vector<sky::Passage>{}
+                       : sky::passages_of(sky, sky::Body::Sun, take.place, move, orders::optics_of(take),
+                                          take.light.horizon, take.start, end);
   if (!sun.empty())
     list.push_back(
         {"sun_in_frame",
@@ -88,13 +104,6 @@ Findings cautions(const Take& take) {
          "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge.",
          "",
          {}});
-  if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
-    list.push_back({"cold_hands",
-                    Severity::Warning,
-                    "Cold",
-                    "Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb.",
-                    "",
-                    {}});
   return list;
 }
 
@@ -102,14 +111,39 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   const plan::Sums sums = take.sums();
   Findings list = cautions(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  if (sums.field_s < 366 * 86400.0) list.push_back(in_frame(take, sums));
-  if (take.light.school == ramp::School::Hand) {
-    add(ramp::judge(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take),
+  if (!orders::knows_light(take)) {
+    list.push_back({"sky_unknown",
+                    Severity::Warning,
+                    "Where and when are not said",
+                    "Sun, moon, darkness, dew and the ramp follow from place, date and time: say them.",
+                    "",
+                    {}});
+    return list;
+  }
+  if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
+    list.push_back(in_frame(take, sums));
+  if (!orders::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {
+    list.push_back(
+        {"light_steady",
+         Severity::Ok,
+         "The light hardly changes",
+         take.lamp ? "Your lamp lights it: one exposure does for all of it."
+                   : "Less than a stop from the first shot to the last: one exposure does for all of it.",
+         "",
+         {}});
+  } else if (take.light.school == ramp::School::Hand) {
+    constexpr Seconds kAwake_s = 24 * 3600;
+    if (sums.field_s > kAwake_s)
+      list.push_back(
+          {"hand_too_long", Severity::Warning, "Nobody turns dials for so long",
+           fmt::format("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
+                       format_length(sums.field_s)),
+           "Let the camera do it", Mend{"school", 2}});
+    add(ramp::judge(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take), take.light.turning_s,
                     !take.light.clicks.empty(),
                     [&](long long n) { return clock_of(take, n, sums.interval_s); }));
   } else {
-    for (const ramp::SchoolOutcome& o :
-         ramp::compare(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take)))
+    for (const ramp::SchoolOutcome& o : orders::schools_of(take))
       if (o.school == take.light.school)
         list.push_back({o.works ? "school_works" : "school_fails",
                         o.works ? Severity::Ok : Severity::Warning,

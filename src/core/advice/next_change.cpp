@@ -48,8 +48,8 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
   NextChange next;
   next.due = due.front();
   next.what = turn_words(ramp->steps[static_cast<size_t>(next.due->click)]);
-  next.in_s =
-      static_cast<double>(next.due->frame - std::max(0LL, frame)) * orders::program_of(take).interval_s;
+  next.in_s = static_cast<double>(next.due->frame - std::max(0LL, frame)) *
+              (state.active ? state.interval_s : take.sums().interval_s);
   next.why = fmt::format("After frame {}", format_count(next.due->frame));
   if (next.due->late > 0) next.why += fmt::format(", {} late", counted(next.due->late, "frame"));
   const bool by_clock = state.active && (!state.standin || state.scale > 0);

@@ -2,61 +2,201 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
+#include "base/dials.h"
+#include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/shoot.h"
 #include "plan/close_up.h"
-#include "plan/habits.h"
+#include "plan/subject.h"
 
 namespace askcount::advice {
 
 using take::Take;
 
-Findings judge_habit(const plan::Sums& sums, const std::string& subject) {
-  const std::vector<plan::Habit> known = plan::habits_for(subject);
+namespace {
+
+/// How far an interval is off a habit, in doublings; 0 within it.
+double off(const plan::Habit& h, Seconds interval_s) {
+  if (interval_s < h.from_s) return std::log2(h.from_s / interval_s);
+  return interval_s > h.to_s ? std::log2(interval_s / h.to_s) : 0.0;
+}
+
+Seconds middle_of(const plan::Habit& h) {
+  const double middle = std::sqrt(h.from_s * h.to_s);
+  return middle < 10 ? std::round(middle * 2) / 2 : std::round(middle);
+}
+
+std::string range_words(const plan::Habit& h) {
+  return fmt::format("{} to {}", format_length(h.from_s, 1), format_length(h.to_s, 1));
+}
+
+}  // namespace
+
+Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds shortest_gap_s) {
+  const std::vector<plan::Habit> known = plan::habits_for(subject, {sums.shutter_s, shortest_gap_s});
   if (known.empty()) return {};
-  const plan::Habit* nearest = &known.front();
-  const auto off = [&](const plan::Habit& h) {
-    if (sums.interval_s < h.from_s) return std::log2(h.from_s / sums.interval_s);
-    return sums.interval_s > h.to_s ? std::log2(sums.interval_s / h.to_s) : 0.0;
-  };
+  // Where schools differ, a measured motion says which: calm is a frame's width in 7 s at 24 fps.
+  constexpr double kCalm_frames = 7 * 24;
+  const double wanted = sums.field_crossing_s ? *sums.field_crossing_s / kCalm_frames : sums.interval_s;
+  const auto nearest = std::min_element(known.begin(), known.end(), [&](const auto& a, const auto& b) {
+    return off(a, wanted) < off(b, wanted);
+  });
+  std::string schools;
   for (const plan::Habit& h : known)
-    if (off(h) < off(*nearest)) nearest = &h;
-  const std::string range =
-      fmt::format("{} to {}", format_length(nearest->from_s), format_length(nearest->to_s));
-  if (off(*nearest) < 0.1)  // a habit is no exact number
+    schools +=
+        fmt::format("{}{} for {} ({})", schools.empty() ? "" : "; ", range_words(h), h.subject, h.reason);
+  schools += ".";
+  if (known.size() > 1 && sums.field_crossing_s)
+    schools += fmt::format(" The motion you measured is nearer to {}.", nearest->subject);
+  const bool agrees = std::any_of(known.begin(), known.end(),
+                                  [&](const plan::Habit& h) { return off(h, sums.interval_s) < 0.1; });
+  if (agrees)  // a habit is no exact number
     return {{"habit_agrees",
              Severity::Ok,
-             fmt::format("As people do for {}", nearest->subject),
-             fmt::format("{}: {}.", range, nearest->reason),
+             fmt::format("As people do for {}", subject),
+             "By habit " + schools,
              "",
              {}}};
-  const double use = std::sqrt(nearest->from_s * nearest->to_s) < 10
-                         ? std::round(std::sqrt(nearest->from_s * nearest->to_s) * 2) / 2
-                         : std::round(std::sqrt(nearest->from_s * nearest->to_s));
-  return {{"habit_differs", off(*nearest) > 1 ? Severity::Warning : Severity::Ok,
+  const double by = off(*nearest, sums.interval_s), use = middle_of(*nearest);
+  return {{"habit_differs", by > 1 ? Severity::Warning : Severity::Ok,
            fmt::format("{} than people do for {}", sums.interval_s > nearest->to_s ? "Longer" : "Shorter",
                        nearest->subject),
-           fmt::format("By habit {}: {}. If you measured the motion, trust that.", range, nearest->reason),
+           fmt::format("By habit {} If you measured the motion, trust that.", schools),
            fmt::format("Use {}", format_length(use)), Mend{"interval", use}}};
 }
 
-Findings judge_focus(const plan::Sums& sums, const Take& take) {
+Findings judge_trail(const plan::Sums& sums, const std::string& subject,
+                     const orders::ExposurePlan& exposure) {
+  const auto kinds = plan::kinds_of(subject);
+  const auto all = [&kinds](bool plan::SubjectKind::*trait) {
+    return !kinds.empty() &&
+           std::all_of(kinds.begin(), kinds.end(), [trait](const plan::SubjectKind* k) { return k->*trait; });
+  };
+  const auto share = [](double trail) {
+    return trail < 0.001 ? std::string("next to nothing")
+                         : format_number(trail * 100, trail < 0.1 ? 1 : 0) + " %";
+  };
+  if (exposure.follows)
+    return {{"trail_follows",
+             Severity::Ok,
+             "The trail grows and shrinks with the light",
+             fmt::format("The shutter goes from {} to {}: each frame is open for {} to {} of its interval.",
+                         dial_shutter_words(exposure.shortest_s), dial_shutter_words(exposure.longest_s),
+                         share(exposure.shortest_trail), share(exposure.longest_trail)),
+             "",
+             {}}};
+  if (all(&plan::SubjectKind::trails) && sums.gap_s > 3)
+    return {
+        {"trails_broken", Severity::Warning, "The arcs will be dashed",
+         fmt::format("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
+                     format_length(sums.gap_s, 1)),
+         "Leave a gap of 1 s", Mend{"gap", 1}}};
+  if (all(&plan::SubjectKind::crisp)) {
+    if (sums.trail_assumed)
+      return {
+          {"trail_natural",
+           Severity::Ok,
+           "A short shutter is natural here",
+           fmt::format("Nothing crosses the frame, so no trail is needed: {} is taken where you say nothing.",
+                       dial_shutter_words(sums.shutter_s)),
+           "",
+           {}}};
+    return {
+        {"trail_natural",
+         Severity::Ok,
+         "Motion blur",
+         fmt::format("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
+                     share(sums.trail)),
+         "",
+         {}}};
+  }
+  if (sums.trail_assumed && (all(&plan::SubjectKind::points_of_light) || all(&plan::SubjectKind::trails)))
+    return {
+        {"trail_assumed",
+         Severity::Ok,
+         "The shutter usual for stars",
+         fmt::format("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s)),
+         "",
+         {}}};
+  if (sums.trail_assumed)
+    return {{"trail_assumed",
+             Severity::Ok,
+             "Trail half a step",
+             fmt::format("You did not say how long the trail is, so the shutter is half the interval: {}.",
+                         format_shutter(sums.shutter_s)),
+             "",
+             {}}};
+  if (sums.trail < 0.1)
+    return {{"trail_crisp", Severity::Ok, "Crisp frames",
+             "With the shutter under a tenth of the interval, motion will look choppy rather than smooth.",
+             "Use half a step", Mend{"trail", 0.5}}};
+  return {{"trail",
+           Severity::Ok,
+           "Motion blur",
+           fmt::format("Each frame is open for {} of its interval.", share(sums.trail)),
+           "",
+           {}}};
+}
+
+Findings judge_exposure(const plan::Sums& sums, const Take& take, const orders::ExposurePlan& plan) {
+  if (plan.follows) {
+    std::string text = fmt::format(
+        "Begin with {}, {}, {}; it ends with {}, {}, {}.", ramp::dial_words(ramp::Dial::Shutter, plan.first),
+        ramp::dial_words(ramp::Dial::Aperture, plan.first), ramp::dial_words(ramp::Dial::Iso, plan.first),
+        ramp::dial_words(ramp::Dial::Shutter, plan.last), ramp::dial_words(ramp::Dial::Aperture, plan.last),
+        ramp::dial_words(ramp::Dial::Iso, plan.last));
+    if (plan.filter_stops > 0)
+      text += fmt::format(
+          " With {} on{}.", orders::filters_words(plan),
+          plan.filters_off ? fmt::format(" until frame {}", format_count(*plan.filters_off)) : "");
+    else if (plan.longest_trail > 2 * plan.shortest_trail)
+      text += " No filter: for trails by day put one on, on Light.";
+    if (plan.reckoned) text += " Reckoned: meter first.";
+    return {{"exposure_follows", Severity::Ok, "The exposure follows the light", text, "", {}}};
+  }
+  if (!plan.dials_known)
+    return {{"not_metered",
+             Severity::Ok,
+             "Not metered yet",
+             "Say what the meter says, or where and when: filter, aperture and ISO follow from it.",
+             "",
+             {}}};
+  Findings list = plan::judge(plan.match, sums.shutter_s, take.kit_in_use());
+  for (Finding& f : list) {
+    if (!take.knows_kit() && f.code == "filter_needed")
+      f.text += " Say which you bring, and they are chosen.";
+    if (!plan.reckoned) continue;
+    f.text += " By the reckoned light, which may be off by two stops: meter first.";
+    if (f.severity == Severity::Stop) f.severity = Severity::Warning;
+  }
+  return list;
+}
+
+Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::ExposurePlan& exposure) {
   Findings list;
-  const double f_number = orders::f_number_of(take, sums);
-  if (take.subject.find("star") != std::string::npos && take.subject.find("trail") == std::string::npos) {
-    const double drift = plan::star_drift_px(sums.shutter_s, take.lens().focal_mm, take.body().pixel_um(),
+  const double f_number = exposure.first.f_number;
+  const auto kinds = plan::kinds_of(take.subject);
+  if (std::any_of(kinds.begin(), kinds.end(),
+                  [](const plan::SubjectKind* k) { return k->points_of_light; })) {
+    const Seconds shutter_s = exposure.longest_s;
+    const double drift = plan::star_drift_px(shutter_s, take.lens().focal_mm, take.body().pixel_um(),
                                              take.focus.declination_deg);
     const plan::StarSchools schools = plan::star_schools(take.body(), take.lens(), f_number);
     const std::string text = fmt::format(
-        "In {} they drift {} pixels. Points by school: {} (500 rule), {} (600 rule), {} (aperture and "
+        "{}In {} they drift {} pixels. Points by school: {} (500 rule), {} (600 rule), {} (aperture and "
         "pitch).",
-        format_shutter(sums.shutter_s), format_number(drift, 1), format_length(schools.by_500, 1),
+        take.knows_kit()
+            ? ""
+            : fmt::format("On an example {} mm lens: say yours. ", format_number(take.lens().focal_mm, 0)),
+        format_shutter(shutter_s), format_number(drift, 1), format_length(schools.by_500, 1),
         format_length(schools.by_600, 1), format_length(schools.by_pixel, 1));
-    if (sums.shutter_s > schools.by_600)
-      list.push_back({"stars_drift", Severity::Warning, "Stars will be dashes", text,
+    if (shutter_s > schools.by_600)
+      list.push_back({"stars_drift", take.knows_kit() ? Severity::Warning : Severity::Ok,
+                      "Stars will be dashes", text,
                       fmt::format("Use {}", format_length(std::floor(schools.by_500))),
                       Mend{"shutter", std::floor(schools.by_500)}});
     else
@@ -100,24 +240,50 @@ Findings judge_settable(const plan::Sums& sums, const plan::Settable& s) {
 
 Findings judge_timer_name(const Take& take) {
   const plan::Timer& used = take.timer_model();
-  if (used.name == take.timer) return {};
+  if (take.timer.empty() || used.name == take.timer) return {};
   return {{"timer_unknown", Severity::Stop, "The kit has no such timer",
            fmt::format("The take names \"{}\". Everything here is worked out for {} instead.", take.timer,
                        used.name),
            fmt::format("Use {}", used.name), Mend{"timer", 0}}};
 }
 
-Findings plan_advice(const Take& take) {
+namespace {
+
+/// What the camera needs between shots is an example where nobody has said which camera it is.
+Finding judge_keeping_up(const Take& take, const plan::Sums& sums) {
+  const plan::ShotCycle cycle = orders::cycle_of(take, sums.shutter_s);
+  Finding f = plan::judge_cycle(cycle, sums.interval_s);
+  if (take.knows_kit() || f.severity == Severity::Ok) return f;
+  plan::ShotCycle bare = cycle;  // what is sure, whatever the camera
+  bare.writing_s = bare.sustained_s = 0;
+  if (plan::judge_cycle(bare, sums.interval_s).severity == Severity::Ok) {
+    f.severity = Severity::Warning;
+    f.text = "By an example camera: " + f.text + " Say which is yours.";
+  }
+  return f;
+}
+
+/// Of a take too long for its light to be followed the shutter stands.
+orders::ExposurePlan exposure_to_judge(const Take& take) {
+  try {
+    return orders::exposure_of(take);
+  } catch (const Error&) {
+    return orders::exposure_of(take, orders::ramp_without_light(take));
+  }
+}
+
+}  // namespace
+
+Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>& known) {
   const plan::Solution solution = take.solution();
   Findings list;
   for (const plan::Conflict& c : solution.conflicts) {
     Finding f{"pins_conflict",
               Severity::Stop,
               "Two pins contradict each other",
-              plan::conflict_words(c, take.wishes),
+              plan::conflict_words(c, take.wishes, plan::Naming::Words),
               "",
               {}};
-    for (size_t at = 0; (at = f.text.find("--")) != std::string::npos;) f.text.erase(at, 2);
     for (const plan::Slot slot : {c.wish, c.because_of.empty() ? c.wish : c.because_of.front()}) {
       f.code = slot == c.wish ? "pins_conflict" : "pins_conflict_other";
       f.fix = fmt::format("Release {}", plan::slot_name(slot));
@@ -133,24 +299,25 @@ Findings plan_advice(const Take& take) {
     list.push_back({"too_few",
                     Severity::Warning,
                     "The sentence says too little",
-                    plan::missing_words(solution),
+                    plan::missing_words(solution, plan::Naming::Words),
                     "",
                     {}});
     return list;
   }
   const plan::Sums sums = take.sums();
+  const orders::ExposurePlan exposure = known ? *known : exposure_to_judge(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  list.push_back(plan::judge_cycle(orders::cycle_of(take, sums.shutter_s), sums.interval_s));
+  list.push_back(judge_keeping_up(take, sums));
   add(plan::judge(sums));
+  add(judge_trail(sums, take.subject, exposure));
   add(judge_timer_name(take));
-  add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
+  if (!exposure.follows) add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
   add(plan::judge(take.measures));
-  if (take.metered)
-    add(plan::judge(plan::match_exposure(*take.metered, sums.shutter_s, take.kit), sums.shutter_s, take.kit));
-  add(plan::judge(plan::budgets_of(sums, take.shot, take.kit, orders::outing_of(take)), sums, take.shot,
-                  take.kit, orders::outing_of(take)));
-  add(judge_habit(sums, take.subject));
-  add(judge_focus(sums, take));
+  add(judge_exposure(sums, take, exposure));
+  add(plan::judge(orders::budgets_of(take, sums), sums, take.shot, take.kit_in_use(),
+                  orders::outing_of(take)));
+  add(judge_habit(sums, take.subject, take.body().writing_s));
+  add(judge_focus(sums, take, exposure));
   if (take.spare > 0)
     list.push_back({"spare",
                     Severity::Ok,

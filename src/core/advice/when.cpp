@@ -5,6 +5,7 @@
 #include <cctype>
 #include <cmath>
 
+#include "base/error.h"
 #include "base/units.h"
 #include "sky/windows.h"
 
@@ -37,6 +38,10 @@ Suggestion of_window(const sky::Window& w, const sky::Place& place, Seconds fiel
   return s;
 }
 
+void check_knows(const take::Take& take) {
+  if (!take.knows_sky()) throw bad_input("Where and when are not said.", "Say the place and the day.");
+}
+
 }  // namespace
 
 Day evening_of(const take::Take& take) {
@@ -46,6 +51,7 @@ Day evening_of(const take::Take& take) {
 
 std::vector<Suggestion> windows_for(const take::Take& take) {
   const Seconds field_s = take.sums().field_s;
+  check_knows(take);
   std::vector<Suggestion> list;
   std::vector<std::string> missing;
   for (const sky::Window& w : sky::windows_of(evening_of(take), take.place, field_s, &missing))
@@ -55,6 +61,7 @@ std::vector<Suggestion> windows_for(const take::Take& take) {
 }
 
 std::vector<Suggestion> nights_for(const take::Take& take, size_t most) {
+  check_knows(take);
   std::vector<Suggestion> list;
   for (const sky::Night& n : sky::best_nights(evening_of(take), kDays, take.place)) {
     if (list.size() == most) return list;

@@ -20,10 +20,11 @@ struct Suggestion {
 Day evening_of(const take::Take& take);
 
 /// Windows of that evening, night and morning; then the kinds that do not happen, with their reasons. Throws
-/// BadInput where the take's wishes are too few.
+/// BadInput where the take's wishes are too few, or place and day are not said.
 std::vector<Suggestion> windows_for(const take::Take& take);
 
-/// The best nights for the galaxy's core in the month from that evening on, at most `most`.
+/// Throws BadInput where place and day are not said. The best nights for the galaxy's core in the month from
+/// that evening on, at most `most`.
 std::vector<Suggestion> nights_for(const take::Take& take, size_t most);
 
 }  // namespace askcount::advice

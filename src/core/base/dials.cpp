@@ -3,6 +3,8 @@
 #include <array>
 #include <cmath>
 
+#include "base/units.h"
+
 namespace askcount {
 namespace {
 
@@ -69,6 +71,11 @@ double marked_f_number(double f) {
 }
 double marked_iso(double iso) {
   return mark_at(kIsoMarks, std::lround(std::log2(iso / 100) * 3) + 3, iso);
+}
+
+std::string dial_shutter_words(double seconds) {
+  const double mark = marked_shutter(seconds);
+  return format_shutter(std::abs(exact_shutter(mark) / seconds - 1) < 0.01 ? mark : seconds);
 }
 
 }  // namespace askcount

@@ -1,6 +1,8 @@
 // What is engraved on a camera's dials, and the exact thirds of a stop it stands for.
 #pragma once
 
+#include <string>
+
 namespace askcount {
 
 /// The exact third of a stop a marked shutter, f-number or ISO stands for (1/125 is 2^-7, f/5.6 is 2^2.5);
@@ -13,5 +15,8 @@ double exact_iso(double marked);
 double marked_shutter(double exact_s);
 double marked_f_number(double exact);
 double marked_iso(double exact);
+
+/// A shutter for the eye: by its mark where it is an exact third of a stop ("1/125 s"), as it is otherwise.
+std::string dial_shutter_words(double seconds);
 
 }  // namespace askcount

@@ -15,6 +15,7 @@ Rehearsal::Rehearsal(std::vector<double> light_stops, const ramp::RampRule& rule
     : light_(std::move(light_stops)), rule_(rule) {
   if (light_.empty())
     throw bad_input("There is no light to rehearse with.", "Ask for a clip of at least one frame.");
+  rule_.filter_stops = 0;  // nothing to take off at home
   start_ = now_ = ramp::start_exposure(light_.front(), rule_);
 }
 
@@ -42,8 +43,9 @@ Rehearsal::Result Rehearsal::result(long long upto) const {
     const auto k = static_cast<size_t>(i);
     r.meter.push_back(ramp::meter_stops(light[k], r.yours[k]));
     steps.push_back(r.meter.back());
-    if (r.meter.back() > rule_.high_stops + 0.02 || r.meter.back() < rule_.low_stops - 0.02) ++r.late;
-    if (r.meter.back() > rule_.high_stops + 0.5) ++r.highlights_lost;
+    const auto [low, high] = ramp::band_at(rule_, light[k]);
+    if (r.meter.back() > high + 0.02 || r.meter.back() < low - 0.02) ++r.late;
+    if (r.meter.back() > high + 0.5) ++r.highlights_lost;
   }
   for (size_t i = 0; i < clicks_.size(); ++i) {
     if (clicks_[i].frame >= n) break;

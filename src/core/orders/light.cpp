@@ -1,9 +1,12 @@
 #include "orders/light.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 
 #include "base/error.h"
+#include "base/units.h"
 
 namespace askcount::orders {
 
@@ -11,28 +14,112 @@ using take::Take;
 
 Seconds room_of(const Take& take) {
   const plan::Sums sums = take.sums();
-  return std::max(1e-3, sums.interval_s - take.body().writing_s - take.light.turning_s - take.shot.lock_s);
+  return std::max(1e-3, sums.interval_s - take.body().writing_s - take.shot.lock_s);
 }
 
 ramp::RampRule rule_of(const Take& take) {
   ramp::RampRule rule = take.light.rule;
+  const plan::Solution solution = take.solution();
+  const plan::Sums sums = take.sums();
   const Seconds room = room_of(take);
-  rule.longest_shutter_s = rule.longest_shutter_s > 0 ? std::min(rule.longest_shutter_s, room)
-                                                      : std::min(room, take.body().longest_shutter_s * 1.07);
+  // What was wished is the longest; where nobody said anything a hand gets its time too.
+  Seconds longest = std::min({sums.shutter_s, room, take.body().longest_shutter_s * 1.07});
+  if (sums.trail_assumed) longest = std::min(longest, std::max(1e-3, room - take.light.turning_s));
+  if (rule.longest_shutter_s > 0) longest = std::min(longest, rule.longest_shutter_s);
+  rule.longest_shutter_s = longest;
   rule.shortest_shutter_s = std::min(std::max(rule.shortest_shutter_s, take.body().shortest_shutter_s / 1.03),
                                      rule.longest_shutter_s);
   rule.widest_f = std::max(rule.widest_f, take.lens().widest_f);
   rule.start_f = std::clamp(rule.start_f, rule.widest_f, std::max(rule.widest_f, take.lens().smallest_f));
   rule.lowest_iso = std::max(rule.lowest_iso, take.body().lowest_iso);
   rule.highest_iso = std::max(rule.lowest_iso, std::min(rule.highest_iso, take.body().highest_iso));
+  rule.filter_stops = 0;
+  for (const plan::Filter& f : take.kit.filters)
+    if (std::count(take.light.filters.begin(), take.light.filters.end(), f.name) > 0)
+      rule.filter_stops += f.stops;
   return rule;
+}
+
+bool knows_light(const Take& take) {
+  return take.knows_sky() || (take.knows_start() && take.light.source.readings.size() >= 2);
+}
+
+std::vector<double> light_of(const Take& take) {
+  if (!knows_light(take))
+    throw bad_input("Where and when are not said, so the light is not known.", "Say place, date and time.");
+  const plan::Sums sums = take.sums();
+  ramp::LightSource source = take.light.source;
+  if (!source.anchor && take.metered)
+    source.anchor = {
+        take.start, ramp::ev_of_exposure(take.metered->shutter_s, take.metered->f_number, take.metered->iso)};
+  const sky::Aim& aim = take.light.move.from;
+  return ramp::light_along(source, take.place, take.start, sums.interval_s, sums.frames + sums.extra_shots,
+                           {std::max(10.0, aim.tilt_deg), aim.bearing_deg});
+}
+
+bool follows(const Take& take, const std::vector<double>& ev) {
+  constexpr double kSteady_stops = 1;
+  if (take.light.school == ramp::School::Fixed || take.lamp || ev.empty()) return false;
+  if (!take.light.clicks.empty()) return true;  // moved by hand
+  const auto [low, high] = std::minmax_element(ev.begin(), ev.end());
+  return *high - *low >= kSteady_stops;
+}
+
+Standing standing_of(const Take& take, const std::vector<double>& ev) {
+  const plan::Sums sums = take.sums();
+  Standing s;
+  std::optional<plan::Metered> metered = take.metered;
+  if (!metered && !ev.empty()) {
+    // As a meter would say it of the light at the first shot, held where a night is to look like one.
+    const ramp::RampRule rule = rule_of(take);
+    const double light = ramp::light_stops_of_ev(ev.front());
+    const double dark = ramp::band_at(rule, light).high_stops - rule.high_stops;
+    metered = {std::exp2(2 * std::log2(rule.start_f) - ev.front() + dark), rule.start_f, 100};
+    s.reckoned = !take.light.source.anchor && take.light.source.readings.size() < 2;
+  }
+  if (!metered) {
+    s.exposure = {sums.shutter_s, take.lens().widest_f, take.body().lowest_iso};
+    return s;
+  }
+  plan::Kit kit = take.kit_in_use();
+  const double less = std::round(std::log2(sums.shutter_s / metered->shutter_s));
+  if (!take.knows_kit() && less >= 1)  // nobody has said which: as many stops as it takes
+    kit.filters = {{fmt::format("{} stops of filters", format_number(less, 0)), less, false}};
+  s.match = plan::match_exposure(*metered, sums.shutter_s, kit);
+  s.exposure = {sums.shutter_s, s.match.setting.f_number, s.match.setting.iso};
+  s.dials_known = true;
+  return s;
+}
+
+ramp::Ramp ramp_without_light(const Take& take) {
+  ramp::Ramp ramp;
+  ramp.chain = {standing_of(take, {}).exposure};
+  ramp.longest_s = ramp.chain.front().shutter_s;
+  return ramp;
 }
 
 ramp::Ramp ramp_of(const Take& take) {
   const plan::Sums sums = take.sums();
-  const auto ev = ramp::light_along(take.light.source, take.place, take.start, sums.interval_s,
-                                    sums.frames + sums.extra_shots);
+  if (!knows_light(take)) return ramp_without_light(take);
+  const std::vector<double> ev = light_of(take);
+  if (!follows(take, ev)) {
+    const Standing s = standing_of(take, ev);
+    return ramp::ramp_standing(ev, s.exposure, sums.interval_s, s.match.filter_stops);
+  }
+  if (take.light.school == ramp::School::AperturePriority)
+    return ramp::ramp_automatic(ev, rule_of(take), sums.interval_s, room_of(take),
+                                take.body().longest_shutter_s * 1.07);
   return ramp::ramp_by_hand(ev, rule_of(take), sums.interval_s, take.light.clicks);
+}
+
+std::vector<ramp::SchoolOutcome> schools_of(const Take& take) {
+  if (!knows_light(take)) return {};
+  const std::vector<double> ev = light_of(take);
+  const Seconds interval = take.sums().interval_s;
+  const ramp::RampRule rule = rule_of(take);
+  const Standing s = standing_of(take, ev);
+  return ramp::compare(ramp::ramp_by_hand(ev, rule, interval, take.light.clicks), s.exposure,
+                       s.match.filter_stops, rule, interval, room_of(take));
 }
 
 std::vector<ramp::Reading> readings_of(const std::vector<source::Frame>& frames, const std::string& zone) {
@@ -65,9 +152,8 @@ sky::Optics optics_of(const Take& take) {
           take.film.size.shape()};
 }
 
-double f_number_of(const Take& take, const plan::Sums& sums) {
-  return take.metered ? plan::match_exposure(*take.metered, sums.shutter_s, take.kit).setting.f_number
-                      : take.lens().widest_f;
+double f_number_of(const Take& take) {
+  return ramp_of(take).chain.front().f_number;
 }
 
 }  // namespace askcount::orders

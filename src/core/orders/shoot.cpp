@@ -4,41 +4,73 @@
 
 #include "base/error.h"
 #include "orders/light.h"
+#include "standin/scene.h"
 
 namespace askcount::orders {
 
 using take::Take;
 
+World world_of(const Take& take) {
+  return {take.place.known() ? take.place : standin::scene_place(take.stand_in.scene),
+          take.knows_start() ? take.start : standin::scene_start(take.stand_in.scene)};
+}
+
 plan::ShotCycle cycle_of(const Take& take, Seconds shutter_s) {
-  return plan::cycle_of(take.shot, take.body(), take.kit.cards.empty() ? nullptr : &take.kit.cards.front(),
-                        shutter_s);
+  const plan::Kit& kit = take.kit_in_use();
+  return plan::cycle_of(take.shot, take.body(), kit.cards.empty() ? nullptr : &kit.cards.front(), shutter_s);
 }
 
 plan::Outing outing_of(const Take& take) {
   const plan::Timer& timer = take.timer_model();
   return {take.temperature_c, take.external_power, take.endless ? timer.limit() : timer.max_count,
-          take.disk_free_gb, take.lamp};
+          take.disk_free_gb,  take.lamp,           take.knows_kit(),
+          take.knows_timer()};
+}
+
+std::vector<plan::Budget> budgets_of(const Take& take, const plan::Sums& sums) {
+  return plan::budgets_of(sums, take.shot, take.kit_in_use(), outing_of(take));
+}
+
+std::vector<plan::Swap> swaps_of(const Take& take, const plan::Sums& sums) {
+  if (!take.knows_kit()) return {};
+  return plan::swaps_of(sums, take.shot, take.kit, outing_of(take));
 }
 
 timer::Program program_of(const Take& take) {
+  return program_of(take, exposure_of(take));
+}
+
+timer::Program program_of(const Take& take, const ExposurePlan& exposure) {
   timer::ProgramWish wish;
+  wish.shutter = {exposure.first.shutter_s, exposure.longest_s, exposure.follows,
+                  take.body().longest_shutter_s};
   wish.delay_s = take.delay_s;
   wish.endless = take.endless;
-  wish.first_shot = take.start;
+  if (take.knows_start()) wish.first_shot = take.start;
   wish.zone = take.place.zone;
   return timer::program_for(take.sums(), take.timer_model(), wish);
 }
 
 standin::ShootOrder shoot_order(const Take& take, const std::filesystem::path& card) {
   standin::ShootOrder order;
-  order.program = program_of(take);
+  const ramp::Ramp ramp = ramp_of(take);
+  const ExposurePlan exposure = exposure_of(take, ramp);
+  order.program = program_of(take, exposure);
   order.rule = rule_of(take);
-  order.shutter_s = std::min(take.sums().shutter_s, order.rule.longest_shutter_s);
+  // Nobody knows the light: its hand does as its school does. Otherwise what the plan found.
+  order.school = exposure.follows || !exposure.dials_known ? take.light.school : ramp::School::Fixed;
+  order.shutter_s = exposure.longest_s;
+  order.filter_stops = exposure.filter_stops;
+  order.filters_off = exposure.filters_off;
+  // At its scene's own place the stand-in does what the plan says; anywhere else, and where the plan does not
+  // know the light, its hand meters for itself.
+  if (!ramp.ev.empty() && take.place == standin::scene_place(take.stand_in.scene)) order.chain = ramp.chain;
   order.scene = take.stand_in.scene;
   order.body = take.body();
   order.shot = take.shot;
-  order.start = take.start;
-  order.zone = take.place.zone;
+  const World world = world_of(take);
+  order.start = world.start;
+  order.zone = world.place.zone;
   order.size = take.stand_in.frame_size;
   order.camera = take.stand_in.camera;
   order.card = card;

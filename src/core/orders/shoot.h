@@ -1,6 +1,7 @@
 // What timer, camera and stand-in are ordered to do for a take.
 #pragma once
 
+#include "orders/exposure.h"
 #include "plan/budgets.h"
 #include "standin/shoot.h"
 #include "take/take.h"
@@ -8,14 +9,28 @@
 
 namespace askcount::orders {
 
+/// Where and when the stand-in shoots a take: as the take says, and where it says nothing as its scene does.
+struct World {
+  sky::Place place;
+  Instant start;
+};
+World world_of(const take::Take& take);
+
 /// The time one shot takes with this shutter.
 plan::ShotCycle cycle_of(const take::Take& take, Seconds shutter_s);
 
 /// The circumstances its budgets depend on.
 plan::Outing outing_of(const take::Take& take);
 
+/// Every budget of a take, by its kit or by the example kit; and what is changed on the way, nothing where
+/// nobody has said what comes along.
+std::vector<plan::Budget> budgets_of(const take::Take& take, const plan::Sums& sums);
+std::vector<plan::Swap> swaps_of(const take::Take& take, const plan::Sums& sums);
+
 /// What its timer is told. Throws BadInput where the take's wishes are too few.
 timer::Program program_of(const take::Take& take);
+/// The same, for the exposures that exposure_of() gave.
+timer::Program program_of(const take::Take& take, const ExposurePlan& exposure);
 
 /// What the stand-in is to do for a take. Throws as program_of.
 standin::ShootOrder shoot_order(const take::Take& take, const std::filesystem::path& card);

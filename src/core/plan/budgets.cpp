@@ -81,12 +81,18 @@ long long shots_of(const Sums& sums) {
   return sums.frames + sums.extra_shots;
 }
 
+double budget_axis(double shots, double take_shots) {
+  if (!(shots > 0)) return 0;
+  return std::clamp((std::log10(shots / std::max(1.0, take_shots)) + 1) / 3, 0.0, 1.0);
+}
+
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
   const Body body = kit.bodies.empty() ? Body{} : kit.bodies.front();
   std::vector<Budget> list;
   const auto add = [&](const std::string& name, double good_for, const std::string& words) {
     list.push_back(budget(name, good_for, sums));
     list.back().words = words;
+    list.back().example = name == "timer" ? !outing.timer_known : !outing.kit_known && !std::isinf(good_for);
   };
   const auto count = [](double n) { return format_count(static_cast<long long>(std::min(n, 1e15))); };
   if (outing.external_power) {
@@ -141,10 +147,10 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
   Findings list;
   const Budget* first = nullptr;
   for (const Budget& b : budgets)
-    if (b.ends_at_frame && (!first || *b.ends_at_frame < *first->ends_at_frame)) first = &b;
+    if (b.ends_at_frame && !b.example && (!first || *b.ends_at_frame < *first->ends_at_frame)) first = &b;
   const long long shots = shots_of(sums);
   for (const Budget& b : budgets) {
-    if (!b.ends_at_frame) continue;
+    if (!b.ends_at_frame || b.example) continue;
     const std::string where = fmt::format("after frame {} of {}, {} in", format_count(*b.ends_at_frame),
                                           format_count(shots), format_length(b.ends_after_s));
     const std::string lead = &b == first && budgets.size() > 1 ? "It is the first to end, " : "It ends ";
@@ -200,8 +206,10 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                       "",
                       {}});
   }
+  long long swaps = 0;
   for (const Swap& swap : swaps_of(sums, make, kit, outing)) {
-    if (swap.to.empty()) continue;
+    if (swap.to.empty() || !outing.kit_known) continue;
+    ++swaps;
     list.push_back({"swap_" + swap.what,
                     Severity::Warning,
                     fmt::format("Change the {} on the way", swap.what),
@@ -211,11 +219,22 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                     {}});
     if (list.size() > 12) break;
   }
-  if (!first)
+  if (!outing.kit_known) {
+    std::string words;
+    for (const Budget& b : budgets)
+      if (b.example) words += (words.empty() ? "" : ", ") + b.name + " " + b.words;
+    list.push_back({"budgets_are_examples",
+                    Severity::Ok,
+                    "Nobody has said what comes along",
+                    "By an example kit: " + words + ". Say what you bring, and it is worked out for that.",
+                    "",
+                    {}});
+  } else if (!first)
     list.push_back({"budgets_last",
                     Severity::Ok,
-                    "Everything lasts",
-                    fmt::format("{} are covered.", counted(shots * make.brackets, "exposure")),
+                    swaps > 0 ? "Enough comes along" : "Everything lasts",
+                    fmt::format("{} are covered{}.", counted(shots * make.brackets, "exposure"),
+                                swaps > 0 ? ", with " + counted(swaps, "change") + " on the way" : ""),
                     "",
                     {}});
   return list;

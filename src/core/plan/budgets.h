@@ -20,6 +20,8 @@ struct Outing {
   long long timer_max_count = 0;  ///< 0 where the timer runs endlessly
   double disk_free_gb = 0;        ///< at home; 0 where unknown
   bool lamp = false;              ///< a lamp lights the subject, on its own batteries
+  bool kit_known = true;          ///< otherwise the kit is an example, and what it holds is not judged
+  bool timer_known = true;        ///< otherwise its limit is an example too
   bool operator==(const Outing&) const = default;
 };
 
@@ -32,6 +34,7 @@ struct Budget {
       ends_at_frame;         ///< the last shot it is good for (from 1), where that is before the take's end
   Seconds ends_after_s = 0;  ///< field time until then
   std::string words;         ///< "lasts to frame 612"
+  bool example = false;      ///< by an example kit, because nobody has said what comes along
 };
 
 /// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated
@@ -39,7 +42,8 @@ struct Budget {
 /// cards all come along.
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
 
-/// Finds what ends first and when to change what (without touching the frame).
+/// Finds what ends first and when to change what (without touching the frame). Examples are shown, never
+/// judged.
 Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit,
                const Outing& outing);
 
@@ -59,6 +63,10 @@ std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& ki
 /// The longest interval at which the batteries' hours cover the take's shots; nothing where hours do not
 /// matter.
 std::optional<Seconds> longest_interval(const Sums& sums, const Kit& kit, const Outing& outing);
+
+/// Where a number of shots lies on an axis for all budgets of a take: logarithmic, from a tenth of the take's
+/// shots (0) over its shots (a third) to a hundred times them (1). Clamped.
+double budget_axis(double shots, double take_shots);
 
 /// Shots of a take: its frames and the spare ones.
 long long shots_of(const Sums& sums);

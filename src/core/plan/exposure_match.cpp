@@ -43,7 +43,13 @@ std::vector<Stack> stacks(const std::vector<Filter>& filters, size_t most) {
 }
 
 std::string f_words(double f) {
-  return "f/" + format_number(f, f < 9.5 ? 1 : 0);
+  const double mark = marked_f_number(f), shown = std::abs(exact_f_number(mark) / f - 1) < 0.01 ? mark : f;
+  return "f/" + format_number(shown, shown < 9.5 ? 1 : 0);
+}
+
+std::string iso_words(double iso) {
+  const double mark = marked_iso(iso);
+  return "ISO " + format_number(std::abs(exact_iso(mark) / iso - 1) < 0.01 ? mark : iso, 0);
 }
 
 }  // namespace
@@ -76,9 +82,9 @@ Metered parse_metered(std::string_view text) {
 
 std::string metered_words(const Metered& m) {
   return fmt::format(
-      "{} at {}, ISO {}",
+      "{} at {}, {}",
       format_shutter(exact_shutter(m.shutter_s) == m.shutter_s ? marked_shutter(m.shutter_s) : m.shutter_s),
-      f_words(m.f_number), format_number(m.iso, 0));
+      f_words(m.f_number), iso_words(m.iso));
 }
 
 ExposureMatch match_exposure(const Metered& metered, Seconds wanted_s, const Kit& kit) {
@@ -145,8 +151,7 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
       m.stops >= 0
           ? fmt::format("{} needs {} stops less light", format_shutter(wanted_s), format_number(m.stops, 1))
           : fmt::format("{} needs {} stops more light", format_shutter(wanted_s), format_number(-m.stops, 1));
-  const std::string dials =
-      fmt::format("{} and ISO {}", f_words(m.setting.f_number), format_number(m.setting.iso, 0));
+  const std::string dials = fmt::format("{} and {}", f_words(m.setting.f_number), iso_words(m.setting.iso));
   if (m.missing_stops > 0) {
     list.push_back(
         {"no_filter_gets_there", Severity::Stop, "No filter gets there",

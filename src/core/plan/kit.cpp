@@ -135,9 +135,13 @@ const std::vector<Timer>& shipped_timers() {
   return list;
 }
 
+const std::vector<Timer>& timers_of(const Kit& kit) {
+  return kit.timers.empty() ? shipped_timers() : kit.timers;
+}
+
 const Timer& timer_named(const Kit& kit, const std::string& name) {
   std::string known;
-  for (const Timer& t : kit.timers.empty() ? shipped_timers() : kit.timers) {
+  for (const Timer& t : timers_of(kit)) {
     if (t.name == name) return t;
     known += (known.empty() ? "\"" : ", \"") + t.name + "\"";
   }
@@ -159,6 +163,21 @@ const Kit& demo_kit() {
     k.filters = {
         {"Grey 3", 3, false}, {"Grey 6", 6, false}, {"Grey 10", 10, false}, {"Polariser", 1.5, true}};
     k.lamps = {{"Sill lamp", 9}};
+    return k;
+  }();
+  return kit;
+}
+
+const Kit& example_kit() {
+  static const Kit kit = [] {
+    Kit k;
+    Body body;
+    body.name = "An example body";
+    k.bodies = {body};
+    k.lenses = {{"An example 24 mm", 24, 2.8, 22}};
+    k.timers = shipped_timers();
+    k.cards = {{"An example card", 64, 90}};
+    k.batteries = {{"An example battery", 500, 4}};
     return k;
   }();
   return kit;

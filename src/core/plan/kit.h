@@ -114,8 +114,15 @@ struct Kit {
 /// The made-up kit of the demo.
 const Kit& demo_kit();
 
+/// What sums are shown by while nobody has said what comes along: a usual body, lens, card and battery.
+/// Examples, not to be judged by.
+const Kit& example_kit();
+
 /// The made-up timers that ship.
 const std::vector<Timer>& shipped_timers();
+
+/// The kit's timers, or those that ship where it has none.
+const std::vector<Timer>& timers_of(const Kit& kit);
 
 /// The kit's timer of that name (of the shipped ones where the kit has none). Throws BadInput naming those
 /// there are.

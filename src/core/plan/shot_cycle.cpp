@@ -61,6 +61,17 @@ ShotCycle cycle_of(const ShotMake& make, const Body& body, const Card* card, Sec
   return c;
 }
 
+long long heard_every(Seconds busy_s, Seconds interval_s) {
+  return std::max(1LL, static_cast<long long>(std::ceil(busy_s / interval_s - 1e-6)));
+}
+
+std::string heard_words(long long every) {
+  static constexpr const char* words[] = {"every",       "every",        "every second",
+                                          "every third", "every fourth", "every fifth"};
+  return fmt::format("only {} press is heard",
+                     every < 6 ? words[every] : fmt::format("one in {}", format_count(every)));
+}
+
 Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
   std::string parts = fmt::format("{} open", format_length(c.open_s));
   if (c.dark_s > 0) parts += fmt::format(", {} dark frame", format_length(c.dark_s));
@@ -74,15 +85,16 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
     return {"shutter_longer_than_interval",
             Severity::Stop,
             "The shutter outlasts the interval",
-            fmt::format("Open for {} with a shot every {}: every other shot would be lost.",
-                        format_length(c.open_s), format_length(interval_s)),
+            fmt::format("Open for {} with a shot every {}: {}.", format_length(c.open_s),
+                        format_length(interval_s), heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
   if (interval_s < busy)
     return {"camera_busy",
             Severity::Stop,
             "The camera cannot keep up",
-            fmt::format("{} do not fit into {}. Shots would be missed.", parts, format_length(interval_s)),
+            fmt::format("{} do not fit into {}: {}.", parts, format_length(interval_s),
+                        heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
   if (interval_s < c.sustained_s)

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 
 #include "base/error.h"
@@ -10,7 +11,8 @@
 namespace askcount::plan {
 namespace {
 
-constexpr double kSlack = 0.005;  // how far a written wish may be off what follows, as a share
+constexpr double kUsualGap_s = 1.5;  // left beside a usual shutter: writing, and a little
+constexpr double kSlack = 0.005;     // how far a written wish may be off what follows, as a share
 
 // What a product of doubles may be off by, and no more: a billion frames stay a billion.
 double slack(double x) {
@@ -119,9 +121,12 @@ class Board {
           Relation::Field);
     else if (has(Slot::Shutter) && n > 1)
       put(Slot::Interval, (f - length()) / (n - 1), Relation::Field);
-    else if (has(Slot::Interval))
-      put(Slot::Shutter, (f - (n - 1) * get(Slot::Interval) - shape_.extra_s) / shape_.open_factor,
-          Relation::Field);
+    else if (has(Slot::Interval)) {
+      // What is left over for the last shot is its length, where that fits into an interval.
+      const double last = f - (n - 1) * get(Slot::Interval);
+      if (last > shape_.extra_s && last <= get(Slot::Interval) * (1 + kSlack))
+        put(Slot::Shutter, (last - shape_.extra_s) / shape_.open_factor, Relation::Field);
+    }
   }
 
   ShotShape shape_;
@@ -154,6 +159,13 @@ bool Board::consistent() const {
       !near(1, get(Slot::Step) * get(Slot::Fps) * get(Slot::ScreenCrossing)))
     return false;
   if (!product_holds(Slot::Shutter, Slot::Trail, Slot::Interval)) return false;
+  if (has(Slot::Field, Slot::Frames) && has(Slot::Interval) && !has(Slot::Shutter)) {
+    // From the first opening to the last: a frame more or less is how people count.
+    const double whole =
+        (get(Slot::Frames) + static_cast<double>(shape_.extra_shots) - 1) * get(Slot::Interval);
+    if (get(Slot::Field) < whole - get(Slot::Interval) || get(Slot::Field) > whole + 2 * get(Slot::Interval))
+      return false;
+  }
   if (has(Slot::Shutter, Slot::Interval)) {
     if (has(Slot::Gap) &&
         std::abs(get(Slot::Gap) - (get(Slot::Interval) - length())) > kSlack * get(Slot::Interval))
@@ -190,6 +202,29 @@ Conflict conflict_of(const Wish& wish, const std::vector<Wish>& held, const Shot
   return conflict;
 }
 
+/// Where the interval follows from a field time: the same with a round interval, if one is within a frame of
+/// it. "20 min" is meant as shots × interval as often as from the first opening to the last closing.
+std::optional<Board> with_round_interval(const Board& board, const std::vector<Wish>& held,
+                                         const ShotShape& shape) {
+  const auto at = [&board](Slot s) { return board.value[static_cast<size_t>(s)]; };
+  if (board.by[static_cast<size_t>(Slot::Interval)] != Relation::Field || !at(Slot::Frames)) return {};
+  const double exact = *at(Slot::Interval),
+               shots = *at(Slot::Frames) + static_cast<double>(shape.extra_shots);
+  for (const double unit : {1.0, 0.5, 0.1}) {
+    const double round = std::round(exact / unit) * unit;
+    if (round < unit || std::abs(round - exact) < 1e-9 || std::abs(round - exact) * (shots - 1) > exact)
+      continue;
+    Board more(shape);
+    for (const Wish& w : held) more.put(w.slot, w.value, Relation::Wished);
+    more.put(Slot::Interval, round, Relation::Field);
+    for (const Slot s : {Slot::Shutter, Slot::Trail})  // what was assumed stays assumed
+      if (board.by[static_cast<size_t>(s)] == Relation::Assumed) more.put(s, *at(s), Relation::Assumed);
+    more.spread();
+    if (more.consistent()) return more;
+  }
+  return {};
+}
+
 }  // namespace
 
 bool Solution::complete() const {
@@ -218,10 +253,18 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
   Board board = board_of(held, shape);
   if (!board.value[static_cast<size_t>(Slot::Shutter)]) {
     Board assumed = board;
-    assumed.put(Slot::Trail, assumed_trail, Relation::Assumed);
+    const auto& interval = board.value[static_cast<size_t>(Slot::Interval)];
+    if (shape.usual_shutter_s > 0)
+      assumed.put(Slot::Shutter,
+                  interval ? std::min(shape.usual_shutter_s, std::max(*interval / 2, *interval - kUsualGap_s))
+                           : shape.usual_shutter_s,
+                  Relation::Assumed);
+    else
+      assumed.put(Slot::Trail, assumed_trail, Relation::Assumed);
     assumed.spread();
     if (assumed.consistent()) board = assumed;
   }
+  if (const auto round = with_round_interval(board, held, shape)) board = *round;
   solution.values = board.value;
   solution.by = board.by;
   for (const Wish& k : held) solution.asked[static_cast<size_t>(k.slot)] = k.value;
@@ -235,30 +278,47 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
   return solution;
 }
 
-std::string missing_words(const Solution& s) {
-  if (!s[Slot::Fps]) return "The frame rate is open. Add --fps, or give --clip together with --frames.";
+std::string missing_words(const Solution& s, Naming naming) {
+  const auto name = [naming](Slot slot) {
+    return naming == Naming::Options ? std::string("--") + slot_word(slot) : std::string(slot_name(slot));
+  };
+  const std::string say = naming == Naming::Options ? "Add " : "Say ";
+  if (!s[Slot::Fps])
+    return fmt::format("The frame rate is open. {}{}, or {} together with {}.", say, name(Slot::Fps),
+                       name(Slot::Clip), name(Slot::Frames));
   if (!s[Slot::Frames] && !s[Slot::Interval])
-    return "Too little to count from: the number of frames and the interval are open. Add --clip or "
-           "--frames, and "
-           "--interval or --field.";
-  if (!s[Slot::Frames]) return "The number of frames is open. Add --clip, --frames or --field.";
+    return fmt::format(
+        "Too little to count from: the number of frames and the interval are open. {}{} or {}, and {} "
+        "or {}.",
+        say, name(Slot::Clip), name(Slot::Frames), name(Slot::Interval), name(Slot::Field));
+  if (!s[Slot::Frames])
+    return fmt::format("The number of frames is open. {}{}, {} or {}.", say, name(Slot::Clip),
+                       name(Slot::Frames), name(Slot::Field));
   if (!s[Slot::Interval])
-    return "The interval is open. Add --interval, --field, --speed-up, or --crossing with --screen-crossing.";
-  if (!s[Slot::Shutter]) return "The shutter is open. Add --trail, --shutter or --gap.";
+    return fmt::format("The interval is open. {}{}, {}, {}, or {} with {}.", say, name(Slot::Interval),
+                       name(Slot::Field), name(Slot::SpeedUp), name(Slot::FieldCrossing),
+                       name(Slot::ScreenCrossing));
+  if (!s[Slot::Shutter])
+    return fmt::format("The shutter is open. {}{}, {} or {}.", say, name(Slot::Trail), name(Slot::Shutter),
+                       name(Slot::Gap));
   return {};
 }
 
-std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wishes) {
-  const auto said = [&wishes](Slot slot) {
+std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wishes, Naming naming) {
+  const auto said = [&](Slot slot) {
+    const std::string name =
+        naming == Naming::Options ? std::string("--") + slot_word(slot) : slot_name(slot);
     for (const Wish& w : wishes)
-      if (w.slot == slot) return fmt::format("--{} {}", slot_word(slot), format_slot(slot, w.value));
-    return fmt::format("--{}", slot_word(slot));
+      if (w.slot == slot)
+        return name + (naming == Naming::Options ? " " : " of ") + format_slot(slot, w.value);
+    return name;
   };
   std::string others;
   for (auto it = conflict.because_of.rbegin(); it != conflict.because_of.rend(); ++it)
     others +=
         (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? " and " : ", ")) + said(*it);
   std::string line = fmt::format("{} contradicts {}", said(conflict.wish), others);
+  if (naming == Naming::Words) line[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(line[0])));
   if (conflict.would_be && *conflict.would_be > 0)
     line += fmt::format(", which ask for {}", format_slot(conflict.wish, *conflict.would_be));
   return line + ". Leave one of them out.";

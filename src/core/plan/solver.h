@@ -20,12 +20,15 @@ struct Wish {
 };
 
 /// How long a shot is for a given shutter: open_factor × shutter + extra_s (brackets, pauses between
-/// exposures); and how many shots there are besides the frames.
+/// exposures); how many shots there are besides the frames; and how long the shutter is usually open for such
+/// a subject, where nobody says it.
 struct ShotShape {
   double open_factor = 1;
   double extra_s = 0;
   int exposures = 1;
   long long extra_shots = 0;  ///< shots besides the film's frames: spare ones at either end
+  double usual_shutter_s =
+      0;  ///< taken where the shutter stays open, as far as the interval leaves room; 0 for the assumed trail
   bool operator==(const ShotShape&) const = default;
 };
 
@@ -70,15 +73,21 @@ struct Solution {
 
 /// Takes the wishes in order, first come first kept, so put first what must hold. A wish that contradicts
 /// those already kept is a conflict where it is pinned and gives way where it is not. Where the shutter stays
-/// open, a trail of `assumed_trail` is taken. Field is honoured as an upper limit where frames follow from
-/// it. Values differ from a wish by at most 0.5 %, a field time by at most one interval (head sums). Throws
-/// BadInput for a value its slot cannot take (check_slot). Pure; under 0.1 ms.
+/// open, the shape's usual shutter or a trail of `assumed_trail` is taken. An interval that follows from a
+/// field time is a round one where that is within a frame of it. Field is honoured as an upper limit where
+/// frames follow from it. Values differ from a wish by at most 0.5 %, a field time by at most one interval
+/// (head sums). Throws BadInput for a value its slot cannot take (check_slot). Pure; under 0.1 ms.
 Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape = {}, double assumed_trail = 0.5);
 
-/// One line saying what is too few: what is open and which slots would close it. Empty where complete.
-std::string missing_words(const Solution& solution);
+/// How slots are named in words: as options of the command ("--fps"), or as the sentence has them ("the frame
+/// rate").
+enum class Naming { Options, Words };
 
-/// One line for a conflict, naming the options and what to do.
-std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wishes);
+/// One line saying what is too few: what is open and which slots would close it. Empty where complete.
+std::string missing_words(const Solution& solution, Naming naming = Naming::Options);
+
+/// One line for a conflict, naming the slots and what to do.
+std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wishes,
+                           Naming naming = Naming::Options);
 
 }  // namespace askcount::plan

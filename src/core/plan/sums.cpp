@@ -15,30 +15,6 @@ namespace {
 // The panning rule: at 24 fps a subject that takes less than 7 s for the frame's width starts to look broken.
 constexpr Seconds kComfortableCrossing = 7;
 
-Finding trail_finding(const Sums& s) {
-  if (s.trail_assumed)
-    return {"trail_assumed",
-            Severity::Ok,
-            "Trail half a step",
-            fmt::format("You did not say how long the trail is, so the shutter is half the interval: {}.",
-                        format_shutter(s.shutter_s)),
-            "",
-            {}};
-  if (s.trail < 0.1)
-    return {"trail_crisp",
-            Severity::Ok,
-            "Crisp frames",
-            "With the shutter under a tenth of the interval, motion will look choppy rather than smooth.",
-            "Use half a step",
-            Mend{"trail", 0.5}};
-  return {"trail",
-          Severity::Ok,
-          "Motion blur",
-          fmt::format("Each frame is open for {} of its interval.", format_number(s.trail * 100, 0) + " %"),
-          "",
-          {}};
-}
-
 }  // namespace
 
 Sums sums_of(const Solution& solution, const ShotShape& shape) {
@@ -56,8 +32,10 @@ Sums sums_of(const Solution& solution, const ShotShape& shape) {
   s.step = solution[Slot::Step];
   s.field_crossing_s = solution[Slot::FieldCrossing];
   s.screen_crossing_s = solution[Slot::ScreenCrossing];
-  s.trail_assumed = solution.relation(Slot::Trail) == Relation::Assumed;
+  s.trail_assumed = solution.relation(Slot::Trail) == Relation::Assumed ||
+                    solution.relation(Slot::Shutter) == Relation::Assumed;
   s.extra_shots = shape.extra_shots;
+  s.open_factor = shape.open_factor;
   s.exposures = shape.exposures;
   return s;
 }
@@ -69,7 +47,7 @@ Findings judge(const Sums& s) {
     const double use = std::max(1.0, whole);
     list.push_back(
         {"interval_not_whole", Severity::Warning, "Many timers count whole seconds",
-         fmt::format("{} cannot be set on them. {} gives {} in {}.", format_length(s.interval_s),
+         fmt::format("{} s cannot be set on them. {} gives {} in {}.", format_number(s.interval_s, 2),
                      format_length(use), counted(s.frames, "frame"),
                      format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
          fmt::format("Use {}", format_length(use)), Mend{"interval", use}});
@@ -91,7 +69,6 @@ Findings judge(const Sums& s) {
                       crossing + " Longer trails help it to flow.", "Cross in 7 s",
                       Mend{"screen-crossing", kComfortableCrossing}});
   }
-  list.push_back(trail_finding(s));
   if (s.frames < 2)
     list.push_back(
         {"single_frame", Severity::Warning, "One frame is not a clip", "Ask for a longer clip.", "", {}});

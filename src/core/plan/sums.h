@@ -27,9 +27,10 @@ struct Sums {
   std::optional<double> step;  ///< share of frame width, where the subject's crossing is known
   std::optional<Seconds> field_crossing_s;
   std::optional<Seconds> screen_crossing_s;
-  bool trail_assumed = false;
-  long long extra_shots = 0;  ///< spare ones, besides the frames
-  int exposures = 1;          ///< of one shot
+  bool trail_assumed = false;  ///< nobody said how long the shutter is open
+  long long extra_shots = 0;   ///< spare ones, besides the frames
+  int exposures = 1;           ///< of one shot
+  double open_factor = 1;      ///< a shot's exposures together, by its middle one
   bool operator==(const Sums&) const = default;
 };
 
@@ -38,7 +39,7 @@ struct Sums {
 Sums sums_of(const Solution& solution, const ShotShape& shape = {});
 
 /// Judges the sums: does the motion look whole, what can a usual timer be told. (Whether the camera keeps up
-/// is judge_cycle()'s matter.)
+/// is judge_cycle()'s matter, how long the trail is advice::judge_trail()'s.)
 Findings judge(const Sums& sums);
 
 /// The keys every `--json` of sums has: frames, interval_s, gap_s, shutter_s, field_s, clip_s, fps,

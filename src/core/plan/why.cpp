@@ -14,15 +14,18 @@ std::string said(const Solution& s, Slot slot) {
 }  // namespace
 
 std::string why_words(Slot slot, const Solution& s) {
-  if (!s[slot]) return missing_words(s).empty() ? "Open: nothing said leads here." : missing_words(s);
+  if (!s[slot])
+    return missing_words(s).empty() ? "Open: nothing said leads here." : missing_words(s, Naming::Words);
   std::string value = said(s, slot);
   const auto v = [&s](Slot other) { return said(s, other); };
   switch (s.relation(slot)) {
     case Relation::Wished:
       return fmt::format("You said {}. It holds until another wish contradicts it.", value);
     case Relation::Assumed:
-      return fmt::format(
-          "Nobody said anything, so half a step is taken: the shutter angle of 180° that cinema uses.");
+      return slot == Slot::Shutter
+                 ? fmt::format("Nobody said anything, so {} is taken, as is usual for such a subject.", value)
+                 : "Nobody said anything, so half a step is taken: the shutter angle of 180° that cinema "
+                   "uses.";
     case Relation::Count:
       return slot == Slot::Frames ? fmt::format(
                                         "Frames = clip × frame rate, rounded up to a whole one: {} × {} = "
@@ -49,8 +52,10 @@ std::string why_words(Slot slot, const Solution& s) {
                        "Field time = (shots − 1) × interval + one shot, first opening to last closing: {}. "
                        "The rule of thumb, shots × interval, counts one gap too many.",
                        value)
-                 : fmt::format("From field time = (shots − 1) × interval + one shot, with {} in the field.",
-                               v(Slot::Field));
+                 : fmt::format(
+                       "From field time = (shots − 1) × interval + one shot, with {} in the field; a round "
+                       "interval where one is within a frame of it.",
+                       v(Slot::Field));
     case Relation::Crossing:
       return fmt::format("Speed-up = field crossing ÷ screen crossing: {} = {} ÷ {}.", v(Slot::SpeedUp),
                          v(Slot::FieldCrossing), v(Slot::ScreenCrossing));

@@ -31,6 +31,13 @@ double meter_stops(double light_stops, const Exposure& e) {
 double light_stops_of_ev(double ev100) {
   return ev100 - kMeter;
 }
+Band band_at(const RampRule& rule, double light_stops) {
+  constexpr double kDay_ev = 1, kNight_ev = -6;
+  const double x = std::clamp((kDay_ev - light_stops - kMeter) / (kDay_ev - kNight_ev), 0.0, 1.0);
+  const double down = rule.night_stops * x * x * (3 - 2 * x);
+  return {rule.low_stops - down, rule.high_stops - down};
+}
+
 std::optional<Exposure> clicked(const Exposure& e, Dial dial, bool brighter, const RampRule& rule) {
   Exposure next = e;
   const double up = std::exp2(kClick), half = std::exp2(kClick / 2);
@@ -53,35 +60,36 @@ std::optional<Exposure> clicked(const Exposure& e, Dial dial, bool brighter, con
   return next;
 }
 
-Exposure start_exposure(double light_stops, const RampRule& rule) {
+Exposure start_exposure(double light_stops, const RampRule& rule, double filter_stops) {
   Exposure now;
   now.f_number = rule.start_f;
   now.iso = rule.lowest_iso;
   now.shutter_s = std::exp2(std::floor(std::log2(rule.longest_shutter_s) * 3 + kSlack) / 3);
-  const double start = rule.high_stops - kSlack;
+  const double start = band_at(rule, light_stops).high_stops - kSlack, seen = light_stops - filter_stops;
   const auto turn = [&](bool brighter) {
     const auto dial = next_dial(now, brighter, rule);
     if (dial) now = *clicked(now, *dial, brighter, rule);
     return dial.has_value();
   };
-  while (meter_stops(light_stops, now) > start && turn(false)) {
+  while (meter_stops(seen, now) > start && turn(false)) {
   }
-  while (meter_stops(light_stops, now) < start - kClick && turn(true)) {
+  while (meter_stops(seen, now) < start - kClick && turn(true)) {
   }
   return now;
 }
 
 std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule,
-                              const Exposure& start) {
+                              const Exposure& start, double filter_stops) {
   std::vector<Click> clicks;
   Exposure now = start;
   int since = rule.frames_apart;
   for (size_t n = 0; n < light_stops.size(); ++n, ++since) {
-    const double m = meter_stops(light_stops[n], now);
-    const bool outside = m < rule.low_stops || m > rule.high_stops;
+    const double m = meter_stops(light_stops[n] - filter_stops, now);
+    const auto [low, high] = band_at(rule, light_stops[n]);
+    const bool outside = m < low || m > high;
     if (n == 0 || since < (outside ? rule.frames_apart_late : rule.frames_apart)) continue;
-    const bool brighter = m < rule.low_stops + 2 * kClick - kSlack && m + kClick <= rule.high_stops;
-    if (!brighter && m <= rule.high_stops) continue;
+    const bool brighter = m < low + 2 * kClick - kSlack && m + kClick <= high;
+    if (!brighter && m <= high) continue;
     const auto dial = next_dial(now, brighter, rule);
     if (!dial) continue;
     now = *clicked(now, *dial, brighter, rule);
@@ -105,11 +113,57 @@ std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& 
   return chain;
 }
 
+std::optional<long long> filters_off(const std::vector<double>& light_stops, const RampRule& rule) {
+  if (rule.filter_stops <= 0) return {};
+  const Exposure longest{rule.longest_shutter_s, rule.start_f, rule.lowest_iso};
+  for (size_t n = 0; n < light_stops.size(); ++n)
+    if (meter_stops(light_stops[n] - rule.filter_stops, longest) < band_at(rule, light_stops[n]).low_stops)
+      return static_cast<long long>(n);
+  return {};
+}
+
+Following follow(const std::vector<double>& light_stops, const RampRule& rule,
+                 const std::vector<Click>& moved) {
+  Following f;
+  if (light_stops.empty()) return f;
+  f.filters_off = filters_off(light_stops, rule);
+  const auto all = static_cast<long long>(light_stops.size());
+  const auto part = [&](long long from, long long to, double filter_stops) {
+    if (from >= to) return;
+    const std::vector<double> light(light_stops.begin() + from, light_stops.begin() + to);
+    const Exposure start = start_exposure(light.front(), rule, filter_stops);
+    std::vector<Click> clicks;
+    if (moved.empty())
+      clicks = clicks_for(light, rule, start, filter_stops);
+    else
+      for (const Click& c : moved)
+        if (c.frame >= from && c.frame < to) clicks.push_back({c.frame - from, c.dial, c.brighter});
+    const auto chain = chain_of(start, clicks, to - from, rule);
+    f.chain.insert(f.chain.end(), chain.begin(), chain.end());
+    for (const Click& c : clicks) f.clicks.push_back({c.frame + from, c.dial, c.brighter});
+  };
+  const long long off = rule.filter_stops > 0 ? f.filters_off.value_or(all) : 0;
+  part(0, off, rule.filter_stops);
+  part(off, all, 0);
+  return f;
+}
+
 std::vector<Exposure> follow_light(const std::vector<double>& light_stops, const RampRule& rule) {
-  if (light_stops.empty()) return {};
-  const Exposure start = start_exposure(light_stops.front(), rule);
-  return chain_of(start, clicks_for(light_stops, rule, start), static_cast<long long>(light_stops.size()),
-                  rule);
+  return follow(light_stops, rule).chain;
+}
+
+std::vector<Click> clicks_along(const std::vector<Exposure>& chain) {
+  std::vector<Click> clicks;
+  for (size_t n = 1; n < chain.size(); ++n) {
+    const Exposure &a = chain[n - 1], &b = chain[n];
+    const std::pair<Dial, double> stops[] = {{Dial::Shutter, std::log2(b.shutter_s / a.shutter_s)},
+                                             {Dial::Aperture, -2 * std::log2(b.f_number / a.f_number)},
+                                             {Dial::Iso, std::log2(b.iso / a.iso)}};
+    for (const auto& [dial, by] : stops)
+      for (long k = std::lround(std::abs(by) / kClick); k > 0; --k)
+        clicks.push_back({static_cast<long long>(n), dial, by > 0});
+  }
+  return clicks;
 }
 
 }  // namespace askcount::ramp

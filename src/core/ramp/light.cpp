@@ -21,7 +21,7 @@ double ev_of_exposure(Seconds shutter_s, double f_number, double iso) {
 }
 
 std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start,
-                                Seconds interval_s, long long frames) {
+                                Seconds interval_s, long long frames, const sky::Direction& look) {
   if (frames > kMostFrames)
     throw bad_input(fmt::format("The light of {} frames is too much to follow.", format_count(frames)),
                     "Ask for fewer than 200,000.");
@@ -35,7 +35,8 @@ std::vector<double> light_along(const LightSource& source, const sky::Place& pla
   const auto ephemeris = sky::ephemeris_for(from, to);
   const sky::Ephemeris& sky = *ephemeris;
   const auto model = [&](Instant t) {
-    return sky::ev100(sky::ambient_lux(sky, t, place, source.cover, source.town_lux));
+    return sky::ev100_of_luminance(
+        sky::scene_luminance(sky, t, place, source.cover, source.town_lux, {source.sky_mag, look}));
   };
   double shift = 0;
   if (source.anchor && source.anchor->at >= from && source.anchor->at <= to)

@@ -8,7 +8,7 @@
 
 #include "base/instant.h"
 #include "base/units.h"
-#include "sky/ambient.h"
+#include "sky/night_sky.h"
 
 namespace askcount::ramp {
 
@@ -23,16 +23,19 @@ struct Reading {
 struct LightSource {
   sky::Cover cover = sky::Cover::Clear;
   double town_lux = 0;
+  double sky_mag =
+      sky::kNaturalGlow_mag;      ///< how dark the place's zenith is, in magnitudes a square second of arc
   std::optional<Reading> anchor;  ///< the person's own meter: the model is moved to pass through it
   std::vector<Reading>
       readings;  ///< a curve of real readings, in order of time: replaces the model between them
   bool operator==(const LightSource&) const = default;
 };
 
-/// EV at ISO 100 of the scene at `frames` moments `interval_s` apart. The model is ambient_lux(); before the
-/// first and after the last reading it goes on from there. Throws BadInput for more than 200,000 frames.
+/// EV at ISO 100 of the scene at `frames` moments `interval_s` apart. The model is sky::scene_luminance(), by
+/// night of the sky at `look`; before the first and after the last reading it goes on from there. Throws
+/// BadInput for more than 200,000 frames.
 std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start,
-                                Seconds interval_s, long long frames);
+                                Seconds interval_s, long long frames, const sky::Direction& look = {45, 0});
 
 /// The EV an exposure fits: log2(f-number² ÷ shutter) − log2(ISO ÷ 100).
 double ev_of_exposure(Seconds shutter_s, double f_number, double iso);

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include "base/dials.h"
 
@@ -13,6 +14,59 @@ namespace {
 constexpr double kClips_stops = 3, kDrowns_stops = -5;
 const double kThirdsFlicker_stops =
     (1.0 / 3) / std::sqrt(12.0);  // of rounding to thirds: evenly spread errors
+
+/// What the meter says along a chain, through filters until they come off, and how fast the light changes.
+void read_meter(Ramp& r, const std::vector<double>& light, double filter_stops, Seconds interval_s) {
+  const auto off = r.filters_off ? static_cast<size_t>(*r.filters_off) : light.size();
+  for (size_t n = 0; n < light.size(); ++n) {
+    r.meter.push_back(meter_stops(light[n] - (n < off ? filter_stops : 0), r.chain[n]));
+    r.longest_s = std::max(r.longest_s, r.chain[n].shutter_s);
+    if (n > 0) r.worst_stops_per_frame = std::max(r.worst_stops_per_frame, std::abs(light[n] - light[n - 1]));
+  }
+  r.worst_stops_per_minute = r.worst_stops_per_frame / interval_s * 60;
+}
+
+std::vector<double> light_of(const std::vector<double>& ev) {
+  std::vector<double> light;
+  light.reserve(ev.size());
+  for (const double e : ev) light.push_back(light_stops_of_ev(e));
+  return light;
+}
+
+/// The steps that clicks make, from the chain they lead to.
+void add_steps(Ramp& r, const std::vector<Click>& clicks, const std::vector<double>& light,
+               const RampRule& rule) {
+  const auto off = r.filters_off.value_or(static_cast<long long>(light.size()));
+  Exposure now = r.chain.front();
+  long long last = -1000000;
+  bool filtered = rule.filter_stops > 0 && off > 0;
+  for (const Click& c : clicks) {
+    if (c.frame < 0 || c.frame >= static_cast<long long>(light.size())) continue;
+    if (filtered && c.frame >= off) {  // set anew, in one go
+      filtered = false;
+      now = r.chain[static_cast<size_t>(off)];
+    }
+    const auto after = clicked(now, c.dial, c.brighter, rule);
+    if (!after) continue;
+    const double seen = light[static_cast<size_t>(c.frame)] - (filtered ? rule.filter_stops : 0);
+    RampStep step{c, now, *after, meter_stops(seen, *after), false, c.frame - last < rule.frames_apart};
+    const double before = meter_stops(seen, now);
+    const auto [low, high] = band_at(rule, light[static_cast<size_t>(c.frame)]);
+    step.late = before < low - 1e-6 || before > high + 1e-6;
+    r.steps.push_back(step);
+    now = *after;
+    last = c.frame;
+  }
+}
+
+/// In thirds, as such a camera sets it; nothing keeps it within the interval.
+double automatic_shutter(double ev, const RampRule& rule, Seconds longest_s) {
+  const Exposure second{1, rule.start_f, rule.lowest_iso};
+  const double light = light_stops_of_ev(ev), middle = (rule.low_stops + rule.high_stops) / 2,
+               night = band_at(rule, light).low_stops - rule.low_stops;
+  const double need = middle + night - meter_stops(light, second);  // stops from one second
+  return std::min(std::exp2(std::round(need * 3) / 3), longest_s);
+}
 
 }  // namespace
 
@@ -48,38 +102,18 @@ Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds i
   Ramp r;
   r.ev = ev;
   if (ev.empty()) return r;
-  std::vector<double> light;
-  light.reserve(ev.size());
-  for (const double e : ev) light.push_back(light_stops_of_ev(e));
-  const Exposure start = start_exposure(light.front(), rule);
-  std::vector<Click> clicks = moved.empty() ? clicks_for(light, rule, start) : moved;
+  const std::vector<double> light = light_of(ev);
+  std::vector<Click> clicks = moved;
   std::stable_sort(clicks.begin(), clicks.end(),
                    [](const Click& a, const Click& b) { return a.frame < b.frame; });
-  r.chain = chain_of(start, clicks, static_cast<long long>(ev.size()), rule);
-  for (size_t n = 0; n < ev.size(); ++n) {
-    r.meter.push_back(meter_stops(light[n], r.chain[n]));
-    r.longest_s = std::max(r.longest_s, r.chain[n].shutter_s);
-    if (n > 0) r.worst_stops_per_frame = std::max(r.worst_stops_per_frame, std::abs(ev[n] - ev[n - 1]));
-  }
-  r.worst_stops_per_minute = r.worst_stops_per_frame / interval_s * 60;
-  Exposure now = start;
-  long long last = -1000000;
-  for (const Click& c : clicks) {
-    const auto after = clicked(now, c.dial, c.brighter, rule);
-    if (!after || c.frame < 0 || c.frame >= static_cast<long long>(ev.size())) continue;
-    RampStep step{c,      now,
-                  *after, meter_stops(light[static_cast<size_t>(c.frame)], *after),
-                  false,  c.frame - last < rule.frames_apart};
-    const double before = meter_stops(light[static_cast<size_t>(c.frame)], now);
-    step.late = before < rule.low_stops - 1e-6 || before > rule.high_stops + 1e-6;
-    r.steps.push_back(step);
-    now = *after;
-    last = c.frame;
-  }
+  Following f = follow(light, rule, clicks);
+  r.chain = std::move(f.chain);
+  r.filters_off = f.filters_off;
+  read_meter(r, light, rule.filter_stops, interval_s);
+  add_steps(r, f.clicks, light, rule);
   for (size_t n = 0; n < r.meter.size(); ++n) {
-    const double beyond = r.meter[n] > rule.high_stops  ? r.meter[n] - rule.high_stops
-                          : r.meter[n] < rule.low_stops ? r.meter[n] - rule.low_stops
-                                                        : 0;
+    const auto [low, high] = band_at(rule, light[n]);
+    const double beyond = r.meter[n] > high ? r.meter[n] - high : r.meter[n] < low ? r.meter[n] - low : 0;
     if (std::abs(beyond) < 0.02) continue;
     r.feasible = false;
     if (r.outrun.empty() || r.outrun.back().to + 3 < static_cast<long long>(n))
@@ -90,8 +124,30 @@ Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds i
   return r;
 }
 
-std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Seconds interval_s,
-                                   Seconds room_s) {
+Ramp ramp_standing(const std::vector<double>& ev, const Exposure& exposure, Seconds interval_s,
+                   double filter_stops) {
+  Ramp r;
+  r.ev = ev;
+  r.chain.assign(ev.size(), exposure);
+  read_meter(r, light_of(ev), filter_stops, interval_s);
+  r.feasible = std::all_of(r.meter.begin(), r.meter.end(),
+                           [](double m) { return m <= kClips_stops && m >= kDrowns_stops; });
+  return r;
+}
+
+Ramp ramp_automatic(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s, Seconds room_s,
+                    Seconds longest_s) {
+  Ramp r;
+  r.ev = ev;
+  for (const double e : ev)
+    r.chain.push_back({automatic_shutter(e, rule, longest_s), rule.start_f, rule.lowest_iso});
+  read_meter(r, light_of(ev), 0, interval_s);
+  r.feasible = r.longest_s <= room_s * 1.001;
+  return r;
+}
+
+std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, double filter_stops,
+                                   const RampRule& rule, Seconds interval_s, Seconds room_s) {
   std::vector<SchoolOutcome> list;
   if (hand.ev.empty()) return list;
   SchoolOutcome by_hand;
@@ -107,10 +163,9 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Secon
   SchoolOutcome fixed;
   fixed.school = School::Fixed;
   fixed.title = "Fixed exposure";
-  const Exposure start = hand.chain.front();
-  fixed.longest_s = start.shutter_s;
+  fixed.longest_s = standing.shutter_s;
   for (size_t n = 0; n < hand.ev.size(); ++n) {
-    const double m = meter_stops(light_stops_of_ev(hand.ev[n]), start);
+    const double m = meter_stops(light_stops_of_ev(hand.ev[n]) - filter_stops, standing);
     if (m > kClips_stops && fixed.first_clipped < 0) fixed.first_clipped = static_cast<long long>(n);
     if (m < kDrowns_stops && fixed.first_drowned < 0) fixed.first_drowned = static_cast<long long>(n);
   }
@@ -130,9 +185,7 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Secon
   automatic.flicker_stops = kThirdsFlicker_stops;
   bool dark_end = false;
   for (size_t n = 0; n < hand.ev.size(); ++n) {
-    Exposure e{1, rule.start_f, rule.lowest_iso};
-    const double need = -meter_stops(light_stops_of_ev(hand.ev[n]), e);  // stops from one second
-    const double shutter = std::exp2(std::round(need * 3) / 3);
+    const double shutter = automatic_shutter(hand.ev[n], rule, std::numeric_limits<double>::max());
     automatic.longest_s = std::max(automatic.longest_s, shutter);
     if (shutter > room_s && automatic.shutter_outgrows < 0)
       automatic.shutter_outgrows = static_cast<long long>(n);
@@ -155,8 +208,8 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Secon
   return list;
 }
 
-Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, bool moved,
-               const std::function<std::string(long long)>& clock) {
+Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, Seconds turning_s,
+               bool moved, const std::function<std::string(long long)>& clock) {
   Findings list;
   if (ramp.ev.empty()) return list;
   if (ramp.feasible) {
@@ -179,7 +232,8 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     const Exposure end = ramp.chain.back();
     const bool dials_end = !clicked(end, Dial::Shutter, true, rule) &&
                            !clicked(end, Dial::Aperture, true, rule) &&
-                           !clicked(end, Dial::Iso, true, rule) && ramp.meter.back() < rule.low_stops;
+                           !clicked(end, Dial::Iso, true, rule) &&
+                           ramp.meter.back() < band_at(rule, light_stops_of_ev(ramp.ev.back())).low_stops;
     // What would help is tried, not guessed.
     std::optional<int> apart;
     for (int n = rule.frames_apart - 1; n >= 1 && !apart && !moved && !dials_end; --n) {
@@ -233,6 +287,18 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
                                 format_length(std::max(0.01, free_s), 1), format_length(interval_s)),
                     "",
                     {}});
+  else if (room_s - ramp.longest_s < turning_s * 0.999)
+    list.push_back(
+        {"little_room_to_turn",
+         Severity::Warning,
+         "Little time for the dial",
+         fmt::format("With {} open, {} of {} are left for the hand, not the {} you keep for it. Turn in what "
+                     "is left, or end with a shorter shutter.",
+                     format_shutter(marked_shutter(ramp.longest_s)),
+                     format_length(std::max(0.1, room_s - ramp.longest_s), 1), format_length(interval_s),
+                     format_length(turning_s)),
+         "",
+         {}});
   else
     list.push_back(
         {"room_to_turn",

@@ -35,6 +35,8 @@ struct Ramp {
   std::vector<Exposure> chain;  ///< a frame each
   std::vector<double> meter;    ///< a frame each
   std::vector<RampStep> steps;
+  std::optional<long long>
+      filters_off;  ///< before this frame the filters come off and the dials are set anew
   std::vector<Outrun> outrun;
   bool feasible = true;              ///< the meter never leaves the band
   double worst_stops_per_frame = 0;  ///< the fastest change of the light, by amount
@@ -45,6 +47,16 @@ struct Ramp {
 /// The ramp by hand over a scene's EVs: by the rule, or, where `moved` is not empty, by exactly those clicks.
 Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s,
                   const std::vector<Click>& moved = {});
+
+/// One exposure for all of it, through filters of `filter_stops`: nothing is turned.
+Ramp ramp_standing(const std::vector<double>& ev, const Exposure& exposure, Seconds interval_s,
+                   double filter_stops);
+
+/// Aperture priority at the rule's start aperture and lowest ISO: the shutter in thirds, whatever that takes
+/// up to `longest_s`. Its changes are the camera's own: there are no steps. Feasible where no shutter leaves
+/// `room_s`.
+Ramp ramp_automatic(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s, Seconds room_s,
+                    Seconds longest_s);
 
 /// What the other schools make of the same light.
 struct SchoolOutcome {
@@ -59,15 +71,17 @@ struct SchoolOutcome {
   Seconds longest_s = 0;
 };
 
-/// Fixed at the exposure of the start; aperture priority at the rule's start aperture, ISO up to its highest,
-/// in thirds; and the ramp by hand. `room_s` is how long a shutter may be in the interval.
-std::vector<SchoolOutcome> compare(const Ramp& hand, const RampRule& rule, Seconds interval_s,
-                                   Seconds room_s);
+/// Fixed at `standing`, through filters of `filter_stops`; aperture priority at the rule's start aperture,
+/// ISO up to its highest, in thirds; and the ramp by hand. `room_s` is how long a shutter may be in the
+/// interval.
+std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, double filter_stops,
+                                   const RampRule& rule, Seconds interval_s, Seconds room_s);
 
 /// Whether the rule follows the light; where not, from when to when and what would help, tried out: fewer
-/// frames apart, a longer interval, a wider start. `clock` gives words for a frame.
-Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, bool moved,
-               const std::function<std::string(long long)>& clock);
+/// frames apart, a longer interval, a wider start. `room_s` is how long a shutter may be beside writing,
+/// `turning_s` what the hand wants of it. `clock` gives words for a frame.
+Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, Seconds turning_s,
+               bool moved, const std::function<std::string(long long)>& clock);
 
 /// "shutter 2 to 2.5 s", in marks as dials have them.
 std::string step_words(const RampStep& step);

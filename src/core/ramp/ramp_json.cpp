@@ -28,6 +28,7 @@ void visit(Fields& f, RampRule& r) {
   f.number("highest_iso", r.highest_iso, 1, 1e7);
   f.number("low_stops", r.low_stops, -10, 10);
   f.number("high_stops", r.high_stops, -10, 10);
+  f.number("night_stops", r.night_stops, 0, 6);
   f.number("frames_apart", r.frames_apart, 1, 1000);
   f.number("frames_apart_late", r.frames_apart_late, 1, 1000);
   const char* keys[] = {"first_dial", "second_dial", "third_dial"};

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 #include <libical/ical.h>
 
+#include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
 #include "orders/shoot.h"
@@ -35,10 +36,12 @@ icalcomponent* alarm_before(int seconds, const std::string& words) {
 
 std::string calendar_text(const Take& t) {
   const plan::Sums s = t.sums();
-  const std::string words =
-      fmt::format("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.",
-                  plan::shots_of(s), format_length(s.interval_s), format_shutter(s.shutter_s),
-                  clock_at(t, 0, true), clock_at(t, s.field_s, true));
+  if (!t.knows_start())
+    throw bad_input("The take has no date yet, so it stands in no calendar.", "Say when the first shot is.");
+  const std::string words = fmt::format(
+      "{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.", plan::shots_of(s),
+      format_length(s.interval_s), orders::shutter_words(orders::exposure_of(t)), clock_at(t, 0, true),
+      clock_at(t, s.field_s, true));
   const std::string uid =
       fmt::format("{:x}-{}@askcount", std::hash<std::string>{}(t.name), t.start.time_since_epoch().count());
   icalcomponent* event = icalcomponent_vanew(
@@ -53,7 +56,7 @@ std::string calendar_text(const Take& t) {
   icalcomponent* calendar =
       icalcomponent_vanew(ICAL_VCALENDAR_COMPONENT, icalproperty_new_version("2.0"),
                           icalproperty_new_prodid("-//Ask Count//EN"), event, static_cast<void*>(nullptr));
-  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, orders::outing_of(t))) {
+  for (const plan::Swap& w : orders::swaps_of(t, s)) {
     if (icalcomponent_count_components(calendar, ICAL_VEVENT_COMPONENT) > 20) break;
     const Instant at = later(t.start, w.after_s);
     const std::string what = w.what == "timer" ? "Start the timer again"

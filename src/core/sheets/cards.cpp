@@ -22,32 +22,7 @@ std::string clock_at(const Take& t, double seconds, bool with_seconds = false) {
   return format_clock(later(t.start, seconds), t.place.zone, with_seconds);
 }
 
-}  // namespace
-
-void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Guard& guard) {
-  const plan::Sums s = t.sums();
-  print::Sheet sheet(t.name);
-  sheet.words(fmt::format("{}, {}. First shot {}, last shot ends {}.", t.place.name,
-                          day_words(day_of(t.start, t.place.zone)), clock_at(t, 0, true),
-                          clock_at(t, s.field_s, true)),
-              12);
-  sheet.heading("The count");
-  sheet.words(fmt::format("Shoot {}, one every {}, shutter {}, for {}. The gap is {}.",
-                          counted(plan::shots_of(s), "frame"), format_length(s.interval_s),
-                          format_shutter(s.shutter_s), format_length(s.field_s), format_length(s.gap_s)),
-              13);
-  sheet.words(fmt::format("Film: {} at {}, {} times faster.", format_length(s.clip_s),
-                          frame_rate_words(s.fps), format_number(s.speed_up, 0)));
-  if (t.metered) {
-    const plan::ExposureMatch m = plan::match_exposure(*t.metered, s.shutter_s, t.kit);
-    std::string stack;
-    for (const std::string& f : m.filters) stack += (stack.empty() ? "" : " + ") + f;
-    sheet.words(fmt::format("Metered {}: {} and {}.", plan::metered_words(*t.metered),
-                            stack.empty() ? "no filter" : stack, plan::metered_words(m.setting)));
-  }
-  sheet.heading("The timer: " + t.timer_model().name);
-  for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t), s))
-    sheet.row({{0, l.word}, {0.22, l.value}, {0.44, l.why}}, 11);
+void add_light(print::Sheet& sheet, const Take& t) {
   sheet.heading("Light");
   const sky::DayEvents events = sky::events_of(day_of(t.start, t.place.zone), t.place);
   std::vector<std::pair<double, std::string>> cells;
@@ -66,15 +41,50 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Gu
                           format_number(t.light.move.from.bearing_deg, 0),
                           format_number(t.light.move.from.tilt_deg, 0), format_number(t.lens().focal_mm, 0)),
               10.5);
-  sheet.heading("What runs out");
-  for (const plan::Budget& b : plan::budgets_of(s, t.shot, t.kit, orders::outing_of(t)))
+}
+
+}  // namespace
+
+void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Guard& guard) {
+  const plan::Sums s = t.sums();
+  print::Sheet sheet(t.name);
+  const std::string when =
+      t.knows_start()
+          ? fmt::format("{}. First shot {}, last shot ends {}.", day_words(day_of(t.start, t.place.zone)),
+                        clock_at(t, 0, true), clock_at(t, s.field_s, true))
+          : fmt::format("Day and hour are not said yet; it takes {}.", format_length(s.field_s));
+  sheet.words(t.place.known() ? t.place.name + ", " + when : when, 12);
+  sheet.heading("The count");
+  const orders::ExposurePlan exposure = orders::exposure_of(t);
+  sheet.words(fmt::format("Shoot {}, one every {}, shutter {}, for {}. The gap is {}{}.",
+                          counted(plan::shots_of(s), "frame"), format_length(s.interval_s),
+                          orders::shutter_words(exposure), format_length(s.field_s),
+                          exposure.follows ? "at least " : "", format_length(s.gap_s)),
+              13);
+  sheet.words(fmt::format("Film: {} at {}, {} times faster.", format_length(s.clip_s),
+                          frame_rate_words(s.fps), format_number(s.speed_up, 0)));
+  if (exposure.dials_known)
+    sheet.words(fmt::format("{}: {}, {}{}.",
+                            t.metered ? "Metered " + plan::metered_words(*t.metered)
+                                      : std::string("Reckoned, not metered: may be off by two stops"),
+                            exposure.filters.empty() ? "no filter" : orders::filters_words(exposure),
+                            orders::dials_words(exposure),
+                            exposure.filters_off ? fmt::format("; the filter comes off before frame {}",
+                                                               *exposure.filters_off + 1)
+                                                 : ""));
+  sheet.heading("The timer: " + t.timer_model().name);
+  for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t, exposure)))
+    sheet.row({{0, l.word}, {0.22, l.value}, {0.44, l.why}}, 11);
+  if (t.knows_sky()) add_light(sheet, t);
+  sheet.heading(t.knows_kit() ? "What runs out" : "What runs out, by an example kit");
+  for (const plan::Budget& b : orders::budgets_of(t, s))
     sheet.row({{0, b.name},
                {0.22, b.words},
                {0.6, b.ends_at_frame ? fmt::format("ends after {} at {}", format_count(*b.ends_at_frame),
                                                    clock_at(t, b.ends_after_s))
                                      : "lasts"}},
               10.5, b.ends_at_frame.has_value());
-  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, orders::outing_of(t)))
+  for (const plan::Swap& w : orders::swaps_of(t, s))
     if (sheet.left() > 120)
       sheet.words(fmt::format("After frame {}, {}: {} {}.", format_count(w.at_frame), clock_at(t, w.after_s),
                               w.what, w.to.empty() ? "ends or starts again" : w.from + " for " + w.to),
@@ -89,7 +99,8 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
                     const Guard& guard) {
   const plan::Sums s = t.sums();
   print::Sheet sheet("Cue card: " + t.name);
-  if (r.chain.empty()) throw bad_input("There is no ramp to print.");
+  if (r.ev.empty())
+    throw bad_input("There is no ramp to print: where and when are not said.", "Say place, date and time.");
   sheet.words(fmt::format("Start {} with {}, {}, {}. One frame every {}.", clock_at(t, 0, true),
                           ramp::dial_words(ramp::Dial::Shutter, r.chain.front()),
                           ramp::dial_words(ramp::Dial::Aperture, r.chain.front()),
@@ -125,9 +136,8 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
 }
 
 void write_timer_card(const Take& t, const std::filesystem::path& file, const Guard& guard) {
-  const plan::Sums s = t.sums();
   print::Sheet sheet("Timer: " + t.timer_model().name);
-  for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t), s)) {
+  for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t))) {
     sheet.row({{0, l.word}, {0.4, l.value}}, 26, true);
     sheet.words(l.why, 10.5);
   }

@@ -74,10 +74,4 @@ double ev100(double lux) {
   return std::log2(std::max(lux, 1e-9) / 2.5);
 }
 
-double stops_per_minute(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux) {
-  const auto half = std::chrono::seconds(30);
-  return ev100(ambient_lux(sky, at + half, place, cover, town_lux)) -
-         ev100(ambient_lux(sky, at - half, place, cover, town_lux));
-}
-
 }  // namespace askcount::sky

@@ -34,7 +34,4 @@ double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover c
 /// EV at ISO 100 of an illuminance: log2(lux ÷ 2.5). Source: incident-light meter, C = 250 (ISO 2720).
 double ev100(double lux);
 
-/// How fast it changes, in stops a minute, over a minute around `at`; falling light is below zero.
-double stops_per_minute(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux);
-
 }  // namespace askcount::sky

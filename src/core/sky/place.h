@@ -9,12 +9,14 @@
 namespace askcount::sky {
 
 /// A place. Degrees, north and east positive; `zone` is a time zone's name; height above the sea in metres.
+/// One without a name is not known: nobody has said where.
 struct Place {
   std::string name;
   double latitude_deg = 0;
   double longitude_deg = 0;
   std::string zone = "UTC";
   double height_m = 0;
+  bool known() const { return !name.empty(); }
   bool operator==(const Place&) const = default;
 };
 

@@ -126,12 +126,14 @@ CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
 }
 
 void CardRecord::shot(const std::string& file, const std::string& what, long long index, Instant start,
-                      const ramp::Exposure& e, double error_stops, const FrameHarm& harm) {
+                      const ramp::Exposure& e, double error_stops, double filter_stops,
+                      const FrameHarm& harm) {
   Json json = {{"file", file},
                {"what", what},
                {"index", index},
                {"start_ms", start.time_since_epoch().count()},
                {"aperture_error_stops", error_stops},
+               {"filter_stops", filter_stops},
                {"shutter_s", e.shutter_s},
                {"f_number", e.f_number},
                {"iso", e.iso}};

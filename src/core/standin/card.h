@@ -56,7 +56,7 @@ class CardRecord {
  public:
   CardRecord(const std::filesystem::path& card, const RigSetting& setting);
   void shot(const std::string& file, const std::string& what, long long index, Instant start,
-            const ramp::Exposure& exposure, double error_stops, const FrameHarm& harm);
+            const ramp::Exposure& exposure, double error_stops, double filter_stops, const FrameHarm& harm);
   void missed(long long press);
   /// Puts it in its place, with whether the shoot was stopped before its end; returns where.
   std::filesystem::path finish(bool stopped);

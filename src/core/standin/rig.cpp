@@ -34,6 +34,7 @@ struct Exposed {
   double open_s = 0;
   ramp::Exposure exposure;
   double error_stops = 0;
+  double filter_stops = 0;
   FrameHarm harm;
   int number = 0;  // of its file
 };
@@ -143,6 +144,9 @@ struct Rig::Run {
     return e;
   }
 
+  /// Of the filters that are on at the press at hand.
+  double filter_stops() const { return s.filters_off < 0 || press < s.filters_off ? s.filter_stops : 0; }
+
   /// One exposure's file number; the counter goes from 9999 to 0001, into the next folder.
   int next_number() { return number++; }
 
@@ -154,6 +158,7 @@ struct Rig::Run {
       x.exposure.shutter_s =
           bulb ? hold_s : middle.shutter_s * std::exp2((k - (s.brackets - 1) / 2.0) * s.bracket_stops);
       x.open_s = x.exposure.shutter_s;
+      x.filter_stops = filter_stops();
       x.start = later(s.start, from);
       x.harm = harm;
       x.number = next_number();
@@ -185,6 +190,7 @@ Planned Rig::Run::lone_shot(const char* what, double at, const ramp::Exposure& e
   Exposed x;
   x.exposure = exposure;
   x.open_s = exposure.shutter_s;
+  x.filter_stops = filter_stops();
   x.start = later(s.start, at);
   x.harm.hand = std::string_view(what) == kMarker;
   x.number = next_number();
@@ -372,13 +378,15 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
                   }
                   if (s.raw && !seen.rgb.empty()) {
                     make_folder_of(s.card / (name + ".DNG"));
-                    write_raw(seen, x.exposure, x.error_stops, clock, s.camera, at, s.card / (name + ".DNG"));
+                    write_raw(seen, x.exposure, x.error_stops - x.filter_stops, clock, s.camera, at,
+                              s.card / (name + ".DNG"));
                     made->files.emplace_back(name + ".DNG", source::Bytes{});
                   }
                   if (!s.compressed && !seen.rgb.empty()) continue;
-                  const image::Coded8 picture = seen.rgb.empty()
-                                                    ? marker_picture(s.size)
-                                                    : develop(seen, x.exposure, x.error_stops, s.camera, at);
+                  const image::Coded8 picture =
+                      seen.rgb.empty()
+                          ? marker_picture(s.size)
+                          : develop(seen, x.exposure, x.error_stops - x.filter_stops, s.camera, at);
                   made->files.emplace_back(name + ".JPG", camera_file(picture, x.exposure, clock, s.camera));
                 }
                 return made;
@@ -403,7 +411,8 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
                 for (size_t k = 0; k < p.exposures.size(); ++k) {
                   const Exposed& x = p.exposures[k];
                   record.shot(file_stem(x.number) + (s.compressed || x.harm.hand ? ".JPG" : ".DNG"),
-                              p.shot.what, p.shot.index, x.start, x.exposure, x.error_stops, x.harm);
+                              p.shot.what, p.shot.index, x.start, x.exposure, x.error_stops, x.filter_stops,
+                              x.harm);
                 }
                 if (p.shot.what == "frame") ++outcome.frames;
                 if (!made->files.empty()) outcome.folder = (s.card / made->files.back().first).parent_path();

@@ -32,6 +32,8 @@ struct RigSetting {
   ramp::Exposure exposure;          ///< the dials at the start
   ramp::RampRule rule;              ///< how far its dials turn
   std::vector<ramp::Click> clicks;  ///< of a hand that follows a plan, before the frames they name
+  double filter_stops = 0;          ///< of the filters that are on at the start
+  long long filters_off = -1;       ///< before this frame (from 0) they come off; −1 for never
   bool bulb = false;                ///< open as long as the timer holds
   int brackets = 1;
   double bracket_stops = 2;

@@ -29,6 +29,8 @@ void visit_camera(Fields& f, RigSetting& s) {
   f.number("start_f", s.rule.start_f, 0.5, 128);
   f.number("lowest_iso", s.rule.lowest_iso, 1, 1e7);
   f.number("highest_iso", s.rule.highest_iso, 1, 1e7);
+  f.number("filter_stops", s.filter_stops, 0, 40);
+  f.number("filters_off", s.filters_off, -1, 1e9);
   f.flag("bulb", s.bulb);
   f.number("brackets", s.brackets, 1, 9);
   f.number("bracket_stops", s.bracket_stops, 0, 5);

@@ -45,6 +45,13 @@ sky::Place scene_place(const std::string& name) {
   return sky::demo_places().front();
 }
 
+Instant scene_start(const std::string& name) {
+  const std::string zone = scene_place(name).zone;
+  if (name == "Gannet Head") return parse_wall_time("2026-08-12 23:30", zone);
+  if (name == "The alum jar") return parse_wall_time("2026-10-09 09:00", zone);
+  return parse_wall_time("2026-10-09 17:50", zone);
+}
+
 std::unique_ptr<Scene> make_scene(const std::string& name, image::Size size) {
   if (name == "Tern Quay") return std::make_unique<TernQuay>(size);
   if (name == "Gannet Head") return std::make_unique<GannetHead>(size);

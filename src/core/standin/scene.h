@@ -30,6 +30,8 @@ const std::vector<std::string>& scene_names();
 std::string scene_named(const std::string& text);
 /// Where a scene lies.
 sky::Place scene_place(const std::string& name);
+/// When something worth a take begins there: the demo's dusk, a night of stars, a day of growing.
+Instant scene_start(const std::string& name);
 /// A scene at a size from 24 × 16 up. Throws BadInput for a name there is none of.
 std::unique_ptr<Scene> make_scene(const std::string& name, image::Size size);
 

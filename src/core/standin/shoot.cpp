@@ -24,10 +24,33 @@ double metered(const Scene& scene, Instant at) {
   return std::log2(std::max(1e-6, sum / (static_cast<double>(p.rgb.size() - below) / 3)));
 }
 
-ramp::RampRule rule_of(const ShootOrder& order) {
+std::vector<double> ev_of(const std::vector<double>& light) {
+  std::vector<double> ev = light;
+  for (double& e : ev) e -= ramp::light_stops_of_ev(0);
+  return ev;
+}
+
+/// The exposures of its own hand, which meters the scene: by the order's school. Where a standing shutter
+/// lets in too much, `filter_stops` becomes what it puts on against that.
+ramp::Following own_hand(const ShootOrder& order, const std::vector<double>& light, double& filter_stops) {
   ramp::RampRule rule = order.rule;
   rule.longest_shutter_s = order.shutter_s;
-  return rule;
+  rule.filter_stops = order.filter_stops;
+  if (order.school == ramp::School::Hand) return ramp::follow(light, rule);
+  ramp::Following f;
+  if (light.empty()) return f;
+  if (order.school == ramp::School::Fixed) {
+    rule.shortest_shutter_s = order.shutter_s;  // it stands; the other dials make up for it
+    const ramp::Exposure dials = ramp::start_exposure(light.front(), rule);
+    f.chain.assign(light.size(), {order.shutter_s, dials.f_number, dials.iso});
+    filter_stops = std::max(0.0, std::round(ramp::meter_stops(light.front(), f.chain.front()) -
+                                            ramp::band_at(rule, light.front()).high_stops));
+  } else {
+    f.chain = ramp::ramp_automatic(ev_of(light), rule, order.program.interval_s, order.program.interval_s,
+                                   order.body.longest_shutter_s)
+                  .chain;
+  }
+  return f;
 }
 
 std::vector<double> light_of(const ShootOrder& order) {
@@ -50,7 +73,6 @@ std::vector<double> metered_light(const std::string& scene, Instant start, Secon
 }
 
 RigSetting rig_for(const ShootOrder& order) {
-  const std::vector<double> light = light_of(order);
   RigSetting s;
   s.scene = order.scene;
   s.start = order.start;
@@ -61,12 +83,22 @@ RigSetting rig_for(const ShootOrder& order) {
   s.hold_s = order.program.hold_s;
   s.time_s = order.program.setting_s;
   s.count = order.program.count;
-  s.rule = rule_of(order);
-  if (!light.empty()) {
-    s.exposure = ramp::start_exposure(light.front(), s.rule);
-    s.clicks = ramp::clicks_for(light, s.rule, s.exposure);
+  s.filter_stops = order.filter_stops;
+  ramp::Following hand{order.chain, {}, order.filters_off};
+  if (hand.chain.empty()) hand = own_hand(order, light_of(order), s.filter_stops);
+  s.rule = order.rule;
+  if (!hand.chain.empty()) {
+    s.exposure = hand.chain.front();
+    s.clicks = ramp::clicks_along(hand.chain);
+    for (const ramp::Exposure& e : hand.chain) {
+      s.rule.longest_shutter_s = std::max(s.rule.longest_shutter_s, e.shutter_s);
+      s.rule.shortest_shutter_s = std::min(s.rule.shortest_shutter_s, e.shutter_s);
+      s.rule.highest_iso = std::max(s.rule.highest_iso, e.iso);
+      s.rule.start_f = std::max(s.rule.start_f, e.f_number);
+    }
   }
-  s.bulb = order.program.timer.holds;
+  s.filters_off = hand.filters_off.value_or(-1);
+  s.bulb = order.program.bulb;
   s.brackets = order.shot.brackets;
   s.bracket_stops = order.shot.bracket_stops;
   s.dark_frames = order.shot.dark_frames;

@@ -1,6 +1,7 @@
 // A whole take shot by the stand-in, without a socket: what `make` and the demo use.
 #pragma once
 
+#include "ramp/ramp.h"
 #include "standin/card.h"
 #include "standin/rig.h"
 
@@ -9,14 +10,19 @@ namespace askcount::standin {
 /// What the stand-in is to do.
 struct ShootOrder {
   std::string scene = "Tern Quay";
-  timer::Program program;    ///< what its timer was told
-  double shutter_s = 2.5;    ///< the camera's longest exposure, unless the timer holds the shutter itself
-  ramp::RampRule rule;       ///< how its hand follows the light
-  plan::Body body;           ///< busy after an exposure, files, buffer
-  plan::ShotMake shot;       ///< brackets, dark frames
-  bool raw = false;          ///< DNG beside each JPEG
-  Instant start;             ///< first shot, by the wall
-  std::string zone = "UTC";  ///< the camera's clock stands on this zone
+  timer::Program program;  ///< what its timer was told
+  double shutter_s = 2.5;  ///< the camera's longest exposure, or where it stands its only one
+  ramp::School school = ramp::School::Hand;  ///< how its exposure follows the light
+  ramp::RampRule rule;                       ///< how its hand does
+  std::vector<ramp::Exposure>
+      chain;                ///< what a plan says of every shot; empty where its hand meters for itself
+  double filter_stops = 0;  ///< of the filters that are on at the start
+  std::optional<long long> filters_off;  ///< before this shot (from 0) they come off, where a plan says so
+  plan::Body body;                       ///< busy after an exposure, files, buffer
+  plan::ShotMake shot;                   ///< brackets, dark frames
+  bool raw = false;                      ///< DNG beside each JPEG
+  Instant start;                         ///< first shot, by the wall
+  std::string zone = "UTC";              ///< the camera's clock stands on this zone
   image::Size size{1500, 1000};
   int first_number = 214;  ///< file number of the first test shot
   int test_shots = 3;      ///< before the take

@@ -39,11 +39,13 @@ void visit(Fields& f, LightPlan& l) {
       "sky", l.source.cover,
       {{Cover::Clear, "clear"}, {Cover::Thin, "thin"}, {Cover::Clouded, "clouded"}, {Cover::Dark, "dark"}});
   f.number("town_lux", l.source.town_lux, 0, 1e5);
+  f.number("sky_mag", l.source.sky_mag, 15, 23);
   f.maybe("anchor", l.source.anchor, [](Fields& g, ramp::Reading& r) { ramp::visit(g, r); });
   f.list("readings", l.source.readings, [](Fields& g, ramp::Reading& r) { ramp::visit(g, r); });
   f.choice(
       "school", l.school,
       {{School::Hand, "hand"}, {School::Fixed, "fixed"}, {School::AperturePriority, "aperture priority"}});
+  f.texts("filters", l.filters);
   f.part("rule", l.rule, [](Fields& g, ramp::RampRule& r) { ramp::visit(g, r); });
   f.number("turning_s", l.turning_s, 0, 600);
   f.list("clicks", l.clicks, [](Fields& g, ramp::Click& c) { ramp::visit(g, c); });

@@ -23,8 +23,11 @@ Take mended(const Take& take, const Mend& mend) {
         std::min(next.light.rule.frames_apart_late, next.light.rule.frames_apart);
   } else if (mend.slot == "highest-iso") {
     next.light.rule.highest_iso = mend.value;
+  } else if (mend.slot == "school") {
+    next.light.school = static_cast<ramp::School>(std::clamp(static_cast<int>(mend.value), 0, 2));
+    next.light.clicks.clear();
   } else if (mend.slot == "timer") {
-    const auto& timers = next.kit.timers.empty() ? plan::shipped_timers() : next.kit.timers;
+    const auto& timers = plan::timers_of(next.kit);
     next.timer = timers[std::min(timers.size() - 1, static_cast<size_t>(std::max(0.0, mend.value)))].name;
   } else if (mend.slot == "clicks") {
     next.light.clicks.clear();

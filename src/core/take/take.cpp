@@ -1,7 +1,9 @@
 #include "take/take.h"
 
 #include <algorithm>
+#include <cmath>
 
+#include "plan/subject.h"
 #include "standin/tern_quay.h"
 
 namespace askcount::take {
@@ -18,8 +20,26 @@ plan::Solution Take::solution() const {
   return plan::solve(order, shape());
 }
 
+plan::ShotShape Take::shape() const {
+  constexpr Seconds kUsual_s = 1.0 / 60, kTrails_s = 30;
+  plan::ShotShape shape = plan::shape_of(shot, spare);
+  const auto kinds = plan::kinds_of(subject);
+  if (kinds.empty()) return shape;
+  const auto all = [&kinds](bool plan::SubjectKind::*trait) {
+    return std::all_of(kinds.begin(), kinds.end(), [trait](const plan::SubjectKind* k) { return k->*trait; });
+  };
+  if (all(&plan::SubjectKind::points_of_light))
+    shape.usual_shutter_s =
+        std::min(kTrails_s, std::floor(plan::star_schools(body(), lens(), lens().widest_f).by_500));
+  else if (all(&plan::SubjectKind::trails))
+    shape.usual_shutter_s = kTrails_s;
+  else if (all(&plan::SubjectKind::crisp))
+    shape.usual_shutter_s = metered ? metered->shutter_s : kUsual_s;
+  return shape;
+}
+
 const plan::Timer& Take::timer_model() const {
-  const auto& timers = kit.timers.empty() ? plan::shipped_timers() : kit.timers;
+  const auto& timers = plan::timers_of(kit);
   const auto it =
       std::find_if(timers.begin(), timers.end(), [this](const plan::Timer& t) { return t.name == timer; });
   return it == timers.end() ? timers.front() : *it;
@@ -27,7 +47,8 @@ const plan::Timer& Take::timer_model() const {
 
 const plan::Lens& Take::lens() const {
   static const plan::Lens usual;
-  return kit.lenses.empty() ? usual : kit.lenses.front();
+  const plan::Kit& used = kit_in_use();
+  return used.lenses.empty() ? usual : used.lenses.front();
 }
 
 void Take::measured(const plan::Measure& measure) {
@@ -70,7 +91,16 @@ void next_lens(Take& take, int steps) {
     std::rotate(lenses.begin(), steps < 0 ? lenses.begin() + 1 : lenses.end() - 1, lenses.end());
 }
 
+void meter(Take& take, const plan::Metered& metered, std::optional<Instant> at) {
+  take.metered = metered;
+  take.light.source.anchor.reset();
+  if (at)
+    take.light.source.anchor =
+        ramp::Reading{*at, ramp::ev_of_exposure(metered.shutter_s, metered.f_number, metered.iso)};
+}
+
 void start_at(Take& take, Instant start) {
+  if (take.metered && !take.light.source.anchor && take.knows_start()) meter(take, *take.metered, take.start);
   take.start = std::chrono::floor<std::chrono::minutes>(start);
   take.light.clicks.clear();  // they belonged to another light
 }
@@ -79,12 +109,14 @@ Take demo_take() {
   Take take;
   take.name = "Boats on the flood tide";
   take.subject = "clouds";
+  take.kit = plan::demo_kit();
+  take.timer = take.kit.timers.front().name;
+  take.light.move = {{248, 9, 0}, {248, 9, 0}, false};
   take.place = standin::tern_quay_place();
   take.start = parse_wall_time("2026-10-09 17:50", take.place.zone);
   take.metered = plan::Metered{1.0 / 125, 8, 100};
   take.light.rule.longest_shutter_s = 4;
   take.light.source.town_lux = 2;  // the quay's lamps
-  take.light.source.anchor = ramp::Reading{take.start, ramp::ev_of_exposure(1.0 / 125, 8, 100)};
   take.light.weather.humidity = 0.8;
   take.temperature_c = 11;
   take.wish(plan::Slot::Trail, 0.2);

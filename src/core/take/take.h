@@ -51,27 +51,32 @@ struct FocusWish {
 
 /// Where the camera looks, where the light comes from and how the exposure follows it.
 struct LightPlan {
-  sky::Move move{{248, 9, 0}, {248, 9, 0}, false};  ///< both ends alike where the head stands still
+  sky::Move move{{180, 0, 0}, {180, 0, 0}, false};  ///< both ends alike where the head stands still
   sky::Body subject = sky::Body::Sun;               ///< what is to stay in the frame
   std::vector<sky::HorizonPoint> horizon;
   ramp::LightSource source;
   ramp::School school = ramp::School::Hand;
+  std::vector<std::string>
+      filters;  ///< of the kit's, on at the first shot where the exposure follows the light
   ramp::RampRule rule{.longest_shutter_s = 0};  ///< a longest shutter of 0 is what the interval leaves
   Seconds turning_s = 2;                        ///< kept free in every interval for a hand at the dials
   std::vector<ramp::Click> clicks;              ///< moved by the person; empty where they are worked out
   sky::Weather weather;
   bool operator==(const LightPlan&) const = default;
   bool head_moves() const { return !(move.from == move.to); }
+  /// Whether somebody has said where the camera looks.
+  bool knows_aim() const { return !(move == sky::Move{{180, 0, 0}, {180, 0, 0}, false}); }
 };
 
-/// A take. Plain values: copy it, compare it, keep old ones to undo.
+/// A take. Plain values: copy it, compare it, keep old ones to undo. A new one says nothing of a subject, a
+/// place, a date, a meter or a kit: what is not said is asked for, and not judged.
 struct Take {
   std::string name = "Untitled take";
-  std::string subject = "clouds";
-  sky::Place place;
-  Instant start;                     ///< first shot
-  std::vector<plan::Wish> wishes;    ///< said by the person, the latest first
-  plan::Kit kit = plan::demo_kit();  ///< what comes along; the first of each list is in use
+  std::string subject;             ///< empty where nobody has said
+  sky::Place place;                ///< see Place::known()
+  Instant start;                   ///< first shot; the clock's zero where nobody has said when
+  std::vector<plan::Wish> wishes;  ///< said by the person, the latest first
+  plan::Kit kit;                   ///< what comes along; the first of each list is in use; see knows_kit()
   plan::ShotMake shot;
   long long spare = 0;  ///< extra shots at either end
   LightPlan light;
@@ -83,10 +88,10 @@ struct Take {
   FocusWish focus;
   std::vector<plan::Measure> measures;  ///< of the subject's motion, at most one a way
   std::vector<std::string>
-      test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
-  std::string timer = "Built-in interval";  ///< name of one of the kit's
-  Seconds delay_s = 10;                     ///< before the timer's first shot
-  bool endless = false;                     ///< the timer runs until it is stopped by hand
+      test_pictures;     ///< two, taken a known time apart, or none; relative to the take's folder
+  std::string timer;     ///< name of one of the kit's; empty where nobody has said
+  Seconds delay_s = 10;  ///< before the timer's first shot
+  bool endless = false;  ///< the timer runs until it is stopped by hand
   FilmWish film;
   StandInWish stand_in;                  ///< the simulated camera
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
@@ -99,9 +104,19 @@ struct Take {
   plan::Solution solution() const;
   /// The sums. Throws BadInput where the wishes are too few.
   plan::Sums sums() const { return plan::sums_of(solution(), shape()); }
-  plan::ShotShape shape() const { return plan::shape_of(shot, spare); }
-  const plan::Body& body() const { return kit.bodies.front(); }
-  /// The timer in use; the first of the kit where the name is gone.
+  /// Of one shot, with the shutter that is usual for the subject.
+  plan::ShotShape shape() const;
+  bool knows_start() const { return start != Instant{}; }
+  /// Where and when: sun, moon and darkness follow from them.
+  bool knows_sky() const { return place.known() && knows_start(); }
+  /// Whether the kit is the person's. Where it is not, examples stand in its place and are never judged by.
+  bool knows_kit() const { return !kit.bodies.empty(); }
+  bool knows_timer() const { return knows_kit() || !timer.empty(); }
+  /// The kit that numbers come from: the person's, or the example.
+  const plan::Kit& kit_in_use() const { return knows_kit() ? kit : plan::example_kit(); }
+  /// The body in use, or the example's.
+  const plan::Body& body() const { return kit_in_use().bodies.front(); }
+  /// The timer in use; the first there is where none or one that is gone is named.
   const plan::Timer& timer_model() const;
   const plan::Lens& lens() const;
 
@@ -120,7 +135,11 @@ struct Take {
 void use_lens(Take& take, const std::string& name);
 /// The next lens of the kit (steps below zero), or the one before.
 void next_lens(Take& take, int steps);
-/// Moves the first shot to the whole minute of `start`; clicks that were moved by hand are worked out anew.
+/// What a meter said, at the first shot unless `at` says when: filters, apertures and the light's curve
+/// follow it.
+void meter(Take& take, const plan::Metered& metered, std::optional<Instant> at = {});
+/// Moves the first shot to the whole minute of `start`; clicks that were moved by hand are worked out anew,
+/// and what the meter said stays where it was said.
 void start_at(Take& take, Instant start);
 
 /// The demo: the harbour going from day into night.

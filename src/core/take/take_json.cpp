@@ -76,9 +76,21 @@ void visit_shot(Fields& f, Take& t) {
   f.number("spare", t.spare, 0, 100000);
 }
 
+/// A place nobody has said is null.
+void visit_place(Fields& f, Take& t) {
+  std::optional<sky::Place> place = t.place.known() ? std::optional(t.place) : std::nullopt;
+  f.maybe("place", place, [](Fields& g, sky::Place& p) { visit(g, p); });
+  if (!f.reading()) return;
+  t.place = place.value_or(sky::Place{});
+  if (place) sky::check_place(t.place);
+  const bool somewhere = t.place.latitude_deg != 0 || t.place.longitude_deg != 0;
+  if (!t.place.known() && somewhere)  // one without a name goes by its coordinates
+    t.place.name = sky::format_coordinates(t.place.latitude_deg, t.place.longitude_deg);
+}
+
 /// The wall clock at the start holds; its offset is for people and worked out anew from the zone.
 void visit_start(Fields& f, Take& t) {
-  std::string text = f.reading() ? "" : format_iso(t.start, t.place.zone);
+  std::string text = f.reading() || !t.knows_start() ? "" : format_iso(t.start, t.place.zone);
   f.words("start", text);
   if (!f.reading() || text.empty()) return;
   constexpr size_t kWall = 19;  // "2026-10-09T17:50:00"
@@ -122,8 +134,7 @@ void visit_ticks(Fields& f, Take& t) {
 void visit(Fields& f, Take& t) {
   f.words("name", t.name);
   f.words("subject", t.subject);
-  f.part("place", t.place, [](Fields& g, sky::Place& p) { visit(g, p); });
-  if (f.reading()) sky::check_place(t.place);
+  visit_place(f, t);
   visit_start(f, t);
   f.list("wishes", t.wishes, [](Fields& g, plan::Wish& w) { visit(g, w); });
   for (size_t i = 0; f.reading() && i < t.wishes.size(); ++i)
@@ -170,7 +181,7 @@ Json to_json(const Take& take) {
   Take t = take;
   Fields fields(json);
   visit(fields, t);
-  json["kit"] = plan::to_json(t.kit);
+  json["kit"] = t.knows_kit() ? plan::to_json(t.kit) : Json(nullptr);
   if (t.card.empty()) json["card"] = nullptr;
   if (const plan::Solution s = t.solution(); s.complete())
     json["sums"] = plan::to_json(plan::sums_of(s, t.shape()));
@@ -189,7 +200,7 @@ Take take_from_json(const Json& given, const std::string& name) {
     if (std::string_view(e.what()).find(name) != std::string_view::npos) throw;
     throw bad_input(fmt::format("{}: {}", name, e.what()));
   }
-  if (fields.has("kit")) t.kit = plan::kit_from_json(json["kit"], name);
+  if (fields.has("kit") && !json["kit"].is_null()) t.kit = plan::kit_from_json(json["kit"], name);
   Json known = to_json(t);
   known["sums"] = nullptr;  // worked out anew, whatever the file says
   if (const Json unknown = unknown_keys(json, known); !unknown.is_null()) t.unknown = unknown.dump();

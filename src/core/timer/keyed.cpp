@@ -5,7 +5,9 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/dials.h"
 #include "base/error.h"
+#include "plan/shot_cycle.h"
 
 namespace askcount::timer {
 namespace {
@@ -26,8 +28,9 @@ void check(Seconds value, const Timer& timer, const char* name) {
 
 }  // namespace
 
-Pressed camera_for(const Timer& timer, const plan::Sums& plan, Seconds writing_s, Seconds dark_s) {
-  return {plan.interval_s - plan.gap_s, writing_s + dark_s, timer.holds};
+Pressed camera_for(const Program& program, Seconds writing_s, Seconds dark_s, Seconds keyed_hold_s) {
+  const bool held = program.timer.holds && keyed_hold_s >= 2 && program.shutter.longest_s >= 1;
+  return {program.open_s, writing_s + dark_s, program.bulb || held};
 }
 
 Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan) {
@@ -60,8 +63,7 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
               : over           ? timer.max_count
                                : keyed.count;
   // Every so many presses one is heard: the camera is busy until the next press at or after open + busy.
-  const auto every =
-      std::max(1LL, static_cast<long long>(std::ceil((o.open_s + camera.busy_s) / o.interval_s - kSlack_s)));
+  const long long every = plan::heard_every(o.open_s + camera.busy_s, o.interval_s);
   o.shots = (o.pressed + every - 1) / every;
   o.missed = o.pressed - o.shots;
   const Seconds real = o.interval_s * static_cast<double>(every);
@@ -74,13 +76,9 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
         "This timer only presses: every frame would be as short as the press.");
   if (o.missed > 0)
     add("shots_missed", Severity::Stop, "Shots would be missed",
-        fmt::format(
-            "{} open and {} busy do not fit into {}: only every {} press is heard, {} of {} are lost.",
-            format_length(o.open_s), format_length(camera.busy_s), format_length(o.interval_s),
-            every == 2   ? "second"
-            : every == 3 ? "third"
-                         : fmt::format("{}th", every),
-            format_count(o.missed), format_count(o.pressed)));
+        fmt::format("{} open and {} busy do not fit into {}: {}, {} of {} are lost.", format_length(o.open_s),
+                    format_length(camera.busy_s), format_length(o.interval_s), plan::heard_words(every),
+                    format_count(o.missed), format_count(o.pressed)));
   const bool same = std::abs(real - plan.interval_s) <= std::max(0.01 * plan.interval_s, kSlack_s);
   if (!same && counts_gap &&
       std::abs(keyed.time_s - plan.interval_s) < 0.5 * timer.smallest_step_s + kSlack_s)
@@ -98,7 +96,7 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
         fmt::format("One frame every {}, planned is {}: {} in {}, not {}.", format_length(real),
                     format_length(plan.interval_s), counted(o.in_time, "frame"), format_length(plan.field_s),
                     format_count(wanted)));
-  if (timer.holds && std::abs(o.open_s - plan.shutter_s) > 0.1 * plan.shutter_s)
+  if (camera.bulb && timer.holds && std::abs(o.open_s - plan.shutter_s) > 0.1 * plan.shutter_s)
     add("hold_differs", Severity::Warning, "Not the shutter of the plan",
         fmt::format("Open for {}, planned is {}: {} stops {}.", format_length(o.open_s),
                     format_shutter(plan.shutter_s),
@@ -109,6 +107,23 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
         fmt::format("{} of {}: the film would run {} instead of {}.", format_count(o.shots),
                     format_count(wanted), format_length(static_cast<double>(o.shots) / plan.fps.value(), 1),
                     format_length(plan.clip_s, 1)));
+  if (!camera.bulb && timer.holds && hold > 2 && std::abs(hold - o.open_s) > 0.1 * o.open_s)
+    add("hold_does_nothing", Severity::Warning, "The hold is not the shutter",
+        fmt::format(
+            "Off bulb the camera's own {} counts, not the {} the timer holds. Key in the shortest hold, a "
+            "second.",
+            dial_shutter_words(o.open_s), format_length(hold)));
+  const long long harmless = std::max(3LL, wanted / 50);  // a few more at the end cost nothing
+  if (keyed.count > 0 && !over && o.shots > wanted + harmless) {
+    const bool classic = plan.exposures > 1 && keyed.count == wanted * plan.exposures;
+    add("too_many", Severity::Warning, "Too many shots",
+        fmt::format("{} instead of {}: it goes on for {} more.{}", format_count(o.shots),
+                    format_count(wanted), format_length(static_cast<double>(o.shots - wanted) * real),
+                    classic
+                        ? fmt::format(" Each press makes all {} exposures of a shot: key in the shots, {}.",
+                                      plan.exposures, format_count(wanted))
+                        : ""));
+  }
   if (keyed.delay_s < 5)
     add("no_delay", Severity::Warning, "No time to let go",
         "With a first delay of 5 to 10 s the tripod comes to rest before the first shot.");

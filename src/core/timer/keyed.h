@@ -41,7 +41,8 @@ struct Outcome {
 /// cannot be told (below zero, off its steps, above its limit).
 Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan);
 
-/// The camera a timer of this kind is used with for a plan.
-Pressed camera_for(const Timer& timer, const plan::Sums& plan, Seconds writing_s, Seconds dark_s);
+/// The camera as a program asks for it. Who keys in a hold of 2 s or more, for a shutter that could be held,
+/// has it on bulb.
+Pressed camera_for(const Program& program, Seconds writing_s, Seconds dark_s, Seconds keyed_hold_s = 0);
 
 }  // namespace askcount::timer

@@ -5,12 +5,15 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/dials.h"
 #include "base/error.h"
 
 namespace askcount::timer {
 namespace {
 
-constexpr Seconds kPress_s = 0.2;  // long enough for a camera to notice
+constexpr Seconds kPress_s = 0.2;    // long enough for a camera to notice
+constexpr Seconds kHeldPress_s = 1;  // of a timer that holds: the shortest people key in
+constexpr double kDialSlack = 1.07;  // a dial's 30 s is open for 32
 constexpr Seconds kSlack_s = 1e-6;
 
 Seconds to_step(Seconds s, Seconds step) {
@@ -21,12 +24,27 @@ long long shots_of(const plan::Sums& sums) {
   return sums.frames + sums.extra_shots;
 }
 
+/// What is to be set on the camera's own dial.
+std::string shutter_on_camera(const Program& p) {
+  if (!p.shutter.follows) return dial_shutter_words(p.shutter.first_s);
+  return fmt::format("{} to begin with; it follows the light to {}", dial_shutter_words(p.shutter.first_s),
+                     dial_shutter_words(p.shutter.longest_s));
+}
+
 }  // namespace
 
 Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWish& wish) {
   Program p;
   p.timer = timer;
-  const Seconds step = timer.smallest_step_s, open = sums.interval_s - sums.gap_s;
+  const Seconds step = timer.smallest_step_s;
+  p.shutter = wish.shutter;
+  if (p.shutter.longest_s <= 0) p.shutter.first_s = p.shutter.longest_s = sums.shutter_s;
+  // The exposures of a shot and the pauses between them, at the longest shutter.
+  const Seconds open =
+      sums.interval_s - sums.gap_s + (p.shutter.longest_s - sums.shutter_s) * sums.open_factor;
+  const bool held = sums.exposures == 1 && p.shutter.longest_s > p.shutter.dial_s * kDialSlack;
+  p.bulb = held && timer.holds;
+  p.needs_holding = held && !timer.holds;
   p.count = shots_of(sums);
   p.endless = wish.endless && timer.endless;
   const long long most = p.endless || timer.max_count <= 0 ? p.count : timer.max_count;
@@ -34,16 +52,17 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
     p.runs.push_back(std::min(left, most));
   p.delay_s = std::min(to_step(wish.delay_s, step), timer.longest_s);
   if (timer.starts_by_clock && wish.first_shot) p.start_clock = format_clock(*wish.first_shot, wish.zone);
-  p.hold_s = timer.holds ? std::min(to_step(sums.shutter_s, step), timer.longest_s) : kPress_s;
-  p.open_s = timer.holds ? p.hold_s : open;
+  p.hold_s = p.bulb        ? std::min(to_step(p.shutter.longest_s, step), timer.longest_s)
+             : timer.holds ? to_step(kHeldPress_s, step)
+                           : kPress_s;
+  p.open_s = p.bulb ? p.hold_s : open;
   if (timer.counts == Counts::Interval) {
     p.setting_s = to_step(sums.interval_s, step);
     while (p.setting_s <= p.open_s + kSlack_s) p.setting_s += step;
     p.setting_s = std::min(p.setting_s, timer.longest_s);
     p.interval_s = p.setting_s;
   } else {
-    // It counts from the end of its own hold; a timer that only presses lets go long before the shutter
-    // closes.
+    // It counts from the end of its own hold; one that only presses lets go long before the shutter closes.
     p.setting_s = std::min(to_step(sums.interval_s - p.hold_s, step), timer.longest_s);
     p.interval_s = p.hold_s + p.setting_s;
   }
@@ -69,17 +88,18 @@ Findings judge(const Program& p, const plan::Sums& sums) {
                     format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
                     format_length(p.field_s())),
         fmt::format("Plan with {}", format_length(p.interval_s)), Mend{"interval", p.interval_s});
-  if (p.timer.holds && std::abs(p.hold_s - sums.shutter_s) > 0.02 * sums.shutter_s)
-    add("hold_not_settable", sums.shutter_s < step ? Severity::Stop : Severity::Warning,
-        "The timer holds in whole steps",
-        fmt::format("It cannot hold the shutter open for {}, the nearest is {}. For shorter shutters set the "
-                    "camera's own and let the timer only press.",
-                    format_shutter(sums.shutter_s), format_length(p.hold_s)),
+  if (p.bulb && std::abs(p.hold_s - p.shutter.longest_s) > 0.02 * p.shutter.longest_s)
+    add("hold_not_settable", Severity::Warning, "The timer holds in whole steps",
+        fmt::format("It cannot hold the shutter open for {}, the nearest is {}.",
+                    format_shutter(p.shutter.longest_s), format_length(p.hold_s)),
         fmt::format("Use {}", format_length(p.hold_s)), Mend{"shutter", p.hold_s});
-  if (p.timer.holds && sums.exposures > 1)
-    add("holds_no_brackets", Severity::Stop, "A holding timer cannot bracket",
-        "The camera chooses the shutters of a bracket itself. Set it to bracket on one press, take it off "
-        "bulb, and use a timer that only presses.");
+  if (p.needs_holding)
+    add("needs_holding", Severity::Stop, "Longer than the camera's dial",
+        fmt::format(
+            "{} is on no dial, which ends at {}: the camera must stand on bulb and a timer must hold it "
+            "open. {} only presses. Use one that holds, or a shorter shutter.",
+            format_shutter(p.shutter.longest_s), format_shutter(p.shutter.dial_s), p.timer.name),
+        fmt::format("Use {}", format_shutter(p.shutter.dial_s)), Mend{"shutter", p.shutter.dial_s});
   if (p.runs.size() > 1) {
     long long next = p.runs[0] + 1;
     std::string starts;
@@ -99,14 +119,14 @@ Findings judge(const Program& p, const plan::Sums& sums) {
     add("runs_endless", Severity::Warning, "You stop it by hand",
         fmt::format("It goes on until you stop it: at {} shots, {} after the start.", format_count(p.count),
                     format_length(p.field_s())));
-  if (p.timer.holds)
+  if (p.bulb)
     add("camera_on_bulb", Severity::Warning, "Camera on bulb",
         "This timer holds the shutter open itself: the camera must stand on bulb, or its own shutter speed "
         "will count.");
-  else if (sums.shutter_s > 1)
+  else if (!p.needs_holding && p.shutter.longest_s > 1)
     add("camera_not_on_bulb", Severity::Warning, "Camera off bulb",
-        fmt::format("This timer only presses: on bulb every frame would be {} long. Set {} on the camera.",
-                    format_length(p.hold_s), format_shutter(sums.shutter_s)));
+        fmt::format("The timer presses for {}: on bulb every frame would be that long. Set {} on the camera.",
+                    format_length(p.hold_s), shutter_on_camera(p)));
   if (p.timer.lock_s > 0)
     add("timer_locks", p.gap_s < p.timer.lock_s ? Severity::Stop : Severity::Ok,
         "The timer locks the camera before each shot",
@@ -116,7 +136,7 @@ Findings judge(const Program& p, const plan::Sums& sums) {
   if (p.timer.counts == Counts::Gap)
     add("counts_gap", Severity::Ok, "This timer counts the gap",
         fmt::format("It waits {} after each {}: one frame every {}.", format_length(p.setting_s),
-                    p.timer.holds ? "exposure" : "press", format_length(p.interval_s)));
+                    p.bulb ? "exposure" : "press", format_length(p.interval_s)));
   if (std::none_of(list.begin(), list.end(), [](const Finding& f) {
         return f.severity == Severity::Stop || f.code.ends_with("settable");
       }))
@@ -135,9 +155,9 @@ std::string timer_digits(Seconds seconds, Seconds step) {
   return text;
 }
 
-std::vector<ProgramLine> program_lines(const Program& p, const plan::Sums& sums) {
+std::vector<ProgramLine> program_lines(const Program& p) {
   const plan::TimerWords& w = p.timer.words;
-  const char* what = p.timer.holds ? "exposure" : "press";
+  const char* what = p.bulb ? "exposure" : "press";
   const auto digits = [&p](Seconds s) { return timer_digits(s, p.timer.smallest_step_s); };
   std::vector<ProgramLine> lines;
   if (!p.start_clock.empty())
@@ -147,14 +167,18 @@ std::vector<ProgramLine> program_lines(const Program& p, const plan::Sums& sums)
     lines.push_back({"delay", "First delay", w.delay, digits(p.delay_s),
                      fmt::format("{}: time to put the timer down without shaking the tripod.",
                                  format_length(p.delay_s))});
-  if (p.timer.holds)
+  if (p.bulb)
     lines.push_back({"hold", "Hold", w.hold, digits(p.hold_s),
                      fmt::format("The timer keeps the shutter open for {}. Set the camera to bulb.",
                                  format_length(p.hold_s))});
+  else if (p.needs_holding)
+    lines.push_back({"hold", "Press", w.hold, "cannot",
+                     fmt::format("{} is longer than the camera's dial, and this timer cannot hold it open.",
+                                 format_shutter(p.shutter.longest_s))});
   else
-    lines.push_back({"hold", "Press", w.hold, "shortest",
-                     fmt::format("The camera itself opens for {}: set that on its dial.",
-                                 format_shutter(sums.shutter_s))});
+    lines.push_back({"hold", "Press", w.hold, p.timer.holds ? digits(p.hold_s) : "shortest",
+                     fmt::format("{}The camera opens by its own dial: set {} on it.",
+                                 p.timer.holds ? "It only presses. " : "", shutter_on_camera(p))});
   if (p.timer.counts == Counts::Interval)
     lines.push_back(
         {"interval", "Interval", w.time, digits(p.setting_s),

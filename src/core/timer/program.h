@@ -16,8 +16,17 @@ namespace askcount::timer {
 using plan::Counts;
 using plan::Timer;
 
+/// What the camera's own shutter does over a take: it stands, or follows the light from one end to the other.
+struct CameraShutter {
+  Seconds first_s = 0, longest_s = 0;  ///< both 0 for the shutter of the sums
+  bool follows = false;                ///< the light: it is turned on the way
+  Seconds dial_s = 30;                 ///< the longest that the dial has; longer ones are held on bulb
+  bool operator==(const CameraShutter&) const = default;
+};
+
 /// What the person wants of a program besides the take's sums.
 struct ProgramWish {
+  CameraShutter shutter;
   Seconds delay_s = 10;               ///< before the first shot, so that the timer can be put down: 5 to 10 s
   bool endless = false;               ///< go on until stopped by hand, where the timer can
   std::optional<Instant> first_shot;  ///< start by the clock at this moment, where the timer can
@@ -28,15 +37,18 @@ struct ProgramWish {
 /// The five settings of a timer for one take.
 struct Program {
   Timer timer;
-  Seconds delay_s = 10;     ///< before the first shot
-  std::string start_clock;  ///< "17:50" where it starts by the clock instead; otherwise empty
-  Seconds hold_s = 0;       ///< how long the timer presses or holds
-  Seconds open_s = 0;       ///< how long a shot is open then
-  Seconds interval_s = 0;   ///< start to start, as it will really run
-  Seconds gap_s = 0;        ///< end of the exposure to the next start, as it will really run
-  Seconds setting_s = 0;    ///< what is keyed in: the interval or the time between presses
-  long long count = 0;      ///< shots in all
-  bool endless = false;     ///< the count is not keyed in
+  Seconds delay_s = 10;        ///< before the first shot
+  std::string start_clock;     ///< "17:50" where it starts by the clock instead; otherwise empty
+  CameraShutter shutter;       ///< what the camera itself does
+  bool bulb = false;           ///< the camera stands on bulb and the timer holds the shutter open
+  bool needs_holding = false;  ///< it would have to be held, and this timer only presses
+  Seconds hold_s = 0;          ///< how long the timer presses or holds
+  Seconds open_s = 0;          ///< how long a shot is open then, at most
+  Seconds interval_s = 0;      ///< start to start, as it will really run
+  Seconds gap_s = 0;           ///< end of the exposure to the next start, as it will really run
+  Seconds setting_s = 0;       ///< what is keyed in: the interval or the time between presses
+  long long count = 0;         ///< shots in all
+  bool endless = false;        ///< the count is not keyed in
   std::vector<long long>
       runs;  ///< shots of each run, where the timer's limit asks for several; otherwise one
   bool operator==(const Program&) const = default;
@@ -46,7 +58,9 @@ struct Program {
 };
 
 /// The program for a take's sums. Times the timer cannot be told are rounded to the nearest it can (the
-/// interval never down to less than the shot needs).
+/// interval never down to less than the shot needs). A timer that holds is used as most people use it: it
+/// presses for a second and the camera's own shutter counts, except where the shutter is longer than the dial
+/// has.
 Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWish& wish = {});
 
 /// What differs from the plan, or cannot be told to this timer, with the nearest that can.
@@ -62,7 +76,7 @@ struct ProgramLine {
 };
 
 /// The five settings to follow by torch, in the order hands do them.
-std::vector<ProgramLine> program_lines(const Program& program, const plan::Sums& sums);
+std::vector<ProgramLine> program_lines(const Program& program);
 
 /// "00:00:24", or with tenths "00:00:04.8" where the timer tells them: how a timer's own display shows a
 /// time.

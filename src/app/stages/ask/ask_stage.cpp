@@ -10,6 +10,7 @@
 #include "app/stages/ask/shot_pane.h"
 #include "app/stages/ask/ways_pane.h"
 #include "app/stages/slot_wiring.h"
+#include "app/stages/where_slots.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "plan/nudge.h"
@@ -31,9 +32,15 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   sentence_->add("of");
   subject_ = sentence_->add_slot("subject");
   connect(subject_, &SlotField::committed, this, [this](const QString& text) {
-    if (!text.isEmpty()) session_.document.edit([&](take::Take& t) { t.subject = text.toStdString(); });
+    session_.document.edit([&](take::Take& t) { t.subject = text.toStdString(); });
   });
-  sentence_->add("that cross the frame in");
+  sentence_->add("at");
+  place_ = sentence_->add_slot("place");
+  wire_place(session, sentence_, place_);
+  sentence_->add("from");
+  start_ = sentence_->add_slot("first shot");
+  wire_start(session, sentence_, start_);
+  sentence_->add("on, that cross the frame in");
   add_slot(Slot::FieldCrossing);
   sentence_->add("and should cross the screen in");
   add_slot(Slot::ScreenCrossing);
@@ -121,7 +128,12 @@ void AskStage::add_meter() {
       std::optional<plan::Metered> metered;
       if (QString plain = text; !plain.isEmpty())
         metered = plan::parse_metered(plain.replace(" at ", ", ").toStdString());
-      session_.document.edit([&](take::Take& t) { t.metered = metered; });
+      session_.document.edit([&](take::Take& t) {
+        if (metered)
+          take::meter(t, *metered);
+        else
+          t.metered.reset(), t.light.source.anchor.reset();
+      });
       sentence_->complain({});
     } catch (const Error& e) {
       sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", "The meter's"));
@@ -130,7 +142,9 @@ void AskStage::add_meter() {
   connect(meter_, &SlotField::nudged, this, [this](int steps) {
     if (!session_.document.take().metered) return;
     session_.document.edit([steps](take::Take& t) {
-      t.metered->shutter_s = plan::nudged(Slot::Shutter, t.metered->shutter_s, steps);
+      plan::Metered m = *t.metered;
+      m.shutter_s = plan::nudged(Slot::Shutter, m.shutter_s, steps);
+      take::meter(t, m);
     });
   });
 }
@@ -138,22 +152,55 @@ void AskStage::add_meter() {
 void AskStage::show_exposure() {
   using Kind = SlotField::Kind;
   const take::Take& t = session_.document.take();
-  if (!t.metered || !session_.document.sums()) {
-    meter_->set("nothing yet", Kind::Plain);
+  meter_->set(t.metered ? QString::fromStdString(plan::metered_words(*t.metered)) : QString("nothing yet"),
+              Kind::Plain, t.metered ? QString() : " ");
+  const auto& exposure = session_.document.exposure();
+  if (!exposure || !exposure->dials_known) {
     filters_->set("?", Kind::Open);
     dials_->set("?", Kind::Open);
     return;
   }
-  meter_->set(QString::fromStdString(plan::metered_words(*t.metered)), Kind::Plain);
-  const plan::ExposureMatch m = plan::match_exposure(*t.metered, session_.document.sums()->shutter_s, t.kit);
-  QString stack;
-  for (const std::string& f : m.filters) stack += (stack.isEmpty() ? "" : " + ") + QString::fromStdString(f);
-  filters_->set(stack.isEmpty() ? "no filter" : stack, Kind::Answer);
-  dials_->set(
-      QString("f/%1, ISO %2")
-          .arg(QString::fromStdString(format_number(m.setting.f_number, m.setting.f_number < 9.5 ? 1 : 0)),
-               QString::fromStdString(format_number(m.setting.iso, 0))),
-      m.missing_stops == 0 ? Kind::Answer : Kind::Open);
+  const QString stack = QString::fromStdString(orders::filters_words(*exposure));
+  filters_->set(stack.isEmpty() ? QString("no filter") : stack, Kind::Answer);
+  dials_->set(QString::fromStdString(orders::dials_words(*exposure)),
+              exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
+  dials_->set_why(
+      exposure->reckoned
+          ? "Reckoned from the light at that place and time, which may be off by two stops: meter first."
+          : "From what the meter says.");
+}
+
+void AskStage::show_shutter() {
+  // One that follows the light is said from where it begins to where it ends.
+  const auto& exposure = session_.document.exposure();
+  if (!exposure || !exposure->follows) return;
+  const auto said = [&](Slot slot) {
+    const auto v = session_.document.solution()[slot];
+    return v ? QString::fromStdString(plan::format_slot(slot, *v)) : QString("?");
+  };
+  const auto kind = [&](Slot slot, SlotField::Kind wished) {
+    return session_.document.solution().relation(slot) == plan::Relation::Wished ? wished
+                                                                                 : SlotField::Kind::Answer;
+  };
+  slots_[Slot::Shutter]->set(QString::fromStdString(orders::shutter_words(*exposure)),
+                             kind(Slot::Shutter, SlotField::Kind::Field), said(Slot::Shutter));
+  slots_[Slot::Trail]->set("up to " + said(Slot::Trail), kind(Slot::Trail, SlotField::Kind::Plain),
+                           said(Slot::Trail));
+  slots_[Slot::Gap]->set("at least " + said(Slot::Gap), kind(Slot::Gap, SlotField::Kind::Field),
+                         said(Slot::Gap));
+}
+
+std::optional<EmptyNote> AskStage::empty() const {
+  if (!session_.document.take().wishes.empty() || !session_.document.take().card.empty()) return {};
+  return EmptyNote{
+      "What is it to be?",
+      "",
+      {{EmptyNote::Way::AskForClip, "Ask for a clip",
+        "Say how long it is to run and what moves; the count, the timer and the light follow."},
+       {EmptyNote::Way::OpenFolder, "Open a card or a folder of frames",
+        "They are there already: put them in order, even them out, make the film. They are not changed."},
+       {EmptyNote::Way::TryDemo, "Try the demo",
+        "Boats on the flood tide at Tern Quay, a harbour made up for it, from day into night."}}};
 }
 
 void AskStage::add_slot(Slot slot) {
@@ -212,10 +259,15 @@ void AskStage::refresh() {
                    "\nType, or step with the arrows; Ctrl+P pins it.");
     field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : QString("?"), kind);
   }
-  subject_->set(QString::fromStdString(session_.document.take().subject), SlotField::Kind::Plain);
-  sentence_->reflow();
+  const take::Take& take = session_.document.take();
+  subject_->set(take.subject.empty() ? QString("something") : QString::fromStdString(take.subject),
+                SlotField::Kind::Plain, take.subject.empty() ? QString(" ") : QString());
+  show_place(take, place_);
+  show_start(take, start_);
+  show_shutter();
   const auto& sums = session_.document.sums();
   show_exposure();
+  sentence_->reflow();
   if (sums && sums->step) {
     const double px = *sums->step * session_.document.take().film.size.width;
     QString judgement = plan::motion_word(*sums->screen_crossing_s, *sums->step, sums->trail);
@@ -236,11 +288,11 @@ void AskStage::refresh() {
 }
 
 Findings AskStage::findings() const {
-  return advice::plan_advice(session_.document.take());
+  return advice::plan_advice(session_.document.take(), session_.document.exposure());
 }
 
 QString AskStage::foot() const {
-  if (!session_.document.sums()) return {};
+  if (!session_.document.sums() || !session_.document.take().knows_start()) return {};
   const take::Take& t = session_.document.take();
   return QString("First frame %1, last frame ends %2")
       .arg(QString::fromStdString(format_clock(t.start, t.place.zone, true)),

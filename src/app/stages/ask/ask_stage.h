@@ -19,6 +19,7 @@ class AskStage : public Stage {
   QString findings_title() const override { return "Before you go"; }
   QString foot() const override;
   bool done() const override { return session_.document.sums().has_value(); }
+  std::optional<EmptyNote> empty() const override;
   void play() override;
   bool key(QKeyEvent* event) override;
 
@@ -27,11 +28,12 @@ class AskStage : public Stage {
   void add_slot(plan::Slot slot);
   void add_meter();
   void show_exposure();
+  void show_shutter();
   QWidget* make_see_page();
 
   Sentence* sentence_;
   std::map<plan::Slot, SlotField*> slots_;
-  SlotField *subject_, *meter_, *filters_, *dials_;
+  SlotField *subject_, *place_, *start_, *meter_, *filters_, *dials_;
   WordTabs* tabs_;
   MeasurePane* measure_;
   QLabel* motion_heading_;

@@ -127,10 +127,12 @@ void ExposePane::refresh() {
   if (session_.document.sums()) {
     const plan::Sums& s = *session_.document.sums();
     const std::optional<plan::ExposureMatch> match =
-        t.metered ? std::optional(plan::match_exposure(*t.metered, s.shutter_s, t.kit)) : std::nullopt;
-    const double f = orders::f_number_of(t, s);
+        t.metered ? std::optional(plan::match_exposure(*t.metered, s.shutter_s, t.kit_in_use()))
+                  : std::nullopt;
+    const double f = session_.document.exposure()->first.f_number;
     if (match)
-      test_->set(to_q(plan::metered_words(plan::test_exposure(match->setting, t.kit))), Kind::Answer);
+      test_->set(to_q(plan::metered_words(plan::test_exposure(match->setting, t.kit_in_use()))),
+                 Kind::Answer);
     const double drift =
         plan::star_drift_px(s.shutter_s, t.lens().focal_mm, t.body().pixel_um(), t.focus.declination_deg);
     drift_->set(to_q(format_number(drift, drift < 10 ? 1 : 0)) + " px", Kind::Answer);

@@ -10,9 +10,9 @@
 #include "app/style/style.h"
 #include "base/units.h"
 #include "orders/shoot.h"
-#include "plan/habits.h"
 #include "plan/nudge.h"
 #include "plan/rulers.h"
+#include "plan/subject.h"
 
 namespace askcount::app {
 namespace {
@@ -65,12 +65,13 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(track.left() + 2, kTop - 7), label);
   }
   // What people do by habit for this subject, each school a band.
-  for (const plan::Habit& habit : plan::habits_for(session_.document.take().subject)) {
+  for (const plan::Habit& habit : plan::habits_for(
+           session_.document.take().subject, {s.shutter_s, session_.document.take().body().writing_s})) {
     const QRectF band(x_of(habit.from_s), kTop + kHeight - 7, x_of(habit.to_s) - x_of(habit.from_s), 7);
     p.fillRect(band, c.field_fill);
     p.setFont(word_font(8));
     p.setPen(c.field);
-    const QString label = QString("%1, by habit").arg(habit.subject);
+    const QString label = QString("%1, by habit").arg(QString::fromStdString(habit.subject));
     p.drawText(
         QPointF(band.center().x() - p.fontMetrics().horizontalAdvance(label) / 2.0, kTop + kHeight + 34),
         label);

@@ -133,7 +133,7 @@ void ShotPane::refresh() {
   const plan::ShotCycle cycle = orders::cycle_of(t, s.shutter_s);
   bar_->set(cycle.open_s, cycle.shortest_interval_s() - cycle.open_s, s.interval_s);
   QStringList lines;
-  for (const plan::Swap& w : plan::swaps_of(s, t.shot, t.kit, orders::outing_of(t))) {
+  for (const plan::Swap& w : orders::swaps_of(t, s)) {
     if (lines.size() >= 4) break;
     const QString what = w.what == "timer" ? "start the timer again"
                          : w.to.empty()    ? "the last " + to_q(w.what) + " ends"

@@ -16,6 +16,7 @@ class CutStage : public Stage {
   QString findings_title() const override { return "The clip"; }
   QString foot() const override;
   bool done() const override { return session_.films.film().has_value(); }
+  std::optional<EmptyNote> empty() const override;
   void play() override { player_->toggle(); }
   void entered() override;
 

@@ -16,6 +16,7 @@ class GatherStage : public Stage {
   QString findings_title() const override { return "On the card"; }
   QString foot() const override;
   bool done() const override { return session_.frames.gathered().has_value(); }
+  std::optional<EmptyNote> empty() const override;
   void entered() override;
 
  private:

@@ -17,6 +17,7 @@ class LevelStage : public Stage {
   QString findings_title() const override { return "Evenness"; }
   QString foot() const override;
   bool done() const override { return session_.levelling.evenness().has_value(); }
+  std::optional<EmptyNote> empty() const override;
   void entered() override;
 
  private:

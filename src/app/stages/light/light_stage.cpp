@@ -14,6 +14,7 @@
 #include "app/stages/light/weather_pane.h"
 #include "app/stages/light/when_pane.h"
 #include "app/stages/slot_wiring.h"
+#include "app/stages/where_slots.h"
 #include "app/style/style.h"
 #include "base/error.h"
 #include "base/units.h"
@@ -28,6 +29,10 @@ const QStringList kKeep = {"the sun", "the moon", "the galaxy's core"};
 const QStringList kHead = {"stands still", "moves"};
 const QStringList kEased = {"evenly", "easing in and out"};
 using take::Take;
+
+Instant start_or_now(const Take& t) {
+  return t.knows_start() ? t.start : now();
+}
 
 }  // namespace
 
@@ -61,6 +66,7 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
   connect(search_, &QPushButton::clicked, this, [this] {
     if (!session_.document.sums()) return;
     const Take& t = session_.document.take();
+    if (!t.knows_sky()) return aim_->complain("Say above where and when.");
     if (session_.document.sums()->field_s > 7 * 86400.0)
       return aim_->complain("No head turns for more than a week.");
     const Instant end = later(t.start, session_.document.sums()->field_s);
@@ -91,47 +97,35 @@ void LightStage::make_place() {
   place_->add("with the first shot at");
   time_ = place_->add_slot("first shot");
   place_->add(".");
-  connect(name_, &SlotField::committed, this, [this](const QString& name) {
-    for (const sky::Place& p : known_places())
-      if (to_q(p.name) == name) return session_.document.edit([&](Take& t) { t.place = p; });
-    session_.document.edit([&](Take& t) { t.place.name = name.toStdString(); });
-    keep_place(session_.document.take().place);
-  });
-  connect(name_, &SlotField::nudged, this, [this](int n) {
-    const auto places = known_places();
-    const auto at =
-        std::find_if(places.begin(), places.end(),
-                     [this](const sky::Place& p) { return p.name == session_.document.take().place.name; }) -
-        places.begin();
-    const auto count = static_cast<long>(places.size());
-    session_.document.edit(
-        [&](Take& t) { t.place = places[static_cast<size_t>(((at - n) % count + count) % count)]; });
-  });
+  wire_place(session_, place_, name_);
   wire(session_, place_, coordinates_, [](Take& t, const std::string& text) {
     std::tie(t.place.latitude_deg, t.place.longitude_deg) = sky::parse_coordinates(text);
+    if (!t.place.known()) t.place.name = sky::format_coordinates(t.place.latitude_deg, t.place.longitude_deg);
     keep_place(t.place);
   });
   wire(session_, place_, zone_, [](Take& t, const std::string& text) {
     const WallTime before = wall_time(t.start, t.place.zone);
     t.place.zone = text;
     sky::check_place(t.place);
-    t.start = at_wall_time(before.day, before.clock, text);  // the clock on the wall stays what it was
+    if (t.knows_start())
+      t.start = at_wall_time(before.day, before.clock, text);  // the clock on the wall stays what it was
     keep_place(t.place);
   });
   const auto at_day = [](Take& t, const Day& day) {
-    t.start = at_wall_time(day, wall_time(t.start, t.place.zone).clock, t.place.zone);
+    const auto clock = t.knows_start() ? wall_time(t.start, t.place.zone).clock : std::chrono::hours(18);
+    take::start_at(t, at_wall_time(day, clock, t.place.zone));
     t.light.clicks.clear();
   };
   wire(
       session_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, parse_day(text)); },
-      [at_day](Take& t, int n) { at_day(t, day_after(day_of(t.start, t.place.zone), n)); });
+      [at_day](Take& t, int n) { at_day(t, day_after(day_of(start_or_now(t), t.place.zone), n)); });
   wire(
       session_, place_, time_,
       [](Take& t, const std::string& text) {
-        take::start_at(t,
-                       parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + text, t.place.zone));
+        take::start_at(
+            t, parse_wall_time(format_day(day_of(start_or_now(t), t.place.zone)) + " " + text, t.place.zone));
       },
-      [](Take& t, int n) { take::start_at(t, later(t.start, 60.0 * n)); });
+      [](Take& t, int n) { take::start_at(t, later(start_or_now(t), 60.0 * n)); });
 }
 
 void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double low, double high) {
@@ -211,11 +205,17 @@ void LightStage::refresh() {
   QStringList places;
   for (const sky::Place& p : known_places()) places << to_q(p.name);
   name_->set_choices(places);
-  name_->set(t.place.name.empty() ? "somewhere" : to_q(t.place.name), Kind::Field);
-  coordinates_->set(to_q(sky::format_coordinates(t.place.latitude_deg, t.place.longitude_deg)), Kind::Plain);
+  name_->set(t.place.known() ? to_q(t.place.name) : QString("a place"),
+             t.place.known() ? Kind::Field : Kind::Open);
+  coordinates_->set(t.place.known()
+                        ? to_q(sky::format_coordinates(t.place.latitude_deg, t.place.longitude_deg))
+                        : QString("latitude and longitude"),
+                    t.place.known() ? Kind::Plain : Kind::Open, t.place.known() ? QString() : " ");
   zone_->set(to_q(t.place.zone), Kind::Plain);
-  date_->set(to_q(format_day(day_of(t.start, t.place.zone))), Kind::Field);
-  time_->set(to_q(format_clock(t.start, t.place.zone)), Kind::Field);
+  date_->set(t.knows_start() ? to_q(format_day(day_of(t.start, t.place.zone))) : QString("a day"),
+             t.knows_start() ? Kind::Field : Kind::Open, t.knows_start() ? QString() : " ");
+  time_->set(t.knows_start() ? to_q(format_clock(t.start, t.place.zone)) : QString("a time"),
+             t.knows_start() ? Kind::Field : Kind::Open, t.knows_start() ? QString() : " ");
   const bool moves = t.light.head_moves(), end = moves && panorama_ && panorama_->aims_end();
   const sky::Aim& aim = end ? t.light.move.to : t.light.move.from;
   const auto degrees = [](double v) { return to_q(format_number(v, 1)) + "°"; };
@@ -235,6 +235,7 @@ void LightStage::refresh() {
 }
 
 QString LightStage::findings_title() const {
+  if (!session_.document.take().knows_sky()) return "Light";
   return QString("Light at %1, %2")
       .arg(to_q(session_.document.take().place.name),
            to_q(day_words(day_of(session_.document.take().start, session_.document.take().place.zone))));
@@ -250,6 +251,7 @@ const sky::DayEvents& LightStage::events() const {
 
 Stage::Facts LightStage::facts() const {
   const Take& t = session_.document.take();
+  if (!t.knows_sky()) return {};
   const sky::DayEvents& events = this->events();
   const bool evening = wall_time(t.start, t.place.zone).hour() >= 11;
   Facts list;
@@ -284,18 +286,19 @@ Findings LightStage::findings() const {
              "Say on Ask what you want; the light is then laid over it.",
              "",
              {}}};
-  if (!session_.document.ramp())
+  const Take& t = session_.document.take();
+  if (!session_.document.ramp() && orders::knows_light(t))
     return {{"too_long",
              Severity::Warning,
              "Too long to follow",
              "The light of more than a year or 200,000 frames is not followed.",
              "",
              {}}};
-  return advice::light_advice(session_.document.take(), *session_.document.ramp());
+  return advice::light_advice(t, session_.document.ramp() ? *session_.document.ramp() : ramp::Ramp{});
 }
 
 QString LightStage::foot() const {
-  if (!session_.document.sums() || !session_.document.ramp() || session_.document.ramp()->ev.empty())
+  if (!session_.document.sums() || !session_.document.ramp() || !session_.document.take().knows_sky())
     return {};
   const Take& t = session_.document.take();
   const auto sky = sky::ephemeris_for(t.start, later(t.start, session_.document.sums()->field_s));
@@ -303,6 +306,14 @@ QString LightStage::foot() const {
       .arg(to_q(format_clock(t.start, t.place.zone)), to_q(sky::look_words(*sky, t.start, t.place)),
            to_q(format_clock(later(t.start, session_.document.sums()->field_s), t.place.zone)),
            to_q(sky::look_words(*sky, later(t.start, session_.document.sums()->field_s), t.place)));
+}
+
+std::optional<EmptyNote> LightStage::empty() const {
+  if (session_.document.sums()) return {};
+  return EmptyNote{
+      "No plan yet",
+      "The light is laid over a plan: how many frames, how far apart.",
+      {{EmptyNote::Way::ToAsk, "Say what you want", "How long the clip is to be, and what moves."}}};
 }
 
 }  // namespace askcount::app

@@ -22,6 +22,7 @@ class LightStage : public Stage {
   Facts facts() const override;
   QString foot() const override;
   bool done() const override { return session_.document.ramp() && session_.document.ramp()->feasible; }
+  std::optional<EmptyNote> empty() const override;
 
  private:
   /// What happens on the take's day, worked out when place or day are others.

@@ -160,8 +160,12 @@ void Panorama::paintEvent(QPaintEvent*) {
   p.setClipRect(rect());
   const Colours& c = colours();
   const take::Take& t = session_.document.take();
-  if (!session_.document.sums()) {
+  if (!session_.document.sums() || !t.knows_sky()) {
     p.fillRect(rect(), c.scene);
+    p.setPen(c.muted);
+    p.setFont(word_font(10));
+    if (!t.knows_sky())
+      p.drawText(rect(), Qt::AlignCenter, "Say above where and when: sun, moon and galaxy are drawn here.");
     return;
   }
   const Instant start = t.start, end = later(start, std::min(session_.document.sums()->field_s, 2 * 86400.0));

@@ -75,13 +75,15 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
     scene << QPointF(x, y(r.ev[i]));
     stairs << QPointF(x, y(r.ev[i] - r.meter[i]));
   }
+  const auto band_of = [&](size_t i) { return ramp::band_at(rule, ramp::light_stops_of_ev(r.ev[i])); };
   // The exposure's own EV may lie where the meter is in its band.
   QPolygonF area;
   for (size_t i = 0; i < n; i += stride)
-    area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[i] - rule.high_stops));
+    area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[i] - band_of(i).high_stops));
   for (size_t i = (n - 1) / stride * stride + stride; i-- > 0;)
     if (i % stride == 0)
-      area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[std::min(i, n - 1)] - rule.low_stops));
+      area << QPointF(x_of(static_cast<double>(i) + 0.5),
+                      y(r.ev[std::min(i, n - 1)] - band_of(std::min(i, n - 1)).low_stops));
   QColor fill = c.field_fill;
   fill.setAlphaF(0.55F);
   p.setPen(Qt::NoPen);
@@ -203,7 +205,10 @@ void RampChart::paintEvent(QPaintEvent*) {
   if (!r || r->ev.empty()) {
     p.setPen(colours().muted);
     p.setFont(word_font(10));
-    p.drawText(rect(), Qt::AlignCenter, "There are too few wishes, or too many frames, to follow the light.");
+    p.drawText(rect(), Qt::AlignCenter,
+               orders::knows_light(session_.document.take())
+                   ? "There are too many frames to follow the light."
+                   : "Say above where and when, and the light is drawn here.");
     return;
   }
   paint_curve(p, *r);

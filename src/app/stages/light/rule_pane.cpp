@@ -47,7 +47,10 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   widest_ = slot("to", "widest aperture");
   iso_ = slot(", and ISO up to", "highest ISO");
   turning_ = slot(". A hand keeps", "time for the hand");
-  sentence_->add("of every interval for itself.");
+  sentence_->add("of every interval for itself. It begins with");
+  filters_ = sentence_->add_slot("filter to begin with");
+  night_ = slot("on, and the night may look", "how dark the night may look");
+  sentence_->add("stops darker than the day.");
   rows->addWidget(sentence_);
   rows->addSpacing(6);
   for (QLabel*& label : schools_) {
@@ -95,12 +98,13 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   wire(
       session, sentence_, longest_,
       [](Take& t, const std::string& text) {
-        t.light.rule.longest_shutter_s =
-            text.find("what") == 0 ? 0 : parse_length(text, "The longest shutter");
+        t.light.rule.longest_shutter_s = 0;
+        t.wish(plan::Slot::Shutter, parse_length(text, "The longest shutter"));
       },
       [](Take& t, int n) {
-        t.light.rule.longest_shutter_s =
-            std::clamp(orders::rule_of(t).longest_shutter_s * std::exp2(n / 3.0), 0.01, 3600.0);
+        const Seconds now = orders::rule_of(t).longest_shutter_s;
+        t.light.rule.longest_shutter_s = 0;
+        t.wish(plan::Slot::Shutter, std::clamp(now * std::exp2(n / 3.0), 0.01, 3600.0));
       });
   const auto aperture = [](double& f, int n) { f = std::clamp(f * std::exp2(n / 6.0), 0.9, 45.0); };
   wire(
@@ -123,6 +127,13 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
       [](Take& t, int n) {
         t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6);
       });
+  connect(filters_, &SlotField::committed, this, [this](const QString& name) {
+    session_.document.edit([&](Take& t) {
+      t.light.filters = name == "no filter" ? std::vector<std::string>{} : std::vector{name.toStdString()};
+      t.light.clicks.clear();
+    });
+  });
+  number(night_, "the night", 0, 6, 1.0 / 3, [](Take& t) -> double& { return t.light.rule.night_stops; });
   number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& { return t.light.turning_s; });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
@@ -144,12 +155,17 @@ void RulePane::refresh() {
   for (int i = 0; i < 4; ++i)
     if (kOrderOf[i] == r.order) order = kOrders[i];
   order_->set(order, Kind::Plain);
-  const bool counted_out = r.longest_shutter_s <= 0;
-  longest_->set(session_.document.sums()
-                    ? to_q(format_shutter(marked_shutter(orders::rule_of(t).longest_shutter_s))) +
-                          (counted_out ? ", what is left" : "")
-                    : QString("?"),
-                counted_out ? Kind::Answer : Kind::Plain);
+  longest_->set(
+      session_.document.sums() ? to_q(dial_shutter_words(orders::rule_of(t).longest_shutter_s))
+                               : QString("?"),
+      session_.document.sums() && session_.document.sums()->trail_assumed ? Kind::Answer : Kind::Plain);
+  night_->set(to_q(format_number(r.night_stops, 1)), Kind::Plain);
+  QString on;
+  for (const std::string& f : t.light.filters) on += (on.isEmpty() ? "" : " + ") + to_q(f);
+  filters_->set(on.isEmpty() ? "no filter" : on, Kind::Plain);
+  QStringList filters = {"no filter"};
+  for (const plan::Filter& f : t.kit.filters) filters << to_q(f.name);
+  filters_->set_choices(filters);
   start_f_->set("f/" + to_q(format_number(marked_f_number(r.start_f), 1)), Kind::Plain);
   widest_->set("f/" + to_q(format_number(marked_f_number(r.widest_f), 1)), Kind::Plain);
   iso_->set(to_q(format_number(marked_iso(r.highest_iso), 0)), Kind::Plain);
@@ -158,9 +174,7 @@ void RulePane::refresh() {
   for (QLabel* label : schools_) label->clear();
   if (!session_.document.sums() || !session_.document.ramp()) return;
   size_t i = 0;
-  for (const ramp::SchoolOutcome& o :
-       ramp::compare(*session_.document.ramp(), orders::rule_of(t), session_.document.sums()->interval_s,
-                     orders::room_of(t))) {
+  for (const ramp::SchoolOutcome& o : orders::schools_of(t)) {
     const QString mark = o.works ? "✓" : "✕";
     schools_[i++]->setText(QString("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
                                .arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(),

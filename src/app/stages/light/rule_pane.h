@@ -18,8 +18,8 @@ class RulePane : public QWidget {
 
   Session& session_;
   Sentence* sentence_;
-  SlotField *school_, *apart_, *late_, *low_, *high_, *order_, *longest_, *start_f_, *widest_, *iso_,
-      *turning_;
+  SlotField *school_, *filters_, *night_, *apart_, *late_, *low_, *high_, *order_, *longest_, *start_f_,
+      *widest_, *iso_, *turning_;
   QLabel* schools_[3];
 };
 

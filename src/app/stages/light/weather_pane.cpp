@@ -33,7 +33,9 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   cover_ = light_->add_slot("cover of the sky");
   light_->add("; a town adds");
   town_ = light_->add_slot("light of the town");
-  light_->add(". My own meter read");
+  light_->add(". By night it is dark as in a");
+  dark_ = light_->add_slot("darkness of the place");
+  light_->add("sky. My own meter read");
   meter_ = light_->add_slot("own meter reading");
   light_->add(", and the curve comes from");
   readings_ = light_->add_slot("where the curve comes from");
@@ -51,7 +53,11 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   button(frames_, "From an earlier take's frames…", [this] { read_frames(); });
   button(write_, "Write the curve as CSV…", [this] { write_csv(); });
   button(forget_, "Back to the model", [this] {
-    session_.document.edit([](Take& t) { t.light.source.readings.clear(), t.light.source.anchor.reset(); });
+    session_.document.edit([](Take& t) {
+      t.light.source.readings.clear();
+      t.light.source.anchor.reset();
+      t.metered.reset();
+    });
   });
   buttons->addStretch();
   rows->addLayout(buttons);
@@ -85,21 +91,40 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
                 (t.light.source.town_lux < 1 || (n < 0 && t.light.source.town_lux <= 1) ? 0.1 : 1) * n,
             0.0, 10000.0);
       });
+  wire(
+      session, light_, dark_,
+      [](Take& t, const std::string& s) { t.light.source.sky_mag = sky::parse_darkness(s); },
+      [](Take& t, int n) {
+        t.light.source.sky_mag = std::clamp(std::round(t.light.source.sky_mag * 10 + n) / 10, 15.0, 23.0);
+      });
+  QString dark = "By night, at the zenith, in magnitudes a square second of arc:";
+  for (const sky::PlaceDarkness& d : sky::place_darknesses())
+    dark += QString("\n%1 (%2): %3").arg(d.word, to_q(format_number(d.mag, 1)), d.means);
+  dark_->set_why(dark);
   // "1/60, f8, iso 100 at 18:05", or an EV.
   wire(session, light_, meter_, [](Take& t, const std::string& text) {
-    if (text.empty() || text.find("nothing") == 0) return t.light.source.anchor.reset();
-    const size_t at = text.rfind(" at ");
-    const std::string what = text.substr(0, at), when = at == std::string::npos ? "" : text.substr(at + 4);
-    ramp::Reading r{t.start, 0};
-    if (!when.empty())
-      r.at = parse_wall_time(format_day(day_of(t.start, t.place.zone)) + " " + when, t.place.zone);
-    if (what.find(',') != std::string::npos) {
-      const plan::Metered m = plan::parse_metered(what);
-      r.ev = ramp::ev_of_exposure(m.shutter_s, m.f_number, m.iso);
-    } else {
-      r.ev = number_in(what, -10, 24, "the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05");
+    if (text.empty() || text.find("nothing") == 0) {
+      t.light.source.anchor.reset();
+      t.metered.reset();
+      return;
     }
-    t.light.source.anchor = r;
+    const size_t at = text.rfind(" at ");
+    const bool timed = at != std::string::npos && text.find(':', at) != std::string::npos;
+    const std::string what = timed ? text.substr(0, at) : text;
+    std::optional<Instant> when;
+    if (timed)
+      when = parse_wall_time(
+          format_day(day_of(t.knows_start() ? t.start : now(), t.place.zone)) + " " + text.substr(at + 4),
+          t.place.zone);
+    if (what.find(',') != std::string::npos) {
+      std::string plain = what;
+      if (const size_t in = plain.find(" at "); in != std::string::npos) plain.replace(in, 4, ", ");
+      take::meter(t, plan::parse_metered(plain), when);
+    } else {
+      const double ev =
+          number_in(what, -10, 24, "the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05");
+      take::meter(t, {64 / std::exp2(ev), 8, 100}, when);
+    }
   });
   wire(
       session, weather_, air_,
@@ -193,19 +218,23 @@ void WeatherPane::refresh() {
   const ramp::LightSource& s = t.light.source;
   cover_->set(kCover[static_cast<int>(s.cover)], Kind::Plain);
   town_->set(s.town_lux > 0 ? to_q(format_number(s.town_lux, 1)) + " lux" : "no light", Kind::Plain);
-  meter_->set(s.anchor ? QString("EV %1 at %2")
-                             .arg(to_q(format_number(s.anchor->ev, 1)),
-                                  to_q(format_clock(s.anchor->at, t.place.zone)))
-                       : "nothing yet",
-              Kind::Plain);
+  const QString at = s.anchor          ? to_q(format_clock(s.anchor->at, t.place.zone))
+                     : t.knows_start() ? to_q(format_clock(t.start, t.place.zone))
+                                       : QString();
+  meter_->set(t.metered  ? to_q(plan::metered_words(*t.metered)) + (at.isEmpty() ? "" : " at " + at)
+              : s.anchor ? QString("EV %1 at %2").arg(to_q(format_number(s.anchor->ev, 1)), at)
+                         : "nothing yet",
+              Kind::Plain, t.metered || s.anchor ? QString() : " ");
+  dark_->set(to_q(sky::darkness_words(s.sky_mag)), Kind::Plain);
   readings_->set(!s.readings.empty()
                      ? to_q(counted(static_cast<long long>(s.readings.size()), "real reading"))
-                 : s.anchor ? "sun and moon, moved to the meter"
-                            : "sun and moon",
+                 : s.anchor || t.metered ? "sun and moon, moved to the meter"
+                                         : "sun and moon",
                  Kind::Answer);
   readings_->setToolTip(
       "Illuminance by the altitude of sun and moon and the moon's phase, from US Naval Observatory Circular "
-      "171; EV = log2(lux ÷ 2.5).");
+      "171; by night the sky's own luminance: its glow, the place, moonlight by Krisciunas and Schaefer "
+      "(1991).");
   air_->set(to_q(format_number(t.temperature_c, 1)) + " °C", Kind::Plain);
   const sky::Weather& w = t.light.weather;
   damp_->set(w.dew_point_c ? "a dew point of " + to_q(format_number(*w.dew_point_c, 1)) + " °C"
@@ -216,7 +245,7 @@ void WeatherPane::refresh() {
   wind_->set(to_q(format_number(w.wind_m_s, 0)) + " m/s", Kind::Plain);
   tripod_->set(kTripod[w.tall_tripod], Kind::Plain);
   heater_->set(kHeater[w.heater], Kind::Plain);
-  forget_->setEnabled(s.anchor || !s.readings.empty());
+  forget_->setEnabled(s.anchor || t.metered || !s.readings.empty());
   write_->setEnabled(session_.document.ramp());
   light_->reflow();
   weather_->reflow();

@@ -64,6 +64,12 @@ void WhenPane::refresh() {
   const auto& sums = session_.document.sums();
   if (!sums || sums->field_s > kLongest_s) return;
   const take::Take& t = session_.document.take();
+  if (!t.knows_sky()) {
+    asked_ = {};
+    show({{"Where and when?", "Say place and day above: the windows of that night are looked for.", {}}}, {},
+         "UTC");
+    return;
+  }
   // Only place, evening and field time matter here.
   const Key key{t.place, advice::evening_of(t), sums->field_s};
   if (key == asked_) return;

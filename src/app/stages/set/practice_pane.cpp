@@ -191,16 +191,14 @@ void PracticePane::refresh() {
   }
   if (!session_.document.sums())
     return task_->setText("Say on Ask what you want, then there is something to programme.");
-  const auto lines =
-      timer::program_lines(orders::program_of(session_.document.take()), *session_.document.sums());
+  const auto lines = timer::program_lines(session_.document.program());
   QStringList parts;
   for (const timer::ProgramLine& l : lines)
     if (t.holds || l.field != "hold")
       parts << QString("%1 <b>%2</b>")
                    .arg(to_q(l.word),
                         to_q(l.field == "delay"
-                                 ? timer::timer_digits(orders::program_of(session_.document.take()).delay_s,
-                                                       t.smallest_step_s)
+                                 ? timer::timer_digits(session_.document.program().delay_s, t.smallest_step_s)
                                  : l.value));
   task_->setText("Tell it: " + parts.join(", ") + ". Then start it and lock it.");
   judge();
@@ -210,6 +208,7 @@ void PracticePane::judge() {
   if (!session_.document.sums()) return;
   const take::Take& t = session_.document.take();
   const plan::Timer& model = t.timer_model();
+  const timer::Program program = session_.document.program();
   if (!counting_ && face_->face().keyed() != timer::Face(model).keyed()) {
     counting_ = true;
     clock_.start();
@@ -219,8 +218,8 @@ void PracticePane::judge() {
   try {
     const auto o = timer::what_happens(
         face_->face().keyed(), model,
-        timer::camera_for(model, *session_.document.sums(), t.body().writing_s,
-                          orders::cycle_of(t, session_.document.sums()->shutter_s).dark_s),
+        timer::camera_for(program, t.body().writing_s, orders::cycle_of(t, program.shutter.longest_s).dark_s,
+                          face_->face().keyed().hold_s),
         *session_.document.sums());
     text = QString("%1 every %2, %3 open; %4 from first opening to last closing.")
                .arg(to_q(counted(o.shots, "shot")), to_q(format_length(o.interval_s)),

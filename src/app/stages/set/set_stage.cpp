@@ -29,8 +29,7 @@ void ProgramCard::paintEvent(QPaintEvent*) {
   const Colours& c = colours();
   p.fillRect(rect(), c.card);
   if (!session_.document.sums()) return;
-  const auto lines =
-      timer::program_lines(orders::program_of(session_.document.take()), *session_.document.sums());
+  const auto lines = timer::program_lines(session_.document.program());
   const double row = height() / static_cast<double>(lines.size());
   const double name_left = 22, word_left = 128, value_left = 246, why_left = 470;
   const auto text = [](const std::string& s) { return QString::fromStdString(s); };
@@ -100,17 +99,18 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   rows->addWidget(pages, 1);
   connect(timer_, &SlotField::committed, this, [this](const QString& name) {
     session_.document.edit([&](take::Take& t) {
-      for (const plan::Timer& model : t.kit.timers)
+      for (const plan::Timer& model : plan::timers_of(t.kit))
         if (model.name == name.toStdString()) t.timer = model.name;
     });
   });
   connect(timer_, &SlotField::nudged, this, [this](int steps) {
     session_.document.edit([&](take::Take& t) {
-      const auto n = static_cast<long>(t.kit.timers.size());
+      const auto& timers = plan::timers_of(t.kit);
+      const auto n = static_cast<long>(timers.size());
       long at = 0;
       for (long i = 0; i < n; ++i)
-        if (t.kit.timers[static_cast<size_t>(i)].name == t.timer) at = i;
-      if (n > 0) t.timer = t.kit.timers[static_cast<size_t>(((at - steps) % n + n) % n)].name;
+        if (timers[static_cast<size_t>(i)].name == t.timer) at = i;
+      t.timer = timers[static_cast<size_t>(((at - steps) % n + n) % n)].name;
     });
   });
   wire(
@@ -127,7 +127,7 @@ void SetStage::refresh() {
   const take::Take& t = session_.document.take();
   const plan::Timer& model = t.timer_model();
   QStringList names;
-  for (const plan::Timer& other : t.kit.timers) names << QString::fromStdString(other.name);
+  for (const plan::Timer& other : plan::timers_of(t.kit)) names << QString::fromStdString(other.name);
   timer_->set_choices(names);
   timer_->set(QString::fromStdString(model.name), SlotField::Kind::Plain);
   counts_->set(model.counts == plan::Counts::Interval ? "interval" : "gap", SlotField::Kind::Answer);
@@ -136,14 +136,13 @@ void SetStage::refresh() {
   ends_->setEnabled(model.endless);
   sentence_->reflow();
   if (!session_.document.sums()) return;
-  const timer::Program p = orders::program_of(t);
-  shot_->set(p.open_s, t.body().writing_s + orders::cycle_of(t, session_.document.sums()->shutter_s).dark_s,
-             p.interval_s);
+  const timer::Program p = session_.document.program();
+  shot_->set(p.open_s, t.body().writing_s + orders::cycle_of(t, p.shutter.longest_s).dark_s, p.interval_s);
 }
 
 Findings SetStage::findings() const {
   if (!session_.document.sums()) return {};
-  Findings list = timer::judge(orders::program_of(session_.document.take()), *session_.document.sums());
+  Findings list = timer::judge(session_.document.program(), *session_.document.sums());
   for (Finding& f : advice::judge_timer_name(session_.document.take())) list.push_back(std::move(f));
   for (Finding& f : advice::cautions(session_.document.take())) list.push_back(std::move(f));
   sort_by_severity(list);
@@ -157,6 +156,14 @@ QString SetStage::foot() const {
            m.max_count > 0
                ? QString("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
                : QString("endless"));
+}
+
+std::optional<EmptyNote> SetStage::empty() const {
+  if (session_.document.sums()) return {};
+  return EmptyNote{
+      "No plan yet",
+      "A timer is told a plan: how many frames, how far apart, how long open.",
+      {{EmptyNote::Way::ToAsk, "Say what you want", "How long the clip is to be, and what moves."}}};
 }
 
 }  // namespace askcount::app

@@ -28,6 +28,7 @@ class SetStage : public Stage {
   QString findings_title() const override { return "What the timer makes of it"; }
   QString foot() const override;
   bool done() const override { return session_.document.sums().has_value(); }
+  std::optional<EmptyNote> empty() const override;
 
  private:
   void refresh();

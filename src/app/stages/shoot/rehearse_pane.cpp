@@ -91,7 +91,8 @@ void RehearsePane::start() {
     interval_s_ = s.interval_s;
     const long long n = std::min<long long>(s.frames, 2000);
     rehearsal_ = std::make_unique<journal::Rehearsal>(
-        standin::metered_light(t.stand_in.scene, t.start, interval_s_, n), orders::rule_of(t));
+        standin::metered_light(t.stand_in.scene, orders::world_of(t).start, interval_s_, n),
+        orders::rule_of(t));
     scene_ = standin::make_scene(t.stand_in.scene, kSmall);
   } catch (const Error& e) {
     return verdict_->setText(QString::fromUtf8(e.what()));
@@ -111,7 +112,8 @@ void RehearsePane::tick() {
   if (frame_ >= rehearsal_->frames()) return finish();
   if (frame_ != drawn_) {
     drawn_ = frame_;
-    const Instant at = later(session_.document.take().start, static_cast<double>(frame_) * interval_s_);
+    const Instant at =
+        later(orders::world_of(session_.document.take()).start, static_cast<double>(frame_) * interval_s_);
     const QImage image = image_of(
         standin::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0,
                          session_.document.take().stand_in.camera, static_cast<std::uint64_t>(frame_)));
@@ -245,9 +247,9 @@ void RehearsePane::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
                QString("frame %1 of %2, %3")
                    .arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())),
-                        to_q(format_clock(
-                            later(session_.document.take().start, static_cast<double>(frame_) * interval_s_),
-                            session_.document.take().place.zone, true))));
+                        to_q(format_clock(later(orders::world_of(session_.document.take()).start,
+                                                static_cast<double>(frame_) * interval_s_),
+                                          orders::world_of(session_.document.take()).place.zone, true))));
   }
   // Yours over the wanted one, in stops of exposure.
   const QRectF box = chart_place();

@@ -61,12 +61,12 @@ void ShootHead::paintEvent(QPaintEvent*) {
   const auto next = state.next_shot_in(now());
   p.setFont(word_font(9.5, QFont::DemiBold));
   const QRectF right(width() - 380, 0, 380, 16);
-  const timer::Program program = orders::program_of(t);
+  const timer::Program program = session_.document.program();
   // How long it is really open now: the ramp starts far below the longest shutter.
-  const bool by_dial = active && session_.run.landed() && !program.timer.holds && t.shot.brackets == 1;
+  const bool by_dial = active && session_.run.landed() && !program.bulb && t.shot.brackets == 1;
   const double interval = program.interval_s,
                open = by_dial ? session_.run.landed()->exposure.shutter_s : program.open_s,
-               writing = t.body().writing_s + orders::cycle_of(t, s.shutter_s).dark_s;
+               writing = t.body().writing_s + orders::cycle_of(t, program.shutter.longest_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, "Paused");

@@ -119,4 +119,12 @@ QString ShootStage::foot() const {
          to_q(session_.document.journal_file().filename().string()) + ".";
 }
 
+std::optional<EmptyNote> ShootStage::empty() const {
+  if (session_.document.sums()) return {};
+  return EmptyNote{
+      "No plan yet",
+      "There is nothing to shoot by: how many frames, how far apart, how long open.",
+      {{EmptyNote::Way::ToAsk, "Say what you want", "How long the clip is to be, and what moves."}}};
+}
+
 }  // namespace askcount::app

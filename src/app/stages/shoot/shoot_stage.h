@@ -23,6 +23,7 @@ class ShootStage : public Stage {
   QString findings_title() const override { return session_.run.active() ? "Running" : "Beside the tripod"; }
   QString foot() const override;
   bool done() const override { return session_.frames.gathered().has_value(); }
+  std::optional<EmptyNote> empty() const override;
   bool key(QKeyEvent* event) override;
 
  private:

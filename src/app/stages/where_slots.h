@@ -1,0 +1,19 @@
+// The slots for where and when, as Ask and Light both have them.
+#pragma once
+
+#include "app/session/session.h"
+#include "app/widgets/sentence.h"
+
+namespace askcount::app {
+
+/// A slot for the place: one of those known by name, or coordinates as they are pasted; a new name for one
+/// that has coordinates. The arrows go through the known places.
+void wire_place(Session& session, Sentence* sentence, SlotField* slot);
+void show_place(const take::Take& take, SlotField* slot);
+
+/// A slot for day and time of the first shot, "2026-10-09 17:50", or a time alone. The arrows step it by a
+/// minute.
+void wire_start(Session& session, Sentence* sentence, SlotField* slot);
+void show_start(const take::Take& take, SlotField* slot);
+
+}  // namespace askcount::app

@@ -1,0 +1,86 @@
+#include "orders/exposure.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/dials.h"
+#include "base/units.h"
+#include "orders/light.h"
+
+namespace askcount::orders {
+namespace {
+
+using take::Take;
+
+std::string marked(ramp::Dial dial, const ramp::Exposure& e) {
+  return ramp::dial_words(dial, e);
+}
+
+/// "f/8", or "f/8 to f/2.8".
+std::string from_to(ramp::Dial dial, const ExposurePlan& plan) {
+  const std::string from = marked(dial, plan.first), to = marked(dial, plan.last);
+  return from == to ? from : from + " to " + to;
+}
+
+}  // namespace
+
+ExposurePlan exposure_of(const Take& take) {
+  return exposure_of(take, ramp_of(take));
+}
+
+ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
+  const plan::Sums sums = take.sums();
+  ExposurePlan plan;
+  const Standing standing = standing_of(take, ramp.ev);
+  plan.follows = follows(take, ramp.ev);
+  if (plan.follows) {
+    plan.first = ramp.chain.front();
+    plan.last = ramp.chain.back();
+    plan.dials_known = true;
+    plan.reckoned = !take.metered && !take.light.source.anchor && take.light.source.readings.size() < 2;
+    const auto [low, high] = std::minmax_element(
+        ramp.chain.begin(), ramp.chain.end(),
+        [](const ramp::Exposure& a, const ramp::Exposure& b) { return a.shutter_s < b.shutter_s; });
+    plan.shortest_s = low->shutter_s;
+    plan.longest_s = high->shutter_s;
+    if (rule_of(take).filter_stops > 0 && take.light.school == ramp::School::Hand) {
+      plan.filters = take.light.filters;
+      plan.filter_stops = rule_of(take).filter_stops;
+      plan.filters_off = ramp.filters_off;
+    }
+  } else {
+    plan.first = plan.last = standing.exposure;
+    plan.dials_known = standing.dials_known;
+    plan.reckoned = standing.reckoned;
+    plan.shortest_s = plan.longest_s = sums.shutter_s;
+    plan.filters = standing.match.filters;
+    plan.filter_stops = standing.match.filter_stops;
+    plan.match = standing.match;
+  }
+  plan.shortest_trail = plan.shortest_s / sums.interval_s;
+  plan.longest_trail = plan.longest_s / sums.interval_s;
+  return plan;
+}
+
+std::string shutter_words(const ExposurePlan& plan) {
+  if (!plan.follows) return dial_shutter_words(plan.first.shutter_s);
+  const std::string from = dial_shutter_words(plan.shortest_s), to = dial_shutter_words(plan.longest_s);
+  if (from == to) return from;
+  // As the evening goes: from what it begins with.
+  return plan.first.shutter_s <= plan.last.shutter_s ? from + " to " + to : to + " to " + from;
+}
+
+std::string dials_words(const ExposurePlan& plan) {
+  if (!plan.dials_known) return {};
+  return from_to(ramp::Dial::Aperture, plan) + ", " + from_to(ramp::Dial::Iso, plan);
+}
+
+std::string filters_words(const ExposurePlan& plan) {
+  std::string words;
+  for (const std::string& f : plan.filters) words += (words.empty() ? "" : " + ") + f;
+  return words;
+}
+
+}  // namespace askcount::orders

@@ -1,0 +1,121 @@
+#include "sky/night_sky.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::sky {
+namespace {
+
+constexpr double kNanolambert_cd = 1e-5 / 3.14159265358979;
+constexpr double kExtinction = 0.172;  // magnitudes an air mass, in yellow-green light
+constexpr double kRad = 3.14159265358979 / 180;
+constexpr double kLowest_deg = 3;              // below that the formulas were not measured
+constexpr double kGroundPerLux = 0.05;         // the grey a meter takes for the ground: 12.5 ÷ 100 ÷ 2.5
+constexpr double kDivisors[] = {1, 2, 3, 10};  // as in ambient.h
+
+/// Air masses at an altitude, for the scattering layer: equation 3 of the source.
+double air(double altitude_deg) {
+  const double s = std::sin((90 - std::clamp(altitude_deg, kLowest_deg, 90.0)) * kRad);
+  return 1 / std::sqrt(1 - 0.96 * s * s);
+}
+
+double separation_deg(const Direction& a, const Direction& b) {
+  const double c = std::sin(a.altitude_deg * kRad) * std::sin(b.altitude_deg * kRad) +
+                   std::cos(a.altitude_deg * kRad) * std::cos(b.altitude_deg * kRad) *
+                       std::cos((a.azimuth_deg - b.azimuth_deg) * kRad);
+  return std::acos(std::clamp(c, -1.0, 1.0)) / kRad;
+}
+
+}  // namespace
+
+double luminance_of_mag(double mag) {
+  return 34.08 * std::exp(20.7233 - 0.92104 * mag) * kNanolambert_cd;
+}
+
+double mag_of_luminance(double cd_m2) {
+  return (20.7233 - std::log(std::max(cd_m2, 1e-12) / kNanolambert_cd / 34.08)) / 0.92104;
+}
+
+const std::vector<PlaceDarkness>& place_darknesses() {
+  static const std::vector<PlaceDarkness> list = {
+      {"remote", 22.0, "no lamp in sight; the milky way casts shadows"},
+      {"country", 21.5, "a glow on the horizon, the milky way with all its structure"},
+      {"village", 20.8, "domes of light over the towns, the milky way still clear overhead"},
+      {"suburb", 19.5, "the milky way only overhead, and pale"},
+      {"town", 18.7, "grey sky, no milky way"},
+      {"city", 17.5, "bright sky, a few dozen stars"}};
+  return list;
+}
+
+double parse_darkness(std::string_view text) {
+  for (const PlaceDarkness& d : place_darknesses())
+    if (text.substr(0, std::string_view(d.word).size()) == d.word) return d.mag;
+  std::string_view rest = text;
+  const auto mag = take_decimal(rest);
+  if (mag && *mag >= 15 && *mag <= 23) return *mag;
+  throw bad_input(
+      fmt::format("\"{}\" says not how dark a place is.", text),
+      "Write remote, country, village, suburb, town or city, or magnitudes a square second of arc "
+      "from 15 to 23.");
+}
+
+std::string darkness_words(double mag) {
+  const auto& list = place_darknesses();
+  const auto nearest =
+      std::min_element(list.begin(), list.end(), [mag](const PlaceDarkness& a, const PlaceDarkness& b) {
+        return std::abs(a.mag - mag) < std::abs(b.mag - mag);
+      });
+  return fmt::format("{}, {} mag", nearest->word, format_number(mag, 1));
+}
+
+double glow_luminance(double zenith_mag, double altitude_deg) {
+  const double x = air(altitude_deg);
+  return luminance_of_mag(zenith_mag) * x * std::pow(10.0, -0.4 * kExtinction * (x - 1));
+}
+
+double moonlit_luminance(double moon_altitude_deg, double phase_angle_deg, double separation_deg,
+                         double altitude_deg) {
+  if (moon_altitude_deg < 0) return 0;
+  const double a = std::clamp(std::abs(phase_angle_deg), 0.0, 180.0);
+  const double moon = std::pow(10.0, -0.4 * (3.84 + 0.026 * a + 4e-9 * a * a * a * a));
+  const double rho = std::clamp(separation_deg, 1.0, 180.0), c = std::cos(rho * kRad);
+  const double rayleigh = std::pow(10.0, 5.36) * (1.06 + c * c);
+  const double haze = rho < 10 ? 6.2e7 / (rho * rho) : std::pow(10.0, 6.15 - rho / 40);
+  const double to_moon = std::pow(10.0, -0.4 * kExtinction * air(moon_altitude_deg)),
+               to_sky = 1 - std::pow(10.0, -0.4 * kExtinction * air(altitude_deg));
+  return (rayleigh + haze) * moon * to_moon * to_sky * kNanolambert_cd;
+}
+
+double scene_luminance(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux,
+                       const NightView& night) {
+  const double divisor = kDivisors[static_cast<int>(cover)];
+  const double sun = daylight_lux(sky.at(Body::Sun, at, place).altitude_deg) - kStarlight_lux;
+  const Direction moon = sky.at(Body::Moon, at, place);
+  double seen = glow_luminance(night.zenith_mag, night.look.altitude_deg);
+  double ground = std::max(0.0, sun) / divisor + town_lux;
+  if (moon.altitude_deg > 0) {
+    const MoonFace face = sky.moon(at);
+    seen += moonlit_luminance(moon.altitude_deg, face.phase_angle_deg, separation_deg(moon, night.look),
+                              night.look.altitude_deg) /
+            divisor;
+  }
+  return ground * kGroundPerLux + seen;
+}
+
+double ev100_of_luminance(double cd_m2) {
+  return std::log2(std::max(cd_m2, 1e-9) * 8);
+}
+
+double stops_per_minute(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux,
+                        const NightView& night) {
+  const auto half = std::chrono::seconds(30);
+  return ev100_of_luminance(scene_luminance(sky, at + half, place, cover, town_lux, night)) -
+         ev100_of_luminance(scene_luminance(sky, at - half, place, cover, town_lux, night));
+}
+
+}  // namespace askcount::sky

@@ -1,0 +1,139 @@
+// What is said of a take on the command line: options that are saved, changed later, and findings mended.
+#include "askcount.h"
+#include "support.h"
+#include "take/take.h"
+
+namespace askcount::cli {
+namespace {
+
+class SaidTest : public ::testing::Test {
+ protected:
+  std::string file(const char* name = "t.askcount") const { return (folder_ / name).string(); }
+  take::Take load(const char* name = "t.askcount") const { return take::load_take(folder_ / name); }
+  test::Folder folder_;
+};
+
+constexpr const char* kQuay =
+    " --lat 56.1 --lon -5.5 --zone Europe/London --place-name 'The quay' --start 2026-10-09T17:50 --aim "
+    "248,9 ";
+
+TEST_F(SaidTest, CountSavesOnlyWhatWasSaid) {
+  ASSERT_EQ(askcount("count --clip 10s --fps 25 --interval 5s --save " + file()).exit, 0);
+  const take::Take bare = load();
+  EXPECT_FALSE(bare.place.known());
+  EXPECT_FALSE(bare.knows_start());
+  EXPECT_FALSE(bare.knows_kit());
+  EXPECT_FALSE(bare.metered);
+  EXPECT_TRUE(bare.subject.empty());
+  for (const plan::Wish& w : bare.wishes)
+    EXPECT_FALSE(w.pinned) << "an edit in the window must not contradict it";
+  const Json json = answer(std::string("count --clip 10s --fps 25 --interval 5s --subject boats") + kQuay +
+                           "--meter 1/125,f8,iso100 --darkness village --save " + file("all.askcount"));
+  EXPECT_TRUE(json["exposure_plan"].contains("first"));
+  const take::Take all = load("all.askcount");
+  EXPECT_EQ(all.place.name, "The quay");
+  EXPECT_NEAR(all.place.latitude_deg, 56.1, 1e-9);
+  EXPECT_EQ(format_iso(all.start, all.place.zone), "2026-10-09T17:50:00+01:00");
+  EXPECT_DOUBLE_EQ(all.light.move.from.bearing_deg, 248);
+  EXPECT_DOUBLE_EQ(all.light.move.to.tilt_deg, 9);
+  EXPECT_EQ(all.subject, "boats");
+  EXPECT_DOUBLE_EQ(all.light.source.sky_mag, 20.8);
+  ASSERT_TRUE(all.metered);
+  EXPECT_NEAR(all.metered->shutter_s, 1.0 / 125, 1e-9);
+}
+
+TEST_F(SaidTest, SetChangesOneThingAndLetsTheOthersGiveWay) {
+  ASSERT_EQ(askcount("count --clip 10s --fps 25 --interval 5s --save " + file()).exit, 0);
+  const Json longer = answer("set " + file() + " --clip 20s");
+  EXPECT_EQ(longer["frames"], 500);
+  EXPECT_EQ(load().sums().frames, 500);
+  const Json field = answer("set " + file() + " --field 1h");
+  EXPECT_NEAR(field["interval_s"].get<double>(), 7.2, 1e-6) << "the interval gives way to what was said last";
+  answer("set " + file() + " --pin interval --subject 'rain clouds' --external-power");
+  EXPECT_TRUE(load().external_power);
+  const test::Said against = askcount("set " + file() + " --pin clip --speed-up 10");
+  EXPECT_EQ(against.exit, 2) << against.err;
+  EXPECT_EQ(load().subject, "rain clouds") << "nothing half done";
+  answer("set " + file() + " --no-external-power --release field");
+  EXPECT_FALSE(load().external_power);
+  EXPECT_FALSE(load().wished(plan::Slot::Field));
+  EXPECT_EQ(askcount("set " + file() + " --release nothing").exit, 2);
+  EXPECT_EQ(askcount("set " + file("absent.askcount") + " --clip 3s").exit, 2);
+}
+
+TEST_F(SaidTest, MendDoesWhatTheFindingOffers) {
+  ASSERT_EQ(askcount("count --clip 10s --fps 25 --interval 4s --shutter 5s --save " + file()).exit, 0);
+  const test::Said none = askcount("mend " + file() + " nothing_like_it");
+  EXPECT_EQ(none.exit, 2);
+  EXPECT_NE(none.err.find("shutter_longer_than_interval"), std::string::npos) << none.err;
+  const Json done = answer("mend " + file() + " shutter_longer_than_interval");
+  EXPECT_EQ(done["code"], "shutter_longer_than_interval");
+  for (const Json& f : done["findings"]) EXPECT_NE(f["code"], "shutter_longer_than_interval");
+  EXPECT_GT(load().sums().interval_s, 5);
+  // A program's finding too.
+  ASSERT_EQ(askcount("set " + file() + " --interval 100s --shutter 60s --timer 'Tidewatch radio'").exit, 0);
+  answer("mend " + file() + " needs_holding");
+  EXPECT_NEAR(load().sums().shutter_s, 30, 1e-9);
+}
+
+TEST_F(SaidTest, RampAndProgramTakeThemToo) {
+  const Json ramp = answer(std::string("ramp --interval 20s --frames 250 --meter 1/125,f8,iso100") + kQuay +
+                           "--save " + file());
+  EXPECT_TRUE(ramp["follows_light"].get<bool>());
+  EXPECT_EQ(ramp["start"]["shutter"], "1/125 s");
+  EXPECT_EQ(load().place.name, "The quay");
+  EXPECT_EQ(askcount("ramp --interval 20s --frames 250").exit, 2) << "where and when?";
+  // The reading was taken later: the start is brighter than it says.
+  const Json later = answer("ramp " + file() + " --meter 1/125,f8,iso100 --meter-at 2026-10-09T18:20");
+  EXPECT_NE(later["start"]["shutter"], "1/125 s");
+  const Json program =
+      answer("program " + file() + " --timer 'Built-in interval' --start 2026-10-09T18:05 --save " +
+             file("moved.askcount"));
+  EXPECT_EQ(program["start_clock"], "18:05");
+  EXPECT_EQ(format_clock(load("moved.askcount").start, "Europe/London"), "18:05");
+  EXPECT_EQ(format_clock(load().start, "Europe/London"), "17:50");
+  // As long as it is asked for, though the hand then has less time.
+  const Json six =
+      answer(std::string("ramp --interval 6s --frames 900 --longest 4s --meter 1/125,f8,iso100") + kQuay);
+  EXPECT_NEAR(six["longest_shutter_s"].get<double>(), 4, 0.01);
+  bool little = false;
+  for (const Json& f : six["findings"]) little = little || f["code"] == "little_room_to_turn";
+  EXPECT_TRUE(little);
+}
+
+TEST_F(SaidTest, WhatCannotBeIsRefusedByItsOption) {
+  for (const char* wrong : {"count --clip 5s --fps 25 --interval 2s --aim east",
+                            "count --clip 5s --fps 25 --interval 2s --aim 400,3",
+                            "count --clip 5s --fps 25 --interval 2s --place-name 'Nowhere at all'",
+                            "count --clip 5s --fps 25 --interval 2s --darkness pitch",
+                            "count --clip 5s --fps 25 --interval 2s --meter-at 2026-10-09T18:00",
+                            "count --clip 5s --fps 25 --interval 2s --zone Mars/Olympus",
+                            "count --clip 5s --fps 25 --interval 2s --save plan.json"}) {
+    const test::Said said = askcount(wrong);
+    EXPECT_EQ(said.exit, 2) << wrong;
+    EXPECT_FALSE(said.err.empty());
+  }
+}
+
+TEST_F(SaidTest, SpareShotsAreSaidInTheFirstLine) {
+  const test::Said said = askcount("count --clip 2s --fps 24 --interval 5s --spare 475");
+  EXPECT_NE(said.out.substr(0, said.out.find('\n')).find("998 shots"), std::string::npos) << said.out;
+  EXPECT_NE(said.out.substr(0, said.out.find('\n')).find("48 frames"), std::string::npos) << said.out;
+}
+
+TEST_F(SaidTest, SkyPrintsItsWindowsAndNights) {
+  const test::Said said =
+      askcount("sky --lat 28.3 --lon -16.6 --zone Atlantic/Canary --date 2026-08-12 --nights 20 --field 2h");
+  EXPECT_NE(said.out.find("window               day into night"), std::string::npos) << said.out;
+  EXPECT_NE(said.out.find("night                "), std::string::npos) << said.out;
+  const Json night =
+      answer("sky --lat 28.3 --lon -16.6 --zone Atlantic/Canary --at 2026-08-12T02:00 --darkness remote");
+  EXPECT_LT(night["ev100"].get<double>(), -8) << "the sky's own luminance, not the light on the ground";
+  const Json town =
+      answer("sky --lat 28.3 --lon -16.6 --zone Atlantic/Canary --at 2026-08-12T02:00 --darkness city");
+  EXPECT_NEAR(town["ev100"].get<double>() - night["ev100"].get<double>(), (22.0 - 17.5) / 2.5 * std::log2(10),
+              0.1);
+}
+
+}  // namespace
+}  // namespace askcount::cli
