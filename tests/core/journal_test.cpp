@@ -5,7 +5,8 @@
 
 #include "advice/checklist.h"
 #include "advice/light_advice.h"
-#include "journal/due.h"
+#include "advice/next_change.h"
+#include "journal/hand.h"
 #include "journal/rehearsal.h"
 #include "orders/light.h"
 #include "sheets/calendar.h"
@@ -35,7 +36,9 @@ TEST(Journal, BringsAShootBackWholeAndOnTime) {
               {"first_ms", first.time_since_epoch().count()},
               {"interval_s", 10.0},
               {"count", 100}});
-    j.append({{"what", "change"}, {"click", 0}, {"frame", 4}, {"planned", 3}});
+    j.append({{"what", "turn"}, {"frame", 4}, {"dial", "shutter"}, {"thirds", 1}, {"planned", true}});
+    j.append({{"what", "turn"}, {"frame", 5}, {"dial", "lever"}, {"thirds", 1}});
+    j.append({{"what", "meter"}, {"frame", 5}, {"ev100", 9.5}});
     j.append({{"what", "note"}, {"frame", 6}, {"words", "Wind, \"picking\" up"}});
   }
   std::ofstream(file, std::ios::app) << "{\"what\": \"note\", \"fra";  // killed in the middle of a line
@@ -43,8 +46,10 @@ TEST(Journal, BringsAShootBackWholeAndOnTime) {
   EXPECT_TRUE(s.active);
   EXPECT_EQ(s.frame_at(now()), 9);
   EXPECT_NEAR(*s.next_shot_in(now()), 5, 0.5);
-  ASSERT_EQ(s.changes.size(), 1u);
-  EXPECT_EQ(s.changes[0].frame - s.changes[0].planned, 1);
+  ASSERT_EQ(s.turns.size(), 1u) << "there is no lever";
+  EXPECT_EQ(s.turns[0].thirds, 1);
+  ASSERT_EQ(s.readings.size(), 1u);
+  EXPECT_DOUBLE_EQ(s.readings[0].ev, 9.5);
   EXPECT_EQ(s.notes[0].words, "Wind, \"picking\" up");
   // Put right: the camera is at frame 50 now.
   Journal j;
@@ -98,26 +103,153 @@ TEST(Journal, ANewShootIsANewOne) {
   EXPECT_EQ(newest_journal(folder / "other.askcount"), folder / "other.journal");
 }
 
-TEST(Journal, PushesLateClicksOn) {
-  ramp::RampRule rule;
-  std::vector<double> ev;
-  for (int n = 0; n < 200; ++n) ev.push_back(12 - n * 0.03);
-  const ramp::Ramp ramp = ramp::ramp_by_hand(ev, rule, 10);
-  ASSERT_GT(ramp.steps.size(), 6u);
-  const long long third = ramp.steps[2].click.frame;
-  ShootState none;
-  EXPECT_EQ(due_clicks(ramp, none, 0, rule).front().frame, ramp.steps[0].click.frame);
-  // Nobody turned anything until after the third: the first is due at once, the next ones in the late
-  // distance.
-  const auto due = due_clicks(ramp, none, third + 2, rule);
-  EXPECT_EQ(due[0].frame, third + 3);
-  EXPECT_EQ(due[0].late, third + 3 - ramp.steps[0].click.frame);
-  EXPECT_EQ(due[1].frame, due[0].frame + rule.frames_apart_late);
-  for (size_t i = 1; i < due.size(); ++i) EXPECT_GE(due[i].frame - due[i - 1].frame, rule.frames_apart_late);
-  EXPECT_EQ(due.back().frame, ramp.steps.back().click.frame) << "once caught up, the plan holds again";
-  ShootState some;
-  some.changes = {{0, ramp.steps[0].click.frame, ramp.steps[0].click.frame, false, {}}, {1, 0, 0, true, {}}};
-  EXPECT_EQ(due_clicks(ramp, some, 1, rule).front().click, 2);
+/// A dusk of 200 frames, its ramp, and a shoot that runs by it.
+class HandTest : public ::testing::Test {
+ protected:
+  HandTest() {
+    rule_.frames_apart = 6;
+    std::vector<double> ev;
+    for (int n = 0; n < 200; ++n) ev.push_back(12 - n * 0.03);
+    plan_ = ramp::ramp_by_hand(ev, rule_, 10);
+    state_.active = true;
+    state_.first_dials = plan_.chain.front();
+    state_.interval_s = 10;
+    state_.count = 200;
+  }
+  /// The hand does everything that is asked, from a frame to a frame.
+  void follow(long long from, long long to) {
+    for (long long n = from; n < to; ++n) {
+      const Hand hand = hand_at(state_, plan_, rule_, n);
+      if (!hand.rest.empty() && hand.rest.front().click.frame == n + 1)
+        state_.turns.push_back(
+            {n + 1, hand.rest.front().click.dial, hand.rest.front().click.brighter ? 1 : -1, true, {}, {}});
+    }
+  }
+  ramp::RampRule rule_;
+  ramp::Ramp plan_;
+  ShootState state_;
+};
+
+TEST_F(HandTest, KeepsToThePlanWhileItIsKept) {
+  ASSERT_GT(plan_.steps.size(), 6u);
+  follow(-1, 199);
+  EXPECT_EQ(state_.turns.size(), plan_.steps.size());
+  EXPECT_EQ(dials_of(state_, plan_.chain.front(), rule_), plan_.chain.back());
+}
+
+TEST_F(HandTest, GoesOnFromWhereTheDialsStand) {
+  // Nobody turned anything until after the third click: the first is due at once, the next in the late
+  // distance, and nothing is counted late.
+  const long long third = plan_.steps[2].click.frame;
+  const Hand idle = hand_at(state_, plan_, rule_, third + 2);
+  EXPECT_EQ(idle.dials, plan_.chain.front());
+  ASSERT_GE(idle.rest.size(), 3u);
+  EXPECT_EQ(idle.rest[0].click.frame, third + 3);
+  EXPECT_EQ(idle.rest[0].before, plan_.chain.front()) << "from where they stand";
+  for (size_t i = 1; i < idle.rest.size(); ++i)
+    EXPECT_GE(idle.rest[i].click.frame - idle.rest[i - 1].click.frame, rule_.frames_apart_late);
+  EXPECT_LT(idle.beyond, 0);
+  // Clicks by oneself that nobody asked for: now it is too bright, and one is to be taken back.
+  state_.turns = {{3, ramp::Dial::Shutter, 2, false, {}, {}}};
+  const Hand ahead = hand_at(state_, plan_, rule_, 4);
+  EXPECT_NEAR(std::log2(ahead.dials.shutter_s / plan_.chain.front().shutter_s), 2.0 / 3, 1e-6);
+  EXPECT_GT(ahead.beyond, 0);
+  EXPECT_FALSE(ahead.rest.front().click.brighter);
+  // On another dial it is the same light.
+  state_.turns = {{3, ramp::Dial::Iso, 2, false, {}, {}}};
+  EXPECT_NEAR(*hand_at(state_, plan_, rule_, 4).meter, *ahead.meter, 1e-6);
+}
+
+TEST_F(HandTest, WhatIsToldAndMeteredHolds) {
+  follow(-1, 60);
+  // The camera stands elsewhere than anybody thought.
+  state_.turns.push_back({61, ramp::Dial::Shutter, 0, false, ramp::Exposure{1.0 / 8, 8, 100}, {}});
+  EXPECT_EQ(hand_at(state_, plan_, rule_, 61).dials, (ramp::Exposure{1.0 / 8, 8, 100}));
+  // A cloud: the meter says two stops less than the plan thought. More light is asked for at once.
+  ShootState cloud = state_;
+  cloud.turns.pop_back();
+  cloud.readings.push_back({61, plan_.ev[61] - 2});
+  const Hand after = hand_at(cloud, plan_, rule_, 61);
+  EXPECT_NEAR(*after.meter, *hand_at(state_, plan_, rule_, 60).meter - 2, 2.5);
+  EXPECT_LT(after.beyond, -0.5);
+  ASSERT_FALSE(after.rest.empty());
+  EXPECT_TRUE(after.rest.front().click.brighter);
+  EXPECT_LE(after.rest.front().click.frame, 61 + rule_.frames_apart_late);
+  // The newest reading counts.
+  cloud.readings.push_back({64, plan_.ev[64]});
+  EXPECT_GT(hand_at(cloud, plan_, rule_, 64).beyond, -0.01);
+}
+
+TEST_F(HandTest, WhatIsPutOffIsNotAskedForAtOnce) {
+  const long long first = plan_.steps[0].click.frame;
+  state_.skipped = {first};
+  const Hand hand = hand_at(state_, plan_, rule_, first);
+  ASSERT_FALSE(hand.rest.empty());
+  EXPECT_GE(hand.rest.front().click.frame, first + rule_.frames_apart_late);
+}
+
+TEST_F(HandTest, ThePassingOfAFilterIsOneThingToDo) {
+  rule_.filter_stops = 6;
+  rule_.longest_shutter_s = 1;
+  plan_ = ramp::ramp_by_hand(plan_.ev, rule_, 10);
+  ASSERT_TRUE(plan_.filters_off);
+  state_.first_dials = plan_.chain.front();
+  follow(-1, *plan_.filters_off - 1);
+  const Hand before = hand_at(state_, plan_, rule_, *plan_.filters_off - 1);
+  ASSERT_TRUE(before.filters_off);
+  EXPECT_TRUE(before.filters_on);
+  EXPECT_EQ(*before.filters_off, *plan_.filters_off);
+  state_.turns.push_back({*before.filters_off, ramp::Dial::Shutter, 0, false, before.after_filters, {}});
+  state_.filters_off = *before.filters_off;
+  const Hand after = hand_at(state_, plan_, rule_, *plan_.filters_off);
+  EXPECT_FALSE(after.filters_on);
+  EXPECT_FALSE(after.filters_off);
+  EXPECT_NEAR(*after.meter, *before.meter, 1.1);
+}
+
+TEST(NextChange, NothingThatDoesNotRunIsLate) {
+  const Take take = demo_take();
+  const ramp::Ramp ramp = ramp_of(take);
+  for (const long long frame : {-1LL, 0LL, 120LL, 249LL}) {
+    const NextChange idle = next_change(take, &ramp, {}, frame);
+    EXPECT_EQ(idle.why.find("late"), std::string::npos) << idle.why;
+    EXPECT_EQ((idle.what + idle.why).find("under its band"), std::string::npos) << idle.why;
+  }
+  // The stand-in's own hand: nothing is asked, and nothing late.
+  ShootState own;
+  own.active = own.standin = true;
+  own.scale = 0;
+  own.count = 250;
+  EXPECT_FALSE(next_change(take, &ramp, own, 100).click);
+  EXPECT_NE(next_change(take, &ramp, own, 100).what.find("own hand"), std::string::npos);
+  // In real time ten times faster the seconds are the real ones.
+  ShootState fast;
+  fast.active = fast.standin = true;
+  fast.scale = 10;
+  fast.interval_s = 20;
+  fast.count = 250;
+  fast.first_dials = ramp.chain.front();
+  const NextChange soon = next_change(take, &ramp, fast, 0);
+  EXPECT_NEAR(soon.in_s, static_cast<double>(soon.frames_left) * 2, 1e-9);
+  // Other schools ask for nothing; an unknown light asks for a place.
+  Take fixed = take;
+  fixed.light.school = ramp::School::Fixed;
+  EXPECT_FALSE(next_change(fixed, &ramp, {}, 0).click);
+  EXPECT_FALSE(next_change(take, nullptr, {}, 0).click);
+}
+
+TEST(Kit, CountsOnAfterAShoot) {
+  Take take = demo_take();
+  take.shot.brackets = 3;
+  count_on(take, 100);
+  EXPECT_EQ(take.body().shutter_count, 600);
+  EXPECT_EQ(take.body().next_file_number, 514);
+  take.kit.bodies[0].next_file_number = 9990;
+  count_on(take, 10);
+  EXPECT_EQ(take.body().next_file_number, 21) << "9999 is followed by 1";
+  Take bare;
+  count_on(bare, 10);
+  EXPECT_EQ(bare, Take());
 }
 
 TEST(Ramp, ComparesTheSchoolsAndSaysWhatHelps) {

@@ -43,13 +43,19 @@ void Run::write(Json entry) {
 
 void Run::write_start(bool standin, Instant first, double scale) {
   begun_ = true;
-  write({{"what", "start"},
-         {"standin", standin},
-         {"socket", standin ? link_.name().toStdString() : std::string()},
-         {"scale", scale},
-         {"first_ms", ms_of(first)},
-         {"interval_s", plan_.interval_s},
-         {"count", plan_.count}});
+  Json start = {{"what", "start"},
+                {"standin", standin},
+                {"socket", standin ? link_.name().toStdString() : std::string()},
+                {"scale", scale},
+                {"first_ms", ms_of(first)},
+                {"interval_s", plan_.interval_s},
+                {"count", plan_.count}};
+  if (plan_.dials) {
+    start["shutter_s"] = plan_.dials->shutter_s;
+    start["f_number"] = plan_.dials->f_number;
+    start["iso"] = plan_.dials->iso;
+  }
+  write(std::move(start));
   for (const auto& [code, at] : plan_.ticks)
     write({{"what", "tick"}, {"code", code}, {"done_ms", ms_of(at)}});
 }
@@ -220,22 +226,54 @@ void Run::stop() {
     end(true);
 }
 
-void Run::turn(ramp::Dial dial, bool brighter) {
+namespace {
+
+const char* word_of(ramp::Dial dial) {
   static constexpr const char* words[] = {"shutter", "aperture", "iso"};
-  if (state_.active && state_.standin)
-    link_.ask({{"cmd", "turn"}, {"dial", words[static_cast<int>(dial)]}, {"thirds", brighter ? 1 : -1}});
+  return words[static_cast<int>(dial)];
+}
+
+}  // namespace
+
+void Run::turn(long long frame, const ramp::Click& click, bool planned) {
+  if (!state_.active) return;
+  const int thirds = click.brighter ? 1 : -1;
+  if (state_.standin) link_.ask({{"cmd", "turn"}, {"dial", word_of(click.dial)}, {"thirds", thirds}});
+  write({{"what", "turn"},
+         {"frame", frame},
+         {"dial", word_of(click.dial)},
+         {"thirds", thirds},
+         {"planned", planned}});
+  emit changed();
+}
+
+void Run::set_dials(long long frame, const ramp::Exposure& dials, bool filters_off) {
+  if (!state_.active) return;
+  write({{"what", "dials"},
+         {"frame", frame},
+         {"shutter_s", dials.shutter_s},
+         {"f_number", dials.f_number},
+         {"iso", dials.iso},
+         {"filters_off", filters_off}});
+  emit changed();
+}
+
+void Run::skip(long long frame) {
+  if (!state_.active) return;
+  write({{"what", "skip"}, {"frame", frame}});
+  emit changed();
+}
+
+void Run::metered(long long frame, double ev) {
+  if (!state_.active) return;
+  write({{"what", "meter"}, {"frame", frame}, {"ev100", ev}});
+  emit changed();
 }
 
 void Run::swap(const QString& what) {
-  if (!state_.active || !state_.standin) return;
-  link_.ask({{"cmd", "swap"}, {"what", what.toStdString()}});
-  note(state_.frame_at(now()), "Changed the " + what);
-}
-
-void Run::change_done(long long click, long long frame, long long planned, bool skipped) {
   if (!state_.active) return;
-  write({{"what", "change"}, {"click", click}, {"frame", frame}, {"planned", planned}, {"skipped", skipped}});
-  emit changed();
+  if (state_.standin) link_.ask({{"cmd", "swap"}, {"what", what.toStdString()}});
+  note(state_.frame_at(now()), what == "power" ? QString("On outside power") : "Changed the " + what);
 }
 
 void Run::note(long long frame, const QString& words) {

@@ -21,6 +21,7 @@ struct RunPlan {
   Seconds interval_s = 0;
   long long count = 0;
   std::map<std::string, Instant> ticks;  ///< of the checklist, told to the journal
+  std::optional<ramp::Exposure> dials;   ///< what they are set to at the start
 };
 
 /// Keeps the journal and works the state out from it, so that a program that was killed comes back where it
@@ -54,9 +55,16 @@ class Run : public QObject {
   void pause();
   void resume();
   void stop();
-  void turn(ramp::Dial dial, bool brighter);
+  /// "battery", "card" or "power": of the stand-in, or noted beside a real camera.
   void swap(const QString& what);
-  void change_done(long long click, long long frame, long long planned, bool skipped);
+  /// A click of a hand before `frame`, asked for or not; the stand-in's dial turns with it.
+  void turn(long long frame, const ramp::Click& click, bool planned);
+  /// The dials as they stand before `frame`, whatever was turned; `filters_off` where the filters came off
+  /// with it.
+  void set_dials(long long frame, const ramp::Exposure& dials, bool filters_off);
+  void skip(long long frame);
+  /// What the meter says at `frame`, in EV at ISO 100.
+  void metered(long long frame, double ev);
   void note(long long frame, const QString& words);
   void put_at(long long frame);
 

@@ -35,6 +35,7 @@ Session::Session(QObject* parent) : QObject(parent) {
   connect(&frames, &Frames::changed, &job, &Job::review);
   connect(&document, &Document::changed, this, &Session::load_tests);
   connect(&run, &Run::ended, this, [this] {
+    count_on();
     if (run.state().standin) frames.gather();
   });
 }
@@ -120,9 +121,21 @@ void Session::load_tests() {
     tests.forget();
 }
 
+void Session::count_on() {
+  const journal::ShootState& state = run.state();
+  const take::Take& t = document.take();
+  // The stand-in wears its own shutter, and a person's camera the person's.
+  const bool same = t.knows_kit() && state.standin == (t.body().name == standin::kBodyName);
+  const long long shots = state.standin ? state.shots : state.frame_at(now()) + 1;
+  if (!same || shots <= 0) return;
+  document.edit([shots](take::Take& next) { take::count_on(next, shots); });
+}
+
 RunPlan Session::run_plan() const {
   const timer::Program program = document.program();
-  return {document.next_journal(), program.interval_s, program.count, document.take().ticks};
+  const orders::ExposurePlan& exposure = *document.exposure();
+  return {document.next_journal(), program.interval_s, program.count, document.take().ticks,
+          exposure.dials_known ? std::optional(exposure.first) : std::nullopt};
 }
 
 void Session::shoot(const ShootWish& wish) {

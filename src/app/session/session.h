@@ -66,6 +66,8 @@ class Session : public QObject {
   void put_down(take::Take take, const Document::Origin& origin);
   void load_tests();
   RunPlan run_plan() const;
+  /// The kit's shutter count and file number go on after a shoot.
+  void count_on();
 };
 
 }  // namespace askcount::app

@@ -1,5 +1,7 @@
 #include "app/shell/findings_column.h"
 
+#include <algorithm>
+#include <QAbstractButton>
 #include <QGridLayout>
 #include <QPainter>
 #include <QPolygonF>
@@ -11,7 +13,7 @@
 namespace askcount::app {
 namespace {
 
-/// A finding's shape: a tick, a triangle or a cross, so that colour alone never tells.
+/// A finding's shape: a tick, a triangle, a cross or a ring, so that colour alone never tells.
 class Mark : public QWidget {
  public:
   Mark(Severity severity, QWidget* parent) : QWidget(parent), severity_(severity) { setFixedSize(14, 18); }
@@ -22,6 +24,14 @@ class Mark : public QWidget {
     p.setRenderHint(QPainter::Antialiasing);
     const Colours& c = colours();
     switch (severity_) {
+      case Severity::Caution:  // an eye kept open: a ring with a dot
+        p.setPen(QPen(c.ink, 1.8));
+        p.setBrush(Qt::NoBrush);
+        p.drawEllipse(QPointF(6.5, 9.5), 5.2, 5.2);
+        p.setBrush(c.ink);
+        p.setPen(Qt::NoPen);
+        p.drawEllipse(QPointF(6.5, 9.5), 1.8, 1.8);
+        break;
       case Severity::Ok:
         p.setPen(QPen(c.ok, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         p.drawPolyline(QPolygonF({{1.5, 10}, {5, 13.5}, {11, 6}}));
@@ -42,6 +52,33 @@ class Mark : public QWidget {
  private:
   Severity severity_;
 };
+
+}  // namespace
+
+/// A line of words that is pressed, by the mouse or by Space and Return.
+class PressLine : public QAbstractButton {
+ public:
+  explicit PressLine(QWidget* parent) : QAbstractButton(parent) {
+    setObjectName("what is fine");
+    setFont(word_font(9.5, QFont::DemiBold));
+    setCursor(Qt::PointingHandCursor);
+    setFocusPolicy(Qt::TabFocus);
+  }
+  QSize sizeHint() const override { return {200, 26}; }
+
+ protected:
+  void paintEvent(QPaintEvent*) override {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setPen(QPen(colours().ok, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.drawPolyline(QPolygonF({{10.5, 14}, {14, 17.5}, {20, 10}}));
+    p.setPen(hasFocus() || underMouse() ? colours().ink : colours().muted);
+    p.setFont(font());
+    p.drawText(rect().adjusted(30, 0, -9, 0), Qt::AlignVCenter | Qt::AlignLeft, text());
+  }
+};
+
+namespace {
 
 /// The card behind a finding.
 class Card : public QWidget {
@@ -95,11 +132,19 @@ FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
   rows_->setContentsMargins(0, 0, 8, 0);
   rows_->setSpacing(8);
   rows_->addStretch();
+  fold_ = new PressLine(list_);
+  fold_->hide();
+  connect(fold_, &QAbstractButton::clicked, this, [this] {
+    open_ = !open_;
+    fold();
+  });
   scroll_->setWidget(list_);
   list_->setAutoFillBackground(false);  // setWidget() turns it on
 }
 
 void FindingsColumn::to_top() {
+  open_ = false;
+  fold();
   scroll_->verticalScrollBar()->setValue(0);
 }
 
@@ -115,6 +160,7 @@ void FindingsColumn::show_findings(const QString& title, const Findings& finding
   const QString words = title_->fontMetrics().elidedText(title, Qt::ElideRight, kWidth - 32);
   if (words != title_->text()) title_->setText(words);
   show_facts(facts);
+  rows_->removeWidget(fold_);
   // Only what changed is built anew: a card stays while its finding stays.
   for (size_t i = 0; i < findings.size(); ++i) {
     if (i < shown_.size() && shown_[i] == findings[i]) continue;
@@ -134,6 +180,22 @@ void FindingsColumn::show_findings(const QString& title, const Findings& finding
     cards_.pop_back();
   }
   shown_ = findings;
+  fold();
+}
+
+void FindingsColumn::fold() {
+  constexpr long kFew = 2;  // no more than that are shown anyway
+  const auto fine = [](const Finding& f) { return f.severity == Severity::Ok; };
+  const long count = std::count_if(shown_.begin(), shown_.end(), fine);
+  const auto first = std::find_if(shown_.begin(), shown_.end(), fine) - shown_.begin();
+  rows_->removeWidget(fold_);
+  fold_->setVisible(count > kFew);
+  if (count > kFew) {
+    rows_->insertWidget(static_cast<int>(first) + (table_ ? 1 : 0), fold_);
+    fold_->setText(QString("%1 things are fine%2").arg(count).arg(open_ ? ": fold them" : ""));
+  }
+  for (size_t i = 0; i < shown_.size(); ++i)
+    cards_[i]->setVisible(!fine(shown_[i]) || open_ || count <= kFew);
 }
 
 void FindingsColumn::show_facts(const Stage::Facts& facts) {

@@ -10,6 +10,8 @@
 
 namespace askcount::app {
 
+class PressLine;
+
 class FindingsColumn : public QWidget {
   Q_OBJECT
  public:
@@ -29,6 +31,8 @@ class FindingsColumn : public QWidget {
  private:
   void show_facts(const Stage::Facts& facts);
   QWidget* make_card(const Finding& finding);
+  /// Puts what is fine behind one line, or shows it.
+  void fold();
 
   QLabel* title_;
   QScrollArea* scroll_;
@@ -38,6 +42,8 @@ class FindingsColumn : public QWidget {
   QWidget* table_ = nullptr;
   std::vector<std::pair<QLabel*, QLabel*>> fact_labels_;
   std::vector<QWidget*> cards_;  // one for each of shown_
+  PressLine* fold_;              // "6 things are fine", before the first of them
+  bool open_ = false;
   Stage::Facts facts_;
 };
 

@@ -28,7 +28,7 @@ constexpr KitList kLists[] = {{"bodies", "Bodies"}, {"lenses", "Lenses"},       
 
 /// "sensor_width_mm" is "sensor width, mm".
 QString label_of(QString key) {
-  for (const char* unit : {"mm", "s", "mb", "gb", "mb_s", "mbit_s", "fps", "hours", "stops", "um"})
+  for (const char* unit : {"mbit_s", "mb_s", "mm", "mb", "gb", "fps", "hours", "stops", "um", "s"})
     if (key.endsWith(QString("_") + unit) && key.length() > static_cast<int>(strlen(unit)) + 1) {
       QString shown = unit;
       shown.replace("mb_s", "MB/s").replace("mbit_s", "Mbit/s").replace("mb", "MB").replace("gb", "GB");

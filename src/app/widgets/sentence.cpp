@@ -15,6 +15,11 @@ namespace {
 constexpr int kSide = 4;
 constexpr int kPinRoom = 9;  // room beside a slot's words
 
+/// Letters are keys of the window (L is the lamp everywhere): words begin with Return or a click.
+bool begins_a_value(const QString& typed) {
+  return !typed.isEmpty() && (typed[0].isDigit() || QString("-\u2212+.,/").contains(typed[0]));
+}
+
 }  // namespace
 
 QFont SlotField::font_of_slot() const {
@@ -187,8 +192,8 @@ void SlotField::keyPressEvent(QKeyEvent* event) {
     emit nudged(key == Qt::Key_PageUp ? 10 : -10);
   } else if (key == Qt::Key_Return || key == Qt::Key_Enter || key == Qt::Key_F2) {
     choices_.isEmpty() ? begin() : show_choices();
-  } else if (choices_.isEmpty() && !event->text().isEmpty() && event->text()[0].isPrint() &&
-             event->text() != " " && !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+  } else if (choices_.isEmpty() && begins_a_value(event->text()) &&
+             !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
     begin(event->text());
   } else {
     QWidget::keyPressEvent(event);

@@ -8,8 +8,8 @@
 
 namespace askcount::app {
 
-/// One slot of a sentence. Click, Return or typing edits it; arrows and the wheel step it; a slot with
-/// choices cycles through them.
+/// One slot of a sentence. Click, Return or typing a number edits it; arrows and the wheel step it; a slot
+/// with choices cycles through them.
 class SlotField : public QWidget {
   Q_OBJECT
  public:

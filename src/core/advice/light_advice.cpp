@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "advice/wake.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
@@ -65,7 +66,7 @@ Findings cautions(const Take& take) {
   Findings list;
   if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
     list.push_back({"cold_hands",
-                    Severity::Warning,
+                    Severity::Caution,
                     "Cold",
                     "Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb.",
                     "",
@@ -83,7 +84,7 @@ Findings cautions(const Take& take) {
   if (!sun.empty())
     list.push_back(
         {"sun_in_frame",
-         Severity::Stop,
+         Severity::Caution,
          "Never look at the sun through an optical finder",
          fmt::format("It is in the frame {} {}. Frame with the screen, cap the lens while you wait; a long "
                      "lens on the sun can burn shutter and sensor.",
@@ -98,7 +99,7 @@ Findings cautions(const Take& take) {
   if (darkest < -4)
     list.push_back(
         {"dark_edges",
-         Severity::Warning,
+         Severity::Caution,
          "It gets dark while you are there",
          "Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you are "
          "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge.",
@@ -152,6 +153,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                         "",
                         {}});
   }
+  add(judge_wakes(take, ramp));
   const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
   add(sky::judge(take.light.weather, take.temperature_c, take.lens().focal_mm, sums.field_s,
                  dew ? format_clock(later(take.start, *dew), take.place.zone) : ""));

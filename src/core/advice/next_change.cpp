@@ -35,49 +35,112 @@ std::string turn_words(const ramp::RampStep& step) {
 
 }  // namespace
 
+namespace {
+
+std::string signed_stops(double v) {
+  const std::string figure = format_number(std::abs(v), 1);
+  return figure == "0" ? figure : (v < 0 ? "−" : "+") + figure;
+}
+
+std::string exposure_words(const ramp::Exposure& e) {
+  return fmt::format("{}, {}, {}", ramp::dial_words(ramp::Dial::Shutter, e),
+                     ramp::dial_words(ramp::Dial::Aperture, e), ramp::dial_words(ramp::Dial::Iso, e));
+}
+
+/// Its own hand turns: nobody is to do anything.
+bool turns_itself(const journal::ShootState& state) {
+  return state.active && state.standin && state.scale <= 0;
+}
+
+}  // namespace
+
 NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const journal::ShootState& state,
                        long long frame) {
   using ramp::School;
-  if (take.light.school == School::Fixed)
-    return {"Keep your hands off", "The exposure is fixed for the whole take.", {}, 0};
-  if (take.light.school == School::AperturePriority)
-    return {"Watch the shutter", "Aperture priority: it must not outgrow the interval.", {}, 0};
-  if (!ramp || ramp->steps.empty()) return {"Nothing to turn", "The light stays within the band.", {}, 0};
-  const auto due = journal::due_clicks(*ramp, state, frame, orders::rule_of(take));
-  if (due.empty()) return {"No change is left", "The rest of the take keeps these dials.", {}, 0};
   NextChange next;
-  next.due = due.front();
-  next.what = turn_words(ramp->steps[static_cast<size_t>(next.due->click)]);
-  next.in_s = static_cast<double>(next.due->frame - std::max(0LL, frame)) *
-              (state.active ? state.interval_s : take.sums().interval_s);
-  next.why = fmt::format("After frame {}", format_count(next.due->frame));
-  if (next.due->late > 0) next.why += fmt::format(", {} late", counted(next.due->late, "frame"));
-  const bool by_clock = state.active && (!state.standin || state.scale > 0);
-  if (by_clock && next.in_s > 0) next.why += fmt::format(", in {}", format_length(std::round(next.in_s)));
-  next.why += ".";
-  if (state.active && state.standin && state.scale <= 0)
-    next.why += " The stand-in's own hand follows the light.";
+  if (take.light.school == School::Fixed) {
+    next.what = "Keep your hands off";
+    next.why = "The exposure is fixed for the whole take.";
+    return next;
+  }
+  if (take.light.school == School::AperturePriority) {
+    next.what = "Watch the shutter";
+    next.why = "Aperture priority: it must not outgrow the interval.";
+    return next;
+  }
+  if (!ramp || ramp->ev.empty()) {
+    next.what = "Nothing is asked of you";
+    next.why = "Say where and when, and the clicks that follow the light are told here.";
+    return next;
+  }
+  if (turns_itself(state)) {
+    next.what = "The stand-in's own hand follows the light";
+    next.why = "Let it shoot by the clock, and the dials are yours.";
+    return next;
+  }
+  const journal::Hand hand = journal::hand_at(state, *ramp, orders::rule_of(take), frame);
+  const Seconds frame_s = state.active ? state.real_interval_s() : 0;
+  const std::string beyond =
+      state.active && hand.beyond != 0
+          ? fmt::format(" The meter stands {} stops {} its band.", format_number(std::abs(hand.beyond), 1),
+                        hand.beyond > 0 ? "over" : "under")
+          : "";
+  const bool off_first =
+      hand.filters_off && (hand.rest.empty() || *hand.filters_off <= hand.rest.front().click.frame);
+  if (!off_first && hand.rest.empty()) {
+    next.what = ramp->steps.empty() && hand.beyond == 0 ? "Nothing to turn" : "No change is left";
+    next.why = (ramp->steps.empty() ? "The light stays within the band."
+                                    : "The rest of the take keeps these dials.") +
+               beyond;
+    return next;
+  }
+  long long due = 0;
+  if (off_first) {
+    due = *hand.filters_off;
+    next.set = hand.after_filters;
+    next.what = fmt::format("Take the filter off, and set {}", exposure_words(hand.after_filters));
+  } else {
+    due = hand.rest.front().click.frame;
+    next.click = hand.rest.front().click;
+    next.what = turn_words(hand.rest.front());
+  }
+  next.frames_left = due - std::max(0LL, frame);
+  next.in_s = static_cast<double>(next.frames_left) * frame_s;
+  next.why = fmt::format("After frame {}", format_count(due));
+  if (next.in_s > 0) next.why += fmt::format(", in {}", format_length(std::max(1.0, std::round(next.in_s))));
+  next.why += "." + beyond;
+  if (!state.active) next.why += " Nothing runs yet.";
   return next;
 }
 
-std::vector<std::string> log_lines(const journal::ShootState& state, const ramp::Ramp* ramp,
-                                   const std::string& zone, size_t most) {
+std::string dials_now_words(const take::Take& take, const ramp::Ramp* ramp, const journal::ShootState& state,
+                            long long frame) {
+  if (!ramp || ramp->ev.empty()) return {};
+  const journal::Hand hand = journal::hand_at(state, *ramp, orders::rule_of(take), frame);
+  return fmt::format("{}; by the light the meter stands at {}", exposure_words(hand.dials),
+                     signed_stops(hand.meter.value_or(0)));
+}
+
+std::vector<std::string> log_lines(const journal::ShootState& state, const std::string& zone, size_t most) {
   struct Line {
     long long frame;
     std::string text;
   };
   std::vector<Line> lines;
-  for (const journal::ShootState::Change& c : state.changes) {
-    if (!ramp || c.click < 0 || c.click >= static_cast<long long>(ramp->steps.size())) continue;
-    const long long late = c.frame - c.planned;
-    const std::string how = c.skipped   ? "skipped"
-                            : late == 0 ? "on time"
-                            : late > 0  ? counted(late, "frame") + " late"
-                                        : counted(-late, "frame") + " early";
-    lines.push_back({c.frame, fmt::format("{}   frame {}   {}   {}", format_clock(c.at, zone, true),
-                                          format_count(c.frame),
-                                          ramp::step_words(ramp->steps[static_cast<size_t>(c.click)]), how)});
+  for (const journal::ShootState::Turn& t : state.turns) {
+    const std::string what =
+        t.set ? "dials at " + exposure_words(*t.set)
+              : fmt::format("{} {} {}", ramp::dial_word(t.dial), counted(std::abs(t.thirds), "click"),
+                            turning_word({0, t.dial, t.thirds > 0}));
+    lines.push_back(
+        {t.frame, fmt::format("{}   frame {}   {}{}", format_clock(t.at, zone, true), format_count(t.frame),
+                              what, t.planned || t.set ? "" : ", by yourself")});
   }
+  for (const long long frame : state.skipped)
+    lines.push_back({frame, fmt::format("frame {}   put off", format_count(frame))});
+  for (const journal::ShootState::Reading& r : state.readings)
+    lines.push_back({r.frame, fmt::format("frame {}   metered EV {}", format_count(r.frame + 1),
+                                          format_number(r.ev, 1))});
   for (const journal::ShootState::Note& n : state.notes)
     lines.push_back({n.frame, fmt::format("{}frame {}   {}", n.fault.empty() ? "" : "✕ ",
                                           format_count(n.frame + 1), n.words)});

@@ -74,7 +74,7 @@ Findings cautions_beside(const take::Take& take) {
     }
   if (list.empty())
     list.push_back({"stay",
-                    Severity::Warning,
+                    Severity::Caution,
                     "Stay with the tripod",
                     "Let nobody trip over the legs, and know what the tide and the weather do.",
                     "",

@@ -10,6 +10,8 @@ std::string severity_word(Severity severity) {
       return "stop";
     case Severity::Warning:
       return "warning";
+    case Severity::Caution:
+      return "caution";
     case Severity::Ok:
       break;
   }

@@ -7,9 +7,10 @@
 
 namespace askcount {
 
-enum class Severity { Ok, Warning, Stop };
+/// A caution is none of the plan's faults: the usual care for eyes, hands and other people.
+enum class Severity { Caution, Ok, Warning, Stop };
 
-/// The word used in JSON: "ok", "warning" or "stop".
+/// The word used in JSON: "caution", "ok", "warning" or "stop".
 std::string severity_word(Severity severity);
 
 /// One change of a take that mends a finding: the word of what changes ("interval", "trail", …, or one of
@@ -35,7 +36,7 @@ struct Finding {
 
 using Findings = std::vector<Finding>;
 
-/// Stops first, then warnings, then what is well; otherwise in the order they were found.
+/// Stops first, then warnings, then what is well, cautions last; otherwise in the order they were found.
 void sort_by_severity(Findings& findings);
 
 }  // namespace askcount

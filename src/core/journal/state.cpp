@@ -20,6 +20,21 @@ double number(const Json& entry, const char* key, double otherwise, double most)
   return value >= 0 && value <= most ? value : otherwise;
 }
 
+std::optional<ramp::Dial> dial_of(const std::string& word) {
+  if (word == "shutter") return ramp::Dial::Shutter;
+  if (word == "aperture") return ramp::Dial::Aperture;
+  if (word == "iso") return ramp::Dial::Iso;
+  return {};
+}
+
+/// The dials an entry names; nothing where they cannot be.
+std::optional<ramp::Exposure> dials_in(const Json& e) {
+  const ramp::Exposure x{e.value("shutter_s", 0.0), e.value("f_number", 0.0), e.value("iso", 0.0)};
+  const bool good = x.shutter_s > 1e-7 && x.shutter_s < 1e5 && x.f_number > 0.3 && x.f_number < 1000 &&
+                    x.iso > 0.1 && x.iso < 1e8;
+  return good ? std::optional(x) : std::nullopt;
+}
+
 }  // namespace
 
 long long ShootState::frame_at(Instant now) const {
@@ -52,6 +67,7 @@ ShootState state_of(const std::vector<Json>& journal) {
         s.scale = number(e, "scale", 1, 1e6);
         s.first = moment(e, "first_ms");
         s.interval_s = number(e, "interval_s", 0, 1e7);
+        s.first_dials = dials_in(e);
         s.count = std::clamp(e.value("count", 0LL), 0LL, 1000000LL);
       } else if (what == "shot") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
@@ -59,9 +75,29 @@ ShootState state_of(const std::vector<Json>& journal) {
       } else if (what == "missed") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
         ++s.missed;
-      } else if (what == "change") {
-        s.changes.push_back({e.value("click", 0LL), e.value("frame", 0LL), e.value("planned", 0LL),
-                             e.value("skipped", false), moment(e, "at")});
+      } else if (what == "turn") {
+        const auto dial = dial_of(e.value("dial", ""));
+        if (dial)
+          s.turns.push_back({e.value("frame", 0LL),
+                             *dial,
+                             std::clamp(e.value("thirds", 0), -60, 60),
+                             e.value("planned", false),
+                             {},
+                             moment(e, "at")});
+      } else if (what == "dials") {
+        if (const auto dials = dials_in(e)) {
+          s.turns.push_back({e.value("frame", 0LL), ramp::Dial::Shutter, 0, false, dials, moment(e, "at")});
+          if (e.value("filters_off", false)) s.filters_off = e.value("frame", 0LL);
+        }
+      } else if (what == "skip") {
+        s.skipped.push_back(e.value("frame", 0LL));
+      } else if (what == "meter") {
+        const double ev = e.value("ev100", 99.0);
+        if (ev > -20 && ev < 30) s.readings.push_back({e.value("frame", 0LL), ev});
+      } else if (what == "change") {  // as journals of format 1 have it: by the plan's own number
+        s.notes.push_back(
+            {e.value("frame", 0LL),
+             e.value("skipped", false) ? "A planned click was skipped" : "A planned click was done", ""});
       } else if (what == "note") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
         s.notes.push_back({e.value("frame", 0LL), e.value("words", ""), e.value("fault", "")});

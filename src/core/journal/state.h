@@ -8,6 +8,7 @@
 #include "base/instant.h"
 #include "base/json.h"
 #include "base/units.h"
+#include "ramp/follow.h"
 
 namespace askcount::journal {
 
@@ -24,14 +25,26 @@ struct ShootState {
   long long last_event = 0;       ///< number of the stand-in's last event that was seen
   long long shots = 0;            ///< frames the stand-in told
   long long missed = 0;
-  struct Change {
-    long long click = 0;  ///< which of the ramp's clicks
+  std::optional<ramp::Exposure> first_dials;  ///< what they stood on at the start
+  /// What a hand did at the dials.
+  struct Turn {
     long long frame = 0;  ///< before which it was done
-    long long planned = 0;
-    bool skipped = false;
+    ramp::Dial dial = ramp::Dial::Shutter;
+    int thirds = 0;        ///< brighter above zero
+    bool planned = false;  ///< it was asked for
+    std::optional<ramp::Exposure>
+        set;  ///< all of them set at once: told as they stand, or when filters came off
     Instant at;
   };
-  std::vector<Change> changes;
+  std::vector<Turn> turns;
+  std::vector<long long> skipped;        ///< frames at which a click that was asked for was put off
+  std::optional<long long> filters_off;  ///< since when
+  /// What the meter said meanwhile.
+  struct Reading {
+    long long frame = 0;
+    double ev = 0;
+  };
+  std::vector<Reading> readings;
   struct Note {
     long long frame = 0;
     std::string words;

@@ -79,10 +79,9 @@ Exposure start_exposure(double light_stops, const RampRule& rule, double filter_
 }
 
 std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule,
-                              const Exposure& start, double filter_stops) {
+                              const Exposure& start, double filter_stops, int since) {
   std::vector<Click> clicks;
   Exposure now = start;
-  int since = rule.frames_apart;
   for (size_t n = 0; n < light_stops.size(); ++n, ++since) {
     const double m = meter_stops(light_stops[n] - filter_stops, now);
     const auto [low, high] = band_at(rule, light_stops[n]);

@@ -75,9 +75,9 @@ Following follow(const std::vector<double>& light_stops, const RampRule& rule,
 /// of a third, one at a time, in the rule's order. Frames the rule cannot follow keep the nearest it can.
 std::vector<Exposure> follow_light(const std::vector<double>& light_stops, const RampRule& rule);
 
-/// The clicks of the same, from `start` on.
+/// The clicks of the same, from `start` on; the last click was `since` frames ago.
 std::vector<Click> clicks_for(const std::vector<double>& light_stops, const RampRule& rule,
-                              const Exposure& start, double filter_stops = 0);
+                              const Exposure& start, double filter_stops = 0, int since = 1000);
 
 /// One exposure a frame from a start and its clicks; clicks past a dial's end are left out.
 std::vector<Exposure> chain_of(const Exposure& start, const std::vector<Click>& clicks, long long frames,

@@ -5,6 +5,7 @@
 #include <charconv>
 #include <cmath>
 #include <exiv2/exiv2.hpp>
+#include <mutex>
 
 #include "base/dials.h"
 #include "base/error.h"
@@ -13,6 +14,8 @@
 
 namespace askcount::source {
 namespace {
+
+constexpr double kHighestShortIso = 65535;
 
 std::optional<double> rational(const Exiv2::ExifData& exif, const char* key) {
   const auto it = exif.findKey(Exiv2::ExifKey(key));
@@ -49,7 +52,14 @@ auto open(const std::filesystem::path& file) {
   static const bool ready = [] {
     // Its remarks name no file; what matters is thrown.
     Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);
-    return Exiv2::XmpParser::initialize();
+    // Its XMP toolkit keeps a table for all threads, and locks it only with a lock that is lent to it.
+    static std::recursive_mutex table;
+    return Exiv2::XmpParser::initialize(
+        [](void* mutex, bool lock) {
+          auto* m = static_cast<std::recursive_mutex*>(mutex);
+          lock ? m->lock() : m->unlock();
+        },
+        &table);
   }();
   (void)ready;
   require_plain_file(file);
@@ -84,9 +94,13 @@ ShotInfo read_shot_info(const std::filesystem::path& file) {
   info.captured = captured(exif);
   info.shutter_s = rational(exif, "Exif.Photo.ExposureTime");
   info.f_number = rational(exif, "Exif.Photo.FNumber");
-  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ISOSpeedRatings"));
-      it != exif.end() && it->count() > 0 && it->toLong() > 0)
-    info.iso = static_cast<double>(it->toLong());
+  // The usual field ends at 65,535; higher ones stand beside it.
+  for (const char* key :
+       {"Exif.Photo.ISOSpeedRatings", "Exif.Photo.RecommendedExposureIndex", "Exif.Photo.ISOSpeed"})
+    if (const auto it = exif.findKey(Exiv2::ExifKey(key)); it != exif.end() && it->count() > 0)
+      if (const auto iso = static_cast<double>(it->toLong());
+          iso > 0 && (!info.iso || (*info.iso >= kHighestShortIso && iso > *info.iso)))
+        info.iso = iso;
   info.body = text(exif, "Exif.Image.Model");
   info.software = text(exif, "Exif.Image.Software");
   info.lens = text(exif, "Exif.Photo.LensModel");
@@ -121,7 +135,14 @@ Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbn
   }
   if (info.shutter_s) exif["Exif.Photo.ExposureTime"] = ratio_of(*info.shutter_s);
   if (info.f_number) exif["Exif.Photo.FNumber"] = ratio_of(*info.f_number);
-  if (info.iso) exif["Exif.Photo.ISOSpeedRatings"] = static_cast<std::uint16_t>(std::lround(*info.iso));
+  if (info.iso) {
+    exif["Exif.Photo.ISOSpeedRatings"] =
+        static_cast<std::uint16_t>(std::lround(std::min(*info.iso, kHighestShortIso)));
+    if (*info.iso > kHighestShortIso) {
+      exif["Exif.Photo.SensitivityType"] = static_cast<std::uint16_t>(2);  // recommended exposure index
+      exif["Exif.Photo.RecommendedExposureIndex"] = static_cast<std::uint32_t>(std::lround(*info.iso));
+    }
+  }
   if (!thumbnail.empty())
     Exiv2::ExifThumb(exif).setJpegThumbnail(thumbnail.data(), static_cast<long>(thumbnail.size()));
   Exiv2::Blob blob;

@@ -104,6 +104,10 @@ void write_raw(const image::Linear32& seen, const ramp::Exposure& e, double erro
   TIFFSetField(t, EXIFTAG_FNUMBER, marked_f_number(e.f_number));
   const uint16_t iso_number[] = {static_cast<uint16_t>(std::min(65535.0, marked_iso(e.iso)))};
   TIFFSetField(t, EXIFTAG_ISOSPEEDRATINGS, 1, iso_number);
+  if (marked_iso(e.iso) > 65535) {
+    TIFFSetField(t, EXIFTAG_SENSITIVITYTYPE, 2);
+    TIFFSetField(t, EXIFTAG_RECOMMENDEDEXPOSUREINDEX, static_cast<uint32_t>(std::lround(marked_iso(e.iso))));
+  }
   TIFFSetField(t, EXIFTAG_DATETIMEORIGINAL, when.c_str());
   TIFFSetField(t, EXIFTAG_SUBSECTIMEORIGINAL,
                fmt::format("{:03}", ((captured.time_since_epoch().count() % 1000) + 1000) % 1000).c_str());

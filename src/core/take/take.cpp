@@ -99,6 +99,15 @@ void meter(Take& take, const plan::Metered& metered, std::optional<Instant> at) 
         ramp::Reading{*at, ramp::ev_of_exposure(metered.shutter_s, metered.f_number, metered.iso)};
 }
 
+void count_on(Take& take, long long shots) {
+  constexpr long long kNumbers = 9999;
+  if (!take.knows_kit() || shots <= 0) return;
+  plan::Body& body = take.kit.bodies.front();
+  const long long exposures = shots * take.shot.brackets;
+  if (body.shutter_life > 0) body.shutter_count += exposures;
+  body.next_file_number = static_cast<int>((body.next_file_number - 1 + exposures) % kNumbers + 1);
+}
+
 void start_at(Take& take, Instant start) {
   if (take.metered && !take.light.source.anchor && take.knows_start()) meter(take, *take.metered, take.start);
   take.start = std::chrono::floor<std::chrono::minutes>(start);

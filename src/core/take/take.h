@@ -138,6 +138,8 @@ void next_lens(Take& take, int steps);
 /// What a meter said, at the first shot unless `at` says when: filters, apertures and the light's curve
 /// follow it.
 void meter(Take& take, const plan::Metered& metered, std::optional<Instant> at = {});
+/// After so many shots: the body's shutter count and its next file number go on.
+void count_on(Take& take, long long shots);
 /// Moves the first shot to the whole minute of `start`; clicks that were moved by hand are worked out anew,
 /// and what the meter said stays where it was said.
 void start_at(Take& take, Instant start);

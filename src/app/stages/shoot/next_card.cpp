@@ -1,18 +1,20 @@
 #include "app/stages/shoot/next_card.h"
 
 #include <algorithm>
+#include <cmath>
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QVBoxLayout>
 
-#include "advice/next_change.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "base/error.h"
+#include "orders/light.h"
 
 namespace askcount::app {
 namespace {
 
-constexpr double kSoon_s = 20;  // field seconds before a change at which it is called out
+constexpr double kSoon_s = 6;  // real seconds before a change at which it is called out
 
 }  // namespace
 
@@ -53,32 +55,74 @@ long long NextCard::frame() const {
   return state.active ? state.frame_at(now()) : session_.playhead.at();
 }
 
+const ramp::Ramp* NextCard::ramp() {
+  const journal::ShootState& state = session_.run.state();
+  // Beside a real camera the light is that of the hour it is really shot at.
+  const bool real = state.active && !state.standin;
+  if (!real || !orders::knows_light(session_.document.take())) return session_.document.ramp();
+  if (!ramp_ || ramp_from_ != state.first || !(ramp_take_ == session_.document.take())) {
+    ramp_take_ = session_.document.take();
+    ramp_from_ = state.first;
+    take::Take shot = ramp_take_;
+    shot.start = state.first;
+    if (shot.metered && !shot.light.source.anchor) take::meter(shot, *shot.metered, ramp_take_.start);
+    try {
+      ramp_ = orders::ramp_of(shot);
+    } catch (const Error&) {
+      ramp_.reset();
+    }
+  }
+  return ramp_ && !ramp_->ev.empty() ? &*ramp_ : nullptr;
+}
+
+advice::NextChange NextCard::next() {
+  const journal::ShootState& state = session_.run.state();
+  return advice::next_change(session_.document.take(), ramp(), state.active ? state : journal::ShootState{},
+                             frame());
+}
+
 void NextCard::refresh() {
   const journal::ShootState& state = session_.run.state();
-  const ramp::Ramp* ramp = session_.document.ramp();
-  const advice::NextChange next = advice::next_change(session_.document.take(), ramp,
-                                                      state.active ? state : journal::ShootState{}, frame());
+  const advice::NextChange next = this->next();
   if (next_->text() != to_q(next.what)) next_->setText(to_q(next.what));
-  if (why_->text() != to_q(next.why)) why_->setText(to_q(next.why));
-  const bool by_clock = state.active && (!state.standin || state.scale > 0);
-  const bool can = by_clock && next.due.has_value();
+  QString why = to_q(next.why);
+  if (by_hand())
+    why += "  Now " + to_q(advice::dials_now_words(session_.document.take(), ramp(), state, frame())) + ".";
+  if (why_->text() != why) why_->setText(why);
+  const bool can = by_hand() && (next.click || next.set);
   done_->setEnabled(can);
   skip_->setEnabled(can);
-  if (can && next.due->click != told_ && next.in_s < kSoon_s && next.due->frame - frame() <= 1) {
-    told_ = next.due->click;
-    emit due();
+  if (!can) return;
+  const long long due = frame() + next.frames_left;
+  const double frame_s = std::max(0.01, state.real_interval_s());
+  if (due != told_ &&
+      next.frames_left <= std::max(1LL, static_cast<long long>(std::ceil(kSoon_s / frame_s)))) {
+    told_ = due;
+    emit this->due();
   }
 }
 
-void NextCard::change(bool skipped) {
-  const ramp::Ramp* ramp = session_.document.ramp();
+bool NextCard::by_hand() const {
   const journal::ShootState& state = session_.run.state();
-  if (!ramp || !state.active) return;
-  const auto next = advice::next_change(session_.document.take(), ramp, state, frame());
-  if (!next.due) return;
-  const ramp::RampStep& step = ramp->steps[static_cast<size_t>(next.due->click)];
-  session_.run.change_done(next.due->click, frame() + 1, step.click.frame, skipped);
-  if (!skipped) session_.run.turn(step.click.dial, step.click.brighter);
+  return state.active && (!state.standin || state.scale > 0) &&
+         session_.document.take().light.school == ramp::School::Hand;
+}
+
+void NextCard::change(bool skipped) {
+  if (!by_hand()) return;
+  const advice::NextChange next = this->next();
+  const long long before = frame() + 1;
+  if (skipped) {
+    if (next.click || next.set) session_.run.skip(before);
+  } else if (next.set) {
+    session_.run.set_dials(before, *next.set, true);
+  } else if (next.click) {
+    session_.run.turn(before, *next.click, true);
+  }
+}
+
+void NextCard::turn(ramp::Dial dial, bool brighter) {
+  if (by_hand()) session_.run.turn(frame() + 1, {0, dial, brighter}, false);
 }
 
 }  // namespace askcount::app

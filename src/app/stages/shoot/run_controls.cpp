@@ -1,13 +1,17 @@
 #include "app/stages/shoot/run_controls.h"
 
 #include <algorithm>
+#include <QApplication>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QRegularExpression>
 #include <QVBoxLayout>
 
 #include "app/stages/slot_wiring.h"
+#include "base/dials.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "journal/hand.h"
 #include "standin/scene.h"
 
 namespace askcount::app {
@@ -51,6 +55,10 @@ void RunControls::make_sentence() {
   faults_ = sentence_->add_slot("faults");
   sentence_->add(". A real camera is at frame");
   at_ = sentence_->add_slot("frame of a real camera");
+  sentence_->add(". The dials stand at");
+  dials_ = sentence_->add_slot("dials as they stand");
+  sentence_->add(", the meter says");
+  meter_ = sentence_->add_slot("meter reading now");
   sentence_->add(".");
   QStringList scenes;
   for (const std::string& s : standin::scene_names()) scenes << to_q(s);
@@ -66,6 +74,39 @@ void RunControls::make_sentence() {
   });
   wire_faults();
   wire_frame();
+  wire_dials();
+}
+
+void RunControls::wire_dials() {
+  const auto exposure = [this](const QString& text, auto use) {
+    try {
+      QString plain = text;
+      use(plan::parse_metered(plain.replace(" at ", ", ").toStdString()));
+      sentence_->complain({});
+    } catch (const Error& e) {
+      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", "The exposure"));
+    }
+    refresh();
+  };
+  const auto frame = [this] { return std::max(0LL, session_.run.state().frame_at(now())); };
+  connect(dials_, &SlotField::committed, this, [this, exposure, frame](const QString& text) {
+    exposure(text, [&](const plan::Metered& m) {
+      session_.run.set_dials(
+          frame() + 1, {exact_shutter(m.shutter_s), exact_f_number(m.f_number), exact_iso(m.iso)}, false);
+    });
+  });
+  connect(meter_, &SlotField::committed, this, [this, exposure, frame](const QString& text) {
+    exposure(text, [&](const plan::Metered& m) {
+      session_.run.metered(frame(), ramp::ev_of_exposure(m.shutter_s, m.f_number, m.iso));
+    });
+  });
+}
+
+void RunControls::meter() {
+  if (!meter_->isEnabled()) return;
+  meter_->setFocus();
+  QKeyEvent press(QEvent::KeyPress, Qt::Key_Return, Qt::NoModifier);
+  QApplication::sendEvent(meter_, &press);
 }
 
 void RunControls::wire_faults() {
@@ -111,6 +152,7 @@ void RunControls::make_buttons(QHBoxLayout* into) {
   button(stop_, "Stop", true, [this] { session_.run.stop(); });
   button(battery_, "Fresh battery in", false, [this] { session_.run.swap("battery"); });
   button(card_, "Fresh card in", false, [this] { session_.run.swap("card"); });
+  button(power_, "On outside power", false, [this] { session_.run.swap("power"); });
   into->addStretch();
 }
 
@@ -130,6 +172,20 @@ void RunControls::refresh() {
   at_->set(real ? to_q(format_count(std::max(0LL, state.frame_at(now())) + 1)) : "–",
            real ? Kind::Answer : Kind::Plain);
   at_->setEnabled(real);
+  const bool by_clock = state.active && (!state.standin || state.scale > 0);
+  const auto& exposure = session_.document.exposure();
+  const ramp::Exposure stand = journal::dials_of(state, exposure ? exposure->first : ramp::Exposure{},
+                                                 session_.document.take().light.rule);
+  dials_->set(by_clock ? to_q(plan::metered_words({marked_shutter(stand.shutter_s),
+                                                   marked_f_number(stand.f_number), marked_iso(stand.iso)}))
+                       : "–",
+              by_clock ? Kind::Answer : Kind::Plain);
+  dials_->setEnabled(by_clock);
+  meter_->set(by_clock && !state.readings.empty() ? "EV " + to_q(format_number(state.readings.back().ev, 1))
+              : by_clock                          ? QString("nothing new")
+                                                  : QString("–"),
+              Kind::Plain, " ");
+  meter_->setEnabled(by_clock);
   sentence_->reflow();
   start_->setVisible(!state.active);
   start_->setEnabled(session_.document.sums() && !session_.job.running());
@@ -141,8 +197,9 @@ void RunControls::refresh() {
   pause_->setVisible(state.active);
   pause_->setText(state.paused ? "Go on (P)" : "Pause (P)");
   stop_->setVisible(state.active);
-  battery_->setVisible(limited);
-  card_->setVisible(limited);
+  battery_->setVisible(limited || real);
+  card_->setVisible(limited || real);
+  power_->setVisible(real);
 }
 
 }  // namespace askcount::app

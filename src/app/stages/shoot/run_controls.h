@@ -13,6 +13,8 @@ class RunControls : public QWidget {
  public:
   RunControls(Session& session, QWidget* parent);
   void pause_or_go_on();
+  /// Begins typing what the meter says now.
+  void meter();
   /// Looks again: the time goes on.
   void refresh();
 
@@ -21,13 +23,14 @@ class RunControls : public QWidget {
   void make_buttons(class QHBoxLayout* into);
   void wire_faults();
   void wire_frame();
+  void wire_dials();
 
   Session& session_;
   ShootWish wish_;
   QString faults_text_;
   Sentence* sentence_;
-  SlotField *scene_, *speed_, *limits_, *faults_, *at_;
-  PressButton *start_, *accompany_, *pause_, *stop_, *battery_, *card_;
+  SlotField *scene_, *speed_, *limits_, *faults_, *at_, *dials_, *meter_;
+  PressButton *start_, *accompany_, *pause_, *stop_, *battery_, *card_, *power_;
 };
 
 }  // namespace askcount::app

@@ -45,8 +45,8 @@ ShootLog::ShootLog(Session& session, QWidget* parent) : QWidget(parent), session
 
 void ShootLog::refresh() {
   QStringList lines;
-  for (const std::string& line : advice::log_lines(session_.run.state(), session_.document.ramp(),
-                                                   session_.document.take().place.zone, kLines))
+  for (const std::string& line :
+       advice::log_lines(session_.run.state(), session_.document.take().place.zone, kLines))
     lines << to_q(line);
   const QString text = lines.isEmpty() ? "Nothing yet." : lines.join('\n');
   if (log_->text() != text) log_->setText(text);

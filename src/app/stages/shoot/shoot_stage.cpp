@@ -86,6 +86,17 @@ bool ShootStage::key(QKeyEvent* event) {
     case Qt::Key_K:
       next_->change(true);
       return true;
+    case Qt::Key_S:
+    case Qt::Key_F:
+    case Qt::Key_I:
+      next_->turn(event->key() == Qt::Key_S   ? ramp::Dial::Shutter
+                  : event->key() == Qt::Key_F ? ramp::Dial::Aperture
+                                              : ramp::Dial::Iso,
+                  !(event->modifiers() & Qt::ShiftModifier));
+      return true;
+    case Qt::Key_M:
+      controls_->meter();
+      return true;
     case Qt::Key_N:
       log_->write_note();
       return true;
@@ -115,7 +126,9 @@ QString ShootStage::foot() const {
       : s.scale > 0
           ? QString("Simulated camera, %1 times faster than real").arg(to_q(format_number(s.scale, 0)))
           : "Simulated camera, as fast as it can";
-  return what + ".  " + alarms + ".  Everything is in " +
+  const QString keys =
+      next_->by_hand() ? ".  S, F, I: a click more light, with Shift less; M: the meter" : "";
+  return what + keys + ".  " + alarms + ".  Everything is in " +
          to_q(session_.document.journal_file().filename().string()) + ".";
 }
 
