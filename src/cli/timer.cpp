@@ -18,7 +18,7 @@ namespace {
 struct Asked {
   WhereAndWhenAsked where;
   SaveAsked save;
-  std::string take, timer, kit, delay, hold, interval, gap, count, shutter;
+  std::string take, timer, kit, start_by, delay, hold, interval, gap, count, shutter;
   bool endless = false, sound = false, press_on_bulb = false;
 };
 
@@ -75,7 +75,14 @@ take::Take take_of(const Asked& asked) {
 Answer program_verb(const Asked& asked) {
   check_save(asked.save);
   take::Take take = take_of(asked);
-  if (!asked.delay.empty()) take.delay_s = parse_length(asked.delay, "--delay");
+  if (!asked.delay.empty()) {
+    take.delay_s = parse_length(asked.delay, "--delay");
+    take.start_by = timer::StartBy::Delay;
+  }
+  if (!asked.start_by.empty())
+    take.start_by = asked.start_by == "clock" ? timer::StartBy::Clock
+                    : asked.start_by == "now" ? timer::StartBy::Now
+                                              : timer::StartBy::Delay;
   const plan::Sums sums = take.sums();
   const timer::Program p = orders::program_of(take);
   Answer answer;
@@ -88,6 +95,9 @@ Answer program_verb(const Asked& asked) {
   const Findings findings = timer::judge(p, sums);
   answer.json = {{"timer", p.timer.name},
                  {"counts", p.timer.counts == plan::Counts::Interval ? "interval" : "gap"},
+                 {"start_by", p.start == timer::StartBy::Clock ? "clock"
+                              : p.start == timer::StartBy::Now ? "now"
+                                                               : "delay"},
                  {"delay_s", rounded(p.delay_s, 3)},
                  {"start_clock", p.start_clock.empty() ? Json(nullptr) : Json(p.start_clock)},
                  {"hold_s", rounded(p.hold_s, 3)},
@@ -203,6 +213,8 @@ void add_timer(Command& app, Chosen& chosen) {
   };
   const Verb program = add_verb(app, chosen, "program", "The five settings of a timer for a take");
   common(program);
+  program.add_option("--start-by", asked->start_by, "clock (where the timer has one), delay or now")
+      .one_of({"clock", "delay", "now"});
   program.add_option("--delay", asked->delay, "Before the first shot (10 s)");
   program.add_flag("--endless", asked->endless, "Stop it by hand, where it can run endlessly");
   add_where_and_when(program, asked->where);

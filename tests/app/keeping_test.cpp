@@ -117,7 +117,7 @@ TEST_F(KeepingTest, ASecondWindowOnATakeOnlyLooks) {
   EXPECT_EQ(trouble.count(), 2);
   EXPECT_NE(second.document.take().name, "by the second");
   second.shoot();
-  second.accompany(5);
+  second.accompany();
   EXPECT_FALSE(second.run.active()) << "nor does it shoot";
   EXPECT_EQ(trouble.count(), 4);
   second.document.save();

@@ -146,7 +146,7 @@ TEST_F(SessionTest, KeepsWhatWasOpenWhereAnotherCannotBeRead) {
 }
 
 TEST_F(SessionTest, AShootGoesOnWhenAnotherTakeIsOpened) {
-  session_.accompany(0);
+  session_.accompany();
   ASSERT_TRUE(session_.run.active());
   session_.run.note(3, "cloud from the west");
   session_.open(b());

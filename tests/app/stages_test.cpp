@@ -333,6 +333,7 @@ TEST_F(StagesTest, IsRedAndDimByLampLight) {
 }
 
 TEST_F(StagesTest, PractisesOnATimer) {
+  session().document.edit([](take::Take& t) { t.start_by = timer::StartBy::Delay; });
   go(Qt::Key_3);
   tab(1);
   auto* face = child<TimerFace>("timer face");

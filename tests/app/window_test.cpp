@@ -100,6 +100,8 @@ TEST_F(WindowTest, StepsSlotsByKeysAndWheel) {
 }
 
 TEST_F(WindowTest, SaysWhatIsWrongAndKeepsWhatWas) {
+  window_.resize(1280, 800);
+  QTest::qWait(50);
   auto* sentence = window_.stage(0).findChild<Sentence*>();
   const QImage fine = picture(sentence);
   for (const char* wrong : {"ten", "0", "-3 s"}) {

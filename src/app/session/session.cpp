@@ -155,11 +155,11 @@ void Session::shoot(const ShootWish& wish) {
   }
 }
 
-void Session::accompany(Seconds after_s) {
+void Session::accompany() {
   if (run.active() || !document.sums()) return;
   if (document.look_only()) return emit trouble("This take is open in another window: go on there.");
   try {
-    run.start_companion(later(now(), after_s), run_plan());
+    run.start_companion(orders::first_shot_at(document.take(), now()), run_plan());
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
   }

@@ -46,8 +46,9 @@ class Session : public QObject {
   void choose_tests(const std::filesystem::path& first, const std::filesystem::path& second);
   /// Has the stand-in shoot the take onto its card.
   void shoot(const ShootWish& wish = {});
-  /// Begins beside a real camera, whose first shot is `after_s` from now.
-  void accompany(Seconds after_s);
+  /// Begins beside a real camera, whose timer is started at this moment: by the clock, after its delay, or at
+  /// once.
+  void accompany();
 
   Job job;  ///< the long work at hand
   Document document;

@@ -10,6 +10,7 @@
 #include <QMenu>
 #include <QMimeData>
 #include <QPainter>
+#include <QScreen>
 #include <QVBoxLayout>
 
 #include "app/session/keeping.h"
@@ -46,7 +47,9 @@ class Foot : public QWidget {
 Window::Window() {
   setWindowTitle("Ask Count");
   setMinimumSize(1100, 700);
-  resize(1280, 800);
+  // As large as it was drawn for, or as the screen is.
+  const QSize room = screen()->availableSize() - QSize(0, 30);  // a title bar
+  resize(std::clamp(room.width(), 1100, 1280), std::clamp(room.height(), 700, 800));
   auto* middle = new QWidget(this);
   auto* down = new QVBoxLayout(middle);
   down->setContentsMargins(0, 0, 0, 0);
@@ -150,6 +153,8 @@ void Window::go_to(int index) {
   stack_->setCurrentIndex(index);
   bar_->set_current(index);
   said_.clear();
+  const QString name = stage_name(index);
+  span_->show_shot(name == "Gather" || name == "Level" || name == "Cut");
   apply_light();
   stages_[static_cast<size_t>(index)]->entered();
   refresh();

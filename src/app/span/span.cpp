@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPainterPath>
 
+#include "advice/gather_advice.h"
 #include "app/style/style.h"
 #include "base/units.h"
 #include "sky/events.h"
@@ -41,37 +42,69 @@ Span::Span(Session& session, QWidget* parent) : QWidget(parent), session_(sessio
   connect(&session.run, &Run::shot_landed, this, qOverload<>(&QWidget::update));
 }
 
-Span::Geometry Span::geometry() const {
+void Span::show_shot(bool shot) {
+  if (shot == shot_) return;
+  shot_ = shot;
+  update();
+}
+
+std::optional<Span::Shown> Span::shown() const {
+  const take::Take& take = session_.document.take();
+  const auto& sums = session_.document.sums();
+  const source::Frames frames = session_.frames.list();
+  Shown s;
+  if (sums) s = {take.start, sums->field_s, sums->interval_s, sums->clip_s, sums->frames, sums->fps};
+  if (!shot_ || frames->size() < 2) return sums ? std::optional(s) : std::nullopt;
+  if (!sums) s.fps = nearest_frame_rate(session_.document.solution()[plan::Slot::Fps].value_or(25));
+  s.frames = static_cast<long long>(frames->size());
+  s.clip_s = static_cast<double>(s.frames) / s.fps.value();
+  const auto &first = frames->front().info().captured, &last = frames->back().info().captured;
+  if (!first || !last) return sums ? std::optional(s) : std::nullopt;
+  s.interval_s = session_.frames.gathered()->interval_s.value_or(s.interval_s);
+  s.field_s = static_cast<double>((*last - *first).count()) / 1000 +
+              frames->back().info().shutter_s.value_or(s.interval_s / 2);
+  const auto day = std::chrono::floor<std::chrono::days>(*first);
+  s.first = at_wall_time(Day{day}, std::chrono::duration_cast<std::chrono::milliseconds>(*first - day),
+                         take.place.zone);
+  return s;
+}
+
+QString Span::differs() const {
+  const auto& sums = session_.document.sums();
+  if (!sums || !session_.frames.gathered()) return {};
+  return QString::fromStdString(advice::plan_differs_words(*sums, *session_.frames.gathered()));
+}
+
+Span::Geometry Span::geometry(const Shown& shown) const {
   Geometry g;
   g.right = width() - 30;
-  const auto& sums = *session_.document.sums();
-  g.start = wall_time(session_.document.take().start, session_.document.take().place.zone).seconds_of_day();
-  g.field = plan::field_ruler(g.start, sums.field_s);
+  g.start = wall_time(shown.first, session_.document.take().place.zone).seconds_of_day();
+  g.field = plan::field_ruler(g.start, shown.field_s);
   // The film sits in the middle below, a third of the width: long clips take more of it.
-  const double wide = (g.right - g.left) * std::clamp(0.16 * std::log10(1 + sums.clip_s * 4), 0.12, 0.42);
-  const double middle = g.field_x(g.start + sums.field_s / 2);
+  const double wide = (g.right - g.left) * std::clamp(0.16 * std::log10(1 + shown.clip_s * 4), 0.12, 0.42);
+  const double middle = g.field_x(g.start + shown.field_s / 2);
   g.film_left = std::clamp(middle - wide / 2, g.left, g.right - wide - 150);
   g.film_right = g.film_left + wide;
   return g;
 }
 
-double Span::frame_second(long long frame) const {
+double Span::frame_second(const Shown& shown, long long frame) const {
   const source::Frames frames = session_.frames.list();
-  if (frame < static_cast<long long>(frames->size())) {
+  if (shot_ && frame < static_cast<long long>(frames->size())) {
     const auto& first = frames->front().info().captured;
     const auto& here = (*frames)[static_cast<size_t>(frame)].info().captured;
     if (first && here) return static_cast<double>((*here - *first).count()) / 1000;
   }
-  return static_cast<double>(frame) * session_.document.sums()->interval_s;
+  return static_cast<double>(frame) * shown.interval_s;
 }
 
-void Span::remember_sky(const Geometry& g) {
+void Span::remember_sky(const Shown& shown, const Geometry& g) {
   const take::Take& take = session_.document.take();
   if (!take.knows_sky()) {
     sky_ = {};
     return;
   }
-  const Instant day = later(take.start, -g.start);
+  const Instant day = later(shown.first, -g.start);
   if (sky_.from == g.field.from && sky_.to == g.field.to && sky_.day == day && sky_.place == take.place)
     return;
   sky_ = {g.field.from, g.field.to, day, take.place, {}, {}};
@@ -137,16 +170,17 @@ void Span::paintEvent(QPaintEvent*) {
   const take::Take& take = session_.document.take();
   p.drawText(QRectF(18, 28, 72, 15),
              p.fontMetrics().elidedText(QString::fromStdString(take.place.name), Qt::ElideRight, 72));
-  if (!session_.document.sums()) {
+  const std::optional<Shown> shown = this->shown();
+  if (!shown) {
     p.setFont(word_font(10));
     p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
                "The two clocks appear once the sentence says enough.");
     return;
   }
-  const plan::Sums& sums = *session_.document.sums();
+  const Shown& sums = *shown;
   p.drawText(QPointF(18, kFilmTop + 22), QString::fromStdString(frame_rate_words(sums.fps)));
-  const Geometry g = geometry();
-  remember_sky(g);
+  const Geometry g = geometry(sums);
+  remember_sky(sums, g);
 
   // Field clock: the sky's light along it.
   const double wide = g.right - g.left;
@@ -171,13 +205,13 @@ void Span::paintEvent(QPaintEvent*) {
   p.drawRect(QRectF(x0, kFieldTop - 1, std::max(2.0, x1 - x0), kFieldHeight + 2));
 
   // Threads: the frames between the clocks.
-  const long long frames = std::max(1LL, session_.playhead.count());
+  const long long frames = std::max(1LL, sums.frames);
   const auto film_x = [&](long long frame) {
     return g.film_left +
            (static_cast<double>(frame) + 0.5) / static_cast<double>(frames) * (g.film_right - g.film_left);
   };
   const auto field_at = [&](long long frame) {
-    return std::min(x1, g.field_x(g.start + frame_second(frame)));
+    return std::min(x1, g.field_x(g.start + frame_second(sums, frame)));
   };
   int index = 0;
   for (const long long frame : plan::threads(frames, kThreads)) {
@@ -188,7 +222,7 @@ void Span::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(field_at(frame), kFieldTop + kFieldHeight + 2), QPointF(film_x(frame), kFilmTop));
   }
   // What happened: holes where frames are missing.
-  if (session_.frames.gathered())
+  if (shot_ && session_.frames.gathered())
     for (const gather::Missing& m : session_.frames.gathered()->missing) {
       const double x = field_at(static_cast<long long>(m.after));
       p.setPen(QPen(c.warning, 2));
@@ -208,10 +242,18 @@ void Span::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, kFilmTop + kFilmHeight + 15),
                label);
   }
+  const double speed_up = sums.interval_s * sums.fps.value();
   p.setFont(word_font(9.5));
-  p.drawText(
-      QPointF(g.film_right + 18, kFilmTop + 9),
-      QString::fromStdString(format_number(sums.speed_up, sums.speed_up < 10 ? 1 : 0)) + " times faster");
+  p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
+             QString::fromStdString(format_number(speed_up, speed_up < 10 ? 1 : 0)) + " times faster");
+  if (const QString other = differs(); !other.isEmpty()) {
+    p.setPen(c.warning);
+    p.setFont(word_font(8.5));
+    const QRectF room(g.film_right + 18, kFilmTop + 12, width() - g.film_right - 24, 15);
+    p.drawText(room, Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(other, Qt::ElideRight, static_cast<int>(room.width())));
+    p.setPen(c.film);
+  }
 
   // The frame looked at.
   const long long at = session_.run.landed() && session_.run.active()
@@ -226,7 +268,7 @@ void Span::paintEvent(QPaintEvent*) {
 
   paint_sky_marks(p, g);
   // Clicks of the ramp, and what the journal noted, on the field clock.
-  if (const ramp::Ramp* r = frames <= 200000 ? session_.document.ramp() : nullptr)
+  if (const ramp::Ramp* r = frames <= 200000 && !shot_ ? session_.document.ramp() : nullptr)
     for (const ramp::RampStep& step : r->steps) {
       const double x = g.field_x(g.start + static_cast<double>(step.click.frame) * sums.interval_s);
       p.setPen(QPen(c.ink, 1));
@@ -235,9 +277,10 @@ void Span::paintEvent(QPaintEvent*) {
 }
 
 void Span::scrub_to(const QPointF& place) {
-  if (!session_.document.sums()) return;
-  const Geometry g = geometry();
-  const double frames = static_cast<double>(session_.playhead.count());
+  const std::optional<Shown> shown = this->shown();
+  if (!shown) return;
+  const Geometry g = geometry(*shown);
+  const double frames = static_cast<double>(shown->frames);
   if (place.y() > (kFieldTop + kFilmTop) / 2 + 8) {
     session_.playhead.set(
         static_cast<long long>((place.x() - g.film_left) / (g.film_right - g.film_left) * frames));
@@ -245,7 +288,7 @@ void Span::scrub_to(const QPointF& place) {
   }
   const double second =
       g.field.from + (place.x() - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
-  session_.playhead.set(std::llround(second / session_.document.sums()->interval_s));
+  session_.playhead.set(std::llround(second / std::max(1e-3, shown->interval_s)));
 }
 
 void Span::mousePressEvent(QMouseEvent* event) {

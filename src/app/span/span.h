@@ -17,6 +17,8 @@ class Span : public QWidget {
   explicit Span(Session& session, QWidget* parent = nullptr);
 
   QSize sizeHint() const override { return {1280, kHeight}; }
+  /// What was really shot, from Gather on; otherwise the plan.
+  void show_shot(bool shot);
   static constexpr int kHeight = 112;
 
  protected:
@@ -34,14 +36,26 @@ class Span : public QWidget {
       return left + (seconds_of_day - field.from) / (field.to - field.from) * (right - left);
     }
   };
-  Geometry geometry() const;
+  /// What the two clocks show.
+  struct Shown {
+    Instant first;
+    double field_s = 0, interval_s = 0, clip_s = 0;
+    long long frames = 0;
+    FrameRate fps;
+  };
+  /// The plan, or the frames that were gathered; nothing where there is neither.
+  std::optional<Shown> shown() const;
+  Geometry geometry(const Shown& shown) const;
+  /// Where plan and frames differ.
+  QString differs() const;
   /// Field second of a frame, from the first shot.
-  double frame_second(long long frame) const;
+  double frame_second(const Shown& shown, long long frame) const;
   void scrub_to(const QPointF& place);
-  void remember_sky(const Geometry& g);
+  void remember_sky(const Shown& shown, const Geometry& g);
   void paint_sky_marks(QPainter& p, const Geometry& g);
 
   Session& session_;
+  bool shot_ = false;
   struct Sky {
     double from = 0, to = 0;
     Instant day;

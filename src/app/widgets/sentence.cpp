@@ -43,6 +43,12 @@ void SlotField::set(const QString& text, Kind kind, const QString& typed) {
   update();
 }
 
+void SlotField::set_points(double points) {
+  points_ = points;
+  updateGeometry();
+  update();
+}
+
 void SlotField::set_pinned(bool pinned) {
   if (pinned == pinned_) return;
   pinned_ = pinned;
@@ -226,6 +232,14 @@ Sentence::Sentence(QWidget* parent, double points) : QWidget(parent), points_(po
   QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Minimum);
   policy.setHeightForWidth(true);
   setSizePolicy(policy);
+}
+
+void Sentence::set_points(double points) {
+  if (points == points_) return;
+  points_ = points;
+  for (const Piece& piece : pieces_)
+    if (piece.slot) piece.slot->set_points(points);
+  reflow();
 }
 
 void Sentence::add(const QString& text) {

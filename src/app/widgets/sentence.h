@@ -31,6 +31,7 @@ class SlotField : public QWidget {
   void set_choices(const QStringList& choices) { choices_ = choices; }
   QString text() const { return text_; }
   QSize sizeHint() const override;
+  void set_points(double points);
   /// Pixels from the top to the words' base line.
   int base_line() const;
 
@@ -82,6 +83,8 @@ class Sentence : public QWidget {
   QSize sizeHint() const override;
 
   static constexpr double kPoints = 15;
+  /// Another size of its letters.
+  void set_points(double points);
 
  public slots:
   /// Lays out again, after slots' texts changed.

@@ -1,6 +1,8 @@
 // What there is to say about the frames that were gathered for a take.
 #pragma once
 
+#include <string>
+
 #include "gather/gather.h"
 #include "take/take.h"
 
@@ -8,5 +10,9 @@ namespace askcount::advice {
 
 /// What the audit found, and whether as many frames are there as were planned.
 Findings gather_advice(const take::Take& take, const gather::Gathered& gathered);
+
+/// Where the frames that were gathered are not those of the plan (anymore): "shot 250 frames every 20 s, the
+/// plan now has 300 every 10 s". Empty where they are: up to 2 % in count and interval.
+std::string plan_differs_words(const plan::Sums& sums, const gather::Gathered& gathered);
 
 }  // namespace askcount::advice

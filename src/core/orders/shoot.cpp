@@ -22,9 +22,20 @@ plan::ShotCycle cycle_of(const Take& take, Seconds shutter_s) {
 
 plan::Outing outing_of(const Take& take) {
   const plan::Timer& timer = take.timer_model();
-  return {take.temperature_c, take.external_power, take.endless ? timer.limit() : timer.max_count,
-          take.disk_free_gb,  take.lamp,           take.knows_kit(),
-          take.knows_timer()};
+  return {take.temperature_c,
+          take.external_power,
+          take.endless ? timer.limit() : timer.max_count,
+          take.disk_free_gb,
+          take.lamp,
+          take.knows_kit(),
+          take.knows_timer(),
+          take.start_by == timer::StartBy::Delay ? take.delay_s : 0};
+}
+
+Instant first_shot_at(const Take& take, Instant pressed) {
+  const timer::StartBy by = program_of(take).start;
+  if (take.start_by == timer::StartBy::Clock && take.knows_start() && take.start > pressed) return take.start;
+  return by == timer::StartBy::Delay ? later(pressed, take.delay_s) : pressed;
 }
 
 std::vector<plan::Budget> budgets_of(const Take& take, const plan::Sums& sums) {
@@ -44,6 +55,7 @@ timer::Program program_of(const Take& take, const ExposurePlan& exposure) {
   timer::ProgramWish wish;
   wish.shutter = {exposure.first.shutter_s, exposure.longest_s, exposure.follows,
                   take.body().longest_shutter_s};
+  wish.start = take.start_by;
   wish.delay_s = take.delay_s;
   wish.endless = take.endless;
   if (take.knows_start()) wish.first_shot = take.start;

@@ -22,6 +22,10 @@ plan::ShotCycle cycle_of(const take::Take& take, Seconds shutter_s);
 /// The circumstances its budgets depend on.
 plan::Outing outing_of(const take::Take& take);
 
+/// The real moment of a take's first shot when start is pressed at `pressed`: by the clock where that is
+/// still to come, else after its delay, or at once. Throws as program_of.
+Instant first_shot_at(const take::Take& take, Instant pressed);
+
 /// Every budget of a take, by its kit or by the example kit; and what is changed on the way, nothing where
 /// nobody has said what comes along.
 std::vector<plan::Budget> budgets_of(const take::Take& take, const plan::Sums& sums);

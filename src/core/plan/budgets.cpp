@@ -25,10 +25,11 @@ Budget budget(const std::string& name, double good_for, const Sums& sums) {
   return b;
 }
 
-double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& make, double temperature_c) {
+double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& make, double temperature_c,
+                     Seconds waiting_s) {
   const double cold = cold_share(temperature_c);
   return std::min(battery.rated_shots * cold / make.brackets,
-                  battery.powered_hours * 3600 * cold / sums.interval_s);
+                  std::max(0.0, battery.powered_hours * 3600 * cold - waiting_s) / sums.interval_s);
 }
 
 /// Something that is used up and then changed for the next: a battery, or what is in the card slots together.
@@ -40,8 +41,11 @@ struct Piece {
 std::vector<Piece> battery_pieces(const Sums& sums, const ShotMake& make, const Kit& kit,
                                   const Outing& outing) {
   std::vector<Piece> list;
-  for (const Battery& b : kit.batteries)
-    list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing.temperature_c))});
+  Seconds waiting = outing.waiting_s;  // which the first one bears
+  for (const Battery& b : kit.batteries) {
+    list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing.temperature_c, waiting))});
+    waiting = 0;
+  }
   return list;
 }
 

@@ -22,6 +22,7 @@ struct Outing {
   bool lamp = false;              ///< a lamp lights the subject, on its own batteries
   bool kit_known = true;          ///< otherwise the kit is an example, and what it holds is not judged
   bool timer_known = true;        ///< otherwise its limit is an example too
+  Seconds waiting_s = 0;          ///< switched on before the first shot
   bool operator==(const Outing&) const = default;
 };
 

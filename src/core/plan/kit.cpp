@@ -47,6 +47,7 @@ void visit(Fields& f, TimerWords& w) {
   f.words("time", w.time);
   f.words("count", w.count);
   f.words("sound", w.sound);
+  f.words("each", w.each);
 }
 void visit(Fields& f, Timer& t) {
   f.name("name", t.name);
@@ -130,6 +131,7 @@ const std::vector<Timer>& shipped_timers() {
     l[0].starts_by_clock = true;
     l[4].lock_s = 2;
     l[4].shots_each_time = 9;
+    l[4].words.each = "Strokes";
     return l;
   }();
   return list;

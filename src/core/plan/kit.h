@@ -46,7 +46,7 @@ enum class Counts { Interval, Gap };
 
 /// What is printed on this person's own timer beside each of its settings.
 struct TimerWords {
-  std::string delay = "Wait", hold = "Hold", time = "Every", count = "Times", sound = "Sound";
+  std::string delay = "Wait", hold = "Hold", time = "Every", count = "Times", sound = "Sound", each = "Each";
   bool operator==(const TimerWords&) const = default;
 };
 

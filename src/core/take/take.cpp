@@ -128,6 +128,7 @@ Take demo_take() {
   take.light.source.town_lux = 2;  // the quay's lamps
   take.light.weather.humidity = 0.8;
   take.temperature_c = 11;
+  take.film.size = {1280, 720};  // no larger than its frames
   take.wish(plan::Slot::Trail, 0.2);
   take.wish(plan::Slot::ScreenCrossing, 4);
   take.wish(plan::Slot::FieldCrossing, standin::kCloudCrossing_s);

@@ -22,6 +22,7 @@
 #include "sky/framing.h"
 #include "sky/weather.h"
 #include "standin/camera.h"
+#include "timer/program.h"
 
 namespace askcount::take {
 
@@ -68,6 +69,8 @@ struct LightPlan {
   bool knows_aim() const { return !(move == sky::Move{{180, 0, 0}, {180, 0, 0}, false}); }
 };
 
+using StartBy = timer::StartBy;
+
 /// A take. Plain values: copy it, compare it, keep old ones to undo. A new one says nothing of a subject, a
 /// place, a date, a meter or a kit: what is not said is asked for, and not judged.
 struct Take {
@@ -88,10 +91,11 @@ struct Take {
   FocusWish focus;
   std::vector<plan::Measure> measures;  ///< of the subject's motion, at most one a way
   std::vector<std::string>
-      test_pictures;     ///< two, taken a known time apart, or none; relative to the take's folder
-  std::string timer;     ///< name of one of the kit's; empty where nobody has said
-  Seconds delay_s = 10;  ///< before the timer's first shot
-  bool endless = false;  ///< the timer runs until it is stopped by hand
+      test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
+  std::string timer;  ///< name of one of the kit's; empty where nobody has said
+  StartBy start_by = StartBy::Clock;  ///< how the first shot comes
+  Seconds delay_s = 10;               ///< before it, where it comes by a delay
+  bool endless = false;               ///< the timer runs until it is stopped by hand
   FilmWish film;
   StandInWish stand_in;                  ///< the simulated camera
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code

@@ -162,6 +162,8 @@ void visit(Fields& f, Take& t) {
     f.fail("test_pictures", "must be two files, or none");
   f.words("timer", t.timer);
   f.part("program", t, [](Fields& g, Take& u) {
+    g.choice("start_by", u.start_by,
+             {{StartBy::Clock, "clock"}, {StartBy::Delay, "delay"}, {StartBy::Now, "now"}});
     g.number("delay_s", u.delay_s, 0, 360000);
     g.flag("endless", u.endless);
   });

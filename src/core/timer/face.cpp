@@ -91,23 +91,46 @@ void Face::press(Key key) {
   }
 }
 
+const std::string& Face::word_of(Field field) const {
+  const plan::TimerWords& w = timer_.words;
+  switch (field) {
+    case Field::Delay:
+      return w.delay;
+    case Field::Hold:
+      return w.hold;
+    case Field::Time:
+      return w.time;
+    case Field::Count:
+      return w.count;
+    case Field::Sound:
+      break;
+  }
+  return w.sound;
+}
+
+std::string Face::shown(Field field) const {
+  const double v = value_of(field);
+  if (field == Field::Sound) return v > 0 ? "on" : "off";
+  if (field == Field::Count)
+    return v == 0 ? "endless" : fmt::format("{:0{}}", static_cast<long long>(v), digits(field));
+  return timer_digits(v, timer_.smallest_step_s);
+}
+
+std::vector<FaceField> Face::all() const {
+  std::vector<FaceField> list;
+  for (const Field field : fields()) list.push_back({word_of(field), shown(field), list.size() == at_});
+  return list;
+}
+
+void Face::choose(size_t field) {
+  if (!locked_ && !running_ && !setting_ && field < fields().size()) at_ = field;
+}
+
 FaceLines Face::lines() const {
   const Field field = fields()[at_];
-  const plan::TimerWords& w = timer_.words;
-  const std::string word = field == Field::Delay   ? w.delay
-                           : field == Field::Hold  ? w.hold
-                           : field == Field::Time  ? w.time
-                           : field == Field::Count ? w.count
-                                                   : w.sound;
   FaceLines l;
-  l.field = fmt::format("{}  {}/{}", word, at_ + 1, fields().size());
-  const double v = value_of(field);
-  if (field == Field::Sound)
-    l.value = v > 0 ? "on" : "off";
-  else if (field == Field::Count)
-    l.value = v == 0 ? "endless" : fmt::format("{:0{}}", static_cast<long long>(v), digits(field));
-  else
-    l.value = timer_digits(v, timer_.smallest_step_s);
+  l.field = fmt::format("{}  {}/{}", word_of(field), at_ + 1, fields().size());
+  l.value = shown(field);
   if (setting_)
     l.digit = field == Field::Sound || field == Field::Count
                   ? digit_

@@ -1,7 +1,8 @@
-// A timer to practise on: a face with two lines and seven keys, told as real ones are keyed.
+// A timer to practise on: its fields, and what its wheel and keys do to them, told as real ones are keyed.
 #pragma once
 
 #include <string>
+#include <vector>
 
 #include "timer/keyed.h"
 
@@ -18,6 +19,13 @@ struct FaceLines {
   bool lamp = false;
 };
 
+/// One of its fields as it stands there all the time.
+struct FaceField {
+  std::string word;   ///< printed above it
+  std::string value;  ///< as FaceLines::value
+  bool front = false;
+};
+
 /// Set goes into a field and out of it again; left and right choose the field, or the digit within one; up
 /// and down change it. Start starts and stops; lock keeps every key but itself from doing anything. Times are
 /// hours, minutes and seconds, with a tenth where the timer knows them; a timer that only presses has no
@@ -28,6 +36,10 @@ class Face {
 
   void press(Key key);
   FaceLines lines() const;
+  /// All fields, side by side.
+  std::vector<FaceField> all() const;
+  /// Brings a field to the front, as the arrows would; nothing while one is being set.
+  void choose(size_t field);
   bool running() const { return running_; }
   bool locked() const { return locked_; }
   /// What was keyed in so far.
@@ -37,6 +49,8 @@ class Face {
  private:
   enum class Field { Delay, Hold, Time, Count, Sound };
   std::vector<Field> fields() const;
+  const std::string& word_of(Field field) const;
+  std::string shown(Field field) const;
   double& value_of(Field field);
   double value_of(Field field) const { return const_cast<Face*>(this)->value_of(field); }
   int digits(Field field) const;

@@ -33,7 +33,8 @@ Pressed camera_for(const Program& program, Seconds writing_s, Seconds dark_s, Se
   return {program.open_s, writing_s + dark_s, program.bulb || held};
 }
 
-Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan) {
+Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan,
+                     const std::string& start_clock) {
   check(keyed.delay_s, timer, "The delay");
   if (timer.holds) check(keyed.hold_s, timer, "The hold");
   check(keyed.time_s, timer, timer.counts == Counts::Interval ? "The interval" : "The gap");
@@ -124,7 +125,12 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
                                       plan.exposures, format_count(wanted))
                         : ""));
   }
-  if (keyed.delay_s < 5)
+  if (!start_clock.empty()) {
+    if (timer_digits(keyed.delay_s, 60).substr(0, 5) != start_clock)
+      add("start_differs", Severity::Warning, "Not the start of the plan",
+          fmt::format("It would begin at {}, planned is {}.", timer_digits(keyed.delay_s, 60).substr(0, 5),
+                      start_clock));
+  } else if (keyed.delay_s < 5)
     add("no_delay", Severity::Warning, "No time to let go",
         "With a first delay of 5 to 10 s the tripod comes to rest before the first shot.");
   if (keyed.sound)

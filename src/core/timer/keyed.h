@@ -9,7 +9,7 @@ namespace askcount::timer {
 
 /// What a hand keyed in. One of interval and gap, as it was meant; the timer itself counts what it counts.
 struct Keyed {
-  Seconds delay_s = 0;
+  Seconds delay_s = 0;  ///< of a timer that starts by its clock the time of day, in seconds
   Seconds hold_s = 0;
   Seconds time_s = 0;   ///< what was keyed in for its one time, whichever the timer counts
   long long count = 0;  ///< 0 for endless
@@ -39,7 +39,9 @@ struct Outcome {
 
 /// Plays the program against the camera and compares it with the plan. Throws BadInput for times the timer
 /// cannot be told (below zero, off its steps, above its limit).
-Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan);
+/// With a `start_clock` ("17:50") the delay is compared with that.
+Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan,
+                     const std::string& start_clock = {});
 
 /// The camera as a program asks for it. Who keys in a hold of 2 s or more, for a shutter that could be held,
 /// has it on bulb.

@@ -50,8 +50,13 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
   const long long most = p.endless || timer.max_count <= 0 ? p.count : timer.max_count;
   for (long long left = p.count; left > 0 && p.runs.size() < 1000; left -= p.runs.back())
     p.runs.push_back(std::min(left, most));
-  p.delay_s = std::min(to_step(wish.delay_s, step), timer.longest_s);
-  if (timer.starts_by_clock && wish.first_shot) p.start_clock = format_clock(*wish.first_shot, wish.zone);
+  const bool by_clock = wish.start == StartBy::Clock && timer.starts_by_clock && wish.first_shot;
+  p.start = by_clock ? StartBy::Clock : wish.start == StartBy::Now ? StartBy::Now : StartBy::Delay;
+  p.delay_s = p.start == StartBy::Delay && wish.delay_s > 0
+                  ? std::min(to_step(wish.delay_s, step), timer.longest_s)
+                  : 0;
+  if (by_clock) p.start_clock = format_clock(*wish.first_shot, wish.zone);
+  p.no_endless = wish.endless && !timer.endless;
   p.hold_s = p.bulb        ? std::min(to_step(p.shutter.longest_s, step), timer.longest_s)
              : timer.holds ? to_step(kHeldPress_s, step)
                            : kPress_s;
@@ -160,9 +165,12 @@ std::vector<ProgramLine> program_lines(const Program& p) {
   const char* what = p.bulb ? "exposure" : "press";
   const auto digits = [&p](Seconds s) { return timer_digits(s, p.timer.smallest_step_s); };
   std::vector<ProgramLine> lines;
-  if (!p.start_clock.empty())
+  if (p.start == StartBy::Clock)
     lines.push_back({"delay", "First shot at", w.delay, p.start_clock,
                      "By the timer's own clock: set that one right first."});
+  else if (p.start == StartBy::Now)
+    lines.push_back({"delay", "First shot", w.delay, digits(0),
+                     "At once: your hand is still on it, so keep it off the tripod."});
   else
     lines.push_back({"delay", "First delay", w.delay, digits(p.delay_s),
                      fmt::format("{}: time to put the timer down without shaking the tripod.",
@@ -194,12 +202,20 @@ std::vector<ProgramLine> program_lines(const Program& p) {
   if (p.endless)
     lines.push_back({"count", "Count", w.count, "endless",
                      fmt::format("Stop it by hand after {}. {}", counted(p.count, "shot"), lasts)});
+  else if (p.no_endless)
+    lines.push_back(
+        {"count", "Count", w.count, counted(p.timer.max_count, "shot"),
+         fmt::format("It knows no endless: that is the most it counts to. Stop it by hand after {}. {}",
+                     counted(p.count, "shot"), lasts)});
   else if (p.runs.size() > 1)
     lines.push_back({"count", "Count", w.count, fmt::format("{} runs", p.runs.size()),
                      fmt::format("{} each, {} in the last: {} shots. {}", format_count(p.runs.front()),
                                  format_count(p.runs.back()), format_count(p.count), lasts)});
   else
     lines.push_back({"count", "Count", w.count, counted(p.count, "shot"), lasts});
+  if (p.timer.shots_each_time > 1)
+    lines.push_back({"each", "Shots each time", w.each, "1",
+                     "One press a turn: the camera makes a bracket's exposures by itself."});
   lines.push_back({"sound", "Sound", w.sound, "off", "It carries far over water, and costs battery."});
   return lines;
 }

@@ -24,9 +24,13 @@ struct CameraShutter {
   bool operator==(const CameraShutter&) const = default;
 };
 
+/// How the first shot comes. A timer that knows no clock is told a delay instead.
+enum class StartBy { Clock, Delay, Now };
+
 /// What the person wants of a program besides the take's sums.
 struct ProgramWish {
   CameraShutter shutter;
+  StartBy start = StartBy::Clock;
   Seconds delay_s = 10;               ///< before the first shot, so that the timer can be put down: 5 to 10 s
   bool endless = false;               ///< go on until stopped by hand, where the timer can
   std::optional<Instant> first_shot;  ///< start by the clock at this moment, where the timer can
@@ -37,7 +41,8 @@ struct ProgramWish {
 /// The five settings of a timer for one take.
 struct Program {
   Timer timer;
-  Seconds delay_s = 10;        ///< before the first shot
+  StartBy start = StartBy::Delay;
+  Seconds delay_s = 10;        ///< before the first shot; 0 where it starts by the clock or at once
   std::string start_clock;     ///< "17:50" where it starts by the clock instead; otherwise empty
   CameraShutter shutter;       ///< what the camera itself does
   bool bulb = false;           ///< the camera stands on bulb and the timer holds the shutter open
@@ -49,6 +54,7 @@ struct Program {
   Seconds setting_s = 0;       ///< what is keyed in: the interval or the time between presses
   long long count = 0;         ///< shots in all
   bool endless = false;        ///< the count is not keyed in
+  bool no_endless = false;  ///< endless was wished of a timer that is not: it is told the most it counts to
   std::vector<long long>
       runs;  ///< shots of each run, where the timer's limit asks for several; otherwise one
   bool operator==(const Program&) const = default;
@@ -68,7 +74,7 @@ Findings judge(const Program& program, const plan::Sums& sums);
 
 /// One setting as it is told to the timer.
 struct ProgramLine {
-  std::string field;  ///< "delay", "hold", "interval" or "gap", "count", "sound"
+  std::string field;  ///< "delay", "hold", "interval" or "gap", "count", "each", "sound"
   std::string name;   ///< the same in plain words
   std::string word;   ///< what is printed on this person's timer
   std::string value;  ///< what is keyed in

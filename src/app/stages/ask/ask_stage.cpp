@@ -78,6 +78,8 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   tabs_->add("One shot, and what it needs", new ShotPane(session, pages), pages);
   tabs_->add("Other ways", new WaysPane(session, pages), pages);
   rows->addWidget(tabs_);
+  // What is below gives way before the sentence does.
+  pages->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
   rows->addWidget(pages, 1);
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
@@ -98,6 +100,13 @@ QWidget* AskStage::make_see_page() {
   below->addWidget(make_heading("Will it last?", page), 0, 1);
   below->addWidget(new BudgetBars(session_, page), 1, 1);
   return page;
+}
+
+void AskStage::resizeEvent(QResizeEvent* event) {
+  // On a small screen the sentence is set smaller, so that all of it is seen.
+  constexpr int kSmall = 590;
+  sentence_->set_points(height() < kSmall ? 12.5 : Sentence::kPoints);
+  Stage::resizeEvent(event);
 }
 
 void AskStage::play() {

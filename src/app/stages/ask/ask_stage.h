@@ -23,6 +23,9 @@ class AskStage : public Stage {
   void play() override;
   bool key(QKeyEvent* event) override;
 
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+
  private:
   void refresh();
   void add_slot(plan::Slot slot);

@@ -151,7 +151,7 @@ void ExposePane::refresh() {
       const auto every = plan::refocus_every(c, t.focus.grows_mm_per_hour, s);
       refocus_->set(every ? "every " + to_q(counted(*every, "frame")) : QString("never"), Kind::Answer);
     } else {
-      close_->set("?", Kind::Open);
+      close_->set("–", Kind::Plain);
       refocus_->set("never", Kind::Answer);
     }
   }

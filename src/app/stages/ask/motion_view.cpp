@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <QPainter>
-#include <QPainterPath>
 
 #include "app/style/style.h"
 #include "base/units.h"
@@ -50,15 +49,16 @@ void MotionView::paintEvent(QPaintEvent*) {
   }
   const plan::Sums& s = *session_.document.sums();
   const double step = *s.step * width(), trail = s.trail * step;
-  const double size = std::min(28.0, height() * 0.2), y = height() * 0.42;
-  // The land it passes over.
-  QPainterPath land;
-  land.moveTo(0, height());
-  const double base = height() * 0.80;
-  for (int i = 0; i <= 12; ++i)
-    land.lineTo(width() * i / 12.0, base + 9 * std::sin(i * 1.7) - (i == 5 || i == 9 ? 16 : 0));
-  land.lineTo(width(), height());
-  p.fillPath(land, c.land);
+  const double thick = std::min(28.0, height() * 0.2), y = height() * 0.42;
+  // Over the person's own picture, where there is one; nothing is made up for it.
+  const QImage ground = shown_picture(session_.tests.first());
+  if (!ground.isNull()) {
+    const QSizeF whole = QSizeF(ground.size()).scaled(QSizeF(size()), Qt::KeepAspectRatioByExpanding);
+    p.setOpacity(0.55);
+    p.drawImage(QRectF(QPointF((width() - whole.width()) / 2, (height() - whole.height()) / 2), whole),
+                ground);
+    p.setOpacity(1);
+  }
   const QColor body = c.body;
   // The real thing where two test pictures have it: drawn a few times along its trail, each as faint as it
   // was short there.
@@ -84,32 +84,33 @@ void MotionView::paintEvent(QPaintEvent*) {
   const auto draw = [&](double x, double strength) {
     if (part_scale > 0) return draw_part(x, strength);
     QColor colour = body;
-    colour.setAlphaF(static_cast<float>(strength * size / (size + trail)));
+    colour.setAlphaF(static_cast<float>(strength * thick / (thick + trail)));
     p.setPen(Qt::NoPen);
     p.setBrush(colour);
-    p.drawRoundedRect(QRectF(x, y - size / 2, size + trail, size), size / 2, size / 2);
-    if (trail < size) {
+    p.drawRoundedRect(QRectF(x, y - thick / 2, thick + trail, thick), thick / 2, thick / 2);
+    if (trail < thick) {
       colour.setAlphaF(static_cast<float>(strength));
       p.setBrush(colour);
-      p.drawRoundedRect(QRectF(x + trail, y - size / 2, size - trail, size), (size - trail) / 2, size / 2);
+      p.drawRoundedRect(QRectF(x + trail, y - thick / 2, thick - trail, thick), (thick - trail) / 2,
+                        thick / 2);
     }
   };
   if (playing()) {
     const double seconds = static_cast<double>(clock_.elapsed()) / 1000;
     const auto frame = static_cast<long long>(seconds * s.fps.value());
     const double crossing = 1 / *s.step;  // frames
-    draw(std::fmod(static_cast<double>(frame), crossing) * step - size / 2, 1);
+    draw(std::fmod(static_cast<double>(frame), crossing) * step - thick / 2, 1);
   } else {
     // Neighbouring frames as they would follow each other, so that step and trail can be compared.
     const int shown = std::clamp(static_cast<int>((width() - 80) / std::max(step, 1.0)), 1, 7);
     const double x0 = 40;
     for (int i = 0; i < shown; ++i) draw(x0 + i * step, 0.35 + 0.65 * (i + 1) / shown);
     p.setPen(QPen(c.ink, 1.4));
-    p.drawLine(QPointF(x0, y - size / 2 - 12), QPointF(x0 + std::max(trail, 1.0), y - size / 2 - 12));
+    p.drawLine(QPointF(x0, y - thick / 2 - 12), QPointF(x0 + std::max(trail, 1.0), y - thick / 2 - 12));
     p.setFont(word_font(8.5));
-    p.drawText(QPointF(x0, y - size / 2 - 17), "trail");
-    p.drawLine(QPointF(x0, y + size / 2 + 10), QPointF(x0 + std::max(step, 1.0), y + size / 2 + 10));
-    p.drawText(QPointF(x0, y + size / 2 + 24), "one step");
+    p.drawText(QPointF(x0, y - thick / 2 - 17), "trail");
+    p.drawLine(QPointF(x0, y + thick / 2 + 10), QPointF(x0 + std::max(step, 1.0), y + thick / 2 + 10));
+    p.drawText(QPointF(x0, y + thick / 2 + 24), "one step");
   }
   p.setFont(word_font(9, QFont::DemiBold));
   p.setPen(c.muted);

@@ -2,11 +2,12 @@
 
 #include <nlohmann/json.hpp>
 
-#include <QHBoxLayout>
+#include <cmath>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QVBoxLayout>
+#include <QWheelEvent>
 
 #include "app/session/keeping.h"
 #include "app/stages/slot_wiring.h"
@@ -22,16 +23,7 @@ namespace askcount::app {
 namespace {
 
 using timer::Key;
-struct KeyShown {
-  Key key;
-  const char* word;
-  int row, column;
-};
-// Four rows below the display: the arrows in a cross, the others beside it.
-constexpr KeyShown kKeys[] = {{Key::Up, "▲", 0, 1},      {Key::Left, "◀", 1, 0},
-                              {Key::Set, "set", 1, 1},   {Key::Right, "▶", 1, 2},
-                              {Key::Down, "▼", 2, 1},    {Key::Lock, "lock", 0, 3},
-                              {Key::Lamp, "lamp", 1, 3}, {Key::Start, "start", 2, 3}};
+constexpr double kSide = 20, kWheel = 92, kKeyWide = 86, kKeyHigh = 34;
 
 }  // namespace
 
@@ -40,8 +32,8 @@ TimerFace::TimerFace(QWidget* parent)
   setObjectName("timer face");
   setAccessibleName("A timer to practise on");
   setFocusPolicy(Qt::StrongFocus);
-  setFixedWidth(330);
-  setFixedHeight(320);
+  setMinimumWidth(640);
+  setFixedHeight(136);
 }
 
 void TimerFace::put(const plan::Timer& timer) {
@@ -55,12 +47,57 @@ void TimerFace::press(Key key) {
   emit pressed();
 }
 
+QRectF TimerFace::wheel() const {
+  return {width() - kSide - kKeyWide - 16 - kWheel, (height() - kWheel) / 2.0, kWheel, kWheel};
+}
+
 QRectF TimerFace::key_place(Key key) const {
-  const double wide = 62, high = 34, left = 26, top = height() - 3 * (high + 8) - 14;
-  for (const KeyShown& k : kKeys)
-    if (k.key == key)
-      return {left + k.column * (wide + 8) + (k.column == 3 ? 6 : 0), top + k.row * (high + 8), wide, high};
-  return {};
+  const double gap = 12, top = (height() - 2 * kKeyHigh - gap) / 2.0;
+  return {width() - kSide - kKeyWide, key == Key::Start ? top : top + kKeyHigh + gap, kKeyWide, kKeyHigh};
+}
+
+QRectF TimerFace::field_place(size_t field) const {
+  const QRectF bar(kSide, 22, wheel().left() - 2 * kSide, height() - 44.0);
+  const double wide = bar.width() / static_cast<double>(face_->all().size());
+  return {bar.left() + static_cast<double>(field) * wide, bar.top(), wide, bar.height()};
+}
+
+void TimerFace::paint_fields(QPainter& p) {
+  const Colours& c = colours();
+  const timer::FaceLines l = face_->lines();
+  const bool lamp = current_lighting() == Lighting::Lamp;
+  const auto fields = face_->all();
+  const QRectF first = field_place(0), last = field_place(fields.size() - 1);
+  const QColor glass = lamp     ? c.column
+                       : l.lamp ? QColor(0xF4, 0xEC, 0xCF)
+                                : QColor(0xDF, 0xE3, 0xE4),
+               ink = lamp ? c.ink : QColor(0x1B, 0x24, 0x28);
+  p.setPen(Qt::NoPen);
+  p.setBrush(glass);
+  p.drawRect(QRectF(first.topLeft(), last.bottomRight()));
+  for (size_t i = 0; i < fields.size(); ++i) {
+    const QRectF at = field_place(i);
+    const bool set = fields[i].front && l.digit >= 0;
+    if (fields[i].front)
+      p.fillRect(at.adjusted(3, 3, -3, -3),
+                 set ? (lamp ? c.card : QColor(0xFF, 0xFF, 0xFF)) : glass.darker(108));
+    if (i > 0) p.fillRect(QRectF(at.left() - 0.7, at.top() + 8, 1.4, at.height() - 16), glass.darker(130));
+    p.setPen(ink);
+    p.setFont(word_font(10, fields[i].front ? QFont::Bold : QFont::DemiBold));
+    p.drawText(at.adjusted(0, 12, 0, 0), Qt::AlignHCenter | Qt::AlignTop, to_q(fields[i].word));
+    const QString value = to_q(fields[i].value);
+    p.setFont(figure_font(value.size() > 8 ? 12 : 14, true));
+    const QFontMetricsF m(p.font());
+    const double x = at.center().x() - m.horizontalAdvance(value) / 2, y = at.bottom() - 20;
+    p.drawText(QPointF(x, y), value);
+    if (set && l.digit < value.size())
+      p.fillRect(
+          QRectF(x + m.horizontalAdvance(value.left(l.digit)), y + 4, m.horizontalAdvance(value[l.digit]), 3),
+          ink);
+  }
+  p.setPen(lamp ? c.ink : c.card);
+  p.setFont(word_font(8.5));
+  p.drawText(QRectF(kSide, 3, 300, 18), Qt::AlignLeft | Qt::AlignVCenter, to_q(l.state));
 }
 
 void TimerFace::paintEvent(QPaintEvent*) {
@@ -69,46 +106,59 @@ void TimerFace::paintEvent(QPaintEvent*) {
   const Colours& c = colours();
   p.setPen(QPen(hasFocus() ? c.field : c.line, hasFocus() ? 2.4 : 1.4));
   p.setBrush(c.land);
-  p.drawRoundedRect(QRectF(rect()).adjusted(2, 2, -2, -2), 20, 20);
-  const QRectF display(22, 18, width() - 44, key_place(Key::Up).top() - 36);
-  const timer::FaceLines l = face_->lines();
-  const bool lit = l.lamp || current_lighting() == Lighting::Lamp;
+  p.drawRoundedRect(QRectF(rect()).adjusted(2, 2, -2, -2), 8, 8);
+  paint_fields(p);
+  // The wheel: pressed to open a field, turned to change it.
+  const QRectF w = wheel();
   p.setPen(Qt::NoPen);
-  p.setBrush(current_lighting() == Lighting::Lamp ? c.column
-             : lit                                ? QColor(0xD6, 0xE7, 0xC4)
-                                                  : QColor(0xAE, 0xBC, 0xA6));
-  p.drawRoundedRect(display, 5, 5);
-  const QColor ink = current_lighting() == Lighting::Lamp ? c.ink : QColor(0x1B, 0x24, 0x1C);
-  p.setPen(ink);
-  p.setFont(word_font(11, QFont::Bold));
-  p.drawText(display.adjusted(12, 8, -12, 0), Qt::AlignLeft | Qt::AlignTop, to_q(l.field));
-  p.setFont(word_font(9.5));
-  p.drawText(display.adjusted(12, 9, -12, 0), Qt::AlignRight | Qt::AlignTop, to_q(l.state));
-  p.setFont(figure_font(25, true));
-  const QFontMetricsF m(p.font());
-  const QString value = to_q(l.value);
-  const double x = display.left() + 12, y = display.bottom() - 16;
-  p.drawText(QPointF(x, y), value);
-  if (l.digit >= 0 && l.digit < value.size()) {
-    const double from = x + m.horizontalAdvance(value.left(l.digit)),
-                 wide = m.horizontalAdvance(value[l.digit]);
-    p.fillRect(QRectF(from, y + 4, wide, 3), ink);
+  p.setBrush(c.card);
+  p.drawEllipse(w);
+  p.setPen(QPen(c.line, 1.6));
+  for (int i = 0; i < 36; ++i) {
+    const double a = (i * 10 + turned_) * 3.14159265 / 180, r = kWheel / 2;
+    p.drawLine(w.center() + QPointF(std::cos(a), std::sin(a)) * (r - 7),
+               w.center() + QPointF(std::cos(a), std::sin(a)) * (r - 2));
   }
-  for (const KeyShown& k : kKeys) {
-    const QRectF at = key_place(k.key);
+  p.setBrush(c.paper);
+  p.drawEllipse(w.center(), kWheel / 2 - 15, kWheel / 2 - 15);
+  p.setPen(c.ink);
+  p.setFont(word_font(9, QFont::DemiBold));
+  p.drawText(w, Qt::AlignCenter, face_->lines().digit >= 0 ? "close" : "open");
+  for (const Key key : {Key::Start, Key::Lock}) {
+    const QRectF at = key_place(key);
     p.setPen(Qt::NoPen);
-    p.setBrush(k.key == Key::Start ? c.field : c.card);
-    p.drawRoundedRect(at, 15, 15);
-    p.setPen(k.key == Key::Start ? (current_lighting() == Lighting::Lamp ? c.paper : c.on_fill) : c.ink);
+    p.setBrush(key == Key::Start ? c.field : c.card);
+    p.drawRoundedRect(at, 4, 4);
+    p.setPen(key == Key::Start ? (current_lighting() == Lighting::Lamp ? c.paper : c.on_fill) : c.ink);
     p.setFont(word_font(10, QFont::DemiBold));
-    p.drawText(at, Qt::AlignCenter, k.key == Key::Start && face_->running() ? "stop" : k.word);
+    p.drawText(at, Qt::AlignCenter,
+               key == Key::Start ? (face_->running() ? "Stop" : "Start")
+               : face_->locked() ? "Unlock"
+                                 : "Lock");
   }
+}
+
+void TimerFace::turn(int steps) {
+  const bool setting = face_->lines().digit >= 0;
+  turned_ += steps * 5;
+  press(steps > 0 ? (setting ? Key::Up : Key::Right) : setting ? Key::Down : Key::Left);
 }
 
 void TimerFace::mousePressEvent(QMouseEvent* event) {
   setFocus();
-  for (const KeyShown& k : kKeys)
-    if (key_place(k.key).contains(event->position())) press(k.key);
+  for (const Key k : {Key::Start, Key::Lock})
+    if (key_place(k).contains(event->position())) return press(k);
+  if (wheel().contains(event->position())) return press(Key::Set);
+  for (size_t i = 0; i < face_->all().size(); ++i)
+    if (field_place(i).contains(event->position())) {
+      face_->choose(i);
+      update();
+    }
+}
+
+void TimerFace::wheelEvent(QWheelEvent* event) {
+  if (const int by = event->angleDelta().y(); by != 0) turn(by > 0 ? 1 : -1);
+  event->accept();
 }
 
 void TimerFace::keyPressEvent(QKeyEvent* event) {
@@ -144,12 +194,9 @@ void TimerFace::keyPressEvent(QKeyEvent* event) {
 }
 
 PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  auto* across = new QHBoxLayout(this);
-  across->setContentsMargins(0, 10, 0, 0);
-  across->setSpacing(26);
+  auto* down = new QVBoxLayout(this);
+  down->setContentsMargins(0, 10, 0, 0);
   face_ = new TimerFace(this);
-  across->addWidget(face_, 0, Qt::AlignTop);
-  auto* down = new QVBoxLayout;
   task_ = new QLabel(this);
   task_->setObjectName("practice task");
   verdict_ = new QLabel(this);
@@ -162,6 +209,14 @@ PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent),
   }
   best_->setForegroundRole(QPalette::PlaceholderText);
   down->addWidget(task_);
+  down->addWidget(face_);
+  auto* keys = new QLabel(
+      "Press the wheel to open a field (Return), turn it to change it (up, down), left and right for the "
+      "digit. S starts, K locks, G lights it.",
+      this);
+  keys->setFont(word_font(9));
+  keys->setForegroundRole(QPalette::PlaceholderText);
+  down->addWidget(keys);
   auto* again = new PressButton("Begin again", false, this);
   down->addWidget(again, 0, Qt::AlignLeft);
   down->addSpacing(6);
@@ -169,7 +224,6 @@ PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent),
   down->addWidget(verdict_);
   down->addStretch();
   down->addWidget(best_);
-  across->addLayout(down, 1);
   connect(again, &QPushButton::clicked, this, &PracticePane::begin);
   connect(face_, &TimerFace::pressed, this, &PracticePane::judge);
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
@@ -194,12 +248,10 @@ void PracticePane::refresh() {
   const auto lines = timer::program_lines(session_.document.program());
   QStringList parts;
   for (const timer::ProgramLine& l : lines)
-    if (t.holds || l.field != "hold")
+    if ((t.holds || l.field != "hold") && l.field != "each")
       parts << QString("%1 <b>%2</b>")
                    .arg(to_q(l.word),
-                        to_q(l.field == "delay"
-                                 ? timer::timer_digits(session_.document.program().delay_s, t.smallest_step_s)
-                                 : l.value));
+                        to_q(l.field == "delay" && l.value.size() < 6 ? l.value + ":00" : l.value));
   task_->setText("Tell it: " + parts.join(", ") + ". Then start it and lock it.");
   judge();
 }
@@ -215,12 +267,16 @@ void PracticePane::judge() {
   }
   QString text;
   bool right = false;
+  if (face_->face().keyed() == timer::Face(model).keyed()) {
+    verdict_->setText("Nothing yet.");
+    return;
+  }
   try {
     const auto o = timer::what_happens(
         face_->face().keyed(), model,
         timer::camera_for(program, t.body().writing_s, orders::cycle_of(t, program.shutter.longest_s).dark_s,
                           face_->face().keyed().hold_s),
-        *session_.document.sums());
+        *session_.document.sums(), program.start_clock);
     text = QString("%1 every %2, %3 open; %4 from first opening to last closing.")
                .arg(to_q(counted(o.shots, "shot")), to_q(format_length(o.interval_s)),
                     to_q(format_length(o.open_s)), to_q(format_length(o.field_s)));

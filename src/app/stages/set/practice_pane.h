@@ -19,7 +19,7 @@ class TimerFace : public QWidget {
   void put(const plan::Timer& timer);
   const timer::Face& face() const { return *face_; }
   void press(timer::Key key);
-  QSize sizeHint() const override { return {330, 300}; }
+  QSize sizeHint() const override { return {760, 136}; }
 
  signals:
   void pressed();
@@ -27,14 +27,20 @@ class TimerFace : public QWidget {
  protected:
   void paintEvent(QPaintEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
+  void wheelEvent(QWheelEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
   void focusInEvent(QFocusEvent*) override { update(); }
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  QRectF wheel() const;
   QRectF key_place(timer::Key key) const;
+  QRectF field_place(size_t field) const;
+  void paint_fields(QPainter& p);
+  void turn(int steps);
 
   std::unique_ptr<timer::Face> face_;
+  int turned_ = 0;  // degrees of the wheel
 };
 
 class PracticePane : public QWidget {

@@ -17,6 +17,10 @@
 
 namespace askcount::app {
 
+namespace {
+const QStringList kStarts = {"by its clock at", "after", "at once"};
+}  // namespace
+
 ProgramCard::ProgramCard(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setMinimumHeight(250);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
@@ -75,9 +79,10 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   sentence_->add(". It counts the");
   counts_ = sentence_->add_slot("what the timer counts");
   counts_->setEnabled(false);
-  sentence_->add(", waits");
+  sentence_->add(", starts");
+  start_by_ = sentence_->add_slot("how it starts");
   delay_ = sentence_->add_slot("first delay");
-  sentence_->add("before the first shot, and");
+  sentence_->add(", and");
   ends_ = sentence_->add_slot("how it ends");
   sentence_->add(".");
   rows->addWidget(sentence_);
@@ -113,6 +118,8 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
       t.timer = timers[static_cast<size_t>(((at - steps) % n + n) % n)].name;
     });
   });
+  wire_choice(session, start_by_, kStarts,
+              [](take::Take& t, int i) { t.start_by = static_cast<timer::StartBy>(i); });
   wire(
       session, sentence_, delay_,
       [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, "The delay"); },
@@ -131,7 +138,15 @@ void SetStage::refresh() {
   timer_->set_choices(names);
   timer_->set(QString::fromStdString(model.name), SlotField::Kind::Plain);
   counts_->set(model.counts == plan::Counts::Interval ? "interval" : "gap", SlotField::Kind::Answer);
-  delay_->set(QString::fromStdString(format_length(t.delay_s)), SlotField::Kind::Field);
+  // A timer without a clock is told a delay.
+  const bool clock = t.start_by == timer::StartBy::Clock && model.starts_by_clock && t.knows_start();
+  const int by = clock ? 0 : t.start_by == timer::StartBy::Now ? 2 : 1;
+  start_by_->set(kStarts[by], SlotField::Kind::Plain);
+  delay_->set(clock ? QString::fromStdString(format_clock(t.start, t.place.zone))
+                    : QString::fromStdString(format_length(t.delay_s)),
+              SlotField::Kind::Field);
+  delay_->setVisible(by < 2);
+  delay_->setEnabled(by == 1);
   ends_->set(t.endless && model.endless ? "runs until I stop it" : "stops by itself", SlotField::Kind::Plain);
   ends_->setEnabled(model.endless);
   sentence_->reflow();

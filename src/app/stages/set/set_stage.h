@@ -34,7 +34,7 @@ class SetStage : public Stage {
   void refresh();
 
   Sentence* sentence_;
-  SlotField *timer_, *counts_, *delay_, *ends_;
+  SlotField *timer_, *counts_, *start_by_, *delay_, *ends_;
   ShotBar* shot_;
 };
 

@@ -146,8 +146,7 @@ void RunControls::make_buttons(QHBoxLayout* into) {
     into->addWidget(b);
   };
   button(start_, "Shoot with the stand-in", true, [this] { session_.shoot(wish_); });
-  button(accompany_, "Beside a real camera", false,
-         [this] { session_.accompany(session_.document.take().delay_s); });
+  button(accompany_, "Beside a real camera", false, [this] { session_.accompany(); });
   button(pause_, "Pause (P)", false, [this] { pause_or_go_on(); });
   button(stop_, "Stop", true, [this] { session_.run.stop(); });
   button(battery_, "Fresh battery in", false, [this] { session_.run.swap("battery"); });

@@ -7,6 +7,7 @@
 #include "app/style/style.h"
 #include "base/dials.h"
 #include "base/units.h"
+#include "journal/hand.h"
 #include "orders/shoot.h"
 
 namespace askcount::app {
@@ -25,6 +26,24 @@ ShootHead::ShootHead(Session& session, QWidget* parent) : QWidget(parent), sessi
 void ShootHead::flash(bool on) {
   flash_ = on;
   update();
+}
+
+double ShootHead::open_at(long long frame, const timer::Program& program) const {
+  const take::Take& t = session_.document.take();
+  if (program.bulb || t.shot.brackets > 1) return program.open_s;
+  const journal::ShootState& state = session_.run.state();
+  if (state.active && state.standin && session_.run.landed())
+    return session_.run.landed()->exposure.shutter_s;
+  const auto& exposure = session_.document.exposure();
+  if (state.active)
+    return journal::dials_of(state, exposure ? exposure->first : ramp::Exposure{}, t.light.rule).shutter_s;
+  if (session_.frames.gathered() && frame >= 0 && frame < session_.playhead.count())
+    if (const auto& shot = (*session_.frames.list())[static_cast<size_t>(frame)].info().shutter_s)
+      return *shot;
+  if (const ramp::Ramp* r = session_.document.ramp())
+    return r->chain[static_cast<size_t>(std::clamp(frame, 0LL, static_cast<long long>(r->chain.size()) - 1))]
+        .shutter_s;
+  return program.open_s;
 }
 
 void ShootHead::paintEvent(QPaintEvent*) {
@@ -62,10 +81,8 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(word_font(9.5, QFont::DemiBold));
   const QRectF right(width() - 380, 0, 380, 16);
   const timer::Program program = session_.document.program();
-  // How long it is really open now: the ramp starts far below the longest shutter.
-  const bool by_dial = active && session_.run.landed() && !program.bulb && t.shot.brackets == 1;
-  const double interval = program.interval_s,
-               open = by_dial ? session_.run.landed()->exposure.shutter_s : program.open_s,
+  // How long it is open at this frame: as it was shot, as the dials stand, or as the plan has it there.
+  const double interval = program.interval_s, open = open_at(frame, program),
                writing = t.body().writing_s + orders::cycle_of(t, program.shutter.longest_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
@@ -106,8 +123,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(word_font(9.5));
   p.setPen(c.muted);
   const QRectF below(0, 119, width(), 20);
-  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
-             "shutter open " + to_q(format_shutter(marked_shutter(open))));
+  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter, "shutter open " + to_q(dial_shutter_words(open)));
   const QString free = "free to turn the dial";
   const double from = std::max(x(open + writing), bar.left() + 170.0);
   if (interval - open - writing > 0)
@@ -134,7 +150,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
       session_.run.landed()->total > 0) {
     const double share =
         static_cast<double>(session_.run.landed()->done) / static_cast<double>(session_.run.landed()->total);
-    p.fillRect(QRectF(0, 146, width() * share, 3), c.field);
+    p.fillRect(QRectF(0, 155, width() * share, 3), c.field);
   }
 }
 

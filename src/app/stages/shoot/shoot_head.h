@@ -18,6 +18,9 @@ class ShootHead : public QWidget {
   void paintEvent(QPaintEvent* event) override;
 
  private:
+  /// Seconds one shot is open at a frame.
+  double open_at(long long frame, const timer::Program& program) const;
+
   Session& session_;
   bool flash_ = false;
 };
