@@ -87,6 +87,8 @@ void add_where_and_when(const Verb& verb, WhereAndWhenAsked& asked) {
   verb.add_option("--subject", asked.subject, "What moves, in any words");
   verb.add_option("--meter", asked.meter, "What the meter says: 1/125,f8,iso100");
   verb.add_option("--meter-at", asked.meter_at, "When it said so, where that is not at the first shot");
+  verb.add_option("--shows", asked.shows, "What the frame mostly shows, where nobody has metered")
+      .one_of({"ground", "half sky", "lit sky", "away from the sun"});
   verb.add_option("--darkness", asked.darkness,
                   "Of the place's sky by night: remote, country, village, suburb, town, city, or magnitudes");
 }
@@ -112,6 +114,9 @@ void say(const WhereAndWhenAsked& asked, take::Take& take) {
   if (!asked.start.empty()) take.start = parse_instant(asked.start, take.place.zone);
   if (!asked.aim.empty()) take.light.move = {parse_aim(asked.aim), parse_aim(asked.aim), false};
   if (!asked.subject.empty()) take.subject = asked.subject;
+  for (const sky::Shows s :
+       {sky::Shows::Ground, sky::Shows::Half, sky::Shows::LitSky, sky::Shows::AwayFromSun})
+    if (asked.shows == sky::shows_word(s)) take.light.source.shows = s;
   if (!asked.darkness.empty()) take.light.source.sky_mag = sky::parse_darkness(asked.darkness);
   if (asked.meter.empty() && !asked.meter_at.empty())
     throw bad_input("--meter-at says when, but not what.", "Add --meter 1/125,f8,iso100.");
@@ -149,6 +154,8 @@ void add_plan(const Verb& verb, PlanAsked& asked) {
                 "The camera takes a dark frame after every exposure");
   verb.add_option("--spare", asked.spare, "Extra shots at each end");
   verb.add_option("--temperature", asked.temperature, "Air in degrees Celsius: cold shortens batteries");
+  verb.add_flag("--cold,!--no-cold", asked.cold,
+                "Cold takes from the batteries (it does, unless told not to)");
   verb.add_flag("--external-power,!--no-external-power", asked.external_power,
                 "The camera runs on external power");
   verb.add_option("--timer", asked.timer, "Name of the timer, for its count limit");
@@ -189,6 +196,7 @@ void say(const PlanAsked& asked, take::Take& take) {
   put(asked.external_power, take.external_power);
   put(asked.endless, take.endless);
   put(asked.lamp, take.lamp);
+  put(asked.cold, take.cold_counts);
   if (!asked.spare.empty()) take.spare = parse_count(asked.spare, "--spare");
   if (!asked.temperature.empty()) take.temperature_c = parse_temperature(asked.temperature);
   if (!asked.files.empty()) {

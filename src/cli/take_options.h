@@ -15,7 +15,7 @@ namespace askcount::cli {
 /// What was said of where, when, whither and what. Nothing said changes nothing.
 struct WhereAndWhenAsked {
   PlaceAsked place;
-  std::string start, aim, subject, meter, meter_at, darkness;
+  std::string start, aim, subject, meter, meter_at, darkness, shows;
 };
 /// --place, --lat, --lon, --zone, --height, --place-name, --start, --aim, --subject, --meter, --meter-at,
 /// --darkness.
@@ -30,7 +30,7 @@ struct PlanAsked {
   std::string name, kit, brackets, spare, temperature, timer, speed, distance, disk, files, lens, school;
   std::optional<plan::CardUse> cards;
   std::optional<double> declination, focus_m, magnification, grows;
-  std::optional<bool> dark_frames, external_power, endless, lamp;
+  std::optional<bool> dark_frames, external_power, endless, lamp, cold;
 };
 void add_plan(const Verb& verb, PlanAsked& asked);
 /// Puts it into a take; slots become the latest wishes. Throws BadInput naming the option.

@@ -138,7 +138,8 @@ TEST(Cycle, CountsBracketsDarkFramesAndFiles) {
   // 3 × 28 MB at 30 MB/s: 2.8 s a shot, however fast the shutter.
   Card slow{"slow", 64, 30};
   EXPECT_NEAR(cycle_of(make, Body{}, &slow, 0.001).sustained_s, 2.8, 1e-9);
-  EXPECT_EQ(judge_cycle(cycle_of(make, Body{}, &slow, 0.001), 2.5).code, "buffer_fills");
+  EXPECT_EQ(judge_cycle(cycle_of(make, Body{}, &slow, 0.001), 2.5).code, "camera_keeps_up")
+      << "the buffer is a budget";
   for (const char* text : {"", "3", "0x2", "3x9", "99x1", "x"})
     EXPECT_EQ(test::error_of([&] { parse_brackets(text, make); }).kind(), Error::Kind::BadInput) << text;
 }

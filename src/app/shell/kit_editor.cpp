@@ -6,6 +6,7 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLineEdit>
+#include <QRegularExpression>
 #include <QVBoxLayout>
 
 #include "app/stages/slot_wiring.h"
@@ -22,15 +23,16 @@ struct KitList {
   const char* key;
   const char* name;
 };
-constexpr KitList kLists[] = {{"bodies", "Bodies"}, {"lenses", "Lenses"},       {"timers", "Timers"},
-                              {"cards", "Cards"},   {"batteries", "Batteries"}, {"filters", "Filters"},
-                              {"lamps", "Lamps"}};
+constexpr KitList kLists[] = {{"bodies", "Bodies"}, {"lenses", "Lenses"},          {"timers", "Timers"},
+                              {"cards", "Cards"},   {"batteries", "Batteries"},    {"filters", "Filters"},
+                              {"lamps", "Lamps"},   {"power_banks", "Power banks"}};
 
 /// "sensor_width_mm" is "sensor width, mm".
 QString label_of(QString key) {
-  for (const char* unit : {"mbit_s", "mb_s", "mm", "mb", "gb", "fps", "hours", "stops", "um", "s"})
+  for (const char* unit : {"mbit_s", "mb_s", "mm", "mb", "gb", "fps", "hours", "stops", "um", "s", "w", "c"})
     if (key.endsWith(QString("_") + unit) && key.length() > static_cast<int>(strlen(unit)) + 1) {
       QString shown = unit;
+      shown.replace(QRegularExpression("^w$"), "W").replace(QRegularExpression("^c$"), "°C");
       shown.replace("mb_s", "MB/s").replace("mbit_s", "Mbit/s").replace("mb", "MB").replace("gb", "GB");
       return key.left(key.length() - static_cast<int>(strlen(unit)) - 1).replace('_', ' ') + ", " + shown;
     }
@@ -135,6 +137,7 @@ void KitEditor::change(const std::function<void(Json&)>& edit) {
   try {
     Json json = kit();
     edit(json);
+    if (json["bodies"].empty()) json["bodies"] = {{{"name", "My camera"}}};
     const plan::Kit next = plan::kit_from_json(json, "The kit");
     session_.document.edit([&](take::Take& t) { t.kit = next; });
     say({}, false);

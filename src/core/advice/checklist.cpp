@@ -86,7 +86,12 @@ std::string focus(const Asked& a) {
 std::string shape(const Asked& a) {
   const image::Size film = a.take.film.size;
   const int common = std::max(1, std::gcd(film.width, film.height));
-  return fmt::format("Picture shape 3:2, frame with room for the film ({}:{})", film.width / common,
+  const plan::Body& body = a.take.body();
+  const int own = std::max(1, std::gcd(body.pixels_across, body.pixels_down));
+  const std::string shape = a.take.knows_kit() && body.pixels_across / own < 50
+                                ? fmt::format("{}:{}", body.pixels_across / own, body.pixels_down / own)
+                                : std::string("as the sensor has it");
+  return fmt::format("Picture shape {}, frame with room for the film ({}:{})", shape, film.width / common,
                      film.height / common);
 }
 std::string files(const Asked& a) {
@@ -175,6 +180,20 @@ const Row kRows[] = {
      "Automatic white balance changes colour from frame to frame."},
     {"shape", "Camera", kAlways, shape, "The film is cut from the middle; nothing is squashed."},
     {"files", "Camera", kAlways, files, files_why},
+    {"drive", "Camera", kAlways, "Drive on single shots", "On a burst one long press makes many."},
+    {"smoothing", "Camera", kAlways, "Exposure smoothing, shading and lens corrections off, or fixed",
+     "What the camera evens out by itself it does in steps, from frame to frame."},
+    {"silent", "Camera",
+     [](const Asked& a) {
+       return a.take.lamp || a.about(&plan::SubjectKind::by_traffic) || a.about(&plan::SubjectKind::at_night);
+     },
+     "Mechanical shutter under lamps", "A silent one draws bands under lamps that flicker."},
+    {"manual_lens", "Camera", kAlways,
+     "A lens without contacts: aperture set by its ring, and named in the camera",
+     "Where contacts are, turn the lens a little until they part: its aperture then never moves between "
+     "frames."},
+    {"custom_mode", "Camera", kAlways, "All of it saved as a custom mode",
+     "A battery change can forget what was set."},
     {"dark_frames", "Camera", [](const Asked& a) { return a.shutter_s >= 1 || a.take.shot.dark_frames; },
      [](const Asked& a) -> std::string {
        return a.take.shot.dark_frames ? "Long-exposure noise reduction on"
@@ -192,8 +211,8 @@ const Row kRows[] = {
     {"clock", "Camera", kAlways, "Camera's clock right to the second",
      "Frames are ordered by it, and the clicks are told by it."},
 
-    {"cards", "Cards and power", kAlways, "Cards formatted in this camera, numbering reset",
-     "File numbers then sort, and none rolls over."},
+    {"cards", "Cards and power", kAlways, "Cards formatted in this camera",
+     "Old frames on it cost room, and get in the way."},
     {"power", "Cards and power", kAlways, power, "Cold takes up to half of a battery."},
     {"timer_battery", "Cards and power",
      [](const Asked& a) { return a.take.timer_model().holds || a.counts_gap(); },
@@ -207,6 +226,8 @@ const Row kRows[] = {
      "Interval and gap mixed up is the most common lost take."},
     {"test_frames", "Before you start", kAlways, "Ten test frames looked at, large",
      "Sharp? Level? Exposed a third under? Nothing in the frame?"},
+    {"numbering", "Before you start", kAlways, "After the test frames: numbering reset",
+     "The take then begins at 1, sorts by name, and does not roll over."},
     {"marker", "Before you start", kAlways, "A frame of your hand, then start",
      "The marker shows where the take begins."},
     {"stay", "Before you start", kAlways,
@@ -238,6 +259,20 @@ const Row kCare[] = {
      "Work at height follows the site's rules; ask who is in charge."},
     {"lamp", "Care", [](const Asked& a) { return a.take.lamp; },
      "Lamp away from cloth and paper, cable taped", "It is hot for hours."},
+    {"finder", "Care", [](const Asked& a) { return !a.stars && !a.close; },
+     "Finder covered, lens capped while you wait in the sun",
+     "The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
+     "spares them."},
+    {"rain", "Care",
+     [](const Asked& a) { return a.interval_s > 0 && plan::shots_of(*a.sums) * a.interval_s > 7200; },
+     "A rain cover within reach", "Weather comes in less time than a take."},
+    {"animals", "Care",
+     [](const Asked& a) { return a.interval_s > 0 && plan::shots_of(*a.sums) * a.interval_s > 7200; },
+     "Where no animal rubs, gnaws or builds",
+     "Legs and cables are chewed at night; do not disturb who lives there."},
+    {"secure", "Care",
+     [](const Asked& a) { return a.interval_s > 0 && plan::shots_of(*a.sums) * a.interval_s > 7200; },
+     "Locked to something, and marked with a number to call", "Gear that stands alone is found."},
     {"land", "Care", kAlways, "Allowed to be there, and to photograph there",
      "Other people's land and faces: ask first. Local rules come before this list."},
 };

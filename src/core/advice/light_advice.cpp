@@ -121,6 +121,15 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                     {}});
     return list;
   }
+  if (!take.metered && !take.light.source.anchor && take.light.source.readings.size() < 2)
+    list.push_back(
+        {"light_not_metered",
+         Severity::Warning,
+         "Nobody has metered yet",
+         "The reckoned light may be off by two stops, mostly too dark where the camera faces the bright sky. "
+         "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod (M).",
+         "",
+         {}});
   if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
     list.push_back(in_frame(take, sums));
   if (!orders::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {

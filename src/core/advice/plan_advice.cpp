@@ -263,6 +263,20 @@ Finding judge_keeping_up(const Take& take, const plan::Sums& sums) {
   return f;
 }
 
+/// Batteries and the timer's count together give an interval: offered where nobody has said one.
+Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solution& solution) {
+  const plan::Outing outing = orders::outing_of(take);
+  const auto longest = plan::longest_interval(sums, take.kit, outing);
+  if (!take.knows_kit() || !longest || solution.relation(plan::Slot::Interval) == plan::Relation::Wished)
+    return {};
+  const double use = *longest < 10 ? std::floor(*longest * 2) / 2 : std::floor(*longest);
+  if (use <= sums.interval_s * 1.05 || use < 1) return {};
+  return {{"hours_reach", Severity::Ok, "The batteries reach further",
+           fmt::format("For {} they would last at one every {}: all their hours used.",
+                       counted(plan::shots_of(sums), "shot"), format_length(use)),
+           fmt::format("Use {}", format_length(use)), Mend{"interval", use}}};
+}
+
 /// Of a take too long for its light to be followed the shutter stands.
 orders::ExposurePlan exposure_to_judge(const Take& take) {
   try {
@@ -316,6 +330,7 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   add(judge_exposure(sums, take, exposure));
   add(plan::judge(orders::budgets_of(take, sums), sums, take.shot, take.kit_in_use(),
                   orders::outing_of(take)));
+  add(judge_hours(take, sums, solution));
   add(judge_habit(sums, take.subject, take.body().writing_s));
   add(judge_focus(sums, take, exposure));
   if (take.spare > 0)

@@ -29,7 +29,9 @@ plan::Outing outing_of(const Take& take) {
           take.lamp,
           take.knows_kit(),
           take.knows_timer(),
-          take.start_by == timer::StartBy::Delay ? take.delay_s : 0};
+          take.start_by == timer::StartBy::Delay ? take.delay_s : 0,
+          take.cold_counts,
+          take.light.weather.heater};
 }
 
 Instant first_shot_at(const Take& take, Instant pressed) {

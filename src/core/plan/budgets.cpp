@@ -10,6 +10,7 @@ namespace askcount::plan {
 namespace {
 
 constexpr double kEndless = std::numeric_limits<double>::infinity();
+constexpr double kNoCold = std::numeric_limits<double>::quiet_NaN();
 constexpr int kLastFileNumber = 9999;
 
 Budget budget(const std::string& name, double good_for, const Sums& sums) {
@@ -27,7 +28,7 @@ Budget budget(const std::string& name, double good_for, const Sums& sums) {
 
 double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& make, double temperature_c,
                      Seconds waiting_s) {
-  const double cold = cold_share(temperature_c);
+  const double cold = std::isnan(temperature_c) ? 1 : cold_share(temperature_c, battery.rated_at_c);
   return std::min(battery.rated_shots * cold / make.brackets,
                   std::max(0.0, battery.powered_hours * 3600 * cold - waiting_s) / sums.interval_s);
 }
@@ -43,7 +44,9 @@ std::vector<Piece> battery_pieces(const Sums& sums, const ShotMake& make, const 
   std::vector<Piece> list;
   Seconds waiting = outing.waiting_s;  // which the first one bears
   for (const Battery& b : kit.batteries) {
-    list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing.temperature_c, waiting))});
+    list.push_back(
+        {b.name, std::floor(battery_shots(b, sums, make, outing.cold_counts ? outing.temperature_c : kNoCold,
+                                          waiting))});
     waiting = 0;
   }
   return list;
@@ -73,6 +76,25 @@ std::vector<Piece> card_pieces(const ShotMake& make, const Kit& kit, const Body&
   return list;
 }
 
+/// What all banks feed, camera and heater together.
+Seconds bank_seconds(const Kit& kit, const Outing& outing) {
+  const double watts = kit.bodies.front().power_w + (outing.heater ? kit.heater_w : 0);
+  double seconds = 0;
+  for (const PowerBank& b : kit.power_banks)
+    seconds += b.watt_hours * (1 - b.adapter_loss) *
+               (outing.cold_counts ? cold_share(outing.temperature_c) : 1) / watts * 3600;
+  return seconds;
+}
+
+/// ", 14 % less at 11 °C".
+std::string cold_words(const Kit& kit, const Outing& outing) {
+  const double share =
+      outing.cold_counts ? cold_share(outing.temperature_c, kit.batteries.front().rated_at_c) : 1;
+  if (share > 0.995) return {};
+  return fmt::format(", {} % less at {} °C", format_number((1 - share) * 100, 0),
+                     format_number(outing.temperature_c, 0));
+}
+
 double sum_of(const std::vector<Piece>& pieces) {
   double sum = 0;
   for (const Piece& p : pieces) sum += p.shots;
@@ -90,6 +112,28 @@ double budget_axis(double shots, double take_shots) {
   return std::clamp((std::log10(shots / std::max(1.0, take_shots)) + 1) / 3, 0.0, 1.0);
 }
 
+Buffering buffering_of(const Sums& sums, const ShotMake& make, const Kit& kit) {
+  const Body body = kit.bodies.empty() ? Body{} : kit.bodies.front();
+  const double mb = shot_mb(make, body),
+               drained = sums.interval_s * std::min(body.write_mb_s, kit.cards.empty()
+                                                                         ? body.write_mb_s
+                                                                         : kit.cards.front().write_mb_s);
+  const long long shots = shots_of(sums);
+  Buffering b{shots, 0};
+  if (body.buffer_mb <= 0 || mb <= drained) return b;
+  const double room = std::max(body.buffer_mb, mb);
+  double waiting = 0;
+  for (long long n = 0; n < std::min(shots, 1000000LL); ++n) {
+    if (n > 0) waiting = std::max(0.0, waiting - drained);
+    if (waiting + mb <= room) {
+      waiting += mb;
+      continue;
+    }
+    if (b.lost++ == 0) b.fits = n;
+  }
+  return b;
+}
+
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing) {
   const Body body = kit.bodies.empty() ? Body{} : kit.bodies.front();
   std::vector<Budget> list;
@@ -99,14 +143,19 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
     list.back().example = name == "timer" ? !outing.timer_known : !outing.kit_known && !std::isinf(good_for);
   };
   const auto count = [](double n) { return format_count(static_cast<long long>(std::min(n, 1e15))); };
-  if (outing.external_power) {
+  if (outing.external_power && kit.power_banks.empty()) {
     add("battery", kEndless, "external power");
+  } else if (outing.external_power) {
+    const Seconds lasts = bank_seconds(kit, outing);
+    const double good = std::floor(std::max(0.0, lasts - outing.waiting_s) / sums.interval_s);
+    add("power bank", good,
+        fmt::format("feeds {}, to frame {}", format_length(std::round(lasts / 60) * 60), count(good)));
   } else if (!kit.batteries.empty()) {
     const double good = sum_of(battery_pieces(sums, make, kit, outing));
     add("battery", good,
-        fmt::format("{} to frame {}",
+        fmt::format("{} to frame {}{}",
                     kit.batteries.size() > 1 ? fmt::format("{} last", kit.batteries.size()) : "lasts",
-                    count(good)));
+                    count(good), cold_words(kit, outing)));
   }
   if (!kit.cards.empty()) {
     const double good = sum_of(card_pieces(make, kit, body));
@@ -114,6 +163,9 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
         fmt::format("{} {} frames", kit.cards.size() > 1 ? fmt::format("{} hold", kit.cards.size()) : "holds",
                     count(good)));
   }
+  if (const Buffering b = buffering_of(sums, make, kit); b.lost > 0)
+    add("buffer", static_cast<double>(b.fits),
+        fmt::format("holds {}, then {} lost", count(static_cast<double>(b.fits)), counted(b.lost, "shot")));
   if (outing.timer_max_count > 0)
     add("timer", static_cast<double>(outing.timer_max_count),
         fmt::format("stops at {}", format_count(outing.timer_max_count)));
@@ -139,7 +191,8 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   }
   if (outing.lamp && !kit.lamps.empty()) {
     double hours = 0;
-    for (const Lamp& l : kit.lamps) hours += l.hours * cold_share(outing.temperature_c);
+    for (const Lamp& l : kit.lamps)
+      hours += l.hours * (outing.cold_counts ? cold_share(outing.temperature_c) : 1);
     const double good = std::floor(hours * 3600 / sums.interval_s);
     add("lamp", good, fmt::format("burns {}", format_length(hours * 3600)));
   }
@@ -180,14 +233,32 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                       "",
                       {}});
     else if (b.name == "battery")
-      list.push_back(
-          {"battery_ends",
-           Severity::Stop,
-           "The batteries end first",
-           lead + where +
-               ". Bring more, or power the camera from outside (dry, and away from mains outdoors).",
-           "",
-           {}});
+      list.push_back({"battery_ends",
+                      Severity::Stop,
+                      "The batteries end first",
+                      lead + where +
+                          ". Bring more, or power the camera from outside (dry, and away from mains "
+                          "outdoors). Screen, picture "
+                          "review and sounds off make them last longer.",
+                      "",
+                      {}});
+    else if (b.name == "buffer")
+      list.push_back({"buffer_fills",
+                      Severity::Stop,
+                      "The buffer fills up",
+                      lead + where +
+                          fmt::format(": {} of {} are lost. Use a faster card, smaller files or {}.",
+                                      format_count(buffering_of(sums, make, kit).lost), format_count(shots),
+                                      "a longer interval"),
+                      "",
+                      {}});
+    else if (b.name == "power bank")
+      list.push_back({"bank_ends",
+                      Severity::Stop,
+                      "The power bank ends first",
+                      lead + where + ". Bring another, or switch the heater on later.",
+                      "",
+                      {}});
     else if (b.name == "shutter life")
       list.push_back({"shutter_worn",
                       Severity::Warning,
@@ -223,6 +294,27 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                     {}});
     if (list.size() > 12) break;
   }
+  if (outing.kit_known && outing.external_power)
+    for (const PowerBank& b : kit.power_banks) {
+      if (b.switches_off_below_w > kit.bodies.front().power_w)
+        list.push_back(
+            {"bank_switches_off",
+             Severity::Stop,
+             b.name + " switches itself off",
+             fmt::format("Below {} W it takes the camera's {} W for nothing. Use another, or let the heater "
+                         "keep it awake.",
+                         format_number(b.switches_off_below_w, 1),
+                         format_number(kit.bodies.front().power_w, 1)),
+             "",
+             {}});
+      if (b.has_button)
+        list.push_back({"bank_button",
+                        Severity::Warning,
+                        "Press the button of " + b.name,
+                        "It gives nothing before that; see that the camera really runs on it.",
+                        "",
+                        {}});
+    }
   if (!outing.kit_known) {
     std::string words;
     for (const Budget& b : budgets)
@@ -247,7 +339,8 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
 std::optional<Seconds> longest_interval(const Sums& sums, const Kit& kit, const Outing& outing) {
   if (outing.external_power || kit.batteries.empty()) return {};
   double hours = 0;
-  for (const Battery& b : kit.batteries) hours += b.powered_hours * cold_share(outing.temperature_c);
+  for (const Battery& b : kit.batteries)
+    hours += b.powered_hours * (outing.cold_counts ? cold_share(outing.temperature_c, b.rated_at_c) : 1);
   return hours * 3600 / static_cast<double>(std::max(1LL, shots_of(sums)));
 }
 

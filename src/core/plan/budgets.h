@@ -23,12 +23,15 @@ struct Outing {
   bool kit_known = true;          ///< otherwise the kit is an example, and what it holds is not judged
   bool timer_known = true;        ///< otherwise its limit is an example too
   Seconds waiting_s = 0;          ///< switched on before the first shot
+  bool cold_counts = true;        ///< otherwise batteries give what they are rated for
+  bool heater = false;            ///< the lens heater is fed too
   bool operator==(const Outing&) const = default;
 };
 
 /// One thing that runs out.
 struct Budget {
-  std::string name;  ///< "battery", "card", "timer", "file numbers", "shutter life", "disk", "lamp"
+  std::string name;  ///< "battery", "power bank", "card", "buffer", "timer", "file numbers", "shutter life",
+                     ///< "disk", "lamp"
   double shots = 0;  ///< how many it is good for; infinite where it does not end
   double share = 0;  ///< of it that the take uses; above 1 it ends first
   std::optional<long long>
@@ -39,9 +42,20 @@ struct Budget {
 };
 
 /// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated
-/// shots and powered hours, less with cold (1.5 % a degree below 20 °C, never below 30 %). Batteries and
-/// cards all come along.
+/// shots and powered hours, less with cold (1.5 % a degree below the temperature they are rated at, never
+/// below 30 %). With external power the kit's banks: watt-hours less the adapter's loss and the cold, by what
+/// camera and heater draw; without banks it comes from the mains and does not end. Batteries, banks and cards
+/// all come along.
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+
+/// What the buffer does when a take's files come faster than the card takes them.
+struct Buffering {
+  long long fits = 0;  ///< shots until the first is not heard; all of them where none is lost
+  long long lost = 0;  ///< of the take's shots
+};
+/// Shot by shot, as a camera does: a press is not heard while the files of one shot do not fit beside what
+/// still waits.
+Buffering buffering_of(const Sums& sums, const ShotMake& make, const Kit& kit);
 
 /// Finds what ends first and when to change what (without touching the frame). Examples are shown, never
 /// judged.

@@ -202,7 +202,7 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
                                 f_words(m.setting.f_number)),
                     "",
                     {}});
-  if (m.setting.f_number >= 15.5)
+  if (m.setting.f_number >= 10.9)  // f/11 and smaller
     list.push_back({"dust",
                     Severity::Warning,
                     "Dust will show",

@@ -17,6 +17,7 @@ void visit(Fields& f, Body& b) {
   f.number("raw_mb", b.raw_mb, 0.1, 2000);
   f.number("compressed_mb", b.compressed_mb, 0.05, 2000);
   f.number("buffer_mb", b.buffer_mb, 0, 100000);
+  f.number("power_w", b.power_w, 0.1, 100);
   f.number("write_mb_s", b.write_mb_s, 0.1, 10000);
   f.number("writing_s", b.writing_s, 0, 60);
   f.number("card_slots", b.card_slots, 1, 2);
@@ -71,6 +72,14 @@ void visit(Fields& f, Battery& b) {
   f.name("name", b.name);
   f.number("rated_shots", b.rated_shots, 1, 1e6);
   f.number("powered_hours", b.powered_hours, 0.05, 10000);
+  f.number("rated_at_c", b.rated_at_c, -40, 60);
+}
+void visit(Fields& f, PowerBank& b) {
+  f.name("name", b.name);
+  f.number("watt_hours", b.watt_hours, 1, 100000);
+  f.number("adapter_loss", b.adapter_loss, 0, 0.9);
+  f.number("switches_off_below_w", b.switches_off_below_w, 0, 100);
+  f.flag("has_button", b.has_button);
 }
 void visit(Fields& f, Filter& x) {
   f.name("name", x.name);
@@ -98,6 +107,8 @@ void visit(Fields& f, Kit& kit) {
   list("batteries", kit.batteries);
   list("filters", kit.filters);
   list("lamps", kit.lamps);
+  list("power_banks", kit.power_banks);
+  f.number("heater_w", kit.heater_w, 0, 100);
 }
 
 Timer timer(const char* name, Counts counts, Seconds step, long long most, bool endless, bool holds,

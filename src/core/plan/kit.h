@@ -18,6 +18,7 @@ struct Body {
   int pixels_across = 6000, pixels_down = 4000;
   double raw_mb = 28, compressed_mb = 9;  ///< size of one exposure's file
   double buffer_mb = 600;
+  double power_w = 3;       ///< that it draws while it waits and shoots
   double write_mb_s = 80;   ///< to a card that keeps up
   Seconds writing_s = 0.6;  ///< busy after an exposure until the next may start
   int card_slots = 1;       ///< 1 or 2
@@ -75,12 +76,23 @@ struct Card {
   bool operator==(const Card&) const = default;
 };
 
-/// One battery as rated by who made it, at 20 °C.
+/// One battery as rated by who made it, or as somebody has measured it.
 struct Battery {
   std::string name;
   double rated_shots = 500;
   double powered_hours = 4;
+  double rated_at_c = 20;  ///< the temperature that holds for
   bool operator==(const Battery&) const = default;
+};
+
+/// A bank that feeds the camera from outside, and perhaps a lens heater too.
+struct PowerBank {
+  std::string name;
+  double watt_hours = 74;           ///< of its cells
+  double adapter_loss = 0.25;       ///< share lost between them and the camera
+  double switches_off_below_w = 0;  ///< where nothing draws more it switches itself off; 0 where it does not
+  bool has_button = false;          ///< it gives nothing until that is pressed
+  bool operator==(const PowerBank&) const = default;
 };
 
 /// A filter that takes light: grey, or a polariser.
@@ -108,6 +120,8 @@ struct Kit {
   std::vector<Battery> batteries;
   std::vector<Filter> filters;
   std::vector<Lamp> lamps;
+  std::vector<PowerBank> power_banks;
+  double heater_w = 0;  ///< of the lens heater, where one is fed by the banks
   bool operator==(const Kit&) const = default;
 };
 

@@ -97,15 +97,6 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
                         heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
-  if (interval_s < c.sustained_s)
-    return {"buffer_fills",
-            Severity::Warning,
-            "The buffer will fill",
-            fmt::format("The card needs {} for the files of one shot. Use a faster card, smaller files or a "
-                        "longer interval.",
-                        format_length(c.sustained_s)),
-            fix,
-            Mend{"interval", use}};
   return {"camera_keeps_up",
           Severity::Ok,
           "The camera keeps up",

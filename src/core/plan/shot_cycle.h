@@ -65,7 +65,8 @@ long long heard_every(Seconds busy_s, Seconds interval_s);
 /// "only every fourth press is heard".
 std::string heard_words(long long every);
 
-/// Whether the cycle fits the interval; what to do where it does not.
+/// Whether the cycle fits the interval (what the buffer makes of it is a budget's matter); what to do where
+/// it does not.
 Finding judge_cycle(const ShotCycle& cycle, Seconds interval_s);
 
 }  // namespace askcount::plan

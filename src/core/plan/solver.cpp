@@ -260,7 +260,8 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
                            : shape.usual_shutter_s,
                   Relation::Assumed);
     else
-      assumed.put(Slot::Trail, assumed_trail, Relation::Assumed);
+      // Of a bracket all exposures together: the whole shot is to fit.
+      assumed.put(Slot::Trail, assumed_trail / std::max(1.0, shape.open_factor), Relation::Assumed);
     assumed.spread();
     if (assumed.consistent()) board = assumed;
   }

@@ -35,8 +35,8 @@ std::vector<double> light_along(const LightSource& source, const sky::Place& pla
   const auto ephemeris = sky::ephemeris_for(from, to);
   const sky::Ephemeris& sky = *ephemeris;
   const auto model = [&](Instant t) {
-    return sky::ev100_of_luminance(
-        sky::scene_luminance(sky, t, place, source.cover, source.town_lux, {source.sky_mag, look}));
+    return sky::ev100_of_luminance(sky::scene_luminance(sky, t, place, source.cover, source.town_lux,
+                                                        {source.sky_mag, look, source.shows}));
   };
   double shift = 0;
   if (source.anchor && source.anchor->at >= from && source.anchor->at <= to)

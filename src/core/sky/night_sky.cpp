@@ -33,6 +33,16 @@ double separation_deg(const Direction& a, const Direction& b) {
 
 }  // namespace
 
+const char* shows_word(Shows shows) {
+  static constexpr const char* words[] = {"ground", "half sky", "lit sky", "away from the sun"};
+  return words[static_cast<int>(shows)];
+}
+
+double shows_stops(Shows shows) {
+  static constexpr double stops[] = {0, 1, 2, -0.5};
+  return stops[static_cast<int>(shows)];
+}
+
 double luminance_of_mag(double mag) {
   return 34.08 * std::exp(20.7233 - 0.92104 * mag) * kNanolambert_cd;
 }
@@ -97,7 +107,7 @@ double scene_luminance(const Ephemeris& sky, Instant at, const Place& place, Cov
   const double sun = daylight_lux(sky.at(Body::Sun, at, place).altitude_deg) - kStarlight_lux;
   const Direction moon = sky.at(Body::Moon, at, place);
   double seen = glow_luminance(night.zenith_mag, night.look.altitude_deg);
-  double ground = std::max(0.0, sun) / divisor + town_lux;
+  const double ground = std::max(0.0, sun) / divisor * std::exp2(shows_stops(night.shows)) + town_lux;
   if (moon.altitude_deg > 0) {
     const MoonFace face = sky.moon(at);
     seen += moonlit_luminance(moon.altitude_deg, face.phase_angle_deg, separation_deg(moon, night.look),

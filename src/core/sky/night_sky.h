@@ -42,10 +42,18 @@ double glow_luminance(double zenith_mag, double altitude_deg);
 double moonlit_luminance(double moon_altitude_deg, double phase_angle_deg, double separation_deg,
                          double altitude_deg);
 
-/// What the camera sees of a night.
+/// What a frame mostly shows by day, and how much brighter than level ground that is, in stops: a lit sky
+/// two, half of it one, the ground none, what lies away from the sun half a stop darker. What photographers'
+/// own readings differ by.
+enum class Shows { Ground, Half, LitSky, AwayFromSun };
+const char* shows_word(Shows shows);  ///< "ground", "half sky", "lit sky", "away from the sun"
+double shows_stops(Shows shows);
+
+/// What the camera sees.
 struct NightView {
   double zenith_mag = kNaturalGlow_mag;
   Direction look{45, 0};  ///< where it looks
+  Shows shows = Shows::Ground;
 };
 
 /// Mean luminance of a scene in cd/m²: by day that of a ground lit by sun and lamps (the meter's grey), by

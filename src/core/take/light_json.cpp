@@ -40,6 +40,12 @@ void visit(Fields& f, LightPlan& l) {
       {{Cover::Clear, "clear"}, {Cover::Thin, "thin"}, {Cover::Clouded, "clouded"}, {Cover::Dark, "dark"}});
   f.number("town_lux", l.source.town_lux, 0, 1e5);
   f.number("sky_mag", l.source.sky_mag, 15, 23);
+  using sky::Shows;
+  f.choice("shows", l.source.shows,
+           {{Shows::Ground, "ground"},
+            {Shows::Half, "half sky"},
+            {Shows::LitSky, "lit sky"},
+            {Shows::AwayFromSun, "away from the sun"}});
   f.maybe("anchor", l.source.anchor, [](Fields& g, ramp::Reading& r) { ramp::visit(g, r); });
   f.list("readings", l.source.readings, [](Fields& g, ramp::Reading& r) { ramp::visit(g, r); });
   f.choice(

@@ -85,6 +85,7 @@ struct Take {
   LightPlan light;
   std::optional<plan::Metered> metered;  ///< what a meter said, for filters and apertures
   double temperature_c = 15;
+  bool cold_counts = true;  ///< cold takes from batteries
   bool external_power = false;
   bool lamp = false;        ///< the kit's lamps light the subject on their own batteries
   double disk_free_gb = 0;  ///< at home; 0 where unknown

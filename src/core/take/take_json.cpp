@@ -146,6 +146,7 @@ void visit(Fields& f, Take& t) {
   f.maybe("metered", t.metered, [](Fields& g, plan::Metered& m) { visit(g, m); });
   f.part("outing", t, [](Fields& g, Take& u) {
     g.number("temperature_c", u.temperature_c, -60, 60);
+    g.flag("cold_counts", u.cold_counts);
     g.flag("external_power", u.external_power);
     g.flag("lamp", u.lamp);
     g.number("disk_free_gb", u.disk_free_gb, 0, 1e9);

@@ -19,6 +19,8 @@ namespace {
 
 using take::Take;
 const QStringList kCover = {"clear", "thinly clouded", "clouded", "under dark clouds"};
+const QStringList kShows = {"the ground", "half sky, half ground", "the lit sky",
+                            "what lies away from the sun"};
 const QStringList kTripod = {"low", "tall"};
 const QStringList kHeater = {"no heater", "a heater"};
 
@@ -33,6 +35,8 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   cover_ = light_->add_slot("cover of the sky");
   light_->add("; a town adds");
   town_ = light_->add_slot("light of the town");
+  light_->add(". The frame shows mostly");
+  shows_ = light_->add_slot("what the frame shows");
   light_->add(". By night it is dark as in a");
   dark_ = light_->add_slot("darkness of the place");
   light_->add("sky. My own meter read");
@@ -78,6 +82,8 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   weather_->add("for the lens.");
   rows->addWidget(weather_);
   rows->addStretch();
+  wire_choice(session, shows_, kShows,
+              [](Take& t, int i) { t.light.source.shows = static_cast<sky::Shows>(i); });
   wire_choice(session, cover_, kCover,
               [](Take& t, int i) { t.light.source.cover = static_cast<sky::Cover>(i); });
   wire(
@@ -225,6 +231,7 @@ void WeatherPane::refresh() {
               : s.anchor ? QString("EV %1 at %2").arg(to_q(format_number(s.anchor->ev, 1)), at)
                          : "nothing yet",
               Kind::Plain, t.metered || s.anchor ? QString() : " ");
+  shows_->set(kShows[static_cast<int>(s.shows)], Kind::Plain);
   dark_->set(to_q(sky::darkness_words(s.sky_mag)), Kind::Plain);
   readings_->set(!s.readings.empty()
                      ? to_q(counted(static_cast<long long>(s.readings.size()), "real reading"))

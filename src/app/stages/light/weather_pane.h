@@ -21,7 +21,7 @@ class WeatherPane : public QWidget {
 
   Session& session_;
   Sentence *light_, *weather_;
-  SlotField *cover_, *town_, *meter_, *dark_, *readings_, *air_, *damp_, *cooling_, *wind_, *tripod_,
+  SlotField *cover_, *town_, *meter_, *dark_, *shows_, *readings_, *air_, *damp_, *cooling_, *wind_, *tripod_,
       *heater_;
   PressButton *csv_, *frames_, *write_, *forget_;
 };
