@@ -3,6 +3,7 @@
 #include "advice/light_advice.h"
 #include "advice/plan_advice.h"
 #include "orders/light.h"
+#include "sky/windows.h"
 #include "support.h"
 
 namespace askcount::plan {
@@ -180,6 +181,24 @@ TEST(Checklist, KnowsWhatWasForgotten) {
   EXPECT_TRUE(four_thirds);
 }
 
+TEST(Dew, IsAskedForOnEveryNightTake) {
+  take::Take t = take::demo_take();
+  t.light.weather.humidity.reset();
+  t.start = parse_wall_time("2026-10-09 21:00", t.place.zone);
+  EXPECT_TRUE(find(advice::light_advice(t, orders::ramp_of(t)), "dew_unknown"));
+  const auto heater = [&] {
+    for (const advice::CheckItem& i : advice::checklist_of(t))
+      if (i.code == "heater") return true;
+    return false;
+  };
+  EXPECT_TRUE(heater());
+  t.start = parse_wall_time("2026-10-09 12:00", t.place.zone);
+  EXPECT_FALSE(find(advice::light_advice(t, orders::ramp_of(t)), "dew_unknown"));
+  EXPECT_FALSE(heater());
+  t.subject = "the milky way";
+  EXPECT_TRUE(heater());
+}
+
 TEST(Light, SaysThatNobodyHasMetered) {
   take::Take t = take::demo_take();
   EXPECT_FALSE(find(advice::light_advice(t, orders::ramp_of(t)), "light_not_metered"));
@@ -221,6 +240,35 @@ TEST(NightSky, IsThatOfTheSource) {
   EXPECT_GT(moonlit_luminance(60, 0, 15, 60), full);
   EXPECT_LT(moonlit_luminance(60, 90, 60, 60), full / 8) << "a half moon is far less than half";
   EXPECT_EQ(moonlit_luminance(-1, 0, 60, 60), 0);
+}
+
+TEST(Band, GoesThroughTheCoreAndRoundTheSky) {
+  const Place head = demo_places()[1];
+  const Instant at = parse_wall_time("2026-08-12 23:30", head.zone);
+  const auto sky = ephemeris_for(at, at);
+  const auto band = sky->band(at, head);
+  ASSERT_EQ(band.size(), 73u);
+  const Direction core = sky->at(Body::Core, at, head);
+  EXPECT_NEAR(band[0].altitude_deg, core.altitude_deg, 0.15);
+  EXPECT_NEAR(std::remainder(band[0].azimuth_deg - core.azimuth_deg, 360), 0, 0.15);
+  EXPECT_NEAR(band[72].altitude_deg, band[0].altitude_deg, 1e-9);
+  // Half of it is below the horizon, and its two halves lie opposite each other.
+  int up = 0;
+  for (const Direction& d : band) up += d.altitude_deg > 0;
+  EXPECT_NEAR(up, 36, 2);
+  EXPECT_NEAR(band[0].altitude_deg, -band[36].altitude_deg, 1e-6);
+}
+
+TEST(Window, OfTheGalaxyEndsByTwoSchools) {
+  const Place head = demo_places()[1];
+  for (const Window& w : windows_of(parse_day("2026-08-12"), head, 3600)) {
+    if (w.kind != "milky way") continue;
+    ASSERT_TRUE(w.other_to);
+    EXPECT_GT(*w.other_to, w.to);
+    EXPECT_NE(w.reason.find("an hour before sunrise"), std::string::npos);
+    return;
+  }
+  ADD_FAILURE() << "no milky way in August";
 }
 
 TEST(NightSky, PlacesAreAsDarkAsTheirWords) {

@@ -160,7 +160,8 @@ const Row kRows[] = {
      "Through a dark filter the camera cannot focus, and light through the finder spoils long exposures."},
     {"heater", "Rig",
      [](const Asked& a) {
-       return a.take.light.weather.humidity.has_value() || a.take.light.weather.dew_point_c.has_value();
+       return a.take.light.weather.humidity.has_value() || a.take.light.weather.dew_point_c.has_value() ||
+              a.about(&plan::SubjectKind::at_night) || is_night(a.take);
      },
      "Lens heater on, or a warm sock round the lens",
      "Dew creeps in so slowly that nobody sees it until home."},

@@ -60,7 +60,41 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
   return {"subject_passes", Severity::Ok, name + " passes the frame", text + ".", "", {}};
 }
 
+/// Which way the galaxy's band leans and sweeps, for takes of stars.
+Findings band_words(const Take& take, const plan::Sums& sums) {
+  const auto kinds = plan::kinds_of(take.subject);
+  const bool stars = std::any_of(kinds.begin(), kinds.end(),
+                                 [](const plan::SubjectKind* k) { return k->points_of_light; });
+  if (!stars && take.light.subject != sky::Body::Core) return {};
+  const Instant end = later(take.start, sums.field_s);
+  const auto ephemeris = sky::ephemeris_for(take.start, end);
+  const auto at = [&](Instant t) {
+    const auto band = ephemeris->band(t, take.place);
+    const sky::Direction &core = band.front(), &next = band[6];  // 30° along it
+    const double across = std::remainder(next.azimuth_deg - core.azimuth_deg, 360.0) *
+                          std::cos(core.altitude_deg * 3.14159265358979 / 180),
+                 up = next.altitude_deg - core.altitude_deg;
+    const double slope = std::atan2(std::abs(up), std::abs(across)) * 180 / 3.14159265358979;
+    const bool right = (across > 0) == (up > 0);
+    return fmt::format("at {}° to the horizon{}, its core {}° high in bearing {}°", format_number(slope, 0),
+                       slope > 80 ? "" : right ? ", leaning right" : ", leaning left",
+                       format_number(core.altitude_deg, 0), format_number(core.azimuth_deg, 0));
+  };
+  return {{"band", Severity::Ok, "How the galaxy's band stands",
+           fmt::format("At the first shot {}; at the last {}.", at(take.start), at(end)), "", {}}};
+}
+
 }  // namespace
+
+bool is_night(const Take& take) {
+  if (!take.knows_sky() || !take.solution().complete()) return false;
+  const plan::Sums sums = take.sums();
+  const Instant end = later(take.start, std::min(sums.field_s, 86400.0));
+  const auto ephemeris = sky::ephemeris_for(take.start, end);
+  for (int i = 0; i <= 8; ++i)
+    if (ephemeris->at(sky::Body::Sun, take.start + (end - take.start) * i / 8, take.place).altitude_deg < -6) return true;
+  return false;
+}
 
 Findings cautions(const Take& take) {
   Findings list;
@@ -161,6 +195,14 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                         o.text,
                         "",
                         {}});
+  }
+  if (take.knows_sky() && sums.field_s < 366 * 86400.0) {
+    add(band_words(take, sums));
+    if (is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c && !take.light.weather.heater)
+      list.push_back({"dew_unknown", Severity::Warning, "Will there be dew?",
+                      "Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it is, on Light "
+                      "and weather, or bring a lens heater anyway.",
+                      "", {}});
   }
   add(judge_wakes(take, ramp));
   const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);

@@ -4,6 +4,7 @@
 #include <libnova/nutation.h>
 #include <libnova/precession.h>
 #include <libnova/sidereal_time.h>
+#include <libnova/transform.h>
 #include <libnova/solar.h>
 
 #include <algorithm>
@@ -140,10 +141,28 @@ Ephemeris::Ephemeris(Instant from, Instant to) {
         equatorial(node.longitude_moon, moon.lat - tilt, far_km, nutation.ecliptic + nutation.obliquity);
     node.equation_deg = sun.equation_deg;
   }
-  ln_equ_posn core{kCoreRa_deg, kCoreDec_deg}, now{};
-  ln_get_equ_prec(&core, first_jd_ + static_cast<double>(nodes_.size()) * kNode_days / 2, &now);
-  core_ = {std::cos(now.dec * kRad) * std::cos(now.ra * kRad),
-           std::cos(now.dec * kRad) * std::sin(now.ra * kRad), std::sin(now.dec * kRad)};
+  const double middle_jd = first_jd_ + static_cast<double>(nodes_.size()) * kNode_days / 2;
+  const auto of_date = [middle_jd](ln_equ_posn j2000) -> std::array<double, 3> {
+    ln_equ_posn now{};
+    ln_get_equ_prec(&j2000, middle_jd, &now);
+    return {std::cos(now.dec * kRad) * std::cos(now.ra * kRad),
+            std::cos(now.dec * kRad) * std::sin(now.ra * kRad), std::sin(now.dec * kRad)};
+  };
+  core_ = of_date({kCoreRa_deg, kCoreDec_deg});
+  for (int l = 0; l <= 360; l += 5) {
+    ln_gal_posn galactic{static_cast<double>(l), 0};
+    ln_equ_posn j2000{};
+    ln_get_equ2000_from_gal(&galactic, &j2000);
+    band_.push_back(of_date(j2000));
+  }
+}
+
+std::vector<Direction> Ephemeris::band(Instant instant, const Place& here) const {
+  const double place = days_of(instant);
+  std::vector<Direction> list;
+  for (const std::array<double, 3>& v : band_)
+    list.push_back(seen_from(here, v, julian_day(instant), nodes_[static_cast<size_t>(place)].equation_deg, false));
+  return list;
 }
 
 double Ephemeris::days_of(Instant instant) const {

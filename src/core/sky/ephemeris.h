@@ -42,6 +42,8 @@ class Ephemeris {
 
   Direction at(Body body, Instant instant, const Place& place) const;
   MoonFace moon(Instant instant) const;
+  /// The galaxy's band: its middle line every 5° of galactic longitude, the core's end first, once round.
+  std::vector<Direction> band(Instant instant, const Place& place) const;
 
  private:
   struct Node {
@@ -55,6 +57,7 @@ class Ephemeris {
   double first_jd_ = 0;
   std::vector<Node> nodes_;
   std::array<double, 3> core_{};  // unit vector, equator of date
+  std::vector<std::array<double, 3>> band_;
 };
 
 /// An ephemeris that covers [from, to], shared: the last few are kept, so that asking again costs nothing.

@@ -48,7 +48,7 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
   std::vector<Window> list;
   const auto sunset = sun(-0.833, false), sunrise = sun(-0.833, true);
   const auto add = [&](const char* kind, Instant from, Instant to, Instant start, const std::string& reason) {
-    list.push_back({kind, from, to, start, reason, start + field <= to + minutes(1)});
+    list.push_back({kind, from, to, start, reason, start + field <= to + minutes(1), {}});
   };
   if (sunset) {
     const auto blue_end = sun(kBlueLow_deg, false);
@@ -73,10 +73,10 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
                         d.from,
                         d.to,
                         d.from,
-                        fmt::format("Dark, moon down, core up to {}° high; two hours after sunset, an hour "
-                                    "before first light {}.",
-                                    format_number(d.core_highest_deg, 0), clock(*light)),
-                        d.from + field <= d.to + minutes(1)};
+                        fmt::format("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
+                                    "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
+                                    format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
+                        d.from + field <= d.to + minutes(1), *sunrise - hours(1)};
       if (best)
         list.push_back(*best);
       else

@@ -101,8 +101,13 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     if (std::hypot(q.x() - labelled.x(), (q.y() - labelled.y()) * 3) < 48)
       continue;  // no room for another time
     labelled = q;
+    const QString clock = to_q(format_clock(i, t.place.zone));
+    const QRectF box(q + QPointF(9, -8), QSizeF(p.fontMetrics().horizontalAdvance(clock), 14));
+    // Times of the sun stand, those of the others where there is room.
+    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) continue;
+    taken_.push_back(box);
     p.setPen(c.ink);
-    p.drawText(q + QPointF(9, 4), to_q(format_clock(i, t.place.zone)));
+    p.drawText(q + QPointF(9, 4), clock);
   }
   const Instant here =
       later(start, static_cast<double>(session_.playhead.at()) * session_.document.sums()->interval_s);
@@ -114,8 +119,30 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   static const char* names[] = {"sun", "moon", "core"};
   p.setFont(word_font(8.5, QFont::DemiBold));
   p.setPen(ink);
-  p.drawText(q + QPointF(-10 - p.fontMetrics().horizontalAdvance(names[static_cast<int>(body)]), -8),
-             names[static_cast<int>(body)]);
+  // Beside the ring, on whichever side no other word stands.
+  const QString name = names[static_cast<int>(body)];
+  const double w = p.fontMetrics().horizontalAdvance(name);
+  for (const QPointF at : {q + QPointF(-10 - w, -8), q + QPointF(10, -10), q + QPointF(-10 - w, 16), q + QPointF(10, 18)}) {
+    const QRectF box(at - QPointF(0, 11), QSizeF(w, 14));
+    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) continue;
+    taken_.push_back(box);
+    p.drawText(at, name);
+    break;
+  }
+}
+
+void Panorama::draw_band(QPainter& p, const std::vector<sky::Direction>& band) {
+  constexpr double kWide_deg = 14;
+  QColor glow = colours().film_fill;
+  for (size_t i = 0; i + 1 < band.size(); ++i) {
+    const QPointF a = place(band[i].azimuth_deg, band[i].altitude_deg),
+                  b = place(band[i + 1].azimuth_deg, band[i + 1].altitude_deg);
+    if (std::abs(a.x() - b.x()) > width() / 3.0) continue;  // round the back
+    const double from_core = 5.0 * static_cast<double>(std::min(i, band.size() - 1 - i));
+    glow.setAlphaF(static_cast<float>(0.10 + 0.30 * std::exp(-from_core / 30)));
+    p.setPen(QPen(glow, kWide_deg * shown().per_degree, Qt::SolidLine, Qt::FlatCap));
+    p.drawLine(a, b);
+  }
 }
 
 void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
@@ -185,7 +212,9 @@ void Panorama::paintEvent(QPaintEvent*) {
     land.lineTo(x, place(azimuth, sky::horizon_at(t.light.horizon, azimuth)).y());
   }
   land.lineTo(width(), height());
-  for (const sky::Body body : {sky::Body::Core, sky::Body::Moon, sky::Body::Sun})
+  if (sun < -6 && here <= end + kAround) draw_band(p, ephemeris->band(here, t.place));
+  taken_.clear();
+  for (const sky::Body body : {sky::Body::Sun, sky::Body::Core, sky::Body::Moon})
     draw_track(p, *ephemeris, body);
   QColor ground = c.land;
   ground.setAlphaF(0.82F);

@@ -33,12 +33,14 @@ class Panorama : public QWidget {
   sky::Panorama shown() const;
   QPointF place(double azimuth, double altitude) const;
   sky::Direction direction(QPointF at) const;
+  void draw_band(QPainter& p, const std::vector<sky::Direction>& band);
   void draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body);
   void draw_frame(QPainter& p, const sky::Aim& aim, bool strong);
   void turn(double bearing, double tilt, double roll);
   void raise(double bearing, double altitude);
 
   Session& session_;
+  std::vector<QRectF> taken_;  // by words, while painting
   bool end_ = false;
   enum class Drag { None, Frame, Horizon } drag_ = Drag::None;
   QPointF last_;
