@@ -42,14 +42,14 @@ Answer sky_verb(const Asked& asked) {
   answer.json["windows"] = Json::array();
   const auto windows = sky::windows_of(day, place, parse_length(asked.field, "--field"), &missing);
   for (const sky::Window& w : windows)
-    answer.json["windows"].push_back({{"kind", w.kind},
-                                      {"from", format_iso(w.from, place.zone)},
-                                      {"to", format_iso(w.to, place.zone)},
-                                      {"start", format_iso(w.start, place.zone)},
-                                      {"to_by_the_other_school",
-                                       w.other_to ? Json(format_iso(*w.other_to, place.zone)) : Json(nullptr)},
-                                      {"fits", w.fits},
-                                      {"reason", w.reason}});
+    answer.json["windows"].push_back(
+        {{"kind", w.kind},
+         {"from", format_iso(w.from, place.zone)},
+         {"to", format_iso(w.to, place.zone)},
+         {"start", format_iso(w.start, place.zone)},
+         {"to_by_the_other_school", w.other_to ? Json(format_iso(*w.other_to, place.zone)) : Json(nullptr)},
+         {"fits", w.fits},
+         {"reason", w.reason}});
   answer.json["no_window"] = missing;
   std::vector<sky::Night> nights;
   if (asked.nights > 0) {

@@ -108,6 +108,10 @@ Window::Window() {
   go_to(0);
 }
 
+Window::~Window() {
+  hide();
+}
+
 void Window::add_stage(int key, const QString& name, Stage* stage, Lighting lighting) {
   bar_->add_stage(key, name);
   stages_.push_back(stage);

@@ -20,6 +20,8 @@ class Window : public QMainWindow {
   Q_OBJECT
  public:
   Window();
+  /// What is being typed is taken in, while there is still a take for it.
+  ~Window() override;
 
   Session& session() { return session_; }
   /// Opens a take and reads its card. Trouble is shown and leaves the window as it was; returns whether it

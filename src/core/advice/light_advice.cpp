@@ -9,7 +9,6 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
-#include "plan/subject.h"
 #include "sky/events.h"
 
 namespace askcount::advice {
@@ -25,11 +24,7 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
   const Instant end = later(take.start, sums.field_s);
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const sky::Ephemeris& sky = *ephemeris;
-  // A take of stars is about the galaxy's core, unless something else was said.
-  const auto kinds = plan::kinds_of(take.subject);
-  const bool stars =
-      std::any_of(kinds.begin(), kinds.end(), [](const plan::SubjectKind* k) { return k->points_of_light; });
-  const sky::Body body = stars && take.light.subject == sky::Body::Sun ? sky::Body::Core : take.light.subject;
+  const sky::Body body = orders::body_to_keep(take);
   const auto passages = sky::passages_of(sky, body, take.place, take.light.move, orders::optics_of(take),
                                          take.light.horizon, take.start, end);
   static constexpr const char* names[] = {"The sun", "The moon", "The galaxy's core"};
@@ -62,10 +57,7 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
 
 /// Which way the galaxy's band leans and sweeps, for takes of stars.
 Findings band_words(const Take& take, const plan::Sums& sums) {
-  const auto kinds = plan::kinds_of(take.subject);
-  const bool stars = std::any_of(kinds.begin(), kinds.end(),
-                                 [](const plan::SubjectKind* k) { return k->points_of_light; });
-  if (!stars && take.light.subject != sky::Body::Core) return {};
+  if (orders::body_to_keep(take) != sky::Body::Core) return {};
   const Instant end = later(take.start, sums.field_s);
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const auto at = [&](Instant t) {
@@ -77,11 +69,17 @@ Findings band_words(const Take& take, const plan::Sums& sums) {
     const double slope = std::atan2(std::abs(up), std::abs(across)) * 180 / 3.14159265358979;
     const bool right = (across > 0) == (up > 0);
     return fmt::format("at {}° to the horizon{}, its core {}° high in bearing {}°", format_number(slope, 0),
-                       slope > 80 ? "" : right ? ", leaning right" : ", leaning left",
+                       slope > 80 ? ""
+                       : right    ? ", leaning right"
+                                  : ", leaning left",
                        format_number(core.altitude_deg, 0), format_number(core.azimuth_deg, 0));
   };
-  return {{"band", Severity::Ok, "How the galaxy's band stands",
-           fmt::format("At the first shot {}; at the last {}.", at(take.start), at(end)), "", {}}};
+  return {{"band",
+           Severity::Ok,
+           "How the galaxy's band stands",
+           fmt::format("At the first shot {}; at the last {}.", at(take.start), at(end)),
+           "",
+           {}}};
 }
 
 }  // namespace
@@ -92,7 +90,8 @@ bool is_night(const Take& take) {
   const Instant end = later(take.start, std::min(sums.field_s, 86400.0));
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   for (int i = 0; i <= 8; ++i)
-    if (ephemeris->at(sky::Body::Sun, take.start + (end - take.start) * i / 8, take.place).altitude_deg < -6) return true;
+    if (ephemeris->at(sky::Body::Sun, take.start + (end - take.start) * i / 8, take.place).altitude_deg < -6)
+      return true;
   return false;
 }
 
@@ -198,11 +197,16 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   }
   if (take.knows_sky() && sums.field_s < 366 * 86400.0) {
     add(band_words(take, sums));
-    if (is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c && !take.light.weather.heater)
-      list.push_back({"dew_unknown", Severity::Warning, "Will there be dew?",
-                      "Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it is, on Light "
+    if (is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c &&
+        !take.light.weather.heater)
+      list.push_back({"dew_unknown",
+                      Severity::Warning,
+                      "Will there be dew?",
+                      "Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it "
+                      "is, on Light "
                       "and weather, or bring a lens heater anyway.",
-                      "", {}});
+                      "",
+                      {}});
   }
   add(judge_wakes(take, ramp));
   const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);

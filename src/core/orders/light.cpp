@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "plan/subject.h"
 
 namespace askcount::orders {
 
@@ -38,6 +39,13 @@ ramp::RampRule rule_of(const Take& take) {
     if (std::count(take.light.filters.begin(), take.light.filters.end(), f.name) > 0)
       rule.filter_stops += f.stops;
   return rule;
+}
+
+sky::Body body_to_keep(const Take& take) {
+  const auto kinds = plan::kinds_of(take.subject);
+  const bool stars =
+      std::any_of(kinds.begin(), kinds.end(), [](const plan::SubjectKind* k) { return k->points_of_light; });
+  return stars && take.light.subject == sky::Body::Sun ? sky::Body::Core : take.light.subject;
 }
 
 bool knows_light(const Take& take) {

@@ -17,6 +17,10 @@ ramp::RampRule rule_of(const take::Take& take);
 /// dials.
 Seconds room_of(const take::Take& take);
 
+/// What is to stay in the frame: what was said, and for a take of stars the galaxy's core rather than the
+/// sun.
+sky::Body body_to_keep(const take::Take& take);
+
 /// Whether enough is known to say how the light goes: where and when, or readings.
 bool knows_light(const take::Take& take);
 

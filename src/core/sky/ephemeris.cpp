@@ -4,8 +4,8 @@
 #include <libnova/nutation.h>
 #include <libnova/precession.h>
 #include <libnova/sidereal_time.h>
-#include <libnova/transform.h>
 #include <libnova/solar.h>
+#include <libnova/transform.h>
 
 #include <algorithm>
 #include <cmath>
@@ -161,7 +161,8 @@ std::vector<Direction> Ephemeris::band(Instant instant, const Place& here) const
   const double place = days_of(instant);
   std::vector<Direction> list;
   for (const std::array<double, 3>& v : band_)
-    list.push_back(seen_from(here, v, julian_day(instant), nodes_[static_cast<size_t>(place)].equation_deg, false));
+    list.push_back(
+        seen_from(here, v, julian_day(instant), nodes_[static_cast<size_t>(place)].equation_deg, false));
   return list;
 }
 

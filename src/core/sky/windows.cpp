@@ -69,14 +69,16 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
       for (const Darkness& d :
            to > from ? darkness(sky, place, from, to, kCoreUp_deg) : std::vector<Darkness>{})
         if (!best || d.to - d.from > best->to - best->from)
-          best = Window{"milky way",
-                        d.from,
-                        d.to,
-                        d.from,
-                        fmt::format("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
-                                    "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
-                                    format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
-                        d.from + field <= d.to + minutes(1), *sunrise - hours(1)};
+          best = Window{
+              "milky way",
+              d.from,
+              d.to,
+              d.from,
+              fmt::format("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
+                          "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
+                          format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
+              d.from + field <= d.to + minutes(1),
+              *sunrise - hours(1)};
       if (best)
         list.push_back(*best);
       else

@@ -71,8 +71,8 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
       return aim_->complain("No head turns for more than a week.");
     const Instant end = later(t.start, session_.document.sums()->field_s);
     const auto sky = sky::ephemeris_for(t.start, end);
-    const auto move = sky::move_that_keeps(*sky, t.light.subject, t.place, orders::optics_of(t), t.start, end,
-                                           t.light.move.eased);
+    const auto move = sky::move_that_keeps(*sky, orders::body_to_keep(t), t.place, orders::optics_of(t),
+                                           t.start, end, t.light.move.eased);
     if (!move)
       return aim_->complain(
           "No move of the head keeps it in the frame from the first shot to the last: it is below the "
@@ -229,7 +229,7 @@ void LightStage::refresh() {
   head_->set(!moves ? "stands still" : end ? "moves: aim its end" : "moves: aim its start", Kind::Plain);
   eased_->set(kEased[t.light.move.eased], Kind::Plain);
   eased_->setVisible(moves);
-  keep_->set(kKeep[static_cast<int>(t.light.subject)], Kind::Plain);
+  keep_->set(kKeep[static_cast<int>(orders::body_to_keep(t))], Kind::Plain);
   place_->reflow();
   aim_->reflow();
 }

@@ -104,9 +104,10 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     const QString clock = to_q(format_clock(i, t.place.zone));
     const QRectF box(q + QPointF(9, -8), QSizeF(p.fontMetrics().horizontalAdvance(clock), 14));
     // Times of the sun stand, those of the others where there is room.
-    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) continue;
+    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
+      continue;
     taken_.push_back(box);
-    p.setPen(c.ink);
+    p.setPen(q.y() > place(0, 0).y() ? c.card : ink_);
     p.drawText(q + QPointF(9, 4), clock);
   }
   const Instant here =
@@ -114,7 +115,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   if (here > end + kAround) return;  // further on than is drawn
   const QPointF q = at(here);
   p.setBrush(Qt::NoBrush);
-  p.setPen(QPen(c.here, 2));
+  p.setPen(QPen(ink_, 2));
   p.drawEllipse(q, 8, 8);
   static const char* names[] = {"sun", "moon", "core"};
   p.setFont(word_font(8.5, QFont::DemiBold));
@@ -122,9 +123,11 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   // Beside the ring, on whichever side no other word stands.
   const QString name = names[static_cast<int>(body)];
   const double w = p.fontMetrics().horizontalAdvance(name);
-  for (const QPointF at : {q + QPointF(-10 - w, -8), q + QPointF(10, -10), q + QPointF(-10 - w, 16), q + QPointF(10, 18)}) {
+  for (const QPointF at :
+       {q + QPointF(-10 - w, -8), q + QPointF(10, -10), q + QPointF(-10 - w, 16), q + QPointF(10, 18)}) {
     const QRectF box(at - QPointF(0, 11), QSizeF(w, 14));
-    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); })) continue;
+    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
+      continue;
     taken_.push_back(box);
     p.drawText(at, name);
     break;
@@ -146,7 +149,6 @@ void Panorama::draw_band(QPainter& p, const std::vector<sky::Direction>& band) {
 }
 
 void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
-  const Colours& c = colours();
   const sky::Optics o = orders::optics_of(session_.document.take());
   const auto outline = [&](double across, double down) {
     QPolygonF edge;
@@ -163,7 +165,7 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
     side(-across, down, -across, -down);
     return edge;
   };
-  QColor ink = c.ink;
+  QColor ink = ink_;
   ink.setAlphaF(strong ? 1.0F : 0.45F);
   p.setBrush(Qt::NoBrush);
   p.setPen(QPen(ink, strong ? 2.2 : 1.2));
@@ -171,7 +173,7 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
   p.setPen(QPen(ink, 1.3, Qt::DotLine));
   p.drawPolygon(outline(o.film_across() / 2, o.film_down() / 2));
   if (!strong) return;
-  p.setPen(c.ink);
+  p.setPen(ink_);
   p.setFont(word_font(8.5));
   const sky::Direction corner = sky::direction_of({-0.5, 0.5}, aim, o),
                        crop = sky::direction_of({-o.film_across() / 2, o.film_down() / 2}, aim, o);
@@ -200,6 +202,10 @@ void Panorama::paintEvent(QPaintEvent*) {
   const Instant here =
       later(start, static_cast<double>(session_.playhead.at()) * session_.document.sums()->interval_s);
   const double sun = here <= end + kAround ? ephemeris->at(sky::Body::Sun, here, t.place).altitude_deg : 10;
+  // Dark words on a light sky, light ones on a dark one.
+  ink_ = current_lighting() == Lighting::Lamp ? c.ink
+         : sun < -4                           ? QColor(0xE6, 0xEA, 0xF0)
+                                              : QColor(0x14, 0x23, 0x2A);
   QLinearGradient air(0, 0, 0, place(0, 0).y());
   air.setColorAt(0, sky_tint(sun + 8));
   air.setColorAt(1, sky_tint(sun));

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <optional>
+#include <QColor>
 #include <QWidget>
 
 #include "app/session/session.h"
@@ -40,6 +41,7 @@ class Panorama : public QWidget {
   void raise(double bearing, double altitude);
 
   Session& session_;
+  QColor ink_;                 // of words on the sky
   std::vector<QRectF> taken_;  // by words, while painting
   bool end_ = false;
   enum class Drag { None, Frame, Horizon } drag_ = Drag::None;

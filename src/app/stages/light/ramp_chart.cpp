@@ -48,14 +48,32 @@ double RampChart::frame_at(double x) const {
          static_cast<double>(session_.document.ramp()->ev.size());
 }
 
+namespace {
+
+/// An end of the band, at the first frame and at the last where that differs.
+QString band_words(double first, double last) {
+  const auto words = [](double v) {
+    const QString figure = to_q(format_number(std::abs(v), 1));
+    return figure == "0" ? figure : (v < 0 ? "−" : "+") + figure;
+  };
+  return std::abs(first - last) < 0.25 ? words(first) : words(first) + " (later " + words(last) + ")";
+}
+
+}  // namespace
+
 void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   const Colours& c = colours();
   const QRectF box = curve();
   const ramp::RampRule rule = orders::rule_of(session_.document.take());
   const size_t n = r.ev.size();
   p.fillRect(box, c.well);
-  const auto [low_it, high_it] = std::minmax_element(r.ev.begin(), r.ev.end());
-  const double low = std::min(*low_it, *high_it - 2) - 1.2, high = *high_it + 1.6;
+  const auto band_of = [&](size_t i) { return ramp::band_at(rule, ramp::light_stops_of_ev(r.ev[i])); };
+  // The dials lie over the scene by what the band is below the meter's own: by night that is more.
+  const double low_ev = *std::min_element(r.ev.begin(), r.ev.end());
+  double high_ev = low_ev + 2;
+  for (size_t i = 0; i < n; i += std::max<size_t>(1, n / 500))
+    high_ev = std::max(high_ev, r.ev[i] - band_of(i).low_stops);
+  const double low = low_ev - 1.2, high = high_ev + 0.6;
   const auto y = [&](double ev) { return box.bottom() - (ev - low) / (high - low) * box.height(); };
   p.setFont(figure_font(8.5));
   double step = 1;
@@ -75,7 +93,6 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
     scene << QPointF(x, y(r.ev[i]));
     stairs << QPointF(x, y(r.ev[i] - r.meter[i]));
   }
-  const auto band_of = [&](size_t i) { return ramp::band_at(rule, ramp::light_stops_of_ev(r.ev[i])); };
   // The exposure's own EV may lie where the meter is in its band.
   QPolygonF area;
   for (size_t i = 0; i < n; i += stride)
@@ -109,7 +126,8 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   p.setPen(c.field);
   p.drawText(QPointF(box.left() + 76, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
              QString("the dials, kept %1 to %2 stops by the meter")
-                 .arg(to_q(format_number(rule.low_stops, 1)), to_q(format_number(rule.high_stops, 1))));
+                 .arg(band_words(band_of(0).low_stops, band_of(n - 1).low_stops),
+                      band_words(band_of(0).high_stops, band_of(n - 1).high_stops)));
   // Where the light is at the frame looked at, and how fast it goes.
   const auto at =
       static_cast<size_t>(std::clamp<long long>(session_.playhead.at(), 0, static_cast<long long>(n) - 1));
