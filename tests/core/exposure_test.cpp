@@ -145,6 +145,25 @@ TEST(Exposure, FollowsThroughAFilterThatComesOff) {
   EXPECT_DOUBLE_EQ(rig.filter_stops, 6);
 }
 
+TEST(Exposure, ACueCardHoldsEveryClickAsLargeAsFits) {
+  const test::Folder folder;
+  for (const int apart : {2, 6, 20}) {
+    Take t = take::demo_take();
+    t.light.rule.frames_apart = apart;
+    t.light.rule.frames_apart_late = std::min(apart, 3);
+    if (apart == 6) t.light.filters = {"Grey 6"};
+    const ramp::Ramp ramp = ramp_of(t);
+    ASSERT_GT(ramp.steps.size(), 3u);
+    sheets::write_cue_card(t, ramp, folder / "cues.pdf");
+    const std::string text = pdf_text(folder / "cues.pdf");
+    EXPECT_EQ(text.find("do not fit"), std::string::npos) << text;
+    size_t lines = 0;
+    for (size_t at = 0; (at = text.find(" to ", at)) != std::string::npos; ++at) ++lines;
+    EXPECT_EQ(lines, ramp.steps.size()) << text;
+    EXPECT_EQ(text.find("filter off") != std::string::npos, apart == 6);
+  }
+}
+
 TEST(Exposure, AStandingShutterIsReachedByFiltersOrSaysThatItIsNot) {
   Take t = take::demo_take();
   t.light.school = ramp::School::Fixed;

@@ -8,6 +8,7 @@
 #include <QScrollBar>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 
 namespace askcount::app {
@@ -96,7 +97,7 @@ class Card : public QWidget {
 };
 
 QLabel* wrapped(const std::string& text, const QFont& font, QWidget* parent) {
-  auto* label = new QLabel(QString::fromStdString(text), parent);
+  auto* label = new QLabel(tied(to_q(text)), parent);
   label->setFont(font);
   label->setWordWrap(true);
   label->setTextInteractionFlags(Qt::NoTextInteraction);

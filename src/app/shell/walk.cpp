@@ -56,6 +56,7 @@ void write_picture(QImage image, const fs::path& file) {
 
 void walk_through(Window& window, const fs::path& out) {
   fs::create_directories(out);
+  window.resize(1280, 800);  // whatever the screen leaves room for
   bool well = wait(window.session().job);
   for (int looks = 0; looks < 600 && window.session().tests.busy(); ++looks)
     settle(50);  // the two test pictures are being measured

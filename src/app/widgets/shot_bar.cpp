@@ -14,7 +14,8 @@ ShotBar::ShotBar(QWidget* parent) : QWidget(parent) {
   setAccessibleName("One interval: shutter open, writing, free");
 }
 
-void ShotBar::set(double open_s, double writing_s, double interval_s) {
+void ShotBar::set(double open_s, double writing_s, double interval_s, bool at_most) {
+  at_most_ = at_most;
   open_s_ = open_s;
   writing_s_ = writing_s;
   interval_s_ = interval_s;
@@ -54,10 +55,13 @@ void ShotBar::paintEvent(QPaintEvent*) {
   };
   span(0, interval_s_, 22, "interval " + words_of(interval_s_) + ", start to start", true);
   const double gap = interval_s_ - open_s_;
-  if (gap > 0) span(open_s_, interval_s_, top + high + 10, "gap " + words_of(gap) + ", end to start", false);
+  if (gap > 0)
+    span(open_s_, interval_s_, top + high + 10,
+         QString(at_most_ ? "gap at least " : "gap ") + words_of(gap) + ", end to start", false);
   p.setFont(word_font(8.5));
   p.setPen(c.muted);
-  const QString open = "open " + QString::fromStdString(format_shutter(open_s_));
+  const QString open =
+      QString(at_most_ ? "open up to " : "open ") + QString::fromStdString(format_shutter(open_s_));
   if (x(open_s_) > p.fontMetrics().horizontalAdvance(open) + 8) {
     p.setPen(c.on_fill);
     p.drawText(QRectF(0, top, x(open_s_), high), Qt::AlignCenter, open);

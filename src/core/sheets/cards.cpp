@@ -108,10 +108,12 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
               12);
   sheet.space(4);
   sheet.rule();
-  const double points = r.steps.size() > 34 ? 10 : r.steps.size() > 24 ? 12.5 : 15;
-  // Many clicks stand in two columns, down and then across.
+  // Many clicks stand in two columns, down and then across; either way as large as the page lets them be.
   const bool two = r.steps.size() > 40;
-  const size_t rows = two ? (r.steps.size() + 1) / 2 : r.steps.size();
+  const size_t rows = (two ? (r.steps.size() + 1) / 2 : r.steps.size()) + (r.filters_off ? 1 : 0);
+  constexpr double kRow = 1.72;  // of the points, with what is left between
+  const double points = std::clamp(sheet.left() / (static_cast<double>(std::max<size_t>(1, rows)) * kRow),
+                                   9.0, two ? 13.0 : 23.0);
   const auto cells = [&](std::vector<std::pair<double, std::string>>& into, size_t k, double left,
                          double wide) {
     const ramp::RampStep& step = r.steps[k];
@@ -121,10 +123,18 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
                                             ramp::dial_words(step.click.dial, step.after)});
   };
   size_t shown = 0;
-  for (size_t k = 0; k < rows && sheet.left() > points * 2; ++k) {
+  if (r.filters_off) {
+    const auto at = static_cast<size_t>(*r.filters_off);
+    sheet.row({{0, clock_at(t, static_cast<double>(at) * s.interval_s, true)},
+               {0.22, format_count(*r.filters_off + 1)},
+               {0.36, "filter off, set " + ramp::dial_words(ramp::Dial::Shutter, r.chain[at])}},
+              points, true);
+  }
+  const size_t lines = rows - (r.filters_off ? 1 : 0);
+  for (size_t k = 0; k < lines && sheet.left() > points * 1.6; ++k) {
     std::vector<std::pair<double, std::string>> line;
     cells(line, k, 0, two ? 0.5 : 1);
-    if (two && k + rows < r.steps.size()) cells(line, k + rows, 0.52, 0.48), ++shown;
+    if (two && k + lines < r.steps.size()) cells(line, k + lines, 0.52, 0.48), ++shown;
     sheet.row(line, points, false);
     ++shown;
   }

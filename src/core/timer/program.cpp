@@ -185,13 +185,14 @@ std::vector<ProgramLine> program_lines(const Program& p) {
                                  format_shutter(p.shutter.longest_s))});
   else
     lines.push_back({"hold", "Press", w.hold, p.timer.holds ? digits(p.hold_s) : "shortest",
-                     fmt::format("{}The camera opens by its own dial: set {} on it.",
+                     fmt::format("{}The camera opens by its own dial: set it to {}.",
                                  p.timer.holds ? "It only presses. " : "", shutter_on_camera(p))});
   if (p.timer.counts == Counts::Interval)
     lines.push_back(
         {"interval", "Interval", w.time, digits(p.setting_s),
-         fmt::format("{} from the start of one shot to the start of the next. The gap left in it is {}.",
-                     format_length(p.setting_s), format_length(p.gap_s))});
+         fmt::format("{} from the start of one shot to the start of the next. The gap left in it is {}{}.",
+                     format_length(p.setting_s), p.shutter.follows ? "at least " : "",
+                     format_length(p.gap_s))});
   else
     lines.push_back(
         {"gap", "Gap", w.time, digits(p.setting_s),

@@ -65,7 +65,7 @@ void ProgramCard::paintEvent(QPaintEvent*) {
     p.setPen(c.ink);
     p.setFont(word_font(9.5));
     p.drawText(QRectF(why_left, band.top(), width() - why_left - 16, row),
-               Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, text(lines[i].why));
+               Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, tied(text(lines[i].why)));
   }
 }
 
@@ -152,7 +152,8 @@ void SetStage::refresh() {
   sentence_->reflow();
   if (!session_.document.sums()) return;
   const timer::Program p = session_.document.program();
-  shot_->set(p.open_s, t.body().writing_s + orders::cycle_of(t, p.shutter.longest_s).dark_s, p.interval_s);
+  shot_->set(p.open_s, t.body().writing_s + orders::cycle_of(t, p.shutter.longest_s).dark_s, p.interval_s,
+             p.shutter.follows);
 }
 
 Findings SetStage::findings() const {
