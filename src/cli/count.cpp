@@ -38,7 +38,7 @@ std::string words_of_sums(const take::Take& take, const plan::Sums& s, const ord
       "{} "
       "times faster.\n",
       counted(s.frames, "frame"), spare, format_length(s.interval_s), orders::shutter_words(exposure),
-      format_length(s.field_s), exposure.follows ? "at least " : "", format_length(s.gap_s),
+      format_length(exposure.field_s), exposure.follows ? "at least " : "", format_length(exposure.gap_s),
       format_length(s.clip_s), frame_rate_words(s.fps), format_number(s.speed_up, 1));
   words += fmt::format("Of {}, at {}, from {} on.\n", take.subject.empty() ? "something" : take.subject,
                        where, when);
@@ -162,7 +162,12 @@ Answer answer_of(const take::Take& take, const std::string& kit) {
   const Findings findings = advice::plan_advice(take, exposure);
   Answer answer;
   answer.json = plan::to_json(sums);
-  answer.json["cycle_s"] = rounded(orders::cycle_of(take, sums.shutter_s).shortest_interval_s(), 3);
+  // One shutter: the longest that is really used.
+  answer.json["shutter_s"] = rounded(exposure.longest_s, 6);
+  answer.json["gap_s"] = rounded(exposure.gap_s, 6);
+  answer.json["field_s"] = rounded(exposure.field_s, 6);
+  answer.json["trail"] = rounded(exposure.longest_trail, 6);
+  answer.json["cycle_s"] = rounded(orders::cycle_of(take, exposure.longest_s).shortest_interval_s(), 3);
   answer.json["exposure_plan"] = exposure_json(exposure);
   add_exposure(answer.json, take);
   add_budgets(answer.json, take, sums);

@@ -107,7 +107,7 @@ TEST_F(SaidTest, WhatCannotBeIsRefusedByItsOption) {
                             "count --clip 5s --fps 25 --interval 2s --place-name 'Nowhere at all'",
                             "count --clip 5s --fps 25 --interval 2s --darkness pitch",
                             "count --clip 5s --fps 25 --interval 2s --meter-at 2026-10-09T18:00",
-                            "count --clip 5s --fps 25 --interval 2s --zone Mars/Olympus",
+                            "count --clip 5s --fps 25 --interval 2s --zone Mars/Basin",
                             "count --clip 5s --fps 25 --interval 2s --save plan.json"}) {
     const test::Said said = askcount(wrong);
     EXPECT_EQ(said.exit, 2) << wrong;

@@ -64,6 +64,10 @@ TEST_P(OneTruth, IsSaidAlikeEverywhere) {
                     longest = dial_shutter_words(plan.longest_s);
   // The timer's card and its program.
   const timer::Program program = program_of(t);
+  if (!program.bulb) {
+    EXPECT_NEAR(program.field_s(), plan.field_s, 1e-6) << "one field time";
+    EXPECT_NEAR(program.gap_s, plan.gap_s, 1e-6);
+  }
   EXPECT_EQ(program.shutter.first_s, plan.first.shutter_s);
   EXPECT_EQ(program.shutter.longest_s, plan.longest_s);
   const std::string told = timer::program_lines(program)[1].why;
@@ -116,6 +120,20 @@ INSTANTIATE_TEST_SUITE_P(DayDuskAndNight, OneTruth,
                                            Case{"2026-10-09 23:00", ramp::School::Hand, false},
                                            Case{"2026-10-09 23:00", ramp::School::Fixed, false},
                                            Case{"2026-10-09 23:00", ramp::School::AperturePriority, false}));
+
+TEST(Exposure, AnAssumedTrailEndsOnAClickAndAllLengthsFollowIt) {
+  // Half of 15 s is on no dial: the hand ends at 6 s, and gap and field time say so.
+  Take t = quay_at("2026-10-09 17:50", ramp::School::Hand);
+  t.wishes.clear();
+  t.wish(Slot::Fps, 25);
+  t.wish(Slot::Interval, 15);
+  t.wish(Slot::Frames, 400);
+  const ExposurePlan plan = exposure_of(t);
+  EXPECT_NEAR(plan.longest_s, std::exp2(8.0 / 3), 1e-6);
+  EXPECT_NEAR(plan.gap_s, 15 - plan.longest_s, 1e-6);
+  EXPECT_NEAR(plan.field_s, 399 * 15 + plan.longest_s, 1e-6);
+  EXPECT_NEAR(program_of(t).field_s(), plan.field_s, 1e-6);
+}
 
 TEST(Exposure, FollowsThroughAFilterThatComesOff) {
   Take t = take::demo_take();

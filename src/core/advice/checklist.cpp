@@ -8,9 +8,7 @@
 
 #include "advice/light_advice.h"
 #include "base/dials.h"
-#include "base/error.h"
 #include "base/units.h"
-#include "orders/light.h"
 #include "orders/shoot.h"
 #include "plan/subject.h"
 
@@ -46,11 +44,7 @@ Asked asked(const take::Take& t) {
   Asked a{t, {}, {}, {}, 0, 0, {}, false, false};
   if (t.solution().complete()) a.sums = t.sums();
   if (a.sums) {
-    try {
-      a.exposure = orders::exposure_of(t);
-    } catch (const Error&) {  // too long to follow
-      a.exposure = orders::exposure_of(t, orders::ramp_without_light(t));
-    }
+    a.exposure = orders::exposure_of(t);
     a.program = orders::program_of(t, a.exposure);
     a.interval_s = a.sums->interval_s;
     a.shutter_s = a.exposure.longest_s;

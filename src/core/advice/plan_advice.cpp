@@ -6,7 +6,6 @@
 #include <cmath>
 
 #include "base/dials.h"
-#include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/shoot.h"
@@ -249,9 +248,16 @@ Findings judge_timer_name(const Take& take) {
 
 namespace {
 
+/// The longest that is really used; what was wished where that is more than a click longer, and so cannot be.
+Seconds shutter_to_judge(const plan::Sums& sums, const orders::ExposurePlan& exposure) {
+  constexpr double kClick = 1.27;
+  const bool beyond = !sums.trail_assumed && sums.shutter_s > exposure.longest_s * kClick;
+  return beyond && exposure.follows && sums.gap_s < 0 ? sums.shutter_s : exposure.longest_s;
+}
+
 /// What the camera needs between shots is an example where nobody has said which camera it is.
-Finding judge_keeping_up(const Take& take, const plan::Sums& sums) {
-  const plan::ShotCycle cycle = orders::cycle_of(take, sums.shutter_s);
+Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutter_s) {
+  const plan::ShotCycle cycle = orders::cycle_of(take, shutter_s);
   Finding f = plan::judge_cycle(cycle, sums.interval_s);
   if (take.knows_kit() || f.severity == Severity::Ok) return f;
   plan::ShotCycle bare = cycle;  // what is sure, whatever the camera
@@ -275,15 +281,6 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
            fmt::format("For {} they would last at one every {}: all their hours used.",
                        counted(plan::shots_of(sums), "shot"), format_length(use)),
            fmt::format("Use {}", format_length(use)), Mend{"interval", use}}};
-}
-
-/// Of a take too long for its light to be followed the shutter stands.
-orders::ExposurePlan exposure_to_judge(const Take& take) {
-  try {
-    return orders::exposure_of(take);
-  } catch (const Error&) {
-    return orders::exposure_of(take, orders::ramp_without_light(take));
-  }
 }
 
 }  // namespace
@@ -319,9 +316,9 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
     return list;
   }
   const plan::Sums sums = take.sums();
-  const orders::ExposurePlan exposure = known ? *known : exposure_to_judge(take);
+  const orders::ExposurePlan exposure = known ? *known : orders::exposure_of(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  list.push_back(judge_keeping_up(take, sums));
+  list.push_back(judge_keeping_up(take, sums, shutter_to_judge(sums, exposure)));
   add(plan::judge(sums));
   add(judge_trail(sums, take.subject, exposure));
   add(judge_timer_name(take));

@@ -116,7 +116,8 @@ Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
                       "Switch the lens heater on before that.",
                       "",
                       {}});
-    list.push_back(plan::judge_cycle(orders::cycle_of(take, sums.shutter_s), sums.interval_s));
+    list.push_back(plan::judge_cycle(orders::cycle_of(take, orders::program_of(take).shutter.longest_s),
+                                     sums.interval_s));
   }
   sort_by_severity(list);
   return list;

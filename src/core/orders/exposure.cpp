@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/dials.h"
+#include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
 
@@ -27,7 +28,12 @@ std::string from_to(ramp::Dial dial, const ExposurePlan& plan) {
 }  // namespace
 
 ExposurePlan exposure_of(const Take& take) {
-  return exposure_of(take, ramp_of(take));
+  take.sums();  // too few wishes are an error, a light too long to follow is none
+  try {
+    return exposure_of(take, ramp_of(take));
+  } catch (const Error&) {
+    return exposure_of(take, ramp_without_light(take));
+  }
 }
 
 ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
@@ -61,6 +67,10 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
   }
   plan.shortest_trail = plan.shortest_s / sums.interval_s;
   plan.longest_trail = plan.longest_s / sums.interval_s;
+  const Seconds less =
+      (sums.shutter_s - plan.longest_s) * sums.open_factor;  // than the wish, by whole clicks
+  plan.gap_s = sums.gap_s + less;
+  plan.field_s = sums.field_s - less;
   return plan;
 }
 

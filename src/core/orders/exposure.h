@@ -20,6 +20,8 @@ struct ExposurePlan {
   ramp::Exposure first, last;
   Seconds shortest_s = 0, longest_s = 0;  ///< of all shutters
   double shortest_trail = 0, longest_trail = 0;
+  Seconds gap_s = 0;                     ///< the least there is: beside the longest shutter
+  Seconds field_s = 0;                   ///< first opening to last closing, with the longest shutter
   std::vector<std::string> filters;      ///< on at the first shot, strongest first
   double filter_stops = 0;               ///< of all of them
   std::optional<long long> filters_off;  ///< before this shot (from 0) they come off; nothing where they stay
@@ -27,9 +29,9 @@ struct ExposurePlan {
       match;  ///< how a standing shutter is reached; its own words where it is not, see plan::judge
 };
 
-/// The exposures of a take by its school. One whose light changes by less than a stop, is lit by its own lamp
-/// or is not known stands, whatever the school. Throws BadInput where the wishes are too few or, of one that
-/// knows_light(), the shots more than 200,000.
+/// The exposures of a take by its school. One whose light changes by less than a stop, is lit by its own
+/// lamp, is not known or is too long to be followed stands, whatever the school. Throws BadInput where the
+/// wishes are too few.
 ExposurePlan exposure_of(const take::Take& take);
 /// The same, for the ramp that ramp_of() gave.
 ExposurePlan exposure_of(const take::Take& take, const ramp::Ramp& ramp);

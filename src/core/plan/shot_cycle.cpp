@@ -73,7 +73,8 @@ std::string heard_words(long long every) {
 }
 
 Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
-  std::string parts = fmt::format("{} open", format_length(c.open_s));
+  const auto length = [](Seconds s) { return s < 0.3 ? format_shutter(s) : format_length(s); };
+  std::string parts = fmt::format("{} open", length(c.open_s));
   if (c.dark_s > 0) parts += fmt::format(", {} dark frame", format_length(c.dark_s));
   parts += fmt::format(", {} writing", format_length(c.writing_s));
   if (c.turning_s > 0) parts += fmt::format(", {} at the dials", format_length(c.turning_s));
@@ -85,8 +86,8 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
     return {"shutter_longer_than_interval",
             Severity::Stop,
             "The shutter outlasts the interval",
-            fmt::format("Open for {} with a shot every {}: {}.", format_length(c.open_s),
-                        format_length(interval_s), heard_words(heard_every(busy, interval_s))),
+            fmt::format("Open for {} with a shot every {}: {}.", length(c.open_s), format_length(interval_s),
+                        heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
   if (interval_s < busy)

@@ -38,15 +38,17 @@ std::string calendar_text(const Take& t) {
   const plan::Sums s = t.sums();
   if (!t.knows_start())
     throw bad_input("The take has no date yet, so it stands in no calendar.", "Say when the first shot is.");
-  const std::string words = fmt::format(
-      "{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.", plan::shots_of(s),
-      format_length(s.interval_s), orders::shutter_words(orders::exposure_of(t)), clock_at(t, 0, true),
-      clock_at(t, s.field_s, true));
+  const orders::ExposurePlan exposure = orders::exposure_of(t);
+  const std::string words =
+      fmt::format("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.",
+                  plan::shots_of(s), format_length(s.interval_s), orders::shutter_words(exposure),
+                  clock_at(t, 0, true), clock_at(t, exposure.field_s, true));
   const std::string uid =
       fmt::format("{:x}-{}@askcount", std::hash<std::string>{}(t.name), t.start.time_since_epoch().count());
   icalcomponent* event = icalcomponent_vanew(
       ICAL_VEVENT_COMPONENT, icalproperty_new_uid(uid.c_str()), icalproperty_new_dtstamp(ical_of(now())),
-      icalproperty_new_dtstart(ical_of(t.start)), icalproperty_new_dtend(ical_of(later(t.start, s.field_s))),
+      icalproperty_new_dtstart(ical_of(t.start)),
+      icalproperty_new_dtend(ical_of(later(t.start, exposure.field_s))),
       icalproperty_new_summary(t.name.c_str()), icalproperty_new_location(t.place.name.c_str()),
       icalproperty_new_description(words.c_str()), static_cast<void*>(nullptr));
   icalcomponent_add_component(

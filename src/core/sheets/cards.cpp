@@ -48,18 +48,18 @@ void add_light(print::Sheet& sheet, const Take& t) {
 void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Guard& guard) {
   const plan::Sums s = t.sums();
   print::Sheet sheet(t.name);
+  const orders::ExposurePlan exposure = orders::exposure_of(t);
   const std::string when =
       t.knows_start()
           ? fmt::format("{}. First shot {}, last shot ends {}.", day_words(day_of(t.start, t.place.zone)),
                         clock_at(t, 0, true), clock_at(t, s.field_s, true))
-          : fmt::format("Day and hour are not said yet; it takes {}.", format_length(s.field_s));
+          : fmt::format("Day and hour are not said yet; it takes {}.", format_length(exposure.field_s));
   sheet.words(t.place.known() ? t.place.name + ", " + when : when, 12);
   sheet.heading("The count");
-  const orders::ExposurePlan exposure = orders::exposure_of(t);
   sheet.words(fmt::format("Shoot {}, one every {}, shutter {}, for {}. The gap is {}{}.",
                           counted(plan::shots_of(s), "frame"), format_length(s.interval_s),
-                          orders::shutter_words(exposure), format_length(s.field_s),
-                          exposure.follows ? "at least " : "", format_length(s.gap_s)),
+                          orders::shutter_words(exposure), format_length(exposure.field_s),
+                          exposure.follows ? "at least " : "", format_length(exposure.gap_s)),
               13);
   sheet.words(fmt::format("Film: {} at {}, {} times faster.", format_length(s.clip_s),
                           frame_rate_words(s.fps), format_number(s.speed_up, 0)));

@@ -124,7 +124,6 @@ Take demo_take() {
   take.place = standin::tern_quay_place();
   take.start = parse_wall_time("2026-10-09 17:50", take.place.zone);
   take.metered = plan::Metered{1.0 / 125, 8, 100};
-  take.light.rule.longest_shutter_s = 4;
   take.light.source.town_lux = 2;  // the quay's lamps
   take.light.weather.humidity = 0.8;
   take.temperature_c = 11;

@@ -63,7 +63,9 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
   p.open_s = p.bulb ? p.hold_s : open;
   if (timer.counts == Counts::Interval) {
     p.setting_s = to_step(sums.interval_s, step);
-    while (p.setting_s <= p.open_s + kSlack_s) p.setting_s += step;
+    // One that follows the light by itself may outgrow the interval: that is said, and no other interval
+    // keyed in.
+    while (!p.shutter.follows && p.setting_s <= p.open_s + kSlack_s) p.setting_s += step;
     p.setting_s = std::min(p.setting_s, timer.longest_s);
     p.interval_s = p.setting_s;
   } else {

@@ -306,7 +306,7 @@ QString AskStage::foot() const {
   return QString("First frame %1, last frame ends %2")
       .arg(QString::fromStdString(format_clock(t.start, t.place.zone, true)),
            QString::fromStdString(
-               format_clock(later(t.start, session_.document.sums()->field_s), t.place.zone, true)));
+               format_clock(later(t.start, session_.document.exposure()->field_s), t.place.zone, true)));
 }
 
 }  // namespace askcount::app

@@ -74,7 +74,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
                                                                     : plan::shots_of(s))));
   const bool real = active && !state.standin;
   const Instant end = real ? later(state.first, static_cast<double>(state.count - 1) * state.interval_s)
-                           : later(t.start, s.field_s);
+                           : later(t.start, session_.document.exposure()->field_s);
   p.drawText(after, 78, "ends " + to_q(format_clock(end, t.place.zone, true)));
   // To the next shot.
   const auto next = state.next_shot_in(now());
