@@ -26,10 +26,7 @@ struct Asked {
   bool stars = false, close = false;
 
   /// Whether the subject is of a kind.
-  bool about(bool plan::SubjectKind::*trait) const {
-    const auto kinds = plan::kinds_of(take.subject);
-    return std::any_of(kinds.begin(), kinds.end(), [trait](const plan::SubjectKind* k) { return k->*trait; });
-  }
+  bool about(bool plan::SubjectKind::*trait) const { return plan::any_kind(take.subject, trait); }
   /// Whether subject or place have a word in them.
   bool about(std::initializer_list<const char*> words) const {
     return plan::has_word(take.subject, words) || plan::has_word(take.place.name, words);
@@ -37,6 +34,8 @@ struct Asked {
   bool bulb() const { return program.bulb || program.needs_holding; }
   bool counts_gap() const { return take.timer_model().counts == plan::Counts::Gap; }
   bool by_priority() const { return take.light.school == ramp::School::AperturePriority; }
+  /// Long enough that nobody stays with it all the time.
+  bool left_alone() const { return sums && static_cast<double>(plan::shots_of(*sums)) * interval_s > 7200; }
   double wind_m_s() const { return take.light.weather.wind_m_s; }
 };
 
@@ -258,15 +257,12 @@ const Row kCare[] = {
      "Finder covered, lens capped while you wait in the sun",
      "The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
      "spares them."},
-    {"rain", "Care",
-     [](const Asked& a) { return a.interval_s > 0 && plan::shots_of(*a.sums) * a.interval_s > 7200; },
-     "A rain cover within reach", "Weather comes in less time than a take."},
-    {"animals", "Care",
-     [](const Asked& a) { return a.interval_s > 0 && plan::shots_of(*a.sums) * a.interval_s > 7200; },
+    {"rain", "Care", [](const Asked& a) { return a.left_alone(); }, "A rain cover within reach",
+     "Weather comes in less time than a take."},
+    {"animals", "Care", [](const Asked& a) { return a.left_alone(); },
      "Where no animal rubs, gnaws or builds",
      "Legs and cables are chewed at night; do not disturb who lives there."},
-    {"secure", "Care",
-     [](const Asked& a) { return a.interval_s > 0 && plan::shots_of(*a.sums) * a.interval_s > 7200; },
+    {"secure", "Care", [](const Asked& a) { return a.left_alone(); },
      "Locked to something, and marked with a number to call", "Gear that stands alone is found."},
     {"land", "Care", kAlways, "Allowed to be there, and to photograph there",
      "Other people's land and faces: ask first. Local rules come before this list."},

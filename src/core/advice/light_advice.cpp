@@ -154,7 +154,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                     {}});
     return list;
   }
-  if (!take.metered && !take.light.source.anchor && take.light.source.readings.size() < 2)
+  if (!orders::has_metered(take))
     list.push_back(
         {"light_not_metered",
          Severity::Warning,

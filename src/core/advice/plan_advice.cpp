@@ -70,11 +70,7 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
 
 Findings judge_trail(const plan::Sums& sums, const std::string& subject,
                      const orders::ExposurePlan& exposure) {
-  const auto kinds = plan::kinds_of(subject);
-  const auto all = [&kinds](bool plan::SubjectKind::*trait) {
-    return !kinds.empty() &&
-           std::all_of(kinds.begin(), kinds.end(), [trait](const plan::SubjectKind* k) { return k->*trait; });
-  };
+  const auto all = [&subject](bool plan::SubjectKind::*trait) { return plan::all_kinds(subject, trait); };
   const auto share = [](double trail) {
     return trail < 0.001 ? std::string("next to nothing")
                          : format_number(trail * 100, trail < 0.1 ? 1 : 0) + " %";
@@ -178,9 +174,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const orders::
 Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::ExposurePlan& exposure) {
   Findings list;
   const double f_number = exposure.first.f_number;
-  const auto kinds = plan::kinds_of(take.subject);
-  if (std::any_of(kinds.begin(), kinds.end(),
-                  [](const plan::SubjectKind* k) { return k->points_of_light; })) {
+  if (plan::any_kind(take.subject, &plan::SubjectKind::points_of_light)) {
     const Seconds shutter_s = exposure.longest_s;
     const double drift = plan::star_drift_px(shutter_s, take.lens().focal_mm, take.body().pixel_um(),
                                              take.focus.declination_deg);

@@ -15,13 +15,9 @@ namespace {
 
 using take::Take;
 
-std::string marked(ramp::Dial dial, const ramp::Exposure& e) {
-  return ramp::dial_words(dial, e);
-}
-
 /// "f/8", or "f/8 to f/2.8".
 std::string from_to(ramp::Dial dial, const ExposurePlan& plan) {
-  const std::string from = marked(dial, plan.first), to = marked(dial, plan.last);
+  const std::string from = ramp::dial_words(dial, plan.first), to = ramp::dial_words(dial, plan.last);
   return from == to ? from : from + " to " + to;
 }
 
@@ -39,24 +35,25 @@ ExposurePlan exposure_of(const Take& take) {
 ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
   const plan::Sums sums = take.sums();
   ExposurePlan plan;
-  const Standing standing = standing_of(take, ramp.ev);
   plan.follows = follows(take, ramp.ev);
   if (plan.follows) {
     plan.first = ramp.chain.front();
     plan.last = ramp.chain.back();
     plan.dials_known = true;
-    plan.reckoned = !take.metered && !take.light.source.anchor && take.light.source.readings.size() < 2;
+    plan.reckoned = !has_metered(take);
     const auto [low, high] = std::minmax_element(
         ramp.chain.begin(), ramp.chain.end(),
         [](const ramp::Exposure& a, const ramp::Exposure& b) { return a.shutter_s < b.shutter_s; });
     plan.shortest_s = low->shutter_s;
     plan.longest_s = high->shutter_s;
-    if (rule_of(take).filter_stops > 0 && take.light.school == ramp::School::Hand) {
+    if (const double stops = rule_of(take).filter_stops;
+        stops > 0 && take.light.school == ramp::School::Hand) {
       plan.filters = take.light.filters;
-      plan.filter_stops = rule_of(take).filter_stops;
+      plan.filter_stops = stops;
       plan.filters_off = ramp.filters_off;
     }
   } else {
+    const Standing standing = standing_of(take, ramp.ev);
     plan.first = plan.last = standing.exposure;
     plan.dials_known = standing.dials_known;
     plan.reckoned = standing.reckoned;

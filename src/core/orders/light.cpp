@@ -20,7 +20,6 @@ Seconds room_of(const Take& take) {
 
 ramp::RampRule rule_of(const Take& take) {
   ramp::RampRule rule = take.light.rule;
-  const plan::Solution solution = take.solution();
   const plan::Sums sums = take.sums();
   const Seconds room = room_of(take);
   // What was wished is the longest; where nobody said anything a hand gets its time too.
@@ -42,10 +41,12 @@ ramp::RampRule rule_of(const Take& take) {
 }
 
 sky::Body body_to_keep(const Take& take) {
-  const auto kinds = plan::kinds_of(take.subject);
-  const bool stars =
-      std::any_of(kinds.begin(), kinds.end(), [](const plan::SubjectKind* k) { return k->points_of_light; });
+  const bool stars = plan::any_kind(take.subject, &plan::SubjectKind::points_of_light);
   return stars && take.light.subject == sky::Body::Sun ? sky::Body::Core : take.light.subject;
+}
+
+bool has_metered(const Take& take) {
+  return take.metered || take.light.source.anchor || take.light.source.readings.size() >= 2;
 }
 
 bool knows_light(const Take& take) {
@@ -83,7 +84,7 @@ Standing standing_of(const Take& take, const std::vector<double>& ev) {
     const double light = ramp::light_stops_of_ev(ev.front());
     const double dark = ramp::band_at(rule, light).high_stops - rule.high_stops;
     metered = {std::exp2(2 * std::log2(rule.start_f) - ev.front() + dark), rule.start_f, 100};
-    s.reckoned = !take.light.source.anchor && take.light.source.readings.size() < 2;
+    s.reckoned = !has_metered(take);
   }
   if (!metered) {
     s.exposure = {sums.shutter_s, take.lens().widest_f, take.body().lowest_iso};
@@ -158,10 +159,6 @@ std::vector<ramp::Reading> curve_of(const Take& take, const ramp::Ramp& ramp) {
 sky::Optics optics_of(const Take& take) {
   return {take.lens().focal_mm, take.body().sensor_width_mm, take.body().sensor_height_mm,
           take.film.size.shape()};
-}
-
-double f_number_of(const Take& take) {
-  return ramp_of(take).chain.front().f_number;
 }
 
 }  // namespace askcount::orders

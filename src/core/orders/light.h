@@ -21,6 +21,9 @@ Seconds room_of(const take::Take& take);
 /// sun.
 sky::Body body_to_keep(const take::Take& take);
 
+/// Whether somebody has metered: once, or a curve of readings.
+bool has_metered(const take::Take& take);
+
 /// Whether enough is known to say how the light goes: where and when, or readings.
 bool knows_light(const take::Take& take);
 
@@ -61,8 +64,5 @@ std::vector<ramp::Reading> curve_of(const take::Take& take, const ramp::Ramp& ra
 
 /// The lens, the sensor and the film's shape.
 sky::Optics optics_of(const take::Take& take);
-
-/// The f-number the take begins with; the lens's widest where nothing says another.
-double f_number_of(const take::Take& take);
 
 }  // namespace askcount::orders

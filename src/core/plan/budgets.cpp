@@ -10,7 +10,6 @@ namespace askcount::plan {
 namespace {
 
 constexpr double kEndless = std::numeric_limits<double>::infinity();
-constexpr double kNoCold = std::numeric_limits<double>::quiet_NaN();
 constexpr int kLastFileNumber = 9999;
 
 Budget budget(const std::string& name, double good_for, const Sums& sums) {
@@ -26,9 +25,14 @@ Budget budget(const std::string& name, double good_for, const Sums& sums) {
   return b;
 }
 
-double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& make, double temperature_c,
+/// What cold leaves of a rating; all of it where the cold is not to count.
+double cold_of(const Outing& outing, double rated_at_c = 20) {
+  return outing.cold_counts ? cold_share(outing.temperature_c, rated_at_c) : 1;
+}
+
+double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& make, const Outing& outing,
                      Seconds waiting_s) {
-  const double cold = std::isnan(temperature_c) ? 1 : cold_share(temperature_c, battery.rated_at_c);
+  const double cold = cold_of(outing, battery.rated_at_c);
   return std::min(battery.rated_shots * cold / make.brackets,
                   std::max(0.0, battery.powered_hours * 3600 * cold - waiting_s) / sums.interval_s);
 }
@@ -44,9 +48,7 @@ std::vector<Piece> battery_pieces(const Sums& sums, const ShotMake& make, const 
   std::vector<Piece> list;
   Seconds waiting = outing.waiting_s;  // which the first one bears
   for (const Battery& b : kit.batteries) {
-    list.push_back(
-        {b.name, std::floor(battery_shots(b, sums, make, outing.cold_counts ? outing.temperature_c : kNoCold,
-                                          waiting))});
+    list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing, waiting))});
     waiting = 0;
   }
   return list;
@@ -81,15 +83,13 @@ Seconds bank_seconds(const Kit& kit, const Outing& outing) {
   const double watts = kit.bodies.front().power_w + (outing.heater ? kit.heater_w : 0);
   double seconds = 0;
   for (const PowerBank& b : kit.power_banks)
-    seconds += b.watt_hours * (1 - b.adapter_loss) *
-               (outing.cold_counts ? cold_share(outing.temperature_c) : 1) / watts * 3600;
+    seconds += b.watt_hours * (1 - b.adapter_loss) * cold_of(outing) / watts * 3600;
   return seconds;
 }
 
 /// ", 14 % less at 11 °C".
 std::string cold_words(const Kit& kit, const Outing& outing) {
-  const double share =
-      outing.cold_counts ? cold_share(outing.temperature_c, kit.batteries.front().rated_at_c) : 1;
+  const double share = cold_of(outing, kit.batteries.front().rated_at_c);
   if (share > 0.995) return {};
   return fmt::format(", {} % less at {} °C", format_number((1 - share) * 100, 0),
                      format_number(outing.temperature_c, 0));
@@ -191,8 +191,7 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   }
   if (outing.lamp && !kit.lamps.empty()) {
     double hours = 0;
-    for (const Lamp& l : kit.lamps)
-      hours += l.hours * (outing.cold_counts ? cold_share(outing.temperature_c) : 1);
+    for (const Lamp& l : kit.lamps) hours += l.hours * cold_of(outing);
     const double good = std::floor(hours * 3600 / sums.interval_s);
     add("lamp", good, fmt::format("burns {}", format_length(hours * 3600)));
   }
@@ -339,8 +338,7 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
 std::optional<Seconds> longest_interval(const Sums& sums, const Kit& kit, const Outing& outing) {
   if (outing.external_power || kit.batteries.empty()) return {};
   double hours = 0;
-  for (const Battery& b : kit.batteries)
-    hours += b.powered_hours * (outing.cold_counts ? cold_share(outing.temperature_c, b.rated_at_c) : 1);
+  for (const Battery& b : kit.batteries) hours += b.powered_hours * cold_of(outing, b.rated_at_c);
   return hours * 3600 / static_cast<double>(std::max(1LL, shots_of(sums)));
 }
 

@@ -155,6 +155,17 @@ std::vector<const SubjectKind*> kinds_of(std::string_view subject) {
   return list;
 }
 
+bool any_kind(std::string_view subject, bool SubjectKind::*trait) {
+  const auto kinds = kinds_of(subject);
+  return std::any_of(kinds.begin(), kinds.end(), [trait](const SubjectKind* k) { return k->*trait; });
+}
+
+bool all_kinds(std::string_view subject, bool SubjectKind::*trait) {
+  const auto kinds = kinds_of(subject);
+  return !kinds.empty() &&
+         std::all_of(kinds.begin(), kinds.end(), [trait](const SubjectKind* k) { return k->*trait; });
+}
+
 bool has_word(std::string_view text, std::initializer_list<const char*> words) {
   const std::vector<std::string> all = words_of(text);
   return std::any_of(words.begin(), words.end(), [&](const char* w) { return stands_in(all, words_of(w)); });

@@ -28,6 +28,10 @@ const std::vector<SubjectKind>& subject_kinds();
 /// starlings are no stars.
 std::vector<const SubjectKind*> kinds_of(std::string_view subject);
 
+/// Whether some kind, or every kind of at least one, that a person's words mean has a trait.
+bool any_kind(std::string_view subject, bool SubjectKind::*trait);
+bool all_kinds(std::string_view subject, bool SubjectKind::*trait);
+
 /// Whether any of the words (in the singular, lower case) stands in a text, alone or in the plural.
 bool has_word(std::string_view text, std::initializer_list<const char*> words);
 
