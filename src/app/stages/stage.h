@@ -25,6 +25,10 @@ struct EmptyNote {
   bool operator==(const EmptyNote&) const = default;
 };
 
+/// Of a stage that needs a plan, and why; and of one that needs frames, with another way to them.
+EmptyNote no_plan(const QString& why);
+EmptyNote no_frames(const QString& why, const EmptyNote::Press& other);
+
 /// A view of the work area. Holds layout and wiring; what it shows is worked out by the core and lies in the
 /// session.
 class Stage : public QWidget {

@@ -209,11 +209,9 @@ QString CutStage::foot() const {
 
 std::optional<EmptyNote> CutStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
-  return EmptyNote{
-      "No frames yet",
+  return no_frames(
       "The film is made of them once they are gathered.",
-      {{EmptyNote::Way::OpenFolder, "Open a card or a folder of frames", "They are read, not changed."},
-       {EmptyNote::Way::ToGather, "Look at the frames", "On Gather: read the card or the folder first."}}};
+      {EmptyNote::Way::ToGather, "Look at the frames", "On Gather: read the card or the folder first."});
 }
 
 }  // namespace askcount::app

@@ -134,11 +134,8 @@ QString GatherStage::foot() const {
 
 std::optional<EmptyNote> GatherStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
-  return EmptyNote{
-      "No frames yet",
-      "",
-      {{EmptyNote::Way::OpenFolder, "Open a card or a folder of frames", "They are read, not changed."},
-       {EmptyNote::Way::ToShoot, "Shoot the take", "With the stand-in, or beside a real camera."}}};
+  return no_frames(
+      "", {EmptyNote::Way::ToShoot, "Shoot the take", "With the stand-in, or beside a real camera."});
 }
 
 }  // namespace askcount::app

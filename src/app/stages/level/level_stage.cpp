@@ -106,11 +106,9 @@ QString LevelStage::foot() const {
 
 std::optional<EmptyNote> LevelStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
-  return EmptyNote{
-      "No frames yet",
+  return no_frames(
       "Their brightness is measured once they are gathered.",
-      {{EmptyNote::Way::OpenFolder, "Open a card or a folder of frames", "They are read, not changed."},
-       {EmptyNote::Way::ToGather, "Look at the frames", "On Gather: read the card or the folder first."}}};
+      {EmptyNote::Way::ToGather, "Look at the frames", "On Gather: read the card or the folder first."});
 }
 
 }  // namespace askcount::app

@@ -310,10 +310,7 @@ QString LightStage::foot() const {
 
 std::optional<EmptyNote> LightStage::empty() const {
   if (session_.document.sums()) return {};
-  return EmptyNote{
-      "No plan yet",
-      "The light is laid over a plan: how many frames, how far apart.",
-      {{EmptyNote::Way::ToAsk, "Say what you want", "How long the clip is to be, and what moves."}}};
+  return no_plan("The light is laid over a plan: how many frames, how far apart.");
 }
 
 }  // namespace askcount::app

@@ -176,10 +176,7 @@ QString SetStage::foot() const {
 
 std::optional<EmptyNote> SetStage::empty() const {
   if (session_.document.sums()) return {};
-  return EmptyNote{
-      "No plan yet",
-      "A timer is told a plan: how many frames, how far apart, how long open.",
-      {{EmptyNote::Way::ToAsk, "Say what you want", "How long the clip is to be, and what moves."}}};
+  return no_plan("A timer is told a plan: how many frames, how far apart, how long open.");
 }
 
 }  // namespace askcount::app

@@ -134,10 +134,7 @@ QString ShootStage::foot() const {
 
 std::optional<EmptyNote> ShootStage::empty() const {
   if (session_.document.sums()) return {};
-  return EmptyNote{
-      "No plan yet",
-      "There is nothing to shoot by: how many frames, how far apart, how long open.",
-      {{EmptyNote::Way::ToAsk, "Say what you want", "How long the clip is to be, and what moves."}}};
+  return no_plan("There is nothing to shoot by: how many frames, how far apart, how long open.");
 }
 
 }  // namespace askcount::app
