@@ -71,6 +71,7 @@ int main(int argc, char** argv) {
   cli::add_motion(app, chosen);
   cli::add_sky(app, chosen);
   cli::add_frame(app, chosen);
+  cli::add_trial(app, chosen);
   cli::add_ramp(app, chosen);
   cli::add_along(app, chosen);
   cli::add_timer(app, chosen);

@@ -44,6 +44,7 @@ void add_demo(Command& app, Chosen& chosen);
 void add_timer(Command& app, Chosen& chosen);
 void add_along(Command& app, Chosen& chosen);
 void add_frame(Command& app, Chosen& chosen);
+void add_trial(Command& app, Chosen& chosen);
 void add_ramp(Command& app, Chosen& chosen);
 void add_sky(Command& app, Chosen& chosen);
 

@@ -85,7 +85,7 @@ TEST(StandIn, PutsInTheFlickerItSays) {
     errors.push_back(error);
     if (shot["index"].get<int>() % 13 != 0) continue;
     // The same frame developed without the error differs by just that.
-    const TernQuay scene(order.size);
+    const TernQuay scene({order.size});
     const ramp::Exposure e{shot["shutter_s"], shot["f_number"], shot["iso"]};
     const auto seen =
         scene.seen(Instant(std::chrono::milliseconds(shot["start_ms"].get<long long>())), e.shutter_s);
@@ -120,7 +120,7 @@ int shift_between(const image::Linear32& a, const image::Linear32& b, int y) {
 }
 
 TEST(TernQuay, CloudsDriftAtTheirKnownSpeed) {
-  const TernQuay scene({600, 400});
+  const TernQuay scene({{600, 400}});
   const Instant t = parse_wall_time("2026-10-09 18:20", tern_quay_place().zone);
   const auto before = scene.seen(t, 0.1), after = scene.seen(t + std::chrono::seconds(100), 0.1);
   for (const int y : {60, 100, 140})
@@ -128,7 +128,7 @@ TEST(TernQuay, CloudsDriftAtTheirKnownSpeed) {
 }
 
 TEST(TernQuay, GoesFromDayIntoNightAndItsLampsComeOn) {
-  const TernQuay scene({120, 80});
+  const TernQuay scene({{120, 80}});
   const Instant noon = parse_wall_time("2026-10-09 12:00", tern_quay_place().zone);
   const auto mean = [&](Instant t) {
     const auto p = scene.seen(t, 0.1);

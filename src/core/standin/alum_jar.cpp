@@ -14,6 +14,7 @@ using image::Size;
 constexpr double kPi = 3.14159265358979323846;
 constexpr double kLamp_cd = 120;  // a white sheet under the lamp
 constexpr long long kRound_ms = 5LL * 86400000;
+constexpr double kFull_h = 150;  // of growth at its own pace: no more room
 
 struct Crystal {
   double x, y;   // share of the frame
@@ -52,8 +53,12 @@ void blend(const Coverage& shape, float r, float g, float b, float strength, Lin
 
 struct AlumJar::Still {
   Size size;
+  std::optional<Instant> begins;
+  double haste;
   Linear32 ground;
-  explicit Still(Size s) : size(s), ground(s) {
+  explicit Still(const SceneSetting& setting)
+      : size(setting.size), begins(setting.begins), haste(setting.haste), ground(setting.size) {
+    const Size s = size;
     // The lamp above left, its light falling off over wall, sill and glass.
     const double w = s.width, h = s.height;
     for (int y = 0; y < s.height; ++y)
@@ -81,7 +86,7 @@ struct AlumJar::Still {
   }
 };
 
-AlumJar::AlumJar(Size size) : still_(std::make_unique<Still>(size)) {}
+AlumJar::AlumJar(const SceneSetting& setting) : still_(std::make_unique<Still>(setting)) {}
 AlumJar::~AlumJar() = default;
 
 double AlumJar::crystal_mm(Instant at) {
@@ -91,13 +96,18 @@ double AlumJar::crystal_mm(Instant at) {
 Linear32 AlumJar::seen(Instant start, double open_s) const {
   const Size size = still_->size;
   Linear32 out = still_->ground;
+  const Instant middle = later(start, open_s / 2);
   const double w = size.width, h = size.height, per_mm = w / kAlumField_mm,
-               age = hours(later(start, open_s / 2));
+               age = std::min(
+                   kFull_h,
+                   still_->haste * (still_->begins
+                                        ? static_cast<double>((middle - *still_->begins).count()) / 3600000
+                                        : hours(middle)));
   for (const Crystal& c : kCrystals) {
     const double grown = std::max(0.0, age - c.late_h);
     const double r = c.share * (1.5 + kAlumGrowth_mm_per_hour * grown) * per_mm;
     if (grown <= 0 || r < 0.5) continue;
-    const double cx = c.x * w, cy = c.y * h;
+    const double cx = c.x * w, cy = std::min(c.y * h, 0.855 * h - 0.8 * r);  // on the jar's floor
     // An octahedron seen from the side: four faces, each with its own share of the lamp.
     std::array<Point, 4> tip;
     for (int k = 0; k < 4; ++k) {

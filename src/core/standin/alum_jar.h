@@ -11,10 +11,11 @@ namespace askcount::standin {
 inline constexpr double kAlumGrowth_mm_per_hour = 0.2;
 inline constexpr double kAlumField_mm = 60;  // what the frame's width shows
 
-/// Growth begins anew every five days at midnight, universal time.
+/// Growth begins anew every five days at midnight, universal time, unless the setting says when it began.
+/// Haste is that of its growth; what has filled the jar stays.
 class AlumJar : public Scene {
  public:
-  explicit AlumJar(image::Size size);
+  explicit AlumJar(const SceneSetting& setting);
   ~AlumJar() override;
   image::Linear32 seen(Instant start, double open_s) const override;
   /// How large the largest crystal is then, from its middle to its tip, in mm.

@@ -61,13 +61,13 @@ double band(const Vector& v) {
 /// From the sky of date to the camera: right, up, forward, at a sidereal time of the place.
 struct Camera {
   std::array<Vector, 3> axes{};
-  Camera(double sidereal_deg, double latitude_deg) {
+  Camera(const sky::Aim& aim, double sidereal_deg, double latitude_deg) {
     // East, north, up in equatorial axes.
     const double t = sidereal_deg * kRad, f = latitude_deg * kRad;
     const Vector east = {-std::sin(t), std::cos(t), 0},
                  north = {-std::sin(f) * std::cos(t), -std::sin(f) * std::sin(t), std::cos(f)},
                  up = {std::cos(f) * std::cos(t), std::cos(f) * std::sin(t), std::sin(f)};
-    const double b = kGannetAim.bearing_deg * kRad, h = kGannetAim.tilt_deg * kRad;
+    const double b = aim.bearing_deg * kRad, h = aim.tilt_deg * kRad;
     for (size_t i = 0; i < 3; ++i) {
       axes[0][i] = std::cos(b) * east[i] - std::sin(b) * north[i];
       axes[1][i] = -std::sin(h) * (std::sin(b) * east[i] + std::cos(b) * north[i]) + std::cos(h) * up[i];
@@ -88,9 +88,14 @@ double sidereal_deg(Instant at,
 struct GannetHead::Sky {
   Size size;
   sky::Place place = scene_place("Gannet Head");
+  sky::Aim aim = kGannetAim;
+  double slope_px;  // pixels per unit of slope
   std::vector<Star> stars;
-  Coverage land;
-  explicit Sky(Size s) : size(s), land(s.width, s.height) {
+  explicit Sky(const SceneSetting& setting) : size(setting.size) {
+    if (setting.place.known()) place = setting.place;
+    if (setting.aim) aim = *setting.aim;
+    slope_px = setting.across_deg > 0 ? size.width / 2.0 / std::tan(setting.across_deg / 2 * kRad)
+                                      : kGannetFocal_mm / 36 * size.width;
     std::mt19937 random(41);
     std::uniform_real_distribution<double> even(0, 1);
     std::normal_distribution<double> normal(0, 1);
@@ -105,34 +110,53 @@ struct GannetHead::Sky {
                        static_cast<float>(kStar_cd * std::pow(10, -0.4 * std::max(-1.0, magnitude))),
                        {static_cast<float>(1 + 0.25 * warm), 1.0F, static_cast<float>(1 - 0.3 * warm)}});
     }
-    const double w = s.width, h = s.height;
-    std::vector<Point> shape;
-    for (const auto& [x, y] :
-         {std::array{-0.01, 0.93}, std::array{0.15, 0.92}, std::array{0.38, 0.90}, std::array{0.52, 0.86},
-          std::array{0.60, 0.80}, std::array{0.68, 0.775}, std::array{0.765, 0.765}, std::array{0.775, 0.71},
-          std::array{0.781, 0.70}, std::array{0.785, 0.687}, std::array{0.795, 0.687},
-          std::array{0.799, 0.70}, std::array{0.805, 0.71}, std::array{0.815, 0.765}, std::array{0.90, 0.78},
-          std::array{1.01, 0.83}, std::array{1.01, 1.01}, std::array{-0.01, 1.01}})
-      shape.push_back({x * w, y * h});
-    land.add(shape);
   }
+  /// Where a place of the headland, given as shares of the frame at the scene's own aim, falls in a frame
+  /// that looks elsewhere: it stands on the horizon there.
+  Point land_at(double x, double y, const sky::Aim& now) const {
+    const double own_px = kGannetFocal_mm / 36 * 1500,
+                 turned = std::remainder(aim.bearing_deg - now.bearing_deg, 360);
+    const double right = ((x - 0.5) * 1500) / own_px + std::tan(std::clamp(turned, -80.0, 80.0) * kRad),
+                 up = (0.5 - y) * 1000 / own_px + std::tan(kGannetAim.tilt_deg * kRad) -
+                      std::tan(now.tilt_deg * kRad);
+    return {size.width / 2.0 + right * slope_px, size.height / 2.0 - up * slope_px};
+  }
+  Coverage land(const sky::Aim& now) const;
 };
 
-GannetHead::GannetHead(Size size) : sky_(std::make_unique<Sky>(size)) {}
+Coverage GannetHead::Sky::land(const sky::Aim& now) const {
+  std::vector<Point> shape;
+  for (const auto& [x, y] :
+       {std::array{-9.0, 0.93},  std::array{0.15, 0.92},   std::array{0.38, 0.90},   std::array{0.52, 0.86},
+        std::array{0.60, 0.80},  std::array{0.68, 0.775},  std::array{0.765, 0.765}, std::array{0.775, 0.71},
+        std::array{0.781, 0.70}, std::array{0.785, 0.687}, std::array{0.795, 0.687}, std::array{0.799, 0.70},
+        std::array{0.805, 0.71}, std::array{0.815, 0.765}, std::array{0.90, 0.78},   std::array{1.01, 0.83},
+        std::array{1.2, 0.90},   std::array{9.0, 0.93},    std::array{9.0, 9.0},     std::array{-9.0, 9.0}})
+    shape.push_back(land_at(x, y, now));
+  Coverage land(size.width, size.height);
+  land.add(shape);
+  return land;
+}
+
+GannetHead::GannetHead(const SceneSetting& setting) : sky_(std::make_unique<Sky>(setting)) {}
 GannetHead::~GannetHead() = default;
 
 Linear32 GannetHead::seen(Instant start, double open_s) const {
+  return seen_towards(sky_->aim, start, open_s);
+}
+
+Linear32 GannetHead::seen_towards(const sky::Aim& aim, Instant start, double open_s) const {
   const Sky& s = *sky_;
   const Size size = s.size;
   const Instant middle = later(start, open_s / 2);
   const auto ephemeris = sky::ephemeris_for(middle, middle);
   const double lux = sky::ambient_lux(*ephemeris, middle, s.place, sky::Cover::Clear, 0);
   const auto glow = static_cast<float>(lux / 3.14159265 * 0.7);
-  const sky::Optics optics{kGannetFocal_mm, 36, 24, 0};
-  const double px = kGannetFocal_mm / 36 * size.width;  // pixels per unit of slope
+  const double px = s.slope_px;
+  const sky::Optics optics{36 * px / size.width, 36, 36.0 * size.height / size.width, 0};
   Linear32 out(size);
   // Air and band, worked out coarsely and filled in: both are soft.
-  const Camera camera(sidereal_deg(middle, s.place.longitude_deg), s.place.latitude_deg);
+  const Camera camera(aim, sidereal_deg(middle, s.place.longitude_deg), s.place.latitude_deg);
   const int cell = std::max(2, size.width / 160), across = size.width / cell + 2,
             down = size.height / cell + 2;
   std::vector<float> coarse(static_cast<size_t>(across) * down * 3);
@@ -144,8 +168,7 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
       const double length = std::sqrt(dot(v, v));
       for (double& k : v) k /= length;
       const double altitude =
-          (y * std::cos(kGannetAim.tilt_deg * kRad) + std::sin(kGannetAim.tilt_deg * kRad)) /
-          length;  // sine of it
+          (y * std::cos(aim.tilt_deg * kRad) + std::sin(aim.tilt_deg * kRad)) / length;  // sine of it
       const double air = std::clamp(1 - 0.55 * std::exp(-std::max(0.0, altitude) / 0.12), 0.2,
                                     1.0);  // stars drown near the horizon
       const double low = std::exp(-std::max(0.0, altitude) / 0.16);
@@ -190,7 +213,7 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
     std::vector<Camera> turning;
     turning.reserve(static_cast<size_t>(steps));
     for (int k = 0; k < steps; ++k)
-      turning.emplace_back(sidereal_deg(later(start, open_s * (k + 0.5) / steps), s.place.longitude_deg),
+      turning.emplace_back(aim, sidereal_deg(later(start, open_s * (k + 0.5) / steps), s.place.longitude_deg),
                            s.place.latitude_deg);
     for (const Star& star : s.stars) {
       const double ahead = dot(star.at, camera.axes[2]);
@@ -209,7 +232,7 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
   }
   // The moon.
   const sky::Direction moon = ephemeris->at(sky::Body::Moon, middle, s.place);
-  if (const auto at = sky::project(moon, kGannetAim, optics); at && moon.altitude_deg > -1) {
+  if (const auto at = sky::project(moon, aim, optics); at && moon.altitude_deg > -1) {
     const sky::MoonFace face = ephemeris->moon(middle);
     const double r = std::max(1.0, face.width_deg / 2 * kRad * px), cx = (0.5 + at->x) * size.width,
                  cy = (0.5 - at->y) * size.height;
@@ -226,8 +249,9 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
   }
   // The headland, and the beacon's flash on it.
   const float ground = glow * 0.06F + 2e-5F;
-  for (int y = s.land.first_row(); y < s.land.last_row(); ++y) {
-    const float* share = s.land.row(y);
+  const Coverage land = s.land(aim);
+  for (int y = land.first_row(); y < land.last_row(); ++y) {
+    const float* share = land.row(y);
     float* row = out.row(y);
     for (int x = 0; x < size.width; ++x)
       for (int c = 0; c < 3; ++c) row[3 * x + c] += (ground - row[3 * x + c]) * share[x];
@@ -235,8 +259,8 @@ Linear32 GannetHead::seen(Instant start, double open_s) const {
   const double from =
       std::fmod(static_cast<double>(start.time_since_epoch().count() % 86400000) / 1000, kBeaconPeriod_s);
   const double on = flashing_s(from, open_s, kBeaconPeriod_s, kBeaconFlash_s);
-  const double share = open_s > 0 ? on / open_s : 0, radius = size.width / 420.0, bx = kBeaconX * size.width,
-               by = kBeaconY * size.height;
+  const double share = open_s > 0 ? on / open_s : 0, radius = size.width / 420.0;
+  const auto [bx, by] = s.land_at(kBeaconX, kBeaconY, aim);
   if (ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg < -1)
     for (int y = std::max(0, static_cast<int>(by - 9 * radius));
          y < std::min<double>(size.height, by + 9 * radius); ++y)

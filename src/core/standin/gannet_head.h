@@ -16,9 +16,12 @@ inline constexpr double kGannetFocal_mm = 24;  // on 36 × 24 mm
 /// the band and its core, the moon and the light of the day are where libnova has them.
 class GannetHead : public Scene {
  public:
-  explicit GannetHead(image::Size size);
+  explicit GannetHead(const SceneSetting& setting);
   ~GannetHead() override;
   image::Linear32 seen(Instant start, double open_s) const override;
+  /// The same with the camera turned elsewhere: the sky there is the true one, the headland stays below the
+  /// middle of the setting's aim.
+  image::Linear32 seen_towards(const sky::Aim& aim, Instant start, double open_s) const;
 
  private:
   struct Sky;

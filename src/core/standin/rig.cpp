@@ -342,7 +342,7 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
         "Ask for a shorter clip.");
   if (!setting_.raw && !setting_.compressed)
     throw bad_input("Neither raw nor compressed files are kept.", "Keep one of them.");
-  const std::unique_ptr<Scene> scene = make_scene(setting_.scene, setting_.size);
+  const std::unique_ptr<Scene> scene = make_scene(setting_.scene, {setting_.size});
   const CardLock lock(setting_.card);
   check_empty_card(setting_.card);  // somebody may have been faster
   Run run(*this, stop);

@@ -8,12 +8,18 @@
 #include "base/error.h"
 #include "standin/alum_jar.h"
 #include "standin/gannet_head.h"
+#include "standin/ropewalk.h"
 #include "standin/tern_quay.h"
 
 namespace askcount::standin {
+namespace {
+
+constexpr char kUse[] = "Use Tern Quay, Gannet Head, the alum jar or the Ropewalk.";
+
+}  // namespace
 
 const std::vector<std::string>& scene_names() {
-  static const std::vector<std::string> names = {"Tern Quay", "Gannet Head", "The alum jar"};
+  static const std::vector<std::string> names = {"Tern Quay", "Gannet Head", "The alum jar", "The Ropewalk"};
   return names;
 }
 
@@ -35,8 +41,7 @@ std::string scene_named(const std::string& text) {
   const std::string wanted = plain(text);
   for (const std::string& name : scene_names())
     if (!wanted.empty() && plain(name).find(wanted) != std::string::npos) return name;
-  throw bad_input(fmt::format("There is no scene \"{}\".", text),
-                  "Use Tern Quay, Gannet Head or the alum jar.");
+  throw bad_input(fmt::format("There is no scene \"{}\".", text), kUse);
 }
 
 sky::Place scene_place(const std::string& name) {
@@ -49,15 +54,16 @@ Instant scene_start(const std::string& name) {
   const std::string zone = scene_place(name).zone;
   if (name == "Gannet Head") return parse_wall_time("2026-08-12 23:30", zone);
   if (name == "The alum jar") return parse_wall_time("2026-10-09 09:00", zone);
+  if (name == "The Ropewalk") return parse_wall_time("2026-10-09 12:00", zone);
   return parse_wall_time("2026-10-09 17:50", zone);
 }
 
-std::unique_ptr<Scene> make_scene(const std::string& name, image::Size size) {
-  if (name == "Tern Quay") return std::make_unique<TernQuay>(size);
-  if (name == "Gannet Head") return std::make_unique<GannetHead>(size);
-  if (name == "The alum jar") return std::make_unique<AlumJar>(size);
-  throw bad_input(fmt::format("There is no scene \"{}\".", name),
-                  "Use Tern Quay, Gannet Head or the alum jar.");
+std::unique_ptr<Scene> make_scene(const std::string& name, const SceneSetting& setting) {
+  if (name == "Tern Quay") return std::make_unique<TernQuay>(setting);
+  if (name == "Gannet Head") return std::make_unique<GannetHead>(setting);
+  if (name == "The alum jar") return std::make_unique<AlumJar>(setting);
+  if (name == "The Ropewalk") return std::make_unique<Ropewalk>(setting);
+  throw bad_input(fmt::format("There is no scene \"{}\".", name), kUse);
 }
 
 }  // namespace askcount::standin

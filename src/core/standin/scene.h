@@ -2,14 +2,26 @@
 #pragma once
 
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "base/instant.h"
 #include "image/pixels.h"
+#include "sky/framing.h"
 #include "sky/place.h"
 
 namespace askcount::standin {
+
+/// How a scene stands. Only its size must be said: what else is not said is its own.
+struct SceneSetting {
+  image::Size size;
+  sky::Place place = {};                       ///< under whose sky; its own where it is not known
+  std::optional<sky::Aim> aim = std::nullopt;  ///< where the middle of the frame looks
+  double across_deg = 0;                       ///< angle of view across the frame; 0 for its own
+  double haste = 1;                            ///< how many times as fast as by itself what moves in it does
+  std::optional<Instant> begins = std::nullopt;  ///< of what grows: when it began to
+};
 
 /// One scene at one size. Luminances are in cd/m².
 class Scene {
@@ -24,7 +36,7 @@ class Scene {
 /// `period_s`; the exposure begins `from_s` (0 or more) after the start of one.
 double flashing_s(double from_s, double open_s, double period_s, double flash_s);
 
-/// "Tern Quay", "Gannet Head", "The alum jar".
+/// "Tern Quay", "Gannet Head", "The alum jar", "The Ropewalk".
 const std::vector<std::string>& scene_names();
 /// The full name for what a person wrote ("gannet head", "alum"). Throws BadInput naming those there are.
 std::string scene_named(const std::string& text);
@@ -33,6 +45,6 @@ sky::Place scene_place(const std::string& name);
 /// When something worth a take begins there: the demo's dusk, a night of stars, a day of growing.
 Instant scene_start(const std::string& name);
 /// A scene at a size from 24 × 16 up. Throws BadInput for a name there is none of.
-std::unique_ptr<Scene> make_scene(const std::string& name, image::Size size);
+std::unique_ptr<Scene> make_scene(const std::string& name, const SceneSetting& setting);
 
 }  // namespace askcount::standin

@@ -64,7 +64,7 @@ std::vector<double> light_of(const ShootOrder& order) {
 }  // namespace
 
 std::vector<double> metered_light(const std::string& scene, Instant start, Seconds interval_s, long long n) {
-  const std::unique_ptr<Scene> small = make_scene(scene, kMeterSize);
+  const std::unique_ptr<Scene> small = make_scene(scene, {kMeterSize});
   std::vector<double> light;
   light.reserve(static_cast<size_t>(std::max(0LL, n)));
   for (long long i = 0; i < n; ++i)

@@ -148,13 +148,15 @@ constexpr std::array<Boat, 4> kBoats = {{{0.335, 0.135, 0.26, 7.3, 0.4, 0.20},
                                          {0.845, 0.165, 0.30, 8.4, 3.1, 0.27},
                                          {0.470, 0.060, 0.11, 4.9, 5.0, 0.075}}};
 
-double seconds_of_day(Instant t) {
-  return static_cast<double>(t.time_since_epoch().count() % 86400000) / 1000;
+/// The harbour's own clock: seconds since the day of the demo began, universal time.
+double clock_s(Instant t) {
+  constexpr long long kFrom_ms = 1791504000000;  // 2026-10-09
+  return static_cast<double>(t.time_since_epoch().count() - kFrom_ms) / 1000;
 }
 
 /// Height of the tide from −1 to 1, low in the late afternoon.
 double tide(Instant t) {
-  return -std::cos((seconds_of_day(t) - 16.2 * 3600) / kTide_s * 2 * pi);
+  return -std::cos((clock_s(t) - 16.2 * 3600) / kTide_s * 2 * pi);
 }
 
 }  // namespace
@@ -166,9 +168,19 @@ const sky::Place& tern_quay_place() {
 
 struct TernQuay::Shapes {
   Size size;
+  sky::Place place = tern_quay_place();
+  double bearing_deg = kBearing_deg, across_deg = kWidth_deg, haste = 1;
   Coverage hills, town, quay;
-  explicit Shapes(Size s)
-      : size(s), hills(s.width, s.height), town(s.width, s.height), quay(s.width, s.height) {
+  explicit Shapes(const SceneSetting& setting)
+      : size(setting.size),
+        haste(setting.haste),
+        hills(size.width, size.height),
+        town(size.width, size.height),
+        quay(size.width, size.height) {
+    if (setting.place.known()) place = setting.place;
+    if (setting.aim) bearing_deg = setting.aim->bearing_deg;
+    if (setting.across_deg > 0) across_deg = setting.across_deg;
+    const Size s = size;
     const double w = s.width, h = s.height;
     const auto poly = [&](std::initializer_list<Point> shares) {
       std::vector<Point> p;
@@ -207,7 +219,7 @@ struct TernQuay::Shapes {
   }
 };
 
-TernQuay::TernQuay(Size size) : shapes_(std::make_unique<Shapes>(size)) {
+TernQuay::TernQuay(const SceneSetting& setting) : shapes_(std::make_unique<Shapes>(setting)) {
   cloud_tile();
 }
 TernQuay::~TernQuay() = default;
@@ -230,21 +242,29 @@ struct Moment {
   Instant start;
   double open_s;
   sky::Direction sun;
-  float sky_level;  // cd/m²
+  double sun_x;       // share of the width
+  double across_deg;  // of the frame
+  float sky_level;    // cd/m²
   SkyColours colours;
   double cloud_shift;  // in frame widths
+  double cloud_blur;   // the same, while the shutter is open
   double waterline;    // share of the height
 };
 
-Moment moment_of(Instant start, double open_s) {
+/// `Stand` is where the scene stands and how fast its clouds are.
+template <typename Stand>
+Moment moment_of(const Stand& scene, Instant start, double open_s) {
   Moment m;
   m.start = start;
   m.open_s = open_s;
   const Instant middle = later(start, open_s / 2);
-  m.sun = sky::sun_at(middle, tern_quay_place());
+  m.sun = sky::sun_at(middle, scene.place);
+  m.across_deg = scene.across_deg;
+  m.sun_x = 0.5 + std::remainder(m.sun.azimuth_deg - scene.bearing_deg, 360) / scene.across_deg;
   m.sky_level = static_cast<float>(sky::daylight_lux(m.sun.altitude_deg) * kSky_to_lux + 2e-3);
   m.colours = sky_colours(m.sun.altitude_deg);
-  m.cloud_shift = seconds_of_day(middle) / kCloudCrossing_s;
+  m.cloud_shift = clock_s(middle) * scene.haste / kCloudCrossing_s;
+  m.cloud_blur = open_s * scene.haste / kCloudCrossing_s;
   m.waterline = 0.662 - 0.030 * (tide(middle) + 1);
   return m;
 }
@@ -253,15 +273,14 @@ Moment moment_of(Instant start, double open_s) {
 class SkyRows {
  public:
   SkyRows(const Moment& m, Size size) : m_(m), size_(size), glow_x_(static_cast<size_t>(size.width)) {
-    const double sun_x = 0.5 + (m.sun.azimuth_deg - kBearing_deg) / kWidth_deg;
-    sun_y_ = kHorizon - m.sun.altitude_deg / kWidth_deg * size.width / size.height;
+    sun_y_ = kHorizon - m.sun.altitude_deg / m.across_deg * size.width / size.height;
     for (int x = 0; x < size.width; ++x) {
-      const double d = ((x + 0.5) / size.width - sun_x) / 0.34;
+      const double d = ((x + 0.5) / size.width - m.sun_x) / 0.34;
       glow_x_[static_cast<size_t>(x)] = static_cast<float>(1 / (1 + d * d));
     }
     cell_ = 720.0F / static_cast<float>(size.width);  // texture cells in a pixel: a frame shows 720 of 2048
     shift_ = static_cast<float>(std::fmod(m.cloud_shift * 720, CloudTile::kWide));
-    blur_ = static_cast<float>(m.open_s / kCloudCrossing_s * 720);
+    blur_ = static_cast<float>(m.cloud_blur * 720);
     taps_ = std::clamp(static_cast<int>(blur_ / cell_ / 2), 1, 8);
   }
 
@@ -307,7 +326,7 @@ class SkyRows {
 void draw_water(const Moment& m, Size size, Linear32& out) {
   const int top = static_cast<int>(kShore * size.height);
   std::vector<float> tilt(static_cast<size_t>(size.width));
-  const double t = seconds_of_day(m.start);
+  const double t = clock_s(m.start);
   for (int y = std::max(0, top); y < size.height; ++y) {
     const double depth = (y + 0.5) / size.height - kShore;  // share of the height below the water's edge
     const double mirrored = std::min(kHorizon * 0.98, depth * 1.25 + 0.02);
@@ -353,7 +372,7 @@ void draw_boats(const Moment& m, Size size, Linear32& out) {
   for (const Boat& boat : kBoats) {
     Coverage hull(size.width, size.height);
     for (int sub = 0; sub < subs; ++sub) {
-      const double t = seconds_of_day(m.start) + m.open_s * (sub + 0.5) / subs;
+      const double t = clock_s(m.start) + m.open_s * (sub + 0.5) / subs;
       const double roll = 0.035 * std::sin(2 * pi * t / boat.sway_s + boat.phase);
       const double bob = 0.0022 * std::sin(2 * pi * t / (boat.sway_s * 0.7) + 2 * boat.phase);
       const double w = size.width, h = size.height, cx = boat.x * w;
@@ -428,7 +447,7 @@ void draw_lamps(const Moment& m, Size size, Linear32& out) {
   }
   // The beacon: the part of the exposure during which it flashes.
   if (m.sun.altitude_deg < -2) {
-    const double from = std::fmod(seconds_of_day(m.start), kBeaconPeriod_s);
+    const double from = std::fmod(clock_s(m.start) + 1e5 * kBeaconPeriod_s, kBeaconPeriod_s);
     const double lit = flashing_s(from, m.open_s, kBeaconPeriod_s, kBeaconFlash_s);
     const double share = m.open_s > 0 ? lit / m.open_s : 0;
     add_light(out, kBeaconX * size.width, kBeaconY * size.height, 2.2 * unit,
@@ -440,7 +459,7 @@ void draw_lamps(const Moment& m, Size size, Linear32& out) {
 
 image::Linear32 TernQuay::seen(Instant start, double open_s) const {
   const Size size = shapes_->size;
-  const Moment m = moment_of(start, open_s);
+  const Moment m = moment_of(*shapes_, start, open_s);
   Linear32 out(size);
   const SkyRows sky(m, size);
   const int horizon = static_cast<int>(kHorizon * size.height) + 1;

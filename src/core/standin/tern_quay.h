@@ -19,8 +19,8 @@ inline constexpr double kCloudCrossing_s = 2000;
 /// The scene at one size. Luminances are in cd/m².
 class TernQuay : public Scene {
  public:
-  /// Any size from 24 × 16 up; shapes and textures are made once here.
-  explicit TernQuay(image::Size size);
+  /// Any size from 24 × 16 up; shapes and textures are made once here. Haste is that of its clouds.
+  explicit TernQuay(const SceneSetting& setting);
   ~TernQuay() override;
   TernQuay(TernQuay&&) noexcept;
   TernQuay(const TernQuay&) = delete;

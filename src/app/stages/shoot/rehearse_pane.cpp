@@ -93,7 +93,7 @@ void RehearsePane::start() {
     rehearsal_ = std::make_unique<journal::Rehearsal>(
         standin::metered_light(t.stand_in.scene, orders::world_of(t).start, interval_s_, n),
         orders::rule_of(t));
-    scene_ = standin::make_scene(t.stand_in.scene, kSmall);
+    scene_ = standin::make_scene(t.stand_in.scene, {kSmall});
   } catch (const Error& e) {
     return verdict_->setText(QString::fromUtf8(e.what()));
   }

@@ -1,0 +1,111 @@
+// askcount trial: the film a plan would give, before anybody goes out.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <memory>
+
+#include "base/error.h"
+#include "base/units.h"
+#include "film/encoder.h"
+#include "orders/exposure.h"
+#include "orders/trial.h"
+#include "progress_line.h"
+#include "stop.h"
+#include "trial/reel.h"
+#include "verbs.h"
+
+namespace askcount::cli {
+namespace {
+
+struct TrialAsked {
+  std::string take, beside, output;
+  bool force = false;
+};
+
+/// A plan's trial film, and what there is to say of it.
+struct Told {
+  std::unique_ptr<const trial::TrialFilm> film;
+  Json json;
+  std::string words;
+};
+
+Told told(const std::string& file) {
+  const take::Take take = take::load_take(file);
+  const trial::TrialPlan plan = orders::trial_of(take);
+  Told t{std::make_unique<const trial::TrialFilm>(plan), {}, {}};
+  const long long last = plan.frames - 1;
+  double least = t.film->over_stops(0), most = least;
+  for (long long n = 0; n <= last; ++n) {
+    const double over = t.film->over_stops(n);
+    least = std::min(least, over);
+    most = std::max(most, over);
+  }
+  const orders::ExposurePlan exposure = orders::exposure_of(take);
+  const auto stops = [](double s) { return (s >= 0 ? "+" : "−") + format_number(std::abs(s), 1); };
+  t.json = {{"take", file},
+            {"scene", plan.scene},
+            {"seen", orders::trial_words(take, plan)},
+            {"frames", plan.frames},
+            {"fps", rounded(plan.fps.value(), 6)},
+            {"interval_s", plan.interval_s},
+            {"haste", rounded(plan.haste, 4)},
+            {"shutter", orders::shutter_words(exposure)},
+            {"first_over_stops", rounded(t.film->over_stops(0), 2)},
+            {"last_over_stops", rounded(t.film->over_stops(last), 2)},
+            {"least_over_stops", rounded(least, 2)},
+            {"most_over_stops", rounded(most, 2)}};
+  t.words = fmt::format(
+      "{}: {}, {} at {}, one every {}, shutter {}. Over the meter from {} to {} stops; the last frame {}.\n",
+      take.name, orders::trial_words(take, plan), counted(plan.frames, "frame"), frame_rate_words(plan.fps),
+      format_length(plan.interval_s), orders::shutter_words(exposure), stops(least), stops(most),
+      stops(t.film->over_stops(last)));
+  return t;
+}
+
+Answer trial_verb(const TrialAsked& asked) {
+  Guard guard{{asked.take}, asked.force};
+  if (!asked.beside.empty()) guard.inputs.emplace_back(asked.beside);
+  film::check_film_output({asked.output, FileKind::Film, guard});
+  const Told one = told(asked.take);
+  Told other;
+  if (!asked.beside.empty()) other = told(asked.beside);
+  ProgressLine line("Shooting the trial film");
+  const film::FilmFacts facts =
+      trial::write_reel(*one.film, other.film.get(), asked.output, guard,
+                        {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  Answer answer;
+  answer.json = {{"film", asked.output},
+                 {"frames", facts.frames},
+                 {"fps", rounded(facts.fps.value(), 6)},
+                 {"duration_s", rounded(facts.duration_s, 4)},
+                 {"size", fmt::format("{}x{}", facts.size.width, facts.size.height)},
+                 {"plans", Json::array({one.json})}};
+  answer.words = one.words;
+  if (other.film) {
+    answer.json["plans"].push_back(other.json);
+    answer.words += other.words;
+  }
+  answer.words += fmt::format("{}: {} in {}, {}x{}.\n", asked.output, counted(facts.frames, "frame"),
+                              format_length(facts.duration_s), facts.size.width, facts.size.height);
+  return answer;
+}
+
+}  // namespace
+
+void add_trial(Command& app, Chosen& chosen) {
+  const Verb verb =
+      add_verb(app, chosen, "trial",
+               "The whole film a plan would give, shot small by the stand-in in the scene nearest to its "
+               "subject; two plans side by side.");
+  const auto asked = std::make_shared<TrialAsked>();
+  verb.add_option("take", asked->take, "The plan (.askcount)").required();
+  verb.add_option("-o,--output", asked->output, "The film: .mp4, .mov or .mkv").required().called("FILM");
+  verb.add_option("--beside", asked->beside, "Another plan, to its right").called("TAKE");
+  add_force(verb, asked->force);
+  verb.callback([&chosen, asked] {
+    chosen.stoppable = true;
+    chosen.run = [asked] { return trial_verb(*asked); };
+  });
+}
+
+}  // namespace askcount::cli

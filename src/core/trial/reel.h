@@ -1,0 +1,23 @@
+// Trial films as one film file: one alone, or two side by side.
+#pragma once
+
+#include <filesystem>
+
+#include "base/output.h"
+#include "base/progress.h"
+#include "film/reader.h"
+#include "trial/trial_film.h"
+
+namespace askcount::trial {
+
+/// Writes a trial film, whole or not at all, at its true rate; with `beside` a second one to its right, each
+/// going at its own rate by the clock (the film has the first one's rate, and lasts as long as the longer:
+/// the shorter one's last frame stands). Throws BadInput for a file that may not be written, Cancelled, and
+/// as film::Encoder. Returns what is in the file.
+film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
+                           const std::filesystem::path& output, const Guard& guard, const Work& work);
+
+/// Which frame of `film` is on the screen `seconds` after play began; its last once it is over.
+long long frame_at(const TrialPlan& film, double seconds);
+
+}  // namespace askcount::trial
