@@ -9,7 +9,9 @@
 #include <QElapsedTimer>
 
 #include "app/shell/window.h"
+#include "app/stages/ask/whole_film.h"
 #include "app/style/style.h"
+#include "app/widgets/word_tabs.h"
 
 namespace {
 
@@ -71,5 +73,20 @@ int main(int argc, char** argv) {
                middle_and_worst(scrubs));
     if (argc > 2) window.grab().save(QString("%1/%2.png").arg(argv[2], window.stage_name(i).toLower()));
   }
+  // The film before the shoot: until it can play, and how many frames a second then really appear.
+  window.go_to(0);
+  for (auto* tabs : window.findChildren<app::WordTabs*>())
+    if (tabs->isVisible()) tabs->choose(1);
+  auto* film = window.findChild<app::WholeFilm*>();
+  QElapsedTimer clock;
+  clock.start();
+  while (film->now().ready_from(0) < 10) settle(1);
+  const auto ready_ms = clock.elapsed();
+  film->toggle();
+  clock.restart();
+  settle(8000);
+  const double seconds = static_cast<double>(clock.elapsed()) / 1000;
+  fmt::print("film    ready in {} ms, {:.2f} of {:.2f} frames a second shown over {:.0f} s\n", ready_ms,
+             static_cast<double>(film->shown()) / seconds, film->now().about()->fps.value(), seconds);
   return 0;
 }

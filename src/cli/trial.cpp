@@ -1,7 +1,6 @@
 // askcount trial: the film a plan would give, before anybody goes out.
 #include <fmt/format.h>
 
-#include <algorithm>
 #include <memory>
 
 #include "base/error.h"
@@ -33,15 +32,8 @@ Told told(const std::string& file) {
   const take::Take take = take::load_take(file);
   const trial::TrialPlan plan = orders::trial_of(take);
   Told t{std::make_unique<const trial::TrialFilm>(plan), {}, {}};
-  const long long last = plan.frames - 1;
-  double least = t.film->over_stops(0), most = least;
-  for (long long n = 0; n <= last; ++n) {
-    const double over = t.film->over_stops(n);
-    least = std::min(least, over);
-    most = std::max(most, over);
-  }
+  const trial::OverMeter over = t.film->over_meter();
   const orders::ExposurePlan exposure = orders::exposure_of(take);
-  const auto stops = [](double s) { return (s >= 0 ? "+" : "−") + format_number(std::abs(s), 1); };
   t.json = {{"take", file},
             {"scene", plan.scene},
             {"seen", orders::trial_words(take, plan)},
@@ -50,15 +42,15 @@ Told told(const std::string& file) {
             {"interval_s", plan.interval_s},
             {"haste", rounded(plan.haste, 4)},
             {"shutter", orders::shutter_words(exposure)},
-            {"first_over_stops", rounded(t.film->over_stops(0), 2)},
-            {"last_over_stops", rounded(t.film->over_stops(last), 2)},
-            {"least_over_stops", rounded(least, 2)},
-            {"most_over_stops", rounded(most, 2)}};
-  t.words = fmt::format(
-      "{}: {}, {} at {}, one every {}, shutter {}. Over the meter from {} to {} stops; the last frame {}.\n",
-      take.name, orders::trial_words(take, plan), counted(plan.frames, "frame"), frame_rate_words(plan.fps),
-      format_length(plan.interval_s), orders::shutter_words(exposure), stops(least), stops(most),
-      stops(t.film->over_stops(last)));
+            {"first_over_stops", rounded(over.first, 2)},
+            {"last_over_stops", rounded(over.last, 2)},
+            {"least_over_stops", rounded(over.least, 2)},
+            {"most_over_stops", rounded(over.most, 2)},
+            {"lost", trial::is_lost(over)}};
+  t.words =
+      fmt::format("{}: {}, {} at {}, one every {}, shutter {}. {}\n", take.name,
+                  orders::trial_words(take, plan), counted(plan.frames, "frame"), frame_rate_words(plan.fps),
+                  format_length(plan.interval_s), orders::shutter_words(exposure), trial::over_words(over));
   return t;
 }
 

@@ -13,6 +13,7 @@
 #include "app/session/keeping.h"
 #include "app/shell/kit_editor.h"
 #include "app/shell/window.h"
+#include "app/stages/ask/whole_film.h"
 #include "app/stages/light/panorama.h"
 #include "app/stages/light/ramp_chart.h"
 #include "app/stages/set/practice_pane.h"
@@ -109,6 +110,38 @@ TEST_F(StagesTest, TimesTheSubjectByOneKey) {
   EXPECT_EQ(take().measures.size(), 1u);
 }
 
+TEST_F(StagesTest, PlaysTheWholeFilmAndAnotherPlanBesideIt) {
+  tab(1);
+  auto* film = child<WholeFilm>("whole film");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return film->now().ready_from(0) > 5; }, 30000));
+  EXPECT_EQ(film->now().about()->frames, 250);
+  EXPECT_FALSE(film->now().about()->lost);
+  // By the clock: where it stands after a while is where its frame rate says.
+  QTest::mouseClick(film, Qt::LeftButton, {}, QPoint(60, 60));
+  EXPECT_TRUE(film->playing());
+  ASSERT_TRUE(QTest::qWaitFor([&] { return film->shown() >= 12; }, 30000));
+  EXPECT_GE(film->at(), 11 / 25.0);
+  window_.setFocus();
+  QTest::keyClick(&window_, Qt::Key_Space);
+  EXPECT_FALSE(film->playing());
+  // What is kept stays as it was; the plan goes on beside it.
+  press("Keep to compare");
+  ASSERT_TRUE(film->compares());
+  session().document.edit([](take::Take& t) {
+    t.light.school = ramp::School::Fixed;
+    t.wish(Slot::Clip, 12);
+  });
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return film->now().about() && film->now().about()->frames == 300; }, 30000));
+  EXPECT_TRUE(film->now().about()->lost) << "a standing exposure drowns at dusk";
+  EXPECT_NE(film->now().about()->over.indexOf("drowns"), -1);
+  press("Let the kept plan go");
+  EXPECT_FALSE(film->compares());
+  // Wishes that are too few say so, and the window lives.
+  session().document.edit([](take::Take& t) { t.wishes.clear(); });
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !film->now().trouble().isEmpty(); }, 30000));
+}
+
 TEST_F(StagesTest, FindsTheMotionOfTwoPictures) {
   // A bright disc moves 60 of 600 pixels to the right in 4 s: 40 s for the frame.
   for (int k = 0; k < 2; ++k) {
@@ -127,7 +160,7 @@ TEST_F(StagesTest, FindsTheMotionOfTwoPictures) {
     std::ofstream(folder_ / ("t" + std::to_string(k) + ".jpg"), std::ios::binary)
         .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
   }
-  tab(1);
+  tab(2);
   session().choose_tests(folder_ / "t0.jpg", folder_ / "t1.jpg");
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().tests.motion().has_value(); }, 30000));
   EXPECT_NEAR(session().tests.motion()->dx, 60, 1.5);
@@ -155,7 +188,7 @@ TEST_F(StagesTest, FindsTheMotionOfTwoPictures) {
 }
 
 TEST_F(StagesTest, CountsBracketsAndTellsWhatToChange) {
-  tab(3);
+  tab(4);
   nudge("exposures a shot", Qt::Key_Up);
   nudge("exposures a shot", Qt::Key_Up);
   EXPECT_EQ(take().shot.brackets, 3);
@@ -172,7 +205,7 @@ TEST_F(StagesTest, CountsBracketsAndTellsWhatToChange) {
 }
 
 TEST_F(StagesTest, TakesAnIntervalFromTheTable) {
-  tab(4);
+  tab(5);
   auto* ways = child<QWidget>("ways");
   ways->setFocus();
   QTest::keyClick(ways, Qt::Key_Return);

@@ -17,11 +17,17 @@ class CommandOutputs : public ::testing::Test {
   /// Every output of the command, aimed at a file.
   std::vector<std::string> all_at(const std::string& name) const {
     const std::string take = quoted("a.askcount"), to = " " + quoted(name);
-    return {"along " + take + " --plan" + to,     "along " + take + " --cues" + to,
-            "along " + take + " --timer" + to,    "along " + take + " --calendar" + to,
-            "along " + take + " --light" + to,    "ramp " + take + " --csv" + to,
-            "ramp " + take + " --light-csv" + to, "count --frames 9 --fps 25 --interval 5 --save" + to,
-            "make " + take + " -o" + to,          "cut " + quoted("card") + " --fps 25 -o" + to};
+    return {"along " + take + " --plan" + to,
+            "along " + take + " --cues" + to,
+            "along " + take + " --timer" + to,
+            "along " + take + " --calendar" + to,
+            "along " + take + " --light" + to,
+            "ramp " + take + " --csv" + to,
+            "ramp " + take + " --light-csv" + to,
+            "count --frames 9 --fps 25 --interval 5 --save" + to,
+            "make " + take + " -o" + to,
+            "trial " + take + " -o" + to,
+            "cut " + quoted("card") + " --fps 25 -o" + to};
   }
   test::Folder folder_;
 };

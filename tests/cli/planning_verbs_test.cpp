@@ -4,6 +4,8 @@
 
 #include <cmath>
 
+#include "film/reader.h"
+
 namespace askcount {
 namespace {
 
@@ -48,6 +50,30 @@ TEST(CountMore, AsksOfASubjectOrItsSpeed) {
   const Json close =
       answer("count --frames 400 --fps 25 --interval 5min --shutter 1s --magnification 1 --grows 0.05");
   EXPECT_GT(close["close_up"]["refocus_every_frames"].get<int>(), 1);
+}
+
+TEST(Trial, ShootsTheFilmThatCountCounts) {
+  const test::Folder folder;
+  const std::string take = "'" + (folder / "a.askcount").string() + "'",
+                    film = "'" + (folder / "a.mp4").string() + "'";
+  const Json counted = answer(
+      "count --clip 1s --fps 25 --interval 4s --shutter 1s --subject 'people at the fair' --crossing 30s "
+      "--save " +
+      take);
+  const Json trial = answer("trial " + take + " -o " + film);
+  EXPECT_EQ(trial["frames"], counted["frames"]);
+  EXPECT_EQ(trial["fps"], counted["fps"]);
+  EXPECT_EQ(trial["size"], "480x270");
+  EXPECT_EQ(trial["plans"][0]["scene"], "The Ropewalk");
+  EXPECT_EQ(trial["plans"][0]["interval_s"], counted["interval_s"]);
+  EXPECT_EQ(trial["plans"][0]["shutter"], "1 s");
+  EXPECT_FALSE(trial["plans"][0]["lost"].get<bool>());
+  EXPECT_EQ(film::read_film(folder / "a.mp4").frames, 25);
+  // Over its own film again; beside itself; never over the plan.
+  EXPECT_EQ(answer("trial " + take + " --beside " + take + " -o " + film)["size"], "968x270");
+  EXPECT_EQ(askcount("trial " + take + " --force -o " + take).exit, 2);
+  EXPECT_EQ(askcount("trial " + film + " -o '" + (folder / "b.mp4").string() + "'").exit, 2);
+  EXPECT_FALSE(test::fs::exists(folder / "b.mp4"));
 }
 
 TEST(CountMore, StandsExtremes) {

@@ -150,7 +150,7 @@ TEST(Scenes, MoveAsTheyShould) {
   // A star trail grows with the shutter; the crystals grow with the hours; both are the same for the same
   // moment.
   const Instant night = parse_wall_time("2026-07-16 00:30", "Atlantic/Canary");
-  const GannetHead head({{480, 320}});
+  const GannetHead head({.size = {480, 320}});
   const auto brightest = [](const image::Linear32& p) {
     return *std::max_element(p.rgb.begin(), p.rgb.begin() + static_cast<long>(p.rgb.size() / 2));
   };
@@ -161,7 +161,7 @@ TEST(Scenes, MoveAsTheyShould) {
   const Instant monday = parse_wall_time("2026-10-05 00:00", "UTC");
   EXPECT_NEAR(AlumJar::crystal_mm(later(monday, 20 * 3600)) - AlumJar::crystal_mm(later(monday, 10 * 3600)),
               10 * kAlumGrowth_mm_per_hour, 1e-6);
-  const AlumJar jar({{240, 160}});
+  const AlumJar jar({.size = {240, 160}});
   EXPECT_NE(jar.seen(later(monday, 3600), 1).rgb, jar.seen(later(monday, 36000), 1).rgb);
   EXPECT_EQ(scene_named("alum"), "The alum jar");
   EXPECT_EQ(test::error_of([] { scene_named("the moon base"); }).kind(), Error::Kind::BadInput);

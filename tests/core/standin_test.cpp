@@ -120,7 +120,7 @@ int shift_between(const image::Linear32& a, const image::Linear32& b, int y) {
 }
 
 TEST(TernQuay, CloudsDriftAtTheirKnownSpeed) {
-  const TernQuay scene({{600, 400}});
+  const TernQuay scene({.size = {600, 400}});
   const Instant t = parse_wall_time("2026-10-09 18:20", tern_quay_place().zone);
   const auto before = scene.seen(t, 0.1), after = scene.seen(t + std::chrono::seconds(100), 0.1);
   for (const int y : {60, 100, 140})
@@ -128,7 +128,7 @@ TEST(TernQuay, CloudsDriftAtTheirKnownSpeed) {
 }
 
 TEST(TernQuay, GoesFromDayIntoNightAndItsLampsComeOn) {
-  const TernQuay scene({{120, 80}});
+  const TernQuay scene({.size = {120, 80}});
   const Instant noon = parse_wall_time("2026-10-09 12:00", tern_quay_place().zone);
   const auto mean = [&](Instant t) {
     const auto p = scene.seen(t, 0.1);

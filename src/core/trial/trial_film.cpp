@@ -3,7 +3,10 @@
 #include <algorithm>
 #include <cmath>
 
+#include <fmt/format.h>
+
 #include "base/error.h"
+#include "base/units.h"
 #include "image/tone.h"
 #include "standin/gannet_head.h"
 
@@ -13,6 +16,7 @@ namespace {
 using image::Linear32;
 using image::Size;
 
+constexpr double kMostOver_stops = 3, kMostUnder_stops = 5;  // as the schools are judged
 constexpr int kNodes = 33;
 constexpr Size kMeterSize = {60, 34};
 constexpr double kMostWide = 2;        // a canvas against the frame, where the head turns
@@ -136,6 +140,39 @@ double TrialFilm::gain_stops(long long n) const {
 
 double TrialFilm::over_stops(long long n) const {
   return ramp::meter_stops(own_light(n) + gain_stops(n), exposure(n)) - filters(n);
+}
+
+OverMeter TrialFilm::over_meter() const {
+  OverMeter over;
+  over.first = over.least = over.most = over_stops(0);
+  over.last = over_stops(plan_.frames - 1);
+  for (long long n = 1; n < plan_.frames; ++n) {
+    const double stops = over_stops(n);
+    over.least = std::min(over.least, stops);
+    over.most = std::max(over.most, stops);
+  }
+  return over;
+}
+
+bool is_lost(const OverMeter& over) {
+  return over.most > kMostOver_stops || over.least < -kMostUnder_stops;
+}
+
+std::string over_words(const OverMeter& over) {
+  const auto stops = [](double s) { return format_number(std::abs(s), 1) + " stops"; };
+  if (!is_lost(over)) {
+    const double worst = std::abs(over.least) > std::abs(over.most) ? over.least : over.most;
+    if (std::abs(worst) < 1.05) return "It stays within a stop of the meter.";
+    return fmt::format("It goes as far as {} {} than the meter's.", stops(worst),
+                       worst < 0 ? "darker" : "brighter");
+  }
+  const bool drowns = over.least < -kMostUnder_stops;
+  const double worst = drowns ? over.least : over.most;
+  return fmt::format("{} is {} {} than the meter's: it {}.",
+                     worst == over.last    ? "Its last frame"
+                     : worst == over.first ? "Its first frame"
+                                           : "Its worst frame",
+                     stops(worst), drowns ? "darker" : "brighter", drowns ? "drowns" : "burns out");
 }
 
 image::Coded8 TrialFilm::frame(long long n) const {

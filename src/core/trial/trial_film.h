@@ -39,6 +39,11 @@ struct TrialPlan {
   bool operator==(const TrialPlan&) const = default;
 };
 
+/// How far a film's frames are from the meter, in stops: below zero is darker.
+struct OverMeter {
+  double first = 0, last = 0, least = 0, most = 0;
+};
+
 /// One trial film. Its frames may be asked for in any order and from several threads at once.
 class TrialFilm {
  public:
@@ -52,6 +57,8 @@ class TrialFilm {
   /// How far the middle tone of frame `n` is from the meter's mid-grey, in stops: the light against the
   /// exposure, filters included.
   double over_stops(long long n) const;
+  /// The same over all of its frames.
+  OverMeter over_meter() const;
 
  private:
   class View;
@@ -64,5 +71,11 @@ class TrialFilm {
   std::unique_ptr<const View> view_;
   std::vector<double> nodes_;  // log2 of the scene's own light, evenly along the film
 };
+
+/// "It stays within 0.7 stops of the meter.", or where it goes wrong: "Its last frame is 9.8 stops darker
+/// than the meter's: it drowns."
+std::string over_words(const OverMeter& over);
+/// Whether a film that is so far from the meter is lost: more than 3 stops over or 5 under.
+bool is_lost(const OverMeter& over);
 
 }  // namespace askcount::trial

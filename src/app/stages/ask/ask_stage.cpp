@@ -20,6 +20,12 @@ namespace askcount::app {
 
 using plan::Slot;
 
+namespace {
+
+constexpr int kWholeTab = 1, kMeasureTab = 2;
+
+}  // namespace
+
 AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(26, 14, 26, 12);
@@ -67,20 +73,29 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   sentence_->keep_why_line(
       "Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it.");
   rows->addWidget(sentence_);
-  rows->addWidget(make_heading("Interval, start to start", this));
-  rows->addWidget(new IntervalRuler(session, this));
+  auto* interval = make_heading("Interval, start to start", this);
+  auto* ruler = new IntervalRuler(session, this);
+  rows->addWidget(interval);
+  rows->addWidget(ruler);
   auto* pages = new Pages(this);
   tabs_ = new WordTabs("ask pages", this);
   measure_ = new MeasurePane(session, pages);
   tabs_->add("See it", make_see_page(), pages);
+  whole_ = new WholeFilm(session, pages);
+  tabs_->add("The whole film", whole_, pages);
   tabs_->add("Measure the motion", measure_, pages);
   tabs_->add("Expose and focus", new ExposePane(session, pages), pages);
-  tabs_->add("One shot, and what it needs", new ShotPane(session, pages), pages);
+  tabs_->add("One shot", new ShotPane(session, pages), pages);
   tabs_->add("Other ways", new WaysPane(session, pages), pages);
   rows->addWidget(tabs_);
   // What is below gives way before the sentence does.
   pages->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
   rows->addWidget(pages, 1);
+  // The film is shown in its full size: the ruler makes room for it.
+  connect(pages, &QStackedWidget::currentChanged, this, [interval, ruler](int page) {
+    interval->setVisible(page != kWholeTab);
+    ruler->setVisible(page != kWholeTab);
+  });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
@@ -110,13 +125,14 @@ void AskStage::resizeEvent(QResizeEvent* event) {
 }
 
 void AskStage::play() {
+  if (tabs_->chosen() == kWholeTab) return whole_->toggle();
   tabs_->choose(0);
   motion_->toggle();
 }
 
 bool AskStage::key(QKeyEvent* event) {
   if (event->key() != Qt::Key_T) return false;
-  tabs_->choose(1);
+  tabs_->choose(kMeasureTab);
   measure_->tap();
   return true;
 }

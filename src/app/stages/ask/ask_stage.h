@@ -5,6 +5,7 @@
 
 #include "app/stages/ask/measure_pane.h"
 #include "app/stages/ask/motion_view.h"
+#include "app/stages/ask/whole_film.h"
 #include "app/stages/stage.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/word_tabs.h"
@@ -41,6 +42,7 @@ class AskStage : public Stage {
   MeasurePane* measure_;
   QLabel* motion_heading_;
   MotionView* motion_;
+  WholeFilm* whole_;
 };
 
 }  // namespace askcount::app
