@@ -213,7 +213,7 @@ void add_shoot(Command& app, Chosen& chosen) {
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("--card", asked->card, "Folder that stands for the card").required();
   add_size(verb, "--frame-size", asked->size, "Size of the frames, for example 6000x4000");
-  verb.add_option("--scene", asked->scene, "Tern Quay, Gannet Head or the alum jar");
+  verb.add_option("--scene", asked->scene, "Tern Quay, Gannet Head, the alum jar or the Ropewalk");
   verb.add_option("--fault", asked->faults,
                   "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
   verb.add_option("--chance", asked->chance, "Of a skipped shot, a double one or a hand at every frame")

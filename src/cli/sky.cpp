@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "over.h"
 #include "sky/night_sky.h"
 #include "sky/windows.h"
 #include "verbs.h"
@@ -16,6 +17,7 @@ using sky::Body;
 struct Asked {
   PlaceAsked place;
   std::string date, at, field = "1h", darkness;
+  OverAsked over;
   std::optional<sky::Cover> cover;
   double town_lux = 0;
   int nights = 0;
@@ -26,6 +28,7 @@ Json direction(const sky::Direction& d) {
 }
 
 Answer sky_verb(const Asked& asked) {
+  if (!asked.over.picture.empty()) return over_answer(asked.over, asked.place);
   const sky::Place place = place_of(asked.place);
   if (asked.date.empty() && asked.at.empty())
     throw bad_input("Neither --date nor --at was given.", "Write --date 2026-10-09.");
@@ -146,6 +149,7 @@ void add_sky(Command& app, Chosen& chosen) {
                   "Of the night sky: remote, country, village, suburb, town, city, or magnitudes");
   verb.add_option("--nights", asked->nights, "The best nights of so many days from the date on")
       .between(0, 366);
+  add_over(verb, asked->over);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return sky_verb(*asked); }; });
 }
 

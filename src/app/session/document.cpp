@@ -31,6 +31,11 @@ Document::~Document() {
   if (autosave_.isActive()) autosave();
 }
 
+const std::vector<sky::Behind>& Document::behind() const {
+  if (!behind_) behind_ = orders::behind_of(take_);
+  return *behind_;
+}
+
 const ramp::Ramp* Document::ramp() const {
   exposure();
   return ramp_ && !ramp_->ev.empty() ? &*ramp_ : nullptr;
@@ -53,6 +58,7 @@ void Document::work_out() {
   ramp_.reset();
   exposure_.reset();
   ramp_asked_ = false;
+  behind_.reset();
   solution_ = take_.solution();
   sums_ = solution_.complete() ? std::optional(plan::sums_of(solution_, take_.shape())) : std::nullopt;
 }

@@ -13,6 +13,7 @@
 #include <vector>
 
 #include "app/session/saver.h"
+#include "orders/outlook.h"
 #include "orders/shoot.h"
 #include "take/take.h"
 
@@ -36,6 +37,8 @@ class Document : public QObject {
   const ramp::Ramp* ramp() const;
   /// Its one exposure plan, known where the wishes are enough; without a light the shutter stands.
   const std::optional<orders::ExposurePlan>& exposure() const;
+  /// What goes behind its skyline when, worked out when first asked for.
+  const std::vector<sky::Behind>& behind() const;
   /// What its timer is told. Only where the wishes are enough.
   timer::Program program() const { return orders::program_of(take_, *exposure()); }
 
@@ -103,6 +106,7 @@ class Document : public QObject {
   mutable std::optional<ramp::Ramp> ramp_;
   mutable std::optional<orders::ExposurePlan> exposure_;
   mutable bool ramp_asked_ = false;
+  mutable std::optional<std::vector<sky::Behind>> behind_;
   std::vector<take::Take> undo_, redo_;
   QString drag_;
   std::uint64_t generation_ = 1;

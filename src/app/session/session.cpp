@@ -26,6 +26,7 @@ Session::Session(QObject* parent) : QObject(parent) {
   connect(&films, &Films::trouble, this, &Session::trouble);
   connect(&run, &Run::trouble, this, &Session::trouble);
   connect(&tests, &TestPictures::trouble, this, &Session::trouble);
+  connect(&outlook, &OutlookPicture::trouble, this, &Session::trouble);
   connect(&job, &Job::ended, this, [this](const QString& words, bool cancelled) {
     if (!words.isEmpty() && !cancelled) emit trouble(words);
   });
@@ -33,7 +34,7 @@ Session::Session(QObject* parent) : QObject(parent) {
   connect(&document, &Document::replaced, &job, &Job::disown);
   connect(&document, &Document::changed, &job, &Job::review);
   connect(&frames, &Frames::changed, &job, &Job::review);
-  connect(&document, &Document::changed, this, &Session::load_tests);
+  connect(&document, &Document::changed, this, &Session::load_pictures);
   connect(&run, &Run::ended, this, [this] {
     count_on();
     if (run.state().standin) frames.gather();
@@ -42,8 +43,8 @@ Session::Session(QObject* parent) : QObject(parent) {
 
 Session::~Session() {
   blockSignals(true);  // the window is half gone
-  for (QObject* part :
-       std::initializer_list<QObject*>{&job, &document, &frames, &playhead, &levelling, &films, &tests, &run})
+  for (QObject* part : std::initializer_list<QObject*>{&job, &document, &frames, &playhead, &levelling,
+                                                       &films, &tests, &outlook, &run})
     part->blockSignals(true);
 }
 
@@ -107,18 +108,31 @@ bool Session::recover() {
   return false;
 }
 
+void Session::lay_under(const fs::path& file) {
+  constexpr int kEnough = 1500;
+  const outlook::Photograph photograph = outlook::read_photograph(file, kEnough);
+  const take::Outlook laid = orders::outlook_for(document.take(), photograph, file.string());
+  outlook.forget();  // chosen anew: read anew
+  document.edit([&](take::Take& t) { t.light.outlook = laid; });
+}
+
 void Session::choose_tests(const fs::path& first, const fs::path& second) {
   tests.forget();  // chosen anew: read anew
   document.edit([&](take::Take& t) { t.test_pictures = {first.string(), second.string()}; });
-  load_tests();
+  load_pictures();
 }
 
-void Session::load_tests() {
+void Session::load_pictures() {
   const std::vector<std::string>& two = document.take().test_pictures;
   if (two.size() == 2)
     tests.load(document.beside(two[0]), document.beside(two[1]));
   else
     tests.forget();
+  const std::string& picture = document.take().light.outlook.picture;
+  if (picture.empty())
+    outlook.forget();
+  else
+    outlook.load(document.beside(picture));
 }
 
 void Session::count_on() {

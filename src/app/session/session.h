@@ -8,6 +8,7 @@
 #include "app/session/frames.h"
 #include "app/session/job.h"
 #include "app/session/levelling.h"
+#include "app/session/outlook_picture.h"
 #include "app/session/playhead.h"
 #include "app/session/run.h"
 #include "app/session/test_pictures.h"
@@ -44,6 +45,9 @@ class Session : public QObject {
 
   /// Two test pictures for the take, absolute or beside it.
   void choose_tests(const std::filesystem::path& first, const std::filesystem::path& second);
+  /// Lays a picture taken at the place under the take's sky: its lens and aim by its own words, by the sun or
+  /// moon in it, or by the camera. Throws Error where it cannot be read or does not say its focal length.
+  void lay_under(const std::filesystem::path& file);
   /// Has the stand-in shoot the take onto its card.
   void shoot(const ShootWish& wish = {});
   /// Begins beside a real camera, whose timer is started at this moment: by the clock, after its delay, or at
@@ -57,6 +61,7 @@ class Session : public QObject {
   Levelling levelling{document, frames, job};
   Films films{document, frames, levelling, job};
   TestPictures tests;
+  OutlookPicture outlook;
   Run run;
 
  signals:
@@ -65,7 +70,7 @@ class Session : public QObject {
  private:
   void put_aside_and_down(take::Take take);
   void put_down(take::Take take, const Document::Origin& origin);
-  void load_tests();
+  void load_pictures();
   RunPlan run_plan() const;
   /// The kit's shutter count and file number go on after a shoot.
   void count_on();

@@ -9,6 +9,7 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
+#include "orders/outlook.h"
 #include "sky/events.h"
 
 namespace askcount::advice {
@@ -53,6 +54,27 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
     text += last.at_end ? fmt::format(", comes back at {}", clock(last.from))
                         : fmt::format(", and again from {} to {}", clock(last.from), clock(last.to));
   return {"subject_passes", Severity::Ok, name + " passes the frame", text + ".", "", {}};
+}
+
+/// When what is to stay in the frame goes behind the person's skyline.
+Findings behind_words(const Take& take) {
+  Findings list;
+  for (const sky::Behind& b : orders::behind_of(take)) {
+    if (b.body != orders::body_to_keep(take) || !b.goes) continue;
+    std::string words = sky::behind_words(b, take.place.zone);
+    words.pop_back();  // a title has no full stop
+    const double into_s = seconds_between(take.start, b.at);
+    list.push_back(
+        {"behind_skyline",
+         Severity::Ok,
+         words,
+         into_s < 0 ? fmt::format("{} before the first shot.", format_length(std::round(-into_s / 60) * 60))
+                    : fmt::format("{} after the first shot.", format_length(std::round(into_s / 60) * 60)),
+         "",
+         {}});
+    break;
+  }
+  return list;
 }
 
 /// Which way the galaxy's band leans and sweeps, for takes of stars.
@@ -165,6 +187,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
          {}});
   if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
     list.push_back(in_frame(take, sums));
+  add(behind_words(take));
   if (!orders::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {
     list.push_back(
         {"light_steady",

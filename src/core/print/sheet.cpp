@@ -2,13 +2,13 @@
 
 #include <cairo-pdf.h>
 #include <fmt/format.h>
-#include <fontconfig/fontconfig.h>
 #include <pango/pangocairo.h>
 
 #include <algorithm>
 
 #include "base/error.h"
 #include "base/files.h"
+#include "print/png.h"
 
 namespace askcount::print {
 namespace {
@@ -22,14 +22,6 @@ struct Unref {
   void operator()(void* object) const { g_object_unref(object); }
 };
 using Layout = std::unique_ptr<PangoLayout, Unref>;
-
-/// Makes the type that ships known to this process, once.
-void know_fonts() {
-  static const bool known = [] {
-    return FcConfigAppFontAddDir(nullptr, reinterpret_cast<const FcChar8*>(ASKCOUNT_FONTS)) == FcTrue;
-  }();
-  if (!known) throw failed(fmt::format("The fonts in {} cannot be used.", ASKCOUNT_FONTS));
-}
 
 }  // namespace
 

@@ -1,14 +1,11 @@
 #include "print/strip.h"
 
 #include <cairo.h>
-#include <fmt/format.h>
-#include <zlib.h>
 
 #include <algorithm>
 #include <memory>
 
-#include "base/error.h"
-#include "base/files.h"
+#include "print/png.h"
 
 namespace askcount::print {
 namespace {
@@ -20,25 +17,6 @@ struct Destroy {
   void operator()(cairo_t* c) const { cairo_destroy(c); }
   void operator()(cairo_surface_t* s) const { cairo_surface_destroy(s); }
 };
-
-cairo_status_t append(void* closure, const unsigned char* data, unsigned int length) {
-  static_cast<std::string*>(closure)->append(reinterpret_cast<const char*>(data), length);
-  return CAIRO_STATUS_SUCCESS;
-}
-
-/// The PNG with our name in it, right after its header, so that it is known again.
-std::string marked(const std::string& png) {
-  constexpr size_t kHeader = 33;  // the signature and the IHDR chunk
-  const std::string chunk = std::string("tEXtSoftware") + '\0' + "Ask Count";
-  const auto number = [](std::uint32_t n) {
-    return std::string{static_cast<char>(n >> 24), static_cast<char>(n >> 16), static_cast<char>(n >> 8),
-                       static_cast<char>(n)};
-  };
-  const auto crc = static_cast<std::uint32_t>(
-      crc32(0, reinterpret_cast<const Bytef*>(chunk.data()), static_cast<uInt>(chunk.size())));
-  return png.substr(0, kHeader) + number(static_cast<std::uint32_t>(chunk.size() - 4)) + chunk + number(crc) +
-         png.substr(kHeader);
-}
 
 void fill(cairo_t* c, double x, double y, double wide, double high, const std::array<std::uint8_t, 3>& rgb) {
   cairo_set_source_rgb(c, rgb[0] / 255.0, rgb[1] / 255.0, rgb[2] / 255.0);
@@ -74,11 +52,7 @@ void write_strip(const Strip& strip, const std::filesystem::path& file, const Gu
     fill(c, static_cast<int>(hour / strip.hours * (width - 1)), kHigh - tall, 1, tall, {255, 255, 255});
   }
   if (!strip.curve.empty()) draw_curve(c, strip.curve);
-  std::string bytes;
-  const cairo_status_t status = cairo_surface_write_to_png_stream(surface.get(), append, &bytes);
-  if (status != CAIRO_STATUS_SUCCESS)
-    throw failed(fmt::format("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
-  write_file_atomically({file, FileKind::Picture, guard}, marked(bytes));
+  write_png(surface.get(), file, guard);
 }
 
 }  // namespace askcount::print

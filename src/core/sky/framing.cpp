@@ -20,26 +20,22 @@ double dot(const Vector& a, const Vector& b) {
   return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 }
 
-/// The camera's right, up and forward.
-struct Axes {
-  Vector right, up, forward;
-  explicit Axes(const Aim& aim) {
-    const double b = aim.bearing_deg * kRad, t = aim.tilt_deg * kRad, r = aim.roll_deg * kRad;
-    forward = {std::cos(t) * std::sin(b), std::cos(t) * std::cos(b), std::sin(t)};
-    const Vector level = {std::cos(b), -std::sin(b), 0};
-    const Vector above = {-std::sin(t) * std::sin(b), -std::sin(t) * std::cos(b), std::cos(t)};
-    for (size_t i = 0; i < 3; ++i) {
-      right[i] = std::cos(r) * level[i] - std::sin(r) * above[i];
-      up[i] = std::sin(r) * level[i] + std::cos(r) * above[i];
-    }
-  }
-};
-
 double turned(double from, double to) {
   return std::remainder(to - from, 360.0);
 }
 
 }  // namespace
+
+Axes::Axes(const Aim& aim) {
+  const double b = aim.bearing_deg * kRad, t = aim.tilt_deg * kRad, r = aim.roll_deg * kRad;
+  forward = {std::cos(t) * std::sin(b), std::cos(t) * std::cos(b), std::sin(t)};
+  const Vector level = {std::cos(b), -std::sin(b), 0};
+  const Vector above = {-std::sin(t) * std::sin(b), -std::sin(t) * std::cos(b), std::cos(t)};
+  for (size_t i = 0; i < 3; ++i) {
+    right[i] = std::cos(r) * level[i] - std::sin(r) * above[i];
+    up[i] = std::sin(r) * level[i] + std::cos(r) * above[i];
+  }
+}
 
 double Optics::across_deg() const {
   return 2 * std::atan(sensor_width_mm / 2 / focal_mm) / kRad;

@@ -2,6 +2,7 @@
 // head.
 #pragma once
 
+#include <array>
 #include <optional>
 #include <string>
 #include <vector>
@@ -36,6 +37,12 @@ struct Optics {
 /// A place in the frame: −0.5 to 0.5 from left to right and from the bottom to the top of the whole sensor.
 struct FramePoint {
   double x = 0, y = 0;
+};
+
+/// The camera's own directions in the world: east, north, up.
+struct Axes {
+  std::array<double, 3> right{}, up{}, forward{};
+  explicit Axes(const Aim& aim);
 };
 
 /// Where a direction falls, by the straight-line (rectilinear) projection of usual lenses; nothing where it

@@ -10,7 +10,7 @@ constexpr double kRoomAcross = 1.5;                 // of the frame's width
 constexpr double kLeast_deg = 12, kMost_deg = 330;  // shown across
 constexpr double kWhole_deg = 350;                  // never more than this
 constexpr double kLand_deg = -4, kSky_deg = 6, kAbove_deg = 3, kBelow_deg = 2;
-constexpr double kGrid_deg = 5, kLevel_deg = 15;
+constexpr double kGrid_deg = 5, kLevel_deg = 15, kMended_deg = 0.5;
 
 double around(double deg) {
   return std::fmod(deg + 720, 360);
@@ -50,6 +50,19 @@ void turn(Move& move, bool end, double bearing, double tilt, double roll) {
 }
 
 void raise(std::vector<HorizonPoint>& horizon, double bearing, double altitude) {
+  const auto away = [&](const HorizonPoint& p) {
+    return std::abs(std::remainder(p.bearing_deg - bearing, 360));
+  };
+  if (std::count_if(horizon.begin(), horizon.end(),
+                    [&](const HorizonPoint& p) { return away(p) < kGrid_deg / 2; }) > 1) {
+    // One that was traced: what lies right there is mended, in its own fineness.
+    const double fine = std::clamp(std::round(altitude * 10) / 10, -5.0, 60.0);
+    std::erase_if(horizon, [&](const HorizonPoint& p) { return away(p) < kMended_deg; });
+    horizon.push_back({around(bearing), fine});
+    std::sort(horizon.begin(), horizon.end(),
+              [](const HorizonPoint& a, const HorizonPoint& b) { return a.bearing_deg < b.bearing_deg; });
+    return;
+  }
   const double at = std::fmod(std::round(bearing / kGrid_deg) * kGrid_deg, 360);
   const double to = std::clamp(std::round(altitude * 2) / 2, -5.0, 60.0);
   if (horizon.empty())

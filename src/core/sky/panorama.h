@@ -15,6 +15,7 @@ struct Panorama {
   double low_deg = -15;     ///< altitude at the lower edge
   double per_degree = 7;    ///< pixels
 
+  bool operator==(const Panorama&) const = default;
   double across_deg() const { return width / per_degree; }
   double x_of(double azimuth_deg) const;
   double y_of(double altitude_deg) const { return height - (altitude_deg - low_deg) * per_degree; }
@@ -30,7 +31,8 @@ Panorama panorama_for(const Move& move, const Optics& optics, int width, int hei
 void turn(Move& move, bool end, double bearing_deg, double tilt_deg, double roll_deg);
 
 /// Raises the horizon near a bearing, to half a degree from −5° to 60°; points stand every 5°. A horizon
-/// without points is level all round first, so that only there it rises.
+/// without points is level all round first, so that only there it rises. One that was traced, with points
+/// nearer to each other than those, is mended within half a degree, to a tenth.
 void raise(std::vector<HorizonPoint>& horizon, double bearing_deg, double altitude_deg);
 
 }  // namespace askcount::sky

@@ -35,6 +35,18 @@ std::string text(const Exiv2::ExifData& exif, const char* key) {
   return s;
 }
 
+/// By the pixels there are to a length of the sensor.
+std::optional<double> sensor_width_mm(const Exiv2::ExifData& exif, int width) {
+  const auto per_unit = rational(exif, "Exif.Photo.FocalPlaneXResolution");
+  const auto unit = exif.findKey(Exiv2::ExifKey("Exif.Photo.FocalPlaneResolutionUnit"));
+  if (!per_unit || width <= 0) return {};
+  const long kind = unit != exif.end() && unit->count() > 0 ? static_cast<long>(unit->toLong()) : 2;
+  const double unit_mm = kind == 3 ? 10 : kind == 4 ? 1 : 25.4;
+  const double wide = width / *per_unit * unit_mm;
+  if (wide < 2 || wide > 120) return {};  // no camera's sensor
+  return wide;
+}
+
 std::optional<CameraTime> captured(const Exiv2::ExifData& exif) {
   std::string when = text(exif, "Exif.Photo.DateTimeOriginal");
   if (when.empty()) when = text(exif, "Exif.Image.DateTime");
@@ -105,6 +117,13 @@ ShotInfo read_shot_info(const std::filesystem::path& file) {
   info.software = text(exif, "Exif.Image.Software");
   info.lens = text(exif, "Exif.Photo.LensModel");
   info.size = {image->pixelWidth(), image->pixelHeight()};
+  info.focal_mm = rational(exif, "Exif.Photo.FocalLength");
+  info.focal_35mm = rational(exif, "Exif.Photo.FocalLengthIn35mmFilm");
+  info.sensor_width_mm = sensor_width_mm(exif, info.size.width);
+  if (const auto bearing = rational(exif, "Exif.GPSInfo.GPSImgDirection"); bearing && *bearing <= 360) {
+    info.bearing_deg = std::fmod(*bearing, 360);
+    info.bearing_magnetic = text(exif, "Exif.GPSInfo.GPSImgDirectionRef") == "M";
+  }
   if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation"));
       it != exif.end() && it->count() > 0)
     info.orientation = static_cast<int>(it->toLong());
@@ -135,6 +154,14 @@ Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbn
   }
   if (info.shutter_s) exif["Exif.Photo.ExposureTime"] = ratio_of(*info.shutter_s);
   if (info.f_number) exif["Exif.Photo.FNumber"] = ratio_of(*info.f_number);
+  if (info.focal_mm) exif["Exif.Photo.FocalLength"] = ratio_of(*info.focal_mm);
+  if (info.focal_35mm)
+    exif["Exif.Photo.FocalLengthIn35mmFilm"] = static_cast<std::uint16_t>(std::lround(*info.focal_35mm));
+  if (info.bearing_deg) {
+    exif["Exif.GPSInfo.GPSImgDirection"] =
+        Exiv2::URational(static_cast<std::uint32_t>(std::lround(*info.bearing_deg * 100)), 100);
+    exif["Exif.GPSInfo.GPSImgDirectionRef"] = info.bearing_magnetic ? "M" : "T";
+  }
   if (info.iso) {
     exif["Exif.Photo.ISOSpeedRatings"] =
         static_cast<std::uint16_t>(std::lround(std::min(*info.iso, kHighestShortIso)));

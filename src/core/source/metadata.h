@@ -22,8 +22,13 @@ struct ShotInfo {
   std::string body;
   std::string software;  ///< the program that wrote the file
   std::string lens;
-  image::Size size;     ///< full size in pixels as stored
-  int orientation = 1;  ///< EXIF 1 to 8
+  std::optional<double> focal_mm;
+  std::optional<double> focal_35mm;  ///< the focal length that sees as much on 36 × 24 mm, by the diagonal
+  std::optional<double> sensor_width_mm;  ///< across the picture as stored
+  std::optional<double> bearing_deg;      ///< by the camera's own compass, from north over east
+  bool bearing_magnetic = false;          ///< that compass does not know the variation
+  image::Size size;                       ///< full size in pixels as stored
+  int orientation = 1;                    ///< EXIF 1 to 8
 };
 
 /// Log2 of how much light an exposure lets in and amplifies, in stops: log2(shutter × ISO ÷ f-number²), with

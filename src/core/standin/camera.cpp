@@ -125,6 +125,7 @@ source::Bytes camera_file(const image::Coded8& picture, const ramp::Exposure& ex
   info.body = kBodyName;
   info.software = kSoftware;
   info.lens = kLensName;
+  info.focal_mm = info.focal_35mm = kLens_mm;
   return source::with_metadata(source::encode_jpeg(picture, settings.quality), info,
                                source::encode_jpeg(reduced(picture, kThumbnail), 80));
 }

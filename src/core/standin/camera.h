@@ -16,6 +16,7 @@ inline constexpr const char* kBodyName = "Stand-in 24";
 /// The stand-in's own mark in the metadata of every picture it makes.
 inline constexpr const char* kSoftware = "Ask Count stand-in";
 inline constexpr const char* kLensName = "Stand-in 24 mm";
+inline constexpr double kLens_mm = 24;  ///< on 36 × 24 mm
 
 /// How the camera treats light besides what its dials say.
 struct CameraSettings {

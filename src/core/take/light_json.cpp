@@ -12,6 +12,21 @@ void visit(Fields& f, sky::Aim& a) {
   f.number("roll_deg", a.roll_deg, -180, 180);
 }
 
+void visit(Fields& f, Outlook& o) {
+  f.words("picture", o.picture);
+  f.size("size", o.size.width, o.size.height, 1, 100000);
+  f.number("focal_mm", o.focal_mm, 0.5, 5000);
+  f.number("long_side_mm", o.long_side_mm, 1, 500);
+  visit(f, o.aim);
+  using By = Outlook::By;
+  f.choice("by", o.by,
+           {{By::Nothing, "nothing"},
+            {By::Sun, "sun"},
+            {By::Moon, "moon"},
+            {By::Compass, "compass"},
+            {By::Hand, "hand"}});
+}
+
 void visit(Fields& f, sky::Weather& w) {
   f.maybe_number("humidity", w.humidity, 0.01, 1);
   f.maybe_number("dew_point_c", w.dew_point_c, -60, 60);
@@ -35,6 +50,9 @@ void visit(Fields& f, LightPlan& l) {
     g.number("bearing_deg", p.bearing_deg, 0, 360);
     g.number("altitude_deg", p.altitude_deg, -30, 89);
   });
+  f.number("variation_deg", l.variation_deg, -180, 180);
+  if (f.reading() || !l.outlook.picture.empty())
+    f.part("outlook", l.outlook, [](Fields& g, Outlook& o) { visit(g, o); });
   f.choice(
       "sky", l.source.cover,
       {{Cover::Clear, "clear"}, {Cover::Thin, "thin"}, {Cover::Clouded, "clouded"}, {Cover::Dark, "dark"}});

@@ -50,11 +50,23 @@ struct FocusWish {
   bool operator==(const FocusWish&) const = default;
 };
 
+/// A picture taken at the place, which the sky is drawn over.
+struct Outlook {
+  std::string picture;                      ///< relative to the take's folder; empty where there is none
+  image::Size size;                         ///< upright, in pixels
+  double focal_mm = 24, long_side_mm = 36;  ///< its lens, and the sensor along its longer side
+  sky::Aim aim;                             ///< of its middle
+  enum class By { Nothing, Sun, Moon, Compass, Hand } by = By::Nothing;  ///< how the aim is known
+  bool operator==(const Outlook&) const = default;
+};
+
 /// Where the camera looks, where the light comes from and how the exposure follows it.
 struct LightPlan {
   sky::Move move{{180, 0, 0}, {180, 0, 0}, false};  ///< both ends alike where the head stands still
   sky::Body subject = sky::Body::Sun;               ///< what is to stay in the frame
   std::vector<sky::HorizonPoint> horizon;
+  double variation_deg = 0;  ///< of a compass there, east positive
+  Outlook outlook;
   ramp::LightSource source;
   ramp::School school = ramp::School::Hand;
   std::vector<std::string>

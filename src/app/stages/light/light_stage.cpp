@@ -9,6 +9,7 @@
 
 #include "advice/light_advice.h"
 #include "app/session/keeping.h"
+#include "app/stages/light/outlook_pane.h"
 #include "app/stages/light/rule_pane.h"
 #include "app/stages/light/take_along_pane.h"
 #include "app/stages/light/weather_pane.h"
@@ -57,9 +58,10 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
   ramp_rows->setContentsMargins(0, 6, 0, 0);
   ramp_rows->addWidget(new RampChart(session, ramp_page));
   tabs->add("How the exposure follows", ramp_page, pages);
-  tabs->add("Its rule, and the schools", new RulePane(session, pages), pages);
+  tabs->add("Rule and schools", new RulePane(session, pages), pages);
   tabs->add("When", new WhenPane(session, pages), pages);
   tabs->add("Light and weather", new WeatherPane(session, pages), pages);
+  tabs->add("Your picture", new OutlookPane(session, *panorama_, pages), pages);
   tabs->add("Take along", new TakeAlongPane(session, pages), pages);
   rows->addWidget(tabs);
   rows->addWidget(pages, 5);

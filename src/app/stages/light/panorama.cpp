@@ -11,6 +11,8 @@
 #include "app/style/style.h"
 #include "base/units.h"
 #include "orders/light.h"
+#include "orders/outlook.h"
+#include "outlook/overlay.h"
 #include "plan/rulers.h"
 
 namespace askcount::app {
@@ -34,12 +36,64 @@ Panorama::Panorama(Session& session, QWidget* parent) : QWidget(parent), session
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::SizeAllCursor);
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.outlook, &OutlookPicture::changed, this, qOverload<>(&QWidget::update));
   connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
 }
 
 void Panorama::aim_end(bool end) {
   end_ = end;
   update();
+}
+
+void Panorama::mark_next() {
+  marks_ = has_picture();
+  setCursor(marks_ ? Qt::CrossCursor : Qt::SizeAllCursor);
+}
+
+bool Panorama::has_picture() const {
+  return session_.outlook.photograph() && !session_.document.take().light.outlook.picture.empty();
+}
+
+bool Panorama::is_hidden(const sky::Direction& d) const {
+  return d.altitude_deg < sky::horizon_at(session_.document.take().light.horizon, d.azimuth_deg);
+}
+
+void Panorama::draw_pole(QPainter& p) {
+  const sky::Direction pole = outlook::pole_of(session_.document.take().place);
+  const QPointF at = place(pole.azimuth_deg, pole.altitude_deg);
+  if (!rect().contains(at.toPoint())) return;
+  p.setPen(QPen(ink_, 1.4));
+  p.drawLine(at - QPointF(7, 0), at + QPointF(7, 0));
+  p.drawLine(at - QPointF(0, 7), at + QPointF(0, 7));
+  p.setFont(word_font(8.5));
+  p.drawText(at + QPointF(10, -4), "pole");
+}
+
+void Panorama::draw_behind(QPainter& p) {
+  const take::Take& t = session_.document.take();
+  static const char* names[] = {"sun", "moon", "core"};
+  p.setFont(word_font(8.5, QFont::DemiBold));
+  for (const sky::Behind& b : session_.document.behind()) {
+    const QPointF at = place(b.where.azimuth_deg, b.where.altitude_deg);
+    if (!rect().contains(at.toPoint())) continue;
+    p.setPen(QPen(colours().ink, 1.2));
+    p.setBrush(colours().card);
+    p.drawEllipse(at, 4, 4);
+    const QString words = QString("%1 %2 %3")
+                              .arg(names[static_cast<int>(b.body)], b.goes ? "behind" : "out",
+                                   to_q(format_clock(b.at, t.place.zone)));
+    const double wide = p.fontMetrics().horizontalAdvance(words);
+    for (const QPointF by :
+         {QPointF(8, 14), QPointF(-8 - wide, 14), QPointF(8, 28), QPointF(-8 - wide, 28)}) {
+      const QRectF box(at + by - QPointF(0, 11), QSizeF(wide, 14));
+      if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
+        continue;
+      taken_.push_back(box);
+      p.setPen(current_lighting() == Lighting::Lamp ? colours().ink : QColor(0xEC, 0xEF, 0xF0));
+      p.drawText(at + by, words);
+      break;
+    }
+  }
 }
 
 sky::Panorama Panorama::shown() const {
@@ -74,7 +128,13 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     // One stroke, so that dots stay dots; it breaks where it leaves one side and comes in at the other.
     QPolygonF stroke;
     for (int i = 0; i <= 90; ++i) {
-      const QPointF now = at(from + (to - from) * i / 90);
+      const sky::Direction d = sky.at(body, from + (to - from) * i / 90, t.place);
+      if (has_picture() && is_hidden(d)) {
+        p.drawPolyline(stroke);
+        stroke.clear();
+        continue;
+      }
+      const QPointF now = place(d.azimuth_deg, d.altitude_deg);
       if (!stroke.isEmpty() && std::abs(now.x() - stroke.back().x()) >= width() / 2.0) {
         p.drawPolyline(stroke);
         stroke.clear();
@@ -95,6 +155,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     const Instant i = later(start, s - day);
     const QPointF q = at(i);
     if (!rect().contains(q.toPoint())) continue;
+    if (has_picture() && is_hidden(sky.at(body, i, t.place))) continue;  // by its hills and roofs
     p.setPen(QPen(c.ink, 1));
     p.setBrush(body == sky::Body::Moon ? c.card : body == sky::Body::Sun ? c.answer : c.film_fill);
     p.drawEllipse(q, body == sky::Body::Core ? 3.5 : 5, body == sky::Body::Core ? 3.5 : 5);
@@ -141,6 +202,7 @@ void Panorama::draw_band(QPainter& p, const std::vector<sky::Direction>& band) {
     const QPointF a = place(band[i].azimuth_deg, band[i].altitude_deg),
                   b = place(band[i + 1].azimuth_deg, band[i + 1].altitude_deg);
     if (std::abs(a.x() - b.x()) > width() / 3.0) continue;  // round the back
+    if (has_picture() && is_hidden(band[i])) continue;
     const double from_core = 5.0 * static_cast<double>(std::min(i, band.size() - 1 - i));
     glow.setAlphaF(static_cast<float>(0.10 + 0.30 * std::exp(-from_core / 30)));
     p.setPen(QPen(glow, kWide_deg * shown().per_degree, Qt::SolidLine, Qt::FlatCap));
@@ -218,13 +280,25 @@ void Panorama::paintEvent(QPaintEvent*) {
     land.lineTo(x, place(azimuth, sky::horizon_at(t.light.horizon, azimuth)).y());
   }
   land.lineTo(width(), height());
+  QColor ground = c.land;
+  ground.setAlphaF(0.82F);
+  if (has_picture()) {  // its own hills and roofs are the land, and hide what is behind them
+    p.fillPath(land, ground);
+    p.drawImage(0, 0, shown_picture(session_.outlook.laid(orders::view_of(t.light.outlook), shown())));
+  }
   if (sun < -6 && here <= end + kAround) draw_band(p, ephemeris->band(here, t.place));
   taken_.clear();
   for (const sky::Body body : {sky::Body::Sun, sky::Body::Core, sky::Body::Moon})
     draw_track(p, *ephemeris, body);
-  QColor ground = c.land;
-  ground.setAlphaF(0.82F);
-  p.fillPath(land, ground);
+  if (!has_picture()) {
+    p.fillPath(land, ground);
+  } else {
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(c.answer, 1.4));
+    p.drawPath(land);
+  }
+  draw_pole(p);
+  draw_behind(p);
   // Directions.
   p.setFont(figure_font(8.5));
   const sky::Panorama s = shown();
@@ -268,11 +342,22 @@ void Panorama::raise(double bearing, double altitude) {
 void Panorama::mousePressEvent(QMouseEvent* event) {
   if (!session_.document.sums()) return;
   last_ = event->position();
+  if (marks_) {
+    marks_ = false;
+    setCursor(Qt::SizeAllCursor);
+    const outlook::View view = orders::view_of(session_.document.take().light.outlook);
+    if (const auto at = sky::project(direction(last_), view.aim, view.optics);
+        at && sky::inside(*at, view.optics, true))
+      emit marked(at->x, at->y);
+    return;
+  }
   held_ = shown();
   const sky::Direction d = direction(last_);
   const QPointF edge =
       place(d.azimuth_deg, sky::horizon_at(session_.document.take().light.horizon, d.azimuth_deg));
-  drag_ = std::abs(edge.y() - last_.y()) < 6 ? Drag::Horizon : Drag::Frame;
+  drag_ = event->modifiers() & Qt::ControlModifier && has_picture() ? Drag::Picture
+          : std::abs(edge.y() - last_.y()) < 6                      ? Drag::Horizon
+                                                                    : Drag::Frame;
 }
 
 void Panorama::mouseMoveEvent(QMouseEvent* event) {
@@ -281,6 +366,15 @@ void Panorama::mouseMoveEvent(QMouseEvent* event) {
   last_ = event->position();
   const double per = shown().per_degree;
   if (drag_ == Drag::Frame) return turn(by.x() / per, -by.y() / per, 0);
+  if (drag_ == Drag::Picture)
+    return session_.document.edit(
+        [&](take::Take& t) {
+          sky::Move still{t.light.outlook.aim, t.light.outlook.aim, false};
+          sky::turn(still, false, by.x() / per, -by.y() / per, 0);
+          t.light.outlook.aim = still.from;
+          t.light.outlook.by = take::Outlook::By::Hand;
+        },
+        "picture");
   const sky::Direction d = direction(last_);
   raise(d.azimuth_deg, d.altitude_deg);
 }

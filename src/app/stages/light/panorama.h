@@ -11,15 +11,23 @@
 namespace askcount::app {
 
 /// Drag the frame to aim, or use the arrow keys (Shift for larger steps, [ and ] to roll). Drag the horizon
-/// where the land rises, or press H and Shift+H to raise and lower it where the camera looks.
+/// where the land rises, or press H and Shift+H to raise and lower it where the camera looks. A picture taken
+/// at the place lies under all of it; Ctrl and drag moves it.
 class Panorama : public QWidget {
   Q_OBJECT
  public:
   Panorama(Session& session, QWidget* parent);
   /// Which end of a moving head the mouse and the keys aim.
   void aim_end(bool end);
+  /// The next press marks a place of the picture that lies under the sky: marked() tells.
+  void mark_next();
+  bool marks() const { return marks_; }
   bool aims_end() const { return end_; }
   QSize sizeHint() const override { return {900, 230}; }
+
+ signals:
+  /// A place of the picture, as shares from its middle (up and right are above zero).
+  void marked(double x, double y);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -39,12 +47,16 @@ class Panorama : public QWidget {
   void draw_frame(QPainter& p, const sky::Aim& aim, bool strong);
   void turn(double bearing, double tilt, double roll);
   void raise(double bearing, double altitude);
+  bool has_picture() const;
+  bool is_hidden(const sky::Direction& direction) const;
+  void draw_pole(QPainter& p);
+  void draw_behind(QPainter& p);
 
   Session& session_;
   QColor ink_;                 // of words on the sky
   std::vector<QRectF> taken_;  // by words, while painting
-  bool end_ = false;
-  enum class Drag { None, Frame, Horizon } drag_ = Drag::None;
+  bool end_ = false, marks_ = false;
+  enum class Drag { None, Frame, Horizon, Picture } drag_ = Drag::None;
   QPointF last_;
   std::optional<sky::Panorama> held_;  // while dragging the picture stands still
 };

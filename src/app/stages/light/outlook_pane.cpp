@@ -1,0 +1,228 @@
+#include "app/stages/light/outlook_pane.h"
+
+#include <algorithm>
+#include <cmath>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QVBoxLayout>
+
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "outlook/skyline.h"
+
+namespace askcount::app {
+namespace {
+
+using take::Outlook, take::Take;
+
+constexpr int kLines = 4;  // of what goes behind the skyline
+
+QString degrees(double v) {
+  return to_q(format_number(v, 1)) + "°";
+}
+
+}  // namespace
+
+OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
+    : QWidget(parent), session_(session), panorama_(panorama) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 8, 0, 0);
+  rows->setSpacing(8);
+  sentence_ = new Sentence(this, 12);
+  sentence_->add("Under the sky lies");
+  picture_ = sentence_->add_slot("picture of the place");
+  picture_->setEnabled(false);
+  sentence_->add("; its middle faces");
+  bearing_ = sentence_->add_slot("bearing of the picture");
+  sentence_->add(", tilted");
+  tilt_ = sentence_->add_slot("tilt of the picture");
+  sentence_->add(", rolled");
+  roll_ = sentence_->add_slot("roll of the picture");
+  sentence_->add(", known");
+  known_ = sentence_->add_slot("how the aim is known");
+  known_->setEnabled(false);
+  sentence_->add(". It was taken with");
+  focal_ = sentence_->add_slot("focal length of the picture");
+  sentence_->add(". By a compass its middle faces");
+  compass_ = sentence_->add_slot("compass bearing of the picture");
+  sentence_->add(", with a variation of");
+  variation_ = sentence_->add_slot("variation");
+  sentence_->add(".");
+  rows->addWidget(sentence_);
+  auto* line = new QHBoxLayout;
+  line->setSpacing(8);
+  choose_ = new PressButton("Choose a picture…", false, this);
+  mark_ = new PressButton("Mark the sun or moon in it", false, this);
+  trace_ = new PressButton("Trace its skyline", false, this);
+  level_ = new PressButton("Level the skyline", false, this);
+  away_ = new PressButton("Take it away", false, this);
+  for (PressButton* b : {choose_, mark_, trace_, level_, away_}) line->addWidget(b);
+  line->addStretch();
+  rows->addLayout(line);
+  behind_ = new QLabel(this);
+  behind_->setObjectName("behind the skyline");
+  behind_->setWordWrap(true);
+  behind_->setFont(word_font(10));
+  rows->addWidget(behind_);
+  rows->addStretch();
+
+  const auto number = [](const std::string& text, double low, double high, const std::string& name) {
+    return number_in(text, low, high, name);
+  };
+  wire(
+      session_, sentence_, bearing_,
+      [number](Take& t, const std::string& text) {
+        t.light.outlook.aim.bearing_deg = std::fmod(number(text, -360, 360, "the bearing") + 720, 360);
+        t.light.outlook.by = Outlook::By::Hand;
+      },
+      [](Take& t, int n) {
+        t.light.outlook.aim.bearing_deg = std::fmod(t.light.outlook.aim.bearing_deg + 0.5 * n + 720, 360);
+        t.light.outlook.by = Outlook::By::Hand;
+      });
+  wire(
+      session_, sentence_, tilt_,
+      [number](Take& t, const std::string& text) {
+        t.light.outlook.aim.tilt_deg = number(text, -89, 89, "the tilt");
+        t.light.outlook.by = Outlook::By::Hand;
+      },
+      [](Take& t, int n) {
+        t.light.outlook.aim.tilt_deg = std::clamp(t.light.outlook.aim.tilt_deg + 0.5 * n, -89.0, 89.0);
+        t.light.outlook.by = Outlook::By::Hand;
+      });
+  wire(
+      session_, sentence_, roll_,
+      [number](Take& t, const std::string& text) {
+        t.light.outlook.aim.roll_deg = number(text, -90, 90, "the roll");
+      },
+      [](Take& t, int n) {
+        t.light.outlook.aim.roll_deg = std::clamp(t.light.outlook.aim.roll_deg + 0.5 * n, -90.0, 90.0);
+      });
+  wire(
+      session_, sentence_, focal_,
+      [number](Take& t, const std::string& text) {
+        t.light.outlook.focal_mm = number(text, 1, 5000, "the focal length");
+      },
+      [](Take& t, int n) {
+        t.light.outlook.focal_mm = std::clamp(t.light.outlook.focal_mm + n, 1.0, 5000.0);
+      });
+  wire(session_, sentence_, compass_, [number](Take& t, const std::string& text) {
+    t.light.outlook.aim.bearing_deg =
+        outlook::true_bearing(number(text, 0, 360, "the compass"), t.light.variation_deg);
+    t.light.outlook.by = Outlook::By::Compass;
+  });
+  wire(
+      session_, sentence_, variation_,
+      [number](Take& t, const std::string& text) {
+        const double to = number(text, -180, 180, "the variation");
+        Outlook& o = t.light.outlook;
+        if (o.by == Outlook::By::Compass)  // what the compass said stays
+          o.aim.bearing_deg = outlook::true_bearing(o.aim.bearing_deg, to - t.light.variation_deg);
+        t.light.variation_deg = to;
+      },
+      [](Take& t, int n) {
+        const double to = std::clamp(t.light.variation_deg + n, -180.0, 180.0);
+        Outlook& o = t.light.outlook;
+        if (o.by == Outlook::By::Compass)
+          o.aim.bearing_deg = outlook::true_bearing(o.aim.bearing_deg, to - t.light.variation_deg);
+        t.light.variation_deg = to;
+      });
+  connect(choose_, &QPushButton::clicked, this, &OutlookPane::choose);
+  connect(trace_, &QPushButton::clicked, this, &OutlookPane::trace);
+  connect(level_, &QPushButton::clicked, this,
+          [this] { session_.document.edit([](Take& t) { t.light.horizon.clear(); }); });
+  connect(away_, &QPushButton::clicked, this,
+          [this] { session_.document.edit([](Take& t) { t.light.outlook = {}; }); });
+  connect(mark_, &QPushButton::clicked, this, [this] {
+    sentence_->complain({});
+    panorama_.mark_next();
+    refresh();
+  });
+  connect(&panorama_, &Panorama::marked, this, [this](double x, double y) {
+    orders::OutlookSaid said;
+    said.light = sky::FramePoint{x, y};
+    said.roll_deg = session_.document.take().light.outlook.aim.roll_deg;
+    say_again(said);
+    refresh();
+  });
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.document, &Document::changed)
+      .on(session.outlook, &OutlookPicture::changed);
+}
+
+void OutlookPane::choose() {
+  const QString file = QFileDialog::getOpenFileName(this, "A picture taken at the place", {},
+                                                    "JPEG (*.jpg *.jpeg *.JPG *.JPEG)");
+  if (file.isEmpty()) return;
+  try {
+    session_.lay_under(file.toStdString());
+    sentence_->complain({});
+  } catch (const Error& e) {
+    sentence_->complain(QString::fromUtf8(e.what()));
+  }
+}
+
+void OutlookPane::say_again(const orders::OutlookSaid& said) {
+  const auto* photograph = session_.outlook.photograph();
+  if (!photograph) return;
+  try {
+    const Take& t = session_.document.take();
+    orders::OutlookSaid all = said;
+    all.focal_mm = t.light.outlook.focal_mm;
+    all.long_side_mm = t.light.outlook.long_side_mm;
+    const Outlook o = orders::outlook_for(t, *photograph, t.light.outlook.picture, all);
+    session_.document.edit([&](Take& next) { next.light.outlook = o; });
+    sentence_->complain({});
+  } catch (const Error& e) {
+    sentence_->complain(QString::fromUtf8(e.what()).section(". Say", 0, 0) + ".");
+  }
+}
+
+void OutlookPane::trace() {
+  if (!session_.outlook.photograph()) return;
+  const Take& t = session_.document.take();
+  const auto horizon =
+      outlook::traced(session_.outlook.skyline(), orders::view_of(t.light.outlook), t.light.horizon);
+  session_.document.edit([&](Take& next) { next.light.horizon = horizon; });
+}
+
+void OutlookPane::refresh() {
+  using Kind = SlotField::Kind;
+  const Take& t = session_.document.take();
+  const Outlook& o = t.light.outlook;
+  const bool there = !o.picture.empty(), read = session_.outlook.photograph() != nullptr;
+  picture_->set(
+      there ? to_q(std::filesystem::path(o.picture).filename().string()) : QString("no picture of the place"),
+      there ? Kind::Plain : Kind::Open);
+  bearing_->set(there ? degrees(o.aim.bearing_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
+  tilt_->set(there ? degrees(o.aim.tilt_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
+  roll_->set(there ? degrees(o.aim.roll_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
+  known_->set(there ? QString(orders::known_words(o.by)) : QString("?"), there ? Kind::Answer : Kind::Open);
+  focal_->set(there ? to_q(format_number(o.focal_mm, 1)) + " mm" : QString("?"),
+              there ? Kind::Plain : Kind::Open);
+  compass_->set(
+      there ? degrees(outlook::true_bearing(o.aim.bearing_deg, -t.light.variation_deg)) : QString("?"),
+      there ? Kind::Plain : Kind::Open);
+  variation_->set((t.light.variation_deg > 0 ? "+" : "") + degrees(t.light.variation_deg), Kind::Plain);
+  for (SlotField* slot : {bearing_, tilt_, roll_, focal_, compass_}) slot->setEnabled(there);
+  mark_->setEnabled(read);
+  trace_->setEnabled(read);
+  mark_->setText(panorama_.marks() ? "Now click it in the panorama" : "Mark the sun or moon in it");
+  level_->setVisible(!t.light.horizon.empty());
+  away_->setVisible(there);
+  QStringList lines;
+  for (const sky::Behind& b : session_.document.behind()) lines << to_q(sky::behind_words(b, t.place.zone));
+  if (lines.size() > kLines) lines = lines.mid(0, kLines);
+  behind_->setText(
+      !lines.isEmpty() ? lines.join("\n")
+      : there
+          ? QString("Hold Ctrl and drag to move the picture under the sky. Drag the skyline to mend it.")
+          : QString(
+                "A picture you took there: sun, moon and galaxy are drawn over its real hills and roofs, and "
+                "when they go behind them is said."));
+  sentence_->reflow();
+}
+
+}  // namespace askcount::app

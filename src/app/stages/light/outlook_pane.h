@@ -1,0 +1,30 @@
+// The sky over one's own picture: which picture, how its aim is known, and its skyline.
+#pragma once
+
+#include "app/session/session.h"
+#include "app/stages/light/panorama.h"
+#include "app/widgets/press_button.h"
+#include "app/widgets/sentence.h"
+
+namespace askcount::app {
+
+class OutlookPane : public QWidget {
+  Q_OBJECT
+ public:
+  OutlookPane(Session& session, Panorama& panorama, QWidget* parent);
+
+ private:
+  void refresh();
+  void choose();
+  void trace();
+  void say_again(const orders::OutlookSaid& said);
+
+  Session& session_;
+  Panorama& panorama_;
+  Sentence* sentence_;
+  SlotField *picture_, *bearing_, *tilt_, *roll_, *known_, *focal_, *compass_, *variation_;
+  PressButton *choose_, *mark_, *trace_, *level_, *away_;
+  QLabel* behind_;
+};
+
+}  // namespace askcount::app

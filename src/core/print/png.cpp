@@ -1,0 +1,51 @@
+#include "print/png.h"
+
+#include <fmt/format.h>
+#include <fontconfig/fontconfig.h>
+#include <zlib.h>
+
+#include <string>
+
+#include "base/error.h"
+#include "base/files.h"
+
+namespace askcount::print {
+namespace {
+
+cairo_status_t append(void* closure, const unsigned char* data, unsigned int length) {
+  static_cast<std::string*>(closure)->append(reinterpret_cast<const char*>(data), length);
+  return CAIRO_STATUS_SUCCESS;
+}
+
+/// The PNG with our name in it, right after its header, so that it is known again.
+std::string marked(const std::string& png) {
+  constexpr size_t kHeader = 33;  // the signature and the IHDR chunk
+  const std::string chunk = std::string("tEXtSoftware") + '\0' + "Ask Count";
+  const auto number = [](std::uint32_t n) {
+    return std::string{static_cast<char>(n >> 24), static_cast<char>(n >> 16), static_cast<char>(n >> 8),
+                       static_cast<char>(n)};
+  };
+  const auto crc = static_cast<std::uint32_t>(
+      crc32(0, reinterpret_cast<const Bytef*>(chunk.data()), static_cast<uInt>(chunk.size())));
+  return png.substr(0, kHeader) + number(static_cast<std::uint32_t>(chunk.size() - 4)) + chunk + number(crc) +
+         png.substr(kHeader);
+}
+
+}  // namespace
+
+void write_png(cairo_surface_t* surface, const std::filesystem::path& file, const Guard& guard) {
+  std::string bytes;
+  const cairo_status_t status = cairo_surface_write_to_png_stream(surface, append, &bytes);
+  if (status != CAIRO_STATUS_SUCCESS)
+    throw failed(fmt::format("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
+  write_file_atomically({file, FileKind::Picture, guard}, marked(bytes));
+}
+
+void know_fonts() {
+  static const bool known = [] {
+    return FcConfigAppFontAddDir(nullptr, reinterpret_cast<const FcChar8*>(ASKCOUNT_FONTS)) == FcTrue;
+  }();
+  if (!known) throw failed(fmt::format("The fonts in {} cannot be used.", ASKCOUNT_FONTS));
+}
+
+}  // namespace askcount::print

@@ -1,0 +1,19 @@
+// What is drawn with cairo as a PNG of ours.
+#pragma once
+
+#include <cairo.h>
+
+#include <filesystem>
+
+#include "base/output.h"
+
+namespace askcount::print {
+
+/// Writes an image surface, whole or not at all, with our name in it so that it is known again. Throws Failed
+/// naming the file.
+void write_png(cairo_surface_t* surface, const std::filesystem::path& file, const Guard& guard);
+
+/// Makes the type that ships known to this process, once. Throws Failed where it cannot be used.
+void know_fonts();
+
+}  // namespace askcount::print
