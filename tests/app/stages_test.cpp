@@ -21,6 +21,8 @@
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/word_tabs.h"
+#include "orders/outlook.h"
+#include "standin/card.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -278,6 +280,68 @@ TEST_F(StagesTest, AimsTheFrameWithMouseAndKeys) {
   type("bearing", "248");
   press("Find the move that keeps it");
   EXPECT_FALSE(take().light.head_moves()) << "the sun sets on the way: said, and nothing changed";
+}
+
+TEST_F(StagesTest, LaysTheSkyOverAPictureOfThePlace) {
+  // A bright sky over dark hills that are 8° high at the picture's middle, with the sun's disc in it.
+  constexpr int kWide = 600, kHigh = 400;
+  image::Coded8 p({kWide, kHigh});
+  for (int y = 0; y < kHigh; ++y)
+    for (int x = 0; x < kWide; ++x)
+      for (int c = 0; c < 3; ++c)
+        p.row(y)[3 * x + c] = static_cast<std::uint8_t>(std::hypot(x - 400, y - 90) < 8 ? 255
+                                                        : y < 220                       ? 180 - y / 8
+                                                                                        : 25);
+  source::ShotInfo info;
+  info.captured =
+      standin::camera_clock(parse_wall_time("2026-10-09 17:00", "Europe/London"), "Europe/London");
+  info.focal_mm = info.focal_35mm = 24;
+  test::write(folder_ / "quay.jpg", source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+  go(Qt::Key_2);
+  tab(4);
+  session().lay_under(folder_ / "quay.jpg");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().outlook.photograph() != nullptr; }, 30000));
+  // The sun at 17:00 says where it looks: the disc is right of the middle and above it.
+  EXPECT_EQ(take().light.outlook.by, take::Outlook::By::Sun);
+  const sky::Direction sun =
+      sky::ephemeris_for(take().start, take().start)
+          ->at(sky::Body::Sun, parse_wall_time("2026-10-09 17:00", "Europe/London"), take().place);
+  const outlook::View view = orders::view_of(take().light.outlook);
+  const auto at = sky::project(sun, view.aim, view.optics);
+  ASSERT_TRUE(at);
+  EXPECT_NEAR(at->x, 400.5 / kWide - 0.5, 0.003);
+  EXPECT_NEAR(at->y, 0.5 - 90.5 / kHigh, 0.003);
+  EXPECT_TRUE(take().light.horizon.empty());
+  press("Trace its skyline");
+  ASSERT_FALSE(take().light.horizon.empty());
+  EXPECT_NEAR(sky::horizon_at(take().light.horizon, view.aim.bearing_deg),
+              sky::direction_of({0, 0.5 - 220.0 / kHigh}, view.aim, view.optics).altitude_deg, 0.3);
+  EXPECT_NE(text("behind the skyline").indexOf("The sun goes behind the skyline at"), -1);
+  // Ctrl and drag moves the picture under the sky, as one step that can be undone.
+  auto* panorama = child<Panorama>("panorama");
+  const QPoint from(panorama->width() / 2, panorama->height() / 3), to = from + QPoint(30, 0);
+  QTest::mousePress(panorama, Qt::LeftButton, Qt::ControlModifier, from);
+  QMouseEvent move(QEvent::MouseMove, to, panorama->mapToGlobal(to), Qt::NoButton, Qt::LeftButton,
+                   Qt::ControlModifier);
+  QApplication::sendEvent(panorama, &move);
+  QTest::mouseRelease(panorama, Qt::LeftButton, Qt::ControlModifier, to);
+  EXPECT_GT(std::remainder(take().light.outlook.aim.bearing_deg - view.aim.bearing_deg, 360), 2);
+  EXPECT_EQ(take().light.outlook.by, take::Outlook::By::Hand);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_NEAR(take().light.outlook.aim.bearing_deg, view.aim.bearing_deg, 1e-9);
+  // A compass, and the variation it does not know.
+  type("compass bearing of the picture", "250");
+  type("variation", "-4");
+  EXPECT_NEAR(take().light.outlook.aim.bearing_deg, 246, 1e-9);
+  EXPECT_EQ(take().light.outlook.by, take::Outlook::By::Compass);
+  press("Level the skyline");
+  EXPECT_TRUE(take().light.horizon.empty());
+  press("Take it away");
+  EXPECT_TRUE(take().light.outlook.picture.empty());
+  EXPECT_EQ(session().outlook.photograph(), nullptr);
+  // What is no picture is said, and changes nothing.
+  EXPECT_EQ(test::error_of([&] { session().lay_under(file()); }).kind(), Error::Kind::Failed);
+  EXPECT_TRUE(take().light.outlook.picture.empty());
 }
 
 TEST_F(StagesTest, PutsTheTakeWhereAndWhenItIs) {

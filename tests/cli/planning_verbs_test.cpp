@@ -4,7 +4,10 @@
 
 #include <cmath>
 
+#include "base/files.h"
 #include "film/reader.h"
+#include "source/metadata.h"
+#include "take/take.h"
 
 namespace askcount {
 namespace {
@@ -50,6 +53,57 @@ TEST(CountMore, AsksOfASubjectOrItsSpeed) {
   const Json close =
       answer("count --frames 400 --fps 25 --interval 5min --shutter 1s --magnification 1 --grows 0.05");
   EXPECT_GT(close["close_up"]["refocus_every_frames"].get<int>(), 1);
+}
+
+TEST(SkyOver, DrawsOverAPictureAndSaysWhatGoesBehindIt) {
+  const test::Folder folder;
+  const auto named = [&](const char* name) { return "'" + (folder / name).string() + "'"; };
+  image::Coded8 p({300, 200});
+  for (int y = 0; y < 200; ++y)
+    for (int x = 0; x < 300; ++x)
+      for (int c = 0; c < 3; ++c) p.row(y)[3 * x + c] = static_cast<std::uint8_t>(y < 110 ? 170 : 20);
+  source::ShotInfo info;
+  info.focal_mm = info.focal_35mm = 24;
+  test::write(folder / "a.jpg", source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+  const std::string before = read_file(folder / "a.jpg");
+  const std::string over =
+      "sky --place '56.1 N 5.5 W' --zone Europe/London --over " + named("a.jpg") + " -o " + named("o.png");
+  const std::string when = " --from 2026-10-09T15:00 --to 2026-10-09T20:00";
+  EXPECT_EQ(askcount(over + when).exit, 2) << "nobody knows where it looks";
+  EXPECT_EQ(askcount(over + " --bearing 250").exit, 2) << "nor when";
+  EXPECT_FALSE(test::fs::exists(folder / "o.png"));
+  const Json a = answer(over + when + " --compass 254 --variation -4 --tilt 5");
+  EXPECT_DOUBLE_EQ(a["bearing_deg"].get<double>(), 250);
+  EXPECT_EQ(a["known"], "by compass");
+  EXPECT_NEAR(a["across_deg"].get<double>(), 73.74, 0.05);
+  EXPECT_TRUE(test::fs::exists(folder / "o.png"));
+  // Its skyline is 10 of 200 rows below the middle: 5° less atan(0.05 × 24 ÷ 24).
+  const double skyline = 5 - std::atan(0.05) * 180 / M_PI;
+  ASSERT_EQ(a["behind"].size(), 2u);  // moon and sun; the core is higher or far off
+  for (const Json& b : a["behind"])
+    if (b["body"] == "sun") {
+      EXPECT_TRUE(b["goes_behind"].get<bool>());
+      EXPECT_NEAR(b["altitude_deg"].get<double>(), skyline, 0.3);
+    }
+  // Into a take, whose frame is then drawn too; photographs are never written over.
+  answer(
+      "count --clip 4s --fps 25 --interval 20s --place '56.1 N 5.5 W' --zone Europe/London --start "
+      "2026-10-09T17:00 --save " +
+      named("t.askcount"));
+  answer("sky --over " + named("a.jpg") + " -o " + named("o.png") + " --take " + named("t.askcount") +
+         " --bearing 250 --tilt 5 --save");
+  const take::Take t = take::load_take(folder / "t.askcount");
+  EXPECT_EQ(t.light.outlook.by, take::Outlook::By::Hand);
+  EXPECT_NEAR(sky::horizon_at(t.light.horizon, 250), skyline, 0.3);
+  EXPECT_EQ(askcount("sky --over " + named("a.jpg") + " -o " + named("a.jpg") + " --force --bearing 250" +
+                     when + " --place '56.1 N 5.5 W'")
+                .exit,
+            2);
+  EXPECT_TRUE(read_file(folder / "a.jpg") == before);
+  EXPECT_EQ(askcount("sky --over " + named("t.askcount") + " -o " + named("p.png") + " --bearing 250" + when +
+                     " --place '56.1 N 5.5 W'")
+                .exit,
+            1);
 }
 
 TEST(Trial, ShootsTheFilmThatCountCounts) {

@@ -10,16 +10,33 @@ namespace {
 
 constexpr int kMostColumns = 1200;
 constexpr int kReach = 5;             // rows above and below that are compared
+constexpr float kStrongest = 0.25F;   // how much more the strongest edges count than strong ones
+constexpr float kOverSky = 1.5F;      // a lamp counts no brighter than the sky by this
 constexpr float kDarkSky = 0.35F;     // what an edge counts whose darker side is above
 constexpr float kBusy = 0.5F;         // cost of edges above the line, by their strength
 constexpr float kStep = 0.006F;       // cost of a row up or down to the next column
 constexpr float kJump = 3;            // what a wall costs, however high
 constexpr double kBeside_deg = 0.05;  // right outside of the picture
 
+/// The value that a share of all values is no larger than.
+template <typename Value>
+double share_of(const cv::Mat_<Value>& of, double part) {
+  std::vector<Value> all(of.begin(), of.end());
+  const auto nth = all.begin() + static_cast<std::ptrdiff_t>(static_cast<double>(all.size() - 1) * part);
+  std::nth_element(all.begin(), nth, all.end());
+  return static_cast<double>(*nth);
+}
+
 /// How strongly each place is an edge between sky above and land below, 0 to about 1.
 cv::Mat edges_of(const cv::Mat& rgb) {
   cv::Mat soft;
-  cv::medianBlur(rgb, soft, 5);  // stars, birds and wires are no skyline
+  // By night lit windows are brighter than any sky, and would be the only edges that count.
+  cv::Mat_<std::uint8_t> grey;
+  cv::cvtColor(rgb.rowRange(0, std::max(1, rgb.rows / 4)), grey, cv::COLOR_RGB2GRAY);
+  const double lamp = 20 + kOverSky * share_of(grey, 0.95);
+  cv::Mat capped;
+  cv::min(rgb, cv::Scalar::all(lamp), capped);
+  cv::medianBlur(capped, soft, 5);  // stars, birds and wires are no skyline
   cv::Mat up, down;
   // Means of some rows above and below each row.
   const cv::Mat box = cv::Mat::ones(kReach, 1, CV_32F) / kReach;
@@ -27,7 +44,7 @@ cv::Mat edges_of(const cv::Mat& rgb) {
   soft.convertTo(real, CV_32FC3);
   cv::filter2D(real, up, CV_32F, box, cv::Point(0, kReach - 1), 0, cv::BORDER_REPLICATE);
   cv::filter2D(real, down, CV_32F, box, cv::Point(0, 0), 0, cv::BORDER_REPLICATE);
-  cv::Mat edge(rgb.rows, rgb.cols, CV_32F);
+  cv::Mat_<float> edge(rgb.rows, rgb.cols);
   for (int y = 0; y < rgb.rows; ++y) {
     const int above = std::max(0, y - 1);
     for (int x = 0; x < rgb.cols; ++x) {
@@ -36,17 +53,17 @@ cv::Mat edges_of(const cv::Mat& rgb) {
       const bool sky_above = d[0] + d[1] + d[2] > 0;
       // In a dark picture a small step is as much as a large one in a bright picture.
       const float level = 24 + std::max(a[0] + a[1] + a[2], b[0] + b[1] + b[2]) / 3;
-      edge.at<float>(y, x) = far / level * (sky_above ? 1 : kDarkSky);
+      edge(y, x) = far / level * (sky_above ? 1 : kDarkSky);
     }
   }
+  // By the strong ones there are: a hundredth of all pixels.
   double most = 0;
   cv::minMaxLoc(edge, nullptr, &most);
-  // By the strong ones there are: a hundredth of all pixels.
-  std::vector<float> all(edge.begin<float>(), edge.end<float>());
-  const auto nth = all.begin() + static_cast<std::ptrdiff_t>(all.size() * 99 / 100);
-  std::nth_element(all.begin(), nth, all.end());
-  if (const float strong = std::max(*nth, static_cast<float>(most) / 10); strong > 0) edge /= strong;
-  return cv::min(edge, 1.0F);
+  const auto strong = std::max(static_cast<float>(share_of(edge, 0.99)), static_cast<float>(most) / 10);
+  if (most <= 0) return edge;
+  // Of rows that all are strong enough the strongest.
+  cv::Mat sure = cv::min(edge / strong, 1.0F);
+  return (1 - kStrongest) * sure + kStrongest / static_cast<float>(most) * edge;
 }
 
 /// The cheapest line through the columns.

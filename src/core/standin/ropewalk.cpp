@@ -153,8 +153,9 @@ struct Ropewalk::Street {
   explicit Street(const SceneSetting& setting)
       : size(setting.size), haste(setting.haste), albedo(setting.size), own(setting.size) {
     if (setting.place.known()) place = setting.place;
+    std::fill(albedo.rgb.begin(), albedo.rgb.end(), 0.0F);
+    std::fill(own.rgb.begin(), own.rgb.end(), 0.0F);
     const double w = size.width, h = size.height;
-    paint({{-1, -1}, {w + 1, -1}, {w + 1, h + 1}, {-1, h + 1}}, {0, 0, 0}, albedo);
     double x = -0.02;
     for (std::uint32_t house = 0; x < 1.02; ++house) {
       const double wide = 0.10 + 0.06 * chance(house, 1), eaves = 0.20 + 0.10 * chance(house, 2);

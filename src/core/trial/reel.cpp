@@ -67,6 +67,7 @@ film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
               tbb::filter_mode::parallel,
               [&](long long n) {
                 image::Coded8 picture(size);
+                if (beside) std::fill(picture.rgb.begin(), picture.rgb.end(), std::uint8_t{0});
                 const double seconds = static_cast<double>(n) / plan.fps.value();
                 lay(film.frame(frame_at(plan, seconds)), 0, picture);
                 if (beside)
