@@ -1,5 +1,7 @@
 #include "advice/checklist.h"
 
+#include "plan/flash.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -251,8 +253,12 @@ const Row kCare[] = {
      [](const Asked& a) { return a.about(&plan::SubjectKind::by_site) || a.about({"roof"}); },
      "Clamps overhead have a second, steel safety line",
      "Work at height follows the site's rules; ask who is in charge."},
-    {"lamp", "Care", [](const Asked& a) { return a.take.lamp; },
+    {"lamp", "Care", [](const Asked& a) { return a.take.lamp && !plan::flash_of(a.take.kit_in_use()); },
      "Lamp away from cloth and paper, cable taped", "It is hot for hours."},
+    {"flash", "Care", [](const Asked& a) { return a.take.lamp && plan::flash_of(a.take.kit_in_use()); },
+     "Flash on manual at a low power, not into eyes, windows or traffic",
+     "By itself it gives every shot another light; a full flash may not be loaded again within the "
+     "interval."},
     {"finder", "Care", [](const Asked& a) { return !a.stars && !a.close; },
      "Finder covered, lens capped while you wait in the sun",
      "The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "

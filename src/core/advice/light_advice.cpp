@@ -10,6 +10,8 @@
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/outlook.h"
+#include "plan/flash.h"
+#include "sky/ambient.h"
 #include "sky/events.h"
 
 namespace askcount::advice {
@@ -74,6 +76,91 @@ Findings behind_words(const Take& take) {
          {}});
     break;
   }
+  return list;
+}
+
+/// When the town's lamps come on or go out during the take.
+Findings lamps_words(const Take& take, const plan::Sums& sums) {
+  if (take.light.source.town_lux <= 0 || !take.knows_sky() || sums.field_s > 86400.0) return {};
+  const Instant end = later(take.start, sums.field_s);
+  const auto sky = sky::ephemeris_for(take.start, end);
+  const auto change = sky::lamps_change(*sky, take.place, take.light.source.cover, take.start, end);
+  if (!change) return {};
+  const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
+  return {{"town_lamps",
+           Severity::Ok,
+           change->on ? "The town's lamps come on" : "The town's lamps go out",
+           fmt::format("One after the other from {} to {}: the ramp counts them in, up to {} lux.",
+                       clock(change->from), clock(change->to), format_number(take.light.source.town_lux, 1)),
+           "",
+           {}}};
+}
+
+/// What a flash leaves to be said: its strength, its shutter, and the day beside it.
+Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
+  const plan::Lamp* flash = take.lamp ? plan::flash_of(take.kit_in_use()) : nullptr;
+  if (!flash) return {};
+  Findings list;
+  const orders::Standing standing = orders::standing_of(take, ramp.ev);
+  if (flash->guide_m <= 0)
+    list.push_back(
+        {"flash_unknown",
+         Severity::Warning,
+         "How strong is the flash?",
+         "Say its guide number in the kit, and the subject's distance on Ask: aperture and ISO follow.",
+         "",
+         {}});
+  if (standing.match.missing_stops < 0)
+    list.push_back(
+        {"flash_too_weak",
+         Severity::Stop,
+         "The flash does not reach so far",
+         fmt::format("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
+                     format_number(take.focus.distance_m, 1),
+                     format_number(-standing.match.missing_stops, 1)),
+         "",
+         {}});
+  if (standing.exposure.shutter_s < plan::kShortestWithFlash_s * 0.95)
+    list.push_back(
+        {"flash_shutter",
+         Severity::Stop,
+         "Too short a shutter for a flash",
+         fmt::format(
+             "At {} the whole frame is never open at once: part of it stays dark. Use 1/200 s or longer.",
+             ramp::dial_words(ramp::Dial::Shutter, standing.exposure)),
+         "",
+         {}});
+  if (ramp.ev.empty() || flash->guide_m <= 0) return list;
+  // The day beside it: at the subject's own exposure.
+  const auto [low, high] = std::minmax_element(ramp.ev.begin(), ramp.ev.end());
+  const auto beside = [&](double ev) {
+    return ramp::meter_stops(ramp::light_stops_of_ev(ev), standing.exposure);
+  };
+  const double most = beside(*high), least = beside(*low);
+  constexpr double kSeen_stops = -3;  // further under the flash the day no longer counts
+  const auto words = [](double stops) {
+    return format_number(std::abs(stops), 1) + (stops >= 0 ? " stops over" : " stops under");
+  };
+  if (most < kSeen_stops)
+    list.push_back({"flash_alone",
+                    Severity::Ok,
+                    "Only the flash counts",
+                    fmt::format("The light around is at least {} stops under it.", format_number(-most, 1)),
+                    "",
+                    {}});
+  else
+    list.push_back(
+        {"flash_and_day",
+         Severity::Warning,
+         "The light around changes beside the flash",
+         fmt::format(
+             "It goes from {} the flash to {} it. A shorter shutter takes it away without touching the "
+             "flash: at 1/200 s it would be {} at most.",
+             words(most), words(least),
+             words(most -
+                   std::max(0.0, std::log2(standing.exposure.shutter_s / plan::kShortestWithFlash_s)))),
+         "",
+         {}});
   return list;
 }
 
@@ -188,13 +275,17 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
     list.push_back(in_frame(take, sums));
   add(behind_words(take));
+  add(lamps_words(take, sums));
+  add(flash_words(take, ramp));
   if (!orders::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {
     list.push_back(
         {"light_steady",
          Severity::Ok,
          "The light hardly changes",
-         take.lamp ? "Your lamp lights it: one exposure does for all of it."
-                   : "Less than a stop from the first shot to the last: one exposure does for all of it.",
+         take.lamp && plan::flash_of(take.kit_in_use())
+             ? "Your flash lights it: one exposure does for all of it."
+         : take.lamp ? "Your lamp lights it: one exposure does for all of it."
+                     : "Less than a stop from the first shot to the last: one exposure does for all of it.",
          "",
          {}});
   } else if (take.light.school == ramp::School::Hand) {

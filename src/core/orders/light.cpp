@@ -1,5 +1,7 @@
 #include "orders/light.h"
 
+#include "plan/flash.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -77,6 +79,16 @@ bool follows(const Take& take, const std::vector<double>& ev) {
 Standing standing_of(const Take& take, const std::vector<double>& ev) {
   const plan::Sums sums = take.sums();
   Standing s;
+  if (const plan::Lamp* flash = take.lamp ? plan::flash_of(take.kit_in_use()) : nullptr;
+      flash && flash->guide_m > 0) {
+    const plan::FlashSetting set =
+        plan::flash_setting(flash->guide_m, take.focus.distance_m, take.body(), take.lens());
+    s.exposure = {sums.shutter_s, set.f_number, set.iso};
+    s.match.setting = {sums.shutter_s, set.f_number, set.iso};
+    s.match.missing_stops = -set.missing_stops;
+    s.dials_known = true;
+    return s;
+  }
   std::optional<plan::Metered> metered = take.metered;
   if (!metered && !ev.empty()) {
     // As a meter would say it of the light at the first shot, held where a night is to look like one.

@@ -42,7 +42,8 @@ struct Standing {
   bool dials_known = false;  ///< otherwise aperture and ISO are only where one would begin
   bool reckoned = false;     ///< from the model of the light: nobody has metered
 };
-/// By the meter, or by the light at the first shot where nobody has metered; `ev` may be empty.
+/// By the flash that lights the subject, by the meter, or by the light at the first shot where nobody has
+/// metered; `ev` may be empty.
 Standing standing_of(const take::Take& take, const std::vector<double>& ev);
 
 /// The exposures of every shot by the take's school: by hand, standing, or aperture priority. Throws as

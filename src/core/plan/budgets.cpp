@@ -1,5 +1,7 @@
 #include "plan/budgets.h"
 
+#include "plan/flash.h"
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -189,7 +191,12 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
     const double good = std::floor(outing.disk_free_gb * 1000 / std::max(0.01, shot_mb(make, body)));
     add("disk", good, fmt::format("room for {}", count(good)));
   }
-  if (outing.lamp && !kit.lamps.empty()) {
+  if (outing.lamp && flash_of(kit)) {
+    double flashes = 0;  // one an exposure, however long it is open
+    for (const Lamp& l : kit.lamps) flashes += l.flashes * cold_of(outing);
+    const double good = std::floor(flashes / std::max(1, make.brackets));
+    add("lamp", good, fmt::format("flashes {} times", format_count(static_cast<long long>(flashes))));
+  } else if (outing.lamp && !kit.lamps.empty()) {
     double hours = 0;
     for (const Lamp& l : kit.lamps) hours += l.hours * cold_of(outing);
     const double good = std::floor(hours * 3600 / sums.interval_s);

@@ -89,6 +89,8 @@ void visit(Fields& f, Filter& x) {
 void visit(Fields& f, Lamp& l) {
   f.name("name", l.name);
   f.number("hours", l.hours, 0.05, 10000);
+  f.number("flashes", l.flashes, 0, 1e6);
+  f.number("guide_m", l.guide_m, 0, 500);
 }
 
 void visit(Fields& f, Kit& kit) {

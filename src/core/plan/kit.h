@@ -103,10 +103,12 @@ struct Filter {
   bool operator==(const Filter&) const = default;
 };
 
-/// A lamp that lights the subject, and how long it burns on its own batteries.
+/// A lamp that lights the subject: how long it burns on its own batteries, or how often it flashes.
 struct Lamp {
   std::string name;
   double hours = 6;
+  double flashes = 0;  ///< of one charge; 0 where it burns
+  double guide_m = 0;  ///< guide number of a flash at ISO 100, in metres; 0 where unknown
   bool operator==(const Lamp&) const = default;
 };
 

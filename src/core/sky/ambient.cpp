@@ -25,6 +25,7 @@ double from_table(const Piece (&pieces)[N], double altitude, double below) {
 }
 
 constexpr double kDivisors[] = {1, 2, 3, 10};
+constexpr double kFirstLamp_lux = 70, kLastLamp_lux = 20;
 constexpr double kMeanParallax_deg = 0.951;
 constexpr double kEarth_km = 6378.137;
 
@@ -60,6 +61,47 @@ double moonlight_lux(double altitude, double phase_angle_deg, double distance_km
          std::pow(parallax / kMeanParallax_deg, 2);
 }
 
+double lamps_lit(double day_lux) {
+  return std::clamp(
+      std::log(kFirstLamp_lux / std::max(day_lux, 1e-9)) / std::log(kFirstLamp_lux / kLastLamp_lux), 0.0,
+      1.0);
+}
+
+std::optional<LampsChange> lamps_change(const Ephemeris& sky, const Place& place, Cover cover, Instant from,
+                                        Instant to) {
+  const auto day = [&](Instant t) {
+    return daylight_lux(sky.at(Body::Sun, t, place).altitude_deg) / kDivisors[static_cast<int>(cover)];
+  };
+  // The moment the day passes a level between two that lie on either side of it.
+  const auto when = [&](double lux, Instant a, Instant b) {
+    const bool was = day(a) > lux;
+    while (b - a > std::chrono::seconds(1)) {
+      const Instant middle = a + (b - a) / 2;
+      (day(middle) > lux) == was ? a = middle : b = middle;
+    }
+    return b;
+  };
+  const auto stride = std::max<std::chrono::milliseconds>(std::chrono::minutes(5), (to - from) / 2000);
+  std::optional<Instant> first;
+  for (Instant a = from; a < to; a += stride) {
+    const Instant b = std::min<Instant>(a + stride, to);
+    for (const bool on : {true, false}) {
+      const double begins = on ? kFirstLamp_lux : kLastLamp_lux, ends = on ? kLastLamp_lux : kFirstLamp_lux;
+      const auto past = [on](double lux, double level) { return on ? lux < level : lux > level; };
+      if (!past(day(a), begins) && past(day(b), begins)) {
+        LampsChange change{when(begins, a, b), to, on};
+        for (Instant c = change.from; c < to; c += std::chrono::minutes(2))
+          if (const Instant d = std::min<Instant>(c + std::chrono::minutes(2), to); past(day(d), ends)) {
+            change.to = past(day(c), ends) ? c : when(ends, c, d);
+            break;
+          }
+        return change;
+      }
+    }
+  }
+  return {};
+}
+
 double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux) {
   const double sun = daylight_lux(sky.at(Body::Sun, at, place).altitude_deg);
   double moon = 0;
@@ -67,7 +109,8 @@ double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover c
     const MoonFace face = sky.moon(at);
     moon = moonlight_lux(altitude, face.phase_angle_deg, face.distance_km);
   }
-  return (sun + moon) / kDivisors[static_cast<int>(cover)] + town_lux;
+  const double divisor = kDivisors[static_cast<int>(cover)];
+  return (sun + moon) / divisor + town_lux * lamps_lit(sun / divisor);
 }
 
 double ev100(double lux) {

@@ -1,6 +1,7 @@
 // How much light sun and moon give, in lux and EV.
 #pragma once
 
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -28,7 +29,20 @@ double daylight_lux(double sun_altitude_deg);
 /// Circular 171.
 double moonlight_lux(double moon_altitude_deg, double phase_angle_deg, double distance_km);
 
-/// Everything together, with a floor for the lights of a town.
+/// How many of a town's lamps are lit (0 to 1) when the day still gives so many lux: they come on one after
+/// the other between 70 and 20 lux, as their light sensors are set.
+double lamps_lit(double day_lux);
+
+/// When a town's lamps come on (or, in the morning, go out) between two moments: from the first lamp to the
+/// last. Nothing where they do neither.
+struct LampsChange {
+  Instant from, to;
+  bool on = true;
+};
+std::optional<LampsChange> lamps_change(const Ephemeris& sky, const Place& place, Cover cover, Instant from,
+                                        Instant to);
+
+/// Everything together, with the lights of a town once they are lit.
 double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux);
 
 /// EV at ISO 100 of an illuminance: log2(lux ÷ 2.5). Source: incident-light meter, C = 250 (ISO 2720).

@@ -107,7 +107,8 @@ double scene_luminance(const Ephemeris& sky, Instant at, const Place& place, Cov
   const double sun = daylight_lux(sky.at(Body::Sun, at, place).altitude_deg) - kStarlight_lux;
   const Direction moon = sky.at(Body::Moon, at, place);
   double seen = glow_luminance(night.zenith_mag, night.look.altitude_deg);
-  const double ground = std::max(0.0, sun) / divisor * std::exp2(shows_stops(night.shows)) + town_lux;
+  const double day = std::max(0.0, sun) / divisor;
+  const double ground = day * std::exp2(shows_stops(night.shows)) + town_lux * lamps_lit(day);
   if (moon.altitude_deg > 0) {
     const MoonFace face = sky.moon(at);
     seen += moonlit_luminance(moon.altitude_deg, face.phase_angle_deg, separation_deg(moon, night.look),
