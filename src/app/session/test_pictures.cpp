@@ -27,7 +27,7 @@ void TestPictures::load(const std::filesystem::path& first, const std::filesyste
               [=](const Work&) {
                 *pair = motion::read_pair(first, second);
                 try {
-                  *motion = motion::find_motion(pair->first, pair->second, pair->full, pair->seconds);
+                  *motion = motion::motion_of(*pair);
                 } catch (const Error& e) {  // the pictures are there all the same, to be marked by hand
                   *words = e.what();
                 }

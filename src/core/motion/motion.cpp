@@ -19,6 +19,8 @@ constexpr int kWorkingWidth = 1500;
 constexpr int kSmallest = 64;           // pixels, either way
 constexpr double kLeastMove_px = 0.75;  // at the working width
 constexpr double kLeastShare = 2e-4;    // of the picture that must move
+constexpr double kLongWay_px = 14;      // that is measured in pictures of half the size
+constexpr double kAlike = 0.5;          // an arrow against the move most of it shares
 constexpr double kPi = 3.14159265358979;
 
 cv::Mat grey_of(const image::Coded8& p) {
@@ -137,6 +139,139 @@ Flowing flowing(const cv::Mat& a, const cv::Mat& b, int reduction, double least_
   return f;
 }
 
+/// Two pictures as least squares see them: detail without the slow slopes of light, and where they differ.
+struct Details {
+  cv::Mat a, b, still;
+  float noise;
+
+  Details(const cv::Mat& first, const cv::Mat& second) : a(of(first)), b(of(second)), still(cv::abs(b - a)) {
+    cv::Mat levels;
+    still.convertTo(levels, CV_8U, 4);
+    std::uint8_t* const middle = levels.data + levels.total() / 2;
+    std::nth_element(levels.data, middle, levels.data + levels.total());
+    noise = std::max(0.75F, static_cast<float>(*middle) / 4);
+  }
+
+ private:
+  static cv::Mat of(const cv::Mat& picture) {
+    cv::Mat soft, wide, small;
+    cv::GaussianBlur(picture, soft, {5, 5}, 1.0);
+    soft.convertTo(soft, CV_32F);
+    cv::resize(soft, small, {std::max(8, picture.cols / 8), std::max(8, picture.rows / 8)}, 0, 0,
+               cv::INTER_AREA);
+    cv::GaussianBlur(small, small, {0, 0}, 6);
+    cv::resize(small, wide, picture.size(), 0, 0, cv::INTER_LINEAR);
+    return soft - wide;
+  }
+};
+
+/// The shift near `from` that lays what moved in a part of the second picture best over the first, by
+/// iterated least squares over the pixels that changed and that the shift explains by half; with how many
+/// those are. Nothing where it does not settle.
+std::optional<std::pair<cv::Point2d, double>> least_squares(const Details& d, const cv::Rect& part,
+                                                            cv::Point2d from) {
+  constexpr int kRounds = 20;
+  constexpr double kSettled_px = 0.004, kFar = 0.35, kFar_px = 1.5;
+  constexpr size_t kLeastPixels = 60;
+  const int edge = 4 + static_cast<int>(std::ceil((1 + kFar) * std::max(std::abs(from.x), std::abs(from.y))));
+  const cv::Rect inner = part & cv::Rect(edge, edge, d.a.cols - 2 * edge, d.a.rows - 2 * edge);
+  if (inner.width < 8 || inner.height < 8) return {};
+  const cv::Rect outer(inner.x - edge, inner.y - edge, inner.width + 2 * edge, inner.height + 2 * edge);
+  cv::Point2d v = from;
+  for (int round = 0; round < kRounds; ++round) {
+    cv::Mat over, gx, gy;
+    const cv::Mat shift = (cv::Mat_<double>(2, 3) << 1, 0, -v.x, 0, 1, -v.y);
+    cv::warpAffine(d.b(outer), over, shift, outer.size(), cv::INTER_CUBIC, cv::BORDER_REPLICATE);
+    cv::Scharr(over, gx, CV_32F, 1, 0, 1.0 / 32);
+    cv::Scharr(over, gy, CV_32F, 0, 1, 1.0 / 32);
+    double xx = 0, xy = 0, yy = 0, xr = 0, yr = 0;
+    size_t used = 0, changed = 0;
+    for (int y = 0; y < inner.height; ++y) {
+      const auto *pa = d.a.ptr<float>(inner.y + y) + inner.x, *ps = d.still.ptr<float>(inner.y + y) + inner.x;
+      const auto *po = over.ptr<float>(edge + y) + edge, *px = gx.ptr<float>(edge + y) + edge,
+                 *py = gy.ptr<float>(edge + y) + edge;
+      for (int x = 0; x < inner.width; ++x) {
+        const float left = po[x] - pa[x];
+        if (ps[x] < 4 * d.noise) continue;
+        ++changed;
+        if (std::abs(left) > 0.5F * ps[x]) continue;
+        const double gxx = static_cast<double>(px[x]), gyy = static_cast<double>(py[x]),
+                     r = static_cast<double>(left);
+        xx += gxx * gxx;
+        xy += gxx * gyy;
+        yy += gyy * gyy;
+        xr += gxx * r;
+        yr += gyy * r;
+        ++used;
+      }
+    }
+    const double det = xx * yy - xy * xy;
+    if (used < kLeastPixels || det <= 1e-3 * xx * yy || det <= 0) return {};
+    const cv::Point2d step(-(yy * xr - xy * yr) / det, -(xx * yr - xy * xr) / det);
+    v += step;
+    if (std::hypot(v.x - from.x, v.y - from.y) > std::max(kFar_px, kFar * std::hypot(from.x, from.y)))
+      return {};
+    if (std::hypot(step.x, step.y) < kSettled_px || round + 1 == kRounds) {
+      const double share = static_cast<double>(used) / static_cast<double>(changed);
+      return std::pair{v, static_cast<double>(used) * share * share};
+    }
+  }
+  return {};
+}
+
+/// The shift near `from`, measured in every part of the pictures by itself: what most of them agree on. A
+/// reflection or a boat in another part pulls it nowhere. Nothing where it settles nowhere.
+std::optional<cv::Point2d> agreed(const cv::Mat& a, const cv::Mat& b, cv::Point2d from) {
+  constexpr int kAcross = 6, kDown = 4;
+  constexpr double kAgree = 0.04, kAgree_px = 0.3;
+  const Details details(a, b);
+  const auto whole = least_squares(details, {0, 0, a.cols, a.rows}, from);
+  std::vector<std::pair<cv::Point2d, double>> parts;
+  for (int j = 0; j < kDown; ++j)
+    for (int i = 0; i < kAcross; ++i) {
+      const cv::Rect part(a.cols * i / kAcross, a.rows * j / kDown, a.cols / kAcross, a.rows / kDown);
+      if (const auto found = least_squares(details, part, whole ? whole->first : from))
+        parts.push_back(*found);
+    }
+  std::optional<cv::Point2d> best;
+  if (whole) best = whole->first;
+  double most = 0;
+  size_t least_agreeing = 3;
+  for (const auto& [at, unused] : parts) {
+    const double reach = std::max(kAgree_px, kAgree * std::hypot(at.x, at.y));
+    double weight = 0;
+    size_t agreeing = 0;
+    cv::Point2d sum(0, 0);
+    for (const auto& [v, belief] : parts)
+      if (std::hypot(v.x - at.x, v.y - at.y) < reach) {
+        sum += v * belief;
+        weight += belief;
+        ++agreeing;
+      }
+    if (agreeing >= least_agreeing && weight > most) most = weight, best = sum * (1 / weight);
+  }
+  return best;
+}
+
+/// The same, a long way first in smaller pictures, where noise is averaged away and soft subjects have
+/// slopes: the larger ones then only make it finer.
+std::optional<cv::Point2d> measured(const cv::Mat& a, const cv::Mat& b, cv::Point2d from) {
+  constexpr double kFiner = 0.012, kFiner_px = 0.4;
+  if (std::hypot(from.x, from.y) < kLongWay_px || std::min(a.cols, a.rows) < 4 * kSmallest)
+    return agreed(a, b, from);
+  cv::Mat half_a, half_b;
+  cv::resize(a, half_a, {a.cols / 2, a.rows / 2}, 0, 0, cv::INTER_AREA);
+  cv::resize(b, half_b, half_a.size(), 0, 0, cv::INTER_AREA);
+  const cv::Point2d by(static_cast<double>(a.cols) / half_a.cols, static_cast<double>(a.rows) / half_a.rows);
+  const auto found = measured(half_a, half_b, {from.x / by.x, from.y / by.y});
+  if (!found) return agreed(a, b, from);
+  const cv::Point2d coarse(found->x * by.x, found->y * by.y);
+  const auto fine = agreed(a, b, coarse);
+  const bool near = fine && std::hypot(fine->x - coarse.x, fine->y - coarse.y) <
+                                std::max(kFiner_px, kFiner * std::hypot(coarse.x, coarse.y));
+  return near ? *fine : coarse;
+}
+
 Motion described(double dx, double dy, image::Size full, double seconds) {
   Motion m;
   m.seconds = seconds;
@@ -225,11 +360,33 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
                  "Take them further apart, or mark the subject by hand.");
   const auto best = std::min_element(candidates.begin(), candidates.end(),
                                      [](const Candidate& p, const Candidate& q) { return p.left < q.left; });
-  Motion m = described(best->move.x * unit, best->move.y * unit, full, seconds);
+  const cv::Point2d move = measured(a, b, best->move).value_or(best->move);
+  Motion m = described(move.x * unit, move.y * unit, full, seconds);
   m.moving_share = changed_pixels / total;
+  // Only where something changed, and moves as most of it does: what stands still gets no arrow.
   const Candidate& drawn = best->places.empty() ? candidates.front() : *best;
-  const size_t stride = std::max<size_t>(1, drawn.places.size() / 160);
-  for (size_t i = 0; i < drawn.places.size(); i += stride) m.arrows.push_back(drawn.places[i]);
+  std::vector<Arrow> moving;
+  for (const Arrow& p : drawn.places) {
+    const cv::Point at(static_cast<int>(p.x / unit), static_cast<int>(p.y / unit));
+    if (changed.at<std::uint8_t>(std::min(at.y, changed.rows - 1), std::min(at.x, changed.cols - 1)) == 0)
+      continue;
+    if (std::hypot(p.dx - m.dx, p.dy - m.dy) < kAlike * std::hypot(m.dx, m.dy)) moving.push_back(p);
+  }
+  const size_t stride = std::max<size_t>(1, moving.size() / 160);
+  for (size_t i = 0; i < moving.size(); i += stride) m.arrows.push_back(moving[i]);
+  return m;
+}
+
+Motion refined(const Motion& roughly, const image::Coded8& first, const image::Coded8& second) {
+  const cv::Mat a = grey_of(first);
+  cv::Mat b = grey_of(second);
+  const double level_a = cv::mean(a)[0], level_b = cv::mean(b)[0];
+  if (level_b > 1) b.convertTo(b, -1, level_a / level_b);
+  const auto found = measured(a, b, {roughly.dx, roughly.dy});
+  if (!found) return roughly;
+  Motion m = described(found->x, found->y, first.size, roughly.seconds);
+  m.moving_share = roughly.moving_share;
+  m.arrows = roughly.arrows;
   return m;
 }
 
@@ -264,13 +421,21 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
     return given(
         [&] { return image::coded(source::any_source().read(source::frame_of(file), want).picture); });
   };
-  return {read(a), read(b), image::upright(info_a.size, info_a.orientation), *seconds};
+  return {read(a), read(b), image::upright(info_a.size, info_a.orientation), *seconds, a, b};
+}
+
+Motion motion_of(const Pair& pair) {
+  const Motion m = find_motion(pair.first, pair.second, pair.full, pair.seconds);
+  if (pair.full.width <= pair.first.size.width || pair.file_a.empty()) return m;
+  const auto whole = [&pair](const std::filesystem::path& file) {
+    return image::coded(source::any_source().read(source::frame_of(file), {pair.full, {}}).picture);
+  };
+  return refined(m, whole(pair.file_a), whole(pair.file_b));
 }
 
 Motion motion_between(const std::filesystem::path& a, const std::filesystem::path& b,
                       std::optional<double> seconds) {
-  const Pair pair = read_pair(a, b, seconds);
-  return find_motion(pair.first, pair.second, pair.full, pair.seconds);
+  return motion_of(read_pair(a, b, seconds));
 }
 
 Motion motion_marked(double x0, double y0, double x1, double y1, image::Size full, double seconds) {

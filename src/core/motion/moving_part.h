@@ -11,14 +11,19 @@ namespace askcount::motion {
 /// Two test pictures, small enough to look at.
 struct Pair {
   image::Coded8 first, second;
-  image::Size full;    ///< of the files, turned upright
-  double seconds = 0;  ///< between them
+  image::Size full;                      ///< of the files, turned upright
+  double seconds = 0;                    ///< between them
+  std::filesystem::path file_a, file_b;  ///< where they were read from
 };
 
 /// Reads both, the earlier one first; the time between them from their metadata unless `seconds` is given.
 /// Throws as motion_between.
 Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
                std::optional<double> seconds = {});
+
+/// The motion between them: found in the small pictures, measured in the full ones. Throws as find_motion,
+/// and as FrameSource::read.
+Motion motion_of(const Pair& pair);
 
 /// What moved, with how much of each pixel belongs to it.
 struct MovingPart {
