@@ -105,8 +105,23 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                                     {"pixels", {w.pixels_across, w.pixels_down}},
                                     {"crop", rounded(w.crop, 2)},
                                     {"retime", w.retime},
+                                    {"told", w.told},
                                     {"light", w.light},
                                     {"text", w.words}});
+  json["days"] = nullptr;
+  if (const auto d = orders::days_of(take, sums)) {
+    const auto or_null = [](double v) { return std::isfinite(v) ? Json(rounded(v, 2)) : Json(nullptr); };
+    json["days"] = {{"work", plan::work_words(take.work)},
+                    {"shots_a_day", d->shots_a_day},
+                    {"days", rounded(d->days, 2)},
+                    {"calendar_days", rounded(d->calendar_days, 2)},
+                    {"gb_a_day", rounded(d->gb_a_day, 2)},
+                    {"power_days", or_null(d->power_days)},
+                    {"card_days", or_null(d->card_days)},
+                    {"visit_every_days", or_null(d->visit_days())},
+                    {"shutter_share_a_week", rounded(d->shutter_share_a_week, 5)},
+                    {"example", d->example}};
+  }
   json["swaps"] = Json::array();
   for (const plan::Swap& w : orders::swaps_of(take, sums))
     json["swaps"].push_back({{"what", w.what},

@@ -153,6 +153,8 @@ void add_plan(const Verb& verb, PlanAsked& asked) {
   verb.add_flag("--long-noise-reduction,!--no-long-noise-reduction", asked.dark_frames,
                 "The camera takes a dark frame after every exposure");
   verb.add_option("--spare", asked.spare, "Extra shots at each end");
+  verb.add_option("--work", asked.work,
+                  "Hours of a day that are shot, and days a week: 7-18, 7:30-18x5, always");
   verb.add_option("--temperature", asked.temperature, "Air in degrees Celsius: cold shortens batteries");
   verb.add_flag("--cold,!--no-cold", asked.cold,
                 "Cold takes from the batteries (it does, unless told not to)");
@@ -198,6 +200,7 @@ void say(const PlanAsked& asked, take::Take& take) {
   put(asked.lamp, take.lamp);
   put(asked.cold, take.cold_counts);
   if (!asked.spare.empty()) take.spare = parse_count(asked.spare, "--spare");
+  if (!asked.work.empty()) take.work = plan::parse_work(asked.work);
   if (!asked.temperature.empty()) take.temperature_c = parse_temperature(asked.temperature);
   if (!asked.files.empty()) {
     take.shot.raw = asked.files != "compressed";

@@ -319,6 +319,7 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   if (!exposure.follows) add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
   add(plan::judge(take.measures));
   add(judge_exposure(sums, take, exposure));
+  if (const auto days = orders::days_of(take, sums)) add(plan::judge(*days, take.work));
   add(plan::judge(orders::budgets_of(take, sums), sums, take.shot, take.kit_in_use(),
                   orders::outing_of(take)));
   add(judge_hours(take, sums, solution));

@@ -44,6 +44,10 @@ std::vector<plan::Budget> budgets_of(const Take& take, const plan::Sums& sums) {
   return plan::budgets_of(sums, take.shot, take.kit_in_use(), outing_of(take));
 }
 
+std::optional<plan::DaysPlan> days_of(const Take& take, const plan::Sums& sums) {
+  return plan::days_of(sums, take.shot, take.kit_in_use(), budgets_of(take, sums), take.work);
+}
+
 std::vector<plan::Swap> swaps_of(const Take& take, const plan::Sums& sums) {
   if (!take.knows_kit()) return {};
   return plan::swaps_of(sums, take.shot, take.kit, outing_of(take));

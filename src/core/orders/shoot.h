@@ -31,6 +31,9 @@ Instant first_shot_at(const take::Take& take, Instant pressed);
 std::vector<plan::Budget> budgets_of(const take::Take& take, const plan::Sums& sums);
 std::vector<plan::Swap> swaps_of(const take::Take& take, const plan::Sums& sums);
 
+/// What it asks for where it takes days; nothing otherwise.
+std::optional<plan::DaysPlan> days_of(const take::Take& take, const plan::Sums& sums);
+
 /// What its timer is told. Throws BadInput where the take's wishes are too few.
 timer::Program program_of(const take::Take& take);
 /// The same, for the exposures that exposure_of() gave.

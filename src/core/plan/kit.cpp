@@ -29,6 +29,7 @@ void visit(Fields& f, Body& b) {
   f.number("shutter_count", b.shutter_count, 0, 1e9);
   f.number("next_file_number", b.next_file_number, 1, 9999);
   f.number("movie_fps", b.movie_fps, 1, 240);
+  f.flag("movie_by_time", b.movie_by_time);
   f.number("video_mbit_s", b.video_mbit_s, 0.1, 10000);
   f.number("video_pixels_across", b.video_pixels_across, 160, 20000);
   if (f.reading() && b.highest_iso < b.lowest_iso)

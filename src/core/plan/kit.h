@@ -28,8 +28,9 @@ struct Body {
   long long shutter_life = 150000;  ///< releases; 0 for an electronic shutter, which does not wear
   long long shutter_count = 0;
   int next_file_number = 1;
-  double movie_fps = 25;           ///< of the camera's own time-lapse movie
-  double video_mbit_s = 100;       ///< of real-time video
+  double movie_fps = 25;       ///< of the camera's own time-lapse movie
+  bool movie_by_time = false;  ///< that movie is told by its shooting time, in whole minutes, not by a count
+  double video_mbit_s = 100;   ///< of real-time video
   int video_pixels_across = 3840;  ///< of video and of its own movie, 16:9
   double pixel_um() const { return pixels_across > 0 ? sensor_width_mm * 1000 / pixels_across : 0; }
   bool operator==(const Body&) const = default;

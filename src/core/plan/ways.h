@@ -19,6 +19,7 @@ struct Way {
   int pixels_across = 0, pixels_down = 0;
   double crop = 1;     ///< room to crop: its width ÷ the film's
   std::string retime;  ///< can the speed be changed afterwards
+  std::string told;    ///< what the camera is told and shows where that differs; empty where it does not
   std::string light;   ///< what changing light does to it
   std::string words;   ///< all of it in a sentence
 };

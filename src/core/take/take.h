@@ -12,6 +12,7 @@
 #include "base/json.h"
 #include "base/output.h"
 #include "image/pixels.h"
+#include "plan/days.h"
 #include "plan/exposure_match.h"
 #include "plan/kit.h"
 #include "plan/measures.h"
@@ -93,7 +94,8 @@ struct Take {
   std::vector<plan::Wish> wishes;  ///< said by the person, the latest first
   plan::Kit kit;                   ///< what comes along; the first of each list is in use; see knows_kit()
   plan::ShotMake shot;
-  long long spare = 0;  ///< extra shots at either end
+  long long spare = 0;   ///< extra shots at either end
+  plan::WorkHours work;  ///< the hours of a day that are shot, where it takes days
   LightPlan light;
   std::optional<plan::Metered> metered;  ///< what a meter said, for filters and apertures
   double temperature_c = 15;

@@ -150,6 +150,9 @@ void visit(Fields& f, Take& t) {
     g.flag("external_power", u.external_power);
     g.flag("lamp", u.lamp);
     g.number("disk_free_gb", u.disk_free_gb, 0, 1e9);
+    std::string work = plan::work_text(u.work);
+    g.words("work", work);
+    if (g.reading()) u.work = plan::parse_work(work);
   });
   f.part("focus", t.focus, [](Fields& g, FocusWish& w) {
     g.number("distance_m", w.distance_m, 0.001, 1e9);

@@ -11,6 +11,7 @@
 #include "app/stages/ask/ways_pane.h"
 #include "app/stages/slot_wiring.h"
 #include "app/stages/where_slots.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "plan/nudge.h"
@@ -319,6 +320,10 @@ Findings AskStage::findings() const {
 QString AskStage::foot() const {
   if (!session_.document.sums() || !session_.document.take().knows_start()) return {};
   const take::Take& t = session_.document.take();
+  if (const auto days = orders::days_of(t, *session_.document.sums()); days && !t.work.always())
+    return QString("First frame %1; shot %2, it takes until about %3")
+        .arg(to_q(format_clock(t.start, t.place.zone, true)), to_q(plan::work_words(t.work)),
+             to_q(format_day(day_of(later(t.start, days->calendar_days * 86400), t.place.zone))));
   return QString("First frame %1, last frame ends %2")
       .arg(QString::fromStdString(format_clock(t.start, t.place.zone, true)),
            QString::fromStdString(

@@ -63,7 +63,9 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
       [](double v) {
         return v == 0 ? QString("no spare shot") : to_q(counted(static_cast<long long>(v), "spare shot"));
       });
-  sentence_->add(", to shoot long and choose later.");
+  sentence_->add(", to shoot long and choose later; it is shot");
+  work_ = sentence_->add_slot("hours of work");
+  sentence_->add(".");
   sentence_->add_break();
   sentence_->add("It is");
   number(
@@ -97,6 +99,7 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
     if (i == 2) t.shot.raw = t.shot.compressed = true;
   });
   wire_choice(session, power_, kPower, [](Take& t, int i) { t.external_power = i == 1; });
+  wire(session, sentence_, work_, [](Take& t, const std::string& text) { t.work = plan::parse_work(text); });
   wire_choice(session, lamp_, kLamp, [](Take& t, int i) { t.lamp = i == 1; });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
@@ -126,6 +129,7 @@ void ShotPane::refresh() {
   cards_->set(kCards[static_cast<int>(t.shot.cards)], Kind::Plain);
   power_->set(kPower[t.external_power], Kind::Plain);
   lamp_->set(kLamp[t.lamp], Kind::Plain);
+  work_->set(to_q(plan::work_words(t.work)), Kind::Plain, to_q(plan::work_text(t.work)));
   sentence_->reflow();
   bar_->setVisible(session_.document.sums().has_value());
   if (!session_.document.sums()) return swaps_->clear();

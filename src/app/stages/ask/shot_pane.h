@@ -28,7 +28,7 @@ class ShotPane : public QWidget {
   Session& session_;
   Sentence* sentence_;
   std::map<SlotField*, Number> numbers_;
-  SlotField *dark_, *files_, *cards_, *power_, *lamp_;
+  SlotField *dark_, *files_, *cards_, *power_, *lamp_, *work_;
   ShotBar* bar_;
   QLabel* swaps_;
 };

@@ -68,7 +68,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
     const QString values[] = {to_q(format_length(w.film_s, 1)),
                               to_q(format_number(w.data_gb, w.data_gb < 10 ? 1 : 0)) + " GB",
                               QString("%1, %2 ×").arg(w.pixels_across).arg(to_q(format_number(w.crop, 1))),
-                              to_q(w.retime), to_q(w.light)};
+                              to_q(w.told.empty() ? w.retime : w.retime + "; " + w.told), to_q(w.light)};
     x = names;
     for (int k = 0; k < 5; ++k) {
       cell({x, top, widths[k] * table - 6, row - 4}, values[k], c.ink,
