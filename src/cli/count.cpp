@@ -108,6 +108,15 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                                     {"told", w.told},
                                     {"light", w.light},
                                     {"text", w.words}});
+  json["slider"] = nullptr;
+  if (take.slider.moves()) {
+    const plan::Sliding s = orders::sliding_of(take, sums, sums.shutter_s);
+    json["slider"] = {{"step_mm", rounded(s.step_mm, 3)},
+                      {"near_step", rounded(s.near_step, 6)},
+                      {"near_across", rounded(s.near_across, 4)},
+                      {"near_crossing_film_s", rounded(s.near_crossing_film_s, 2)},
+                      {"free_s", rounded(s.free_s, 2)}};
+  }
   json["days"] = nullptr;
   if (const auto d = orders::days_of(take, sums)) {
     const auto or_null = [](double v) { return std::isfinite(v) ? Json(rounded(v, 2)) : Json(nullptr); };

@@ -155,6 +155,9 @@ void add_plan(const Verb& verb, PlanAsked& asked) {
   verb.add_option("--spare", asked.spare, "Extra shots at each end");
   verb.add_option("--work", asked.work,
                   "Hours of a day that are shot, and days a week: 7-18, 7:30-18x5, always");
+  verb.add_option("--slide", asked.slide, "How far a slider carries the camera, in metres");
+  verb.add_option("--settling", asked.settling, "Until nothing sways after a step (0.5 s)");
+  verb.add_option("--nearest", asked.nearest_m, "What it slides past, in metres").between(0.01, 1e6);
   verb.add_option("--temperature", asked.temperature, "Air in degrees Celsius: cold shortens batteries");
   verb.add_flag("--cold,!--no-cold", asked.cold,
                 "Cold takes from the batteries (it does, unless told not to)");
@@ -200,6 +203,10 @@ void say(const PlanAsked& asked, take::Take& take) {
   put(asked.lamp, take.lamp);
   put(asked.cold, take.cold_counts);
   if (!asked.spare.empty()) take.spare = parse_count(asked.spare, "--spare");
+  if (!asked.slide.empty())
+    take.slider.travel_m = asked.slide == "0" ? 0 : parse_positive(asked.slide, "--slide");
+  if (!asked.settling.empty()) take.slider.settling_s = parse_length(asked.settling, "--settling");
+  put(asked.nearest_m, take.slider.nearest_m);
   if (!asked.work.empty()) take.work = plan::parse_work(asked.work);
   if (!asked.temperature.empty()) take.temperature_c = parse_temperature(asked.temperature);
   if (!asked.files.empty()) {

@@ -27,10 +27,11 @@ void say(const WhereAndWhenAsked& asked, take::Take& take);
 struct PlanAsked {
   WhereAndWhenAsked where;
   std::map<plan::Slot, std::string> slots;
-  std::string name, kit, brackets, spare, work, temperature, timer, speed, distance, disk, files, lens,
-      school;
+  std::string name, kit, brackets, spare, work, slide, settling, temperature, timer, speed, distance, disk,
+      files, lens, school;
   std::optional<plan::CardUse> cards;
   std::optional<double> declination, focus_m, magnification, grows;
+  std::optional<double> nearest_m;
   std::optional<bool> dark_frames, external_power, endless, lamp, cold;
 };
 void add_plan(const Verb& verb, PlanAsked& asked);

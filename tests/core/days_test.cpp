@@ -82,9 +82,9 @@ TEST(Days, AreSaidInAsk) {
   };
   const Finding f = said(site());
   EXPECT_EQ(f.code, "over_days");
-  EXPECT_EQ(f.title, "Over 66 days");
+  EXPECT_EQ(f.title, "Over 67 days");
   EXPECT_NE(
-      f.text.find("45 shots on each day (7:00 to 18:00, 5 days a week), 1.4 GB; 92 days by the calendar"),
+      f.text.find("45 shots on each day (7:00 to 18:00, 5 days a week), 1.4 GB; 93 days by the calendar"),
       std::string::npos)
       << f.text;
   EXPECT_NE(f.text.find("at least every 8.9 days"), std::string::npos) << f.text;

@@ -194,7 +194,12 @@ void Span::paintEvent(QPaintEvent*) {
     const double x = g.field_x(t);
     p.setPen(QPen(c.field, 1.2));
     p.drawLine(QPointF(x, kFieldTop - 6), QPointF(x, kFieldTop + kFieldHeight));
-    const QString label = clock_words(t, g.field.tick < 60);
+    const take::Take& take = session_.document.take();
+    // Over days the clock says nothing: days do.
+    const QString label =
+        g.field.tick >= 86400 && take.knows_start()
+            ? QString::fromStdString(day_words(day_of(later(sums.first, t - g.start), take.place.zone)))
+            : clock_words(t, g.field.tick < 60);
     const double w = p.fontMetrics().horizontalAdvance(label);
     p.drawText(QPointF(std::clamp(x - w / 2, g.left - 10, g.right + 26 - w), kFieldTop - 10), label);
   }
@@ -235,17 +240,20 @@ void Span::paintEvent(QPaintEvent*) {
   p.fillRect(QRectF(g.film_left, kFilmTop, g.film_right - g.film_left, kFilmHeight), c.film_fill);
   const plan::Ruler film = plan::film_ruler(sums.clip_s, static_cast<int>((g.film_right - g.film_left) / 46));
   p.setPen(c.film);
+  double written = -1e9;  // where the last label ended
   for (const double t : film.ticks()) {
     const double x = g.film_left + t / sums.clip_s * (g.film_right - g.film_left);
     p.drawLine(QPointF(x, kFilmTop + kFilmHeight), QPointF(x, kFilmTop + kFilmHeight + 4));
     const QString label = QString::fromStdString(format_length(t, 1));
-    p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, kFilmTop + kFilmHeight + 15),
-               label);
+    const double half = p.fontMetrics().horizontalAdvance(label) / 2.0;
+    if (x - half < written + 6) continue;
+    written = x + half;
+    p.drawText(QPointF(x - half, kFilmTop + kFilmHeight + 15), label);
   }
   const double speed_up = sums.interval_s * sums.fps.value();
   p.setFont(word_font(9.5));
   p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
-             QString::fromStdString(format_number(speed_up, speed_up < 10 ? 1 : 0)) + " times faster");
+             QString::fromStdString(plan::format_slot(plan::Slot::SpeedUp, speed_up)) + " faster");
   if (const QString other = differs(); !other.isEmpty()) {
     p.setPen(c.warning);
     p.setFont(word_font(8.5));

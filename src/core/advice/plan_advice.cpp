@@ -319,6 +319,9 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   if (!exposure.follows) add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
   add(plan::judge(take.measures));
   add(judge_exposure(sums, take, exposure));
+  if (take.slider.moves())
+    add(plan::judge(orders::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
+                    take.slider));
   if (const auto days = orders::days_of(take, sums)) add(plan::judge(*days, take.work));
   add(plan::judge(orders::budgets_of(take, sums), sums, take.shot, take.kit_in_use(),
                   orders::outing_of(take)));

@@ -44,6 +44,11 @@ std::vector<plan::Budget> budgets_of(const Take& take, const plan::Sums& sums) {
   return plan::budgets_of(sums, take.shot, take.kit_in_use(), outing_of(take));
 }
 
+plan::Sliding sliding_of(const Take& take, const plan::Sums& sums, Seconds shutter_s) {
+  return plan::sliding_of(take.slider, sums, take.body(), take.lens().focal_mm,
+                          cycle_of(take, shutter_s).open_s);
+}
+
 std::optional<plan::DaysPlan> days_of(const Take& take, const plan::Sums& sums) {
   return plan::days_of(sums, take.shot, take.kit_in_use(), budgets_of(take, sums), take.work);
 }

@@ -31,6 +31,9 @@ Instant first_shot_at(const take::Take& take, Instant pressed);
 std::vector<plan::Budget> budgets_of(const take::Take& take, const plan::Sums& sums);
 std::vector<plan::Swap> swaps_of(const take::Take& take, const plan::Sums& sums);
 
+/// What its slider does; of no use where it has none.
+plan::Sliding sliding_of(const take::Take& take, const plan::Sums& sums, Seconds shutter_s);
+
 /// What it asks for where it takes days; nothing otherwise.
 std::optional<plan::DaysPlan> days_of(const take::Take& take, const plan::Sums& sums);
 

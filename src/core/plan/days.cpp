@@ -105,7 +105,8 @@ Findings judge(const DaysPlan& d, const WorkHours& work) {
       fmt::format("{} on each day ({}), {} GB", counted(static_cast<long long>(d.shots_a_day), "shot"),
                   work_words(work), format_number(d.gb_a_day, 1));
   if (d.calendar_days > d.days * 1.01)
-    text += fmt::format("; {} days by the calendar", days_words(d.calendar_days));
+    text += fmt::format("; {} by the calendar",
+                        counted(static_cast<long long>(std::ceil(d.calendar_days)), "day"));
   text += ". ";
   const double visit = d.visit_days();
   if (std::isfinite(visit))
@@ -122,8 +123,9 @@ Findings judge(const DaysPlan& d, const WorkHours& work) {
   const bool short_of = !d.example && visit < 1;
   return {{short_of ? "days_too_short" : "over_days",
            short_of ? Severity::Warning : Severity::Ok,
-           short_of ? fmt::format("What comes along does not last a day of {}", days_words(d.days))
-                    : fmt::format("Over {} days", days_words(d.days)),
+           short_of ? fmt::format("What comes along does not last one of {}",
+                                  counted(static_cast<long long>(std::ceil(d.days)), "day"))
+                    : fmt::format("Over {}", counted(static_cast<long long>(std::ceil(d.days)), "day")),
            text,
            "",
            {}}};

@@ -96,7 +96,8 @@ std::string format_slot(Slot slot, double value) {
     case Slot::Frames:
       return counted(std::llround(value), "frame");
     case Slot::SpeedUp:
-      return format_number(value, value < 10 ? 1 : 0) + (value == 1 ? " time" : " times");
+      return (value < 1000 ? format_number(value, value < 10 ? 1 : 0) : format_count(std::llround(value))) +
+             (value == 1 ? " time" : " times");
     case Slot::Step:
       return format_number(value * 100, value < 0.01 ? 2 : 1) + " %";
     case Slot::Trail:

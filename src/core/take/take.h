@@ -17,6 +17,7 @@
 #include "plan/kit.h"
 #include "plan/measures.h"
 #include "plan/shot_cycle.h"
+#include "plan/slider.h"
 #include "plan/sums.h"
 #include "ramp/light.h"
 #include "ramp/ramp.h"
@@ -104,6 +105,7 @@ struct Take {
   bool lamp = false;        ///< the kit's lamps light the subject on their own batteries
   double disk_free_gb = 0;  ///< at home; 0 where unknown
   FocusWish focus;
+  plan::Slider slider;                  ///< that the camera stands on
   std::vector<plan::Measure> measures;  ///< of the subject's motion, at most one a way
   std::vector<std::string>
       test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder

@@ -160,6 +160,11 @@ void visit(Fields& f, Take& t) {
     g.number("magnification", w.magnification, 0, 100);
     g.number("grows_mm_per_hour", w.grows_mm_per_hour, 0, 1e6);
   });
+  f.part("slider", t.slider, [](Fields& g, plan::Slider& s) {
+    g.number("travel_m", s.travel_m, 0, 100);
+    g.number("settling_s", s.settling_s, 0, 60);
+    g.number("nearest_m", s.nearest_m, 0.01, 1e6);
+  });
   f.list("measures", t.measures, [](Fields& g, plan::Measure& m) { visit(g, m); });
   f.texts("test_pictures", t.test_pictures);
   if (f.reading() && !t.test_pictures.empty() && t.test_pictures.size() != 2)

@@ -1,5 +1,8 @@
 #include "app/stages/ask/ask_stage.h"
 
+#include <fmt/format.h>
+
+#include <cmath>
 #include <QGridLayout>
 #include <QVBoxLayout>
 
@@ -23,7 +26,7 @@ using plan::Slot;
 
 namespace {
 
-constexpr int kWholeTab = 1, kMeasureTab = 2;
+constexpr int kWholeTab = 1, kMeasureTab = 2, kShotTab = 4, kWaysTab = 5;
 
 }  // namespace
 
@@ -92,10 +95,11 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   // What is below gives way before the sentence does.
   pages->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
   rows->addWidget(pages, 1);
-  // The film is shown in its full size: the ruler makes room for it.
+  // The film is shown in its full size, and pages with much to read are read whole: the ruler makes room.
   connect(pages, &QStackedWidget::currentChanged, this, [interval, ruler](int page) {
-    interval->setVisible(page != kWholeTab);
-    ruler->setVisible(page != kWholeTab);
+    const bool room = page != kWholeTab && page != kShotTab && page != kWaysTab;
+    interval->setVisible(room);
+    ruler->setVisible(room);
   });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
@@ -216,6 +220,23 @@ void AskStage::show_shutter() {
                          said(Slot::Gap));
 }
 
+void AskStage::show_days() {
+  // Where only some hours of a day are shot, the take is longer than its shots in a row.
+  const take::Take& t = session_.document.take();
+  if (!session_.document.sums() || t.work.always()) return;
+  const auto days = orders::days_of(t, *session_.document.sums());
+  if (!days) return;
+  SlotField* field = slots_[Slot::Field];
+  field->set(to_q(counted(static_cast<long long>(std::ceil(days->calendar_days)), "day")),
+             session_.document.solution().relation(Slot::Field) == plan::Relation::Wished
+                 ? SlotField::Kind::Field
+                 : SlotField::Kind::Answer,
+             to_q(plan::format_slot(Slot::Field, session_.document.sums()->field_s)));
+  field->set_why(
+      to_q(fmt::format("By the calendar: shot {}. Without pauses it would be {}.", plan::work_words(t.work),
+                       format_length(session_.document.sums()->field_s))));
+}
+
 std::optional<EmptyNote> AskStage::empty() const {
   if (!session_.document.take().wishes.empty() || !session_.document.take().card.empty()) return {};
   return EmptyNote{
@@ -291,6 +312,7 @@ void AskStage::refresh() {
   show_place(take, place_);
   show_start(take, start_);
   show_shutter();
+  show_days();
   const auto& sums = session_.document.sums();
   show_exposure();
   sentence_->reflow();

@@ -33,6 +33,7 @@ class AskStage : public Stage {
   void add_meter();
   void show_exposure();
   void show_shutter();
+  void show_days();
   QWidget* make_see_page();
 
   Sentence* sentence_;

@@ -57,7 +57,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
     cell({x, 8, widths[i] * table, kHead}, heads[i], c.muted, word_font(8.5));
     x += widths[i] * table;
   }
-  const double row = std::min(52.0, (height() - kHead - 10) / 3.0);
+  const double row = std::min(70.0, (height() - kHead - 10) / 3.0);
   for (size_t i = 0; i < ways.size(); ++i) {
     const plan::Way& w = ways[i];
     const double top = 8 + kHead + static_cast<double>(i) * row;
