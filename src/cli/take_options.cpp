@@ -7,6 +7,7 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "motion/motion.h"
+#include "outlook/outlook.h"
 #include "ramp/light.h"
 #include "sky/night_sky.h"
 
@@ -22,8 +23,10 @@ double parse_temperature(const std::string& text) {
   return below ? -value : value;
 }
 
-/// "248", "248,9" or "248,9,-2": bearing, tilt, roll.
-sky::Aim parse_aim(const std::string& text) {
+/// "248", "248,9" or "248,9,-2": bearing, tilt, roll; a bearing by compass, "252M,9", with its variation.
+sky::Aim parse_aim(std::string text, double variation_deg) {
+  const size_t compass = text.find_first_of("Mm");
+  if (compass != std::string::npos) text.erase(compass, 1);
   const auto wrong = [&] {
     return bad_input(fmt::format("--aim \"{}\" is no direction.", text),
                      "Write bearing and tilt in degrees: 248,9.");
@@ -44,6 +47,7 @@ sky::Aim parse_aim(const std::string& text) {
   if (numbers.size() > 3 || numbers[0] < 0 || numbers[0] > 360 || std::abs(numbers[1]) > 90 ||
       std::abs(numbers[2]) > 180)
     throw wrong();
+  if (compass != std::string::npos) numbers[0] = outlook::true_bearing(numbers[0], variation_deg);
   return {numbers[0], numbers[1], numbers[2]};
 }
 
@@ -83,7 +87,10 @@ void add_where_and_when(const Verb& verb, WhereAndWhenAsked& asked) {
   add_place(verb, asked.place);
   verb.add_option("--place-name", asked.place.name, "What the place is called");
   verb.add_option("--start", asked.start, "First shot: 2026-10-09T17:50, by the place's clocks");
-  verb.add_option("--aim", asked.aim, "Where the camera looks: bearing and tilt in degrees, 248,9");
+  verb.add_option("--aim", asked.aim,
+                  "Where the camera looks: bearing and tilt in degrees, 248,9; by compass 252M,9");
+  verb.add_option("--variation", asked.variation, "Of a compass at the place, east positive")
+      .between(-180.0, 180.0);
   verb.add_option("--subject", asked.subject, "What moves, in any words");
   verb.add_option("--meter", asked.meter, "What the meter says: 1/125,f8,iso100");
   verb.add_option("--meter-at", asked.meter_at, "When it said so, where that is not at the first shot");
@@ -112,7 +119,11 @@ void say(const WhereAndWhenAsked& asked, take::Take& take) {
     take.place.name = asked.place.name;
   }
   if (!asked.start.empty()) take.start = parse_instant(asked.start, take.place.zone);
-  if (!asked.aim.empty()) take.light.move = {parse_aim(asked.aim), parse_aim(asked.aim), false};
+  put(asked.variation, take.light.variation_deg);
+  if (!asked.aim.empty()) {
+    const sky::Aim aim = parse_aim(asked.aim, take.light.variation_deg);
+    take.light.move = {aim, aim, false};
+  }
   if (!asked.subject.empty()) take.subject = asked.subject;
   for (const sky::Shows s :
        {sky::Shows::Ground, sky::Shows::Half, sky::Shows::LitSky, sky::Shows::AwayFromSun})

@@ -16,8 +16,10 @@ namespace askcount::cli {
 struct WhereAndWhenAsked {
   PlaceAsked place;
   std::string start, aim, subject, meter, meter_at, darkness, shows;
+  std::optional<double> variation;
 };
-/// --place, --lat, --lon, --zone, --height, --place-name, --start, --aim, --subject, --meter, --meter-at,
+/// --place, --lat, --lon, --zone, --height, --place-name, --start, --aim, --variation, --subject, --meter,
+/// --meter-at,
 /// --darkness.
 void add_where_and_when(const Verb& verb, WhereAndWhenAsked& asked);
 /// Puts it into a take. Throws BadInput naming the option.

@@ -55,6 +55,32 @@ TEST(CountMore, AsksOfASubjectOrItsSpeed) {
   EXPECT_GT(close["close_up"]["refocus_every_frames"].get<int>(), 1);
 }
 
+TEST(CountMore, AimsByCompassAndSaysItOnTheSheet) {
+  const test::Folder folder;
+  const std::string take = "'" + (folder / "a.askcount").string() + "'",
+                    sheet = "'" + (folder / "a.pdf").string() + "'";
+  answer(
+      "count --clip 10s --fps 25 --interval 20s --place '56.1 N 5.5 W' --zone Europe/London --start "
+      "2026-10-09T17:50 "
+      "--aim 252M,9 --variation -4 --slide 0.6 --nearest 1.5 --save " +
+      take);
+  const take::Take t = take::load_take(folder / "a.askcount");
+  EXPECT_DOUBLE_EQ(t.light.move.from.bearing_deg, 248);
+  EXPECT_DOUBLE_EQ(t.light.variation_deg, -4);
+  EXPECT_DOUBLE_EQ(t.slider.travel_m, 0.6);
+  answer("along " + take + " --plan " + sheet);
+  EXPECT_NE(test::run("pdftotext -layout " + sheet + " -").out.find("Camera faces 248° (252° by compass)"),
+            std::string::npos);
+  EXPECT_EQ(askcount("set " + take + " --aim 252MM").exit, 2);
+  EXPECT_NEAR(
+      answer("count --clip 10s --fps 25 --interval 20s --slide 0.6 --nearest 1.5")["slider"]["near_across"]
+          .get<double>(),
+      0.2667, 1e-4);
+  EXPECT_NEAR(answer("count --frames 3000 --fps 25 --interval 15min --work 7-18x5")["days"]["shots_a_day"]
+                  .get<double>(),
+              45, 1e-9);
+}
+
 TEST(SkyOver, DrawsOverAPictureAndSaysWhatGoesBehindIt) {
   const test::Folder folder;
   const auto named = [&](const char* name) { return "'" + (folder / name).string() + "'"; };

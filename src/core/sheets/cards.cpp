@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 #include "advice/checklist.h"
 #include "advice/light_advice.h"
@@ -17,6 +18,14 @@ namespace askcount::sheets {
 using take::Take;
 
 namespace {
+
+/// " (252° by compass)" where a variation is said.
+std::string by_compass(const Take& t) {
+  if (t.light.variation_deg == 0) return {};
+  return fmt::format(
+      " ({}° by compass)",
+      format_number(std::fmod(t.light.move.from.bearing_deg - t.light.variation_deg + 720, 360), 0));
+}
 
 std::string clock_at(const Take& t, double seconds, bool with_seconds = false) {
   return format_clock(later(t.start, seconds), t.place.zone, with_seconds);
@@ -36,9 +45,9 @@ void add_light(print::Sheet& sheet, const Take& t) {
                      fmt::format("{} {}", words, at ? format_clock(*at, t.place.zone) : "-")});
     if (cells.size() == 4) sheet.row(cells, 10.5), cells.clear();
   }
-  sheet.words(fmt::format("Moon {} lit. Camera faces {}°, tilted {}°, {} mm.",
+  sheet.words(fmt::format("Moon {} lit. Camera faces {}°{}, tilted {}°, {} mm.",
                           format_number(events.moon_lit * 100, 0) + " %",
-                          format_number(t.light.move.from.bearing_deg, 0),
+                          format_number(t.light.move.from.bearing_deg, 0), by_compass(t),
                           format_number(t.light.move.from.tilt_deg, 0), format_number(t.lens().focal_mm, 0)),
               10.5);
 }

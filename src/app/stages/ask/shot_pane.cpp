@@ -63,7 +63,7 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
       [](double v) {
         return v == 0 ? QString("no spare shot") : to_q(counted(static_cast<long long>(v), "spare shot"));
       });
-  sentence_->add(", to shoot long and choose later; it is shot");
+  sentence_->add("; it is shot");
   work_ = sentence_->add_slot("hours of work");
   sentence_->add(".");
   sentence_->add_break();
@@ -81,7 +81,7 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
       "disk at home", [](const Take& t) { return t.disk_free_gb; },
       [](Take& t, double v) { t.disk_free_gb = v; }, 50, 0, 1e6,
       [](double v) { return v == 0 ? QString("an unknown room") : to_q(format_number(v, 0)) + " GB"; });
-  sentence_->add("free. A slider carries the camera");
+  sentence_->add("free. A slider goes");
   number(
       "slider's travel", [](const Take& t) { return t.slider.travel_m; },
       [](Take& t, double v) { t.slider.travel_m = std::round(v * 100) / 100; }, 0.1, 0, 100,
@@ -91,12 +91,12 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
       "nearest thing", [](const Take& t) { return t.slider.nearest_m; },
       [](Take& t, double v) { t.slider.nearest_m = std::max(0.1, v); }, 0.5, 0.1, 1e6,
       [plain](double v) { return plain(v) + " m"; });
-  sentence_->add("away, and stands still");
+  sentence_->add("off and settles in");
   number(
       "settling", [](const Take& t) { return t.slider.settling_s; },
       [](Take& t, double v) { t.slider.settling_s = v; }, 0.1, 0, 60,
       [plain](double v) { return plain(v) + " s"; });
-  sentence_->add("after each step.");
+  sentence_->add(".");
   rows->addWidget(sentence_);
   bar_ = new ShotBar(this);
   rows->addWidget(bar_);

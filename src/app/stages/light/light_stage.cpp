@@ -145,7 +145,11 @@ void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double 
       session_, aim_, slot,
       [=](Take& t, const std::string& text) {
         bool good = false;
-        const double v = to_q(text).remove(QString("°")).replace(',', '.').trimmed().toDouble(&good);
+        QString said = to_q(text).remove(QString("°")).replace(',', '.').trimmed();
+        const bool compass = which == 0 && said.endsWith('M', Qt::CaseInsensitive);  // magnetic
+        if (compass) said.chop(1);
+        double v = said.trimmed().toDouble(&good);
+        if (good && compass) v = outlook::true_bearing(v, t.light.variation_deg);
         if (!good || v < low || v > high)
           throw bad_input(fmt::format("For {}, write degrees from {} to {}.", name, low, high));
         set(t, v);
