@@ -68,6 +68,49 @@ TEST(TownLamps, ArePartOfTheLightOnceTheyAreLit) {
   EXPECT_FALSE(has(advice::light_advice(dark, orders::ramp_of(dark)), "town_lamps"));
 }
 
+TEST(LandByNight, IsLitByTheMoonOrLeftASilhouette) {
+  const sky::Place head{"Gannet Head", 28.3, -16.6, "Atlantic/Canary", 210};
+  const auto at = [&](const char* time) { return parse_wall_time(time, head.zone); };
+  const auto sky = sky::ephemeris_for(at("2026-08-10 12:00"), at("2026-08-30 12:00"));
+  const sky::NightView view{sky::kNaturalGlow_mag, {30, 190}};
+  // No moon: starlight of 0.00065 lux is EV −11.9, the natural sky is brighter.
+  const sky::LandAndSky dark = sky::land_and_sky(*sky, at("2026-08-13 02:00"), head, sky::Cover::Clear, view);
+  EXPECT_NEAR(dark.land_ev, std::log2(6.5e-4 / 2.5), 0.1);
+  EXPECT_GT(dark.sky_ev, dark.land_ev + 1.5);
+  // A full moon high up gives some tenths of a lux: EV −3 or so.
+  const sky::LandAndSky lit = sky::land_and_sky(*sky, at("2026-08-28 01:30"), head, sky::Cover::Clear, view);
+  EXPECT_NEAR(lit.land_ev, -3.5, 1);
+  EXPECT_GT(lit.land_ev, dark.land_ev + 7);
+  Take t = take::demo_take();
+  t.place = head;
+  t.start = at("2026-08-13 00:30");
+  EXPECT_NE(text_of(advice::light_advice(t, orders::ramp_of(t)), "land_at_night")
+                .find("Without a moon the land gets EV -11.9"),
+            std::string::npos)
+      << text_of(advice::light_advice(t, orders::ramp_of(t)), "land_at_night");
+  EXPECT_FALSE(
+      has(advice::light_advice(take::demo_take(), orders::ramp_of(take::demo_take())), "land_at_night"));
+}
+
+TEST(Batteries, LastLongerWithADarkScreenWhereTheirHoursEnd) {
+  plan::Kit kit = plan::demo_kit();
+  kit.bodies.front().power_w = 3;
+  kit.bodies.front().screen_w = 1;
+  kit.batteries = {{"Cell", 1000, 2, 20}};
+  plan::Outing outing;
+  outing.cold_counts = false;
+  Take t = take::demo_take();  // one every 20 s: two hours are 360 shots
+  plan::Budget battery;
+  battery.shots = 360;
+  EXPECT_DOUBLE_EQ(plan::shots_with_screen_off(battery, t.sums(), kit, outing), 540);
+  kit.batteries.front().rated_shots = 400;
+  EXPECT_DOUBLE_EQ(plan::shots_with_screen_off(battery, t.sums(), kit, outing), 400)
+      << "no more than it is rated for";
+  kit.batteries.front().rated_shots = 300;
+  battery.shots = 300;
+  EXPECT_DOUBLE_EQ(plan::shots_with_screen_off(battery, t.sums(), kit, outing), 300);
+}
+
 /// A close-up lit by a flash, from afternoon into night.
 Take flashed() {
   Take t = take::demo_take();

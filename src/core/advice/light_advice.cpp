@@ -191,6 +191,44 @@ Findings band_words(const Take& take, const plan::Sums& sums) {
            {}}};
 }
 
+/// What the land gets by night beside the sky: from the moon, or from the stars alone.
+Findings land_words(const Take& take, const plan::Sums& sums) {
+  const Instant end = later(take.start, std::min(sums.field_s, 2 * 86400.0));
+  const auto ephemeris = sky::ephemeris_for(take.start, end);
+  // In the dark hours: where the moon is highest.
+  std::optional<Instant> when;
+  double highest = -91;
+  for (int i = 0; i <= 24; ++i) {
+    const Instant t = take.start + (end - take.start) * i / 24;
+    if (ephemeris->at(sky::Body::Sun, t, take.place).altitude_deg > -15) continue;
+    if (const double moon = ephemeris->at(sky::Body::Moon, t, take.place).altitude_deg; moon > highest)
+      highest = moon, when = t;
+  }
+  if (!when) return {};
+  const sky::LandAndSky l =
+      sky::land_and_sky(*ephemeris, *when, take.place, take.light.source.cover,
+                        {take.light.source.sky_mag,
+                         {std::max(10.0, take.light.move.from.tilt_deg), take.light.move.from.bearing_deg}});
+  const double apart = l.sky_ev - l.land_ev;
+  const std::string by = highest > 0
+                             ? fmt::format("With the moon {}° up, {} % lit, at {}", format_number(highest, 0),
+                                           format_number(100 * ephemeris->moon(*when).lit, 0),
+                                           format_clock(*when, take.place.zone))
+                             : "Without a moon";
+  return {{"land_at_night",
+           Severity::Ok,
+           "The land by night",
+           fmt::format("{} the land gets EV {}, the sky there has EV {}: {}.", by,
+                       format_number(l.land_ev, 1), format_number(l.sky_ev, 1),
+                       apart > 1.5
+                           ? format_number(apart, 1) +
+                                 " stops darker than the sky, a silhouette unless it is exposed for by itself"
+                       : apart < -1.5 ? format_number(-apart, 1) + " stops brighter than the sky, as by day"
+                                      : std::string("one exposure does for both")),
+           "",
+           {}}};
+}
+
 }  // namespace
 
 bool is_night(const Take& take) {
@@ -311,6 +349,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   }
   if (take.knows_sky() && sums.field_s < 366 * 86400.0) {
     add(band_words(take, sums));
+    add(land_words(take, sums));
     if (is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c &&
         !take.light.weather.heater)
       list.push_back({"dew_unknown",

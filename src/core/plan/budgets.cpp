@@ -205,6 +205,30 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   return list;
 }
 
+double shots_with_screen_off(const Budget& battery, const Sums& sums, const Kit& kit, const Outing& outing) {
+  if (kit.bodies.empty() || kit.batteries.empty()) return battery.shots;
+  const Body& body = kit.bodies.front();
+  double rated = 0, hours = 0;
+  for (const Battery& b : kit.batteries) {
+    rated += b.rated_shots * cold_of(outing, b.rated_at_c);
+    hours += b.powered_hours * cold_of(outing, b.rated_at_c);
+  }
+  if (hours * 3600 / sums.interval_s >= rated || body.screen_w >= body.power_w) return battery.shots;
+  return std::min(rated, std::floor(battery.shots * body.power_w / (body.power_w - body.screen_w)));
+}
+
+namespace {
+
+/// What is gained by a screen that stays off.
+std::string screen_words(const Budget& battery, const Sums& sums, const Kit& kit, const Outing& outing) {
+  const double off = shots_with_screen_off(battery, sums, kit, outing);
+  if (off < battery.shots + 1) return "Here their shots end before their hours: a dark screen gains little.";
+  return fmt::format("Screen, picture review and sounds off: they would last to about frame {}.",
+                     format_count(static_cast<long long>(off)));
+}
+
+}  // namespace
+
 Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit,
                const Outing& outing) {
   Findings list;
@@ -244,8 +268,8 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                       "The batteries end first",
                       lead + where +
                           ". Bring more, or power the camera from outside (dry, and away from mains "
-                          "outdoors). Screen, picture "
-                          "review and sounds off make them last longer.",
+                          "outdoors). " +
+                          screen_words(b, sums, kit, outing),
                       "",
                       {}});
     else if (b.name == "buffer")

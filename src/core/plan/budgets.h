@@ -57,6 +57,10 @@ struct Buffering {
 /// still waits.
 Buffering buffering_of(const Sums& sums, const ShotMake& make, const Kit& kit);
 
+/// How many shots the batteries give where the camera's screen stays off: more where their hours end before
+/// their rated shots do, by the screen's part of the power.
+double shots_with_screen_off(const Budget& battery, const Sums& sums, const Kit& kit, const Outing& outing);
+
 /// Finds what ends first and when to change what (without touching the frame). Examples are shown, never
 /// judged.
 Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit,

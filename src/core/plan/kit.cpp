@@ -18,6 +18,7 @@ void visit(Fields& f, Body& b) {
   f.number("compressed_mb", b.compressed_mb, 0.05, 2000);
   f.number("buffer_mb", b.buffer_mb, 0, 100000);
   f.number("power_w", b.power_w, 0.1, 100);
+  f.number("screen_w", b.screen_w, 0, 100);
   f.number("write_mb_s", b.write_mb_s, 0.1, 10000);
   f.number("writing_s", b.writing_s, 0, 60);
   f.number("card_slots", b.card_slots, 1, 2);

@@ -19,6 +19,7 @@ struct Body {
   double raw_mb = 28, compressed_mb = 9;  ///< size of one exposure's file
   double buffer_mb = 600;
   double power_w = 3;       ///< that it draws while it waits and shoots
+  double screen_w = 0.8;    ///< of that, what its screen draws
   double write_mb_s = 80;   ///< to a card that keeps up
   Seconds writing_s = 0.6;  ///< busy after an exposure until the next may start
   int card_slots = 1;       ///< 1 or 2

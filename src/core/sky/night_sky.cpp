@@ -118,6 +118,12 @@ double scene_luminance(const Ephemeris& sky, Instant at, const Place& place, Cov
   return ground * kGroundPerLux + seen;
 }
 
+LandAndSky land_and_sky(const Ephemeris& sky, Instant at, const Place& place, Cover cover,
+                        const NightView& night) {
+  return {ev100(ambient_lux(sky, at, place, cover, 0)),
+          ev100_of_luminance(scene_luminance(sky, at, place, cover, 0, night))};
+}
+
 double ev100_of_luminance(double cd_m2) {
   return std::log2(std::max(cd_m2, 1e-9) * 8);
 }

@@ -61,6 +61,14 @@ struct NightView {
 double scene_luminance(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux,
                        const NightView& night);
 
+/// Land and sky by night, each as a meter of its own would say it: the land by the light that falls on it
+/// (moon and stars), the sky by its luminance where the camera looks. EV at ISO 100.
+struct LandAndSky {
+  double land_ev = 0, sky_ev = 0;
+};
+LandAndSky land_and_sky(const Ephemeris& sky, Instant at, const Place& place, Cover cover,
+                        const NightView& night);
+
 /// EV at ISO 100 of a luminance: log2(L × 100 ÷ 12.5). Source: reflected-light meter, K = 12.5 (ISO 2720).
 double ev100_of_luminance(double cd_m2);
 
