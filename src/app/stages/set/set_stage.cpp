@@ -22,7 +22,7 @@ const QStringList kStarts = {"by its clock at", "after", "at once"};
 }  // namespace
 
 ProgramCard::ProgramCard(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  setMinimumHeight(250);
+  setMinimumHeight(195);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setAccessibleName("The timer's program");
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
@@ -50,7 +50,7 @@ void ProgramCard::paintEvent(QPaintEvent*) {
     p.setFont(word_font(13, QFont::Bold));
     p.setPen(c.ink);
     p.drawText(band.adjusted(word_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].word));
-    p.setFont(figure_font(18, true));
+    p.setFont(figure_font(row < 46 ? 15 : 18, true));
     const bool worked_out =
         lines[i].field == "interval" || lines[i].field == "gap" || lines[i].field == "count";
     const double w = p.fontMetrics().horizontalAdvance(text(lines[i].value));
@@ -63,7 +63,7 @@ void ProgramCard::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(value_left, band.top(), why_left - value_left, row), Qt::AlignVCenter | Qt::AlignLeft,
                text(lines[i].value));
     p.setPen(c.ink);
-    p.setFont(word_font(9.5));
+    p.setFont(word_font(row < 46 ? 8.5 : 9.5));
     p.drawText(QRectF(why_left, band.top(), width() - why_left - 16, row),
                Qt::AlignVCenter | Qt::AlignLeft | Qt::TextWordWrap, tied(text(lines[i].why)));
   }
