@@ -83,13 +83,17 @@ void Panorama::draw_behind(QPainter& p) {
                               .arg(names[static_cast<int>(b.body)], b.goes ? "behind" : "out",
                                    to_q(format_clock(b.at, t.place.zone)));
     const double wide = p.fontMetrics().horizontalAdvance(words);
-    for (const QPointF by :
-         {QPointF(8, 14), QPointF(-8 - wide, 14), QPointF(8, 28), QPointF(-8 - wide, 28)}) {
+    for (const QPointF by : {QPointF(8, 14), QPointF(-8 - wide, 14), QPointF(8, 28), QPointF(-8 - wide, 28),
+                             QPointF(8, -6), QPointF(-8 - wide, -6)}) {
       const QRectF box(at + by - QPointF(0, 11), QSizeF(wide, 14));
-      if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
+      if (box.bottom() > height() - kFoot ||  // where the directions stand
+          std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
         continue;
       taken_.push_back(box);
-      p.setPen(current_lighting() == Lighting::Lamp ? colours().ink : QColor(0xEC, 0xEF, 0xF0));
+      const bool on_land = by.y() > 0;
+      p.setPen(current_lighting() == Lighting::Lamp ? colours().ink
+               : on_land                            ? QColor(0xEC, 0xEF, 0xF0)
+                                                    : ink_);
       p.drawText(at + by, words);
       break;
     }
@@ -294,7 +298,7 @@ void Panorama::paintEvent(QPaintEvent*) {
     p.fillPath(land, ground);
   } else {
     p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(c.answer, 1.4));
+    p.setPen(QPen(current_lighting() == Lighting::Lamp ? c.ink : c.answer, 1.4));
     p.drawPath(land);
   }
   draw_pole(p);
