@@ -19,8 +19,10 @@ constexpr int kWorkingWidth = 1500;
 constexpr int kSmallest = 64;           // pixels, either way
 constexpr double kLeastMove_px = 0.75;  // at the working width
 constexpr double kLeastShare = 2e-4;    // of the picture that must move
-constexpr double kLongWay_px = 14;      // that is measured in pictures of half the size
-constexpr double kAlike = 0.5;          // an arrow against the move most of it shares
+constexpr double kSmallMove_px = 40;    // of the full picture, that is measured there again
+constexpr int kPartWide_px = 1600, kPartHigh_px = 1200;
+constexpr double kLongWay_px = 14;  // that is measured in pictures of half the size
+constexpr double kAlike = 0.5;      // an arrow against the move most of it shares
 constexpr double kPi = 3.14159265358979;
 
 cv::Mat grey_of(const image::Coded8& p) {
@@ -170,7 +172,7 @@ struct Details {
 /// those are. Nothing where it does not settle.
 std::optional<std::pair<cv::Point2d, double>> least_squares(const Details& d, const cv::Rect& part,
                                                             cv::Point2d from) {
-  constexpr int kRounds = 20;
+  constexpr int kRounds = 12;
   constexpr double kSettled_px = 0.004, kFar = 0.35, kFar_px = 1.5;
   constexpr size_t kLeastPixels = 60;
   const int edge = 4 + static_cast<int>(std::ceil((1 + kFar) * std::max(std::abs(from.x), std::abs(from.y))));
@@ -378,8 +380,20 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
 }
 
 Motion refined(const Motion& roughly, const image::Coded8& first, const image::Coded8& second) {
-  const cv::Mat a = grey_of(first);
-  cv::Mat b = grey_of(second);
+  // Where most of the arrows are: a part is enough, and much faster than all of a large picture.
+  cv::Rect part(0, 0, first.size.width, first.size.height);
+  if (!roughly.arrows.empty()) {
+    std::vector<double> xs, ys;
+    for (const Arrow& arrow : roughly.arrows) xs.push_back(arrow.x), ys.push_back(arrow.y);
+    const auto middle = [](std::vector<double>& v) {
+      std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
+      return static_cast<int>(v[v.size() / 2]);
+    };
+    part &=
+        cv::Rect(middle(xs) - kPartWide_px / 2, middle(ys) - kPartHigh_px / 2, kPartWide_px, kPartHigh_px);
+  }
+  const cv::Mat a = grey_of(first)(part);
+  cv::Mat b = grey_of(second)(part);
   const double level_a = cv::mean(a)[0], level_b = cv::mean(b)[0];
   if (level_b > 1) b.convertTo(b, -1, level_a / level_b);
   const auto found = measured(a, b, {roughly.dx, roughly.dy});
@@ -426,7 +440,10 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
 
 Motion motion_of(const Pair& pair) {
   const Motion m = find_motion(pair.first, pair.second, pair.full, pair.seconds);
-  if (pair.full.width <= pair.first.size.width || pair.file_a.empty()) return m;
+  // A long way is known well enough from the small ones.
+  if (pair.full.width <= pair.first.size.width || pair.file_a.empty() ||
+      std::hypot(m.dx, m.dy) > kSmallMove_px)
+    return m;
   const auto whole = [&pair](const std::filesystem::path& file) {
     return image::coded(source::any_source().read(source::frame_of(file), {pair.full, {}}).picture);
   };
