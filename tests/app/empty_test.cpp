@@ -145,6 +145,29 @@ TEST_F(EmptyTest, FramesAFolderOrATakeAreDroppedOnIt) {
   EXPECT_EQ(session().document.file(), folder_ / "small.askcount");
 }
 
+TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilmOnceItsRateIsSaid) {
+  const take::Take small = test::small_take(12, {96, 64});
+  standin::shoot(orders::shoot_order(small, folder_ / "card"));
+  session().begin_with(folder_ / "card");
+  session().frames.gather();
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return session().frames.gathered() && !session().job.running(); }, 20000));
+  session().document.edit([](take::Take& t) { t.film.size = {96, 64}; });
+  while (window_.stage_name(window_.current_stage()) != "Cut") window_.go_to(window_.current_stage() + 1);
+  auto* make = window_.findChild<QPushButton*>("make");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return !session().job.running(); }, 20000));
+  QTest::qWait(50);
+  EXPECT_FALSE(make->isEnabled()) << "nobody has said a rate";
+  type("the frame rate of the plan", "24");
+  EXPECT_NEAR(orders::film_rate(take())->value(), 24, 1e-9);
+  EXPECT_FALSE(session().document.sums()) << "the rest of the plan stays unsaid";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return make->isEnabled(); }, 20000));  // other work may be under way
+  QTest::mouseClick(make, Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().films.film().has_value(); }, 30000));
+  EXPECT_EQ(session().films.film()->frames, 12);
+  EXPECT_NEAR(session().films.film()->fps.value(), 24, 1e-9);
+}
+
 TEST_F(EmptyTest, WithoutAFileTheLastTakeIsOpened) {
   for (const test::fs::path& other : unsaved_files()) test::fs::remove(other);  // of tests before
   save_take(take::demo_take(), folder_ / "last.askcount");

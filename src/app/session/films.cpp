@@ -20,7 +20,7 @@ Films::Films(Document& document, Frames& frames, Levelling& levelling, Job& job,
 
 Films::Key Films::now() const {
   return {document_.generation(), document_.film_file(), frames_.list(), document_.take().film,
-          document_.sums() ? document_.sums()->fps : FrameRate{}};
+          orders::film_rate(document_.take()).value_or(FrameRate{})};
 }
 
 void Films::put(const Made& made) {
@@ -49,7 +49,7 @@ void Films::look() {
 }
 
 void Films::make() {
-  if (job_.running() || !frames_.gathered() || !document_.sums()) return;
+  if (job_.running() || !frames_.gathered()) return;
   render::FilmOrder order;
   try {
     order = orders::film_order(document_.take(), document_.film_file());

@@ -1,11 +1,20 @@
 #include "orders/film.h"
 
+#include "base/error.h"
+
 namespace askcount::orders {
+
+std::optional<FrameRate> film_rate(const take::Take& take) {
+  const auto fps = take.solution()[plan::Slot::Fps];
+  return fps ? std::optional(nearest_frame_rate(*fps)) : std::nullopt;
+}
 
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output) {
   render::FilmOrder order;
   order.output = output;
-  order.fps = take.sums().fps;
+  const auto rate = film_rate(take);
+  if (!rate) throw bad_input("The film's frame rate is not said.", "Say it: 25 fps, for one.");
+  order.fps = *rate;
   order.size = take.film.size;
   order.coding.quality = take.film.quality;
   return order;

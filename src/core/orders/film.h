@@ -2,14 +2,18 @@
 #pragma once
 
 #include <filesystem>
+#include <optional>
 
 #include "render/plan.h"
 #include "take/take.h"
 
 namespace askcount::orders {
 
-/// The film to be made of a take's frames, at the plan's frame rate. Throws BadInput where the take's wishes
-/// are too few to know it.
+/// The frame rate a take says, whether the rest of its plan is known or not.
+std::optional<FrameRate> film_rate(const take::Take& take);
+
+/// The film to be made of a take's frames, at the plan's frame rate. Throws BadInput where nobody has said
+/// it.
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output);
 
 /// The name a film may really have: `wished`, unless a film is there that Ask Count did not make, then

@@ -9,6 +9,8 @@
 #include "app/style/style.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "orders/film.h"
+#include "plan/nudge.h"
 
 namespace askcount::app {
 namespace {
@@ -67,7 +69,15 @@ CutStage::CutStage(Session& session, QWidget* parent) : Stage(session, parent) {
   quality_ = sentence_->add_slot("quality, lower is better");
   sentence_->add(".");
   frames_->setEnabled(false);
-  fps_->setEnabled(false);
+  wire(
+      session_, sentence_, fps_,
+      [](take::Take& t, const std::string& text) {
+        t.wish(plan::Slot::Fps, plan::parse_slot(plan::Slot::Fps, text));
+      },
+      [](take::Take& t, int n) {
+        if (const auto rate = orders::film_rate(t))
+          t.wish(plan::Slot::Fps, plan::nudged(plan::Slot::Fps, rate->value(), n));
+      });
   rows->addWidget(sentence_);
   auto* buttons = new QHBoxLayout;
   make_ = new PressButton("Make the clip", true, this);
@@ -170,15 +180,20 @@ void CutStage::refresh() {
   const take::Take& t = session_.document.take();
   using Kind = SlotField::Kind;
   frames_->set(QString::fromStdString(counted(session_.playhead.count(), "frame")), Kind::Answer);
-  fps_->set(session_.document.sums() ? QString::fromStdString(frame_rate_words(session_.document.sums()->fps))
-                                     : QString("?"),
-            Kind::Answer);
+  // The plan's, and where nobody has planned it is asked for here.
+  const auto rate = orders::film_rate(t);
+  const bool planned = session_.document.sums().has_value();
+  fps_->set(rate ? QString::fromStdString(frame_rate_words(*rate)) : QString("frames a second"),
+            planned ? Kind::Answer
+            : rate  ? Kind::Film
+                    : Kind::Open,
+            rate ? QString() : QString(" "));
+  fps_->setEnabled(!planned);
   size_->set(size_words(t.film.size), Kind::Film);
   quality_->set(QString::number(t.film.quality), Kind::Film);
   sentence_->reflow();
   make_->setVisible(!making);
-  make_->setEnabled(!running && session_.frames.gathered().has_value() &&
-                    session_.document.sums().has_value());
+  make_->setEnabled(!running && session_.frames.gathered().has_value() && rate.has_value());
   cancel_->setVisible(making);
   bar_->setVisible(making);
   play_->setVisible(!making && player_->opened());
