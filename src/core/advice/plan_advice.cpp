@@ -319,6 +319,12 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   if (!exposure.follows) add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
   add(plan::judge(take.measures));
   add(judge_exposure(sums, take, exposure));
+  if (exposure.follows && !exposure.keeps_up && take.light.school == ramp::School::Hand)
+    list.push_back({"light_outruns", Severity::Warning, "The clicks do not keep up with the light",
+                    "Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "
+                    "camera follow by "
+                    "itself, or turn more often.",
+                    "Let the camera do it", Mend{"school", 2}});
   if (take.slider.moves())
     add(plan::judge(orders::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));

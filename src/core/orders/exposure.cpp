@@ -40,6 +40,7 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
     plan.first = ramp.chain.front();
     plan.last = ramp.chain.back();
     plan.dials_known = true;
+    plan.keeps_up = ramp.feasible;
     plan.reckoned = !has_metered(take);
     const auto [low, high] = std::minmax_element(
         ramp.chain.begin(), ramp.chain.end(),

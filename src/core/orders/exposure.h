@@ -16,6 +16,7 @@ struct ExposurePlan {
   bool follows = false;  ///< the light; otherwise one exposure stands for all of it
   bool dials_known =
       false;              ///< aperture and ISO are worked out; without a meter or a light only the shutter is
+  bool keeps_up = true;   ///< one that follows never leaves its band
   bool reckoned = false;  ///< from the model of the light alone: nobody has metered
   ramp::Exposure first, last;
   Seconds shortest_s = 0, longest_s = 0;  ///< of all shutters

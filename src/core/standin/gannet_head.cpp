@@ -6,6 +6,7 @@
 #include <random>
 
 #include "sky/ambient.h"
+#include "sky/night_sky.h"
 #include "standin/raster.h"
 #include "standin/scene.h"
 
@@ -150,8 +151,19 @@ Linear32 GannetHead::seen_towards(const sky::Aim& aim, Instant start, double ope
   const Size size = s.size;
   const Instant middle = later(start, open_s / 2);
   const auto ephemeris = sky::ephemeris_for(middle, middle);
-  const double lux = sky::ambient_lux(*ephemeris, middle, s.place, sky::Cover::Clear, 0);
-  const auto glow = static_cast<float>(lux / 3.14159265 * 0.7);
+  const double lux =
+      sky::daylight_lux(ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg) - sky::kStarlight_lux;
+  // What the sun leaves in the air, the sky's own glow, and the moon's.
+  const double high = std::max(10.0, aim.tilt_deg);
+  const sky::Direction face = ephemeris->at(sky::Body::Moon, middle, s.place);
+  const double moonlit = sky::moonlit_luminance(
+      face.altitude_deg, ephemeris->moon(middle).phase_angle_deg,
+      std::clamp(
+          std::hypot(std::remainder(face.azimuth_deg - aim.bearing_deg, 360), face.altitude_deg - high), 5.0,
+          180.0),
+      high);
+  const auto glow = static_cast<float>(std::max(0.0, lux) / 3.14159265 * 0.7 +
+                                       sky::glow_luminance(sky::kNaturalGlow_mag, high) + moonlit);
   const double px = s.slope_px;
   const sky::Optics optics{36 * px / size.width, 36, 36.0 * size.height / size.width, 0};
   Linear32 out(size);
@@ -195,7 +207,7 @@ Linear32 GannetHead::seen_towards(const sky::Aim& aim, Instant start, double ope
   // Stars along the arcs they draw while the shutter is open.
   const double drift_px = 15.041 / 206265 * open_s * px;
   const int steps = std::clamp(static_cast<int>(drift_px * 1.5) + 1, 1, 400);
-  const double fade = 1 / (1 + std::pow(lux / 0.05, 1.0));  // drowned by twilight
+  const double fade = 1 / (1 + std::pow(std::max(0.0, lux) / 0.05, 1.0));  // drowned by twilight
   const float scale =
       static_cast<float>(size.width / 1500.0 * size.width / 1500.0) / static_cast<float>(steps);
   const auto splat = [&](double x, double y, const Star& star, float share) {
