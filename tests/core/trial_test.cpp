@@ -331,6 +331,10 @@ TEST(TrialPlan, GoesWithTheSubjectAndItsPace) {
   const Take t = with("clouds", 500);
   EXPECT_EQ(orders::trial_words(t, orders::trial_of(t)),
             "the clouds over Tern Quay, across the frame in 8 min 20 s");
+  const Take own = with("clouds", 0), demo = take::demo_take();
+  EXPECT_EQ(orders::trial_words(own, orders::trial_of(own)), "the clouds over Tern Quay, at their own pace");
+  EXPECT_EQ(orders::trial_words(demo, orders::trial_of(demo)),
+            "the clouds over Tern Quay, across the frame in 33 min 20 s");
   EXPECT_THROW(orders::trial_of(Take{}), Error);
   // The film's shape is kept.
   Take tall = t;

@@ -9,6 +9,8 @@
 #include <QPixmap>
 #include <QThread>
 
+#include "app/stages/ask/whole_film.h"
+#include "app/widgets/word_tabs.h"
 #include "base/files.h"
 #include "base/process.h"
 #include "film/encoder.h"
@@ -52,6 +54,28 @@ void write_picture(QImage image, const fs::path& file) {
   write_file_atomically({file, FileKind::Picture}, {bytes.constData(), static_cast<size_t>(bytes.size())});
 }
 
+void leave_picture(Window& window, const fs::path& picture) {
+  write_picture(window.grab().toImage(), picture);
+  fmt::print("{}\n", picture.string());
+}
+
+/// The film before the shoot, some way into it.
+void show_whole_film(Window& window, int ask, const fs::path& picture) {
+  constexpr int kLongest_ms = 10000, kPlayed_ms = 4000, kPage = 1;
+  auto* tabs = window.stage(ask).findChild<WordTabs*>("ask pages");
+  auto* film = window.findChild<WholeFilm*>();
+  if (!tabs || !film) return;
+  tabs->choose(kPage);
+  QElapsedTimer clock;
+  clock.start();
+  while (film->now().ready_from(0) == 0 && clock.elapsed() < kLongest_ms) settle(20);
+  film->toggle();
+  settle(kPlayed_ms);
+  film->toggle();
+  leave_picture(window, picture);
+  tabs->choose(0);
+}
+
 }  // namespace
 
 void walk_through(Window& window, const fs::path& out) {
@@ -74,9 +98,8 @@ void walk_through(Window& window, const fs::path& out) {
       window.stage(i).play();
     }
     settle(kSettle_ms);
-    const fs::path picture = out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString());
-    write_picture(window.grab().toImage(), picture);
-    fmt::print("{}\n", picture.string());
+    leave_picture(window, out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString()));
+    if (name == "Ask") show_whole_film(window, i, out / fmt::format("{}-ask-film.png", i + 1));
   }
   if (well) {
     const fs::path clip = out / "clip.mp4";

@@ -125,7 +125,7 @@ trial::TrialPlan trial_of(const Take& take) {
 std::string trial_words(const Take& take, const trial::TrialPlan& plan) {
   const Mover m = mover_of(take);
   if (!m.words) return plan.scene == "Gannet Head" ? "the sky over Gannet Head" : plan.scene;
-  if (plan.haste == 1) return fmt::format("{}, at their own pace", m.words);
+  if (!take.solution()[plan::Slot::FieldCrossing]) return fmt::format("{}, at their own pace", m.words);
   return fmt::format("{}, across the frame in {}", m.words, format_length(m.crossing_s / plan.haste, 1));
 }
 
