@@ -3,12 +3,6 @@
 #include "outlook/skyline.h"
 
 namespace askcount::app {
-namespace {
-
-constexpr int kLongest = 1500;  // pixels that are kept
-
-}  // namespace
-
 OutlookPicture::OutlookPicture(QObject* parent) : QObject(parent) {
   connect(&job_, &Job::ended, this, [this](const QString& words, bool) {
     if (!words.isEmpty()) emit trouble(words);
@@ -16,19 +10,22 @@ OutlookPicture::OutlookPicture(QObject* parent) : QObject(parent) {
   });
 }
 
-void OutlookPicture::load(const std::filesystem::path& file) {
+void OutlookPicture::load(const std::filesystem::path& file,
+                          std::shared_ptr<const outlook::Photograph> read) {
   if (file_ == file) return;
   forget();
   file_ = file;
-  const auto photograph = std::make_shared<outlook::Photograph>();
+  const auto photograph = std::make_shared<std::shared_ptr<const outlook::Photograph>>(std::move(read));
   const auto skyline = std::make_shared<std::vector<double>>();
   job_.start({"Reading the picture of the place",
               [=](const Work&) {
-                *photograph = outlook::read_photograph(file, kLongest);
-                *skyline = outlook::skyline_of(photograph->picture);
+                if (!*photograph)
+                  *photograph = std::make_shared<const outlook::Photograph>(
+                      outlook::read_photograph(file, kLongest_px));
+                *skyline = outlook::skyline_of((*photograph)->picture);
               },
               [this, photograph, skyline] {
-                photograph_ = photograph;
+                photograph_ = *photograph;
                 skyline_ = std::move(*skyline);
               },
               [this, file] { return file_ == file; }});

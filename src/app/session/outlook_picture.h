@@ -17,9 +17,11 @@ class OutlookPicture : public QObject {
  public:
   explicit OutlookPicture(QObject* parent = nullptr);
 
-  /// Reads it and finds its skyline; changed() tells, trouble() says what went wrong. Nothing where it is
-  /// being read or was read already.
-  void load(const std::filesystem::path& file);
+  static constexpr int kLongest_px = 1500;  ///< of a picture's longer side, that are kept
+
+  /// Reads it, where it was not `read` before, and finds its skyline; changed() tells, trouble() says what
+  /// went wrong. Nothing where it is being read or was read already.
+  void load(const std::filesystem::path& file, std::shared_ptr<const outlook::Photograph> read = {});
   void forget();
 
   /// What was read; null where there is none.

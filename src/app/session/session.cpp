@@ -109,10 +109,11 @@ bool Session::recover() {
 }
 
 void Session::lay_under(const fs::path& file) {
-  constexpr int kEnough = 1500;
-  const outlook::Photograph photograph = outlook::read_photograph(file, kEnough);
-  const take::Outlook laid = orders::outlook_for(document.take(), photograph, file.string());
-  outlook.forget();  // chosen anew: read anew
+  const auto photograph = std::make_shared<const outlook::Photograph>(
+      outlook::read_photograph(file, OutlookPicture::kLongest_px));
+  const take::Outlook laid = orders::outlook_for(document.take(), *photograph, file.string());
+  outlook.forget();  // chosen anew
+  outlook.load(document.beside(laid.picture), photograph);
   document.edit([&](take::Take& t) { t.light.outlook = laid; });
 }
 

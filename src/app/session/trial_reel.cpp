@@ -8,8 +8,8 @@
 #include <set>
 #include <thread>
 
+#include "app/style/text.h"
 #include "app/widgets/image.h"
-#include "base/error.h"
 #include "base/units.h"
 #include "orders/exposure.h"
 #include "orders/trial.h"
@@ -28,11 +28,10 @@ TrialReel::About about_of(const take::Take& take, const trial::TrialFilm& film) 
   about.frames = plan.frames;
   about.size = plan.size;
   about.plan = QString("%1, one every %2, shutter %3")
-                   .arg(QString::fromStdString(counted(plan.frames, "frame")),
-                        QString::fromStdString(format_length(plan.interval_s)),
-                        QString::fromStdString(orders::shutter_words(orders::exposure_of(take))));
-  about.seen = QString::fromStdString(orders::trial_words(take, plan));
-  about.over = QString::fromStdString(trial::over_words(over));
+                   .arg(to_q(counted(plan.frames, "frame")), to_q(format_length(plan.interval_s)),
+                        to_q(orders::shutter_words(orders::exposure_of(take))));
+  about.seen = to_q(orders::trial_words(take, plan));
+  about.over = to_q(trial::over_words(over));
   about.lost = trial::is_lost(over);
   return about;
 }

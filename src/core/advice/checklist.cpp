@@ -1,7 +1,5 @@
 #include "advice/checklist.h"
 
-#include "plan/flash.h"
-
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -11,6 +9,7 @@
 #include "advice/light_advice.h"
 #include "base/dials.h"
 #include "base/units.h"
+#include "orders/light.h"
 #include "orders/shoot.h"
 #include "plan/subject.h"
 
@@ -253,9 +252,9 @@ const Row kCare[] = {
      [](const Asked& a) { return a.about(&plan::SubjectKind::by_site) || a.about({"roof"}); },
      "Clamps overhead have a second, steel safety line",
      "Work at height follows the site's rules; ask who is in charge."},
-    {"lamp", "Care", [](const Asked& a) { return a.take.lamp && !plan::flash_of(a.take.kit_in_use()); },
+    {"lamp", "Care", [](const Asked& a) { return a.take.lamp && !orders::flash_of(a.take); },
      "Lamp away from cloth and paper, cable taped", "It is hot for hours."},
-    {"flash", "Care", [](const Asked& a) { return a.take.lamp && plan::flash_of(a.take.kit_in_use()); },
+    {"flash", "Care", [](const Asked& a) { return orders::flash_of(a.take) != nullptr; },
      "Flash on manual at a low power, not into eyes, windows or traffic",
      "By itself it gives every shot another light; a full flash may not be loaded again within the "
      "interval."},

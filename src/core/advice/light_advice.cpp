@@ -61,8 +61,8 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
 /// When what is to stay in the frame goes behind the person's skyline.
 Findings behind_words(const Take& take) {
   Findings list;
-  for (const sky::Behind& b : orders::behind_of(take)) {
-    if (b.body != orders::body_to_keep(take) || !b.goes) continue;
+  for (const sky::Behind& b : orders::behind_of(take, {orders::body_to_keep(take)})) {
+    if (!b.goes) continue;
     std::string words = sky::behind_words(b, take.place.zone);
     words.pop_back();  // a title has no full stop
     const double into_s = seconds_between(take.start, b.at);
@@ -98,7 +98,7 @@ Findings lamps_words(const Take& take, const plan::Sums& sums) {
 
 /// What a flash leaves to be said: its strength, its shutter, and the day beside it.
 Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
-  const plan::Lamp* flash = take.lamp ? plan::flash_of(take.kit_in_use()) : nullptr;
+  const plan::Lamp* flash = orders::flash_of(take);
   if (!flash) return {};
   Findings list;
   const orders::Standing standing = orders::standing_of(take, ramp.ev);
@@ -320,9 +320,8 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
         {"light_steady",
          Severity::Ok,
          "The light hardly changes",
-         take.lamp && plan::flash_of(take.kit_in_use())
-             ? "Your flash lights it: one exposure does for all of it."
-         : take.lamp ? "Your lamp lights it: one exposure does for all of it."
+         orders::flash_of(take) ? "Your flash lights it: one exposure does for all of it."
+         : take.lamp            ? "Your lamp lights it: one exposure does for all of it."
                      : "Less than a stop from the first shot to the last: one exposure does for all of it.",
          "",
          {}});

@@ -328,9 +328,10 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   if (take.slider.moves())
     add(plan::judge(orders::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));
-  if (const auto days = orders::days_of(take, sums)) add(plan::judge(*days, take.work));
-  add(plan::judge(orders::budgets_of(take, sums), sums, take.shot, take.kit_in_use(),
-                  orders::outing_of(take)));
+  const std::vector<plan::Budget> budgets = orders::budgets_of(take, sums);
+  if (const auto days = plan::days_of(sums, take.shot, take.kit_in_use(), budgets, take.work))
+    add(plan::judge(*days, take.work));
+  add(plan::judge(budgets, sums, take.shot, take.kit_in_use(), orders::outing_of(take)));
   add(judge_hours(take, sums, solution));
   add(judge_habit(sums, take.subject, take.body().writing_s));
   add(judge_focus(sums, take, exposure));

@@ -141,6 +141,25 @@ Flowing flowing(const cv::Mat& a, const cv::Mat& b, int reduction, double least_
   return f;
 }
 
+/// Both in grey, the second as bright as the first.
+std::pair<cv::Mat, cv::Mat> levelled(const cv::Mat& first, cv::Mat second) {
+  const double level_a = cv::mean(first)[0], level_b = cv::mean(second)[0];
+  if (level_b > 1) second.convertTo(second, -1, level_a / level_b);
+  return {first, second};
+}
+
+/// A picture without its slow slopes of light, which may change from one to the next: less itself, softened
+/// in an eighth of its size.
+cv::Mat without_slopes(const cv::Mat& picture, double softness) {
+  cv::Mat slope, detail;
+  cv::resize(picture, slope, {std::max(8, picture.cols / 8), std::max(8, picture.rows / 8)}, 0, 0,
+             cv::INTER_AREA);
+  cv::GaussianBlur(slope, slope, {0, 0}, softness);
+  cv::resize(slope, slope, picture.size(), 0, 0, cv::INTER_LINEAR);
+  cv::subtract(picture, slope, detail, cv::noArray(), CV_32F);
+  return detail;
+}
+
 /// Two pictures as least squares see them: detail without the slow slopes of light, and where they differ.
 struct Details {
   cv::Mat a, b, still;
@@ -156,20 +175,16 @@ struct Details {
 
  private:
   static cv::Mat of(const cv::Mat& picture) {
-    cv::Mat soft, wide, small;
+    cv::Mat soft;
     cv::GaussianBlur(picture, soft, {5, 5}, 1.0);
     soft.convertTo(soft, CV_32F);
-    cv::resize(soft, small, {std::max(8, picture.cols / 8), std::max(8, picture.rows / 8)}, 0, 0,
-               cv::INTER_AREA);
-    cv::GaussianBlur(small, small, {0, 0}, 6);
-    cv::resize(small, wide, picture.size(), 0, 0, cv::INTER_LINEAR);
-    return soft - wide;
+    return without_slopes(soft, 6);
   }
 };
 
 /// The shift near `from` that lays what moved in a part of the second picture best over the first, by
-/// iterated least squares over the pixels that changed and that the shift explains by half; with how many
-/// those are. Nothing where it does not settle.
+/// iterated least squares over the pixels that changed and that the shift explains by half; with how much it
+/// is to be believed: those pixels, less where much else changed. Nothing where it does not settle.
 std::optional<std::pair<cv::Point2d, double>> least_squares(const Details& d, const cv::Rect& part,
                                                             cv::Point2d from) {
   constexpr int kRounds = 12;
@@ -180,6 +195,7 @@ std::optional<std::pair<cv::Point2d, double>> least_squares(const Details& d, co
   if (inner.width < 8 || inner.height < 8) return {};
   const cv::Rect outer(inner.x - edge, inner.y - edge, inner.width + 2 * edge, inner.height + 2 * edge);
   cv::Point2d v = from;
+  double belief = 0;
   for (int round = 0; round < kRounds; ++round) {
     cv::Mat over, gx, gy;
     const cv::Mat shift = (cv::Mat_<double>(2, 3) << 1, 0, -v.x, 0, 1, -v.y);
@@ -213,12 +229,11 @@ std::optional<std::pair<cv::Point2d, double>> least_squares(const Details& d, co
     v += step;
     if (std::hypot(v.x - from.x, v.y - from.y) > std::max(kFar_px, kFar * std::hypot(from.x, from.y)))
       return {};
-    if (std::hypot(step.x, step.y) < kSettled_px || round + 1 == kRounds) {
-      const double share = static_cast<double>(used) / static_cast<double>(changed);
-      return std::pair{v, static_cast<double>(used) * share * share};
-    }
+    const double share = static_cast<double>(used) / static_cast<double>(changed);
+    belief = static_cast<double>(used) * share * share;
+    if (std::hypot(step.x, step.y) < kSettled_px) break;
   }
-  return {};
+  return std::pair{v, belief};
 }
 
 /// The shift near `from`, measured in every part of the pictures by itself: what most of them agree on. A
@@ -226,6 +241,7 @@ std::optional<std::pair<cv::Point2d, double>> least_squares(const Details& d, co
 std::optional<cv::Point2d> agreed(const cv::Mat& a, const cv::Mat& b, cv::Point2d from) {
   constexpr int kAcross = 6, kDown = 4;
   constexpr double kAgree = 0.04, kAgree_px = 0.3;
+  constexpr size_t kLeastAgreeing = 3;
   const Details details(a, b);
   const auto whole = least_squares(details, {0, 0, a.cols, a.rows}, from);
   std::vector<std::pair<cv::Point2d, double>> parts;
@@ -238,7 +254,6 @@ std::optional<cv::Point2d> agreed(const cv::Mat& a, const cv::Mat& b, cv::Point2
   std::optional<cv::Point2d> best;
   if (whole) best = whole->first;
   double most = 0;
-  size_t least_agreeing = 3;
   for (const auto& [at, unused] : parts) {
     const double reach = std::max(kAgree_px, kAgree * std::hypot(at.x, at.y));
     double weight = 0;
@@ -250,7 +265,7 @@ std::optional<cv::Point2d> agreed(const cv::Mat& a, const cv::Mat& b, cv::Point2
         weight += belief;
         ++agreeing;
       }
-    if (agreeing >= least_agreeing && weight > most) most = weight, best = sum * (1 / weight);
+    if (agreeing >= kLeastAgreeing && weight > most) most = weight, best = sum * (1 / weight);
   }
   return best;
 }
@@ -288,6 +303,30 @@ Motion described(double dx, double dy, image::Size full, double seconds) {
   return m;
 }
 
+/// Measures a motion that is roughly known again, on larger pictures. Where it does not settle near by, it is
+/// given back as it was.
+Motion refined(const Motion& roughly, const image::Coded8& first, const image::Coded8& second) {
+  // Where most of the arrows are: a part is enough, and much faster than all of a large picture.
+  cv::Rect part(0, 0, first.size.width, first.size.height);
+  if (!roughly.arrows.empty()) {
+    std::vector<double> xs, ys;
+    for (const Arrow& arrow : roughly.arrows) xs.push_back(arrow.x), ys.push_back(arrow.y);
+    const auto middle = [](std::vector<double>& v) {
+      std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
+      return static_cast<int>(v[v.size() / 2]);
+    };
+    part &=
+        cv::Rect(middle(xs) - kPartWide_px / 2, middle(ys) - kPartHigh_px / 2, kPartWide_px, kPartHigh_px);
+  }
+  const auto [a, b] = levelled(grey_of(first)(part), grey_of(second)(part));
+  const auto found = measured(a, b, {roughly.dx, roughly.dy});
+  if (!found) return roughly;
+  Motion m = described(found->x, found->y, first.size, roughly.seconds);
+  m.moving_share = roughly.moving_share;
+  m.arrows = roughly.arrows;
+  return m;
+}
+
 }  // namespace
 
 Motion find_motion(const image::Coded8& first, const image::Coded8& second, image::Size full,
@@ -298,10 +337,7 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
     throw bad_input(fmt::format("The pictures are {} x {}: too small to measure motion in.", first.size.width,
                                 first.size.height),
                     fmt::format("Give pictures of {} pixels or more either way.", kSmallest));
-  const cv::Mat a = grey_of(first);
-  cv::Mat b = grey_of(second);
-  const double level_a = cv::mean(a)[0], level_b = cv::mean(b)[0];
-  if (level_b > 1) b.convertTo(b, -1, level_a / level_b);
+  const auto [a, b] = levelled(grey_of(first), grey_of(second));
   const double unit = static_cast<double>(full.width) / a.cols;  // full pixels in a working one
 
   // Where anything changed beyond the noise.
@@ -317,14 +353,7 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
   const double floor = std::max(4.0, 5.0 * *middle);
   cv::threshold(change, changed, floor, 255, cv::THRESH_BINARY);
 
-  // Detail without the slow slopes of light, which may change between the pictures.
-  cv::Mat detail_a, detail_b, slope;
-  for (const auto& [from, to] : {std::pair{&noise_free_a, &detail_a}, std::pair{&noise_free_b, &detail_b}}) {
-    cv::resize(*from, slope, {a.cols / 8, a.rows / 8}, 0, 0, cv::INTER_AREA);
-    cv::GaussianBlur(slope, slope, {0, 0}, 9);
-    cv::resize(slope, slope, a.size(), 0, 0, cv::INTER_LINEAR);
-    cv::subtract(*from, slope, *to, cv::noArray(), CV_32F);
-  }
+  const cv::Mat detail_a = without_slopes(noise_free_a, 9), detail_b = without_slopes(noise_free_b, 9);
   struct Candidate {
     cv::Point2d move;
     double left;
@@ -376,31 +405,6 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
   }
   const size_t stride = std::max<size_t>(1, moving.size() / 160);
   for (size_t i = 0; i < moving.size(); i += stride) m.arrows.push_back(moving[i]);
-  return m;
-}
-
-Motion refined(const Motion& roughly, const image::Coded8& first, const image::Coded8& second) {
-  // Where most of the arrows are: a part is enough, and much faster than all of a large picture.
-  cv::Rect part(0, 0, first.size.width, first.size.height);
-  if (!roughly.arrows.empty()) {
-    std::vector<double> xs, ys;
-    for (const Arrow& arrow : roughly.arrows) xs.push_back(arrow.x), ys.push_back(arrow.y);
-    const auto middle = [](std::vector<double>& v) {
-      std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-      return static_cast<int>(v[v.size() / 2]);
-    };
-    part &=
-        cv::Rect(middle(xs) - kPartWide_px / 2, middle(ys) - kPartHigh_px / 2, kPartWide_px, kPartHigh_px);
-  }
-  const cv::Mat a = grey_of(first)(part);
-  cv::Mat b = grey_of(second)(part);
-  const double level_a = cv::mean(a)[0], level_b = cv::mean(b)[0];
-  if (level_b > 1) b.convertTo(b, -1, level_a / level_b);
-  const auto found = measured(a, b, {roughly.dx, roughly.dy});
-  if (!found) return roughly;
-  Motion m = described(found->x, found->y, first.size, roughly.seconds);
-  m.moving_share = roughly.moving_share;
-  m.arrows = roughly.arrows;
   return m;
 }
 

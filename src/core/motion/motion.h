@@ -30,13 +30,9 @@ struct Motion {
 /// Finds the motion most of what moves shares: dense optical flow (DIS) and, for moves too large for it, the
 /// best match of what changed; whichever explains the second picture better. The still background and noise
 /// below three quarters of a pixel at 1,500 pixels across are set aside. Brightness may differ between the
+/// pictures. What it shares is measured by least squares (Lucas and Kanade, 1981) in every part of the
 /// pictures. Throws BadInput where the sizes differ and Failed where nothing moves.
 Motion find_motion(const image::Coded8& a, const image::Coded8& b, image::Size full, double seconds);
-
-/// Measures a motion that is roughly known to a small part of a pixel, on two pictures of any size: least
-/// squares over what moved with it (Lucas and Kanade, 1981), `seconds` as it was. Where it does not settle
-/// near by, the motion is given back as it was.
-Motion refined(const Motion& roughly, const image::Coded8& a, const image::Coded8& b);
 
 /// The same for two files; the time between them from their metadata unless `seconds` is given. Throws
 /// BadInput where neither tells it, or where they were taken at the same moment.

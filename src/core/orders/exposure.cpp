@@ -6,7 +6,6 @@
 #include <cmath>
 
 #include "base/dials.h"
-#include "base/error.h"
 #include "base/units.h"
 #include "orders/light.h"
 
@@ -24,12 +23,7 @@ std::string from_to(ramp::Dial dial, const ExposurePlan& plan) {
 }  // namespace
 
 ExposurePlan exposure_of(const Take& take) {
-  take.sums();  // too few wishes are an error, a light too long to follow is none
-  try {
-    return exposure_of(take, ramp_of(take));
-  } catch (const Error&) {
-    return exposure_of(take, ramp_without_light(take));
-  }
+  return exposure_of(take, ramp_in_any_case(take));
 }
 
 ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {

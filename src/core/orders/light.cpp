@@ -1,7 +1,5 @@
 #include "orders/light.h"
 
-#include "plan/flash.h"
-
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -9,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "plan/flash.h"
 #include "plan/subject.h"
 
 namespace askcount::orders {
@@ -47,6 +46,10 @@ sky::Body body_to_keep(const Take& take) {
   return stars && take.light.subject == sky::Body::Sun ? sky::Body::Core : take.light.subject;
 }
 
+const plan::Lamp* flash_of(const Take& take) {
+  return take.lamp ? plan::flash_of(take.kit_in_use()) : nullptr;
+}
+
 bool has_metered(const Take& take) {
   return take.metered || take.light.source.anchor || take.light.source.readings.size() >= 2;
 }
@@ -79,8 +82,7 @@ bool follows(const Take& take, const std::vector<double>& ev) {
 Standing standing_of(const Take& take, const std::vector<double>& ev) {
   const plan::Sums sums = take.sums();
   Standing s;
-  if (const plan::Lamp* flash = take.lamp ? plan::flash_of(take.kit_in_use()) : nullptr;
-      flash && flash->guide_m > 0) {
+  if (const plan::Lamp* flash = flash_of(take); flash && flash->guide_m > 0) {
     const plan::FlashSetting set =
         plan::flash_setting(flash->guide_m, take.focus.distance_m, take.body(), take.lens());
     s.exposure = {sums.shutter_s, set.f_number, set.iso};
@@ -110,6 +112,15 @@ Standing standing_of(const Take& take, const std::vector<double>& ev) {
   s.exposure = {sums.shutter_s, s.match.setting.f_number, s.match.setting.iso};
   s.dials_known = true;
   return s;
+}
+
+ramp::Ramp ramp_in_any_case(const Take& take) {
+  take.sums();  // too few wishes are an error, a light too long to follow is none
+  try {
+    return ramp_of(take);
+  } catch (const Error&) {
+    return ramp_without_light(take);
+  }
 }
 
 ramp::Ramp ramp_without_light(const Take& take) {

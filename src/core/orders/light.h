@@ -21,6 +21,9 @@ Seconds room_of(const take::Take& take);
 /// sun.
 sky::Body body_to_keep(const take::Take& take);
 
+/// The flash that lights the subject; null where none does.
+const plan::Lamp* flash_of(const take::Take& take);
+
 /// Whether somebody has metered: once, or a curve of readings.
 bool has_metered(const take::Take& take);
 
@@ -49,6 +52,10 @@ Standing standing_of(const take::Take& take, const std::vector<double>& ev);
 /// The exposures of every shot by the take's school: by hand, standing, or aperture priority. Throws as
 /// light_of; where the light is not known they stand, without a light.
 ramp::Ramp ramp_of(const take::Take& take);
+
+/// ramp_of(), or where the light is too long to follow ramp_without_light(). Throws BadInput where the wishes
+/// are too few.
+ramp::Ramp ramp_in_any_case(const take::Take& take);
 
 /// The standing exposure alone, without a light.
 ramp::Ramp ramp_without_light(const take::Take& take);

@@ -126,13 +126,13 @@ const char* known_words(take::Outlook::By by) {
   return "as the camera is to look";
 }
 
-std::vector<sky::Behind> behind_of(const Take& take) {
+std::vector<sky::Behind> behind_of(const Take& take, std::initializer_list<sky::Body> bodies) {
   if (take.light.horizon.empty() || !take.knows_sky()) return {};
   const double field = take.solution().complete() ? std::min(take.sums().field_s, kMost_s) : 0;
   const Instant from = later(take.start, -kAround_s), to = later(take.start, field + kAround_s);
   const auto sky = sky::ephemeris_for(from, to);
   std::vector<sky::Behind> all;
-  for (const sky::Body body : {sky::Body::Sun, sky::Body::Moon, sky::Body::Core}) {
+  for (const sky::Body body : bodies) {
     if (body == sky::Body::Moon && sky->moon(take.start).lit < kThinMoon) continue;
     for (const sky::Behind& b : sky::behind(*sky, body, take.place, take.light.horizon, from, to))
       if (body != sky::Body::Core || sky->at(sky::Body::Sun, b.at, take.place).altitude_deg < kDark_deg)

@@ -34,6 +34,8 @@ const char* known_words(take::Outlook::By by);
 /// When sun, moon and core go behind the take's skyline or come out, from its first shot to its last and
 /// three hours to either side, the moon where a twentieth of it is lit, the core by night; empty where no
 /// skyline was said or where and when are not known. In order of time.
-std::vector<sky::Behind> behind_of(const take::Take& take);
+std::vector<sky::Behind> behind_of(const take::Take& take,
+                                   std::initializer_list<sky::Body> bodies = {sky::Body::Sun, sky::Body::Moon,
+                                                                              sky::Body::Core});
 
 }  // namespace askcount::orders

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "base/error.h"
 #include "base/units.h"
 #include "orders/exposure.h"
 #include "orders/light.h"
@@ -104,18 +103,14 @@ trial::TrialPlan trial_of(const Take& take) {
   }
   if (const Mover m = mover_of(take); m.words && sums.field_crossing_s)
     t.haste = std::clamp(m.crossing_s / *sums.field_crossing_s, 1.0 / 1000, 1000.0);
-  try {
-    const ramp::Ramp ramp = ramp_of(take);
-    const auto from = [before](const auto& all) {
-      return all.begin() + std::min<std::ptrdiff_t>(before, static_cast<std::ptrdiff_t>(all.size()) - 1);
-    };
-    t.chain.assign(from(ramp.chain), ramp.chain.end());
-    if (!ramp.ev.empty()) t.ev.assign(from(ramp.ev), ramp.ev.end());
-    if (ramp.filters_off) t.filters_off = std::max(0LL, *ramp.filters_off - before);
-  } catch (const Error&) {  // a light too long to follow
-    t.chain = ramp_without_light(take).chain;
-  }
-  const ExposurePlan exposure = exposure_of(take);
+  const ramp::Ramp ramp = ramp_in_any_case(take);
+  const auto from = [before](const auto& all) {
+    return all.begin() + std::min<std::ptrdiff_t>(before, static_cast<std::ptrdiff_t>(all.size()) - 1);
+  };
+  t.chain.assign(from(ramp.chain), ramp.chain.end());
+  if (!ramp.ev.empty()) t.ev.assign(from(ramp.ev), ramp.ev.end());
+  if (ramp.filters_off) t.filters_off = std::max(0LL, *ramp.filters_off - before);
+  const ExposurePlan exposure = exposure_of(take, ramp);
   t.filter_stops = exposure.filter_stops;
   if (!exposure.follows) t.chain = {exposure.first}, t.filters_off.reset();
   if (!exposure.dials_known) t.ev.clear();  // nobody knows what it would come out as: as metered

@@ -9,6 +9,8 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "image/tone.h"
+#include "source/frame_source.h"
 
 namespace askcount::outlook {
 namespace {
@@ -36,13 +38,15 @@ double right_of_middle_deg(const std::array<double, 3>& v, double tilt_deg) {
 
 Photograph read_photograph(const std::filesystem::path& file, int longest_side) {
   Photograph p;
-  p.info = source::read_shot_info(file);
-  const source::Bytes bytes = source::read_bytes(file);
-  const image::Size stored = source::jpeg_size(bytes, file.string());
-  p.full = image::upright(stored, p.info.orientation);
-  const int longest = std::max(stored.width, stored.height);
-  const int eighths = std::clamp(static_cast<int>(std::ceil(8.0 * longest_side / longest)), 1, 8);
-  p.picture = image::oriented(source::decode_jpeg(bytes, eighths, file.string()), p.info.orientation);
+  const source::Frame frame = source::frame_of(file);
+  p.info = frame.info();
+  p.full = image::upright(p.info.size, p.info.orientation);
+  const double fit =
+      std::min(1.0, static_cast<double>(longest_side) / std::max({1, p.full.width, p.full.height}));
+  const source::Want want{
+      {static_cast<int>(std::ceil(p.full.width * fit)), static_cast<int>(std::ceil(p.full.height * fit))},
+      {}};
+  p.picture = image::coded(source::any_source().read(frame, want).picture);
   if (const int side = std::max(p.picture.size.width, p.picture.size.height); side > longest_side) {
     const double by = static_cast<double>(longest_side) / side;
     image::Coded8 small({std::max(1, static_cast<int>(std::lround(p.picture.size.width * by))),

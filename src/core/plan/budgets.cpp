@@ -1,12 +1,12 @@
 #include "plan/budgets.h"
 
-#include "plan/flash.h"
-
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
+
+#include "plan/flash.h"
 
 namespace askcount::plan {
 namespace {

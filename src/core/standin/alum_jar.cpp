@@ -35,20 +35,6 @@ double hours(Instant at) {
   return static_cast<double>(((ms % kRound_ms) + kRound_ms) % kRound_ms) / 3600000.0;
 }
 
-void blend(const Coverage& shape, float r, float g, float b, float strength, Linear32& out) {
-  for (int y = std::max(0, shape.first_row()); y < std::min(out.size.height, shape.last_row()); ++y) {
-    const float* share = shape.row(y);
-    float* row = out.row(y);
-    for (int x = 0; x < out.size.width; ++x) {
-      const float s = share[x] * strength;
-      if (s <= 0) continue;
-      row[3 * x] += (r - row[3 * x]) * s;
-      row[3 * x + 1] += (g - row[3 * x + 1]) * s;
-      row[3 * x + 2] += (b - row[3 * x + 2]) * s;
-    }
-  }
-}
-
 }  // namespace
 
 struct AlumJar::Still {
@@ -80,9 +66,9 @@ struct AlumJar::Still {
                 {(x + 0.012) * w, 0.86 * h},
                 {(x - 0.002) * w, 0.86 * h}},
                0.7F);
-    blend(jar, 34, 36, 38, 1, ground);
-    blend(water, 26, 33, 36, 1, ground);
-    blend(edge, 75, 78, 78, 1, ground);
+    paint(jar, {34, 36, 38}, ground);
+    paint(water, {26, 33, 36}, ground);
+    paint(edge, {75, 78, 78}, ground);
   }
 };
 
@@ -123,7 +109,7 @@ Linear32 AlumJar::seen(Instant start, double open_s) const {
       Coverage face(size.width, size.height);
       face.add({middle, a, b}, 0.85F);
       const auto light = static_cast<float>(kLamp_cd * (0.12 + 0.62 * facing));
-      blend(face, light * 0.98F, light, light * 1.03F, 1, out);
+      paint(face, {light * 0.98F, light, light * 1.03F}, out);
     }
   }
   return out;

@@ -1,8 +1,12 @@
 // Soft-edged shapes for the stand-in's scenes.
 #pragma once
 
+#include <algorithm>
+#include <array>
 #include <cstddef>
 #include <vector>
+
+#include "image/pixels.h"
 
 namespace askcount::standin {
 
@@ -30,5 +34,21 @@ class Coverage {
   int first_ = 1 << 30, last_ = 0;
   std::vector<float> share_;
 };
+
+/// Lays a light of three colours over a picture where a shape covers it. The picture is of the shape's size.
+/// Defined here, so that a scene's loops are compiled as the rest of it.
+inline void paint(const Coverage& shape, const std::array<float, 3>& light, image::Linear32& onto) {
+  for (int y = std::max(0, shape.first_row()); y < std::min(onto.size.height, shape.last_row()); ++y) {
+    const float* share = shape.row(y);
+    float* row = onto.row(y);
+    for (int x = 0; x < onto.size.width; ++x) {
+      const float s = share[x];
+      if (s <= 0) continue;
+      row[3 * x] += (light[0] - row[3 * x]) * s;
+      row[3 * x + 1] += (light[1] - row[3 * x + 1]) * s;
+      row[3 * x + 2] += (light[2] - row[3 * x + 2]) * s;
+    }
+  }
+}
 
 }  // namespace askcount::standin

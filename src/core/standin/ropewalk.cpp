@@ -59,10 +59,6 @@ constexpr std::array<Tint, 8> kCoats = {{{0.10F, 0.11F, 0.14F},
                                          {0.20F, 0.12F, 0.18F},
                                          {0.55F, 0.30F, 0.08F}}};
 
-double clock_s(Instant t) {
-  return static_cast<double>(t.time_since_epoch().count() - 1791504000000LL) / 1000;  // from 2026-10-09
-}
-
 std::uint32_t lot(std::uint32_t a, std::uint32_t b) {
   std::uint32_t x = a * 0x9E3779B9U + b * 0x85EBCA6BU + 0x27D4EB2FU;
   x ^= x >> 15;
@@ -201,14 +197,7 @@ struct Ropewalk::Street {
   void paint(const std::vector<Point>& polygon, const Tint& tint, Linear32& on) const {
     Coverage shape(size.width, size.height);
     shape.add(polygon);
-    for (int y = std::max(0, shape.first_row()); y < std::min(size.height, shape.last_row()); ++y)
-      for (int x = 0; x < size.width; ++x) {
-        const float s = shape.row(y)[x];
-        float* p = on.row(y) + 3 * x;
-        p[0] += (tint.r - p[0]) * s;
-        p[1] += (tint.g - p[1]) * s;
-        p[2] += (tint.b - p[2]) * s;
-      }
+    standin::paint(shape, {tint.r, tint.g, tint.b}, on);
   }
 };
 
@@ -286,7 +275,7 @@ Linear32 Ropewalk::seen(Instant start, double open_s) const {
       p[2] = (open_sky ? sky.b : a[2] * light.b) + o[2] * lit;
     }
   }
-  const double now_s = clock_s(start) * s.haste, way_s = open_s * s.haste;
+  const double now_s = scene_clock_s(start) * s.haste, way_s = open_s * s.haste;
   for (std::uint32_t lane = 0; lane < kLanes.size(); ++lane) {
     const Lane& l = kLanes[lane];
     const double px = size.width / kRopewalk_m * l.nearness, round_m = kAlong * l.apart_m;

@@ -30,6 +30,11 @@ double flashing_s(double from_s, double open_s, double period_s, double flash_s)
   return lit;
 }
 
+double scene_clock_s(Instant at) {
+  constexpr long long kFrom_ms = 1791504000000;  // 2026-10-09
+  return static_cast<double>(at.time_since_epoch().count() - kFrom_ms) / 1000;
+}
+
 std::string scene_named(const std::string& text) {
   const auto plain = [](const std::string& s) {
     std::string out;

@@ -36,6 +36,9 @@ class Scene {
 /// `period_s`; the exposure begins `from_s` (0 or more) after the start of one.
 double flashing_s(double from_s, double open_s, double period_s, double flash_s);
 
+/// The clock that things in a scene move by: seconds since the day of the demo began, universal time.
+double scene_clock_s(Instant at);
+
 /// "Tern Quay", "Gannet Head", "The alum jar", "The Ropewalk".
 const std::vector<std::string>& scene_names();
 /// The full name for what a person wrote ("gannet head", "alum"). Throws BadInput naming those there are.

@@ -27,6 +27,7 @@ constexpr double kSky_to_lux = 1 / pi;
 
 struct Colour {
   float r = 0, g = 0, b = 0;
+  operator std::array<float, 3>() const { return {r, g, b}; }  // NOLINT: as raster.h takes it
 };
 Colour operator*(const Colour& c, float k) {
   return {c.r * k, c.g * k, c.b * k};
@@ -148,15 +149,9 @@ constexpr std::array<Boat, 4> kBoats = {{{0.335, 0.135, 0.26, 7.3, 0.4, 0.20},
                                          {0.845, 0.165, 0.30, 8.4, 3.1, 0.27},
                                          {0.470, 0.060, 0.11, 4.9, 5.0, 0.075}}};
 
-/// The harbour's own clock: seconds since the day of the demo began, universal time.
-double clock_s(Instant t) {
-  constexpr long long kFrom_ms = 1791504000000;  // 2026-10-09
-  return static_cast<double>(t.time_since_epoch().count() - kFrom_ms) / 1000;
-}
-
 /// Height of the tide from −1 to 1, low in the late afternoon.
 double tide(Instant t) {
-  return -std::cos((clock_s(t) - 16.2 * 3600) / kTide_s * 2 * pi);
+  return -std::cos((scene_clock_s(t) - 16.2 * 3600) / kTide_s * 2 * pi);
 }
 
 }  // namespace
@@ -263,7 +258,7 @@ Moment moment_of(const Stand& scene, Instant start, double open_s) {
   m.sun_x = 0.5 + std::remainder(m.sun.azimuth_deg - scene.bearing_deg, 360) / scene.across_deg;
   m.sky_level = static_cast<float>(sky::daylight_lux(m.sun.altitude_deg) * kSky_to_lux + 2e-3);
   m.colours = sky_colours(m.sun.altitude_deg);
-  m.cloud_shift = clock_s(middle) * scene.haste / kCloudCrossing_s;
+  m.cloud_shift = scene_clock_s(middle) * scene.haste / kCloudCrossing_s;
   m.cloud_blur = open_s * scene.haste / kCloudCrossing_s;
   m.waterline = 0.662 - 0.030 * (tide(middle) + 1);
   return m;
@@ -326,7 +321,7 @@ class SkyRows {
 void draw_water(const Moment& m, Size size, Linear32& out) {
   const int top = static_cast<int>(kShore * size.height);
   std::vector<float> tilt(static_cast<size_t>(size.width));
-  const double t = clock_s(m.start);
+  const double t = scene_clock_s(m.start);
   for (int y = std::max(0, top); y < size.height; ++y) {
     const double depth = (y + 0.5) / size.height - kShore;  // share of the height below the water's edge
     const double mirrored = std::min(kHorizon * 0.98, depth * 1.25 + 0.02);
@@ -351,20 +346,6 @@ void draw_water(const Moment& m, Size size, Linear32& out) {
   }
 }
 
-void paint(const Coverage& shape, const Colour& colour, Linear32& out) {
-  for (int y = shape.first_row(); y < shape.last_row(); ++y) {
-    const float* share = shape.row(y);
-    float* row = out.row(y);
-    for (int x = 0; x < out.size.width; ++x) {
-      const float s = share[x];
-      if (s <= 0) continue;
-      row[3 * x] += (colour.r - row[3 * x]) * s;
-      row[3 * x + 1] += (colour.g - row[3 * x + 1]) * s;
-      row[3 * x + 2] += (colour.b - row[3 * x + 2]) * s;
-    }
-  }
-}
-
 void draw_boats(const Moment& m, Size size, Linear32& out) {
   const int subs = std::clamp(static_cast<int>(m.open_s / 0.4) + 1, 1, 8);
   const float share = 1.0F / static_cast<float>(subs);
@@ -372,7 +353,7 @@ void draw_boats(const Moment& m, Size size, Linear32& out) {
   for (const Boat& boat : kBoats) {
     Coverage hull(size.width, size.height);
     for (int sub = 0; sub < subs; ++sub) {
-      const double t = clock_s(m.start) + m.open_s * (sub + 0.5) / subs;
+      const double t = scene_clock_s(m.start) + m.open_s * (sub + 0.5) / subs;
       const double roll = 0.035 * std::sin(2 * pi * t / boat.sway_s + boat.phase);
       const double bob = 0.0022 * std::sin(2 * pi * t / (boat.sway_s * 0.7) + 2 * boat.phase);
       const double w = size.width, h = size.height, cx = boat.x * w;
@@ -447,7 +428,7 @@ void draw_lamps(const Moment& m, Size size, Linear32& out) {
   }
   // The beacon: the part of the exposure during which it flashes.
   if (m.sun.altitude_deg < -2) {
-    const double from = std::fmod(clock_s(m.start) + 1e5 * kBeaconPeriod_s, kBeaconPeriod_s);
+    const double from = std::fmod(scene_clock_s(m.start) + 1e5 * kBeaconPeriod_s, kBeaconPeriod_s);
     const double lit = flashing_s(from, m.open_s, kBeaconPeriod_s, kBeaconFlash_s);
     const double share = m.open_s > 0 ? lit / m.open_s : 0;
     add_light(out, kBeaconX * size.width, kBeaconY * size.height, 2.2 * unit,

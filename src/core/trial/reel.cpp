@@ -24,16 +24,11 @@ void lay(const image::Coded8& what, int x, image::Coded8& onto) {
                 onto.row(y) + 3 * static_cast<size_t>(x));
 }
 
-double seconds_of(const TrialPlan& film) {
+double length_s(const TrialPlan& film) {
   return static_cast<double>(film.frames) / film.fps.value();
 }
 
 }  // namespace
-
-long long frame_at(const TrialPlan& film, double seconds) {
-  return std::clamp(static_cast<long long>(std::floor(seconds * film.fps.value() + 1e-6)), 0LL,
-                    film.frames - 1);
-}
 
 film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
                            const std::filesystem::path& output, const Guard& guard, const Work& work) {
@@ -44,7 +39,7 @@ film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
     size = {size.width + kBetween + beside->plan().size.width,
             std::max(size.height, beside->plan().size.height)};
     frames = static_cast<long long>(
-        std::ceil(std::max(seconds_of(plan), seconds_of(beside->plan())) * plan.fps.value() - 1e-6));
+        std::ceil(std::max(length_s(plan), length_s(beside->plan())) * plan.fps.value() - 1e-6));
   }
   film::check_film(output, size);
   film::check_film_output({output, FileKind::Film, guard});

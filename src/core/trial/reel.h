@@ -17,7 +17,4 @@ namespace askcount::trial {
 film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
                            const std::filesystem::path& output, const Guard& guard, const Work& work);
 
-/// Which frame of `film` is on the screen `seconds` after play began; its last once it is over.
-long long frame_at(const TrialPlan& film, double seconds);
-
 }  // namespace askcount::trial

@@ -154,6 +154,10 @@ OverMeter TrialFilm::over_meter() const {
   return over;
 }
 
+long long frame_at(FrameRate fps, long long frames, double seconds) {
+  return std::clamp(static_cast<long long>(std::floor(seconds * fps.value() + 1e-6)), 0LL, frames - 1);
+}
+
 bool is_lost(const OverMeter& over) {
   return over.most > kMostOver_stops || over.least < -kMostUnder_stops;
 }

@@ -39,6 +39,12 @@ struct TrialPlan {
   bool operator==(const TrialPlan&) const = default;
 };
 
+/// Which of a film's frames is on the screen `seconds` after play began; its last once it is over.
+long long frame_at(FrameRate fps, long long frames, double seconds);
+inline long long frame_at(const TrialPlan& film, double seconds) {
+  return frame_at(film.fps, film.frames, seconds);
+}
+
 /// How far a film's frames are from the meter, in stops: below zero is darker.
 struct OverMeter {
   double first = 0, last = 0, least = 0, most = 0;

@@ -342,7 +342,7 @@ Findings AskStage::findings() const {
 QString AskStage::foot() const {
   if (!session_.document.sums() || !session_.document.take().knows_start()) return {};
   const take::Take& t = session_.document.take();
-  if (const auto days = orders::days_of(t, *session_.document.sums()); days && !t.work.always())
+  if (const auto days = t.work.always() ? std::nullopt : orders::days_of(t, *session_.document.sums()))
     return QString("First frame %1; shot %2, it takes until about %3")
         .arg(to_q(format_clock(t.start, t.place.zone, true)), to_q(plan::work_words(t.work)),
              to_q(format_day(day_of(later(t.start, days->calendar_days * 86400), t.place.zone))));

@@ -72,8 +72,7 @@ double WholeFilm::length_s() const {
 }
 
 long long WholeFilm::frame_of(const TrialReel& reel, double at_s) {
-  return std::clamp(static_cast<long long>(at_s * reel.about()->fps.value() + 1e-6), 0LL,
-                    reel.about()->frames - 1);
+  return trial::frame_at(reel.about()->fps, reel.about()->frames, at_s);
 }
 
 void WholeFilm::toggle() {
@@ -162,8 +161,7 @@ void WholeFilm::paint_screen(QPainter& p, int which, TrialReel& reel, QImage& la
                reel.trouble().isEmpty() ? QString("The stand-in is setting up …") : reel.trouble());
     return;
   }
-  const double at = std::min(at_s_, static_cast<double>(reel.about()->frames) / reel.about()->fps.value());
-  if (const QImage image = reel.picture(frame_of(reel, at)); !image.isNull()) last = image;
+  if (const QImage image = reel.picture(frame_of(reel, at_s_)); !image.isNull()) last = image;
   if (!last.isNull()) {
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     const QSize size = last.size().scaled(room.size(), Qt::KeepAspectRatio);

@@ -34,7 +34,6 @@ class WholeFilm : public QWidget {
   void resizeEvent(QResizeEvent* event) override;
 
  private:
-  struct Screen;
   void refresh();
   void tick();
   void keep_or_let_go();

@@ -69,65 +69,51 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   rows->addWidget(behind_);
   rows->addStretch();
 
-  const auto number = [](const std::string& text, double low, double high, const std::string& name) {
-    return number_in(text, low, high, name);
+  // The aim of its middle, typed or stepped by half degrees.
+  const auto wire_aim = [this](SlotField* slot, const char* name, double sky::Aim::*part, double low,
+                               double high, bool known_by_hand) {
+    const auto put = [part, known_by_hand](Take& t, double to) {
+      t.light.outlook.aim.*part = to;
+      if (known_by_hand) t.light.outlook.by = Outlook::By::Hand;
+    };
+    const bool round = part == &sky::Aim::bearing_deg;
+    const auto within = [round, low, high](double v) {
+      return round ? std::fmod(v + 720, 360) : std::clamp(v, low, high);
+    };
+    wire(
+        session_, sentence_, slot,
+        [=](Take& t, const std::string& text) { put(t, within(number_in(text, low, high, name))); },
+        [=](Take& t, int n) { put(t, within(t.light.outlook.aim.*part + 0.5 * n)); });
   };
-  wire(
-      session_, sentence_, bearing_,
-      [number](Take& t, const std::string& text) {
-        t.light.outlook.aim.bearing_deg = std::fmod(number(text, -360, 360, "the bearing") + 720, 360);
-        t.light.outlook.by = Outlook::By::Hand;
-      },
-      [](Take& t, int n) {
-        t.light.outlook.aim.bearing_deg = std::fmod(t.light.outlook.aim.bearing_deg + 0.5 * n + 720, 360);
-        t.light.outlook.by = Outlook::By::Hand;
-      });
-  wire(
-      session_, sentence_, tilt_,
-      [number](Take& t, const std::string& text) {
-        t.light.outlook.aim.tilt_deg = number(text, -89, 89, "the tilt");
-        t.light.outlook.by = Outlook::By::Hand;
-      },
-      [](Take& t, int n) {
-        t.light.outlook.aim.tilt_deg = std::clamp(t.light.outlook.aim.tilt_deg + 0.5 * n, -89.0, 89.0);
-        t.light.outlook.by = Outlook::By::Hand;
-      });
-  wire(
-      session_, sentence_, roll_,
-      [number](Take& t, const std::string& text) {
-        t.light.outlook.aim.roll_deg = number(text, -90, 90, "the roll");
-      },
-      [](Take& t, int n) {
-        t.light.outlook.aim.roll_deg = std::clamp(t.light.outlook.aim.roll_deg + 0.5 * n, -90.0, 90.0);
-      });
+  wire_aim(bearing_, "the bearing", &sky::Aim::bearing_deg, -360, 360, true);
+  wire_aim(tilt_, "the tilt", &sky::Aim::tilt_deg, -89, 89, true);
+  wire_aim(roll_, "the roll", &sky::Aim::roll_deg, -90, 90, false);
   wire(
       session_, sentence_, focal_,
-      [number](Take& t, const std::string& text) {
-        t.light.outlook.focal_mm = number(text, 1, 5000, "the focal length");
+      [](Take& t, const std::string& text) {
+        t.light.outlook.focal_mm = number_in(text, 1, 5000, "the focal length");
       },
       [](Take& t, int n) {
         t.light.outlook.focal_mm = std::clamp(t.light.outlook.focal_mm + n, 1.0, 5000.0);
       });
-  wire(session_, sentence_, compass_, [number](Take& t, const std::string& text) {
+  wire(session_, sentence_, compass_, [](Take& t, const std::string& text) {
     t.light.outlook.aim.bearing_deg =
-        outlook::true_bearing(number(text, 0, 360, "the compass"), t.light.variation_deg);
+        outlook::true_bearing(number_in(text, 0, 360, "the compass"), t.light.variation_deg);
     t.light.outlook.by = Outlook::By::Compass;
   });
+  const auto set_variation = [](Take& t, double to) {
+    Outlook& o = t.light.outlook;
+    if (o.by == Outlook::By::Compass)  // what the compass said stays
+      o.aim.bearing_deg = outlook::true_bearing(o.aim.bearing_deg, to - t.light.variation_deg);
+    t.light.variation_deg = to;
+  };
   wire(
       session_, sentence_, variation_,
-      [number](Take& t, const std::string& text) {
-        const double to = number(text, -180, 180, "the variation");
-        Outlook& o = t.light.outlook;
-        if (o.by == Outlook::By::Compass)  // what the compass said stays
-          o.aim.bearing_deg = outlook::true_bearing(o.aim.bearing_deg, to - t.light.variation_deg);
-        t.light.variation_deg = to;
+      [set_variation](Take& t, const std::string& text) {
+        set_variation(t, number_in(text, -180, 180, "the variation"));
       },
-      [](Take& t, int n) {
-        const double to = std::clamp(t.light.variation_deg + n, -180.0, 180.0);
-        Outlook& o = t.light.outlook;
-        if (o.by == Outlook::By::Compass)
-          o.aim.bearing_deg = outlook::true_bearing(o.aim.bearing_deg, to - t.light.variation_deg);
-        t.light.variation_deg = to;
+      [set_variation](Take& t, int n) {
+        set_variation(t, std::clamp(t.light.variation_deg + n, -180.0, 180.0));
       });
   connect(choose_, &QPushButton::clicked, this, &OutlookPane::choose);
   connect(trace_, &QPushButton::clicked, this, &OutlookPane::trace);
