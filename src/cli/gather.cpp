@@ -27,7 +27,7 @@ Answer gather_verb(const std::string& folder) {
     lost += m.frames;
   }
   for (const gather::Dropped& d : g.dropped)
-    dropped.push_back({{"file", d.file.string()},
+    dropped.push_back({{"file", d.file().string()},
                        {"why", gather::why_word(d.why)},
                        {"when", d.before ? "before" : "after"},
                        {"text", d.text}});
@@ -50,7 +50,7 @@ Answer gather_verb(const std::string& folder) {
       "{}, from {} to {}{}.\n", counted(static_cast<long long>(frames.size()), "frame"), name(frames.front()),
       name(frames.back()), g.interval_s ? ", one every " + format_length(*g.interval_s) : "");
   for (const gather::Dropped& d : g.dropped)
-    answer.words += fmt::format("left out {}: {}\n", d.file.filename().string(), d.text);
+    answer.words += fmt::format("left out {}: {}\n", d.file().filename().string(), d.text);
   answer.words += words_of(findings);
   return answer;
 }

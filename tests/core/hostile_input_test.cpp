@@ -222,7 +222,7 @@ TEST(HostileFolders, AFolderThatMayNotBeReadIsNamed) {
   fs::permissions(folder.path(), fs::perms(0755));
   const bool root = geteuid() == 0;
   if (root) setfsuid(65534);
-  gather::Gathered g = gather::scan(folder / "card");
+  gather::Gathered g = gather::gather(folder / "card");
   if (root) setfsuid(0);
   EXPECT_EQ(g.unread_folders, std::vector<std::string>{(folder / "card/DCIM/101QUAY").string()});
   g.interval_s = 20;

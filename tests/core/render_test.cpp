@@ -292,7 +292,7 @@ TEST(Crop, SquashesNothing) {
     o.output = folder / "disc.mp4";
     o.size = shape;
     o.coding = {5, "veryfast"};
-    render(gather::scan(folder.path()).frames, source::any_source(), o);
+    render(gather::gather(folder.path()).frames, source::any_source(), o);
     film::FilmReader reader(o.output);
     const auto p = reader.next();
     ASSERT_TRUE(p);

@@ -130,7 +130,7 @@ TEST(Rig, KeepsRawFilesThatOthersRead) {
       sum += std::clamp((raw.imgdata.rawdata.raw_image[y * 240 + x] - 512.0) / (16383 - 512), 0.0, 1.0);
   const image::Coded8 jpeg = source::decode_jpeg(source::read_bytes(s.card / h.all[0].files[1]), 8, "jpeg");
   EXPECT_NEAR(std::log2(sum / n), image::measure_luminance(jpeg, {0, 0, 240, 160}).stops(), 0.25);
-  const gather::Gathered g = gather::scan(s.card);
+  const gather::Gathered g = gather::gather(s.card);
   EXPECT_EQ(g.frames->size(), 2u);  // each exposure once
 }
 

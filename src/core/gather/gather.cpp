@@ -3,296 +3,178 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <array>
-#include <charconv>
+#include <chrono>
 #include <cmath>
 
 #include "base/error.h"
 #include "base/units.h"
-#include "image/luminance.h"
-#include "source/frame_source.h"
+#include "gather/takes.h"
+#include "source/kind.h"
 
 namespace askcount::gather {
 namespace {
 
-constexpr double kUneven = 0.25;     // how far an interval may be off its neighbours' and still be even
-constexpr double kWholeHole = 0.12;  // the same, a multiple of it, for a hole
-constexpr int kLongestHole = 50;     // missing frames beyond which a take has ended
-constexpr size_t kMarkerReach = 8;   // how far from an end of the run a marker may be
-constexpr double kSameScene = 0.5;   // correlation of two frames' layouts
-constexpr double kOtherScene = 0.3;
-
 using source::Frame;
 
-double seconds_apart(const Frame& a, const Frame& b) {
-  return static_cast<double>((*b.info().captured - *a.info().captured).count()) / 1000;
+/// Whether a file goes by that name: its own, or with folders before it.
+bool goes_by(const std::filesystem::path& file, const std::string& name) {
+  const std::string whole = file.generic_string();
+  return whole == name || (whole.size() > name.size() && whole.ends_with(name) &&
+                           whole[whole.size() - name.size() - 1] == '/');
 }
 
-double median(std::vector<double> v) {
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
-}
-
-/// The intervals' usual length around place `i`.
-double usual(const std::vector<double>& apart, size_t i) {
-  const size_t from = i < 4 ? 0 : i - 4, to = std::min(apart.size(), i + 5);
-  return median({apart.begin() + static_cast<long>(from), apart.begin() + static_cast<long>(to)});
-}
-
-/// Frames from one shot to the next at an even interval: 1 where nothing is missing, 0 where the run breaks.
-long long steps(double apart, double interval, double clock_s) {
-  if (interval <= 0) return 0;
-  if (std::abs(apart - interval) <= std::max(kUneven * interval, clock_s)) return 1;
-  const double n = std::round(apart / interval);
-  const bool hole = n >= 2 && n <= kLongestHole + 1 &&
-                    std::abs(apart - n * interval) <= std::max(kWholeHole * interval, clock_s);
-  return hole ? static_cast<long long>(n) : 0;
-}
-
-struct Run {
-  size_t first = 0, last = 0;  // inclusive
-};
-
-/// The longest run of even intervals. A hole only belongs to it where at least two even intervals follow on
-/// either side, so that a lone test shot is not taken for the take's first frame.
-Run longest_run(const std::vector<double>& apart, const std::vector<long long>& step) {
-  Run best, now;
-  const auto even_from = [&](size_t i) { return i + 1 < apart.size() && step[i] == 1 && step[i + 1] == 1; };
-  const auto even_until = [&](size_t i) { return i >= 2 && step[i - 1] == 1 && step[i - 2] == 1; };
-  for (size_t i = 0; i < apart.size(); ++i) {
-    const bool joined = step[i] == 1 || (step[i] > 1 && even_until(i) && even_from(i + 1));
-    if (joined)
-      now.last = i + 1;
-    else
-      now = {i + 1, i + 1};
-    if (now.last - now.first > best.last - best.first) best = now;
-  }
-  return best;
-}
-
-using Layout = std::array<float, image::Luminance::kParts>;
-
-Layout level_parts(const image::Picture& picture) {
-  const image::Size size = image::size_of(picture);
-  return image::measure_luminance(picture, {0, 0, size.width, size.height}).parts;
-}
-
-/// What a frame's parts look like beside each other; from its thumbnail where it has one.
-std::optional<Layout> layout_of(const Frame& frame) {
-  if (!frame.readable()) return {};
-  try {
-    return level_parts(source::any_source().small(frame));
-  } catch (const Error&) {
-    return {};
-  }
-}
-
-double correlation(const Layout& a, const Layout& b) {
-  double ma = 0, mb = 0;
-  for (size_t i = 0; i < a.size(); ++i) ma += a[i], mb += b[i];
-  ma /= static_cast<double>(a.size());
-  mb /= static_cast<double>(b.size());
-  double ab = 0, aa = 0, bb = 0;
-  for (size_t i = 0; i < a.size(); ++i) {
-    ab += (a[i] - ma) * (b[i] - mb);
-    aa += (a[i] - ma) * (a[i] - ma);
-    bb += (b[i] - mb) * (b[i] - mb);
-  }
-  return aa > 0 && bb > 0 ? ab / std::sqrt(aa * bb) : 0;
-}
-
-bool looks_like(const Frame& frame, const std::optional<Layout>& scene) {
-  const auto layout = layout_of(frame);
-  return !layout || !scene || correlation(*layout, *scene) > kOtherScene;
-}
-
-/// Frames from one end of a run up to and with its last marker; 0 where there is none. `at(i)` is the i-th
-/// frame from that end.
-template <typename At>
-size_t marker_reaches(At at, size_t length) {
-  const size_t reach = std::min(kMarkerReach, length / 4);
-  if (reach == 0) return 0;
-  const auto scene = layout_of(at(reach)), beside = layout_of(at(reach + 1));
-  if (!scene || !beside || correlation(*scene, *beside) < kSameScene)
-    return 0;  // nothing steady to compare with
-  for (size_t i = reach; i-- > 0;)
-    if (!looks_like(at(i), scene)) return i + 1;
-  return 0;
-}
-
-Dropped dropped(const Frame& frame, bool before, const std::optional<Layout>& scene) {
-  const char* side = before ? "before" : "after";
-  if (!frame.readable()) return {frame.file(), Dropped::Why::Unreadable, before, frame.trouble()};
-  if (!looks_like(frame, scene))
-    return {frame.file(), Dropped::Why::Marker, before, fmt::format("Marker {} the take.", side)};
-  return {frame.file(), Dropped::Why::Test, before,
-          fmt::format("Test shot {} the take: off its even interval.", side)};
-}
-
-/// The number at the end of a file's name; −1 where there is none.
-long long number_of(const std::filesystem::path& file) {
-  const std::string stem = file.stem().string();
-  size_t from = stem.size();
-  while (from > 0 && stem[from - 1] >= '0' && stem[from - 1] <= '9' && stem.size() - from < 9) --from;
-  long long number = -1;
-  std::from_chars(stem.data() + from, stem.data() + stem.size(), number);
-  return number;
-}
-
-/// A card on its way to a take: the frames that are still in it, and what was found out.
-struct Sorting {
-  std::vector<Frame> frames;
-  Gathered found;
-};
-
-/// Keeps frames [first, last] and says of the others why they were left out.
-void keep(Sorting& s, Run run) {
-  const size_t n = run.last - run.first + 1;
-  const auto at = [&](size_t i) -> const Frame& { return s.frames[run.first + i]; };
-  const size_t front = marker_reaches(at, n);
-  const size_t back = marker_reaches([&](size_t i) -> const Frame& { return at(n - 1 - i); }, n);
-  run = {run.first + front, run.last - back};
-  std::vector<Dropped> left_out;
-  const auto first_scene = layout_of(s.frames[run.first]), last_scene = layout_of(s.frames[run.last]);
-  // More shots than anyone makes to test with are another take.
-  const auto reason = [&](const Frame& frame, bool before, size_t count) {
-    Dropped d = dropped(frame, before, before ? first_scene : last_scene);
-    if (count > 20 && d.why == Dropped::Why::Test)
-      d = {frame.file(), Dropped::Why::OtherTake, before, "Belongs to another, shorter take."};
-    return d;
-  };
-  for (size_t i = 0; i < run.first; ++i) left_out.push_back(reason(s.frames[i], true, run.first));
-  for (size_t i = run.last + 1; i < s.frames.size(); ++i)
-    left_out.push_back(reason(s.frames[i], false, s.frames.size() - run.last - 1));
-  // A shot right between a marker and the take is a test, whatever its timing.
-  for (Dropped& d : left_out)
-    if (d.why == Dropped::Why::Test && (front > 0 || back > 0))
-      d.text = fmt::format("Test shot {} the take.", d.before ? "before" : "after");
-  s.found.dropped = std::move(left_out);
-  s.frames = {s.frames.begin() + static_cast<long>(run.first),
-              s.frames.begin() + static_cast<long>(run.last) + 1};
-}
-
-/// Takes out second shots of one press: much too soon after the one before, with the beat going on as if
-/// they were not there. More than one in ten are no accident (brackets), and stay.
-std::vector<Dropped> take_out_doubles(std::vector<Frame>& frames) {
-  std::vector<double> apart;
-  for (size_t i = 0; i + 1 < frames.size(); ++i)
-    apart.push_back(frames[i].info().captured && frames[i + 1].info().captured
-                        ? seconds_apart(frames[i], frames[i + 1])
-                        : 0);
-  if (apart.size() < 8) return {};
-  const double beat = median(apart);
-  std::vector<size_t> doubles;
-  for (size_t i = 1; i + 1 < frames.size(); ++i)
-    if (apart[i - 1] > 0 && apart[i - 1] < 0.35 * beat &&
-        std::abs(apart[i - 1] + apart[i] - beat) < 0.15 * beat)
-      doubles.push_back(i);
-  if (doubles.size() * 10 > frames.size()) return {};
-  std::vector<Dropped> out;
-  for (auto it = doubles.rbegin(); it != doubles.rend(); ++it) {
-    out.insert(out.begin(), {frames[*it].file(), Dropped::Why::Double, true, "Second shot of one press."});
-    frames.erase(frames.begin() + static_cast<long>(*it));
-  }
-  return out;
-}
-
-/// Without times on every frame: all of them by number, holes by what is missing in the numbers.
-void take_by_number(Sorting& s) {
-  keep(s, {0, s.frames.size() - 1});
-  for (size_t i = 0; i + 1 < s.frames.size(); ++i) {
-    const std::filesystem::path &one = s.frames[i].file(), &next = s.frames[i + 1].file();
-    const long long a = number_of(one), b = number_of(next);
-    if (a >= 0 && b > a + 1 && b - a <= kLongestHole + 1 && one.parent_path() == next.parent_path())
-      s.found.missing.push_back({i, b - a - 1, 0});
-  }
-}
-
-/// The longest run of even intervals among the frames that have a time.
-Run even_run(const std::vector<Frame>& frames, double clock_s) {
-  std::vector<size_t> clocked;
-  for (size_t i = 0; i < frames.size(); ++i)
-    if (frames[i].info().captured) clocked.push_back(i);
-  std::vector<double> apart;
-  std::vector<size_t> unread;  // unreadable files between two that have a time
-  for (size_t i = 0; i + 1 < clocked.size(); ++i) {
-    apart.push_back(seconds_apart(frames[clocked[i]], frames[clocked[i + 1]]));
-    unread.push_back(clocked[i + 1] - clocked[i] - 1);
-  }
-  std::vector<long long> step;
-  for (size_t i = 0; i < apart.size(); ++i) {
-    const long long n = steps(apart[i], usual(apart, i), clock_s);
-    step.push_back(
-        std::min<long long>(n, std::max<long long>(n > 0 ? 1 : 0, n - static_cast<long long>(unread[i]))));
-  }
-  const Run run = longest_run(apart, step);
-  return {clocked[run.first], clocked[run.last]};
-}
-
-/// The interval, and the holes in a take that has been found by its times.
-void measure_beat(Sorting& s, double clock_s, bool whole_seconds) {
-  std::vector<double> apart;
-  std::vector<size_t> from;  // frame that each of them starts at
-  for (size_t i = 0, last = SIZE_MAX; i < s.frames.size(); ++i) {
-    if (!s.frames[i].info().captured) continue;
-    if (last != SIZE_MAX) {
-      apart.push_back(seconds_apart(s.frames[last], s.frames[i]));
-      from.push_back(last);
-    }
-    last = i;
-  }
-  if (apart.empty()) return;
-  double interval = median(apart);
-  for (size_t k = 0; k < apart.size(); ++k) {
-    const size_t next = k + 1 < from.size() ? from[k + 1] : s.frames.size() - 1;
-    const long long lost =
-        steps(apart[k], usual(apart, k), clock_s) - 1 - static_cast<long long>(next - from[k] - 1);
-    if (lost > 0) s.found.missing.push_back({from[k], lost, apart[k]});
-  }
-  if (whole_seconds || apart.size() > 8) {  // whole seconds hide the fraction that the whole run shows
-    long long count = 0;
-    double total = 0;
-    for (const double a : apart)
-      if (std::abs(a - interval) <= std::max(kUneven * interval, clock_s)) total += a, ++count;
-    if (count > 0) interval = total / static_cast<double>(count);
-  }
-  s.found.interval_s = interval;
-}
-
-/// A frame that cannot be read has no time: between its neighbours is where it belongs.
-void take_by_time(Sorting& s) {
-  const bool whole_seconds = std::all_of(s.frames.begin(), s.frames.end(), [](const Frame& f) {
-    return !f.info().captured || f.info().captured->time_since_epoch().count() % 1000 == 0;
+bool named(const Frame& f, const std::vector<std::string>& names) {
+  return std::any_of(names.begin(), names.end(), [&](const std::string& name) {
+    return std::any_of(f.exposures.begin(), f.exposures.end(), [&](const source::Exposure& e) {
+      return goes_by(e.file(), name) || (!e.raw.empty() && goes_by(e.raw, name));
+    });
   });
-  const double clock_s = whole_seconds ? 1.01 : 0.02;
-  const std::vector<Dropped> doubles = whole_seconds ? std::vector<Dropped>{} : take_out_doubles(s.frames);
-  const auto clocked = std::count_if(s.frames.begin(), s.frames.end(),
-                                     [](const Frame& f) { return f.info().captured.has_value(); });
-  if (clocked < 4) return;
-  keep(s, even_run(s.frames, clock_s));
-  s.found.dropped.insert(s.found.dropped.end(), doubles.begin(), doubles.end());
-  measure_beat(s, clock_s, whole_seconds);
+}
+
+/// Everything that counts frames once one came in or went out at `at`.
+void renumber(FoundTake& take, size_t at, long by) {
+  const auto move = [&](size_t& n, bool from_here) {
+    if (n > at || (n == at && from_here)) n = static_cast<size_t>(static_cast<long>(n) + by);
+  };
+  for (Missing& m : take.missing) move(m.after, by > 0);
+  for (OffBeat& o : take.off_beat) move(o.frame, by > 0);
+  for (size_t& f : take.incomplete) move(f, by > 0);
+  for (size_t& f : take.sessions) move(f, by > 0);
+}
+
+/// Puts back what the person says is a frame, and takes out what they say is none.
+void obey(FoundTake& take, const Ask& ask) {
+  if (ask.keep.empty() && ask.leave_out.empty()) return;
+  std::vector<Frame> list = *take.frames;
+  std::vector<Dropped> still;
+  for (Dropped& d : take.dropped) {
+    if (!named(d.picture, ask.keep)) {
+      still.push_back(std::move(d));
+      continue;
+    }
+    size_t at = d.before ? 0 : list.size();
+    if (const auto& t = d.picture.exposures.front().info.captured)
+      for (at = 0; at < list.size(); ++at)
+        if (const auto& other = list[at].exposures.front().info.captured; other && *other > *t) break;
+    renumber(take, at, 1);
+    list.insert(list.begin() + static_cast<long>(at), std::move(d.picture));
+  }
+  for (size_t i = list.size(); i-- > 0;) {
+    if (!named(list[i], ask.leave_out)) continue;
+    const Dropped by_hand{list[i], Dropped::Why::ByHand, false, "Left out by you."};
+    still.push_back(by_hand);
+    std::erase_if(take.off_beat, [&](const OffBeat& o) { return o.frame == i; });
+    std::erase(take.incomplete, i);
+    list.erase(list.begin() + static_cast<long>(i));
+    for (Missing& m : take.missing)
+      if (m.after >= i && m.after > 0) --m.after;
+    for (OffBeat& o : take.off_beat) o.frame -= o.frame > i ? 1 : 0;
+    for (size_t& f : take.incomplete) f -= f > i ? 1 : 0;
+    for (size_t& f : take.sessions) f -= f > i ? 1 : 0;
+  }
+  take.dropped = std::move(still);
+  take.frames = source::frames_of(std::move(list));
+}
+
+/// How far a take is from what was planned; smaller is nearer.
+double distance(const FoundTake& take, const Ask& ask) {
+  double d = 0;
+  if (ask.frames && !take.frames->empty())
+    d += std::abs(std::log(static_cast<double>(take.frames->size()) / static_cast<double>(std::max(1LL, *ask.frames))));
+  if (ask.interval_s && *ask.interval_s > 0)
+    d += take.interval_s && *take.interval_s > 0 ? 3 * std::abs(std::log(*take.interval_s / *ask.interval_s)) : 2;
+  if (const auto start = take.start(); ask.start && start) {
+    const double hours = std::abs(std::chrono::duration<double, std::ratio<3600>>(*start - *ask.start).count());
+    d += std::min(hours, 3.0);
+  }
+  return d;
+}
+
+/// The take that is meant, and why.
+void choose(Gathered& g, const Ask& ask) {
+  const auto& takes = g.takes;
+  if (ask.choose) {
+    if (*ask.choose >= takes.size())
+      throw bad_input(fmt::format("There is no take {}; {} found.", *ask.choose + 1,
+                                  counted(static_cast<long long>(takes.size()), "take")),
+                      "Gather without choosing to see them all.");
+    g.chosen = *ask.choose;
+    g.why_chosen = "Chosen by you.";
+    return;
+  }
+  const auto larger = [](const FoundTake& a, const FoundTake& b) { return a.frames->size() < b.frames->size(); };
+  g.chosen = static_cast<size_t>(std::max_element(takes.begin(), takes.end(), larger) - takes.begin());
+  g.why_chosen = takes.size() > 1 ? "It has the most frames." : "It is the only one.";
+  if (takes.size() < 2 || (!ask.frames && !ask.interval_s && !ask.start)) return;
+  const auto nearer = [&](const FoundTake& a, const FoundTake& b) { return distance(a, ask) < distance(b, ask); };
+  g.chosen = static_cast<size_t>(std::min_element(takes.begin(), takes.end(), nearer) - takes.begin());
+  g.why_chosen = "It fits the plan best.";
+}
+
+void put_clock_right(std::vector<source::Exposure>& exposures, double by_s) {
+  if (by_s == 0) return;
+  for (source::Exposure& e : exposures)
+    if (e.info.captured) *e.info.captured += std::chrono::milliseconds(std::llround(by_s * 1000));
+}
+
+/// The takes that are to be one, as one in the place of the first.
+void join(Gathered& g, const std::vector<size_t>& which) {
+  std::vector<size_t> sorted = which;
+  std::sort(sorted.begin(), sorted.end());
+  sorted.erase(std::unique(sorted.begin(), sorted.end()), sorted.end());
+  std::vector<FoundTake> parts;
+  for (const size_t i : sorted) {
+    if (i >= g.takes.size())
+      throw bad_input(fmt::format("There is no take {} to join; {} found.", i + 1,
+                                  counted(static_cast<long long>(g.takes.size()), "take")),
+                      "Gather without joining to see them all.");
+    parts.push_back(g.takes[i]);
+  }
+  g.takes[sorted.front()] = joined(parts);
+  for (size_t k = sorted.size(); k-- > 1;) g.takes.erase(g.takes.begin() + static_cast<long>(sorted[k]));
 }
 
 }  // namespace
 
 std::string why_word(Dropped::Why why) {
-  static constexpr const char* words[] = {"test", "marker", "other_take", "unreadable", "double"};
+  static constexpr const char* words[] = {"test", "marker", "unreadable", "double", "copy", "by_hand"};
   return words[static_cast<int>(why)];
 }
 
+Gathered gather(const Ask& ask, const Work& work) {
+  Inventory inventory = take_inventory(ask.folders, work);
+  Gathered g;
+  g.films = std::move(inventory.films);
+  g.ignored = std::move(inventory.ignored);
+  g.unread_folders = std::move(inventory.unread_folders);
+  g.clock = std::move(inventory.clock);
+  put_clock_right(inventory.exposures, ask.clock_s);
+  g.takes = takes_of(inventory.exposures);
+  for (FoundTake& take : g.takes) obey(take, ask);
+  for (const std::filesystem::path& copy : inventory.copies) {
+    source::Exposure e;
+    (source::kind_of(copy) == source::Kind::Raw ? e.raw : e.compressed) = copy;
+    const Dropped again{Frame(std::move(e)), Dropped::Why::Copy, false, "The same picture again, on another card."};
+    g.takes.front().dropped.push_back(again);
+  }
+  if (ask.join.size() > 1) {
+    join(g, ask.join);
+    if (!ask.choose) {
+      g.chosen = *std::min_element(ask.join.begin(), ask.join.end());
+      g.why_chosen = "Joined by you.";
+      static_cast<FoundTake&>(g) = g.takes[g.chosen];
+      return g;
+    }
+  }
+  choose(g, ask);
+  static_cast<FoundTake&>(g) = g.takes[g.chosen];
+  return g;
+}
+
 Gathered gather(const std::filesystem::path& folder, const Work& work) {
-  Sorting s;
-  s.found = scan(folder, work);
-  s.frames = *s.found.frames;
-  const bool timed = std::all_of(s.frames.begin(), s.frames.end(),
-                                 [](const Frame& f) { return f.info().captured || !f.readable(); });
-  if (timed)
-    take_by_time(s);
-  else
-    take_by_number(s);
-  s.found.frames = source::frames_of(std::move(s.frames));
-  return std::move(s.found);
+  Ask ask;
+  ask.folders = {folder};
+  return gather(ask, work);
 }
 
 }  // namespace askcount::gather

@@ -7,12 +7,26 @@
 
 namespace askcount::gather {
 
+namespace {
+
+/// Frames that have lost their time because it was not believed.
+size_t wrong_times(const Gathered& g) {
+  return static_cast<size_t>(std::count_if(g.clock.begin(), g.clock.end(), [](const ClockNote& n) {
+    return n.what == ClockNote::What::NotBelieved;
+  }));
+}
+
+}  // namespace
+
 Findings judge(const Gathered& g) {
   Findings list;
   const std::vector<source::Frame>& frames = *g.frames;
   long long lost = 0, unreadable = 0;
   for (const Missing& m : g.missing) lost += m.frames;
   for (const source::Frame& f : frames) unreadable += f.readable() ? 0 : 1;
+  long long timeless = 0, timed = 0;
+  for (const source::Frame& f : frames)
+    if (f.readable()) (f.info().captured ? timed : timeless) += 1;
   const auto left_out = [&](Dropped::Why why) {
     return std::count_if(g.dropped.begin(), g.dropped.end(), [&](const Dropped& d) { return d.why == why; });
   };
@@ -25,7 +39,7 @@ Findings judge(const Gathered& g) {
                                 format_count(static_cast<long long>(g.missing[0].after) + 1)),
                     "",
                     {}});
-  else if (unread_beside == 0 && g.unread_folders.empty())
+  else if (unread_beside + unreadable == 0 && g.unread_folders.empty())
     list.push_back({"no_gaps",
                     Severity::Ok,
                     "No frame is missing",
@@ -44,7 +58,7 @@ Findings judge(const Gathered& g) {
          fmt::format("{} is the first. They may be frames of it: its first or last ones would be missing.",
                      std::find_if(g.dropped.begin(), g.dropped.end(),
                                   [](const Dropped& d) { return d.why == Dropped::Why::Unreadable; })
-                         ->file.filename()
+                         ->file().filename()
                          .string()),
          "",
          {}});
@@ -72,9 +86,10 @@ Findings judge(const Gathered& g) {
     };
     add(Dropped::Why::Marker, "marker", "");
     add(Dropped::Why::Test, "test shot", "");
-    add(Dropped::Why::OtherTake, "shot", " of another take");
     add(Dropped::Why::Double, "second shot", " of one press");
     add(Dropped::Why::Unreadable, "picture", " that cannot be read");
+    add(Dropped::Why::Copy, "picture", " there twice");
+    add(Dropped::Why::ByHand, "picture", " by you");
     list.push_back({"left_out",
                     Severity::Ok,
                     counted(static_cast<long long>(g.dropped.size()), "picture") + " left out",
@@ -82,6 +97,45 @@ Findings judge(const Gathered& g) {
                     "",
                     {}});
   }
+  if (g.takes.size() > 1) {
+    std::string others;
+    for (size_t i = 0; i < g.takes.size(); ++i)
+      if (i != g.chosen)
+        others += (others.empty() ? "" : ", ") +
+                  counted(static_cast<long long>(g.takes[i].frames->size()), "frame") +
+                  (g.takes[i].interval_s ? " every " + format_length(*g.takes[i].interval_s) : "");
+    list.push_back({"several_takes", Severity::Ok, counted(static_cast<long long>(g.takes.size()), "take"),
+                    fmt::format("This is take {}. {} Also there: {}.", g.chosen + 1, g.why_chosen, others), "", {}});
+  }
+  if (!g.weak.empty())
+    list.push_back({"kept_in_doubt", Severity::Warning,
+                    counted(static_cast<long long>(g.weak.size()), "picture") + " kept in doubt",
+                    fmt::format("{}: {} Leave it out where it is a test shot.",
+                                g.weak.front().file().filename().string(), g.weak.front().text),
+                    "", {}});
+  if (!g.incomplete.empty())
+    list.push_back({"brackets_incomplete", Severity::Warning,
+                    counted(static_cast<long long>(g.incomplete.size()), "bracket") + " incomplete",
+                    fmt::format("Frame {} is the first with fewer than {} exposures.",
+                                format_count(static_cast<long long>(g.incomplete.front()) + 1), g.exposures_each),
+                    "", {}});
+  for (const ClockNote& note : g.clock) {
+    const std::string name = note.file.filename().string();
+    if (note.what == ClockNote::What::SetBack)
+      list.push_back({"clock_set_back", Severity::Warning, "The camera's clock was set back",
+                      fmt::format("From {} on it was {} behind; the frames stand by their numbers.", name,
+                                  format_length(note.seconds)),
+                      "", {}});
+  }
+  if (const auto wrong = static_cast<long long>(wrong_times(g)); wrong > 0)
+    list.push_back({"times_wrong", Severity::Warning, counted(wrong, "file") + " with a wrong time",
+                    fmt::format("{} is the first: its time does not fit between its neighbours. They stand by "
+                                "their numbers.",
+                                g.clock.front().file.filename().string()),
+                    "", {}});
+  if (timed > 0 && timeless > static_cast<long long>(wrong_times(g)))
+    list.push_back({"times_missing", Severity::Warning, counted(timeless, "frame") + " without a time",
+                    "They stand by their numbers.", "", {}});
   const auto differs = std::find_if(frames.begin(), frames.end(), [&](const source::Frame& f) {
     return f.readable() && !(f.info().size == frames.front().info().size) && frames.front().readable();
   });

@@ -40,12 +40,15 @@ Size upright(Size stored, int orientation) {
   return orientation >= 5 && orientation <= 8 ? Size{stored.height, stored.width} : stored;
 }
 
-Coded8 oriented(const Coded8& in, int orientation) {
+namespace {
+
+template <class Pixels>
+Pixels turned_to(const Pixels& in, int orientation, int type) {
   if (orientation <= 1 || orientation > 8) return in;
   const bool turned = orientation >= 5;
-  Coded8 out(upright(in.size, orientation));
-  const cv::Mat from(in.size.height, in.size.width, CV_8UC3, const_cast<std::uint8_t*>(in.rgb.data()));
-  cv::Mat to(out.size.height, out.size.width, CV_8UC3, out.rgb.data());
+  Pixels out(upright(in.size, orientation));
+  const cv::Mat from(in.size.height, in.size.width, type, const_cast<void*>(static_cast<const void*>(in.rgb.data())));
+  cv::Mat to(out.size.height, out.size.width, type, out.rgb.data());
   // 5 to 8 are 1 to 4 with rows and columns exchanged first; what is left is a flip.
   constexpr int kNone = 2, kAcross = 1, kDown = 0, kBoth = -1;
   constexpr int kFlip[] = {kNone, kAcross, kBoth, kDown, kNone, kAcross, kBoth, kDown};
@@ -56,6 +59,20 @@ Coded8 oriented(const Coded8& in, int orientation) {
   else
     cv::flip(straight, to, flip);
   return out;
+}
+
+}  // namespace
+
+Coded8 oriented(const Coded8& picture, int orientation) {
+  return turned_to(picture, orientation, CV_8UC3);
+}
+
+Linear32 oriented(const Linear32& picture, int orientation) {
+  return turned_to(picture, orientation, CV_32FC3);
+}
+
+Picture oriented(const Picture& picture, int orientation) {
+  return std::visit([&](const auto& p) { return Picture(oriented(p, orientation)); }, picture);
 }
 
 }  // namespace askcount::image

@@ -92,5 +92,7 @@ Size upright(Size stored, int orientation);
 
 /// A copy turned as the EXIF orientation 1 to 8 asks; others leave it as it is.
 Coded8 oriented(const Coded8& picture, int orientation);
+Linear32 oriented(const Linear32& picture, int orientation);
+Picture oriented(const Picture& picture, int orientation);
 
 }  // namespace askcount::image

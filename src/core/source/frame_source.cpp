@@ -1,38 +1,34 @@
+#include "source/frame_source.h"
+
 #include <algorithm>
 #include <cmath>
 
 #include "base/error.h"
-#include "source/frame_source.h"
 #include "source/jpeg.h"
+#include "source/kind.h"
+#include "source/raw.h"
+#include "source/stills.h"
 
 namespace askcount::source {
 namespace {
 
-/// Throws where the audit already found that a frame cannot be read.
+constexpr int kLargeEnough = 700;  // pixels of an embedded picture that is worth looking at
+
+/// Throws where it is known already that a frame cannot be read.
 void require_readable(const Frame& frame) {
   if (frame.exposures.empty()) throw failed("A frame has no file.");
   if (!frame.readable()) throw failed(frame.trouble());
 }
 
-}  // namespace
-
-Frame frame_of(const std::filesystem::path& file) {
-  Exposure exposure;
-  exposure.compressed = file;
-  try {
-    exposure.info = read_shot_info(file);
-  } catch (const std::exception& e) {
-    exposure.trouble = e.what();
-  }
-  return Frame(std::move(exposure));
+/// A whole upright picture as what was wanted of it.
+Shown whole(image::Picture picture, const Want& want) {
+  const image::RectF part = image::in_pixels(want.part, image::size_of(picture));
+  return {std::move(picture), part};
 }
 
-Shown CompressedSource::read(const Frame& frame, const Want& want) const {
-  require_readable(frame);
-  const std::string name = frame.file().string();
-  const Bytes bytes = read_bytes(frame.file());
+/// JPEG bytes turned upright, no smaller than wanted.
+Shown of_jpeg(const Bytes& bytes, int orientation, const Want& want, const std::string& name) {
   const image::Size stored = jpeg_size(bytes, name);
-  const int orientation = frame.info().orientation;
   const image::Size full = image::upright(stored, orientation);
   const int eighths = decoding_eighths(image::in_pixels(want.part, full), want.at_least);
   const image::Size scaled = image::upright(scaled_size(stored, eighths), orientation);
@@ -45,6 +41,13 @@ Shown CompressedSource::read(const Frame& frame, const Want& want) const {
           {part.x, part.y - first, part.width, part.height}};
 }
 
+}  // namespace
+
+Shown CompressedSource::read(const Frame& frame, const Want& want) const {
+  require_readable(frame);
+  return of_jpeg(read_bytes(frame.file()), frame.info().orientation, want, frame.file().string());
+}
+
 image::Picture CompressedSource::small(const Frame& frame) const {
   require_readable(frame);
   const std::string name = frame.file().string();
@@ -54,8 +57,80 @@ image::Picture CompressedSource::small(const Frame& frame) const {
   return image::oriented(lying, frame.info().orientation);
 }
 
+Shown RawSource::read(const Frame& frame, const Want& want) const {
+  require_readable(frame);
+  const image::Size full = image::upright(frame.info().size, frame.info().orientation);
+  const image::RectF part = image::in_pixels(want.part, full);
+  const bool half = part.width / 2 >= want.at_least.width && part.height / 2 >= want.at_least.height;
+  return whole(develop_raw(frame.file(), half), want);
+}
+
+Shown RawSource::preview(const Frame& frame, const Want& want) const {
+  require_readable(frame);
+  const EmbeddedPicture embedded = read_embedded(frame.file());
+  if (!embedded.jpeg.empty()) {
+    Shown shown = of_jpeg(embedded.jpeg, embedded.orientation, want, frame.file().string());
+    if (shown.part.width >= std::min(want.at_least.width, kLargeEnough) ||
+        shown.part.height >= std::min(want.at_least.height, kLargeEnough))
+      return shown;
+  }
+  return read(frame, want);
+}
+
+image::Picture RawSource::small(const Frame& frame) const {
+  return preview(frame, {}).picture;
+}
+
+Shown StillSource::read(const Frame& frame, const Want& want) const {
+  require_readable(frame);
+  const std::filesystem::path& file = frame.file();
+  switch (kind_of(file)) {
+    case Kind::Heif:
+      return whole(decode_heif(file), want);
+    case Kind::Png:
+      return whole(image::oriented(decode_png(file), frame.info().orientation), want);
+    default:
+      return whole(image::oriented(decode_tiff(file), frame.info().orientation), want);
+  }
+}
+
+image::Picture StillSource::small(const Frame& frame) const {
+  require_readable(frame);
+  if (kind_of(frame.file()) == Kind::Heif) return decode_heif(frame.file(), true);
+  return read(frame, {}).picture;
+}
+
+namespace {
+
+/// Each kind of file by the source that reads it.
+class AnySource : public FrameSource {
+ public:
+  Shown read(const Frame& frame, const Want& want) const override { return of(frame).read(frame, want); }
+  Shown preview(const Frame& frame, const Want& want) const override { return of(frame).preview(frame, want); }
+  image::Picture small(const Frame& frame) const override { return of(frame).small(frame); }
+
+ private:
+  const FrameSource& of(const Frame& frame) const {
+    switch (frame.exposures.empty() ? Kind::Jpeg : kind_of(frame.file())) {
+      case Kind::Raw:
+        return raw_;
+      case Kind::Tiff:
+      case Kind::Png:
+      case Kind::Heif:
+        return stills_;
+      default:
+        return compressed_;
+    }
+  }
+  CompressedSource compressed_;
+  RawSource raw_;
+  StillSource stills_;
+};
+
+}  // namespace
+
 const FrameSource& any_source() {
-  static const CompressedSource source;  // the only kind there is so far
+  static const AnySource source;
   return source;
 }
 

@@ -29,6 +29,10 @@ class FrameSource {
   /// cannot be read whole; no half picture is ever returned.
   virtual Shown read(const Frame& frame, const Want& want) const = 0;
 
+  /// The frame for looking at: quickly, as the camera shows it. What read() gives, but of a raw file the
+  /// picture embedded in it, where there is one. Throws as read().
+  virtual Shown preview(const Frame& frame, const Want& want) const { return read(frame, want); }
+
   /// The frame very small, from its embedded thumbnail where there is one. Throws as read().
   virtual image::Picture small(const Frame& frame) const = 0;
 };
@@ -40,7 +44,23 @@ class CompressedSource : public FrameSource {
   image::Picture small(const Frame& frame) const override;
 };
 
-/// The source that reads every kind of file there is one for.
+/// Raw: developed by LibRaw with the camera's white, linear, in the primaries of BT.709; half the size, not
+/// interpolated, where that is enough.
+class RawSource : public FrameSource {
+ public:
+  Shown read(const Frame& frame, const Want& want) const override;
+  Shown preview(const Frame& frame, const Want& want) const override;
+  image::Picture small(const Frame& frame) const override;
+};
+
+/// TIFF, PNG and HEIF: always whole. 8 bits a colour stay codes, more become linear light.
+class StillSource : public FrameSource {
+ public:
+  Shown read(const Frame& frame, const Want& want) const override;
+  image::Picture small(const Frame& frame) const override;
+};
+
+/// The source that reads every kind of file there is one for, by the ending of its name.
 const FrameSource& any_source();
 
 }  // namespace askcount::source

@@ -11,6 +11,9 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/instant.h"
+#include "source/kind.h"
+#include "source/raw.h"
+#include "source/stills.h"
 
 namespace askcount::source {
 namespace {
@@ -47,17 +50,86 @@ std::optional<double> sensor_width_mm(const Exiv2::ExifData& exif, int width) {
   return wide;
 }
 
-std::optional<CameraTime> captured(const Exiv2::ExifData& exif) {
+struct Moment {
+  std::optional<CameraTime> at;
+  bool whole_seconds = false;
+  std::optional<int> zone_min;
+};
+
+/// "+02:00" in minutes.
+std::optional<int> zone_minutes(const std::string& words) {
+  int hours = 0, minutes = 0;
+  if (words.size() < 6 || (words[0] != '+' && words[0] != '-') || words[3] != ':') return {};
+  if (std::from_chars(words.data() + 1, words.data() + 3, hours).ec != std::errc{} ||
+      std::from_chars(words.data() + 4, words.data() + 6, minutes).ec != std::errc{} || hours > 14 || minutes > 59)
+    return {};
+  return (words[0] == '-' ? -1 : 1) * (hours * 60 + minutes);
+}
+
+Moment captured(const Exiv2::ExifData& exif) {
+  Moment m;
+  std::string sub = "Exif.Photo.SubSecTimeOriginal", zone = "Exif.Photo.OffsetTimeOriginal";
   std::string when = text(exif, "Exif.Photo.DateTimeOriginal");
-  if (when.empty()) when = text(exif, "Exif.Image.DateTime");
-  auto time = read_time(when.substr(0, 19), "%Y:%m:%d %H:%M:%S");
-  if (!time) return {};
+  if (when.empty()) {
+    when = text(exif, "Exif.Photo.DateTimeDigitized");
+    sub = "Exif.Photo.SubSecTimeDigitized";
+    zone = "Exif.Photo.OffsetTimeDigitized";
+  }
+  if (when.empty()) {
+    when = text(exif, "Exif.Image.DateTime");
+    sub = "Exif.Photo.SubSecTime";
+    zone = "Exif.Photo.OffsetTime";
+  }
+  m.at = read_time(when.substr(0, 19), "%Y:%m:%d %H:%M:%S");
+  if (!m.at) return m;
+  // A clock that was never set begins there, or writes zeros: no time at all.
+  if (*m.at < CameraTime(std::chrono::sys_days(std::chrono::year(1990) / 1 / 1))) return {};
+  m.zone_min = zone_minutes(text(exif, zone.c_str()));
   // The digits are those after a decimal point: "5" is half a second.
-  std::string digits = (text(exif, "Exif.Photo.SubSecTimeOriginal") + "000").substr(0, 3);
+  const std::string fraction = text(exif, sub.c_str());
+  std::string digits = (fraction + "000").substr(0, 3);
   int ms = 0;
-  if (std::from_chars(digits.data(), digits.data() + 3, ms).ec == std::errc{} && ms > 0)
-    *time += std::chrono::milliseconds(ms);
-  return time;
+  m.whole_seconds = fraction.empty() || std::from_chars(digits.data(), digits.data() + 3, ms).ec != std::errc{};
+  if (!m.whole_seconds && ms > 0) *m.at += std::chrono::milliseconds(ms);
+  return m;
+}
+
+/// Settings that ought not to change within a take, by what their entries are called wherever they stand: in
+/// the common ones and in each maker's own.
+struct Watched {
+  std::string_view part, word;
+};
+constexpr Watched kWatched[] = {{"WhiteBalance", "white balance"},
+                                {"Stabiliz", "stabilisation"},
+                                {"VibrationReduction", "stabilisation"},
+                                {"ShakeReduction", "stabilisation"},
+                                {"NoiseReduction", "noise reduction"},
+                                {"PictureStyle", "picture style"},
+                                {"PictureMode", "picture style"},
+                                {"PictureControl", "picture style"},
+                                {"FocusMode", "focus"},
+                                {"MeteringMode", "metering"}};
+constexpr size_t kLongestSetting = 24;  // longer ones are tables and measurements
+
+std::string settings_of(const Exiv2::ExifData& exif) {
+  std::string words;
+  for (const Exiv2::Exifdatum& d : exif) {
+    const std::string name = d.tagName();
+    // Names that end so are what came of the setting, and wander by themselves.
+    if (name.find("Fine") != std::string::npos || name.find("Table") != std::string::npos ||
+        name.find("Bracket") != std::string::npos || name.find("Data") != std::string::npos)
+      continue;
+    for (const Watched& w : kWatched)
+      if (name.find(w.part) != std::string::npos && d.count() > 0 && d.size() <= static_cast<long>(kLongestSetting)) {
+        std::string value = d.toString();
+        if (name == "WhiteBalance" && (value == "0" || value == "1")) value = value == "0" ? "auto" : "set";
+        const std::string entry = fmt::format("{}={}", w.word, value);
+        if (value.size() <= kLongestSetting && words.find(entry) == std::string::npos)
+          words += (words.empty() ? "" : ";") + entry;
+        break;
+      }
+  }
+  return words;
 }
 
 auto open(const std::filesystem::path& file) {
@@ -99,13 +171,32 @@ std::optional<double> exposure_stops(const ShotInfo& info) {
   return std::log2(exact_shutter(*info.shutter_s) * exact_iso(*info.iso) / 100 / (f * f));
 }
 
-ShotInfo read_shot_info(const std::filesystem::path& file) {
-  const auto image = open(file);
-  const Exiv2::ExifData& exif = image->exifData();
-  ShotInfo info;
-  info.captured = captured(exif);
+std::optional<double> relative_stops(const ShotInfo& info) {
+  if (!info.shutter_s && !info.iso && !info.f_number) return {};
+  const double f = info.f_number ? exact_f_number(*info.f_number) : 1;
+  return std::log2((info.shutter_s ? exact_shutter(*info.shutter_s) : 1) * (info.iso ? exact_iso(*info.iso) / 100 : 1) /
+                   (f * f));
+}
+
+namespace {
+
+/// Puts what an EXIF block says into `info`, whose size is known.
+void take_exif(const Exiv2::ExifData& exif, ShotInfo& info) {
+  const Moment moment = captured(exif);
+  info.captured = moment.at;
+  info.whole_seconds = moment.whole_seconds;
+  info.zone_min = moment.zone_min;
   info.shutter_s = rational(exif, "Exif.Photo.ExposureTime");
   info.f_number = rational(exif, "Exif.Photo.FNumber");
+  constexpr double kMostApex = 30;
+  if (!info.shutter_s)
+    if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ShutterSpeedValue")); it != exif.end() && it->count() > 0)
+      if (const auto r = it->toRational(); r.second != 0)
+        if (const double tv = static_cast<double>(r.first) / r.second; std::abs(tv) < kMostApex)
+          info.shutter_s = std::exp2(-tv);
+  if (!info.f_number)
+    if (const auto av = rational(exif, "Exif.Photo.ApertureValue"); av && *av < kMostApex)
+      info.f_number = std::exp2(*av / 2);
   // The usual field ends at 65,535; higher ones stand beside it.
   for (const char* key :
        {"Exif.Photo.ISOSpeedRatings", "Exif.Photo.RecommendedExposureIndex", "Exif.Photo.ISOSpeed"})
@@ -116,7 +207,7 @@ ShotInfo read_shot_info(const std::filesystem::path& file) {
   info.body = text(exif, "Exif.Image.Model");
   info.software = text(exif, "Exif.Image.Software");
   info.lens = text(exif, "Exif.Photo.LensModel");
-  info.size = {image->pixelWidth(), image->pixelHeight()};
+  info.serial = text(exif, "Exif.Photo.BodySerialNumber");
   info.focal_mm = rational(exif, "Exif.Photo.FocalLength");
   info.focal_35mm = rational(exif, "Exif.Photo.FocalLengthIn35mmFilm");
   info.sensor_width_mm = sensor_width_mm(exif, info.size.width);
@@ -127,7 +218,69 @@ ShotInfo read_shot_info(const std::filesystem::path& file) {
   if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation"));
       it != exif.end() && it->count() > 0)
     info.orientation = static_cast<int>(it->toLong());
+  info.settings = settings_of(exif);
+}
+
+/// What Exiv2 finds in a file of a kind it knows.
+ShotInfo by_exiv2(const std::filesystem::path& file) {
+  const auto image = open(file);
+  ShotInfo info;
+  info.size = {image->pixelWidth(), image->pixelHeight()};
+  take_exif(image->exifData(), info);
   return info;
+}
+
+ShotInfo of_raw(const std::filesystem::path& file) {
+  const ShotInfo raw = read_raw_info(file);
+  ShotInfo info;
+  try {
+    info = by_exiv2(file);
+  } catch (const Error&) {  // a raw file that only LibRaw knows
+    return raw;
+  }
+  info.size = raw.size;
+  info.orientation = raw.orientation;
+  if (!info.captured) {
+    info.captured = raw.captured;
+    info.whole_seconds = raw.whole_seconds;
+  }
+  if (!info.shutter_s) info.shutter_s = raw.shutter_s;
+  if (!info.f_number) info.f_number = raw.f_number;
+  if (!info.iso) info.iso = raw.iso;
+  if (!info.focal_mm) info.focal_mm = raw.focal_mm;
+  if (info.body.empty()) info.body = raw.body;
+  if (info.lens.empty()) info.lens = raw.lens;
+  return info;
+}
+
+ShotInfo of_heif(const std::filesystem::path& file) {
+  const HeifHeader header = read_heif_header(file);
+  ShotInfo info;
+  if (!header.exif.empty()) {
+    Exiv2::ExifData exif;
+    try {
+      Exiv2::ExifParser::decode(exif, header.exif.data(), static_cast<std::uint32_t>(header.exif.size()));
+    } catch (const std::exception&) {  // a block that makes no sense says nothing
+      exif.clear();
+    }
+    take_exif(exif, info);
+  }
+  info.size = header.size;
+  info.orientation = 1;  // it turns itself
+  return info;
+}
+
+}  // namespace
+
+ShotInfo read_shot_info(const std::filesystem::path& file) {
+  switch (kind_of(file)) {
+    case Kind::Raw:
+      return of_raw(file);
+    case Kind::Heif:
+      return of_heif(file);
+    default:
+      return by_exiv2(file);
+  }
 }
 
 Bytes read_thumbnail(const std::filesystem::path& file) {

@@ -16,6 +16,8 @@ using CameraTime = std::chrono::sys_time<std::chrono::milliseconds>;
 /// What is known of one exposure. Absent values were not in the file.
 struct ShotInfo {
   std::optional<CameraTime> captured;  ///< start of the exposure by the camera's clock, with sub-seconds
+  bool whole_seconds = false;          ///< that time has no sub-seconds: it may be up to a second early
+  std::optional<int> zone_min;         ///< minutes its clock was ahead of universal time, where it says so
   std::optional<double> shutter_s;
   std::optional<double> f_number;
   std::optional<double> iso;
@@ -29,6 +31,10 @@ struct ShotInfo {
   bool bearing_magnetic = false;          ///< that compass does not know the variation
   image::Size size;                       ///< full size in pixels as stored
   int orientation = 1;                    ///< EXIF 1 to 8
+  std::string serial;                     ///< of the body
+  /// What else was set, as "white balance=auto;stabilisation=1": names in our words, values as the camera
+  /// writes them.
+  std::string settings;
 };
 
 /// Log2 of how much light an exposure lets in and amplifies, in stops: log2(shutter × ISO ÷ f-number²), with
@@ -36,8 +42,14 @@ struct ShotInfo {
 /// where any of the three is missing.
 std::optional<double> exposure_stops(const ShotInfo& info);
 
-/// Reads a file's EXIF. A file without any gives an empty ShotInfo with its size. Throws Failed naming the
-/// file where it is no picture, BadInput where it is no plain file. Safe from several threads at once.
+/// The same for comparing exposures of one take: what is not recorded (a lens without contacts) counts as
+/// always alike. Nothing where neither shutter nor ISO nor f-number is there.
+std::optional<double> relative_stops(const ShotInfo& info);
+
+/// Reads what a file of any kind of still says of its shot. A file
+/// without EXIF gives an empty ShotInfo with its size; values of 0 and such that make no sense are absent, and
+/// shutter and f-number come from their APEX values where nothing else has them. Throws Failed naming the file
+/// where it is no picture, BadInput where it is no plain file. Safe from several threads at once.
 ShotInfo read_shot_info(const std::filesystem::path& file);
 
 /// The embedded thumbnail's JPEG bytes; empty where there is none. Throws as read_shot_info.

@@ -12,12 +12,6 @@
 namespace askcount::app {
 namespace {
 
-source::Frame dropped_frame(const gather::Dropped& dropped) {
-  source::Exposure exposure;
-  exposure.compressed = dropped.file;
-  return source::Frame(std::move(exposure));
-}
-
 constexpr double kCellWidth = 92, kPictureHeight = 62, kLabel = 17, kSpace = 8;
 
 }  // namespace
@@ -48,7 +42,7 @@ std::vector<FilmStrip::Cell> FilmStrip::cells() const {
     const size_t most = static_cast<size_t>(across);
     const size_t from = before && side.size() > most ? side.size() - most : 0;
     for (size_t i = from; i < std::min(side.size(), from + most); ++i)
-      list.push_back({dropped_frame(*side[i]), -1, {}, side[i], {}});
+      list.push_back({side[i]->picture, -1, {}, side[i], {}});
   };
   add_dropped(true);
   const size_t before = list.size();
@@ -102,7 +96,9 @@ void FilmStrip::paintEvent(QPaintEvent*) {
       p.setFont(word_font(8, QFont::DemiBold));
       label = cell.dropped->why == gather::Dropped::Why::Marker      ? "marker"
               : cell.dropped->why == gather::Dropped::Why::Test      ? "test shot"
-              : cell.dropped->why == gather::Dropped::Why::OtherTake ? "other take"
+              : cell.dropped->why == gather::Dropped::Why::Double    ? "second shot"
+              : cell.dropped->why == gather::Dropped::Why::Copy      ? "copy"
+              : cell.dropped->why == gather::Dropped::Why::ByHand    ? "left out"
                                                                      : "unreadable";
     }
     if (&cell == here) {

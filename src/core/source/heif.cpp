@@ -1,0 +1,89 @@
+#include <fmt/format.h>
+#include <libheif/heif.h>
+
+#include <cstring>
+#include <memory>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "source/stills.h"
+
+namespace askcount::source {
+namespace {
+
+struct Free {
+  void operator()(heif_context* c) const { heif_context_free(c); }
+  void operator()(heif_image_handle* h) const { heif_image_handle_release(h); }
+  void operator()(heif_image* i) const { heif_image_release(i); }
+};
+using Context = std::unique_ptr<heif_context, Free>;
+using Handle = std::unique_ptr<heif_image_handle, Free>;
+using Image = std::unique_ptr<heif_image, Free>;
+
+void check(const heif_error& error, const std::filesystem::path& file) {
+  if (error.code != heif_error_Ok)
+    throw failed(fmt::format("{} cannot be read as a picture: {}.", file.string(), error.message));
+}
+
+/// A file opened, and its main picture.
+struct Opened {
+  Context context;
+  Handle main;
+};
+
+Opened open(const std::filesystem::path& file) {
+  require_plain_file(file);
+  Opened o{Context(heif_context_alloc()), {}};
+  check(heif_context_read_from_file(o.context.get(), file.c_str(), nullptr), file);
+  heif_image_handle* handle = nullptr;
+  check(heif_context_get_primary_image_handle(o.context.get(), &handle), file);
+  o.main.reset(handle);
+  return o;
+}
+
+}  // namespace
+
+image::Coded8 decode_heif(const std::filesystem::path& file, bool small) {
+  Opened o = open(file);
+  if (small) {
+    heif_item_id id = 0;
+    heif_image_handle* handle = nullptr;
+    if (heif_image_handle_get_list_of_thumbnail_IDs(o.main.get(), &id, 1) == 1 &&
+        heif_image_handle_get_thumbnail(o.main.get(), id, &handle).code == heif_error_Ok)
+      o.main.reset(handle);
+  }
+  heif_image* decoded = nullptr;
+  check(heif_decode_image(o.main.get(), &decoded, heif_colorspace_RGB, heif_chroma_interleaved_RGB, nullptr),
+        file);
+  const Image image(decoded);
+  int stride = 0;
+  const std::uint8_t* rows = heif_image_get_plane_readonly(decoded, heif_channel_interleaved, &stride);
+  const image::Size size{heif_image_get_width(decoded, heif_channel_interleaved),
+                         heif_image_get_height(decoded, heif_channel_interleaved)};
+  if (rows == nullptr || size.width <= 0 || size.height <= 0)
+    throw failed(fmt::format("{} cannot be read as a picture: nothing came out of it.", file.string()));
+  image::Coded8 out(size);
+  for (int y = 0; y < size.height; ++y)
+    std::memcpy(out.row(y), rows + static_cast<std::ptrdiff_t>(y) * stride, static_cast<size_t>(size.width) * 3);
+  return out;
+}
+
+HeifHeader read_heif_header(const std::filesystem::path& file) {
+  const Opened o = open(file);
+  HeifHeader header;
+  header.size = {heif_image_handle_get_width(o.main.get()), heif_image_handle_get_height(o.main.get())};
+  heif_item_id id = 0;
+  if (heif_image_handle_get_list_of_metadata_block_IDs(o.main.get(), "Exif", &id, 1) == 1) {
+    Bytes block(heif_image_handle_get_metadata_size(o.main.get(), id));
+    constexpr size_t kOffset = 4;  // where the TIFF header begins behind it, big-endian
+    if (block.size() > kOffset &&
+        heif_image_handle_get_metadata(o.main.get(), id, block.data()).code == heif_error_Ok) {
+      const size_t skip = (size_t{block[0]} << 24) + (size_t{block[1]} << 16) + (size_t{block[2]} << 8) + block[3];
+      if (kOffset + skip < block.size())
+        header.exif.assign(block.begin() + static_cast<long>(kOffset + skip), block.end());
+    }
+  }
+  return header;
+}
+
+}  // namespace askcount::source

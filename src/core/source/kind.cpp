@@ -1,0 +1,49 @@
+#include "source/kind.h"
+
+#include <algorithm>
+#include <array>
+#include <cctype>
+#include <string>
+#include <string_view>
+#include <utility>
+
+namespace askcount::source {
+namespace {
+
+using Endings = std::pair<Kind, std::string_view>;  // endings with a space on either side
+
+constexpr std::array<Endings, 7> kEndings{{
+    {Kind::Jpeg, " .jpg .jpeg .jpe "},
+    {Kind::Raw,
+     " .dng .raw .cr2 .cr3 .crw .nef .nrw .arw .srf .sr2 .raf .orf .rw2 .pef .ptx .srw .x3f .3fr .fff .iiq "
+     ".mos .mef .mrw .erf .dcr .kdc .rwl .gpr .cap .bay "},
+    {Kind::Tiff, " .tif .tiff "},
+    {Kind::Png, " .png "},
+    {Kind::Heif, " .heic .heif .hif .avif "},
+    {Kind::Film, " .mp4 .mov .m4v .mkv .avi .mts .m2ts .mpg .mpeg .webm .wmv .mxf "},
+    {Kind::Sidecar, " .xmp .thm .wav .pp3 .dop .gpx .lrv "},
+}};
+
+}  // namespace
+
+Kind kind_of(const std::filesystem::path& file) {
+  std::string ending = file.extension().string();
+  std::transform(ending.begin(), ending.end(), ending.begin(),
+                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  if (ending.empty()) return Kind::Other;
+  ending = " " + ending + " ";
+  for (const auto& [kind, endings] : kEndings)
+    if (endings.find(ending) != std::string_view::npos) return kind;
+  return Kind::Other;
+}
+
+bool is_still(Kind kind) {
+  return kind <= Kind::Heif;
+}
+
+const char* kind_word(Kind kind) {
+  static constexpr const char* words[] = {"jpeg", "raw", "tiff", "png", "heif", "film", "sidecar", "other"};
+  return words[static_cast<int>(kind)];
+}
+
+}  // namespace askcount::source

@@ -1,0 +1,28 @@
+// What kind of file something on a card is, told by the ending of its name.
+#pragma once
+
+#include <filesystem>
+
+namespace askcount::source {
+
+enum class Kind {
+  Jpeg,
+  Raw,      ///< whatever LibRaw reads, DNG first
+  Tiff,
+  Png,
+  Heif,
+  Film,     ///< named, and left where it lies
+  Sidecar,  ///< travels with the picture of the same name
+  Other
+};
+
+/// The kind of a file by its name; nothing is opened.
+Kind kind_of(const std::filesystem::path& file);
+
+/// Whether files of that kind hold one picture each that can be a frame.
+bool is_still(Kind kind);
+
+/// The word in JSON: "jpeg", "raw", "tiff", "png", "heif", "film", "sidecar", "other".
+const char* kind_word(Kind kind);
+
+}  // namespace askcount::source
