@@ -148,32 +148,63 @@ class Finder {
   void count_quick_holes(Run& run) const {
     constexpr long kWindow = 10;
     if (t_.clock_s < 0.5 || run.steps.size() < 2 * kWindow) return;
-    std::vector<double> slopes;
-    const auto& steps = run.steps;
-    for (size_t k = 0; k + kDense < steps.size(); k += 3) {
-      double shots = 0;
-      for (size_t j = k; j < k + kDense; ++j) shots += static_cast<double>(1 + steps[j].missing);
-      slopes.push_back((t_.at[steps[k + kDense].from] - t_.at[steps[k].from]) / shots);
-    }
-    if (slopes.empty()) slopes.push_back((t_.at[run.last] - t_.at[run.first]) / static_cast<double>(steps.size()));
-    const double interval = median(slopes);
+    const double interval = quick_interval(run);
     if (interval <= 0 || interval > 3) return;
     // When each shot came against an even beat without holes.
     std::vector<double> phase;
-    for (size_t k = 0; k <= steps.size(); ++k)
-      phase.push_back(t_.at[k < steps.size() ? steps[k].from : run.last] - interval * static_cast<double>(k));
-    for (long k = 0; k < static_cast<long>(steps.size()); ++k) {
-      Step& s = run.steps[static_cast<size_t>(k)];
-      if (s.missing > 0 || t_.at[s.to] - t_.at[s.from] < interval + 0.5) continue;
-      const long from = std::max(0L, k + 1 - kWindow), to = std::min(static_cast<long>(phase.size()), k + 1 + kWindow);
-      if (k + 1 - from < 4 || to - (k + 1) < 4) continue;
-      const double later = median({phase.begin() + k + 1, phase.begin() + to}) -
-                           median({phase.begin() + from, phase.begin() + k + 1});
-      const double lost = std::round(later / interval);
-      if (lost < 1 || std::abs(later - lost * interval) > 0.35 * interval) continue;
-      s.missing = static_cast<long long>(lost);
-      s.off_s = 0;
+    double shots = 0;
+    for (size_t k = 0; k < run.steps.size(); ++k) {
+      phase.push_back(t_.at[run.steps[k].from] - interval * shots);
+      shots += steps_in(run.steps[k]);
     }
+    phase.push_back(t_.at[run.last] - interval * shots);
+    // The longest steps first: once a hole is counted its neighbours look even again.
+    std::vector<size_t> candidates;
+    const auto too_long = [&](size_t k) {
+      const Step& s = run.steps[k];
+      return t_.at[s.to] - t_.at[s.from] - interval * steps_in(s);
+    };
+    for (size_t k = 0; k < run.steps.size(); ++k)
+      if (run.steps[k].missing == 0 && too_long(k) >= 0.45) candidates.push_back(k);
+    std::stable_sort(candidates.begin(), candidates.end(),
+                     [&](size_t a, size_t b) { return too_long(a) > too_long(b) + 0.25; });
+    for (const size_t candidate : candidates) {
+      const auto k = static_cast<long>(candidate);
+      const long from = std::max(0L, k + 1 - kWindow);
+      const long to = std::min(static_cast<long>(phase.size()), k + 1 + kWindow);
+      if (k + 1 - from < 4 || to - (k + 1) < 4) continue;
+      const auto mean = [&](long a, long b) {
+        return std::accumulate(phase.begin() + a, phase.begin() + b, 0.0) / static_cast<double>(b - a);
+      };
+      const double later = mean(k + 1, to) - mean(from, k + 1);
+      const double lost = std::round(later / interval);
+      if (lost < 1 || std::abs(later - lost * interval) > 0.4 * interval) continue;
+      run.steps[candidate].missing = static_cast<long long>(lost);
+      run.steps[candidate].off_s = 0;
+      for (size_t j = candidate + 1; j < phase.size(); ++j) phase[j] -= lost * interval;
+    }
+  }
+
+  /// Shots from one end of a step to the other.
+  double steps_in(const Step& s) const {
+    return 1 + static_cast<double>(s.missing) + static_cast<double>(t_.unclocked[s.to]);
+  }
+
+  /// The beat that most stretches of a run share.
+  double quick_interval(const Run& run) const {
+    std::vector<double> slopes;
+    const std::vector<Step>& steps = run.steps;
+    for (size_t k = 0; k + kDense < steps.size(); k += 3) {
+      double shots = 0;
+      for (size_t j = k; j < k + kDense; ++j) shots += steps_in(steps[j]);
+      slopes.push_back((t_.at[steps[k + kDense].from] - t_.at[steps[k].from]) / shots);
+    }
+    if (slopes.empty()) {
+      double shots = 0;
+      for (const Step& s : steps) shots += steps_in(s);
+      return (t_.at[run.last] - t_.at[run.first]) / shots;
+    }
+    return median(slopes);
   }
 
   /// Whether the step at i is only a shot that came late or early, the beat going on behind it: from it, or

@@ -42,12 +42,15 @@ Findings judge(const Gathered& g) {
   else if (unread_beside + unreadable == 0 && g.unread_folders.empty())
     list.push_back({"no_gaps",
                     Severity::Ok,
-                    "No frame is missing",
+                    g.interval_s || timed == 0 ? "No frame is missing" : "Uneven times",
                     g.interval_s ? fmt::format("{}, one every {}.",
                                                counted(static_cast<long long>(frames.size()), "frame"),
                                                format_length(*g.interval_s))
-                                 : fmt::format("{} in number order; they carry no capture times.",
-                                               counted(static_cast<long long>(frames.size()), "frame")),
+                    : timed > 0
+                        ? fmt::format("{}, at uneven times: no beat tells whether one is missing.",
+                                      counted(static_cast<long long>(frames.size()), "frame"))
+                        : fmt::format("{} in number order; they carry no capture times.",
+                                      counted(static_cast<long long>(frames.size()), "frame")),
                     "",
                     {}});
   if (unread_beside > 0)

@@ -261,7 +261,7 @@ class Sorter {
         if (step.missing > 0) take.missing.push_back({at_from->second, step.missing, at(step.to) - at(step.from)});
         const double off = step.off_s;
         const bool recovered = carried != 0 && std::abs(off + carried) < std::abs(off) / 2;
-        if (!recovered && off != 0) take.off_beat.push_back({at_to->second, off});
+        if (!recovered && std::abs(off) > clock()) take.off_beat.push_back({at_to->second, off});
         carried = recovered ? 0 : off;
       }
     }
