@@ -2,22 +2,123 @@
 
 #include <fmt/format.h>
 
+#include <chrono>
+#include <map>
 #include <memory>
 
+#include "audit/faults.h"
+#include "audit/look.h"
+#include "base/error.h"
+#include "base/files.h"
 #include "base/units.h"
 #include "progress_line.h"
+#include "source/kind.h"
 #include "stop.h"
 #include "verbs.h"
 
 namespace askcount::cli {
 namespace {
 
-Answer gather_verb(const std::string& folder) {
-  ProgressLine line("Reading");
-  const gather::Gathered g =
-      gather::gather(folder, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+struct Asked {
+  std::vector<std::string> folders, keep, leave_out;
+  std::string csv;
+  std::optional<int> choose;
+  std::vector<int> join;
+  std::optional<double> clock_s;
+  bool list_only = false, force = false;
+};
+
+/// A file as it lies below the folders that were named.
+std::string name_of(const std::filesystem::path& file, const std::vector<std::string>& folders) {
+  for (const std::string& folder : folders) {
+    const std::filesystem::path below = file.lexically_relative(folder);
+    if (!below.empty() && *below.begin() != "..")
+      return folders.size() == 1 ? below.generic_string() : file.generic_string();
+  }
+  return file.generic_string();
+}
+
+Json moment_json(const std::optional<source::CameraTime>& t) {
+  return t ? Json(format_iso(Instant(t->time_since_epoch()), "UTC").substr(0, 19)) : Json(nullptr);
+}
+
+std::string format_word(const source::Frame& f) {
+  const source::Exposure& e = f.exposures.front();
+  const std::string ready = e.compressed.empty() ? "" : source::kind_word(source::kind_of(e.compressed));
+  const std::string raw = e.raw.empty() ? "" : source::kind_word(source::kind_of(e.raw));
+  return raw.empty() ? ready : ready.empty() ? raw : raw + "+" + ready;
+}
+
+Json take_json(const gather::FoundTake& t, const std::vector<std::string>& folders, bool chosen) {
+  const auto& frames = *t.frames;
+  return {{"frames", frames.size()},
+          {"exposures_each", t.exposures_each},
+          {"first", frames.empty() ? Json(nullptr) : Json(name_of(frames.front().exposures.front().file(), folders))},
+          {"last", frames.empty() ? Json(nullptr) : Json(name_of(frames.back().exposures.back().file(), folders))},
+          {"interval_s", t.interval_s ? Json(rounded(*t.interval_s, 3)) : Json(nullptr)},
+          {"start", moment_json(t.start())},
+          {"end", moment_json(t.end())},
+          {"format", frames.empty() ? Json(nullptr) : Json(format_word(frames.front()))},
+          {"chosen", chosen}};
+}
+
+Json fault_json(const gather::FoundTake& t, const audit::Fault& f, const std::vector<std::string>& folders) {
+  return {{"code", f.code},
+          {"frame", f.frame + 1},
+          {"last", f.last + 1},
+          {"file", name_of((*t.frames)[f.frame].file(), folders)},
+          {"amount", rounded(f.amount, 3)},
+          {"unit", f.unit},
+          {"severity", severity_word(f.severity)},
+          {"text", f.text},
+          {"mend", audit::remedy_word(f.remedy)}};
+}
+
+/// One line a frame with all measures.
+std::string csv_of(const gather::FoundTake& t, const audit::Look& look, const std::vector<audit::Fault>& faults) {
+  std::map<size_t, std::string> codes;
+  for (const audit::Fault& f : faults)
+    for (size_t n = f.frame; n <= (f.code == "missing" ? f.frame : f.last); ++n) codes[n] += (codes[n].empty() ? "" : " ") + f.code;
+  std::string text = "frame,file,time,shutter_s,f_number,iso,exposure_stops,brightness_stops,clipped,x_px,y_px,turn_deg,"
+                     "still_share,step_x_px,step_y_px,points_log2,fine_log2,coarse_log2,odd_share,faults\n";
+  const auto mean = [](const audit::Parts& p) {
+    double sum = 0;
+    for (const float v : p) sum += static_cast<double>(v);
+    return sum / audit::kParts;
+  };
+  for (size_t n = 0; n < look.frames.size(); ++n) {
+    const source::Frame& f = (*t.frames)[n];
+    const source::ShotInfo& i = f.info();
+    const audit::Measures& m = look.frames[n];
+    const auto maybe = [](const std::optional<double>& v, int decimals) { return v ? fmt::format("{:.{}f}", *v, decimals) : ""; };
+    const std::string time = i.captured ? format_iso(Instant(i.captured->time_since_epoch()), "UTC").substr(0, 19) +
+                                              fmt::format(".{:03}", i.captured->time_since_epoch().count() % 1000)
+                                        : "";
+    text += fmt::format("{},{},{},{},{},{},{}", n + 1, f.file().filename().string(), time, maybe(i.shutter_s, 6),
+                        maybe(i.f_number, 1), maybe(i.iso, 0), maybe(source::relative_stops(i), 3));
+    text += m.seen() ? fmt::format(",{:.4f},{:.4f},{:.2f},{:.2f},{:.3f},{:.2f},{:.2f},{:.2f},{:.3f},{:.3f},{:.3f},{:.4f}", m.stops, m.clipped, m.x, m.y,
+                                   m.turn_deg, m.held_by, m.step_x, m.step_y, m.points, mean(m.fine), mean(m.coarse), m.odd)
+                     : std::string(",,,,,,,,,,,,");
+    text += "," + codes[n] + "\n";
+  }
+  return text;
+}
+
+Answer gather_verb(const Asked& asked) {
+  gather::Ask ask;
+  for (const std::string& folder : asked.folders) ask.folders.emplace_back(folder);
+  if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
+  for (const int n : asked.join) ask.join.push_back(static_cast<size_t>(n - 1));
+  ask.keep = asked.keep;
+  ask.leave_out = asked.leave_out;
+  ask.clock_s = asked.clock_s.value_or(0);
+  gather::Gathered g;
+  {
+    ProgressLine line("Reading");
+    g = gather::gather(ask, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  }
   const std::vector<source::Frame>& frames = *g.frames;
-  Json missing = Json::array(), dropped = Json::array();
+  Json missing = Json::array(), dropped = Json::array(), takes = Json::array(), faults_json = Json::array();
   long long lost = 0;
   for (const gather::Missing& m : g.missing) {
     missing.push_back({{"after_frame", m.after + 1},
@@ -26,31 +127,70 @@ Answer gather_verb(const std::string& folder) {
                        {"seconds", rounded(m.seconds, 3)}});
     lost += m.frames;
   }
-  for (const gather::Dropped& d : g.dropped)
-    dropped.push_back({{"file", d.file().string()},
-                       {"why", gather::why_word(d.why)},
-                       {"when", d.before ? "before" : "after"},
-                       {"text", d.text}});
-  const Findings findings = gather::judge(g);
-  Answer answer;
-  const auto name = [&](const source::Frame& f) {
-    return f.file().lexically_relative(folder).generic_string();
+  const auto set_aside = [&](const gather::Dropped& d) -> Json {
+    return {{"file", d.file().string()},
+            {"why", gather::why_word(d.why)},
+            {"when", d.before ? "before" : "after"},
+            {"text", d.text}};
   };
+  for (const gather::Dropped& d : g.dropped) dropped.push_back(set_aside(d));
+  Json in_doubt = Json::array();
+  for (const gather::Dropped& d : g.weak) in_doubt.push_back(set_aside(d));
+  for (size_t i = 0; i < g.takes.size(); ++i) takes.push_back(take_json(g.takes[i], asked.folders, i == g.chosen));
+  Findings findings = gather::judge(g);
+  std::vector<audit::Fault> faults;
+  audit::Look look;
+  if (!asked.list_only) {
+    ProgressLine line("Looking at");
+    look = audit::look_at(g.frames, source::any_source(),
+                          {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+    faults = audit::faults_of(g, look);
+    const Findings seen = audit::judge(g, look, faults);
+    findings.insert(findings.end(), seen.begin(), seen.end());
+    sort_by_severity(findings);
+  } else {
+    faults = audit::beat_faults(g);
+  }
+  for (const audit::Fault& f : faults) faults_json.push_back(fault_json(g, f, asked.folders));
+  if (!asked.csv.empty())
+    write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}}, csv_of(g, look, faults));
+  Answer answer;
+  const Json chosen = take_json(g, asked.folders, true);
   answer.json = {{"frames", frames.size()},
-                 {"first", frames.empty() ? Json(nullptr) : Json(name(frames.front()))},
-                 {"last", frames.empty() ? Json(nullptr) : Json(name(frames.back()))},
-                 {"interval_s", g.interval_s ? Json(rounded(*g.interval_s, 3)) : Json(nullptr)},
+                 {"exposures_each", g.exposures_each},
+                 {"first", chosen["first"]},
+                 {"last", chosen["last"]},
+                 {"interval_s", chosen["interval_s"]},
+                 {"format", chosen["format"]},
                  {"missing_frames", lost},
                  {"missing", missing},
                  {"dropped", dropped},
+                 {"in_doubt", in_doubt},
+                 {"films", g.films},
                  {"ignored", g.ignored},
                  {"unread_folders", g.unread_folders},
+                 {"takes", takes},
+                 {"why_chosen", g.why_chosen},
+                 {"looked_at", !asked.list_only},
+                 {"audit", faults_json},
                  {"findings", to_json(findings)}};
-  answer.words = fmt::format(
-      "{}, from {} to {}{}.\n", counted(static_cast<long long>(frames.size()), "frame"), name(frames.front()),
-      name(frames.back()), g.interval_s ? ", one every " + format_length(*g.interval_s) : "");
+  const auto words = [&](const gather::FoundTake& t) {
+    return fmt::format("{}{}, from {} to {}{}", counted(static_cast<long long>(t.frames->size()), "frame"),
+                       t.exposures_each > 1 ? fmt::format(" of {} exposures", t.exposures_each) : "",
+                       name_of(t.frames->front().exposures.front().file(), asked.folders),
+                       name_of(t.frames->back().exposures.back().file(), asked.folders),
+                       t.interval_s ? ", one every " + format_length(*t.interval_s) : "");
+  };
+  if (g.takes.size() > 1)
+    for (size_t i = 0; i < g.takes.size(); ++i)
+      answer.words += fmt::format("{} take {}: {}.\n", i == g.chosen ? "*" : " ", i + 1, words(g.takes[i]));
+  else
+    answer.words += words(g) + ".\n";
   for (const gather::Dropped& d : g.dropped)
     answer.words += fmt::format("left out {}: {}\n", d.file().filename().string(), d.text);
+  for (const audit::Fault& f : faults)
+    answer.words += fmt::format("frame {}{} {}: {}\n", f.frame + 1, f.last > f.frame && f.code != "missing" ? fmt::format(" to {}", f.last + 1) : "",
+                                f.code, f.text);
   answer.words += words_of(findings);
   return answer;
 }
@@ -58,12 +198,20 @@ Answer gather_verb(const std::string& folder) {
 }  // namespace
 
 void add_gather(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "gather", "Find the take's frames on a card or in a folder");
-  const auto folder = std::make_shared<std::string>();
-  verb.add_option("folder", *folder, "The card or folder").required();
-  verb.callback([&chosen, folder] {
+  const Verb verb = add_verb(app, chosen, "gather", "Find the takes on cards and in folders, and look at every frame");
+  const auto asked = std::make_shared<Asked>();
+  verb.add_option("folder", asked->folders, "The cards or folders").required();
+  verb.add_option("--choose", asked->choose, "Take this one, counted as they are listed").between(1, 100000);
+  verb.add_option("--join", asked->join, "Take these as one: 1,2").between(1, 100000);
+  verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");
+  verb.add_option("--leave-out", asked->leave_out, "A file that is no frame");
+  verb.add_option("--clock", asked->clock_s, "Seconds to add to the camera's clock");
+  verb.add_option("--csv", asked->csv, "Write one line a frame with all measures");
+  verb.add_flag("--list", asked->list_only, "Only find and order; do not look at the pictures");
+  add_force(verb, asked->force);
+  verb.callback([&chosen, asked] {
     chosen.stoppable = true;
-    chosen.run = [folder] { return gather_verb(*folder); };
+    chosen.run = [asked] { return gather_verb(*asked); };
   });
 }
 

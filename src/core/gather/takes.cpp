@@ -302,6 +302,7 @@ class Sorter {
     std::erase_if(take.off_beat, [&](const OffBeat& o) { return outside(o.frame); });
     for (Missing& m : take.missing) m.after -= front;
     for (OffBeat& o : take.off_beat) o.frame -= front;
+    std::erase_if(take.off_beat, [](const OffBeat& o) { return o.frame == 0; });  // against a marker
     for (size_t i = 0; i < list.size(); ++i)
       if (list[i].exposures.size() < take.exposures_each) take.incomplete.push_back(i);
     if (take.interval_s) take.interval_s = even_step(list, *take.interval_s);

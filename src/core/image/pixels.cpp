@@ -47,8 +47,8 @@ Pixels turned_to(const Pixels& in, int orientation, int type) {
   if (orientation <= 1 || orientation > 8) return in;
   const bool turned = orientation >= 5;
   Pixels out(upright(in.size, orientation));
-  const cv::Mat from(in.size.height, in.size.width, type, const_cast<void*>(static_cast<const void*>(in.rgb.data())));
-  cv::Mat to(out.size.height, out.size.width, type, out.rgb.data());
+  const cv::Mat from(in.size.height, in.size.width, type, const_cast<void*>(static_cast<const void*>(in.row(0))));
+  cv::Mat to(out.size.height, out.size.width, type, out.row(0));
   // 5 to 8 are 1 to 4 with rows and columns exchanged first; what is left is a flip.
   constexpr int kNone = 2, kAcross = 1, kDown = 0, kBoth = -1;
   constexpr int kFlip[] = {kNone, kAcross, kBoth, kDown, kNone, kAcross, kBoth, kDown};
@@ -69,6 +69,10 @@ Coded8 oriented(const Coded8& picture, int orientation) {
 
 Linear32 oriented(const Linear32& picture, int orientation) {
   return turned_to(picture, orientation, CV_32FC3);
+}
+
+Grey8 oriented(const Grey8& picture, int orientation) {
+  return turned_to(picture, orientation, CV_8UC1);
 }
 
 Picture oriented(const Picture& picture, int orientation) {

@@ -71,6 +71,18 @@ struct Linear32 : Pixels<float> {
   using Pixels::Pixels;
 };
 
+/// sRGB-coded luma, 8 bits, rows from the top without gaps.
+struct Grey8 {
+  Size size;
+  std::vector<std::uint8_t, Unfilled<std::uint8_t>> luma;
+
+  Grey8() = default;
+  explicit Grey8(Size s) : size(s), luma(static_cast<size_t>(s.width) * s.height) {}
+  bool empty() const { return luma.empty(); }
+  const std::uint8_t* row(int y) const { return luma.data() + static_cast<size_t>(y) * size.width; }
+  std::uint8_t* row(int y) { return luma.data() + static_cast<size_t>(y) * size.width; }
+};
+
 /// A picture as its source has it.
 using Picture = std::variant<Coded8, Linear32>;
 
@@ -94,5 +106,6 @@ Size upright(Size stored, int orientation);
 Coded8 oriented(const Coded8& picture, int orientation);
 Linear32 oriented(const Linear32& picture, int orientation);
 Picture oriented(const Picture& picture, int orientation);
+Grey8 oriented(const Grey8& picture, int orientation);
 
 }  // namespace askcount::image

@@ -69,4 +69,13 @@ Coded8 coded(Picture picture) {
   return out;
 }
 
+Grey8 grey(const Coded8& picture) {
+  Grey8 out(picture.size);
+  for (size_t i = 0; i < out.luma.size(); ++i) {
+    const std::uint8_t* c = picture.rgb.data() + 3 * i;
+    out.luma[i] = static_cast<std::uint8_t>((19595 * c[0] + 38470 * c[1] + 7471 * c[2] + 32768) >> 16);
+  }
+  return out;
+}
+
 }  // namespace askcount::image

@@ -53,6 +53,9 @@ class CodingTable {
   std::vector<float> table_;
 };
 
+/// Luma (BT.601, as in JPEG) of an 8-bit picture.
+Grey8 grey(const Coded8& picture);
+
 /// A picture as 8-bit codes: itself, or its linear light coded.
 Coded8 coded(Picture picture);
 

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "image/tone.h"
 #include "source/jpeg.h"
 #include "source/kind.h"
 #include "source/raw.h"
@@ -42,6 +43,20 @@ Shown of_jpeg(const Bytes& bytes, int orientation, const Want& want, const std::
 }
 
 }  // namespace
+
+image::Grey8 FrameSource::grey(const Frame& frame, int width) const {
+  return image::grey(image::coded(preview(frame, {{width, 0}, {}}).picture));
+}
+
+image::Grey8 CompressedSource::grey(const Frame& frame, int width) const {
+  require_readable(frame);
+  const std::string name = frame.file().string();
+  const Bytes bytes = read_bytes(frame.file());
+  const image::Size stored = jpeg_size(bytes, name);
+  const image::Size full = image::upright(stored, frame.info().orientation);
+  const int eighths = decoding_eighths(image::in_pixels({}, full), {width, 0});
+  return image::oriented(decode_jpeg_grey(bytes, eighths, name), frame.info().orientation);
+}
 
 Shown CompressedSource::read(const Frame& frame, const Want& want) const {
   require_readable(frame);
@@ -107,6 +122,7 @@ class AnySource : public FrameSource {
  public:
   Shown read(const Frame& frame, const Want& want) const override { return of(frame).read(frame, want); }
   Shown preview(const Frame& frame, const Want& want) const override { return of(frame).preview(frame, want); }
+  image::Grey8 grey(const Frame& frame, int width) const override { return of(frame).grey(frame, width); }
   image::Picture small(const Frame& frame) const override { return of(frame).small(frame); }
 
  private:

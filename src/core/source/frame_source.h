@@ -33,6 +33,10 @@ class FrameSource {
   /// picture embedded in it, where there is one. Throws as read().
   virtual Shown preview(const Frame& frame, const Want& want) const { return read(frame, want); }
 
+  /// The brightness of the whole frame as preview() shows it, at least `width` pixels wide where the file has
+  /// them: for looking at every frame of a take. Throws as read().
+  virtual image::Grey8 grey(const Frame& frame, int width) const;
+
   /// The frame very small, from its embedded thumbnail where there is one. Throws as read().
   virtual image::Picture small(const Frame& frame) const = 0;
 };
@@ -41,6 +45,7 @@ class FrameSource {
 class CompressedSource : public FrameSource {
  public:
   Shown read(const Frame& frame, const Want& want) const override;
+  image::Grey8 grey(const Frame& frame, int width) const override;
   image::Picture small(const Frame& frame) const override;
 };
 

@@ -15,6 +15,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "image/tone.h"
 
 namespace askcount::source {
 
@@ -71,16 +72,17 @@ struct Decompressor {
     return true;
   }
 
-  bool start(int eighths) {
+  bool start(int eighths, J_COLOR_SPACE colours = JCS_RGB) {
     if (setjmp(leave) != 0) return false;
     jpeg.scale_num = static_cast<unsigned>(eighths);
     jpeg.scale_denom = 8;
-    jpeg.out_color_space = JCS_RGB;
+    jpeg.out_color_space = colours;
     jpeg_start_decompress(&jpeg);
     return true;
   }
 
-  bool read_rows(Coded8& into, int first) {
+  template <class Into>
+  bool read_rows(Into& into, int first) {
     if (setjmp(leave) != 0) return false;
     if (first > 0) jpeg_skip_scanlines(&jpeg, static_cast<JDIMENSION>(first));
     const int last = first + into.size.height;
@@ -136,6 +138,19 @@ Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::
   const int count = rows.count > 0 ? std::min(rows.count, height - first) : height - first;
   Coded8 picture(Size{static_cast<int>(d.jpeg.output_width), count});
   if (!d.read_rows(picture, first)) throw unreadable(name, d.why);
+  return picture;
+}
+
+image::Grey8 decode_jpeg_grey(std::span<const std::uint8_t> bytes, int eighths, const std::string& name) {
+  if (bytes.empty()) throw unreadable(name, "it is empty");
+  Decompressor d;
+  if (!d.read_header(bytes)) throw unreadable(name, d.why);
+  // Only luma and chroma can be had apart; anything else comes by its colours.
+  if (d.jpeg.jpeg_color_space != JCS_YCbCr && d.jpeg.jpeg_color_space != JCS_GRAYSCALE)
+    return image::grey(decode_jpeg(bytes, eighths, name));
+  if (!d.start(eighths, JCS_GRAYSCALE)) throw unreadable(name, d.why);
+  image::Grey8 picture(Size{static_cast<int>(d.jpeg.output_width), static_cast<int>(d.jpeg.output_height)});
+  if (!d.read_rows(picture, 0)) throw unreadable(name, d.why);
   return picture;
 }
 

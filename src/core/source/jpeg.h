@@ -37,6 +37,9 @@ struct Rows {
 image::Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name,
                           Rows rows = {});
 
+/// Only its luma, all rows: the colours are not worked out. Throws as decode_jpeg.
+image::Grey8 decode_jpeg_grey(std::span<const std::uint8_t> bytes, int eighths, const std::string& name);
+
 /// Compresses with 4:2:2 colour at `quality` 1 to 100.
 Bytes encode_jpeg(const image::Coded8& picture, int quality);
 

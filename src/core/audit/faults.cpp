@@ -1,0 +1,118 @@
+#include "audit/faults.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include <map>
+
+#include "base/units.h"
+
+namespace askcount::audit {
+
+const char* remedy_word(Remedy remedy) {
+  static constexpr const char* words[] = {"", "leave_out", "neighbours", "make", "shift_back", "lift_haze", "level", "end_before"};
+  return words[static_cast<int>(remedy)];
+}
+
+const char* remedy_button(Remedy remedy) {
+  static constexpr const char* words[] = {"", "Leave it out", "Neighbours stand in", "Make them from neighbours",
+                                          "Shift it back in Cut", "Lift the haze in Level", "Level evens it out",
+                                          "End the take before it"};
+  return words[static_cast<int>(remedy)];
+}
+
+std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, const Planned& planned) {
+  std::vector<Fault> all;
+  const auto add = [&](std::vector<Fault> more) { all.insert(all.end(), more.begin(), more.end()); };
+  add(beat_faults(take));
+  add(file_faults(take, look));
+  const std::vector<Fault> dew = clear_faults(take, look);
+  std::vector<Fault> pictures = picture_faults(take, look);
+  // Dew takes the fine detail with it: said once.
+  if (!dew.empty())
+    std::erase_if(pictures, [&](const Fault& f) {
+      return (f.code == "soft" || f.code == "hunting") && f.last > dew.front().frame + 10 && f.frame + 10 > dew.front().frame;
+    });
+  // Blur and veil move nothing: what seems to move in them is no wind.
+  size_t clear_until = SIZE_MAX;
+  for (const Fault& f : pictures)
+    if (f.code == "hunting" || (f.code == "soft" && f.last > f.frame + 8)) clear_until = std::min(clear_until, f.frame);
+  for (const Fault& f : dew) clear_until = std::min(clear_until, f.frame);
+  add(still_faults(take, look, clear_until));
+  add(std::move(pictures));
+  add(dew);
+  add(exposure_faults(take, look, planned));
+  add(setting_faults(take));
+  std::stable_sort(all.begin(), all.end(), [](const Fault& a, const Fault& b) { return a.frame < b.frame; });
+  return all;
+}
+
+namespace {
+
+/// What several faults of one code are called: one, and many.
+struct Title {
+  const char *one, *many;
+};
+const std::map<std::string, Title> kTitles = {
+    {"late", {"Late at frame {}", "{} came late"}},
+    {"early", {"Early at frame {}", "{} came early"}},
+    {"missing", {"Missing after frame {}", "Missing in {} places"}},
+    {"double", {"A second shot at frame {}", "{} with a second shot"}},
+    {"bump", {"Bumped at frame {}", "Bumped {} times"}},
+    {"swing", {"Knocked at frame {}", "Knocked {} times"}},
+    {"sinking", {"Sinking from frame {}", "Sinking {} times"}},
+    {"wind", {"Wind from frame {}", "Wind {} times"}},
+    {"soft", {"Not sharp: frame {}", "{} not sharp"}},
+    {"hunting", {"The focus hunts from frame {}", "The focus hunts {} times"}},
+    {"dew", {"Dew from frame {}", "Dew {} times"}},
+    {"visitor", {"Something passed at frame {}", "Something passed {} times"}},
+    {"dark", {"Dark: frame {}", "{} dark"}},
+    {"blank", {"Blank: frame {}", "{} blank"}},
+    {"clipped", {"White without detail from frame {}", "White without detail {} times"}},
+    {"click_off", {"A click is off at frame {}", "{} clicks are off"}},
+    {"setting_changed", {"A setting changed at frame {}", "Settings changed {} times"}},
+    {"truncated", {"Cut short: frame {}", "{} cut short"}},
+    {"unreadable", {"Unreadable: frame {}", "{} unreadable"}},
+    {"size_differs", {"Another size at frame {}", "Another size in {} places"}}};
+
+}  // namespace
+
+Findings judge(const gather::FoundTake& take, const Look& look, const std::vector<Fault>& faults) {
+  Findings list;
+  std::map<std::string, std::vector<const Fault*>> by_code;
+  std::vector<std::string> order;
+  for (const Fault& f : faults) {
+    if (f.code == "missing" || f.code == "double") continue;  // the gathering says these
+    if (by_code[f.code].empty()) order.push_back(f.code);
+    by_code[f.code].push_back(&f);
+  }
+  for (const std::string& code : order) {
+    const auto& same = by_code[code];
+    const Title& title = kTitles.at(code);
+    const Fault& first = *same.front();
+    const auto count = static_cast<long long>(same.size());
+    const std::string many = std::string(title.many).starts_with("{} not") || std::string(title.many).starts_with("{} came") ||
+                                     std::string(title.many).starts_with("{} dark") || std::string(title.many).starts_with("{} blank") ||
+                                     std::string(title.many).starts_with("{} cut") || std::string(title.many).starts_with("{} unread")
+                                 ? counted(count, "frame")
+                                 : format_count(count);
+    const std::string number = format_count(static_cast<long long>(first.frame) + 1);
+    list.push_back({code, first.severity,
+                    count == 1 ? fmt::format(fmt::runtime(title.one), number) : fmt::format(fmt::runtime(title.many), many),
+                    count == 1 ? first.text : fmt::format("The first is frame {}: {}", number, first.text),
+                    "",
+                    {}});
+  }
+  if (list.empty() && !look.frames.empty())
+    list.push_back({"all_well", Severity::Ok, "Every frame is well",
+                    fmt::format("{} looked at: still, sharp, clear and alike.",
+                                counted(static_cast<long long>(take.frames->size()), "frame")),
+                    "",
+                    {}});
+  sort_by_severity(list);
+  return list;
+}
+
+}  // namespace askcount::audit

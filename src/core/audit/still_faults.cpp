@@ -1,0 +1,233 @@
+// The camera moved: a bump that stays, a knock that swings back, sinking, wind.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include <numbers>
+
+#include "audit/eye.h"
+#include "audit/faults.h"
+#include "audit/series.h"
+#include "base/units.h"
+
+namespace askcount::audit {
+namespace {
+
+constexpr double kHeld = 0.5;      // share of the picture that must agree
+constexpr double kLeast = 0.7;     // working pixels: less is nothing
+constexpr long kSide = 5;          // frames on either side of a jump
+constexpr double kSinks = 1.2;     // working pixels from first to last
+constexpr double kPace = 0.12;     // working pixels a frame: a camera that moves faster was moved
+constexpr double kWanders = 0.45;  // working pixels, the root mean square
+constexpr double kShakes = 0.4;    // working pixels from one frame to the next, in wind
+
+/// Where the frames lie whose place is known, in working pixels; the turn as what it does at the picture's
+/// corner.
+struct Track {
+  std::vector<size_t> frame;
+  std::vector<double> x, y, turn;
+  std::vector<double> off_x, off_y, off;  ///< how far the step to it is from the usual one there; below zero where it is not known
+  double unit = 1;  ///< full pixels to a working one
+
+  size_t size() const { return frame.size(); }
+  double apart(size_t a, size_t b) const { return std::hypot(x[a] - x[b], y[a] - y[b], turn[a] - turn[b]); }
+};
+
+Track track_of(const gather::FoundTake& take, const Look& look) {
+  Track t;
+  double width = 0, height = 0;
+  for (const source::Frame& f : *take.frames)
+    if (f.info().size.width > 0) {
+      const image::Size full = image::upright(f.info().size, f.info().orientation);
+      width = full.width, height = full.height;
+      break;
+    }
+  t.unit = std::max(1.0, width / kStillWidth);
+  const double corner = std::hypot(width, height) / 2 * std::numbers::pi / 180 / t.unit;
+  for (size_t n = 0; n < look.frames.size(); ++n) {
+    const Measures& m = look.frames[n];
+    if (!m.seen() || (n > 0 && static_cast<double>(m.held_by) < kHeld)) continue;
+    t.frame.push_back(n);
+    t.x.push_back(static_cast<double>(m.x) / t.unit);
+    t.y.push_back(static_cast<double>(m.y) / t.unit);
+    t.turn.push_back(static_cast<double>(m.turn_deg) * corner);
+  }
+  // A sky that drifts takes the same step again and again: what a step is off that counts.
+  std::vector<double> sx, sy;
+  for (const size_t n : t.frame) {
+    sx.push_back(static_cast<double>(look.frames[n].step_x) / t.unit);
+    sy.push_back(static_cast<double>(look.frames[n].step_y) / t.unit);
+  }
+  for (size_t k = 0; k < t.size(); ++k) {
+    const long i = static_cast<long>(k);
+    t.off_x.push_back(sx[k] - median(part(sx, i - 8, i + 9)));
+    t.off_y.push_back(sy[k] - median(part(sy, i - 8, i + 9)));
+    t.off.push_back(look.frames[t.frame[k]].step_held_by > 0 ? std::hypot(t.off_x[k], t.off_y[k]) : -1);
+  }
+  return t;
+}
+
+std::string direction(double x, double y, double unit) {
+  const auto word = [&](double v, const char* more, const char* less) -> std::string {
+    const long px = std::lround(std::abs(v) * unit);
+    return px == 0 ? "" : fmt::format("{} px {}", px, v > 0 ? more : less);
+  };
+  const std::string across = word(x, "right", "left"), down = word(y, "down", "up");
+  return across.empty() ? down : down.empty() ? across : across + ", " + down;
+}
+
+/// Middle of the values [from, to) of the track.
+struct Place {
+  double x = 0, y = 0, turn = 0;
+  double from(const Place& o) const { return std::hypot(x - o.x, y - o.y, turn - o.turn); }
+};
+Place place(const Track& t, long from, long to) {
+  return {median(part(t.x, from, to)), median(part(t.y, from, to)), median(part(t.turn, from, to))};
+}
+Place at(const Track& t, size_t k) {
+  return {t.x[k], t.y[k], t.turn[k]};
+}
+
+/// The most that a quiet frame wanders, from the steps between frames.
+double usual_step(const Track& t) {
+  std::vector<double> steps;
+  for (size_t k = 1; k < t.size(); ++k) steps.push_back(t.apart(k, k - 1));
+  return median(steps);
+}
+
+/// Within the first `clear` places.
+void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vector<bool>& explained) {
+  constexpr long kWindow = 12;
+  std::vector<double> off(t.size());
+  for (size_t k = 0; k < t.size(); ++k) {
+    const long i = static_cast<long>(k);
+    off[k] = at(t, k).from(place(t, i - 4, i + 5));
+  }
+  const long end_of_all = static_cast<long>(clear);
+  for (long k = 0; k + kWindow <= end_of_all;) {
+    const auto shaken = [&](long from) {
+      const auto begin = off.begin() + from;
+      return std::count_if(begin, begin + kWindow, [](double v) { return v > kShakes; }) * 10 >= kWindow * 4;
+    };
+    if (!shaken(k)) {
+      ++k;
+      continue;
+    }
+    long end = k + kWindow;
+    while (end + kWindow / 2 <= end_of_all && shaken(std::min(end - kWindow / 2, end_of_all - kWindow))) ++end;
+    // From the first to the last that is really off.
+    long from = k, to = std::min(end, end_of_all);
+    while (from < to && off[static_cast<size_t>(from)] <= kShakes) ++from;
+    while (to > from && off[static_cast<size_t>(to - 1)] <= kShakes) --to;
+    double sum = 0;
+    for (long i = from; i < to; ++i) sum += off[static_cast<size_t>(i)] * off[static_cast<size_t>(i)], explained[static_cast<size_t>(i)] = true;
+    const double rms = std::sqrt(sum / std::max(1.0, static_cast<double>(to - from))) * t.unit;
+    const size_t a = t.frame[static_cast<size_t>(from)], b = t.frame[static_cast<size_t>(std::max(from, to - 1))];
+    found.push_back({"wind", a, b, rms, "px", Severity::Warning,
+                     fmt::format("The picture shakes by {} px from frame to frame.", format_number(rms, 1)), Remedy::ShiftBack});
+    k = end;
+  }
+}
+
+}  // namespace
+
+std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look, std::size_t clear_until) {
+  std::vector<Fault> found;
+  Track t = track_of(take, look);
+  if (t.size() < 6) return found;
+  const double step = usual_step(t);
+  if (step > 2) return found;  // it was moved on purpose all along
+  std::vector<bool> explained(t.size(), false);
+  const size_t clear = static_cast<size_t>(std::lower_bound(t.frame.begin(), t.frame.end(), clear_until) - t.frame.begin());
+  find_wind(t, clear, found, explained);
+  const double least = std::max(kLeast, 8 * step);
+  // Jumps: the frames before and after lie apart, each side by itself together.
+  for (size_t k = 1; k < t.size(); ++k) {
+    if (explained[k]) continue;
+    const long i = static_cast<long>(k);
+    const Place before = place(t, i - kSide, i), after = place(t, i, i + kSide);
+    const double jump = after.from(before), now = t.apart(k, k - 1);
+    // Two frames beside each other must show it too, not only what was made of many.
+    if (now < least || t.off[k] < 0.4 * now) continue;
+    // Does it come back within a few frames?
+    size_t back = 0;
+    for (size_t n = 1; n <= static_cast<size_t>(kSide) && k + n < t.size() && back == 0; ++n)
+      if (at(t, k + n).from(before) < std::max(0.35 * now, 0.5 * least)) back = n;
+    if (back > 0) {
+      double most = 0;
+      for (size_t n = 0; n < back; ++n) most = std::max(most, at(t, k + n).from(before)), explained[k + n] = true;
+      explained[k + back] = true;
+      found.push_back({"swing", t.frame[k], t.frame[k + back - 1], most * t.unit, "px", Severity::Warning,
+                       fmt::format("The picture jumps {} and swings back.",
+                                   direction(t.x[k] - before.x, t.y[k] - before.y, t.unit)),
+                       Remedy::ShiftBack});
+      continue;
+    }
+    if (jump < least || now < 0.5 * jump) continue;
+    // Its own step, without what the sky drifts meanwhile.
+    const std::string where = direction(t.off_x[k], t.off_y[k], t.unit);
+    const double turned = after.turn - before.turn;
+    const std::string turn = std::abs(turned) > 0.5 * least
+                                 ? fmt::format("{}turns by {}°", where.empty() ? "" : " and ",
+                                               format_number(std::abs(look.frames[t.frame[k]].turn_deg - look.frames[t.frame[k - 1]].turn_deg), 2))
+                                 : "";
+    found.push_back({"bump", t.frame[k], look.frames.size() - 1, std::max(t.off[k], turned != 0 ? jump : 0) * t.unit, "px", Severity::Warning,
+                     fmt::format("The picture {}{}{}, and stays there.", where.empty() ? "" : "jumps ", where, turn),
+                     Remedy::ShiftBack});
+    // Taken off what follows, so that a slow sinking shows by itself.
+    for (size_t n = k; n < t.size(); ++n) {
+      t.x[n] -= after.x - before.x;
+      t.y[n] -= after.y - before.y;
+      t.turn[n] -= turned;
+    }
+  }
+  // Wandering about: the stabiliser, or a soft ground.
+  const long n = static_cast<long>(clear), ends = std::max(3L, n / 10);
+  if (n < 20) return found;
+  const Place start = place(t, 0, ends), finish = place(t, n - ends, n);
+  const double way = std::hypot(finish.x - start.x, finish.y - start.y);
+  // What goes on at one pace all along is the sky, or a head that turns.
+  if (way / static_cast<double>(n) > kPace) return found;
+  if (found.empty() && n >= 30) {
+    double sum = 0;
+    for (long k = 0; k < n; ++k) {
+      const double off = at(t, static_cast<size_t>(k)).from(place(t, k - 30, k + 31));
+      sum += off * off;
+    }
+    const double rms = std::sqrt(sum / static_cast<double>(n));
+    if (rms > kWanders && step < 1) {
+      found.push_back({"wind", t.frame.front(), t.frame[clear - 1], rms * t.unit, "px", Severity::Warning,
+                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.", format_number(rms * t.unit, 1)),
+                       Remedy::ShiftBack});
+      return found;
+    }
+  }
+  // Sinking: a slow way to one side that never turns back.
+  if (way > std::max(kSinks, 4 * step)) {
+    const double ux = (finish.x - start.x) / way, uy = (finish.y - start.y) / way;
+    std::vector<double> along;
+    for (size_t k = 0; k < clear; ++k) along.push_back((t.x[k] - start.x) * ux + (t.y[k] - start.y) * uy);
+    // Ten stretches, each farther than the one before it.
+    int farther = 0;
+    double largest = 0, last = median(part(along, 0, n / 10));
+    for (long d = 1; d < 10; ++d) {
+      const double here = median(part(along, d * n / 10, (d + 1) * n / 10));
+      farther += here > last - 0.05 * way ? 1 : 0;
+      largest = std::max(largest, here - last);
+      last = here;
+    }
+    if (farther >= 8 && largest < 0.7 * way) {
+      size_t begins = 0;
+      for (size_t k = 0; k < clear; ++k)
+        if (along[k] < 0.1 * way) begins = k;
+      found.push_back({"sinking", t.frame[begins], t.frame[clear - 1], way * t.unit, "px", Severity::Warning,
+                       fmt::format("The camera sinks slowly: {} in all.",
+                                   direction(finish.x - start.x, finish.y - start.y, t.unit)),
+                       Remedy::ShiftBack});
+    }
+  }
+  return found;
+}
+
+}  // namespace askcount::audit
