@@ -17,7 +17,8 @@ constexpr int kFewestPixels = 96;    // along the shorter side, to measure movem
 
 void brightness(const cv::Mat& grey, Measures& m) {
   std::array<std::uint32_t, 256> count{};
-  for (int y = 0; y < grey.rows; ++y) {
+  const int every = grey.rows > 800 ? 2 : 1;  // rows of a large picture tell the same
+  for (int y = 0; y < grey.rows; y += every) {
     const std::uint8_t* row = grey.ptr<std::uint8_t>(y);
     for (int x = 0; x < grey.cols; ++x) ++count[row[x]];
   }
@@ -27,7 +28,7 @@ void brightness(const cv::Mat& grey, Measures& m) {
     code += count[c] * static_cast<double>(c);
     if (c >= kWhite) white += count[c];
   }
-  const double pixels = static_cast<double>(grey.total());
+  const double pixels = static_cast<double>((grey.rows + every - 1) / every) * grey.cols;
   m.stops = static_cast<float>(std::log2(std::max(1e-6, light / pixels)));
   m.code = static_cast<float>(code / pixels);
   m.clipped = static_cast<float>(white / pixels);
@@ -41,20 +42,23 @@ Parts fine_detail(const cv::Mat& grey, float& points) {
     const int px = part % kPartsAcross, py = part / kPartsAcross;
     const int x0 = std::max(1, grey.cols * px / kPartsAcross), x1 = std::min(grey.cols - 1, grey.cols * (px + 1) / kPartsAcross);
     const int y0 = std::max(1, grey.rows * py / kPartsDown), y1 = std::min(grey.rows - 1, grey.rows * (py + 1) / kPartsDown);
-    double sum = 0;
-    for (int y = y0; y < y1; ++y) {
+    double sum = 0, pixels = 0;
+    const int every = grey.rows > 800 ? 2 : 1;  // rows of a large picture tell the same
+    for (int y = y0; y < y1; y += every) {
       const std::uint8_t *up = grey.ptr<std::uint8_t>(y - 1), *row = grey.ptr<std::uint8_t>(y),
                          *down = grey.ptr<std::uint8_t>(y + 1);
-      std::int64_t line = 0;
+      std::uint32_t line = 0;  // 1,020² over the quarter of a row fits
       for (int x = x0; x < x1; ++x) {
         const int v = 4 * row[x] - row[x - 1] - row[x + 1] - up[x] - down[x];
-        line += v * v;
-        ++count[static_cast<size_t>(std::abs(v)) & 1023];
+        line += static_cast<std::uint32_t>(v * v);
       }
       sum += static_cast<double>(line);
+      pixels += x1 - x0;
+      if (y % 4 != 0) continue;
+      for (int x = x0; x < x1; ++x)
+        ++count[static_cast<size_t>(std::abs(4 * row[x] - row[x - 1] - row[x + 1] - up[x] - down[x])) & 1023];
     }
-    const double pixels = std::max(1.0, static_cast<double>(x1 - x0) * (y1 - y0));
-    energy[static_cast<size_t>(part)] = static_cast<float>(sum / pixels);
+    energy[static_cast<size_t>(part)] = static_cast<float>(sum / std::max(1.0, pixels));
   }
   std::uint64_t all = 0, seen = 0;
   for (const std::uint32_t n : count) all += n;
@@ -68,10 +72,11 @@ Parts fine_detail(const cv::Mat& grey, float& points) {
   return energy;
 }
 
-void detail(const cv::Mat& grey, Measures& m) {
+/// Fine detail from the picture itself, the rest from one that was made smaller.
+void detail(const cv::Mat& grey, const cv::Mat& smaller, Measures& m) {
   const Parts fine = fine_detail(grey, m.points);
   cv::Mat middle;
-  cv::resize(grey, middle, {kPartsAcross * kPartPixels, kPartsDown * kPartPixels}, 0, 0, cv::INTER_AREA);
+  cv::resize(smaller, middle, {kPartsAcross * kPartPixels, kPartsDown * kPartPixels}, 0, 0, cv::INTER_AREA);
   cv::Scalar mean, deviation;
   cv::meanStdDev(middle, mean, deviation);
   m.spread = static_cast<float>(deviation[0]);
@@ -99,36 +104,42 @@ std::vector<std::uint8_t> small_of(const cv::Mat& grey) {
   return out;
 }
 
-Windows windows_of(const cv::Mat& grey, int full_width) {
+/// The lower half of the frequencies of a windowed picture: those that its noise does not own.
+cv::Mat low_spectrum(cv::Mat window, const cv::Mat& hann) {
+  cv::multiply(window, hann, window);
+  cv::Mat all;
+  cv::dft(window, all, cv::DFT_COMPLEX_OUTPUT);
+  const int n = all.rows / 2, h = n / 2, far = all.rows - h;
+  cv::Mat low(n, n, CV_32FC2);
+  all(cv::Rect(0, 0, h, h)).copyTo(low(cv::Rect(0, 0, h, h)));
+  all(cv::Rect(far, 0, h, h)).copyTo(low(cv::Rect(h, 0, h, h)));
+  all(cv::Rect(0, far, h, h)).copyTo(low(cv::Rect(0, h, h, h)));
+  all(cv::Rect(far, far, h, h)).copyTo(low(cv::Rect(h, h, h, h)));
+  return low;
+}
+
+Windows windows_of(const cv::Mat& picture, int full_width) {
   Windows w;
-  cv::Mat picture = grey;
-  if (grey.cols > kStillWidth) {
-    const double by = static_cast<double>(kStillWidth) / grey.cols;
-    cv::resize(grey, picture, {kStillWidth, std::max(1, static_cast<int>(std::lround(grey.rows * by)))}, 0, 0,
-               cv::INTER_AREA);
-  }
   w.size = picture.size();
   w.scale = picture.cols > 0 ? static_cast<double>(full_width) / picture.cols : 1;
   const int shorter = std::min(picture.cols, picture.rows);
   if (shorter < kFewestPixels) return w;
   w.side = shorter >= 380 ? 128 : shorter >= 190 ? 64 : 32;
-  const int across = std::min(6, picture.cols / w.side), down = std::min(4, picture.rows / w.side);
+  const int across = std::min(5, picture.cols / w.side), down = std::min(4, picture.rows / w.side);
   cv::Mat hann;
   cv::createHanningWindow(hann, {w.side, w.side}, CV_32F);
   for (int j = 0; j < down; ++j)
     for (int i = 0; i < across; ++i) {
       const auto at = [](int n, int of, int room) { return of > 1 ? n * room / (of - 1) : room / 2; };
       const cv::Rect where(at(i, across, picture.cols - w.side), at(j, down, picture.rows - w.side), w.side, w.side);
-      cv::Mat window, spectrum;
+      cv::Mat window;
       picture(where).convertTo(window, CV_32F);
       cv::Scalar mean, deviation;
       cv::meanStdDev(window, mean, deviation);
       window -= mean;
-      cv::multiply(window, hann, window);
-      cv::dft(window, spectrum, cv::DFT_COMPLEX_OUTPUT);
       w.middle.emplace_back(static_cast<float>(where.x) + static_cast<float>(w.side) / 2,
                             static_cast<float>(where.y) + static_cast<float>(w.side) / 2);
-      w.spectrum.push_back(std::move(spectrum));
+      w.spectrum.push_back(low_spectrum(window, hann));
       const bool white = cv::countNonZero(picture(where) >= kWhite) * 2 > w.side * w.side;
       w.texture.push_back(white ? 0 : static_cast<float>(deviation[0]));
     }
@@ -137,8 +148,7 @@ Windows windows_of(const cv::Mat& grey, int full_width) {
   all.convertTo(all, CV_32F);
   all -= cv::mean(all);
   cv::createHanningWindow(hann, all.size(), CV_32F);
-  cv::multiply(all, hann, all);
-  cv::dft(all, w.whole, cv::DFT_COMPLEX_OUTPUT);
+  w.whole = low_spectrum(all, hann);
   return w;
 }
 
@@ -146,11 +156,16 @@ Windows windows_of(const cv::Mat& grey, int full_width) {
 
 Seen see(const image::Grey8& picture, int full_width) {
   const cv::Mat grey(picture.size.height, picture.size.width, CV_8UC1, const_cast<std::uint8_t*>(picture.luma.data()));
+  cv::Mat smaller = grey;
+  // By a whole number: that is quick.
+  if (const int by = static_cast<int>(std::lround(static_cast<double>(grey.cols) / kStillWidth)); by > 1)
+    cv::resize(grey(cv::Rect(0, 0, grey.cols / by * by, std::max(1, grey.rows / by) * by)), smaller,
+               {grey.cols / by, std::max(1, grey.rows / by)}, 0, 0, cv::INTER_AREA);
   Seen seen;
   brightness(grey, seen.measures);
-  detail(grey, seen.measures);
-  seen.small = small_of(grey);
-  seen.windows = std::make_shared<const Windows>(windows_of(grey, full_width));
+  detail(grey, smaller, seen.measures);
+  seen.small = small_of(smaller);
+  seen.windows = std::make_shared<const Windows>(windows_of(smaller, full_width));
   return seen;
 }
 

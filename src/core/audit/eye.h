@@ -19,9 +19,9 @@ struct Windows {
   cv::Size size;       ///< of the picture they were cut from
   double scale = 1;    ///< pixels of the full frame to one of them
   std::vector<cv::Point2f> middle;
-  std::vector<cv::Mat> spectrum;  ///< complex
+  std::vector<cv::Mat> spectrum;  ///< complex, half the side square: the lower half of the frequencies
   std::vector<float> texture;     ///< standard deviation within each, in codes; 0 where most of it is white
-  cv::Mat whole;                  ///< spectrum of all of the picture, kWhole pixels square: for large movements
+  cv::Mat whole;  ///< the same of all of the picture made kWhole pixels square: for large movements
   static constexpr int kWhole = 128;
 };
 

@@ -76,6 +76,7 @@ Look look_at(const source::Frames& frames, const source::FrameSource& source, co
                   m.held_by = static_cast<float>(at.held_by);
                   m.step_x = static_cast<float>(at.step_x);
                   m.step_y = static_cast<float>(at.step_y);
+                  m.step_turn_deg = static_cast<float>(at.step_turn_deg);
                   m.step_held_by = static_cast<float>(at.step_held_by);
                 } else {
                   if (!m.seen()) look.troubles.emplace_back(p->number, p->trouble);

@@ -20,13 +20,17 @@ struct Usual {
 
 Usual usual(const std::vector<const Small*>& pictures) {
   Usual u;
-  const size_t pixels = pictures.front()->size(), n = pictures.size();
+  const size_t pixels = pictures.front()->size(), n = std::min(pictures.size(), Passing::kReach);
   u.middle.resize(pixels);
   u.wander.resize(pixels);
   std::array<std::uint8_t, Passing::kReach> v{};
   for (size_t i = 0; i < pixels; ++i) {
-    for (size_t k = 0; k < n; ++k) v[k] = (*pictures[k])[i];
-    std::sort(v.begin(), v.begin() + static_cast<long>(n));
+    for (size_t k = 0; k < n; ++k) {  // put in its place among those before it
+      const std::uint8_t here = (*pictures[k])[i];
+      size_t at = k;
+      for (; at > 0 && v[at - 1] > here; --at) v[at] = v[at - 1];
+      v[at] = here;
+    }
     u.middle[i] = v[n / 2];
     // Without the one farthest out, which may be what passes.
     u.wander[i] = static_cast<std::uint8_t>(n > 3 ? v[n - 2] - v[1] : v[n - 1] - v[0]);

@@ -18,7 +18,7 @@ constexpr double kHeld = 0.5;      // share of the picture that must agree
 constexpr double kLeast = 0.7;     // working pixels: less is nothing
 constexpr long kSide = 5;          // frames on either side of a jump
 constexpr double kSinks = 1.2;     // working pixels from first to last
-constexpr double kPace = 0.12;     // working pixels a frame: a camera that moves faster was moved
+constexpr double kDrift = 0.12;    // working pixels a frame: what moves on faster is the sky, or was moved
 constexpr double kWanders = 0.45;  // working pixels, the root mean square
 constexpr double kShakes = 0.4;    // working pixels from one frame to the next, in wind
 
@@ -28,7 +28,8 @@ struct Track {
   std::vector<size_t> frame;
   std::vector<double> x, y, turn;
   std::vector<double> off_x, off_y, off;  ///< how far the step to it is from the usual one there; below zero where it is not known
-  double unit = 1;  ///< full pixels to a working one
+  double unit = 1;      ///< full pixels to a working one
+  bool drifts = false;  ///< most of the time
 
   size_t size() const { return frame.size(); }
   double apart(size_t a, size_t b) const { return std::hypot(x[a] - x[b], y[a] - y[b], turn[a] - turn[b]); }
@@ -54,16 +55,26 @@ Track track_of(const gather::FoundTake& take, const Look& look) {
     t.turn.push_back(static_cast<double>(m.turn_deg) * corner);
   }
   // A sky that drifts takes the same step again and again: what a step is off that counts.
-  std::vector<double> sx, sy;
+  std::vector<double> sx, sy, st;
   for (const size_t n : t.frame) {
     sx.push_back(static_cast<double>(look.frames[n].step_x) / t.unit);
     sy.push_back(static_cast<double>(look.frames[n].step_y) / t.unit);
+    st.push_back(static_cast<double>(look.frames[n].step_turn_deg) * corner);
   }
+  t.drifts = std::hypot(median(sx), median(sy)) > kDrift;
+  double drift_x = 0, drift_y = 0;
   for (size_t k = 0; k < t.size(); ++k) {
     const long i = static_cast<long>(k);
-    t.off_x.push_back(sx[k] - median(part(sx, i - 8, i + 9)));
-    t.off_y.push_back(sy[k] - median(part(sy, i - 8, i + 9)));
-    t.off.push_back(look.frames[t.frame[k]].step_held_by > 0 ? std::hypot(t.off_x[k], t.off_y[k]) : -1);
+    const double ux = median(part(sx, i - 8, i + 9)), uy = median(part(sy, i - 8, i + 9));
+    t.off_x.push_back(sx[k] - ux);
+    t.off_y.push_back(sy[k] - uy);
+    const bool known = look.frames[t.frame[k]].step_held_by > 0;
+    t.off.push_back(known ? std::hypot(t.off_x[k], t.off_y[k], st[k] - median(part(st, i - 8, i + 9))) : -1);
+    // Where it drifts, the drift is taken off too.
+    drift_x += t.drifts ? ux : 0;
+    drift_y += t.drifts ? uy : 0;
+    t.x[k] -= drift_x;
+    t.y[k] -= drift_y;
   }
   return t;
 }
@@ -120,6 +131,10 @@ void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vec
     long from = k, to = std::min(end, end_of_all);
     while (from < to && off[static_cast<size_t>(from)] <= kShakes) ++from;
     while (to > from && off[static_cast<size_t>(to - 1)] <= kShakes) --to;
+    if (to - from < kWindow - 2) {
+      k = end;
+      continue;
+    }
     double sum = 0;
     for (long i = from; i < to; ++i) sum += off[static_cast<size_t>(i)] * off[static_cast<size_t>(i)], explained[static_cast<size_t>(i)] = true;
     const double rms = std::sqrt(sum / std::max(1.0, static_cast<double>(to - from))) * t.unit;
@@ -130,6 +145,19 @@ void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vec
   }
 }
 
+/// Without what a gust does at its edges: that belongs to it. And without what blur only seems to shake.
+std::vector<Fault> calm(const std::vector<Fault>& found, size_t clear_until) {
+  std::vector<Fault> left;
+  for (const Fault& f : found) {
+    if (f.code == "swing" && f.frame >= clear_until) continue;
+    const bool gust = f.code != "wind" && f.code != "sinking" && std::any_of(found.begin(), found.end(), [&](const Fault& w) {
+                        return w.code == "wind" && f.frame + 4 > w.frame && f.frame < w.last + 4;
+                      });
+    if (!gust) left.push_back(f);
+  }
+  return left;
+}
+
 }  // namespace
 
 std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look, std::size_t clear_until) {
@@ -137,7 +165,6 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
   Track t = track_of(take, look);
   if (t.size() < 6) return found;
   const double step = usual_step(t);
-  if (step > 2) return found;  // it was moved on purpose all along
   std::vector<bool> explained(t.size(), false);
   const size_t clear = static_cast<size_t>(std::lower_bound(t.frame.begin(), t.frame.end(), clear_until) - t.frame.begin());
   find_wind(t, clear, found, explained);
@@ -184,11 +211,10 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
   }
   // Wandering about: the stabiliser, or a soft ground.
   const long n = static_cast<long>(clear), ends = std::max(3L, n / 10);
-  if (n < 20) return found;
+  if (n < 20) return calm(found, clear_until);
   const Place start = place(t, 0, ends), finish = place(t, n - ends, n);
   const double way = std::hypot(finish.x - start.x, finish.y - start.y);
-  // What goes on at one pace all along is the sky, or a head that turns.
-  if (way / static_cast<double>(n) > kPace) return found;
+  if (t.drifts) return calm(found, clear_until);
   if (found.empty() && n >= 30) {
     double sum = 0;
     for (long k = 0; k < n; ++k) {
@@ -227,7 +253,7 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
                        Remedy::ShiftBack});
     }
   }
-  return found;
+  return calm(found, clear_until);
 }
 
 }  // namespace askcount::audit

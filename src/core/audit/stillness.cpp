@@ -12,9 +12,10 @@ namespace {
 
 constexpr float kTextured = 2.5F;     // codes of deviation that a window needs
 constexpr float kSureWhole = 0.3F;    // of a perfect peak, for all of the picture
-constexpr double kPassBand = 0.14;    // standard deviation of the weight, in cycles a pixel
+constexpr double kPassBand = 0.11;    // standard deviation of the weight, in cycles a pixel
 constexpr size_t kRemembered = 10;    // frames whose movement tells what moves by itself
-constexpr float kStands = 0.12F;      // pixels a frame: less is still
+constexpr double kStands = 0.15;      // pixels a frame: less is still
+constexpr double kTrembles = 0.5;     // pixels around that: less is steady
 constexpr size_t kReferenceLasts = 40;
 constexpr double kGround = 0.25;      // share of the windows that stand, to be the ground
 constexpr double kAgree = 0.6;        // pixels from the fit
@@ -23,11 +24,12 @@ constexpr double kAgree = 0.6;        // pixels from the fit
 struct Weights {
   cv::Mat at;
   double sum = 0;
-  explicit Weights(int side) : at(side, side, CV_32F) {
-    for (int y = 0; y < side; ++y)
-      for (int x = 0; x < side; ++x) {
-        const double fx = (x <= side / 2 ? x : x - side) / static_cast<double>(side);
-        const double fy = (y <= side / 2 ? y : y - side) / static_cast<double>(side);
+  explicit Weights(int side) : at(side / 2, side / 2, CV_32F) {
+    const int n = side / 2;
+    for (int y = 0; y < n; ++y)
+      for (int x = 0; x < n; ++x) {
+        const double fx = (x < n / 2 ? x : x - n) / static_cast<double>(side);
+        const double fy = (y < n / 2 ? y : y - n) / static_cast<double>(side);
         const double w = x == 0 && y == 0 ? 0 : std::exp(-(fx * fx + fy * fy) / (2 * kPassBand * kPassBand));
         at.at<float>(y, x) = static_cast<float>(w);
         sum += w;
@@ -80,8 +82,9 @@ Peak peak_of(const cv::Mat& from, const cv::Mat& to, const Weights& weight, cv::
   cv::minMaxLoc(peak, nullptr, &most, nullptr, &at);
   const auto value = [&](int x, int y) { return peak.at<float>((y + side) % side, (x + side) % side); };
   const float here = static_cast<float>(most);
-  return {static_cast<float>(at.x <= side / 2 ? at.x : at.x - side) + between(value(at.x - 1, at.y), here, value(at.x + 1, at.y)),
-          static_cast<float>(at.y <= side / 2 ? at.y : at.y - side) + between(value(at.x, at.y - 1), here, value(at.x, at.y + 1)),
+  // Half the frequencies make half the pixels.
+  return {2 * (static_cast<float>(at.x <= side / 2 ? at.x : at.x - side) + between(value(at.x - 1, at.y), here, value(at.x + 1, at.y))),
+          2 * (static_cast<float>(at.y <= side / 2 ? at.y : at.y - side) + between(value(at.x, at.y - 1), here, value(at.x, at.y + 1))),
           static_cast<float>(most / weight.sum)};
 }
 
@@ -121,14 +124,21 @@ std::vector<size_t> Stillness::usable(const Windows& w, const std::vector<Shift>
   return list;
 }
 
-std::vector<size_t> Stillness::still_among(const std::vector<size_t>& windows) const {
-  std::vector<size_t> still;
+std::vector<size_t> Stillness::still_among(const std::vector<size_t>& windows, bool& known) const {
+  std::vector<size_t> still, fresh;
   for (const size_t i : windows) {
     std::vector<double> x, y;
     for (const cv::Point2f& p : moved_[i]) x.push_back(static_cast<double>(p.x)), y.push_back(static_cast<double>(p.y));
-    if (x.size() < 3 || std::hypot(median(x), median(y)) < static_cast<double>(kStands)) still.push_back(i);
+    if (x.size() < 4)
+      fresh.push_back(i);
+    else if (std::hypot(median(x), median(y)) < kStands && std::hypot(spread(x), spread(y)) < kTrembles)
+      still.push_back(i);
   }
-  return still.size() >= 2 && still.size() * 5 >= windows.size() ? still : windows;
+  // Where nothing is known to stand, all are asked.
+  known = still.size() >= 2;
+  if (!known) return windows;
+  if (still.size() < 4) still.insert(still.end(), fresh.begin(), fresh.end());
+  return still;
 }
 
 Stillness::Fit Stillness::fit(const Windows& w, const std::vector<Shift>& s, const std::vector<size_t>& which,
@@ -169,19 +179,18 @@ Stillness::Fit Stillness::fit(const Windows& w, const std::vector<Shift>& s, con
       f.y = static_cast<double>(s[i].y) - f.turn * static_cast<double>(from.x);
       candidates.push_back(f);
     }
-  // Ground that stays where it was outweighs a sky full of moving things.
-  std::vector<size_t> in = agreeing(expected);
-  best = expected;
-  if (in.size() < 2 || static_cast<double>(in.size()) < kGround * static_cast<double>(which.size())) {
-    in.clear();
-    // A turn must gather more of them: it has more ways to please a few.
-    size_t most = 0;
-    for (const Fit& c : candidates) {
-      auto now = agreeing(c);
-      const size_t worth = c.turn != 0 ? (now.size() < 5 ? 0 : now.size() - 2) : now.size();
-      if (worth > most) most = worth, in = std::move(now), best = c;
-    }
+  std::vector<size_t> in, ground = agreeing(expected);
+  // A turn must gather more of them: it has more ways to please a few.
+  size_t most = 0;
+  for (const Fit& c : candidates) {
+    auto now = agreeing(c);
+    const size_t worth = c.turn != 0 ? (now.size() < 5 ? 0 : now.size() - 2) : now.size();
+    if (worth > most) most = worth, in = std::move(now), best = c;
   }
+  // Ground that stays where it was outweighs a sky full of moving things; not nearly all of the picture.
+  const auto all = static_cast<double>(which.size()), standing = static_cast<double>(ground.size());
+  const bool outvoted = static_cast<double>(most) > 0.6 * all && static_cast<double>(most) >= 1.8 * standing;
+  if (ground.size() >= 2 && standing >= kGround * all && !outvoted) in = std::move(ground), best = expected;
   // The mean of those that agree; the turn stays where it takes one to make them.
   double sx = 0, sy = 0;
   for (const size_t i : in) {
@@ -215,32 +224,38 @@ Position Stillness::next(const std::shared_ptr<const Windows>& w) {
   const double degree = std::numbers::pi / 180;
   const Fit stays, as_before{(at_before_.x - at_first_.x) / w->scale, (at_before_.y - at_first_.y) / w->scale,
                              (at_before_.turn_deg - at_first_.turn_deg) * degree};
-  const Fit by_step = fit(*w, step, still_among(step_windows), stays);
-  const Fit by_whole = fit(*w, whole, still_among(whole_windows), as_before);
+  bool known = false, known_whole = false;
+  const std::vector<size_t> step_still = still_among(step_windows, known), whole_still = still_among(whole_windows, known_whole);
+  const Fit by_step = fit(*w, step, step_still, stays), by_whole = fit(*w, whole, whole_still, as_before);
   const auto from = [&](const Position& p, const Fit& f) {
     return Position{p.x + f.x * w->scale, p.y + f.y * w->scale, p.turn_deg + f.turn / degree, f.expected ? 1 : f.share};
   };
-  const size_t least = w->side >= 64 && w->spectrum.size() >= 12 ? 3 : 2;
-  const auto good = [least](const Fit& f) { return f.windows >= least && (f.share >= 0.5 || f.expected); };
+  // Windows that are known to stand are believed in twos, others in threes.
+  const size_t unknown_least = w->spectrum.size() >= 12 ? 3 : 2;
+  const auto good = [&](const Fit& f, bool of_still) {
+    return f.windows >= (of_still ? 2 : unknown_least) && (f.share >= 0.5 || f.expected);
+  };
   Position here = at_before_;
   here.held_by = 0;
-  here.step_x = here.step_y = here.step_held_by = 0;
-  if (good(by_whole) && by_whole.windows * 2 >= by_step.windows)
+  here.step_x = here.step_y = here.step_turn_deg = here.step_held_by = 0;
+  if (good(by_whole, known_whole) && by_whole.windows * 2 >= by_step.windows)
     here = from(at_first_, by_whole);
-  else if (good(by_step))
+  else if (good(by_step, known))
     here = from(at_before_, by_step);
   else if (const auto large = large_shift(*before_, *w))
     here = from(at_before_, *large);  // its share is a half: enough to be believed
-  if (good(by_step)) {
+  if (good(by_step, known)) {
     here.step_x = by_step.x * w->scale;
     here.step_y = by_step.y * w->scale;
+    here.step_turn_deg = by_step.turn / degree;
     here.step_held_by = by_step.expected ? 1 : by_step.share;
   } else if (here.held_by > 0) {
     here.step_x = here.x - at_before_.x;
     here.step_y = here.y - at_before_.y;
+    here.step_turn_deg = here.turn_deg - at_before_.turn_deg;
     here.step_held_by = here.held_by;
   }
-  if (good(by_step))
+  if (good(by_step, known))
     for (const size_t i : step_windows) {
       moved_[i].emplace_back(step[i].x - static_cast<float>(by_step.x), step[i].y - static_cast<float>(by_step.y));
       if (moved_[i].size() > kRemembered) moved_[i].pop_front();

@@ -14,7 +14,7 @@ namespace askcount::audit {
 struct Position {
   double x = 0, y = 0, turn_deg = 0;
   double held_by = 0;  ///< share of what was compared that agrees; 0 where nothing can be said
-  double step_x = 0, step_y = 0, step_held_by = 0;  ///< from the frame before
+  double step_x = 0, step_y = 0, step_turn_deg = 0, step_held_by = 0;  ///< from the frame before
 };
 
 /// Follows one take, frame by frame in order. What moves by itself (clouds, water, people) is told from the
@@ -38,7 +38,8 @@ class Stillness {
   std::vector<Shift> shifts(const Windows& from, const Windows& to) const;
   static std::optional<Fit> large_shift(const Windows& from, const Windows& to);
   std::vector<size_t> usable(const Windows& w, const std::vector<Shift>& s) const;
-  std::vector<size_t> still_among(const std::vector<size_t>& windows) const;
+  /// Those among the windows that are known to stand still; all of them where that is not known.
+  std::vector<size_t> still_among(const std::vector<size_t>& windows, bool& known) const;
   /// Where most windows went; where enough of them stayed at `expected`, those.
   static Fit fit(const Windows& w, const std::vector<Shift>& s, const std::vector<size_t>& which, const Fit& expected);
 

@@ -305,14 +305,17 @@ class Sorter {
     std::erase_if(take.off_beat, [](const OffBeat& o) { return o.frame == 0; });  // against a marker
     for (size_t i = 0; i < list.size(); ++i)
       if (list[i].exposures.size() < take.exposures_each) take.incomplete.push_back(i);
-    if (take.interval_s) take.interval_s = even_step(list, *take.interval_s);
+    if (take.interval_s) take.interval_s = even_step(list, take.missing, *take.interval_s);
     take.frames = source::frames_of(std::move(list));
   }
 
   /// The mean of the steps that are about `interval` long: whole seconds hide what all of them show.
-  double even_step(const std::vector<Frame>& list, double interval) const {
+  double even_step(const std::vector<Frame>& list, const std::vector<Missing>& holes, double interval) const {
     double sum = 0, steps = 0;
+    auto hole = holes.begin();
     for (size_t i = 0; i + 1 < list.size(); ++i) {
+      while (hole != holes.end() && hole->after < i) ++hole;
+      if (hole != holes.end() && hole->after == i) continue;
       const auto a = begun(list[i]), b = begun(list[i + 1]);
       if (!a || !b || std::abs(*b - *a - interval) > std::max(0.1 * interval, clock())) continue;
       sum += *b - *a;

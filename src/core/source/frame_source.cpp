@@ -55,7 +55,8 @@ image::Grey8 CompressedSource::grey(const Frame& frame, int width) const {
   const image::Size stored = jpeg_size(bytes, name);
   const image::Size full = image::upright(stored, frame.info().orientation);
   const int eighths = decoding_eighths(image::in_pixels({}, full), {width, 0});
-  return image::oriented(decode_jpeg_grey(bytes, eighths, name), frame.info().orientation);
+  image::Grey8 lying = decode_jpeg_grey(bytes, eighths, name);
+  return frame.info().orientation > 1 ? image::oriented(lying, frame.info().orientation) : lying;
 }
 
 Shown CompressedSource::read(const Frame& frame, const Want& want) const {
