@@ -23,7 +23,7 @@ struct Asked {
   std::vector<std::string> folders, keep, leave_out;
   std::string csv;
   std::optional<int> choose;
-  std::vector<int> join;
+  std::string join;
   std::optional<double> clock_s;
   bool list_only = false, force = false;
 };
@@ -108,7 +108,11 @@ Answer gather_verb(const Asked& asked) {
   gather::Ask ask;
   for (const std::string& folder : asked.folders) ask.folders.emplace_back(folder);
   if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
-  for (const int n : asked.join) ask.join.push_back(static_cast<size_t>(n - 1));
+  for (size_t from = 0; from < asked.join.size();) {
+    const size_t end = std::min(asked.join.find(',', from), asked.join.size());
+    ask.join.push_back(static_cast<size_t>(parse_count(asked.join.substr(from, end - from), "--join") - 1));
+    from = end + 1;
+  }
   ask.keep = asked.keep;
   ask.leave_out = asked.leave_out;
   ask.clock_s = asked.clock_s.value_or(0);
@@ -202,7 +206,7 @@ void add_gather(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<Asked>();
   verb.add_option("folder", asked->folders, "The cards or folders").required();
   verb.add_option("--choose", asked->choose, "Take this one, counted as they are listed").between(1, 100000);
-  verb.add_option("--join", asked->join, "Take these as one: 1,2").between(1, 100000);
+  verb.add_option("--join", asked->join, "Take these as one: 1,2");
   verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");
   verb.add_option("--leave-out", asked->leave_out, "A file that is no frame");
   verb.add_option("--clock", asked->clock_s, "Seconds to add to the camera's clock");

@@ -76,6 +76,7 @@ int main(int argc, char** argv) {
   cli::add_along(app, chosen);
   cli::add_timer(app, chosen);
   cli::add_shoot(app, chosen);
+  cli::add_copy(app, chosen);
   cli::add_gather(app, chosen);
   cli::add_level(app, chosen);
   cli::add_cut(app, chosen);

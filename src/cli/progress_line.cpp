@@ -32,4 +32,26 @@ void ProgressLine::show(size_t done, size_t total) {
   complain(fmt::format("{}{}{}", terminal_ ? "\r\033[K" : "", line, terminal_ ? "" : "\n"));
 }
 
+RateLine::RateLine(std::string doing)
+    : doing_(std::move(doing)), terminal_(isatty(STDERR_FILENO) != 0), began_(Clock::now()), last_(began_) {}
+
+RateLine::~RateLine() {
+  if (shown_ && terminal_) complain("\n");
+}
+
+void RateLine::show(std::size_t files_done, std::size_t files, std::uint64_t bytes_done, std::uint64_t bytes) {
+  const auto now = Clock::now();
+  const auto wait = terminal_ ? std::chrono::milliseconds(100) : std::chrono::milliseconds(5000);
+  if (now - last_ < wait && files_done != files) return;
+  last_ = now;
+  shown_ = true;
+  const double seconds = std::chrono::duration<double>(now - began_).count();
+  const double rate = seconds > 0 ? static_cast<double>(bytes_done) / seconds : 0;
+  std::string line = fmt::format("{} {} of {} files", doing_, files_done, files);
+  if (seconds > 0.5 && rate > 0)
+    line += fmt::format(", {} MB a second, {} left", format_number(rate / 1e6, 0),
+                        format_length(static_cast<double>(bytes - bytes_done) / rate, 0));
+  complain(fmt::format("{}{}{}", terminal_ ? "\r\033[K" : "", line, terminal_ ? "" : "\n"));
+}
+
 }  // namespace askcount::cli

@@ -3,6 +3,7 @@
 
 #include <chrono>
 #include <cstddef>
+#include <cstdint>
 #include <string>
 
 namespace askcount::cli {
@@ -15,6 +16,21 @@ class ProgressLine {
   ~ProgressLine();
   ProgressLine(const ProgressLine&) = delete;
   void show(size_t done, size_t total);
+
+ private:
+  std::string doing_;
+  bool terminal_;
+  bool shown_ = false;
+  std::chrono::steady_clock::time_point began_, last_;
+};
+
+/// The same for bytes: "Copying 412 of 750 files, 86 MB a second, 2 min left".
+class RateLine {
+ public:
+  explicit RateLine(std::string doing);
+  ~RateLine();
+  RateLine(const RateLine&) = delete;
+  void show(std::size_t files_done, std::size_t files, std::uint64_t bytes_done, std::uint64_t bytes);
 
  private:
   std::string doing_;

@@ -34,6 +34,7 @@ void add_mend(Command& app, Chosen& chosen);
 void add_kit(Command& app, Chosen& chosen);
 void add_motion(Command& app, Chosen& chosen);
 void add_shoot(Command& app, Chosen& chosen);
+void add_copy(Command& app, Chosen& chosen);
 void add_gather(Command& app, Chosen& chosen);
 void add_level(Command& app, Chosen& chosen);
 void add_cut(Command& app, Chosen& chosen);

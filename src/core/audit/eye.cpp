@@ -124,8 +124,8 @@ Windows windows_of(const cv::Mat& picture, int full_width) {
   w.scale = picture.cols > 0 ? static_cast<double>(full_width) / picture.cols : 1;
   const int shorter = std::min(picture.cols, picture.rows);
   if (shorter < kFewestPixels) return w;
-  w.side = shorter >= 380 ? 128 : shorter >= 190 ? 64 : 32;
-  const int across = std::min(5, picture.cols / w.side), down = std::min(4, picture.rows / w.side);
+  w.side = shorter >= 380 ? 96 : shorter >= 190 ? 64 : 32;
+  const int across = std::min(8, picture.cols / w.side), down = std::min(5, picture.rows / w.side);
   cv::Mat hann;
   cv::createHanningWindow(hann, {w.side, w.side}, CV_32F);
   for (int j = 0; j < down; ++j)

@@ -19,6 +19,7 @@ constexpr double kLeast = 0.7;     // working pixels: less is nothing
 constexpr long kSide = 5;          // frames on either side of a jump
 constexpr double kSinks = 1.2;     // working pixels from first to last
 constexpr double kDrift = 0.12;    // working pixels a frame: what moves on faster is the sky, or was moved
+constexpr double kBlurMoves = 2;   // working pixels that a change of blur may seem to move a picture by
 constexpr double kWanders = 0.45;  // working pixels, the root mean square
 constexpr double kShakes = 0.4;    // working pixels from one frame to the next, in wind
 
@@ -146,10 +147,11 @@ void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vec
 }
 
 /// Without what a gust does at its edges: that belongs to it. And without what blur only seems to shake.
-std::vector<Fault> calm(const std::vector<Fault>& found, size_t clear_until) {
+std::vector<Fault> calm(const std::vector<Fault>& found, size_t clear_until, double unit) {
   std::vector<Fault> left;
   for (const Fault& f : found) {
     if (f.code == "swing" && f.frame >= clear_until) continue;
+    if (f.code == "bump" && f.frame + 2 > clear_until && f.amount < kBlurMoves * unit) continue;
     const bool gust = f.code != "wind" && f.code != "sinking" && std::any_of(found.begin(), found.end(), [&](const Fault& w) {
                         return w.code == "wind" && f.frame + 4 > w.frame && f.frame < w.last + 4;
                       });
@@ -211,10 +213,10 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
   }
   // Wandering about: the stabiliser, or a soft ground.
   const long n = static_cast<long>(clear), ends = std::max(3L, n / 10);
-  if (n < 20) return calm(found, clear_until);
+  if (n < 20) return calm(found, clear_until, t.unit);
   const Place start = place(t, 0, ends), finish = place(t, n - ends, n);
   const double way = std::hypot(finish.x - start.x, finish.y - start.y);
-  if (t.drifts) return calm(found, clear_until);
+  if (t.drifts) return calm(found, clear_until, t.unit);
   if (found.empty() && n >= 30) {
     double sum = 0;
     for (long k = 0; k < n; ++k) {
@@ -253,7 +255,7 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
                        Remedy::ShiftBack});
     }
   }
-  return calm(found, clear_until);
+  return calm(found, clear_until, t.unit);
 }
 
 }  // namespace askcount::audit

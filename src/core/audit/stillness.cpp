@@ -38,13 +38,13 @@ struct Weights {
 };
 
 const Weights& weights(int side) {
-  static const std::array<Weights, 3> all{Weights(32), Weights(64), Weights(128)};
-  return side == 32 ? all[0] : side == 64 ? all[1] : all[2];
+  static const std::array<Weights, 4> all{Weights(32), Weights(64), Weights(96), Weights(128)};
+  return all[static_cast<size_t>(side / 32 - 1)];
 }
 
 /// Of a perfect peak: chance alone makes taller ones in smaller windows.
 float sure_for(int side) {
-  return side >= 128 ? 0.25F : side >= 64 ? 0.32F : 0.5F;
+  return side >= 96 ? 0.28F : side >= 64 ? 0.34F : 0.5F;
 }
 
 /// Offset of a peak between three neighbouring values.

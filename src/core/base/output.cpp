@@ -18,6 +18,7 @@ namespace {
 
 constexpr size_t kLooked = 64 << 10;  // bytes looked at, at either end
 constexpr std::string_view kMark = "Ask Count";
+constexpr std::string_view kManifestMark = "# Copied by Ask Count";
 
 /// The first and the last bytes of a plain file; both empty where it is none or cannot be read.
 struct Ends {
@@ -69,6 +70,8 @@ std::optional<FileKind> written_kind(const Ends& ends) {
   const std::string_view head = ends.head;
   const auto has = [](std::string_view text, std::string_view what) { return text.find(what) != text.npos; };
   const bool marked = has(head, kMark) || has(ends.tail, kMark);
+  if (head.starts_with(kManifestMark)) return FileKind::Manifest;
+  if (head.starts_with("frame,file,time,shutter_s"sv)) return FileKind::Table;
   if (head.starts_with("time,frame,what,"sv) || head.starts_with("time,ev100"sv)) return FileKind::Table;
   if (head.starts_with("%PDF-"sv)) return marked ? std::optional(FileKind::Sheet) : std::nullopt;
   if (head.starts_with("BEGIN:VCALENDAR"sv)) return marked ? std::optional(FileKind::Calendar) : std::nullopt;
@@ -91,7 +94,8 @@ constexpr std::array kWords = {"a take",
                                "a picture of Ask Count",
                                "a film",
                                "a JSON document",
-                               "a frame"};
+                               "a frame",
+                               "a list of copied files"};
 
 }  // namespace
 

@@ -18,7 +18,8 @@ enum class FileKind {
   Picture,   ///< PNG
   Film,
   Record,  ///< JSON the program keeps for itself: recent takes, places, what the stand-in shot
-  Frame,   ///< a picture of the stand-in camera: never over anything
+  Frame,   ///< a picture of the stand-in camera, or a copied file: never over anything
+  Manifest  ///< the list of copied files with their checksums
 };
 
 /// What else is known about a file that is to be written.

@@ -1,0 +1,156 @@
+#include "copy/names.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+#include <map>
+#include <set>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/units.h"
+#include "gather/inventory.h"
+#include "gather/shots.h"
+
+namespace askcount::copy {
+namespace fs = std::filesystem;
+namespace {
+
+std::string lower(std::string text) {
+  std::transform(text.begin(), text.end(), text.begin(),
+                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+  return text;
+}
+
+/// "boats-0001": what stands before the number, its first value and how many digits it has.
+struct Pattern {
+  std::string before;
+  long long first = 1;
+  int digits = 4;
+};
+
+Pattern pattern_of(const std::string& name) {
+  if (name.find('/') != std::string::npos || name.starts_with('.') || name.find('\0') != std::string::npos)
+    throw bad_input(fmt::format("\"{}\" is no name to number files by.", name), "Say it like boats-0001.");
+  Pattern p;
+  size_t from = name.size();
+  while (from > 0 && std::isdigit(static_cast<unsigned char>(name[from - 1])) != 0) --from;
+  p.before = name.substr(0, from);
+  const std::string digits = name.substr(from);
+  if (digits.size() > 9)
+    throw bad_input(fmt::format("\"{}\" ends in too long a number.", name), "Say it like boats-0001.");
+  if (digits.empty()) {
+    p.before += "-";
+  } else {
+    p.first = std::stoll(digits);
+    p.digits = static_cast<int>(digits.size());
+  }
+  return p;
+}
+
+void list(const fs::path& card, const fs::path& folder, std::vector<Planned>& files, std::vector<std::string>& unread) {
+  std::error_code ec;
+  fs::directory_iterator it(folder, ec);
+  for (const fs::directory_iterator end; !ec && it != end; it.increment(ec)) {
+    std::error_code odd;
+    const fs::file_status status = it->symlink_status(odd);
+    if (it->path().filename().string().starts_with('.')) continue;  // the system's own, and passing ones
+    if (fs::is_directory(status))
+      list(card, it->path(), files, unread);
+    else if (fs::is_regular_file(status))
+      files.push_back({it->path(), it->path().lexically_relative(card), fs::file_size(it->path(), odd)});
+    else
+      unread.push_back(it->path().string());
+  }
+  if (ec) unread.push_back(folder.string());
+}
+
+/// New names for pictures and what travels with them, in the order of capture.
+std::map<fs::path, std::string> numbered(const CopyOrder& order) {
+  const Pattern p = pattern_of(order.name);
+  const gather::Inventory inventory = gather::take_inventory(order.cards);
+  std::map<fs::path, std::string> names;
+  // Cameras one after the other would tear apart what was shot together: the shots of each, then by time.
+  std::map<std::string, std::vector<source::Exposure>> cameras;
+  for (const source::Exposure& e : inventory.exposures) cameras[e.info.body + "|" + e.info.serial].push_back(e);
+  struct Numbered {
+    std::optional<source::CameraTime> at;
+    std::vector<source::Exposure> exposures;
+  };
+  std::vector<Numbered> shots;
+  for (const auto& [camera, exposures] : cameras) {
+    std::optional<source::CameraTime> last;
+    for (const gather::Shot& s : gather::shots_of(exposures)) {
+      Numbered n;
+      n.exposures.assign(exposures.begin() + static_cast<long>(s.first), exposures.begin() + static_cast<long>(s.first + s.count));
+      if (n.exposures.front().info.captured) last = n.exposures.front().info.captured;
+      n.at = last;
+      shots.push_back(std::move(n));
+    }
+  }
+  if (cameras.size() > 1)
+    std::stable_sort(shots.begin(), shots.end(), [](const Numbered& a, const Numbered& b) { return a.at < b.at; });
+  long long most = 1;
+  for (int d = 0; d < p.digits; ++d) most *= 10;
+  if (p.first + static_cast<long long>(shots.size()) > most)
+    throw bad_input(fmt::format("{} do not fit into {} digits from {} on.", counted(static_cast<long long>(shots.size()), "shot"), p.digits, p.first),
+                    "Give the number more digits.");
+  long long number = p.first;
+  for (const Numbered& shot : shots) {
+    for (size_t k = 0; k < shot.exposures.size(); ++k) {
+      const source::Exposure& e = shot.exposures[k];
+      const std::string letter = shot.exposures.size() > 1 ? std::string(1, static_cast<char>('a' + k)) : "";
+      const std::string stem = fmt::format("{}{:0{}}{}", p.before, number, p.digits, letter);
+      const auto add = [&](const fs::path& file) {
+        if (!file.empty()) names[file] = stem + lower(file.extension().string());
+      };
+      add(e.raw);
+      add(e.compressed);
+      for (const fs::path& sidecar : e.sidecars) add(sidecar);
+    }
+    ++number;
+  }
+  return names;
+}
+
+/// A name nobody has yet: "x.jpg", "x 2.jpg".
+fs::path free_name(const fs::path& name, const std::set<std::string>& taken) {
+  if (!taken.contains(lower(name.string()))) return name;
+  for (int n = 2;; ++n) {
+    fs::path other = name.parent_path() / fmt::format("{} {}{}", name.stem().string(), n, name.extension().string());
+    if (!taken.contains(lower(other.string()))) return other;
+  }
+}
+
+}  // namespace
+
+std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>& unread) {
+  std::vector<Planned> files;
+  for (const fs::path& card : order.cards) {
+    require_folder(card);
+    std::vector<Planned> here;
+    list(card, card, here, unread);
+    std::sort(here.begin(), here.end(), [](const Planned& a, const Planned& b) {
+      return natural_less(a.name.generic_string(), b.name.generic_string());
+    });
+    files.insert(files.end(), here.begin(), here.end());
+  }
+  if (files.empty())
+    throw bad_input(fmt::format("There is nothing to copy in {}.", order.cards.empty() ? "" : order.cards.front().string()),
+                    "Name the card or the folder the frames are in.");
+  if (!order.name.empty()) {
+    const std::map<fs::path, std::string> names = numbered(order);
+    for (Planned& f : files)
+      if (const auto at = names.find(f.from); at != names.end()) f.name = at->second;
+  }
+  // Two cards may have the same folders and names; cards know no capitals, so neither do we.
+  std::set<std::string> taken{kManifest};
+  for (Planned& f : files) {
+    f.name = free_name(f.name, taken);
+    taken.insert(lower(f.name.string()));
+  }
+  return files;
+}
+
+}  // namespace askcount::copy

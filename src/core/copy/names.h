@@ -1,0 +1,22 @@
+// Where each file of the cards goes.
+#pragma once
+
+#include <cstdint>
+
+#include "copy/copy.h"
+
+namespace askcount::copy {
+
+/// A file to be copied.
+struct Planned {
+  std::filesystem::path from;
+  std::filesystem::path name;  ///< below the target
+  std::uint64_t bytes = 0;
+};
+
+/// Every plain file of the cards with its place below a target; what may not be looked into is named in
+/// `unread`. With a pattern pictures and their sidecars are numbered, everything else keeps its folder. Names
+/// are different from each other. Throws as copy().
+std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>& unread);
+
+}  // namespace askcount::copy
