@@ -8,9 +8,11 @@
 
 #include "audit/faults.h"
 #include "audit/look.h"
+#include "audit/store.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
+#include "orders/gather.h"
 #include "progress_line.h"
 #include "source/kind.h"
 #include "stop.h"
@@ -21,7 +23,7 @@ namespace {
 
 struct Asked {
   std::vector<std::string> folders, keep, leave_out;
-  std::string csv;
+  std::string csv, take;
   std::optional<int> choose;
   std::string join;
   std::optional<double> clock_s;
@@ -104,18 +106,36 @@ std::string csv_of(const gather::FoundTake& t, const audit::Look& look, const st
   return text;
 }
 
+/// The look that was kept beside the take, or a new one, which is kept there.
+audit::Look look_at_frames(const gather::Gathered& g, const std::string& take) {
+  const std::filesystem::path store = take.empty() ? std::filesystem::path() : audit::store_of(take);
+  if (!take.empty())
+    if (auto kept = audit::kept_look(store, g.frames)) return std::move(*kept);
+  ProgressLine line("Looking at");
+  audit::Look look = audit::look_at(g.frames, source::any_source(),
+                                    {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  if (!take.empty()) audit::keep_look(store, g.frames, look);
+  return look;
+}
+
 Answer gather_verb(const Asked& asked) {
+  std::vector<std::filesystem::path> folders(asked.folders.begin(), asked.folders.end());
   gather::Ask ask;
-  for (const std::string& folder : asked.folders) ask.folders.emplace_back(folder);
+  std::optional<take::Take> take;
+  if (!asked.take.empty()) {
+    take = take::load_take(asked.take);
+    ask = orders::gather_ask(*take, folders);
+  }
+  ask.folders = folders;
   if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
   for (size_t from = 0; from < asked.join.size();) {
     const size_t end = std::min(asked.join.find(',', from), asked.join.size());
     ask.join.push_back(static_cast<size_t>(parse_count(asked.join.substr(from, end - from), "--join") - 1));
     from = end + 1;
   }
-  ask.keep = asked.keep;
-  ask.leave_out = asked.leave_out;
-  ask.clock_s = asked.clock_s.value_or(0);
+  ask.keep.insert(ask.keep.end(), asked.keep.begin(), asked.keep.end());
+  ask.leave_out.insert(ask.leave_out.end(), asked.leave_out.begin(), asked.leave_out.end());
+  if (asked.clock_s) ask.clock_s = *asked.clock_s;
   gather::Gathered g;
   {
     ProgressLine line("Reading");
@@ -145,10 +165,8 @@ Answer gather_verb(const Asked& asked) {
   std::vector<audit::Fault> faults;
   audit::Look look;
   if (!asked.list_only) {
-    ProgressLine line("Looking at");
-    look = audit::look_at(g.frames, source::any_source(),
-                          {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-    faults = audit::faults_of(g, look);
+    look = look_at_frames(g, asked.take);
+    faults = audit::faults_of(g, look, take ? orders::planned_of(*take, frames.size()) : audit::Planned{});
     const Findings seen = audit::judge(g, look, faults);
     findings.insert(findings.end(), seen.begin(), seen.end());
     sort_by_severity(findings);
@@ -210,6 +228,7 @@ void add_gather(Command& app, Chosen& chosen) {
   verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");
   verb.add_option("--leave-out", asked->leave_out, "A file that is no frame");
   verb.add_option("--clock", asked->clock_s, "Seconds to add to the camera's clock");
+  verb.add_option("--take", asked->take, "The take they were shot for: its plan chooses, what was decided in it is done");
   verb.add_option("--csv", asked->csv, "Write one line a frame with all measures");
   verb.add_flag("--list", asked->list_only, "Only find and order; do not look at the pictures");
   add_force(verb, asked->force);

@@ -44,7 +44,7 @@ void renumber(FoundTake& take, size_t at, long by) {
 
 /// Puts back what the person says is a frame, and takes out what they say is none.
 void obey(FoundTake& take, const Ask& ask) {
-  if (ask.keep.empty() && ask.leave_out.empty()) return;
+  if (ask.keep.empty() && ask.leave_out.empty() && ask.stand_in.empty() && ask.from.empty() && ask.until.empty()) return;
   std::vector<Frame> list = *take.frames;
   std::vector<Dropped> still;
   for (Dropped& d : take.dropped) {
@@ -59,8 +59,15 @@ void obey(FoundTake& take, const Ask& ask) {
     renumber(take, at, 1);
     list.insert(list.begin() + static_cast<long>(at), std::move(d.picture));
   }
+  const auto place = [&](const std::string& name, size_t otherwise) {
+    if (name.empty()) return otherwise;
+    const auto at = std::find_if(list.begin(), list.end(), [&](const Frame& f) { return named(f, {name}); });
+    return at == list.end() ? otherwise : static_cast<size_t>(at - list.begin());
+  };
+  const size_t from = place(ask.from, 0), until = place(ask.until, list.size());
+  for (Frame& f : list) f.stands_aside = !ask.stand_in.empty() && named(f, ask.stand_in);
   for (size_t i = list.size(); i-- > 0;) {
-    if (!named(list[i], ask.leave_out)) continue;
+    if (i >= from && i <= until && !named(list[i], ask.leave_out)) continue;
     const Dropped by_hand{list[i], Dropped::Why::ByHand, false, "Left out by you."};
     still.push_back(by_hand);
     std::erase_if(take.off_beat, [&](const OffBeat& o) { return o.frame == i; });

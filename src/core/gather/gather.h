@@ -69,6 +69,8 @@ struct Ask {
   std::vector<size_t> join;                    ///< these takes as one
   std::vector<std::string> keep;               ///< names of files that are frames, whatever speaks against it
   std::vector<std::string> leave_out;          ///< names of files that are not
+  std::vector<std::string> stand_in;           ///< names of files whose neighbours stand in for them
+  std::string from, until;                     ///< names of the files the take begins and ends with, where said
   std::optional<double> interval_s;            ///< the plan's
   std::optional<long long> frames;             ///< the plan's
   std::optional<source::CameraTime> start;     ///< the plan's or the journal's, by the clock at the place

@@ -34,10 +34,8 @@ class Sorter {
  public:
   explicit Sorter(const std::vector<Exposure>& exposures) {
     for (const Shot& s : shots_of(exposures)) {
-      Frame frame;
-      frame.exposures.assign(exposures.begin() + static_cast<long>(s.first),
-                             exposures.begin() + static_cast<long>(s.first + s.count));
-      frames_.push_back(std::move(frame));
+      frames_.emplace_back(std::vector<Exposure>(exposures.begin() + static_cast<long>(s.first),
+                                                 exposures.begin() + static_cast<long>(s.first + s.count)));
     }
     size_t whole = 0, unclocked = 0;
     for (size_t i = 0; i < frames_.size(); ++i) {
@@ -483,7 +481,13 @@ FoundTake joined(const std::vector<FoundTake>& takes) {
     }
     list.insert(list.end(), t.frames->begin(), t.frames->end());
   }
+  // Sessions of different beats have none in common: the longest one's stands.
   if (steps > 0) one.interval_s = sum / steps;
+  const auto longest = std::max_element(takes.begin(), takes.end(), [](const FoundTake& a, const FoundTake& b) {
+    return a.frames->size() < b.frames->size();
+  });
+  if (longest->interval_s && one.interval_s && std::abs(*one.interval_s - *longest->interval_s) > 0.05 * *longest->interval_s)
+    one.interval_s = longest->interval_s;
   one.frames = source::frames_of(std::move(list));
   return one;
 }

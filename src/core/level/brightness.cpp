@@ -26,7 +26,7 @@ Luminances measure(const source::Frames& frames, const source::FrameSource& sour
   tbb::parallel_for(size_t{0}, frames->size(), [&](size_t i) {
     if (work.stop.stop_requested()) return;
     const source::Frame& frame = (*frames)[i];
-    if (frame.readable()) try {
+    if (frame.shown()) try {
         const image::Picture small =
             from == MeasuredFrom::Thumbnails ? source.small(frame) : source.read(frame, {}).picture;
         out[i] = std::make_unique<image::Luminance>(measure_frame(small, film));
@@ -119,8 +119,8 @@ Findings judge(const Evenness& e) {
   if (!e.unreadable.empty())
     list.push_back({"frames_unreadable",
                     Severity::Warning,
-                    counted(static_cast<long long>(e.unreadable.size()), "frame") + " cannot be read",
-                    fmt::format("The first is frame {}. Neighbours stand in.", number(e.unreadable[0])),
+                    counted(static_cast<long long>(e.unreadable.size()), "frame") + " not measured",
+                    fmt::format("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.", number(e.unreadable[0])),
                     "",
                     {}});
   double most = 0;

@@ -59,6 +59,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
   const source::Want want = want_of(orders, out.full);
   out.part = want.part;
   try {
+    if (frame.stands_aside) throw failed(fmt::format("{} stands aside by your wish.", frame.file().string()));
     source::Shown shown = source.read(frame, want);
     const image::Size size = image::size_of(shown.picture);
     for (const FilmOrder& order : orders)
@@ -83,6 +84,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
 size_t last_unreadable(const source::Frames& frames, const source::FrameSource& source, size_t from) {
   size_t last = from;
   for (size_t n = from + 1; n < frames->size(); ++n) try {
+      if ((*frames)[n].stands_aside) throw failed("It stands aside.");
       source.read((*frames)[n], {});
       return last;
     } catch (const std::exception&) {

@@ -26,16 +26,22 @@ struct Exposure {
 /// One frame of a take: one exposure, or the exposures of a bracket in the order they were made.
 struct Frame {
   std::vector<Exposure> exposures;
+  std::size_t middle = 0;     ///< the exposure that stands for the frame
+  bool stands_aside = false;  ///< by the person's wish its neighbours stand in for it in films
 
   Frame() = default;
   explicit Frame(Exposure exposure) { exposures.push_back(std::move(exposure)); }
+  /// Of a bracket, in the order they were made; not empty.
+  explicit Frame(std::vector<Exposure> bracket);
 
-  /// The exposure that stands for the frame: the only one, or the middle one of a bracket.
-  const Exposure& main() const { return exposures[exposures.size() / 2]; }
+  /// The exposure that stands for the frame: the only one, or the middle one of a bracket by its light.
+  const Exposure& main() const { return exposures[middle]; }
   const std::filesystem::path& file() const { return main().file(); }
   const ShotInfo& info() const { return main().info; }
   const std::string& trouble() const { return main().trouble; }
+  /// Whether it can be read at all; and whether films are to show it.
   bool readable() const { return main().readable(); }
+  bool shown() const { return readable() && !stands_aside; }
 };
 
 /// The frames of a take in the order they were shot; shared, and never changed once there.

@@ -62,6 +62,19 @@ struct Outlook {
   bool operator==(const Outlook&) const = default;
 };
 
+/// What was decided about the frames on the cards; files go by their names, the shortest that tell them.
+struct GatherWish {
+  std::vector<std::string> more_cards;  ///< besides `card`, likewise relative to the take's own folder
+  long long choose = 0;                 ///< this take of those found, counted from 1; 0 for the one that fits
+  std::vector<double> join;             ///< these as one, counted from 1
+  std::vector<std::string> keep, leave_out;  ///< what is a frame whatever speaks against it, and what is none
+  std::vector<std::string> stand_in;    ///< frames that their neighbours stand in for
+  std::vector<std::string> fine;        ///< frames that were looked at and found fine
+  std::string from, until;              ///< files the take begins and ends with; empty for all of it
+  double clock_s = 0;                   ///< to be added to the camera's clock
+  bool operator==(const GatherWish&) const = default;
+};
+
 /// Where the camera looks, where the light comes from and how the exposure follows it.
 struct LightPlan {
   sky::Move move{{180, 0, 0}, {180, 0, 0}, false};  ///< both ends alike where the head stands still
@@ -117,6 +130,7 @@ struct Take {
   StandInWish stand_in;                  ///< the simulated camera
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
   std::string card;                      ///< folder with the frames; empty before the shoot
+  GatherWish gather;
   std::string
       unknown;  ///< what its file says that this version does not know, as JSON; written back as it was
   bool operator==(const Take&) const = default;

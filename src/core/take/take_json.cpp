@@ -183,6 +183,18 @@ void visit(Fields& f, Take& t) {
   f.part("stand_in", t.stand_in, [](Fields& g, StandInWish& w) { visit(g, w); });
   visit_ticks(f, t);
   f.words("card", t.card);
+  f.part("gather", t.gather, [](Fields& g, GatherWish& w) {
+    g.texts("more_cards", w.more_cards);
+    g.number("choose", w.choose, 0, 100000);
+    g.numbers("join", w.join, 1, 100000);
+    g.texts("keep", w.keep);
+    g.texts("leave_out", w.leave_out);
+    g.texts("stand_in", w.stand_in);
+    g.texts("fine", w.fine);
+    g.words("from", w.from);
+    g.words("until", w.until);
+    g.number("clock_s", w.clock_s, -1e10, 1e10);
+  });
 }
 
 }  // namespace

@@ -1,0 +1,100 @@
+#include "audit/lanes.h"
+
+#include <cmath>
+#include <limits>
+
+#include "audit/series.h"
+
+namespace askcount::audit {
+namespace {
+
+constexpr float kUnknown = std::numeric_limits<float>::quiet_NaN();
+
+std::optional<double> begun(const source::Frame& f) {
+  const auto& t = f.exposures.front().info.captured;
+  return t ? std::optional(static_cast<double>(t->time_since_epoch().count()) / 1000) : std::nullopt;
+}
+
+Lane beat_lane(const gather::FoundTake& take) {
+  Lane lane{Lane::Kind::Beat, "Beat", {}, -1, 1, "s"};
+  lane.values.assign(take.frames->size(), kUnknown);
+  if (!take.interval_s) return lane;
+  std::optional<double> before;
+  for (size_t n = 0; n < take.frames->size(); ++n) {
+    const auto at = begun((*take.frames)[n]);
+    if (at && before) {
+      const double steps = std::max(1.0, std::round((*at - *before) / std::max(1e-3, *take.interval_s)));
+      lane.values[n] = static_cast<float>(*at - *before - steps * *take.interval_s);
+    }
+    if (at) before = at;
+  }
+  const float wide = static_cast<float>(std::max(0.5, 0.25 * *take.interval_s));
+  lane.low = -wide;
+  lane.high = wide;
+  return lane;
+}
+
+/// The median over a frame's parts, against the take's usual value of each, in percent of amplitude.
+std::vector<float> percent_of(const Look& look, const std::vector<double>& whole) {
+  std::vector<double> known;
+  for (size_t n = 0; n < whole.size(); ++n)
+    if (look.frames[n].seen()) known.push_back(whole[n]);
+  const double usual = median(known);
+  std::vector<float> out;
+  for (size_t n = 0; n < whole.size(); ++n)
+    out.push_back(look.frames[n].seen() ? static_cast<float>(100 * std::exp2((whole[n] - usual) / 2)) : kUnknown);
+  return out;
+}
+
+}  // namespace
+
+std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size_t known) {
+  const size_t n = take.frames->size();
+  Lane still{Lane::Kind::Still, "Still", {}, 0, 4, "px"}, sharp{Lane::Kind::Sharp, "Sharp", {}, 0, 150, "%"},
+      clear{Lane::Kind::Clear, "Clear", {}, 0, 150, "%"}, alike{Lane::Kind::Alike, "Alike", {}, 0, 5, "%"},
+      exposure{Lane::Kind::Exposure, "Exposure", {}, -1, 1, "stops"};
+  Look seen = look;
+  seen.frames.resize(std::min(known, look.frames.size()));
+  std::vector<double> fine, coarse;
+  for (const Measures& m : seen.frames) {
+    std::vector<double> f, c;
+    for (size_t p = 0; p < kParts; ++p) {
+      f.push_back(static_cast<double>(m.fine[p] - m.coarse[p]));
+      c.push_back(static_cast<double>(m.coarse[p]));
+    }
+    fine.push_back(median(f));
+    coarse.push_back(median(c));
+    still.values.push_back(m.seen() ? std::hypot(m.x, m.y) : kUnknown);
+    alike.values.push_back(m.seen() ? 100 * m.odd : kUnknown);
+  }
+  sharp.values = percent_of(seen, fine);
+  clear.values = percent_of(seen, coarse);
+  std::optional<double> first;
+  for (size_t k = 0; k < n; ++k) {
+    const auto stops = source::relative_stops((*take.frames)[k].info());
+    if (stops && !first) first = stops;
+    exposure.values.push_back(stops ? static_cast<float>(*stops - *first) : kUnknown);
+  }
+  std::vector<Lane> lanes{beat_lane(take), std::move(still), std::move(sharp), std::move(clear), std::move(alike), std::move(exposure)};
+  for (Lane& lane : lanes) {
+    lane.values.resize(n, kUnknown);
+    for (const float v : lane.values)
+      if (!std::isnan(v)) lane.low = std::min(lane.low, v), lane.high = std::max(lane.high, v);
+  }
+  return lanes;
+}
+
+Lane::Kind lane_of(const std::string& code) {
+  for (const char* c : {"late", "early", "missing", "double", "truncated", "unreadable"})
+    if (code == c) return Lane::Kind::Beat;
+  for (const char* c : {"bump", "swing", "sinking", "wind"})
+    if (code == c) return Lane::Kind::Still;
+  for (const char* c : {"soft", "hunting"})
+    if (code == c) return Lane::Kind::Sharp;
+  if (code == "dew") return Lane::Kind::Clear;
+  for (const char* c : {"visitor", "dark", "blank"})
+    if (code == c) return Lane::Kind::Alike;
+  return Lane::Kind::Exposure;
+}
+
+}  // namespace askcount::audit

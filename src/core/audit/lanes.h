@@ -1,0 +1,30 @@
+// What was measured as lanes over the frames, for drawing.
+#pragma once
+
+#include <string>
+#include <vector>
+
+#include "audit/faults.h"
+
+namespace askcount::audit {
+
+/// One measure of every frame.
+struct Lane {
+  enum class Kind { Beat, Still, Sharp, Clear, Alike, Exposure };
+  Kind kind = Kind::Beat;
+  std::string name;           ///< "Beat", "Still", …
+  std::vector<float> values;  ///< one a frame; not a number where it is not known
+  float low = 0, high = 1;    ///< what the lane's height shall show, at least
+  std::string unit;           ///< "s", "px", "%", "stops"
+};
+
+/// All lanes of a take, the ones a look is needed for empty until there is one. Beat: seconds off the interval;
+/// still: pixels from the first frame; sharp and clear: percent of the take's usual fine detail and contrast;
+/// alike: percent of the picture that is like neither neighbour; exposure: stops against the first frame.
+/// Frames from `known` on have not been compared with what follows them yet.
+std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, std::size_t known);
+
+/// The lane a fault belongs to, by its code.
+Lane::Kind lane_of(const std::string& code);
+
+}  // namespace askcount::audit

@@ -1,0 +1,57 @@
+#include "orders/gather.h"
+
+#include <chrono>
+#include <cmath>
+
+#include "orders/light.h"
+#include "standin/card.h"
+
+namespace askcount::orders {
+
+gather::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path> cards) {
+  gather::Ask ask;
+  ask.folders = std::move(cards);
+  const take::GatherWish& w = take.gather;
+  if (w.choose > 0) ask.choose = static_cast<size_t>(w.choose - 1);
+  for (const double n : w.join) ask.join.push_back(static_cast<size_t>(n) - 1);
+  ask.keep = w.keep;
+  ask.leave_out = w.leave_out;
+  ask.stand_in = w.stand_in;
+  ask.from = w.from;
+  ask.until = w.until;
+  ask.clock_s = w.clock_s;
+  if (const plan::Solution s = take.solution(); s.complete()) {
+    const plan::Sums sums = plan::sums_of(s, take.shape());
+    ask.interval_s = sums.interval_s;
+    ask.frames = plan::shots_of(sums);
+  }
+  if (take.knows_start()) ask.start = standin::camera_clock(take.start, take.place.zone);
+  return ask;
+}
+
+audit::Planned planned_of(const take::Take& take, std::size_t frames) {
+  audit::Planned planned;
+  if (take.light.school != ramp::School::Hand || !knows_light(take) || !take.solution().complete()) return planned;
+  const ramp::Ramp ramp = ramp_in_any_case(take);
+  if (ramp.ev.empty() || ramp.chain.size() < frames) return planned;
+  for (size_t n = 0; n < frames; ++n) {
+    source::ShotInfo i;
+    i.shutter_s = ramp.chain[n].shutter_s;
+    i.f_number = ramp.chain[n].f_number;
+    i.iso = ramp.chain[n].iso;
+    planned.stops.push_back(*source::relative_stops(i));
+  }
+  return planned;
+}
+
+std::optional<double> clock_error_s(const take::Take& take, const gather::Gathered& found,
+                                    const std::optional<Instant>& began) {
+  const auto start = found.start();
+  if (!start || (!began && !take.knows_start())) return {};
+  const source::CameraTime right = standin::camera_clock(began ? *began : take.start, take.place.zone);
+  const double off = std::chrono::duration<double>(right - *start).count();
+  if (std::abs(off) <= 2 + found.interval_s.value_or(0)) return {};
+  return off;
+}
+
+}  // namespace askcount::orders
