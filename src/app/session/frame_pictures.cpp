@@ -1,5 +1,7 @@
 #include "app/session/frame_pictures.h"
 
+#include <algorithm>
+
 #include "app/widgets/image.h"
 #include "base/error.h"
 #include "image/tone.h"
@@ -73,6 +75,27 @@ QImage FramePictures::picture(const source::Frame& frame, int width, const rende
   return wanted(key, [frame, width, correction] {
     return drawn([&] {
       return render::preview(source::any_source(), frame, {0, correction, {}}, {width, width});
+    });
+  });
+}
+
+QImage FramePictures::pixels(const source::Frame& frame, const QSize& room) {
+  const QString key = QString("%1|pixels|%2x%3").arg(name_of(frame)).arg(room.width()).arg(room.height());
+  return wanted(key, [frame, room] {
+    return drawn([&] {
+      const image::Size full = image::upright(frame.info().size, frame.info().orientation);
+      image::RectF part;
+      part.width = std::min(1.0, static_cast<double>(room.width()) / std::max(1, full.width));
+      part.height = std::min(1.0, static_cast<double>(room.height()) / std::max(1, full.height));
+      part.x = (1 - part.width) / 2;
+      part.y = (1 - part.height) / 2;
+      const source::Shown shown = source::any_source().preview(frame, {{static_cast<int>(part.width * full.width), static_cast<int>(part.height * full.height)}, part});
+      const image::Coded8 whole = image::coded(shown.picture);
+      const image::Rect at = image::whole_pixels(shown.part, whole.size);
+      image::Coded8 cut(image::Size{at.width, at.height});
+      for (int y = 0; y < at.height; ++y)
+        std::copy_n(whole.row(at.y + y) + static_cast<std::ptrdiff_t>(at.x) * 3, static_cast<std::size_t>(at.width) * 3, cut.row(y));
+      return cut;
     });
   });
 }

@@ -2,13 +2,14 @@
 
 #include <memory>
 
+#include "base/error.h"
+#include "orders/gather.h"
+
 namespace askcount::app {
 
 Frames::Frames(Document& document, Job& job, QObject* parent)
     : QObject(parent), document_(document), job_(job) {
-  connect(&document, &Document::changed, this, [this] {
-    if (gathered_ && made_from_ != now()) forget();
-  });
+  connect(&document, &Document::changed, this, &Frames::after_edit);
 }
 
 source::Frames Frames::list() const {
@@ -16,16 +17,50 @@ source::Frames Frames::list() const {
   return gathered_ ? gathered_->frames : none;
 }
 
+std::vector<std::filesystem::path> Frames::cards() const {
+  std::vector<std::filesystem::path> list;
+  if (document_.card().empty()) return list;
+  list.push_back(document_.card());
+  for (const std::string& more : document_.take().gather.more_cards) list.push_back(document_.beside(more));
+  return list;
+}
+
+void Frames::after_edit() {
+  if (!gathered_) return;
+  const Key key = now();
+  if (made_from_ != key) {
+    const bool only_clock = made_from_.generation == key.generation && made_from_.cards == key.cards;
+    forget();
+    if (only_clock) gather();
+    return;
+  }
+  if (decided_ != document_.take().gather) decide();
+}
+
+void Frames::decide() {
+  const gather::Ask ask = orders::gather_ask(document_.take(), cards());
+  decided_ = document_.take().gather;
+  try {
+    gathered_ = gather::decided(*found_, ask);
+  } catch (const Error&) {  // a take that is not there any more: the one that fits
+    gather::Ask any = ask;
+    any.choose.reset();
+    any.join.clear();
+    gathered_ = gather::decided(*found_, any);
+  }
+  emit changed();
+}
+
 void Frames::gather() {
   const Key key = now();
-  if (key.card.empty()) return;
-  const auto found = std::make_shared<gather::Gathered>();
+  if (key.cards.empty()) return;
+  const auto found = std::make_shared<gather::Found>();
   job_.start({"Reading the card",
-              [found, card = key.card](const Work& work) { *found = gather::gather(card, work); },
+              [found, key](const Work& work) { *found = gather::find(key.cards, key.clock_s, work); },
               [this, found, key] {
-                gathered_ = std::move(*found);
+                found_ = std::move(*found);
                 made_from_ = key;
-                emit changed();
+                decide();
               },
               [this, key] { return key == now(); }});
 }
@@ -33,6 +68,7 @@ void Frames::gather() {
 void Frames::forget() {
   if (!gathered_) return;
   gathered_.reset();
+  found_.reset();
   emit changed();
 }
 

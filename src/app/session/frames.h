@@ -1,10 +1,11 @@
-// The take's frames, gathered from its card.
+// The take's frames, gathered from its cards.
 #pragma once
 
 #include <cstdint>
 #include <filesystem>
 #include <optional>
 #include <QObject>
+#include <vector>
 
 #include "app/session/document.h"
 #include "app/session/job.h"
@@ -12,20 +13,23 @@
 
 namespace askcount::app {
 
-/// What was gathered, as long as it is of the open take's card.
+/// What was gathered, as long as it is of the open take's cards. What is decided about frames in the take is
+/// done at once, without reading the cards again.
 class Frames : public QObject {
   Q_OBJECT
  public:
   Frames(Document& document, Job& job, QObject* parent = nullptr);
 
-  /// Nothing where the card has not been read, or another is the take's by now.
+  /// Nothing where the cards have not been read, or others are the take's by now.
   const std::optional<gather::Gathered>& gathered() const { return gathered_; }
   /// The frames themselves; empty, never null, where nothing was gathered.
   source::Frames list() const;
-  /// Reads the take's card; changed() tells when it is through. Nothing happens while other work goes on.
+  /// Reads the take's cards; changed() tells when it is through. Nothing happens while other work goes on.
   void gather();
   /// Lets what was gathered go: the card is about to be another.
   void forget();
+  /// The take's cards, as they are from here.
+  std::vector<std::filesystem::path> cards() const;
 
  signals:
   void changed();
@@ -34,14 +38,19 @@ class Frames : public QObject {
   /// What gathered frames are made from.
   struct Key {
     std::uint64_t generation = 0;
-    std::filesystem::path card;
+    std::vector<std::filesystem::path> cards;
+    double clock_s = 0;
     bool operator==(const Key&) const = default;
   };
-  Key now() const { return {document_.generation(), document_.card()}; }
+  Key now() const { return {document_.generation(), cards(), document_.take().gather.clock_s}; }
+  void decide();
+  void after_edit();
 
   Document& document_;
   Job& job_;
+  std::optional<gather::Found> found_;
   std::optional<gather::Gathered> gathered_;
+  take::GatherWish decided_;
   Key made_from_;
 };
 

@@ -20,6 +20,7 @@ struct Task {
   std::function<void(const Work&)> work;  ///< on a thread of its own
   std::function<void()> done;             ///< in the window's thread, once it went well and is wanted
   std::function<bool()> wanted;           ///< in the window's thread: does what it is made from still stand?
+  QString unit = {};                      ///< of what is counted, with a space before it; empty for things
 };
 
 /// Runs tasks of the core. All signals arrive in the window's thread. Destroying it asks the work to stop and
@@ -43,6 +44,7 @@ class Job : public QObject {
 
   bool running() const { return running_ != nullptr; }
   QString doing() const { return running_ ? running_->task.doing : QString(); }
+  QString unit() const { return running_ ? running_->task.unit : QString(); }
   size_t done_count() const { return done_count_; }
   size_t total() const { return total_; }
   /// "18 a second, 7 s left"; empty while too little is known.

@@ -8,6 +8,7 @@
 #include "app/session/frames.h"
 #include "app/session/job.h"
 #include "app/session/levelling.h"
+#include "app/session/looking.h"
 #include "app/session/outlook_picture.h"
 #include "app/session/playhead.h"
 #include "app/session/run.h"
@@ -58,6 +59,7 @@ class Session : public QObject {
   Document document;
   Frames frames{document, job};
   Playhead playhead{document, frames};
+  Looking looking{document, frames};
   Levelling levelling{document, frames, job};
   Films films{document, frames, levelling, job};
   TestPictures tests;
@@ -66,6 +68,7 @@ class Session : public QObject {
 
  signals:
   void trouble(QString words);
+  void told(QString words);  ///< something went well
 
  private:
   void put_aside_and_down(take::Take take);

@@ -98,10 +98,12 @@ Window::Window() {
   connect(&session_.document, &Document::changed, this, &Window::refresh);
   connect(&session_.document, &Document::saved, this, &Window::refresh);
   connect(&session_.frames, &Frames::changed, this, &Window::refresh);
+  connect(&session_.looking, &Looking::changed, this, &Window::refresh);
   connect(&session_.levelling, &Levelling::changed, this, &Window::refresh);
   connect(&session_.films, &Films::changed, this, &Window::refresh);
   connect(&session_.run, &Run::changed, this, &Window::refresh);
   connect(&session_, &Session::trouble, this, [this](const QString& text) { say(text, true); });
+  connect(&session_, &Session::told, this, [this](const QString& text) { say(text, false); });
   connect(&session_.job, &Job::started, this, [this] { say({}, false); });
   connect(&session_.job, &Job::progressed, this, &Window::show_foot);
   connect(&session_.job, &Job::ended, this, &Window::refresh);
@@ -203,10 +205,11 @@ void Window::show_foot() {
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
   QString left = said_.isEmpty() ? now.foot() : said_;
   if (said_.isEmpty() && session_.job.running())
-    left = QString("%1: %2 of %3%4")
+    left = QString("%1: %2 of %3%4%5")
                .arg(session_.job.doing())
                .arg(session_.job.done_count())
                .arg(session_.job.total())
+               .arg(session_.job.unit())
                .arg(session_.job.pace().isEmpty() ? "" : ", " + session_.job.pace());
   QPalette ink = foot_left_->palette();
   ink.setColor(QPalette::WindowText, said_bad_ && !said_.isEmpty() ? colours().stop : colours().muted);
@@ -391,6 +394,10 @@ void Window::keyPressEvent(QKeyEvent* event) {
     default:
       QMainWindow::keyPressEvent(event);
   }
+}
+
+void Window::keyReleaseEvent(QKeyEvent* event) {
+  if (!stages_[static_cast<size_t>(current_stage())]->key_released(event)) QMainWindow::keyReleaseEvent(event);
 }
 
 }  // namespace askcount::app

@@ -60,6 +60,8 @@ class Stage : public QWidget {
   virtual void play() {}
   /// A key that no control wanted; true where the stage did something with it.
   virtual bool key(QKeyEvent*) { return false; }
+  /// One was let go; likewise.
+  virtual bool key_released(QKeyEvent*) { return false; }
   /// Called when the stage comes to the front.
   virtual void entered() {}
 

@@ -2,9 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
 #include "base/units.h"
+#include "orders/gather.h"
 #include "plan/budgets.h"
 
 namespace askcount::advice {
@@ -22,6 +24,36 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered)
                     {}});
   else
     list.push_back({"as_planned", Severity::Ok, "As planned", "Every frame of the plan is here.", "", {}});
+  return list;
+}
+
+std::vector<audit::Fault> open_faults(const take::Take& take, const gather::Gathered& gathered,
+                                      const std::vector<audit::Fault>& faults) {
+  std::vector<audit::Fault> open;
+  for (const audit::Fault& f : faults) {
+    const source::Frame& frame = (*gathered.frames)[f.frame];
+    const std::string name = frame.file().filename().string();
+    const auto& fine = take.gather.fine;
+    if (frame.stands_aside || std::find(fine.begin(), fine.end(), name) != fine.end()) continue;
+    open.push_back(f);
+  }
+  return open;
+}
+
+Findings gather_advice(const take::Take& take, const gather::Gathered& gathered, const audit::Look& look,
+                       const std::vector<audit::Fault>& faults, const std::optional<Instant>& began) {
+  Findings list = gather_advice(take, gathered);
+  const Findings seen = audit::judge(gathered, look, faults);
+  list.insert(list.end(), seen.begin(), seen.end());
+  if (const auto off = orders::clock_error_s(take, gathered, began); off && take.gather.clock_s == 0)
+    list.push_back({"clock_wrong",
+                    Severity::Warning,
+                    fmt::format("The camera's clock is {} {}", format_length(std::abs(*off), 0), *off > 0 ? "behind" : "ahead"),
+                    fmt::format("By {} the first shot was at {}.", began ? "the journal" : "the plan",
+                                format_clock(began ? *began : take.start, take.place.zone, true)),
+                    "Put its times right",
+                    Mend{"clock", *off}});
+  sort_by_severity(list);
   return list;
 }
 

@@ -3,13 +3,22 @@
 
 #include <string>
 
+#include "audit/faults.h"
 #include "gather/gather.h"
 #include "take/take.h"
 
 namespace askcount::advice {
 
-/// What the audit found, and whether as many frames are there as were planned.
+/// What the gathering found, and whether as many frames are there as were planned.
 Findings gather_advice(const take::Take& take, const gather::Gathered& gathered);
+
+/// The same with what a look at every frame found. `began` is when the journal says the first shot was.
+Findings gather_advice(const take::Take& take, const gather::Gathered& gathered, const audit::Look& look,
+                       const std::vector<audit::Fault>& faults, const std::optional<Instant>& began = {});
+
+/// Without the faults of frames that the person has found fine, that stand aside, or that were left out.
+std::vector<audit::Fault> open_faults(const take::Take& take, const gather::Gathered& gathered,
+                                      const std::vector<audit::Fault>& faults);
 
 /// Where the frames that were gathered are not those of the plan (anymore): "shot 250 frames every 20 s, the
 /// plan now has 300 every 10 s". Empty where they are: up to 2 % in count and interval.

@@ -19,7 +19,7 @@ const char* remedy_word(Remedy remedy) {
 const char* remedy_button(Remedy remedy) {
   static constexpr const char* words[] = {"", "Leave it out", "Neighbours stand in", "Make them from neighbours",
                                           "Shift it back in Cut", "Lift the haze in Level", "Level evens it out",
-                                          "End the take before it"};
+                                          "End the take before"};
   return words[static_cast<int>(remedy)];
 }
 
@@ -77,6 +77,16 @@ const std::map<std::string, Title> kTitles = {
     {"unreadable", {"Unreadable: frame {}", "{} unreadable"}},
     {"size_differs", {"Another size at frame {}", "Another size in {} places"}}};
 
+/// The one action that mends a fault, where there is one to press here.
+void offer(const gather::FoundTake& take, const Fault& fault, Finding& finding) {
+  const auto name = [&](size_t n) { return (*take.frames)[n].file().filename().string(); };
+  if (fault.remedy == Remedy::Neighbours && fault.frame == fault.last)
+    finding.mend = Mend{"stand-in", 1, name(fault.frame)};
+  else if (fault.remedy == Remedy::EndBefore && fault.frame > 0)
+    finding.mend = Mend{"until", 1, name(fault.frame - 1)};
+  if (finding.mend) finding.fix = remedy_button(fault.remedy);
+}
+
 }  // namespace
 
 Findings judge(const gather::FoundTake& take, const Look& look, const std::vector<Fault>& faults) {
@@ -104,6 +114,7 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
                     count == 1 ? first.text : fmt::format("The first is frame {}: {}", number, first.text),
                     "",
                     {}});
+    if (count == 1) offer(take, first, list.back());
   }
   if (list.empty() && !look.frames.empty())
     list.push_back({"all_well", Severity::Ok, "Every frame is well",

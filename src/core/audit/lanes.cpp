@@ -1,5 +1,7 @@
 #include "audit/lanes.h"
 
+#include <algorithm>
+#include <chrono>
 #include <cmath>
 #include <limits>
 
@@ -82,6 +84,37 @@ std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size
       if (!std::isnan(v)) lane.low = std::min(lane.low, v), lane.high = std::max(lane.high, v);
   }
   return lanes;
+}
+
+std::vector<Tick> ticks_of(const gather::FoundTake& take, int most) {
+  std::vector<Tick> ticks;
+  const auto& frames = *take.frames;
+  const auto start = take.start(), end = take.end();
+  most = std::max(most, 2);
+  if (!start || !end || *end <= *start) {
+    double step = 1;
+    while (static_cast<double>(frames.size()) / step > most) step *= step == 1 || std::fmod(std::log10(step), 1) == 0 ? 5 : 2;
+    for (size_t n = 0; n < frames.size(); n += static_cast<size_t>(step)) ticks.push_back({n, {}, false});
+    return ticks;
+  }
+  const auto length = std::chrono::duration<double>(*end - *start).count();
+  std::int64_t step = 1;
+  for (const std::int64_t s : {1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 10800, 21600, 43200, 86400, 172800, 604800}) {
+    step = s;
+    if (length / static_cast<double>(s) <= most) break;
+  }
+  std::int64_t next = -1;
+  for (size_t n = 0; n < frames.size(); ++n) {
+    const auto& t = frames[n].exposures.front().info.captured;
+    if (!t) continue;
+    const std::int64_t seconds = std::chrono::floor<std::chrono::seconds>(t->time_since_epoch()).count();
+    if (next < 0) next = (seconds + step - 1) / step * step;
+    if (seconds < next) continue;
+    const std::int64_t at = seconds / step * step;
+    ticks.push_back({n, source::CameraTime(std::chrono::seconds(at)), step < 60});
+    next = at + step;
+  }
+  return ticks;
 }
 
 Lane::Kind lane_of(const std::string& code) {

@@ -24,6 +24,16 @@ struct Lane {
 /// Frames from `known` on have not been compared with what follows them yet.
 std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, std::size_t known);
 
+/// A mark on the frames' axis: the first frame at or after a round time, or a round frame where there are no
+/// times.
+struct Tick {
+  std::size_t frame = 0;
+  std::optional<source::CameraTime> at;  ///< the round time
+  bool with_seconds = false;             ///< it takes those to tell it from the next
+};
+/// At most about `most` of them.
+std::vector<Tick> ticks_of(const gather::FoundTake& take, int most);
+
 /// The lane a fault belongs to, by its code.
 Lane::Kind lane_of(const std::string& code);
 

@@ -19,6 +19,8 @@ std::string severity_word(Severity severity);
 struct Mend {
   std::string slot;
   double value = 0;
+  std::string file = {};  ///< the frame it is about, by its file's name; empty for none
+  double with = 0;        ///< a second number, where one is not enough
   bool operator==(const Mend&) const = default;
 };
 

@@ -148,20 +148,33 @@ std::string why_word(Dropped::Why why) {
   return words[static_cast<int>(why)];
 }
 
-Gathered gather(const Ask& ask, const Work& work) {
-  Inventory inventory = take_inventory(ask.folders, work);
-  Gathered g;
-  g.films = std::move(inventory.films);
-  g.ignored = std::move(inventory.ignored);
-  g.unread_folders = std::move(inventory.unread_folders);
-  g.clock = std::move(inventory.clock);
-  put_clock_right(inventory.exposures, ask.clock_s);
-  g.takes = takes_of(inventory.exposures);
-  for (FoundTake& take : g.takes) obey(take, ask);
+Found find(const std::vector<std::filesystem::path>& folders, double clock_s, const Work& work) {
+  Inventory inventory = take_inventory(folders, work);
+  Found found;
+  found.films = std::move(inventory.films);
+  found.ignored = std::move(inventory.ignored);
+  found.unread_folders = std::move(inventory.unread_folders);
+  found.clock = std::move(inventory.clock);
+  put_clock_right(inventory.exposures, clock_s);
+  found.takes = takes_of(inventory.exposures);
   for (const std::filesystem::path& copy : inventory.copies) {
     source::Exposure e;
     (source::kind_of(copy) == source::Kind::Raw ? e.raw : e.compressed) = copy;
-    const Dropped again{Frame(std::move(e)), Dropped::Why::Copy, false, "The same picture again, on another card."};
+    found.copies.emplace_back(std::move(e));
+  }
+  return found;
+}
+
+Gathered decided(const Found& found, const Ask& ask) {
+  Gathered g;
+  g.films = found.films;
+  g.ignored = found.ignored;
+  g.unread_folders = found.unread_folders;
+  g.clock = found.clock;
+  g.takes = found.takes;
+  for (FoundTake& take : g.takes) obey(take, ask);
+  for (const Frame& copy : found.copies) {
+    const Dropped again{copy, Dropped::Why::Copy, false, "The same picture again, on another card."};
     g.takes.front().dropped.push_back(again);
   }
   if (ask.join.size() > 1) {
@@ -176,6 +189,10 @@ Gathered gather(const Ask& ask, const Work& work) {
   choose(g, ask);
   static_cast<FoundTake&>(g) = g.takes[g.chosen];
   return g;
+}
+
+Gathered gather(const Ask& ask, const Work& work) {
+  return decided(find(ask.folders, ask.clock_s, work), ask);
 }
 
 Gathered gather(const std::filesystem::path& folder, const Work& work) {

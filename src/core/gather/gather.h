@@ -88,6 +88,14 @@ struct Gathered : FoundTake {  ///< the take that is meant
   std::vector<ClockNote> clock;            ///< what of the camera's clock was not believed
 };
 
+/// Everything that lies on the cards, before anything was decided about it.
+struct Found {
+  std::vector<FoundTake> takes;
+  std::vector<source::Frame> copies;  ///< the same pictures again, on another card
+  std::vector<std::string> films, ignored, unread_folders;
+  std::vector<ClockNote> clock;
+};
+
 /// The word for a reason in JSON: "test", "marker", "unreadable", "double", "copy", "by_hand".
 std::string why_word(Dropped::Why why);
 
@@ -97,6 +105,11 @@ std::string why_word(Dropped::Why why);
 /// press are dropped where they are sure, kept and named in `weak` where they are not. Looks at a few embedded
 /// pictures, never at whole ones. Throws as take_inventory(), and BadInput for a take that is not there.
 Gathered gather(const Ask& ask, const Work& work = {});
+
+/// The part of it that reads the cards, with so many seconds added to the camera's clock; and the part that
+/// decides, which is quick and reads nothing.
+Found find(const std::vector<std::filesystem::path>& folders, double clock_s, const Work& work = {});
+Gathered decided(const Found& found, const Ask& ask);
 
 /// The same for one folder and nothing planned.
 Gathered gather(const std::filesystem::path& folder, const Work& work = {});

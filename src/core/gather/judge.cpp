@@ -1,6 +1,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 #include "base/units.h"
 #include "gather/gather.h"
@@ -14,6 +15,13 @@ size_t wrong_times(const Gathered& g) {
   return static_cast<size_t>(std::count_if(g.clock.begin(), g.clock.end(), [](const ClockNote& n) {
     return n.what == ClockNote::What::NotBelieved;
   }));
+}
+
+/// Whether one could be a session of the other.
+bool goes_on(const FoundTake& a, const FoundTake& b) {
+  return a.interval_s && b.interval_s && std::abs(*a.interval_s - *b.interval_s) <= 0.06 * *a.interval_s &&
+         a.exposures_each == b.exposures_each && !a.frames->empty() && !b.frames->empty() &&
+         a.frames->front().info().body == b.frames->front().info().body;
 }
 
 }  // namespace
@@ -109,13 +117,21 @@ Findings judge(const Gathered& g) {
                   (g.takes[i].interval_s ? " every " + format_length(*g.takes[i].interval_s) : "");
     list.push_back({"several_takes", Severity::Ok, counted(static_cast<long long>(g.takes.size()), "take"),
                     fmt::format("This is take {}. {} Also there: {}.", g.chosen + 1, g.why_chosen, others), "", {}});
+    // Sessions of one beat are offered to be joined.
+    for (size_t i = 0; i < g.takes.size(); ++i)
+      if (i != g.chosen && goes_on(g.takes[g.chosen], g.takes[i]))
+        list.push_back({"session", Severity::Warning, fmt::format("Take {} has the same beat", i + 1),
+                        fmt::format("{}, {}. A battery, a card or a night between them?",
+                                    counted(static_cast<long long>(g.takes[i].frames->size()), "frame"),
+                                    i < g.chosen ? "before this one" : "after this one"),
+                        "Join it to this one", Mend{"join", static_cast<double>(i + 1), {}, static_cast<double>(g.chosen + 1)}});
   }
   if (!g.weak.empty())
     list.push_back({"kept_in_doubt", Severity::Warning,
                     counted(static_cast<long long>(g.weak.size()), "picture") + " kept in doubt",
                     fmt::format("{}: {} Leave it out where it is a test shot.",
                                 g.weak.front().file().filename().string(), g.weak.front().text),
-                    "", {}});
+                    "Leave it out", Mend{"leave-out", 1, g.weak.front().file().filename().string()}});
   if (!g.incomplete.empty())
     list.push_back({"brackets_incomplete", Severity::Warning,
                     counted(static_cast<long long>(g.incomplete.size()), "bracket") + " incomplete",

@@ -8,8 +8,51 @@
 
 namespace askcount::take {
 
+namespace {
+
+/// Puts a file's name into a list, or takes it out.
+void put(std::vector<std::string>& list, const std::string& file, bool in) {
+  std::erase(list, file);
+  if (in) list.push_back(file);
+}
+
+/// The mends that are about frames; false where it is none.
+bool mend_frames(GatherWish& w, const Mend& mend) {
+  const bool in = mend.value > 0;
+  if (mend.slot == "leave-out") {
+    put(w.leave_out, mend.file, in);
+    if (in) put(w.keep, mend.file, false);
+  } else if (mend.slot == "keep") {
+    put(w.keep, mend.file, in);
+    if (in) put(w.leave_out, mend.file, false);
+  } else if (mend.slot == "stand-in") {
+    put(w.stand_in, mend.file, in);
+  } else if (mend.slot == "fine") {
+    put(w.fine, mend.file, in);
+  } else if (mend.slot == "until") {
+    w.until = mend.file;
+  } else if (mend.slot == "from") {
+    w.from = mend.file;
+  } else if (mend.slot == "choose") {
+    w.choose = std::max(0LL, static_cast<long long>(mend.value));
+    w.join.clear();
+  } else if (mend.slot == "join") {
+    for (const double n : {mend.with, mend.value})
+      if (n > 0 && std::find(w.join.begin(), w.join.end(), n) == w.join.end()) w.join.push_back(n);
+    w.choose = 0;
+  } else if (mend.slot == "clock") {
+    w.clock_s = mend.value;
+  } else {
+    return false;
+  }
+  return true;
+}
+
+}  // namespace
+
 Take mended(const Take& take, const Mend& mend) {
   Take next = take;
+  if (mend_frames(next.gather, mend)) return next;
   if (const auto slot = plan::slot_of_word(mend.slot)) {
     if (mend.value > 0)
       next.wish(*slot, mend.value);

@@ -2,134 +2,437 @@
 
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QVBoxLayout>
 
 #include "advice/gather_advice.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "base/units.h"
+#include "copy/copy.h"
+#include "source/kind.h"
+#include "take/mend.h"
 
 namespace askcount::app {
+namespace {
+
+constexpr int kLarge = 640, kSmall = 320;  // pixels across that pictures are read with
+
+QString said(const std::string& words) {
+  return QString::fromStdString(words).toHtmlEscaped();
+}
+
+std::string name_of(const source::Frame& frame) {
+  return frame.file().filename().string();
+}
+
+}  // namespace
 
 GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
-  rows->setContentsMargins(26, 18, 26, 12);
+  rows->setContentsMargins(26, 16, 26, 10);
   rows->setSpacing(8);
-  auto* top = new QHBoxLayout;
   answer_ = new QLabel(this);
-  answer_->setFont(word_font(17));
+  answer_->setFont(word_font(15));
   answer_->setTextFormat(Qt::RichText);
   answer_->setWordWrap(true);
+  answer_->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
   answer_->setObjectName("gathered");
-  again_ = new PressButton("Read the card again", false, this);
-  other_ = new PressButton("Another card or folder", false, this);
-  top->addWidget(answer_, 1);
-  top->addWidget(again_);
-  top->addWidget(other_);
-  rows->addLayout(top);
-  auto* middle = new QHBoxLayout;
-  middle->setSpacing(18);
-  picture_ = new PictureView(this);
-  picture_->setMinimumHeight(150);
-  facts_ = new QLabel(this);
-  facts_->setFont(word_font(10));
-  facts_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-  facts_->setMinimumWidth(270);
-  facts_->setTextFormat(Qt::RichText);
-  middle->addWidget(picture_, 3);
-  middle->addWidget(facts_, 2);
-  rows->addLayout(middle, 3);
-  rows->addWidget(make_heading("The take from first to last, and what was left out", this));
-  strip_ = new FilmStrip(session, pictures_, this);
-  rows->addWidget(strip_, 4);
+  rows->addWidget(answer_);
+  rows->addWidget(make_frame_panel(), 5);
+  tabs_ = new WordTabs("What is shown of the frames", this);
+  auto* pages = new Pages(this);
+  lanes_ = new FrameLanes(session, pages);
+  sheet_ = new ContactSheet(session, pictures_, pages);
+  tabs_->add("What happened to every frame", lanes_, pages);
+  tabs_->add("All pictures", sheet_, pages);
+  auto* line = new QHBoxLayout;
+  line->addWidget(tabs_);
+  line->addStretch(1);
+  again_ = new PressButton("Read again", false, this);
+  other_ = new PressButton("Another card", false, this);
+  add_ = new PressButton("And a second card", false, this);
+  copy_ = new PressButton("Copy, checked twice", false, this);
+  copy_->setObjectName("copy");
+  for (PressButton* b : {again_, other_, add_, copy_}) line->addWidget(b);
+  rows->addLayout(line);
+  rows->addWidget(pages, 6);
   connect(again_, &QPushButton::clicked, this, [this] {
     pictures_.forget();
     session_.frames.gather();
   });
-  connect(other_, &QPushButton::clicked, this, &GatherStage::choose_card);
+  connect(other_, &QPushButton::clicked, this, [this] { choose_card(false); });
+  connect(add_, &QPushButton::clicked, this, [this] { choose_card(true); });
+  connect(copy_, &QPushButton::clicked, this, &GatherStage::start_copy);
+  connect(answer_, &QLabel::linkActivated, this, &GatherStage::pressed);
   refresh_when_seen(this, [this] { refresh(); })
       .on(session.document, &Document::changed)
       .on(session.frames, &Frames::changed)
+      .on(session.looking, &Looking::changed)
       .on(session.job, &Job::started)
       .on(session.job, &Job::ended);
   connect(&session.playhead, &Playhead::moved, this, &GatherStage::show_frame);
-  connect(&pictures_, &FramePictures::ready, this, &GatherStage::show_frame);
+  connect(sheet_, &ContactSheet::chosen_changed, this, &GatherStage::show_frame);
+  connect(&pictures_, &FramePictures::ready, this, &GatherStage::show_picture);
+  connect(&session.frames, &Frames::changed, this, [this] {
+    if (isVisible()) session_.looking.start();
+  });
   refresh();
+}
+
+QWidget* GatherStage::make_frame_panel() {
+  auto* panel = new QWidget(this);
+  auto* middle = new QHBoxLayout(panel);
+  middle->setContentsMargins(0, 0, 0, 0);
+  middle->setSpacing(10);
+  before_ = new PictureView(panel);
+  picture_ = new PictureView(panel);
+  after_ = new PictureView(panel);
+  before_->setMinimumSize(90, 60);
+  after_->setMinimumSize(90, 60);
+  before_->setMaximumHeight(120);
+  after_->setMaximumHeight(120);
+  picture_->setMinimumHeight(150);
+  picture_->setObjectName("frame");
+  middle->addWidget(before_, 2, Qt::AlignVCenter);
+  middle->addWidget(picture_, 5);
+  middle->addWidget(after_, 2, Qt::AlignVCenter);
+  auto* side = new QVBoxLayout;
+  side->setSpacing(5);
+  title_ = new QLabel(panel);
+  title_->setFont(word_font(11.5, QFont::Bold));
+  title_->setWordWrap(true);
+  title_->setObjectName("frame-title");
+  text_ = new QLabel(panel);
+  text_->setFont(word_font(10));
+  text_->setWordWrap(true);
+  facts_ = new QLabel(panel);
+  facts_->setFont(figure_font(9));
+  facts_->setWordWrap(true);
+  facts_->setTextFormat(Qt::PlainText);
+  stand_in_ = new PressButton("Neighbours stand in", true, panel);
+  leave_out_ = new PressButton("Leave it out (X)", false, panel);
+  fine_ = new PressButton("It is fine (K)", false, panel);
+  stand_in_->setObjectName("stand-in");
+  leave_out_->setObjectName("leave-out");
+  fine_->setObjectName("fine");
+  auto* hint = new QLabel("N next to look at · hold B to blink with the one before · Z real pixels", panel);
+  hint->setFont(word_font(9));
+  hint->setWordWrap(true);
+  hint->setForegroundRole(QPalette::PlaceholderText);
+  side->addWidget(title_);
+  side->addWidget(text_);
+  side->addWidget(facts_);
+  auto* first = new QHBoxLayout;
+  first->addWidget(stand_in_);
+  first->addStretch(1);
+  auto* second = new QHBoxLayout;
+  second->addWidget(leave_out_);
+  second->addWidget(fine_);
+  second->addStretch(1);
+  side->addLayout(first);
+  side->addLayout(second);
+  side->addWidget(hint);
+  side->addStretch(1);
+  auto* sides = new QWidget(panel);
+  side->setContentsMargins(8, 0, 0, 0);
+  sides->setLayout(side);
+  sides->setFixedWidth(262);
+  middle->addWidget(sides);
+  connect(stand_in_, &QPushButton::clicked, this, [this] {
+    if (const source::Frame* f = shown_frame()) decide("stand-in", !f->stands_aside);
+  });
+  connect(leave_out_, &QPushButton::clicked, this, &GatherStage::leave_out_or_take_back);
+  connect(fine_, &QPushButton::clicked, this, [this] { decide("fine", true); });
+  return panel;
 }
 
 void GatherStage::entered() {
   if (!session_.frames.gathered() && !session_.document.card().empty()) session_.frames.gather();
+  session_.looking.start();
   show_frame();
 }
 
-void GatherStage::choose_card() {
+void GatherStage::choose_card(bool another) {
   const QString folder = QFileDialog::getExistingDirectory(this, "The card or folder with the frames");
   if (folder.isEmpty()) return;
-  session_.document.edit([&](take::Take& t) { t.card = folder.toStdString(); });
+  session_.document.edit([&](take::Take& t) {
+    if (another && !t.card.empty()) {
+      t.gather.more_cards.push_back(folder.toStdString());
+    } else {
+      t.card = folder.toStdString();
+      t.gather = {};
+    }
+  });
   pictures_.forget();
   session_.frames.gather();
 }
 
+void GatherStage::pressed(const QString& link) {
+  if (link == "takes") choose_take();
+  if (link == "look") next_fault(1);
+  if (link == "sheet") tabs_->choose(1);
+  if (link == "missing") {
+    for (const audit::Fault& f : session_.looking.faults())
+      if (f.code == "missing") {
+        session_.playhead.set(static_cast<long long>(f.frame));
+        break;
+      }
+  }
+}
+
+void GatherStage::choose_take() {
+  const gather::Gathered& g = *session_.frames.gathered();
+  QMenu menu(this);
+  for (std::size_t i = 0; i < g.takes.size(); ++i) {
+    const gather::FoundTake& t = g.takes[i];
+    const auto at = t.start();
+    const std::string words =
+        counted(static_cast<long long>(t.frames->size()), "frame") + (t.interval_s ? " every " + format_length(*t.interval_s) : "") +
+        (at ? ", from " + format_clock(Instant(at->time_since_epoch()), "UTC") : "");
+    QAction* action = menu.addAction(QString("%1  %2").arg(i + 1).arg(QString::fromStdString(words)));
+    action->setCheckable(true);
+    action->setChecked(i == g.chosen);
+    connect(action, &QAction::triggered, this, [this, i] {
+      session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"choose", static_cast<double>(i + 1)}); });
+    });
+  }
+  menu.exec(answer_->mapToGlobal(QPoint(180, 30)));
+}
+
+void GatherStage::start_copy() {
+  const QString to = QFileDialog::getExistingDirectory(this, "The folder to copy the cards to");
+  if (to.isEmpty()) return;
+  copy::CopyOrder order;
+  order.cards = session_.frames.cards();
+  order.to = to.toStdString();
+  const auto outcome = std::make_shared<copy::CopyOutcome>();
+  session_.job.start({"Copying",
+                      [order, outcome](const Work& work) {
+                        *outcome = copy::copy(
+                            order,
+                            [&](const copy::CopyProgress& p) {
+                              work.report(static_cast<std::size_t>(p.bytes_done / 1000000),
+                                          static_cast<std::size_t>(p.bytes / 1000000 + 1));
+                            },
+                            work.stop);
+                      },
+                      [this, outcome, to] {
+                        const QString files = QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "file"));
+                        if (outcome->checked_twice)
+                          emit session_.told(QString("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
+                        else
+                          emit session_.trouble(
+                              QString("%1 in %2, but not everything could be checked: do not empty the card.").arg(files, to));
+                      },
+                      [] { return true; },
+                      " MB"});
+}
+
+const source::Frame* GatherStage::shown_frame() const {
+  if (const gather::Dropped* d = sheet_->chosen()) return &d->picture;
+  const auto& g = session_.frames.gathered();
+  if (!g || g->frames->empty()) return nullptr;
+  return &(*g->frames)[static_cast<std::size_t>(session_.playhead.at())];
+}
+
+const audit::Fault* GatherStage::fault_here() const {
+  const audit::Fault* within = nullptr;
+  for (const audit::Fault& f : session_.looking.faults()) {
+    const auto at = static_cast<std::size_t>(session_.playhead.at());
+    if (f.frame == at) return &f;
+    if (f.frame < at && at <= f.last) within = &f;
+  }
+  return within;
+}
+
+void GatherStage::decide(const std::string& slot, bool on) {
+  const source::Frame* f = shown_frame();
+  if (f == nullptr) return;
+  const Mend mend{slot, on ? 1.0 : 0.0, name_of(*f)};
+  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+}
+
+void GatherStage::leave_out_or_take_back() {
+  if (const gather::Dropped* d = sheet_->chosen()) {
+    const bool by_hand = d->why == gather::Dropped::Why::ByHand;
+    decide(by_hand ? "leave-out" : "keep", !by_hand);
+  } else {
+    decide("leave-out", true);
+  }
+}
+
+void GatherStage::next_fault(int step) {
+  const auto& faults = session_.looking.faults();
+  if (faults.empty()) return;
+  const auto at = static_cast<std::size_t>(session_.playhead.at());
+  const audit::Fault* next = nullptr;
+  for (const audit::Fault& f : faults) {
+    if (f.severity == Severity::Ok) continue;
+    if (step > 0 && f.frame > at && (next == nullptr || f.frame < next->frame)) next = &f;
+    if (step < 0 && f.frame < at && (next == nullptr || f.frame > next->frame)) next = &f;
+  }
+  if (next == nullptr) next = step > 0 ? &faults.front() : &faults.back();
+  session_.playhead.set(static_cast<long long>(next->frame));
+}
+
+bool GatherStage::key(QKeyEvent* event) {
+  if (!session_.frames.gathered()) return false;
+  switch (event->key()) {
+    case Qt::Key_N:
+      next_fault(event->modifiers() & Qt::ShiftModifier ? -1 : 1);
+      return true;
+    case Qt::Key_X:
+      leave_out_or_take_back();
+      return true;
+    case Qt::Key_K:
+      if (fault_here() != nullptr) decide("fine", true);
+      return true;
+    case Qt::Key_B:
+      if (!event->isAutoRepeat()) blinking_ = true, show_picture();
+      return true;
+    case Qt::Key_Z:
+      if (event->modifiers() & Qt::ControlModifier) return false;
+      real_pixels_ = !real_pixels_;
+      show_picture();
+      return true;
+    default:
+      return false;
+  }
+}
+
+bool GatherStage::key_released(QKeyEvent* event) {
+  if (event->key() != Qt::Key_B || event->isAutoRepeat() || !blinking_) return false;
+  blinking_ = false;
+  show_picture();
+  return true;
+}
+
 void GatherStage::refresh() {
   const Colours& c = colours();
-  again_->setEnabled(!session_.document.card().empty() && !session_.job.running());
-  other_->setEnabled(!session_.job.running());
+  const bool busy = session_.job.running(), card = !session_.document.card().empty();
+  again_->setEnabled(card && !busy);
+  other_->setEnabled(!busy);
+  add_->setEnabled(card && !busy);
+  copy_->setEnabled(card && !busy);
   if (!session_.frames.gathered()) {
-    answer_->setText(session_.document.card().empty() ? "No frames yet. Shoot the take, or name a card."
-                                                      : "The card has not been read yet.");
-    facts_->clear();
+    answer_->setText(card ? "The card has not been read yet." : "No frames yet. Shoot the take, or name a card.");
+    for (QLabel* l : {title_, text_, facts_}) l->clear();
+    for (PressButton* b : {stand_in_, leave_out_, fine_}) b->hide();
     picture_->set({}, "The frames appear here.");
     return;
   }
   const gather::Gathered& g = *session_.frames.gathered();
-  const auto mark = [&](const std::string& s) {
+  const auto answer = [&](const std::string& s) {
     return QString("<span style='background:%1;color:%2;font-weight:700'>&nbsp;%3&nbsp;</span>")
-        .arg(c.answer.name(), c.answer_ink.name(), QString::fromStdString(s).toHtmlEscaped());
+        .arg(c.answer.name(), c.answer_ink.name(), said(s));
   };
-  QString text = mark(counted(static_cast<long long>(g.frames->size()), "frame"));
-  if (g.interval_s) text += ", one every " + mark(format_length(*g.interval_s));
-  long long lost = 0;
+  const auto link = [&](const char* to, const std::string& s) {
+    return QString("<a href='%1' style='color:%2;font-weight:700'>%3</a>").arg(to, c.field.name(), said(s).replace(' ', "&nbsp;"));
+  };
+  const std::size_t cards = session_.frames.cards().size();
+  QString text = cards > 1 ? QString("On %1 cards there ").arg(cards) : QString("On the card there ");
+  text += g.takes.size() > 1 ? "are " + link("takes", counted(static_cast<long long>(g.takes.size()), "take")) + ". This one has "
+                             : "is one take. It has ";
+  text += answer(counted(static_cast<long long>(g.frames->size()), "frame"));
+  if (g.exposures_each > 1) text += QString(" of %1 exposures").arg(g.exposures_each);
+  if (g.interval_s) text += ", one every " + answer(format_length(*g.interval_s));
+  long long lost = 0, wanting = 0;
   for (const gather::Missing& m : g.missing) lost += m.frames;
-  text += lost > 0 ? ", " + mark(format_count(lost) + " missing") : QString(", none missing");
+  for (const audit::Fault& f : session_.looking.faults()) wanting += f.severity == Severity::Ok || f.code == "missing" ? 0 : 1;
+  text += lost > 0 ? "; " + link("missing", format_count(lost) + (lost == 1 ? " is missing" : " are missing")) : QString("; none is missing");
+  if (!session_.looking.complete() && session_.looking.trouble().isEmpty())
+    text += QString(", %1 of %2 looked at").arg(session_.looking.known()).arg(g.frames->size());
+  else if (wanting > 0)
+    text += ", " + link("look", format_count(wanting) + (wanting == 1 ? " wants a look" : " want a look"));
+  if (!g.dropped.empty()) text += ", " + link("sheet", format_count(static_cast<long long>(g.dropped.size())) + " left out");
   answer_->setText(text + ".");
   show_frame();
 }
 
-void GatherStage::show_frame() {
-  if (!isVisible() || !session_.frames.gathered() || session_.frames.list()->empty()) return;
-  const source::Frame& f = (*session_.frames.list())[static_cast<size_t>(session_.playhead.at())];
-  picture_->set(pictures_.picture(f, 640));
-  const Colours& c = colours();
-  QString rows;
-  const auto row = [&](const QString& name, const QString& value) {
-    rows +=
-        QString(
-            "<tr><td style='color:%1;padding:2px 16px 2px 0'>%2</td><td style='padding:2px 0'>%3</td></tr>")
-            .arg(c.muted.name(), name, value.toHtmlEscaped());
-  };
-  row("Frame", QString("%1 of %2")
-                   .arg(QString::fromStdString(format_count(session_.playhead.at() + 1)),
-                        QString::fromStdString(format_count(session_.playhead.count()))));
-  row("File", QString::fromStdString(f.file().filename().string()));
-  if (!f.readable()) row("Trouble", QString::fromStdString(f.trouble()));
+QString GatherStage::facts_of(const source::Frame& f) const {
   const source::ShotInfo& i = f.info();
-  if (i.captured)
-    row("Shot at", QString::fromStdString(format_clock(*i.captured, "UTC", true)) + " by its clock");
-  if (i.shutter_s) row("Shutter", QString::fromStdString(format_shutter(*i.shutter_s)));
-  if (i.f_number) row("Aperture", "f/" + QString::fromStdString(format_number(*i.f_number, 1)));
-  if (i.iso) row("ISO", QString::fromStdString(format_number(*i.iso, 0)));
-  if (!i.body.empty()) row("Camera", QString::fromStdString(i.body));
-  row("Size", QString("%1 × %2").arg(i.size.width).arg(i.size.height));
-  facts_->setText("<table>" + rows + "</table>");
+  QStringList words;
+  if (i.captured) words << QString::fromStdString(format_clock(Instant(i.captured->time_since_epoch()), "UTC", true));
+  QStringList dials;
+  if (i.shutter_s) dials << QString::fromStdString(format_shutter(*i.shutter_s));
+  if (i.f_number) dials << "f/" + QString::fromStdString(format_number(*i.f_number, 1));
+  if (i.iso) dials << "ISO " + QString::fromStdString(format_number(*i.iso, 0));
+  if (!dials.isEmpty()) words << dials.join(" ");
+  words << QString::fromStdString(f.file().filename().string());
+  if (!f.exposures.front().raw.empty() && !f.exposures.front().compressed.empty()) words << "raw and JPEG";
+  if (f.exposures.size() > 1) words << QString("%1 exposures").arg(f.exposures.size());
+  words << QString("%1 × %2").arg(i.size.width).arg(i.size.height);
+  if (!i.body.empty()) words << QString::fromStdString(i.body);
+  return words.join(" · ");
+}
+
+void GatherStage::show_frame() {
+  if (!isVisible() || !session_.frames.gathered()) return;
+  const source::Frame* f = shown_frame();
+  if (f == nullptr) return;
+  const gather::Dropped* dropped = sheet_->chosen();
+  const audit::Fault* fault = dropped == nullptr ? fault_here() : nullptr;
+  const QString number = QString::fromStdString(format_count(session_.playhead.at() + 1));
+  if (dropped != nullptr) {
+    title_->setText("Left out: " + QString::fromStdString(dropped->file().filename().string()));
+    text_->setText(QString::fromStdString(dropped->text));
+  } else {
+    title_->setText(QString("Frame %1 of %2").arg(number, QString::fromStdString(format_count(session_.playhead.count()))));
+    text_->setText(f->stands_aside ? QString("Its neighbours stand in for it in films.")
+                   : fault != nullptr
+                       ? QString::fromStdString(
+                             (static_cast<long long>(fault->frame) == session_.playhead.at()
+                                  ? ""
+                                  : "Since frame " + format_count(static_cast<long long>(fault->frame) + 1) + ": ") +
+                             fault->text)
+                   : session_.looking.known() > static_cast<std::size_t>(session_.playhead.at()) && session_.looking.complete()
+                       ? QString("Nothing is wrong with it.")
+                       : QString());
+  }
+  facts_->setText(facts_of(*f));
+  stand_in_->setVisible(dropped == nullptr && (fault != nullptr || f->stands_aside));
+  stand_in_->setText(f->stands_aside ? "Show it again" : "Neighbours stand in");
+  leave_out_->setVisible(true);
+  leave_out_->setText(dropped != nullptr ? "Take it back (X)" : "Leave it out (X)");
+  fine_->setVisible(fault != nullptr && !f->stands_aside);
+  show_picture();
+}
+
+void GatherStage::show_picture() {
+  if (!isVisible() || !session_.frames.gathered()) return;
+  const source::Frame* f = shown_frame();
+  if (f == nullptr) return;
+  const auto& frames = *session_.frames.list();
+  const auto at = static_cast<std::size_t>(session_.playhead.at());
+  const bool dropped = sheet_->chosen() != nullptr;
+  const source::Frame* shown = blinking_ && !dropped && at > 0 ? &frames[at - 1] : f;
+  if (real_pixels_)
+    picture_->set(pictures_.pixels(*shown, picture_->size()));
+  else
+    picture_->set(pictures_.picture(*shown, kLarge));
+  const auto beside = [&](PictureView* view, std::size_t n, bool there) {
+    view->setVisible(there);
+    if (there) view->set(pictures_.picture(frames[n], kSmall));
+  };
+  beside(before_, at - 1, !dropped && at > 0);
+  beside(after_, at + 1, !dropped && at + 1 < frames.size());
 }
 
 Findings GatherStage::findings() const {
   if (!session_.frames.gathered()) return {};
-  return advice::gather_advice(session_.document.take(), *session_.frames.gathered());
+  if (!session_.looking.complete()) return advice::gather_advice(session_.document.take(), *session_.frames.gathered());
+  return advice::gather_advice(session_.document.take(), *session_.frames.gathered(), session_.looking.look(),
+                               session_.looking.faults());
 }
 
 QString GatherStage::foot() const {
-  return QString::fromStdString(session_.document.card().string());
+  QString words = QString::fromStdString(session_.document.card().string());
+  if (session_.looking.running())
+    words += QString(" · looking at frame %1 of %2").arg(session_.looking.known()).arg(session_.frames.list()->size());
+  else if (!session_.looking.trouble().isEmpty())
+    words += " · " + session_.looking.trouble();
+  return words.isEmpty() ? words : words + " · Files on the cards are only read";
 }
 
 std::optional<EmptyNote> GatherStage::empty() const {

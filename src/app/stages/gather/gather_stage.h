@@ -1,10 +1,12 @@
-// Gather: the take found on the card, every frame accounted for.
+// Gather: every take found, every frame accounted for and looked at.
 #pragma once
 
-#include "app/stages/gather/film_strip.h"
+#include "app/stages/gather/contact_sheet.h"
+#include "app/stages/gather/frame_lanes.h"
 #include "app/stages/stage.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/press_button.h"
+#include "app/widgets/word_tabs.h"
 
 namespace askcount::app {
 
@@ -13,22 +15,38 @@ class GatherStage : public Stage {
  public:
   GatherStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return "On the card"; }
+  QString findings_title() const override { return "On the cards"; }
   QString foot() const override;
   bool done() const override { return session_.frames.gathered().has_value(); }
   std::optional<EmptyNote> empty() const override;
   void entered() override;
+  bool key(QKeyEvent* event) override;
+  bool key_released(QKeyEvent* event) override;
 
  private:
+  QWidget* make_frame_panel();
   void refresh();
   void show_frame();
-  void choose_card();
+  void show_picture();
+  QString facts_of(const source::Frame& frame) const;
+  void choose_card(bool another);
+  void pressed(const QString& link);
+  void choose_take();
+  void start_copy();
+  void next_fault(int step);
+  const audit::Fault* fault_here() const;
+  const source::Frame* shown_frame() const;
+  void decide(const std::string& slot, bool on);
+  void leave_out_or_take_back();
 
   FramePictures pictures_;
-  QLabel *answer_, *facts_;
-  PressButton *again_, *other_;
-  PictureView* picture_;
-  FilmStrip* strip_;
+  QLabel *answer_, *title_, *text_, *facts_;
+  PressButton *again_, *other_, *add_, *copy_, *stand_in_, *leave_out_, *fine_;
+  PictureView *before_, *picture_, *after_;
+  FrameLanes* lanes_;
+  ContactSheet* sheet_;
+  WordTabs* tabs_;
+  bool blinking_ = false, real_pixels_ = false;
 };
 
 }  // namespace askcount::app

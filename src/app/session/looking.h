@@ -1,0 +1,64 @@
+// Every frame of the take looked at, beside the window.
+#pragma once
+
+#include <atomic>
+#include <memory>
+#include <QObject>
+#include <thread>
+#include <vector>
+
+#include "app/session/document.h"
+#include "app/session/frames.h"
+#include "audit/lanes.h"
+#include "audit/look.h"
+
+namespace askcount::app {
+
+/// Looks at the gathered frames as soon as they are there, on a thread of its own: what is known is shown at
+/// once. What was kept beside the take is taken from there; frames that were looked at are never looked at
+/// again only because others went or came.
+class Looking : public QObject {
+  Q_OBJECT
+ public:
+  Looking(Document& document, Frames& frames, QObject* parent = nullptr);
+  ~Looking() override;
+
+  /// Begins, unless the look is there or under way. Called by whoever shows it.
+  void start();
+  bool running() const { return running_ != nullptr; }
+  /// Frames that are through, of all.
+  std::size_t known() const { return known_; }
+  bool complete() const { return known_ > 0 && known_ == look_.frames.size(); }
+  const audit::Look& look() const { return look_; }
+  /// What is wrong with them, without what the person has found fine; those of the beat before the rest.
+  const std::vector<audit::Fault>& faults() const { return faults_; }
+  const std::vector<audit::Lane>& lanes() const { return lanes_; }
+  /// Why it could not be done; empty where it could.
+  QString trouble() const { return trouble_; }
+
+ signals:
+  void changed();
+
+ private:
+  struct Running {
+    source::Frames frames;
+    std::jthread thread;
+  };
+  void frames_changed();
+  void take_over(const source::Frames& of, audit::Look look, std::size_t known, std::vector<audit::Fault> faults);
+  void filter();
+  void stop();
+
+  Document& document_;
+  Frames& frames_;
+  source::Frames of_;  // the frames the look is of
+  audit::Look look_;
+  std::size_t known_ = 0;
+  std::vector<audit::Fault> all_faults_, faults_;
+  std::vector<std::string> fine_;
+  std::vector<audit::Lane> lanes_;
+  std::shared_ptr<Running> running_;
+  QString trouble_;
+};
+
+}  // namespace askcount::app
