@@ -70,15 +70,20 @@ std::vector<Fault> clear_faults(const gather::FoundTake&, const Look& look) {
   for (long k = 0; k + tenth <= n; k += tenth) high = std::max(high, median(part(smooth, k, k + tenth)));
   const double fall = high - end;
   if (fall < kLeastFall) return {};
-  // Slowly: from nine tenths of the way down back to where it was still high.
-  size_t low = frame.size() - 1, begins = 0;
-  for (size_t k = 0; k < frame.size(); ++k)
-    if (smooth[k] > high - 0.12 * fall) begins = k;
-  for (size_t k = begins; k < frame.size(); ++k)
+  // From the highest down to where it is low; it began where the way bends most.
+  const size_t top = static_cast<size_t>(std::max_element(smooth.begin(), smooth.end()) - smooth.begin());
+  size_t low = frame.size() - 1, begins = top;
+  for (size_t k = top; k < frame.size(); ++k)
     if (smooth[k] < end + 0.15 * fall) {
       low = k;
       break;
     }
+  double bend = -1e9;
+  for (size_t k = top; k <= low && low > top; ++k) {
+    const double along = static_cast<double>(k - top) / static_cast<double>(low - top);
+    const double above = smooth[k] - (smooth[top] + (smooth[low] - smooth[top]) * along);
+    if (above > bend) bend = above, begins = k;
+  }
   if (low < begins + 5) return {};  // at once: that is something else
   const double left = std::exp2(-fall / 2);
   return {{"dew", frame[begins], frame.back(), 1 - left, "share", Severity::Warning,

@@ -12,7 +12,7 @@ namespace askcount::audit {
 namespace {
 
 constexpr double kClick = 1.0 / 3;
-constexpr double kAway = 0.6;  // stops that a click may lead away from the take's level
+constexpr double kAway = 0.75;  // stops that a click may lead away from the take's level
 
 }  // namespace
 
@@ -59,9 +59,9 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
     }
     // Away from the level the take keeps, farther than it ever is between two clicks.
     const double before = median(part(seen, k - 4, k)), after = median(part(seen, k, k + 4));
-    std::vector<double> around = part(seen, k - 40, k - 4);
-    const std::vector<double> later = part(seen, k + 4, k + 40);
-    around.insert(around.end(), later.begin(), later.end());
+    // The level is that of the frames before; near the start that of those behind.
+    std::vector<double> around = part(seen, k - 40, k);
+    if (around.size() < 8) around = part(seen, k + 4, k + 40);
     if (around.size() < 6) continue;
     const double level = median(around), away = after - level;
     if (away * click > 0 && std::abs(away) > std::max(kAway, 3 * spread(around)) && std::abs(away) > std::abs(before - level) + 0.3)

@@ -211,26 +211,11 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
       t.turn[n] -= turned;
     }
   }
-  // Wandering about: the stabiliser, or a soft ground.
   const long n = static_cast<long>(clear), ends = std::max(3L, n / 10);
   if (n < 20) return calm(found, clear_until, t.unit);
   const Place start = place(t, 0, ends), finish = place(t, n - ends, n);
   const double way = std::hypot(finish.x - start.x, finish.y - start.y);
   if (t.drifts) return calm(found, clear_until, t.unit);
-  if (found.empty() && n >= 30) {
-    double sum = 0;
-    for (long k = 0; k < n; ++k) {
-      const double off = at(t, static_cast<size_t>(k)).from(place(t, k - 30, k + 31));
-      sum += off * off;
-    }
-    const double rms = std::sqrt(sum / static_cast<double>(n));
-    if (rms > kWanders && step < 1) {
-      found.push_back({"wind", t.frame.front(), t.frame[clear - 1], rms * t.unit, "px", Severity::Warning,
-                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.", format_number(rms * t.unit, 1)),
-                       Remedy::ShiftBack});
-      return found;
-    }
-  }
   // Sinking: a slow way to one side that never turns back.
   if (way > std::max(kSinks, 4 * step)) {
     const double ux = (finish.x - start.x) / way, uy = (finish.y - start.y) / way;
@@ -253,6 +238,21 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
                        fmt::format("The camera sinks slowly: {} in all.",
                                    direction(finish.x - start.x, finish.y - start.y, t.unit)),
                        Remedy::ShiftBack});
+    }
+  }
+  // Wandering about: the stabiliser, or a soft ground.
+  if (found.empty() && n >= 30) {
+    double sum = 0;
+    for (long k = 0; k < n; ++k) {
+      const double off = at(t, static_cast<size_t>(k)).from(place(t, k - 30, k + 31));
+      sum += off * off;
+    }
+    const double rms = std::sqrt(sum / static_cast<double>(n));
+    if (rms > kWanders && step < 1) {
+      found.push_back({"wind", t.frame.front(), t.frame[clear - 1], rms * t.unit, "px", Severity::Warning,
+                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.", format_number(rms * t.unit, 1)),
+                       Remedy::ShiftBack});
+      return found;
     }
   }
   return calm(found, clear_until, t.unit);

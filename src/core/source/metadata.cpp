@@ -303,7 +303,7 @@ Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbn
     when[4] = when[7] = ':';
     exif["Exif.Image.DateTime"] = when;
     exif["Exif.Photo.DateTimeOriginal"] = when;
-    exif["Exif.Photo.SubSecTimeOriginal"] = fmt::format("{:03}", ms % 1000);
+    if (!info.whole_seconds) exif["Exif.Photo.SubSecTimeOriginal"] = fmt::format("{:03}", ms % 1000);
   }
   if (info.shutter_s) exif["Exif.Photo.ExposureTime"] = ratio_of(*info.shutter_s);
   if (info.f_number) exif["Exif.Photo.FNumber"] = ratio_of(*info.f_number);

@@ -44,14 +44,14 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
   auto* pages = new Pages(this);
   lanes_ = new FrameLanes(session, pages);
   sheet_ = new ContactSheet(session, pictures_, pages);
-  tabs_->add("What happened to every frame", lanes_, pages);
+  tabs_->add("What happened", lanes_, pages);
   tabs_->add("All pictures", sheet_, pages);
   auto* line = new QHBoxLayout;
   line->addWidget(tabs_);
   line->addStretch(1);
   again_ = new PressButton("Read again", false, this);
   other_ = new PressButton("Another card", false, this);
-  add_ = new PressButton("And a second card", false, this);
+  add_ = new PressButton("Add a card", false, this);
   copy_ = new PressButton("Copy, checked twice", false, this);
   copy_->setObjectName("copy");
   for (PressButton* b : {again_, other_, add_, copy_}) line->addWidget(b);
@@ -140,7 +140,13 @@ QWidget* GatherStage::make_frame_panel() {
   sides->setFixedWidth(262);
   middle->addWidget(sides);
   connect(stand_in_, &QPushButton::clicked, this, [this] {
-    if (const source::Frame* f = shown_frame()) decide("stand-in", !f->stands_aside);
+    const source::Frame* f = shown_frame();
+    const audit::Fault* fault = fault_here();
+    if (f == nullptr) return;
+    if (!f->stands_aside && fault != nullptr && fault->remedy == audit::Remedy::EndBefore && fault->frame > 0)
+      end_before(fault->frame);
+    else
+      decide("stand-in", !f->stands_aside);
   });
   connect(leave_out_, &QPushButton::clicked, this, &GatherStage::leave_out_or_take_back);
   connect(fine_, &QPushButton::clicked, this, [this] { decide("fine", true); });
@@ -250,6 +256,11 @@ void GatherStage::decide(const std::string& slot, bool on) {
   const source::Frame* f = shown_frame();
   if (f == nullptr) return;
   const Mend mend{slot, on ? 1.0 : 0.0, name_of(*f)};
+  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+}
+
+void GatherStage::end_before(std::size_t frame) {
+  const Mend mend{"until", 1, name_of((*session_.frames.list())[frame - 1])};
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
 }
 
@@ -391,8 +402,12 @@ void GatherStage::show_frame() {
                        : QString());
   }
   facts_->setText(facts_of(*f));
-  stand_in_->setVisible(dropped == nullptr && (fault != nullptr || f->stands_aside));
-  stand_in_->setText(f->stands_aside ? "Show it again" : "Neighbours stand in");
+  const bool alone = fault != nullptr && fault->remedy == audit::Remedy::Neighbours && fault->last - fault->frame < 6;
+  const bool ends = fault != nullptr && fault->remedy == audit::Remedy::EndBefore && fault->frame > 0;
+  stand_in_->setVisible(dropped == nullptr && (alone || ends || f->stands_aside));
+  stand_in_->setText(f->stands_aside ? QString("Show it again")
+                     : ends          ? QString("End the take at %1").arg(QString::fromStdString(format_count(static_cast<long long>(fault->frame))))
+                                     : QString("Neighbours stand in"));
   leave_out_->setVisible(true);
   leave_out_->setText(dropped != nullptr ? "Take it back (X)" : "Leave it out (X)");
   fine_->setVisible(fault != nullptr && !f->stands_aside);

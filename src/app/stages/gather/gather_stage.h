@@ -37,6 +37,7 @@ class GatherStage : public Stage {
   const audit::Fault* fault_here() const;
   const source::Frame* shown_frame() const;
   void decide(const std::string& slot, bool on);
+  void end_before(std::size_t frame);
   void leave_out_or_take_back();
 
   FramePictures pictures_;
