@@ -17,11 +17,11 @@ namespace askcount::test {
 
 /// What is done to one frame.
 struct Harm {
-  double dx = 0, dy = 0;   ///< pixels the camera moved
-  int blur = 0;            ///< pixels to either side
-  double haze = 0;         ///< 0 to 1
-  double gain = 1;         ///< of the codes
-  double blob = 0;         ///< side of something dark that passes, as a share of the picture's height
+  double dx = 0, dy = 0;  ///< pixels the camera moved
+  int blur = 0;           ///< pixels to either side
+  double haze = 0;        ///< 0 to 1
+  double gain = 1;        ///< of the codes
+  double blob = 0;        ///< side of something dark that passes, as a share of the picture's height
   double late_s = 0;
   bool missing = false, cut = false, empty = false, no_time = false;
 };
@@ -46,7 +46,8 @@ inline double scene_at(int seed, double x, double y, image::Size size) {
   const double h = size.height;
   if (y < 0.15 * h) return 200 - 60 * y / h;
   const auto mix = [&](int a, int b) {
-    unsigned v = static_cast<unsigned>(a * 73856093) ^ static_cast<unsigned>(b * 19349663) ^ static_cast<unsigned>(seed * 83492791);
+    unsigned v = static_cast<unsigned>(a * 73856093) ^ static_cast<unsigned>(b * 19349663) ^
+                 static_cast<unsigned>(seed * 83492791);
     v = (v ^ (v >> 13)) * 1274126177U;
     return (v ^ (v >> 16)) % 1000 / 1000.0;
   };
@@ -54,8 +55,9 @@ inline double scene_at(int seed, double x, double y, image::Size size) {
     const int block = static_cast<int>(std::floor(x / (0.11 * h)));
     if (y < (0.2 + 0.25 * mix(block, 1)) * h) return 200 - 60 * y / h;
     const double in = std::fmod(x, 9), down = std::fmod(y, 11);
-    return in > 3 && in < 7 && down > 4 && down < 8 ? 40 + 190 * mix(static_cast<int>(x / 9), static_cast<int>(y / 11))
-                                                    : 50 + 90 * mix(block, 2);
+    return in > 3 && in < 7 && down > 4 && down < 8
+               ? 40 + 190 * mix(static_cast<int>(x / 9), static_cast<int>(y / 11))
+               : 50 + 90 * mix(block, 2);
   }
   return 60 + 80 * mix(static_cast<int>(x / 3), static_cast<int>(y / 3));
 }
@@ -64,7 +66,9 @@ inline image::Coded8 picture_of(const Card& c, int n, const Harm& harm) {
   image::Coded8 p(c.size);
   std::mt19937 random(static_cast<unsigned>(c.seed * 1000 + n));
   // Even noise of that deviation, from few draws.
-  const auto noise = [&random, wide = 3.46 * c.noise](std::mt19937&) { return wide * (random() / 4294967296.0 - 0.5); };
+  const auto noise = [&random, wide = 3.46 * c.noise](std::mt19937&) {
+    return wide * (random() / 4294967296.0 - 0.5);
+  };
   // Drawn once a scene, with room to move in; between pixels as a lens would: the mean of the four around.
   constexpr int kRoom = 12;
   const int width = c.size.width + 2 * kRoom, height = c.size.height + 2 * kRoom;
@@ -72,7 +76,8 @@ inline image::Coded8 picture_of(const Card& c, int n, const Harm& harm) {
   std::vector<float>& scene = drawn[{c.seed, c.size.width, c.size.height}];
   if (scene.empty())
     for (int y = 0; y < height; ++y)
-      for (int x = 0; x < width; ++x) scene.push_back(static_cast<float>(scene_at(c.seed, x + 2000, y - kRoom, c.size)));
+      for (int x = 0; x < width; ++x)
+        scene.push_back(static_cast<float>(scene_at(c.seed, x + 2000, y - kRoom, c.size)));
   const auto at = [&](double x, double y) {
     const int x0 = std::clamp(static_cast<int>(std::floor(x)) + kRoom, 0, width - 2);
     const int y0 = std::clamp(static_cast<int>(std::floor(y)) + kRoom, 0, height - 2);
@@ -82,7 +87,8 @@ inline image::Coded8 picture_of(const Card& c, int n, const Harm& harm) {
   };
   std::vector<double> grey(static_cast<size_t>(c.size.width) * c.size.height);
   for (int y = 0; y < c.size.height; ++y)
-    for (int x = 0; x < c.size.width; ++x) grey[static_cast<size_t>(y) * c.size.width + x] = at(x - harm.dx, y - harm.dy);
+    for (int x = 0; x < c.size.width; ++x)
+      grey[static_cast<size_t>(y) * c.size.width + x] = at(x - harm.dx, y - harm.dy);
   for (int pass = 0; pass < 2 && harm.blur > 0; ++pass) {
     std::vector<double> sharp = grey;
     const int step = pass == 0 ? 1 : c.size.width, length = pass == 0 ? c.size.width : c.size.height;
@@ -92,7 +98,8 @@ inline image::Coded8 picture_of(const Card& c, int n, const Harm& harm) {
         int count = 0;
         const int here = pass == 0 ? x : y;
         for (int d = -harm.blur; d <= harm.blur; ++d)
-          if (here + d >= 0 && here + d < length) sum += sharp[static_cast<size_t>(y * c.size.width + x + d * step)], ++count;
+          if (here + d >= 0 && here + d < length)
+            sum += sharp[static_cast<size_t>(y * c.size.width + x + d * step)], ++count;
         grey[static_cast<size_t>(y) * c.size.width + x] = sum / count;
       }
   }
@@ -122,8 +129,10 @@ inline int write_card(const Card& c, const fs::path& folder) {
     info.f_number = 8;
     info.iso = 100;
     std::mt19937 random(static_cast<unsigned>(n + 7));
-    const long long ms = c.first_ms + std::llround(1000 * (c.interval_s * n + harm.late_s)) + (c.whole_seconds ? 0 : random() % 40);
-    if (!harm.no_time) info.captured = source::CameraTime(std::chrono::milliseconds(c.whole_seconds ? ms / 1000 * 1000 : ms));
+    const long long ms = c.first_ms + std::llround(1000 * (c.interval_s * n + harm.late_s)) +
+                         (c.whole_seconds ? 0 : random() % 40);
+    if (!harm.no_time)
+      info.captured = source::CameraTime(std::chrono::milliseconds(c.whole_seconds ? ms / 1000 * 1000 : ms));
     info.whole_seconds = c.whole_seconds;
     info = c.info(n, info);
     source::Bytes bytes = source::with_metadata(source::encode_jpeg(picture_of(c, n, harm), 90), info, {});

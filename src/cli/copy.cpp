@@ -28,8 +28,9 @@ Answer copy_verb(const Asked& asked) {
   copy::CopyOutcome o;
   {
     RateLine line("Copying");
-    o = copy::copy(order, [&](const copy::CopyProgress& p) { line.show(p.files_done, p.files, p.bytes_done, p.bytes); },
-                   stop_token());
+    o = copy::copy(
+        order, [&](const copy::CopyProgress& p) { line.show(p.files_done, p.files, p.bytes_done, p.bytes); },
+        stop_token());
   }
   size_t there = 0;
   Json renamed = Json::array();
@@ -54,12 +55,17 @@ Answer copy_verb(const Asked& asked) {
                  {"unread", o.unread},
                  {"checked_twice", o.checked_twice},
                  {"may_be_emptied", o.checked_twice}};
-  answer.words = fmt::format("{} in {}{}, {} MB in {}, {} MB a second.\n", counted(static_cast<long long>(o.files.size()), "file"),
-                             asked.to, asked.also.empty() ? "" : " and " + asked.also, o.bytes / 1000000,
+  answer.words = fmt::format("{} in {}{}, {} MB in {}, {} MB a second.\n",
+                             counted(static_cast<long long>(o.files.size()), "file"), asked.to,
+                             asked.also.empty() ? "" : " and " + asked.also, o.bytes / 1000000,
                              format_length(o.seconds, 1), format_number(rate, 0));
-  if (there > 0) answer.words += fmt::format("{} there already and equal.\n", counted(static_cast<long long>(there), "file"));
+  if (there > 0)
+    answer.words +=
+        fmt::format("{} there already and equal.\n", counted(static_cast<long long>(there), "file"));
   for (const copy::Copied& c : o.files)
-    if (c.renamed) answer.words += fmt::format("{} is {}: another file has its name.\n", c.from.string(), c.name.generic_string());
+    if (c.renamed)
+      answer.words +=
+          fmt::format("{} is {}: another file has its name.\n", c.from.string(), c.name.generic_string());
   for (const std::string& u : o.unread) answer.words += fmt::format("Not looked into: {}\n", u);
   answer.words += o.checked_twice ? "Every file was checked twice. The card may be emptied.\n"
                                   : "Not everything was checked. Do not empty the card.\n";
@@ -69,7 +75,8 @@ Answer copy_verb(const Asked& asked) {
 }  // namespace
 
 void add_copy(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "copy", "Copy cards, every file checked, so that they may be emptied");
+  const Verb verb =
+      add_verb(app, chosen, "copy", "Copy cards, every file checked, so that they may be emptied");
   const auto asked = std::make_shared<Asked>();
   verb.add_option("card", asked->cards, "The cards or folders").required();
   verb.add_option("--to", asked->to, "The folder to copy to").required();

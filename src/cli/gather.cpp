@@ -55,8 +55,10 @@ Json take_json(const gather::FoundTake& t, const std::vector<std::string>& folde
   const auto& frames = *t.frames;
   return {{"frames", frames.size()},
           {"exposures_each", t.exposures_each},
-          {"first", frames.empty() ? Json(nullptr) : Json(name_of(frames.front().exposures.front().file(), folders))},
-          {"last", frames.empty() ? Json(nullptr) : Json(name_of(frames.back().exposures.back().file(), folders))},
+          {"first",
+           frames.empty() ? Json(nullptr) : Json(name_of(frames.front().exposures.front().file(), folders))},
+          {"last",
+           frames.empty() ? Json(nullptr) : Json(name_of(frames.back().exposures.back().file(), folders))},
           {"interval_s", t.interval_s ? Json(rounded(*t.interval_s, 3)) : Json(nullptr)},
           {"start", moment_json(t.start())},
           {"end", moment_json(t.end())},
@@ -77,12 +79,15 @@ Json fault_json(const gather::FoundTake& t, const audit::Fault& f, const std::ve
 }
 
 /// One line a frame with all measures.
-std::string csv_of(const gather::FoundTake& t, const audit::Look& look, const std::vector<audit::Fault>& faults) {
+std::string csv_of(const gather::FoundTake& t, const audit::Look& look,
+                   const std::vector<audit::Fault>& faults) {
   std::map<size_t, std::string> codes;
   for (const audit::Fault& f : faults)
-    for (size_t n = f.frame; n <= (f.code == "missing" ? f.frame : f.last); ++n) codes[n] += (codes[n].empty() ? "" : " ") + f.code;
-  std::string text = "frame,file,time,shutter_s,f_number,iso,exposure_stops,brightness_stops,clipped,x_px,y_px,turn_deg,"
-                     "still_share,step_x_px,step_y_px,points_log2,fine_log2,coarse_log2,odd_share,faults\n";
+    for (size_t n = f.frame; n <= (f.code == "missing" ? f.frame : f.last); ++n)
+      codes[n] += (codes[n].empty() ? "" : " ") + f.code;
+  std::string text =
+      "frame,file,time,shutter_s,f_number,iso,exposure_stops,brightness_stops,clipped,x_px,y_px,turn_deg,"
+      "still_share,step_x_px,step_y_px,points_log2,fine_log2,coarse_log2,odd_share,faults\n";
   const auto mean = [](const audit::Parts& p) {
     double sum = 0;
     for (const float v : p) sum += static_cast<double>(v);
@@ -92,15 +97,22 @@ std::string csv_of(const gather::FoundTake& t, const audit::Look& look, const st
     const source::Frame& f = (*t.frames)[n];
     const source::ShotInfo& i = f.info();
     const audit::Measures& m = look.frames[n];
-    const auto maybe = [](const std::optional<double>& v, int decimals) { return v ? fmt::format("{:.{}f}", *v, decimals) : ""; };
-    const std::string time = i.captured ? format_iso(Instant(i.captured->time_since_epoch()), "UTC").substr(0, 19) +
-                                              fmt::format(".{:03}", i.captured->time_since_epoch().count() % 1000)
-                                        : "";
-    text += fmt::format("{},{},{},{},{},{},{}", n + 1, f.file().filename().string(), time, maybe(i.shutter_s, 6),
-                        maybe(i.f_number, 1), maybe(i.iso, 0), maybe(source::relative_stops(i), 3));
-    text += m.seen() ? fmt::format(",{:.4f},{:.4f},{:.2f},{:.2f},{:.3f},{:.2f},{:.2f},{:.2f},{:.3f},{:.3f},{:.3f},{:.4f}", m.stops, m.clipped, m.x, m.y,
-                                   m.turn_deg, m.held_by, m.step_x, m.step_y, m.points, mean(m.fine), mean(m.coarse), m.odd)
-                     : std::string(",,,,,,,,,,,,");
+    const auto maybe = [](const std::optional<double>& v, int decimals) {
+      return v ? fmt::format("{:.{}f}", *v, decimals) : "";
+    };
+    const std::string time = i.captured
+                                 ? format_iso(Instant(i.captured->time_since_epoch()), "UTC").substr(0, 19) +
+                                       fmt::format(".{:03}", i.captured->time_since_epoch().count() % 1000)
+                                 : "";
+    text +=
+        fmt::format("{},{},{},{},{},{},{}", n + 1, f.file().filename().string(), time, maybe(i.shutter_s, 6),
+                    maybe(i.f_number, 1), maybe(i.iso, 0), maybe(source::relative_stops(i), 3));
+    text += m.seen()
+                ? fmt::format(
+                      ",{:.4f},{:.4f},{:.2f},{:.2f},{:.3f},{:.2f},{:.2f},{:.2f},{:.3f},{:.3f},{:.3f},{:.4f}",
+                      m.stops, m.clipped, m.x, m.y, m.turn_deg, m.held_by, m.step_x, m.step_y, m.points,
+                      mean(m.fine), mean(m.coarse), m.odd)
+                : std::string(",,,,,,,,,,,,");
     text += "," + codes[n] + "\n";
   }
   return text;
@@ -112,8 +124,9 @@ audit::Look look_at_frames(const gather::Gathered& g, const std::string& take) {
   if (!take.empty())
     if (auto kept = audit::kept_look(store, g.frames)) return std::move(*kept);
   ProgressLine line("Looking at");
-  audit::Look look = audit::look_at(g.frames, source::any_source(),
-                                    {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  audit::Look look =
+      audit::look_at(g.frames, source::any_source(),
+                     {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   if (!take.empty()) audit::keep_look(store, g.frames, look);
   return look;
 }
@@ -160,7 +173,8 @@ Answer gather_verb(const Asked& asked) {
   for (const gather::Dropped& d : g.dropped) dropped.push_back(set_aside(d));
   Json in_doubt = Json::array();
   for (const gather::Dropped& d : g.weak) in_doubt.push_back(set_aside(d));
-  for (size_t i = 0; i < g.takes.size(); ++i) takes.push_back(take_json(g.takes[i], asked.folders, i == g.chosen));
+  for (size_t i = 0; i < g.takes.size(); ++i)
+    takes.push_back(take_json(g.takes[i], asked.folders, i == g.chosen));
   Findings findings = gather::judge(g);
   std::vector<audit::Fault> faults;
   audit::Look look;
@@ -211,8 +225,9 @@ Answer gather_verb(const Asked& asked) {
   for (const gather::Dropped& d : g.dropped)
     answer.words += fmt::format("left out {}: {}\n", d.file().filename().string(), d.text);
   for (const audit::Fault& f : faults)
-    answer.words += fmt::format("frame {}{} {}: {}\n", f.frame + 1, f.last > f.frame && f.code != "missing" ? fmt::format(" to {}", f.last + 1) : "",
-                                f.code, f.text);
+    answer.words += fmt::format(
+        "frame {}{} {}: {}\n", f.frame + 1,
+        f.last > f.frame && f.code != "missing" ? fmt::format(" to {}", f.last + 1) : "", f.code, f.text);
   answer.words += words_of(findings);
   return answer;
 }
@@ -220,7 +235,8 @@ Answer gather_verb(const Asked& asked) {
 }  // namespace
 
 void add_gather(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "gather", "Find the takes on cards and in folders, and look at every frame");
+  const Verb verb =
+      add_verb(app, chosen, "gather", "Find the takes on cards and in folders, and look at every frame");
   const auto asked = std::make_shared<Asked>();
   verb.add_option("folder", asked->folders, "The cards or folders").required();
   verb.add_option("--choose", asked->choose, "Take this one, counted as they are listed").between(1, 100000);
@@ -228,7 +244,8 @@ void add_gather(Command& app, Chosen& chosen) {
   verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");
   verb.add_option("--leave-out", asked->leave_out, "A file that is no frame");
   verb.add_option("--clock", asked->clock_s, "Seconds to add to the camera's clock");
-  verb.add_option("--take", asked->take, "The take they were shot for: its plan chooses, what was decided in it is done");
+  verb.add_option("--take", asked->take,
+                  "The take they were shot for: its plan chooses, what was decided in it is done");
   verb.add_option("--csv", asked->csv, "Write one line a frame with all measures");
   verb.add_flag("--list", asked->list_only, "Only find and order; do not look at the pictures");
   add_force(verb, asked->force);

@@ -39,7 +39,8 @@ RateLine::~RateLine() {
   if (shown_ && terminal_) complain("\n");
 }
 
-void RateLine::show(std::size_t files_done, std::size_t files, std::uint64_t bytes_done, std::uint64_t bytes) {
+void RateLine::show(std::size_t files_done, std::size_t files, std::uint64_t bytes_done,
+                    std::uint64_t bytes) {
   const auto now = Clock::now();
   const auto wait = terminal_ ? std::chrono::milliseconds(100) : std::chrono::milliseconds(5000);
   if (now - last_ < wait && files_done != files) return;

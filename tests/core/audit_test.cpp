@@ -27,7 +27,8 @@ std::vector<std::string> found_on(const Card& card) {
 using Words = std::vector<std::string>;
 
 TEST(Audit, FindsNothingOnGoodTakes) {
-  for (const int seed : {1, 2, 3}) EXPECT_EQ(found_on({.frames = 80, .seed = seed, .noise = 1.0 + seed}), Words{});
+  for (const int seed : {1, 2, 3})
+    EXPECT_EQ(found_on({.frames = 80, .seed = seed, .noise = 1.0 + seed}), Words{});
   // A dusk that falls by three stops, the recorded exposure standing.
   Card dusk{.frames = 80, .seed = 4};
   dusk.harm = [](int n) { return Harm{.gain = std::pow(0.985, n)}; };
@@ -47,7 +48,8 @@ TEST(Audit, FindsOneFrameThatIsOff) {
     if (n == 76 || n == 77) h.missing = true;
     return h;
   };
-  EXPECT_EQ(found_on(card), (Words{"late@13", "visitor@23", "soft@34", "dark@45", "truncated@56", "unreadable@67", "missing@76"}));
+  EXPECT_EQ(found_on(card), (Words{"late@13", "visitor@23", "soft@34", "dark@45", "truncated@56",
+                                   "unreadable@67", "missing@76"}));
 }
 
 TEST(Audit, TellsABumpFromAKnockAndFromSinking) {
@@ -105,7 +107,8 @@ TEST(Audit, NamesSettingsThatChanged) {
   other.size = {320, 214};
   const Harm none;
   source::ShotInfo info = source::read_shot_info(folder / "card/FLD_0018.JPG");
-  test::write(folder / "card/FLD_0018.JPG", source::with_metadata(source::encode_jpeg(test::picture_of(other, 17, none), 90), info, {}));
+  test::write(folder / "card/FLD_0018.JPG",
+              source::with_metadata(source::encode_jpeg(test::picture_of(other, 17, none), 90), info, {}));
   const gather::Gathered g = gather::gather(folder / "card");
   const auto faults = file_faults(g, look_at(g.frames, source::any_source()));
   ASSERT_EQ(faults.size(), 1u);
@@ -118,7 +121,9 @@ TEST(Audit, AClickThatLeadsAwayIsFoundAndARampIsNot) {
   const auto card = [](int wrong_at) {
     Card c{.frames = 90, .seed = 13};
     const auto clicks = [wrong_at](int n) { return n / 10 + (wrong_at >= 0 && n >= wrong_at ? 3 : 0); };
-    c.harm = [clicks](int n) { return Harm{.gain = 0.55 * std::pow(2, (-n / 30.0 + clicks(n) / 3.0) / 2.2)}; };
+    c.harm = [clicks](int n) {
+      return Harm{.gain = 0.55 * std::pow(2, (-n / 30.0 + clicks(n) / 3.0) / 2.2)};
+    };
     c.info = [clicks](int n, source::ShotInfo i) {
       i.iso = std::lround(100 * std::pow(2, clicks(n) / 3.0));
       return i;
@@ -135,7 +140,8 @@ TEST(Passing, SeesWhatIsInOneFrameAndNotWhatComesToStay) {
   std::mt19937 random(3);
   for (int n = 0; n < 40; ++n) {
     std::vector<std::uint8_t> small(96 * 64);
-    for (size_t i = 0; i < small.size(); ++i) small[i] = static_cast<std::uint8_t>(120 + i % 40 + random() % 3);
+    for (size_t i = 0; i < small.size(); ++i)
+      small[i] = static_cast<std::uint8_t>(120 + i % 40 + random() % 3);
     const size_t from = n == 15 ? 600 : n >= 28 ? 3000 : small.size();  // one that passes, one that stays
     for (size_t i = from; i < std::min(from + 1000, small.size()); ++i) small[i] = 10;
     passing.next(std::move(small));
@@ -170,12 +176,14 @@ TEST(Store, GivesBackWhatItKeptUntilAFileChanges) {
   test::write(store, std::string("SQLite format 3\0nonsense", 24));
   EXPECT_FALSE(kept_look(store, g.frames));
   test::write(folder / "notes.frames", std::string("wind from the west"));
-  EXPECT_EQ(test::error_of([&] { keep_look(folder / "notes.frames", g.frames, look); }).kind(), Error::Kind::BadInput);
+  EXPECT_EQ(test::error_of([&] { keep_look(folder / "notes.frames", g.frames, look); }).kind(),
+            Error::Kind::BadInput);
 }
 
 TEST(Lanes, TicksStandAtRoundTimes) {
   const test::Folder folder;
-  test::write_card({.size = {96, 64}, .frames = 40, .interval_s = 30, .first_ms = 1760000000000}, folder / "card");
+  test::write_card({.size = {96, 64}, .frames = 40, .interval_s = 30, .first_ms = 1760000000000},
+                   folder / "card");
   const gather::Gathered g = gather::gather(folder / "card");
   const auto ticks = ticks_of(g, 6);
   ASSERT_GE(ticks.size(), 3u);

@@ -89,12 +89,15 @@ QImage FramePictures::pixels(const source::Frame& frame, const QSize& room) {
       part.height = std::min(1.0, static_cast<double>(room.height()) / std::max(1, full.height));
       part.x = (1 - part.width) / 2;
       part.y = (1 - part.height) / 2;
-      const source::Shown shown = source::any_source().preview(frame, {{static_cast<int>(part.width * full.width), static_cast<int>(part.height * full.height)}, part});
+      const source::Shown shown = source::any_source().preview(
+          frame,
+          {{static_cast<int>(part.width * full.width), static_cast<int>(part.height * full.height)}, part});
       const image::Coded8 whole = image::coded(shown.picture);
       const image::Rect at = image::whole_pixels(shown.part, whole.size);
       image::Coded8 cut(image::Size{at.width, at.height});
       for (int y = 0; y < at.height; ++y)
-        std::copy_n(whole.row(at.y + y) + static_cast<std::ptrdiff_t>(at.x) * 3, static_cast<std::size_t>(at.width) * 3, cut.row(y));
+        std::copy_n(whole.row(at.y + y) + static_cast<std::ptrdiff_t>(at.x) * 3,
+                    static_cast<std::size_t>(at.width) * 3, cut.row(y));
       return cut;
     });
   });

@@ -67,7 +67,8 @@ void Looking::frames_changed() {
   look.frames.resize(now->size());
   const gather::Gathered& g = *frames_.gathered();
   std::vector<audit::Fault> faults =
-      whole ? audit::faults_of(g, look, orders::planned_of(document_.take(), now->size())) : audit::beat_faults(g);
+      whole ? audit::faults_of(g, look, orders::planned_of(document_.take(), now->size()))
+            : audit::beat_faults(g);
   take_over(now, std::move(look), known, std::move(faults));
   if (was_running && !whole) start();
 }
@@ -81,10 +82,12 @@ void Looking::start() {
   running->frames = frames;
   running_ = running;
   const QPointer<Looking> self(this);
-  const auto tell = [self, running](audit::Look look, std::size_t known, std::vector<audit::Fault> faults, const QString& trouble, bool ended) {
+  const auto tell = [self, running](audit::Look look, std::size_t known, std::vector<audit::Fault> faults,
+                                    const QString& trouble, bool ended) {
     QMetaObject::invokeMethod(
         self.data(),
-        [self, running = std::weak_ptr<Running>(running), look = std::move(look), known, faults = std::move(faults), trouble, ended]() mutable {
+        [self, running = std::weak_ptr<Running>(running), look = std::move(look), known,
+         faults = std::move(faults), trouble, ended]() mutable {
           const auto still = running.lock();
           if (!self || !still || self->running_ != still) return;
           if (ended) {
@@ -123,12 +126,14 @@ void Looking::start() {
       std::vector<audit::Fault> faults = audit::faults_of(take, look, planned);
       tell(std::move(look), frames->size(), std::move(faults), trouble, true);
     } catch (const std::exception& e) {
-      if (!stop.stop_requested()) tell({}, 0, audit::beat_faults(take), QString::fromStdString(e.what()), true);
+      if (!stop.stop_requested())
+        tell({}, 0, audit::beat_faults(take), QString::fromStdString(e.what()), true);
     }
   });
 }
 
-void Looking::take_over(const source::Frames& of, audit::Look look, std::size_t known, std::vector<audit::Fault> faults) {
+void Looking::take_over(const source::Frames& of, audit::Look look, std::size_t known,
+                        std::vector<audit::Fault> faults) {
   of_ = of;
   look_ = std::move(look);
   look_.frames.resize(of->size());

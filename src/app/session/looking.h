@@ -45,7 +45,8 @@ class Looking : public QObject {
     std::jthread thread;
   };
   void frames_changed();
-  void take_over(const source::Frames& of, audit::Look look, std::size_t known, std::vector<audit::Fault> faults);
+  void take_over(const source::Frames& of, audit::Look look, std::size_t known,
+                 std::vector<audit::Fault> faults);
   void filter();
   void stop();
 

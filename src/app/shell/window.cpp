@@ -397,7 +397,8 @@ void Window::keyPressEvent(QKeyEvent* event) {
 }
 
 void Window::keyReleaseEvent(QKeyEvent* event) {
-  if (!stages_[static_cast<size_t>(current_stage())]->key_released(event)) QMainWindow::keyReleaseEvent(event);
+  if (!stages_[static_cast<size_t>(current_stage())]->key_released(event))
+    QMainWindow::keyReleaseEvent(event);
 }
 
 }  // namespace askcount::app

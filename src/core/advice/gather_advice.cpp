@@ -46,13 +46,12 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered,
   const Findings seen = audit::judge(gathered, look, faults);
   list.insert(list.end(), seen.begin(), seen.end());
   if (const auto off = orders::clock_error_s(take, gathered, began); off && take.gather.clock_s == 0)
-    list.push_back({"clock_wrong",
-                    Severity::Warning,
-                    fmt::format("The camera's clock is {} {}", format_length(std::abs(*off), 0), *off > 0 ? "behind" : "ahead"),
+    list.push_back({"clock_wrong", Severity::Warning,
+                    fmt::format("The camera's clock is {} {}", format_length(std::abs(*off), 0),
+                                *off > 0 ? "behind" : "ahead"),
                     fmt::format("By {} the first shot was at {}.", began ? "the journal" : "the plan",
                                 format_clock(began ? *began : take.start, take.place.zone, true)),
-                    "Put its times right",
-                    Mend{"clock", *off}});
+                    "Put its times right", Mend{"clock", *off}});
   sort_by_severity(list);
   return list;
 }

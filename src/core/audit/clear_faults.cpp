@@ -11,16 +11,17 @@
 namespace askcount::audit {
 namespace {
 
-constexpr double kLeastFall = 0.9;    // log2 of the energy of middle-sized detail
-constexpr double kTextured = -10;     // log2 of it that a part needs at the start
-constexpr size_t kFewest = 16;        // frames
+constexpr double kLeastFall = 0.9;  // log2 of the energy of middle-sized detail
+constexpr double kTextured = -10;   // log2 of it that a part needs at the start
+constexpr size_t kFewest = 16;      // frames
 
 }  // namespace
 
 std::vector<Fault> clear_faults(const gather::FoundTake&, const Look& look) {
   std::vector<size_t> frame;
   for (size_t n = 0; n < look.frames.size(); ++n)
-    if (look.frames[n].seen() && look.frames[n].spread > 1.6F && look.frames[n].clipped < 0.3F) frame.push_back(n);
+    if (look.frames[n].seen() && look.frames[n].spread > 1.6F && look.frames[n].clipped < 0.3F)
+      frame.push_back(n);
   if (frame.size() < kFewest) return {};
   const long n = static_cast<long>(frame.size()), tenth = std::max(3L, n / 10);
   // Contrast of each part over the frames: middle-sized and fine detail together.
@@ -87,7 +88,8 @@ std::vector<Fault> clear_faults(const gather::FoundTake&, const Look& look) {
   if (low < begins + 5) return {};  // at once: that is something else
   const double left = std::exp2(-fall / 2);
   return {{"dew", frame[begins], frame.back(), 1 - left, "share", Severity::Warning,
-           fmt::format("Contrast falls slowly by {} % until the end: dew or fog on the lens?", format_number(100 * (1 - left), 0)),
+           fmt::format("Contrast falls slowly by {} % until the end: dew or fog on the lens?",
+                       format_number(100 * (1 - left), 0)),
            Remedy::LiftHaze}};
 }
 

@@ -31,11 +31,13 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
   const long n = static_cast<long>(frame.size());
   if (n < 8) return found;
   const auto say = [&](long k, long last, double amount, const std::string& text) {
-    found.push_back({"click_off", frame[static_cast<size_t>(k)], frame[static_cast<size_t>(last)], amount, "stops",
-                     Severity::Warning, text, Remedy::Level});
+    found.push_back({"click_off", frame[static_cast<size_t>(k)], frame[static_cast<size_t>(last)], amount,
+                     "stops", Severity::Warning, text, Remedy::Level});
   };
   long changes = 0;
-  for (long k = 1; k < n; ++k) changes += std::abs(recorded[static_cast<size_t>(k)] - recorded[static_cast<size_t>(k - 1)]) > 0.1 ? 1 : 0;
+  for (long k = 1; k < n; ++k)
+    changes +=
+        std::abs(recorded[static_cast<size_t>(k)] - recorded[static_cast<size_t>(k - 1)]) > 0.1 ? 1 : 0;
   // A meter that decides anew for every frame is no row of clicks.
   if (changes * 3 > n) return found;
   for (long k = 1; k < n; ++k) {
@@ -44,7 +46,8 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
     // There and back within a few frames.
     long back = 0;
     for (long m = 1; m <= 8 && k + m < n && back == 0; ++m)
-      if (std::abs(recorded[static_cast<size_t>(k + m)] - recorded[static_cast<size_t>(k - 1)]) < 0.1) back = m;
+      if (std::abs(recorded[static_cast<size_t>(k + m)] - recorded[static_cast<size_t>(k - 1)]) < 0.1)
+        back = m;
     if (back > 0) {
       // A click that followed the light left the pictures as they were.
       std::vector<double> beside = part(seen, k - 4, k);
@@ -52,7 +55,9 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
       beside.insert(beside.end(), behind.begin(), behind.end());
       const double jump = median(part(seen, k, k + back)) - median(beside);
       if (std::abs(click) > 0.5 && jump * click > 0 && std::abs(jump) > 0.8 * std::abs(click)) {
-        say(k, k + back - 1, click, fmt::format("{} stops there and back: a click in the wrong place.", format_number(std::abs(click), 1)));
+        say(k, k + back - 1, click,
+            fmt::format("{} stops there and back: a click in the wrong place.",
+                        format_number(std::abs(click), 1)));
         k += back;
       }
       continue;
@@ -64,9 +69,11 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
     if (around.size() < 8) around = part(seen, k + 4, k + 40);
     if (around.size() < 6) continue;
     const double level = median(around), away = after - level;
-    if (away * click > 0 && std::abs(away) > std::max(kAway, 3 * spread(around)) && std::abs(away) > std::abs(before - level) + 0.3)
-      say(k, k, click, fmt::format("A click of {} stops leads away from the light: the pictures jump by {}.",
-                                   format_number(click, 1), format_number(after - before, 1)));
+    if (away * click > 0 && std::abs(away) > std::max(kAway, 3 * spread(around)) &&
+        std::abs(away) > std::abs(before - level) + 0.3)
+      say(k, k, click,
+          fmt::format("A click of {} stops leads away from the light: the pictures jump by {}.",
+                      format_number(click, 1), format_number(after - before, 1)));
   }
   // Against the plan: the same light apart, click by click.
   if (planned.stops.size() >= frames.size()) {
@@ -74,10 +81,13 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
     for (size_t k = 0; k < frame.size(); ++k) off.push_back(recorded[k] - planned.stops[frame[k]]);
     const double always = median(off);
     // Another plan altogether is no row of wrong clicks.
-    const auto others = std::count_if(off.begin(), off.end(), [&](double o) { return std::abs(o - always) > kClick + 0.1; });
+    const auto others =
+        std::count_if(off.begin(), off.end(), [&](double o) { return std::abs(o - always) > kClick + 0.1; });
     if (others * 5 > n) return found;
     for (long k = 0; k < n; ++k) {
-      const auto wrong = [&](long i) { return std::abs(off[static_cast<size_t>(i)] - always) > kClick + 0.1; };
+      const auto wrong = [&](long i) {
+        return std::abs(off[static_cast<size_t>(i)] - always) > kClick + 0.1;
+      };
       if (!wrong(k)) continue;
       long last = k;
       while (last + 1 < n && wrong(last + 1)) ++last;
@@ -85,7 +95,10 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
       const bool known = std::any_of(found.begin(), found.end(), [&](const Fault& f) {
         return f.frame <= frame[static_cast<size_t>(last)] + 1 && frame[static_cast<size_t>(k)] <= f.last + 1;
       });
-      if (!known) say(k, last, amount, fmt::format("{} stops {} than planned.", format_number(std::abs(amount), 1), amount > 0 ? "brighter" : "darker"));
+      if (!known)
+        say(k, last, amount,
+            fmt::format("{} stops {} than planned.", format_number(std::abs(amount), 1),
+                        amount > 0 ? "brighter" : "darker"));
       k = last;
     }
   }

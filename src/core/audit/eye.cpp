@@ -10,10 +10,10 @@
 namespace askcount::audit {
 namespace {
 
-constexpr int kPartPixels = 24;      // middle-sized pixels along a part
-constexpr float kDarkFloor = 8;      // codes: below this brightness is noise
-constexpr int kWhite = 253;          // codes from here on are white
-constexpr int kFewestPixels = 96;    // along the shorter side, to measure movement
+constexpr int kPartPixels = 24;    // middle-sized pixels along a part
+constexpr float kDarkFloor = 8;    // codes: below this brightness is noise
+constexpr int kWhite = 253;        // codes from here on are white
+constexpr int kFewestPixels = 96;  // along the shorter side, to measure movement
 
 void brightness(const cv::Mat& grey, Measures& m) {
   std::array<std::uint32_t, 256> count{};
@@ -40,8 +40,10 @@ Parts fine_detail(const cv::Mat& grey, float& points) {
   std::array<std::uint32_t, 1024> count{};
   for (int part = 0; part < kParts; ++part) {
     const int px = part % kPartsAcross, py = part / kPartsAcross;
-    const int x0 = std::max(1, grey.cols * px / kPartsAcross), x1 = std::min(grey.cols - 1, grey.cols * (px + 1) / kPartsAcross);
-    const int y0 = std::max(1, grey.rows * py / kPartsDown), y1 = std::min(grey.rows - 1, grey.rows * (py + 1) / kPartsDown);
+    const int x0 = std::max(1, grey.cols * px / kPartsAcross),
+              x1 = std::min(grey.cols - 1, grey.cols * (px + 1) / kPartsAcross);
+    const int y0 = std::max(1, grey.rows * py / kPartsDown),
+              y1 = std::min(grey.rows - 1, grey.rows * (py + 1) / kPartsDown);
     double sum = 0, pixels = 0;
     const int every = grey.rows > 800 ? 2 : 1;  // rows of a large picture tell the same
     for (int y = y0; y < y1; y += every) {
@@ -81,7 +83,8 @@ void detail(const cv::Mat& grey, const cv::Mat& smaller, Measures& m) {
   cv::meanStdDev(middle, mean, deviation);
   m.spread = static_cast<float>(deviation[0]);
   for (int part = 0; part < kParts; ++part) {
-    const cv::Rect at(part % kPartsAcross * kPartPixels, part / kPartsAcross * kPartPixels, kPartPixels, kPartPixels);
+    const cv::Rect at(part % kPartsAcross * kPartPixels, part / kPartsAcross * kPartPixels, kPartPixels,
+                      kPartPixels);
     cv::meanStdDev(middle(at), mean, deviation);
     const double bright = (mean[0] + kDarkFloor) * (mean[0] + kDarkFloor);
     const auto i = static_cast<size_t>(part);
@@ -131,7 +134,8 @@ Windows windows_of(const cv::Mat& picture, int full_width) {
   for (int j = 0; j < down; ++j)
     for (int i = 0; i < across; ++i) {
       const auto at = [](int n, int of, int room) { return of > 1 ? n * room / (of - 1) : room / 2; };
-      const cv::Rect where(at(i, across, picture.cols - w.side), at(j, down, picture.rows - w.side), w.side, w.side);
+      const cv::Rect where(at(i, across, picture.cols - w.side), at(j, down, picture.rows - w.side), w.side,
+                           w.side);
       cv::Mat window;
       picture(where).convertTo(window, CV_32F);
       cv::Scalar mean, deviation;
@@ -155,7 +159,8 @@ Windows windows_of(const cv::Mat& picture, int full_width) {
 }  // namespace
 
 Seen see(const image::Grey8& picture, int full_width) {
-  const cv::Mat grey(picture.size.height, picture.size.width, CV_8UC1, const_cast<std::uint8_t*>(picture.luma.data()));
+  const cv::Mat grey(picture.size.height, picture.size.width, CV_8UC1,
+                     const_cast<std::uint8_t*>(picture.luma.data()));
   cv::Mat smaller = grey;
   // By a whole number: that is quick.
   if (const int by = static_cast<int>(std::lround(static_cast<double>(grey.cols) / kStillWidth)); by > 1)

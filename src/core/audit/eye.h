@@ -15,9 +15,9 @@ inline constexpr int kLookedWidth = 1400, kStillWidth = 768;
 
 /// Small windows of a picture in the frequency plane, for measuring how it moved.
 struct Windows {
-  int side = 0;        ///< of each, in pixels; 0 for a picture too small
-  cv::Size size;       ///< of the picture they were cut from
-  double scale = 1;    ///< pixels of the full frame to one of them
+  int side = 0;      ///< of each, in pixels; 0 for a picture too small
+  cv::Size size;     ///< of the picture they were cut from
+  double scale = 1;  ///< pixels of the full frame to one of them
   std::vector<cv::Point2f> middle;
   std::vector<cv::Mat> spectrum;  ///< complex, half the side square: the lower half of the frequencies
   std::vector<float> texture;     ///< standard deviation within each, in codes; 0 where most of it is white

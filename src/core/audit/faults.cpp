@@ -12,13 +12,19 @@
 namespace askcount::audit {
 
 const char* remedy_word(Remedy remedy) {
-  static constexpr const char* words[] = {"", "leave_out", "neighbours", "make", "shift_back", "lift_haze", "level", "end_before"};
+  static constexpr const char* words[] = {"",           "leave_out", "neighbours", "make",
+                                          "shift_back", "lift_haze", "level",      "end_before"};
   return words[static_cast<int>(remedy)];
 }
 
 const char* remedy_button(Remedy remedy) {
-  static constexpr const char* words[] = {"", "Leave it out", "Neighbours stand in", "Make them from neighbours",
-                                          "Shift it back in Cut", "Lift the haze in Level", "Level evens it out",
+  static constexpr const char* words[] = {"",
+                                          "Leave it out",
+                                          "Neighbours stand in",
+                                          "Make them from neighbours",
+                                          "Shift it back in Cut",
+                                          "Lift the haze in Level",
+                                          "Level evens it out",
                                           "End the take before"};
   return words[static_cast<int>(remedy)];
 }
@@ -33,12 +39,14 @@ std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, co
   // Dew takes the fine detail with it: said once.
   if (!dew.empty())
     std::erase_if(pictures, [&](const Fault& f) {
-      return (f.code == "soft" || f.code == "hunting") && f.last > dew.front().frame + 10 && f.frame + 10 > dew.front().frame;
+      return (f.code == "soft" || f.code == "hunting") && f.last > dew.front().frame + 10 &&
+             f.frame + 10 > dew.front().frame;
     });
   // Blur and veil move nothing: what seems to move in them is no wind.
   size_t clear_until = SIZE_MAX;
   for (const Fault& f : pictures)
-    if (f.code == "hunting" || (f.code == "soft" && f.last > f.frame + 8)) clear_until = std::min(clear_until, f.frame);
+    if (f.code == "hunting" || (f.code == "soft" && f.last > f.frame + 8))
+      clear_until = std::min(clear_until, f.frame);
   for (const Fault& f : dew) clear_until = std::min(clear_until, f.frame);
   add(still_faults(take, look, clear_until));
   add(std::move(pictures));
@@ -103,21 +111,28 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
     const Title& title = kTitles.at(code);
     const Fault& first = *same.front();
     const auto count = static_cast<long long>(same.size());
-    const std::string many = std::string(title.many).starts_with("{} not") || std::string(title.many).starts_with("{} came") ||
-                                     std::string(title.many).starts_with("{} dark") || std::string(title.many).starts_with("{} blank") ||
-                                     std::string(title.many).starts_with("{} cut") || std::string(title.many).starts_with("{} unread")
+    const std::string many = std::string(title.many).starts_with("{} not") ||
+                                     std::string(title.many).starts_with("{} came") ||
+                                     std::string(title.many).starts_with("{} dark") ||
+                                     std::string(title.many).starts_with("{} blank") ||
+                                     std::string(title.many).starts_with("{} cut") ||
+                                     std::string(title.many).starts_with("{} unread")
                                  ? counted(count, "frame")
                                  : format_count(count);
     const std::string number = format_count(static_cast<long long>(first.frame) + 1);
-    list.push_back({code, first.severity,
-                    count == 1 ? fmt::format(fmt::runtime(title.one), number) : fmt::format(fmt::runtime(title.many), many),
+    list.push_back({code,
+                    first.severity,
+                    count == 1 ? fmt::format(fmt::runtime(title.one), number)
+                               : fmt::format(fmt::runtime(title.many), many),
                     count == 1 ? first.text : fmt::format("The first is frame {}: {}", number, first.text),
                     "",
                     {}});
     if (count == 1) offer(take, first, list.back());
   }
   if (list.empty() && !look.frames.empty())
-    list.push_back({"all_well", Severity::Ok, "Every frame is well",
+    list.push_back({"all_well",
+                    Severity::Ok,
+                    "Every frame is well",
                     fmt::format("{} looked at: still, sharp, clear and alike.",
                                 counted(static_cast<long long>(take.frames->size()), "frame")),
                     "",

@@ -35,7 +35,7 @@ struct Fault {
   double amount = 0;      ///< in `unit`
   std::string unit;       ///< "s", "frames", "px", "share", "stops", ""
   Severity severity = Severity::Warning;
-  std::string text;       ///< what was seen, for people
+  std::string text;  ///< what was seen, for people
   Remedy remedy = Remedy::None;
 };
 
@@ -61,7 +61,8 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
 
 // Each kind by itself.
 /// `clear_until` is the frame from which on pictures are too poor to tell small movements by.
-std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look, std::size_t clear_until = SIZE_MAX);
+std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
+                                std::size_t clear_until = SIZE_MAX);
 std::vector<Fault> picture_faults(const gather::FoundTake& take, const Look& look);
 std::vector<Fault> clear_faults(const gather::FoundTake& take, const Look& look);
 std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& look, const Planned& planned);

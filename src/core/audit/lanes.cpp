@@ -44,7 +44,8 @@ std::vector<float> percent_of(const Look& look, const std::vector<double>& whole
   const double usual = median(known);
   std::vector<float> out;
   for (size_t n = 0; n < whole.size(); ++n)
-    out.push_back(look.frames[n].seen() ? static_cast<float>(100 * std::exp2((whole[n] - usual) / 2)) : kUnknown);
+    out.push_back(look.frames[n].seen() ? static_cast<float>(100 * std::exp2((whole[n] - usual) / 2))
+                                        : kUnknown);
   return out;
 }
 
@@ -77,7 +78,8 @@ std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size
     if (stops && !first) first = stops;
     exposure.values.push_back(stops ? static_cast<float>(*stops - *first) : kUnknown);
   }
-  std::vector<Lane> lanes{beat_lane(take), std::move(still), std::move(sharp), std::move(clear), std::move(alike), std::move(exposure)};
+  std::vector<Lane> lanes{beat_lane(take),  std::move(still), std::move(sharp),
+                          std::move(clear), std::move(alike), std::move(exposure)};
   for (Lane& lane : lanes) {
     lane.values.resize(n, kUnknown);
     for (const float v : lane.values)
@@ -93,13 +95,15 @@ std::vector<Tick> ticks_of(const gather::FoundTake& take, int most) {
   most = std::max(most, 2);
   if (!start || !end || *end <= *start) {
     double step = 1;
-    while (static_cast<double>(frames.size()) / step > most) step *= step == 1 || std::fmod(std::log10(step), 1) == 0 ? 5 : 2;
+    while (static_cast<double>(frames.size()) / step > most)
+      step *= step == 1 || std::fmod(std::log10(step), 1) == 0 ? 5 : 2;
     for (size_t n = 0; n < frames.size(); n += static_cast<size_t>(step)) ticks.push_back({n, {}, false});
     return ticks;
   }
   const auto length = std::chrono::duration<double>(*end - *start).count();
   std::int64_t step = 1;
-  for (const std::int64_t s : {1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200, 10800, 21600, 43200, 86400, 172800, 604800}) {
+  for (const std::int64_t s : {1,   2,    5,    10,   15,    30,    60,    120,   300,    600,
+                               900, 1800, 3600, 7200, 10800, 21600, 43200, 86400, 172800, 604800}) {
     step = s;
     if (length / static_cast<double>(s) <= most) break;
   }

@@ -3,8 +3,8 @@
 #include <tbb/parallel_pipeline.h>
 #include <tbb/task_arena.h>
 
-#include <filesystem>
 #include <fmt/format.h>
+#include <filesystem>
 
 #include "audit/eye.h"
 #include "audit/passing.h"
@@ -33,7 +33,8 @@ Passed seen_frame(const source::Frame& frame, const source::FrameSource& source,
     std::error_code ec;
     p.trouble = e.what();
     // What says of itself what it is has begun well.
-    const bool begun = frame.readable() && frame.info().size.width > 0 && std::filesystem::file_size(frame.file(), ec) > 0;
+    const bool begun =
+        frame.readable() && frame.info().size.width > 0 && std::filesystem::file_size(frame.file(), ec) > 0;
     p.seen.measures.file = begun ? Measures::File::CutShort : Measures::File::Unreadable;
   }
   return p;
@@ -41,7 +42,8 @@ Passed seen_frame(const source::Frame& frame, const source::FrameSource& source,
 
 }  // namespace
 
-Look look_at(const source::Frames& frames, const source::FrameSource& source, const Work& work, const Known& known) {
+Look look_at(const source::Frames& frames, const source::FrameSource& source, const Work& work,
+             const Known& known) {
   Look look;
   look.frames.resize(frames->size());
   size_t next = 0, told = 0;
@@ -96,8 +98,8 @@ Look look_at(const source::Frames& frames, const source::FrameSource& source, co
   long long gone = 0;
   for (const auto& [n, why] : look.troubles) gone += std::filesystem::exists((*frames)[n].file(), ec) ? 0 : 1;
   if (gone > 0)
-    throw failed(fmt::format("{} went away while they were looked at; {} is the first.", counted(gone, "frame"),
-                             (*frames)[look.troubles.front().first].file().string()),
+    throw failed(fmt::format("{} went away while they were looked at; {} is the first.",
+                             counted(gone, "frame"), (*frames)[look.troubles.front().first].file().string()),
                  "Put the card back and gather again.");
   return look;
 }

@@ -13,9 +13,9 @@ namespace askcount::audit {
 /// never from two at once.
 using Known = std::function<void(const Look& look, std::size_t known)>;
 
-/// Looks at every frame with all processors. A bounded number of pictures is in memory at a time. A frame that
-/// cannot be read is named and does not stop the look. Throws Cancelled where it was stopped, Failed where a
-/// folder went away.
+/// Looks at every frame with all processors. A bounded number of pictures is in memory at a time. A frame
+/// that cannot be read is named and does not stop the look. Throws Cancelled where it was stopped, Failed
+/// where a folder went away.
 Look look_at(const source::Frames& frames, const source::FrameSource& source, const Work& work = {},
              const Known& known = {});
 

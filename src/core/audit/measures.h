@@ -26,13 +26,15 @@ struct Measures {
   float clipped = 0;  ///< share of the picture that is white and nothing else
   Parts fine{};       ///< log2 of the energy of the finest detail in each part, against its brightness
   Parts coarse{};     ///< the same of middle-sized detail: what neither blur nor noise changes much
-  float x = 0, y = 0;     ///< where the picture lies against the first frame, in pixels of the full frame; y down
-  float turn_deg = 0;     ///< and by how much it is turned, clockwise
-  float step_x = 0, step_y = 0, step_turn_deg = 0;  ///< how it moved from the frame before, in the same pixels
-  float step_held_by = 0;        ///< as held_by, for that
-  float points = 0;       ///< log2 of how far the sharpest few in a thousand pixels stand out of the usual ones
-  float held_by = 0;      ///< share of the picture's textured parts that agree on that; 0 where it is not known
-  float odd = 0;          ///< share of the picture that is like neither the frames before nor those after
+  float x = 0,
+        y = 0;  ///< where the picture lies against the first frame, in pixels of the full frame; y down
+  float turn_deg = 0;  ///< and by how much it is turned, clockwise
+  float step_x = 0, step_y = 0,
+        step_turn_deg = 0;  ///< how it moved from the frame before, in the same pixels
+  float step_held_by = 0;   ///< as held_by, for that
+  float points = 0;   ///< log2 of how far the sharpest few in a thousand pixels stand out of the usual ones
+  float held_by = 0;  ///< share of the picture's textured parts that agree on that; 0 where it is not known
+  float odd = 0;      ///< share of the picture that is like neither the frames before nor those after
 
   bool seen() const { return file == File::Whole; }
 };

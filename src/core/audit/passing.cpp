@@ -8,8 +8,8 @@
 namespace askcount::audit {
 namespace {
 
-constexpr int kOdd = 14;        // fortieths of a stop of code that a pixel must be off
-constexpr size_t kFewest = 2;   // neighbours on a side to compare with
+constexpr int kOdd = 14;       // fortieths of a stop of code that a pixel must be off
+constexpr size_t kFewest = 2;  // neighbours on a side to compare with
 
 using Small = std::vector<std::uint8_t>;
 
@@ -69,21 +69,27 @@ void Passing::tell(size_t frame) {
     if (n == frame || kept_[k].empty() || n > frame + kReach) continue;
     (n < frame ? before : after).push_back(&kept_[k]);
   }
-  if (here.empty() || (before.size() < kFewest && after.size() < kFewest) || before.size() + after.size() < 4) {
+  if (here.empty() || (before.size() < kFewest && after.size() < kFewest) ||
+      before.size() + after.size() < 4) {
     tell_(frame, 0);
     return;
   }
   // At the take's ends one side has to do, twice as far off.
   const bool two_sided = before.size() >= kFewest && after.size() >= kFewest;
-  const Usual a = usual(before.size() >= kFewest ? before : after), b = usual(two_sided ? after : before.size() >= kFewest ? before : after);
-  const int to_a = offset(here, a.middle), to_b = offset(here, b.middle), between = offset(a.middle, b.middle);
+  const Usual a = usual(before.size() >= kFewest ? before : after),
+              b = usual(two_sided                  ? after
+                        : before.size() >= kFewest ? before
+                                                   : after);
+  const int to_a = offset(here, a.middle), to_b = offset(here, b.middle),
+            between = offset(a.middle, b.middle);
   size_t odd = 0;
   for (size_t i = 0; i < here.size(); ++i) {
     const int from_a = here[i] - a.middle[i] - to_a, from_b = here[i] - b.middle[i] - to_b;
     const int sides = std::abs(a.middle[i] - b.middle[i] - between);
     const int limit = (two_sided ? 1 : 2) * (kOdd + a.wander[i] + b.wander[i]);
     const bool same_way = (from_a > 0) == (from_b > 0);
-    if (same_way && std::min(std::abs(from_a), std::abs(from_b)) > limit && sides * 2 < std::abs(from_a)) ++odd;
+    if (same_way && std::min(std::abs(from_a), std::abs(from_b)) > limit && sides * 2 < std::abs(from_a))
+      ++odd;
   }
   tell_(frame, static_cast<float>(odd) / static_cast<float>(here.size()));
 }

@@ -1,4 +1,5 @@
-// What one frame or a few show and their neighbours do not: blur, visitors, black and blank ones, white parts.
+// What one frame or a few show and their neighbours do not: blur, visitors, black and blank ones, white
+// parts.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -11,11 +12,11 @@
 namespace askcount::audit {
 namespace {
 
-constexpr double kDarker = 2.5;          // stops below the neighbours
-constexpr double kBlankSpread = 1.6;     // codes
-constexpr double kLeastOdd = 0.006;      // share of the picture
-constexpr double kLeastSoft = 0.7;       // log2 of the fine detail's energy
-constexpr double kTexturedPart = -11;    // log2 of middle-sized detail that a part needs
+constexpr double kDarker = 2.5;        // stops below the neighbours
+constexpr double kBlankSpread = 1.6;   // codes
+constexpr double kLeastOdd = 0.006;    // share of the picture
+constexpr double kLeastSoft = 0.7;     // log2 of the fine detail's energy
+constexpr double kTexturedPart = -11;  // log2 of middle-sized detail that a part needs
 constexpr size_t kLongestVisit = 8;
 
 /// A value of every frame that was seen, and which frames those are.
@@ -66,7 +67,8 @@ std::vector<bool> find_dark(const Seen& s, std::vector<Fault>& found) {
     }
     found.push_back({is_dark ? "dark" : "blank", s.frame[k], s.frame[k], near(stops) - stops[k], "stops",
                      Severity::Warning,
-                     is_dark ? fmt::format("It is {} stops darker than its neighbours.", format_number(near(stops) - stops[k], 1))
+                     is_dark ? fmt::format("It is {} stops darker than its neighbours.",
+                                           format_number(near(stops) - stops[k], 1))
                              : "There is nothing in it: one even tone.",
                      Remedy::Neighbours});
   }
@@ -88,7 +90,8 @@ std::vector<double> softness(const Seen& s, const std::vector<bool>& dark) {
         side.push_back(static_cast<double>(m.fine[p] - m.coarse[p]));
       };
       if (static_cast<double>(s.m[k]->coarse[p]) < kTexturedPart) continue;
-      for (long d = 1; d <= kReach; ++d) add(static_cast<long>(k) - d, before), add(static_cast<long>(k) + d, after);
+      for (long d = 1; d <= kReach; ++d)
+        add(static_cast<long>(k) - d, before), add(static_cast<long>(k) + d, after);
       if (before.size() < 2 && after.size() < 2) continue;
       const double b = before.size() >= 2 ? median(before) : median(after);
       const double a = after.size() >= 2 ? median(after) : b;
@@ -114,8 +117,8 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
   if (frames.size() >= 8 && frames.size() * 12 > s.size()) {
     double sum = 0;
     for (const size_t k : frames) sum += soft[k];
-    found.push_back({"hunting", s.frame[frames.front()], s.frame[frames.back()], static_cast<double>(frames.size()), "frames",
-                     Severity::Warning,
+    found.push_back({"hunting", s.frame[frames.front()], s.frame[frames.back()],
+                     static_cast<double>(frames.size()), "frames", Severity::Warning,
                      fmt::format("The focus hunts: {} have {} of their neighbours' fine detail.",
                                  counted(static_cast<long long>(frames.size()), "frame"),
                                  percent(left(sum / static_cast<double>(frames.size())))),
@@ -127,19 +130,22 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
     double most = soft[frames[i]];
     while (j + 1 < frames.size() && frames[j + 1] == frames[j] + 1) most = std::max(most, soft[frames[++j]]);
     found.push_back({"soft", s.frame[frames[i]], s.frame[frames[j]], left(most), "share", Severity::Warning,
-                     fmt::format("Not sharp: {} of its neighbours' fine detail.", percent(left(most))), Remedy::Neighbours});
+                     fmt::format("Not sharp: {} of its neighbours' fine detail.", percent(left(most))),
+                     Remedy::Neighbours});
     i = j;
   }
 }
 
 /// A focus that was lost and did not come back.
-void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::vector<Fault>& still, std::vector<Fault>& found) {
+void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::vector<Fault>& still,
+                     std::vector<Fault>& found) {
   constexpr long kReach = 8;
   // Steps of each part, before against after.
   std::vector<double> step(s.size(), 0);
   std::vector<std::vector<double>> sharp(kParts, std::vector<double>(s.size()));
   for (size_t k = 0; k < s.size(); ++k)
-    for (size_t p = 0; p < kParts; ++p) sharp[p][k] = static_cast<double>(s.m[k]->fine[p] - s.m[k]->coarse[p]);
+    for (size_t p = 0; p < kParts; ++p)
+      sharp[p][k] = static_cast<double>(s.m[k]->fine[p] - s.m[k]->coarse[p]);
   for (long k = 3; k + 3 < static_cast<long>(s.size()); ++k) {
     std::vector<double> drops;
     for (size_t p = 0; p < kParts; ++p)
@@ -181,14 +187,18 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
       // Does it come back?
       size_t back = s.size();
       for (size_t i = first + static_cast<size_t>(kReach); i < s.size() && back == s.size(); ++i)
-        if (median(part(whole, static_cast<long>(i), static_cast<long>(i) + 5)) > before - 0.3 * step[best]) back = i;
+        if (median(part(whole, static_cast<long>(i), static_cast<long>(i) + 5)) > before - 0.3 * step[best])
+          back = i;
       const double left = std::exp2(-step[best] / 2);
       const bool lost = back == s.size();
-      losses.push_back({"soft", s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share", Severity::Warning,
-                       fmt::format("The focus is lost {}: {} of the fine detail is left.",
-                                   lost ? "from here on" : fmt::format("for {}", counted(static_cast<long long>(back - first), "frame")),
-                                   percent(left)),
-                       lost ? Remedy::EndBefore : Remedy::None});
+      losses.push_back(
+          {"soft", s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share",
+           Severity::Warning,
+           fmt::format("The focus is lost {}: {} of the fine detail is left.",
+                       lost ? "from here on"
+                            : fmt::format("for {}", counted(static_cast<long long>(back - first), "frame")),
+                       percent(left)),
+           lost ? Remedy::EndBefore : Remedy::None});
     }
     k = end;
   }
@@ -199,33 +209,41 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
            });
   });
   if (losses.size() >= 2) {
-    found.push_back({"hunting", losses.front().frame, losses.back().last, static_cast<double>(losses.size()), "", Severity::Warning,
-                     fmt::format("The focus goes and comes back: it is lost {} times.", losses.size()), Remedy::None});
+    found.push_back({"hunting", losses.front().frame, losses.back().last, static_cast<double>(losses.size()),
+                     "", Severity::Warning,
+                     fmt::format("The focus goes and comes back: it is lost {} times.", losses.size()),
+                     Remedy::None});
     return;
   }
   found.insert(found.end(), losses.begin(), losses.end());
 }
 
-void find_visitors(const Seen& s, const std::vector<bool>& dark, const std::vector<Fault>& still, std::vector<Fault>& found) {
+void find_visitors(const Seen& s, const std::vector<bool>& dark, const std::vector<Fault>& still,
+                   std::vector<Fault>& found) {
   const std::vector<double> odd = s.of([](const Measures& m) { return m.odd; });
   const double least = std::max(kLeastOdd, median(odd) + 9 * spread(odd) + 0.005);
   const auto moved = [&](size_t frame) {
     return std::any_of(still.begin(), still.end(), [&](const Fault& f) {
-      return (f.code == "bump" || f.code == "swing") && frame + 2 >= f.frame && frame <= (f.code == "bump" ? f.frame : f.last) + 2;
+      return (f.code == "bump" || f.code == "swing") && frame + 2 >= f.frame &&
+             frame <= (f.code == "bump" ? f.frame : f.last) + 2;
     });
   };
   for (size_t k = 0; k < s.size(); ++k) {
     if (odd[k] < least || dark[k] || moved(s.frame[k])) continue;
     size_t last = k;
     double most = odd[k];
-    while (last + 1 < s.size() && odd[last + 1] > 0.5 * least && last + 1 - k < kLongestVisit && !dark[last + 1])
+    while (last + 1 < s.size() && odd[last + 1] > 0.5 * least && last + 1 - k < kLongestVisit &&
+           !dark[last + 1])
       most = std::max(most, odd[++last]);
     while (last > k && odd[last] < least) --last;
-    found.push_back({"visitor", s.frame[k], s.frame[last], most, "share", Severity::Warning,
-                     last == k ? fmt::format("Something passed: it is in this frame and in neither neighbour, {} of the picture.", percent(most))
-                               : fmt::format("Something passed: it is in {}, {} of the picture.",
-                                             counted(static_cast<long long>(last - k + 1), "frame"), percent(most)),
-                     Remedy::Neighbours});
+    found.push_back(
+        {"visitor", s.frame[k], s.frame[last], most, "share", Severity::Warning,
+         last == k ? fmt::format(
+                         "Something passed: it is in this frame and in neither neighbour, {} of the picture.",
+                         percent(most))
+                   : fmt::format("Something passed: it is in {}, {} of the picture.",
+                                 counted(static_cast<long long>(last - k + 1), "frame"), percent(most)),
+         Remedy::Neighbours});
     k = last;
   }
 }
@@ -259,7 +277,8 @@ std::vector<Fault> picture_faults(const gather::FoundTake& take, const Look& loo
   // What covers a part of the picture takes its detail too: that is said once.
   std::erase_if(soft, [&](const Fault& f) {
     return f.code == "soft" && std::any_of(visitors.begin(), visitors.end(), [&](const Fault& v) {
-             return v.amount > 0.05 && f.frame <= v.last && v.frame <= f.last && f.remedy == Remedy::Neighbours;
+             return v.amount > 0.05 && f.frame <= v.last && v.frame <= f.last &&
+                    f.remedy == Remedy::Neighbours;
            });
   });
   found.insert(found.end(), visitors.begin(), visitors.end());

@@ -86,16 +86,18 @@ std::vector<Fault> setting_faults(const gather::FoundTake& take) {
     // ISO is a dial of the ramp: alone it is a fault only where nothing else was turned.
     if (name == "ISO" && exposures > 2 * static_cast<long long>(list.size())) continue;
     if (list.size() > 6) {
-      found.push_back({"setting_changed", list.front().frame, list.back().frame, static_cast<double>(list.size()), "",
-                       Severity::Warning,
-                       fmt::format("{} changes {} times: it was left automatic.", name == "ISO" ? "ISO" : "The " + name, list.size()),
+      found.push_back({"setting_changed", list.front().frame, list.back().frame,
+                       static_cast<double>(list.size()), "", Severity::Warning,
+                       fmt::format("{} changes {} times: it was left automatic.",
+                                   name == "ISO" ? "ISO" : "The " + name, list.size()),
                        Remedy::Level});
       continue;
     }
     for (const Change& c : list)
-      found.push_back({"setting_changed", c.frame, c.frame, 1, "", Severity::Warning,
-                       fmt::format("{} changed from {} to {}.", name == "ISO" ? "ISO" : "The " + name, c.from, c.to),
-                       Remedy::None});
+      found.push_back(
+          {"setting_changed", c.frame, c.frame, 1, "", Severity::Warning,
+           fmt::format("{} changed from {} to {}.", name == "ISO" ? "ISO" : "The " + name, c.from, c.to),
+           Remedy::None});
   }
   return found;
 }
@@ -116,7 +118,9 @@ std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look) 
       std::error_code ec;
       const bool empty = std::filesystem::file_size(f.file(), ec) == 0;
       found.push_back({cut ? "truncated" : "unreadable", n, n, 1, "", Severity::Warning,
-                       empty ? "The file is empty." : cut ? "The file ends too early." : "The file cannot be read: " + why[n],
+                       empty ? "The file is empty."
+                       : cut ? "The file ends too early."
+                             : "The file cannot be read: " + why[n],
                        Remedy::Neighbours});
     } else if (std::pair(f.info().size.width, f.info().size.height) != usual) {
       if (!found.empty() && found.back().code == "size_differs" && found.back().last + 1 == n) {
@@ -124,8 +128,8 @@ std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look) 
         continue;
       }
       found.push_back({"size_differs", n, n, 1, "", Severity::Warning,
-                       fmt::format("It is {} × {}; the take is {} × {}.", f.info().size.width, f.info().size.height,
-                                   usual.first, usual.second),
+                       fmt::format("It is {} × {}; the take is {} × {}.", f.info().size.width,
+                                   f.info().size.height, usual.first, usual.second),
                        Remedy::None});
     }
   }
@@ -141,30 +145,37 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take) {
     std::optional<double> before;
     for (const source::Frame& f : *take.frames) {
       const auto& t = f.exposures.front().info.captured;
-      const auto at = t ? std::optional(static_cast<double>(t->time_since_epoch().count()) / 1000) : std::nullopt;
+      const auto at =
+          t ? std::optional(static_cast<double>(t->time_since_epoch().count()) / 1000) : std::nullopt;
       if (at && before && std::abs(*at - *before - interval) < 0.5 * interval) gaps.push_back(*at - *before);
       before = at;
     }
     const double least = std::max({0.1 * interval, take.clock_s, 6 * spread(gaps)});
     for (const gather::OffBeat& o : take.off_beat)
       if (std::abs(o.seconds) > least)
-        found.push_back({o.seconds > 0 ? "late" : "early", o.frame, o.frame, std::abs(o.seconds), "s", Severity::Warning,
-                         fmt::format("It came {} {}.", format_length(std::abs(o.seconds), 1), o.seconds > 0 ? "late" : "early"),
+        found.push_back({o.seconds > 0 ? "late" : "early", o.frame, o.frame, std::abs(o.seconds), "s",
+                         Severity::Warning,
+                         fmt::format("It came {} {}.", format_length(std::abs(o.seconds), 1),
+                                     o.seconds > 0 ? "late" : "early"),
                          Remedy::None});
   }
   for (const gather::Missing& m : take.missing)
-    found.push_back({"missing", m.after, m.after + 1, static_cast<double>(m.frames), "frames", Severity::Warning,
-                     m.seconds > 0 ? fmt::format("{} missing after it: {} to the next.", counted(m.frames, "frame"), format_length(m.seconds, 1))
-                                   : fmt::format("{} missing after it, by the numbers.", counted(m.frames, "frame")),
-                     Remedy::Make});
+    found.push_back(
+        {"missing", m.after, m.after + 1, static_cast<double>(m.frames), "frames", Severity::Warning,
+         m.seconds > 0 ? fmt::format("{} missing after it: {} to the next.", counted(m.frames, "frame"),
+                                     format_length(m.seconds, 1))
+                       : fmt::format("{} missing after it, by the numbers.", counted(m.frames, "frame")),
+         Remedy::Make});
   for (const gather::Dropped& d : take.dropped) {
     if (d.why != gather::Dropped::Why::Double) continue;
     const auto& t = d.picture.exposures.front().info.captured;
     size_t after = 0;
     for (size_t n = 0; n < take.frames->size(); ++n)
       if (const auto& at = (*take.frames)[n].exposures.front().info.captured; at && t && *at <= *t) after = n;
-    found.push_back({"double", after, after, 1, "frames", Severity::Ok,
-                     fmt::format("{} is a second shot of this press; it is left out.", d.file().filename().string()), Remedy::None});
+    found.push_back(
+        {"double", after, after, 1, "frames", Severity::Ok,
+         fmt::format("{} is a second shot of this press; it is left out.", d.file().filename().string()),
+         Remedy::None});
   }
   return found;
 }

@@ -28,8 +28,9 @@ constexpr double kShakes = 0.4;    // working pixels from one frame to the next,
 struct Track {
   std::vector<size_t> frame;
   std::vector<double> x, y, turn;
-  std::vector<double> off_x, off_y, off;  ///< how far the step to it is from the usual one there; below zero where it is not known
-  double unit = 1;      ///< full pixels to a working one
+  std::vector<double> off_x, off_y,
+      off;          ///< how far the step to it is from the usual one there; below zero where it is not known
+  double unit = 1;  ///< full pixels to a working one
   bool drifts = false;  ///< most of the time
 
   size_t size() const { return frame.size(); }
@@ -127,7 +128,8 @@ void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vec
       continue;
     }
     long end = k + kWindow;
-    while (end + kWindow / 2 <= end_of_all && shaken(std::min(end - kWindow / 2, end_of_all - kWindow))) ++end;
+    while (end + kWindow / 2 <= end_of_all && shaken(std::min(end - kWindow / 2, end_of_all - kWindow)))
+      ++end;
     // From the first to the last that is really off.
     long from = k, to = std::min(end, end_of_all);
     while (from < to && off[static_cast<size_t>(from)] <= kShakes) ++from;
@@ -137,11 +139,15 @@ void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vec
       continue;
     }
     double sum = 0;
-    for (long i = from; i < to; ++i) sum += off[static_cast<size_t>(i)] * off[static_cast<size_t>(i)], explained[static_cast<size_t>(i)] = true;
+    for (long i = from; i < to; ++i)
+      sum += off[static_cast<size_t>(i)] * off[static_cast<size_t>(i)],
+          explained[static_cast<size_t>(i)] = true;
     const double rms = std::sqrt(sum / std::max(1.0, static_cast<double>(to - from))) * t.unit;
-    const size_t a = t.frame[static_cast<size_t>(from)], b = t.frame[static_cast<size_t>(std::max(from, to - 1))];
+    const size_t a = t.frame[static_cast<size_t>(from)],
+                 b = t.frame[static_cast<size_t>(std::max(from, to - 1))];
     found.push_back({"wind", a, b, rms, "px", Severity::Warning,
-                     fmt::format("The picture shakes by {} px from frame to frame.", format_number(rms, 1)), Remedy::ShiftBack});
+                     fmt::format("The picture shakes by {} px from frame to frame.", format_number(rms, 1)),
+                     Remedy::ShiftBack});
     k = end;
   }
 }
@@ -152,7 +158,8 @@ std::vector<Fault> calm(const std::vector<Fault>& found, size_t clear_until, dou
   for (const Fault& f : found) {
     if (f.code == "swing" && f.frame >= clear_until) continue;
     if (f.code == "bump" && f.frame + 2 > clear_until && f.amount < kBlurMoves * unit) continue;
-    const bool gust = f.code != "wind" && f.code != "sinking" && std::any_of(found.begin(), found.end(), [&](const Fault& w) {
+    const bool gust = f.code != "wind" && f.code != "sinking" &&
+                      std::any_of(found.begin(), found.end(), [&](const Fault& w) {
                         return w.code == "wind" && f.frame + 4 > w.frame && f.frame < w.last + 4;
                       });
     if (!gust) left.push_back(f);
@@ -168,7 +175,8 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
   if (t.size() < 6) return found;
   const double step = usual_step(t);
   std::vector<bool> explained(t.size(), false);
-  const size_t clear = static_cast<size_t>(std::lower_bound(t.frame.begin(), t.frame.end(), clear_until) - t.frame.begin());
+  const size_t clear =
+      static_cast<size_t>(std::lower_bound(t.frame.begin(), t.frame.end(), clear_until) - t.frame.begin());
   find_wind(t, clear, found, explained);
   const double least = std::max(kLeast, 8 * step);
   // Jumps: the frames before and after lie apart, each side by itself together.
@@ -185,7 +193,8 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
       if (at(t, k + n).from(before) < std::max(0.35 * now, 0.5 * least)) back = n;
     if (back > 0) {
       double most = 0;
-      for (size_t n = 0; n < back; ++n) most = std::max(most, at(t, k + n).from(before)), explained[k + n] = true;
+      for (size_t n = 0; n < back; ++n)
+        most = std::max(most, at(t, k + n).from(before)), explained[k + n] = true;
       explained[k + back] = true;
       found.push_back({"swing", t.frame[k], t.frame[k + back - 1], most * t.unit, "px", Severity::Warning,
                        fmt::format("The picture jumps {} and swings back.",
@@ -197,13 +206,18 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
     // Its own step, without what the sky drifts meanwhile.
     const std::string where = direction(t.off_x[k], t.off_y[k], t.unit);
     const double turned = after.turn - before.turn;
-    const std::string turn = std::abs(turned) > 0.5 * least
-                                 ? fmt::format("{}turns by {}°", where.empty() ? "" : " and ",
-                                               format_number(std::abs(look.frames[t.frame[k]].turn_deg - look.frames[t.frame[k - 1]].turn_deg), 2))
-                                 : "";
-    found.push_back({"bump", t.frame[k], look.frames.size() - 1, std::max(t.off[k], turned != 0 ? jump : 0) * t.unit, "px", Severity::Warning,
-                     fmt::format("The picture {}{}{}, and stays there.", where.empty() ? "" : "jumps ", where, turn),
-                     Remedy::ShiftBack});
+    const std::string turn =
+        std::abs(turned) > 0.5 * least
+            ? fmt::format(
+                  "{}turns by {}°", where.empty() ? "" : " and ",
+                  format_number(
+                      std::abs(look.frames[t.frame[k]].turn_deg - look.frames[t.frame[k - 1]].turn_deg), 2))
+            : "";
+    found.push_back(
+        {"bump", t.frame[k], look.frames.size() - 1, std::max(t.off[k], turned != 0 ? jump : 0) * t.unit,
+         "px", Severity::Warning,
+         fmt::format("The picture {}{}{}, and stays there.", where.empty() ? "" : "jumps ", where, turn),
+         Remedy::ShiftBack});
     // Taken off what follows, so that a slow sinking shows by itself.
     for (size_t n = k; n < t.size(); ++n) {
       t.x[n] -= after.x - before.x;
@@ -250,7 +264,8 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
     const double rms = std::sqrt(sum / static_cast<double>(n));
     if (rms > kWanders && step < 1) {
       found.push_back({"wind", t.frame.front(), t.frame[clear - 1], rms * t.unit, "px", Severity::Warning,
-                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.", format_number(rms * t.unit, 1)),
+                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.",
+                                   format_number(rms * t.unit, 1)),
                        Remedy::ShiftBack});
       return found;
     }

@@ -10,15 +10,15 @@
 namespace askcount::audit {
 namespace {
 
-constexpr float kTextured = 2.5F;     // codes of deviation that a window needs
-constexpr float kSureWhole = 0.3F;    // of a perfect peak, for all of the picture
-constexpr double kPassBand = 0.11;    // standard deviation of the weight, in cycles a pixel
-constexpr size_t kRemembered = 10;    // frames whose movement tells what moves by itself
-constexpr double kStands = 0.15;      // pixels a frame: less is still
-constexpr double kTrembles = 0.5;     // pixels around that: less is steady
+constexpr float kTextured = 2.5F;   // codes of deviation that a window needs
+constexpr float kSureWhole = 0.3F;  // of a perfect peak, for all of the picture
+constexpr double kPassBand = 0.11;  // standard deviation of the weight, in cycles a pixel
+constexpr size_t kRemembered = 10;  // frames whose movement tells what moves by itself
+constexpr double kStands = 0.15;    // pixels a frame: less is still
+constexpr double kTrembles = 0.5;   // pixels around that: less is steady
 constexpr size_t kReferenceLasts = 40;
-constexpr double kGround = 0.25;      // share of the windows that stand, to be the ground
-constexpr double kAgree = 0.6;        // pixels from the fit
+constexpr double kGround = 0.25;  // share of the windows that stand, to be the ground
+constexpr double kAgree = 0.6;    // pixels from the fit
 
 /// The weight of each frequency of a window, and what they add up to.
 struct Weights {
@@ -83,8 +83,10 @@ Peak peak_of(const cv::Mat& from, const cv::Mat& to, const Weights& weight, cv::
   const auto value = [&](int x, int y) { return peak.at<float>((y + side) % side, (x + side) % side); };
   const float here = static_cast<float>(most);
   // Half the frequencies make half the pixels.
-  return {2 * (static_cast<float>(at.x <= side / 2 ? at.x : at.x - side) + between(value(at.x - 1, at.y), here, value(at.x + 1, at.y))),
-          2 * (static_cast<float>(at.y <= side / 2 ? at.y : at.y - side) + between(value(at.x, at.y - 1), here, value(at.x, at.y + 1))),
+  return {2 * (static_cast<float>(at.x <= side / 2 ? at.x : at.x - side) +
+               between(value(at.x - 1, at.y), here, value(at.x + 1, at.y))),
+          2 * (static_cast<float>(at.y <= side / 2 ? at.y : at.y - side) +
+               between(value(at.x, at.y - 1), here, value(at.x, at.y + 1))),
           static_cast<float>(most / weight.sum)};
 }
 
@@ -105,7 +107,8 @@ std::vector<Stillness::Shift> Stillness::shifts(const Windows& from, const Windo
 std::optional<Stillness::Fit> Stillness::large_shift(const Windows& from, const Windows& to) {
   cv::Mat cross, peak;
   const Peak p = peak_of(from.whole, to.whole, weights(Windows::kWhole), cross, peak);
-  const double x = static_cast<double>(p.x) * to.size.width / Windows::kWhole, y = static_cast<double>(p.y) * to.size.height / Windows::kWhole;
+  const double x = static_cast<double>(p.x) * to.size.width / Windows::kWhole,
+               y = static_cast<double>(p.y) * to.size.height / Windows::kWhole;
   if (p.sure < kSureWhole || std::hypot(x, y) < 0.2 * to.side) return {};
   Fit f;
   f.x = x;
@@ -128,7 +131,8 @@ std::vector<size_t> Stillness::still_among(const std::vector<size_t>& windows, b
   std::vector<size_t> still, fresh;
   for (const size_t i : windows) {
     std::vector<double> x, y;
-    for (const cv::Point2f& p : moved_[i]) x.push_back(static_cast<double>(p.x)), y.push_back(static_cast<double>(p.y));
+    for (const cv::Point2f& p : moved_[i])
+      x.push_back(static_cast<double>(p.x)), y.push_back(static_cast<double>(p.y));
     if (x.size() < 4)
       fresh.push_back(i);
     else if (std::hypot(median(x), median(y)) < kStands && std::hypot(spread(x), spread(y)) < kTrembles)
@@ -157,13 +161,15 @@ Stillness::Fit Stillness::fit(const Windows& w, const std::vector<Shift>& s, con
     return in;
   };
   std::vector<double> x, y;
-  for (const size_t i : which) x.push_back(static_cast<double>(s[i].x)), y.push_back(static_cast<double>(s[i].y));
+  for (const size_t i : which)
+    x.push_back(static_cast<double>(s[i].x)), y.push_back(static_cast<double>(s[i].y));
   Fit start;
   start.x = median(x);
   start.y = median(y);
   // Candidates: the median, each window alone, and each pair of windows that are far apart (for a turn).
   std::vector<Fit> candidates{start};
-  for (const size_t i : which) candidates.push_back({static_cast<double>(s[i].x), static_cast<double>(s[i].y)});
+  for (const size_t i : which)
+    candidates.push_back({static_cast<double>(s[i].x), static_cast<double>(s[i].y)});
   for (size_t a = 0; a < which.size(); ++a)
     for (size_t b = a + 1; b < which.size(); b += 2) {
       const size_t i = which[a], j = which[b];
@@ -219,16 +225,19 @@ Position Stillness::next(const std::shared_ptr<const Windows>& w) {
     moved_.assign(w->spectrum.size(), {});
     return at_before_;
   }
-  const std::vector<Shift> step = shifts(*before_, *w), whole = first_ == before_ ? step : shifts(*first_, *w);
+  const std::vector<Shift> step = shifts(*before_, *w),
+                           whole = first_ == before_ ? step : shifts(*first_, *w);
   const std::vector<size_t> step_windows = usable(*w, step), whole_windows = usable(*w, whole);
   const double degree = std::numbers::pi / 180;
   const Fit stays, as_before{(at_before_.x - at_first_.x) / w->scale, (at_before_.y - at_first_.y) / w->scale,
                              (at_before_.turn_deg - at_first_.turn_deg) * degree};
   bool known = false, known_whole = false;
-  const std::vector<size_t> step_still = still_among(step_windows, known), whole_still = still_among(whole_windows, known_whole);
+  const std::vector<size_t> step_still = still_among(step_windows, known),
+                            whole_still = still_among(whole_windows, known_whole);
   const Fit by_step = fit(*w, step, step_still, stays), by_whole = fit(*w, whole, whole_still, as_before);
   const auto from = [&](const Position& p, const Fit& f) {
-    return Position{p.x + f.x * w->scale, p.y + f.y * w->scale, p.turn_deg + f.turn / degree, f.expected ? 1 : f.share};
+    return Position{p.x + f.x * w->scale, p.y + f.y * w->scale, p.turn_deg + f.turn / degree,
+                    f.expected ? 1 : f.share};
   };
   // Windows that are known to stand are believed in twos, others in threes.
   const size_t unknown_least = w->spectrum.size() >= 12 ? 3 : 2;
@@ -257,7 +266,8 @@ Position Stillness::next(const std::shared_ptr<const Windows>& w) {
   }
   if (good(by_step, known))
     for (const size_t i : step_windows) {
-      moved_[i].emplace_back(step[i].x - static_cast<float>(by_step.x), step[i].y - static_cast<float>(by_step.y));
+      moved_[i].emplace_back(step[i].x - static_cast<float>(by_step.x),
+                             step[i].y - static_cast<float>(by_step.y));
       if (moved_[i].size() > kRemembered) moved_[i].pop_front();
     }
   before_ = w;

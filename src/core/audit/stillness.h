@@ -19,8 +19,8 @@ struct Position {
 
 /// Follows one take, frame by frame in order. What moves by itself (clouds, water, people) is told from the
 /// camera's own movement by its windows: those that moved on in the frames before are set aside. Phase
-/// correlation (Kuglin and Hines, 1975) of whitened windows, low frequencies weighted; sub-pixel by a parabola
-/// through the peak's logarithm.
+/// correlation (Kuglin and Hines, 1975) of whitened windows, low frequencies weighted; sub-pixel by a
+/// parabola through the peak's logarithm.
 class Stillness {
  public:
   /// The next frame's position; frames that were not seen are skipped by not calling it.
@@ -41,7 +41,8 @@ class Stillness {
   /// Those among the windows that are known to stand still; all of them where that is not known.
   std::vector<size_t> still_among(const std::vector<size_t>& windows, bool& known) const;
   /// Where most windows went; where enough of them stayed at `expected`, those.
-  static Fit fit(const Windows& w, const std::vector<Shift>& s, const std::vector<size_t>& which, const Fit& expected);
+  static Fit fit(const Windows& w, const std::vector<Shift>& s, const std::vector<size_t>& which,
+                 const Fit& expected);
 
   std::shared_ptr<const Windows> first_, before_;
   Position at_first_, at_before_;

@@ -1,7 +1,7 @@
 #include "audit/store.h"
 
-#include <SQLiteCpp/SQLiteCpp.h>
 #include <fmt/format.h>
+#include <SQLiteCpp/SQLiteCpp.h>
 #include <sys/stat.h>
 
 #include <cstring>
@@ -41,9 +41,11 @@ std::optional<Look> kept_look(const std::filesystem::path& store, const source::
   if (!std::filesystem::is_regular_file(store, ec)) return {};
   try {
     SQLite::Database db(store.string(), SQLite::OPEN_READONLY);
-    if (db.execAndGet("PRAGMA application_id").getInt() != kMark || db.execAndGet("PRAGMA user_version").getInt() != kVersion)
+    if (db.execAndGet("PRAGMA application_id").getInt() != kMark ||
+        db.execAndGet("PRAGMA user_version").getInt() != kVersion)
       return {};
-    if (static_cast<std::size_t>(db.execAndGet("SELECT count(*) FROM frames").getInt64()) != frames->size()) return {};
+    if (static_cast<std::size_t>(db.execAndGet("SELECT count(*) FROM frames").getInt64()) != frames->size())
+      return {};
     Look look;
     look.frames.reserve(frames->size());
     SQLite::Statement query(db, "SELECT file, bytes, changed, measures, trouble FROM frames ORDER BY frame");
@@ -53,12 +55,14 @@ std::optional<Look> kept_look(const std::filesystem::path& store, const source::
       const Stamp now = stamp_of(file);
       const SQLite::Column blob = query.getColumn(3);
       if (query.getColumn(0).getString() != file.string() || query.getColumn(1).getInt64() != now.bytes ||
-          query.getColumn(2).getInt64() != now.changed || blob.getBytes() != static_cast<int>(sizeof(Measures)))
+          query.getColumn(2).getInt64() != now.changed ||
+          blob.getBytes() != static_cast<int>(sizeof(Measures)))
         return {};
       Measures m;
       std::memcpy(&m, blob.getBlob(), sizeof(m));
       look.frames.push_back(m);
-      if (const std::string trouble = query.getColumn(4).getString(); !trouble.empty()) look.troubles.emplace_back(n, trouble);
+      if (const std::string trouble = query.getColumn(4).getString(); !trouble.empty())
+        look.troubles.emplace_back(n, trouble);
     }
     return look;
   } catch (const std::exception&) {  // damaged: it is measured anew and written over
@@ -81,11 +85,13 @@ void keep_look(const std::filesystem::path& store, const source::Frames& frames,
     const int mark = db.execAndGet("PRAGMA application_id").getInt();
     const bool tables = db.execAndGet("SELECT count(*) FROM sqlite_master").getInt() > 0;
     if (mark != kMark && tables)
-      throw bad_input(fmt::format("{} is another program's database.", store.string()), "Move that file away; it was not changed.");
+      throw bad_input(fmt::format("{} is another program's database.", store.string()),
+                      "Move that file away; it was not changed.");
     SQLite::Transaction whole(db);
     db.exec("DROP TABLE IF EXISTS frames");
-    db.exec("CREATE TABLE frames (frame INTEGER PRIMARY KEY, file TEXT NOT NULL, bytes INTEGER NOT NULL, "
-            "changed INTEGER NOT NULL, measures BLOB NOT NULL, trouble TEXT NOT NULL)");
+    db.exec(
+        "CREATE TABLE frames (frame INTEGER PRIMARY KEY, file TEXT NOT NULL, bytes INTEGER NOT NULL, "
+        "changed INTEGER NOT NULL, measures BLOB NOT NULL, trouble TEXT NOT NULL)");
     db.exec(fmt::format("PRAGMA application_id = {}", kMark));
     db.exec(fmt::format("PRAGMA user_version = {}", kVersion));
     SQLite::Statement insert(db, "INSERT INTO frames VALUES (?, ?, ?, ?, ?, ?)");
@@ -105,7 +111,8 @@ void keep_look(const std::filesystem::path& store, const source::Frames& frames,
     }
     whole.commit();
   } catch (const SQLite::Exception& e) {
-    throw failed(fmt::format("{} cannot be written: {}.", store.string(), e.what()), "Is there room, and may it be written to?");
+    throw failed(fmt::format("{} cannot be written: {}.", store.string(), e.what()),
+                 "Is there room, and may it be written to?");
   }
 }
 

@@ -17,8 +17,8 @@ enum class FileKind {
   Sheet,     ///< PDF
   Picture,   ///< PNG
   Film,
-  Record,  ///< JSON the program keeps for itself: recent takes, places, what the stand-in shot
-  Frame,   ///< a picture of the stand-in camera, or a copied file: never over anything
+  Record,   ///< JSON the program keeps for itself: recent takes, places, what the stand-in shot
+  Frame,    ///< a picture of the stand-in camera, or a copied file: never over anything
   Manifest  ///< the list of copied files with their checksums
 };
 

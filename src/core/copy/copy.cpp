@@ -4,8 +4,8 @@
 #include <fmt/format.h>
 #include <sys/stat.h>
 #include <sys/statvfs.h>
-#include <tbb/task_arena.h>
 #include <tbb/parallel_for_each.h>
+#include <tbb/task_arena.h>
 #include <unistd.h>
 
 #include <algorithm>
@@ -69,7 +69,8 @@ void make_folder(const fs::path& folder) {
   std::error_code ec;
   fs::create_directories(folder, ec);
   if (ec || !fs::is_directory(folder, ec))
-    throw failed(fmt::format("The folder {} cannot be made: {}.", folder.string(), ec.message()), "Name another.");
+    throw failed(fmt::format("The folder {} cannot be made: {}.", folder.string(), ec.message()),
+                 "Name another.");
 }
 
 /// The nearest folder above that is there.
@@ -98,8 +99,8 @@ void require_room(const std::vector<Planned>& files, const std::vector<fs::path>
     if (::statvfs(want.second.c_str(), &room) != 0) throw unwritable(want.second, errno);
     const std::uint64_t free = std::uint64_t{room.f_bavail} * room.f_frsize;
     if (want.first + kSpare > free)
-      throw bad_input(fmt::format("There is not enough room at {}: {} MB are to be copied, {} MB are free.", want.second.string(),
-                                  (want.first + kSpare) / 1000000 + 1, free / 1000000),
+      throw bad_input(fmt::format("There is not enough room at {}: {} MB are to be copied, {} MB are free.",
+                                  want.second.string(), (want.first + kSpare) / 1000000 + 1, free / 1000000),
                       "Make room, or name another disk; nothing was written.");
   }
 }
@@ -131,7 +132,8 @@ void remove_leftovers(const fs::path& target) {
   for (fs::directory_iterator it(target.parent_path(), ec), end; !ec && it != end; it.increment(ec)) {
     const std::string name = it->path().filename().string();
     std::error_code odd;
-    if (name.size() == stem.size() + kLetters && name.starts_with(stem) && fs::is_regular_file(it->symlink_status(odd)))
+    if (name.size() == stem.size() + kLetters && name.starts_with(stem) &&
+        fs::is_regular_file(it->symlink_status(odd)))
       fs::remove(it->path(), odd);
   }
 }
@@ -212,19 +214,23 @@ class Copier {
     if (c.sha256.empty() || !parts.empty()) {
       const std::string read = read_into(f.from, in.get(), parts, c.bytes);
       if (!c.sha256.empty() && c.sha256 != read)
-        throw failed(fmt::format("{} reads differently the second time.", f.from.string()), "Do not empty the card; try another reader.");
+        throw failed(fmt::format("{} reads differently the second time.", f.from.string()),
+                     "Do not empty the card; try another reader.");
       c.sha256 = read;
     }
     struct stat after {};
-    if (::fstat(in.get(), &after) != 0 || after.st_size != before.st_size || after.st_mtim.tv_sec != before.st_mtim.tv_sec)
-      throw failed(fmt::format("{} changed while it was copied.", f.from.string()), "Copy again when nothing writes to it.");
+    if (::fstat(in.get(), &after) != 0 || after.st_size != before.st_size ||
+        after.st_mtim.tv_sec != before.st_mtim.tv_sec)
+      throw failed(fmt::format("{} changed while it was copied.", f.from.string()),
+                   "Copy again when nothing writes to it.");
     for (const auto& part : parts) {
       const timespec times[] = {before.st_atim, before.st_mtim};
       ::futimens(part->out.get(), times);
       if (::fsync(part->out.get()) != 0) throw unwritable(part->file.target(), errno);
       if (digest_on_disk(part->file.path()) != c.sha256)
-        throw failed(fmt::format("{} reads back differently from what was on the card.", part->file.target().string()),
-                     "The disk or its cable is not to be trusted; copy to another. Do not empty the card.");
+        throw failed(
+            fmt::format("{} reads back differently from what was on the card.", part->file.target().string()),
+            "The disk or its cable is not to be trusted; copy to another. Do not empty the card.");
       part->file.put_in_place();
     }
     const std::lock_guard lock(mutex_);
@@ -233,8 +239,8 @@ class Copier {
     if (told_) told_(progress_);
   }
 
-  /// The name this file gets: its own, unless a different file has it in a target. Where an equal one is there
-  /// its digest is put into `c`.
+  /// The name this file gets: its own, unless a different file has it in a target. Where an equal one is
+  /// there its digest is put into `c`.
   fs::path place_for(const Planned& f, int in, Copied& c) {
     std::string digest;
     const auto own = [&] {
@@ -247,14 +253,16 @@ class Copier {
     };
     for (int n = 1;; ++n) {
       const fs::path name = n == 1 ? f.name
-                                   : f.name.parent_path() / fmt::format("{} {}{}", f.name.stem().string(), n, f.name.extension().string());
+                                   : f.name.parent_path() / fmt::format("{} {}{}", f.name.stem().string(), n,
+                                                                        f.name.extension().string());
       bool fits = true;
       for (const fs::path& target : targets_) {
         const fs::path there = target / name;
         std::error_code ec;
         const fs::file_status status = fs::symlink_status(there, ec);
         if (!fs::exists(status)) continue;
-        fits = fits && fs::is_regular_file(status) && fs::file_size(there, ec) == c.bytes && !ec && digest_on_disk(there) == own();
+        fits = fits && fs::is_regular_file(status) && fs::file_size(there, ec) == c.bytes && !ec &&
+               digest_on_disk(there) == own();
       }
       if (n > 1) {
         const std::lock_guard lock(mutex_);
@@ -268,7 +276,8 @@ class Copier {
   }
 
   /// Reads all of the file once, into every part, and returns its digest.
-  std::string read_into(const fs::path& file, int in, const std::vector<std::unique_ptr<Part>>& parts, std::uint64_t bytes) {
+  std::string read_into(const fs::path& file, int in, const std::vector<std::unique_ptr<Part>>& parts,
+                        std::uint64_t bytes) {
     Digest digest;
     std::vector<char> block(kBlock);
     std::uint64_t total = 0;
@@ -284,7 +293,9 @@ class Copier {
       progress_.bytes_done = std::min(progress_.bytes, progress_.bytes_done + static_cast<std::uint64_t>(n));
       if (told_) told_(progress_);
     }
-    if (total != bytes) throw failed(fmt::format("{} ended after {} of {} bytes.", file.string(), total, bytes), "Is the card in its place?");
+    if (total != bytes)
+      throw failed(fmt::format("{} ended after {} of {} bytes.", file.string(), total, bytes),
+                   "Is the card in its place?");
     return digest.text();
   }
 
@@ -327,7 +338,8 @@ fs::path write_manifest(const fs::path& target, const std::vector<Copied>& files
   }
   for (const Copied& c : files) {
     const std::string name = c.name.generic_string(), line = line_of(c.sha256, name);
-    const std::string was = c.from.filename() == c.name.filename() ? "" : fmt::format("# was {}\n", c.from.generic_string());
+    const std::string was =
+        c.from.filename() == c.name.filename() ? "" : fmt::format("# was {}\n", c.from.generic_string());
     lines[line.substr(line.find("  ") + 2, line.size() - line.find("  ") - 3)] = was + line;
   }
   std::string text = "# Copied by Ask Count; check with: sha256sum -c " + std::string(kManifest) + "\n";
@@ -347,9 +359,12 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
   for (const fs::path& target : targets)
     for (const fs::path& card : order.cards)
       if (within(target, card) || within(card, target))
-        throw bad_input(fmt::format("{} and the card {} lie within each other.", target.string(), card.string()), "Copy to another folder.");
+        throw bad_input(
+            fmt::format("{} and the card {} lie within each other.", target.string(), card.string()),
+            "Copy to another folder.");
   if (targets.size() == 2 && (within(order.to, order.also) || within(order.also, order.to)))
-    throw bad_input(fmt::format("{} and {} lie within each other.", order.to.string(), order.also.string()), "Name two folders, better on two disks.");
+    throw bad_input(fmt::format("{} and {} lie within each other.", order.to.string(), order.also.string()),
+                    "Name two folders, better on two disks.");
   std::vector<Planned> files = plan_names(order, outcome.unread);
   require_room(files, targets);
   for (const fs::path& target : targets) make_folder(target);
@@ -358,7 +373,8 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
   const auto write_down = [&] {
     outcome.files = copier.whole();
     if (!outcome.files.empty())
-      for (const fs::path& target : targets) outcome.manifests.push_back(write_manifest(target, outcome.files));
+      for (const fs::path& target : targets)
+        outcome.manifests.push_back(write_manifest(target, outcome.files));
   };
   try {
     copier.run();

@@ -55,9 +55,9 @@ struct CopyOutcome {
 /// Copies. Each file is read once, written under a passing name in each target, flushed, read back from the
 /// disk, compared by SHA-256 and only then given its name; its time of change is kept. A file that is there
 /// already and equal is passed over; a different one of that name is never touched: the new one gets " 2" and
-/// so on. Where it was stopped or died it goes on: what is whole is compared and passed over, passing names it
-/// left are removed. The manifest ("copied.sha256") is written in any case, for what is whole, and is read by
-/// `sha256sum -c`; names that were changed stand in it as remarks.
+/// so on. Where it was stopped or died it goes on: what is whole is compared and passed over, passing names
+/// it left are removed. The manifest ("copied.sha256") is written in any case, for what is whole, and is read
+/// by `sha256sum -c`; names that were changed stand in it as remarks.
 ///
 /// Throws BadInput where there is no such card, nothing on it, a target within a card, a pattern without room
 /// for all, or not enough room (said before anything is written); Failed naming the file where one cannot be

@@ -49,7 +49,8 @@ Pattern pattern_of(const std::string& name) {
   return p;
 }
 
-void list(const fs::path& card, const fs::path& folder, std::vector<Planned>& files, std::vector<std::string>& unread) {
+void list(const fs::path& card, const fs::path& folder, std::vector<Planned>& files,
+          std::vector<std::string>& unread) {
   std::error_code ec;
   fs::directory_iterator it(folder, ec);
   for (const fs::directory_iterator end; !ec && it != end; it.increment(ec)) {
@@ -73,7 +74,8 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
   std::map<fs::path, std::string> names;
   // Cameras one after the other would tear apart what was shot together: the shots of each, then by time.
   std::map<std::string, std::vector<source::Exposure>> cameras;
-  for (const source::Exposure& e : inventory.exposures) cameras[e.info.body + "|" + e.info.serial].push_back(e);
+  for (const source::Exposure& e : inventory.exposures)
+    cameras[e.info.body + "|" + e.info.serial].push_back(e);
   struct Numbered {
     std::optional<source::CameraTime> at;
     std::vector<source::Exposure> exposures;
@@ -83,18 +85,21 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
     std::optional<source::CameraTime> last;
     for (const gather::Shot& s : gather::shots_of(exposures)) {
       Numbered n;
-      n.exposures.assign(exposures.begin() + static_cast<long>(s.first), exposures.begin() + static_cast<long>(s.first + s.count));
+      n.exposures.assign(exposures.begin() + static_cast<long>(s.first),
+                         exposures.begin() + static_cast<long>(s.first + s.count));
       if (n.exposures.front().info.captured) last = n.exposures.front().info.captured;
       n.at = last;
       shots.push_back(std::move(n));
     }
   }
   if (cameras.size() > 1)
-    std::stable_sort(shots.begin(), shots.end(), [](const Numbered& a, const Numbered& b) { return a.at < b.at; });
+    std::stable_sort(shots.begin(), shots.end(),
+                     [](const Numbered& a, const Numbered& b) { return a.at < b.at; });
   long long most = 1;
   for (int d = 0; d < p.digits; ++d) most *= 10;
   if (p.first + static_cast<long long>(shots.size()) > most)
-    throw bad_input(fmt::format("{} do not fit into {} digits from {} on.", counted(static_cast<long long>(shots.size()), "shot"), p.digits, p.first),
+    throw bad_input(fmt::format("{} do not fit into {} digits from {} on.",
+                                counted(static_cast<long long>(shots.size()), "shot"), p.digits, p.first),
                     "Give the number more digits.");
   long long number = p.first;
   for (const Numbered& shot : shots) {
@@ -118,7 +123,8 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
 fs::path free_name(const fs::path& name, const std::set<std::string>& taken) {
   if (!taken.contains(lower(name.string()))) return name;
   for (int n = 2;; ++n) {
-    fs::path other = name.parent_path() / fmt::format("{} {}{}", name.stem().string(), n, name.extension().string());
+    fs::path other =
+        name.parent_path() / fmt::format("{} {}{}", name.stem().string(), n, name.extension().string());
     if (!taken.contains(lower(other.string()))) return other;
   }
 }
@@ -137,7 +143,8 @@ std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>
     files.insert(files.end(), here.begin(), here.end());
   }
   if (files.empty())
-    throw bad_input(fmt::format("There is nothing to copy in {}.", order.cards.empty() ? "" : order.cards.front().string()),
+    throw bad_input(fmt::format("There is nothing to copy in {}.",
+                                order.cards.empty() ? "" : order.cards.front().string()),
                     "Name the card or the folder the frames are in.");
   if (!order.name.empty()) {
     const std::map<fs::path, std::string> names = numbered(order);

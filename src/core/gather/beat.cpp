@@ -8,11 +8,11 @@
 namespace askcount::gather {
 namespace {
 
-constexpr double kUneven = 0.22;      // of the interval: still even
-constexpr double kHole = 0.15;        // the same for what is a multiple of it
+constexpr double kUneven = 0.22;       // of the interval: still even
+constexpr double kHole = 0.15;         // the same for what is a multiple of it
 constexpr long long kLongestHole = 8;  // missing shots that a run goes on over
-constexpr size_t kRemembered = 9;     // steps the local beat is taken from
-constexpr size_t kDense = 31;         // and where whole seconds hide it
+constexpr size_t kRemembered = 9;      // steps the local beat is taken from
+constexpr size_t kDense = 31;          // and where whole seconds hide it
 constexpr size_t kLeastShots = 5;
 
 double median(std::vector<double> v) {

@@ -44,7 +44,9 @@ void renumber(FoundTake& take, size_t at, long by) {
 
 /// Puts back what the person says is a frame, and takes out what they say is none.
 void obey(FoundTake& take, const Ask& ask) {
-  if (ask.keep.empty() && ask.leave_out.empty() && ask.stand_in.empty() && ask.from.empty() && ask.until.empty()) return;
+  if (ask.keep.empty() && ask.leave_out.empty() && ask.stand_in.empty() && ask.from.empty() &&
+      ask.until.empty())
+    return;
   std::vector<Frame> list = *take.frames;
   std::vector<Dropped> still;
   for (Dropped& d : take.dropped) {
@@ -87,11 +89,14 @@ void obey(FoundTake& take, const Ask& ask) {
 double distance(const FoundTake& take, const Ask& ask) {
   double d = 0;
   if (ask.frames && !take.frames->empty())
-    d += std::abs(std::log(static_cast<double>(take.frames->size()) / static_cast<double>(std::max(1LL, *ask.frames))));
+    d += std::abs(
+        std::log(static_cast<double>(take.frames->size()) / static_cast<double>(std::max(1LL, *ask.frames))));
   if (ask.interval_s && *ask.interval_s > 0)
-    d += take.interval_s && *take.interval_s > 0 ? 3 * std::abs(std::log(*take.interval_s / *ask.interval_s)) : 2;
+    d += take.interval_s && *take.interval_s > 0 ? 3 * std::abs(std::log(*take.interval_s / *ask.interval_s))
+                                                 : 2;
   if (const auto start = take.start(); ask.start && start) {
-    const double hours = std::abs(std::chrono::duration<double, std::ratio<3600>>(*start - *ask.start).count());
+    const double hours =
+        std::abs(std::chrono::duration<double, std::ratio<3600>>(*start - *ask.start).count());
     d += std::min(hours, 3.0);
   }
   return d;
@@ -109,11 +114,15 @@ void choose(Gathered& g, const Ask& ask) {
     g.why_chosen = "Chosen by you.";
     return;
   }
-  const auto larger = [](const FoundTake& a, const FoundTake& b) { return a.frames->size() < b.frames->size(); };
+  const auto larger = [](const FoundTake& a, const FoundTake& b) {
+    return a.frames->size() < b.frames->size();
+  };
   g.chosen = static_cast<size_t>(std::max_element(takes.begin(), takes.end(), larger) - takes.begin());
   g.why_chosen = takes.size() > 1 ? "It has the most frames." : "It is the only one.";
   if (takes.size() < 2 || (!ask.frames && !ask.interval_s && !ask.start)) return;
-  const auto nearer = [&](const FoundTake& a, const FoundTake& b) { return distance(a, ask) < distance(b, ask); };
+  const auto nearer = [&](const FoundTake& a, const FoundTake& b) {
+    return distance(a, ask) < distance(b, ask);
+  };
   g.chosen = static_cast<size_t>(std::min_element(takes.begin(), takes.end(), nearer) - takes.begin());
   g.why_chosen = "It fits the plan best.";
 }

@@ -70,22 +70,22 @@ struct Ask {
   std::vector<std::string> keep;               ///< names of files that are frames, whatever speaks against it
   std::vector<std::string> leave_out;          ///< names of files that are not
   std::vector<std::string> stand_in;           ///< names of files whose neighbours stand in for them
-  std::string from, until;                     ///< names of the files the take begins and ends with, where said
-  std::optional<double> interval_s;            ///< the plan's
-  std::optional<long long> frames;             ///< the plan's
-  std::optional<source::CameraTime> start;     ///< the plan's or the journal's, by the clock at the place
-  double clock_s = 0;  ///< what is to be added to the camera's clock for the right time
+  std::string from, until;                  ///< names of the files the take begins and ends with, where said
+  std::optional<double> interval_s;         ///< the plan's
+  std::optional<long long> frames;          ///< the plan's
+  std::optional<source::CameraTime> start;  ///< the plan's or the journal's, by the clock at the place
+  double clock_s = 0;                       ///< what is to be added to the camera's clock for the right time
 };
 
 /// All that was found.
-struct Gathered : FoundTake {  ///< the take that is meant
-  std::vector<FoundTake> takes;            ///< all of them, in the order they were shot; at least one
-  size_t chosen = 0;                       ///< which one is meant
-  std::string why_chosen;                  ///< for people
-  std::vector<std::string> films;          ///< of real time; left where they lie
-  std::vector<std::string> ignored;        ///< files that are no pictures Ask Count reads
+struct Gathered : FoundTake {               ///< the take that is meant
+  std::vector<FoundTake> takes;             ///< all of them, in the order they were shot; at least one
+  size_t chosen = 0;                        ///< which one is meant
+  std::string why_chosen;                   ///< for people
+  std::vector<std::string> films;           ///< of real time; left where they lie
+  std::vector<std::string> ignored;         ///< files that are no pictures Ask Count reads
   std::vector<std::string> unread_folders;  ///< that could not be looked into
-  std::vector<ClockNote> clock;            ///< what of the camera's clock was not believed
+  std::vector<ClockNote> clock;             ///< what of the camera's clock was not believed
 };
 
 /// Everything that lies on the cards, before anything was decided about it.
@@ -102,8 +102,9 @@ std::string why_word(Dropped::Why why);
 /// Finds every take: cameras are told apart; a take is an even run of shots with what belongs to it. Where
 /// nothing has times all pictures of a folder are one, by number. A hole stays within a take as long as the
 /// beat and the scene behind it are the same and it is no pause. Test shots, markers and second shots of one
-/// press are dropped where they are sure, kept and named in `weak` where they are not. Looks at a few embedded
-/// pictures, never at whole ones. Throws as take_inventory(), and BadInput for a take that is not there.
+/// press are dropped where they are sure, kept and named in `weak` where they are not. Looks at a few
+/// embedded pictures, never at whole ones. Throws as take_inventory(), and BadInput for a take that is not
+/// there.
 Gathered gather(const Ask& ask, const Work& work = {});
 
 /// The part of it that reads the cards, with so many seconds added to the camera's clock; and the part that

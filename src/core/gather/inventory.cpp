@@ -67,10 +67,10 @@ void require_still_there(const std::vector<fs::path>& folders, const std::vector
   for (const Exposure& e : exposures) gone += !e.readable() && !fs::exists(e.file(), ec) ? 1 : 0;
   for (const fs::path& folder : folders)
     if (gone > 0 || !fs::is_directory(folder, ec))
-      throw failed(fmt::format("The folder {} went away while it was read: {} of {} are gone.",
-                               folder.string(), gone,
-                               counted(static_cast<long long>(exposures.size()), "picture")),
-                   "Put the card back and gather again.");
+      throw failed(
+          fmt::format("The folder {} went away while it was read: {} of {} are gone.", folder.string(), gone,
+                      counted(static_cast<long long>(exposures.size()), "picture")),
+          "Put the card back and gather again.");
 }
 
 /// What two files of one shot have in common: the name without its ending, in its folder.
@@ -106,7 +106,8 @@ void pair_up(std::vector<Exposure>& exposures, Inventory& found) {
     if (const auto at = by_name.find(name); at != by_name.end() && join(paired[at->second], e)) continue;
     if (e.info.captured) {
       const std::string moment = lower(e.file().stem().string()) + "|" +
-                                 std::to_string(e.info.captured->time_since_epoch().count()) + "|" + e.info.body;
+                                 std::to_string(e.info.captured->time_since_epoch().count()) + "|" +
+                                 e.info.body;
       const auto at = by_moment.find(moment);
       if (at != by_moment.end()) {
         Exposure& one = paired[at->second];
@@ -128,12 +129,13 @@ void pair_up(std::vector<Exposure>& exposures, Inventory& found) {
   exposures = std::move(paired);
 }
 
-void attach_sidecars(std::vector<Exposure>& exposures, const std::vector<fs::path>& sidecars, Inventory& found) {
+void attach_sidecars(std::vector<Exposure>& exposures, const std::vector<fs::path>& sidecars,
+                     Inventory& found) {
   std::unordered_map<std::string, size_t> owner;
   for (size_t i = 0; i < exposures.size(); ++i)
     for (const fs::path& file : {exposures[i].raw, exposures[i].compressed})
       if (!file.empty()) {
-        owner.emplace(stem_of(file), i);        // X.xmp beside X.JPG
+        owner.emplace(stem_of(file), i);         // X.xmp beside X.JPG
         owner.emplace(lower(file.string()), i);  // X.JPG.xmp
       }
   for (const fs::path& sidecar : sidecars) {
@@ -165,8 +167,9 @@ Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work)
     files.sidecars.insert(files.sidecars.end(), here.sidecars.begin(), here.sidecars.end());
   }
   if (files.stills.empty())
-    throw bad_input(fmt::format("There are no pictures in {}.", folders.empty() ? "" : folders.front().string()),
-                    "Name the card or the folder the frames are in.");
+    throw bad_input(
+        fmt::format("There are no pictures in {}.", folders.empty() ? "" : folders.front().string()),
+        "Name the card or the folder the frames are in.");
   exposures.resize(files.stills.size());
   std::mutex reporting;
   size_t done = 0;

@@ -23,19 +23,19 @@ struct ClockNote {
 
 /// The pictures of some folders.
 struct Inventory {
-  std::vector<source::Exposure> exposures;       ///< in the order they were shot
-  std::vector<std::filesystem::path> copies;     ///< the same file again, on another card
-  std::vector<std::string> films;                ///< of real time; left where they lie
-  std::vector<std::string> ignored;              ///< files that are no pictures Ask Count reads
-  std::vector<std::string> unread_folders;       ///< that could not be looked into
+  std::vector<source::Exposure> exposures;    ///< in the order they were shot
+  std::vector<std::filesystem::path> copies;  ///< the same file again, on another card
+  std::vector<std::string> films;             ///< of real time; left where they lie
+  std::vector<std::string> ignored;           ///< files that are no pictures Ask Count reads
+  std::vector<std::string> unread_folders;    ///< that could not be looked into
   std::vector<ClockNote> clock;
 };
 
 /// Every picture below the folders with its metadata. A raw file and a ready picture of one name are one
 /// exposure, as are those of one name and moment on two cards; sidecars go with the picture of their name. In
-/// order of time; of equal times, and of files without one, in order of number, where 0001 follows 9999. Reads
-/// no pixels. `unreadable` files keep their place by number. Throws BadInput where there is no such folder or
-/// no picture in any, Failed where one goes away while it is read (the card is pulled).
+/// order of time; of equal times, and of files without one, in order of number, where 0001 follows 9999.
+/// Reads no pixels. `unreadable` files keep their place by number. Throws BadInput where there is no such
+/// folder or no picture in any, Failed where one goes away while it is read (the card is pulled).
 Inventory take_inventory(const std::vector<std::filesystem::path>& folders, const Work& work = {});
 
 /// The number at the end of a file's name; −1 where there is none.

@@ -54,11 +54,10 @@ Findings judge(const Gathered& g) {
                     g.interval_s ? fmt::format("{}, one every {}.",
                                                counted(static_cast<long long>(frames.size()), "frame"),
                                                format_length(*g.interval_s))
-                    : timed > 0
-                        ? fmt::format("{}, at uneven times: no beat tells whether one is missing.",
-                                      counted(static_cast<long long>(frames.size()), "frame"))
-                        : fmt::format("{} in number order; they carry no capture times.",
-                                      counted(static_cast<long long>(frames.size()), "frame")),
+                    : timed > 0  ? fmt::format("{}, at uneven times: no beat tells whether one is missing.",
+                                               counted(static_cast<long long>(frames.size()), "frame"))
+                                 : fmt::format("{} in number order; they carry no capture times.",
+                                               counted(static_cast<long long>(frames.size()), "frame")),
                     "",
                     {}});
   if (unread_beside > 0)
@@ -69,7 +68,8 @@ Findings judge(const Gathered& g) {
          fmt::format("{} is the first. They may be frames of it: its first or last ones would be missing.",
                      std::find_if(g.dropped.begin(), g.dropped.end(),
                                   [](const Dropped& d) { return d.why == Dropped::Why::Unreadable; })
-                         ->file().filename()
+                         ->file()
+                         .filename()
                          .string()),
          "",
          {}});
@@ -115,8 +115,12 @@ Findings judge(const Gathered& g) {
         others += (others.empty() ? "" : ", ") +
                   counted(static_cast<long long>(g.takes[i].frames->size()), "frame") +
                   (g.takes[i].interval_s ? " every " + format_length(*g.takes[i].interval_s) : "");
-    list.push_back({"several_takes", Severity::Ok, counted(static_cast<long long>(g.takes.size()), "take"),
-                    fmt::format("This is take {}. {} Also there: {}.", g.chosen + 1, g.why_chosen, others), "", {}});
+    list.push_back({"several_takes",
+                    Severity::Ok,
+                    counted(static_cast<long long>(g.takes.size()), "take"),
+                    fmt::format("This is take {}. {} Also there: {}.", g.chosen + 1, g.why_chosen, others),
+                    "",
+                    {}});
     // Sessions of one beat are offered to be joined.
     for (size_t i = 0; i < g.takes.size(); ++i)
       if (i != g.chosen && goes_on(g.takes[g.chosen], g.takes[i]))
@@ -124,7 +128,8 @@ Findings judge(const Gathered& g) {
                         fmt::format("{}, {}. A battery, a card or a night between them?",
                                     counted(static_cast<long long>(g.takes[i].frames->size()), "frame"),
                                     i < g.chosen ? "before this one" : "after this one"),
-                        "Join it to this one", Mend{"join", static_cast<double>(i + 1), {}, static_cast<double>(g.chosen + 1)}});
+                        "Join it to this one",
+                        Mend{"join", static_cast<double>(i + 1), {}, static_cast<double>(g.chosen + 1)}});
   }
   if (!g.weak.empty())
     list.push_back({"kept_in_doubt", Severity::Warning,
@@ -133,28 +138,42 @@ Findings judge(const Gathered& g) {
                                 g.weak.front().file().filename().string(), g.weak.front().text),
                     "Leave it out", Mend{"leave-out", 1, g.weak.front().file().filename().string()}});
   if (!g.incomplete.empty())
-    list.push_back({"brackets_incomplete", Severity::Warning,
-                    counted(static_cast<long long>(g.incomplete.size()), "bracket") + " incomplete",
-                    fmt::format("Frame {} is the first with fewer than {} exposures.",
-                                format_count(static_cast<long long>(g.incomplete.front()) + 1), g.exposures_each),
-                    "", {}});
+    list.push_back(
+        {"brackets_incomplete",
+         Severity::Warning,
+         counted(static_cast<long long>(g.incomplete.size()), "bracket") + " incomplete",
+         fmt::format("Frame {} is the first with fewer than {} exposures.",
+                     format_count(static_cast<long long>(g.incomplete.front()) + 1), g.exposures_each),
+         "",
+         {}});
   for (const ClockNote& note : g.clock) {
     const std::string name = note.file.filename().string();
     if (note.what == ClockNote::What::SetBack)
-      list.push_back({"clock_set_back", Severity::Warning, "The camera's clock was set back",
+      list.push_back({"clock_set_back",
+                      Severity::Warning,
+                      "The camera's clock was set back",
                       fmt::format("From {} on it was {} behind; the frames stand by their numbers.", name,
                                   format_length(note.seconds)),
-                      "", {}});
+                      "",
+                      {}});
   }
   if (const auto wrong = static_cast<long long>(wrong_times(g)); wrong > 0)
-    list.push_back({"times_wrong", Severity::Warning, counted(wrong, "file") + " with a wrong time",
-                    fmt::format("{} is the first: its time does not fit between its neighbours. They stand by "
-                                "their numbers.",
-                                g.clock.front().file.filename().string()),
-                    "", {}});
+    list.push_back(
+        {"times_wrong",
+         Severity::Warning,
+         counted(wrong, "file") + " with a wrong time",
+         fmt::format("{} is the first: its time does not fit between its neighbours. They stand by "
+                     "their numbers.",
+                     g.clock.front().file.filename().string()),
+         "",
+         {}});
   if (timed > 0 && timeless > static_cast<long long>(wrong_times(g)))
-    list.push_back({"times_missing", Severity::Warning, counted(timeless, "frame") + " without a time",
-                    "They stand by their numbers.", "", {}});
+    list.push_back({"times_missing",
+                    Severity::Warning,
+                    counted(timeless, "frame") + " without a time",
+                    "They stand by their numbers.",
+                    "",
+                    {}});
   const auto differs = std::find_if(frames.begin(), frames.end(), [&](const source::Frame& f) {
     return f.readable() && !(f.info().size == frames.front().info().size) && frames.front().readable();
   });

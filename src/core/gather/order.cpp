@@ -66,8 +66,8 @@ bool follows(const Chain& chain, const std::vector<Exposure>& exposures, size_t 
   return a >= 0 && (b == a + 1 || (a == 9999 && b <= 1));
 }
 
-/// Times that do not fit between those of the neighbours by number are not believed: a few wrong ones in a row
-/// go; a clock that was set back in mid-take, and stays so, is put forward.
+/// Times that do not fit between those of the neighbours by number are not believed: a few wrong ones in a
+/// row go; a clock that was set back in mid-take, and stays so, is put forward.
 void doubt(Chain& chain, std::vector<Exposure>& exposures, std::optional<int> zone,
            std::vector<ClockNote>& notes) {
   std::vector<size_t> timed;  // places in the chain
@@ -85,7 +85,8 @@ void doubt(Chain& chain, std::vector<Exposure>& exposures, std::optional<int> zo
     size_t back = 0;
     for (size_t n = 1; n <= kLongestDoubt && j + n < timed.size() && back == 0; ++n)
       // Ahead of their time, files are wrong only where the clock falls back behind them.
-      if (at(j + n) >= before - 1 && at(j + n) - before <= slack(n) && (backwards || at(j + n) < at(j + n - 1) - 1))
+      if (at(j + n) >= before - 1 && at(j + n) - before <= slack(n) &&
+          (backwards || at(j + n) < at(j + n - 1) - 1))
         back = n;
     // A first file that is off leaves all others behind it right.
     if (back > 0 && follows(chain, exposures, timed[j])) {
@@ -143,12 +144,13 @@ void put_in_order(std::vector<Exposure>& exposures, std::vector<ClockNote>& note
     if (!key.second.empty()) continue;
     size_t largest = nameless;
     for (const auto& [other, at] : chain_of)
-      if (other.first == key.first && at != nameless && (largest == nameless || chains[at].size() > chains[largest].size()))
+      if (other.first == key.first && at != nameless &&
+          (largest == nameless || chains[at].size() > chains[largest].size()))
         largest = at;
     if (largest == nameless) continue;
     Chain merged;
-    std::merge(chains[nameless].begin(), chains[nameless].end(), chains[largest].begin(), chains[largest].end(),
-               std::back_inserter(merged));
+    std::merge(chains[nameless].begin(), chains[nameless].end(), chains[largest].begin(),
+               chains[largest].end(), std::back_inserter(merged));
     chains[nameless].clear();
     chains[largest] = std::move(merged);
   }
@@ -160,7 +162,8 @@ void put_in_order(std::vector<Exposure>& exposures, std::vector<ClockNote>& note
   for (Chain& chain : chains) {
     roll_over(chain, exposures);
     doubt(chain, exposures, zone, notes);
-    // A file without a time stands after the one before it; the first ones stand before the first that has one.
+    // A file without a time stands after the one before it; the first ones stand before the first that has
+    // one.
     std::optional<double> last;
     for (const size_t i : chain)
       if (!last && exposures[i].info.captured) last = seconds(exposures[i], zone);

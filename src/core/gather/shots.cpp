@@ -9,10 +9,10 @@ namespace {
 
 using source::Exposure;
 
-constexpr size_t kMostEach = 9;         // exposures of a bracket
-constexpr double kSameStops = 0.2;      // exposures that are alike, in stops
-constexpr double kLeastRange = 0.6;     // of a bracket, in stops
-constexpr double kMostlyWhole = 0.8;    // shots that have all of their exposures
+constexpr size_t kMostEach = 9;                          // exposures of a bracket
+constexpr double kSameStops = 0.2;                       // exposures that are alike, in stops
+constexpr double kLeastRange = 0.6;                      // of a bracket, in stops
+constexpr double kMostlyWhole = 0.8;                     // shots that have all of their exposures
 constexpr double kClockFine = 0.02, kClockWhole = 1.01;  // how far off a time may be, in seconds
 
 /// What is known of each exposure.
@@ -22,9 +22,10 @@ struct Exposed {
 
   explicit Exposed(const std::vector<Exposure>& exposures) {
     for (const Exposure& e : exposures) {
-      at.push_back(e.info.captured ? std::optional(static_cast<double>(e.info.captured->time_since_epoch().count()) /
-                                                   1000)
-                                   : std::nullopt);
+      at.push_back(
+          e.info.captured
+              ? std::optional(static_cast<double>(e.info.captured->time_since_epoch().count()) / 1000)
+              : std::nullopt);
       stops.push_back(source::relative_stops(e.info));
       if (e.info.whole_seconds) clock_s = kClockWhole;
     }
@@ -40,7 +41,7 @@ struct Exposed {
 /// How a bracket comes: so many exposures, and what tells one from the next.
 struct Pattern {
   size_t each = 1;
-  std::vector<double> stops;  ///< of each against the first; empty where they are not known
+  std::vector<double> stops;       ///< of each against the first; empty where they are not known
   double inside = 0, between = 0;  ///< longest gap within, shortest between
   bool by_time = false;
 };
@@ -57,9 +58,8 @@ std::vector<double> relative(const Exposed& e, size_t from, size_t each) {
 }
 
 bool alike(const std::vector<double>& a, const std::vector<double>& b) {
-  return a.size() == b.size() && std::equal(a.begin(), a.end(), b.begin(), [](double x, double y) {
-           return std::abs(x - y) <= kSameStops;
-         });
+  return a.size() == b.size() && std::equal(a.begin(), a.end(), b.begin(),
+                                            [](double x, double y) { return std::abs(x - y) <= kSameStops; });
 }
 
 bool varies(const std::vector<double>& stops) {
@@ -95,7 +95,8 @@ std::optional<Pattern> pattern_at(const Exposed& e, size_t from) {
       }
       if (g > from) {
         steady = steady && e.gap(g - 1).has_value() &&
-                 (p.stops.empty() || (alike(relative(e, g, each), p.stops) && comes_back(e, g - each, g, p.stops)));
+                 (p.stops.empty() ||
+                  (alike(relative(e, g, each), p.stops) && comes_back(e, g - each, g, p.stops)));
         if (steady) p.between = std::min(p.between, *e.gap(g - 1));
       }
       if (!steady) break;
@@ -131,7 +132,8 @@ std::vector<Shot> follow(const Exposed& e, size_t from, const Pattern& p) {
     at += count;
   }
   while (!shots.empty() && shots.back().count != p.each) shots.pop_back();
-  const auto whole = std::count_if(shots.begin(), shots.end(), [&](const Shot& s) { return s.count == p.each; });
+  const auto whole =
+      std::count_if(shots.begin(), shots.end(), [&](const Shot& s) { return s.count == p.each; });
   if (static_cast<double>(whole) < kMostlyWhole * static_cast<double>(shots.size())) shots.clear();
   return shots;
 }

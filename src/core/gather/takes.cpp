@@ -70,7 +70,7 @@ class Sorter {
     size_t first = 0, last = 0;  // places among the clocked
     std::vector<Run> runs;       // empty where it came unevenly
     double interval_s = 0;
-    std::vector<size_t> weak;    // places kept though they are off the beat
+    std::vector<size_t> weak;  // places kept though they are off the beat
   };
 
   static std::optional<double> begun(const Frame& f) {
@@ -95,7 +95,8 @@ class Sorter {
   void find_spans() {
     for (const auto& [from, to] : clusters()) {
       Times part{{times_.at.begin() + static_cast<long>(from), times_.at.begin() + static_cast<long>(to)},
-                 {times_.unclocked.begin() + static_cast<long>(from), times_.unclocked.begin() + static_cast<long>(to)},
+                 {times_.unclocked.begin() + static_cast<long>(from),
+                  times_.unclocked.begin() + static_cast<long>(to)},
                  clock()};
       std::vector<Run> runs = even_runs(part);
       size_t covered = 0, largest = 0;
@@ -160,7 +161,8 @@ class Sorter {
 
   bool belongs(const Span& a, const Span& b) const {
     if (a.runs.empty() || b.runs.empty() || b.first - a.last - 1 > kLoneInHole) return false;
-    const double before = a.runs.back().interval_s, after = b.runs.front().interval_s, hole = at(b.first) - at(a.last);
+    const double before = a.runs.back().interval_s, after = b.runs.front().interval_s,
+                 hole = at(b.first) - at(a.last);
     const double same = std::max(0.06 * before, clock() > 0.5 ? 0.5 : 0.02);
     if (std::abs(before - after) > same) return false;
     if (hole > std::min(std::max(kPause_s, kPauseIntervals * before), kLongestHole_s)) return false;
@@ -209,7 +211,8 @@ class Sorter {
     if (s.interval_s > 0) take.interval_s = s.interval_s;
     std::vector<size_t> extra;
     for (const Run& r : s.runs) extra.insert(extra.end(), r.extra.begin(), r.extra.end());
-    if (static_cast<double>(extra.size()) > kMostDoubles * static_cast<double>(s.last - s.first + 1)) extra.clear();
+    if (static_cast<double>(extra.size()) > kMostDoubles * static_cast<double>(s.last - s.first + 1))
+      extra.clear();
     std::vector<Frame> list;
     std::map<size_t, size_t> number;  // of the frame, by place among the clocked
     const auto [from, to] = with_unclocked(s);
@@ -256,7 +259,8 @@ class Sorter {
       for (const Step& step : r.steps) {
         const auto at_from = number.find(step.from), at_to = number.find(step.to);
         if (at_from == number.end() || at_to == number.end()) continue;
-        if (step.missing > 0) take.missing.push_back({at_from->second, step.missing, at(step.to) - at(step.from)});
+        if (step.missing > 0)
+          take.missing.push_back({at_from->second, step.missing, at(step.to) - at(step.from)});
         const double off = step.off_s;
         const bool recovered = carried != 0 && std::abs(off + carried) < std::abs(off) / 2;
         if (!recovered && std::abs(off) > clock()) take.off_beat.push_back({at_to->second, off});
@@ -366,12 +370,14 @@ class Sorter {
       const auto layout = layout_of(f);
       if (layout && *scene && !is_blank(*layout) && correlation(*layout, **scene) < kOtherScene)
         return {f, Dropped::Why::Marker, is_before, fmt::format("Marker {} the take.", side)};
-      return {f, Dropped::Why::Test, is_before, fmt::format("Test shot {} the take: off its even interval.", side)};
+      return {f, Dropped::Why::Test, is_before,
+              fmt::format("Test shot {} the take: off its even interval.", side)};
     };
     const size_t lower = i > 0 ? clocked_[spans_[i - 1].last] + 1 : 0;
     const size_t upper = i + 1 < spans_.size() ? clocked_[spans_[i + 1].first] : frames_.size();
     for (size_t k = lower; k < clocked_[s.first]; ++k)
-      if (!taken_[k] && (i == 0 || nearer_to(k, i, i - 1))) before.push_back(dropped(k, true)), taken_[k] = true;
+      if (!taken_[k] && (i == 0 || nearer_to(k, i, i - 1)))
+        before.push_back(dropped(k, true)), taken_[k] = true;
     for (size_t k = clocked_[s.last] + 1; k < upper; ++k)
       if (!taken_[k] && (i + 1 == spans_.size() || nearer_to(k, i, i + 1)))
         after.push_back(dropped(k, false)), taken_[k] = true;
@@ -384,7 +390,9 @@ class Sorter {
   bool nearer_to(size_t shot, size_t one, size_t other) const {
     const auto t = begun(frames_[shot]);
     if (!t) return true;
-    const auto apart = [&](const Span& s) { return std::min(std::abs(*t - at(s.first)), std::abs(*t - at(s.last))); };
+    const auto apart = [&](const Span& s) {
+      return std::min(std::abs(*t - at(s.first)), std::abs(*t - at(s.last)));
+    };
     return apart(spans_[one]) <= apart(spans_[other]);
   }
 
@@ -401,9 +409,9 @@ class Sorter {
     return take;
   }
 
-  std::vector<Frame> frames_;     // all shots, in order
-  std::vector<size_t> clocked_;   // those with a time
-  Times times_;                   // of them
+  std::vector<Frame> frames_;    // all shots, in order
+  std::vector<size_t> clocked_;  // those with a time
+  Times times_;                  // of them
   std::vector<Span> spans_;
   std::map<size_t, bool> taken_;  // shots that a take has, or that lie beside one
 };
@@ -437,7 +445,8 @@ std::vector<FoundTake> takes_of(const std::vector<Exposure>& exposures) {
                                              return a.second < b.second;
                                            })->first;
   for (const Exposure& e : exposures) {
-    if (const std::string camera = camera_of(e); e.readable() && (camera != "|" || known.size() == 1)) last = camera;
+    if (const std::string camera = camera_of(e); e.readable() && (camera != "|" || known.size() == 1))
+      last = camera;
     cameras[last].push_back(e);
   }
   std::vector<FoundTake> list;
@@ -454,7 +463,8 @@ std::vector<FoundTake> takes_of(const std::vector<Exposure>& exposures) {
   std::stable_sort(list.begin(), list.end(),
                    [](const FoundTake& a, const FoundTake& b) { return a.start() < b.start(); });
   for (Exposure& e : strays) {
-    const std::string text = fmt::format("From another camera{}.", e.info.body.empty() ? "" : ", " + e.info.body);
+    const std::string text =
+        fmt::format("From another camera{}.", e.info.body.empty() ? "" : ", " + e.info.body);
     list.front().dropped.push_back({Frame(std::move(e)), Dropped::Why::Test, false, text});
   }
   return list;
@@ -463,7 +473,8 @@ std::vector<FoundTake> takes_of(const std::vector<Exposure>& exposures) {
 FoundTake joined(const std::vector<FoundTake>& takes) {
   FoundTake one = takes.front();
   std::vector<Frame> list = *one.frames;
-  double steps = one.interval_s ? static_cast<double>(list.size()) : 0, sum = steps * one.interval_s.value_or(0);
+  double steps = one.interval_s ? static_cast<double>(list.size()) : 0,
+         sum = steps * one.interval_s.value_or(0);
   for (size_t i = 1; i < takes.size(); ++i) {
     const FoundTake& t = takes[i];
     const size_t by = list.size();
@@ -483,10 +494,11 @@ FoundTake joined(const std::vector<FoundTake>& takes) {
   }
   // Sessions of different beats have none in common: the longest one's stands.
   if (steps > 0) one.interval_s = sum / steps;
-  const auto longest = std::max_element(takes.begin(), takes.end(), [](const FoundTake& a, const FoundTake& b) {
-    return a.frames->size() < b.frames->size();
-  });
-  if (longest->interval_s && one.interval_s && std::abs(*one.interval_s - *longest->interval_s) > 0.05 * *longest->interval_s)
+  const auto longest = std::max_element(
+      takes.begin(), takes.end(),
+      [](const FoundTake& a, const FoundTake& b) { return a.frames->size() < b.frames->size(); });
+  if (longest->interval_s && one.interval_s &&
+      std::abs(*one.interval_s - *longest->interval_s) > 0.05 * *longest->interval_s)
     one.interval_s = longest->interval_s;
   one.frames = source::frames_of(std::move(list));
   return one;

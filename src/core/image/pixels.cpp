@@ -47,7 +47,8 @@ Pixels turned_to(const Pixels& in, int orientation, int type) {
   if (orientation <= 1 || orientation > 8) return in;
   const bool turned = orientation >= 5;
   Pixels out(upright(in.size, orientation));
-  const cv::Mat from(in.size.height, in.size.width, type, const_cast<void*>(static_cast<const void*>(in.row(0))));
+  const cv::Mat from(in.size.height, in.size.width, type,
+                     const_cast<void*>(static_cast<const void*>(in.row(0))));
   cv::Mat to(out.size.height, out.size.width, type, out.row(0));
   // 5 to 8 are 1 to 4 with rows and columns exchanged first; what is left is a flip.
   constexpr int kNone = 2, kAcross = 1, kDown = 0, kBoth = -1;

@@ -117,12 +117,14 @@ Findings judge(const Evenness& e) {
          "",
          {}});
   if (!e.unreadable.empty())
-    list.push_back({"frames_unreadable",
-                    Severity::Warning,
-                    counted(static_cast<long long>(e.unreadable.size()), "frame") + " not measured",
-                    fmt::format("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.", number(e.unreadable[0])),
-                    "",
-                    {}});
+    list.push_back(
+        {"frames_unreadable",
+         Severity::Warning,
+         counted(static_cast<long long>(e.unreadable.size()), "frame") + " not measured",
+         fmt::format("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
+                     number(e.unreadable[0])),
+         "",
+         {}});
   double most = 0;
   size_t most_at = 0;
   for (size_t n = 0; n < e.frames.size(); ++n)

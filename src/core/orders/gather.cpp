@@ -31,7 +31,8 @@ gather::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path
 
 audit::Planned planned_of(const take::Take& take, std::size_t frames) {
   audit::Planned planned;
-  if (take.light.school != ramp::School::Hand || !knows_light(take) || !take.solution().complete()) return planned;
+  if (take.light.school != ramp::School::Hand || !knows_light(take) || !take.solution().complete())
+    return planned;
   const ramp::Ramp ramp = ramp_in_any_case(take);
   if (ramp.ev.empty() || ramp.chain.size() < frames) return planned;
   for (size_t n = 0; n < frames; ++n) {

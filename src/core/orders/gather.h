@@ -14,7 +14,8 @@ namespace askcount::orders {
 /// and everything the person decided is done.
 gather::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path> cards);
 
-/// The exposures that were planned for so many frames; empty where the light is not followed by a known chain.
+/// The exposures that were planned for so many frames; empty where the light is not followed by a known
+/// chain.
 audit::Planned planned_of(const take::Take& take, std::size_t frames);
 
 /// Seconds to add to the camera's clock so that the take's first frame stands where the journal or the plan

@@ -13,7 +13,7 @@ namespace askcount::source {
 /// One opening of the shutter: a raw file, a picture that is ready to be seen (JPEG, TIFF, PNG, HEIF), or
 /// both.
 struct Exposure {
-  std::filesystem::path raw, compressed;  ///< empty where there is none
+  std::filesystem::path raw, compressed;        ///< empty where there is none
   std::vector<std::filesystem::path> sidecars;  ///< files of the same name that travel with it
   ShotInfo info;
   std::string trouble;  ///< why it cannot be read; empty where it can

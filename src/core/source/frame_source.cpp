@@ -122,7 +122,9 @@ namespace {
 class AnySource : public FrameSource {
  public:
   Shown read(const Frame& frame, const Want& want) const override { return of(frame).read(frame, want); }
-  Shown preview(const Frame& frame, const Want& want) const override { return of(frame).preview(frame, want); }
+  Shown preview(const Frame& frame, const Want& want) const override {
+    return of(frame).preview(frame, want);
+  }
   image::Grey8 grey(const Frame& frame, int width) const override { return of(frame).grey(frame, width); }
   image::Picture small(const Frame& frame) const override { return of(frame).small(frame); }
 

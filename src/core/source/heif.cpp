@@ -64,7 +64,8 @@ image::Coded8 decode_heif(const std::filesystem::path& file, bool small) {
     throw failed(fmt::format("{} cannot be read as a picture: nothing came out of it.", file.string()));
   image::Coded8 out(size);
   for (int y = 0; y < size.height; ++y)
-    std::memcpy(out.row(y), rows + static_cast<std::ptrdiff_t>(y) * stride, static_cast<size_t>(size.width) * 3);
+    std::memcpy(out.row(y), rows + static_cast<std::ptrdiff_t>(y) * stride,
+                static_cast<size_t>(size.width) * 3);
   return out;
 }
 
@@ -78,7 +79,8 @@ HeifHeader read_heif_header(const std::filesystem::path& file) {
     constexpr size_t kOffset = 4;  // where the TIFF header begins behind it, big-endian
     if (block.size() > kOffset &&
         heif_image_handle_get_metadata(o.main.get(), id, block.data()).code == heif_error_Ok) {
-      const size_t skip = (size_t{block[0]} << 24) + (size_t{block[1]} << 16) + (size_t{block[2]} << 8) + block[3];
+      const size_t skip =
+          (size_t{block[0]} << 24) + (size_t{block[1]} << 16) + (size_t{block[2]} << 8) + block[3];
       if (kOffset + skip < block.size())
         header.exif.assign(block.begin() + static_cast<long>(kOffset + skip), block.end());
     }

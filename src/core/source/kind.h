@@ -7,7 +7,7 @@ namespace askcount::source {
 
 enum class Kind {
   Jpeg,
-  Raw,      ///< whatever LibRaw reads, DNG first
+  Raw,  ///< whatever LibRaw reads, DNG first
   Tiff,
   Png,
   Heif,

@@ -61,7 +61,8 @@ std::optional<int> zone_minutes(const std::string& words) {
   int hours = 0, minutes = 0;
   if (words.size() < 6 || (words[0] != '+' && words[0] != '-') || words[3] != ':') return {};
   if (std::from_chars(words.data() + 1, words.data() + 3, hours).ec != std::errc{} ||
-      std::from_chars(words.data() + 4, words.data() + 6, minutes).ec != std::errc{} || hours > 14 || minutes > 59)
+      std::from_chars(words.data() + 4, words.data() + 6, minutes).ec != std::errc{} || hours > 14 ||
+      minutes > 59)
     return {};
   return (words[0] == '-' ? -1 : 1) * (hours * 60 + minutes);
 }
@@ -89,7 +90,8 @@ Moment captured(const Exiv2::ExifData& exif) {
   const std::string fraction = text(exif, sub.c_str());
   std::string digits = (fraction + "000").substr(0, 3);
   int ms = 0;
-  m.whole_seconds = fraction.empty() || std::from_chars(digits.data(), digits.data() + 3, ms).ec != std::errc{};
+  m.whole_seconds =
+      fraction.empty() || std::from_chars(digits.data(), digits.data() + 3, ms).ec != std::errc{};
   if (!m.whole_seconds && ms > 0) *m.at += std::chrono::milliseconds(ms);
   return m;
 }
@@ -120,7 +122,8 @@ std::string settings_of(const Exiv2::ExifData& exif) {
         name.find("Bracket") != std::string::npos || name.find("Data") != std::string::npos)
       continue;
     for (const Watched& w : kWatched)
-      if (name.find(w.part) != std::string::npos && d.count() > 0 && d.size() <= static_cast<long>(kLongestSetting)) {
+      if (name.find(w.part) != std::string::npos && d.count() > 0 &&
+          d.size() <= static_cast<long>(kLongestSetting)) {
         std::string value = d.toString();
         if (name == "WhiteBalance" && (value == "0" || value == "1")) value = value == "0" ? "auto" : "set";
         const std::string entry = fmt::format("{}={}", w.word, value);
@@ -174,8 +177,8 @@ std::optional<double> exposure_stops(const ShotInfo& info) {
 std::optional<double> relative_stops(const ShotInfo& info) {
   if (!info.shutter_s && !info.iso && !info.f_number) return {};
   const double f = info.f_number ? exact_f_number(*info.f_number) : 1;
-  return std::log2((info.shutter_s ? exact_shutter(*info.shutter_s) : 1) * (info.iso ? exact_iso(*info.iso) / 100 : 1) /
-                   (f * f));
+  return std::log2((info.shutter_s ? exact_shutter(*info.shutter_s) : 1) *
+                   (info.iso ? exact_iso(*info.iso) / 100 : 1) / (f * f));
 }
 
 namespace {
@@ -190,7 +193,8 @@ void take_exif(const Exiv2::ExifData& exif, ShotInfo& info) {
   info.f_number = rational(exif, "Exif.Photo.FNumber");
   constexpr double kMostApex = 30;
   if (!info.shutter_s)
-    if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ShutterSpeedValue")); it != exif.end() && it->count() > 0)
+    if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Photo.ShutterSpeedValue"));
+        it != exif.end() && it->count() > 0)
       if (const auto r = it->toRational(); r.second != 0)
         if (const double tv = static_cast<double>(r.first) / r.second; std::abs(tv) < kMostApex)
           info.shutter_s = std::exp2(-tv);

@@ -47,9 +47,9 @@ std::optional<double> exposure_stops(const ShotInfo& info);
 std::optional<double> relative_stops(const ShotInfo& info);
 
 /// Reads what a file of any kind of still says of its shot. A file
-/// without EXIF gives an empty ShotInfo with its size; values of 0 and such that make no sense are absent, and
-/// shutter and f-number come from their APEX values where nothing else has them. Throws Failed naming the file
-/// where it is no picture, BadInput where it is no plain file. Safe from several threads at once.
+/// without EXIF gives an empty ShotInfo with its size; values of 0 and such that make no sense are absent,
+/// and shutter and f-number come from their APEX values where nothing else has them. Throws Failed naming the
+/// file where it is no picture, BadInput where it is no plain file. Safe from several threads at once.
 ShotInfo read_shot_info(const std::filesystem::path& file);
 
 /// The embedded thumbnail's JPEG bytes; empty where there is none. Throws as read_shot_info.

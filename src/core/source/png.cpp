@@ -17,7 +17,8 @@ image::Picture decode_png(const std::filesystem::path& file) {
   };
   // The depth stands at a fixed place behind the signature and the header's name.
   std::array<char, 25> head{};
-  if (!std::ifstream(file, std::ios::binary).read(head.data(), head.size())) throw unreadable("it is cut short");
+  if (!std::ifstream(file, std::ios::binary).read(head.data(), head.size()))
+    throw unreadable("it is cut short");
   const bool deep = head[24] == 16;
   png_image png{};
   png.version = PNG_IMAGE_VERSION;

@@ -92,7 +92,8 @@ image::Linear32 develop_raw(const std::filesystem::path& file, bool half) {
   check(raw->dcraw_process(), file);
   int trouble = 0;
   const auto free = [](libraw_processed_image_t* i) { LibRaw::dcraw_clear_mem(i); };
-  const std::unique_ptr<libraw_processed_image_t, decltype(free)> made(raw->dcraw_make_mem_image(&trouble), free);
+  const std::unique_ptr<libraw_processed_image_t, decltype(free)> made(raw->dcraw_make_mem_image(&trouble),
+                                                                       free);
   check(trouble, file);
   if (!made || made->bits != 16 || (made->colors != 3 && made->colors != 1))
     throw failed(fmt::format("{} cannot be read as a raw file: its colours are unusual.", file.string()));

@@ -17,8 +17,8 @@ image::Picture decode_tiff(const std::filesystem::path& file);
 /// as decode_tiff.
 image::Picture decode_png(const std::filesystem::path& file);
 
-/// A HEIF's main picture, upright: its own turning is done. Codes of 8 bits. With `small`, its thumbnail where
-/// it has one. Throws as decode_tiff.
+/// A HEIF's main picture, upright: its own turning is done. Codes of 8 bits. With `small`, its thumbnail
+/// where it has one. Throws as decode_tiff.
 image::Coded8 decode_heif(const std::filesystem::path& file, bool small = false);
 
 /// What a HEIF says without being decoded: its upright size, and its EXIF block (empty where it has none).

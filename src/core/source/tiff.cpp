@@ -80,7 +80,8 @@ image::Linear32 deep(TIFF* t, const Layout& l, const std::filesystem::path& file
     if (tile.size() < row * down) throw unreadable(file, "its tiles are too small");
     for (std::uint32_t y = 0; y < l.height; y += down)
       for (std::uint32_t x = 0; x < l.width; x += across) {
-        if (TIFFReadTile(t, tile.data(), x, y, 0, 0) < 0) throw unreadable(file, "it is damaged or cut short");
+        if (TIFFReadTile(t, tile.data(), x, y, 0, 0) < 0)
+          throw unreadable(file, "it is damaged or cut short");
         for (std::uint32_t r = 0; r < std::min(down, l.height - y); ++r)
           take_samples(tile.data() + r * row, l, std::min(across, l.width - x),
                        out.row(static_cast<int>(y + r)) + static_cast<size_t>(x) * 3);

@@ -9,9 +9,10 @@ namespace askcount::take {
 /// Carries a mend out on a copy of the take. Besides the words of slots it knows "endless" (1: the timer runs
 /// until it is stopped), "school" (0 by hand, 1 fixed, 2 aperture priority), "frames-apart" and "highest-iso"
 /// of the ramp's rule, "clicks" (0: worked out anew) and "timer" (the kit's, counted from 0). Of the frames:
-/// "leave-out", "keep", "stand-in" and "fine" with a file (value 0 takes that back), "until" and "from" with a
-/// file, "choose" with the take's number, "join" with the numbers of two that become one (after those that are one already), "clock" with seconds. Throws
-/// BadInput for a word it does not know and as Take::wish would.
+/// "leave-out", "keep", "stand-in" and "fine" with a file (value 0 takes that back), "until" and "from" with
+/// a file, "choose" with the take's number, "join" with the numbers of two that become one (after those that
+/// are one already), "clock" with seconds. Throws BadInput for a word it does not know and as Take::wish
+/// would.
 Take mended(const Take& take, const Mend& mend);
 
 }  // namespace askcount::take

@@ -68,10 +68,10 @@ struct GatherWish {
   long long choose = 0;                 ///< this take of those found, counted from 1; 0 for the one that fits
   std::vector<double> join;             ///< these as one, counted from 1
   std::vector<std::string> keep, leave_out;  ///< what is a frame whatever speaks against it, and what is none
-  std::vector<std::string> stand_in;    ///< frames that their neighbours stand in for
-  std::vector<std::string> fine;        ///< frames that were looked at and found fine
-  std::string from, until;              ///< files the take begins and ends with; empty for all of it
-  double clock_s = 0;                   ///< to be added to the camera's clock
+  std::vector<std::string> stand_in;         ///< frames that their neighbours stand in for
+  std::vector<std::string> fine;             ///< frames that were looked at and found fine
+  std::string from, until;                   ///< files the take begins and ends with; empty for all of it
+  double clock_s = 0;                        ///< to be added to the camera's clock
   bool operator==(const GatherWish&) const = default;
 };
 

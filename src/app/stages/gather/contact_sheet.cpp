@@ -64,16 +64,17 @@ void ContactSheet::arrange() {
       const gather::Dropped& one = g->dropped[d];
       std::size_t at = one.before ? 0 : g->frames->size();
       if (const auto& t = one.picture.exposures.front().info.captured)
-        at = static_cast<std::size_t>(
-            std::upper_bound(g->frames->begin(), g->frames->end(), *t,
-                             [](const auto& when, const source::Frame& f) {
-                               const auto& other = f.exposures.front().info.captured;
-                               return other && when < *other;
-                             }) -
-            g->frames->begin());
+        at = static_cast<std::size_t>(std::upper_bound(g->frames->begin(), g->frames->end(), *t,
+                                                       [](const auto& when, const source::Frame& f) {
+                                                         const auto& other =
+                                                             f.exposures.front().info.captured;
+                                                         return other && when < *other;
+                                                       }) -
+                                      g->frames->begin());
       left_out.emplace_back(at, d);
     }
-    std::stable_sort(left_out.begin(), left_out.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
+    std::stable_sort(left_out.begin(), left_out.end(),
+                     [](const auto& a, const auto& b) { return a.first < b.first; });
     auto next = left_out.begin();
     for (std::size_t n = 0; n <= g->frames->size(); ++n) {
       for (; next != left_out.end() && next->first == n; ++next) cells_.push_back({-1, next->second});
@@ -125,12 +126,14 @@ void ContactSheet::draw(QPainter& p, const Cell& cell, const QRectF& at) const {
   const Colours& c = colours();
   const gather::Gathered& g = *session_.frames.gathered();
   const bool frame = cell.frame >= 0;
-  const source::Frame& picture = frame ? (*g.frames)[static_cast<std::size_t>(cell.frame)] : g.dropped[cell.dropped].picture;
+  const source::Frame& picture =
+      frame ? (*g.frames)[static_cast<std::size_t>(cell.frame)] : g.dropped[cell.dropped].picture;
   const QImage image = pictures_.thumbnail(picture);
   p.fillRect(at, c.column);
   if (!image.isNull()) {
     const QSizeF size = QSizeF(image.size()).scaled(at.size(), Qt::KeepAspectRatioByExpanding);
-    QRectF from(0, 0, at.width() * image.width() / size.width(), at.height() * image.height() / size.height());
+    QRectF from(0, 0, at.width() * image.width() / size.width(),
+                at.height() * image.height() / size.height());
     from.moveCenter(QPointF(image.width() / 2.0, image.height() / 2.0));
     p.drawImage(at, shown_picture(image), from);
   }
@@ -156,9 +159,11 @@ void ContactSheet::draw(QPainter& p, const Cell& cell, const QRectF& at) const {
     p.setBrush(Qt::NoBrush);
     p.drawRect(at.adjusted(1, 1, -1, -1));
   }
-  const bool faulty = frame && std::any_of(session_.looking.faults().begin(), session_.looking.faults().end(), [&](const audit::Fault& f) {
-                        return static_cast<long long>(f.frame) == cell.frame && f.severity != Severity::Ok;
-                      });
+  const bool faulty = frame && std::any_of(session_.looking.faults().begin(), session_.looking.faults().end(),
+                                           [&](const audit::Fault& f) {
+                                             return static_cast<long long>(f.frame) == cell.frame &&
+                                                    f.severity != Severity::Ok;
+                                           });
   if (faulty) {
     p.setPen(Qt::NoPen);
     p.setBrush(c.warning);

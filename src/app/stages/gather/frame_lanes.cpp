@@ -21,7 +21,8 @@ QString lane_words(const audit::Lane& lane, std::size_t frame) {
   const float v = frame < lane.values.size() ? lane.values[frame] : NAN;
   if (std::isnan(v)) return {};
   const int decimals = lane.unit == "%" ? 0 : 1;
-  return QString::fromStdString(format_number(static_cast<double>(v), decimals)) + " " + QString::fromStdString(lane.unit);
+  return QString::fromStdString(format_number(static_cast<double>(v), decimals)) + " " +
+         QString::fromStdString(lane.unit);
 }
 
 }  // namespace
@@ -116,7 +117,8 @@ void FrameLanes::draw_marks(QPainter& p) const {
     if (f.code == "missing") {
       p.setPen(QPen(colour, 1.2, Qt::DashLine));
       p.setBrush(Qt::NoBrush);
-      p.drawRect(QRectF(x + 1, place.top() + 2, std::max(4.0, x_of(f.frame + 1) - x - 2), place.height() - 4));
+      p.drawRect(
+          QRectF(x + 1, place.top() + 2, std::max(4.0, x_of(f.frame + 1) - x - 2), place.height() - 4));
     }
     p.setPen(Qt::NoPen);
     p.setBrush(colour);
@@ -131,9 +133,12 @@ void FrameLanes::draw_axis(QPainter& p) const {
   p.setPen(colours().field);
   const double y = height() - kAxis + 4;
   double written = 0;
-  for (const audit::Tick& tick : audit::ticks_of(*session_.frames.gathered(), static_cast<int>((width() - kNames) / 95))) {
-    const QString label = tick.at ? QString::fromStdString(format_clock(Instant(tick.at->time_since_epoch()), "UTC", tick.with_seconds))
-                                  : QString::fromStdString(format_count(static_cast<long long>(tick.frame) + 1));
+  for (const audit::Tick& tick :
+       audit::ticks_of(*session_.frames.gathered(), static_cast<int>((width() - kNames) / 95))) {
+    const QString label = tick.at
+                              ? QString::fromStdString(format_clock(Instant(tick.at->time_since_epoch()),
+                                                                    "UTC", tick.with_seconds))
+                              : QString::fromStdString(format_count(static_cast<long long>(tick.frame) + 1));
     const double w = p.fontMetrics().horizontalAdvance(label), x = x_of(tick.frame);
     p.drawLine(QPointF(x, y - 4), QPointF(x, y));
     const double left = std::clamp(x - w / 2, kNames - 10, width() - w - 1);
@@ -148,7 +153,8 @@ void FrameLanes::paintEvent(QPaintEvent*) {
   p.setRenderHint(QPainter::Antialiasing);
   const Colours& c = colours();
   const auto& lanes = session_.looking.lanes();
-  for (int i = 0; i < static_cast<int>(lanes.size()) && i < kLanes; ++i) draw_lane(p, lanes[static_cast<std::size_t>(i)], lane_rect(i));
+  for (int i = 0; i < static_cast<int>(lanes.size()) && i < kLanes; ++i)
+    draw_lane(p, lanes[static_cast<std::size_t>(i)], lane_rect(i));
   if (lanes.empty()) return;
   draw_marks(p);
   draw_axis(p);
@@ -158,7 +164,8 @@ void FrameLanes::paintEvent(QPaintEvent*) {
   // The values of the frame looked at, at the far side of the line.
   p.setFont(figure_font(8));
   for (int i = 0; i < static_cast<int>(lanes.size()) && i < kLanes; ++i) {
-    const QString words = lane_words(lanes[static_cast<std::size_t>(i)], static_cast<std::size_t>(session_.playhead.at()));
+    const QString words =
+        lane_words(lanes[static_cast<std::size_t>(i)], static_cast<std::size_t>(session_.playhead.at()));
     if (words.isEmpty()) continue;
     const double w = p.fontMetrics().horizontalAdvance(words) + 6;
     const QRectF place = lane_rect(i);
@@ -174,8 +181,10 @@ bool FrameLanes::event(QEvent* event) {
   const auto* help = static_cast<QHelpEvent*>(event);
   QString words;
   for (const audit::Fault& f : session_.looking.faults())
-    if (std::abs(x_of(f.frame) - help->pos().x()) < 7 && lane_rect(static_cast<int>(audit::lane_of(f.code))).contains(help->pos()))
-      words += (words.isEmpty() ? "" : "\n") + QString("Frame %1: %2").arg(f.frame + 1).arg(QString::fromStdString(f.text));
+    if (std::abs(x_of(f.frame) - help->pos().x()) < 7 &&
+        lane_rect(static_cast<int>(audit::lane_of(f.code))).contains(help->pos()))
+      words += (words.isEmpty() ? "" : "\n") +
+               QString("Frame %1: %2").arg(f.frame + 1).arg(QString::fromStdString(f.text));
   QToolTip::showText(help->globalPos(), words, this);
   return true;
 }

@@ -193,14 +193,16 @@ void GatherStage::choose_take() {
   for (std::size_t i = 0; i < g.takes.size(); ++i) {
     const gather::FoundTake& t = g.takes[i];
     const auto at = t.start();
-    const std::string words =
-        counted(static_cast<long long>(t.frames->size()), "frame") + (t.interval_s ? " every " + format_length(*t.interval_s) : "") +
-        (at ? ", from " + format_clock(Instant(at->time_since_epoch()), "UTC") : "");
+    const std::string words = counted(static_cast<long long>(t.frames->size()), "frame") +
+                              (t.interval_s ? " every " + format_length(*t.interval_s) : "") +
+                              (at ? ", from " + format_clock(Instant(at->time_since_epoch()), "UTC") : "");
     QAction* action = menu.addAction(QString("%1  %2").arg(i + 1).arg(QString::fromStdString(words)));
     action->setCheckable(true);
     action->setChecked(i == g.chosen);
     connect(action, &QAction::triggered, this, [this, i] {
-      session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"choose", static_cast<double>(i + 1)}); });
+      session_.document.edit([&](take::Take& t) {
+        t = take::mended(t, Mend{"choose", static_cast<double>(i + 1)});
+      });
     });
   }
   menu.exec(answer_->mapToGlobal(QPoint(180, 30)));
@@ -213,26 +215,29 @@ void GatherStage::start_copy() {
   order.cards = session_.frames.cards();
   order.to = to.toStdString();
   const auto outcome = std::make_shared<copy::CopyOutcome>();
-  session_.job.start({"Copying",
-                      [order, outcome](const Work& work) {
-                        *outcome = copy::copy(
-                            order,
-                            [&](const copy::CopyProgress& p) {
-                              work.report(static_cast<std::size_t>(p.bytes_done / 1000000),
-                                          static_cast<std::size_t>(p.bytes / 1000000 + 1));
-                            },
-                            work.stop);
-                      },
-                      [this, outcome, to] {
-                        const QString files = QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "file"));
-                        if (outcome->checked_twice)
-                          emit session_.told(QString("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
-                        else
-                          emit session_.trouble(
-                              QString("%1 in %2, but not everything could be checked: do not empty the card.").arg(files, to));
-                      },
-                      [] { return true; },
-                      " MB"});
+  session_.job.start(
+      {"Copying",
+       [order, outcome](const Work& work) {
+         *outcome = copy::copy(
+             order,
+             [&](const copy::CopyProgress& p) {
+               work.report(static_cast<std::size_t>(p.bytes_done / 1000000),
+                           static_cast<std::size_t>(p.bytes / 1000000 + 1));
+             },
+             work.stop);
+       },
+       [this, outcome, to] {
+         const QString files =
+             QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "file"));
+         if (outcome->checked_twice)
+           emit session_.told(
+               QString("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
+         else
+           emit session_.trouble(
+               QString("%1 in %2, but not everything could be checked: do not empty the card.")
+                   .arg(files, to));
+       },
+       [] { return true; }, " MB"});
 }
 
 const source::Frame* GatherStage::shown_frame() const {
@@ -327,7 +332,8 @@ void GatherStage::refresh() {
   add_->setEnabled(card && !busy);
   copy_->setEnabled(card && !busy);
   if (!session_.frames.gathered()) {
-    answer_->setText(card ? "The card has not been read yet." : "No frames yet. Shoot the take, or name a card.");
+    answer_->setText(card ? "The card has not been read yet."
+                          : "No frames yet. Shoot the take, or name a card.");
     for (QLabel* l : {title_, text_, facts_}) l->clear();
     for (PressButton* b : {stand_in_, leave_out_, fine_}) b->hide();
     picture_->set({}, "The frames appear here.");
@@ -339,24 +345,30 @@ void GatherStage::refresh() {
         .arg(c.answer.name(), c.answer_ink.name(), said(s));
   };
   const auto link = [&](const char* to, const std::string& s) {
-    return QString("<a href='%1' style='color:%2;font-weight:700'>%3</a>").arg(to, c.field.name(), said(s).replace(' ', "&nbsp;"));
+    return QString("<a href='%1' style='color:%2;font-weight:700'>%3</a>")
+        .arg(to, c.field.name(), said(s).replace(' ', "&nbsp;"));
   };
   const std::size_t cards = session_.frames.cards().size();
   QString text = cards > 1 ? QString("On %1 cards there ").arg(cards) : QString("On the card there ");
-  text += g.takes.size() > 1 ? "are " + link("takes", counted(static_cast<long long>(g.takes.size()), "take")) + ". This one has "
-                             : "is one take. It has ";
+  text += g.takes.size() > 1
+              ? "are " + link("takes", counted(static_cast<long long>(g.takes.size()), "take")) +
+                    ". This one has "
+              : "is one take. It has ";
   text += answer(counted(static_cast<long long>(g.frames->size()), "frame"));
   if (g.exposures_each > 1) text += QString(" of %1 exposures").arg(g.exposures_each);
   if (g.interval_s) text += ", one every " + answer(format_length(*g.interval_s));
   long long lost = 0, wanting = 0;
   for (const gather::Missing& m : g.missing) lost += m.frames;
-  for (const audit::Fault& f : session_.looking.faults()) wanting += f.severity == Severity::Ok || f.code == "missing" ? 0 : 1;
-  text += lost > 0 ? "; " + link("missing", format_count(lost) + (lost == 1 ? " is missing" : " are missing")) : QString("; none is missing");
+  for (const audit::Fault& f : session_.looking.faults())
+    wanting += f.severity == Severity::Ok || f.code == "missing" ? 0 : 1;
+  text += lost > 0 ? "; " + link("missing", format_count(lost) + (lost == 1 ? " is missing" : " are missing"))
+                   : QString("; none is missing");
   if (!session_.looking.complete() && session_.looking.trouble().isEmpty())
     text += QString(", %1 of %2 looked at").arg(session_.looking.known()).arg(g.frames->size());
   else if (wanting > 0)
     text += ", " + link("look", format_count(wanting) + (wanting == 1 ? " wants a look" : " want a look"));
-  if (!g.dropped.empty()) text += ", " + link("sheet", format_count(static_cast<long long>(g.dropped.size())) + " left out");
+  if (!g.dropped.empty())
+    text += ", " + link("sheet", format_count(static_cast<long long>(g.dropped.size())) + " left out");
   answer_->setText(text + ".");
   show_frame();
 }
@@ -364,7 +376,8 @@ void GatherStage::refresh() {
 QString GatherStage::facts_of(const source::Frame& f) const {
   const source::ShotInfo& i = f.info();
   QStringList words;
-  if (i.captured) words << QString::fromStdString(format_clock(Instant(i.captured->time_since_epoch()), "UTC", true));
+  if (i.captured)
+    words << QString::fromStdString(format_clock(Instant(i.captured->time_since_epoch()), "UTC", true));
   QStringList dials;
   if (i.shutter_s) dials << QString::fromStdString(format_shutter(*i.shutter_s));
   if (i.f_number) dials << "f/" + QString::fromStdString(format_number(*i.f_number, 1));
@@ -389,25 +402,31 @@ void GatherStage::show_frame() {
     title_->setText("Left out: " + QString::fromStdString(dropped->file().filename().string()));
     text_->setText(QString::fromStdString(dropped->text));
   } else {
-    title_->setText(QString("Frame %1 of %2").arg(number, QString::fromStdString(format_count(session_.playhead.count()))));
-    text_->setText(f->stands_aside ? QString("Its neighbours stand in for it in films.")
-                   : fault != nullptr
-                       ? QString::fromStdString(
-                             (static_cast<long long>(fault->frame) == session_.playhead.at()
-                                  ? ""
-                                  : "Since frame " + format_count(static_cast<long long>(fault->frame) + 1) + ": ") +
-                             fault->text)
-                   : session_.looking.known() > static_cast<std::size_t>(session_.playhead.at()) && session_.looking.complete()
-                       ? QString("Nothing is wrong with it.")
-                       : QString());
+    title_->setText(QString("Frame %1 of %2")
+                        .arg(number, QString::fromStdString(format_count(session_.playhead.count()))));
+    text_->setText(
+        f->stands_aside ? QString("Its neighbours stand in for it in films.")
+        : fault != nullptr
+            ? QString::fromStdString(
+                  (static_cast<long long>(fault->frame) == session_.playhead.at()
+                       ? ""
+                       : "Since frame " + format_count(static_cast<long long>(fault->frame) + 1) + ": ") +
+                  fault->text)
+        : session_.looking.known() > static_cast<std::size_t>(session_.playhead.at()) &&
+                session_.looking.complete()
+            ? QString("Nothing is wrong with it.")
+            : QString());
   }
   facts_->setText(facts_of(*f));
-  const bool alone = fault != nullptr && fault->remedy == audit::Remedy::Neighbours && fault->last - fault->frame < 6;
+  const bool alone =
+      fault != nullptr && fault->remedy == audit::Remedy::Neighbours && fault->last - fault->frame < 6;
   const bool ends = fault != nullptr && fault->remedy == audit::Remedy::EndBefore && fault->frame > 0;
   stand_in_->setVisible(dropped == nullptr && (alone || ends || f->stands_aside));
-  stand_in_->setText(f->stands_aside ? QString("Show it again")
-                     : ends          ? QString("End the take at %1").arg(QString::fromStdString(format_count(static_cast<long long>(fault->frame))))
-                                     : QString("Neighbours stand in"));
+  stand_in_->setText(
+      f->stands_aside ? QString("Show it again")
+      : ends          ? QString("End the take at %1")
+                   .arg(QString::fromStdString(format_count(static_cast<long long>(fault->frame))))
+             : QString("Neighbours stand in"));
   leave_out_->setVisible(true);
   leave_out_->setText(dropped != nullptr ? "Take it back (X)" : "Leave it out (X)");
   fine_->setVisible(fault != nullptr && !f->stands_aside);
@@ -436,7 +455,8 @@ void GatherStage::show_picture() {
 
 Findings GatherStage::findings() const {
   if (!session_.frames.gathered()) return {};
-  if (!session_.looking.complete()) return advice::gather_advice(session_.document.take(), *session_.frames.gathered());
+  if (!session_.looking.complete())
+    return advice::gather_advice(session_.document.take(), *session_.frames.gathered());
   return advice::gather_advice(session_.document.take(), *session_.frames.gathered(), session_.looking.look(),
                                session_.looking.faults());
 }
@@ -444,7 +464,9 @@ Findings GatherStage::findings() const {
 QString GatherStage::foot() const {
   QString words = QString::fromStdString(session_.document.card().string());
   if (session_.looking.running())
-    words += QString(" · looking at frame %1 of %2").arg(session_.looking.known()).arg(session_.frames.list()->size());
+    words += QString(" · looking at frame %1 of %2")
+                 .arg(session_.looking.known())
+                 .arg(session_.frames.list()->size());
   else if (!session_.looking.trouble().isEmpty())
     words += " · " + session_.looking.trouble();
   return words.isEmpty() ? words : words + " · Files on the cards are only read";
