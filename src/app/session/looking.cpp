@@ -3,7 +3,6 @@
 #include <chrono>
 #include <QMetaObject>
 #include <QPointer>
-#include <unordered_map>
 
 #include "advice/gather_advice.h"
 #include "audit/store.h"
@@ -36,6 +35,8 @@ void Looking::frames_changed() {
     stop();
     of_.reset();
     look_ = {};
+    seen_.clear();
+    troubles_.clear();
     known_ = 0;
     faults_.clear();
     all_faults_.clear();
@@ -46,17 +47,18 @@ void Looking::frames_changed() {
   }
   const source::Frames now = frames_.list();
   if (now == of_) return;
-  // What was looked at is known, wherever it stands now.
-  std::unordered_map<std::string, std::size_t> place;
-  if (of_)
-    for (std::size_t n = 0; n < known_; ++n) place.emplace((*of_)[n].file().string(), n);
+  // What was ever looked at is known, wherever it stands now.
+  if (of_ && known_ == of_->size())
+    for (std::size_t n = 0; n < known_; ++n) seen_[(*of_)[n].file().string()] = look_.frames[n];
+  for (const auto& [n, why] : look_.troubles)
+    if (of_ && n < of_->size()) troubles_[(*of_)[n].file().string()] = why;
   audit::Look look;
   for (const source::Frame& f : *now) {
-    const auto at = place.find(f.file().string());
-    if (at == place.end()) break;
-    for (const auto& [n, why] : look_.troubles)
-      if (n == at->second) look.troubles.emplace_back(look.frames.size(), why);
-    look.frames.push_back(look_.frames[at->second]);
+    const auto at = seen_.find(f.file().string());
+    if (at == seen_.end()) break;
+    if (const auto why = troubles_.find(at->first); why != troubles_.end())
+      look.troubles.emplace_back(look.frames.size(), why->second);
+    look.frames.push_back(at->second);
   }
   const bool whole = look.frames.size() == now->size();
   const bool was_running = running_ != nullptr;

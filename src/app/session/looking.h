@@ -4,7 +4,9 @@
 #include <atomic>
 #include <memory>
 #include <QObject>
+#include <string>
 #include <thread>
+#include <unordered_map>
 #include <vector>
 
 #include "app/session/document.h"
@@ -55,6 +57,8 @@ class Looking : public QObject {
   source::Frames of_;  // the frames the look is of
   audit::Look look_;
   std::size_t known_ = 0;
+  std::unordered_map<std::string, audit::Measures> seen_;  // every frame that was ever looked at, by its file
+  std::unordered_map<std::string, std::string> troubles_;  // and why one could not be
   std::vector<audit::Fault> all_faults_, faults_;
   std::vector<std::string> fine_;
   std::vector<audit::Lane> lanes_;

@@ -1,0 +1,152 @@
+// Gather in the window: keys and presses, and what they leave in the take.
+#include <QApplication>
+#include <QLabel>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QTest>
+
+#include "../cards.h"
+#include "app/shell/window.h"
+#include "app/stages/gather/contact_sheet.h"
+#include "app/stages/gather/frame_lanes.h"
+#include "app/widgets/picture_view.h"
+#include "app/widgets/word_tabs.h"
+
+namespace askcount::app {
+namespace {
+
+class GatherStageTest : public ::testing::Test {
+ protected:
+  /// Opens a window on a card and waits until every frame was looked at.
+  void open(const test::Card& card) {
+    test::write_card(card, folder_ / "card");
+    take::Take take;
+    take.card = "card";
+    take::save_take(take, folder_ / "x.askcount");
+    ASSERT_TRUE(window_.open(folder_ / "x.askcount"));
+    window_.resize(1280, 800);
+    window_.show();
+    ASSERT_TRUE(QTest::qWaitForWindowExposed(&window_));
+    QApplication::setActiveWindow(&window_);  // a display without a window manager gives no focus by itself
+    window_.go_to(4);
+    ASSERT_TRUE(looked());
+  }
+  bool looked() {
+    return QTest::qWaitFor(
+        [this] {
+          return session().frames.gathered() && session().looking.complete() && !session().looking.running();
+        },
+        60000);
+  }
+  Session& session() { return window_.session(); }
+  template <typename T>
+  T* child(const char* name) {
+    return window_.findChild<T*>(name);
+  }
+  QString answer() { return child<QLabel>("gathered")->text(); }
+  std::size_t frames() { return session().frames.list()->size(); }
+
+  test::Folder folder_;
+  Window window_;
+};
+
+test::Card with_a_visitor() {
+  test::Card card{.size = {300, 200}, .frames = 40};
+  card.harm = [](int n) { return n == 24 ? test::Harm{.blob = 0.5} : test::Harm{}; };
+  return card;
+}
+
+TEST_F(GatherStageTest, TheNextFaultIsOneKeyAwayAndEveryDecisionIsUndone) {
+  open(with_a_visitor());
+  EXPECT_NE(answer().indexOf("40 frames"), -1);
+  EXPECT_NE(answer().indexOf("1&nbsp;wants&nbsp;a&nbsp;look"), -1) << answer().toStdString();
+  QTest::keyClick(&window_, Qt::Key_N);
+  EXPECT_EQ(session().playhead.at(), 24);
+  EXPECT_TRUE(child<QPushButton>("stand-in")->isVisible());
+  // Its neighbours stand in for it.
+  QTest::mouseClick(child<QPushButton>("stand-in"), Qt::LeftButton);
+  EXPECT_TRUE((*session().frames.list())[24].stands_aside);
+  EXPECT_EQ(answer().indexOf("look"), -1) << "nothing is open any more";
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_FALSE((*session().frames.list())[24].stands_aside);
+  // Or it is left out, and taken back.
+  QTest::keyClick(&window_, Qt::Key_X);
+  EXPECT_EQ(frames(), 39u);
+  EXPECT_EQ(session().document.take().gather.leave_out.size(), 1u);
+  EXPECT_TRUE(session().looking.complete()) << "nothing is looked at twice";
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(frames(), 40u);
+  // Or it is fine.
+  session().playhead.set(24);
+  QTest::keyClick(&window_, Qt::Key_K);
+  EXPECT_TRUE(session().looking.faults().empty());
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(session().looking.faults().size(), 1u);
+}
+
+TEST_F(GatherStageTest, ALeftOutPictureIsTakenBackFromTheSheet) {
+  test::Card card{.size = {300, 200}, .frames = 40};
+  card.info = [](int n, source::ShotInfo i) {
+    if (n < 2) i.captured = *i.captured - std::chrono::seconds(n == 0 ? 47 : 23), i.shutter_s = 0.5;
+    return i;
+  };
+  open(card);
+  ASSERT_EQ(frames(), 38u);
+  for (auto* tabs : window_.findChildren<WordTabs*>())
+    if (tabs->isVisible()) tabs->choose(1);
+  auto* sheet = child<ContactSheet>("strip");
+  ASSERT_TRUE(sheet->isVisible());
+  QTest::mouseClick(sheet->viewport(), Qt::LeftButton, {}, QPoint(20, 20));
+  ASSERT_NE(sheet->chosen(), nullptr);
+  EXPECT_EQ(sheet->chosen()->why, gather::Dropped::Why::Test);
+  EXPECT_EQ(child<QPushButton>("leave-out")->text(), "Take it back (X)");
+  QTest::keyClick(&window_, Qt::Key_X);
+  EXPECT_EQ(frames(), 39u);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(frames(), 38u);
+}
+
+TEST_F(GatherStageTest, ClickingALaneLooksAtThatFrame) {
+  open({.size = {300, 200}, .frames = 40});
+  auto* lanes = child<FrameLanes>("lanes");
+  QTest::mouseClick(lanes, Qt::LeftButton, {}, QPoint(lanes->width() - 4, 20));
+  EXPECT_EQ(session().playhead.at(), 39);
+  QTest::mouseClick(lanes, Qt::LeftButton, {}, QPoint(86, 100));
+  EXPECT_EQ(session().playhead.at(), 0);
+  EXPECT_EQ(session().looking.lanes().size(), 6u);
+}
+
+TEST_F(GatherStageTest, TheLookIsKeptBesideTheTake) {
+  open(with_a_visitor());
+  EXPECT_TRUE(test::fs::exists(folder_ / "x.frames"));
+  const float before = session().looking.look().frames[10].stops;
+  // A window of its own finds it again, and sees a file that changed since.
+  Window other;
+  ASSERT_TRUE(other.open(folder_ / "x.askcount"));
+  other.show();
+  other.go_to(4);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return other.session().looking.complete(); }, 30000));
+  EXPECT_EQ(other.session().looking.look().frames[10].stops, before);
+}
+
+TEST_F(GatherStageTest, AnotherTakeOfTheCardIsOnePressAway) {
+  test::write_card({.size = {96, 64},
+                    .frames = 30,
+                    .interval_s = 20,
+                    .seed = 3,
+                    .first_number = 500,
+                    .first_ms = 1760090000000},
+                   folder_ / "card");
+  open({.size = {96, 64}, .frames = 50});
+  EXPECT_NE(answer().indexOf("2&nbsp;takes"), -1) << answer().toStdString();
+  ASSERT_EQ(frames(), 50u);
+  session().document.edit([](take::Take& t) { t.gather.choose = 2; });
+  EXPECT_EQ(frames(), 30u);
+  ASSERT_TRUE(QTest::qWaitFor([this] { return !session().looking.running(); }, 20000));
+  EXPECT_NEAR(*session().frames.gathered()->interval_s, 20, 0.1);
+  session().document.undo();
+  EXPECT_EQ(frames(), 50u);
+}
+
+}  // namespace
+}  // namespace askcount::app
