@@ -90,6 +90,8 @@ void walk_through(Window& window, const fs::path& out) {
     const QString name = window.stage_name(i);
     settle(kSettle_ms);
     well = wait(window.session().job);
+    for (int looks = 0; looks < 2000 && window.session().looking.running(); ++looks)
+      settle(50);  // every frame is being looked at
     if (name == "Cut") {
       window.session().films.make();
       well = wait(window.session().job) && window.session().films.film().has_value();

@@ -17,7 +17,7 @@ namespace {
 constexpr double kHeld = 0.5;      // share of the picture that must agree
 constexpr double kLeast = 0.7;     // working pixels: less is nothing
 constexpr long kSide = 5;          // frames on either side of a jump
-constexpr double kSinks = 1.2;     // working pixels from first to last
+constexpr double kSlowWay = 1.2;   // working pixels from first to last
 constexpr double kDrift = 0.12;    // working pixels a frame: what moves on faster is the sky, or was moved
 constexpr double kBlurMoves = 2;   // working pixels that a change of blur may seem to move a picture by
 constexpr double kWanders = 0.45;  // working pixels, the root mean square
@@ -231,7 +231,7 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
   const double way = std::hypot(finish.x - start.x, finish.y - start.y);
   if (t.drifts) return calm(found, clear_until, t.unit);
   // Sinking: a slow way to one side that never turns back.
-  if (way > std::max(kSinks, 4 * step)) {
+  if (way > std::max(kSlowWay, 4 * step)) {
     const double ux = (finish.x - start.x) / way, uy = (finish.y - start.y) / way;
     std::vector<double> along;
     for (size_t k = 0; k < clear; ++k) along.push_back((t.x[k] - start.x) * ux + (t.y[k] - start.y) * uy);
@@ -249,7 +249,7 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
       for (size_t k = 0; k < clear; ++k)
         if (along[k] < 0.1 * way) begins = k;
       found.push_back({"sinking", t.frame[begins], t.frame[clear - 1], way * t.unit, "px", Severity::Warning,
-                       fmt::format("The camera sinks slowly: {} in all.",
+                       fmt::format("The camera is sinking: {} in all.",
                                    direction(finish.x - start.x, finish.y - start.y, t.unit)),
                        Remedy::ShiftBack});
     }
