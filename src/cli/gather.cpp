@@ -6,6 +6,7 @@
 #include <map>
 #include <memory>
 
+#include "advice/gather_advice.h"
 #include "audit/faults.h"
 #include "audit/look.h"
 #include "audit/store.h"
@@ -187,6 +188,16 @@ Answer gather_verb(const Asked& asked) {
   } else {
     faults = audit::beat_faults(g);
   }
+  if (take)
+    if (const auto off = orders::clock_error_s(*take, g, advice::began_by_journal(asked.take));
+        off && ask.clock_s == 0)
+      findings.insert(findings.begin(), {"clock_wrong",
+                                         Severity::Warning,
+                                         "The camera's clock is off",
+                                         fmt::format("By {} s: add --clock {}.", format_number(*off, 0),
+                                                     format_number(*off, 0)),
+                                         "",
+                                         {}});
   for (const audit::Fault& f : faults) faults_json.push_back(fault_json(g, f, asked.folders));
   if (!asked.csv.empty())
     write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}}, csv_of(g, look, faults));

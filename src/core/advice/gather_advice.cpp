@@ -5,7 +5,11 @@
 #include <algorithm>
 #include <cmath>
 
+#include <nlohmann/json.hpp>
+
 #include "base/units.h"
+#include "journal/journal.h"
+#include "journal/state.h"
 #include "orders/gather.h"
 #include "plan/budgets.h"
 
@@ -54,6 +58,14 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered,
                     "Put its times right", Mend{"clock", *off}});
   sort_by_severity(list);
   return list;
+}
+
+std::optional<Instant> began_by_journal(const std::filesystem::path& take_file) {
+  if (take_file.empty()) return {};
+  const journal::ShootState state =
+      journal::state_of(journal::read_journal(journal::newest_journal(take_file)));
+  if (state.standin || state.first == Instant{} || state.count <= 0) return {};
+  return state.first;
 }
 
 std::string plan_differs_words(const plan::Sums& sums, const gather::Gathered& gathered) {

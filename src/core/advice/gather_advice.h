@@ -20,6 +20,10 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered,
 std::vector<audit::Fault> open_faults(const take::Take& take, const gather::Gathered& gathered,
                                       const std::vector<audit::Fault>& faults);
 
+/// When the first shot was by the journal beside a take; nothing where there is none, or where it is of the
+/// stand-in, whose hours are not the wall's.
+std::optional<Instant> began_by_journal(const std::filesystem::path& take_file);
+
 /// Where the frames that were gathered are not those of the plan (anymore): "shot 250 frames every 20 s, the
 /// plan now has 300 every 10 s". Empty where they are: up to 2 % in count and interval.
 std::string plan_differs_words(const plan::Sums& sums, const gather::Gathered& gathered);

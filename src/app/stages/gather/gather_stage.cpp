@@ -75,6 +75,7 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
   connect(sheet_, &ContactSheet::chosen_changed, this, &GatherStage::show_frame);
   connect(&pictures_, &FramePictures::ready, this, &GatherStage::show_picture);
   connect(&session.frames, &Frames::changed, this, [this] {
+    began_ = advice::began_by_journal(session_.document.file());
     if (isVisible()) session_.looking.start();
   });
   refresh();
@@ -458,7 +459,7 @@ Findings GatherStage::findings() const {
   if (!session_.looking.complete())
     return advice::gather_advice(session_.document.take(), *session_.frames.gathered());
   return advice::gather_advice(session_.document.take(), *session_.frames.gathered(), session_.looking.look(),
-                               session_.looking.faults());
+                               session_.looking.faults(), began_);
 }
 
 QString GatherStage::foot() const {

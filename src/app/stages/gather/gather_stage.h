@@ -47,6 +47,7 @@ class GatherStage : public Stage {
   FrameLanes* lanes_;
   ContactSheet* sheet_;
   WordTabs* tabs_;
+  std::optional<Instant> began_;  // by the journal
   bool blinking_ = false, real_pixels_ = false;
 };
 
