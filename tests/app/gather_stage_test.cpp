@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollBar>
 #include <QSignalSpy>
 #include <QTest>
 
@@ -114,6 +115,45 @@ TEST_F(GatherStageTest, ClickingALaneLooksAtThatFrame) {
   QTest::mouseClick(lanes, Qt::LeftButton, {}, QPoint(86, 100));
   EXPECT_EQ(session().playhead.at(), 0);
   EXPECT_EQ(session().looking.lanes().size(), 6u);
+}
+
+TEST_F(GatherStageTest, RealPixelsFollowThePointerAndBlinkingShowsTheOneBefore) {
+  test::Card card{.size = {1500, 1000}, .frames = 8};
+  open(card);
+  session().playhead.set(4);
+  auto* frame = child<PictureView>("frame");
+  const auto shown = [&] {
+    QTest::qWait(400);
+    return frame->grab().toImage();
+  };
+  const QImage whole = shown();
+  QTest::keyClick(&window_, Qt::Key_Z);
+  const QImage middle = shown();
+  EXPECT_NE(middle, whole);
+  QTest::mouseMove(frame, QPoint(5, 5));
+  EXPECT_NEAR(frame->pointed().x(), 0, 0.05);
+  EXPECT_NE(shown(), middle);
+  QTest::keyClick(&window_, Qt::Key_Z);
+  QTest::keyPress(&window_, Qt::Key_B);
+  const QImage before = shown();
+  QTest::keyRelease(&window_, Qt::Key_B);
+  EXPECT_NE(shown(), before);
+  EXPECT_EQ(session().playhead.at(), 4);
+}
+
+TEST_F(GatherStageTest, ASheetOfManyReadsOnlyWhatIsSeen) {
+  open({.size = {96, 64}, .frames = 400, .interval_s = 2});
+  for (auto* tabs : window_.findChildren<WordTabs*>())
+    if (tabs->isVisible()) tabs->choose(1);
+  auto* sheet = child<ContactSheet>("strip");
+  EXPECT_GT(sheet->verticalScrollBar()->maximum(), 2000);
+  session().playhead.set(399);
+  EXPECT_GT(sheet->verticalScrollBar()->value(), sheet->verticalScrollBar()->maximum() - 40)
+      << "the frame looked at is in sight";
+  for (const int y : {15, 60})  // one of the two is on a picture, not on the words between
+    QTest::mouseClick(sheet->viewport(), Qt::LeftButton, {}, QPoint(20, y));
+  EXPECT_GT(session().playhead.at(), 360);
+  EXPECT_LT(session().playhead.at(), 399);
 }
 
 TEST_F(GatherStageTest, TheLookIsKeptBesideTheTake) {

@@ -183,9 +183,11 @@ TEST(Metadata, KnowsLensesWithoutContactsAndWholeSeconds) {
   info.shutter_s = 0.5;
   info.iso = 200;
   info.f_number = 0;
+  info.stars = 4;
   test::write(folder / "x.jpg", with_metadata(encode_jpeg(image::Coded8({48, 32}), 85), info, {}));
   const ShotInfo read = read_shot_info(folder / "x.jpg");
   EXPECT_TRUE(read.whole_seconds);
+  EXPECT_EQ(read.stars, 4);
   EXPECT_FALSE(read.f_number) << "0 is what bodies write of a lens they do not know";
   EXPECT_FALSE(exposure_stops(read));
   ASSERT_TRUE(relative_stops(read));

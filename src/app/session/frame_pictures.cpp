@@ -1,6 +1,7 @@
 #include "app/session/frame_pictures.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "app/widgets/image.h"
 #include "base/error.h"
@@ -79,16 +80,23 @@ QImage FramePictures::picture(const source::Frame& frame, int width, const rende
   });
 }
 
-QImage FramePictures::pixels(const source::Frame& frame, const QSize& room) {
-  const QString key = QString("%1|pixels|%2x%3").arg(name_of(frame)).arg(room.width()).arg(room.height());
-  return wanted(key, [frame, room] {
+QImage FramePictures::pixels(const source::Frame& frame, const QSize& room, const QPointF& around) {
+  // By fortieths: every pixel the pointer moves would be a picture of its own.
+  const QPointF at(std::round(around.x() * 40) / 40, std::round(around.y() * 40) / 40);
+  const QString key = QString("%1|pixels|%2x%3|%4,%5")
+                          .arg(name_of(frame))
+                          .arg(room.width())
+                          .arg(room.height())
+                          .arg(at.x())
+                          .arg(at.y());
+  return wanted(key, [frame, room, at] {
     return drawn([&] {
       const image::Size full = image::upright(frame.info().size, frame.info().orientation);
       image::RectF part;
       part.width = std::min(1.0, static_cast<double>(room.width()) / std::max(1, full.width));
       part.height = std::min(1.0, static_cast<double>(room.height()) / std::max(1, full.height));
-      part.x = (1 - part.width) / 2;
-      part.y = (1 - part.height) / 2;
+      part.x = std::clamp(at.x() - part.width / 2, 0.0, 1 - part.width);
+      part.y = std::clamp(at.y() - part.height / 2, 0.0, 1 - part.height);
       const source::Shown shown = source::any_source().preview(
           frame,
           {{static_cast<int>(part.width * full.width), static_cast<int>(part.height * full.height)}, part});

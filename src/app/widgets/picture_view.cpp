@@ -1,5 +1,7 @@
 #include "app/widgets/picture_view.h"
 
+#include <algorithm>
+#include <QMouseEvent>
 #include <QPainter>
 
 #include "app/style/style.h"
@@ -16,6 +18,17 @@ void PictureView::set(const QImage& image, const QString& text) {
   image_ = image;
   words_ = text;
   update();
+}
+
+void PictureView::follow_pointer(std::function<void()> moved) {
+  moved_ = std::move(moved);
+  setMouseTracking(true);
+}
+
+void PictureView::mouseMoveEvent(QMouseEvent* event) {
+  pointed_ = {std::clamp(event->position().x() / std::max(1, width()), 0.0, 1.0),
+              std::clamp(event->position().y() / std::max(1, height()), 0.0, 1.0)};
+  if (moved_) moved_();
 }
 
 QRect PictureView::picture_rect() const {

@@ -1,7 +1,9 @@
 // A picture fitted into its place, never squashed.
 #pragma once
 
+#include <functional>
 #include <QImage>
+#include <QPointF>
 #include <QWidget>
 
 namespace askcount::app {
@@ -11,16 +13,23 @@ class PictureView : public QWidget {
   explicit PictureView(QWidget* parent = nullptr);
   /// `words` stand where there is no picture yet.
   void set(const QImage& image, const QString& words = {});
+  /// Where the pointer was last over it, as a share of width and height; the middle before that.
+  QPointF pointed() const { return pointed_; }
+  /// Calls `moved` whenever the pointer moves over it.
+  void follow_pointer(std::function<void()> moved);
   /// The place the picture takes, in this widget.
   QRect picture_rect() const;
   QSize sizeHint() const override { return {480, 320}; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
 
  private:
   QImage image_;
   QString words_;
+  QPointF pointed_{0.5, 0.5};
+  std::function<void()> moved_;
 };
 
 }  // namespace askcount::app

@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <exiv2/exiv2.hpp>
@@ -222,6 +223,8 @@ void take_exif(const Exiv2::ExifData& exif, ShotInfo& info) {
   if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Orientation"));
       it != exif.end() && it->count() > 0)
     info.orientation = static_cast<int>(it->toLong());
+  if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Rating")); it != exif.end() && it->count() > 0)
+    info.stars = std::clamp(static_cast<int>(it->toLong()), 0, 5);
   info.settings = settings_of(exif);
 }
 
@@ -231,6 +234,10 @@ ShotInfo by_exiv2(const std::filesystem::path& file) {
   ShotInfo info;
   info.size = {image->pixelWidth(), image->pixelHeight()};
   take_exif(image->exifData(), info);
+  const Exiv2::XmpData& xmp = image->xmpData();
+  if (const auto it = xmp.findKey(Exiv2::XmpKey("Xmp.xmp.Rating"));
+      it != xmp.end() && it->count() > 0 && info.stars == 0)
+    info.stars = std::clamp(static_cast<int>(it->toLong()), 0, 5);
   return info;
 }
 
@@ -296,6 +303,7 @@ Bytes read_thumbnail(const std::filesystem::path& file) {
 Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail) {
   Exiv2::ExifData exif;
   if (!info.body.empty()) exif["Exif.Image.Model"] = info.body;
+  if (info.stars > 0) exif["Exif.Image.Rating"] = static_cast<std::uint16_t>(info.stars);
   if (!info.software.empty()) exif["Exif.Image.Software"] = info.software;
   if (!info.lens.empty()) exif["Exif.Photo.LensModel"] = info.lens;
   exif["Exif.Image.Orientation"] = static_cast<std::uint16_t>(info.orientation);

@@ -95,6 +95,10 @@ QWidget* GatherStage::make_frame_panel() {
   after_->setMaximumHeight(120);
   picture_->setMinimumHeight(150);
   picture_->setObjectName("frame");
+  picture_->follow_pointer([this] {
+    if (!real_pixels_) return;
+    show_picture();
+  });
   middle->addWidget(before_, 2, Qt::AlignVCenter);
   middle->addWidget(picture_, 5);
   middle->addWidget(after_, 2, Qt::AlignVCenter);
@@ -215,6 +219,9 @@ void GatherStage::start_copy() {
   copy::CopyOrder order;
   order.cards = session_.frames.cards();
   order.to = to.toStdString();
+  order.also =
+      QFileDialog::getExistingDirectory(this, "A second copy, better on another disk (Cancel for none)")
+          .toStdString();
   const auto outcome = std::make_shared<copy::CopyOutcome>();
   session_.job.start(
       {"Copying",
@@ -389,6 +396,7 @@ QString GatherStage::facts_of(const source::Frame& f) const {
   if (f.exposures.size() > 1) words << QString("%1 exposures").arg(f.exposures.size());
   words << QString("%1 × %2").arg(i.size.width).arg(i.size.height);
   if (!i.body.empty()) words << QString::fromStdString(i.body);
+  if (i.stars > 0) words << QString::fromStdString(counted(i.stars, "star"));
   return words.join(" · ");
 }
 
@@ -443,7 +451,7 @@ void GatherStage::show_picture() {
   const bool dropped = sheet_->chosen() != nullptr;
   const source::Frame* shown = blinking_ && !dropped && at > 0 ? &frames[at - 1] : f;
   if (real_pixels_)
-    picture_->set(pictures_.pixels(*shown, picture_->size()));
+    picture_->set(pictures_.pixels(*shown, picture_->size(), picture_->pointed()));
   else
     picture_->set(pictures_.picture(*shown, kLarge));
   const auto beside = [&](PictureView* view, std::size_t n, bool there) {
