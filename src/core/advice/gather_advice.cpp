@@ -48,7 +48,8 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered,
                        const std::vector<audit::Fault>& faults, const std::optional<Instant>& began) {
   Findings list = gather_advice(take, gathered);
   // What the look says frame by frame is not said again in general.
-  std::erase_if(list, [](const Finding& f) { return f.code == "frames_unreadable" || f.code == "sizes_differ"; });
+  std::erase_if(list,
+                [](const Finding& f) { return f.code == "frames_unreadable" || f.code == "sizes_differ"; });
   const Findings seen = audit::judge(gathered, look, faults);
   list.insert(list.end(), seen.begin(), seen.end());
   if (const auto off = orders::clock_error_s(take, gathered, began); off && take.gather.clock_s == 0)
