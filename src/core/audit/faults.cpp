@@ -35,7 +35,8 @@ std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, co
   add(beat_faults(take));
   add(file_faults(take, look));
   const std::vector<Fault> dew = clear_faults(take, look);
-  std::vector<Fault> pictures = picture_faults(take, look);
+  std::vector<Fault> still = still_faults(take, look);
+  std::vector<Fault> pictures = picture_faults(look, still);
   // Dew takes the fine detail with it: said once.
   if (!dew.empty())
     std::erase_if(pictures, [&](const Fault& f) {
@@ -48,7 +49,8 @@ std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, co
     if (f.code == "hunting" || (f.code == "soft" && f.last > f.frame + 8))
       clear_until = std::min(clear_until, f.frame);
   for (const Fault& f : dew) clear_until = std::min(clear_until, f.frame);
-  add(still_faults(take, look, clear_until));
+  if (clear_until != SIZE_MAX) still = still_faults(take, look, clear_until);
+  add(std::move(still));
   add(std::move(pictures));
   add(dew);
   add(exposure_faults(take, look, planned));
@@ -59,30 +61,31 @@ std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, co
 
 namespace {
 
-/// What several faults of one code are called: one, and many.
+/// What several faults of one code are called: one, and many, counted as frames or as what they are.
 struct Title {
   const char *one, *many;
+  bool of_frames = false;
 };
 const std::map<std::string, Title> kTitles = {
-    {"late", {"Late at frame {}", "{} came late"}},
-    {"early", {"Early at frame {}", "{} came early"}},
+    {"late", {"Late at frame {}", "{} came late", true}},
+    {"early", {"Early at frame {}", "{} came early", true}},
     {"missing", {"Missing after frame {}", "Missing in {} places"}},
     {"double", {"A second shot at frame {}", "{} with a second shot"}},
     {"bump", {"Bumped at frame {}", "Bumped {} times"}},
     {"swing", {"Knocked at frame {}", "Knocked {} times"}},
     {"sinking", {"Sinking from frame {}", "Sinking {} times"}},
     {"wind", {"Wind from frame {}", "Wind {} times"}},
-    {"soft", {"Not sharp: frame {}", "{} not sharp"}},
+    {"soft", {"Not sharp: frame {}", "{} not sharp", true}},
     {"hunting", {"The focus hunts from frame {}", "The focus hunts {} times"}},
     {"dew", {"Dew from frame {}", "Dew {} times"}},
     {"visitor", {"Something passed at frame {}", "Something passed {} times"}},
-    {"dark", {"Dark: frame {}", "{} dark"}},
-    {"blank", {"Blank: frame {}", "{} blank"}},
+    {"dark", {"Dark: frame {}", "{} dark", true}},
+    {"blank", {"Blank: frame {}", "{} blank", true}},
     {"clipped", {"White without detail from frame {}", "White without detail {} times"}},
     {"click_off", {"A click is off at frame {}", "{} clicks are off"}},
     {"setting_changed", {"A setting changed at frame {}", "Settings changed {} times"}},
-    {"truncated", {"Cut short: frame {}", "{} cut short"}},
-    {"unreadable", {"Unreadable: frame {}", "{} unreadable"}},
+    {"truncated", {"Cut short: frame {}", "{} cut short", true}},
+    {"unreadable", {"Unreadable: frame {}", "{} unreadable", true}},
     {"size_differs", {"Another size at frame {}", "Another size in {} places"}}};
 
 /// The one action that mends a fault, where there is one to press here.
@@ -111,14 +114,7 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
     const Title& title = kTitles.at(code);
     const Fault& first = *same.front();
     const auto count = static_cast<long long>(same.size());
-    const std::string many = std::string(title.many).starts_with("{} not") ||
-                                     std::string(title.many).starts_with("{} came") ||
-                                     std::string(title.many).starts_with("{} dark") ||
-                                     std::string(title.many).starts_with("{} blank") ||
-                                     std::string(title.many).starts_with("{} cut") ||
-                                     std::string(title.many).starts_with("{} unread")
-                                 ? counted(count, "frame")
-                                 : format_count(count);
+    const std::string many = title.of_frames ? counted(count, "frame") : format_count(count);
     const std::string number = format_count(static_cast<long long>(first.frame) + 1);
     list.push_back({code,
                     first.severity,

@@ -63,7 +63,8 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
 /// `clear_until` is the frame from which on pictures are too poor to tell small movements by.
 std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
                                 std::size_t clear_until = SIZE_MAX);
-std::vector<Fault> picture_faults(const gather::FoundTake& take, const Look& look);
+/// `still` are still_faults(): what moved is no visitor, and a little softer for it.
+std::vector<Fault> picture_faults(const Look& look, const std::vector<Fault>& still);
 std::vector<Fault> clear_faults(const gather::FoundTake& take, const Look& look);
 std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& look, const Planned& planned);
 std::vector<Fault> setting_faults(const gather::FoundTake& take);

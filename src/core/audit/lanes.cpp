@@ -12,18 +12,13 @@ namespace {
 
 constexpr float kUnknown = std::numeric_limits<float>::quiet_NaN();
 
-std::optional<double> begun(const source::Frame& f) {
-  const auto& t = f.exposures.front().info.captured;
-  return t ? std::optional(static_cast<double>(t->time_since_epoch().count()) / 1000) : std::nullopt;
-}
-
 Lane beat_lane(const gather::FoundTake& take) {
   Lane lane{Lane::Kind::Beat, "Beat", {}, -1, 1, "s"};
   lane.values.assign(take.frames->size(), kUnknown);
   if (!take.interval_s) return lane;
   std::optional<double> before;
   for (size_t n = 0; n < take.frames->size(); ++n) {
-    const auto at = begun((*take.frames)[n]);
+    const auto at = begun_s((*take.frames)[n]);
     if (at && before) {
       const double steps = std::max(1.0, std::round((*at - *before) / std::max(1e-3, *take.interval_s)));
       lane.values[n] = static_cast<float>(*at - *before - steps * *take.interval_s);
@@ -36,12 +31,13 @@ Lane beat_lane(const gather::FoundTake& take) {
   return lane;
 }
 
-/// The median over a frame's parts, against the take's usual value of each, in percent of amplitude.
+/// A value of each frame that is known (the median over its parts), against the take's usual one, in percent
+/// of amplitude.
 std::vector<float> percent_of(const Look& look, const std::vector<double>& whole) {
-  std::vector<double> known;
+  std::vector<double> seen;
   for (size_t n = 0; n < whole.size(); ++n)
-    if (look.frames[n].seen()) known.push_back(whole[n]);
-  const double usual = median(known);
+    if (look.frames[n].seen()) seen.push_back(whole[n]);
+  const double usual = median(seen);
   std::vector<float> out;
   for (size_t n = 0; n < whole.size(); ++n)
     out.push_back(look.frames[n].seen() ? static_cast<float>(100 * std::exp2((whole[n] - usual) / 2))
@@ -56,10 +52,9 @@ std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size
   Lane still{Lane::Kind::Still, "Still", {}, 0, 4, "px"}, sharp{Lane::Kind::Sharp, "Sharp", {}, 0, 150, "%"},
       clear{Lane::Kind::Clear, "Clear", {}, 0, 150, "%"}, alike{Lane::Kind::Alike, "Alike", {}, 0, 5, "%"},
       exposure{Lane::Kind::Exposure, "Exposure", {}, -1, 1, "stops"};
-  Look seen = look;
-  seen.frames.resize(std::min(known, look.frames.size()));
   std::vector<double> fine, coarse;
-  for (const Measures& m : seen.frames) {
+  for (size_t k = 0; k < std::min(known, look.frames.size()); ++k) {
+    const Measures& m = look.frames[k];
     std::vector<double> f, c;
     for (size_t p = 0; p < kParts; ++p) {
       f.push_back(static_cast<double>(m.fine[p] - m.coarse[p]));
@@ -70,8 +65,8 @@ std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size
     still.values.push_back(m.seen() ? std::hypot(m.x, m.y) : kUnknown);
     alike.values.push_back(m.seen() ? 100 * m.odd : kUnknown);
   }
-  sharp.values = percent_of(seen, fine);
-  clear.values = percent_of(seen, coarse);
+  sharp.values = percent_of(look, fine);
+  clear.values = percent_of(look, coarse);
   std::optional<double> first;
   for (size_t k = 0; k < n; ++k) {
     const auto stops = source::relative_stops((*take.frames)[k].info());

@@ -264,13 +264,12 @@ void find_clipped(const Seen& s, const std::vector<bool>& dark, std::vector<Faul
 
 }  // namespace
 
-std::vector<Fault> picture_faults(const gather::FoundTake& take, const Look& look) {
+std::vector<Fault> picture_faults(const Look& look, const std::vector<Fault>& still) {
   std::vector<Fault> found;
   const Seen s(look);
   if (s.size() < 5) return found;
   const std::vector<bool> dark = find_dark(s, found);
   std::vector<Fault> soft, visitors;
-  const std::vector<Fault> still = still_faults(take, look);
   find_visitors(s, dark, still, visitors);
   find_soft(s, dark, soft);
   find_focus_lost(s, dark, still, soft);

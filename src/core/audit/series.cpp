@@ -26,4 +26,9 @@ std::vector<double> part(const std::vector<double>& v, long from, long to) {
   return {v.begin() + from, v.begin() + to};
 }
 
+std::optional<double> begun_s(const source::Frame& frame) {
+  const auto& at = frame.exposures.front().info.captured;
+  return at ? std::optional(source::seconds_of(*at)) : std::nullopt;
+}
+
 }  // namespace askcount::audit

@@ -2,7 +2,10 @@
 #pragma once
 
 #include <cstddef>
+#include <optional>
 #include <vector>
+
+#include "source/frame.h"
 
 namespace askcount::audit {
 
@@ -14,5 +17,8 @@ double spread(const std::vector<double>& v);
 
 /// The values from `from` on up to but not with `to`, clamped to what there is.
 std::vector<double> part(const std::vector<double>& v, long from, long to);
+
+/// When a frame's first exposure began, in seconds of the camera's clock; nothing where it does not say.
+std::optional<double> begun_s(const source::Frame& frame);
 
 }  // namespace askcount::audit

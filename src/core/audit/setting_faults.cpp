@@ -144,9 +144,7 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take) {
     std::vector<double> gaps;
     std::optional<double> before;
     for (const source::Frame& f : *take.frames) {
-      const auto& t = f.exposures.front().info.captured;
-      const auto at =
-          t ? std::optional(static_cast<double>(t->time_since_epoch().count()) / 1000) : std::nullopt;
+      const auto at = begun_s(f);
       if (at && before && std::abs(*at - *before - interval) < 0.5 * interval) gaps.push_back(*at - *before);
       before = at;
     }

@@ -63,12 +63,20 @@ fs::path led_to(const fs::path& file) {
   return ec ? file : real;
 }
 
+constexpr size_t kLongestStem = 200;  // bytes of a name, so that the letters still fit
+constexpr size_t kHowMany = 10;       // letters behind it
+
+/// What a passing name begins with. Hidden, so that nobody takes it for a film or a take.
+std::string passing_stem(const std::string& target) {
+  return "." + target.substr(0, kLongestStem) + ".";
+}
+
 /// Letters nobody else will think of.
 std::string passing_letters() {
   static constexpr char kLetters[] = "abcdefghijklmnopqrstuvwxyz0123456789";
   std::random_device random;
   std::string text;
-  for (int i = 0; i < 10; ++i) text += kLetters[random() % (sizeof(kLetters) - 1)];
+  for (size_t i = 0; i < kHowMany; ++i) text += kLetters[random() % (sizeof(kLetters) - 1)];
   return text;
 }
 
@@ -80,7 +88,6 @@ bool take_free_name(const fs::path& from, const fs::path& to) {
   return no_links && ::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, to.c_str(), RENAME_NOREPLACE) == 0;
 }
 
-constexpr size_t kLongestStem = 200;  // bytes of a name, so that the letters still fit
 constexpr int kTries = 20;
 
 }  // namespace
@@ -93,8 +100,7 @@ TemporaryFile::TemporaryFile(const Output& output)
     throw bad_input(
         fmt::format("There is no folder {} to write {} to.", folder.string(), target_.filename().string()),
         "Make it first, or name another.");
-  // Hidden, so that nobody takes it for a film or a take.
-  const std::string stem = "." + target_.filename().string().substr(0, kLongestStem) + ".";
+  const std::string stem = passing_stem(target_.filename().string());
   int fd = -1;
   for (int i = 0; i < kTries && fd < 0; ++i) {
     path_ = target_.parent_path() / (stem + passing_letters());
@@ -121,26 +127,44 @@ void TemporaryFile::put_in_place() {
   path_.clear();
 }
 
+bool write_all(int handle, std::string_view bytes) {
+  while (!bytes.empty()) {
+    const ssize_t n = ::write(handle, bytes.data(), bytes.size());
+    if (n < 0 && errno == EINTR) continue;
+    if (n == 0) errno = ENOSPC;
+    if (n <= 0) return false;
+    bytes.remove_prefix(static_cast<size_t>(n));
+  }
+  return true;
+}
+
 void write_file_atomically(const Output& output, std::string_view content, Flush flush) {
   TemporaryFile part(output);
   const fs::path& file = output.file;
   const int fd = ::open(part.path().c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW);
   if (fd < 0) throw cannot_write(file, errno);
-  size_t done = 0;
-  while (done < content.size()) {
-    const ssize_t n = ::write(fd, content.data() + done, content.size() - done);
-    if (n < 0 && errno == EINTR) continue;
-    if (n <= 0) {
-      const int why = errno;
-      ::close(fd);
-      throw cannot_write(file, why);
-    }
-    done += static_cast<size_t>(n);
+  if (!write_all(fd, content)) {
+    const int why = errno;
+    ::close(fd);
+    throw cannot_write(file, why);
   }
   const bool flushed = flush == Flush::No || ::fsync(fd) == 0;
   const int why = errno;
   if (::close(fd) != 0 || !flushed) throw cannot_write(file, why);
   part.put_in_place();
+}
+
+void remove_passing_files(const fs::path& folder, const std::set<std::string>& targets) {
+  std::set<std::string> stems;
+  for (const std::string& target : targets) stems.insert(passing_stem(target));
+  std::error_code ec;
+  for (fs::directory_iterator it(folder, ec), end; !ec && it != end; it.increment(ec)) {
+    const std::string name = it->path().filename().string();
+    std::error_code odd;
+    if (name.size() > kHowMany && stems.contains(name.substr(0, name.size() - kHowMany)) &&
+        fs::is_regular_file(it->symlink_status(odd)))
+      fs::remove(it->path(), odd);
+  }
 }
 
 void require_folder(const fs::path& folder) {

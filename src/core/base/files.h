@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <set>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -22,6 +23,9 @@ enum class Flush { Yes, No };
 /// Writes to a temporary name beside the file and renames: the old content stays whole until the new one is.
 /// Throws as TemporaryFile; nothing half-written is left.
 void write_file_atomically(const Output& output, std::string_view content, Flush flush = Flush::Yes);
+
+/// Writes all of it to an open file; false, and errno says why, where that cannot be.
+bool write_all(int handle, std::string_view bytes);
 
 /// A file under a name of its own beside the one it is to become, made anew (O_EXCL: nothing that was there
 /// is opened, no link is followed). It is removed when this goes out of scope, unless it was put in place.
@@ -45,6 +49,10 @@ class TemporaryFile {
   std::filesystem::path target_, path_;
   bool fresh_;  // it must not replace anything
 };
+
+/// Removes from a folder the passing files that programs which died left there for targets of these names;
+/// all others stay, and what cannot be removed too.
+void remove_passing_files(const std::filesystem::path& folder, const std::set<std::string>& targets);
 
 /// Throws BadInput unless `folder` exists and is a folder that can be read.
 void require_folder(const std::filesystem::path& folder);

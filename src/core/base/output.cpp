@@ -7,10 +7,10 @@
 
 #include <algorithm>
 #include <array>
-#include <cctype>
 #include <string_view>
 
 #include "base/error.h"
+#include "base/units.h"
 
 namespace askcount {
 namespace fs = std::filesystem;
@@ -55,9 +55,7 @@ bool is_photograph(std::string_view head, const fs::path& file) {
          {"heic", "heix", "heim", "heis", "mif1", "msf1", "avif", "avis", "crx "})
       if (brand == still) return true;
   }
-  std::string ending = file.extension().string();
-  std::transform(ending.begin(), ending.end(), ending.begin(),
-                 [](unsigned char c) { return std::tolower(c); });
+  const std::string ending = lowered(file.extension().string());
   static constexpr std::array kEndings = {".jpg",  ".jpeg", ".jpe", ".tif", ".tiff", ".dng", ".heic", ".heif",
                                           ".avif", ".raw",  ".raf", ".rwl", ".rw2",  ".x3f", ".mrw",  ".orf",
                                           ".cr2",  ".cr3",  ".nef", ".arw", ".pef",  ".srw", ".iiq",  ".3fr"};

@@ -55,8 +55,7 @@ void skip_blanks(std::string_view& text) {
 std::optional<double> take_unit(std::string_view& text) {
   size_t used = 0;
   while (used < text.size() && std::isalpha(static_cast<unsigned char>(text[used]))) ++used;
-  std::string word(text.substr(0, used));
-  std::transform(word.begin(), word.end(), word.begin(), [](unsigned char c) { return std::tolower(c); });
+  const std::string word = lowered(std::string(text.substr(0, used)));
   static const std::pair<const char*, double> units[] = {
       {"ms", 0.001},   {"s", 1},     {"sec", 1},     {"secs", 1},    {"second", 1},
       {"seconds", 1},  {"m", 60},    {"min", 60},    {"mins", 60},   {"minute", 60},
@@ -235,6 +234,12 @@ std::string format_trail(double trail) {
   if (std::abs(trail - 1) < 0.005) return "a whole step";
   if (std::abs(trail - 0.25) < 0.002) return "a quarter step";
   return format_number(trail, trail < 0.1 ? 3 : 2) + " of a step";
+}
+
+std::string lowered(std::string text) {
+  for (char& c : text)
+    if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
+  return text;
 }
 
 std::string counted(long long n, std::string_view noun) {

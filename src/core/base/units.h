@@ -44,6 +44,9 @@ std::string format_shutter(Seconds seconds);
 /// step".
 std::string format_trail(double trail);
 
+/// Letters A to Z made small; all others stay, whatever the language.
+std::string lowered(std::string text);
+
 /// Spelled with a unit in the singular or plural: counted(1, "frame") is "1 frame".
 std::string counted(long long n, std::string_view noun);
 

@@ -113,30 +113,10 @@ struct Part {
       : file({target, FileKind::Frame}), out(::open(file.path().c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW)) {
     if (out.get() < 0) throw unwritable(target, errno);
   }
-  void write(const char* bytes, std::size_t length) const {
-    while (length > 0) {
-      const ssize_t n = ::write(out.get(), bytes, length);
-      if (n < 0 && errno == EINTR) continue;
-      if (n <= 0) throw unwritable(file.target(), n == 0 ? ENOSPC : errno);
-      bytes += n;
-      length -= static_cast<std::size_t>(n);
-    }
+  void write(std::string_view bytes) const {
+    if (!write_all(out.get(), bytes)) throw unwritable(file.target(), errno);
   }
 };
-
-/// Removes passing names that a copy which died left for this file.
-void remove_leftovers(const fs::path& target) {
-  constexpr std::size_t kLetters = 10;
-  const std::string stem = "." + target.filename().string().substr(0, 200) + ".";
-  std::error_code ec;
-  for (fs::directory_iterator it(target.parent_path(), ec), end; !ec && it != end; it.increment(ec)) {
-    const std::string name = it->path().filename().string();
-    std::error_code odd;
-    if (name.size() == stem.size() + kLetters && name.starts_with(stem) &&
-        fs::is_regular_file(it->symlink_status(odd)))
-      fs::remove(it->path(), odd);
-  }
-}
 
 /// One copy under way.
 class Copier {
@@ -154,9 +134,14 @@ class Copier {
   void run() {
     std::vector<std::size_t> numbers(files_.size());
     for (std::size_t i = 0; i < numbers.size(); ++i) numbers[i] = i;
+    std::map<fs::path, std::set<std::string>> folders;  // with the names that go there
     for (const fs::path& target : targets_)
-      for (const Planned& f : files_) folders_.insert((target / f.name).parent_path());
-    for (const fs::path& folder : folders_) make_folder(folder);
+      for (const Planned& f : files_)
+        folders[(target / f.name).parent_path()].insert(f.name.filename().string());
+    for (const auto& [folder, names] : folders) {
+      make_folder(folder);
+      remove_passing_files(folder, names);
+    }
     tbb::task_arena arena(kInFlight);
     arena.execute([&] {
       tbb::parallel_for_each(numbers.begin(), numbers.end(), [&](std::size_t i) {
@@ -193,7 +178,6 @@ class Copier {
  private:
   void copy_one(std::size_t i) {
     const Planned& f = files_[i];
-    for (const fs::path& target : targets_) remove_leftovers(target / f.name);
     const Handle in(::open(f.from.c_str(), O_RDONLY | O_CLOEXEC));
     if (in.get() < 0) throw unreadable(f.from, errno);
     struct stat before {};
@@ -204,12 +188,11 @@ class Copier {
     c.bytes = static_cast<std::uint64_t>(before.st_size);
     c.name = place_for(f, in.get(), c);
     std::vector<std::unique_ptr<Part>> parts;
-    std::vector<fs::path> wanted;
     for (const fs::path& target : targets_) {
       std::error_code ec;
-      if (!fs::exists(fs::symlink_status(target / c.name, ec))) wanted.push_back(target / c.name);
+      if (!fs::exists(fs::symlink_status(target / c.name, ec)))
+        parts.push_back(std::make_unique<Part>(target / c.name));
     }
-    for (const fs::path& target : wanted) parts.push_back(std::make_unique<Part>(target));
     c.there_already = parts.empty();
     if (c.sha256.empty() || !parts.empty()) {
       const std::string read = read_into(f.from, in.get(), parts, c.bytes);
@@ -252,9 +235,7 @@ class Copier {
       return digest;
     };
     for (int n = 1;; ++n) {
-      const fs::path name = n == 1 ? f.name
-                                   : f.name.parent_path() / fmt::format("{} {}{}", f.name.stem().string(), n,
-                                                                        f.name.extension().string());
+      const fs::path name = with_number(f.name, n);
       bool fits = true;
       for (const fs::path& target : targets_) {
         const fs::path there = target / name;
@@ -287,7 +268,7 @@ class Copier {
       if (n < 0) throw unreadable(file, errno);
       if (stop_.stop_requested() || broken_) throw cancelled("Copying was stopped.");
       digest.add(block.data(), static_cast<std::size_t>(n));
-      for (const auto& part : parts) part->write(block.data(), static_cast<std::size_t>(n));
+      for (const auto& part : parts) part->write({block.data(), static_cast<std::size_t>(n)});
       total += static_cast<std::uint64_t>(n);
       const std::lock_guard lock(mutex_);
       progress_.bytes_done = std::min(progress_.bytes, progress_.bytes_done + static_cast<std::uint64_t>(n));
@@ -303,7 +284,6 @@ class Copier {
   const Told& told_;
   const std::stop_token& stop_;
   std::vector<fs::path> targets_;
-  std::set<fs::path> folders_;
   std::vector<std::optional<Copied>> done_;
   std::set<std::string> given_;
   CopyProgress progress_;

@@ -17,12 +17,6 @@ namespace askcount::copy {
 namespace fs = std::filesystem;
 namespace {
 
-std::string lower(std::string text) {
-  std::transform(text.begin(), text.end(), text.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return text;
-}
-
 /// "boats-0001": what stands before the number, its first value and how many digits it has.
 struct Pattern {
   std::string before;
@@ -74,8 +68,7 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
   std::map<fs::path, std::string> names;
   // Cameras one after the other would tear apart what was shot together: the shots of each, then by time.
   std::map<std::string, std::vector<source::Exposure>> cameras;
-  for (const source::Exposure& e : inventory.exposures)
-    cameras[e.info.body + "|" + e.info.serial].push_back(e);
+  for (const source::Exposure& e : inventory.exposures) cameras[gather::camera_of(e)].push_back(e);
   struct Numbered {
     std::optional<source::CameraTime> at;
     std::vector<source::Exposure> exposures;
@@ -108,7 +101,7 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
       const std::string letter = shot.exposures.size() > 1 ? std::string(1, static_cast<char>('a' + k)) : "";
       const std::string stem = fmt::format("{}{:0{}}{}", p.before, number, p.digits, letter);
       const auto add = [&](const fs::path& file) {
-        if (!file.empty()) names[file] = stem + lower(file.extension().string());
+        if (!file.empty()) names[file] = stem + lowered(file.extension().string());
       };
       add(e.raw);
       add(e.compressed);
@@ -119,17 +112,19 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
   return names;
 }
 
-/// A name nobody has yet: "x.jpg", "x 2.jpg".
+/// A name nobody has yet.
 fs::path free_name(const fs::path& name, const std::set<std::string>& taken) {
-  if (!taken.contains(lower(name.string()))) return name;
-  for (int n = 2;; ++n) {
-    fs::path other =
-        name.parent_path() / fmt::format("{} {}{}", name.stem().string(), n, name.extension().string());
-    if (!taken.contains(lower(other.string()))) return other;
-  }
+  int number = 1;
+  while (taken.contains(lowered(with_number(name, number).string()))) ++number;
+  return with_number(name, number);
 }
 
 }  // namespace
+
+fs::path with_number(const fs::path& name, int number) {
+  if (number == 1) return name;
+  return name.parent_path() / fmt::format("{} {}{}", name.stem().string(), number, name.extension().string());
+}
 
 std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>& unread) {
   std::vector<Planned> files;
@@ -155,7 +150,7 @@ std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>
   std::set<std::string> taken{kManifest};
   for (Planned& f : files) {
     f.name = free_name(f.name, taken);
-    taken.insert(lower(f.name.string()));
+    taken.insert(lowered(f.name.string()));
   }
   return files;
 }

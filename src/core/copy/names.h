@@ -14,6 +14,9 @@ struct Planned {
   std::uint64_t bytes = 0;
 };
 
+/// "x 2.jpg" of "x.jpg": what a file is called whose name another has; the first keeps it.
+std::filesystem::path with_number(const std::filesystem::path& name, int number);
+
 /// Every plain file of the cards with its place below a target; what may not be looked into is named in
 /// `unread`. With a pattern pictures and their sidecars are numbered, everything else keeps its folder. Names
 /// are different from each other. Throws as copy().

@@ -31,12 +31,13 @@ bool named(const Frame& f, const std::vector<std::string>& names) {
   });
 }
 
-/// Everything that counts frames once one came in or went out at `at`.
+/// Everything that counts frames once one came in at `at` (by 1), or the one that stood there went (by −1).
 void renumber(FoundTake& take, size_t at, long by) {
   const auto move = [&](size_t& n, bool from_here) {
-    if (n > at || (n == at && from_here)) n = static_cast<size_t>(static_cast<long>(n) + by);
+    if ((n > at || (n == at && from_here)) && (by > 0 || n > 0))
+      n = static_cast<size_t>(static_cast<long>(n) + by);
   };
-  for (Missing& m : take.missing) move(m.after, by > 0);
+  for (Missing& m : take.missing) move(m.after, true);
   for (OffBeat& o : take.off_beat) move(o.frame, by > 0);
   for (size_t& f : take.incomplete) move(f, by > 0);
   for (size_t& f : take.sessions) move(f, by > 0);
@@ -75,11 +76,7 @@ void obey(FoundTake& take, const Ask& ask) {
     std::erase_if(take.off_beat, [&](const OffBeat& o) { return o.frame == i; });
     std::erase(take.incomplete, i);
     list.erase(list.begin() + static_cast<long>(i));
-    for (Missing& m : take.missing)
-      if (m.after >= i && m.after > 0) --m.after;
-    for (OffBeat& o : take.off_beat) o.frame -= o.frame > i ? 1 : 0;
-    for (size_t& f : take.incomplete) f -= f > i ? 1 : 0;
-    for (size_t& f : take.sessions) f -= f > i ? 1 : 0;
+    renumber(take, i, -1);
   }
   take.dropped = std::move(still);
   take.frames = source::frames_of(std::move(list));

@@ -4,7 +4,6 @@
 #include <tbb/parallel_for.h>
 
 #include <algorithm>
-#include <cctype>
 #include <map>
 #include <mutex>
 #include <set>
@@ -21,12 +20,6 @@ namespace {
 
 using source::Exposure;
 using source::Kind;
-
-std::string lower(std::string text) {
-  std::transform(text.begin(), text.end(), text.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  return text;
-}
 
 /// What a listing found, each in the order of names.
 struct Listing {
@@ -75,7 +68,7 @@ void require_still_there(const std::vector<fs::path>& folders, const std::vector
 
 /// What two files of one shot have in common: the name without its ending, in its folder.
 std::string stem_of(const fs::path& file) {
-  return lower((file.parent_path() / file.stem()).string());
+  return lowered((file.parent_path() / file.stem()).string());
 }
 
 /// Adds `other` to an exposure that lacks it; false where that place is taken.
@@ -105,7 +98,7 @@ void pair_up(std::vector<Exposure>& exposures, Inventory& found) {
     const std::string name = stem_of(e.file());
     if (const auto at = by_name.find(name); at != by_name.end() && join(paired[at->second], e)) continue;
     if (e.info.captured) {
-      const std::string moment = lower(e.file().stem().string()) + "|" +
+      const std::string moment = lowered(e.file().stem().string()) + "|" +
                                  std::to_string(e.info.captured->time_since_epoch().count()) + "|" +
                                  e.info.body;
       const auto at = by_moment.find(moment);
@@ -135,8 +128,8 @@ void attach_sidecars(std::vector<Exposure>& exposures, const std::vector<fs::pat
   for (size_t i = 0; i < exposures.size(); ++i)
     for (const fs::path& file : {exposures[i].raw, exposures[i].compressed})
       if (!file.empty()) {
-        owner.emplace(stem_of(file), i);         // X.xmp beside X.JPG
-        owner.emplace(lower(file.string()), i);  // X.JPG.xmp
+        owner.emplace(stem_of(file), i);           // X.xmp beside X.JPG
+        owner.emplace(lowered(file.string()), i);  // X.JPG.xmp
       }
   for (const fs::path& sidecar : sidecars) {
     const auto at = owner.find(stem_of(sidecar));

@@ -38,6 +38,9 @@ struct Inventory {
 /// folder or no picture in any, Failed where one goes away while it is read (the card is pulled).
 Inventory take_inventory(const std::vector<std::filesystem::path>& folders, const Work& work = {});
 
+/// Which camera an exposure is of: its model and serial number, as far as it says them.
+std::string camera_of(const source::Exposure& exposure);
+
 /// The number at the end of a file's name; −1 where there is none.
 long long number_of(const std::filesystem::path& file);
 

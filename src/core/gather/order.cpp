@@ -21,7 +21,7 @@ using Chain = std::vector<size_t>;
 
 /// Seconds of the camera's clock; an hour that its zone moved on is taken out again.
 double seconds(const Exposure& e, std::optional<int> zone) {
-  const double t = static_cast<double>(e.info.captured->time_since_epoch().count()) / 1000;
+  const double t = source::seconds_of(*e.info.captured);
   return zone && e.info.zone_min ? t - 60.0 * (*e.info.zone_min - *zone) : t;
 }
 
@@ -115,6 +115,10 @@ void doubt(Chain& chain, std::vector<Exposure>& exposures, std::optional<int> zo
 }
 
 }  // namespace
+
+std::string camera_of(const Exposure& exposure) {
+  return exposure.info.body + "|" + exposure.info.serial;
+}
 
 long long number_of(const std::filesystem::path& file) {
   const std::string stem = file.stem().string();

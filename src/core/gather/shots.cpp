@@ -22,10 +22,7 @@ struct Exposed {
 
   explicit Exposed(const std::vector<Exposure>& exposures) {
     for (const Exposure& e : exposures) {
-      at.push_back(
-          e.info.captured
-              ? std::optional(static_cast<double>(e.info.captured->time_since_epoch().count()) / 1000)
-              : std::nullopt);
+      at.push_back(e.info.captured ? std::optional(source::seconds_of(*e.info.captured)) : std::nullopt);
       stops.push_back(source::relative_stops(e.info));
       if (e.info.whole_seconds) clock_s = kClockWhole;
     }

@@ -75,7 +75,7 @@ class Sorter {
 
   static std::optional<double> begun(const Frame& f) {
     for (const Exposure& e : f.exposures)
-      if (e.info.captured) return static_cast<double>(e.info.captured->time_since_epoch().count()) / 1000;
+      if (e.info.captured) return source::seconds_of(*e.info.captured);
     return {};
   }
   double at(size_t place) const { return times_.at[place]; }
@@ -415,11 +415,6 @@ class Sorter {
   std::vector<Span> spans_;
   std::map<size_t, bool> taken_;  // shots that a take has, or that lie beside one
 };
-
-/// Which camera an exposure is of.
-std::string camera_of(const Exposure& e) {
-  return e.info.body + "|" + e.info.serial;
-}
 
 }  // namespace
 

@@ -51,6 +51,13 @@ image::RectF place_in(const source::Shown& shown, const image::RectF& read, cons
           part.width * across, part.height * down};
 }
 
+/// A frame that films show. Throws as FrameSource::read, and Failed for one that stands aside.
+source::Shown read_shown(const source::FrameSource& source, const source::Frame& frame,
+                         const source::Want& want) {
+  if (frame.stands_aside) throw failed(fmt::format("{} stands aside by your wish.", frame.file().string()));
+  return source.read(frame, want);
+}
+
 Decoded decode(const source::FrameSource& source, const source::Frame& frame, size_t index,
                std::span<const FilmOrder> orders) {
   Decoded out;
@@ -59,8 +66,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
   const source::Want want = want_of(orders, out.full);
   out.part = want.part;
   try {
-    if (frame.stands_aside) throw failed(fmt::format("{} stands aside by your wish.", frame.file().string()));
-    source::Shown shown = source.read(frame, want);
+    source::Shown shown = read_shown(source, frame, want);
     const image::Size size = image::size_of(shown.picture);
     for (const FilmOrder& order : orders)
       if (levels_on_the_way(order)) {
@@ -84,8 +90,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
 size_t last_unreadable(const source::Frames& frames, const source::FrameSource& source, size_t from) {
   size_t last = from;
   for (size_t n = from + 1; n < frames->size(); ++n) try {
-      if ((*frames)[n].stands_aside) throw failed("It stands aside.");
-      source.read((*frames)[n], {});
+      read_shown(source, (*frames)[n], {});
       return last;
     } catch (const std::exception&) {
       last = n;

@@ -1,4 +1,3 @@
-#include <fmt/format.h>
 #include <libheif/heif.h>
 
 #include <cstring>
@@ -21,8 +20,7 @@ using Handle = std::unique_ptr<heif_image_handle, Free>;
 using Image = std::unique_ptr<heif_image, Free>;
 
 void check(const heif_error& error, const std::filesystem::path& file) {
-  if (error.code != heif_error_Ok)
-    throw failed(fmt::format("{} cannot be read as a picture: {}.", file.string(), error.message));
+  if (error.code != heif_error_Ok) throw unreadable_picture(file.string(), error.message);
 }
 
 /// A file opened, and its main picture.
@@ -61,7 +59,7 @@ image::Coded8 decode_heif(const std::filesystem::path& file, bool small) {
   const image::Size size{heif_image_get_width(decoded, heif_channel_interleaved),
                          heif_image_get_height(decoded, heif_channel_interleaved)};
   if (rows == nullptr || size.width <= 0 || size.height <= 0)
-    throw failed(fmt::format("{} cannot be read as a picture: nothing came out of it.", file.string()));
+    throw unreadable_picture(file.string(), "nothing came out of it");
   image::Coded8 out(size);
   for (int y = 0; y < size.height; ++y)
     std::memcpy(out.row(y), rows + static_cast<std::ptrdiff_t>(y) * stride,

@@ -31,10 +31,6 @@ struct Close {
 };
 using Handle = std::unique_ptr<void, Close>;
 
-Error unreadable(const std::string& name, const std::string& why) {
-  return failed(fmt::format("{} cannot be read as a picture: {}.", name, why));
-}
-
 /// A decompressor whose errors come back here instead of ending the program. libjpeg leaves by longjmp, so
 /// nothing with a destructor may live between the call and setjmp.
 struct Decompressor {
@@ -97,6 +93,10 @@ struct Decompressor {
 
 }  // namespace
 
+Error unreadable_picture(const std::string& name, const std::string& why) {
+  return failed(fmt::format("{} cannot be read as a picture: {}.", name, why));
+}
+
 Bytes read_bytes(const std::filesystem::path& file) {
   require_plain_file(file);
   std::ifstream in(file, std::ios::binary | std::ios::ate);
@@ -110,9 +110,9 @@ Bytes read_bytes(const std::filesystem::path& file) {
 }
 
 Size jpeg_size(std::span<const std::uint8_t> bytes, const std::string& name) {
-  if (bytes.empty()) throw unreadable(name, "it is empty");
+  if (bytes.empty()) throw unreadable_picture(name, "it is empty");
   Decompressor d;
-  if (!d.read_header(bytes)) throw unreadable(name, d.why);
+  if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
   return {static_cast<int>(d.jpeg.image_width), static_cast<int>(d.jpeg.image_height)};
 }
 
@@ -130,27 +130,27 @@ int decoding_eighths(const image::RectF& part, Size film) {
 }
 
 Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name, Rows rows) {
-  if (bytes.empty()) throw unreadable(name, "it is empty");
+  if (bytes.empty()) throw unreadable_picture(name, "it is empty");
   Decompressor d;
-  if (!d.read_header(bytes) || !d.start(eighths)) throw unreadable(name, d.why);
+  if (!d.read_header(bytes) || !d.start(eighths)) throw unreadable_picture(name, d.why);
   const int height = static_cast<int>(d.jpeg.output_height);
   const int first = std::clamp(rows.first, 0, height - 1);
   const int count = rows.count > 0 ? std::min(rows.count, height - first) : height - first;
   Coded8 picture(Size{static_cast<int>(d.jpeg.output_width), count});
-  if (!d.read_rows(picture, first)) throw unreadable(name, d.why);
+  if (!d.read_rows(picture, first)) throw unreadable_picture(name, d.why);
   return picture;
 }
 
 image::Grey8 decode_jpeg_grey(std::span<const std::uint8_t> bytes, int eighths, const std::string& name) {
-  if (bytes.empty()) throw unreadable(name, "it is empty");
+  if (bytes.empty()) throw unreadable_picture(name, "it is empty");
   Decompressor d;
-  if (!d.read_header(bytes)) throw unreadable(name, d.why);
+  if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
   // Only luma and chroma can be had apart; anything else comes by its colours.
   if (d.jpeg.jpeg_color_space != JCS_YCbCr && d.jpeg.jpeg_color_space != JCS_GRAYSCALE)
     return image::grey(decode_jpeg(bytes, eighths, name));
-  if (!d.start(eighths, JCS_GRAYSCALE)) throw unreadable(name, d.why);
+  if (!d.start(eighths, JCS_GRAYSCALE)) throw unreadable_picture(name, d.why);
   image::Grey8 picture(Size{static_cast<int>(d.jpeg.output_width), static_cast<int>(d.jpeg.output_height)});
-  if (!d.read_rows(picture, 0)) throw unreadable(name, d.why);
+  if (!d.read_rows(picture, 0)) throw unreadable_picture(name, d.why);
   return picture;
 }
 

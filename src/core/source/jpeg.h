@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "base/error.h"
 #include "image/pixels.h"
 
 namespace askcount::source {
@@ -14,6 +15,9 @@ using Bytes = std::vector<std::uint8_t>;
 
 /// The bytes of a file. Throws Failed naming it, BadInput where it is no plain file.
 Bytes read_bytes(const std::filesystem::path& file);
+
+/// The Error for a file, or bytes of that name, that are no whole picture, of whatever kind.
+Error unreadable_picture(const std::string& name, const std::string& why);
 
 /// A picture's full size, from its header. `name` is how errors call it. Throws Failed.
 image::Size jpeg_size(std::span<const std::uint8_t> bytes, const std::string& name);

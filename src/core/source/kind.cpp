@@ -1,11 +1,11 @@
 #include "source/kind.h"
 
-#include <algorithm>
 #include <array>
-#include <cctype>
 #include <string>
 #include <string_view>
 #include <utility>
+
+#include "base/units.h"
 
 namespace askcount::source {
 namespace {
@@ -27,11 +27,8 @@ constexpr std::array<Endings, 7> kEndings{{
 }  // namespace
 
 Kind kind_of(const std::filesystem::path& file) {
-  std::string ending = file.extension().string();
-  std::transform(ending.begin(), ending.end(), ending.begin(),
-                 [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-  if (ending.empty()) return Kind::Other;
-  ending = " " + ending + " ";
+  if (!file.has_extension()) return Kind::Other;
+  const std::string ending = " " + lowered(file.extension().string()) + " ";
   for (const auto& [kind, endings] : kEndings)
     if (endings.find(ending) != std::string_view::npos) return kind;
   return Kind::Other;

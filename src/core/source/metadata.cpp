@@ -157,7 +157,7 @@ auto open(const std::filesystem::path& file) {
     return image;
   } catch (
       const std::exception& e) {  // it throws its own kind and, for hostile files, the standard library's
-    throw failed(fmt::format("{} cannot be read as a picture: {}.", file.string(), e.what()));
+    throw unreadable_picture(file.string(), e.what());
   }
 }
 

@@ -13,6 +13,11 @@ namespace askcount::source {
 /// The camera's clock as it stood in the file, without a zone.
 using CameraTime = std::chrono::sys_time<std::chrono::milliseconds>;
 
+/// Such a time as seconds, for differences.
+inline double seconds_of(CameraTime at) {
+  return static_cast<double>(at.time_since_epoch().count()) / 1000;
+}
+
 /// What is known of one exposure. Absent values were not in the file.
 struct ShotInfo {
   std::optional<CameraTime> captured;  ///< start of the exposure by the camera's clock, with sub-seconds

@@ -1,4 +1,3 @@
-#include <fmt/format.h>
 #include <png.h>
 
 #include <array>
@@ -12,9 +11,7 @@ namespace askcount::source {
 
 image::Picture decode_png(const std::filesystem::path& file) {
   require_plain_file(file);
-  const auto unreadable = [&](const std::string& why) {
-    return failed(fmt::format("{} cannot be read as a picture: {}.", file.string(), why));
-  };
+  const auto unreadable = [&](const std::string& why) { return unreadable_picture(file.string(), why); };
   // The depth stands at a fixed place behind the signature and the header's name.
   std::array<char, 25> head{};
   if (!std::ifstream(file, std::ios::binary).read(head.data(), head.size()))
