@@ -28,6 +28,7 @@ struct Asked {
   std::optional<int> choose;
   std::string join;
   std::optional<double> clock_s;
+  std::optional<int> every;
   bool list_only = false, force = false;
 };
 
@@ -139,6 +140,7 @@ Answer gather_verb(const Asked& asked) {
   if (!asked.take.empty()) {
     take = take::load_take(asked.take);
     ask = orders::gather_ask(*take, folders);
+    ask.film_step = orders::film_step_of(*take, folders);
   }
   ask.folders = folders;
   if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
@@ -150,6 +152,7 @@ Answer gather_verb(const Asked& asked) {
   ask.keep.insert(ask.keep.end(), asked.keep.begin(), asked.keep.end());
   ask.leave_out.insert(ask.leave_out.end(), asked.leave_out.begin(), asked.leave_out.end());
   if (asked.clock_s) ask.clock_s = *asked.clock_s;
+  if (asked.every) ask.film_step = *asked.every;
   gather::Gathered g;
   {
     ProgressLine line("Reading");
@@ -249,11 +252,14 @@ void add_gather(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "gather", "Find the takes on cards and in folders, and look at every frame");
   const auto asked = std::make_shared<Asked>();
-  verb.add_option("folder", asked->folders, "The cards or folders").required();
+  verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
   verb.add_option("--choose", asked->choose, "Take this one, counted as they are listed").between(1, 100000);
   verb.add_option("--join", asked->join, "Take these as one: 1,2");
   verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");
   verb.add_option("--leave-out", asked->leave_out, "A file that is no frame");
+  verb.add_option("--every", asked->every,
+                  "Of a film every so manieth picture; the plan's interval otherwise, else each")
+      .between(1, 10000000);
   verb.add_option("--clock", asked->clock_s, "Seconds to add to the camera's clock");
   verb.add_option("--take", asked->take,
                   "The take they were shot for: its plan chooses, what was decided in it is done");

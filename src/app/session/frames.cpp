@@ -29,9 +29,9 @@ void Frames::after_edit() {
   if (!gathered_) return;
   const Key key = now();
   if (made_from_ != key) {
-    const bool only_clock = made_from_.generation == key.generation && made_from_.cards == key.cards;
+    const bool same_cards = made_from_.generation == key.generation && made_from_.cards == key.cards;
     forget();
-    if (only_clock) gather();
+    if (same_cards) gather();
     return;
   }
   if (decided_ != document_.take().gather) decide();
@@ -56,7 +56,11 @@ void Frames::gather() {
   if (key.cards.empty()) return;
   const auto found = std::make_shared<gather::Found>();
   job_.start({"Reading the card",
-              [found, key](const Work& work) { *found = gather::find(key.cards, key.clock_s, work); },
+              [found, key, take = document_.take()](const Work& work) {
+                gather::Ask ask = orders::gather_ask(take, key.cards);
+                ask.film_step = orders::film_step_of(take, key.cards);
+                *found = gather::find(ask, work);
+              },
               [this, found, key] {
                 found_ = std::move(*found);
                 made_from_ = key;

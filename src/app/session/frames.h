@@ -40,9 +40,13 @@ class Frames : public QObject {
     std::uint64_t generation = 0;
     std::vector<std::filesystem::path> cards;
     double clock_s = 0;
+    long long film_step = 0;
     bool operator==(const Key&) const = default;
   };
-  Key now() const { return {document_.generation(), cards(), document_.take().gather.clock_s}; }
+  Key now() const {
+    const take::GatherWish& w = document_.take().gather;
+    return {document_.generation(), cards(), w.clock_s, w.film_step};
+  }
   void decide();
   void after_edit();
 

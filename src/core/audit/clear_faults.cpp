@@ -1,4 +1,4 @@
-// Dew, fog and drops: contrast that falls slowly, everywhere or in a place.
+// Dew and fog: contrast that falls slowly, everywhere.
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -14,15 +14,22 @@ namespace {
 constexpr double kLeastFall = 0.9;  // log2 of the energy of middle-sized detail
 constexpr double kTextured = -10;   // log2 of it that a part needs at the start
 constexpr size_t kFewest = 16;      // frames
+constexpr double kLeastDip = 2;     // log2 of the energy of fine detail, where the contrast comes back
+constexpr double kSameLight = 0.5;  // stops: a sun behind a cloud takes more than that away
+constexpr size_t kSlow = 5;         // frames that a fall takes at least: a lost focus comes at once
+constexpr size_t kMostDips = 2;     // more than that are weather
 
-}  // namespace
-
-std::vector<Fault> clear_faults(const gather::FoundTake&, const Look& look) {
+/// The frames that contrast can be told of.
+std::vector<size_t> telling(const Look& look) {
   std::vector<size_t> frame;
   for (size_t n = 0; n < look.frames.size(); ++n)
     if (look.frames[n].seen() && look.frames[n].spread > 1.6F && look.frames[n].clipped < 0.3F)
       frame.push_back(n);
-  if (frame.size() < kFewest) return {};
+  return frame;
+}
+
+/// Contrast that falls until the end of the take.
+std::vector<Fault> falls_to_the_end(const Look& look, const std::vector<size_t>& frame) {
   const long n = static_cast<long>(frame.size()), tenth = std::max(3L, n / 10);
   // Contrast of each part over the frames: middle-sized and fine detail together.
   const auto series = [&](size_t p, bool fine) {
@@ -91,6 +98,101 @@ std::vector<Fault> clear_faults(const gather::FoundTake&, const Look& look) {
            fmt::format("Contrast falls slowly by {} % until the end: dew or fog on the lens?",
                        format_number(100 * (1 - left), 0)),
            Remedy::LiftHaze}};
+}
+
+/// The middle of all parts that show something, smoothed over the frames.
+std::vector<double> of_the_picture(const Look& look, const std::vector<size_t>& frame,
+                                   const std::vector<size_t>& parts, const Parts Measures::*value) {
+  std::vector<double> whole(frame.size()), smooth(frame.size());
+  for (size_t k = 0; k < frame.size(); ++k) {
+    std::vector<double> v;
+    for (const size_t p : parts) v.push_back(static_cast<double>((look.frames[frame[k]].*value)[p]));
+    whole[k] = median(v);
+  }
+  for (size_t k = 0; k < frame.size(); ++k)
+    smooth[k] = median(part(whole, static_cast<long>(k) - 3, static_cast<long>(k) + 4));
+  return smooth;
+}
+
+/// Contrast that falls slowly in the same light, until somebody wipes the lens, the fog goes or the take
+/// ends.
+std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const Look& look,
+                                           const std::vector<size_t>& frame) {
+  // The half of the picture that shows most: an even sky has nothing to lose.
+  std::vector<std::pair<double, size_t>> by_texture;
+  for (size_t p = 0; p < kParts; ++p) {
+    std::vector<double> v;
+    for (const size_t n : frame) v.push_back(static_cast<double>(look.frames[n].coarse[p]));
+    if (const double usual = median(v); usual > kTextured) by_texture.emplace_back(-usual, p);
+  }
+  std::sort(by_texture.begin(), by_texture.end());
+  std::vector<size_t> parts;
+  for (size_t i = 0; i < std::min<size_t>(by_texture.size(), kParts / 2); ++i)
+    parts.push_back(by_texture[i].second);
+  if (parts.size() < 4) return {};
+  const auto fine = of_the_picture(look, frame, parts, &Measures::fine),
+             coarse = of_the_picture(look, frame, parts, &Measures::coarse);
+  const auto light = [&](size_t k) {
+    const Measures& m = look.frames[frame[k]];
+    return static_cast<double>(m.stops) - source::relative_stops((*take.frames)[frame[k]].info()).value_or(0);
+  };
+  std::vector<Fault> found;
+  for (size_t top = 0, k = 1; k < frame.size(); ++k) {
+    if (fine[k] >= fine[top]) {
+      top = k;
+      continue;
+    }
+    if (fine[top] - fine[k] < kLeastDip) continue;
+    // Down to the lowest, until most of it is back.
+    size_t low = k, back = k;
+    for (; back < frame.size() && fine[back] < fine[top] - 0.4 * (fine[top] - fine[low]); ++back)
+      if (fine[back] < fine[low]) low = back;
+    const bool ends = back == frame.size();
+    const double fall = fine[top] - fine[low];
+    size_t begins = top, lost = low;
+    for (size_t i = top; i <= low; ++i) {
+      if (fine[i] > fine[top] - 0.05 * fall) begins = i + 1;
+      if (fine[i] < fine[top] - 0.7 * fall) {
+        lost = i;
+        break;
+      }
+    }
+    size_t agree = 0;
+    const auto middle = [&](const Parts Measures::*value, size_t p, size_t at) {
+      std::vector<double> v;
+      for (size_t i = at < 2 ? 0 : at - 2; i < std::min(frame.size(), at + 3); ++i)
+        v.push_back(static_cast<double>((look.frames[frame[i]].*value)[p]));
+      return median(v);
+    };
+    for (const size_t p : parts)
+      agree += middle(&Measures::fine, p, top) - middle(&Measures::fine, p, low) > 0.4 * fall &&
+                       middle(&Measures::coarse, p, top) - middle(&Measures::coarse, p, low) > 0.3
+                   ? 1
+                   : 0;
+    if (agree * 10 >= parts.size() * 7 && coarse[top] - coarse[low] > 0.5 && lost >= begins + kSlow &&
+        std::abs(light(top) - light(low)) < kSameLight) {
+      const double left = std::exp2(-(coarse[top] - coarse[low]) / 2);
+      found.push_back(
+          {"dew", frame[begins], frame[back - 1], 1 - left, "share", Severity::Warning,
+           fmt::format("Contrast falls slowly by {} % {}: dew or fog on the lens?",
+                       format_number(100 * (1 - left), 0), ends ? "until the end" : "and comes back"),
+           Remedy::LiftHaze});
+    }
+    top = back;
+    k = back;
+  }
+  if (found.size() > kMostDips) found.clear();
+  return found;
+}
+
+}  // namespace
+
+std::vector<Fault> clear_faults(const gather::FoundTake& take, const Look& look) {
+  const std::vector<size_t> frame = telling(look);
+  if (frame.size() < kFewest) return {};
+  std::vector<Fault> found = falls_to_the_end(look, frame);
+  if (found.empty()) found = falls_in_the_same_light(take, look, frame);
+  return found;
 }
 
 }  // namespace askcount::audit

@@ -88,6 +88,7 @@ void detail(const cv::Mat& grey, const cv::Mat& smaller, Measures& m) {
     cv::meanStdDev(middle(at), mean, deviation);
     const double bright = (mean[0] + kDarkFloor) * (mean[0] + kDarkFloor);
     const auto i = static_cast<size_t>(part);
+    m.light[i] = std::log2(std::max(1e-4F, image::linear_of_code_value(static_cast<float>(mean[0] / 255))));
     m.coarse[i] = static_cast<float>(std::log2(deviation[0] * deviation[0] / bright + 1e-6));
     m.fine[i] = static_cast<float>(std::log2(static_cast<double>(fine[i]) / bright + 1e-6));
   }

@@ -38,23 +38,25 @@ std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, co
   std::vector<Fault> still = still_faults(take, look);
   std::vector<Fault> pictures = picture_faults(look, still);
   // Dew takes the fine detail with it: said once.
-  if (!dew.empty())
-    std::erase_if(pictures, [&](const Fault& f) {
-      return (f.code == "soft" || f.code == "hunting") && f.last > dew.front().frame + 10 &&
-             f.frame + 10 > dew.front().frame;
-    });
+  std::erase_if(pictures, [&](const Fault& f) {
+    return (f.code == "soft" || f.code == "hunting") &&
+           std::any_of(dew.begin(), dew.end(), [&](const Fault& d) {
+             return f.last + 10 > d.frame && f.frame + 10 > d.frame && f.frame < d.last + 10;
+           });
+  });
   // Blur and veil move nothing: what seems to move in them is no wind.
-  size_t clear_until = SIZE_MAX;
+  Stretches unclear;
   for (const Fault& f : pictures)
     if (f.code == "hunting" || (f.code == "soft" && f.last > f.frame + 8))
-      clear_until = std::min(clear_until, f.frame);
-  for (const Fault& f : dew) clear_until = std::min(clear_until, f.frame);
-  if (clear_until != SIZE_MAX) still = still_faults(take, look, clear_until);
+      unclear.emplace_back(f.frame, f.last);
+  for (const Fault& f : dew) unclear.emplace_back(f.frame, f.last);
+  if (!unclear.empty()) still = still_faults(take, look, unclear);
   add(std::move(still));
   add(std::move(pictures));
   add(dew);
   add(exposure_faults(take, look, planned));
   add(setting_faults(take));
+  add(place_faults(look, all));
   std::stable_sort(all.begin(), all.end(), [](const Fault& a, const Fault& b) { return a.frame < b.frame; });
   return all;
 }

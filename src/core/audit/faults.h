@@ -60,12 +60,16 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take);
 Findings judge(const gather::FoundTake& take, const Look& look, const std::vector<Fault>& faults);
 
 // Each kind by itself.
-/// `clear_until` is the frame from which on pictures are too poor to tell small movements by.
+/// In `unclear` stretches (frames, both ends in them) pictures are too poor to tell small movements by.
+using Stretches = std::vector<std::pair<std::size_t, std::size_t>>;
 std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
-                                std::size_t clear_until = SIZE_MAX);
+                                const Stretches& unclear = {});
 /// `still` are still_faults(): what moved is no visitor, and a little softer for it.
 std::vector<Fault> picture_faults(const Look& look, const std::vector<Fault>& still);
 std::vector<Fault> clear_faults(const gather::FoundTake& take, const Look& look);
+/// Drops, and what grows out of focus: in a part of the picture. `others` are all that were found in the
+/// whole of it: what changes with them is theirs.
+std::vector<Fault> place_faults(const Look& look, const std::vector<Fault>& others);
 std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& look, const Planned& planned);
 std::vector<Fault> setting_faults(const gather::FoundTake& take);
 std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look);

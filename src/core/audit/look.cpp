@@ -11,6 +11,7 @@
 #include "audit/stillness.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "source/film_frames.h"
 
 namespace askcount::audit {
 namespace {
@@ -33,8 +34,8 @@ Passed seen_frame(const source::Frame& frame, const source::FrameSource& source,
     std::error_code ec;
     p.trouble = e.what();
     // What says of itself what it is has begun well.
-    const bool begun =
-        frame.readable() && frame.info().size.width > 0 && std::filesystem::file_size(frame.file(), ec) > 0;
+    const bool begun = frame.readable() && frame.info().size.width > 0 &&
+                       std::filesystem::file_size(source::on_disk(frame.file()), ec) > 0;
     p.seen.measures.file = begun ? Measures::File::CutShort : Measures::File::Unreadable;
   }
   return p;
@@ -96,7 +97,8 @@ Look look_at(const source::Frames& frames, const source::FrameSource& source, co
   passing.end();
   std::error_code ec;
   long long gone = 0;
-  for (const auto& [n, why] : look.troubles) gone += std::filesystem::exists((*frames)[n].file(), ec) ? 0 : 1;
+  for (const auto& [n, why] : look.troubles)
+    gone += std::filesystem::exists(source::on_disk((*frames)[n].file()), ec) ? 0 : 1;
   if (gone > 0)
     throw failed(fmt::format("{} went away while they were looked at; {} is the first.",
                              counted(gone, "frame"), (*frames)[look.troubles.front().first].file().string()),

@@ -26,6 +26,7 @@ struct Measures {
   float clipped = 0;  ///< share of the picture that is white and nothing else
   Parts fine{};       ///< log2 of the energy of the finest detail in each part, against its brightness
   Parts coarse{};     ///< the same of middle-sized detail: what neither blur nor noise changes much
+  Parts light{};      ///< log2 of the linear light of each part's mean code; white is 0
   float x = 0,
         y = 0;  ///< where the picture lies against the first frame, in pixels of the full frame; y down
   float turn_deg = 0;  ///< and by how much it is turned, clockwise

@@ -56,7 +56,10 @@ std::vector<bool> find_dark(const Seen& s, std::vector<Fault>& found) {
     };
     const Measures& m = *s.m[k];
     const bool blank = static_cast<double>(m.spread) < kBlankSpread && near(spreads) > 3 * kBlankSpread;
-    const bool black = stops[k] < near(stops) - kDarker && (m.code < 30 || blank);
+    const double before = i > 0 ? median(part(stops, i - 12, i)) : stops[k],
+                 after = k + 1 < s.size() ? median(part(stops, i + 1, i + 13)) : stops[k];
+    const bool black = stops[k] < near(stops) - kDarker &&
+                       (m.code < 30 || blank || stops[k] < std::min(before, after) - kDarker);
     if (!blank && !black) continue;
     dark[k] = true;
     const bool is_dark = black || m.code < 20;
@@ -125,6 +128,31 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
                      Remedy::Neighbours});
     return;
   }
+  // Again and again within a short stretch: there it hunts.
+  constexpr size_t kBetween = 4, kTimes = 4;
+  std::vector<size_t> single;
+  for (size_t i = 0; i < frames.size();) {
+    size_t j = i, times = 1;
+    double sum = soft[frames[i]];
+    while (j + 1 < frames.size() && frames[j + 1] - frames[j] <= kBetween) {
+      ++j;
+      times += frames[j] != frames[j - 1] + 1 ? 1 : 0;
+      sum += soft[frames[j]];
+    }
+    const auto many = static_cast<double>(j - i + 1);
+    if (times >= kTimes)
+      found.push_back(
+          {"hunting", s.frame[frames[i]], s.frame[frames[j]], many, "frames", Severity::Warning,
+           fmt::format("The focus hunts: {} of {} have {} of their neighbours' fine detail.", j - i + 1,
+                       counted(static_cast<long long>(frames[j] - frames[i] + 1), "frame"),
+                       percent(left(sum / many))),
+           Remedy::Neighbours});
+    else
+      single.insert(single.end(), frames.begin() + static_cast<long>(i),
+                    frames.begin() + static_cast<long>(j) + 1);
+    i = j + 1;
+  }
+  frames = std::move(single);
   for (size_t i = 0; i < frames.size(); ++i) {
     size_t j = i;
     double most = soft[frames[i]];

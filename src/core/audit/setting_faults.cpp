@@ -11,6 +11,7 @@
 #include "audit/faults.h"
 #include "audit/series.h"
 #include "base/units.h"
+#include "source/film_frames.h"
 
 namespace askcount::audit {
 namespace {
@@ -116,7 +117,7 @@ std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look) 
     if (!look.frames[n].seen()) {
       const bool cut = look.frames[n].file == Measures::File::CutShort;
       std::error_code ec;
-      const bool empty = std::filesystem::file_size(f.file(), ec) == 0;
+      const bool empty = std::filesystem::file_size(source::on_disk(f.file()), ec) == 0;
       found.push_back({cut ? "truncated" : "unreadable", n, n, 1, "", Severity::Warning,
                        empty ? "The file is empty."
                        : cut ? "The file ends too early."

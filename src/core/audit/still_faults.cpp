@@ -109,15 +109,16 @@ double usual_step(const Track& t) {
   return median(steps);
 }
 
-/// Within the first `clear` places.
-void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vector<bool>& explained) {
+/// Only where the pictures are `clear`.
+void find_wind(const Track& t, const std::vector<bool>& clear, std::vector<Fault>& found,
+               std::vector<bool>& explained) {
   constexpr long kWindow = 12;
   std::vector<double> off(t.size());
   for (size_t k = 0; k < t.size(); ++k) {
     const long i = static_cast<long>(k);
-    off[k] = at(t, k).from(place(t, i - 4, i + 5));
+    off[k] = clear[k] ? at(t, k).from(place(t, i - 4, i + 5)) : 0;
   }
-  const long end_of_all = static_cast<long>(clear);
+  const long end_of_all = static_cast<long>(t.size());
   for (long k = 0; k + kWindow <= end_of_all;) {
     const auto shaken = [&](long from) {
       const auto begin = off.begin() + from;
@@ -152,12 +153,70 @@ void find_wind(const Track& t, size_t clear, std::vector<Fault>& found, std::vec
   }
 }
 
+/// Where a slow way begins: the line through its lower half, followed back to where it stood.
+size_t where_it_begins(const std::vector<double>& along, double way) {
+  size_t low = 0, high = along.size() - 1;
+  for (size_t k = 0; k < along.size(); ++k)
+    if (along[k] < 0.15 * way) low = k;
+  for (size_t k = along.size(); k-- > low;)
+    if (along[k] > 0.5 * way) high = k;
+  if (high <= low) return low;
+  const double a_frame = 0.35 * way / static_cast<double>(high - low);
+  const double back = along[low] / a_frame;
+  return low - std::min(low, static_cast<size_t>(std::max(0.0, back)));
+}
+
+/// Sinking, and wandering about.
+void find_slow_ways(const Track& t, double step, std::vector<Fault>& found) {
+  const long n = static_cast<long>(t.size()), ends = std::max(3L, n / 10);
+  if (n < 20) return;
+  const Place start = place(t, 0, ends), finish = place(t, n - ends, n);
+  const double way = std::hypot(finish.x - start.x, finish.y - start.y);
+  // Sinking: a slow way to one side that never turns back.
+  if (way > std::max(kSlowWay, 4 * step)) {
+    const double ux = (finish.x - start.x) / way, uy = (finish.y - start.y) / way;
+    std::vector<double> along;
+    for (size_t k = 0; k < t.size(); ++k) along.push_back((t.x[k] - start.x) * ux + (t.y[k] - start.y) * uy);
+    // Ten stretches, each farther than the one before it.
+    int farther = 0;
+    double largest = 0, last = median(part(along, 0, n / 10));
+    for (long d = 1; d < 10; ++d) {
+      const double here = median(part(along, d * n / 10, (d + 1) * n / 10));
+      farther += here > last - 0.05 * way ? 1 : 0;
+      largest = std::max(largest, here - last);
+      last = here;
+    }
+    if (farther >= 8 && largest < 0.7 * way)
+      found.push_back({"sinking", t.frame[where_it_begins(along, way)], t.frame.back(), way * t.unit, "px",
+                       Severity::Warning,
+                       fmt::format("The camera is sinking: {} in all.",
+                                   direction(finish.x - start.x, finish.y - start.y, t.unit)),
+                       Remedy::ShiftBack});
+  }
+  // Wandering about: the stabiliser, or a soft ground.
+  if (found.empty() && n >= 30) {
+    double sum = 0;
+    for (long k = 0; k < n; ++k) {
+      const double off = at(t, static_cast<size_t>(k)).from(place(t, k - 30, k + 31));
+      sum += off * off;
+    }
+    const double rms = std::sqrt(sum / static_cast<double>(n));
+    if (rms > kWanders && step < 1)
+      found.push_back({"wind", t.frame.front(), t.frame.back(), rms * t.unit, "px", Severity::Warning,
+                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.",
+                                   format_number(rms * t.unit, 1)),
+                       Remedy::ShiftBack});
+  }
+}
+
 /// Without what a gust does at its edges: that belongs to it. And without what blur only seems to shake.
-std::vector<Fault> calm(const std::vector<Fault>& found, size_t clear_until, double unit) {
+std::vector<Fault> calm(const std::vector<Fault>& found, const Stretches& unclear, double unit) {
   std::vector<Fault> left;
   for (const Fault& f : found) {
-    if (f.code == "swing" && f.frame >= clear_until) continue;
-    if (f.code == "bump" && f.frame + 2 > clear_until && f.amount < kBlurMoves * unit) continue;
+    const bool poor = std::any_of(unclear.begin(), unclear.end(), [&](const auto& s) {
+      return f.frame + 2 > s.first && f.frame <= s.second + 1;
+    });
+    if (poor && (f.code == "swing" || (f.code == "bump" && f.amount < kBlurMoves * unit))) continue;
     const bool gust = f.code != "wind" && f.code != "sinking" &&
                       std::any_of(found.begin(), found.end(), [&](const Fault& w) {
                         return w.code == "wind" && f.frame + 4 > w.frame && f.frame < w.last + 4;
@@ -169,14 +228,16 @@ std::vector<Fault> calm(const std::vector<Fault>& found, size_t clear_until, dou
 
 }  // namespace
 
-std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look, std::size_t clear_until) {
+std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look, const Stretches& unclear) {
   std::vector<Fault> found;
   Track t = track_of(take, look);
   if (t.size() < 6) return found;
   const double step = usual_step(t);
   std::vector<bool> explained(t.size(), false);
-  const size_t clear =
-      static_cast<size_t>(std::lower_bound(t.frame.begin(), t.frame.end(), clear_until) - t.frame.begin());
+  std::vector<bool> clear(t.size());
+  for (size_t k = 0; k < t.size(); ++k)
+    clear[k] = std::none_of(unclear.begin(), unclear.end(),
+                            [&](const auto& s) { return t.frame[k] >= s.first && t.frame[k] <= s.second; });
   find_wind(t, clear, found, explained);
   const double least = std::max(kLeast, 8 * step);
   // Jumps: the frames before and after lie apart, each side by itself together.
@@ -225,52 +286,18 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
       t.turn[n] -= turned;
     }
   }
-  const long n = static_cast<long>(clear), ends = std::max(3L, n / 10);
-  if (n < 20) return calm(found, clear_until, t.unit);
-  const Place start = place(t, 0, ends), finish = place(t, n - ends, n);
-  const double way = std::hypot(finish.x - start.x, finish.y - start.y);
-  if (t.drifts) return calm(found, clear_until, t.unit);
-  // Sinking: a slow way to one side that never turns back.
-  if (way > std::max(kSlowWay, 4 * step)) {
-    const double ux = (finish.x - start.x) / way, uy = (finish.y - start.y) / way;
-    std::vector<double> along;
-    for (size_t k = 0; k < clear; ++k) along.push_back((t.x[k] - start.x) * ux + (t.y[k] - start.y) * uy);
-    // Ten stretches, each farther than the one before it.
-    int farther = 0;
-    double largest = 0, last = median(part(along, 0, n / 10));
-    for (long d = 1; d < 10; ++d) {
-      const double here = median(part(along, d * n / 10, (d + 1) * n / 10));
-      farther += here > last - 0.05 * way ? 1 : 0;
-      largest = std::max(largest, here - last);
-      last = here;
+  // The slow ways, seen only where pictures are clear.
+  Track c;
+  c.unit = t.unit;
+  for (size_t k = 0; k < t.size(); ++k)
+    if (clear[k]) {
+      c.frame.push_back(t.frame[k]);
+      c.x.push_back(t.x[k]);
+      c.y.push_back(t.y[k]);
+      c.turn.push_back(t.turn[k]);
     }
-    if (farther >= 8 && largest < 0.7 * way) {
-      size_t begins = 0;
-      for (size_t k = 0; k < clear; ++k)
-        if (along[k] < 0.1 * way) begins = k;
-      found.push_back({"sinking", t.frame[begins], t.frame[clear - 1], way * t.unit, "px", Severity::Warning,
-                       fmt::format("The camera is sinking: {} in all.",
-                                   direction(finish.x - start.x, finish.y - start.y, t.unit)),
-                       Remedy::ShiftBack});
-    }
-  }
-  // Wandering about: the stabiliser, or a soft ground.
-  if (found.empty() && n >= 30) {
-    double sum = 0;
-    for (long k = 0; k < n; ++k) {
-      const double off = at(t, static_cast<size_t>(k)).from(place(t, k - 30, k + 31));
-      sum += off * off;
-    }
-    const double rms = std::sqrt(sum / static_cast<double>(n));
-    if (rms > kWanders && step < 1) {
-      found.push_back({"wind", t.frame.front(), t.frame[clear - 1], rms * t.unit, "px", Severity::Warning,
-                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.",
-                                   format_number(rms * t.unit, 1)),
-                       Remedy::ShiftBack});
-      return found;
-    }
-  }
-  return calm(found, clear_until, t.unit);
+  if (!t.drifts) find_slow_ways(c, step, found);
+  return calm(found, unclear, t.unit);
 }
 
 }  // namespace askcount::audit

@@ -12,6 +12,7 @@ namespace {
 
 constexpr float kTextured = 2.5F;   // codes of deviation that a window needs
 constexpr float kSureWhole = 0.3F;  // of a perfect peak, for all of the picture
+constexpr float kStayed = 0.35F;    // of that peak, where the picture has not moved
 constexpr double kPassBand = 0.11;  // standard deviation of the weight, in cycles a pixel
 constexpr size_t kRemembered = 10;  // frames whose movement tells what moves by itself
 constexpr double kStands = 0.15;    // pixels a frame: less is still
@@ -60,6 +61,7 @@ namespace {
 
 struct Peak {
   float x = 0, y = 0, sure = 0;
+  float stayed = 0;  // of a perfect peak, where nothing has moved
 };
 
 /// Where the whitened cross-power of two spectra peaks: how far `to` lies from `from`.
@@ -82,12 +84,15 @@ Peak peak_of(const cv::Mat& from, const cv::Mat& to, const Weights& weight, cv::
   cv::minMaxLoc(peak, nullptr, &most, nullptr, &at);
   const auto value = [&](int x, int y) { return peak.at<float>((y + side) % side, (x + side) % side); };
   const float here = static_cast<float>(most);
+  float stayed = 0;
+  for (int y = -1; y <= 1; ++y)
+    for (int x = -1; x <= 1; ++x) stayed = std::max(stayed, value(x, y));
   // Half the frequencies make half the pixels.
   return {2 * (static_cast<float>(at.x <= side / 2 ? at.x : at.x - side) +
                between(value(at.x - 1, at.y), here, value(at.x + 1, at.y))),
           2 * (static_cast<float>(at.y <= side / 2 ? at.y : at.y - side) +
                between(value(at.x, at.y - 1), here, value(at.x, at.y + 1))),
-          static_cast<float>(most / weight.sum)};
+          static_cast<float>(most / weight.sum), static_cast<float>(stayed / weight.sum)};
 }
 
 }  // namespace
@@ -109,7 +114,8 @@ std::optional<Stillness::Fit> Stillness::large_shift(const Windows& from, const 
   const Peak p = peak_of(from.whole, to.whole, weights(Windows::kWhole), cross, peak);
   const double x = static_cast<double>(p.x) * to.size.width / Windows::kWhole,
                y = static_cast<double>(p.y) * to.size.height / Windows::kWhole;
-  if (p.sure < kSureWhole || std::hypot(x, y) < 0.2 * to.side) return {};
+  // Where a part of the picture stays as it was, something moves in it.
+  if (p.sure < kSureWhole || p.stayed > kStayed * p.sure || std::hypot(x, y) < 0.2 * to.side) return {};
   Fit f;
   f.x = x;
   f.y = y;
@@ -247,12 +253,22 @@ Position Stillness::next(const std::shared_ptr<const Windows>& w) {
   Position here = at_before_;
   here.held_by = 0;
   here.step_x = here.step_y = here.step_turn_deg = here.step_held_by = 0;
-  if (good(by_whole, known_whole) && by_whole.windows * 2 >= by_step.windows)
+  if (good(by_whole, known_whole) && by_whole.windows * 2 >= by_step.windows) {
     here = from(at_first_, by_whole);
-  else if (good(by_step, known))
+    large_in_row_ = 0;
+  } else if (good(by_step, known)) {
     here = from(at_before_, by_step);
-  else if (const auto large = large_shift(*before_, *w))
-    here = from(at_before_, *large);  // its share is a half: enough to be believed
+    large_in_row_ = 0;
+  } else if (const auto large = large_shift(*before_, *w)) {
+    // A camera is knocked once; what goes on so from frame to frame moves in the picture.
+    if (large_in_row_++ == 0) {
+      before_large_ = at_before_;
+      here = from(at_before_, *large);  // its share is a half: enough to be believed
+    } else {
+      here = before_large_;
+      here.held_by = here.step_x = here.step_y = here.step_turn_deg = here.step_held_by = 0;
+    }
+  }
   if (good(by_step, known)) {
     here.step_x = by_step.x * w->scale;
     here.step_y = by_step.y * w->scale;

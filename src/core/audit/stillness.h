@@ -45,7 +45,8 @@ class Stillness {
                  const Fit& expected);
 
   std::shared_ptr<const Windows> first_, before_;
-  Position at_first_, at_before_;
+  Position at_first_, at_before_, before_large_;
+  size_t large_in_row_ = 0;
   size_t since_first_ = 0;
   std::vector<std::deque<cv::Point2f>> moved_;  // of each window, from frame to frame, the camera's taken off
 };

@@ -9,13 +9,14 @@
 #include <type_traits>
 
 #include "base/error.h"
+#include "source/film_frames.h"
 
 namespace askcount::audit {
 namespace {
 
 static_assert(std::is_trivially_copyable_v<Measures>);
 // Grows whenever Measures or what they mean changes.
-constexpr int kVersion = 1;
+constexpr int kVersion = 2;
 constexpr int kMark = 0x41734374;  // the database's application id
 
 /// How a file was when it was looked at.
@@ -52,7 +53,7 @@ std::optional<Look> kept_look(const std::filesystem::path& store, const source::
     while (query.executeStep()) {
       const std::size_t n = look.frames.size();
       const std::filesystem::path& file = (*frames)[n].file();
-      const Stamp now = stamp_of(file);
+      const Stamp now = stamp_of(source::on_disk(file));
       const SQLite::Column blob = query.getColumn(3);
       if (query.getColumn(0).getString() != file.string() || query.getColumn(1).getInt64() != now.bytes ||
           query.getColumn(2).getInt64() != now.changed ||
@@ -98,7 +99,7 @@ void keep_look(const std::filesystem::path& store, const source::Frames& frames,
     auto trouble = look.troubles.begin();
     for (std::size_t n = 0; n < look.frames.size(); ++n) {
       const std::filesystem::path& file = (*frames)[n].file();
-      const Stamp now = stamp_of(file);
+      const Stamp now = stamp_of(source::on_disk(file));
       while (trouble != look.troubles.end() && trouble->first < n) ++trouble;
       insert.bind(1, static_cast<std::int64_t>(n));
       insert.bind(2, file.string());

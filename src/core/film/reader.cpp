@@ -5,6 +5,7 @@
 extern "C" {
 #include <libavcodec/avcodec.h>
 #include <libavformat/avformat.h>
+#include <libavutil/display.h>
 #include <libswscale/swscale.h>
 }
 
@@ -40,6 +41,23 @@ struct Opened {
     const AVRational r = video().avg_frame_rate;
     return r.num > 0 && r.den > 0 ? FrameRate{r.num, r.den} : FrameRate{};
   }
+  /// Seconds from the first picture to that time stamp.
+  double seconds_at(std::int64_t stamp) const {
+    const std::int64_t first = video().start_time == AV_NOPTS_VALUE ? 0 : video().start_time;
+    return static_cast<double>(stamp - first) * av_q2d(video().time_base);
+  }
+  std::string said(const char* key) const {
+    const AVDictionaryEntry* e = av_dict_get(format->metadata, key, nullptr, 0);
+    return e != nullptr ? e->value : "";
+  }
+  int orientation() const {
+    const std::uint8_t* matrix = av_stream_get_side_data(&video(), AV_PKT_DATA_DISPLAYMATRIX, nullptr);
+    if (matrix == nullptr) return 1;
+    const double turn = av_display_rotation_get(reinterpret_cast<const std::int32_t*>(matrix));
+    const long quarters = std::isnan(turn) ? 0 : (std::lround(-turn / 90) % 4 + 4) % 4;  // clockwise
+    constexpr int kExif[] = {1, 6, 3, 8};
+    return kExif[quarters];
+  }
 };
 
 }  // namespace
@@ -52,14 +70,20 @@ FilmFacts read_film(const std::filesystem::path& file) {
   while (av_read_frame(film.format, packet) >= 0) {
     if (packet->stream_index == film.stream) {
       ++facts.frames;
-      end = std::max(end, packet->pts + packet->duration);
+      const std::int64_t at = packet->pts == AV_NOPTS_VALUE ? packet->dts : packet->pts;
+      end = std::max(end, at + packet->duration);
     }
     av_packet_unref(packet);
   }
   av_packet_free(&packet);
   const AVStream& v = film.video();
-  facts.duration_s = static_cast<double>(end) * av_q2d(v.time_base);
+  facts.duration_s = film.seconds_at(end);
   facts.fps = film.fps();
+  facts.orientation = film.orientation();
+  facts.camera = film.said("com.apple.quicktime.model");
+  if (facts.camera.empty()) facts.camera = film.said("model");
+  if (const std::string made = film.said("creation_time"); made.size() >= 19)
+    facts.made = read_time(made.substr(0, 19), "%Y-%m-%dT%H:%M:%S");
   facts.size = {v.codecpar->width, v.codecpar->height};
   facts.codec = avcodec_get_name(v.codecpar->codec_id);
   return facts;
@@ -74,11 +98,11 @@ struct FilmReader::Parts {
   std::vector<std::uint8_t> rows;
   long long skip_before = -1;
 
-  explicit Parts(const std::filesystem::path& file) : film(file) {
+  Parts(const std::filesystem::path& file, int threads) : film(file) {
     const AVCodec* decoder = avcodec_find_decoder(film.video().codecpar->codec_id);
     codec = avcodec_alloc_context3(decoder);
     avcodec_parameters_to_context(codec, film.video().codecpar);
-    codec->thread_count = 2;
+    codec->thread_count = threads;
     if (!decoder || avcodec_open2(codec, decoder, nullptr) < 0)
       throw failed(fmt::format("{} cannot be played: there is no decoder for it.", file.string()));
   }
@@ -106,12 +130,12 @@ struct FilmReader::Parts {
   }
 
   long long number() const {
-    return std::llround(static_cast<double>(frame->best_effort_timestamp) * av_q2d(film.video().time_base) *
-                        film.fps().value());
+    return std::llround(film.seconds_at(frame->best_effort_timestamp) * film.fps().value());
   }
 };
 
-FilmReader::FilmReader(const std::filesystem::path& file) : parts_(std::make_unique<Parts>(file)) {}
+FilmReader::FilmReader(const std::filesystem::path& file, int threads)
+    : parts_(std::make_unique<Parts>(file, threads)) {}
 FilmReader::~FilmReader() = default;
 FilmReader::FilmReader(FilmReader&&) noexcept = default;
 FilmReader& FilmReader::operator=(FilmReader&&) noexcept = default;
@@ -133,8 +157,12 @@ std::optional<image::Coded8> FilmReader::next(image::Size fit, const std::stop_t
   p.scaler = sws_getCachedContext(p.scaler, p.frame->width, p.frame->height,
                                   static_cast<AVPixelFormat>(p.frame->format), to.width, to.height,
                                   AV_PIX_FMT_RGB24, SWS_BILINEAR, nullptr, nullptr, nullptr);
-  const int* bt709 = sws_getCoefficients(SWS_CS_ITU709);
-  sws_setColorspaceDetails(p.scaler, bt709, 0, bt709, 1, 0, 1 << 16, 1 << 16);
+  // What a film does not say follows its size, as everywhere: BT.601 below 720 lines.
+  const bool old = p.frame->colorspace == AVCOL_SPC_BT470BG || p.frame->colorspace == AVCOL_SPC_SMPTE170M ||
+                   (p.frame->colorspace == AVCOL_SPC_UNSPECIFIED && p.frame->height < 720);
+  const int* coded = sws_getCoefficients(old ? SWS_CS_ITU601 : SWS_CS_ITU709);
+  const int full = p.frame->color_range == AVCOL_RANGE_JPEG ? 1 : 0;
+  sws_setColorspaceDetails(p.scaler, coded, full, sws_getCoefficients(SWS_CS_ITU709), 1, 0, 1 << 16, 1 << 16);
   // The scaler writes in wide strokes that may pass the end of a row: it gets rows with room after them.
   const int stride = (3 * to.width + 127) / 64 * 64;
   p.rows.resize(static_cast<size_t>(stride) * to.height + 64);
@@ -151,10 +179,15 @@ std::optional<image::Coded8> FilmReader::next(image::Size fit, const std::stop_t
 void FilmReader::seek(long long frame) {
   Parts& p = *parts_;
   const double seconds = static_cast<double>(frame) / p.film.fps().value();
-  const auto at = static_cast<std::int64_t>(seconds / av_q2d(p.film.video().time_base));
+  const std::int64_t first = p.film.video().start_time == AV_NOPTS_VALUE ? 0 : p.film.video().start_time;
+  const auto at = first + static_cast<std::int64_t>(seconds / av_q2d(p.film.video().time_base));
   av_seek_frame(p.film.format, p.film.stream, at, AVSEEK_FLAG_BACKWARD);
   avcodec_flush_buffers(p.codec);
   p.skip_before = frame;
+}
+
+void FilmReader::pass_to(long long frame) {
+  parts_->skip_before = frame;
 }
 
 }  // namespace askcount::film

@@ -8,6 +8,7 @@
 #include <string>
 
 #include "base/frame_rate.h"
+#include "base/instant.h"
 #include "image/pixels.h"
 
 namespace askcount::film {
@@ -17,8 +18,11 @@ struct FilmFacts {
   long long frames = 0;
   double duration_s = 0;
   FrameRate fps;
-  image::Size size;
+  image::Size size;     ///< as stored
+  int orientation = 1;  ///< how it is to be turned upright, as EXIF 1 to 8
   std::string codec;
+  std::string camera;           ///< that recorded it, where it says so
+  std::optional<Instant> made;  ///< when its recording began, where it says so
 };
 
 /// Opens a film and counts its frames. Throws Failed naming the file where it is no film.
@@ -27,19 +31,22 @@ FilmFacts read_film(const std::filesystem::path& file);
 /// Reads a film's pictures in order.
 class FilmReader {
  public:
-  /// Throws Failed naming the file.
-  explicit FilmReader(const std::filesystem::path& file);
+  /// Decodes on so many threads. Throws Failed naming the file.
+  explicit FilmReader(const std::filesystem::path& file, int threads = 2);
   ~FilmReader();
   FilmReader(FilmReader&&) noexcept;
   FilmReader& operator=(FilmReader&&) noexcept;
 
   FrameRate fps() const;
   image::Size size() const;
-  /// The next picture scaled to `fit` (the film's own size where empty); nothing at the end, or once stopped
-  /// (on the way to a frame that was sought many may have to be decoded).
+  /// The next picture as stored, in the codes of sRGB's primaries, scaled to `fit` (the film's own size where
+  /// empty); nothing at the end, or once stopped (on the way to a frame that was sought many may have to be
+  /// decoded).
   std::optional<image::Coded8> next(image::Size fit = {}, const std::stop_token& stop = {});
   /// Goes so that the next picture is the one at or just after `frame`.
   void seek(long long frame);
+  /// The same for a frame further on, by decoding what lies between.
+  void pass_to(long long frame);
 
  private:
   struct Parts;

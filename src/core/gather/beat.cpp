@@ -13,6 +13,7 @@ constexpr double kHole = 0.15;         // the same for what is a multiple of it
 constexpr long long kLongestHole = 8;  // missing shots that a run goes on over
 constexpr size_t kRemembered = 9;      // steps the local beat is taken from
 constexpr size_t kDense = 31;          // and where whole seconds hide it
+constexpr double kSameSecond = 0.75;   // s that two steps together may be off by whole seconds
 constexpr size_t kLeastShots = 5;
 
 double median(std::vector<double> v) {
@@ -115,6 +116,14 @@ class Finder {
         steps.push_back(g / n);
         continue;
       }
+      // A shot that came late and the next in its own time: with whole seconds it may look like a hole with
+      // two shots of one press behind it, and is the simpler of both.
+      if (t_.clock_s > 0.5 && n == 1 && g > interval && has(i + 1) && gap(i + 1) <= 0.6 * interval &&
+          std::abs(g + gap(i + 1) - 2 * interval) <= kSameSecond && goes_on(i + 2, interval)) {
+        accept(i + 1, n, g - interval);
+        accept_on_time(run, interval);
+        continue;
+      }
       const double whole = interval > 0 ? std::round(g / interval) : 0;
       const bool multiple = whole > n && whole - n <= kLongestHole &&
                             std::abs(g - whole * interval) <= std::max(kHole * interval, t_.clock_s);
@@ -123,7 +132,7 @@ class Finder {
         continue;
       }
       if (has(i + 1) && g < 0.6 * interval &&
-          std::abs(g + gap(i + 1) - interval) <= tolerance_s(interval, t_.clock_s)) {
+          std::abs(g + gap(i + 1) - interval) <= tolerance_s(interval, std::min(t_.clock_s, kSameSecond))) {
         run.extra.push_back(i + 1);
         accept(i + 2, n, g + gap(i + 1) - interval);
         continue;
@@ -141,6 +150,12 @@ class Finder {
     if (steps.size() > 8 || t_.clock_s > 0.5)  // whole seconds hide what the whole run shows
       run.interval_s = std::accumulate(steps.begin(), steps.end(), 0.0) / static_cast<double>(steps.size());
     return run;
+  }
+
+  /// The shot behind a late one, which came when it was due.
+  void accept_on_time(Run& run, double interval) const {
+    run.steps.push_back({run.last, run.last + 1, interval, 0, 0});
+    ++run.last;
   }
 
   /// A hole of a quick beat is no longer than what whole seconds may be off: it shows in that everything

@@ -154,14 +154,14 @@ std::string why_word(Dropped::Why why) {
   return words[static_cast<int>(why)];
 }
 
-Found find(const std::vector<std::filesystem::path>& folders, double clock_s, const Work& work) {
-  Inventory inventory = take_inventory(folders, work);
+Found find(const Ask& ask, const Work& work) {
+  Inventory inventory = take_inventory(ask.folders, work, ask.film_step);
   Found found;
   found.films = std::move(inventory.films);
   found.ignored = std::move(inventory.ignored);
   found.unread_folders = std::move(inventory.unread_folders);
   found.clock = std::move(inventory.clock);
-  put_clock_right(inventory.exposures, clock_s);
+  put_clock_right(inventory.exposures, ask.clock_s);
   found.takes = takes_of(inventory.exposures);
   for (const std::filesystem::path& copy : inventory.copies) {
     source::Exposure e;
@@ -198,7 +198,7 @@ Gathered decided(const Found& found, const Ask& ask) {
 }
 
 Gathered gather(const Ask& ask, const Work& work) {
-  return decided(find(ask.folders, ask.clock_s, work), ask);
+  return decided(find(ask, work), ask);
 }
 
 Gathered gather(const std::filesystem::path& folder, const Work& work) {

@@ -64,12 +64,14 @@ struct FoundTake {
 
 /// What is to be gathered.
 struct Ask {
-  std::vector<std::filesystem::path> folders;  ///< cards and folders, each with all below it
-  std::optional<size_t> choose;                ///< this take, counted from 0 as they are found
-  std::vector<size_t> join;                    ///< these takes as one
-  std::vector<std::string> keep;               ///< names of files that are frames, whatever speaks against it
-  std::vector<std::string> leave_out;          ///< names of files that are not
-  std::vector<std::string> stand_in;           ///< names of files whose neighbours stand in for them
+  std::vector<std::filesystem::path>
+      folders;                              ///< cards and folders, each with all below it; films of real time
+  long long film_step = 1;                  ///< of a film every so manieth picture is a frame
+  std::optional<size_t> choose;             ///< this take, counted from 0 as they are found
+  std::vector<size_t> join;                 ///< these takes as one
+  std::vector<std::string> keep;            ///< names of files that are frames, whatever speaks against it
+  std::vector<std::string> leave_out;       ///< names of files that are not
+  std::vector<std::string> stand_in;        ///< names of files whose neighbours stand in for them
   std::string from, until;                  ///< names of the files the take begins and ends with, where said
   std::optional<double> interval_s;         ///< the plan's
   std::optional<long long> frames;          ///< the plan's
@@ -82,7 +84,7 @@ struct Gathered : FoundTake {               ///< the take that is meant
   std::vector<FoundTake> takes;             ///< all of them, in the order they were shot; at least one
   size_t chosen = 0;                        ///< which one is meant
   std::string why_chosen;                   ///< for people
-  std::vector<std::string> films;           ///< of real time; left where they lie
+  std::vector<std::string> films;           ///< of real time that lie beside it; left there
   std::vector<std::string> ignored;         ///< files that are no pictures Ask Count reads
   std::vector<std::string> unread_folders;  ///< that could not be looked into
   std::vector<ClockNote> clock;             ///< what of the camera's clock was not believed
@@ -107,9 +109,9 @@ std::string why_word(Dropped::Why why);
 /// there.
 Gathered gather(const Ask& ask, const Work& work = {});
 
-/// The part of it that reads the cards, with so many seconds added to the camera's clock; and the part that
-/// decides, which is quick and reads nothing.
-Found find(const std::vector<std::filesystem::path>& folders, double clock_s, const Work& work = {});
+/// The part of it that reads the cards: `folders`, `film_step` and `clock_s` of what is asked; and the part
+/// that decides, which is quick and reads nothing.
+Found find(const Ask& ask, const Work& work = {});
 Gathered decided(const Found& found, const Ask& ask);
 
 /// The same for one folder and nothing planned.

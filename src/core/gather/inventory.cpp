@@ -12,6 +12,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
+#include "source/film_frames.h"
 #include "source/kind.h"
 
 namespace askcount::gather {
@@ -57,13 +58,13 @@ void list(const fs::path& folder, Listing& files, Inventory& found) {
 void require_still_there(const std::vector<fs::path>& folders, const std::vector<Exposure>& exposures) {
   std::error_code ec;
   long long gone = 0;
-  for (const Exposure& e : exposures) gone += !e.readable() && !fs::exists(e.file(), ec) ? 1 : 0;
+  for (const Exposure& e : exposures)
+    gone += !e.readable() && !fs::exists(source::on_disk(e.file()), ec) ? 1 : 0;
   for (const fs::path& folder : folders)
-    if (gone > 0 || !fs::is_directory(folder, ec))
-      throw failed(
-          fmt::format("The folder {} went away while it was read: {} of {} are gone.", folder.string(), gone,
-                      counted(static_cast<long long>(exposures.size()), "picture")),
-          "Put the card back and gather again.");
+    if (gone > 0 || !fs::exists(folder, ec))
+      throw failed(fmt::format("{} went away while it was read: {} of {} are gone.", folder.string(), gone,
+                               counted(static_cast<long long>(exposures.size()), "picture")),
+                   "Put the card back and gather again.");
 }
 
 /// What two files of one shot have in common: the name without its ending, in its folder.
@@ -108,7 +109,7 @@ void pair_up(std::vector<Exposure>& exposures, Inventory& found) {
         const bool raw = !e.raw.empty();
         const fs::path& same = raw ? one.raw : one.compressed;
         if (!same.empty() && same.filename() == e.file().filename() &&
-            fs::file_size(same, ec) == fs::file_size(e.file(), ec)) {
+            fs::file_size(source::on_disk(same), ec) == fs::file_size(source::on_disk(e.file()), ec)) {
           found.copies.push_back(e.file());
           continue;
         }
@@ -142,15 +143,22 @@ void attach_sidecars(std::vector<Exposure>& exposures, const std::vector<fs::pat
 
 }  // namespace
 
-Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work) {
+Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work, long long film_step) {
   Inventory found;
+  std::vector<Exposure> filmed;
   std::vector<Exposure> exposures;
   Listing files;
   std::set<fs::path> seen;
   for (const fs::path& folder : folders) {
-    require_folder(folder);
     std::error_code ec;
+    const bool film = source::kind_of(folder) == Kind::Film && fs::is_regular_file(folder, ec);
+    if (!film) require_folder(folder);
     if (!seen.insert(fs::weakly_canonical(folder, ec)).second) continue;  // named twice
+    if (film) {
+      const auto pictures = source::film_frames(folder, film_step);
+      filmed.insert(filmed.end(), pictures.begin(), pictures.end());
+      continue;
+    }
     Listing here;
     list(folder, here, found);
     std::sort(here.stills.begin(), here.stills.end(), [](const fs::path& a, const fs::path& b) {
@@ -159,10 +167,12 @@ Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work)
     files.stills.insert(files.stills.end(), here.stills.begin(), here.stills.end());
     files.sidecars.insert(files.sidecars.end(), here.sidecars.begin(), here.sidecars.end());
   }
-  if (files.stills.empty())
+  if (files.stills.empty() && filmed.empty())
     throw bad_input(
         fmt::format("There are no pictures in {}.", folders.empty() ? "" : folders.front().string()),
-        "Name the card or the folder the frames are in.");
+        found.films.empty()
+            ? "Name the card or the folder the frames are in."
+            : fmt::format("There is a film: name {} itself to take its pictures.", found.films.front()));
   exposures.resize(files.stills.size());
   std::mutex reporting;
   size_t done = 0;
@@ -174,6 +184,7 @@ Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work)
   });
   if (work.stop.stop_requested()) throw cancelled("Gathering was stopped; nothing was changed.");
   require_still_there(folders, exposures);
+  exposures.insert(exposures.end(), filmed.begin(), filmed.end());
   pair_up(exposures, found);
   attach_sidecars(exposures, files.sidecars, found);
   put_in_order(exposures, found.clock);

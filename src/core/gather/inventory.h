@@ -25,18 +25,20 @@ struct ClockNote {
 struct Inventory {
   std::vector<source::Exposure> exposures;    ///< in the order they were shot
   std::vector<std::filesystem::path> copies;  ///< the same file again, on another card
-  std::vector<std::string> films;             ///< of real time; left where they lie
+  std::vector<std::string> films;             ///< of real time that lie beside the pictures; left there
   std::vector<std::string> ignored;           ///< files that are no pictures Ask Count reads
   std::vector<std::string> unread_folders;    ///< that could not be looked into
   std::vector<ClockNote> clock;
 };
 
-/// Every picture below the folders with its metadata. A raw file and a ready picture of one name are one
+/// Every picture below the folders with its metadata, and of a film that is named itself every
+/// `film_step`th picture. A raw file and a ready picture of one name are one
 /// exposure, as are those of one name and moment on two cards; sidecars go with the picture of their name. In
 /// order of time; of equal times, and of files without one, in order of number, where 0001 follows 9999.
 /// Reads no pixels. `unreadable` files keep their place by number. Throws BadInput where there is no such
 /// folder or no picture in any, Failed where one goes away while it is read (the card is pulled).
-Inventory take_inventory(const std::vector<std::filesystem::path>& folders, const Work& work = {});
+Inventory take_inventory(const std::vector<std::filesystem::path>& folders, const Work& work = {},
+                         long long film_step = 1);
 
 /// Which camera an exposure is of: its model and serial number, as far as it says them.
 std::string camera_of(const source::Exposure& exposure);

@@ -1,9 +1,12 @@
 #include "orders/gather.h"
 
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 
 #include "orders/light.h"
+#include "source/film_frames.h"
+#include "source/kind.h"
 #include "standin/card.h"
 
 namespace askcount::orders {
@@ -27,6 +30,18 @@ gather::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path
   }
   if (take.knows_start()) ask.start = standin::camera_clock(take.start, take.place.zone);
   return ask;
+}
+
+long long film_step_of(const take::Take& take, const std::vector<std::filesystem::path>& sources) {
+  if (take.gather.film_step > 0) return take.gather.film_step;
+  const plan::Solution s = take.solution();
+  const auto film = std::find_if(sources.begin(), sources.end(), [](const std::filesystem::path& source) {
+    std::error_code ec;
+    return source::kind_of(source) == source::Kind::Film && std::filesystem::is_regular_file(source, ec);
+  });
+  if (film == sources.end() || !s.complete()) return 1;
+  const double pictures = plan::sums_of(s, take.shape()).interval_s * source::film_rate(*film).value();
+  return std::max(1LL, std::llround(pictures));
 }
 
 audit::Planned planned_of(const take::Take& take, std::size_t frames) {

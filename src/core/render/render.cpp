@@ -14,6 +14,7 @@
 #include "level/brightness.h"
 #include "render/drawing.h"
 #include "render/queue.h"
+#include "source/film_frames.h"
 
 namespace askcount::render {
 namespace {
@@ -76,7 +77,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
     out.shown = std::make_shared<const source::Shown>(std::move(shown));
   } catch (const std::exception& e) {  // whatever a file holds: one cannot stop the rest
     std::error_code ec;
-    const std::filesystem::path folder = frame.file().parent_path();
+    const std::filesystem::path folder = source::on_disk(frame.file()).parent_path();
     if (!folder.empty() && !std::filesystem::is_directory(folder, ec))
       throw failed(fmt::format("The folder {} is gone: the card was pulled.", folder.string()),
                    "Put it back and make the film again; the one that was there stays.");
@@ -112,7 +113,7 @@ void check(const source::Frames& frames, const FilmOrder& order) {
   std::error_code ec;
   for (const source::Frame& f : *frames)
     for (const source::Exposure& e : f.exposures)
-      if (std::filesystem::equivalent(e.file(), order.output, ec))
+      if (std::filesystem::equivalent(source::on_disk(e.file()), order.output, ec))
         throw bad_input(fmt::format("{} is one of the frames.", order.output.string()), "Name another file.");
 }
 

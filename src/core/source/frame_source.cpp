@@ -137,6 +137,8 @@ class AnySource : public FrameSource {
       case Kind::Png:
       case Kind::Heif:
         return stills_;
+      case Kind::Film:
+        return films_;
       default:
         return compressed_;
     }
@@ -144,6 +146,7 @@ class AnySource : public FrameSource {
   CompressedSource compressed_;
   RawSource raw_;
   StillSource stills_;
+  FilmSource films_;
 };
 
 }  // namespace

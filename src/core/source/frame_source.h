@@ -65,6 +65,15 @@ class StillSource : public FrameSource {
   image::Picture small(const Frame& frame) const override;
 };
 
+/// A picture of a film of real time, no smaller than wanted. Reading on in a film is quick, going about in it
+/// is not.
+class FilmSource : public FrameSource {
+ public:
+  Shown read(const Frame& frame, const Want& want) const override;
+  image::Grey8 grey(const Frame& frame, int width) const override;
+  image::Picture small(const Frame& frame) const override;
+};
+
 /// The source that reads every kind of file there is one for, by the ending of its name.
 const FrameSource& any_source();
 

@@ -1,5 +1,6 @@
 #include "source/kind.h"
 
+#include <algorithm>
 #include <array>
 #include <string>
 #include <string_view>
@@ -11,6 +12,10 @@ namespace askcount::source {
 namespace {
 
 using Endings = std::pair<Kind, std::string_view>;  // endings with a space on either side
+
+bool digits_only(const std::string& name) {
+  return std::all_of(name.begin(), name.end(), [](char c) { return c >= '0' && c <= '9'; });
+}
 
 constexpr std::array<Endings, 7> kEndings{{
     {Kind::Jpeg, " .jpg .jpeg .jpe "},
@@ -27,10 +32,13 @@ constexpr std::array<Endings, 7> kEndings{{
 }  // namespace
 
 Kind kind_of(const std::filesystem::path& file) {
-  if (!file.has_extension()) return Kind::Other;
-  const std::string ending = " " + lowered(file.extension().string()) + " ";
+  const bool in_film = !file.has_extension() && file.has_parent_path() && file.parent_path().has_extension();
+  const std::string ending =
+      " " + lowered((in_film ? file.parent_path().extension() : file.extension()).string()) + " ";
+  if (ending == "  " || (in_film && !digits_only(file.filename().string()))) return Kind::Other;
   for (const auto& [kind, endings] : kEndings)
-    if (endings.find(ending) != std::string_view::npos) return kind;
+    if (endings.find(ending) != std::string_view::npos)
+      return in_film && kind != Kind::Film ? Kind::Other : kind;
   return Kind::Other;
 }
 

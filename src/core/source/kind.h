@@ -11,12 +11,13 @@ enum class Kind {
   Tiff,
   Png,
   Heif,
-  Film,     ///< named, and left where it lies
+  Film,     ///< of real time, and a picture of one
   Sidecar,  ///< travels with the picture of the same name
   Other
 };
 
-/// The kind of a file by its name; nothing is opened.
+/// The kind of a file by its name; nothing is opened. `walk.mov/000120`, a picture of a film, is of the
+/// film's.
 Kind kind_of(const std::filesystem::path& file);
 
 /// Whether files of that kind hold one picture each that can be a frame.

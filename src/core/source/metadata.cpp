@@ -31,12 +31,16 @@ std::optional<double> rational(const Exiv2::ExifData& exif, const char* key) {
   return exact;
 }
 
+/// Without what fills a field up behind its words.
+std::string trimmed(std::string s) {
+  while (!s.empty() && (s.back() == ' ' || s.back() == '\0')) s.pop_back();
+  return s;
+}
+
 std::string text(const Exiv2::ExifData& exif, const char* key) {
   const auto it = exif.findKey(Exiv2::ExifKey(key));
   if (it == exif.end()) return {};
-  std::string s = it->toString();
-  while (!s.empty() && (s.back() == ' ' || s.back() == '\0')) s.pop_back();
-  return s;
+  return trimmed(it->toString());
 }
 
 /// By the pixels there are to a length of the sensor.
@@ -125,7 +129,7 @@ std::string settings_of(const Exiv2::ExifData& exif) {
     for (const Watched& w : kWatched)
       if (name.find(w.part) != std::string::npos && d.count() > 0 &&
           d.size() <= static_cast<long>(kLongestSetting)) {
-        std::string value = d.toString();
+        std::string value = trimmed(d.toString());
         if (name == "WhiteBalance" && (value == "0" || value == "1")) value = value == "0" ? "auto" : "set";
         const std::string entry = fmt::format("{}={}", w.word, value);
         if (value.size() <= kLongestSetting && words.find(entry) == std::string::npos)

@@ -42,6 +42,8 @@ bool mend_frames(GatherWish& w, const Mend& mend) {
     w.choose = 0;
   } else if (mend.slot == "clock") {
     w.clock_s = mend.value;
+  } else if (mend.slot == "film-step") {
+    w.film_step = std::max(0LL, static_cast<long long>(mend.value));
   } else {
     return false;
   }
@@ -53,6 +55,11 @@ bool mend_frames(GatherWish& w, const Mend& mend) {
 Take mended(const Take& take, const Mend& mend) {
   Take next = take;
   if (mend_frames(next.gather, mend)) return next;
+  if (mend.slot == "source") {  // the frames come from somewhere else: nothing is decided about them
+    next.card = mend.file;
+    next.gather = {};
+    return next;
+  }
   if (const auto slot = plan::slot_of_word(mend.slot)) {
     if (mend.value > 0)
       next.wish(*slot, mend.value);

@@ -72,6 +72,7 @@ struct GatherWish {
   std::vector<std::string> fine;             ///< frames that were looked at and found fine
   std::string from, until;                   ///< files the take begins and ends with; empty for all of it
   double clock_s = 0;                        ///< to be added to the camera's clock
+  long long film_step = 0;  ///< of a film every so manieth picture; 0 for as many as the plan's interval has
   bool operator==(const GatherWish&) const = default;
 };
 

@@ -194,6 +194,7 @@ void visit(Fields& f, Take& t) {
     g.words("from", w.from);
     g.words("until", w.until);
     g.number("clock_s", w.clock_s, -1e10, 1e10);
+    g.number("film_step", w.film_step, 0, 10000000);
   });
 }
 

@@ -1,0 +1,175 @@
+// What becomes unclear in a part of the picture: drops on the lens, a subject that grows out of focus.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "audit/faults.h"
+#include "audit/series.h"
+#include "base/units.h"
+
+namespace askcount::audit {
+namespace {
+
+constexpr double kTextured = -9;     // log2 of middle-sized detail that a part needs
+constexpr long kSide = 15;           // frames on either side of a fall
+constexpr long kFalls = 12;          // frames that drops take to settle at most
+constexpr double kLeastFall = 0.8;   // log2 of the energy of fine detail
+constexpr double kSameLight = 0.25;  // stops: what covers a part changes its light as well
+constexpr size_t kFewest = 40;       // frames
+constexpr size_t kParts2 = 2;        // parts at least: one alone may be anything
+
+/// The parts' detail over the frames, each against what the whole picture does meanwhile.
+struct PartSeries {
+  std::vector<size_t> frame;
+  std::vector<size_t> parts;                      ///< those that show something
+  std::vector<std::vector<double>> fine, coarse;  ///< of each of them
+  std::vector<std::vector<double>> light;         ///< against the whole picture's
+
+  explicit PartSeries(const Look& look) {
+    for (size_t n = 0; n < look.frames.size(); ++n)
+      if (look.frames[n].seen() && look.frames[n].spread > 1.6F && look.frames[n].clipped < 0.3F)
+        frame.push_back(n);
+    if (frame.size() < kFewest) return;
+    const auto all = [&](const Parts Measures::*value, size_t p) {
+      std::vector<double> v;
+      v.reserve(frame.size());
+      for (const size_t n : frame) v.push_back(static_cast<double>((look.frames[n].*value)[p]));
+      return v;
+    };
+    for (size_t p = 0; p < kParts; ++p) {
+      std::vector<double> c = all(&Measures::coarse, p);
+      if (median(part(c, 0, 2 * kSide)) < kTextured) continue;
+      parts.push_back(p);
+      fine.push_back(all(&Measures::fine, p));
+      coarse.push_back(std::move(c));
+      light.push_back(all(&Measures::light, p));
+    }
+    against_the_whole(fine);
+    against_the_whole(coarse);
+    against_the_whole(light);
+  }
+
+ private:
+  /// Takes off what most parts do together.
+  void against_the_whole(std::vector<std::vector<double>>& series) const {
+    std::vector<double> start;
+    for (const auto& v : series) start.push_back(median(part(v, 0, 2 * kSide)));
+    for (size_t k = 0; k < frame.size(); ++k) {
+      std::vector<double> change;
+      for (size_t i = 0; i < series.size(); ++i) change.push_back(series[i][k] - start[i]);
+      const double whole = median(change);
+      for (auto& v : series) v[k] -= whole;
+    }
+  }
+};
+
+/// A part that became unclear and stayed so.
+struct Loss {
+  size_t from = 0, to = 0;  ///< places in PartSeries::frame, `to` behind the last
+  double fall = 0;
+};
+
+std::optional<Loss> loss_of(const PartSeries& s, size_t i) {
+  const auto& v = s.fine[i];
+  const long n = static_cast<long>(v.size());
+  Loss best;
+  for (long k = kSide; k + kFalls + kSide <= n; ++k) {
+    const double before = median(part(v, k - kSide, k)),
+                 after = median(part(v, k + kFalls, k + kFalls + kSide));
+    const double fall = before - after;
+    if (fall <= best.fall || fall < kLeastFall) continue;
+    const double wander =
+        std::max(spread(part(v, k - kSide, k)), spread(part(v, k + kFalls, k + kFalls + kSide)));
+    if (fall < 6 * wander) continue;
+    const auto moved = [&](const std::vector<double>& w) {
+      return median(part(w, k + kFalls, k + kFalls + kSide)) - median(part(w, k - kSide, k));
+    };
+    if (std::abs(moved(s.light[i])) > kSameLight || moved(s.coarse[i]) > 0.1) continue;
+    best = {static_cast<size_t>(k), static_cast<size_t>(n), fall};
+  }
+  if (best.fall <= 0) return {};
+  const double before = median(part(v, static_cast<long>(best.from) - kSide, static_cast<long>(best.from)));
+  // From the first frame that has less for good, until it comes back.
+  const long end = std::min(n, static_cast<long>(best.from) + kFalls + kSide);
+  for (long k = static_cast<long>(best.from); k < end; ++k)
+    if (median(part(v, k, k + 3)) < before - 0.2 * best.fall) {
+      best.from = static_cast<size_t>(k);
+      break;
+    }
+  for (long k = end; k + 5 <= n; ++k)
+    if (median(part(v, k, k + 5)) > before - 0.4 * best.fall) {
+      best.to = static_cast<size_t>(k);
+      break;
+    }
+  return best;
+}
+
+std::string place_words(const std::vector<size_t>& parts) {
+  double x = 0, y = 0;
+  for (const size_t p : parts)
+    x += static_cast<double>(p % kPartsAcross), y += static_cast<double>(p / kPartsAcross);
+  const auto many = static_cast<double>(parts.size());
+  x = (x / many + 0.5) / kPartsAcross, y = (y / many + 0.5) / kPartsDown;
+  const std::string across = x < 0.37   ? "left"
+                             : x > 0.63 ? "right"
+                                        : "",
+                    down = y < 0.37   ? "upper"
+                           : y > 0.63 ? "lower"
+                                      : "";
+  return across.empty() && down.empty() ? "middle"
+                                        : down + (across.empty() || down.empty() ? "" : " ") + across;
+}
+
+/// Drops come in numbers and within a few frames.
+void find_drops(const PartSeries& s, std::vector<Fault>& found) {
+  std::vector<std::pair<size_t, Loss>> losses;  // part, and what it lost
+  for (size_t i = 0; i < s.parts.size(); ++i)
+    if (const auto loss = loss_of(s, i)) losses.emplace_back(s.parts[i], *loss);
+  std::sort(losses.begin(), losses.end(),
+            [](const auto& a, const auto& b) { return a.second.from < b.second.from; });
+  for (size_t i = 0; i < losses.size();) {
+    size_t j = i;
+    while (j + 1 < losses.size() && losses[j + 1].second.from <= losses[i].second.from + kFalls) ++j;
+    const size_t count = j - i + 1;
+    // Most of the picture at once is no drop.
+    if (count >= kParts2 && count * 2 < s.parts.size()) {
+      std::vector<size_t> where;
+      size_t to = 0;
+      double fall = 0;
+      for (size_t k = i; k <= j; ++k) {
+        where.push_back(losses[k].first);
+        to = std::max(to, losses[k].second.to);
+        fall = std::max(fall, losses[k].second.fall);
+      }
+      found.push_back(
+          {"dew", s.frame[losses[i].second.from], s.frame[to - 1], 1 - std::exp2(-fall / 2), "share",
+           Severity::Warning,
+           fmt::format("The {} of the picture has lost {} % of its fine detail: drops on the lens?",
+                       place_words(where), format_number(100 * (1 - std::exp2(-fall / 2)), 0)),
+           Remedy::None});
+    }
+    i = j + 1;
+  }
+}
+
+}  // namespace
+
+std::vector<Fault> place_faults(const Look& look, const std::vector<Fault>& others) {
+  std::vector<Fault> found;
+  const PartSeries s(look);
+  if (s.frame.size() < kFewest || s.parts.size() < 5) return found;
+  find_drops(s, found);
+  // What the whole picture changed with is said already.
+  std::erase_if(found, [&](const Fault& f) {
+    return std::any_of(others.begin(), others.end(), [&](const Fault& o) {
+      const bool changes = o.code == "bump" || o.code == "soft" || o.code == "hunting" || o.code == "dew" ||
+                           o.code == "setting_changed" || o.code == "size_differs";
+      const auto near = [&](size_t at) { return f.frame + kFalls >= at && f.frame <= at + kFalls; };
+      return changes && (near(o.frame) || (o.code != "bump" && near(o.last)));
+    });
+  });
+  return found;
+}
+
+}  // namespace askcount::audit

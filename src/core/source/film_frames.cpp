@@ -1,0 +1,161 @@
+#include "source/film_frames.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <list>
+#include <mutex>
+
+#include "base/error.h"
+#include "film/reader.h"
+#include "image/tone.h"
+#include "source/frame_source.h"
+#include "source/kind.h"
+
+namespace askcount::source {
+namespace fs = std::filesystem;
+namespace {
+
+constexpr size_t kReaders = 4;     // films kept open, each with what its decoder holds
+constexpr int kSmall = 320;        // pixels across that a picture has at least
+constexpr long long kAhead = 250;  // pictures further on that are reached sooner by decoding than by seeking
+
+long long number_in_film(const fs::path& file) {
+  return std::stoll(file.filename().string());
+}
+
+/// Films that are open, for whoever asks for the next picture.
+class OpenFilms {
+ public:
+  struct Reader {
+    fs::path film;
+    film::FilmReader reader;
+    long long next = 0;  ///< the picture that comes next
+  };
+
+  /// The reader that gets to a picture soonest, or a new one.
+  Reader take(const fs::path& film, long long picture) {
+    {
+      const std::lock_guard lock(mutex_);
+      auto best = idle_.end();
+      for (auto it = idle_.begin(); it != idle_.end(); ++it)
+        if (it->film == film && it->next <= picture && picture - it->next <= kAhead &&
+            (best == idle_.end() || it->next > best->next))
+          best = it;
+      if (best != idle_.end()) {
+        Reader r = std::move(*best);
+        idle_.erase(best);
+        return r;
+      }
+    }
+    Reader r{film, film::FilmReader(film, 1), 0};
+    if (picture > 0) r.reader.seek(picture);
+    r.next = picture;
+    return r;
+  }
+
+  void give_back(Reader reader) {
+    std::list<Reader> old;  // closed when the lock is open again
+    const std::lock_guard lock(mutex_);
+    idle_.push_front(std::move(reader));
+    if (idle_.size() > kReaders) old.splice(old.begin(), idle_, std::prev(idle_.end()));
+  }
+
+ private:
+  std::mutex mutex_;
+  std::list<Reader> idle_;
+};
+
+OpenFilms& open_films() {
+  static OpenFilms films;
+  return films;
+}
+
+/// A picture of a film, upright and no wider than `width`; of its own size for 0.
+image::Coded8 picture_of(const Exposure& e, int width) {
+  const fs::path& film = on_disk(e.file());
+  const long long picture = number_in_film(e.file());
+  OpenFilms::Reader r = open_films().take(film, picture);
+  const image::Size full = image::upright(e.info.size, e.info.orientation);
+  image::Size fit;
+  if (width > 0 && width < full.width)
+    fit = image::upright(
+        {width, std::max(1, static_cast<int>(static_cast<long long>(full.height) * width / full.width))},
+        e.info.orientation);
+  r.reader.pass_to(picture);
+  auto shown = r.reader.next(fit);
+  if (!shown)
+    throw failed(fmt::format("{} cannot be read at picture {}: the film ends before it or is damaged there.",
+                             film.string(), picture + 1));
+  r.next = picture + 1;
+  open_films().give_back(std::move(r));
+  return image::oriented(*shown, e.info.orientation);
+}
+
+}  // namespace
+
+bool is_in_film(const fs::path& file) {
+  return !file.has_extension() && kind_of(file) == Kind::Film;
+}
+
+fs::path on_disk(const fs::path& file) {
+  return is_in_film(file) ? file.parent_path() : file;
+}
+
+std::vector<Exposure> film_frames(const fs::path& film, long long every) {
+  const film::FilmFacts facts = film::read_film(film);
+  if (facts.fps.value() <= 0 || facts.frames <= 0)
+    throw bad_input(fmt::format("{} does not say how many pictures it has in a second.", film.string()),
+                    "Copy it into a film of an even rate first.");
+  using std::chrono::milliseconds;
+  CameraTime begun{};
+  if (facts.made) {
+    begun = std::chrono::time_point_cast<milliseconds>(*facts.made);
+  } else {
+    const auto changed = fs::last_write_time(film);
+    begun = std::chrono::time_point_cast<milliseconds>(std::chrono::file_clock::to_sys(changed)) -
+            milliseconds(std::llround(facts.duration_s * 1000));
+  }
+  std::vector<Exposure> frames;
+  frames.reserve(static_cast<size_t>(facts.frames / every + 1));
+  for (long long n = 0; n < facts.frames; n += every) {
+    Exposure e;
+    e.compressed = film / fmt::format("{:06}", n);
+    e.info.captured = begun + milliseconds(std::llround(static_cast<double>(n) / facts.fps.value() * 1000));
+    e.info.body = facts.camera;
+    e.info.size = facts.size;
+    e.info.orientation = facts.orientation;
+    frames.push_back(std::move(e));
+  }
+  return frames;
+}
+
+FrameRate film_rate(const fs::path& film) {
+  return film::FilmReader(film, 1).fps();
+}
+
+Shown FilmSource::read(const Frame& frame, const Want& want) const {
+  if (!frame.readable()) throw failed(frame.trouble());
+  const image::Size full = image::upright(frame.info().size, frame.info().orientation);
+  const image::RectF wanted = image::in_pixels(want.part, full);
+  // As small as will do: what is wanted of the part, of the whole.
+  const double share = std::max(want.at_least.width / wanted.width, want.at_least.height / wanted.height);
+  const int width = std::max(static_cast<int>(std::ceil(share * full.width)), kSmall);
+  image::Picture picture = picture_of(frame.main(), std::min(width, full.width));
+  const image::RectF part = image::in_pixels(want.part, image::size_of(picture));
+  return {std::move(picture), part};
+}
+
+image::Picture FilmSource::small(const Frame& frame) const {
+  if (!frame.readable()) throw failed(frame.trouble());
+  return picture_of(frame.main(), kSmall);
+}
+
+image::Grey8 FilmSource::grey(const Frame& frame, int width) const {
+  if (!frame.readable()) throw failed(frame.trouble());
+  return image::grey(picture_of(frame.main(), width));
+}
+
+}  // namespace askcount::source
