@@ -22,6 +22,8 @@ struct Harm {
   double haze = 0;        ///< 0 to 1
   double gain = 1;        ///< of the codes
   double blob = 0;        ///< side of something dark that passes, as a share of the picture's height
+  int blob_x = 40;        ///< pixels from the left where it is
+  int drops = 0;          ///< pixels to either side that drops on the lens blur, in the lower left
   double late_s = 0;
   bool missing = false, cut = false, empty = false, no_time = false;
 };
@@ -103,11 +105,24 @@ inline image::Coded8 picture_of(const Card& c, int n, const Harm& harm) {
         grey[static_cast<size_t>(y) * c.size.width + x] = sum / count;
       }
   }
+  // A drop shows the mean of what is around.
+  const int low = c.size.height * 55 / 100, left = c.size.width * 45 / 100;
+  const std::vector<double> clear = harm.drops > 0 ? grey : std::vector<double>();
+  for (int y = low; y < c.size.height && harm.drops > 0; ++y)
+    for (int x = 0; x < left; ++x) {
+      double sum = 0;
+      int count = 0;
+      for (int d = -harm.drops; d <= harm.drops; ++d)
+        for (int e = -harm.drops; e <= harm.drops; ++e)
+          if (x + d >= 0 && y + e >= low && y + e < c.size.height)
+            sum += clear[static_cast<size_t>(y + e) * c.size.width + x + d], ++count;
+      grey[static_cast<size_t>(y) * c.size.width + x] = sum / count;
+    }
   const int side = static_cast<int>(harm.blob * c.size.height);
   for (int y = 0; y < c.size.height; ++y)
     for (int x = 0; x < c.size.width; ++x) {
       double v = grey[static_cast<size_t>(y) * c.size.width + x];
-      if (x > 40 && x < 40 + side && y > 30 && y < 30 + side) v = 25;
+      if (x > harm.blob_x && x < harm.blob_x + side && y > 30 && y < 30 + side) v = 25;
       v = v * (1 - harm.haze) + 190 * harm.haze;
       v = std::clamp(v * harm.gain + noise(random), 0.0, 255.0);
       for (int k = 0; k < 3; ++k) p.row(y)[x * 3 + k] = static_cast<std::uint8_t>(v);

@@ -6,6 +6,7 @@
 #include "base/units.h"
 #include "film_answer.h"
 #include "gather/gather.h"
+#include "gathering.h"
 #include "progress_line.h"
 #include "stop.h"
 #include "take/take.h"
@@ -45,8 +46,8 @@ render::FilmOutcome render_shown(const source::Frames& frames, const render::Fil
 
 namespace {
 
-struct Asked {
-  std::string folder, output, fps, take, preset = "medium";
+struct Asked : GatheringAsked {
+  std::string output, fps, preset = "medium";
   image::Size size{1920, 1080};
   int quality = 18, bits = 8, from = 1, to = 0;
   bool as_shot = false, force = false;
@@ -54,9 +55,9 @@ struct Asked {
 
 Answer cut_verb(const Asked& asked) {
   render::FilmOrder order;
-  if (!asked.take.empty()) {
-    const take::Take take = take::load_take(asked.take);
-    order.fps = take.sums().fps;
+  const Gathering gathering = gathering_of(asked);
+  if (gathering.take) {
+    order.fps = gathering.take->sums().fps;
     if (!asked.fps.empty() && !(parse_frame_rate(asked.fps, "--fps") == order.fps))
       throw bad_input(
           fmt::format("--fps {} differs from the plan's {}.", asked.fps, format_frame_rate(order.fps)),
@@ -73,7 +74,7 @@ Answer cut_verb(const Asked& asked) {
   order.guard = {{asked.take}, asked.force};
   film::check_film(order.output, order.size, asked.bits);
   film::check_film_output({order.output, FileKind::Film, order.guard});
-  const gather::Gathered gathered = gather::gather(asked.folder, {{}, stop_token()});
+  const gather::Gathered gathered = gather_shown(gathering.ask);
   const source::Frames all = gathered.frames;
   const auto count = static_cast<int>(all->size());
   const int to = asked.to > 0 ? asked.to : count;
@@ -105,10 +106,12 @@ Answer cut_verb(const Asked& asked) {
 void add_cut(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
   const auto asked = std::make_shared<Asked>();
-  verb.add_option("folder", asked->folder, "The card or folder").required();
+  verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
+  add_every(verb, asked->every);
   verb.add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)").required();
   verb.add_option("--fps", asked->fps, "Frame rate of the film");
-  verb.add_option("--take", asked->take, "Take the frame rate from this take's plan");
+  verb.add_option("--take", asked->take,
+                  "The take: its plan says the frame rate, what was decided about its frames is done");
   add_size(verb, "--size", asked->size, "Size of the film");
   verb.add_choice("--bits", asked->bits, {{"8", 8}, {"10", 10}}, "8 or 10 for every colour");
   verb.add_option("--quality", asked->quality, "Constant rate factor, 0 to 51; lower is better")

@@ -13,8 +13,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
+#include "gathering.h"
 #include "orders/gather.h"
 #include "progress_line.h"
+#include "source/film_frames.h"
 #include "source/kind.h"
 #include "stop.h"
 #include "verbs.h"
@@ -22,18 +24,19 @@
 namespace askcount::cli {
 namespace {
 
-struct Asked {
-  std::vector<std::string> folders, keep, leave_out;
-  std::string csv, take;
+struct Asked : GatheringAsked {
+  std::vector<std::string> keep, leave_out;
+  std::string csv;
   std::optional<int> choose;
   std::string join;
   std::optional<double> clock_s;
-  std::optional<int> every;
   bool list_only = false, force = false;
 };
 
 /// A file as it lies below the folders that were named.
 std::string name_of(const std::filesystem::path& file, const std::vector<std::string>& folders) {
+  if (folders.size() == 1 && source::is_in_film(file) && source::on_disk(file) == folders.front())
+    return source::name_of(file);
   for (const std::string& folder : folders) {
     const std::filesystem::path below = file.lexically_relative(folder);
     if (!below.empty() && *below.begin() != "..")
@@ -106,9 +109,8 @@ std::string csv_of(const gather::FoundTake& t, const audit::Look& look,
                                  ? format_iso(Instant(i.captured->time_since_epoch()), "UTC").substr(0, 19) +
                                        fmt::format(".{:03}", i.captured->time_since_epoch().count() % 1000)
                                  : "";
-    text +=
-        fmt::format("{},{},{},{},{},{},{}", n + 1, f.file().filename().string(), time, maybe(i.shutter_s, 6),
-                    maybe(i.f_number, 1), maybe(i.iso, 0), maybe(source::relative_stops(i), 3));
+    text += fmt::format("{},{},{},{},{},{},{}", n + 1, source::name_of(f.file()), time, maybe(i.shutter_s, 6),
+                        maybe(i.f_number, 1), maybe(i.iso, 0), maybe(source::relative_stops(i), 3));
     text += m.seen()
                 ? fmt::format(
                       ",{:.4f},{:.4f},{:.2f},{:.2f},{:.3f},{:.2f},{:.2f},{:.2f},{:.3f},{:.3f},{:.3f},{:.4f}",
@@ -134,15 +136,7 @@ audit::Look look_at_frames(const gather::Gathered& g, const std::string& take) {
 }
 
 Answer gather_verb(const Asked& asked) {
-  std::vector<std::filesystem::path> folders(asked.folders.begin(), asked.folders.end());
-  gather::Ask ask;
-  std::optional<take::Take> take;
-  if (!asked.take.empty()) {
-    take = take::load_take(asked.take);
-    ask = orders::gather_ask(*take, folders);
-    ask.film_step = orders::film_step_of(*take, folders);
-  }
-  ask.folders = folders;
+  auto [take, ask] = gathering_of(asked);
   if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
   for (size_t from = 0; from < asked.join.size();) {
     const size_t end = std::min(asked.join.find(',', from), asked.join.size());
@@ -152,18 +146,13 @@ Answer gather_verb(const Asked& asked) {
   ask.keep.insert(ask.keep.end(), asked.keep.begin(), asked.keep.end());
   ask.leave_out.insert(ask.leave_out.end(), asked.leave_out.begin(), asked.leave_out.end());
   if (asked.clock_s) ask.clock_s = *asked.clock_s;
-  if (asked.every) ask.film_step = *asked.every;
-  gather::Gathered g;
-  {
-    ProgressLine line("Reading");
-    g = gather::gather(ask, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-  }
+  const gather::Gathered g = gather_shown(ask);
   const std::vector<source::Frame>& frames = *g.frames;
   Json missing = Json::array(), dropped = Json::array(), takes = Json::array(), faults_json = Json::array();
   long long lost = 0;
   for (const gather::Missing& m : g.missing) {
     missing.push_back({{"after_frame", m.after + 1},
-                       {"after_file", frames[m.after].file().filename().string()},
+                       {"after_file", source::name_of(frames[m.after].file())},
                        {"frames", m.frames},
                        {"seconds", rounded(m.seconds, 3)}});
     lost += m.frames;
@@ -237,7 +226,7 @@ Answer gather_verb(const Asked& asked) {
   else
     answer.words += words(g) + ".\n";
   for (const gather::Dropped& d : g.dropped)
-    answer.words += fmt::format("left out {}: {}\n", d.file().filename().string(), d.text);
+    answer.words += fmt::format("left out {}: {}\n", source::name_of(d.file()), d.text);
   for (const audit::Fault& f : faults)
     answer.words += fmt::format(
         "frame {}{} {}: {}\n", f.frame + 1,
@@ -257,9 +246,7 @@ void add_gather(Command& app, Chosen& chosen) {
   verb.add_option("--join", asked->join, "Take these as one: 1,2");
   verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");
   verb.add_option("--leave-out", asked->leave_out, "A file that is no frame");
-  verb.add_option("--every", asked->every,
-                  "Of a film every so manieth picture; the plan's interval otherwise, else each")
-      .between(1, 10000000);
+  add_every(verb, asked->every);
   verb.add_option("--clock", asked->clock_s, "Seconds to add to the camera's clock");
   verb.add_option("--take", asked->take,
                   "The take they were shot for: its plan chooses, what was decided in it is done");

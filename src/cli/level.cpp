@@ -3,23 +3,23 @@
 #include <memory>
 
 #include "base/units.h"
-#include "gather/gather.h"
+#include "gathering.h"
 #include "level/brightness.h"
 #include "progress_line.h"
+#include "source/film_frames.h"
 #include "stop.h"
 #include "verbs.h"
 
 namespace askcount::cli {
 namespace {
 
-struct Asked {
-  std::string folder;
+struct Asked : GatheringAsked {
   image::Size shape;  ///< {} for the whole frame
   bool thumbnails = false;
 };
 
 Answer level_verb(const Asked& asked) {
-  const gather::Gathered g = gather::gather(asked.folder, {{}, stop_token()});
+  const gather::Gathered g = gather_shown(gathering_of(asked).ask);
   ProgressLine line("Measuring");
   const auto luminances =
       level::measure(g.frames, source::any_source(), asked.shape,
@@ -30,7 +30,7 @@ Answer level_verb(const Asked& asked) {
   Json corrections = Json::array(), clicks = Json::array();
   for (size_t n = 0; n < e.frames.size(); ++n)
     corrections.push_back({{"frame", n + 1},
-                           {"file", (*g.frames)[n].file().filename().string()},
+                           {"file", source::name_of((*g.frames)[n].file())},
                            {"as_shot_stops", rounded(e.frames[n].as_shot, 4)},
                            {"correction_stops", rounded(e.frames[n].correction(), 4)},
                            {"after_stops", rounded(e.after[n], 4)}});
@@ -58,7 +58,10 @@ void add_level(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
   const auto asked = std::make_shared<Asked>();
-  verb.add_option("folder", asked->folder, "The card or folder").required();
+  verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
+  verb.add_option("--take", asked->take,
+                  "The take they were shot for: its plan chooses, what was decided in it is done");
+  add_every(verb, asked->every);
   add_size(verb, "--size", asked->shape, "Measure only the part this film size shows (1920x1080)");
   verb.add_flag("--thumbnails", asked->thumbnails, "A first curve from embedded thumbnails, quickly");
   verb.callback([&chosen, asked] {

@@ -1,13 +1,15 @@
 // Gather in the window: keys and presses, and what they leave in the take.
 #include <QApplication>
+#include <QInputDialog>
 #include <QLabel>
 #include <QMouseEvent>
 #include <QPushButton>
 #include <QScrollBar>
 #include <QSignalSpy>
 #include <QTest>
+#include <QTimer>
 
-#include "../cards.h"
+#include "../films.h"
 #include "app/shell/window.h"
 #include "app/stages/gather/contact_sheet.h"
 #include "app/stages/gather/frame_lanes.h"
@@ -167,6 +169,70 @@ TEST_F(GatherStageTest, TheLookIsKeptBesideTheTake) {
   other.go_to(4);
   ASSERT_TRUE(QTest::qWaitFor([&] { return other.session().looking.complete(); }, 30000));
   EXPECT_EQ(other.session().looking.look().frames[10].stops, before);
+}
+
+/// Once a dialog is open, does that to it.
+template <typename Dialog>
+void when_asked(const std::function<void(Dialog*)>& answer) {
+  QTimer::singleShot(0, [answer] {
+    auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+    if (dialog != nullptr)
+      answer(dialog);
+    else
+      when_asked<Dialog>(answer);
+  });
+}
+
+TEST_F(GatherStageTest, TheCamerasClockIsSetByHandAndBack) {
+  open({.size = {96, 64}, .frames = 20});
+  session().playhead.set(3);
+  const auto before = *(*session().frames.list())[3].info().captured;
+  when_asked<QInputDialog>([](QInputDialog* d) {
+    EXPECT_NE(d->labelText().indexOf("FLD_0004.JPG says 2025-10-09 08:53:50"), -1)
+        << d->labelText().toStdString();
+    d->setTextValue("2025-10-09 10:53:50");
+    d->accept();
+  });
+  child<QPushButton>("clock")->click();
+  ASSERT_TRUE(looked());
+  EXPECT_NEAR(session().document.take().gather.clock_s, 7200, 1);
+  EXPECT_NEAR(static_cast<double>(((*(*session().frames.list())[3].info().captured) - before).count()), 7.2e6,
+              1e3);
+  // What is no time changes nothing, and says so.
+  QSignalSpy trouble(&session(), &Session::trouble);
+  when_asked<QInputDialog>([](QInputDialog* d) {
+    d->setTextValue("at noon");
+    d->accept();
+  });
+  child<QPushButton>("clock")->click();
+  EXPECT_EQ(trouble.count(), 1);
+  EXPECT_NEAR(session().document.take().gather.clock_s, 7200, 1);
+  session().document.undo();
+  ASSERT_TRUE(looked());
+  EXPECT_EQ(session().document.take().gather.clock_s, 0);
+}
+
+TEST_F(GatherStageTest, AFilmsPicturesAreTakenByOnePress) {
+  test::fs::create_directories(folder_ / "card");
+  test::write_film({.size = {160, 96}, .frames = 50}, folder_ / "card/walk.mp4");
+  open({.size = {96, 64}, .frames = 20});
+  ASSERT_EQ(frames(), 20u);
+  QPushButton* press = nullptr;
+  for (QPushButton* b : window_.findChildren<QPushButton*>())
+    if (b->isVisible() && b->text() == "Take its pictures") press = b;
+  ASSERT_NE(press, nullptr);
+  press->click();
+  ASSERT_TRUE(QTest::qWaitFor([this] { return frames() == 50u; }, 30000));
+  ASSERT_TRUE(looked());
+  EXPECT_NE(answer().indexOf("every&nbsp;picture&nbsp;of&nbsp;it"), -1) << answer().toStdString();
+  when_asked<QInputDialog>([](QInputDialog* d) {
+    d->setIntValue(10);
+    d->accept();
+  });
+  emit child<QLabel>("gathered")->linkActivated("step");
+  ASSERT_TRUE(QTest::qWaitFor([this] { return frames() == 5u; }, 30000));
+  session().document.undo();
+  ASSERT_TRUE(QTest::qWaitFor([this] { return frames() == 50u; }, 30000));
 }
 
 TEST_F(GatherStageTest, AnotherTakeOfTheCardIsOnePressAway) {

@@ -1,5 +1,5 @@
 // askcount gather and copy: what their answers say.
-#include "../cards.h"
+#include "../films.h"
 #include "askcount.h"
 
 namespace askcount {
@@ -76,6 +76,40 @@ TEST(GatherVerb, ATakeKeepsWhatWasMeasuredAndDecided) {
   EXPECT_TRUE(test::fs::exists(folder / "x.frames"));
   EXPECT_EQ(answer(line)["audit"], Json::array());
   EXPECT_EQ(take::load_take(folder / "x.askcount").gather, take.gather);
+}
+
+TEST(GatherVerb, TakesEverySoManiethPictureOfAFilm) {
+  const test::Folder folder;
+  test::write_film({.size = {160, 96}, .frames = 60}, folder / "walk.mp4");
+  const std::string film = quoted(folder / "walk.mp4");
+  const Json all = answer("gather " + film + " --list");
+  EXPECT_EQ(all["frames"], 60);
+  EXPECT_EQ(all["format"], "film");
+  EXPECT_EQ(all["first"], "walk.mp4/000000");
+  EXPECT_NEAR(all["interval_s"].get<double>(), 0.04, 1e-6);
+  EXPECT_EQ(answer("gather " + film + " --every 7 --list")["last"], "walk.mp4/000056");
+  // The plan's interval has so many pictures, and the film made of them says what the table said.
+  answer("count --frames 20 --fps 25 --interval 0.12s --save " + quoted(folder / "x.askcount"));
+  EXPECT_EQ(answer("gather " + film + " --list --take " + quoted(folder / "x.askcount"))["frames"], 20);
+  const Json made = answer("cut " + film + " --take " + quoted(folder / "x.askcount") + " --size 160x96 -o " +
+                           quoted(folder / "quick.mp4"));
+  EXPECT_EQ(made["frames"], 20);
+  EXPECT_EQ(answer("level " + film + " --every 4")["frames"], 15);
+  const test::Said wrong = askcount("gather " + film + " --every 0");
+  EXPECT_EQ(wrong.exit, 2);
+}
+
+TEST(GatherVerb, WhatATakeDecidedIsDoneInLevelAndCutToo) {
+  const test::Folder folder;
+  test::write_card({.size = {160, 96}, .frames = 30}, folder / "card");
+  answer("count --frames 30 --fps 25 --interval 10s --save " + quoted(folder / "x.askcount"));
+  take::Take take = take::load_take(folder / "x.askcount");
+  take.gather.leave_out = {"FLD_0004.JPG", "FLD_0009.JPG"};
+  take::save_take(take, folder / "x.askcount");
+  const std::string with = quoted(folder / "card") + " --take " + quoted(folder / "x.askcount");
+  EXPECT_EQ(answer("gather " + with + " --list")["frames"], 28);
+  EXPECT_EQ(answer("level " + with)["frames"], 28);
+  EXPECT_EQ(answer("cut " + with + " --size 160x96 -o " + quoted(folder / "a.mp4"))["frames"], 28);
 }
 
 TEST(CopyVerb, SaysWhenTheCardMayBeEmptied) {

@@ -1,8 +1,10 @@
 // Every frame looked at: each fault is found where it is, and none where there is none.
+#include "audit/eye.h"
 #include "audit/faults.h"
 #include "audit/lanes.h"
 #include "audit/look.h"
 #include "audit/passing.h"
+#include "audit/stillness.h"
 #include "audit/store.h"
 #include "cards.h"
 #include "gather/gather.h"
@@ -89,6 +91,135 @@ TEST(Audit, FindsDewAndALostFocus) {
   Card focus{.frames = 70, .seed = 10};
   focus.harm = [](int n) { return n >= 45 ? Harm{.blur = 2} : Harm{}; };
   EXPECT_EQ(found_on(focus), Words{"soft@46"});
+}
+
+TEST(Audit, FindsDewThatWasWipedOff) {
+  Card dew{.frames = 110, .seed = 15};
+  dew.harm = [](int n) {
+    return n < 40 || n >= 85 ? Harm{} : Harm{.blur = n < 60 ? 0 : 1, .haze = std::min(0.75, (n - 40) / 30.0)};
+  };
+  const Words found = found_on(dew);
+  ASSERT_EQ(found.size(), 1u) << fmt::format("{}", fmt::join(found, " "));
+  const int from = std::stoi(found[0].substr(found[0].find('@') + 1));
+  EXPECT_TRUE(found[0].starts_with("dew@") && from >= 40 && from <= 45) << found[0];
+}
+
+TEST(Audit, FindsDropsInAPartOfThePicture) {
+  Card rain{.frames = 90, .seed = 16};
+  rain.harm = [](int n) { return Harm{.drops = n >= 50 ? 3 : 0}; };
+  EXPECT_EQ(found_on(rain), Words{"dew@51"});
+  // What passes there every now and then is life.
+  Card walkers{.frames = 90, .seed = 16};
+  walkers.harm = [](int n) { return n % 30 < 14 ? Harm{.blob = 0.3, .blob_x = 20 + n % 30 * 25} : Harm{}; };
+  for (const std::string& code : found_on(walkers)) EXPECT_FALSE(code.starts_with("dew")) << code;
+}
+
+TEST(Audit, FindsAHuntingFocusAndASinkingBehindIt) {
+  Card card{.frames = 120, .seed = 17};
+  card.harm = [](int n) {
+    return Harm{.dy = n > 60 ? -std::min(n - 60, 40) * 0.1 : 0.0,
+                .blur = n >= 30 && n < 42 && n % 2 == 0 ? 2 : 0};
+  };
+  const Words found = found_on(card);
+  ASSERT_EQ(found.size(), 2u) << fmt::format("{}", fmt::join(found, " "));
+  EXPECT_EQ(found[0], "hunting@31");
+  const int from = std::stoi(found[1].substr(found[1].find('@') + 1));
+  EXPECT_TRUE(found[1].starts_with("sinking@") && from >= 59 && from <= 66) << found[1];
+}
+
+TEST(Audit, AFocusThatComesBackIsLostForSoLong) {
+  const test::Folder folder;
+  Card card{.frames = 80, .seed = 18};
+  card.harm = [](int n) { return Harm{.blur = n >= 30 && n < 44 ? 2 : 0}; };
+  test::write_card(card, folder / "card");
+  const gather::Gathered g = gather::gather(folder / "card");
+  const Look look = look_at(g.frames, source::any_source());
+  const auto faults = faults_of(g, look);
+  ASSERT_EQ(faults.size(), 1u);
+  EXPECT_EQ(faults[0].code, "soft");
+  EXPECT_EQ(faults[0].frame, 30u);
+  EXPECT_EQ(faults[0].last, 43u);
+  // The lane says what the finding says.
+  const auto lanes = lanes_of(g, look, look.frames.size());
+  EXPECT_NEAR(lanes[2].values[36], 100 * faults[0].amount, 4);
+  EXPECT_NEAR(lanes[2].values[10], 100, 4);
+}
+
+/// A look whose measures are made up, even but for what `change` does to a frame's.
+Look made_up(size_t frames, const std::function<void(size_t, Measures&)>& change) {
+  Look look;
+  std::mt19937 random(5);
+  const auto wander = [&](float by) { return by * (static_cast<float>(random() % 2001) / 1000 - 1); };
+  for (size_t n = 0; n < frames; ++n) {
+    Measures m;
+    m.stops = -3 + wander(0.03F);
+    m.code = 90;
+    m.spread = 40;
+    m.points = 4 + wander(0.2F);
+    for (size_t p = 0; p < kParts; ++p) m.fine[p] = -8 + wander(0.05F), m.coarse[p] = -4 + wander(0.02F);
+    change(n, m);
+    look.frames.push_back(m);
+  }
+  return look;
+}
+
+TEST(PictureFaults, AFrameMuchDarkerThanBothSidesIsDarkWhateverItShows) {
+  const auto found = picture_faults(made_up(60,
+                                            [](size_t n, Measures& m) {
+                                              if (n == 25) m.stops -= 4, m.code = 45;
+                                            }),
+                                    {});
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_EQ(found[0].code, "dark");
+  EXPECT_EQ(found[0].frame, 25u);
+  EXPECT_NEAR(found[0].amount, 4, 0.1);
+  // A lamp that goes out for good is no fault of a frame.
+  EXPECT_TRUE(
+      picture_faults(made_up(60, [](size_t n, Measures& m) { m.stops -= n >= 25 ? 4 : 0; }), {}).empty());
+}
+
+TEST(PictureFaults, WhiteIsToldWhereItComesAndNotWhereItAlwaysIs) {
+  const auto white = [](const std::function<float(size_t)>& share) {
+    return picture_faults(made_up(80, [&](size_t n, Measures& m) { m.clipped = share(n); }), {});
+  };
+  EXPECT_TRUE(white([](size_t n) { return 0.07F + 0.01F * static_cast<float>(n % 3); }).empty());
+  const auto flash = white([](size_t n) { return n == 40 ? 0.14F : 0.02F; });
+  ASSERT_EQ(flash.size(), 1u);
+  EXPECT_EQ(flash[0].frame, 40u);
+  // One stretch, though it wavers about the limit.
+  EXPECT_EQ(white([](size_t n) { return n < 50 ? 0.01F : n % 2 == 0 ? 0.13F : 0.09F; }).size(), 1u);
+}
+
+TEST(PictureFaults, StarsThatNoLongerStandOutAreOutOfFocus) {
+  const Look look = made_up(100, [](size_t n, Measures& m) {
+    m.coarse.fill(-11.5F);
+    m.fine.fill(-3);
+    if (n >= 60) m.points -= 1.4F, m.spread = 0.8F;
+  });
+  const auto found = picture_faults(look, {});
+  ASSERT_EQ(found.size(), 1u) << found[0].code;
+  EXPECT_EQ(found[0].code, "soft");
+  EXPECT_EQ(found[0].frame, 60u);
+  EXPECT_EQ(found[0].last, 99u);
+  EXPECT_EQ(found[0].remedy, Remedy::EndBefore);
+}
+
+TEST(Stillness, WhatRunsThroughAFogIsNoCamera) {
+  // Nothing can be seen but two cars, each as far on in every frame.
+  Stillness still;
+  Position last;
+  for (int n = 0; n < 20; ++n) {
+    image::Grey8 fog({480, 320});
+    std::mt19937 random(static_cast<unsigned>(n));
+    for (auto& v : fog.luma) v = static_cast<std::uint8_t>(140 + random() % 2);
+    for (const auto& [x, y] : {std::pair(n * 40 % 440, 200), std::pair((n * 40 + 150) % 440, 240)})
+      for (int dy = 0; dy < 16; ++dy)
+        for (int dx = 0; dx < 36; ++dx)
+          fog.luma[static_cast<size_t>(y + dy) * 480 + static_cast<size_t>(x + dx)] =
+              static_cast<std::uint8_t>(30 + (dx * 7 + dy * 13) % 60);
+    last = still.next(see(fog, 480).windows);
+  }
+  EXPECT_LT(std::hypot(last.x, last.y), 50) << "one step may be believed, a drive is not";
 }
 
 TEST(Audit, NamesSettingsThatChanged) {

@@ -34,6 +34,30 @@ TEST(GatherMends, ChooseJoinEndAndSetTheClock) {
             std::vector<std::string>{"x.jpg"});
 }
 
+TEST(GatherMends, AnotherSourceIsDecidedAboutAnew) {
+  take::Take t;
+  t.card = "card";
+  t.gather.leave_out = {"FLD_0003.JPG"};
+  t.gather.film_step = 4;
+  const take::Take other = take::mended(t, Mend{"source", 1, "/films/walk.mov"});
+  EXPECT_EQ(other.card, "/films/walk.mov");
+  EXPECT_EQ(other.gather, take::GatherWish());
+  EXPECT_EQ(take::mended(other, Mend{"film-step", 25}).gather.film_step, 25);
+}
+
+TEST(ClockMend, TakesWhatTheFrameSaysForWhatItWas) {
+  take::Take t;
+  t.gather.clock_s = 60;  // what is shown has it already
+  const auto shown = source::CameraTime(std::chrono::milliseconds(1760000000000));  // 2025-10-09 08:53:20
+  const Mend mend = orders::clock_mend(t, shown, "2025-10-09 09:53:50");
+  EXPECT_EQ(mend.slot, "clock");
+  EXPECT_NEAR(mend.value, 60 + 3630, 1e-6);
+  EXPECT_NEAR(orders::clock_mend(t, shown, "2025-10-08 08:53:20").value, 60 - 86400, 1e-6);
+  for (const char* wrong : {"", "noon", "2025-13-40 08:00:00"})
+    EXPECT_EQ(test::error_of([&] { orders::clock_mend(t, shown, wrong); }).kind(), Error::Kind::BadInput)
+        << wrong;
+}
+
 TEST(GatherMends, AreInTheTakesFile) {
   take::Take t = after({{"leave-out", 1, "a.jpg"},
                         {"stand-in", 1, "b.jpg"},

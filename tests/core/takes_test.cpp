@@ -143,6 +143,30 @@ TEST(Shots, ARampAndABurstAreNoBrackets) {
   EXPECT_EQ(shots_of(burst).size(), 60u);
 }
 
+TEST(Shots, AnotherWayToShootEndsTheBrackets) {
+  std::vector<Exposure> list = brackets(20, 6, 0.5, true);
+  for (int n = 0; n < 40; ++n) list.push_back(shot(name(100 + n), 500 + n * 3.0, 1 / 125.0, true));
+  const auto shots = shots_of(list);
+  ASSERT_EQ(shots.size(), 60u);
+  EXPECT_EQ(shots[19], (Shot{57, 3}));
+  for (size_t i = 20; i < shots.size(); ++i) EXPECT_EQ(shots[i].count, 1u) << i;
+}
+
+TEST(Beat, ALateShotByWholeSecondsIsNoHoleAndNoDouble) {
+  Times t;
+  t.clock_s = 1.01;
+  for (int n = 0; n < 80; ++n) t.at.push_back(std::floor(0.2 + n * 3 + (n == 40 ? 1.9 : 0)));
+  t.unclocked.assign(t.at.size(), 0);
+  const auto runs = even_runs(t);
+  ASSERT_EQ(runs.size(), 1u);
+  EXPECT_TRUE(runs[0].extra.empty()) << "a real frame would be lost";
+  EXPECT_EQ(runs[0].steps.size(), 79u);
+  long long lost = 0;
+  for (const Step& s : runs[0].steps) lost += s.missing;
+  EXPECT_EQ(lost, 0);
+  EXPECT_NEAR(runs[0].steps[39].off_s, 2, 0.2);
+}
+
 TEST(Beat, SeesHolesThatWholeSecondsHide) {
   for (const double interval : {1.0, 1.5, 2.0}) {
     Times t;

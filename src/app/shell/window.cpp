@@ -368,6 +368,7 @@ void Window::ask_save_as() {
 
 void Window::mend(const Mend& mend) {
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+  if (mend.slot == "source") session_.frames.gather();
 }
 
 void Window::keyPressEvent(QKeyEvent* event) {

@@ -12,6 +12,7 @@
 #include "journal/state.h"
 #include "orders/gather.h"
 #include "plan/budgets.h"
+#include "source/film_frames.h"
 
 namespace askcount::advice {
 
@@ -36,7 +37,7 @@ std::vector<audit::Fault> open_faults(const take::Take& take, const gather::Gath
   std::vector<audit::Fault> open;
   for (const audit::Fault& f : faults) {
     const source::Frame& frame = (*gathered.frames)[f.frame];
-    const std::string name = frame.file().filename().string();
+    const std::string name = source::name_of(frame.file());
     const auto& fine = take.gather.fine;
     if (frame.stands_aside || std::find(fine.begin(), fine.end(), name) != fine.end()) continue;
     open.push_back(f);

@@ -11,13 +11,16 @@
 namespace askcount::audit {
 namespace {
 
-constexpr double kLeastFall = 0.9;  // log2 of the energy of middle-sized detail
-constexpr double kTextured = -10;   // log2 of it that a part needs at the start
-constexpr size_t kFewest = 16;      // frames
-constexpr double kLeastDip = 2;     // log2 of the energy of fine detail, where the contrast comes back
-constexpr double kSameLight = 0.5;  // stops: a sun behind a cloud takes more than that away
-constexpr size_t kSlow = 5;         // frames that a fall takes at least: a lost focus comes at once
-constexpr size_t kMostDips = 2;     // more than that are weather
+constexpr double kLeastFall = 0.9;    // log2 of the energy of middle-sized detail
+constexpr double kTextured = -10;     // log2 of it that a part needs at the start
+constexpr size_t kFewest = 16;        // frames
+constexpr double kLeastDip = 2;       // log2 of the energy of fine detail, where the contrast comes back
+constexpr double kLessLight = 0.5;    // stops: a sun behind a cloud takes more than that away
+constexpr double kMoreLight = 1.5;    // stops that a veil may add
+constexpr double kOtherLight = 1;     // stops from the beginning to the end
+constexpr double kFinestFirst = 0.4;  // log2 of energy
+constexpr size_t kSlow = 5;           // frames that a fall takes at least: a lost focus comes at once
+constexpr size_t kMostDips = 2;       // more than that are weather
 
 /// The frames that contrast can be told of.
 std::vector<size_t> telling(const Look& look) {
@@ -28,8 +31,15 @@ std::vector<size_t> telling(const Look& look) {
   return frame;
 }
 
+/// What a frame's light would be at the same exposure throughout, in stops.
+double light_of(const gather::FoundTake& take, const Look& look, size_t n) {
+  return static_cast<double>(look.frames[n].stops) -
+         source::relative_stops((*take.frames)[n].info()).value_or(0);
+}
+
 /// Contrast that falls until the end of the take.
-std::vector<Fault> falls_to_the_end(const Look& look, const std::vector<size_t>& frame) {
+std::vector<Fault> falls_to_the_end(const gather::FoundTake& take, const Look& look,
+                                    const std::vector<size_t>& frame) {
   const long n = static_cast<long>(frame.size()), tenth = std::max(3L, n / 10);
   // Contrast of each part over the frames: middle-sized and fine detail together.
   const auto series = [&](size_t p, bool fine) {
@@ -58,6 +68,14 @@ std::vector<Fault> falls_to_the_end(const Look& look, const std::vector<size_t>&
     coarse.push_back(c);
   }
   if (textured.size() < 3) return {};
+  // Where the light goes, the shadows go with it; dew takes the finest detail first.
+  const auto light = [&](long from, long to) {
+    std::vector<double> v;
+    for (long k = from; k < to; ++k) v.push_back(light_of(take, look, frame[static_cast<size_t>(k)]));
+    return median(v);
+  };
+  const double gone = light(0, tenth) - light(n - tenth, n);
+  if (std::abs(gone) > kOtherLight && median(fine_falls) < median(falls) + kFinestFirst) return {};
   const auto down = [&](double by) {
     size_t count = 0;
     for (size_t i = 0; i < falls.size(); ++i) count += falls[i] > by && fine_falls[i] > by ? 1 : 0;
@@ -132,10 +150,7 @@ std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const 
   if (parts.size() < 4) return {};
   const auto fine = of_the_picture(look, frame, parts, &Measures::fine),
              coarse = of_the_picture(look, frame, parts, &Measures::coarse);
-  const auto light = [&](size_t k) {
-    const Measures& m = look.frames[frame[k]];
-    return static_cast<double>(m.stops) - source::relative_stops((*take.frames)[frame[k]].info()).value_or(0);
-  };
+  const auto light = [&](size_t k) { return light_of(take, look, frame[k]); };
   std::vector<Fault> found;
   for (size_t top = 0, k = 1; k < frame.size(); ++k) {
     if (fine[k] >= fine[top]) {
@@ -149,9 +164,11 @@ std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const 
       if (fine[back] < fine[low]) low = back;
     const bool ends = back == frame.size();
     const double fall = fine[top] - fine[low];
+    const double stands = std::max(
+        0.05 * fall, 2.5 * spread(part(fine, static_cast<long>(top) - 30, static_cast<long>(top) + 1)));
     size_t begins = top, lost = low;
     for (size_t i = top; i <= low; ++i) {
-      if (fine[i] > fine[top] - 0.05 * fall) begins = i + 1;
+      if (fine[i] > fine[top] - stands) begins = i + 1;
       if (fine[i] < fine[top] - 0.7 * fall) {
         lost = i;
         break;
@@ -170,7 +187,7 @@ std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const 
                    ? 1
                    : 0;
     if (agree * 10 >= parts.size() * 7 && coarse[top] - coarse[low] > 0.5 && lost >= begins + kSlow &&
-        std::abs(light(top) - light(low)) < kSameLight) {
+        light(top) - light(low) < kLessLight && light(low) - light(top) < kMoreLight) {
       const double left = std::exp2(-(coarse[top] - coarse[low]) / 2);
       found.push_back(
           {"dew", frame[begins], frame[back - 1], 1 - left, "share", Severity::Warning,
@@ -190,7 +207,7 @@ std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const 
 std::vector<Fault> clear_faults(const gather::FoundTake& take, const Look& look) {
   const std::vector<size_t> frame = telling(look);
   if (frame.size() < kFewest) return {};
-  std::vector<Fault> found = falls_to_the_end(look, frame);
+  std::vector<Fault> found = falls_to_the_end(take, look, frame);
   if (found.empty()) found = falls_in_the_same_light(take, look, frame);
   return found;
 }

@@ -8,6 +8,7 @@
 #include <map>
 
 #include "base/units.h"
+#include "source/film_frames.h"
 
 namespace askcount::audit {
 
@@ -56,7 +57,7 @@ std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, co
   add(dew);
   add(exposure_faults(take, look, planned));
   add(setting_faults(take));
-  add(place_faults(look, all));
+  add(place_faults(take, look, all));
   std::stable_sort(all.begin(), all.end(), [](const Fault& a, const Fault& b) { return a.frame < b.frame; });
   return all;
 }
@@ -92,7 +93,7 @@ const std::map<std::string, Title> kTitles = {
 
 /// The one action that mends a fault, where there is one to press here.
 void offer(const gather::FoundTake& take, const Fault& fault, Finding& finding) {
-  const auto name = [&](size_t n) { return (*take.frames)[n].file().filename().string(); };
+  const auto name = [&](size_t n) { return source::name_of((*take.frames)[n].file()); };
   if (fault.remedy == Remedy::Neighbours && fault.frame == fault.last)
     finding.mend = Mend{"stand-in", 1, name(fault.frame)};
   else if (fault.remedy == Remedy::EndBefore && fault.frame > 0)

@@ -69,7 +69,8 @@ std::vector<Fault> picture_faults(const Look& look, const std::vector<Fault>& st
 std::vector<Fault> clear_faults(const gather::FoundTake& take, const Look& look);
 /// Drops, and what grows out of focus: in a part of the picture. `others` are all that were found in the
 /// whole of it: what changes with them is theirs.
-std::vector<Fault> place_faults(const Look& look, const std::vector<Fault>& others);
+std::vector<Fault> place_faults(const gather::FoundTake& take, const Look& look,
+                                const std::vector<Fault>& others);
 std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& look, const Planned& planned);
 std::vector<Fault> setting_faults(const gather::FoundTake& take);
 std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look);

@@ -31,13 +31,12 @@ Lane beat_lane(const gather::FoundTake& take) {
   return lane;
 }
 
-/// A value of each frame that is known (the median over its parts), against the take's usual one, in percent
-/// of amplitude.
+/// A value of each frame that is known, against the take's best, in percent of amplitude.
 std::vector<float> percent_of(const Look& look, const std::vector<double>& whole) {
   std::vector<double> seen;
   for (size_t n = 0; n < whole.size(); ++n)
     if (look.frames[n].seen()) seen.push_back(whole[n]);
-  const double usual = median(seen);
+  const double usual = best_of(seen);
   std::vector<float> out;
   for (size_t n = 0; n < whole.size(); ++n)
     out.push_back(look.frames[n].seen() ? static_cast<float>(100 * std::exp2((whole[n] - usual) / 2))
@@ -55,13 +54,8 @@ std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size
   std::vector<double> fine, coarse;
   for (size_t k = 0; k < std::min(known, look.frames.size()); ++k) {
     const Measures& m = look.frames[k];
-    std::vector<double> f, c;
-    for (size_t p = 0; p < kParts; ++p) {
-      f.push_back(static_cast<double>(m.fine[p] - m.coarse[p]));
-      c.push_back(static_cast<double>(m.coarse[p]));
-    }
-    fine.push_back(median(f));
-    coarse.push_back(median(c));
+    fine.push_back(sharpness(m));
+    coarse.push_back(clearness(m));
     still.values.push_back(m.seen() ? std::hypot(m.x, m.y) : kUnknown);
     alike.values.push_back(m.seen() ? 100 * m.odd : kUnknown);
   }

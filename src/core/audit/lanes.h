@@ -19,9 +19,9 @@ struct Lane {
 };
 
 /// All lanes of a take, the ones a look is needed for empty until there is one. Beat: seconds off the
-/// interval; still: pixels from the first frame; sharp and clear: percent of the take's usual fine detail and
-/// contrast; alike: percent of the picture that is like neither neighbour; exposure: stops against the first
-/// frame. Frames from `known` on have not been compared with what follows them yet.
+/// interval; still: pixels from the first frame; sharp and clear: percent of the fine detail and contrast the
+/// take has at its best; alike: percent of the picture that is like neither neighbour; exposure: stops
+/// against the first frame. Frames from `known` on have not been compared with what follows them yet.
 std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, std::size_t known);
 
 /// A mark on the frames' axis: the first frame at or after a round time, or a round frame where there are no

@@ -17,6 +17,9 @@ constexpr double kBlankSpread = 1.6;   // codes
 constexpr double kLeastOdd = 0.006;    // share of the picture
 constexpr double kLeastSoft = 0.7;     // log2 of the fine detail's energy
 constexpr double kTexturedPart = -11;  // log2 of middle-sized detail that a part needs
+constexpr double kMuchWhite = 0.1;     // share of the picture
+constexpr double kSuddenWhite = 0.08;  // the same, above what is white around it
+constexpr double kStarsFall = 0.8;     // log2 of how far points of light stand out
 constexpr size_t kLongestVisit = 8;
 
 /// A value of every frame that was seen, and which frames those are.
@@ -115,17 +118,26 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
   std::vector<size_t> frames;
   for (size_t k = 0; k < s.size(); ++k)
     if (soft[k] > least) frames.push_back(k);
-  const auto left = [](double drop) { return std::exp2(-drop / 2); };
+  // What is left of the whole picture's, beside its neighbours: the same as its lane shows.
+  const std::vector<double> sharp = s.of([](const Measures& m) { return sharpness(m); });
+  const auto left = [&](size_t k) {
+    std::vector<double> near;
+    for (long d = 1; d <= 6; ++d)
+      for (const long i : {static_cast<long>(k) - d, static_cast<long>(k) + d})
+        if (i >= 0 && i < static_cast<long>(s.size()) && soft[static_cast<size_t>(i)] <= least)
+          near.push_back(sharp[static_cast<size_t>(i)]);
+    return near.empty() ? std::exp2(-soft[k] / 2) : std::min(1.0, std::exp2((sharp[k] - median(near)) / 2));
+  };
   // Many, all over: the focus hunts.
   if (frames.size() >= 8 && frames.size() * 12 > s.size()) {
-    double sum = 0;
-    for (const size_t k : frames) sum += soft[k];
-    found.push_back({"hunting", s.frame[frames.front()], s.frame[frames.back()],
-                     static_cast<double>(frames.size()), "frames", Severity::Warning,
-                     fmt::format("The focus hunts: {} have {} of their neighbours' fine detail.",
-                                 counted(static_cast<long long>(frames.size()), "frame"),
-                                 percent(left(sum / static_cast<double>(frames.size())))),
-                     Remedy::Neighbours});
+    std::vector<double> all;
+    for (const size_t k : frames) all.push_back(left(k));
+    found.push_back(
+        {"hunting", s.frame[frames.front()], s.frame[frames.back()], static_cast<double>(frames.size()),
+         "frames", Severity::Warning,
+         fmt::format("The focus hunts: {} have {} of their neighbours' fine detail.",
+                     counted(static_cast<long long>(frames.size()), "frame"), percent(median(all))),
+         Remedy::Neighbours});
     return;
   }
   // Again and again within a short stretch: there it hunts.
@@ -133,11 +145,11 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
   std::vector<size_t> single;
   for (size_t i = 0; i < frames.size();) {
     size_t j = i, times = 1;
-    double sum = soft[frames[i]];
+    std::vector<double> all{left(frames[i])};
     while (j + 1 < frames.size() && frames[j + 1] - frames[j] <= kBetween) {
       ++j;
       times += frames[j] != frames[j - 1] + 1 ? 1 : 0;
-      sum += soft[frames[j]];
+      all.push_back(left(frames[j]));
     }
     const auto many = static_cast<double>(j - i + 1);
     if (times >= kTimes)
@@ -145,7 +157,7 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
           {"hunting", s.frame[frames[i]], s.frame[frames[j]], many, "frames", Severity::Warning,
            fmt::format("The focus hunts: {} of {} have {} of their neighbours' fine detail.", j - i + 1,
                        counted(static_cast<long long>(frames[j] - frames[i] + 1), "frame"),
-                       percent(left(sum / many))),
+                       percent(median(all))),
            Remedy::Neighbours});
     else
       single.insert(single.end(), frames.begin() + static_cast<long>(i),
@@ -155,10 +167,11 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
   frames = std::move(single);
   for (size_t i = 0; i < frames.size(); ++i) {
     size_t j = i;
-    double most = soft[frames[i]];
-    while (j + 1 < frames.size() && frames[j + 1] == frames[j] + 1) most = std::max(most, soft[frames[++j]]);
-    found.push_back({"soft", s.frame[frames[i]], s.frame[frames[j]], left(most), "share", Severity::Warning,
-                     fmt::format("Not sharp: {} of its neighbours' fine detail.", percent(left(most))),
+    double least_left = left(frames[i]);
+    while (j + 1 < frames.size() && frames[j + 1] == frames[j] + 1)
+      least_left = std::min(least_left, left(frames[++j]));
+    found.push_back({"soft", s.frame[frames[i]], s.frame[frames[j]], least_left, "share", Severity::Warning,
+                     fmt::format("Not sharp: {} of its neighbours' fine detail.", percent(least_left)),
                      Remedy::Neighbours});
     i = j;
   }
@@ -168,6 +181,7 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
 void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::vector<Fault>& still,
                      std::vector<Fault>& found) {
   constexpr long kReach = 8;
+  const std::vector<double> all = s.of([](const Measures& m) { return sharpness(m); });
   // Steps of each part, before against after.
   std::vector<double> step(s.size(), 0);
   std::vector<std::vector<double>> sharp(kParts, std::vector<double>(s.size()));
@@ -217,7 +231,13 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
       for (size_t i = first + static_cast<size_t>(kReach); i < s.size() && back == s.size(); ++i)
         if (median(part(whole, static_cast<long>(i), static_cast<long>(i) + 5)) > before - 0.3 * step[best])
           back = i;
-      const double left = std::exp2(-step[best] / 2);
+      while (back < s.size() && whole[back] < (before + after) / 2) ++back;
+      const auto in_all = [&](size_t from, size_t to) {
+        return median(part(all, static_cast<long>(from), static_cast<long>(to)));
+      };
+      const double left = std::min(
+          1.0,
+          std::exp2((in_all(first, back) - in_all(first - std::min<size_t>(first, 2 * kReach), first)) / 2));
       const bool lost = back == s.size();
       losses.push_back(
           {"soft", s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share",
@@ -244,6 +264,45 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
     return;
   }
   found.insert(found.end(), losses.begin(), losses.end());
+}
+
+/// The same where there is nothing but points of light in the noise: stars that are not sharp do not stand
+/// out.
+void find_stars_lost(const Seen& s, const std::vector<Fault>& soft, std::vector<Fault>& found) {
+  constexpr long kReach = 8;
+  const long n = static_cast<long>(s.size());
+  const auto textured = [&](long k) {
+    const Parts& c = s.m[static_cast<size_t>(k)]->coarse;
+    return std::count_if(c.begin(), c.end(), [](float v) { return static_cast<double>(v) >= kTexturedPart; });
+  };
+  const std::vector<double> points = s.of([](const Measures& m) { return m.points; });
+  std::vector<double> fall(s.size(), 0);
+  for (long k = 4; k + 4 < n; ++k)
+    fall[static_cast<size_t>(k)] = median(part(points, k - kReach, k)) - median(part(points, k, k + kReach));
+  const double least = std::max(kStarsFall, 7 * spread(fall));
+  const long at = std::max_element(fall.begin(), fall.end()) - fall.begin();
+  if (fall[static_cast<size_t>(at)] < least || textured(std::min(n - 1, at + kReach)) * 2 > kParts) return;
+  const double before = median(part(points, at - kReach, at)), after = median(part(points, at, at + kReach));
+  long first = at;
+  for (long k = std::max(0L, at - kReach); k < n; ++k)
+    if (points[static_cast<size_t>(k)] < (before + after) / 2) {
+      first = k;
+      break;
+    }
+  long back = n;
+  for (long k = first + kReach; k < n && back == n; ++k)
+    if (median(part(points, k, k + 5)) > before - 0.3 * (before - after)) back = k;
+  const size_t frame = s.frame[static_cast<size_t>(first)], last = s.frame[static_cast<size_t>(back - 1)];
+  if (std::any_of(soft.begin(), soft.end(),
+                  [&](const Fault& f) { return f.frame <= last && frame <= f.last; }))
+    return;
+  const double left = std::exp2(after - before);
+  found.push_back(
+      {"soft", frame, last, left, "share", Severity::Warning,
+       fmt::format("The focus is lost {}: points of light stand out by {} of what they did.",
+                   back == n ? "from here on" : fmt::format("for {}", counted(back - first, "frame")),
+                   percent(left)),
+       back == n ? Remedy::EndBefore : Remedy::None});
 }
 
 void find_visitors(const Seen& s, const std::vector<bool>& dark, const std::vector<Fault>& still,
@@ -278,12 +337,19 @@ void find_visitors(const Seen& s, const std::vector<bool>& dark, const std::vect
 
 void find_clipped(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>& found) {
   const std::vector<double> white = s.of([](const Measures& m) { return m.clipped; });
-  const double least = std::max(0.06, 3 * median(white) + 0.03);
+  // A sky or a sun that is always white is the scene's; what becomes white is told.
+  const double least = std::max(kMuchWhite, 3 * median(white) + 0.05);
+  const auto sudden = [&](size_t k) {
+    const long i = static_cast<long>(k);
+    const double usual = std::max(median(part(white, i - 12, i)), median(part(white, i + 1, i + 13)));
+    return white[k] > usual + kSuddenWhite && white[k] > 3 * usual;
+  };
   for (size_t k = 0; k < s.size(); ++k) {
-    if (white[k] < least || dark[k]) continue;
+    if (dark[k] || (white[k] < least && !sudden(k))) continue;
     size_t last = k;
     double most = white[k];
-    while (last + 1 < s.size() && white[last + 1] >= least) most = std::max(most, white[++last]);
+    const double stays = 0.6 * std::min(least, white[k]);
+    while (last + 1 < s.size() && white[last + 1] >= stays) most = std::max(most, white[++last]);
     found.push_back({"clipped", s.frame[k], s.frame[last], most, "share", Severity::Warning,
                      fmt::format("White without detail in {} of the picture.", percent(most)), Remedy::None});
     k = last;
@@ -301,6 +367,13 @@ std::vector<Fault> picture_faults(const Look& look, const std::vector<Fault>& st
   find_visitors(s, dark, still, visitors);
   find_soft(s, dark, soft);
   find_focus_lost(s, dark, still, soft);
+  find_stars_lost(s, soft, soft);
+  // Where the focus is lost little is left to see: it is not blank.
+  std::erase_if(found, [&](const Fault& f) {
+    return f.code == "blank" && std::any_of(soft.begin(), soft.end(), [&](const Fault& l) {
+             return l.last > l.frame + 8 && f.frame + 1 >= l.frame && f.last <= l.last;
+           });
+  });
   // What covers a part of the picture takes its detail too: that is said once.
   std::erase_if(soft, [&](const Fault& f) {
     return f.code == "soft" && std::any_of(visitors.begin(), visitors.end(), [&](const Fault& v) {

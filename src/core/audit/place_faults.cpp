@@ -25,12 +25,16 @@ struct PartSeries {
   std::vector<size_t> parts;                      ///< those that show something
   std::vector<std::vector<double>> fine, coarse;  ///< of each of them
   std::vector<std::vector<double>> light;         ///< against the whole picture's
+  std::vector<double> whole_light;                ///< which is this, at the same exposure throughout
 
-  explicit PartSeries(const Look& look) {
+  PartSeries(const gather::FoundTake& take, const Look& look) {
     for (size_t n = 0; n < look.frames.size(); ++n)
       if (look.frames[n].seen() && look.frames[n].spread > 1.6F && look.frames[n].clipped < 0.3F)
         frame.push_back(n);
     if (frame.size() < kFewest) return;
+    for (const size_t n : frame)
+      whole_light.push_back(static_cast<double>(look.frames[n].stops) -
+                            source::relative_stops((*take.frames)[n].info()).value_or(0));
     const auto all = [&](const Parts Measures::*value, size_t p) {
       std::vector<double> v;
       v.reserve(frame.size());
@@ -71,6 +75,7 @@ struct Loss {
 };
 
 std::optional<Loss> loss_of(const PartSeries& s, size_t i) {
+  const std::vector<double>& whole_light = s.whole_light;
   const auto& v = s.fine[i];
   const long n = static_cast<long>(v.size());
   Loss best;
@@ -82,6 +87,13 @@ std::optional<Loss> loss_of(const PartSeries& s, size_t i) {
     const double wander =
         std::max(spread(part(v, k - kSide, k)), spread(part(v, k + kFalls, k + kFalls + kSide)));
     if (fall < 6 * wander) continue;
+    // As unclear as it never was before: what comes and goes is life.
+    std::vector<double> ever(v.begin(), v.begin() + k);
+    std::nth_element(ever.begin(), ever.begin() + static_cast<long>(ever.size() / 20), ever.end());
+    if (after > ever[ever.size() / 20] - 0.5 * fall) continue;
+    if (std::abs(whole_light[static_cast<size_t>(k + kFalls + kSide / 2)] -
+                 whole_light[static_cast<size_t>(k - kSide / 2)]) > kSameLight)
+      continue;
     const auto moved = [&](const std::vector<double>& w) {
       return median(part(w, k + kFalls, k + kFalls + kSide)) - median(part(w, k - kSide, k));
     };
@@ -93,7 +105,7 @@ std::optional<Loss> loss_of(const PartSeries& s, size_t i) {
   // From the first frame that has less for good, until it comes back.
   const long end = std::min(n, static_cast<long>(best.from) + kFalls + kSide);
   for (long k = static_cast<long>(best.from); k < end; ++k)
-    if (median(part(v, k, k + 3)) < before - 0.2 * best.fall) {
+    if (std::max(v[static_cast<size_t>(k)], median(part(v, k, k + 3))) < before - 0.2 * best.fall) {
       best.from = static_cast<size_t>(k);
       break;
     }
@@ -155,9 +167,10 @@ void find_drops(const PartSeries& s, std::vector<Fault>& found) {
 
 }  // namespace
 
-std::vector<Fault> place_faults(const Look& look, const std::vector<Fault>& others) {
+std::vector<Fault> place_faults(const gather::FoundTake& take, const Look& look,
+                                const std::vector<Fault>& others) {
   std::vector<Fault> found;
-  const PartSeries s(look);
+  const PartSeries s(take, look);
   if (s.frame.size() < kFewest || s.parts.size() < 5) return found;
   find_drops(s, found);
   // What the whole picture changed with is said already.

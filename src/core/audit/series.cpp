@@ -26,6 +26,23 @@ std::vector<double> part(const std::vector<double>& v, long from, long to) {
   return {v.begin() + from, v.begin() + to};
 }
 
+double sharpness(const Measures& m) {
+  std::vector<double> v;
+  for (size_t p = 0; p < kParts; ++p) v.push_back(static_cast<double>(m.fine[p] - m.coarse[p]));
+  return median(std::move(v));
+}
+
+double clearness(const Measures& m) {
+  return median({m.coarse.begin(), m.coarse.end()});
+}
+
+double best_of(const std::vector<double>& v) {
+  const long n = static_cast<long>(v.size()), tenth = std::max(1L, n / 10);
+  double best = n > 0 ? -1e9 : 0;
+  for (long k = 0; k + tenth <= n; k += tenth) best = std::max(best, median(part(v, k, k + tenth)));
+  return best;
+}
+
 std::optional<double> begun_s(const source::Frame& frame) {
   const auto& at = frame.exposures.front().info.captured;
   return at ? std::optional(source::seconds_of(*at)) : std::nullopt;

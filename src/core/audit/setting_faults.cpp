@@ -173,7 +173,7 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take) {
       if (const auto& at = (*take.frames)[n].exposures.front().info.captured; at && t && *at <= *t) after = n;
     found.push_back(
         {"double", after, after, 1, "frames", Severity::Ok,
-         fmt::format("{} is a second shot of this press; it is left out.", d.file().filename().string()),
+         fmt::format("{} is a second shot of this press; it is left out.", source::name_of(d.file())),
          Remedy::None});
   }
   return found;

@@ -333,7 +333,8 @@ fs::path write_manifest(const fs::path& target, const std::vector<Copied>& files
 CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token& stop) {
   const auto began = std::chrono::steady_clock::now();
   CopyOutcome outcome;
-  for (const fs::path& card : order.cards) require_folder(card);
+  for (const fs::path& card : order.cards)
+    if (!fs::is_regular_file(card)) require_folder(card);
   std::vector<fs::path> targets{order.to};
   if (!order.also.empty()) targets.push_back(order.also);
   for (const fs::path& target : targets)

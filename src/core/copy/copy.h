@@ -12,7 +12,7 @@ namespace askcount::copy {
 
 /// What is to be copied where.
 struct CopyOrder {
-  std::vector<std::filesystem::path> cards;  ///< each with everything below it
+  std::vector<std::filesystem::path> cards;  ///< each with everything below it; a film by itself
   std::filesystem::path to;                  ///< made where it is missing
   std::filesystem::path also;                ///< a second copy, from the same reading; empty for none
   /// Numbered names in the order of capture: "boats-0001" counts from 1 in four digits; exposures of one shot

@@ -64,7 +64,11 @@ void list(const fs::path& card, const fs::path& folder, std::vector<Planned>& fi
 /// New names for pictures and what travels with them, in the order of capture.
 std::map<fs::path, std::string> numbered(const CopyOrder& order) {
   const Pattern p = pattern_of(order.name);
-  const gather::Inventory inventory = gather::take_inventory(order.cards);
+  std::vector<fs::path> folders;  // the pictures of a film are not files of their own
+  std::copy_if(order.cards.begin(), order.cards.end(), std::back_inserter(folders),
+               [](const fs::path& card) { return fs::is_directory(card); });
+  if (folders.empty()) return {};
+  const gather::Inventory inventory = gather::take_inventory(folders);
   std::map<fs::path, std::string> names;
   // Cameras one after the other would tear apart what was shot together: the shots of each, then by time.
   std::map<std::string, std::vector<source::Exposure>> cameras;
@@ -129,8 +133,13 @@ fs::path with_number(const fs::path& name, int number) {
 std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>& unread) {
   std::vector<Planned> files;
   for (const fs::path& card : order.cards) {
-    require_folder(card);
     std::vector<Planned> here;
+    std::error_code odd;
+    if (fs::is_regular_file(card, odd)) {  // a film
+      files.push_back({card, card.filename(), fs::file_size(card, odd)});
+      continue;
+    }
+    require_folder(card);
     list(card, card, here, unread);
     std::sort(here.begin(), here.end(), [](const Planned& a, const Planned& b) {
       return natural_less(a.name.generic_string(), b.name.generic_string());

@@ -43,7 +43,7 @@ Inventory take_inventory(const std::vector<std::filesystem::path>& folders, cons
 /// Which camera an exposure is of: its model and serial number, as far as it says them.
 std::string camera_of(const source::Exposure& exposure);
 
-/// The number at the end of a file's name; −1 where there is none.
+/// The number at the end of a file's name; −1 where there is none, and of a picture of a film.
 long long number_of(const std::filesystem::path& file);
 
 /// Puts exposures that stand in order of their names into the order they were shot, and says what of their

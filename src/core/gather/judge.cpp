@@ -5,6 +5,7 @@
 
 #include "base/units.h"
 #include "gather/gather.h"
+#include "source/film_frames.h"
 
 namespace askcount::gather {
 
@@ -131,12 +132,18 @@ Findings judge(const Gathered& g) {
                         "Join it to this one",
                         Mend{"join", static_cast<double>(i + 1), {}, static_cast<double>(g.chosen + 1)}});
   }
+  if (!g.films.empty())
+    list.push_back({"films", Severity::Ok,
+                    counted(static_cast<long long>(g.films.size()), "film") + " of real time",
+                    fmt::format("{} lies beside the pictures and is left there.",
+                                std::filesystem::path(g.films.front()).filename().string()),
+                    "Take its pictures", Mend{"source", 1, g.films.front()}});
   if (!g.weak.empty())
     list.push_back({"kept_in_doubt", Severity::Warning,
                     counted(static_cast<long long>(g.weak.size()), "picture") + " kept in doubt",
                     fmt::format("{}: {} Leave it out where it is a test shot.",
-                                g.weak.front().file().filename().string(), g.weak.front().text),
-                    "Leave it out", Mend{"leave-out", 1, g.weak.front().file().filename().string()}});
+                                source::name_of(g.weak.front().file()), g.weak.front().text),
+                    "Leave it out", Mend{"leave-out", 1, source::name_of(g.weak.front().file())}});
   if (!g.incomplete.empty())
     list.push_back(
         {"brackets_incomplete",
@@ -183,7 +190,7 @@ Findings judge(const Gathered& g) {
          Severity::Warning,
          "Frames of different size",
          fmt::format("{} is {} × {}; the take began with {} × {}. Each is cropped to the film's shape.",
-                     differs->file().filename().string(), differs->info().size.width,
+                     source::name_of(differs->file()), differs->info().size.width,
                      differs->info().size.height, frames.front().info().size.width,
                      frames.front().info().size.height),
          "",

@@ -6,6 +6,7 @@
 #include <map>
 
 #include "gather/inventory.h"
+#include "source/film_frames.h"
 
 namespace askcount::gather {
 namespace {
@@ -121,6 +122,7 @@ std::string camera_of(const Exposure& exposure) {
 }
 
 long long number_of(const std::filesystem::path& file) {
+  if (source::is_in_film(file)) return -1;  // its number is its place in the film
   const std::string stem = file.stem().string();
   size_t from = stem.size();
   while (from > 0 && stem[from - 1] >= '0' && stem[from - 1] <= '9' && stem.size() - from < 9) --from;

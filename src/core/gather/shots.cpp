@@ -110,8 +110,9 @@ std::optional<Pattern> pattern_at(const Exposed& e, size_t from) {
 /// The shots from `from` on for as long as the pattern goes on.
 std::vector<Shot> follow(const Exposed& e, size_t from, const Pattern& p) {
   std::vector<Shot> shots;
+  const bool bracket = varies(p.stops);
   const double apart = p.by_time ? std::max((p.inside + p.between) / 2, p.inside + e.clock_s / 2) : 0;
-  size_t at = from, odd = 0;
+  size_t at = from, odd = 0, strange = 0;
   while (at < e.size() && odd < 3) {
     size_t count = 1;
     if (p.by_time) {
@@ -125,8 +126,15 @@ std::vector<Shot> follow(const Exposed& e, size_t from, const Pattern& p) {
       count = p.each;
     }
     odd = count == p.each ? 0 : odd + 1;
+    // Exposures that do not step as a bracket's do are another way to shoot.
+    const std::vector<double> stops = relative(e, at, count);
+    strange = bracket && count == p.each && !stops.empty() && !varies(stops) ? strange + 1 : 0;
     shots.push_back({at, count});
     at += count;
+    if (strange >= 3) {
+      shots.resize(shots.size() - strange);
+      break;
+    }
   }
   while (!shots.empty() && shots.back().count != p.each) shots.pop_back();
   const auto whole =

@@ -292,11 +292,17 @@ class Sorter {
     for (const Frame& f : list) ++counts[f.exposures.size()];
     for (const auto& [each, n] : counts)
       if (n > counts[take.exposures_each] || (each == 1 && counts.size() == 1)) take.exposures_each = each;
-    const size_t front = markers(list, true), back = markers(list, false);
-    for (size_t i = 0; i < front; ++i)
-      take.dropped.push_back({list[i], Dropped::Why::Marker, true, "Marker before the take."});
-    for (size_t i = list.size() - back; i < list.size(); ++i)
-      take.dropped.push_back({list[i], Dropped::Why::Marker, false, "Marker after the take."});
+    const double interval = take.interval_s.value_or(0);
+    const std::vector<bool> before = markers(list, true, interval), behind = markers(list, false, interval);
+    const size_t front = before.size(), back = behind.size();
+    const auto drop = [&](size_t i, bool marker, bool is_before) {
+      const char* side = is_before ? "before" : "after";
+      take.dropped.push_back({list[i], marker ? Dropped::Why::Marker : Dropped::Why::Test, is_before,
+                              marker ? fmt::format("Marker {} the take.", side)
+                                     : fmt::format("Test shot {} the marker: off the even interval.", side)});
+    };
+    for (size_t i = 0; i < front; ++i) drop(i, before[i], true);
+    for (size_t i = list.size() - back; i < list.size(); ++i) drop(i, behind[list.size() - 1 - i], false);
     list.erase(list.end() - static_cast<long>(back), list.end());
     list.erase(list.begin(), list.begin() + static_cast<long>(front));
     const auto outside = [&](size_t frame) { return frame < front || frame >= front + list.size(); };
@@ -326,9 +332,10 @@ class Sorter {
     return steps > 0 ? sum / steps : interval;
   }
 
-  /// How many frames at an end show something else than the take: all of them unlike the first behind them,
-  /// and those behind alike.
-  static size_t markers(const std::vector<Frame>& list, bool front) {
+  /// The frames at an end that are not the take's, counted from that end, and which of them show something
+  /// else than it: all of them do, and those behind are alike; or the last of them does and none of them is
+  /// on the take's beat.
+  std::vector<bool> markers(const std::vector<Frame>& list, bool front, double interval) const {
     const size_t reach = std::min(kMarkerReach, list.size() / 4);
     std::vector<std::optional<Layout>> seen;
     const auto look = [&](size_t i) {
@@ -341,14 +348,25 @@ class Sorter {
     for (size_t m = reach; m >= 1; --m) {
       const auto first = look(m), second = look(m + 1);
       if (!first || !second || is_blank(*first) || correlation(*first, *second) < kSteadyScene) continue;
-      bool all = true;
-      for (size_t i = 0; i < m && all; ++i) {
+      std::vector<bool> other;
+      for (size_t i = 0; i < m; ++i) {
         const auto one = look(i);
-        all = one && !is_blank(*one) && correlation(*one, *first) < kOtherScene;
+        other.push_back(one && !is_blank(*one) && correlation(*one, *first) < kOtherScene);
       }
-      if (all) return m;
+      if (!other.back()) continue;
+      const auto at = [&](size_t i) { return begun(list[front ? i : list.size() - 1 - i]); };
+      const auto off_beat = [&](size_t i) {
+        const auto here = at(i), take = at(m);
+        if (!here || !take || interval <= 0) return false;
+        const double steps = std::abs(*take - *here) / interval;
+        return std::abs(steps - std::round(steps)) * interval > std::max(0.1 * interval, clock());
+      };
+      bool theirs = true;
+      for (size_t i = 0; i < m; ++i) theirs = theirs && (other[i] || off_beat(i));
+      theirs = theirs && (std::find(other.begin(), other.end(), false) == other.end() || off_beat(m - 1));
+      if (theirs) return other;
     }
-    return 0;
+    return {};
   }
 
   /// What no take has: beside the nearer of the two it lies between.

@@ -60,6 +60,13 @@ audit::Planned planned_of(const take::Take& take, std::size_t frames) {
   return planned;
 }
 
+Mend clock_mend(const take::Take& take, source::CameraTime shown, const std::string& right) {
+  // Both are wall clocks at the place: no zone comes into it.
+  const Instant at = parse_wall_time(right, "UTC");
+  const double off = std::chrono::duration<double>(source::CameraTime(at.time_since_epoch()) - shown).count();
+  return {"clock", take.gather.clock_s + off};
+}
+
 std::optional<double> clock_error_s(const take::Take& take, const gather::Gathered& found,
                                     const std::optional<Instant>& began) {
   const auto start = found.start();

@@ -22,10 +22,6 @@ constexpr size_t kReaders = 4;     // films kept open, each with what its decode
 constexpr int kSmall = 320;        // pixels across that a picture has at least
 constexpr long long kAhead = 250;  // pictures further on that are reached sooner by decoding than by seeking
 
-long long number_in_film(const fs::path& file) {
-  return std::stoll(file.filename().string());
-}
-
 /// Films that are open, for whoever asks for the next picture.
 class OpenFilms {
  public:
@@ -76,7 +72,7 @@ OpenFilms& open_films() {
 /// A picture of a film, upright and no wider than `width`; of its own size for 0.
 image::Coded8 picture_of(const Exposure& e, int width) {
   const fs::path& film = on_disk(e.file());
-  const long long picture = number_in_film(e.file());
+  const long long picture = picture_in_film(e.file());
   OpenFilms::Reader r = open_films().take(film, picture);
   const image::Size full = image::upright(e.info.size, e.info.orientation);
   image::Size fit;
@@ -102,6 +98,15 @@ bool is_in_film(const fs::path& file) {
 
 fs::path on_disk(const fs::path& file) {
   return is_in_film(file) ? file.parent_path() : file;
+}
+
+long long picture_in_film(const fs::path& file) {
+  return is_in_film(file) ? std::stoll(file.filename().string()) : -1;
+}
+
+std::string name_of(const fs::path& file) {
+  const std::string name = file.filename().string();
+  return is_in_film(file) ? file.parent_path().filename().string() + "/" + name : name;
 }
 
 std::vector<Exposure> film_frames(const fs::path& film, long long every) {

@@ -5,6 +5,7 @@
 #pragma once
 
 #include <filesystem>
+#include <string>
 #include <vector>
 
 #include "base/frame_rate.h"
@@ -17,6 +18,12 @@ bool is_in_film(const std::filesystem::path& file);
 
 /// The file on the disk that a picture lies in: the film for a picture of one, otherwise itself.
 std::filesystem::path on_disk(const std::filesystem::path& file);
+
+/// The number of a picture of a film, from 0; −1 for what is none.
+long long picture_in_film(const std::filesystem::path& file);
+
+/// What a picture is called among others: its file's name, or `walk.mov/000120`.
+std::string name_of(const std::filesystem::path& file);
 
 /// Every `every`th picture of a film (1 or more), beginning with its first, as exposures. Each was captured
 /// at the film's own time of making plus its number by the film's own rate; where the film does not say when

@@ -1,6 +1,5 @@
 #include "app/stages/gather/gather_stage.h"
 
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QVBoxLayout>
@@ -9,7 +8,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "base/units.h"
-#include "copy/copy.h"
+#include "source/film_frames.h"
 #include "source/kind.h"
 #include "take/mend.h"
 
@@ -23,7 +22,15 @@ QString said(const std::string& words) {
 }
 
 std::string name_of(const source::Frame& frame) {
-  return frame.file().filename().string();
+  return source::name_of(frame.file());
+}
+
+/// How many pictures of the film there are to a frame.
+std::string step_words(const std::vector<source::Frame>& frames) {
+  const long long step = frames.size() > 1 ? source::picture_in_film(frames[1].file()) -
+                                                 source::picture_in_film(frames[0].file())
+                                           : 1;
+  return step == 1 ? "every picture of it" : "one of " + format_count(step) + " pictures";
 }
 
 }  // namespace
@@ -49,21 +56,11 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
   auto* line = new QHBoxLayout;
   line->addWidget(tabs_);
   line->addStretch(1);
-  again_ = new PressButton("Read again", false, this);
-  other_ = new PressButton("Another card", false, this);
-  add_ = new PressButton("Add a card", false, this);
-  copy_ = new PressButton("Copy, checked twice", false, this);
-  copy_->setObjectName("copy");
-  for (PressButton* b : {again_, other_, add_, copy_}) line->addWidget(b);
+  sources_ = new SourcesBar(session, this);
+  line->addWidget(sources_);
   rows->addLayout(line);
   rows->addWidget(pages, 6);
-  connect(again_, &QPushButton::clicked, this, [this] {
-    pictures_.forget();
-    session_.frames.gather();
-  });
-  connect(other_, &QPushButton::clicked, this, [this] { choose_card(false); });
-  connect(add_, &QPushButton::clicked, this, [this] { choose_card(true); });
-  connect(copy_, &QPushButton::clicked, this, &GatherStage::start_copy);
+  connect(sources_, &SourcesBar::read_anew, this, [this] { pictures_.forget(); });
   connect(answer_, &QLabel::linkActivated, this, &GatherStage::pressed);
   refresh_when_seen(this, [this] { refresh(); })
       .on(session.document, &Document::changed)
@@ -164,25 +161,11 @@ void GatherStage::entered() {
   show_frame();
 }
 
-void GatherStage::choose_card(bool another) {
-  const QString folder = QFileDialog::getExistingDirectory(this, "The card or folder with the frames");
-  if (folder.isEmpty()) return;
-  session_.document.edit([&](take::Take& t) {
-    if (another && !t.card.empty()) {
-      t.gather.more_cards.push_back(folder.toStdString());
-    } else {
-      t.card = folder.toStdString();
-      t.gather = {};
-    }
-  });
-  pictures_.forget();
-  session_.frames.gather();
-}
-
 void GatherStage::pressed(const QString& link) {
   if (link == "takes") choose_take();
   if (link == "look") next_fault(1);
   if (link == "sheet") tabs_->choose(1);
+  if (link == "step") sources_->ask_film_step();
   if (link == "missing") {
     for (const audit::Fault& f : session_.looking.faults())
       if (f.code == "missing") {
@@ -211,41 +194,6 @@ void GatherStage::choose_take() {
     });
   }
   menu.exec(answer_->mapToGlobal(QPoint(180, 30)));
-}
-
-void GatherStage::start_copy() {
-  const QString to = QFileDialog::getExistingDirectory(this, "The folder to copy the cards to");
-  if (to.isEmpty()) return;
-  copy::CopyOrder order;
-  order.cards = session_.frames.cards();
-  order.to = to.toStdString();
-  order.also =
-      QFileDialog::getExistingDirectory(this, "A second copy, better on another disk (Cancel for none)")
-          .toStdString();
-  const auto outcome = std::make_shared<copy::CopyOutcome>();
-  session_.job.start(
-      {"Copying",
-       [order, outcome](const Work& work) {
-         *outcome = copy::copy(
-             order,
-             [&](const copy::CopyProgress& p) {
-               work.report(static_cast<std::size_t>(p.bytes_done / 1000000),
-                           static_cast<std::size_t>(p.bytes / 1000000 + 1));
-             },
-             work.stop);
-       },
-       [this, outcome, to] {
-         const QString files =
-             QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "file"));
-         if (outcome->checked_twice)
-           emit session_.told(
-               QString("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
-         else
-           emit session_.trouble(
-               QString("%1 in %2, but not everything could be checked: do not empty the card.")
-                   .arg(files, to));
-       },
-       [] { return true; }, " MB"});
 }
 
 const source::Frame* GatherStage::shown_frame() const {
@@ -334,11 +282,8 @@ bool GatherStage::key_released(QKeyEvent* event) {
 
 void GatherStage::refresh() {
   const Colours& c = colours();
-  const bool busy = session_.job.running(), card = !session_.document.card().empty();
-  again_->setEnabled(card && !busy);
-  other_->setEnabled(!busy);
-  add_->setEnabled(card && !busy);
-  copy_->setEnabled(card && !busy);
+  const bool card = !session_.document.card().empty();
+  sources_->refresh(shown_frame());
   if (!session_.frames.gathered()) {
     answer_->setText(card ? "The card has not been read yet."
                           : "No frames yet. Shoot the take, or name a card.");
@@ -357,7 +302,9 @@ void GatherStage::refresh() {
         .arg(to, c.field.name(), said(s).replace(' ', "&nbsp;"));
   };
   const std::size_t cards = session_.frames.cards().size();
-  QString text = cards > 1 ? QString("On %1 cards there ").arg(cards) : QString("On the card there ");
+  const bool film = source::is_in_film(g.frames->front().file());
+  QString text = cards > 1 ? QString("On %1 cards there ").arg(cards)
+                           : QString(film ? "In the film there " : "On the card there ");
   text += g.takes.size() > 1
               ? "are " + link("takes", counted(static_cast<long long>(g.takes.size()), "take")) +
                     ". This one has "
@@ -365,6 +312,7 @@ void GatherStage::refresh() {
   text += answer(counted(static_cast<long long>(g.frames->size()), "frame"));
   if (g.exposures_each > 1) text += QString(" of %1 exposures").arg(g.exposures_each);
   if (g.interval_s) text += ", one every " + answer(format_length(*g.interval_s));
+  if (film) text += ", " + link("step", step_words(*g.frames));
   long long lost = 0, wanting = 0;
   for (const gather::Missing& m : g.missing) lost += m.frames;
   for (const audit::Fault& f : session_.looking.faults())
@@ -391,7 +339,7 @@ QString GatherStage::facts_of(const source::Frame& f) const {
   if (i.f_number) dials << "f/" + QString::fromStdString(format_number(*i.f_number, 1));
   if (i.iso) dials << "ISO " + QString::fromStdString(format_number(*i.iso, 0));
   if (!dials.isEmpty()) words << dials.join(" ");
-  words << QString::fromStdString(f.file().filename().string());
+  words << QString::fromStdString(source::name_of(f.file()));
   if (!f.exposures.front().raw.empty() && !f.exposures.front().compressed.empty()) words << "raw and JPEG";
   if (f.exposures.size() > 1) words << QString("%1 exposures").arg(f.exposures.size());
   words << QString("%1 × %2").arg(i.size.width).arg(i.size.height);
@@ -408,7 +356,7 @@ void GatherStage::show_frame() {
   const audit::Fault* fault = dropped == nullptr ? fault_here() : nullptr;
   const QString number = QString::fromStdString(format_count(session_.playhead.at() + 1));
   if (dropped != nullptr) {
-    title_->setText("Left out: " + QString::fromStdString(dropped->file().filename().string()));
+    title_->setText("Left out: " + QString::fromStdString(source::name_of(dropped->file())));
     text_->setText(QString::fromStdString(dropped->text));
   } else {
     title_->setText(QString("Frame %1 of %2")
@@ -427,6 +375,7 @@ void GatherStage::show_frame() {
             : QString());
   }
   facts_->setText(facts_of(*f));
+  sources_->refresh(f);
   const bool alone =
       fault != nullptr && fault->remedy == audit::Remedy::Neighbours && fault->last - fault->frame < 6;
   const bool ends = fault != nullptr && fault->remedy == audit::Remedy::EndBefore && fault->frame > 0;

@@ -3,6 +3,7 @@
 
 #include "app/stages/gather/contact_sheet.h"
 #include "app/stages/gather/frame_lanes.h"
+#include "app/stages/gather/sources_bar.h"
 #include "app/stages/stage.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/press_button.h"
@@ -29,10 +30,8 @@ class GatherStage : public Stage {
   void show_frame();
   void show_picture();
   QString facts_of(const source::Frame& frame) const;
-  void choose_card(bool another);
   void pressed(const QString& link);
   void choose_take();
-  void start_copy();
   void next_fault(int step);
   const audit::Fault* fault_here() const;
   const source::Frame* shown_frame() const;
@@ -42,7 +41,8 @@ class GatherStage : public Stage {
 
   FramePictures pictures_;
   QLabel *answer_, *title_, *text_, *facts_;
-  PressButton *again_, *other_, *add_, *copy_, *stand_in_, *leave_out_, *fine_;
+  SourcesBar* sources_;
+  PressButton *stand_in_, *leave_out_, *fine_;
   PictureView *before_, *picture_, *after_;
   FrameLanes* lanes_;
   ContactSheet* sheet_;

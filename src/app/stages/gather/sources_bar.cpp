@@ -1,0 +1,166 @@
+#include "app/stages/gather/sources_bar.h"
+
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QMenu>
+
+#include "app/style/style.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "copy/copy.h"
+#include "orders/gather.h"
+#include "source/film_frames.h"
+#include "take/mend.h"
+
+namespace askcount::app {
+
+SourcesBar::SourcesBar(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  auto* line = new QHBoxLayout(this);
+  line->setContentsMargins(0, 0, 0, 0);
+  sources_ = new PressButton("Cards and films…", false, this);
+  clock_ = new PressButton("Camera's clock…", false, this);
+  copy_ = new PressButton("Copy, checked twice…", false, this);
+  sources_->setObjectName("sources");
+  clock_->setObjectName("clock");
+  copy_->setObjectName("copy");
+  for (PressButton* b : {sources_, clock_, copy_}) line->addWidget(b);
+  connect(sources_, &QPushButton::clicked, this, &SourcesBar::show_sources);
+  connect(clock_, &QPushButton::clicked, this, &SourcesBar::ask_clock);
+  connect(copy_, &QPushButton::clicked, this, &SourcesBar::show_copies);
+}
+
+void SourcesBar::refresh(const source::Frame* seen) {
+  const bool busy = session_.job.running(), card = !session_.document.card().empty();
+  seen_at_.reset();
+  if (seen != nullptr) {
+    seen_at_ = seen->info().captured;
+    seen_name_ = QString::fromStdString(source::name_of(seen->file()));
+  }
+  sources_->setEnabled(!busy);
+  clock_->setEnabled(!busy && seen_at_.has_value());
+  copy_->setEnabled(card && !busy);
+}
+
+void SourcesBar::show_sources() {
+  QMenu menu(this);
+  menu.setFont(word_font(10.5));
+  const bool card = !session_.document.card().empty();
+  menu.addAction("A card or folder…", this, [this] { choose_card(As::Only); });
+  menu.addAction("One more card or folder…", this, [this] { choose_card(As::Another); })->setEnabled(card);
+  menu.addAction("A film of real time…", this, [this] { choose_film(); });
+  menu.addSeparator();
+  menu.addAction("Read again", this,
+                 [this] {
+                   emit read_anew();
+                   session_.frames.gather();
+                 })
+      ->setEnabled(card);
+  menu.exec(sources_->mapToGlobal(QPoint(0, sources_->height())));
+}
+
+void SourcesBar::choose_card(As as) {
+  const QString folder = QFileDialog::getExistingDirectory(this, "The card or folder with the frames");
+  if (folder.isEmpty()) return;
+  session_.document.edit([&](take::Take& t) {
+    if (as == As::Another && !t.card.empty())
+      t.gather.more_cards.push_back(folder.toStdString());
+    else
+      t = take::mended(t, Mend{"source", 1, folder.toStdString()});
+  });
+  emit read_anew();
+  session_.frames.gather();
+}
+
+void SourcesBar::choose_film() {
+  const QString film =
+      QFileDialog::getOpenFileName(this, "A film of real time", {},
+                                   "Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)");
+  if (film.isEmpty()) return;
+  session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"source", 1, film.toStdString()}); });
+  emit read_anew();
+  session_.frames.gather();
+}
+
+void SourcesBar::ask_film_step() {
+  bool given = false;
+  const auto& list = *session_.frames.list();
+  const int now = list.size() > 1 ? static_cast<int>(source::picture_in_film(list[1].file()) -
+                                                     source::picture_in_film(list[0].file()))
+                                  : 1;
+  const int every = QInputDialog::getInt(
+      this, "Pictures of the film", "One frame from every so many pictures:", now, 1, 10000000, 1, &given);
+  if (!given || every == now) return;
+  session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"film-step", every * 1.0}); });
+}
+
+void SourcesBar::ask_clock() {
+  if (!seen_at_) return;
+  const QString shown =
+      QString::fromStdString(format_iso(Instant(seen_at_->time_since_epoch()), "UTC").substr(0, 19))
+          .replace('T', ' ');
+  bool given = false;
+  const QString right = QInputDialog::getText(
+      this, "The camera's clock",
+      QString("%1 says %2.\nWhen was it really taken, by a right clock at the place?").arg(seen_name_, shown),
+      QLineEdit::Normal, shown, &given);
+  if (!given || right.trimmed() == shown) return;
+  try {
+    const Mend mend = orders::clock_mend(session_.document.take(), *seen_at_, right.trimmed().toStdString());
+    session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromStdString(e.what()));
+  }
+}
+
+void SourcesBar::show_copies() {
+  QMenu menu(this);
+  menu.setFont(word_font(10.5));
+  menu.addAction("With their own names and folders…", this, [this] { copy_cards(""); });
+  menu.addAction("Numbered in the order they were shot…", this, [this] {
+    bool given = false;
+    const QString name = QInputDialog::getText(
+        this, "Numbered names", "The first shot is called (without its ending):", QLineEdit::Normal,
+        "boats-0001", &given);
+    if (given && !name.trimmed().isEmpty()) copy_cards(name.trimmed().toStdString());
+  });
+  menu.exec(copy_->mapToGlobal(QPoint(0, copy_->height())));
+}
+
+void SourcesBar::copy_cards(const std::string& numbered_from) {
+  const QString to = QFileDialog::getExistingDirectory(this, "The folder to copy the cards to");
+  if (to.isEmpty()) return;
+  copy::CopyOrder order;
+  order.cards = session_.frames.cards();
+  order.to = to.toStdString();
+  order.name = numbered_from;
+  order.also =
+      QFileDialog::getExistingDirectory(this, "A second copy, better on another disk (Cancel for none)")
+          .toStdString();
+  const auto outcome = std::make_shared<copy::CopyOutcome>();
+  session_.job.start(
+      {"Copying",
+       [order, outcome](const Work& work) {
+         *outcome = copy::copy(
+             order,
+             [&](const copy::CopyProgress& p) {
+               work.report(static_cast<std::size_t>(p.bytes_done / 1000000),
+                           static_cast<std::size_t>(p.bytes / 1000000 + 1));
+             },
+             work.stop);
+       },
+       [this, outcome, to] {
+         const QString files =
+             QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "file"));
+         if (outcome->checked_twice)
+           emit session_.told(
+               QString("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
+         else
+           emit session_.trouble(
+               QString("%1 in %2, but not everything could be checked: do not empty the card.")
+                   .arg(files, to));
+       },
+       [] { return true; }, " MB"});
+}
+
+}  // namespace askcount::app

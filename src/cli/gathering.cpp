@@ -1,0 +1,33 @@
+#include "gathering.h"
+
+#include "orders/gather.h"
+#include "progress_line.h"
+#include "stop.h"
+
+namespace askcount::cli {
+
+void add_every(const Verb& verb, std::optional<int>& every) {
+  verb.add_option("--every", every,
+                  "Of a film of real time every so manieth picture; the plan's interval otherwise, else each")
+      .between(1, 10000000);
+}
+
+Gathering gathering_of(const GatheringAsked& asked) {
+  Gathering g;
+  const std::vector<std::filesystem::path> sources(asked.folders.begin(), asked.folders.end());
+  if (!asked.take.empty()) {
+    g.take = take::load_take(asked.take);
+    g.ask = orders::gather_ask(*g.take, sources);
+    if (!asked.every) g.ask.film_step = orders::film_step_of(*g.take, sources);
+  }
+  g.ask.folders = sources;
+  if (asked.every) g.ask.film_step = *asked.every;
+  return g;
+}
+
+gather::Gathered gather_shown(const gather::Ask& ask) {
+  ProgressLine line("Reading");
+  return gather::gather(ask, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+}
+
+}  // namespace askcount::cli

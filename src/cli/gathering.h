@@ -1,0 +1,34 @@
+// The frames a verb works on, as its options say them.
+#pragma once
+
+#include <memory>
+#include <optional>
+
+#include "gather/gather.h"
+#include "take/take.h"
+#include "verbs.h"
+
+namespace askcount::cli {
+
+/// Cards, folders or films, and the take whose plan chooses among them and whose decisions are done.
+struct GatheringAsked {
+  std::vector<std::string> folders;
+  std::string take;          ///< a take's file; empty for none
+  std::optional<int> every;  ///< of a film every so manieth picture
+};
+
+/// Only --every: the others are called differently from verb to verb.
+void add_every(const Verb& verb, std::optional<int>& every);
+
+/// What is to be gathered, with the take where one was named.
+struct Gathering {
+  std::optional<take::Take> take;
+  gather::Ask ask;
+};
+/// Throws as take::load_take() and orders::film_step_of().
+Gathering gathering_of(const GatheringAsked& asked);
+
+/// Gathers it, showing how far it is.
+gather::Gathered gather_shown(const gather::Ask& ask);
+
+}  // namespace askcount::cli
