@@ -218,9 +218,11 @@ TEST_F(GatherStageTest, AFilmsPicturesAreTakenByOnePress) {
   open({.size = {96, 64}, .frames = 20});
   ASSERT_EQ(frames(), 20u);
   QPushButton* press = nullptr;
-  for (QPushButton* b : window_.findChildren<QPushButton*>())
-    if (b->isVisible() && b->text() == "Take its pictures") press = b;
-  ASSERT_NE(press, nullptr);
+  ASSERT_TRUE(QTest::qWaitFor([&] {
+    for (QPushButton* b : window_.findChildren<QPushButton*>())
+      if (b->text() == "Take its pictures") press = b;  // folded away with what is fine
+    return press != nullptr;
+  }));
   press->click();
   ASSERT_TRUE(QTest::qWaitFor([this] { return frames() == 50u; }, 30000));
   ASSERT_TRUE(looked());
