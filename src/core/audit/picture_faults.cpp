@@ -14,7 +14,7 @@ namespace {
 
 constexpr double kDarker = 2.5;        // stops below the neighbours
 constexpr double kBlankSpread = 1.6;   // codes
-constexpr double kLeastOdd = 0.006;    // share of the picture
+constexpr double kLeastOdd = 0.004;    // share of the picture
 constexpr double kLeastSoft = 0.7;     // log2 of the fine detail's energy
 constexpr double kTexturedPart = -11;  // log2 of middle-sized detail that a part needs
 constexpr double kMuchWhite = 0.1;     // share of the picture
@@ -308,7 +308,9 @@ void find_stars_lost(const Seen& s, const std::vector<Fault>& soft, std::vector<
 void find_visitors(const Seen& s, const std::vector<bool>& dark, const std::vector<Fault>& still,
                    std::vector<Fault>& found) {
   const std::vector<double> odd = s.of([](const Measures& m) { return m.odd; });
-  const double least = std::max(kLeastOdd, median(odd) + 9 * spread(odd) + 0.005);
+  // Where something passes all the time, little of it is life.
+  const double usual = median(odd) + 9 * spread(odd);
+  const double least = std::max(kLeastOdd, usual + (usual > 0 ? 0.005 : 0));
   const auto moved = [&](size_t frame) {
     return std::any_of(still.begin(), still.end(), [&](const Fault& f) {
       return (f.code == "bump" || f.code == "swing") && frame + 2 >= f.frame &&

@@ -15,7 +15,7 @@ namespace askcount::audit {
 namespace {
 
 constexpr double kHeld = 0.5;      // share of the picture that must agree
-constexpr double kLeast = 0.7;     // working pixels: less is nothing
+constexpr double kLeast = 0.35;    // working pixels: less is nothing
 constexpr long kSide = 5;          // frames on either side of a jump
 constexpr double kSlowWay = 1.2;   // working pixels from first to last
 constexpr double kDrift = 0.12;    // working pixels a frame: what moves on faster is the sky, or was moved
