@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QInputDialog>
 #include <QLabel>
+#include <QMenu>
 #include <QMouseEvent>
 #include <QPushButton>
 #include <QScrollBar>
@@ -175,7 +176,8 @@ TEST_F(GatherStageTest, TheLookIsKeptBesideTheTake) {
 template <typename Dialog>
 void when_asked(const std::function<void(Dialog*)>& answer) {
   QTimer::singleShot(0, [answer] {
-    auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+    QWidget* open = QApplication::activeModalWidget();
+    auto* dialog = qobject_cast<Dialog*>(open != nullptr ? open : QApplication::activePopupWidget());
     if (dialog != nullptr)
       answer(dialog);
     else
@@ -210,6 +212,31 @@ TEST_F(GatherStageTest, TheCamerasClockIsSetByHandAndBack) {
   session().document.undo();
   ASSERT_TRUE(looked());
   EXPECT_EQ(session().document.take().gather.clock_s, 0);
+}
+
+TEST_F(GatherStageTest, TheTakeBeginsAndEndsWhereThePersonSays) {
+  open({.size = {96, 64}, .frames = 30});
+  const auto choose = [this](const QString& words) {
+    when_asked<QMenu>([words](QMenu* menu) {
+      for (QAction* a : menu->actions())
+        if (a->text() == words) return menu->setActiveAction(a), QTest::keyClick(menu, Qt::Key_Return);
+      menu->close();
+      ADD_FAILURE() << words.toStdString() << " is not offered";
+    });
+    child<QPushButton>("ends")->click();
+  };
+  session().playhead.set(4);
+  choose("Begin the take here");
+  EXPECT_EQ(frames(), 26u);
+  session().playhead.set(19);
+  choose("End the take here");
+  EXPECT_EQ(frames(), 20u);
+  choose("From its first frame again");
+  EXPECT_EQ(frames(), 24u);
+  session().document.undo();
+  session().document.undo();
+  session().document.undo();
+  EXPECT_EQ(frames(), 30u);
 }
 
 TEST_F(GatherStageTest, AFilmsPicturesAreTakenByOnePress) {

@@ -118,6 +118,9 @@ QWidget* GatherStage::make_frame_panel() {
   stand_in_->setObjectName("stand-in");
   leave_out_->setObjectName("leave-out");
   fine_->setObjectName("fine");
+  ends_ = new PressButton("Ends…", false, panel);
+  ends_->setObjectName("ends");
+  ends_->setToolTip("Where the take begins and ends");
   auto* hint = new QLabel("N next to look at · hold B to blink with the one before · Z real pixels", panel);
   hint->setFont(word_font(9));
   hint->setWordWrap(true);
@@ -131,6 +134,7 @@ QWidget* GatherStage::make_frame_panel() {
   auto* second = new QHBoxLayout;
   second->addWidget(leave_out_);
   second->addWidget(fine_);
+  second->addWidget(ends_);
   second->addStretch(1);
   side->addLayout(first);
   side->addLayout(second);
@@ -152,6 +156,7 @@ QWidget* GatherStage::make_frame_panel() {
   });
   connect(leave_out_, &QPushButton::clicked, this, &GatherStage::leave_out_or_take_back);
   connect(fine_, &QPushButton::clicked, this, [this] { decide("fine", true); });
+  connect(ends_, &QPushButton::clicked, this, &GatherStage::show_ends);
   return panel;
 }
 
@@ -225,6 +230,23 @@ void GatherStage::end_before(std::size_t frame) {
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
 }
 
+void GatherStage::show_ends() {
+  const source::Frame* f = shown_frame();
+  if (f == nullptr) return;
+  QMenu menu(this);
+  menu.setFont(word_font(10.5));
+  const auto to = [this](const std::string& slot, const std::string& file) {
+    session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{slot, 1, file}); });
+  };
+  const take::GatherWish& w = session_.document.take().gather;
+  menu.addAction("Begin the take here", this, [to, name = name_of(*f)] { to("from", name); });
+  menu.addAction("End the take here", this, [to, name = name_of(*f)] { to("until", name); });
+  menu.addSeparator();
+  menu.addAction("From its first frame again", this, [to] { to("from", ""); })->setEnabled(!w.from.empty());
+  menu.addAction("To its last frame again", this, [to] { to("until", ""); })->setEnabled(!w.until.empty());
+  menu.exec(ends_->mapToGlobal(QPoint(0, ends_->height())));
+}
+
 void GatherStage::leave_out_or_take_back() {
   if (const gather::Dropped* d = sheet_->chosen()) {
     const bool by_hand = d->why == gather::Dropped::Why::ByHand;
@@ -288,7 +310,7 @@ void GatherStage::refresh() {
     answer_->setText(card ? "The card has not been read yet."
                           : "No frames yet. Shoot the take, or name a card.");
     for (QLabel* l : {title_, text_, facts_}) l->clear();
-    for (PressButton* b : {stand_in_, leave_out_, fine_}) b->hide();
+    for (PressButton* b : {stand_in_, leave_out_, fine_, ends_}) b->hide();
     picture_->set({}, "The frames appear here.");
     return;
   }
@@ -386,6 +408,7 @@ void GatherStage::show_frame() {
                    .arg(QString::fromStdString(format_count(static_cast<long long>(fault->frame))))
              : QString("Neighbours stand in"));
   leave_out_->setVisible(true);
+  ends_->setVisible(dropped == nullptr);
   leave_out_->setText(dropped != nullptr ? "Take it back (X)" : "Leave it out (X)");
   fine_->setVisible(fault != nullptr && !f->stands_aside);
   show_picture();

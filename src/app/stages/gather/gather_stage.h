@@ -37,12 +37,13 @@ class GatherStage : public Stage {
   const source::Frame* shown_frame() const;
   void decide(const std::string& slot, bool on);
   void end_before(std::size_t frame);
+  void show_ends();
   void leave_out_or_take_back();
 
   FramePictures pictures_;
   QLabel *answer_, *title_, *text_, *facts_;
   SourcesBar* sources_;
-  PressButton *stand_in_, *leave_out_, *fine_;
+  PressButton *stand_in_, *leave_out_, *fine_, *ends_;
   PictureView *before_, *picture_, *after_;
   FrameLanes* lanes_;
   ContactSheet* sheet_;
