@@ -104,22 +104,30 @@ inline take::Take small_take(long long frames, image::Size size = {240, 160}, do
 
 /// Brightness (log2 of mean linear luminance) of every frame of a film, read by the ffmpeg program and not by
 /// us.
-inline std::vector<double> film_stops(const fs::path& film, int width, int height) {
+inline std::vector<std::array<double, 3>> film_light(const fs::path& film, int width, int height) {
   const std::string command = "ffmpeg -v error -i '" + film.string() + "' -pix_fmt rgb24 -f rawvideo -";
   FILE* pipe = popen(command.c_str(), "r");
   std::vector<unsigned char> frame(static_cast<size_t>(width) * height * 3);
-  std::vector<double> stops;
+  std::vector<std::array<double, 3>> light;
   const auto linear = [](int code) {
     const double v = code / 255.0;
     return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
   };
   while (fread(frame.data(), 1, frame.size(), pipe) == frame.size()) {
-    double sum = 0;
-    for (size_t i = 0; i < frame.size(); i += 3)
-      sum += 0.2126 * linear(frame[i]) + 0.7152 * linear(frame[i + 1]) + 0.0722 * linear(frame[i + 2]);
-    stops.push_back(std::log2(sum / (static_cast<double>(frame.size()) / 3)));
+    std::array<double, 3> sum{};
+    for (size_t i = 0; i < frame.size(); ++i) sum[i % 3] += linear(frame[i]);
+    for (double& s : sum) s /= static_cast<double>(width) * height;
+    light.push_back(sum);
   }
   pclose(pipe);
+  return light;
+}
+
+/// The same as log2 of the mean luminance.
+inline std::vector<double> film_stops(const fs::path& film, int width, int height) {
+  std::vector<double> stops;
+  for (const auto& [r, g, b] : film_light(film, width, height))
+    stops.push_back(std::log2(0.2126 * r + 0.7152 * g + 0.0722 * b));
   return stops;
 }
 

@@ -33,6 +33,8 @@ Answer level_verb(const Asked& asked) {
                            {"file", source::name_of((*g.frames)[n].file())},
                            {"as_shot_stops", rounded(e.frames[n].as_shot, 4)},
                            {"correction_stops", rounded(e.frames[n].correction(), 4)},
+                           {"red_stops", rounded(e.frames[n].red, 4)},
+                           {"blue_stops", rounded(e.frames[n].blue, 4)},
                            {"after_stops", rounded(e.after[n], 4)}});
   for (const level::Click& c : e.clicks)
     clicks.push_back({{"frame", c.frame + 1},
@@ -42,6 +44,8 @@ Answer level_verb(const Asked& asked) {
   answer.json = {{"frames", e.frames.size()},
                  {"flicker_before", rounded(e.flicker_before, 4)},
                  {"flicker_after", rounded(e.flicker_after, 4)},
+                 {"colour_before", rounded(e.colour_before, 4)},
+                 {"colour_after", rounded(e.colour_after, 4)},
                  {"clicks", clicks},
                  {"corrections", corrections},
                  {"findings", to_json(findings)}};

@@ -121,6 +121,18 @@ TEST(Drawing, IsOneKernelForEveryWayInAndOut) {
       EXPECT_NEAR(b.row<std::uint16_t>(plane, 9)[x] / 4.0, a.row<std::uint8_t>(plane, 9)[x], 0.76);
 }
 
+TEST(Drawing, GivesEachColourItsOwnGain) {
+  const Size size{64, 48};
+  image::Linear32 grey(size);
+  std::fill(grey.rgb.begin(), grey.rgb.end(), 0.2F);
+  const Coded8 out = drawn(grey, Resampling(size, {0, 0, 64, 48}, size), {image::Gain(1.3, 1, 0.7)});
+  for (const int place : {0, 3 * 700}) {
+    EXPECT_NEAR(out.rgb[static_cast<size_t>(place)], 255 * image::code_of_linear(0.26F), 0.6);
+    EXPECT_NEAR(out.rgb[static_cast<size_t>(place) + 1], 255 * image::code_of_linear(0.2F), 0.6);
+    EXPECT_NEAR(out.rgb[static_cast<size_t>(place) + 2], 255 * image::code_of_linear(0.14F), 0.6);
+  }
+}
+
 TEST(Drawing, TakesNothingFromOutsideThePart) {
   // A white frame around a dark middle: none of it may leak in.
   const Coded8 framed = painted(

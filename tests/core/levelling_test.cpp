@@ -205,5 +205,82 @@ TEST(Levelling, EvensOutTheStandInsDusk) {
   }
 }
 
+/// Colours that wander by 0.1 stops against green; from `bus_from` on something red fills a part for a while.
+std::vector<Luminance> wandering(int frames, int bus_from = -1) {
+  std::vector<Luminance> lights;
+  std::mt19937 random(21);
+  std::normal_distribution<double> off(0, 0.1), noise(0, 0.003);
+  for (int n = 0; n < frames; ++n) {
+    Luminance l;
+    l.mean = 0.2;
+    const double red = off(random) + 0.004 * n, blue = off(random);
+    for (size_t part = 0; part < l.parts.size(); ++part) {
+      const bool bus = bus_from >= 0 && n >= bus_from && n < bus_from + 5 && part % 16 < 5;
+      l.parts[part] = -2;
+      l.red[part] = static_cast<float>(0.3 + red + noise(random) + (bus ? 2 : 0));
+      l.blue[part] = static_cast<float>(-0.2 + blue + noise(random) - (bus ? 1.5 : 0));
+      if (part < 60) l.red[part] = l.blue[part] = Luminance::kUnknown;  // a white sky
+    }
+    lights.push_back(l);
+  }
+  return lights;
+}
+
+std::vector<Levelled> levelled(const std::vector<Luminance>& lights) {
+  std::vector<const Luminance*> pointers;
+  for (const Luminance& l : lights) pointers.push_back(&l);
+  return level_all(pointers, std::vector<std::optional<double>>(lights.size(), 0.0));
+}
+
+TEST(Colours, ThatWanderAreHeldAndASunsetGoesOn) {
+  const auto lights = wandering(120);
+  const auto out = levelled(lights);
+  std::vector<double> red, blue, before;
+  for (size_t n = 0; n < lights.size(); ++n) {
+    before.push_back(lights[n].red[100]);
+    red.push_back(lights[n].red[100] + out[n].red);
+    blue.push_back(lights[n].blue[100] + out[n].blue);
+    EXPECT_NEAR(std::log2(out[n].tint().red), out[n].red, 1e-9);
+  }
+  EXPECT_GT(flicker(before), 0.07);
+  EXPECT_LT(flicker(red), 0.006) << "what is left is the part's own noise";
+  EXPECT_LT(flicker(blue), 0.006);
+  EXPECT_NEAR((red[105] - red[15]) / 90, 0.004, 0.0012) << "a slow change is the light's";
+}
+
+TEST(Colours, WhatPassesInThePictureTintsNothing) {
+  const auto plain = levelled(wandering(80)), with = levelled(wandering(80, 40));
+  for (size_t n = 0; n < plain.size(); ++n) {
+    EXPECT_NEAR(with[n].red, plain[n].red, 0.004) << n;
+    EXPECT_NEAR(with[n].blue, plain[n].blue, 0.004) << n;
+  }
+}
+
+TEST(Colours, OfADarkPictureAreLeftAlone) {
+  auto lights = wandering(30);
+  for (Luminance& l : lights) l.red.fill(Luminance::kUnknown), l.blue.fill(Luminance::kUnknown);
+  for (const Levelled& l : levelled(lights)) EXPECT_EQ(l.tint(), image::Gain());
+}
+
+TEST(Exposures, OfALensWithoutContactsCountByWhatIsThere) {
+  std::vector<source::Frame> frames;
+  for (int n = 0; n < 6; ++n) {
+    source::Exposure e;
+    e.info.shutter_s = n < 3 ? 1 / 60.0 : 1 / 30.0;
+    e.info.iso = 100;
+    if (n == 4) e.info.shutter_s.reset(), e.info.iso.reset();
+    frames.emplace_back(e);
+  }
+  const auto stops = exposures_of(frames);
+  EXPECT_NEAR(*stops[3] - *stops[2], 1, 1e-6);
+  EXPECT_FALSE(stops[4]);
+  // An f-number that one frame lacks is no click of six stops.
+  for (size_t n = 0; n < frames.size(); ++n)
+    if (n != 2) frames[n].exposures[0].info.f_number = 8;
+  const auto filled = exposures_of(frames);
+  EXPECT_NEAR(*filled[2] - *filled[1], 0, 1e-6);
+  EXPECT_NEAR(*filled[3] - *filled[2], 1, 1e-6);
+}
+
 }  // namespace
 }  // namespace askcount::level

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/files.h"
+#include "image/tone.h"
 #include "level/brightness.h"
 #include "render/drawing.h"
 #include "support.h"
@@ -331,6 +332,41 @@ TEST(Film, ReadsInOrderAndSeeks) {
   EXPECT_NE(
       std::string(test::error_of([&] { film::FilmReader no(folder / "no.mp4"); }).what()).find("no.mp4"),
       std::string::npos);
+}
+
+/// Frames whose colours wander by a tenth of a stop, and the film made of them.
+TEST_F(RenderTest, HoldsColoursThatWander) {
+  std::mt19937 random(8);
+  std::normal_distribution<double> off(0, 0.1), grain(0, 2);
+  std::vector<double> red_in;
+  test::fs::create_directories(folder_ / "in");
+  for (int n = 0; n < 60; ++n) {
+    const double tint[] = {std::exp2(off(random)), 1, std::exp2(off(random))};
+    image::Coded8 picture({320, 180});
+    for (int y = 0; y < 180; ++y)
+      for (int x = 0; x < 320; ++x)
+        for (int c = 0; c < 3; ++c) {
+          const double light = (0.06 + 0.001 * (c == 0 ? x : c == 1 ? y : 320 - x)) * tint[c];
+          // With the grain of a sensor: flat tones would all be rounded the same way.
+          picture.row(y)[3 * x + c] = static_cast<std::uint8_t>(
+              std::lround(255 * image::code_of_linear(static_cast<float>(light)) + grain(random)));
+        }
+    red_in.push_back(std::log2(tint[0]));
+    source::ShotInfo info;
+    info.captured = source::CameraTime(std::chrono::milliseconds(1760000000000 + 5000LL * n));
+    test::write(folder_ / fmt::format("in/W_{:04}.JPG", n + 1),
+                source::with_metadata(source::encode_jpeg(picture, 95), info, {}));
+  }
+  ASSERT_GT(level::flicker(red_in), 0.07);
+  FilmOrder o = order();
+  o.coding.quality = 10;
+  render(gather::gather(folder_ / "in").frames, source::any_source(), o);
+  std::vector<double> red, blue;
+  for (const auto& [r, g, b] : test::film_light(o.output, 320, 180))
+    red.push_back(std::log2(r / g)), blue.push_back(std::log2(b / g));
+  ASSERT_EQ(red.size(), 60u);
+  EXPECT_LT(level::flicker(red), 0.004);
+  EXPECT_LT(level::flicker(blue), 0.004);
 }
 
 }  // namespace

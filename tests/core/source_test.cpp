@@ -163,6 +163,26 @@ TEST(Luminance, IsWhatThePictureHas) {
   }
 }
 
+TEST(Luminance, TellsTheColourOfPartsThatAreNeitherDarkNorWhite) {
+  Linear32 picture({320, 240});
+  for (int y = 0; y < 240; ++y)
+    for (int x = 0; x < 320; ++x) {
+      const float light = x < 20 ? 0.0005F : x >= 300 ? 0.95F : 0.3F;
+      float* p = picture.row(y) + 3 * x;
+      p[0] = 1.5F * light, p[1] = light, p[2] = 0.5F * light;
+    }
+  const Luminance light = measure_luminance(picture, Rect{0, 0, 320, 240});
+  EXPECT_EQ(light.red[0], Luminance::kUnknown) << "black";
+  EXPECT_EQ(light.red[15], Luminance::kUnknown) << "white";
+  EXPECT_NEAR(light.red[8], std::log2(1.5), 1e-4);
+  EXPECT_NEAR(light.blue[8], -1, 1e-4);
+  // A tint changes the colours, and the brightness is what was asked for all the same.
+  const Gain gain = gain_for(light, light.stops() - 0.2, Gain(1.1, 1, 0.8));
+  EXPECT_NEAR(gain.red / gain.green, 1.1, 1e-9);
+  EXPECT_NEAR(gain.blue / gain.green, 0.8, 1e-9);
+  EXPECT_NEAR(std::log2(light.mean_after(gain)), light.stops() - 0.2, 2e-3);
+}
+
 /// What a coded picture and the same picture as linear light tell of themselves is the same.
 TEST(Luminance, IsTheSameOfCodesAndOfLight) {
   const Coded8 coded = chart({320, 200});

@@ -72,7 +72,13 @@ QImage FramePictures::wanted(const QString& key, const std::function<QImage()>& 
 }
 
 QImage FramePictures::picture(const source::Frame& frame, int width, const render::Correction& correction) {
-  const QString key = QString("%1|%2|%3").arg(name_of(frame)).arg(width).arg(correction.gain, 0, 'f', 4);
+  const image::Gain& g = correction.gain;
+  const QString key = QString("%1|%2|%3|%4|%5")
+                          .arg(name_of(frame))
+                          .arg(width)
+                          .arg(g.red, 0, 'f', 4)
+                          .arg(g.green, 0, 'f', 4)
+                          .arg(g.blue, 0, 'f', 4);
   return wanted(key, [frame, width, correction] {
     return drawn([&] {
       return render::preview(source::any_source(), frame, {0, correction, {}}, {width, width});

@@ -13,16 +13,24 @@ constexpr double kBlack = -20;  // stops
 constexpr std::array<double, 3> kWeights = {0.2126, 0.7152, 0.0722};
 constexpr double kMostPixels = 600000;
 constexpr int kFirstStop = -16;
+constexpr double kDarkest = 0.002, kLightest = 0.8;  // mean light of a part that its colour can be told by
+
+/// Light added up.
+struct Sum {
+  float red = 0, green = 0, blue = 0;
+};
 
 /// Counts the samples of coded pictures by their code: the tones follow from that at the end.
 class CodeCounter {
  public:
-  float add(const std::uint8_t* rgb) {
+  void add(const std::uint8_t* rgb, Sum& sum) {
     const std::uint8_t r = rgb[0], g = rgb[1], b = rgb[2];
     ++counts_[0][r];
     ++counts_[1][g];
     ++counts_[2][b];
-    return luminance(linear_[r], linear_[g], linear_[b]);
+    sum.red += linear_[r];
+    sum.green += linear_[g];
+    sum.blue += linear_[b];
   }
   void finish(Luminance& out) const {
     for (size_t colour = 0; colour < 3; ++colour) {
@@ -44,14 +52,16 @@ class CodeCounter {
 class LightCounter {
  public:
   explicit LightCounter(Luminance& out) : out_(out) {}
-  float add(const float* rgb) {
+  void add(const float* rgb, Sum& sum) {
     for (size_t colour = 0; colour < 3; ++colour) {
       const auto bin = static_cast<size_t>(Histogram::bin_of(rgb[colour]));
       ++out_.tones[colour].count[bin];
       out_.tones[colour].light[bin] += rgb[colour];
       if (rgb[colour] >= 1) ++out_.white[colour];
     }
-    return luminance(rgb[0], rgb[1], rgb[2]);
+    sum.red += rgb[0];
+    sum.green += rgb[1];
+    sum.blue += rgb[2];
   }
 
  private:
@@ -63,7 +73,7 @@ template <typename Sample, typename Counter>
 void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter, Luminance& out) {
   const double pixels = static_cast<double>(where.width) * where.height;
   const int every = std::max(1, static_cast<int>(std::ceil(pixels / kMostPixels)));
-  std::array<double, Luminance::kParts> sums{};
+  std::array<std::array<double, 3>, Luminance::kParts> sums{};
   std::array<std::uint32_t, Luminance::kParts> counts{};
   for (int y = every / 2; y < where.height; y += every) {
     const Sample* row = picture.row(where.y + y) + 3 * where.x;
@@ -71,19 +81,27 @@ void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter,
     for (int across = 0; across < Luminance::kAcross; ++across) {
       const int from = across * where.width / Luminance::kAcross;
       const int to = (across + 1) * where.width / Luminance::kAcross;
-      float row_sum = 0;
-      for (int x = from; x < to; ++x) row_sum += counter.add(row + 3 * x);
+      Sum sum;
+      for (int x = from; x < to; ++x) counter.add(row + 3 * x, sum);
       const auto part = static_cast<size_t>(down) * Luminance::kAcross + static_cast<size_t>(across);
-      sums[part] += static_cast<double>(row_sum);
+      sums[part][0] += static_cast<double>(sum.red);
+      sums[part][1] += static_cast<double>(sum.green);
+      sums[part][2] += static_cast<double>(sum.blue);
       counts[part] += static_cast<std::uint32_t>(to - from);
     }
   }
   double total = 0;
   for (size_t part = 0; part < sums.size(); ++part) {
-    total += sums[part];
+    const auto& [red, green, blue] = sums[part];
+    const double light = kWeights[0] * red + kWeights[1] * green + kWeights[2] * blue;
+    total += light;
     out.samples += counts[part];
-    const double mean = counts[part] ? sums[part] / counts[part] : 0;
+    const double mean = counts[part] ? light / counts[part] : 0;
     out.parts[part] = static_cast<float>(mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack);
+    const double most = std::max({red, green, blue}), least = std::min({red, green, blue});
+    const bool told = least > kDarkest * counts[part] && most < kLightest * counts[part];
+    out.red[part] = told ? static_cast<float>(std::log2(red / green)) : Luminance::kUnknown;
+    out.blue[part] = told ? static_cast<float>(std::log2(blue / green)) : Luminance::kUnknown;
   }
   out.mean = out.samples ? total / out.samples : 0;
 }
@@ -104,10 +122,11 @@ double Luminance::stops() const {
   return mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack;
 }
 
-double Luminance::mean_after(double gain) const {
-  const GainCurve curve(gain);
+double Luminance::mean_after(const Gain& gain) const {
+  const std::array<GainCurve, 3> curves{GainCurve(gain.red), GainCurve(gain.green), GainCurve(gain.blue)};
   double sum = 0;
   for (size_t colour = 0; colour < 3; ++colour) {
+    const GainCurve& curve = curves[colour];
     const Histogram& h = tones[colour];
     for (size_t bin = 0; bin < h.count.size(); ++bin)
       if (h.count[bin] > 0)
@@ -143,15 +162,19 @@ Luminance measure_luminance(const Picture& picture, const Rect& where) {
 }
 
 double gain_for(const Luminance& luminance, double target_stops) {
+  return gain_for(luminance, target_stops, Gain()).green;
+}
+
+Gain gain_for(const Luminance& luminance, double target_stops, const Gain& tint) {
   const double plain = std::clamp(target_stops - luminance.stops(), -6.0, 6.0);
   if (luminance.mean <= 0) return 1;
   double low = plain - 0.5, high = plain + 0.5;
   const double wanted = std::exp2(luminance.stops() + plain);
   for (int i = 0; i < 18; ++i) {
     const double middle = (low + high) / 2;
-    (luminance.mean_after(std::exp2(middle)) < wanted ? low : high) = middle;
+    (luminance.mean_after(tint.times(std::exp2(middle))) < wanted ? low : high) = middle;
   }
-  return std::exp2((low + high) / 2);
+  return tint.times(std::exp2((low + high) / 2));
 }
 
 }  // namespace askcount::image

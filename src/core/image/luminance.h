@@ -5,6 +5,7 @@
 #include <cstdint>
 
 #include "image/pixels.h"
+#include "image/tone.h"
 
 namespace askcount::image {
 
@@ -26,16 +27,19 @@ struct Luminance {
   static constexpr int kDown = 12;
   static constexpr int kParts = kAcross * kDown;
 
-  double mean = 0;                       ///< mean luminance
-  std::array<float, kParts> parts{};     ///< log2 of each part's mean luminance, rows from the top
+  double mean = 0;                    ///< mean luminance
+  std::array<float, kParts> parts{};  ///< log2 of each part's mean luminance, rows from the top
+  std::array<float, kParts> red{};    ///< log2 of each part's mean red against its mean green
+  std::array<float, kParts> blue{};   ///< the same of blue; both kUnknown where it is too dark or too light
+  static constexpr float kUnknown = 99;
   std::array<Histogram, 3> tones{};      ///< red, green, blue
   std::uint32_t samples = 0;             ///< pixels looked at
   std::array<std::uint32_t, 3> white{};  ///< samples of each colour at the top of the coding
 
   /// Log2 of the mean, in stops; black is −20.
   double stops() const;
-  /// Mean luminance the frame has after GainCurve(gain), from its tones.
-  double mean_after(double gain) const;
+  /// Mean luminance the frame has after the GainCurve of each colour, from its tones.
+  double mean_after(const Gain& gain) const;
   /// Share of samples with a colour at the top of the coding (codes 254 and 255, or white and beyond).
   double clipped() const;
 };
@@ -48,5 +52,7 @@ Luminance measure_luminance(const Picture& picture, const Rect& where);
 /// The gain in linear light that gives the frame the mean luminance 2^`target` once its highlights are held.
 /// Within half a stop of the plain ratio where clipping leaves no better.
 double gain_for(const Luminance& luminance, double target_stops);
+/// The same where the colours are multiplied by `tint` besides: both in one.
+Gain gain_for(const Luminance& luminance, double target_stops, const Gain& tint);
 
 }  // namespace askcount::image

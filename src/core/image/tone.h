@@ -23,6 +23,17 @@ inline float luminance(float r, float g, float b) {
   return 0.2126F * r + 0.7152F * g + 0.0722F * b;
 }
 
+/// What each colour is multiplied by in linear light.
+struct Gain {
+  double red = 1, green = 1, blue = 1;
+  Gain() = default;
+  Gain(double all) : red(all), green(all), blue(all) {}  // one number is a gain of all three
+  Gain(double r, double g, double b) : red(r), green(g), blue(b) {}
+  bool operator==(const Gain&) const = default;
+  bool alike() const { return red == green && green == blue; }
+  Gain times(double all) const { return {red * all, green * all, blue * all}; }
+};
+
 /// Brightness multiplied in linear light, with the highlights held: gain × x up to a knee, from there a
 /// smooth shoulder through (1, 1), so that white stays white whether a frame is lowered or raised. `gain`
 /// above zero.

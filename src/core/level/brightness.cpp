@@ -11,6 +11,11 @@
 #include "base/units.h"
 
 namespace askcount::level {
+namespace {
+
+constexpr double kColourSeen = 0.004;  // stops: less of it is not worth a word
+
+}  // namespace
 
 image::Luminance measure_frame(const image::Picture& picture, image::Size film) {
   const image::Size size = image::size_of(picture);
@@ -48,7 +53,23 @@ Luminances measure(const source::Frames& frames, const source::FrameSource& sour
 std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>& frames) {
   std::vector<std::optional<double>> out;
   out.reserve(frames.size());
-  for (const source::Frame& f : frames) out.push_back(source::exposure_stops(f.info()));
+  // A value that some frames lack was the same there as before: only changes count.
+  source::ShotInfo last;
+  const auto keep = [](std::optional<double>& known, const std::optional<double>& now) {
+    if (now) known = now;
+  };
+  for (auto f = frames.rbegin(); f != frames.rend(); ++f) {
+    keep(last.shutter_s, f->info().shutter_s);
+    keep(last.f_number, f->info().f_number);
+    keep(last.iso, f->info().iso);
+  }
+  for (const source::Frame& f : frames) {
+    const source::ShotInfo& i = f.info();
+    keep(last.shutter_s, i.shutter_s);
+    keep(last.f_number, i.f_number);
+    keep(last.iso, i.iso);
+    out.push_back(i.shutter_s || i.f_number || i.iso ? source::relative_stops(last) : std::nullopt);
+  }
   return out;
 }
 
@@ -64,17 +85,26 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
     if (leveller.local_change(n) != 0) e.local_changes.push_back(n);
     if (!luminances[n]) {
       e.unreadable.push_back(n);
-      e.gains.push_back(1);
+      e.gains.emplace_back();
       e.after.push_back(e.frames[n].target);
       continue;
     }
-    const double gain = image::gain_for(*luminances[n], e.frames[n].target);
+    const image::Gain gain = image::gain_for(*luminances[n], e.frames[n].target, e.frames[n].tint());
     e.gains.push_back(gain);
     e.after.push_back(std::log2(std::max(1e-6, luminances[n]->mean_after(gain))));
   }
   e.clicks = find_clicks(as_shot, exposures);
   e.flicker_before = flicker(as_shot);
   e.flicker_after = flicker(e.after);
+  std::vector<double> red, blue, red_after, blue_after;
+  for (size_t n = 0; n < luminances.size(); ++n) {
+    red.push_back(leveller.red_wander(n));
+    blue.push_back(leveller.blue_wander(n));
+    red_after.push_back(red[n] + e.frames[n].red);
+    blue_after.push_back(blue[n] + e.frames[n].blue);
+  }
+  e.colour_before = std::max(flicker(red), flicker(blue));
+  e.colour_after = std::max(flicker(red_after), flicker(blue_after));
   return e;
 }
 
@@ -106,6 +136,14 @@ Findings judge(const Evenness& e) {
                               format_number(e.flicker_after, 3)),
                   "",
                   {}});
+  if (e.colour_before > kColourSeen)
+    list.push_back({"colour_evened",
+                    Severity::Ok,
+                    "Colours that wandered are held",
+                    fmt::format("Against green by {} stops before, {} after.",
+                                format_number(e.colour_before, 3), format_number(e.colour_after, 3)),
+                    "",
+                    {}});
   if (!e.local_changes.empty())
     list.push_back(
         {"local_change",

@@ -34,13 +34,15 @@ image::Luminance measure_frame(const image::Picture& picture, image::Size film);
 /// A take's levelling, ready to show and to render by.
 struct Evenness {
   std::vector<Levelled> frames;
-  std::vector<double> gains;  ///< linear, one a frame, highlights held
-  std::vector<double> after;  ///< brightness that leaves, in stops, one a frame
+  std::vector<image::Gain> gains;  ///< linear, one a frame, highlights held
+  std::vector<double> after;       ///< brightness that leaves, in stops, one a frame
   std::vector<Click> clicks;
   std::vector<size_t> local_changes;  ///< frames where a part of the picture changed for real
   std::vector<size_t> unreadable;
   double flicker_before = 0;  ///< stops
   double flicker_after = 0;   ///< stops
+  double colour_before = 0;   ///< the same of red or blue against green, whichever is more
+  double colour_after = 0;
 };
 
 /// Levels measured light. `frames` and `luminances` are of the same length.
@@ -49,7 +51,8 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
 /// What there is to say about it.
 Findings judge(const Evenness& evenness);
 
-/// Recorded exposures of frames in stops.
+/// Recorded exposures of frames in stops, one against another: what no frame records (a lens without
+/// contacts) counts as always alike, what one lacks as it was before. Nothing where a frame records none.
 std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>& frames);
 
 }  // namespace askcount::level

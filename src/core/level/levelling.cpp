@@ -7,10 +7,11 @@ namespace askcount::level {
 namespace {
 
 constexpr double kVisibleChange =
-    0.04;                           // stops of the mean below which a local change is left to the smoothing
-constexpr double kSureChange = 6;   // spreads beyond which it is no accident
-constexpr int kLocalAhead = 2;      // frames after a change that its spread is judged with
-constexpr double kClick = 1.0 / 6;  // stops: the least change of the record that is a click
+    0.04;                            // stops of the mean below which a local change is left to the smoothing
+constexpr double kSureChange = 6;    // spreads beyond which it is no accident
+constexpr int kLocalAhead = 2;       // frames after a change that its spread is judged with
+constexpr size_t kFewestParts = 12;  // of 192 that tell of a colour
+constexpr double kClick = 1.0 / 6;   // stops: the least change of the record that is a click
 
 /// The value at `c` of a line through values around it, weighted towards the middle (bisquare).
 template <typename Value, typename Known>
@@ -38,6 +39,25 @@ double median_of(std::vector<double>& v) {
   const auto middle = v.begin() + static_cast<long>(v.size() / 2);
   std::nth_element(v.begin(), middle, v.end());
   return *middle;
+}
+
+/// What most parts of the picture share of a change of colour; 0 where too few can be told.
+double shared_change(const std::array<float, image::Luminance::kParts>& before,
+                     const std::array<float, image::Luminance::kParts>& now) {
+  std::vector<double> changes;
+  for (size_t part = 0; part < now.size(); ++part)
+    if (before[part] < image::Luminance::kUnknown && now[part] < image::Luminance::kUnknown)
+      changes.push_back(static_cast<double>(now[part] - before[part]));
+  if (changes.size() < kFewestParts) return 0;
+  // The mean of those that agree: as deaf to what moves in some parts as their median, and steadier.
+  const double middle = median_of(changes);
+  std::vector<double> apart;
+  for (const double c : changes) apart.push_back(std::abs(c - middle));
+  const double usual = 3 * 1.4826 * median_of(apart) + 1e-9;
+  double sum = 0, count = 0;
+  for (const double c : changes)
+    if (std::abs(c - middle) <= usual) sum += c, ++count;
+  return sum / count;
 }
 
 /// Recorded exposure with holes filled by what was recorded before (or, at the start, after).
@@ -72,6 +92,7 @@ size_t Leveller::lookahead() const {
 
 void Leveller::add(const image::Luminance* luminance) {
   Sample s;
+  if (!samples_.empty()) s.red = samples_.back().red, s.blue = samples_.back().blue;
   if (luminance) {
     s.known = true;
     s.stops = luminance->stops();
@@ -83,7 +104,13 @@ void Leveller::add(const image::Luminance* luminance) {
         changes[b] = static_cast<double>(luminance->parts[b] - last_parts_[b]);
       s.apart = s.stops - samples_[before - 1].stops - median_of(changes);
     }
+    if (any_) {
+      s.red += shared_change(last_red_, luminance->red);
+      s.blue += shared_change(last_blue_, luminance->blue);
+    }
     last_parts_ = luminance->parts;
+    last_red_ = luminance->red;
+    last_blue_ = luminance->blue;
     any_ = true;
   }
   samples_.push_back(s);
@@ -123,6 +150,15 @@ Levelled Leveller::level(size_t n) {
   Levelled out;
   out.target = light + local_[n] + joined_[n];
   out.as_shot = samples_[n].known ? samples_[n].stops : out.target;
+  const auto smooth = [&](double Sample::*colour) {
+    return local_line([&](long i) { return samples_[static_cast<size_t>(i)].*colour; },
+                      [&](long i) { return samples_[static_cast<size_t>(i)].known; }, static_cast<long>(n),
+                      static_cast<long>(last) + 1, smoothing_.reach);
+  };
+  if (samples_[n].known) {
+    out.red = smooth(&Sample::red) - samples_[n].red;
+    out.blue = smooth(&Sample::blue) - samples_[n].blue;
+  }
   return out;
 }
 

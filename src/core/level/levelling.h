@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <cmath>
 #include <cstddef>
 #include <optional>
 #include <vector>
@@ -22,7 +23,10 @@ struct Smoothing {
 struct Levelled {
   double as_shot = 0;
   double target = 0;
+  double red = 0, blue = 0;  ///< to be added to those colours against green, in stops
   double correction() const { return target - as_shot; }
+  /// What the colours are to be multiplied by besides.
+  image::Gain tint() const { return {std::exp2(red), 1, std::exp2(blue)}; }
 };
 
 /// Brightness levelled frame by frame as it is measured, with a bounded look ahead: the same numbers whether
@@ -32,10 +36,11 @@ struct Levelled {
 /// light of the scene with the flicker in it. A change that only a part of the picture shares (a lamp coming
 /// on, a flash) is told from flicker, which all parts share, and kept. The rest is smoothed by a local line.
 /// The recorded clicks come back as one smooth curve. Where the record is wrong, the picture's own brightness
-/// joins the click within `reach` frames.
+/// joins the click within `reach` frames. Colours that wander (an automatic white balance, a lamp that
+/// pulses) are smoothed the same way, by what most parts of the picture share of the change.
 class Leveller {
  public:
-  /// Recorded exposure of every frame in stops (source::exposure_stops); nothing where it was not recorded.
+  /// Recorded exposure of every frame in stops (exposures_of); nothing where it was not recorded.
   explicit Leveller(const std::vector<std::optional<double>>& exposures, Smoothing smoothing = {});
 
   /// Frames after n that must have been added before level(n).
@@ -47,6 +52,10 @@ class Leveller {
   /// Frame n, once min(n + lookahead(), frames − 1) has been added.
   Levelled level(size_t n);
 
+  /// How far red and blue were from green up to frame n, by what most parts share, in stops from the first.
+  double red_wander(size_t n) const { return samples_[n].red; }
+  double blue_wander(size_t n) const { return samples_[n].blue; }
+
   /// The change at frame n that only a part of the picture shares, in stops of the mean; 0 where there is
   /// none. Known with level(n).
   double local_change(size_t n) const { return local_step_[n]; }
@@ -55,7 +64,8 @@ class Leveller {
   struct Sample {
     bool known = false;
     double stops = 0;
-    double apart = 0;  // change of the mean less the change most parts share
+    double apart = 0;          // change of the mean less the change most parts share
+    double red = 0, blue = 0;  // against green, added up from what most parts share of each change
   };
   void settle_local(size_t until);
 
@@ -63,7 +73,7 @@ class Leveller {
   std::vector<double> exposure_, joined_;
   std::vector<Sample> samples_;
   std::vector<double> local_, local_step_;
-  std::array<float, image::Luminance::kParts> last_parts_{};
+  std::array<float, image::Luminance::kParts> last_parts_{}, last_red_{}, last_blue_{};
   bool any_ = false;
 };
 

@@ -1,6 +1,7 @@
 // The one kernel that draws: any picture in, any frame out.
 #pragma once
 
+#include <array>
 #include <vector>
 
 #include "image/resample.h"
@@ -14,7 +15,7 @@ namespace askcount::render {
 ///
 /// - Load: `const float* operator()(int row, float* room) const` gives the row's linear light, three floats a
 ///   pixel, in `room` or where it lies already.
-/// - Tone: `const float* table() const`, a CodingTable's data.
+/// - Tone: `std::array<const float*, 3> tables() const`, a CodingTable's data for each colour.
 /// - Store: `void operator()(int y, const Coded& above, const Coded& row)` takes row y; `above` is the one
 ///   before it, or the same at y = 0.
 template <typename Load, typename Tone, typename Store>
@@ -51,7 +52,7 @@ void draw_rows(const image::Resampling& how, const Load& load, const Tone& tone,
                  out_wide);
     table_places(resampled.data(), places.data(), 4 * out_wide);
     const Coded row = coded_row(y);
-    code_row(places.data(), tone.table(), row, out_wide);
+    code_row(places.data(), tone.tables(), row, out_wide);
     store(y, y > 0 ? coded_row(y - 1) : row, row);
   }
 }
@@ -82,11 +83,18 @@ class LoadLinear {
 /// A gain in linear light with held highlights, then the sRGB coding.
 class GainTone {
  public:
-  explicit GainTone(double gain) : coding_(image::GainCurve(gain)) {}
-  const float* table() const { return coding_.data(); }
+  explicit GainTone(const image::Gain& gain) {
+    codings_.emplace_back(image::GainCurve(gain.red));
+    if (gain.alike()) return;  // one does for all
+    codings_.emplace_back(image::GainCurve(gain.green));
+    codings_.emplace_back(image::GainCurve(gain.blue));
+  }
+  std::array<const float*, 3> tables() const {
+    return {codings_.front().data(), codings_[codings_.size() / 2].data(), codings_.back().data()};
+  }
 
  private:
-  image::CodingTable coding_;
+  std::vector<image::CodingTable> codings_;
 };
 
 }  // namespace askcount::render

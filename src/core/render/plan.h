@@ -8,6 +8,7 @@
 #include "base/output.h"
 #include "film/encoder.h"
 #include "image/pixels.h"
+#include "image/tone.h"
 #include "level/levelling.h"
 
 namespace askcount::render {
@@ -22,12 +23,12 @@ struct FilmOrder {
   level::Smoothing smoothing;
   bool levelled = true;  ///< false leaves every frame as it was shot
   /// Linear, one a frame, where the levelling is known already; otherwise it is worked out on the way.
-  std::vector<double> gains;
+  std::vector<image::Gain> gains;
 };
 
 /// How the brightness of a frame is put right.
 struct Correction {
-  double gain = 1;  ///< in linear light, highlights held
+  image::Gain gain;  ///< in linear light, highlights held
   bool operator==(const Correction&) const = default;
 };
 

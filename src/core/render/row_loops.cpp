@@ -77,11 +77,12 @@ ASKCOUNT_CLONES void table_places(const float* linear, int* places, int n) {
   }
 }
 
-void code_row(const int* places, const float* table, const Coded& out, int n) {
+void code_row(const int* places, const std::array<const float*, 3>& tables, const Coded& out, int n) {
+  const float *red = tables[0], *green = tables[1], *blue = tables[2];
   for (int x = 0; x < n; ++x) {
-    out.r[x] = table[places[4 * x]];
-    out.g[x] = table[places[4 * x + 1]];
-    out.b[x] = table[places[4 * x + 2]];
+    out.r[x] = red[places[4 * x]];
+    out.g[x] = green[places[4 * x + 1]];
+    out.b[x] = blue[places[4 * x + 2]];
   }
 }
 

@@ -1,6 +1,7 @@
 // The inner loops of drawing, over one row each. `n` counts pixels unless said otherwise.
 #pragma once
 
+#include <array>
 #include <cstdint>
 
 namespace askcount::render {
@@ -23,8 +24,8 @@ void weigh_across(const float* in, const int* first, const float* weights, int t
 /// Places of `n` linear values in a CodingTable: the square root of what is between 0 and 1, times its steps.
 void table_places(const float* linear, int* places, int n);
 
-/// Coded colours of a row whose places lie four a pixel.
-void code_row(const int* places, const float* table, const Coded& out, int n);
+/// Coded colours of a row whose places lie four a pixel, by a table for each.
+void code_row(const int* places, const std::array<const float*, 3>& tables, const Coded& out, int n);
 
 /// Y′ of one row, Cb and Cr of two rows by two columns (`n` of them), BT.709 limited range in 8 or 10 bits.
 void luma_row(const Coded& row, std::uint8_t* y, int n);
