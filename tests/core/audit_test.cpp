@@ -204,6 +204,40 @@ TEST(PictureFaults, StarsThatNoLongerStandOutAreOutOfFocus) {
   EXPECT_EQ(found[0].remedy, Remedy::EndBefore);
 }
 
+TEST(PlaceFaults, APartThatLeavesFocusBitByBitIsTold) {
+  gather::FoundTake take;
+  take.frames = source::frames_of(std::vector<source::Frame>(160, source::Frame(source::Exposure())));
+  const auto growing = [](size_t n, Measures& m) {
+    // Four parts on the right lose two thirds of their detail from frame 30 on.
+    for (const size_t p : {4UL, 5UL, 10UL, 11UL})
+      m.fine[p] -= 3.2F * std::clamp((static_cast<float>(n) - 30) / 130, 0.0F, 1.0F);
+  };
+  const auto found = place_faults(take, made_up(160, growing), {});
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_EQ(found[0].code, "soft");
+  EXPECT_GE(found[0].frame, 30u);
+  EXPECT_LE(found[0].frame, 70u);
+  EXPECT_EQ(found[0].last, 159u);
+  EXPECT_NE(found[0].text.find("upper right"), std::string::npos) << found[0].text;
+  // Where the light goes meanwhile it says nothing, and neither of what comes and goes.
+  EXPECT_TRUE(place_faults(take,
+                           made_up(160,
+                                   [&](size_t n, Measures& m) {
+                                     growing(n, m);
+                                     m.stops -= 0.02F * static_cast<float>(n);
+                                   }),
+                           {})
+                  .empty());
+  EXPECT_TRUE(place_faults(take,
+                           made_up(160,
+                                   [](size_t n, Measures& m) {
+                                     for (const size_t p : {4UL, 5UL})
+                                       m.fine[p] += std::sin(static_cast<float>(n) / 20);
+                                   }),
+                           {})
+                  .empty());
+}
+
 TEST(Stillness, WhatRunsThroughAFogIsNoCamera) {
   // Nothing can be seen but two cars, each as far on in every frame.
   Stillness still;

@@ -11,13 +11,15 @@
 namespace askcount::audit {
 namespace {
 
-constexpr double kTextured = -9;     // log2 of middle-sized detail that a part needs
-constexpr long kSide = 15;           // frames on either side of a fall
-constexpr long kFalls = 12;          // frames that drops take to settle at most
-constexpr double kLeastFall = 0.8;   // log2 of the energy of fine detail
-constexpr double kSameLight = 0.25;  // stops: what covers a part changes its light as well
-constexpr size_t kFewest = 40;       // frames
-constexpr size_t kParts2 = 2;        // parts at least: one alone may be anything
+constexpr double kTextured = -9;        // log2 of middle-sized detail that a part needs
+constexpr long kSide = 15;              // frames on either side of a fall
+constexpr long kFalls = 12;             // frames that drops take to settle at most
+constexpr double kLeastFall = 0.8;      // log2 of the energy of fine detail
+constexpr double kSameLight = 0.25;     // stops: what covers a part changes its light as well
+constexpr size_t kFewest = 40;          // frames
+constexpr double kGrownOut = 1.6;       // log2 of the energy of fine detail, over the take
+constexpr double kStandingLight = 0.7;  // stops: where it changes by more, detail changes with it
+constexpr size_t kParts2 = 2;           // parts at least: one alone may be anything
 
 /// The parts' detail over the frames, each against what the whole picture does meanwhile.
 struct PartSeries {
@@ -165,6 +167,47 @@ void find_drops(const PartSeries& s, std::vector<Fault>& found) {
   }
 }
 
+/// A subject that grows towards the camera: a part loses its finest detail bit by bit over the whole take,
+/// and nothing else of it changes much.
+void find_growing_out(const PartSeries& s, std::vector<Fault>& found) {
+  constexpr long kStretches = 6;
+  const long n = static_cast<long>(s.frame.size());
+  if (n < 3 * kStretches * 4) return;
+  const auto stretch = [&](const std::vector<double>& v, long i) {
+    return median(part(v, i * n / kStretches, (i + 1) * n / kStretches));
+  };
+  if (std::abs(stretch(s.whole_light, 0) - stretch(s.whole_light, kStretches - 1)) > kStandingLight) return;
+  std::vector<size_t> where;
+  size_t from = static_cast<size_t>(n);
+  std::vector<double> falls;
+  for (size_t i = 0; i < s.parts.size(); ++i) {
+    std::vector<double> sharp(s.frame.size());
+    for (size_t k = 0; k < sharp.size(); ++k) sharp[k] = s.fine[i][k] - s.coarse[i][k];
+    const double first = stretch(sharp, 0), fall = first - stretch(sharp, kStretches - 1);
+    if (fall < kGrownOut || std::abs(stretch(s.coarse[i], 0) - stretch(s.coarse[i], kStretches - 1)) > 0.7)
+      continue;
+    // Bit by bit, and never back.
+    bool slowly = true;
+    for (long k = 1; k < kStretches && slowly; ++k) {
+      const double step = stretch(sharp, k - 1) - stretch(sharp, k);
+      slowly = step > -0.1 * fall && step < 0.6 * fall;
+    }
+    if (!slowly) continue;
+    size_t begins = 0;
+    for (size_t k = 0; k < sharp.size(); ++k)
+      if (sharp[k] > first - 0.2 * fall) begins = k;
+    from = std::min(from, begins);
+    where.push_back(s.parts[i]);
+    falls.push_back(fall);
+  }
+  if (where.size() < kParts2 || where.size() * 2 > s.parts.size()) return;
+  const double left = std::exp2(-median(falls) / 2);
+  found.push_back({"soft", s.frame[from], s.frame.back(), left, "share", Severity::Warning,
+                   fmt::format("The {} leaves focus bit by bit: {} % of its fine detail is left at the end.",
+                               place_words(where), format_number(100 * left, 0)),
+                   Remedy::None});
+}
+
 }  // namespace
 
 std::vector<Fault> place_faults(const gather::FoundTake& take, const Look& look,
@@ -173,6 +216,7 @@ std::vector<Fault> place_faults(const gather::FoundTake& take, const Look& look,
   const PartSeries s(take, look);
   if (s.frame.size() < kFewest || s.parts.size() < 5) return found;
   find_drops(s, found);
+  find_growing_out(s, found);
   // What the whole picture changed with is said already.
   std::erase_if(found, [&](const Fault& f) {
     return std::any_of(others.begin(), others.end(), [&](const Fault& o) {
