@@ -14,6 +14,7 @@ namespace {
 constexpr double kLeastFall = 0.9;    // log2 of the energy of middle-sized detail
 constexpr double kTextured = -10;     // log2 of it that a part needs at the start
 constexpr size_t kFewest = 16;        // frames
+constexpr long kStretch = 3;          // frames that are looked at together at least
 constexpr double kLeastDip = 2;       // log2 of the energy of fine detail, where the contrast comes back
 constexpr double kLessLight = 0.5;    // stops: a sun behind a cloud takes more than that away
 constexpr double kMoreLight = 1.5;    // stops that a veil may add
@@ -22,45 +23,18 @@ constexpr double kFinestFirst = 0.4;  // log2 of energy
 constexpr size_t kSlow = 5;           // frames that a fall takes at least: a lost focus comes at once
 constexpr size_t kMostDips = 2;       // more than that are weather
 
-/// The frames that contrast can be told of.
-std::vector<size_t> telling(const Look& look) {
-  std::vector<size_t> frame;
-  for (size_t n = 0; n < look.frames.size(); ++n)
-    if (look.frames[n].seen() && look.frames[n].spread > 1.6F && look.frames[n].clipped < 0.3F)
-      frame.push_back(n);
-  return frame;
-}
-
-/// What a frame's light would be at the same exposure throughout, in stops.
-double light_of(const gather::FoundTake& take, const Look& look, size_t n) {
-  return static_cast<double>(look.frames[n].stops) -
-         source::relative_stops((*take.frames)[n].info()).value_or(0);
-}
-
 /// Contrast that falls until the end of the take.
 std::vector<Fault> falls_to_the_end(const gather::FoundTake& take, const Look& look,
                                     const std::vector<size_t>& frame) {
-  const long n = static_cast<long>(frame.size()), tenth = std::max(3L, n / 10);
-  // Contrast of each part over the frames: middle-sized and fine detail together.
-  const auto series = [&](size_t p, bool fine) {
-    std::vector<double> v;
-    for (const size_t f : frame) {
-      const Measures& m = look.frames[f];
-      v.push_back(static_cast<double>(fine ? m.fine[p] : m.coarse[p]));
-    }
-    return v;
-  };
+  const long n = static_cast<long>(frame.size()), tenth = std::max(kStretch, n / 10);
   std::vector<double> falls, fine_falls;
   std::vector<size_t> textured;
   std::vector<std::vector<double>> coarse;
   for (size_t p = 0; p < kParts; ++p) {
-    const std::vector<double> c = series(p, false), f = series(p, true);
+    const std::vector<double> c = over(look, frame, &Measures::coarse, p),
+                              f = over(look, frame, &Measures::fine, p);
     // The best a stretch of the take had, against its end.
-    double best = -1e9, best_fine = -1e9;
-    for (long k = 0; k + tenth <= n; k += tenth) {
-      best = std::max(best, median(part(c, k, k + tenth)));
-      best_fine = std::max(best_fine, median(part(f, k, k + tenth)));
-    }
+    const double best = best_of(c, kStretch), best_fine = best_of(f, kStretch);
     if (best < kTextured) continue;
     textured.push_back(p);
     falls.push_back(best - median(part(c, n - tenth, n)));
@@ -92,8 +66,7 @@ std::vector<Fault> falls_to_the_end(const gather::FoundTake& take, const Look& l
   std::vector<double> smooth(frame.size());
   for (long k = 0; k < n; ++k) smooth[static_cast<size_t>(k)] = median(part(whole, k - 3, k + 4));
   const double end = median(part(smooth, n - tenth, n));
-  double high = -1e9;
-  for (long k = 0; k + tenth <= n; k += tenth) high = std::max(high, median(part(smooth, k, k + tenth)));
+  const double high = best_of(smooth, kStretch);
   const double fall = high - end;
   if (fall < kLeastFall) return {};
   // From the highest down to where it is low; it began where the way bends most.
@@ -139,9 +112,8 @@ std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const 
   // The half of the picture that shows most: an even sky has nothing to lose.
   std::vector<std::pair<double, size_t>> by_texture;
   for (size_t p = 0; p < kParts; ++p) {
-    std::vector<double> v;
-    for (const size_t n : frame) v.push_back(static_cast<double>(look.frames[n].coarse[p]));
-    if (const double usual = median(v); usual > kTextured) by_texture.emplace_back(-usual, p);
+    const double usual = median(over(look, frame, &Measures::coarse, p));
+    if (usual > kTextured) by_texture.emplace_back(-usual, p);
   }
   std::sort(by_texture.begin(), by_texture.end());
   std::vector<size_t> parts;

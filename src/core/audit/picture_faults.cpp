@@ -268,7 +268,7 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
 
 /// The same where there is nothing but points of light in the noise: stars that are not sharp do not stand
 /// out.
-void find_stars_lost(const Seen& s, const std::vector<Fault>& soft, std::vector<Fault>& found) {
+void find_stars_lost(const Seen& s, std::vector<Fault>& soft) {
   constexpr long kReach = 8;
   const long n = static_cast<long>(s.size());
   const auto textured = [&](long k) {
@@ -297,7 +297,7 @@ void find_stars_lost(const Seen& s, const std::vector<Fault>& soft, std::vector<
                   [&](const Fault& f) { return f.frame <= last && frame <= f.last; }))
     return;
   const double left = std::exp2(after - before);
-  found.push_back(
+  soft.push_back(
       {"soft", frame, last, left, "share", Severity::Warning,
        fmt::format("The focus is lost {}: points of light stand out by {} of what they did.",
                    back == n ? "from here on" : fmt::format("for {}", counted(back - first, "frame")),
@@ -369,7 +369,7 @@ std::vector<Fault> picture_faults(const Look& look, const std::vector<Fault>& st
   find_visitors(s, dark, still, visitors);
   find_soft(s, dark, soft);
   find_focus_lost(s, dark, still, soft);
-  find_stars_lost(s, soft, soft);
+  find_stars_lost(s, soft);
   // Where the focus is lost little is left to see: it is not blank.
   std::erase_if(found, [&](const Fault& f) {
     return f.code == "blank" && std::any_of(soft.begin(), soft.end(), [&](const Fault& l) {

@@ -19,7 +19,7 @@ constexpr double kSameLight = 0.25;     // stops: what covers a part changes its
 constexpr size_t kFewest = 40;          // frames
 constexpr double kGrownOut = 1.6;       // log2 of the energy of fine detail, over the take
 constexpr double kStandingLight = 0.7;  // stops: where it changes by more, detail changes with it
-constexpr size_t kParts2 = 2;           // parts at least: one alone may be anything
+constexpr size_t kFewestParts = 2;      // parts at least: one alone may be anything
 
 /// The parts' detail over the frames, each against what the whole picture does meanwhile.
 struct PartSeries {
@@ -29,27 +29,16 @@ struct PartSeries {
   std::vector<std::vector<double>> light;         ///< against the whole picture's
   std::vector<double> whole_light;                ///< which is this, at the same exposure throughout
 
-  PartSeries(const gather::FoundTake& take, const Look& look) {
-    for (size_t n = 0; n < look.frames.size(); ++n)
-      if (look.frames[n].seen() && look.frames[n].spread > 1.6F && look.frames[n].clipped < 0.3F)
-        frame.push_back(n);
+  PartSeries(const gather::FoundTake& take, const Look& look) : frame(telling(look)) {
     if (frame.size() < kFewest) return;
-    for (const size_t n : frame)
-      whole_light.push_back(static_cast<double>(look.frames[n].stops) -
-                            source::relative_stops((*take.frames)[n].info()).value_or(0));
-    const auto all = [&](const Parts Measures::*value, size_t p) {
-      std::vector<double> v;
-      v.reserve(frame.size());
-      for (const size_t n : frame) v.push_back(static_cast<double>((look.frames[n].*value)[p]));
-      return v;
-    };
+    for (const size_t n : frame) whole_light.push_back(light_of(take, look, n));
     for (size_t p = 0; p < kParts; ++p) {
-      std::vector<double> c = all(&Measures::coarse, p);
+      std::vector<double> c = over(look, frame, &Measures::coarse, p);
       if (median(part(c, 0, 2 * kSide)) < kTextured) continue;
       parts.push_back(p);
-      fine.push_back(all(&Measures::fine, p));
+      fine.push_back(over(look, frame, &Measures::fine, p));
       coarse.push_back(std::move(c));
-      light.push_back(all(&Measures::light, p));
+      light.push_back(over(look, frame, &Measures::light, p));
     }
     against_the_whole(fine);
     against_the_whole(coarse);
@@ -147,7 +136,7 @@ void find_drops(const PartSeries& s, std::vector<Fault>& found) {
     while (j + 1 < losses.size() && losses[j + 1].second.from <= losses[i].second.from + kFalls) ++j;
     const size_t count = j - i + 1;
     // Most of the picture at once is no drop.
-    if (count >= kParts2 && count * 2 < s.parts.size()) {
+    if (count >= kFewestParts && count * 2 < s.parts.size()) {
       std::vector<size_t> where;
       size_t to = 0;
       double fall = 0;
@@ -200,7 +189,7 @@ void find_growing_out(const PartSeries& s, std::vector<Fault>& found) {
     where.push_back(s.parts[i]);
     falls.push_back(fall);
   }
-  if (where.size() < kParts2 || where.size() * 2 > s.parts.size()) return;
+  if (where.size() < kFewestParts || where.size() * 2 > s.parts.size()) return;
   const double left = std::exp2(-median(falls) / 2);
   found.push_back({"soft", s.frame[from], s.frame.back(), left, "share", Severity::Warning,
                    fmt::format("The {} leaves focus bit by bit: {} % of its fine detail is left at the end.",

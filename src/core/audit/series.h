@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "audit/measures.h"
-#include "source/frame.h"
+#include "gather/gather.h"
 
 namespace askcount::audit {
 
@@ -24,8 +24,19 @@ std::vector<double> part(const std::vector<double>& v, long from, long to);
 double sharpness(const Measures& m);
 double clearness(const Measures& m);
 
-/// What a take has at its best for a tenth of its frames: percentages are of that. 0 of none.
-double best_of(const std::vector<double>& v);
+/// What a take has at its best for a tenth of its frames, `least` of them at least: percentages are of that.
+/// 0 of none.
+double best_of(const std::vector<double>& v, long least = 1);
+
+/// The frames that contrast can be told of: neither blank nor largely white.
+std::vector<size_t> telling(const Look& look);
+
+/// A value of one part over such frames.
+std::vector<double> over(const Look& look, const std::vector<size_t>& frames, const Parts Measures::*value,
+                         size_t part);
+
+/// What a frame's light would be at the same exposure throughout, in stops.
+double light_of(const gather::FoundTake& take, const Look& look, size_t n);
 
 /// When a frame's first exposure began, in seconds of the camera's clock; nothing where it does not say.
 std::optional<double> begun_s(const source::Frame& frame);

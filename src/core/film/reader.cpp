@@ -43,9 +43,9 @@ struct Opened {
   }
   /// Seconds from the first picture to that time stamp.
   double seconds_at(std::int64_t stamp) const {
-    const std::int64_t first = video().start_time == AV_NOPTS_VALUE ? 0 : video().start_time;
-    return static_cast<double>(stamp - first) * av_q2d(video().time_base);
+    return static_cast<double>(stamp - first_stamp()) * av_q2d(video().time_base);
   }
+  std::int64_t first_stamp() const { return video().start_time == AV_NOPTS_VALUE ? 0 : video().start_time; }
   std::string said(const char* key) const {
     const AVDictionaryEntry* e = av_dict_get(format->metadata, key, nullptr, 0);
     return e != nullptr ? e->value : "";
@@ -179,8 +179,8 @@ std::optional<image::Coded8> FilmReader::next(image::Size fit, const std::stop_t
 void FilmReader::seek(long long frame) {
   Parts& p = *parts_;
   const double seconds = static_cast<double>(frame) / p.film.fps().value();
-  const std::int64_t first = p.film.video().start_time == AV_NOPTS_VALUE ? 0 : p.film.video().start_time;
-  const auto at = first + static_cast<std::int64_t>(seconds / av_q2d(p.film.video().time_base));
+  const auto at =
+      p.film.first_stamp() + static_cast<std::int64_t>(seconds / av_q2d(p.film.video().time_base));
   av_seek_frame(p.film.format, p.film.stream, at, AVSEEK_FLAG_BACKWARD);
   avcodec_flush_buffers(p.codec);
   p.skip_before = frame;

@@ -107,7 +107,7 @@ class Finder {
       const size_t i = run.last;
       const double interval = local.interval(), g = gap(i), n = files(i);
       const auto accept = [&](size_t to, double shots, double off) {
-        run.steps.push_back({i, to, interval, std::llround(shots - n), off});
+        run.steps.push_back({run.last, to, interval, std::llround(shots - n), off});
         run.last = to;
       };
       if (even(i, interval)) {
@@ -121,7 +121,7 @@ class Finder {
       if (t_.clock_s > 0.5 && n == 1 && g > interval && has(i + 1) && gap(i + 1) <= 0.6 * interval &&
           std::abs(g + gap(i + 1) - 2 * interval) <= kSameSecond && goes_on(i + 2, interval)) {
         accept(i + 1, n, g - interval);
-        accept_on_time(run, interval);
+        accept(i + 2, n, 0);
         continue;
       }
       const double whole = interval > 0 ? std::round(g / interval) : 0;
@@ -150,12 +150,6 @@ class Finder {
     if (steps.size() > 8 || t_.clock_s > 0.5)  // whole seconds hide what the whole run shows
       run.interval_s = std::accumulate(steps.begin(), steps.end(), 0.0) / static_cast<double>(steps.size());
     return run;
-  }
-
-  /// The shot behind a late one, which came when it was due.
-  void accept_on_time(Run& run, double interval) const {
-    run.steps.push_back({run.last, run.last + 1, interval, 0, 0});
-    ++run.last;
   }
 
   /// A hole of a quick beat is no longer than what whole seconds may be off: it shows in that everything

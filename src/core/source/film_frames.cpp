@@ -70,7 +70,9 @@ OpenFilms& open_films() {
 }
 
 /// A picture of a film, upright and no wider than `width`; of its own size for 0.
-image::Coded8 picture_of(const Exposure& e, int width) {
+image::Coded8 picture_of(const Frame& frame, int width) {
+  if (!frame.readable()) throw failed(frame.trouble());
+  const Exposure& e = frame.main();
   const fs::path& film = on_disk(e.file());
   const long long picture = picture_in_film(e.file());
   OpenFilms::Reader r = open_films().take(film, picture);
@@ -102,6 +104,10 @@ fs::path on_disk(const fs::path& file) {
 
 long long picture_in_film(const fs::path& file) {
   return is_in_film(file) ? std::stoll(file.filename().string()) : -1;
+}
+
+long long film_step(const std::vector<Frame>& frames) {
+  return frames.size() > 1 ? picture_in_film(frames[1].file()) - picture_in_film(frames[0].file()) : 1;
 }
 
 std::string name_of(const fs::path& file) {
@@ -142,25 +148,23 @@ FrameRate film_rate(const fs::path& film) {
 }
 
 Shown FilmSource::read(const Frame& frame, const Want& want) const {
-  if (!frame.readable()) throw failed(frame.trouble());
+  if (!frame.readable()) throw failed(frame.trouble());  // its size may not be known
   const image::Size full = image::upright(frame.info().size, frame.info().orientation);
   const image::RectF wanted = image::in_pixels(want.part, full);
   // As small as will do: what is wanted of the part, of the whole.
   const double share = std::max(want.at_least.width / wanted.width, want.at_least.height / wanted.height);
   const int width = std::max(static_cast<int>(std::ceil(share * full.width)), kSmall);
-  image::Picture picture = picture_of(frame.main(), std::min(width, full.width));
+  image::Picture picture = picture_of(frame, std::min(width, full.width));
   const image::RectF part = image::in_pixels(want.part, image::size_of(picture));
   return {std::move(picture), part};
 }
 
 image::Picture FilmSource::small(const Frame& frame) const {
-  if (!frame.readable()) throw failed(frame.trouble());
-  return picture_of(frame.main(), kSmall);
+  return picture_of(frame, kSmall);
 }
 
 image::Grey8 FilmSource::grey(const Frame& frame, int width) const {
-  if (!frame.readable()) throw failed(frame.trouble());
-  return image::grey(picture_of(frame.main(), width));
+  return image::grey(picture_of(frame, width));
 }
 
 }  // namespace askcount::source

@@ -22,6 +22,9 @@ std::filesystem::path on_disk(const std::filesystem::path& file);
 /// The number of a picture of a film, from 0; −1 for what is none.
 long long picture_in_film(const std::filesystem::path& file);
 
+/// How many pictures of their film there are from one frame to the next; 1 for fewer than two frames.
+long long film_step(const std::vector<Frame>& frames);
+
 /// What a picture is called among others: its file's name, or `walk.mov/000120`.
 std::string name_of(const std::filesystem::path& file);
 

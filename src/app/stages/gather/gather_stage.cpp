@@ -27,9 +27,7 @@ std::string name_of(const source::Frame& frame) {
 
 /// How many pictures of the film there are to a frame.
 std::string step_words(const std::vector<source::Frame>& frames) {
-  const long long step = frames.size() > 1 ? source::picture_in_film(frames[1].file()) -
-                                                 source::picture_in_film(frames[0].file())
-                                           : 1;
+  const long long step = source::film_step(frames);
   return step == 1 ? "every picture of it" : "one of " + format_count(step) + " pictures";
 }
 

@@ -84,10 +84,7 @@ void SourcesBar::choose_film() {
 
 void SourcesBar::ask_film_step() {
   bool given = false;
-  const auto& list = *session_.frames.list();
-  const int now = list.size() > 1 ? static_cast<int>(source::picture_in_film(list[1].file()) -
-                                                     source::picture_in_film(list[0].file()))
-                                  : 1;
+  const int now = static_cast<int>(source::film_step(*session_.frames.list()));
   const int every = QInputDialog::getInt(
       this, "Pictures of the film", "One frame from every so many pictures:", now, 1, 10000000, 1, &given);
   if (!given || every == now) return;
