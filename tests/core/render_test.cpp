@@ -73,7 +73,8 @@ TEST_F(RenderTest, IsTheSameWithGainsKnownBefore) {
   FilmOrder o = order();
   render(frames(), source::any_source(), o);
   const auto on_the_way = test::film_stops(o.output, 320, 180);
-  o.gains = level::even_out(frames(), level::measure(frames(), source::any_source(), o.size)).gains;
+  o.corrections =
+      level::even_out(frames(), level::measure(frames(), source::any_source(), o.size)).corrections;
   render(frames(), source::any_source(), o);
   const auto before = test::film_stops(o.output, 320, 180);
   for (size_t n = 0; n < 60; ++n) EXPECT_NEAR(on_the_way[n], before[n], 0.02) << n;
@@ -139,7 +140,7 @@ TEST_F(RenderTest, RefusesWhatCannotBeMade) {
   o.output = folder_ / "absent/clip.mp4";
   refused(o, "absent");
   o = order();
-  o.gains.assign(59, 1.0);  // of another take
+  o.corrections.assign(59, 1.0);  // of another take
   refused(o, "59 frames");
   o = order();
   o.coding.bits = 12;
@@ -261,7 +262,7 @@ TEST_F(RenderTest, MakesSeveralFilmsFromOneReading) {
 TEST_F(RenderTest, PreviewsAreTheFilmSmaller) {
   const FilmOrder o = order();
   const source::Frames there = frames();
-  const auto gains = level::even_out(there, level::measure(there, source::any_source(), o.size)).gains;
+  const auto gains = level::even_out(there, level::measure(there, source::any_source(), o.size)).corrections;
   render(there, source::any_source(), o);
   film::FilmReader reader(o.output);
   std::vector<image::Coded8> film;

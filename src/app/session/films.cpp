@@ -57,7 +57,7 @@ void Films::make() {
     emit trouble(QString::fromUtf8(e.what()));
     return;
   }
-  if (levelling_.evenness()) order.gains = levelling_.evenness()->gains;
+  if (levelling_.evenness()) order.corrections = levelling_.evenness()->corrections;
   const auto made = std::make_shared<Made>();
   const Key key = now();
   job_.start({doing(),

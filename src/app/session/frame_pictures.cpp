@@ -71,7 +71,7 @@ QImage FramePictures::wanted(const QString& key, const std::function<QImage()>& 
   return {};
 }
 
-QImage FramePictures::picture(const source::Frame& frame, int width, const render::Correction& correction) {
+QImage FramePictures::picture(const source::Frame& frame, int width, const level::Correction& correction) {
   const image::Gain& g = correction.gain;
   const QString key = QString("%1|%2|%3|%4|%5")
                           .arg(name_of(frame))

@@ -23,7 +23,7 @@ class FramePictures : public QObject {
 
   /// All of the frame, up to `width` pixels wide, its light corrected; a null image while it is being read. A
   /// file that cannot be read gives an image of one dark pixel.
-  QImage picture(const source::Frame& frame, int width, const render::Correction& correction = {});
+  QImage picture(const source::Frame& frame, int width, const level::Correction& correction = {});
   /// The frame pixel for pixel around a place (a share of its width and height), as much as `room` shows.
   QImage pixels(const source::Frame& frame, const QSize& room, const QPointF& around);
   /// The embedded thumbnail, or the frame very small.

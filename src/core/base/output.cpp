@@ -71,6 +71,7 @@ std::optional<FileKind> written_kind(const Ends& ends) {
   if (head.starts_with(kManifestMark)) return FileKind::Manifest;
   if (head.starts_with("frame,file,time,shutter_s"sv)) return FileKind::Table;
   if (head.starts_with("time,frame,what,"sv) || head.starts_with("time,ev100"sv)) return FileKind::Table;
+  if (has(head, "LUT_3D_SIZE")) return marked ? std::optional(FileKind::ColourTable) : std::nullopt;
   if (head.starts_with("%PDF-"sv)) return marked ? std::optional(FileKind::Sheet) : std::nullopt;
   if (head.starts_with("BEGIN:VCALENDAR"sv)) return marked ? std::optional(FileKind::Calendar) : std::nullopt;
   if (head.starts_with("\x89PNG"sv)) return marked ? std::optional(FileKind::Picture) : std::nullopt;
@@ -78,6 +79,7 @@ std::optional<FileKind> written_kind(const Ends& ends) {
   if (head.starts_with("\x1A\x45\xDF\xA3"sv)) return FileKind::Film;
   const size_t first = head.find_first_not_of(" \t\r\n");
   if (first == head.npos || (head[first] != '{' && head[first] != '[')) return {};
+  if (has(head, "\"askcount-look\"")) return FileKind::Look;
   if (has(head, "\"askcount_kit\"") && !has(head, "\"askcount\"")) return FileKind::Kit;
   if (has(head, "\"askcount\"")) return FileKind::Take;
   return FileKind::Record;
@@ -93,7 +95,9 @@ constexpr std::array kWords = {"a take",
                                "a film",
                                "a JSON document",
                                "a frame",
-                               "a list of copied files"};
+                               "a list of copied files",
+                               "a file of looks",
+                               "a colour table of Ask Count"};
 
 }  // namespace
 

@@ -13,6 +13,7 @@ constexpr double kBlack = -20;  // stops
 constexpr std::array<double, 3> kWeights = {0.2126, 0.7152, 0.0722};
 constexpr double kMostPixels = 600000;
 constexpr int kFirstStop = -16;
+constexpr float kBright = 1;
 constexpr double kDarkest = 0.002, kLightest = 0.8;  // mean light of a part that its colour can be told by
 
 /// Light added up.
@@ -75,6 +76,7 @@ void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter,
   const int every = std::max(1, static_cast<int>(std::ceil(pixels / kMostPixels)));
   std::array<std::array<double, 3>, Luminance::kParts> sums{};
   std::array<std::uint32_t, Luminance::kParts> counts{};
+  out.darkest.fill(kBright);
   for (int y = every / 2; y < where.height; y += every) {
     const Sample* row = picture.row(where.y + y) + 3 * where.x;
     const int down = y * Luminance::kDown / where.height;
@@ -88,6 +90,9 @@ void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter,
       sums[part][1] += static_cast<double>(sum.green);
       sums[part][2] += static_cast<double>(sum.blue);
       counts[part] += static_cast<std::uint32_t>(to - from);
+      if (to > from)
+        out.darkest[part] = std::min(
+            out.darkest[part], std::min({sum.red, sum.green, sum.blue}) / static_cast<float>(to - from));
     }
   }
   double total = 0;
@@ -96,6 +101,7 @@ void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter,
     const double light = kWeights[0] * red + kWeights[1] * green + kWeights[2] * blue;
     total += light;
     out.samples += counts[part];
+    if (counts[part] == 0) out.darkest[part] = 0;
     const double mean = counts[part] ? light / counts[part] : 0;
     out.parts[part] = static_cast<float>(mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack);
     const double most = std::max({red, green, blue}), least = std::min({red, green, blue});

@@ -32,6 +32,7 @@ struct Luminance {
   std::array<float, kParts> red{};    ///< log2 of each part's mean red against its mean green
   std::array<float, kParts> blue{};   ///< the same of blue; both kUnknown where it is too dark or too light
   static constexpr float kUnknown = 99;
+  std::array<float, kParts> darkest{};   ///< linear light of each part's darkest colour where it is darkest
   std::array<Histogram, 3> tones{};      ///< red, green, blue
   std::uint32_t samples = 0;             ///< pixels looked at
   std::array<std::uint32_t, 3> white{};  ///< samples of each colour at the top of the coding

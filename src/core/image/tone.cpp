@@ -49,6 +49,15 @@ const std::vector<float>& plain_codes() {
 }  // namespace
 
 CodingTable::CodingTable(const GainCurve& curve) : table_(kSteps + 1) {
+  fill(curve);
+}
+
+CodingTable::CodingTable(const std::function<float(float)>& curve) : table_(kSteps + 1) {
+  fill(curve);
+}
+
+template <typename Curve>
+void CodingTable::fill(const Curve& curve) {
   const std::vector<float>& codes = plain_codes();
   for (int i = 0; i <= kSteps; ++i) {
     const float root = static_cast<float>(i) / kSteps;

@@ -3,6 +3,8 @@
 
 #include <array>
 #include <cstdint>
+#include <functional>
+#include <utility>
 #include <vector>
 
 #include "image/pixels.h"
@@ -58,9 +60,14 @@ class CodingTable {
  public:
   static constexpr int kSteps = 8191;
   explicit CodingTable(const GainCurve& curve);
+  /// The same with any curve from 0 to 1 to 0 to 1.
+  explicit CodingTable(const std::function<float(float)>& curve);
   const float* data() const { return table_.data(); }
+  std::vector<float> take() && { return std::move(table_); }
 
  private:
+  template <typename Curve>
+  void fill(const Curve& curve);
   std::vector<float> table_;
 };
 

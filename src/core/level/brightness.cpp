@@ -14,6 +14,53 @@ namespace askcount::level {
 namespace {
 
 constexpr double kColourSeen = 0.004;  // stops: less of it is not worth a word
+constexpr double kRaised = 0.05,
+                 kClippedShare = 0.002;  // stops, and share of the picture, that are worth one
+
+double stops_at(const Correction& c, int part) {
+  return c.field.at((part % image::Luminance::kAcross + 0.5) / image::Luminance::kAcross,
+                    (static_cast<double>(part / image::Luminance::kAcross) + 0.5) / image::Luminance::kDown);
+}
+
+/// Mean light of the frame once it is corrected; what the field does is taken part by part.
+double mean_after(const image::Luminance& l, const Correction& c) {
+  const double plain = l.mean_after(c.gain);
+  if (c.field.flat()) return plain;
+  double without = 0, with = 0;
+  for (int p = 0; p < image::Luminance::kParts; ++p) {
+    const double light = static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
+    without += light;
+    with += light * std::exp2(stops_at(c, p));
+  }
+  return plain * with / without;
+}
+
+/// Brightness of the upper, middle and lower third, as shot and corrected.
+class Zones {
+ public:
+  void add(const image::Luminance& l, const Correction& c) {
+    const double all = mean_after(l, {c.gain}) / l.mean;
+    for (size_t zone = 0; zone < 3; ++zone) {
+      double before = 0, after = 0;
+      constexpr int kRows = image::Luminance::kDown / 3;
+      for (int p = static_cast<int>(zone) * kRows * image::Luminance::kAcross;
+           p < static_cast<int>(zone + 1) * kRows * image::Luminance::kAcross; ++p) {
+        const double light = static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
+        before += light;
+        after += light * std::exp2(stops_at(c, p));
+      }
+      before_[zone].push_back(std::log2(std::max(1e-6, before)));
+      after_[zone].push_back(std::log2(std::max(1e-6, after * all)));
+    }
+  }
+  std::array<double, 3> before() const {
+    return {flicker(before_[0]), flicker(before_[1]), flicker(before_[2])};
+  }
+  std::array<double, 3> after() const { return {flicker(after_[0]), flicker(after_[1]), flicker(after_[2])}; }
+
+ private:
+  std::array<std::vector<double>, 3> before_, after_;
+};
 
 }  // namespace
 
@@ -79,20 +126,32 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   Leveller leveller(exposures, smoothing);
   for (const auto& luminance : luminances) leveller.add(luminance.get());
   std::vector<double> as_shot;
+  Zones zones;
   for (size_t n = 0; n < luminances.size(); ++n) {
     e.frames.push_back(leveller.level(n));
     as_shot.push_back(e.frames[n].as_shot);
     if (leveller.local_change(n) != 0) e.local_changes.push_back(n);
     if (!luminances[n]) {
       e.unreadable.push_back(n);
-      e.gains.emplace_back();
+      e.corrections.emplace_back();
       e.after.push_back(e.frames[n].target);
       continue;
     }
-    const image::Gain gain = image::gain_for(*luminances[n], e.frames[n].target, e.frames[n].tint());
-    e.gains.push_back(gain);
-    e.after.push_back(std::log2(std::max(1e-6, luminances[n]->mean_after(gain))));
+    const image::Luminance& l = *luminances[n];
+    e.corrections.push_back(correction_of(leveller, l, e.frames[n]));
+    const image::Gain& gain = e.corrections.back().gain;
+    e.after.push_back(e.frames[n].as_shot + std::log2(std::max(1e-6, mean_after(l, e.corrections.back())) /
+                                                      std::max(1e-6, l.mean)));
+    const double raised = std::log2(std::max({gain.red, gain.green, gain.blue}));
+    if (raised > kRaised && l.clipped() > kClippedShare) {
+      e.held.push_back(n);
+      e.raised_most = std::max(e.raised_most, raised);
+    }
+    zones.add(l, e.corrections.back());
   }
+  e.zones_before = zones.before();
+  e.zones_after = zones.after();
+  e.late_clicks = leveller.late_clicks();
   e.clicks = find_clicks(as_shot, exposures);
   e.flicker_before = flicker(as_shot);
   e.flicker_after = flicker(e.after);

@@ -1,6 +1,7 @@
 // How bright every frame of a take is.
 #pragma once
 
+#include <array>
 #include <memory>
 #include <optional>
 #include <vector>
@@ -34,8 +35,8 @@ image::Luminance measure_frame(const image::Picture& picture, image::Size film);
 /// A take's levelling, ready to show and to render by.
 struct Evenness {
   std::vector<Levelled> frames;
-  std::vector<image::Gain> gains;  ///< linear, one a frame, highlights held
-  std::vector<double> after;       ///< brightness that leaves, in stops, one a frame
+  std::vector<Correction> corrections;  ///< one a frame
+  std::vector<double> after;            ///< brightness that leaves, in stops, one a frame
   std::vector<Click> clicks;
   std::vector<size_t> local_changes;  ///< frames where a part of the picture changed for real
   std::vector<size_t> unreadable;
@@ -43,6 +44,12 @@ struct Evenness {
   double flicker_after = 0;   ///< stops
   double colour_before = 0;   ///< the same of red or blue against green, whichever is more
   double colour_after = 0;
+  /// Flicker of the upper, middle and lower third of the picture, in stops.
+  std::array<double, 3> zones_before{}, zones_after{};
+  std::vector<size_t> late_clicks;  ///< whose record came a frame early or late
+  /// Frames that are raised so far that light parts would have clipped, and by how much most of all.
+  std::vector<size_t> held;
+  double raised_most = 0;  ///< stops
 };
 
 /// Levels measured light. `frames` and `luminances` are of the same length.

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "level/smoothing.h"
+
 namespace askcount::level {
 namespace {
 
@@ -12,28 +14,11 @@ constexpr double kSureChange = 6;    // spreads beyond which it is no accident
 constexpr int kLocalAhead = 2;       // frames after a change that its spread is judged with
 constexpr size_t kFewestParts = 12;  // of 192 that tell of a colour
 constexpr double kClick = 1.0 / 6;   // stops: the least change of the record that is a click
-
-/// The value at `c` of a line through values around it, weighted towards the middle (bisquare).
-template <typename Value, typename Known>
-double local_line(Value value, Known known, long c, long n, long reach) {
-  const long low = std::max(0L, c - reach), high = std::min(n - 1, c + reach);
-  double s0 = 0, s1 = 0, s2 = 0, t0 = 0, t1 = 0;
-  for (long i = low; i <= high; ++i) {
-    if (!known(i)) continue;
-    const double x = static_cast<double>(i - c);
-    const double u = x / static_cast<double>(reach + 1);
-    const double w = (1 - u * u) * (1 - u * u);
-    const double y = value(i);
-    s0 += w;
-    s1 += w * x;
-    s2 += w * x * x;
-    t0 += w * y;
-    t1 += w * x * y;
-  }
-  if (s0 <= 0) return 0;
-  const double det = s0 * s2 - s1 * s1;
-  return det > 1e-9 * s0 * s0 ? (s2 * t0 - s1 * t1) / det : t0 / s0;
-}
+// Shares of a click that the pictures' change may be off by: more and it was not there, less and it was.
+constexpr double kMovement = 0.0015;  // stops a frame: what the mean does for itself beyond this is movement
+constexpr double kColourChance =
+    6;  // a colour wanders where it does by more than this of its chance variance
+constexpr double kOffClick = 0.6, kOnClick = 0.35;
 
 double median_of(std::vector<double>& v) {
   const auto middle = v.begin() + static_cast<long>(v.size() / 2);
@@ -41,23 +26,71 @@ double median_of(std::vector<double>& v) {
   return *middle;
 }
 
-/// What most parts of the picture share of a change of colour; 0 where too few can be told.
-double shared_change(const std::array<float, image::Luminance::kParts>& before,
-                     const std::array<float, image::Luminance::kParts>& now) {
-  std::vector<double> changes;
-  for (size_t part = 0; part < now.size(); ++part)
-    if (before[part] < image::Luminance::kUnknown && now[part] < image::Luminance::kUnknown)
-      changes.push_back(static_cast<double>(now[part] - before[part]));
-  if (changes.size() < kFewestParts) return 0;
+bool counts(const std::vector<bool>& measured, size_t part) {
+  return measured.empty() || measured[part];
+}
+
+/// What most parts of the picture share of a change of colour, and its standard error; 0 where too few can be
+/// told.
+struct SharedChange {
+  double stops = 0, chance = 0;
+};
+SharedChange shared_change(const std::array<float, image::Luminance::kParts>& before,
+                           const std::array<float, image::Luminance::kParts>& now,
+                           const std::array<float, image::Luminance::kParts>& stops,
+                           const std::vector<bool>& measured) {
+  struct Part {
+    double change, weight;
+  };
+  std::vector<Part> parts;
+  std::vector<double> changes, apart;
+  for (size_t p = 0; p < now.size(); ++p)
+    if (before[p] < image::Luminance::kUnknown && now[p] < image::Luminance::kUnknown &&
+        counts(measured, p)) {
+      // Where there is more of a colour, what noise and coding add to its darkest values counts less.
+      parts.push_back(
+          {static_cast<double>(now[p] - before[p]), static_cast<double>(std::exp2(stops[p] + now[p] / 2))});
+      changes.push_back(parts.back().change);
+    }
+  if (changes.size() < kFewestParts) return {};
   // The mean of those that agree: as deaf to what moves in some parts as their median, and steadier.
   const double middle = median_of(changes);
-  std::vector<double> apart;
-  for (const double c : changes) apart.push_back(std::abs(c - middle));
+  for (const Part& p : parts) apart.push_back(std::abs(p.change - middle));
   const double usual = 3 * 1.4826 * median_of(apart) + 1e-9;
-  double sum = 0, count = 0;
-  for (const double c : changes)
-    if (std::abs(c - middle) <= usual) sum += c, ++count;
-  return sum / count;
+  double sum = 0, weights = 0, square = 0;
+  for (const Part& p : parts)
+    if (std::abs(p.change - middle) <= usual) {
+      sum += p.weight * p.change;
+      weights += p.weight;
+      square += std::pow(p.weight * (p.change - middle), 2);
+    }
+  return {sum / weights, std::sqrt(square) / weights};
+}
+
+/// Log2 of the mean light of the parts that count.
+double mean_of(const std::array<float, image::Luminance::kParts>& parts, const std::vector<bool>& measured) {
+  double light = 0;
+  int count = 0;
+  for (size_t p = 0; p < parts.size(); ++p)
+    if (counts(measured, p)) light += static_cast<double>(std::exp2(parts[p])), ++count;
+  return std::max(-20.0, std::log2(std::max(1e-9, light / count)));
+}
+
+/// The parts as they would be had red and blue not wandered so many stops from green.
+std::array<float, image::Luminance::kParts> without_wander(const image::Luminance& l, double red,
+                                                           double blue) {
+  std::array<float, image::Luminance::kParts> out = l.parts;
+  if (red == 0 && blue == 0) return out;
+  for (size_t p = 0; p < out.size(); ++p) {
+    if (l.red[p] >= image::Luminance::kUnknown || l.blue[p] >= image::Luminance::kUnknown) continue;
+    const double r = static_cast<double>(l.red[p]), b = static_cast<double>(l.blue[p]);
+    const auto light = [](double rr, double bb) {
+      return static_cast<double>(
+          image::luminance(static_cast<float>(std::exp2(rr)), 1, static_cast<float>(std::exp2(bb))));
+    };
+    out[p] += static_cast<float>(std::log2(light(r - red, b - blue) / light(r, b)));
+  }
+  return out;
 }
 
 /// Recorded exposure with holes filled by what was recorded before (or, at the start, after).
@@ -76,7 +109,12 @@ std::vector<double> filled(const std::vector<std::optional<double>>& exposures) 
 }  // namespace
 
 Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothing smoothing)
-    : smoothing_(smoothing), exposure_(filled(exposures)), joined_(exposures.size()) {
+    : smoothing_(std::move(smoothing)),
+      exposure_(filled(exposures)),
+      joined_(exposures.size()),
+      parts_(smoothing_.reach) {
+  if (std::none_of(smoothing_.measured.begin(), smoothing_.measured.end(), [](bool m) { return m; }))
+    smoothing_.measured.clear();
   const long n = static_cast<long>(exposure_.size());
   for (long i = 0; i < n; ++i)
     joined_[static_cast<size_t>(i)] = local_line([&](long k) { return exposure_[static_cast<size_t>(k)]; },
@@ -93,27 +131,67 @@ size_t Leveller::lookahead() const {
 void Leveller::add(const image::Luminance* luminance) {
   Sample s;
   if (!samples_.empty()) s.red = samples_.back().red, s.blue = samples_.back().blue;
+  image::Luminance plain;  // without what colours have wandered: parts differ by that too
   if (luminance) {
     s.known = true;
-    s.stops = luminance->stops();
+    s.stops = measured_stops(*luminance);
     if (any_) {
-      size_t before = samples_.size();
-      while (!samples_[before - 1].known) --before;
-      std::vector<double> changes(luminance->parts.size());
-      for (size_t b = 0; b < changes.size(); ++b)
-        changes[b] = static_cast<double>(luminance->parts[b] - last_parts_[b]);
-      s.apart = s.stops - samples_[before - 1].stops - median_of(changes);
+      const SharedChange red =
+          shared_change(last_red_, luminance->red, luminance->parts, smoothing_.measured);
+      const SharedChange blue =
+          shared_change(last_blue_, luminance->blue, luminance->parts, smoothing_.measured);
+      s.red += red.stops;
+      s.blue += blue.stops;
+      s.red_chance = red.chance;
+      s.blue_chance = blue.chance;
     }
+    plain.parts = without_wander(*luminance, s.red, s.blue);
+    const double mean =
+        s.stops + mean_of(plain.parts, smoothing_.measured) - mean_of(luminance->parts, smoothing_.measured);
     if (any_) {
-      s.red += shared_change(last_red_, luminance->red);
-      s.blue += shared_change(last_blue_, luminance->blue);
+      std::vector<double> changes;
+      for (size_t b = 0; b < plain.parts.size(); ++b)
+        if (counts(smoothing_.measured, b))
+          changes.push_back(static_cast<double>(plain.parts[b] - last_parts_[b]));
+      s.shared = median_of(changes);
+      s.apart = mean - last_mean_ - s.shared;
     }
-    last_parts_ = luminance->parts;
+    last_parts_ = plain.parts;
+    last_mean_ = mean;
     last_red_ = luminance->red;
     last_blue_ = luminance->blue;
     any_ = true;
   }
+  if (smoothing_.parts) parts_.add(luminance ? &plain : nullptr, smoothing_.measured);
+  veils_.push_back(luminance ? image::Veil::of(*luminance) : veils_.empty() ? image::Veil() : veils_.back());
   samples_.push_back(s);
+  if (samples_.size() > 2) align_click(samples_.size() - 2);
+}
+
+double Leveller::measured_stops(const image::Luminance& luminance) const {
+  return smoothing_.measured.empty() ? luminance.stops() : mean_of(luminance.parts, smoothing_.measured);
+}
+
+/// Where the pictures show the click of frame i a frame earlier or later than the record has it, the record
+/// is put right.
+void Leveller::align_click(size_t i) {
+  const double turned = exposure_[i] - exposure_[i - 1];
+  if (std::abs(turned) < kClick || !samples_[i - 1].known || !samples_[i].known || !samples_[i + 1].known)
+    return;
+  const auto off = [&](size_t at) { return std::abs(samples_[at].shared - turned) / std::abs(turned); };
+  if (off(i) < kOffClick) return;
+  // Only where the frames around were not turned too.
+  if (off(i + 1) < kOnClick && i + 1 < exposure_.size() && exposure_[i + 1] == exposure_[i]) {
+    exposure_[i] = exposure_[i - 1];
+    late_.push_back(i + 1);
+  } else if (i >= 2 && off(i - 1) < kOnClick && exposure_[i - 1] == exposure_[i - 2]) {
+    exposure_[i - 1] = exposure_[i];
+    late_.push_back(i - 1);
+  }
+}
+
+bool Leveller::wished(const std::vector<size_t>& frames, size_t n) const {
+  return std::find(frames.begin(), frames.end(), n) != frames.end();
 }
 
 void Leveller::settle_local(size_t until) {
@@ -132,34 +210,127 @@ void Leveller::settle_local(size_t until) {
     // lamp's.
     const bool of_click = turned >= kClick && std::abs(d) < turned;
     const bool real = !of_click && std::abs(d) > std::max(kVisibleChange, kSureChange * sigma);
-    local_step_[i] = real ? d : 0;
+    local_step_[i] = real && !wished(smoothing_.smooth, i) ? d : 0;
+    if (i > 0 && samples_[i].known && samples_[i - 1].known && wished(smoothing_.keep, i))
+      local_step_[i] = samples_[i].stops - samples_[i - 1].stops - (exposure_[i] - exposure_[i - 1]);
     local_.push_back((i > 0 ? local_[i - 1] : 0) + local_step_[i]);
   }
 }
 
+bool Leveller::both_known(size_t i) const {
+  return i > 0 && samples_[i].known && samples_[i - 1].known;
+}
+
+/// How much of the changes between n and i is movement in the picture, which no gain may follow: what the
+/// mean does beyond what most parts share, as far as that does not go with the flicker itself (parts that are
+/// white or black follow less of it).
+std::vector<double> Leveller::moved(size_t from, size_t to, size_t n) const {
+  std::vector<double> out(to - from + 1, 0.0);
+  const auto apart = [&](size_t i) {
+    return local_step_[i] != 0 || wished(smoothing_.smooth, i) ? 0 : samples_[i].apart;
+  };
+  double product = 0, square = 0;
+  for (size_t i = from; i <= to; ++i)
+    if (both_known(i))
+      product += apart(i) * samples_[i].shared, square += samples_[i].shared * samples_[i].shared;
+  const double follows = square > 1e-9 ? product / square : 0;
+  std::vector<double> sizes;
+  for (size_t i = from; i <= to; ++i)
+    if (both_known(i)) sizes.push_back(std::abs(apart(i) - follows * samples_[i].shared));
+  if (sizes.size() < 4) return out;
+  const double usual = 1.4826 * median_of(sizes);
+  const double part = std::max(0.0, 1 - kMovement * kMovement / (usual * usual + 1e-12));
+  const auto movement = [&](size_t i) {
+    return both_known(i) ? part * (apart(i) - follows * samples_[i].shared) : 0;
+  };
+  for (size_t i = n + 1; i <= to; ++i) out[i - from] = out[i - 1 - from] + movement(i);
+  for (size_t i = n; i > from; --i) out[i - 1 - from] = out[i - from] - movement(i);
+  return out;
+}
+
+/// What is to be added to a colour at frame n: as far as it wanders more than chance would have it.
+double Leveller::held_colour(size_t n, size_t from, size_t to, double Sample::*colour,
+                             double Sample::*chance) const {
+  const auto known = [&](long i) { return samples_[static_cast<size_t>(i)].known; };
+  const auto at = [&](size_t i) { return samples_[i].*colour; };
+  std::vector<double> sizes;
+  double by_chance = 0;
+  for (size_t i = std::max<size_t>(from, 1); i < to; ++i) {
+    if (!both_known(i) || !both_known(i + 1)) continue;
+    sizes.push_back(std::abs(at(i) - (at(i - 1) + at(i + 1)) / 2));
+    by_chance += (std::pow(samples_[i].*chance, 2) + std::pow(samples_[i + 1].*chance, 2)) / 4;
+  }
+  double part = 1;
+  if (sizes.size() >= 4) {
+    by_chance /= static_cast<double>(sizes.size());
+    const double usual = 1.4826 * median_of(sizes);
+    part = std::max(0.0, 1 - kColourChance * by_chance / (usual * usual + 1e-12));
+  }
+  const double smooth = local_line([&](long i) { return at(static_cast<size_t>(i)); }, known,
+                                   static_cast<long>(n), static_cast<long>(to) + 1, smoothing_.reach);
+  return part * (smooth - at(n));
+}
+
 Levelled Leveller::level(size_t n) {
-  const size_t last = std::min(n + static_cast<size_t>(smoothing_.reach), exposure_.size() - 1);
+  const auto reach = static_cast<size_t>(smoothing_.reach);
+  const size_t first = n > reach ? n - reach : 0, last = std::min(n + reach, exposure_.size() - 1);
   settle_local(last);
+  const bool known = samples_[n].known;
+  Levelled out;
+  if (smoothing_.parts && known) out.field = parts_.field(n, exposure_);
+  // Where parts flicker apart, what they do is no movement.
+  const std::vector<double> movement =
+      out.field.flat() ? moved(first, last, n) : std::vector<double>(last - first + 1, 0.0);
   const double light = local_line(
       [&](long i) {
         const auto k = static_cast<size_t>(i);
-        return samples_[k].stops - exposure_[k] - local_[k];
+        return samples_[k].stops - exposure_[k] - local_[k] - movement[k - first];
       },
       [&](long i) { return samples_[static_cast<size_t>(i)].known; }, static_cast<long>(n),
       static_cast<long>(last) + 1, smoothing_.reach);
-  Levelled out;
   out.target = light + local_[n] + joined_[n];
-  out.as_shot = samples_[n].known ? samples_[n].stops : out.target;
-  const auto smooth = [&](double Sample::*colour) {
-    return local_line([&](long i) { return samples_[static_cast<size_t>(i)].*colour; },
-                      [&](long i) { return samples_[static_cast<size_t>(i)].known; }, static_cast<long>(n),
-                      static_cast<long>(last) + 1, smoothing_.reach);
-  };
-  if (samples_[n].known) {
-    out.red = smooth(&Sample::red) - samples_[n].red;
-    out.blue = smooth(&Sample::blue) - samples_[n].blue;
+  out.as_shot = known ? samples_[n].stops : out.target;
+  if (known) {
+    // What the clicks ask for is done in any case.
+    const double clicks = joined_[n] - exposure_[n], strength = smoothing_.strength;
+    out.target = out.as_shot + clicks + strength * (out.correction() - clicks);
+    out.red = strength * held_colour(n, first, last, &Sample::red, &Sample::red_chance);
+    out.blue = strength * held_colour(n, first, last, &Sample::blue, &Sample::blue_chance);
+    for (float& s : out.field.stops) s *= static_cast<float>(strength);
+  }
+  const auto always = [](long) { return true; };
+  for (const auto& [i, w] :
+       line_weights(always, static_cast<long>(n), static_cast<long>(last) + 1, smoothing_.reach)) {
+    const image::Veil& veil = veils_[static_cast<size_t>(i)];
+    out.veil.air += static_cast<float>(w) * veil.air;
+    for (size_t k = 0; k < veil.thick.stops.size(); ++k)
+      out.veil.thick.stops[k] += static_cast<float>(w) * veil.thick.stops[k];
   }
   return out;
+}
+
+Correction correction_of(const Leveller& leveller, const image::Luminance& shown, const Levelled& levelled) {
+  Correction out;
+  out.field = levelled.field;
+  out.veil = levelled.veil;
+  // What the field does to the mean the gain does not.
+  double plain = 0, with_field = 0;
+  if (!out.field.flat())
+    for (int p = 0; p < image::Luminance::kParts; ++p) {
+      const double light = static_cast<double>(std::exp2(shown.parts[static_cast<size_t>(p)]));
+      const double x = (p % image::Luminance::kAcross + 0.5) / image::Luminance::kAcross;
+      const double y = (static_cast<double>(p / image::Luminance::kAcross) + 0.5) / image::Luminance::kDown;
+      plain += light;
+      with_field += light * std::exp2(out.field.at(x, y));
+    }
+  const double by_field = plain > 0 ? std::log2(with_field / plain) : 0;
+  const double change = levelled.target - leveller.measured_stops(shown);
+  out.gain = image::gain_for(shown, shown.stops() + change - by_field, levelled.tint());
+  return out;
+}
+
+int Smoothing::frames_of(double seconds, double fps) {
+  return std::max(1, static_cast<int>(std::lround(seconds * fps)));
 }
 
 std::vector<Levelled> level_all(const std::vector<const image::Luminance*>& luminances,

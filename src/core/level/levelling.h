@@ -8,14 +8,26 @@
 #include <vector>
 
 #include "image/luminance.h"
+#include "level/correction.h"
+#include "level/part_flicker.h"
 
 namespace askcount::level {
 
-/// How far smoothing reaches, in frames to either side.
+/// How flicker is smoothed away, and what the person decided about it.
 struct Smoothing {
-  int reach = 10;       ///< for the light as it is without the clicks
-  int join_reach = 30;  ///< for the chain of clicks the record tells of
+  int reach = 12;       ///< frames to either side, for the light as it is without the clicks
+  int join_reach = 30;  ///< the same for the chain of clicks the record tells of
+  double strength = 1;  ///< share of the flicker that is taken out, 0 to 1; clicks are joined in any case
+  bool parts = true;    ///< whether parts that flicker for themselves are held too
+  /// Which parts of the picture (image::Luminance's) are measured; empty for all. Where one is true the
+  /// others are left out.
+  std::vector<bool> measured;
+  std::vector<size_t> smooth;  ///< frames whose true change of light is smoothed too
+  std::vector<size_t> keep;    ///< frames whose change is kept, whatever it looks like
   bool operator==(const Smoothing&) const = default;
+
+  /// How far it reaches for so many seconds of film to either side, at least a frame.
+  static int frames_of(double seconds, double fps);
 };
 
 /// One frame's brightness in stops (log2 of mean linear luminance): as shot, as it should be, and what to
@@ -24,6 +36,8 @@ struct Levelled {
   double as_shot = 0;
   double target = 0;
   double red = 0, blue = 0;  ///< to be added to those colours against green, in stops
+  image::Field field;        ///< to be added to parts, besides the change of the whole
+  image::Veil veil;          ///< the haze, steady from frame to frame
   double correction() const { return target - as_shot; }
   /// What the colours are to be multiplied by besides.
   image::Gain tint() const { return {std::exp2(red), 1, std::exp2(blue)}; }
@@ -59,23 +73,42 @@ class Leveller {
   /// The change at frame n that only a part of the picture shares, in stops of the mean; 0 where there is
   /// none. Known with level(n).
   double local_change(size_t n) const { return local_step_[n]; }
+  /// Frames whose click the record has a frame early or late, as the pictures show it. Known like that.
+  const std::vector<size_t>& late_clicks() const { return late_; }
+  /// The brightness that is levelled: of the parts that are measured, in stops.
+  double measured_stops(const image::Luminance& luminance) const;
 
  private:
   struct Sample {
     bool known = false;
     double stops = 0;
     double apart = 0;          // change of the mean less the change most parts share
+    double shared = 0;         // that change
     double red = 0, blue = 0;  // against green, added up from what most parts share of each change
+    double red_chance = 0, blue_chance = 0;  // standard errors of the last change
   };
   void settle_local(size_t until);
+  void align_click(size_t i);
+  bool both_known(size_t i) const;
+  std::vector<double> moved(size_t from, size_t to, size_t n) const;
+  double held_colour(size_t n, size_t from, size_t to, double Sample::*colour, double Sample::*chance) const;
+  bool wished(const std::vector<size_t>& frames, size_t n) const;
 
   Smoothing smoothing_;
   std::vector<double> exposure_, joined_;
   std::vector<Sample> samples_;
   std::vector<double> local_, local_step_;
   std::array<float, image::Luminance::kParts> last_parts_{}, last_red_{}, last_blue_{};
+  double last_mean_ = 0;
   bool any_ = false;
+  PartFlicker parts_;
+  std::vector<image::Veil> veils_;
+  std::vector<size_t> late_;
 };
+
+/// What a frame's levelling asks for, done to the light of the frame it is shown by: its own, or a
+/// neighbour's that stands in for it.
+Correction correction_of(const Leveller& leveller, const image::Luminance& shown, const Levelled& levelled);
 
 /// The whole curve at once. Frames that cannot be read are null and get their neighbours' target.
 std::vector<Levelled> level_all(const std::vector<const image::Luminance*>& luminances,

@@ -6,20 +6,21 @@
 
 #include "image/resample.h"
 #include "image/tone.h"
+#include "render/coded_rows.h"
+#include "render/developing.h"
 #include "render/row_loops.h"
 
 namespace askcount::render {
 
 /// Goes down the rows of what is drawn: loads source rows as linear light, each once, resamples down and
-/// across, codes, and stores.
+/// across, develops, and stores.
 ///
 /// - Load: `const float* operator()(int row, float* room) const` gives the row's linear light, three floats a
 ///   pixel, in `room` or where it lies already.
-/// - Tone: `std::array<const float*, 3> tables() const`, a CodingTable's data for each colour.
 /// - Store: `void operator()(int y, const Coded& above, const Coded& row)` takes row y; `above` is the one
 ///   before it, or the same at y = 0.
-template <typename Load, typename Tone, typename Store>
-void draw_rows(const image::Resampling& how, const Load& load, const Tone& tone, Store&& store) {
+template <typename Load, typename Store>
+void draw_rows(const image::Resampling& how, const Load& load, const Developing& developing, Store&& store) {
   const image::Taps &across = how.across(), &down = how.down();
   const int in_wide = 3 * how.from().width, out_wide = how.to().width;
   const auto wide = static_cast<size_t>(out_wide);
@@ -27,12 +28,9 @@ void draw_rows(const image::Resampling& how, const Load& load, const Tone& tone,
   std::vector<float> rows(static_cast<size_t>(ring) * static_cast<size_t>(in_wide));
   std::vector<int> in_ring(static_cast<size_t>(ring), -1);
   std::vector<const float*> ring_rows(static_cast<size_t>(ring)), taps(static_cast<size_t>(down.taps));
-  std::vector<float> column(static_cast<size_t>(in_wide) + 4), resampled(4 * wide), coded(6 * wide);
+  std::vector<float> column(static_cast<size_t>(in_wide) + 4), resampled(4 * wide);
+  CodedRows rows_out(wide, developing.crispness());
   std::vector<int> places(4 * wide);
-  const auto coded_row = [&](int y) {
-    float* r = coded.data() + static_cast<size_t>(y % 2) * 3 * wide;
-    return Coded{r, r + wide, r + 2 * wide};
-  };
   for (int y = 0; y < how.to().height; ++y) {
     const float* weights = down.weights.data() + static_cast<size_t>(y) * static_cast<size_t>(down.taps);
     int first = down.first[static_cast<size_t>(y)], count = down.taps;
@@ -50,10 +48,12 @@ void draw_rows(const image::Resampling& how, const Load& load, const Tone& tone,
     weigh_rows(taps.data(), weights, count, column.data(), in_wide);
     weigh_across(column.data(), across.first.data(), across.weights.data(), across.taps, resampled.data(),
                  out_wide);
+    developing.lighten(resampled.data(), y);
     table_places(resampled.data(), places.data(), 4 * out_wide);
-    const Coded row = coded_row(y);
-    code_row(places.data(), tone.tables(), row, out_wide);
-    store(y, y > 0 ? coded_row(y - 1) : row, row);
+    const Coded row = rows_out.next(y);
+    code_row(places.data(), developing.tables(), row, out_wide);
+    developing.colour(row);
+    rows_out.pass(y, how.to().height, store);
   }
 }
 
@@ -78,23 +78,6 @@ class LoadLinear {
 
  private:
   const image::Linear32& picture_;
-};
-
-/// A gain in linear light with held highlights, then the sRGB coding.
-class GainTone {
- public:
-  explicit GainTone(const image::Gain& gain) {
-    codings_.emplace_back(image::GainCurve(gain.red));
-    if (gain.alike()) return;  // one does for all
-    codings_.emplace_back(image::GainCurve(gain.green));
-    codings_.emplace_back(image::GainCurve(gain.blue));
-  }
-  std::array<const float*, 3> tables() const {
-    return {codings_.front().data(), codings_[codings_.size() / 2].data(), codings_.back().data()};
-  }
-
- private:
-  std::vector<image::CodingTable> codings_;
 };
 
 }  // namespace askcount::render

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "level/brightness.h"
 #include "render/draw_rows.h"
 
 namespace askcount::render {
@@ -10,21 +11,20 @@ namespace {
 
 /// Chooses the way in by the kind of picture.
 template <typename Store>
-void draw_any(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+void draw_any(const image::Picture& picture, const image::Resampling& how, const Developing& developing,
               Store&& store) {
-  const GainTone tone(correction.gain);
   if (const auto* coded = std::get_if<image::Coded8>(&picture))
-    draw_rows(how, LoadCoded(*coded), tone, store);
+    draw_rows(how, LoadCoded(*coded), developing, store);
   else
-    draw_rows(how, LoadLinear(std::get<image::Linear32>(picture)), tone, store);
+    draw_rows(how, LoadLinear(std::get<image::Linear32>(picture)), developing, store);
 }
 
 /// Rows go to the film as they come; colour after every second one.
 template <typename Sample>
-void draw_film(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+void draw_film(const image::Picture& picture, const image::Resampling& how, const Developing& developing,
                const film::FilmFrame& onto) {
   const int wide = onto.size.width;
-  draw_any(picture, how, correction, [&](int y, const Coded& above, const Coded& row) {
+  draw_any(picture, how, developing, [&](int y, const Coded& above, const Coded& row) {
     luma_row(row, onto.row<Sample>(0, y), wide);
     if (y % 2 == 1) chroma_row(above, row, onto.row<Sample>(1, y / 2), onto.row<Sample>(2, y / 2), wide / 2);
   });
@@ -32,18 +32,19 @@ void draw_film(const image::Picture& picture, const image::Resampling& how, cons
 
 }  // namespace
 
-void draw(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+void draw(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
           const film::FilmFrame& onto) {
+  const Developing developing(plan, how.to());
   if (onto.bits == 10)
-    draw_film<std::uint16_t>(picture, how, correction, onto);
+    draw_film<std::uint16_t>(picture, how, developing, onto);
   else
-    draw_film<std::uint8_t>(picture, how, correction, onto);
+    draw_film<std::uint8_t>(picture, how, developing, onto);
 }
 
-image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how,
-                    const Correction& correction) {
+image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
+                    double density) {
   image::Coded8 out(how.to());
-  draw_any(picture, how, correction,
+  draw_any(picture, how, Developing(plan, how.to(), density),
            [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), out.size.width); });
   return out;
 }
@@ -59,8 +60,11 @@ image::Coded8 preview(const source::FrameSource& source, const source::Frame& fr
   const image::Size wanted = full.width > 0 ? fitted(image::in_pixels(plan.part, full)) : fit;
   const source::Shown shown = source.read(frame, {wanted, plan.part});
   const image::Size to = fitted(shown.part);
-  return drawn(shown.picture, image::Resampling(image::size_of(shown.picture), shown.part, to),
-               plan.correction);
+  FramePlan shown_plan = plan;
+  if (plan.look.haze > 0 && plan.correction.veil.air <= 0)  // nobody has measured: as this frame alone has it
+    shown_plan.correction.veil = image::Veil::of(level::measure_frame(shown.picture, {}));
+  return drawn(shown.picture, image::Resampling(image::size_of(shown.picture), shown.part, to), shown_plan,
+               plan.film.width > 0 ? static_cast<double>(to.width) / plan.film.width : 1);
 }
 
 const image::Resampling& Resamplings::of(image::Size from, const image::RectF& part) {

@@ -14,12 +14,13 @@ namespace askcount::render {
 
 /// Draws a picture onto a film frame of the resampling's size, 8 or 10 bits as the frame has them. The
 /// picture is of the size the resampling is from. Safe from several threads at once.
-void draw(const image::Picture& picture, const image::Resampling& how, const Correction& correction,
+void draw(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
           const film::FilmFrame& onto);
 
-/// The same as an 8-bit picture: what the window shows.
-image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how,
-                    const Correction& correction);
+/// The same as an 8-bit picture, in which a pixel is as wide as `density` of the film's: what the window
+/// shows.
+image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
+                    double density = 1);
 
 /// A frame as the film will show it, no larger than `fit` in either direction. Throws as FrameSource::read.
 image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,

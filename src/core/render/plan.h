@@ -3,13 +3,15 @@
 
 #include <cstddef>
 #include <filesystem>
+#include <memory>
 #include <vector>
 
 #include "base/output.h"
 #include "film/encoder.h"
 #include "image/pixels.h"
-#include "image/tone.h"
+#include "level/correction.h"
 #include "level/levelling.h"
+#include "look/anchors.h"
 
 namespace askcount::render {
 
@@ -22,21 +24,21 @@ struct FilmOrder {
   film::Coding coding;
   level::Smoothing smoothing;
   bool levelled = true;  ///< false leaves every frame as it was shot
-  /// Linear, one a frame, where the levelling is known already; otherwise it is worked out on the way.
-  std::vector<image::Gain> gains;
+  /// One a frame, where the levelling is known already; otherwise it is worked out on the way.
+  std::vector<level::Correction> corrections;
+  look::Looks looks;          ///< by the take's frames
+  long long first_frame = 0;  ///< the take's frame that the film's first is
 };
 
-/// How the brightness of a frame is put right.
-struct Correction {
-  image::Gain gain;  ///< in linear light, highlights held
-  bool operator==(const Correction&) const = default;
-};
-
-/// One film frame: which frame of the take, which part of it, and what is done to its light.
+/// One film frame: which frame of the take, which part of it, and what is done to its light and colours.
 struct FramePlan {
   size_t frame = 0;
-  Correction correction;
+  level::Correction correction;
   image::RectF part;  ///< shares of the upright frame
+  image::Size film;   ///< pixels it has in the film; {} where there is none
+  look::Look look;
+  double as_shot_k = look::kDaylight;           ///< the warmth it has without a look
+  std::shared_ptr<const look::Cube> cube = {};  ///< what comes last; null for nothing
   bool operator==(const FramePlan&) const = default;
 };
 
@@ -47,8 +49,15 @@ inline image::RectF film_part(image::Size frame, image::Size film) {
 
 /// The plan of a film frame whose frame is of this size (upright).
 inline FramePlan plan_of(const FilmOrder& order, size_t film_frame, image::Size frame_size,
-                         const Correction& correction) {
-  return {film_frame, correction, film_part(frame_size, order.size)};
+                         const level::Correction& correction) {
+  const auto frame = static_cast<long long>(film_frame) + order.first_frame;
+  return {film_frame,
+          correction,
+          film_part(frame_size, order.size),
+          order.size,
+          look::look_at(order.looks, static_cast<double>(frame)),
+          order.looks.as_shot_k,
+          order.looks.cube};
 }
 
 }  // namespace askcount::render

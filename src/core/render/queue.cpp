@@ -36,14 +36,15 @@ std::shared_ptr<Decoded> Queue::stand_in_for(const Decoded& frame) const {
   return from;  // there is one: more than a few in a row are refused as they come
 }
 
-Correction Queue::correction_of(size_t film, const Decoded& frame, const Decoded& from) {
+level::Correction Queue::correction_of(size_t film, const Decoded& frame, const Decoded& from) {
   const FilmOrder& order = orders_[film];
-  if (!levellings_[film]) return {order.gains.empty() ? image::Gain() : order.gains[from.index]};
+  if (!levellings_[film])
+    return order.corrections.empty() ? level::Correction() : order.corrections[from.index];
   // A neighbour that stands in is shown at the brightness this frame should have had.
   Levelling& levelling = *levellings_[film];
   const level::Levelled levelled = levelling.leveller.level(frame.index);
   levelling.as_shot.push_back(levelled.as_shot);
-  return {image::gain_for(from.luminance[measured_as_[film]], levelled.target, levelled.tint())};
+  return level::correction_of(levelling.leveller, from.luminance[measured_as_[film]], levelled);
 }
 
 void Queue::count_trouble(const Decoded& in) {

@@ -55,7 +55,7 @@ class Queue {
   };
   std::shared_ptr<Decoded> stand_in_for(const Decoded& frame) const;
   void count_trouble(const Decoded& in);
-  Correction correction_of(size_t film, const Decoded& frame, const Decoded& from);
+  level::Correction correction_of(size_t film, const Decoded& frame, const Decoded& from);
 
   std::span<const FilmOrder> orders_;
   std::vector<std::optional<Levelling>> levellings_;  // nothing where gains are known or not wanted
@@ -70,7 +70,7 @@ class Queue {
 
 /// Whether a film's levelling is worked out while it is rendered.
 inline bool levels_on_the_way(const FilmOrder& order) {
-  return order.levelled && order.gains.empty();
+  return order.levelled && order.corrections.empty();
 }
 
 }  // namespace askcount::render

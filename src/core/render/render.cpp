@@ -104,9 +104,9 @@ void check(const source::Frames& frames, const FilmOrder& order) {
   film::check_film(order.output, order.size, order.coding.bits);
   if (order.coding.quality < 0 || order.coding.quality > 51)
     throw bad_input(fmt::format("Quality {} is not between 0 and 51.", order.coding.quality));
-  if (!order.gains.empty() && order.gains.size() != frames->size())
+  if (!order.corrections.empty() && order.corrections.size() != frames->size())
     throw bad_input(fmt::format("The levelling is of {}, the take has {}.",
-                                counted(static_cast<long long>(order.gains.size()), "frame"),
+                                counted(static_cast<long long>(order.corrections.size()), "frame"),
                                 format_count(static_cast<long long>(frames->size()))),
                     "Level the take again.");
   film::check_film_output({order.output, FileKind::Film, order.guard});
@@ -201,11 +201,11 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
   if (std::any_of(orders.begin(), orders.end(), levels_on_the_way) && held_bytes(frames, orders) > kHeldBytes)
     for (FilmOrder& order : orders)  // too much to hold: the levelling is worked out first
       if (levels_on_the_way(order))
-        order.gains = level::even_out(frames,
-                                      level::measure(frames, source, order.size, level::MeasuredFrom::Frames,
-                                                     {{}, work.stop}),
-                                      order.smoothing)
-                          .gains;
+        order.corrections = level::even_out(frames,
+                                            level::measure(frames, source, order.size,
+                                                           level::MeasuredFrom::Frames, {{}, work.stop}),
+                                            order.smoothing)
+                                .corrections;
   std::vector<std::unique_ptr<Making>> films;
   std::vector<std::unique_ptr<Buffers>> buffers;
   for (const FilmOrder& order : orders) {
@@ -234,8 +234,8 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
       const FramePlan& plan = due->plans[film];
       drawn->push_back(buffers[film]->take());
       const image::RectF part = place_in(*due->shown, due->part, plan.part);
-      draw(due->shown->picture, films[film]->resamplings.of(image::size_of(due->shown->picture), part),
-           plan.correction, drawn->back()->film());
+      draw(due->shown->picture, films[film]->resamplings.of(image::size_of(due->shown->picture), part), plan,
+           drawn->back()->film());
     }
     return drawn;
   };

@@ -69,6 +69,66 @@ ASKCOUNT_CLONES void weigh_across(const float* in, const int* first, const float
   }
 }
 
+ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n) {
+  for (int x = 0; x < n; ++x) {
+    for (int c = 0; c < 4; ++c) {
+      const float g = gains[x] * colours[static_cast<size_t>(c)], v = rgb[4 * x + c];
+      const float knee = std::min(0.8F, 0.85F / g), top = g * knee;
+      const float u = std::min(1.0F, std::max(0.0F, (v - knee) / (1 - knee)));
+      const float bend = g * (1 - knee) / (1 - top);
+      const float held = top + (1 - top) * bend * u / (1 + (bend - 1) * u);
+      rgb[4 * x + c] = v <= knee ? g * v : held;
+    }
+  }
+}
+
+ASKCOUNT_CLONES void lift_row(float* rgb, const float* gains, float air, int n) {
+  for (int x = 0; x < n; ++x)
+    for (int c = 0; c < 4; ++c) {
+      const float v = rgb[4 * x + c];
+      // What is lighter than the air is no haze.
+      rgb[4 * x + c] = std::max(0.0F, std::min(v, air + (v - air) * gains[x]));
+    }
+}
+
+ASKCOUNT_CLONES void mix_row(float* rgb, const Mix& mix, int n) {
+  Four red, green, blue;
+  std::memcpy(&red, mix[0].data(), sizeof red);
+  std::memcpy(&green, mix[1].data(), sizeof green);
+  std::memcpy(&blue, mix[2].data(), sizeof blue);
+  for (int x = 0; x < n; ++x) {
+    Four v;
+    std::memcpy(&v, rgb + 4 * x, sizeof v);
+    const float most = std::max(std::max(v[0], v[1]), v[2]);
+    const float part = std::min(1.0F, std::max(0.0F, (1 - most) * 5));
+    const Four mixed = red * v[0] + green * v[1] + blue * v[2];
+    const Four out = v + (mixed - v) * part;
+    std::memcpy(rgb + 4 * x, &out, sizeof out);
+  }
+}
+
+namespace {
+
+inline float luma_of(const Coded& row, int x) {
+  return 0.2126F * row.r[x] + 0.7152F * row.g[x] + 0.0722F * row.b[x];
+}
+
+}  // namespace
+
+ASKCOUNT_CLONES void crisp_row(const Coded& above, const Coded& row, const Coded& below, float more,
+                               const Coded& out, int n) {
+  for (int x = 0; x < n; ++x) {
+    const int left = std::max(0, x - 1), right = std::min(n - 1, x + 1);
+    float sum = 0;
+    for (const Coded* r : {&above, &row, &below})
+      sum += luma_of(*r, left) + luma_of(*r, x) + luma_of(*r, right);
+    const float by = more * (luma_of(row, x) - sum / 9);
+    out.r[x] = std::min(255.0F, std::max(0.0F, row.r[x] + by));
+    out.g[x] = std::min(255.0F, std::max(0.0F, row.g[x] + by));
+    out.b[x] = std::min(255.0F, std::max(0.0F, row.b[x] + by));
+  }
+}
+
 /// Places in the coding table: sqrt of what is between 0 and 1, times its steps.
 ASKCOUNT_CLONES void table_places(const float* linear, int* places, int n) {
   for (int i = 0; i < n; ++i) {

@@ -24,6 +24,23 @@ void weigh_across(const float* in, const int* first, const float* weights, int t
 /// Places of `n` linear values in a CodingTable: the square root of what is between 0 and 1, times its steps.
 void table_places(const float* linear, int* places, int n);
 
+/// A row of linear light, four floats a pixel, times a gain of each pixel and one of each colour; highlights
+/// held as in image::GainCurve.
+void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n);
+
+/// A veil lifted: air + (light − air) × gain, not below 0 and never raised.
+void lift_row(float* rgb, const float* gains, float air, int n);
+
+/// Columns of a matrix, the fourth of each unused.
+using Mix = std::array<std::array<float, 4>, 3>;
+
+/// Colours put through a matrix; the nearer the lightest of them is to white, the less.
+void mix_row(float* rgb, const Mix& mix, int n);
+
+/// The middle one of three rows of codes with more contrast against the mean of the nine pixels around each,
+/// within 0 to 255. Luminance alone changes.
+void crisp_row(const Coded& above, const Coded& row, const Coded& below, float more, const Coded& out, int n);
+
 /// Coded colours of a row whose places lie four a pixel, by a table for each.
 void code_row(const int* places, const std::array<const float*, 3>& tables, const Coded& out, int n);
 

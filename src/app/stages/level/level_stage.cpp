@@ -71,7 +71,7 @@ void LevelStage::show_frame() {
   if (n >= session_.levelling.evenness()->frames.size()) return;
   const source::Frame& frame = (*session_.frames.list())[n];
   const level::Evenness& e = *session_.levelling.evenness();
-  split_->set(pictures_.picture(frame, 620), pictures_.picture(frame, 620, {e.gains[n]}));
+  split_->set(pictures_.picture(frame, 620), pictures_.picture(frame, 620, {e.corrections[n]}));
   const Colours& c = colours();
   QString rows;
   const auto row = [&](const QString& name, const QString& value) {

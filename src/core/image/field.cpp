@@ -1,0 +1,62 @@
+#include "image/field.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace askcount::image {
+namespace {
+
+double cosine(int k, double share) {
+  return std::cos(std::numbers::pi * k * share);
+}
+
+}  // namespace
+
+bool Field::flat() const {
+  return std::all_of(stops.begin(), stops.end(), [](float s) { return s == 0; });
+}
+
+double Field::term(int term, double x, double y) {
+  return cosine(term % kAcross, x) * cosine(term / kAcross, y);
+}
+
+double Field::at(double x, double y) const {
+  double sum = 0;
+  for (int k = 0; k < kTerms; ++k) sum += static_cast<double>(stops[static_cast<size_t>(k)]) * term(k, x, y);
+  return std::clamp(sum, -kMost, kMost);
+}
+
+FieldRows::FieldRows(const Field& field, int width, int height)
+    : field_(field), width_(width), height_(height) {
+  for (int k = 0; k < Field::kAcross; ++k)
+    for (int node = 0; node < kNodes; ++node)
+      across_[static_cast<size_t>(k)][static_cast<size_t>(node)] =
+          static_cast<float>(cosine(k, static_cast<double>(node) / (kNodes - 1)));
+}
+
+void FieldRows::row(int y, float* gains) const {
+  const double share = (y + 0.5) / height_;
+  std::array<float, Field::kAcross> terms{};
+  for (int down = 0; down < Field::kDown; ++down)
+    for (int across = 0; across < Field::kAcross; ++across)
+      terms[static_cast<size_t>(across)] +=
+          field_.stops[static_cast<size_t>(down * Field::kAcross + across)] *
+          static_cast<float>(cosine(down, share));
+  std::array<float, kNodes> nodes{};
+  for (size_t node = 0; node < kNodes; ++node) {
+    float stops = 0;
+    for (size_t k = 0; k < Field::kAcross; ++k) stops += terms[k] * across_[k][node];
+    nodes[node] =
+        std::exp2(std::clamp(stops, -static_cast<float>(Field::kMost), static_cast<float>(Field::kMost)));
+  }
+  const float scale = static_cast<float>(kNodes - 1) / static_cast<float>(width_);
+  for (int x = 0; x < width_; ++x) {
+    const float at = (static_cast<float>(x) + 0.5F) * scale;
+    const int node = std::min(static_cast<int>(at), kNodes - 2);
+    const float part = at - static_cast<float>(node);
+    gains[x] = nodes[static_cast<size_t>(node)] * (1 - part) + nodes[static_cast<size_t>(node) + 1] * part;
+  }
+}
+
+}  // namespace askcount::image

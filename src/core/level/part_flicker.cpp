@@ -1,0 +1,193 @@
+#include "level/part_flicker.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "level/smoothing.h"
+
+namespace askcount::level {
+namespace {
+
+using image::Field;
+using image::Luminance;
+
+constexpr float kTooDark = -9, kTooLight = -0.15F;  // stops of white: such parts follow no gain
+constexpr int kFewestParts = 60;                    // of 192 that a field is fitted to
+constexpr size_t kBack = 40;                        // frames that tell what chance does
+constexpr double kOutOfChance = 3;  // a term counts from this multiple of its variance by chance
+constexpr double kLeast = 0.0015;   // stops: terms that vary by less are left alone
+constexpr float kUnknown = Luminance::kUnknown;
+
+const std::array<std::array<double, Field::kTerms>, Luminance::kParts>& basis() {
+  static const auto all = [] {
+    std::array<std::array<double, Field::kTerms>, Luminance::kParts> t{};
+    for (size_t p = 0; p < t.size(); ++p)
+      for (size_t k = 0; k < t[p].size(); ++k)
+        t[p][k] = Field::term(static_cast<int>(k),
+                              (static_cast<double>(p % Luminance::kAcross) + 0.5) / Luminance::kAcross,
+                              (static_cast<double>(p / Luminance::kAcross) + 0.5) / Luminance::kDown);
+    return t;
+  }();
+  return all;
+}
+
+/// A x = b for a symmetric positive A in place, by Cholesky; the diagonal of A's inverse besides.
+template <size_t N>
+bool solve(std::array<std::array<double, N>, N>& a, std::array<double, N>& b,
+           std::array<double, N>& inverse) {
+  for (size_t j = 0; j < N; ++j) {
+    for (size_t k = 0; k < j; ++k)
+      for (size_t i = j; i < N; ++i) a[i][j] -= a[i][k] * a[j][k];
+    if (!(a[j][j] > 1e-12)) return false;
+    const double root = std::sqrt(a[j][j]);
+    for (size_t i = j; i < N; ++i) a[i][j] /= root;
+  }
+  const auto forward = [&](std::array<double, N>& v) {
+    for (size_t i = 0; i < N; ++i) {
+      for (size_t k = 0; k < i; ++k) v[i] -= a[i][k] * v[k];
+      v[i] /= a[i][i];
+    }
+  };
+  forward(b);
+  for (size_t i = N; i-- > 0;) {
+    for (size_t k = i + 1; k < N; ++k) b[i] -= a[k][i] * b[k];
+    b[i] /= a[i][i];
+  }
+  for (size_t j = 0; j < N; ++j) {
+    std::array<double, N> unit{};
+    unit[j] = 1;
+    forward(unit);
+    inverse[j] = 0;
+    for (const double v : unit) inverse[j] += v * v;
+  }
+  return true;
+}
+
+double median_of(std::vector<double>& v) {
+  const auto middle = v.begin() + static_cast<long>(v.size() / 2);
+  std::nth_element(v.begin(), middle, v.end());
+  return *middle;
+}
+
+}  // namespace
+
+void PartFlicker::add(const Luminance* luminance, const std::vector<bool>& counts) {
+  Frame f;
+  if (luminance) {
+    f.known = true;
+    for (size_t p = 0; p < f.stops.size(); ++p) {
+      const float s = luminance->parts[p];
+      const bool tells = s > kTooDark && s < kTooLight && (counts.empty() || counts[p]);
+      f.stops[p] = tells ? s : kUnknown;
+    }
+  }
+  frames_.push_back(f);
+}
+
+PartFlicker::Fit PartFlicker::fit(const std::array<float, kParts>& values) {
+  Fit out;
+  std::vector<size_t> known;
+  for (size_t p = 0; p < values.size(); ++p)
+    if (values[p] < kUnknown) known.push_back(p);
+  if (known.size() < kFewestParts) return out;
+  std::vector<double> weight(known.size(), 1.0), apart(known.size());
+  double chance = 0;
+  std::array<double, kTerms> inverse{};
+  for (int round = 0; round < 4; ++round) {
+    std::array<std::array<double, kTerms>, kTerms> a{};
+    std::array<double, kTerms> b{};
+    for (size_t i = 0; i < known.size(); ++i) {
+      if (weight[i] <= 0) continue;
+      const auto& t = basis()[known[i]];
+      for (size_t j = 0; j < kTerms; ++j) {
+        const double w = weight[i] * t[j];
+        b[j] += w * static_cast<double>(values[known[i]]);
+        for (size_t k = 0; k <= j; ++k) a[j][k] += w * t[k];
+      }
+    }
+    // A part in a hundred of a ridge: where parts tell nothing the field is not to run away.
+    for (size_t j = 0; j < kTerms; ++j) a[j][j] += 0.01 * static_cast<double>(known.size()) / 4 + 1e-9;
+    if (!solve(a, b, inverse)) return out;
+    out.terms = b;
+    for (size_t i = 0; i < known.size(); ++i) {
+      double fitted = 0;
+      for (size_t k = 0; k < kTerms; ++k) fitted += b[k] * basis()[known[i]][k];
+      apart[i] = std::abs(static_cast<double>(values[known[i]]) - fitted);
+    }
+    std::vector<double> sorted = apart;
+    chance = 1.4826 * median_of(sorted) *
+             std::sqrt(static_cast<double>(known.size()) / static_cast<double>(known.size() - kTerms));
+    for (size_t i = 0; i < known.size(); ++i) {  // Tukey's bisquare
+      const double u = apart[i] / (4.685 * chance + 1e-6);
+      weight[i] = u < 1 ? (1 - u * u) * (1 - u * u) : 0;
+    }
+  }
+  for (size_t k = 0; k < kTerms; ++k) out.chance[k] = chance * chance * inverse[k];
+  out.good = true;
+  return out;
+}
+
+const PartFlicker::Fit& PartFlicker::quick(size_t n, const std::vector<double>& exposure) {
+  if (quick_.size() <= n) quick_.resize(n + 1), quick_there_.resize(n + 1, 0);
+  if (quick_there_[n] == 0) {
+    quick_there_[n] = 1;
+    if (n > 0 && n + 1 < frames_.size() && frames_[n - 1].known && frames_[n].known && frames_[n + 1].known) {
+      std::array<float, kParts> values{};
+      const auto turned = static_cast<float>(exposure[n] - (exposure[n - 1] + exposure[n + 1]) / 2);
+      for (size_t p = 0; p < values.size(); ++p) {
+        const float a = frames_[n - 1].stops[p], b = frames_[n].stops[p], c = frames_[n + 1].stops[p];
+        values[p] = std::max({a, b, c}) < kUnknown / 2 ? b - (a + c) / 2 - turned : kUnknown;
+      }
+      quick_[n] = fit(values);
+    }
+  }
+  return quick_[n];
+}
+
+Field PartFlicker::field(size_t n, const std::vector<double>& exposure) {
+  Field out;
+  if (!frames_[n].known) return out;
+  const size_t from = n > kBack ? n - kBack : 1;
+  const size_t until = std::min(frames_.size(), n + static_cast<size_t>(reach_));
+  std::array<std::vector<double>, kTerms> seen;
+  std::array<double, kTerms> chance{};
+  for (size_t m = from; m + 1 < until; ++m) {
+    const Fit& f = quick(m, exposure);
+    if (!f.good) continue;
+    for (size_t k = 0; k < kTerms; ++k) {
+      seen[k].push_back(f.terms[k] * f.terms[k]);
+      chance[k] += f.chance[k];
+    }
+  }
+  if (seen[0].size() < 5) return out;
+  // The median of squares is 0.455 of the variance (of a normal one): one event does not count.
+  std::array<double, kTerms> part{};
+  bool any = false;
+  for (size_t k = 1; k < kTerms; ++k) {
+    const double varies = median_of(seen[k]) / 0.455;
+    const double by_chance = chance[k] / static_cast<double>(seen[k].size());
+    if (varies > kLeast * kLeast) part[k] = std::max(0.0, 1 - kOutOfChance * by_chance / varies);
+    any = any || part[k] > 0;
+  }
+  if (!any) return out;
+  const auto weights = line_weights([&](long i) { return frames_[static_cast<size_t>(i)].known; },
+                                    static_cast<long>(n), static_cast<long>(frames_.size()), reach_);
+  std::array<float, kParts> values{};
+  double turned = -exposure[n];
+  for (const auto& [i, w] : weights) turned += w * exposure[static_cast<size_t>(i)];
+  for (size_t p = 0; p < values.size(); ++p) {
+    double smooth = -turned;
+    float most = frames_[n].stops[p];
+    for (const auto& [i, w] : weights) {
+      most = std::max(most, frames_[static_cast<size_t>(i)].stops[p]);
+      smooth += w * static_cast<double>(frames_[static_cast<size_t>(i)].stops[p]);
+    }
+    values[p] = most < kUnknown / 2 ? static_cast<float>(smooth) - frames_[n].stops[p] : kUnknown;
+  }
+  const Fit f = fit(values);
+  if (!f.good) return out;
+  for (size_t k = 1; k < kTerms; ++k) out.stops[k] = static_cast<float>(part[k] * f.terms[k]);
+  return out;
+}
+
+}  // namespace askcount::level

@@ -1,0 +1,52 @@
+// Flicker that parts of the picture have for themselves.
+#pragma once
+
+#include <array>
+#include <cstddef>
+#include <functional>
+#include <vector>
+
+#include "image/field.h"
+#include "image/luminance.h"
+
+namespace askcount::level {
+
+/// Finds, frame by frame, the smooth field that holds each part of the picture to its own even light: sky
+/// that flickers over ground that does not. What only a few parts do (people, boats, lamps) is told from
+/// flicker by a fit that is deaf to outliers; and each term of the field counts only as far as it stands out
+/// of what such movement makes by chance (Wiener's weight, over the frames around).
+class PartFlicker {
+ public:
+  explicit PartFlicker(int reach) : reach_(reach) {}
+
+  /// The parts of the next frame; null where it cannot be read. Parts that are black or white, or that
+  /// `counts` (empty for all) leaves out, tell nothing.
+  void add(const image::Luminance* luminance, const std::vector<bool>& counts);
+
+  /// What is to be added to frame n, in stops, besides the change of the whole. `exposure` has the recorded
+  /// exposure of every frame in stops, as it stays. Frames up to n + reach must have been added, where there
+  /// are that many.
+  image::Field field(size_t n, const std::vector<double>& exposure);
+
+ private:
+  static constexpr int kTerms = image::Field::kTerms;
+  static constexpr int kParts = image::Luminance::kParts;
+  struct Frame {
+    bool known = false;
+    std::array<float, kParts> stops{};  // kUnknown for what tells nothing
+  };
+  /// A fit of the terms to values of the parts, and the variance chance gives each.
+  struct Fit {
+    std::array<double, kTerms> terms{}, chance{};
+    bool good = false;
+  };
+  static Fit fit(const std::array<float, kParts>& values);
+  const Fit& quick(size_t n, const std::vector<double>& exposure);
+
+  int reach_;
+  std::vector<Frame> frames_;
+  std::vector<Fit> quick_;  // of second differences, which need no frames but the neighbours
+  std::vector<char> quick_there_;
+};
+
+}  // namespace askcount::level

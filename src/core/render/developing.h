@@ -1,0 +1,48 @@
+// All that is done to the light and the colours of one frame, made ready for its rows.
+#pragma once
+
+#include <array>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "image/field.h"
+#include "image/tone.h"
+#include "render/plan.h"
+#include "render/row_loops.h"
+
+namespace askcount::render {
+
+/// The steps, in linear light and in this order: the gain of each part and colour, the veil that is lifted,
+/// the colours of the look; then in one table the gain of the whole with held highlights, the look's tones
+/// and the sRGB coding; then a table of colours and crispness, on codes. Const once made, for one thread at a
+/// time.
+class Developing {
+ public:
+  /// For a picture of `size`, in which a pixel is as wide as `density` of the film's (1 for the film itself).
+  Developing(const FramePlan& plan, image::Size size, double density = 1);
+
+  /// Linear light of row y, four floats a pixel, changed in place.
+  void lighten(float* row, int y) const;
+  /// A CodingTable's data for each colour.
+  std::array<const float*, 3> tables() const;
+  /// Codes of a row, before and after crispness needs its neighbours.
+  void colour(const Coded& row) const;
+  /// How much more contrast the finest detail has; 0 for none.
+  float crispness() const { return crispness_; }
+
+ private:
+  int width_;
+  bool colours_apart_ = false;                // each has a table of its own
+  std::array<float, 4> tint_ = {1, 1, 1, 1};  // gains of the colours where they are not in the tables
+  std::optional<image::FieldRows> field_, lift_;
+  float air_ = 0;
+  bool mixes_ = false;
+  Mix mix_{};
+  std::shared_ptr<const look::Cube> cube_;
+  float crispness_ = 0;
+  std::vector<std::vector<float>> codings_;
+  mutable std::vector<float> gains_;
+};
+
+}  // namespace askcount::render

@@ -1,0 +1,216 @@
+// Flicker in parts of the picture, against flicker that is known because it was added.
+#include <cmath>
+#include <random>
+
+#include "level/brightness.h"
+#include "level/levelling.h"
+#include "support.h"
+
+namespace askcount::level {
+namespace {
+
+using image::Luminance;
+constexpr int kAcross = Luminance::kAcross, kDown = Luminance::kDown, kParts = Luminance::kParts;
+
+/// A take whose parts do as `stops` says: frame and part in, stops out.
+struct Take {
+  std::vector<Luminance> lights;
+  std::vector<std::optional<double>> exposures;
+};
+
+template <typename Stops>
+Take take_of(int frames, Stops stops) {
+  Take take;
+  for (int n = 0; n < frames; ++n) {
+    Luminance l;
+    double mean = 0;
+    for (int p = 0; p < kParts; ++p) {
+      const double s = stops(n, p % kAcross, p / kAcross);
+      l.parts[static_cast<size_t>(p)] = static_cast<float>(s);
+      l.red[static_cast<size_t>(p)] = l.blue[static_cast<size_t>(p)] = Luminance::kUnknown;
+      mean += std::exp2(s) / kParts;
+    }
+    l.mean = mean;
+    l.samples = 1000;
+    for (auto& tones : l.tones) {
+      const auto bin = static_cast<size_t>(image::Histogram::bin_of(static_cast<float>(mean)));
+      tones.count[bin] = 1000;
+      tones.light[bin] = static_cast<float>(1000 * mean);
+    }
+    take.lights.push_back(l);
+    take.exposures.emplace_back(0.0);
+  }
+  return take;
+}
+
+/// Flicker of each part's brightness once it is levelled, as its root mean square over all parts.
+double left_in_parts(const Take& take, const Smoothing& smoothing = {}) {
+  Leveller leveller(take.exposures, smoothing);
+  for (const Luminance& l : take.lights) leveller.add(&l);
+  std::vector<std::vector<double>> after(kParts);
+  for (size_t n = 0; n < take.lights.size(); ++n) {
+    const Correction c = correction_of(leveller, take.lights[n], leveller.level(n));
+    for (int p = 0; p < kParts; ++p)
+      after[static_cast<size_t>(p)].push_back(
+          static_cast<double>(take.lights[n].parts[static_cast<size_t>(p)]) + std::log2(c.gain.green) +
+          c.field.at((p % kAcross + 0.5) / kAcross, (p / kAcross + 0.5) / kDown));
+  }
+  double square = 0;
+  for (const auto& part : after) square += std::pow(flicker(part), 2) / kParts;
+  return std::sqrt(square);
+}
+
+struct Noise {
+  std::mt19937 random{5};
+  std::normal_distribution<double> normal{0, 1};
+  double operator()(double sigma) { return sigma * normal(random); }
+};
+
+double pattern(int x, int y) {
+  return -3 + 0.3 * ((3 * x + 5 * y) % 7);
+}
+
+TEST(PartFlicker, InTheSkyAloneLeavesTheGroundAlone) {
+  Noise noise;
+  std::vector<double> sky;
+  for (int n = 0; n < 80; ++n) sky.push_back(noise(0.12));
+  const Take take = take_of(80, [&](int n, int x, int y) {
+    return pattern(x, y) + (y < 5 ? sky[static_cast<size_t>(n)] : 0) + noise(0.002);
+  });
+  Smoothing whole;
+  whole.parts = false;
+  EXPECT_GT(left_in_parts(take, whole), 0.04);  // what the mean alone would leave
+  EXPECT_LT(left_in_parts(take), 0.025);        // an edge between two parts is smoothed over
+}
+
+TEST(PartFlicker, ThatFallsOffSmoothlyIsTakenOut) {
+  Noise noise;
+  std::vector<double> light;
+  for (int n = 0; n < 80; ++n) light.push_back(noise(0.12));
+  const Take take = take_of(80, [&](int n, int x, int y) {
+    return pattern(x, y) +
+           light[static_cast<size_t>(n)] * (0.5 + 0.5 * std::cos(3.14159 * (x + 0.5) / kAcross)) +
+           noise(0.002);
+  });
+  EXPECT_LT(left_in_parts(take), 0.006);
+}
+
+TEST(PartFlicker, OfTheWholeNeedsNoField) {
+  Noise noise;
+  std::vector<double> light;
+  for (int n = 0; n < 60; ++n) light.push_back(noise(0.12));
+  const Take take = take_of(
+      60, [&](int n, int x, int y) { return pattern(x, y) + light[static_cast<size_t>(n)] + noise(0.003); });
+  Leveller leveller(take.exposures);
+  for (const Luminance& l : take.lights) leveller.add(&l);
+  for (size_t n = 0; n < 60; ++n) EXPECT_TRUE(leveller.level(n).field.flat()) << n;
+}
+
+TEST(PartFlicker, IsToldFromPeopleWhoPass) {
+  Noise noise;
+  const Take take = take_of(80, [&](int n, int x, int y) {
+    // Five dark coats at their own pace along the lower rows.
+    double s = pattern(x, y) + noise(0.002);
+    for (int k = 0; k < 5; ++k)
+      if (y == 7 + k && (n * (k + 1) + 5 * k) % kAcross == x) s -= 1;
+    return s;
+  });
+  Leveller leveller(take.exposures);
+  for (const Luminance& l : take.lights) leveller.add(&l);
+  double most = 0;
+  for (size_t n = 0; n < 80; ++n) {
+    const Levelled l = leveller.level(n);
+    most = std::max(most, std::abs(l.correction()));
+    for (const double y : {0.1, 0.5, 0.9}) EXPECT_LT(std::abs(l.field.at(0.5, y)), 0.02) << n;
+  }
+  EXPECT_LT(most, 0.012);  // the picture is not made to pulse against them
+}
+
+TEST(PartFlicker, ALampKeepsItsStepInItsPart) {
+  Noise noise;
+  std::vector<double> light;
+  for (int n = 0; n < 80; ++n) light.push_back(noise(0.1));
+  const Take take = take_of(80, [&](int n, int x, int y) {
+    const bool lit = n >= 40 && x >= 11 && x <= 12 && y >= 8 && y <= 9;
+    return pattern(x, y) + light[static_cast<size_t>(n)] * (y < 6 ? 1 : 0) + (lit ? 1.5 : 0) + noise(0.002);
+  });
+  Leveller leveller(take.exposures);
+  for (const Luminance& l : take.lights) leveller.add(&l);
+  std::vector<double> lamp;
+  for (size_t n = 0; n < 80; ++n) {
+    const Correction c = correction_of(leveller, take.lights[n], leveller.level(n));
+    lamp.push_back(static_cast<double>(take.lights[n].parts[8 * kAcross + 11]) + std::log2(c.gain.green) +
+                   c.field.at(11.5 / kAcross, 8.5 / kDown));
+  }
+  EXPECT_NEAR(lamp[41] - lamp[38], 1.5, 0.08);
+}
+
+TEST(Measured, PartsAloneTellTheBrightness) {
+  Noise noise;
+  std::vector<double> beacon;
+  for (int n = 0; n < 60; ++n) beacon.push_back(n % 3 == 0 ? 2 : 0);
+  const Take take = take_of(60, [&](int n, int x, int y) {
+    return pattern(x, y) + (x < 8 ? beacon[static_cast<size_t>(n)] : 0) + noise(0.001);
+  });
+  Smoothing right;
+  right.measured.assign(kParts, false);
+  for (int p = 0; p < kParts; ++p) right.measured[static_cast<size_t>(p)] = p % kAcross >= 8;
+  Leveller leveller(take.exposures, right);
+  for (const Luminance& l : take.lights) leveller.add(&l);
+  for (size_t n = 0; n < 60; ++n) EXPECT_NEAR(leveller.level(n).correction(), 0, 0.004) << n;
+}
+
+TEST(Strength, LeavesTheShareThatIsAskedFor) {
+  Noise noise;
+  const Take take = take_of(60, [&, n0 = -1, light = 0.0](int n, int x, int y) mutable {
+    if (n != n0) n0 = n, light = noise(0.12);
+    return pattern(x, y) + light;
+  });
+  Leveller all(take.exposures), half(take.exposures, [] {
+    Smoothing s;
+    s.strength = 0.5;
+    return s;
+  }());
+  for (const Luminance& l : take.lights) all.add(&l), half.add(&l);
+  for (size_t n = 0; n < 60; ++n)
+    EXPECT_NEAR(half.level(n).correction(), all.level(n).correction() / 2, 1e-9);
+}
+
+TEST(Clicks, RecordedAFrameLateAreJoinedWhereTheyAre) {
+  Take take =
+      take_of(80, [&](int n, int x, int y) { return pattern(x, y) + (n >= 40 ? 1.0 / 3 : 0) - n / 240.0; });
+  for (size_t n = 0; n < 80; ++n) take.exposures[n] = n >= 41 ? 1.0 / 3 : 0;
+  Leveller leveller(take.exposures);
+  for (const Luminance& l : take.lights) leveller.add(&l);
+  std::vector<double> after;
+  for (size_t n = 0; n < 80; ++n) after.push_back(leveller.level(n).target);
+  for (size_t n = 1; n < 80; ++n) EXPECT_LT(std::abs(after[n] - after[n - 1]), 0.01) << n;
+  EXPECT_EQ(leveller.late_clicks(), (std::vector<size_t>{40}));
+}
+
+TEST(TrueChanges, AreSmoothedOrKeptAsThePersonWishes) {
+  const Take take = take_of(60, [&](int n, int x, int y) {
+    return pattern(x, y) + (n >= 30 && x >= 6 && x < 11 && y < 6 ? 1.2 : 0) + 0.001 * ((n * 7 + x) % 3);
+  });
+  const auto step = [&](const Smoothing& s) {
+    Leveller leveller(take.exposures, s);
+    for (const Luminance& l : take.lights) leveller.add(&l);
+    return leveller.level(30).target - leveller.level(29).target;
+  };
+  const double whole = take.lights[30].stops() - take.lights[29].stops();
+  Smoothing smooth;
+  smooth.smooth = {30};
+  EXPECT_NEAR(step({}), whole, 0.02);
+  EXPECT_LT(step(smooth), whole / 4);
+  // A change that all parts share looks like the camera's: kept only where it is wished.
+  const Take cloud = take_of(60, [&](int n, int x, int y) { return pattern(x, y) - (n >= 30 ? 0.8 : 0); });
+  Smoothing keep;
+  keep.keep = {30};
+  Leveller plain(cloud.exposures), kept(cloud.exposures, keep);
+  for (const Luminance& l : cloud.lights) plain.add(&l), kept.add(&l);
+  EXPECT_LT(std::abs(plain.level(30).target - plain.level(29).target), 0.15);
+  EXPECT_NEAR(kept.level(30).target - kept.level(29).target, -0.8, 0.02);
+}
+
+}  // namespace
+}  // namespace askcount::level
