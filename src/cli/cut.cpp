@@ -7,6 +7,7 @@
 #include "film_answer.h"
 #include "gather/gather.h"
 #include "gathering.h"
+#include "orders/film.h"
 #include "progress_line.h"
 #include "stop.h"
 #include "take/take.h"
@@ -47,7 +48,7 @@ render::FilmOutcome render_shown(const source::Frames& frames, const render::Fil
 namespace {
 
 struct Asked : GatheringAsked {
-  std::string output, fps, preset = "medium";
+  std::string output, fps, look, preset = "medium";
   image::Size size{1920, 1080};
   int quality = 18, bits = 8, from = 1, to = 0;
   bool as_shot = false, force = false;
@@ -71,6 +72,14 @@ Answer cut_verb(const Asked& asked) {
   order.size = asked.size;
   order.coding = {asked.quality, asked.preset, asked.bits};
   order.levelled = !asked.as_shot;
+  if (!asked.as_shot) {
+    if (gathering.take) {
+      order.smoothing = orders::smoothing_of(*gathering.take);
+      order.looks = orders::looks_of(*gathering.take, std::filesystem::path(asked.take).parent_path());
+    }
+    if (!asked.look.empty()) order.looks.anchors = look::load_looks(asked.look);
+    order.first_frame = asked.from - 1;
+  }
   order.guard = {{asked.take}, asked.force};
   film::check_film(order.output, order.size, asked.bits);
   film::check_film_output({order.output, FileKind::Film, order.guard});
@@ -119,7 +128,8 @@ void add_cut(Command& app, Chosen& chosen) {
   verb.add_option("--preset", asked->preset, "The encoder's preset")
       .one_of(
           {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"});
-  verb.add_flag("--as-shot", asked->as_shot, "Do not level");
+  verb.add_option("--look", asked->look, "A file of looks, instead of the take's own");
+  verb.add_flag("--as-shot", asked->as_shot, "Neither level nor develop");
   verb.add_option("--from", asked->from, "The first frame of the film, counted from 1").between(1, 10000000);
   verb.add_option("--to", asked->to, "The last one").between(1, 10000000);
   add_force(verb, asked->force);

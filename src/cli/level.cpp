@@ -5,6 +5,8 @@
 #include "base/units.h"
 #include "gathering.h"
 #include "level/brightness.h"
+#include "look/anchors.h"
+#include "orders/film.h"
 #include "progress_line.h"
 #include "source/film_frames.h"
 #include "stop.h"
@@ -19,14 +21,24 @@ struct Asked : GatheringAsked {
 };
 
 Answer level_verb(const Asked& asked) {
-  const gather::Gathered g = gather_shown(gathering_of(asked).ask);
+  const Gathering gathering = gathering_of(asked);
+  const gather::Gathered g = gather_shown(gathering.ask);
+  const take::Take take = gathering.take.value_or(take::Take{});
   ProgressLine line("Measuring");
   const auto luminances =
       level::measure(g.frames, source::any_source(), asked.shape,
                      asked.thumbnails ? level::MeasuredFrom::Thumbnails : level::MeasuredFrom::Frames,
                      {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-  const level::Evenness e = level::even_out(g.frames, luminances);
+  const level::Evenness e = level::even_out(g.frames, luminances, orders::smoothing_of(take));
   const Findings findings = level::judge(e);
+  const auto zones = [](const std::array<double, 3>& z) {
+    return Json::array({rounded(z[0], 4), rounded(z[1], 4), rounded(z[2], 4)});
+  };
+  const auto numbers = [](const std::vector<size_t>& frames) {
+    Json list = Json::array();
+    for (const size_t n : frames) list.push_back(n + 1);
+    return list;
+  };
   Json corrections = Json::array(), clicks = Json::array();
   for (size_t n = 0; n < e.frames.size(); ++n)
     corrections.push_back({{"frame", n + 1},
@@ -40,13 +52,23 @@ Answer level_verb(const Asked& asked) {
     clicks.push_back({{"frame", c.frame + 1},
                       {"recorded_stops", rounded(c.recorded, 3)},
                       {"measured_stops", rounded(c.measured, 3)}});
+  Json kept = Json::array();
+  for (const level::Change& c : e.kept)
+    kept.push_back({{"frame", c.frame + 1}, {"stops", rounded(c.stops, 3)}});
   Answer answer;
   answer.json = {{"frames", e.frames.size()},
                  {"flicker_before", rounded(e.flicker_before, 4)},
                  {"flicker_after", rounded(e.flicker_after, 4)},
                  {"colour_before", rounded(e.colour_before, 4)},
                  {"colour_after", rounded(e.colour_after, 4)},
+                 {"zones_before", zones(e.zones_before)},
+                 {"zones_after", zones(e.zones_after)},
                  {"clicks", clicks},
+                 {"late_clicks", numbers(e.late_clicks)},
+                 {"kept_changes", kept},
+                 {"clipped", numbers(e.held)},
+                 {"anchors", look::to_json(take.look.anchors)},
+                 {"suggested_anchors", numbers(orders::suggested_anchors(e))},
                  {"corrections", corrections},
                  {"findings", to_json(findings)}};
   answer.words = fmt::format("{}: flicker {} stops before, {} after.\n",

@@ -184,7 +184,8 @@ class PassingCard {
 Answer make_verb(const Asked& asked) {
   const take::Take take = asked_take(asked);
   take.sums();
-  render::FilmOrder order = orders::film_order(take, asked.output);
+  render::FilmOrder order =
+      orders::film_order(take, asked.output, std::filesystem::path(asked.take).parent_path());
   order.guard = {{asked.take}, asked.force};
   film::check_film(order.output, order.size);
   film::check_film_output({order.output, FileKind::Film, order.guard});

@@ -88,7 +88,7 @@ TEST_F(SessionTest, ALevellingFitsTheShapeItWasMeasuredIn) {
   session_.levelling.start();
   ASSERT_TRUE(wait_for_work(session_));
   ASSERT_TRUE(session_.levelling.evenness());
-  EXPECT_EQ(session_.levelling.evenness()->gains.size(), 24u);
+  EXPECT_EQ(session_.levelling.evenness()->corrections.size(), 24u);
   session_.document.edit([](take::Take& t) { t.film.size = {108, 192}; });
   EXPECT_FALSE(session_.levelling.evenness()) << "measured in another crop";
   session_.levelling.start();

@@ -52,7 +52,7 @@ void Films::make() {
   if (job_.running() || !frames_.gathered()) return;
   render::FilmOrder order;
   try {
-    order = orders::film_order(document_.take(), document_.film_file());
+    order = orders::film_order(document_.take(), document_.film_file(), document_.file().parent_path());
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
     return;

@@ -81,7 +81,9 @@ QImage FramePictures::picture(const source::Frame& frame, int width, const level
                           .arg(g.blue, 0, 'f', 4);
   return wanted(key, [frame, width, correction] {
     return drawn([&] {
-      return render::preview(source::any_source(), frame, {0, correction, {}}, {width, width});
+      render::FramePlan plan;
+      plan.correction = correction;
+      return render::preview(source::any_source(), frame, plan, {width, width});
     });
   });
 }

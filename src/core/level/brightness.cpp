@@ -13,7 +13,6 @@
 namespace askcount::level {
 namespace {
 
-constexpr double kColourSeen = 0.004;  // stops: less of it is not worth a word
 constexpr double kRaised = 0.05,
                  kClippedShare = 0.002;  // stops, and share of the picture, that are worth one
 
@@ -122,6 +121,7 @@ std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>
 
 Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing) {
   Evenness e;
+  e.asked_to_keep = smoothing.keep;
   const auto exposures = exposures_of(*frames);
   Leveller leveller(exposures, smoothing);
   for (const auto& luminance : luminances) leveller.add(luminance.get());
@@ -130,7 +130,8 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   for (size_t n = 0; n < luminances.size(); ++n) {
     e.frames.push_back(leveller.level(n));
     as_shot.push_back(e.frames[n].as_shot);
-    if (leveller.local_change(n) != 0) e.local_changes.push_back(n);
+    if (leveller.local_change(n) != 0) e.kept.push_back({n, leveller.local_change(n)});
+    if (leveller.smoothed_change(n) != 0) e.smoothed.push_back({n, leveller.smoothed_change(n)});
     if (!luminances[n]) {
       e.unreadable.push_back(n);
       e.corrections.emplace_back();
@@ -155,87 +156,16 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   e.clicks = find_clicks(as_shot, exposures);
   e.flicker_before = flicker(as_shot);
   e.flicker_after = flicker(e.after);
-  std::vector<double> red, blue, red_after, blue_after;
+  std::vector<double> red, blue;
   for (size_t n = 0; n < luminances.size(); ++n) {
     red.push_back(leveller.red_wander(n));
     blue.push_back(leveller.blue_wander(n));
-    red_after.push_back(red[n] + e.frames[n].red);
-    blue_after.push_back(blue[n] + e.frames[n].blue);
+    e.red_after.push_back(red[n] + e.frames[n].red);
+    e.blue_after.push_back(blue[n] + e.frames[n].blue);
   }
   e.colour_before = std::max(flicker(red), flicker(blue));
-  e.colour_after = std::max(flicker(red_after), flicker(blue_after));
+  e.colour_after = std::max(flicker(e.red_after), flicker(e.blue_after));
   return e;
-}
-
-Findings judge(const Evenness& e) {
-  Findings list;
-  const auto number = [](size_t n) { return format_count(static_cast<long long>(n) + 1); };
-  if (!e.clicks.empty()) {
-    double recorded = 0, shown = 0;
-    for (const Click& c : e.clicks) recorded += c.recorded * c.recorded, shown += c.measured * c.recorded;
-    const bool agree = std::abs(shown / recorded - 1) < 0.3;
-    list.push_back(
-        {agree ? "clicks_joined" : "clicks_disagree",
-         agree ? Severity::Ok : Severity::Warning,
-         agree ? "Clicks joined" : "The record and the picture disagree",
-         agree ? fmt::format("{} match the camera's record.",
-                             counted(static_cast<long long>(e.clicks.size()), "exposure change"))
-               : fmt::format("{} recorded, but the pictures change by {} of that. They were joined by the "
-                             "pictures.",
-                             counted(static_cast<long long>(e.clicks.size()), "exposure change"),
-                             format_number(shown / recorded * 100, 0) + " %"),
-         "",
-         {}});
-  }
-  const bool even = e.flicker_after < 0.02;
-  list.push_back({even ? "flicker_gone" : "flicker_left",
-                  even ? Severity::Ok : Severity::Warning,
-                  even ? "Flicker below what an eye sees" : "Some flicker is left",
-                  fmt::format("{} stops before, {} after.", format_number(e.flicker_before, 3),
-                              format_number(e.flicker_after, 3)),
-                  "",
-                  {}});
-  if (e.colour_before > kColourSeen)
-    list.push_back({"colour_evened",
-                    Severity::Ok,
-                    "Colours that wandered are held",
-                    fmt::format("Against green by {} stops before, {} after.",
-                                format_number(e.colour_before, 3), format_number(e.colour_after, 3)),
-                    "",
-                    {}});
-  if (!e.local_changes.empty())
-    list.push_back(
-        {"local_change",
-         Severity::Ok,
-         e.local_changes.size() == 1
-             ? "A light changes at frame " + number(e.local_changes[0])
-             : counted(static_cast<long long>(e.local_changes.size()), "true change") + " of light",
-         "Only a part of the picture shares it, so it is kept and not smoothed away.",
-         "",
-         {}});
-  if (!e.unreadable.empty())
-    list.push_back(
-        {"frames_unreadable",
-         Severity::Warning,
-         counted(static_cast<long long>(e.unreadable.size()), "frame") + " not measured",
-         fmt::format("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
-                     number(e.unreadable[0])),
-         "",
-         {}});
-  double most = 0;
-  size_t most_at = 0;
-  for (size_t n = 0; n < e.frames.size(); ++n)
-    if (std::abs(e.frames[n].correction()) > most) most = std::abs(e.frames[n].correction()), most_at = n;
-  if (most > 1)
-    list.push_back({"large_correction",
-                    Severity::Warning,
-                    "One frame is far off",
-                    fmt::format("Frame {} is corrected by {} stops. Look at it.", number(most_at),
-                                format_number(most, 1)),
-                    "",
-                    {}});
-  sort_by_severity(list);
-  return list;
 }
 
 }  // namespace askcount::level

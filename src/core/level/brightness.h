@@ -32,13 +32,22 @@ Luminances measure(const source::Frames& frames, const source::FrameSource& sour
 /// The light of one decoded frame, upright, within the film's shape.
 image::Luminance measure_frame(const image::Picture& picture, image::Size film);
 
+/// A change of light that is the scene's: a lamp, a flash, the sun behind a cloud.
+struct Change {
+  size_t frame = 0;
+  double stops = 0;  ///< of the picture's mean
+};
+
 /// A take's levelling, ready to show and to render by.
 struct Evenness {
   std::vector<Levelled> frames;
-  std::vector<Correction> corrections;  ///< one a frame
-  std::vector<double> after;            ///< brightness that leaves, in stops, one a frame
+  std::vector<Correction> corrections;        ///< one a frame
+  std::vector<double> after;                  ///< brightness that leaves, in stops, one a frame
+  std::vector<double> red_after, blue_after;  ///< red and blue against green, in stops from the first frame
   std::vector<Click> clicks;
-  std::vector<size_t> local_changes;  ///< frames where a part of the picture changed for real
+  std::vector<Change> kept;           ///< true changes of light, left as they are
+  std::vector<Change> smoothed;       ///< those that were smoothed by the person's wish
+  std::vector<size_t> asked_to_keep;  ///< frames that the person wants kept
   std::vector<size_t> unreadable;
   double flicker_before = 0;  ///< stops
   double flicker_after = 0;   ///< stops

@@ -121,6 +121,7 @@ Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothin
                                                  [](long) { return true; }, i, n, smoothing_.join_reach);
   local_.reserve(exposure_.size());
   local_step_.assign(exposure_.size(), 0.0);
+  smoothed_step_.assign(exposure_.size(), 0.0);
   samples_.reserve(exposure_.size());
 }
 
@@ -210,7 +211,9 @@ void Leveller::settle_local(size_t until) {
     // lamp's.
     const bool of_click = turned >= kClick && std::abs(d) < turned;
     const bool real = !of_click && std::abs(d) > std::max(kVisibleChange, kSureChange * sigma);
-    local_step_[i] = real && !wished(smoothing_.smooth, i) ? d : 0;
+    const bool smooth = wished(smoothing_.smooth, i);
+    local_step_[i] = real && !smooth ? d : 0;
+    smoothed_step_[i] = real && smooth ? d : 0;
     if (i > 0 && samples_[i].known && samples_[i - 1].known && wished(smoothing_.keep, i))
       local_step_[i] = samples_[i].stops - samples_[i - 1].stops - (exposure_[i] - exposure_[i - 1]);
     local_.push_back((i > 0 ? local_[i - 1] : 0) + local_step_[i]);
@@ -330,7 +333,7 @@ Correction correction_of(const Leveller& leveller, const image::Luminance& shown
 }
 
 int Smoothing::frames_of(double seconds, double fps) {
-  return std::max(1, static_cast<int>(std::lround(seconds * fps)));
+  return std::max(1, static_cast<int>(seconds * fps + 1e-9));
 }
 
 std::vector<Levelled> level_all(const std::vector<const image::Luminance*>& luminances,

@@ -73,6 +73,8 @@ class Leveller {
   /// The change at frame n that only a part of the picture shares, in stops of the mean; 0 where there is
   /// none. Known with level(n).
   double local_change(size_t n) const { return local_step_[n]; }
+  /// The same that was smoothed by wish; 0 where there was none.
+  double smoothed_change(size_t n) const { return smoothed_step_[n]; }
   /// Frames whose click the record has a frame early or late, as the pictures show it. Known like that.
   const std::vector<size_t>& late_clicks() const { return late_; }
   /// The brightness that is levelled: of the parts that are measured, in stops.
@@ -97,7 +99,7 @@ class Leveller {
   Smoothing smoothing_;
   std::vector<double> exposure_, joined_;
   std::vector<Sample> samples_;
-  std::vector<double> local_, local_step_;
+  std::vector<double> local_, local_step_, smoothed_step_;
   std::array<float, image::Luminance::kParts> last_parts_{}, last_red_{}, last_blue_{};
   double last_mean_ = 0;
   bool any_ = false;

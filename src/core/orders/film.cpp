@@ -1,6 +1,7 @@
 #include "orders/film.h"
 
 #include "base/error.h"
+#include "look/suggest.h"
 
 namespace askcount::orders {
 
@@ -9,7 +10,35 @@ std::optional<FrameRate> film_rate(const take::Take& take) {
   return fps ? std::optional(nearest_frame_rate(*fps)) : std::nullopt;
 }
 
-render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output) {
+level::Smoothing smoothing_of(const take::Take& take) {
+  const take::LevelWish& w = take.level;
+  level::Smoothing s;
+  s.reach = level::Smoothing::frames_of(w.reach_s, film_rate(take).value_or(FrameRate{25, 1}).value());
+  s.strength = w.strength;
+  s.parts = w.parts;
+  if (!w.measured.empty()) s.measured.assign(image::Luminance::kParts, false);
+  for (const double part : w.measured) s.measured[static_cast<size_t>(part) - 1] = true;
+  for (const double frame : w.smooth) s.smooth.push_back(static_cast<size_t>(frame) - 1);
+  for (const double frame : w.keep) s.keep.push_back(static_cast<size_t>(frame) - 1);
+  return s;
+}
+
+std::vector<size_t> suggested_anchors(const level::Evenness& e) {
+  std::vector<std::array<double, 3>> light;
+  for (size_t n = 0; n < e.after.size(); ++n) light.push_back({e.after[n], e.red_after[n], e.blue_after[n]});
+  return look::suggest_anchors(light);
+}
+
+look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder) {
+  look::Looks looks;
+  looks.anchors = take.look.anchors;
+  if (!take.look.cube.empty())
+    looks.cube = std::make_shared<const look::Cube>(look::load_cube(folder / take.look.cube));
+  return looks;
+}
+
+render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
+                             const std::filesystem::path& folder) {
   render::FilmOrder order;
   order.output = output;
   const auto rate = film_rate(take);
@@ -17,6 +46,8 @@ render::FilmOrder film_order(const take::Take& take, const std::filesystem::path
   order.fps = *rate;
   order.size = take.film.size;
   order.coding.quality = take.film.quality;
+  order.smoothing = smoothing_of(take);
+  order.looks = looks_of(take, folder);
   return order;
 }
 

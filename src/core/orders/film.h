@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <optional>
 
+#include "level/brightness.h"
 #include "render/plan.h"
 #include "take/take.h"
 
@@ -12,9 +13,21 @@ namespace askcount::orders {
 /// The frame rate a take says, whether the rest of its plan is known or not.
 std::optional<FrameRate> film_rate(const take::Take& take);
 
-/// The film to be made of a take's frames, at the plan's frame rate. Throws BadInput where nobody has said
-/// it.
-render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output);
+/// How the take wants its flicker smoothed, at its frame rate.
+level::Smoothing smoothing_of(const take::Take& take);
+
+/// Frames worth an anchor, counted from 0: the first and the last of a take whose light changes, and between
+/// them where it has changed by as much again, in brightness or colour; none where it stays.
+std::vector<size_t> suggested_anchors(const level::Evenness& evenness);
+
+/// The take's looks, with its table of colours. `folder` is where the take's file lies. Throws as
+/// look::load_cube.
+look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder);
+
+/// The film to be made of a take's frames, at the plan's frame rate, levelled and developed as it says.
+/// Throws BadInput where nobody has said the rate, and as looks_of().
+render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
+                             const std::filesystem::path& folder);
 
 /// The name a film may really have: `wished`, unless a film is there that Ask Count did not make, then
 /// "NAME clip.mp4" beside it, "NAME clip 2.mp4", and so on.

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 #include "base/error.h"
 
@@ -14,6 +15,26 @@ namespace {
 void put(std::vector<std::string>& list, const std::string& file, bool in) {
   std::erase(list, file);
   if (in) list.push_back(file);
+}
+
+/// A frame's number put into a list, or below 0 taken out.
+void put(std::vector<double>& list, double frame) {
+  std::erase(list, std::abs(frame));
+  if (frame > 0) list.push_back(frame);
+}
+
+/// The mends that are about the frames' light; false where it is none.
+bool mend_light(LevelWish& w, const Mend& mend) {
+  if (mend.slot == "smooth") {
+    put(w.smooth, mend.value);
+    if (mend.value > 0) put(w.keep, -mend.value);
+  } else if (mend.slot == "keep-change") {
+    put(w.keep, mend.value);
+    if (mend.value > 0) put(w.smooth, -mend.value);
+  } else {
+    return false;
+  }
+  return true;
 }
 
 /// The mends that are about frames; false where it is none.
@@ -54,7 +75,7 @@ bool mend_frames(GatherWish& w, const Mend& mend) {
 
 Take mended(const Take& take, const Mend& mend) {
   Take next = take;
-  if (mend_frames(next.gather, mend)) return next;
+  if (mend_frames(next.gather, mend) || mend_light(next.level, mend)) return next;
   if (mend.slot == "source") {  // the frames come from somewhere else: nothing is decided about them
     next.card = mend.file;
     next.gather = {};

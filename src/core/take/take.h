@@ -12,6 +12,7 @@
 #include "base/json.h"
 #include "base/output.h"
 #include "image/pixels.h"
+#include "look/anchors.h"
 #include "plan/days.h"
 #include "plan/exposure_match.h"
 #include "plan/kit.h"
@@ -76,6 +77,23 @@ struct GatherWish {
   bool operator==(const GatherWish&) const = default;
 };
 
+/// How the brightness of the frames is to be evened out.
+struct LevelWish {
+  Seconds reach_s = 0.5;         ///< of film to either side that flicker is smoothed over
+  double strength = 1;           ///< share of the flicker that is taken out
+  bool parts = true;             ///< whether parts of the picture that flicker for themselves are held too
+  std::vector<double> measured;  ///< parts of the picture (16 across, 12 down, from 1); empty for all
+  std::vector<double> smooth, keep;  ///< frames (from 1) whose change of light is smoothed, or kept
+  bool operator==(const LevelWish&) const = default;
+};
+
+/// How the frames are developed.
+struct LookWish {
+  std::vector<look::Anchor> anchors;
+  std::string cube;  ///< a table that comes last, relative to the take's folder; empty for none
+  bool operator==(const LookWish&) const = default;
+};
+
 /// Where the camera looks, where the light comes from and how the exposure follows it.
 struct LightPlan {
   sky::Move move{{180, 0, 0}, {180, 0, 0}, false};  ///< both ends alike where the head stands still
@@ -132,6 +150,8 @@ struct Take {
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
   std::string card;                      ///< folder with the frames; empty before the shoot
   GatherWish gather;
+  LevelWish level;
+  LookWish look;
   std::string
       unknown;  ///< what its file says that this version does not know, as JSON; written back as it was
   bool operator==(const Take&) const = default;

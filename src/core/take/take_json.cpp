@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "base/fields.h"
 #include "base/files.h"
+#include "image/luminance.h"
 #include "standin/scene.h"
 #include "take/light_json.h"
 #include "take/take.h"
@@ -14,6 +15,7 @@ namespace askcount::take {
 namespace {
 
 constexpr double kEver = 1e12;
+constexpr double kMostFrames = 1e7;
 
 void visit(Fields& f, sky::Place& p) {
   f.words("name", p.name);
@@ -196,6 +198,14 @@ void visit(Fields& f, Take& t) {
     g.number("clock_s", w.clock_s, -1e10, 1e10);
     g.number("film_step", w.film_step, 0, 10000000);
   });
+  f.part("level", t.level, [](Fields& g, LevelWish& w) {
+    g.number("reach_s", w.reach_s, 0.01, 60);
+    g.number("strength", w.strength, 0, 1);
+    g.flag("parts", w.parts);
+    g.numbers("measured", w.measured, 1, image::Luminance::kParts);
+    g.numbers("smooth", w.smooth, 1, kMostFrames);
+    g.numbers("keep", w.keep, 1, kMostFrames);
+  });
 }
 
 }  // namespace
@@ -209,6 +219,7 @@ Json to_json(const Take& take) {
   if (t.card.empty()) json["card"] = nullptr;
   if (const plan::Solution s = t.solution(); s.complete())
     json["sums"] = plan::to_json(plan::sums_of(s, t.shape()));
+  json["look"] = {{"anchors", look::to_json(t.look.anchors)}, {"cube", t.look.cube}};
   if (!t.unknown.empty()) put_unknown_keys(json, Json::parse(t.unknown));
   return json;
 }
@@ -223,6 +234,11 @@ Take take_from_json(const Json& given, const std::string& name) {
   } catch (const Error& e) {
     if (std::string_view(e.what()).find(name) != std::string_view::npos) throw;
     throw bad_input(fmt::format("{}: {}", name, e.what()));
+  }
+  if (fields.has("look")) {
+    fields.part("look", t.look, [](Fields& g, LookWish& w) { g.words("cube", w.cube); });
+    if (const Json& look = json["look"]; look.contains("anchors"))
+      t.look.anchors = look::anchors_from_json(look["anchors"], name);
   }
   if (fields.has("kit") && !json["kit"].is_null()) t.kit = plan::kit_from_json(json["kit"], name);
   Json known = to_json(t);

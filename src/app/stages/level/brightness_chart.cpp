@@ -103,7 +103,8 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
     const double up = click.recorded > 0 ? -5 : 5, middle = lane + kClickLane / 2 - 2;
     p.drawPolygon(QPolygonF({{at - 4, middle - up}, {at + 4, middle - up}, {at, middle + up}}));
   }
-  for (const size_t frame : e.local_changes) {
+  for (const level::Change& change : e.kept) {
+    const size_t frame = change.frame;
     p.setPen(QPen(c.warning, 1.6));
     p.drawLine(QPointF(x(static_cast<double>(frame)), box.top()),
                QPointF(x(static_cast<double>(frame)), box.bottom()));

@@ -1,0 +1,158 @@
+// What there is to say about a take's evenness.
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/units.h"
+#include "level/brightness.h"
+
+namespace askcount::level {
+namespace {
+
+constexpr double kColourSeen = 0.004;  // stops: less of it is not worth a word
+constexpr double kPartsApart = 0.01;   // stops that a third flickers by more than the whole
+constexpr double kSeen = 0.02;         // stops of flicker that an eye sees
+constexpr size_t kListed = 12;         // changes that are listed one by one
+
+std::string number(size_t n) {
+  return format_count(static_cast<long long>(n) + 1);
+}
+
+/// Flicker, in the digits it deserves.
+std::string flicker_words(double stops) {
+  return stops < 0.001 ? "less than 0.001" : format_number(stops, 3);
+}
+
+std::string before_and_after(double before, double after) {
+  return fmt::format("{} stops before, {} after.", flicker_words(before), flicker_words(after));
+}
+
+std::string signed_stops(double stops) {
+  return fmt::format("{}{} stops", stops > 0 ? "+" : "", format_number(stops, 2));
+}
+
+void judge_clicks(const Evenness& e, Findings& list) {
+  if (e.clicks.empty()) return;
+  double recorded = 0, shown = 0;
+  for (const Click& c : e.clicks) recorded += c.recorded * c.recorded, shown += c.measured * c.recorded;
+  const bool agree = std::abs(shown / recorded - 1) < 0.3;
+  const std::string count = counted(static_cast<long long>(e.clicks.size()), "exposure change");
+  std::string text =
+      agree ? fmt::format("{} match the camera's record.", count)
+            : fmt::format(
+                  "{} recorded, but the pictures change by {} % of that. They were joined by the pictures.",
+                  count, format_number(shown / recorded * 100, 0));
+  if (!e.late_clicks.empty())
+    text += fmt::format(" {} recorded a frame off and put right, the first at frame {}.",
+                        e.late_clicks.size() == 1
+                            ? "One was"
+                            : format_count(static_cast<long long>(e.late_clicks.size())) + " were",
+                        number(e.late_clicks.front()));
+  list.push_back({agree ? "clicks_joined" : "clicks_disagree",
+                  agree ? Severity::Ok : Severity::Warning,
+                  agree ? "Clicks joined" : "The record and the picture disagree",
+                  text,
+                  "",
+                  {}});
+}
+
+void judge_parts(const Evenness& e, Findings& list) {
+  static constexpr const char* kThirds[] = {"upper", "middle", "lower"};
+  const auto worst = std::max_element(e.zones_before.begin(), e.zones_before.end());
+  const auto at = static_cast<size_t>(worst - e.zones_before.begin());
+  if (*worst < e.flicker_before + kPartsApart) return;
+  list.push_back({"parts_evened",
+                  e.zones_after[at] < kSeen ? Severity::Ok : Severity::Warning,
+                  e.zones_after[at] < kSeen ? "Parts that flickered for themselves are held"
+                                            : "A part still flickers for itself",
+                  fmt::format("The {} third: {}", kThirds[at], before_and_after(*worst, e.zones_after[at])),
+                  "",
+                  {}});
+}
+
+void judge_changes(const Evenness& e, Findings& list) {
+  for (size_t i = 0; i < std::min(kListed, e.kept.size()); ++i) {
+    const Change& c = e.kept[i];
+    const auto frame = static_cast<double>(c.frame) + 1;
+    const bool asked =
+        std::find(e.asked_to_keep.begin(), e.asked_to_keep.end(), c.frame) != e.asked_to_keep.end();
+    list.push_back(
+        {"local_change", Severity::Ok, fmt::format("The light changes at frame {}", number(c.frame)),
+         asked ? fmt::format("{}, kept by your wish.", signed_stops(c.stops))
+               : fmt::format(
+                     "{} of the whole. Only a part of the picture shares it, so it is the scene's and kept.",
+                     signed_stops(c.stops)),
+         "Smooth it too", asked ? Mend{"keep-change", -frame} : Mend{"smooth", frame}});
+  }
+  if (e.kept.size() > kListed)
+    list.push_back({"local_changes",
+                    Severity::Ok,
+                    fmt::format("{} more true changes of light",
+                                format_count(static_cast<long long>(e.kept.size() - kListed))),
+                    "They are kept, like those above.",
+                    "",
+                    {}});
+  for (size_t i = 0; i < std::min(kListed, e.smoothed.size()); ++i)
+    list.push_back({"change_smoothed", Severity::Ok,
+                    fmt::format("A change of light at frame {} is smoothed", number(e.smoothed[i].frame)),
+                    fmt::format("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)),
+                    "Keep it", Mend{"smooth", -static_cast<double>(e.smoothed[i].frame) - 1}});
+}
+
+}  // namespace
+
+Findings judge(const Evenness& e) {
+  Findings list;
+  judge_clicks(e, list);
+  const bool even = e.flicker_after < kSeen;
+  list.push_back({even ? "flicker_gone" : "flicker_left",
+                  even ? Severity::Ok : Severity::Warning,
+                  even ? "Flicker below what an eye sees" : "Some flicker is left",
+                  before_and_after(e.flicker_before, e.flicker_after),
+                  "",
+                  {}});
+  judge_parts(e, list);
+  if (e.colour_before > kColourSeen)
+    list.push_back({"colour_evened",
+                    Severity::Ok,
+                    "Colours that wandered are held",
+                    "Against green by " + before_and_after(e.colour_before, e.colour_after),
+                    "",
+                    {}});
+  judge_changes(e, list);
+  if (!e.held.empty())
+    list.push_back(
+        {"highlights_held",
+         Severity::Ok,
+         fmt::format("Highlights held in {}", counted(static_cast<long long>(e.held.size()), "frame")),
+         fmt::format("Raised by up to {} stops; what was white stays white and nothing new clips.",
+                     format_number(e.raised_most, 2)),
+         "",
+         {}});
+  if (!e.unreadable.empty())
+    list.push_back(
+        {"frames_unreadable",
+         Severity::Warning,
+         counted(static_cast<long long>(e.unreadable.size()), "frame") + " not measured",
+         fmt::format("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
+                     number(e.unreadable[0])),
+         "",
+         {}});
+  double most = 0;
+  size_t most_at = 0;
+  for (size_t n = 0; n < e.frames.size(); ++n)
+    if (std::abs(e.frames[n].correction()) > most) most = std::abs(e.frames[n].correction()), most_at = n;
+  if (most > 1)
+    list.push_back({"large_correction",
+                    Severity::Warning,
+                    "One frame is far off",
+                    fmt::format("Frame {} is corrected by {} stops. Look at it.", number(most_at),
+                                format_number(most, 1)),
+                    "",
+                    {}});
+  sort_by_severity(list);
+  return list;
+}
+
+}  // namespace askcount::level
