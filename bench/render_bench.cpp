@@ -1,9 +1,11 @@
-// The render beside what no one can avoid (decoder and encoder alone) and beside the ffmpeg command line, on
-// one machine in one run:  render_bench FOLDER [FRAMES]  with a folder of 24-megapixel JPEG frames.
+// The render beside what no one can avoid (decoder and encoder alone) and beside the plain line (ffmpeg; for
+// raw frames LibRaw's own half-size developer before it), on one machine in one run: render_bench FOLDER
+// [FRAMES]  with a folder of 24-megapixel JPEG or raw frames.
 //
 // Prints processor time and wall time of each, their ratios, and the peak memory of the render.
 
 #include <fmt/format.h>
+#include <libraw/libraw.h>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -19,6 +21,7 @@
 #include "render/drawing.h"
 #include "render/render.h"
 #include "source/jpeg.h"
+#include "source/kind.h"
 
 namespace {
 
@@ -59,9 +62,29 @@ void say(const char* what, const Cost& c, size_t frames) {
              c.wall_s, c.cpu_s, 1000 * c.cpu_s / static_cast<double>(frames), c.peak_mib);
 }
 
+/// The plain way to see raw frames: LibRaw's developer at half size with the camera's white, as PPM pictures
+/// one after the other on standard output.
+int develop_plainly(const std::filesystem::path& folder) {
+  const source::Frames frames = gather::gather(folder).frames;
+  for (const source::Frame& f : *frames) {
+    LibRaw raw;
+    raw.imgdata.params.half_size = 1;
+    raw.imgdata.params.use_camera_wb = 1;
+    raw.imgdata.params.no_auto_bright = 1;
+    if (raw.open_file(f.file().c_str()) != 0 || raw.unpack() != 0 || raw.dcraw_process() != 0) return 1;
+    libraw_processed_image_t* made = raw.dcraw_make_mem_image();
+    if (!made) return 1;
+    fmt::print("P6\n{} {}\n255\n", made->width, made->height);
+    std::fwrite(made->data, 1, made->data_size, stdout);
+    LibRaw::dcraw_clear_mem(made);
+  }
+  return 0;
+}
+
 }  // namespace
 
 int main(int argc, char** argv) {
+  if (argc == 3 && std::string(argv[1]) == "--plainly") return develop_plainly(argv[2]);
   if (argc < 2) {
     fmt::print(stderr, "usage: render_bench FOLDER [FRAMES]\n");
     return 2;
@@ -78,13 +101,21 @@ int main(int argc, char** argv) {
   const image::Size full = frames[0].info().size;
   const image::RectF crop = image::in_pixels(render::film_part(full, order.size), full);
   const int eighths = source::decoding_eighths(crop, order.size);
-  fmt::print("{} frames of {}x{}, decoded at {}/8\n", n, full.width, full.height, eighths);
+  const bool raw = source::kind_of(frames[0].file()) == source::Kind::Raw;
+  fmt::print("{} frames of {}x{}, {}\n", n, full.width, full.height,
+             raw ? "raw" : fmt::format("decoded at {}/8", eighths));
 
   const auto decode_all = [&](int at) {
     for (const auto& f : frames) source::decode_jpeg(source::read_bytes(f.file()), at, f.file().string());
   };
-  const Cost decode = measured([&] { decode_all(eighths); });
-  say("decoder alone", decode, n);
+  const Cost decode = measured([&] {
+    if (!raw) return decode_all(eighths);
+    for (const auto& f : frames) {
+      LibRaw one;
+      if (one.open_file(f.file().c_str()) != 0 || one.unpack() != 0) _exit(1);
+    }
+  });
+  say(raw ? "unpacking alone" : "decoder alone", decode, n);
   const std::string askcount =
       (std::filesystem::read_symlink("/proc/self/exe").parent_path() / "../src/askcount").string();
   const auto run = [](const std::string& command) {
@@ -95,7 +126,7 @@ int main(int argc, char** argv) {
   std::filesystem::create_directories(links);
   for (size_t i = 0; i < n; ++i)
     std::filesystem::create_symlink(std::filesystem::absolute(frames[i].file()),
-                                    links / fmt::format("{:05}.jpg", i));
+                                    links / fmt::format("{:05}{}", i, raw ? ".dng" : ".jpg"));
   const Cost render = run(fmt::format("exec {} cut {} -o {} --fps 25 2>/dev/null >&2", askcount,
                                       links.string(), order.output.string()));
   // The encoder alone, on the very pictures the render made.
@@ -130,6 +161,20 @@ int main(int argc, char** argv) {
   say("render (decode, level, encode)", render, n);
   fmt::print("render : (decoder + encoder) = {:.3f} in processor time\n",
              render.cpu_s / (decode.cpu_s + encode_only.cpu_s));
+
+  if (raw) {
+    const std::string self = std::filesystem::read_symlink("/proc/self/exe").string();
+    const Cost plain =
+        run(fmt::format("{} --plainly {} | ffmpeg -v error -y -framerate 25 -f image2pipe -c:v ppm -i - -vf "
+                        "crop={}:{},deflicker,scale={}:{} "
+                        "-pix_fmt yuv420p -c:v libx264 -preset medium -crf 18 {}",
+                        self, links.string(), std::lround(crop.width / 2), std::lround(crop.height / 2),
+                        order.size.width, order.size.height, (out / "ffmpeg.mp4").string()));
+    say("LibRaw at half size, then ffmpeg", plain, n);
+    fmt::print("render is {:.2f} times as fast as that (wall)\n", plain.wall_s / render.wall_s);
+    std::filesystem::remove_all(out);
+    return 0;
+  }
 
   const Cost measure = run(fmt::format("exec {} level {} 2>/dev/null >&2", askcount, links.string()));
   const Cost eighth = measured([&] { decode_all(1); });

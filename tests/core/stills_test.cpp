@@ -169,10 +169,10 @@ TEST(Stills, RawAndJpegOfOneShotAreOneExposure) {
   EXPECT_NEAR(*raw.interval_s, 20, 0.1);
   const Shown half = any_source().read(raw.frames->front(), {{60, 40}, {}}),
               whole = any_source().read(raw.frames->front(), {{200, 130}, {}});
-  EXPECT_EQ(image::size_of(half.picture), (image::Size{120, 80}));
-  EXPECT_EQ(image::size_of(whole.picture), (image::Size{240, 160}));
-  EXPECT_NEAR(image::measure_luminance(half.picture, {0, 0, 120, 80}).stops(),
-              image::measure_luminance(whole.picture, {0, 0, 240, 160}).stops(), 0.05);
+  EXPECT_EQ(image::size_of(half.picture), (image::Size{60, 40})) << "as large as wanted, no larger";
+  EXPECT_EQ(image::size_of(whole.picture), (image::Size{200, 133}));
+  EXPECT_NEAR(image::measure_luminance(half.picture, {0, 0, 60, 40}).stops(),
+              image::measure_luminance(whole.picture, {0, 0, 200, 133}).stops(), 0.05);
 }
 
 TEST(Metadata, KnowsLensesWithoutContactsAndWholeSeconds) {

@@ -1,19 +1,63 @@
 #include "gather/likeness.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
+#include <filesystem>
+#include <mutex>
+#include <unordered_map>
 
 #include "base/error.h"
+#include "source/film_frames.h"
 #include "source/frame_source.h"
 
 namespace askcount::gather {
 
+namespace {
+
+/// Layouts that were looked at in this run, by file, size and time of writing: a raw file without an embedded
+/// picture takes long to be seen, and the ends of takes are looked at more than once.
+class Seen {
+ public:
+  static std::string key_of(const std::filesystem::path& file) {
+    std::error_code ec;
+    const auto size = std::filesystem::file_size(file, ec);
+    const auto time = std::filesystem::last_write_time(file, ec).time_since_epoch().count();
+    return ec ? std::string() : fmt::format("{}|{}|{}", file.string(), size, time);
+  }
+  std::optional<Layout> find(const std::string& key) {
+    const std::lock_guard lock(mutex_);
+    const auto at = layouts_.find(key);
+    return key.empty() || at == layouts_.end() ? std::nullopt : std::optional(at->second);
+  }
+  void put(const std::string& key, const Layout& layout) {
+    const std::lock_guard lock(mutex_);
+    if (layouts_.size() >= kMost) layouts_.clear();
+    if (!key.empty()) layouts_[key] = layout;
+  }
+
+ private:
+  static constexpr size_t kMost = 2000;
+  std::mutex mutex_;
+  std::unordered_map<std::string, Layout> layouts_;
+};
+
+}  // namespace
+
 std::optional<Layout> layout_of(const source::Frame& frame) {
+  static Seen seen;
   if (!frame.readable()) return {};
+  const std::string key = Seen::key_of(source::on_disk(frame.file()));
+  const bool own_file = source::on_disk(frame.file()) == frame.file();
+  if (own_file)
+    if (auto layout = seen.find(key)) return layout;
   try {
     const image::Picture picture = source::any_source().small(frame);
     const image::Size size = image::size_of(picture);
-    return image::measure_luminance(picture, {0, 0, size.width, size.height}).parts;
+    const Layout layout = image::measure_luminance(picture, {0, 0, size.width, size.height}).parts;
+    if (own_file) seen.put(key, layout);
+    return layout;
   } catch (const Error&) {
     return {};
   }

@@ -4,7 +4,7 @@
 #include <array>
 #include <vector>
 
-#include "image/resample.h"
+#include "image/resample_rows.h"
 #include "image/tone.h"
 #include "render/coded_rows.h"
 #include "render/developing.h"
@@ -21,40 +21,17 @@ namespace askcount::render {
 ///   before it, or the same at y = 0.
 template <typename Load, typename Store>
 void draw_rows(const image::Resampling& how, const Load& load, const Developing& developing, Store&& store) {
-  const image::Taps &across = how.across(), &down = how.down();
-  const int in_wide = 3 * how.from().width, out_wide = how.to().width;
-  const auto wide = static_cast<size_t>(out_wide);
-  const int ring = down.taps + 1;  // source rows that are still wanted
-  std::vector<float> rows(static_cast<size_t>(ring) * static_cast<size_t>(in_wide));
-  std::vector<int> in_ring(static_cast<size_t>(ring), -1);
-  std::vector<const float*> ring_rows(static_cast<size_t>(ring)), taps(static_cast<size_t>(down.taps));
-  std::vector<float> column(static_cast<size_t>(in_wide) + 4), resampled(4 * wide);
-  CodedRows rows_out(wide, developing.crispness());
-  std::vector<int> places(4 * wide);
-  for (int y = 0; y < how.to().height; ++y) {
-    const float* weights = down.weights.data() + static_cast<size_t>(y) * static_cast<size_t>(down.taps);
-    int first = down.first[static_cast<size_t>(y)], count = down.taps;
-    while (count > 1 && weights[0] == 0) ++weights, ++first, --count;
-    while (count > 1 && weights[count - 1] == 0) --count;
-    for (int k = 0; k < count; ++k) {
-      const int row = first + k;
-      const auto slot = static_cast<size_t>(row % ring);
-      if (in_ring[slot] != row) {
-        ring_rows[slot] = load(row, rows.data() + slot * static_cast<size_t>(in_wide));
-        in_ring[slot] = row;
-      }
-      taps[static_cast<size_t>(k)] = ring_rows[slot];
-    }
-    weigh_rows(taps.data(), weights, count, column.data(), in_wide);
-    weigh_across(column.data(), across.first.data(), across.weights.data(), across.taps, resampled.data(),
-                 out_wide);
-    developing.lighten(resampled.data(), y);
-    table_places(resampled.data(), places.data(), 4 * out_wide);
-    const Coded row = rows_out.next(y);
-    code_row(places.data(), developing.tables(), row, out_wide);
-    developing.colour(row);
-    rows_out.pass(y, how.to().height, store);
-  }
+  const int wide = how.to().width, high = how.to().height;
+  CodedRows rows(static_cast<size_t>(wide), developing.crispness());
+  std::vector<int> places(4 * static_cast<size_t>(wide));
+  image::resample_rows(how, load, [&](int y, float* row) {
+    developing.lighten(row, y);
+    table_places(row, places.data(), 4 * wide);
+    const Coded coded = rows.next(y);
+    code_row(places.data(), developing.tables(), coded, wide);
+    developing.colour(coded);
+    rows.pass(y, high, store);
+  });
 }
 
 /// Loads the rows of 8-bit pictures.

@@ -15,12 +15,15 @@
 #include "render/drawing.h"
 #include "render/queue.h"
 #include "source/film_frames.h"
+#include "source/kind.h"
 
 namespace askcount::render {
 namespace {
 
 constexpr size_t kInFlight = 4;
-constexpr size_t kHeldBytes = 200u << 20;  // decoded frames held while the levelling looks ahead
+// Decoded frames held while the levelling looks ahead: codes, and linear light, which costs more to read
+// twice.
+constexpr size_t kHeldBytes = 200u << 20, kHeldLinearBytes = 500u << 20;
 constexpr size_t kNoMore = SIZE_MAX;
 
 image::Size full_size(const source::Frame& frame) {
@@ -117,22 +120,27 @@ void check(const source::Frames& frames, const FilmOrder& order) {
         throw bad_input(fmt::format("{} is one of the frames.", order.output.string()), "Name another file.");
 }
 
-/// What the levelling's look ahead would hold of decoded frames, in bytes.
-size_t held_bytes(const source::Frames& frames, std::span<const FilmOrder> orders) {
+/// Whether the levelling's look ahead would hold more of decoded frames than there is room for.
+bool too_much_to_hold(const source::Frames& frames, std::span<const FilmOrder> orders) {
   for (const source::Frame& f : *frames) {
     if (!f.readable() || f.info().size.width <= 0) continue;
     const image::Size full = full_size(f);
     const source::Want want = want_of(orders, full);
+    int reach = 0;
+    for (const FilmOrder& order : orders) reach = std::max(reach, order.smoothing.reach);
+    const size_t held = static_cast<size_t>(reach) + 3 + kInFlight;
+    if (source::kind_of(f.file()) == source::Kind::Raw)  // just as large as wanted
+      return held * static_cast<size_t>(want.at_least.width) * static_cast<size_t>(want.at_least.height) * 3 *
+                 sizeof(float) >
+             kHeldLinearBytes;
     // Read at the eighth above what is wanted, all the width of it.
     const double eighths =
         std::min(8.0, std::ceil(8.0 * want.at_least.width / std::max(1.0, want.part.width * full.width)));
     const double scale = eighths / 8;
-    int reach = 0;
-    for (const FilmOrder& order : orders) reach = std::max(reach, order.smoothing.reach);
     const double pixels = full.width * scale * want.part.height * full.height * scale;
-    return (static_cast<size_t>(reach) + 3 + kInFlight) * static_cast<size_t>(pixels) * 3;
+    return held * static_cast<size_t>(pixels) * 3 > kHeldBytes;
   }
-  return 0;
+  return false;
 }
 
 void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& facts) {
@@ -198,7 +206,7 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
   for (const FilmOrder& order : given) check(frames, order);
   const auto began = std::chrono::steady_clock::now();
   std::vector<FilmOrder> orders(given.begin(), given.end());
-  if (std::any_of(orders.begin(), orders.end(), levels_on_the_way) && held_bytes(frames, orders) > kHeldBytes)
+  if (std::any_of(orders.begin(), orders.end(), levels_on_the_way) && too_much_to_hold(frames, orders))
     for (FilmOrder& order : orders)  // too much to hold: the levelling is worked out first
       if (levels_on_the_way(order))
         order.corrections = level::even_out(frames,

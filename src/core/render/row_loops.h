@@ -14,13 +14,6 @@ struct Coded {
 /// `n` codes looked up as linear light.
 void to_linear(const std::uint8_t* codes, const float* table, float* linear, int n);
 
-/// Rows of `n` floats added up by their weights, all in one go where they are few, as they nearly always are.
-void weigh_rows(const float* const* rows, const float* weights, int taps, float* __restrict out, int n);
-
-/// One row across: `in` has three floats a pixel (and room for one more at the end), `out` four.
-void weigh_across(const float* in, const int* first, const float* weights, int taps, float* __restrict out,
-                  int n);
-
 /// Places of `n` linear values in a CodingTable: the square root of what is between 0 and 1, times its steps.
 void table_places(const float* linear, int* places, int n);
 

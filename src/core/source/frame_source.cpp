@@ -75,10 +75,25 @@ image::Picture CompressedSource::small(const Frame& frame) const {
 
 Shown RawSource::read(const Frame& frame, const Want& want) const {
   require_readable(frame);
-  const image::Size full = image::upright(frame.info().size, frame.info().orientation);
-  const image::RectF part = image::in_pixels(want.part, full);
-  const bool half = part.width / 2 >= want.at_least.width && part.height / 2 >= want.at_least.height;
-  return whole(develop_raw(frame.file(), half), want);
+  const int orientation = frame.info().orientation;
+  const bool turned = orientation > 1 && orientation <= 8;
+  RawWant raw;
+  raw.at_least = want.at_least;
+  raw.part = want.part;
+  if (turned) {  // all of it, then the part
+    const auto whole_of = [](int pixels, double share) {
+      return static_cast<int>(std::ceil(pixels / std::max(1e-6, share)));
+    };
+    raw.at_least = image::upright(
+        {whole_of(want.at_least.width, want.part.width), whole_of(want.at_least.height, want.part.height)},
+        orientation);
+    raw.part = {};
+    return whole(image::oriented(develop_raw(frame.file(), raw), orientation), want);
+  }
+  image::Linear32 picture = develop_raw(frame.file(), raw);
+  const image::RectF all = {0, 0, static_cast<double>(picture.size.width),
+                            static_cast<double>(picture.size.height)};
+  return {std::move(picture), all};
 }
 
 Shown RawSource::preview(const Frame& frame, const Want& want) const {

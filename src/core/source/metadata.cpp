@@ -264,6 +264,7 @@ ShotInfo of_raw(const std::filesystem::path& file) {
   if (!info.iso) info.iso = raw.iso;
   if (!info.focal_mm) info.focal_mm = raw.focal_mm;
   if (info.body.empty()) info.body = raw.body;
+  info.white_k = raw.white_k;
   if (info.lens.empty()) info.lens = raw.lens;
   return info;
 }

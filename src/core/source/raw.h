@@ -20,9 +20,17 @@ struct EmbeddedPicture {
 };
 EmbeddedPicture read_embedded(const std::filesystem::path& file);
 
-/// The raw file developed: upright, scene-linear, camera white, primaries of BT.709, white level at 1.0. With
-/// `half`, each 2 × 2 of the sensor becomes a pixel and nothing is interpolated. Throws Failed naming the
-/// file.
-image::Linear32 develop_raw(const std::filesystem::path& file, bool half);
+/// What is wanted of a raw file, as it is stored (not turned).
+struct RawWant {
+  image::Size at_least;  ///< pixels the part is to have; {} for few
+  image::RectF part;     ///< shares of width and height
+};
+
+/// That part developed, no larger than wanted nor than it is: scene-linear, the camera's white, primaries of
+/// BT.709 by the sensor's matrix. Where a mosaic has twice as many values as pixels are wanted, each 2 × 2 of
+/// the sensor becomes one pixel and nothing is interpolated; otherwise LibRaw interpolates. Highlights are
+/// rebuilt where one colour clips and bent below 1: see light_row(). As stored, not turned. Throws Failed
+/// naming the file.
+image::Linear32 develop_raw(const std::filesystem::path& file, const RawWant& want);
 
 }  // namespace askcount::source
