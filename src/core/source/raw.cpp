@@ -5,10 +5,13 @@
 
 #include <algorithm>
 #include <array>
+#include <bit>
 #include <chrono>
 #include <cmath>
 #include <ctime>
+#include <fstream>
 #include <memory>
+#include <string_view>
 
 #include "base/error.h"
 #include "base/files.h"
@@ -154,12 +157,36 @@ struct Mosaic {
   std::array<float, 4> black{}, scale{};  ///< of those places
 };
 
-std::optional<Mosaic> mosaic_of(LibRaw& raw) {
+using Values = std::vector<std::uint16_t, image::Unfilled<std::uint16_t>>;
+
+/// The sensor's values where a DNG holds them as they are in memory, row after row: read in a tenth of the time
+/// that going through each of them takes. Empty where it does not, and where the file is shorter than that.
+Values plain_values(LibRaw& raw, const std::filesystem::path& file) {
   const libraw_data_t& d = raw.imgdata;
-  const std::uint16_t* all = d.rawdata.raw_image;
+  const auto& u = raw.get_internal_data_pointer()->unpacker_data;
+  const auto width = static_cast<size_t>(d.sizes.raw_width), height = static_cast<size_t>(d.sizes.raw_height);
+  constexpr std::uint32_t kUncompressed = 1, kLittleEndian = 0x4949;
+  if (d.idata.dng_version == 0 || u.tiff_compress != kUncompressed || u.tiff_bps != 16 || u.tiff_samples != 1 ||
+      u.tile_width < width || static_cast<std::uint32_t>(u.order) != kLittleEndian ||
+      std::endian::native != std::endian::little ||
+      std::string_view(raw.unpack_function_name()) != "packed_dng_load_raw()")
+    return {};
+  for (size_t i = 0; i < std::size(d.color.curve); ++i)
+    if (d.color.curve[i] != i) return {};  // values that stand for others
+  Values values(width * height);
+  std::ifstream in(file, std::ios::binary);
+  in.seekg(u.data_offset);
+  in.read(reinterpret_cast<char*>(values.data()), static_cast<std::streamsize>(values.size() * 2));
+  if (static_cast<size_t>(in.gcount()) != values.size() * 2) return {};
+  return values;
+}
+
+/// The mosaic in values of the whole sensor, `pitch` from row to row.
+std::optional<Mosaic> mosaic_of(LibRaw& raw, const std::uint16_t* all, size_t pitch) {
+  const libraw_data_t& d = raw.imgdata;
   if (!all || d.idata.filters < 1000 || d.idata.colors != 3 || d.sizes.pixel_aspect != 1.0) return {};
   Mosaic m;
-  m.pitch = d.sizes.raw_pitch / sizeof(std::uint16_t);
+  m.pitch = pitch;
   m.values = all + d.sizes.top_margin * m.pitch + d.sizes.left_margin;
   m.size = {d.sizes.width, d.sizes.height};
   for (int row = 0; row < 8; ++row)
@@ -283,14 +310,20 @@ image::Linear32 by_libraw(LibRaw& raw, const std::filesystem::path& file, const 
 
 image::Linear32 develop_raw(const std::filesystem::path& file, const RawWant& want) {
   const auto raw = open(file);
-  check(raw->unpack(), file);
-  const image::Size full = {raw->imgdata.sizes.width, raw->imgdata.sizes.height};
+  const libraw_image_sizes_t& sizes = raw->imgdata.sizes;
+  const image::Size full = {sizes.width, sizes.height};
   const image::RectF part = image::in_pixels(want.part, full);
   const bool half = part.width / 2 >= want.at_least.width && part.height / 2 >= want.at_least.height;
-  if (const auto mosaic = half ? mosaic_of(*raw) : std::nullopt) {
+  const Values plain = half ? plain_values(*raw, file) : Values();
+  if (plain.empty()) check(raw->unpack(), file);
+  if (half) {
+    const auto mosaic = plain.empty() ? mosaic_of(*raw, raw->imgdata.rawdata.raw_image,
+                                                  sizes.raw_pitch / sizeof(std::uint16_t))
+                                      : mosaic_of(*raw, plain.data(), sizes.raw_width);
     const SensorLight light = light_of(*raw);
-    return resampled(resampling_for({full.width / 2, full.height / 2}, want), LoadHalf(*mosaic, light),
-                     light);
+    if (mosaic)
+      return resampled(resampling_for({full.width / 2, full.height / 2}, want), LoadHalf(*mosaic, light), light);
+    if (!plain.empty()) check(raw->unpack(), file);
   }
   return by_libraw(*raw, file, want, half);
 }
