@@ -75,9 +75,8 @@ Answer cut_verb(const Asked& asked) {
   if (!asked.as_shot) {
     if (gathering.take) {
       order.smoothing = orders::smoothing_of(*gathering.take);
-      order.looks = orders::looks_of(*gathering.take, std::filesystem::path(asked.take).parent_path());
     }
-    if (!asked.look.empty()) order.looks.anchors = look::load_looks(asked.look);
+    if (!asked.look.empty()) look::load_looks(asked.look);  // refused before the frames are read
     order.first_frame = asked.from - 1;
   }
   order.guard = {{asked.take}, asked.force};
@@ -85,6 +84,11 @@ Answer cut_verb(const Asked& asked) {
   film::check_film_output({order.output, FileKind::Film, order.guard});
   const gather::Gathered gathered = gather_shown(gathering.ask);
   const source::Frames all = gathered.frames;
+  if (!asked.as_shot) {
+    order.looks = orders::looks_of(gathering.take.value_or(take::Take{}),
+                                   std::filesystem::path(asked.take).parent_path(), all);
+    if (!asked.look.empty()) order.looks.anchors = look::load_looks(asked.look);
+  }
   const auto count = static_cast<int>(all->size());
   const int to = asked.to > 0 ? asked.to : count;
   if (asked.from > to || to > count)

@@ -73,7 +73,7 @@ Answer level_verb(const Asked& asked) {
                  {"findings", to_json(findings)}};
   answer.words = fmt::format("{}: flicker {} stops before, {} after.\n",
                              counted(static_cast<long long>(e.frames.size()), "frame"),
-                             format_number(e.flicker_before, 3), format_number(e.flicker_after, 3)) +
+                             level::flicker_words(e.flicker_before), level::flicker_words(e.flicker_after)) +
                  words_of(findings);
   return answer;
 }

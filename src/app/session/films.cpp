@@ -52,7 +52,8 @@ void Films::make() {
   if (job_.running() || !frames_.gathered()) return;
   render::FilmOrder order;
   try {
-    order = orders::film_order(document_.take(), document_.film_file(), document_.file().parent_path());
+    order = orders::film_order(document_.take(), document_.film_file(), document_.file().parent_path(),
+                               frames_.list());
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
     return;

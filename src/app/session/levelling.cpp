@@ -1,37 +1,100 @@
 #include "app/session/levelling.h"
 
-#include <memory>
+#include "base/error.h"
+#include "orders/film.h"
 
 namespace askcount::app {
 
 Levelling::Levelling(Document& document, Frames& frames, Job& job, QObject* parent)
     : QObject(parent), document_(document), frames_(frames), job_(job) {
-  connect(&document, &Document::changed, this, &Levelling::drop_if_other);
-  connect(&frames, &Frames::changed, this, &Levelling::drop_if_other);
+  for (const auto& follow_all : {&Levelling::follow, &Levelling::follow_looks}) {
+    connect(&document, &Document::changed, this, follow_all);
+    connect(&frames, &Frames::changed, this, follow_all);
+  }
 }
 
-void Levelling::drop_if_other() {
-  if (!evenness_ || made_from_ == now()) return;
+Levelling::Key Levelling::now() const {
+  return {frames_.list(), document_.take().film.size, orders::smoothing_of(document_.take())};
+}
+
+void Levelling::follow() {
+  const Key key = now();
+  if (!evenness_ || made_from_ == key) return;
+  if (made_from_.measures_as(key)) {
+    level_anew();
+    return;
+  }
+  levelling_.disown();
+  measured_.reset();
   evenness_.reset();
   emit changed();
+}
+
+void Levelling::level_anew() {
+  levelling_.disown();
+  const Key key = now();
+  const auto evenness = std::make_shared<level::Evenness>();
+  levelling_.start({"Levelling",
+                    [evenness, key, measured = measured_](const Work&) {
+                      *evenness = level::even_out(key.frames, *measured, key.smoothing);
+                    },
+                    [this, evenness, key] {
+                      evenness_ = std::move(*evenness);
+                      made_from_ = key;
+                      emit changed();
+                    },
+                    [this, key] { return key == now(); }});
+}
+
+void Levelling::follow_looks() {
+  const take::LookWish& wish = document_.take().look;
+  if (wish.anchors == looks_.anchors && wish.cube == cube_name_ && looks_frames_ == frames_.list()) return;
+  const bool same_cube = wish.cube == cube_name_;
+  const auto cube = looks_.cube;
+  take::Take take = document_.take();
+  if (same_cube) take.look.cube.clear();  // read already
+  try {
+    looks_ = orders::looks_of(take, document_.file().parent_path(), frames_.list());
+  } catch (const Error& e) {
+    emit trouble(QString::fromUtf8(e.what()));
+    take.look.cube.clear();
+    looks_ = orders::looks_of(take, {}, frames_.list());
+  }
+  if (same_cube) looks_.cube = cube;
+  cube_name_ = wish.cube;
+  looks_frames_ = frames_.list();
+  emit looks_changed();
+}
+
+render::FramePlan Levelling::plan(size_t n, bool as_shot) const {
+  render::FilmOrder order;
+  order.size = document_.take().film.size;
+  if (!as_shot) order.looks = looks_;
+  const source::ShotInfo& info = (*frames_.list())[n].info();
+  const bool known = !as_shot && evenness_ && n < evenness_->corrections.size();
+  return render::plan_of(order, n, image::upright(info.size, info.orientation),
+                         known ? evenness_->corrections[n] : level::Correction());
 }
 
 void Levelling::start() {
   if (!frames_.gathered()) return;
   const Key key = now();
   const auto evenness = std::make_shared<level::Evenness>();
+  const auto measured = std::make_shared<level::Luminances>();
   job_.start({"Measuring brightness",
-              [evenness, key](const Work& work) {
-                const level::Luminances luminances = level::measure(
-                    key.frames, source::any_source(), key.film, level::MeasuredFrom::Frames, work);
-                *evenness = level::even_out(key.frames, luminances);
+              [evenness, measured, key](const Work& work) {
+                *measured = level::measure(key.frames, source::any_source(), key.film,
+                                           level::MeasuredFrom::Frames, work);
+                *evenness = level::even_out(key.frames, *measured, key.smoothing);
               },
-              [this, evenness, key] {
+              [this, evenness, measured, key] {
                 evenness_ = std::move(*evenness);
+                measured_ = measured;
                 made_from_ = key;
+                follow();
                 emit changed();
               },
-              [this, key] { return key == now(); }});
+              [this, key] { return key.measures_as(now()); }});
 }
 
 }  // namespace askcount::app

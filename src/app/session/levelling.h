@@ -1,6 +1,7 @@
-// The take's levelling, worked out from its frames.
+// The take's levelling and its looks, worked out from its frames.
 #pragma once
 
+#include <memory>
 #include <optional>
 #include <QObject>
 
@@ -8,10 +9,13 @@
 #include "app/session/frames.h"
 #include "app/session/job.h"
 #include "level/brightness.h"
+#include "render/plan.h"
 
 namespace askcount::app {
 
-/// What was measured, as long as it is of these frames and of the part of them that the film shows.
+/// What was measured, as long as it is of these frames and of the part of them that the film shows. When only
+/// the way of smoothing changes, what was measured is levelled anew beside the window and the old stands
+/// until then.
 class Levelling : public QObject {
   Q_OBJECT
  public:
@@ -23,24 +27,41 @@ class Levelling : public QObject {
   /// on.
   void start();
 
+  /// The take's looks, with its table where it can be read.
+  const look::Looks& looks() const { return looks_; }
+  /// How the film will show frame n: levelled where that is known, with the take's look. `as_shot` is the
+  /// same part of it as it was shot.
+  render::FramePlan plan(size_t n, bool as_shot = false) const;
+
  signals:
   void changed();
+  void looks_changed();
+  void trouble(QString words);
 
  private:
   /// What a levelling is made from.
   struct Key {
     source::Frames frames;
     image::Size film;
+    level::Smoothing smoothing;
     bool operator==(const Key&) const = default;
+    bool measures_as(const Key& other) const { return frames == other.frames && film == other.film; }
   };
-  Key now() const { return {frames_.list(), document_.take().film.size}; }
-  void drop_if_other();
+  Key now() const;
+  void follow();
+  void follow_looks();
+  void level_anew();
 
   Document& document_;
   Frames& frames_;
   Job& job_;
+  Job levelling_;  // of what is measured already
   std::optional<level::Evenness> evenness_;
+  std::shared_ptr<const level::Luminances> measured_;
   Key made_from_;
+  look::Looks looks_;
+  std::string cube_name_;
+  source::Frames looks_frames_;
 };
 
 }  // namespace askcount::app

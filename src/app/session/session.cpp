@@ -24,6 +24,7 @@ std::pair<take::Take, std::string> read_take(const fs::path& file) {
 Session::Session(QObject* parent) : QObject(parent) {
   connect(&document, &Document::trouble, this, &Session::trouble);
   connect(&films, &Films::trouble, this, &Session::trouble);
+  connect(&levelling, &Levelling::trouble, this, &Session::trouble);
   connect(&run, &Run::trouble, this, &Session::trouble);
   connect(&tests, &TestPictures::trouble, this, &Session::trouble);
   connect(&outlook, &OutlookPicture::trouble, this, &Session::trouble);

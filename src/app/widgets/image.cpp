@@ -1,5 +1,6 @@
 #include "app/widgets/image.h"
 
+#include <algorithm>
 #include <cstring>
 
 namespace askcount::app {
@@ -9,6 +10,14 @@ QImage image_of(const image::Coded8& p) {
   for (int y = 0; y < p.size.height; ++y)
     std::memcpy(image.scanLine(y), p.row(y), static_cast<size_t>(p.size.width) * 3);
   return image;
+}
+
+image::Coded8 coded_of(const QImage& picture) {
+  const QImage rgb = picture.convertToFormat(QImage::Format_RGB888);
+  image::Coded8 out(image::Size{rgb.width(), rgb.height()});
+  for (int y = 0; y < rgb.height(); ++y)
+    std::copy_n(rgb.constScanLine(y), static_cast<std::size_t>(rgb.width()) * 3, out.row(y));
+  return out;
 }
 
 }  // namespace askcount::app

@@ -10,4 +10,7 @@ namespace askcount::app {
 /// A copy.
 QImage image_of(const image::Coded8& picture);
 
+/// And back; a copy too.
+image::Coded8 coded_of(const QImage& picture);
+
 }  // namespace askcount::app

@@ -124,6 +124,14 @@ int Histogram::bin_of(float linear) {
   return std::min(kBins - 1, stop * kPerStop + static_cast<int>(bits >> 19 & 15));
 }
 
+std::array<double, 3> Luminance::mean_colour() const {
+  std::array<double, 3> out{};
+  for (size_t colour = 0; colour < 3; ++colour)
+    for (const float light : tones[colour].light)
+      out[colour] += static_cast<double>(light) / std::max(1U, samples);
+  return out;
+}
+
 double Luminance::stops() const {
   return mean > 0 ? std::max(kBlack, std::log2(mean)) : kBlack;
 }

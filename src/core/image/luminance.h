@@ -37,6 +37,8 @@ struct Luminance {
   std::uint32_t samples = 0;             ///< pixels looked at
   std::array<std::uint32_t, 3> white{};  ///< samples of each colour at the top of the coding
 
+  /// Mean linear red, green and blue, from the tones.
+  std::array<double, 3> mean_colour() const;
   /// Log2 of the mean, in stops; black is −20.
   double stops() const;
   /// Mean luminance the frame has after the GainCurve of each colour, from its tones.

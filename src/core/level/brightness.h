@@ -4,6 +4,7 @@
 #include <array>
 #include <memory>
 #include <optional>
+#include <string>
 #include <vector>
 
 #include "base/finding.h"
@@ -63,6 +64,9 @@ struct Evenness {
 
 /// Levels measured light. `frames` and `luminances` are of the same length.
 Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing = {});
+
+/// Flicker in the digits it deserves: "0.118", or "less than 0.001".
+std::string flicker_words(double stops);
 
 /// What there is to say about it.
 Findings judge(const Evenness& evenness);

@@ -8,6 +8,11 @@
 #include "level/brightness.h"
 
 namespace askcount::level {
+
+std::string flicker_words(double stops) {
+  return stops < 0.001 ? "less than 0.001" : format_number(stops, 3);
+}
+
 namespace {
 
 constexpr double kColourSeen = 0.004;  // stops: less of it is not worth a word
@@ -17,11 +22,6 @@ constexpr size_t kListed = 12;         // changes that are listed one by one
 
 std::string number(size_t n) {
   return format_count(static_cast<long long>(n) + 1);
-}
-
-/// Flicker, in the digits it deserves.
-std::string flicker_words(double stops) {
-  return stops < 0.001 ? "less than 0.001" : format_number(stops, 3);
 }
 
 std::string before_and_after(double before, double after) {

@@ -1,5 +1,7 @@
 #include "orders/film.h"
 
+#include <algorithm>
+
 #include "base/error.h"
 #include "look/suggest.h"
 
@@ -29,8 +31,17 @@ std::vector<size_t> suggested_anchors(const level::Evenness& e) {
   return look::suggest_anchors(light);
 }
 
-look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder) {
+look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder,
+                     const source::Frames& frames) {
   look::Looks looks;
+  std::vector<double> whites;
+  if (frames)
+    for (const source::Frame& f : *frames)
+      if (f.info().white_k && f.main().compressed.empty()) whites.push_back(*f.info().white_k);
+  if (!whites.empty()) {
+    std::nth_element(whites.begin(), whites.begin() + static_cast<long>(whites.size() / 2), whites.end());
+    looks.as_shot_k = whites[whites.size() / 2];
+  }
   looks.anchors = take.look.anchors;
   if (!take.look.cube.empty())
     looks.cube = std::make_shared<const look::Cube>(look::load_cube(folder / take.look.cube));
@@ -38,7 +49,7 @@ look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder
 }
 
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
-                             const std::filesystem::path& folder) {
+                             const std::filesystem::path& folder, const source::Frames& frames) {
   render::FilmOrder order;
   order.output = output;
   const auto rate = film_rate(take);
@@ -47,7 +58,7 @@ render::FilmOrder film_order(const take::Take& take, const std::filesystem::path
   order.size = take.film.size;
   order.coding.quality = take.film.quality;
   order.smoothing = smoothing_of(take);
-  order.looks = looks_of(take, folder);
+  order.looks = looks_of(take, folder, frames);
   return order;
 }
 

@@ -20,14 +20,16 @@ level::Smoothing smoothing_of(const take::Take& take);
 /// them where it has changed by as much again, in brightness or colour; none where it stays.
 std::vector<size_t> suggested_anchors(const level::Evenness& evenness);
 
-/// The take's looks, with its table of colours. `folder` is where the take's file lies. Throws as
-/// look::load_cube.
-look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder);
+/// The take's looks, with its table of colours. `folder` is where the take's file lies; `frames` (null for
+/// none) tell the warmth they were shot with: the middle of what raw files say, daylight where none says.
+/// Throws as look::load_cube.
+look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder,
+                     const source::Frames& frames = {});
 
 /// The film to be made of a take's frames, at the plan's frame rate, levelled and developed as it says.
 /// Throws BadInput where nobody has said the rate, and as looks_of().
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
-                             const std::filesystem::path& folder);
+                             const std::filesystem::path& folder, const source::Frames& frames = {});
 
 /// The name a film may really have: `wished`, unless a film is there that Ask Count did not make, then
 /// "NAME clip.mp4" beside it, "NAME clip 2.mp4", and so on.

@@ -49,22 +49,31 @@ image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how,
   return out;
 }
 
-image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,
-                      image::Size fit) {
-  const auto fitted = [&](const image::RectF& part) {
-    const double scale = std::min({1.0, fit.width / part.width, fit.height / part.height});
-    return image::Size{std::max(1, static_cast<int>(std::lround(part.width * scale))),
-                       std::max(1, static_cast<int>(std::lround(part.height * scale)))};
-  };
-  const image::Size full = image::upright(frame.info().size, frame.info().orientation);
-  const image::Size wanted = full.width > 0 ? fitted(image::in_pixels(plan.part, full)) : fit;
-  const source::Shown shown = source.read(frame, {wanted, plan.part});
-  const image::Size to = fitted(shown.part);
+namespace {
+
+/// The size of a part no larger than fits.
+image::Size fitted(const image::RectF& part, image::Size fit) {
+  const double scale = std::min({1.0, fit.width / part.width, fit.height / part.height});
+  return {std::max(1, static_cast<int>(std::lround(part.width * scale))),
+          std::max(1, static_cast<int>(std::lround(part.height * scale)))};
+}
+
+}  // namespace
+
+image::Coded8 developed(const source::Shown& shown, const FramePlan& plan, image::Size fit) {
+  const image::Size to = fitted(shown.part, fit);
   FramePlan shown_plan = plan;
   if (plan.look.haze > 0 && plan.correction.veil.air <= 0)  // nobody has measured: as this frame alone has it
     shown_plan.correction.veil = image::Veil::of(level::measure_frame(shown.picture, {}));
   return drawn(shown.picture, image::Resampling(image::size_of(shown.picture), shown.part, to), shown_plan,
                plan.film.width > 0 ? static_cast<double>(to.width) / plan.film.width : 1);
+}
+
+image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,
+                      image::Size fit) {
+  const image::Size full = image::upright(frame.info().size, frame.info().orientation);
+  const image::Size wanted = full.width > 0 ? fitted(image::in_pixels(plan.part, full), fit) : fit;
+  return developed(source.read(frame, {wanted, plan.part}), plan, fit);
 }
 
 const image::Resampling& Resamplings::of(image::Size from, const image::RectF& part) {

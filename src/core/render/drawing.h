@@ -22,6 +22,10 @@ void draw(const image::Picture& picture, const image::Resampling& how, const Fra
 image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
                     double density = 1);
 
+/// What was read of a frame as the film will show it, no larger than `fit` in either direction: `plan` says
+/// what is done to its light; its part is what was read.
+image::Coded8 developed(const source::Shown& shown, const FramePlan& plan, image::Size fit);
+
 /// A frame as the film will show it, no larger than `fit` in either direction. Throws as FrameSource::read.
 image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,
                       image::Size fit);

@@ -159,15 +159,16 @@ struct Mosaic {
 
 using Values = std::vector<std::uint16_t, image::Unfilled<std::uint16_t>>;
 
-/// The sensor's values where a DNG holds them as they are in memory, row after row: read in a tenth of the time
-/// that going through each of them takes. Empty where it does not, and where the file is shorter than that.
+/// The sensor's values where a DNG holds them as they are in memory, row after row: read in a tenth of the
+/// time that going through each of them takes. Empty where it does not, and where the file is shorter than
+/// that.
 Values plain_values(LibRaw& raw, const std::filesystem::path& file) {
   const libraw_data_t& d = raw.imgdata;
   const auto& u = raw.get_internal_data_pointer()->unpacker_data;
   const auto width = static_cast<size_t>(d.sizes.raw_width), height = static_cast<size_t>(d.sizes.raw_height);
   constexpr std::uint32_t kUncompressed = 1, kLittleEndian = 0x4949;
-  if (d.idata.dng_version == 0 || u.tiff_compress != kUncompressed || u.tiff_bps != 16 || u.tiff_samples != 1 ||
-      u.tile_width < width || static_cast<std::uint32_t>(u.order) != kLittleEndian ||
+  if (d.idata.dng_version == 0 || u.tiff_compress != kUncompressed || u.tiff_bps != 16 ||
+      u.tiff_samples != 1 || u.tile_width < width || static_cast<std::uint32_t>(u.order) != kLittleEndian ||
       std::endian::native != std::endian::little ||
       std::string_view(raw.unpack_function_name()) != "packed_dng_load_raw()")
     return {};
@@ -322,7 +323,8 @@ image::Linear32 develop_raw(const std::filesystem::path& file, const RawWant& wa
                                       : mosaic_of(*raw, plain.data(), sizes.raw_width);
     const SensorLight light = light_of(*raw);
     if (mosaic)
-      return resampled(resampling_for({full.width / 2, full.height / 2}, want), LoadHalf(*mosaic, light), light);
+      return resampled(resampling_for({full.width / 2, full.height / 2}, want), LoadHalf(*mosaic, light),
+                       light);
     if (!plain.empty()) check(raw->unpack(), file);
   }
   return by_libraw(*raw, file, want, half);

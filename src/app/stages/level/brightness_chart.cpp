@@ -5,6 +5,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
+#include "app/stages/level/film_axis.h"
 #include "app/style/style.h"
 #include "base/units.h"
 #include "plan/rulers.h"
@@ -12,12 +13,12 @@
 namespace askcount::app {
 namespace {
 
-constexpr double kLeft = 84, kClickLane = 26, kRuler = 22;
+constexpr double kClickLane = 22, kRuler = 20;
 
 }  // namespace
 
 BrightnessChart::BrightnessChart(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  setMinimumHeight(150);
+  setMinimumHeight(96);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::SizeHorCursor);
   setObjectName("brightness");
@@ -27,7 +28,7 @@ BrightnessChart::BrightnessChart(Session& session, QWidget* parent) : QWidget(pa
 }
 
 QRectF BrightnessChart::plot() const {
-  return {kLeft, 4, width() - kLeft - 12, height() - kClickLane - kRuler - 8};
+  return {kAxisLeft, 4, width() - kAxisLeft - kAxisRight, height() - kClickLane - kRuler - 8};
 }
 
 void BrightnessChart::paintEvent(QPaintEvent*) {
@@ -53,13 +54,13 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   // Stops.
   p.setFont(figure_font(8.5));
   double step = 0.25;
-  while ((high - low) / step > 6) step *= 2;
+  while ((high - low) / step > std::min(6.0, box.height() / 16)) step *= 2;
   for (double s = std::ceil((low - origin) / step) * step; s <= high - origin; s += step) {
     p.setPen(QPen(c.line, 0.6));
     p.drawLine(QPointF(box.left(), y(s + origin)), QPointF(box.right(), y(s + origin)));
     p.setPen(c.muted);
     const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";
-    p.drawText(QRectF(0, y(s + origin) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
+    p.drawText(QRectF(0, y(s + origin) - 8, kAxisLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
   }
   // Many frames share a pixel in long takes: draw the extremes of each pixel's frames then.
   const auto line = [&](auto value) {
@@ -95,7 +96,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.fillRect(QRectF(box.left(), lane, box.width(), kClickLane - 4), c.column);
   p.setPen(c.ink);
   p.setFont(word_font(9));
-  p.drawText(QRectF(0, lane, kLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, "Clicks");
+  p.drawText(QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, "Clicks");
   p.setPen(Qt::NoPen);
   p.setBrush(c.ink);
   for (const level::Click& click : e.clicks) {

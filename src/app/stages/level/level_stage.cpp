@@ -1,97 +1,399 @@
 #include "app/stages/level/level_stage.h"
 
+#include <algorithm>
+#include <cmath>
+#include <QFileDialog>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QVBoxLayout>
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/widgets/image.h"
+#include "base/error.h"
 #include "base/units.h"
+#include "look/colour.h"
+#include "look/table.h"
+#include "orders/film.h"
 
 namespace askcount::app {
+namespace {
+
+constexpr int kRead = 640;  // pixels across that the frame looked at is read with
+constexpr double kLongestReach_s = 10;
+
+QString file_words() {
+  return "Looks of Ask Count (*.look)";
+}
+
+}  // namespace
 
 LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
-  rows->setContentsMargins(26, 16, 26, 8);
-  rows->setSpacing(8);
+  rows->setContentsMargins(26, 12, 26, 6);
+  rows->setSpacing(6);
   auto* top = new QHBoxLayout;
   top->setSpacing(18);
   split_ = new SplitView(this);
-  frame_facts_ = new QLabel(this);
-  frame_facts_->setFont(word_font(10));
-  frame_facts_->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-  frame_facts_->setMinimumWidth(210);
-  frame_facts_->setTextFormat(Qt::RichText);
-  top->addWidget(split_, 3);
-  top->addWidget(frame_facts_, 1);
+  top->addWidget(split_, 5);
+  auto* side = new QVBoxLayout;
+  side->setSpacing(4);
+  auto* anchors_line = new QHBoxLayout;
+  anchors_line->addWidget(make_heading("Anchors side by side", this));
+  anchor_words_ = new QLabel(this);
+  anchor_words_->setFont(word_font(9.5));
+  anchors_line->addWidget(anchor_words_, 1);
+  pick_ = new PressButton("Pick white", false, this);
+  pick_->setObjectName("pick");
+  pick_->setToolTip("Then press a place that is to be grey");
+  looks_menu_ = new PressButton("Looks…", false, this);
+  looks_menu_->setObjectName("looks");
+  anchors_line->addWidget(pick_);
+  anchors_line->addWidget(looks_menu_);
+  side->addLayout(anchors_line);
+  anchors_ = new AnchorStrip(session, this);
+  side->addWidget(anchors_, 3);
+  auto* spread_line = new QHBoxLayout;
+  spread_line->addWidget(make_heading("Spread of tones", this));
+  spread_words_ = new QLabel(this);
+  spread_words_->setFont(word_font(9.5));
+  spread_line->addWidget(spread_words_, 1);
+  side->addLayout(spread_line);
+  spread_ = new SpreadView(this);
+  side->addWidget(spread_, 2);
+  top->addLayout(side, 6);
   rows->addLayout(top, 5);
-  auto* heading = new QHBoxLayout;
-  heading->addWidget(make_heading("Brightness of every frame", this));
-  heading->addStretch();
+  make_sentence(rows);
+  chart_ = new BrightnessChart(session, this);
+  rows->addWidget(chart_, 3);
+  lanes_ = new LookLanes(session, this);
+  rows->addWidget(lanes_);
+  connect(looks_menu_, &QPushButton::clicked, this, &LevelStage::show_looks_menu);
+  connect(pick_, &QPushButton::clicked, this, [this] {
+    split_->set_drag(split_->drag() == SplitView::Drag::Pick ? SplitView::Drag::Split
+                                                             : SplitView::Drag::Pick);
+    emit foot_changed();
+  });
+  connect(split_, &SplitView::marked, this, &LevelStage::mark);
+  connect(split_, &SplitView::picked, this, &LevelStage::pick);
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.levelling, &Levelling::changed)
+      .on(session.frames, &Frames::changed)
+      .on(session.document, &Document::changed);
+  connect(&session.levelling, &Levelling::looks_changed, this, &LevelStage::show_frame);
+  connect(&session.document, &Document::replaced, this, [this] {
+    darkroom_.forget();
+    split_->clear();
+  });
+  connect(&session.playhead, &Playhead::moved, this, &LevelStage::show_frame);
+  connect(&session.job, &Job::ended, this, [this](const QString& trouble, bool cancelled) {
+    if (trouble.isEmpty() && !cancelled) measure();  // it waited for other work
+  });
+  connect(&darkroom_, &Darkroom::ready, this, &LevelStage::show_frame);
+  refresh();
+}
+
+void LevelStage::make_sentence(QVBoxLayout* rows) {
+  auto* line = new QHBoxLayout;
+  sentence_ = new Sentence(this, 10.5);
+  sentence_->add("Smoothed over");
+  reach_ = sentence_->add_slot("seconds of film to either side that flicker is smoothed over");
+  sentence_->add("of film,");
+  strength_ = sentence_->add_slot("share of the flicker that is taken out");
+  sentence_->add("of the flicker taken out.");
+  wire(
+      session_, sentence_, reach_,
+      [](take::Take& t, const std::string& text) {
+        t.level.reach_s = number_in(text, 0.02, kLongestReach_s, "The reach");
+      },
+      [](take::Take& t, int n) {
+        t.level.reach_s = std::clamp(t.level.reach_s + 0.1 * n, 0.1, kLongestReach_s);
+      });
+  wire(
+      session_, sentence_, strength_,
+      [](take::Take& t, const std::string& text) {
+        t.level.strength = number_in(text, 0, 100, "The share") / 100;
+      },
+      [](take::Take& t, int n) { t.level.strength = std::clamp(t.level.strength + 0.05 * n, 0.0, 1.0); });
+  line->addWidget(sentence_, 1);
+  parts_ = new PressButton("Measured: all of it…", false, this);
+  parts_->setObjectName("parts");
+  line->addWidget(parts_);
   numbers_ = new QLabel(this);
   numbers_->setFont(word_font(10));
   numbers_->setTextFormat(Qt::RichText);
   numbers_->setObjectName("flicker");
-  heading->addWidget(numbers_);
-  rows->addLayout(heading);
-  chart_ = new BrightnessChart(session, this);
-  rows->addWidget(chart_, 4);
-  refresh_when_seen(this, [this] { refresh(); })
-      .on(session.levelling, &Levelling::changed)
-      .on(session.frames, &Frames::changed);
-  connect(&session.playhead, &Playhead::moved, this, &LevelStage::show_frame);
-  connect(&pictures_, &FramePictures::ready, this, &LevelStage::show_frame);
-  refresh();
+  line->addWidget(numbers_);
+  rows->addLayout(line);
+  connect(parts_, &QPushButton::clicked, this, &LevelStage::show_parts_menu);
+}
+
+std::optional<size_t> LevelStage::frame() const {
+  const auto n = static_cast<size_t>(session_.playhead.at());
+  if (!session_.frames.gathered() || n >= session_.frames.list()->size()) return {};
+  return n;
+}
+
+look::Look LevelStage::look_here() const {
+  return look::look_at(session_.levelling.looks(), static_cast<double>(session_.playhead.at()));
 }
 
 void LevelStage::entered() {
-  if (session_.frames.gathered() && !session_.levelling.evenness()) session_.levelling.start();
+  measure();
   show_frame();
+}
+
+void LevelStage::measure() {
+  if (isVisible() && session_.frames.gathered() && !session_.levelling.evenness()) session_.levelling.start();
 }
 
 void LevelStage::refresh() {
   const Colours& c = colours();
+  const take::LevelWish& w = session_.document.take().level;
+  reach_->set(QString::fromStdString(format_number(w.reach_s, 2)) + " s", SlotField::Kind::Film);
+  strength_->set(QString::fromStdString(format_number(100 * w.strength, 0)) + " %", SlotField::Kind::Plain);
+  sentence_->reflow();
+  parts_->setText(w.measured.empty() ? "Measured: all of it…" : "Measured: a part…");
+  split_->set_measured(orders::smoothing_of(session_.document.take()).measured);
   if (!session_.levelling.evenness()) {
-    pictures_.forget();
     numbers_->setText(session_.frames.gathered() ? "not measured yet" : "gather the frames first");
-    frame_facts_->clear();
-    return;
+  } else {
+    const level::Evenness& e = *session_.levelling.evenness();
+    numbers_->setText(QString("flicker <b>%1</b> stops before, <span style='background:%2;color:%3;"
+                              "font-weight:700'>&nbsp;%4 after&nbsp;</span>")
+                          .arg(QString::fromStdString(level::flicker_words(e.flicker_before)),
+                               c.answer.name(), c.answer_ink.name(),
+                               QString::fromStdString(level::flicker_words(e.flicker_after))));
   }
-  numbers_->setText(
-      QString("flicker <b>%1</b> stops before, <span "
-              "style='background:%2;color:%3;font-weight:700'>&nbsp;%4 after&nbsp;</span>")
-          .arg(QString::fromStdString(format_number(session_.levelling.evenness()->flicker_before, 3)),
-               c.answer.name(), c.answer_ink.name(),
-               QString::fromStdString(format_number(session_.levelling.evenness()->flicker_after, 3))));
   show_frame();
 }
 
 void LevelStage::show_frame() {
-  if (!isVisible() || !session_.frames.gathered() || !session_.levelling.evenness()) return;
-  const auto n = static_cast<size_t>(session_.playhead.at());
-  if (n >= session_.levelling.evenness()->frames.size()) return;
-  const source::Frame& frame = (*session_.frames.list())[n];
-  const level::Evenness& e = *session_.levelling.evenness();
-  split_->set(pictures_.picture(frame, 620), pictures_.picture(frame, 620, {e.corrections[n]}));
-  const Colours& c = colours();
-  QString rows;
-  const auto row = [&](const QString& name, const QString& value) {
-    rows +=
-        QString(
-            "<tr><td style='color:%1;padding:3px 14px 3px 0'>%2</td><td style='padding:3px 0'>%3</td></tr>")
-            .arg(c.muted.name(), name, value);
-  };
-  const auto stops = [](double s) {
-    return QString(s > 0.0005 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";
-  };
-  row("Frame", QString::fromStdString(format_count(session_.playhead.at() + 1)));
-  row("Corrected by", "<b>" + stops(e.frames[n].correction()) + "</b>");
-  const source::ShotInfo& i = frame.info();
-  if (i.shutter_s) row("Shutter", QString::fromStdString(format_shutter(*i.shutter_s)));
-  if (i.f_number) row("Aperture", "f/" + QString::fromStdString(format_number(*i.f_number, 1)));
-  if (i.iso) row("ISO", QString::fromStdString(format_number(*i.iso, 0)));
-  for (const level::Click& click : e.clicks)
-    if (click.frame == n) row("Click here", stops(click.recorded));
-  frame_facts_->setText("<table>" + rows + "</table>");
+  if (!isVisible()) return;
+  const auto n = frame();
+  if (!n) return split_->clear();
+  const source::Frame& shown = (*session_.frames.list())[*n];
+  split_->set(darkroom_.developed(shown, session_.levelling.plan(*n, true), kRead), {});
+  const QImage developed = darkroom_.developed(shown, session_.levelling.plan(*n), kRead);
+  split_->set({}, developed);
+  if (!developed.isNull()) spread_->set(image::spread_of(coded_of(developed)));
+  const auto& anchors = session_.levelling.looks().anchors;
+  const QString number = QString::fromStdString(format_count(session_.playhead.at() + 1));
+  QString words = "frame " + number;
+  if (session_.levelling.evenness() && *n < session_.levelling.evenness()->frames.size()) {
+    const double by = session_.levelling.evenness()->frames[*n].correction();
+    words += QString(", evened by %1%2 stops")
+                 .arg(by > 0.0005 ? "+" : "")
+                 .arg(QString::fromStdString(format_number(by, 2)));
+  }
+  spread_words_->setText(words);
+  if (anchors.empty())
+    anchor_words_->setText(anchors_->shown().empty() ? "" : "none yet; these are worth one");
+  else
+    anchor_words_->setText(QString::fromStdString(counted(static_cast<long long>(anchors.size()), "anchor")));
+}
+
+bool LevelStage::key(QKeyEvent* event) {
+  switch (event->key()) {
+    case Qt::Key_A:
+      if (!event->isAutoRepeat()) toggle_anchor();
+      return true;
+    case Qt::Key_Comma:
+    case Qt::Key_Period:
+      to_anchor(event->key() == Qt::Key_Period ? 1 : -1);
+      return true;
+    case Qt::Key_B:
+      split_->set_as_shot(true);
+      return true;
+    case Qt::Key_Escape:
+      if (split_->drag() == SplitView::Drag::Split) return false;
+      split_->set_drag(SplitView::Drag::Split);
+      emit foot_changed();
+      return true;
+    default:
+      return false;
+  }
+}
+
+bool LevelStage::key_released(QKeyEvent* event) {
+  if (event->key() != Qt::Key_B || event->isAutoRepeat()) return false;
+  split_->set_as_shot(false);
+  return true;
+}
+
+void LevelStage::toggle_anchor() {
+  if (!frame()) return;
+  const long long at = session_.playhead.at();
+  const look::Look here = look_here();
+  session_.document.edit([&](take::Take& t) {
+    const size_t before = t.look.anchors.size();
+    look::remove_anchor(t.look.anchors, at);
+    if (t.look.anchors.size() == before) look::set_anchor(t.look.anchors, at, here);
+  });
+}
+
+void LevelStage::to_anchor(int direction) {
+  const long long at = session_.playhead.at();
+  std::optional<long long> to;
+  for (const look::Anchor& a : session_.levelling.looks().anchors) {
+    if (direction > 0 && a.frame > at && !to) to = a.frame;
+    if (direction < 0 && a.frame < at) to = a.frame;
+  }
+  if (to) session_.playhead.set(*to);
+}
+
+void LevelStage::suggest() {
+  if (!session_.levelling.evenness()) return;
+  const look::Looks now = session_.levelling.looks();
+  session_.document.edit([&](take::Take& t) {
+    for (const size_t n : orders::suggested_anchors(*session_.levelling.evenness()))
+      look::set_anchor(t.look.anchors, static_cast<long long>(n), look::look_at(now, static_cast<double>(n)));
+  });
+}
+
+void LevelStage::pick(const QPointF& place) {
+  const auto n = frame();
+  if (!n) return;
+  const auto light =
+      darkroom_.light_at((*session_.frames.list())[*n], session_.levelling.plan(*n, true), kRead, place);
+  split_->set_drag(SplitView::Drag::Split);
+  emit foot_changed();
+  if (!light) return;
+  const auto white = look::pick_white(*light, session_.levelling.looks().as_shot_k);
+  if (!white) {
+    emit session_.trouble(
+        "That place is no grey: no light from 2,000 to 15,000 K makes it one. Pick another.");
+    return;
+  }
+  look::Look here = look_here();
+  here.warmth_k = std::round(white->warmth_k / 10) * 10;
+  here.cast = std::round(white->cast * 100) / 100;
+  session_.document.edit(
+      [&](take::Take& t) { look::set_anchor(t.look.anchors, session_.playhead.at(), here); });
+}
+
+void LevelStage::show_looks_menu() {
+  QMenu menu(this);
+  menu.setFont(word_font(10.5));
+  const bool there = frame().has_value(), any = !session_.levelling.looks().anchors.empty();
+  menu.addAction("Set or take away an anchor here  (A)", this, [this] { toggle_anchor(); })
+      ->setEnabled(there);
+  menu.addAction("Anchors where the light changes most", this, [this] { suggest(); })
+      ->setEnabled(session_.levelling.evenness() &&
+                   !orders::suggested_anchors(*session_.levelling.evenness()).empty());
+  menu.addAction("Take all anchors away", this,
+                 [this] { session_.document.edit([](take::Take& t) { t.look.anchors.clear(); }); })
+      ->setEnabled(any);
+  menu.addSeparator();
+  menu.addAction("Copy this look", this, [this] { copied_ = look_here(); })->setEnabled(there);
+  menu.addAction("Put the copied look here", this,
+                 [this] {
+                   session_.document.edit([&](take::Take& t) {
+                     look::set_anchor(t.look.anchors, session_.playhead.at(), *copied_);
+                   });
+                 })
+      ->setEnabled(there && copied_.has_value());
+  menu.addSeparator();
+  menu.addAction("Looks from a file…", this, [this] { open_looks(); });
+  menu.addAction("Looks into a file…", this, [this] { save_looks(); })->setEnabled(any);
+  menu.addAction("A colour table that comes last (.cube)…", this, [this] { open_cube(); });
+  menu.addAction("No colour table", this,
+                 [this] { session_.document.edit([](take::Take& t) { t.look.cube.clear(); }); })
+      ->setEnabled(!session_.document.take().look.cube.empty());
+  menu.addAction("This look as a colour table…", this, [this] { save_cube(); })->setEnabled(there);
+  menu.exec(looks_menu_->mapToGlobal(QPoint(0, looks_menu_->height())));
+}
+
+void LevelStage::open_looks() {
+  const QString file = QFileDialog::getOpenFileName(this, "Looks from a file", {}, file_words());
+  if (file.isEmpty()) return;
+  try {
+    const auto anchors = look::load_looks(file.toStdString());
+    session_.document.edit([&](take::Take& t) { t.look.anchors = anchors; });
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void LevelStage::save_looks() {
+  const QString file = QFileDialog::getSaveFileName(this, "Looks into a file", "take.look", file_words());
+  if (file.isEmpty()) return;
+  try {
+    look::save_looks(session_.document.take().look.anchors, file.toStdString());
+    emit session_.told("The looks are in " + file + ".");
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void LevelStage::open_cube() {
+  const QString file = QFileDialog::getOpenFileName(this, "A colour table", {}, "Colour tables (*.cube)");
+  if (file.isEmpty()) return;
+  try {
+    look::load_cube(file.toStdString());
+    session_.document.edit([&](take::Take& t) { t.look.cube = file.toStdString(); });
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void LevelStage::save_cube() {
+  const QString file = QFileDialog::getSaveFileName(this, "This look as a colour table", "look.cube",
+                                                    "Colour tables (*.cube)");
+  if (file.isEmpty()) return;
+  try {
+    look::save_cube(
+        look::table_of(look_here(), session_.levelling.looks().as_shot_k, session_.document.take().name),
+        file.toStdString());
+    emit session_.told("The table is in " + file + ".");
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void LevelStage::show_parts_menu() {
+  QMenu menu(this);
+  menu.setFont(word_font(10.5));
+  menu.addAction("All of the picture", this,
+                 [this] { session_.document.edit([](take::Take& t) { t.level.measured.clear(); }); });
+  menu.addSeparator();
+  using Drag = SplitView::Drag;
+  menu.addAction("Only a box that I draw", this, [this] { begin_marking(Marking::Only, Drag::Box); });
+  menu.addAction("Only what I brush over", this, [this] { begin_marking(Marking::Only, Drag::Brush); });
+  menu.addAction("Without a box that I draw", this, [this] { begin_marking(Marking::Without, Drag::Box); });
+  menu.addAction("Without what I brush over", this, [this] { begin_marking(Marking::Without, Drag::Brush); });
+  menu.addSeparator();
+  QAction* parts = menu.addAction("Hold parts that flicker for themselves");
+  parts->setCheckable(true);
+  parts->setChecked(session_.document.take().level.parts);
+  connect(parts, &QAction::toggled, this,
+          [this](bool on) { session_.document.edit([&](take::Take& t) { t.level.parts = on; }); });
+  menu.exec(parts_->mapToGlobal(QPoint(0, parts_->height())));
+}
+
+void LevelStage::begin_marking(Marking what, SplitView::Drag how) {
+  marking_ = what;
+  split_->set_drag(how);
+  emit foot_changed();
+}
+
+void LevelStage::mark(const std::vector<int>& parts) {
+  const bool brush = split_->drag() == SplitView::Drag::Brush;
+  session_.document.edit([&](take::Take& t) {
+    std::vector<double>& measured = t.level.measured;
+    if (marking_ == Marking::Only) {
+      if (!brush) measured.clear();
+      for (const int p : parts)
+        if (std::find(measured.begin(), measured.end(), p + 1) == measured.end()) measured.push_back(p + 1);
+    } else {
+      if (measured.empty())
+        for (int p = 0; p < image::Luminance::kParts; ++p) measured.push_back(p + 1);
+      for (const int p : parts) std::erase(measured, p + 1);
+    }
+    std::sort(measured.begin(), measured.end());
+  });
+  if (!brush) split_->set_drag(SplitView::Drag::Split);
+  emit foot_changed();
 }
 
 Findings LevelStage::findings() const {
@@ -100,8 +402,19 @@ Findings LevelStage::findings() const {
 }
 
 QString LevelStage::foot() const {
-  if (!session_.levelling.evenness()) return {};
-  return "Measured in the part of the picture that the film shows";
+  switch (split_->drag()) {
+    case SplitView::Drag::Pick:
+      return "Press a place in the picture that is to be grey; Escape leaves it";
+    case SplitView::Drag::Box:
+      return "Draw a box over the picture; Escape leaves it";
+    case SplitView::Drag::Brush:
+      return "Brush over the picture; Escape when it is done";
+    default:
+      return session_.levelling.evenness()
+                 ? "A sets an anchor, comma and period go from one to the next, B held "
+                   "shows it as shot"
+                 : QString();
+  }
 }
 
 std::optional<EmptyNote> LevelStage::empty() const {

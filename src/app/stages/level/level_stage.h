@@ -1,11 +1,15 @@
-// Level: flicker measured, clicks joined, as shot beside levelled.
+// Level: flicker taken out, clicks joined, and the look of the film set at its anchors.
 #pragma once
 
-#include "app/session/frame_pictures.h"
+#include "app/session/darkroom.h"
+#include "app/stages/level/anchor_strip.h"
 #include "app/stages/level/brightness_chart.h"
+#include "app/stages/level/look_lanes.h"
 #include "app/stages/level/split_view.h"
+#include "app/stages/level/spread_view.h"
 #include "app/stages/stage.h"
 #include "app/widgets/press_button.h"
+#include "app/widgets/sentence.h"
 
 namespace askcount::app {
 
@@ -19,15 +23,46 @@ class LevelStage : public Stage {
   bool done() const override { return session_.levelling.evenness().has_value(); }
   std::optional<EmptyNote> empty() const override;
   void entered() override;
+  /// A sets an anchor at the frame looked at, or takes it away; , and . go to the one before and after; B
+  /// shows the frame as shot as long as it is held; Escape ends marking and picking.
+  bool key(QKeyEvent* event) override;
+  bool key_released(QKeyEvent* event) override;
 
  private:
+  /// What marking parts of the picture is for.
+  enum class Marking { Only, Without };
+
+  void make_sentence(QVBoxLayout* rows);
+  void measure();
   void refresh();
   void show_frame();
+  void show_looks_menu();
+  void show_parts_menu();
+  void begin_marking(Marking what, SplitView::Drag how);
+  void mark(const std::vector<int>& parts);
+  void pick(const QPointF& place);
+  void toggle_anchor();
+  void to_anchor(int direction);
+  void suggest();
+  void open_looks();
+  void save_looks();
+  void open_cube();
+  void save_cube();
+  std::optional<size_t> frame() const;
+  look::Look look_here() const;
 
-  FramePictures pictures_;
+  Darkroom darkroom_;
   SplitView* split_;
-  QLabel *numbers_, *frame_facts_;
+  AnchorStrip* anchors_;
+  SpreadView* spread_;
+  QLabel *numbers_, *spread_words_, *anchor_words_;
+  Sentence* sentence_;
+  SlotField *reach_, *strength_;
+  PressButton *parts_, *looks_menu_, *pick_;
   BrightnessChart* chart_;
+  LookLanes* lanes_;
+  Marking marking_ = Marking::Only;
+  std::optional<look::Look> copied_;
 };
 
 }  // namespace askcount::app

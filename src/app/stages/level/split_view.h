@@ -1,29 +1,56 @@
-// One frame as shot and levelled, side by side along a line that can be dragged.
+// One frame as shot and developed, side by side along a line that can be dragged; parts of it can be marked.
 #pragma once
 
 #include <QImage>
 #include <QWidget>
+#include <vector>
 
 namespace askcount::app {
 
 class SplitView : public QWidget {
+  Q_OBJECT
  public:
+  /// What a drag does.
+  enum class Drag { Split, Box, Brush, Pick };
+
   explicit SplitView(QWidget* parent);
   /// Null images leave what was there.
-  void set(const QImage& as_shot, const QImage& levelled);
+  void set(const QImage& as_shot, const QImage& developed);
+  /// Another take's: nothing is shown until set().
+  void clear();
+  /// Shows all of it as shot, as long as that is on.
+  void set_as_shot(bool on);
+  /// The parts of the picture that are measured (image::Luminance's, in order); empty for all.
+  void set_measured(const std::vector<bool>& measured);
+  void set_drag(Drag drag);
+  Drag drag() const { return drag_; }
+  /// Where the picture lies in this widget.
+  QRect place() const;
   QSize sizeHint() const override { return {480, 300}; }
+
+ signals:
+  /// Parts were marked by a drag that has just ended.
+  void marked(std::vector<int> parts);
+  /// A place was pressed, as shares of width and height.
+  void picked(QPointF place);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
-  void mousePressEvent(QMouseEvent* event) override { drag(event); }
-  void mouseMoveEvent(QMouseEvent* event) override { drag(event); }
+  void mousePressEvent(QMouseEvent* event) override;
+  void mouseMoveEvent(QMouseEvent* event) override;
+  void mouseReleaseEvent(QMouseEvent* event) override;
 
  private:
-  void drag(QMouseEvent* event);
-  QRect place() const;
+  QPointF share_of(const QPointF& at) const;
+  void go_on(QMouseEvent* event);
+  void draw_parts(QPainter& p, const QRect& at) const;
 
-  QImage as_shot_, levelled_;
+  QImage as_shot_, developed_;
   double split_ = 0.5;
+  bool only_as_shot_ = false;
+  Drag drag_ = Drag::Split;
+  std::vector<bool> measured_, marking_;
+  QPointF began_;
 };
 
 }  // namespace askcount::app

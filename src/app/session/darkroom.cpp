@@ -1,0 +1,103 @@
+#include "app/session/darkroom.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "app/widgets/image.h"
+#include "base/error.h"
+#include "render/drawing.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr int kCacheKib = 160 << 10;
+constexpr int kMostWaiting = 40;
+
+int kib_of(const source::Shown& shown) {
+  const image::Size size = image::size_of(shown.picture);
+  const int bytes = std::holds_alternative<image::Linear32>(shown.picture) ? 12 : 3;
+  return std::max(1, size.width * size.height / 1024 * bytes);
+}
+
+}  // namespace
+
+Darkroom::Darkroom(QObject* parent) : QObject(parent), frames_(kCacheKib) {
+  pool_.setMaxThreadCount(1);
+}
+
+Darkroom::~Darkroom() {
+  pool_.clear();
+  pool_.waitForDone();
+}
+
+void Darkroom::forget() {
+  pool_.clear();
+  ++generation_;
+  waiting_.clear();
+  frames_.clear();
+}
+
+const Darkroom::Read* Darkroom::read(const source::Frame& frame, const render::FramePlan& plan, int width) {
+  const image::Size film = plan.film.width > 0 ? plan.film : image::Size{width, width};
+  const image::Size wanted = {
+      width, std::max(1, static_cast<int>(std::lround(width / std::max(0.05, film.shape()))))};
+  const QString key = QString("%1|%2x%3|%4")
+                          .arg(QString::fromStdString(frame.file().string()))
+                          .arg(wanted.width)
+                          .arg(wanted.height)
+                          .arg(plan.part.x + 2 * plan.part.y);
+  if (const Read* there = frames_.object(key)) return there;
+  if (waiting_.contains(key)) return nullptr;
+  if (waiting_.size() > kMostWaiting) {  // scrubbed past: what waits is no longer wanted
+    pool_.clear();
+    waiting_.clear();
+  }
+  waiting_.insert(key);
+  const int generation = generation_;
+  pool_.start([this, frame, wanted, part = plan.part, key, generation] {
+    Read shown;
+    try {
+      shown = std::make_shared<const source::Shown>(source::any_source().read(frame, {wanted, part}));
+    } catch (const std::exception&) {
+      shown = nullptr;  // shown as a dark pixel; Gather says why
+    }
+    QMetaObject::invokeMethod(this, [this, shown, key, generation] {
+      if (generation != generation_) return;
+      waiting_.remove(key);
+      frames_.insert(key, new Read(shown), shown ? kib_of(*shown) : 1);
+      emit ready();
+    });
+  });
+  return nullptr;
+}
+
+QImage Darkroom::developed(const source::Frame& frame, const render::FramePlan& plan, int width) {
+  const Read* there = read(frame, plan, width);
+  if (!there) return {};
+  if (!*there) {
+    QImage dark(1, 1, QImage::Format_RGB888);
+    dark.fill(QColor(40, 40, 40));
+    return dark;
+  }
+  return image_of(render::developed(**there, plan, {width, width}));
+}
+
+std::optional<std::array<double, 3>> Darkroom::light_at(const source::Frame& frame,
+                                                        const render::FramePlan& plan, int width,
+                                                        const QPointF& place) {
+  const Read* there = read(frame, plan, width);
+  if (!there || !*there) return {};
+  const image::Size size = image::size_of((*there)->picture);
+  const image::RectF& part = (*there)->part;
+  constexpr double kAround = 0.01;  // of the width, to either side
+  const double x = part.x + place.x() * part.width, y = part.y + place.y() * part.height;
+  const double reach = std::max(1.0, kAround * part.width);
+  const image::Luminance l = image::measure_luminance(
+      (*there)->picture,
+      image::whole_pixels({std::clamp(x - reach, 0.0, size.width - 1.0),
+                           std::clamp(y - reach, 0.0, size.height - 1.0), 2 * reach, 2 * reach},
+                          size));
+  return l.mean_colour();
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,48 @@
+// Frames developed for the window while the person changes their look.
+#pragma once
+
+#include <array>
+#include <memory>
+#include <optional>
+#include <QCache>
+#include <QImage>
+#include <QObject>
+#include <QSet>
+#include <QThreadPool>
+
+#include "render/plan.h"
+#include "source/frame_source.h"
+
+namespace askcount::app {
+
+/// Remembers what was read of the last frames, so that another look of one is drawn at once, by the film's
+/// own kernel. What is not there yet is read on a thread of its own; ready() tells when it is there.
+class Darkroom : public QObject {
+  Q_OBJECT
+ public:
+  explicit Darkroom(QObject* parent = nullptr);
+  ~Darkroom() override;
+
+  /// A frame as the film will show it by this plan, up to `width` pixels wide; a null image while it is being
+  /// read, one dark pixel where it cannot be.
+  QImage developed(const source::Frame& frame, const render::FramePlan& plan, int width);
+  /// Linear red, green and blue around a place of the film's part (shares), as shot; nothing while it is not
+  /// there.
+  std::optional<std::array<double, 3>> light_at(const source::Frame& frame, const render::FramePlan& plan,
+                                                int width, const QPointF& place);
+  void forget();
+
+ signals:
+  void ready();
+
+ private:
+  using Read = std::shared_ptr<const source::Shown>;
+  const Read* read(const source::Frame& frame, const render::FramePlan& plan, int width);
+
+  QCache<QString, Read> frames_;
+  QSet<QString> waiting_;
+  QThreadPool pool_;
+  int generation_ = 0;
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,294 @@
+#include "app/stages/level/look_lanes.h"
+
+#include <algorithm>
+#include <cmath>
+#include <QLineEdit>
+#include <QMouseEvent>
+#include <QPainter>
+
+#include "app/stages/level/film_axis.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kTags = 22, kLeastLane = 13, kLane = 18;
+constexpr double kDragForAll = 160;  // pixels up or down that go through a lane's range
+constexpr int kCurve = 4;            // pixels from point to point of a lane's curve
+
+/// Where a value lies between the ends of its lane, 0 to 1; warmth by its reciprocal.
+double share_of(const look::Lane& lane, double value, double as_shot_k) {
+  if (lane.value != &look::Look::warmth_k)
+    return std::clamp((value - lane.least) / (lane.most - lane.least), 0.0, 1.0);
+  const double kelvin = value > 0 ? value : as_shot_k;
+  return std::clamp((1 / lane.least - 1 / kelvin) / (1 / lane.least - 1 / lane.most), 0.0, 1.0);
+}
+
+double value_of(const look::Lane& lane, double share) {
+  share = std::clamp(share, 0.0, 1.0);
+  const double value = lane.value == &look::Look::warmth_k
+                           ? 1 / (1 / lane.least - share * (1 / lane.least - 1 / lane.most))
+                           : lane.least + share * (lane.most - lane.least);
+  return std::round(value / lane.step) * lane.step;
+}
+
+}  // namespace
+
+QString lane_value(const look::Lane& lane, double value, double as_shot_k) {
+  const bool warmth = lane.value == &look::Look::warmth_k;
+  if (value == lane.neutral)
+    return warmth ? QString::fromStdString(format_count(std::lround(as_shot_k / 10) * 10)) + " K, as shot"
+                  : QString("as shot");
+  const QString sign = lane.least < 0 && value > 0 ? "+" : "";
+  const QString unit = *lane.unit ? " " + QString::fromUtf8(lane.unit) : QString();
+  const std::string number = lane.digits == 0
+                                 ? format_count(std::lround(value / lane.step) * std::lround(lane.step))
+                                 : format_number(value, lane.digits);
+  return sign + QString::fromStdString(number) + unit;
+}
+
+LookLanes::LookLanes(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+  setFocusPolicy(Qt::StrongFocus);
+  setObjectName("look");
+  setAccessibleName(
+      "The look over the film: light, warmth, cast, depth, bright parts, dark parts, black, colour, "
+      "haze and crispness");
+  setToolTip("Drag a lane up or down to change it at the frame looked at");
+  connect(&session.levelling, &Levelling::looks_changed, this, qOverload<>(&QWidget::update));
+  connect(&session.frames, &Frames::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
+}
+
+QSize LookLanes::sizeHint() const {
+  return {900, static_cast<int>(kLane * look::kLanes + kTags)};
+}
+
+QSize LookLanes::minimumSizeHint() const {
+  return {300, static_cast<int>(kLeastLane * look::kLanes + kTags)};
+}
+
+long long LookLanes::frames() const {
+  return session_.playhead.count();
+}
+
+QRectF LookLanes::lane_rect(int lane) const {
+  const double height = (this->height() - kTags) / static_cast<double>(look::kLanes);
+  return {kAxisLeft, lane * height, width() - kAxisLeft - kAxisRight, height - 2};
+}
+
+double LookLanes::x_of(long long frame) const {
+  const double n = std::max<double>(1, static_cast<double>(frames()));
+  return kAxisLeft + (static_cast<double>(frame) + 0.5) / n * (width() - kAxisLeft - kAxisRight);
+}
+
+long long LookLanes::frame_at(double x) const {
+  const auto n = static_cast<double>(frames());
+  return std::clamp(static_cast<long long>((x - kAxisLeft) / (width() - kAxisLeft - kAxisRight) * n), 0LL,
+                    std::max(0LL, frames() - 1));
+}
+
+int LookLanes::lane_at(double y) const {
+  const double height = (this->height() - kTags) / static_cast<double>(look::kLanes);
+  return y < 0 || y >= this->height() - kTags ? -1 : static_cast<int>(y / height);
+}
+
+double LookLanes::value_now(int lane) const {
+  const look::Look now =
+      look::look_at(session_.levelling.looks(), static_cast<double>(session_.playhead.at()));
+  return now.*look::lanes()[static_cast<size_t>(lane)].value;
+}
+
+void LookLanes::change(int lane, double value, const QString& drag) {
+  if (frames() == 0) return;
+  const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
+  const long long frame = session_.playhead.at();
+  look::Look at = look::look_at(session_.levelling.looks(), static_cast<double>(frame));
+  at.*l.value = value == l.neutral ? value : std::clamp(value, l.least, l.most);
+  session_.document.edit([&](take::Take& t) { look::set_anchor(t.look.anchors, frame, at); }, drag);
+}
+
+void LookLanes::draw_lane(QPainter& p, int lane) const {
+  const Colours& c = colours();
+  const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
+  const look::Looks& looks = session_.levelling.looks();
+  const QRectF place = lane_rect(lane);
+  p.fillRect(place, c.card);
+  p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
+  p.setPen(c.ink);
+  p.drawText(QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
+             QString::fromUtf8(l.title));
+  const auto y_of = [&](const look::Look& look) {
+    return place.bottom() - 2 - share_of(l, look.*l.value, looks.as_shot_k) * (place.height() - 4);
+  };
+  QPolygonF curve;
+  const auto n = static_cast<double>(frames());
+  for (double x = place.left(); x < place.right() + kCurve; x += kCurve) {
+    const double at = std::min(x, place.right());
+    curve << QPointF(at, y_of(look::look_at(looks, (at - place.left()) / place.width() * n - 0.5)));
+  }
+  p.setPen(QPen(c.muted, 1.2));
+  p.drawPolyline(curve);
+  for (const look::Anchor& a : looks.anchors) {
+    const bool here = a.frame == session_.playhead.at();
+    p.fillRect(QRectF(x_of(a.frame) - 3, y_of(a.look) - 3, 6, 6), here ? c.here : c.ink);
+  }
+  const double here = x_of(session_.playhead.at());
+  p.setFont(figure_font(8.5));
+  const QString value = lane_value(l, value_now(lane), looks.as_shot_k);
+  const double w = p.fontMetrics().horizontalAdvance(value) + 4;
+  p.setPen(value.endsWith("as shot") ? c.muted : c.here);
+  const bool left = here + 10 + w > place.right();
+  const QRectF box(left ? here - 10 - w : here + 10, place.top(), w, place.height());
+  p.fillRect(box.adjusted(-3, 0, 3, 0), c.card);  // the curve does not run through the figure
+  p.drawText(box, Qt::AlignVCenter | (left ? Qt::AlignRight : Qt::AlignLeft), value);
+}
+
+void LookLanes::draw_anchors(QPainter& p) const {
+  const Colours& c = colours();
+  const double below = height() - kTags;
+  const long long now = session_.playhead.at();
+  const double here = x_of(now);
+  p.setPen(QPen(c.here, 2));
+  p.drawLine(QPointF(here, 0), QPointF(here, below));
+  p.setFont(figure_font(8.5, true));
+  double free = 0;
+  for (const look::Anchor& a : session_.levelling.looks().anchors) {
+    const QString number = QString::fromStdString(format_count(a.frame + 1));
+    const double w = p.fontMetrics().horizontalAdvance(number) + 12, x = x_of(a.frame);
+    if (a.frame >= frames()) continue;
+    p.setPen(QPen(a.frame == now ? c.here : c.line, 1));
+    p.drawLine(QPointF(x, 0), QPointF(x, below + 2));
+    const QRectF tag(std::min(x - w / 2, width() - w), below + 3, w, kTags - 4);
+    if (tag.left() < free && a.frame != now) continue;  // anchors side by side: their lines still show
+    free = tag.right() + 2;
+    p.fillRect(tag, a.frame == now ? c.here : c.line);
+    p.setPen(a.frame == now ? c.paper : c.ink);
+    p.drawText(tag, Qt::AlignCenter, number);
+  }
+  if (session_.levelling.looks().anchors.empty()) {
+    p.setFont(word_font(9));
+    p.setPen(c.muted);
+    p.drawText(
+        QRectF(kAxisLeft, below + 2, width() - kAxisLeft, kTags - 2), Qt::AlignVCenter | Qt::AlignLeft,
+        "No anchors yet: press A at a frame, or drag a lane up or down. The whole film has one look then.");
+  }
+}
+
+void LookLanes::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  for (int lane = 0; lane < static_cast<int>(look::kLanes); ++lane) draw_lane(p, lane);
+  if (frames() > 0) draw_anchors(p);
+}
+
+void LookLanes::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton || frames() == 0) return;
+  const int lane = lane_at(event->position().y());
+  if (lane < 0) {  // the tags: the nearest anchor
+    const look::Anchor* nearest = nullptr;
+    for (const look::Anchor& a : session_.levelling.looks().anchors)
+      if (!nearest || std::abs(x_of(a.frame) - event->position().x()) <
+                          std::abs(x_of(nearest->frame) - event->position().x()))
+        nearest = &a;
+    if (nearest) session_.playhead.set(nearest->frame);
+    return;
+  }
+  chosen_ = dragging_ = lane;
+  drag_from_ = event->position().y();
+  const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
+  drag_value_ = share_of(l, value_now(lane), session_.levelling.looks().as_shot_k);
+  update();
+}
+
+void LookLanes::mouseMoveEvent(QMouseEvent* event) {
+  if (dragging_ < 0 || !(event->buttons() & Qt::LeftButton)) return;
+  const double by = (drag_from_ - event->position().y()) / kDragForAll;
+  if (std::abs(by) * kDragForAll < 3) return;
+  const look::Lane& l = look::lanes()[static_cast<size_t>(dragging_)];
+  change(dragging_, value_of(l, drag_value_ + by), QString("look %1").arg(dragging_));
+}
+
+void LookLanes::mouseReleaseEvent(QMouseEvent*) {
+  dragging_ = -1;
+  session_.document.end_drag();
+}
+
+void LookLanes::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (const int lane = lane_at(event->position().y()); lane >= 0 && frames() > 0) type(lane);
+}
+
+void LookLanes::wheelEvent(QWheelEvent* event) {
+  const int lane = lane_at(event->position().y()), steps = event->angleDelta().y() / 120;
+  if (lane < 0 || steps == 0 || frames() == 0) return;
+  chosen_ = lane;
+  const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
+  const double now = value_now(lane);
+  change(lane,
+         (now == 0 && l.neutral == 0 && l.least > 0 ? session_.levelling.looks().as_shot_k : now) +
+             steps * l.step,
+         QString("look wheel %1").arg(lane));
+}
+
+void LookLanes::keyPressEvent(QKeyEvent* event) {
+  const look::Lane& l = look::lanes()[static_cast<size_t>(chosen_)];
+  const auto step = [&](int n) {
+    const double now = value_now(chosen_);
+    const bool warmth = l.value == &look::Look::warmth_k && now == 0;
+    change(chosen_, (warmth ? session_.levelling.looks().as_shot_k : now) + n * l.step,
+           QString("look key %1").arg(chosen_));
+  };
+  switch (event->key()) {
+    case Qt::Key_Up:
+    case Qt::Key_Down:
+      chosen_ = std::clamp(chosen_ + (event->key() == Qt::Key_Down ? 1 : -1), 0,
+                           static_cast<int>(look::kLanes) - 1);
+      update();
+      return;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+      return step(1);
+    case Qt::Key_Minus:
+      return step(-1);
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+      return type(chosen_);
+    default:
+      QWidget::keyPressEvent(event);
+  }
+}
+
+void LookLanes::type(int lane) {
+  if (frames() == 0) return;
+  chosen_ = lane;
+  const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
+  auto* editor = new QLineEdit(this);
+  editor->setObjectName("typed");
+  editor->setFont(figure_font(9.5));
+  const double now = value_now(lane);
+  if (now != l.neutral) editor->setText(QString::fromStdString(format_number(now, l.digits)));
+  const QRectF place = lane_rect(lane);
+  const double x = std::min(x_of(session_.playhead.at()) + 8, place.right() - 112);
+  editor->setGeometry(static_cast<int>(x), static_cast<int>(place.center().y()) - 12, 110, 24);
+  editor->setPlaceholderText("as shot");
+  editor->selectAll();
+  editor->show();
+  editor->setFocus();
+  connect(editor, &QLineEdit::editingFinished, editor, [this, editor, lane, &l] {
+    const QString text = editor->text().trimmed();
+    editor->deleteLater();
+    editor->disconnect(this);
+    editor->blockSignals(true);
+    if (text.isEmpty()) return change(lane, l.neutral);
+    try {
+      change(lane, number_in(text.toStdString(), l.least, l.most, l.title));
+    } catch (const Error& e) {
+      emit session_.trouble(QString::fromUtf8(e.what()));
+    }
+  });
+}
+
+}  // namespace askcount::app
