@@ -121,6 +121,7 @@ void add_cut(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<Asked>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
   add_every(verb, asked->every);
+  add_brackets(verb, asked->brackets);
   verb.add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)").required();
   verb.add_option("--fps", asked->fps, "Frame rate of the film");
   verb.add_option("--take", asked->take,

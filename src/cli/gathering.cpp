@@ -12,6 +12,13 @@ void add_every(const Verb& verb, std::optional<int>& every) {
       .between(1, 10000000);
 }
 
+void add_brackets(const Verb& verb, std::optional<source::Blend>& brackets) {
+  using source::Blend;
+  verb.add_choice<std::optional<Blend>>(
+      "--brackets", brackets, {{"merged", Blend::Merged}, {"fused", Blend::Fused}, {"middle", Blend::Middle}},
+      "What becomes of several exposures of one shot");
+}
+
 Gathering gathering_of(const GatheringAsked& asked) {
   Gathering g;
   const std::vector<std::filesystem::path> sources(asked.folders.begin(), asked.folders.end());
@@ -21,6 +28,8 @@ Gathering gathering_of(const GatheringAsked& asked) {
     if (!asked.every) g.ask.film_step = orders::film_step_of(*g.take, sources);
   }
   g.ask.folders = sources;
+  if (!g.take) g.ask.blend = take::LevelWish{}.brackets;
+  if (asked.brackets) g.ask.blend = *asked.brackets;
   if (asked.every) g.ask.film_step = *asked.every;
   return g;
 }

@@ -13,12 +13,16 @@ namespace askcount::cli {
 /// Cards, folders or films, and the take whose plan chooses among them and whose decisions are done.
 struct GatheringAsked {
   std::vector<std::string> folders;
-  std::string take;          ///< a take's file; empty for none
-  std::optional<int> every;  ///< of a film every so manieth picture
+  std::string take;                       ///< a take's file; empty for none
+  std::optional<int> every;               ///< of a film every so manieth picture
+  std::optional<source::Blend> brackets;  ///< instead of what the take says
 };
 
 /// Only --every: the others are called differently from verb to verb.
 void add_every(const Verb& verb, std::optional<int>& every);
+
+/// --brackets.
+void add_brackets(const Verb& verb, std::optional<source::Blend>& brackets);
 
 /// What is to be gathered, with the take where one was named.
 struct Gathering {

@@ -88,6 +88,7 @@ void add_level(Command& app, Chosen& chosen) {
   verb.add_option("--take", asked->take,
                   "The take they were shot for: its plan chooses, what was decided in it is done");
   add_every(verb, asked->every);
+  add_brackets(verb, asked->brackets);
   add_size(verb, "--size", asked->shape, "Measure only the part this film size shows (1920x1080)");
   verb.add_flag("--thumbnails", asked->thumbnails, "A first curve from embedded thumbnails, quickly");
   verb.callback([&chosen, asked] {

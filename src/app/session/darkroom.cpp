@@ -41,11 +41,12 @@ const Darkroom::Read* Darkroom::read(const source::Frame& frame, const render::F
   const image::Size film = plan.film.width > 0 ? plan.film : image::Size{width, width};
   const image::Size wanted = {
       width, std::max(1, static_cast<int>(std::lround(width / std::max(0.05, film.shape()))))};
-  const QString key = QString("%1|%2x%3|%4")
+  const QString key = QString("%1|%2x%3|%4|%5")
                           .arg(QString::fromStdString(frame.file().string()))
                           .arg(wanted.width)
                           .arg(wanted.height)
-                          .arg(plan.part.x + 2 * plan.part.y);
+                          .arg(plan.part.x + 2 * plan.part.y)
+                          .arg(frame.blends() ? static_cast<int>(frame.blend) : 0);
   if (const Read* there = frames_.object(key)) return there;
   if (waiting_.contains(key)) return nullptr;
   if (waiting_.size() > kMostWaiting) {  // scrubbed past: what waits is no longer wanted

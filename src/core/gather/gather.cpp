@@ -45,6 +45,12 @@ void renumber(FoundTake& take, size_t at, long by) {
 
 /// Puts back what the person says is a frame, and takes out what they say is none.
 void obey(FoundTake& take, const Ask& ask) {
+  if (std::any_of(take.frames->begin(), take.frames->end(),
+                  [&](const Frame& f) { return f.exposures.size() > 1 && f.blend != ask.blend; })) {
+    std::vector<Frame> list = *take.frames;
+    for (Frame& f : list) f.blend = ask.blend;
+    take.frames = source::frames_of(std::move(list));
+  }
   if (ask.keep.empty() && ask.leave_out.empty() && ask.stand_in.empty() && ask.from.empty() &&
       ask.until.empty())
     return;

@@ -77,6 +77,7 @@ struct Ask {
   std::optional<long long> frames;          ///< the plan's
   std::optional<source::CameraTime> start;  ///< the plan's or the journal's, by the clock at the place
   double clock_s = 0;                       ///< what is to be added to the camera's clock for the right time
+  source::Blend blend = source::Blend::Middle;  ///< what becomes of brackets
 };
 
 /// All that was found.

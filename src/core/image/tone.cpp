@@ -78,6 +78,15 @@ Coded8 coded(Picture picture) {
   return out;
 }
 
+Linear32 linear(Picture picture) {
+  if (auto* there = std::get_if<Linear32>(&picture)) return std::move(*there);
+  const auto& codes = std::get<Coded8>(picture);
+  Linear32 out(codes.size);
+  const std::array<float, 256>& light = linear_of_code();
+  for (size_t i = 0; i < codes.rgb.size(); ++i) out.rgb[i] = light[codes.rgb[i]];
+  return out;
+}
+
 Grey8 grey(const Coded8& picture) {
   Grey8 out(picture.size);
   for (size_t i = 0; i < out.luma.size(); ++i) {

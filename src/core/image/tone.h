@@ -74,6 +74,9 @@ class CodingTable {
 /// Luma (BT.601, as in JPEG) of an 8-bit picture.
 Grey8 grey(const Coded8& picture);
 
+/// A picture as linear light: itself, or its codes decoded.
+Linear32 linear(Picture picture);
+
 /// A picture as 8-bit codes: itself, or its linear light coded.
 Coded8 coded(Picture picture);
 

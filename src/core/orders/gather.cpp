@@ -23,6 +23,7 @@ gather::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path
   ask.from = w.from;
   ask.until = w.until;
   ask.clock_s = w.clock_s;
+  ask.blend = take.level.brackets;
   if (const plan::Solution s = take.solution(); s.complete()) {
     const plan::Sums sums = plan::sums_of(s, take.shape());
     ask.interval_s = sums.interval_s;

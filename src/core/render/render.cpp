@@ -138,6 +138,7 @@ bool too_much_to_hold(const source::Frames& frames, std::span<const FilmOrder> o
         std::min(8.0, std::ceil(8.0 * want.at_least.width / std::max(1.0, want.part.width * full.width)));
     const double scale = eighths / 8;
     const double pixels = full.width * scale * want.part.height * full.height * scale;
+    if (f.blends()) return held * static_cast<size_t>(pixels) * 3 * sizeof(float) > kHeldLinearBytes;
     return held * static_cast<size_t>(pixels) * 3 > kHeldBytes;
   }
   return false;

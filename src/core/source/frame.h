@@ -23,10 +23,18 @@ struct Exposure {
   const std::filesystem::path& file() const { return compressed.empty() ? raw : compressed; }
 };
 
+/// What becomes of the exposures of a bracket.
+enum class Blend {
+  Middle,  ///< the middle one alone, by its light
+  Merged,  ///< one linear picture of all
+  Fused,   ///< each part from the one that shows it best
+};
+
 /// One frame of a take: one exposure, or the exposures of a bracket in the order they were made.
 struct Frame {
   std::vector<Exposure> exposures;
-  std::size_t middle = 0;     ///< the exposure that stands for the frame
+  std::size_t middle = 0;  ///< the exposure that stands for the frame
+  Blend blend = Blend::Middle;
   bool stands_aside = false;  ///< by the person's wish its neighbours stand in for it in films
 
   Frame() = default;
@@ -34,6 +42,8 @@ struct Frame {
   /// Of a bracket, in the order they were made; not empty.
   explicit Frame(std::vector<Exposure> bracket);
 
+  /// Whether it is seen as one picture of several.
+  bool blends() const { return blend != Blend::Middle && exposures.size() > 1; }
   /// The exposure that stands for the frame: the only one, or the middle one of a bracket by its light.
   const Exposure& main() const { return exposures[middle]; }
   const std::filesystem::path& file() const { return main().file(); }

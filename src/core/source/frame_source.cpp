@@ -2,9 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "base/error.h"
 #include "image/tone.h"
+#include "source/bracket.h"
 #include "source/jpeg.h"
 #include "source/kind.h"
 #include "source/raw.h"
@@ -136,7 +138,9 @@ namespace {
 /// Each kind of file by the source that reads it.
 class AnySource : public FrameSource {
  public:
-  Shown read(const Frame& frame, const Want& want) const override { return of(frame).read(frame, want); }
+  Shown read(const Frame& frame, const Want& want) const override {
+    return frame.blends() ? read_bracket(frame, want) : of(frame).read(frame, want);
+  }
   Shown preview(const Frame& frame, const Want& want) const override {
     return of(frame).preview(frame, want);
   }
@@ -144,6 +148,32 @@ class AnySource : public FrameSource {
   image::Picture small(const Frame& frame) const override { return of(frame).small(frame); }
 
  private:
+  /// All exposures that can be read, as one; where only one can, that.
+  Shown read_bracket(const Frame& frame, const Want& want) const {
+    std::vector<BracketPart> parts;
+    std::optional<size_t> lead;
+    std::optional<image::RectF> place;
+    const auto middle = relative_stops(frame.info());
+    for (size_t i = 0; i < frame.exposures.size(); ++i) {
+      const Frame one(frame.exposures[i]);
+      Shown shown;
+      try {
+        shown = of(one).read(one, want);
+      } catch (const Error&) {
+        if (i == frame.middle) throw;  // nothing can stand for the one that leads
+        continue;
+      }
+      if (place && !(*place == shown.part)) continue;  // of another size
+      place = shown.part;
+      if (i == frame.middle) lead = parts.size();
+      const auto stops = relative_stops(frame.exposures[i].info);
+      parts.push_back({image::linear(std::move(shown.picture)), stops && middle ? *stops - *middle : 0});
+    }
+    if (!lead) return of(frame).read(frame, want);
+    if (parts.size() == 1) return {std::move(parts.front().picture), *place};
+    return {blended(std::move(parts), *lead, frame.blend), *place};
+  }
+
   const FrameSource& of(const Frame& frame) const {
     switch (frame.exposures.empty() ? Kind::Jpeg : kind_of(frame.file())) {
       case Kind::Raw:

@@ -24,6 +24,7 @@
 #include "ramp/ramp.h"
 #include "sky/framing.h"
 #include "sky/weather.h"
+#include "source/frame.h"
 #include "standin/camera.h"
 #include "timer/program.h"
 
@@ -79,10 +80,11 @@ struct GatherWish {
 
 /// How the brightness of the frames is to be evened out.
 struct LevelWish {
-  Seconds reach_s = 0.5;         ///< of film to either side that flicker is smoothed over
-  double strength = 1;           ///< share of the flicker that is taken out
-  bool parts = true;             ///< whether parts of the picture that flicker for themselves are held too
-  std::vector<double> measured;  ///< parts of the picture (16 across, 12 down, from 1); empty for all
+  Seconds reach_s = 0.5;  ///< of film to either side that flicker is smoothed over
+  double strength = 1;    ///< share of the flicker that is taken out
+  bool parts = true;      ///< whether parts of the picture that flicker for themselves are held too
+  source::Blend brackets = source::Blend::Merged;  ///< what becomes of several exposures of one shot
+  std::vector<double> measured;      ///< parts of the picture (16 across, 12 down, from 1); empty for all
   std::vector<double> smooth, keep;  ///< frames (from 1) whose change of light is smoothed, or kept
   bool operator==(const LevelWish&) const = default;
 };

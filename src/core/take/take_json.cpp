@@ -202,6 +202,9 @@ void visit(Fields& f, Take& t) {
     g.number("reach_s", w.reach_s, 0.01, 60);
     g.number("strength", w.strength, 0, 1);
     g.flag("parts", w.parts);
+    using source::Blend;
+    g.choice("brackets", w.brackets,
+             {{Blend::Merged, "merged"}, {Blend::Fused, "fused"}, {Blend::Middle, "middle"}});
     g.numbers("measured", w.measured, 1, image::Luminance::kParts);
     g.numbers("smooth", w.smooth, 1, kMostFrames);
     g.numbers("keep", w.keep, 1, kMostFrames);

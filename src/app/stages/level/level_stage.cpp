@@ -368,6 +368,23 @@ void LevelStage::show_parts_menu() {
   parts->setChecked(session_.document.take().level.parts);
   connect(parts, &QAction::toggled, this,
           [this](bool on) { session_.document.edit([&](take::Take& t) { t.level.parts = on; }); });
+  const bool brackets = session_.frames.gathered() &&
+                        std::any_of(session_.frames.list()->begin(), session_.frames.list()->end(),
+                                    [](const source::Frame& f) { return f.exposures.size() > 1; });
+  if (brackets) {
+    menu.addSeparator();
+    using source::Blend;
+    for (const auto& [blend, words] :
+         {std::pair{Blend::Merged, "Brackets: one picture of all exposures"},
+          {Blend::Fused, "Brackets: each part from the exposure that shows it best"},
+          {Blend::Middle, "Brackets: the middle exposure alone"}}) {
+      QAction* action = menu.addAction(words, this, [this, blend = blend] {
+        session_.document.edit([&](take::Take& t) { t.level.brackets = blend; });
+      });
+      action->setCheckable(true);
+      action->setChecked(session_.document.take().level.brackets == blend);
+    }
+  }
   menu.exec(parts_->mapToGlobal(QPoint(0, parts_->height())));
 }
 
