@@ -57,8 +57,9 @@ struct Asked : GatheringAsked {
 Answer cut_verb(const Asked& asked) {
   render::FilmOrder order;
   const Gathering gathering = gathering_of(asked);
-  if (gathering.take) {
-    order.fps = gathering.take->sums().fps;
+  const auto planned = gathering.take ? orders::film_rate(*gathering.take) : std::nullopt;
+  if (planned) {
+    order.fps = *planned;
     if (!asked.fps.empty() && !(parse_frame_rate(asked.fps, "--fps") == order.fps))
       throw bad_input(
           fmt::format("--fps {} differs from the plan's {}.", asked.fps, format_frame_rate(order.fps)),

@@ -66,6 +66,11 @@ struct Coded8 : Pixels<std::uint8_t> {
   using Pixels::Pixels;
 };
 
+/// sRGB-coded, 16 bits a colour.
+struct Coded16 : Pixels<std::uint16_t> {
+  using Pixels::Pixels;
+};
+
 /// Scene-linear light; 1.0 is the white of the coding.
 struct Linear32 : Pixels<float> {
   using Pixels::Pixels;

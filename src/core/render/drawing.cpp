@@ -49,6 +49,13 @@ image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how,
   return out;
 }
 
+image::Coded16 drawn16(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan) {
+  image::Coded16 out(how.to());
+  draw_any(picture, how, Developing(plan, how.to()),
+           [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), out.size.width); });
+  return out;
+}
+
 namespace {
 
 /// The size of a part no larger than fits.

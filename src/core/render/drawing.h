@@ -22,6 +22,9 @@ void draw(const image::Picture& picture, const image::Resampling& how, const Fra
 image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
                     double density = 1);
 
+/// The same in 16 bits, for other programs.
+image::Coded16 drawn16(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan);
+
 /// What was read of a frame as the film will show it, no larger than `fit` in either direction: `plan` says
 /// what is done to its light; its part is what was read.
 image::Coded8 developed(const source::Shown& shown, const FramePlan& plan, image::Size fit);

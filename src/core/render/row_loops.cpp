@@ -142,6 +142,14 @@ ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, std::uin
   chroma(above, below, cb, cr, n);
 }
 
+void picture_row(const Coded& row, std::uint16_t* rgb, int n) {
+  for (int x = 0; x < n; ++x, rgb += 3) {
+    rgb[0] = static_cast<std::uint16_t>(257 * row.r[x] + 0.5F);
+    rgb[1] = static_cast<std::uint16_t>(257 * row.g[x] + 0.5F);
+    rgb[2] = static_cast<std::uint16_t>(257 * row.b[x] + 0.5F);
+  }
+}
+
 void picture_row(const Coded& row, std::uint8_t* rgb, int n) {
   for (int x = 0; x < n; ++x, rgb += 3) {
     rgb[0] = static_cast<std::uint8_t>(row.r[x] + 0.5F);

@@ -43,7 +43,8 @@ void luma_row(const Coded& row, std::uint16_t* y, int n);
 void chroma_row(const Coded& above, const Coded& below, std::uint8_t* cb, std::uint8_t* cr, int n);
 void chroma_row(const Coded& above, const Coded& below, std::uint16_t* cb, std::uint16_t* cr, int n);
 
-/// Codes rounded, red, green and blue side by side.
+/// Codes rounded, red, green and blue side by side; 16 bits have 257 for each code.
+void picture_row(const Coded& row, std::uint16_t* rgb, int n);
 void picture_row(const Coded& row, std::uint8_t* rgb, int n);
 
 }  // namespace askcount::render

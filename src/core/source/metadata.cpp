@@ -305,7 +305,9 @@ Bytes read_thumbnail(const std::filesystem::path& file) {
   return data.pData_ ? Bytes(data.pData_, data.pData_ + data.size_) : Bytes{};
 }
 
-Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail) {
+namespace {
+
+Exiv2::ExifData exif_of(const ShotInfo& info) {
   Exiv2::ExifData exif;
   if (!info.body.empty()) exif["Exif.Image.Model"] = info.body;
   if (info.stars > 0) exif["Exif.Image.Rating"] = static_cast<std::uint16_t>(info.stars);
@@ -340,6 +342,24 @@ Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbn
       exif["Exif.Photo.RecommendedExposureIndex"] = static_cast<std::uint32_t>(std::lround(*info.iso));
     }
   }
+  return exif;
+}
+
+}  // namespace
+
+void add_metadata(const std::filesystem::path& file, const ShotInfo& info) {
+  try {
+    const auto image = Exiv2::ImageFactory::open(file.string());
+    image->readMetadata();
+    for (const Exiv2::Exifdatum& d : exif_of(info)) image->exifData()[d.key()] = d.value();
+    image->writeMetadata();
+  } catch (const Exiv2::Error& e) {
+    throw failed(fmt::format("The metadata of {} cannot be written: {}.", file.string(), e.what()));
+  }
+}
+
+Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail) {
+  Exiv2::ExifData exif = exif_of(info);
   if (!thumbnail.empty())
     Exiv2::ExifThumb(exif).setJpegThumbnail(thumbnail.data(), static_cast<long>(thumbnail.size()));
   Exiv2::Blob blob;

@@ -65,4 +65,7 @@ Bytes read_thumbnail(const std::filesystem::path& file);
 /// `jpeg` with EXIF for `info` and an embedded thumbnail put in.
 Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail);
 
+/// Adds time, exposure and the rest to a TIFF or PNG of ours. Throws Failed naming the file.
+void add_metadata(const std::filesystem::path& file, const ShotInfo& info);
+
 }  // namespace askcount::source

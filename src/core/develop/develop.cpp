@@ -1,0 +1,165 @@
+#include "develop/develop.h"
+
+#include <fmt/format.h>
+#include <tbb/parallel_for.h>
+
+#include <algorithm>
+#include <mutex>
+
+#include "base/error.h"
+#include "base/units.h"
+#include "level/brightness.h"
+#include "render/drawing.h"
+#include "source/film_frames.h"
+
+namespace askcount::develop {
+namespace {
+
+namespace fs = std::filesystem;
+
+image::Size full_size(const source::Frame& frame) {
+  return image::upright(frame.info().size, frame.info().orientation);
+}
+
+/// FNV-1a over all that makes a picture what it is.
+class Key {
+ public:
+  void add(const std::string& text) {
+    for (const char c : text) hash_ = (hash_ ^ static_cast<unsigned char>(c)) * 1099511628211ULL;
+  }
+  template <typename Number>
+  void number(Number v) {
+    add(fmt::format("{:.5g},", static_cast<double>(v)));
+  }
+  std::string text() const { return fmt::format("{:016x}", hash_); }
+
+ private:
+  std::uint64_t hash_ = 14695981039346656037ULL;
+};
+
+struct Piece {
+  size_t index = 0;
+  render::FramePlan plan;
+  image::Size size;
+  fs::path file;
+  std::string mark;
+};
+
+std::string mark_for(const Piece& p, const source::Frame& frame, const Order& order) {
+  Key key;
+  key.add(source::name_of(frame.file()));
+  key.add(ending_of(order.format));
+  for (const double v :
+       {p.plan.correction.gain.red, p.plan.correction.gain.green, p.plan.correction.gain.blue})
+    key.number(v);
+  for (const float v : p.plan.correction.field.stops) key.number(v);
+  for (const look::Lane& lane : look::lanes()) key.number(p.plan.look.*lane.value);
+  for (const int v : {p.size.width, p.size.height, order.quality, static_cast<int>(frame.blend)})
+    key.number(v);
+  if (p.plan.cube) key.add(p.plan.cube->name);
+  return "Ask Count, development " + key.text();
+}
+
+Piece piece_of(const source::Frames& frames, size_t n, const Order& order, const level::Evenness& evenness) {
+  render::FilmOrder film;
+  const source::Frame& frame = (*frames)[n];
+  const image::Size full = full_size(frame);
+  film.size = order.size.width > 0 ? order.size : full;
+  film.looks = order.looks;
+  film.first_frame = order.first_frame;
+  Piece p;
+  p.index = n;
+  p.plan = render::plan_of(film, n, full,
+                           evenness.corrections.empty() ? level::Correction() : evenness.corrections[n]);
+  p.size = film.size;
+  p.file = order.folder / fmt::format("{:05}.{}", static_cast<long long>(n) + order.first_frame + 1,
+                                      ending_of(order.format));
+  p.mark = mark_for(p, frame, order);
+  return p;
+}
+
+void write(const Piece& p, const source::FrameSource& source, const source::Frame& frame,
+           const Order& order) {
+  const source::Shown shown = source.read(frame, {p.size, p.plan.part});
+  const image::Resampling how(image::size_of(shown.picture), shown.part, p.size);
+  source::ShotInfo info = frame.info();
+  info.orientation = 1;  // it is upright now
+  info.software = p.mark;
+  write_picture(render::drawn16(shown.picture, how, p.plan), order.format, order.quality, info, p.file);
+}
+
+}  // namespace
+
+Outcome develop(const source::Frames& frames, const source::FrameSource& source, const Order& order,
+                const Work& work) {
+  if (!frames || frames->empty()) throw bad_input("There are no frames to develop.");
+  std::error_code ec;
+  fs::create_directories(order.folder, ec);
+  if (!fs::is_directory(order.folder, ec))
+    throw bad_input(fmt::format("{} is no folder and cannot be made one.", order.folder.string()),
+                    "Name another after -o.");
+  level::Evenness evenness;
+  if (order.levelled)
+    evenness = level::even_out(
+        frames, level::measure(frames, source, order.size, level::MeasuredFrom::Frames, {{}, work.stop}),
+        order.smoothing);
+  Outcome outcome;
+  std::vector<Piece> pieces;
+  std::uintmax_t bytes = 0;
+  for (size_t n = 0; n < frames->size(); ++n) {
+    if (!(*frames)[n].shown()) {
+      outcome.unreadable.push_back((*frames)[n].readable()
+                                       ? (*frames)[n].file().string() + " stands aside by your wish."
+                                       : (*frames)[n].trouble());
+      continue;
+    }
+    Piece p = piece_of(frames, n, order, evenness);
+    if (fs::exists(fs::symlink_status(p.file, ec))) {
+      const std::string mark = mark_of(p.file, order.format);
+      if (mark == p.mark) {
+        ++outcome.there_already;
+        continue;
+      }
+      const bool ours = mark.starts_with("Ask Count, development");
+      throw bad_input(
+          fmt::format("{} is there already{}.", p.file.string(),
+                      ours ? " and was developed otherwise" : ", and Ask Count did not develop it"),
+          "Name another folder; nothing was written.");
+    }
+    bytes += bytes_at_most(order.format, p.size, order.quality);
+    pieces.push_back(std::move(p));
+  }
+  const fs::space_info space = fs::space(order.folder, ec);
+  if (!ec && space.available < bytes)
+    throw failed(
+        fmt::format("{} may take {} GB, and {} GB are free on {}.",
+                    counted(static_cast<long long>(pieces.size()), "picture"),
+                    format_number(static_cast<double>(bytes) / 1e9, 1),
+                    format_number(static_cast<double>(space.available) / 1e9, 1), order.folder.string()),
+        "Make room, name another folder, or a smaller --size.");
+  std::mutex reporting;
+  size_t done = 0;
+  tbb::parallel_for(size_t{0}, pieces.size(), [&](size_t i) {
+    if (work.stop.stop_requested()) return;
+    std::string trouble;
+    try {
+      write(pieces[i], source, (*frames)[pieces[i].index], order);
+    } catch (const Error& e) {
+      std::error_code gone;
+      if (!fs::is_directory(order.folder, gone) || fs::space(order.folder, gone).available < (1 << 20)) throw;
+      trouble = e.what();
+    }
+    const std::lock_guard lock(reporting);
+    if (trouble.empty())
+      ++outcome.written;
+    else
+      outcome.unreadable.push_back(trouble);
+    work.report(++done, pieces.size());
+  });
+  if (work.stop.stop_requested())
+    throw cancelled(fmt::format("Stopped after {}; the same command goes on from there.",
+                                counted(static_cast<long long>(outcome.written), "picture")));
+  return outcome;
+}
+
+}  // namespace askcount::develop
