@@ -138,19 +138,22 @@ bool write_all(int handle, std::string_view bytes) {
   return true;
 }
 
-void write_file_atomically(const Output& output, std::string_view content, Flush flush) {
-  TemporaryFile part(output);
-  const fs::path& file = output.file;
-  const int fd = ::open(part.path().c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW);
-  if (fd < 0) throw cannot_write(file, errno);
+void TemporaryFile::fill(std::string_view content, Flush flush) {
+  const int fd = ::open(path_.c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW);
+  if (fd < 0) throw cannot_write(target_, errno);
   if (!write_all(fd, content)) {
     const int why = errno;
     ::close(fd);
-    throw cannot_write(file, why);
+    throw cannot_write(target_, why);
   }
   const bool flushed = flush == Flush::No || ::fsync(fd) == 0;
   const int why = errno;
-  if (::close(fd) != 0 || !flushed) throw cannot_write(file, why);
+  if (::close(fd) != 0 || !flushed) throw cannot_write(target_, why);
+}
+
+void write_file_atomically(const Output& output, std::string_view content, Flush flush) {
+  TemporaryFile part(output);
+  part.fill(content, flush);
   part.put_in_place();
 }
 

@@ -40,6 +40,8 @@ class TemporaryFile {
 
   const std::filesystem::path& path() const { return path_; }
   const std::filesystem::path& target() const { return target_; }
+  /// Writes all of its content. Throws Failed, naming the target.
+  void fill(std::string_view content, Flush flush = Flush::No);
   /// Takes the target's name. A link that is written over stays a link: what it points to is replaced. The
   /// permissions of a file that was there stay. A frame takes no name that is taken. Throws Failed, naming
   /// the target; it then stays as it was.

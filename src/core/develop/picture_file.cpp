@@ -9,9 +9,8 @@
 #include <tiffio.h>
 
 #include <algorithm>
-#include <cstdio>
-#include <fstream>
 #include <memory>
+#include <string_view>
 #include <vector>
 
 #include "base/error.h"
@@ -58,14 +57,14 @@ Bytes with_profile(const Bytes& jpeg) {
   return out;
 }
 
-void write_jpeg(const image::Coded16& p, int quality, const source::ShotInfo& info,
-                const std::filesystem::path& path) {
+std::string_view text_of(const Bytes& bytes) {
+  return {reinterpret_cast<const char*>(bytes.data()), bytes.size()};
+}
+
+Bytes jpeg_of(const image::Coded16& p, int quality, const source::ShotInfo& info) {
   image::Coded8 eight(p.size);
   for (size_t i = 0; i < p.rgb.size(); ++i) eight.rgb[i] = static_cast<std::uint8_t>((p.rgb[i] + 128) / 257);
-  const Bytes bytes = with_profile(source::with_metadata(source::encode_jpeg(eight, quality), info, {}));
-  std::ofstream out(path, std::ios::binary);
-  out.write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
-  if (!out.flush()) throw cannot_write(path);
+  return with_profile(source::with_metadata(source::encode_jpeg(eight, quality), info, {}));
 }
 
 void write_tiff(const image::Coded16& p, const std::filesystem::path& path) {
@@ -93,17 +92,22 @@ void write_tiff(const image::Coded16& p, const std::filesystem::path& path) {
   if (TIFFFlush(t) == 0) throw cannot_write(path);
 }
 
-void write_png(const image::Coded16& p, const std::filesystem::path& path) {
-  const std::unique_ptr<std::FILE, int (*)(std::FILE*)> out(std::fopen(path.c_str(), "wb"), std::fclose);
-  if (!out) throw cannot_write(path);
+Bytes png_of(const image::Coded16& p, const std::filesystem::path& file) {
+  Bytes bytes;
   std::vector<std::uint16_t> row(static_cast<size_t>(p.size.width) * 3);
   png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, nullptr);
   png_infop info = png_create_info_struct(png);
   if (setjmp(png_jmpbuf(png)) != 0) {
     png_destroy_write_struct(&png, &info);
-    throw cannot_write(path);
+    throw cannot_write(file);
   }
-  png_init_io(png, out.get());
+  png_set_write_fn(
+      png, &bytes,
+      [](png_structp to, png_bytep data, png_size_t length) {
+        auto& all = *static_cast<Bytes*>(png_get_io_ptr(to));
+        all.insert(all.end(), data, data + length);
+      },
+      nullptr);
   png_set_IHDR(png, info, static_cast<png_uint_32>(p.size.width), static_cast<png_uint_32>(p.size.height), 16,
                PNG_COLOR_TYPE_RGB, PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
   png_set_iCCP(png, info, "sRGB", PNG_COMPRESSION_TYPE_DEFAULT, srgb_profile().data(),
@@ -117,7 +121,7 @@ void write_png(const image::Coded16& p, const std::filesystem::path& path) {
   }
   png_write_end(png, nullptr);
   png_destroy_write_struct(&png, &info);
-  if (std::fflush(out.get()) != 0) throw cannot_write(path);
+  return bytes;
 }
 
 void write_exr(const image::Coded16& p, const source::ShotInfo& info, const std::filesystem::path& path) {
@@ -161,14 +165,14 @@ void write_picture(const image::Coded16& picture, Format format, int quality, co
   TemporaryFile part({file, FileKind::Frame});
   switch (format) {
     case Format::Jpeg:
-      write_jpeg(picture, quality, info, part.path());
+      part.fill(text_of(jpeg_of(picture, quality, info)));
       break;
     case Format::Tiff16:
       write_tiff(picture, part.path());
       source::add_metadata(part.path(), info);
       break;
     case Format::Png16:
-      write_png(picture, part.path());
+      part.fill(text_of(png_of(picture, file)));
       source::add_metadata(part.path(), info);
       break;
     case Format::Exr:

@@ -29,7 +29,7 @@ double mean_after(const image::Luminance& l, const Correction& c) {
   for (int p = 0; p < image::Luminance::kParts; ++p) {
     const double light = static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
     without += light;
-    with += light * std::exp2(stops_at(c, p));
+    with += light_after(light, stops_at(c, p));
   }
   return plain * with / without;
 }
@@ -46,7 +46,7 @@ class Zones {
            p < static_cast<int>(zone + 1) * kRows * image::Luminance::kAcross; ++p) {
         const double light = static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
         before += light;
-        after += light * std::exp2(stops_at(c, p));
+        after += light_after(light, stops_at(c, p));
       }
       before_[zone].push_back(std::log2(std::max(1e-6, before)));
       after_[zone].push_back(std::log2(std::max(1e-6, after * all)));

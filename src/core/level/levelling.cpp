@@ -312,6 +312,10 @@ Levelled Leveller::level(size_t n) {
   return out;
 }
 
+double light_after(double light, double stops) {
+  return static_cast<double>(image::GainCurve(std::exp2(stops))(static_cast<float>(light)));
+}
+
 Correction correction_of(const Leveller& leveller, const image::Luminance& shown, const Levelled& levelled) {
   Correction out;
   out.field = levelled.field;
@@ -324,7 +328,7 @@ Correction correction_of(const Leveller& leveller, const image::Luminance& shown
       const double x = (p % image::Luminance::kAcross + 0.5) / image::Luminance::kAcross;
       const double y = (static_cast<double>(p / image::Luminance::kAcross) + 0.5) / image::Luminance::kDown;
       plain += light;
-      with_field += light * std::exp2(out.field.at(x, y));
+      with_field += light_after(light, out.field.at(x, y));
     }
   const double by_field = plain > 0 ? std::log2(with_field / plain) : 0;
   const double change = levelled.target - leveller.measured_stops(shown);

@@ -108,6 +108,9 @@ class Leveller {
   std::vector<size_t> late_;
 };
 
+/// Light of a part (0 to 1) once a field has raised it by so many stops: highlights are held.
+double light_after(double light, double stops);
+
 /// What a frame's levelling asks for, done to the light of the frame it is shown by: its own, or a
 /// neighbour's that stands in for it.
 Correction correction_of(const Leveller& leveller, const image::Luminance& shown, const Levelled& levelled);

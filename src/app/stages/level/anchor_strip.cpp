@@ -60,12 +60,22 @@ QRectF AnchorStrip::place(size_t i, size_t count) const {
   return {static_cast<double>(i) * (wide + kBetween), 0, wide, high};
 }
 
+QImage AnchorStrip::picture(size_t frame) const {
+  const render::FramePlan plan = session_.levelling.plan(frame);
+  Drawn& drawn = drawn_[frame];
+  if (drawn.image.isNull() || drawn.frames != session_.frames.list() || !(drawn.plan == plan))
+    drawn = {session_.frames.list(), plan,
+             pictures_.developed((*session_.frames.list())[frame], plan, kRead)};
+  return drawn.image;
+}
+
 void AnchorStrip::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::SmoothPixmapTransform);
   const Colours& c = colours();
   const auto frames = shown();
   if (!session_.frames.gathered()) return;
+  if (drawn_.size() > 4 * kMost) drawn_.clear();
   if (frames.empty()) {
     p.setPen(c.muted);
     p.setFont(word_font(9.5));
@@ -77,8 +87,7 @@ void AnchorStrip::paintEvent(QPaintEvent*) {
   for (size_t i = 0; i < frames.size(); ++i) {
     const auto n = static_cast<size_t>(frames[i]);
     const QRectF at = place(i, frames.size());
-    const QImage picture =
-        pictures_.developed((*session_.frames.list())[n], session_.levelling.plan(n), kRead);
+    const QImage picture = this->picture(n);
     p.fillRect(at, c.well);
     if (!picture.isNull()) p.drawImage(at, shown_picture(picture));
     const bool here = frames[i] == session_.playhead.at();

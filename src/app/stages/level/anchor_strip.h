@@ -1,6 +1,7 @@
 // All anchors side by side, as the film will show them.
 #pragma once
 
+#include <map>
 #include <QWidget>
 
 #include "app/session/darkroom.h"
@@ -24,9 +25,16 @@ class AnchorStrip : public QWidget {
 
  private:
   QRectF place(size_t i, size_t count) const;
+  QImage picture(size_t frame) const;
 
   Session& session_;
   mutable Darkroom pictures_;
+  struct Drawn {
+    source::Frames frames;
+    render::FramePlan plan;
+    QImage image;
+  };
+  mutable std::map<size_t, Drawn> drawn_;  // by frame: drawn anew only where its plan is another
 };
 
 }  // namespace askcount::app
