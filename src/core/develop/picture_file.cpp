@@ -79,7 +79,8 @@ void write_tiff(const image::Coded16& p, const std::filesystem::path& path) {
   TIFFSetField(t, TIFFTAG_SAMPLESPERPIXEL, 3);
   TIFFSetField(t, TIFFTAG_PHOTOMETRIC, PHOTOMETRIC_RGB);
   TIFFSetField(t, TIFFTAG_PLANARCONFIG, PLANARCONFIG_CONTIG);
-  TIFFSetField(t, TIFFTAG_COMPRESSION, COMPRESSION_ADOBE_DEFLATE);
+  constexpr int kDeflate = 8;  // as zip files have it
+  TIFFSetField(t, TIFFTAG_COMPRESSION, kDeflate);
   TIFFSetField(t, TIFFTAG_PREDICTOR, PREDICTOR_HORIZONTAL);
   TIFFSetField(t, TIFFTAG_ROWSPERSTRIP, 64);
   TIFFSetField(t, TIFFTAG_ICCPROFILE, static_cast<std::uint32_t>(srgb_profile().size()),
