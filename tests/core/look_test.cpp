@@ -210,11 +210,10 @@ TEST(Anchors, ThatMakeNoSenseAreRefusedByName) {
 }
 
 std::string cube_text(int size, int values) {
-  std::string text = "TITLE \"harbour\"\nLUT_3D_SIZE " + std::to_string(size) + "\nDOMAIN_MIN 0 0 0\n";
+  std::string text = fmt::format("TITLE \"harbour\"\nLUT_3D_SIZE {}\nDOMAIN_MIN 0 0 0\n", size);
+  const auto share = [size](int i) { return static_cast<double>(i % size) / (size - 1); };
   for (int i = 0; i < values; ++i)
-    text += std::to_string(i % size / static_cast<double>(size - 1)) + " " +
-            std::to_string(i / size % size / static_cast<double>(size - 1)) + " " +
-            std::to_string(i / size / size / static_cast<double>(size - 1)) + "\n";
+    text += fmt::format("{:.6f} {:.6f} {:.6f}\n", share(i), share(i / size), share(i / size / size));
   return text;
 }
 
