@@ -56,6 +56,7 @@ struct Asked : GatheringAsked {
 
 Answer cut_verb(const Asked& asked) {
   render::FilmOrder order;
+  std::vector<look::Anchor> anchors;
   const Gathering gathering = gathering_of(asked);
   const auto planned = gathering.take ? orders::film_rate(*gathering.take) : std::nullopt;
   if (planned) {
@@ -77,7 +78,7 @@ Answer cut_verb(const Asked& asked) {
     if (gathering.take) {
       order.smoothing = orders::smoothing_of(*gathering.take);
     }
-    if (!asked.look.empty()) look::load_looks(asked.look);  // refused before the frames are read
+    if (!asked.look.empty()) anchors = look::load_looks(asked.look);  // refused before the frames are read
     order.first_frame = asked.from - 1;
   }
   order.guard = {{asked.take}, asked.force};
@@ -88,7 +89,7 @@ Answer cut_verb(const Asked& asked) {
   if (!asked.as_shot) {
     order.looks = orders::looks_of(gathering.take.value_or(take::Take{}),
                                    std::filesystem::path(asked.take).parent_path(), all);
-    if (!asked.look.empty()) order.looks.anchors = look::load_looks(asked.look);
+    if (!asked.look.empty()) order.looks.anchors = anchors;
   }
   const auto count = static_cast<int>(all->size());
   const int to = asked.to > 0 ? asked.to : count;

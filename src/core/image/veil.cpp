@@ -3,35 +3,23 @@
 #include <algorithm>
 #include <cmath>
 
+#include "image/part_terms.h"
+
 namespace askcount::image {
 namespace {
 
 constexpr double kAtMost = 0.9;  // of the light is taken away, however thick it is: noise lies below
 
-/// Each term at each part's middle. On this grid the terms are orthogonal: least squares is a projection.
-const std::array<std::array<float, Luminance::kParts>, Field::kTerms>& terms() {
-  static const auto all = [] {
-    std::array<std::array<float, Luminance::kParts>, Field::kTerms> t{};
-    for (int k = 0; k < Field::kTerms; ++k)
-      for (int p = 0; p < Luminance::kParts; ++p)
-        t[static_cast<size_t>(k)][static_cast<size_t>(p)] = static_cast<float>(
-            Field::term(k, (p % Luminance::kAcross + 0.5) / Luminance::kAcross,
-                        (static_cast<double>(p / Luminance::kAcross) + 0.5) / Luminance::kDown));
-    return t;
-  }();
-  return all;
-}
-
 }  // namespace
 
 Field smooth_terms(const std::array<float, Luminance::kParts>& values) {
-  Field out;
+  Field out;  // least squares on orthogonal terms is a projection
   for (size_t k = 0; k < Field::kTerms; ++k) {
-    const auto& term = terms()[k];
     double sum = 0, square = 0;
     for (size_t p = 0; p < values.size(); ++p) {
-      sum += static_cast<double>(term[p] * values[p]);
-      square += static_cast<double>(term[p] * term[p]);
+      const double term = part_terms()[p][k];
+      sum += term * static_cast<double>(values[p]);
+      square += term * term;
     }
     out.stops[k] = static_cast<float>(sum / square);
   }
@@ -50,7 +38,8 @@ Field Veil::lifted(double share) const {
   std::array<float, Luminance::kParts> gains{};
   for (size_t p = 0; p < gains.size(); ++p) {
     double light = 0;
-    for (size_t k = 0; k < Field::kTerms; ++k) light += static_cast<double>(thick.stops[k] * terms()[k][p]);
+    for (size_t k = 0; k < Field::kTerms; ++k)
+      light += static_cast<double>(thick.stops[k]) * part_terms()[p][k];
     const double through = 1 - kAtMost * share * std::clamp(light / static_cast<double>(air), 0.0, 1.0);
     gains[p] = static_cast<float>(-std::log2(through));
   }

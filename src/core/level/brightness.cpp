@@ -9,6 +9,8 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "image/part_terms.h"
+#include "level/field_light.h"
 
 namespace askcount::level {
 namespace {
@@ -16,22 +18,9 @@ namespace {
 constexpr double kRaised = 0.05,
                  kClippedShare = 0.002;  // stops, and share of the picture, that are worth one
 
-double stops_at(const Correction& c, int part) {
-  return c.field.at((part % image::Luminance::kAcross + 0.5) / image::Luminance::kAcross,
-                    (static_cast<double>(part / image::Luminance::kAcross) + 0.5) / image::Luminance::kDown);
-}
-
 /// Mean light of the frame once it is corrected; what the field does is taken part by part.
 double mean_after(const image::Luminance& l, const Correction& c) {
-  const double plain = l.mean_after(c.gain);
-  if (c.field.flat()) return plain;
-  double without = 0, with = 0;
-  for (int p = 0; p < image::Luminance::kParts; ++p) {
-    const double light = static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
-    without += light;
-    with += light_after(light, stops_at(c, p));
-  }
-  return plain * with / without;
+  return l.mean_after(c.gain) * field_gain(l, c.field);
 }
 
 /// Brightness of the upper, middle and lower third, as shot and corrected.
@@ -46,7 +35,7 @@ class Zones {
            p < static_cast<int>(zone + 1) * kRows * image::Luminance::kAcross; ++p) {
         const double light = static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
         before += light;
-        after += light_after(light, stops_at(c, p));
+        after += light_after(light, image::stops_at(c.field, p));
       }
       before_[zone].push_back(std::log2(std::max(1e-6, before)));
       after_[zone].push_back(std::log2(std::max(1e-6, after * all)));

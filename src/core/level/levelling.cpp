@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "level/field_light.h"
 #include "level/smoothing.h"
 
 namespace askcount::level {
@@ -19,12 +20,6 @@ constexpr double kMovement = 0.0015;  // stops a frame: what the mean does for i
 constexpr double kColourChance =
     6;  // a colour wanders where it does by more than this of its chance variance
 constexpr double kOffClick = 0.6, kOnClick = 0.35;
-
-double median_of(std::vector<double>& v) {
-  const auto middle = v.begin() + static_cast<long>(v.size() / 2);
-  std::nth_element(v.begin(), middle, v.end());
-  return *middle;
-}
 
 bool counts(const std::vector<bool>& measured, size_t part) {
   return measured.empty() || measured[part];
@@ -321,16 +316,7 @@ Correction correction_of(const Leveller& leveller, const image::Luminance& shown
   out.field = levelled.field;
   out.veil = levelled.veil;
   // What the field does to the mean the gain does not.
-  double plain = 0, with_field = 0;
-  if (!out.field.flat())
-    for (int p = 0; p < image::Luminance::kParts; ++p) {
-      const double light = static_cast<double>(std::exp2(shown.parts[static_cast<size_t>(p)]));
-      const double x = (p % image::Luminance::kAcross + 0.5) / image::Luminance::kAcross;
-      const double y = (static_cast<double>(p / image::Luminance::kAcross) + 0.5) / image::Luminance::kDown;
-      plain += light;
-      with_field += light_after(light, out.field.at(x, y));
-    }
-  const double by_field = plain > 0 ? std::log2(with_field / plain) : 0;
+  const double by_field = std::log2(field_gain(shown, out.field));
   const double change = levelled.target - leveller.measured_stops(shown);
   out.gain = image::gain_for(shown, shown.stops() + change - by_field, levelled.tint());
   return out;

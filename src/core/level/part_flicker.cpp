@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "image/part_terms.h"
 #include "level/smoothing.h"
 
 namespace askcount::level {
@@ -17,19 +18,6 @@ constexpr size_t kBack = 40;                        // frames that tell what cha
 constexpr double kOutOfChance = 3;  // a term counts from this multiple of its variance by chance
 constexpr double kLeast = 0.0015;   // stops: terms that vary by less are left alone
 constexpr float kUnknown = Luminance::kUnknown;
-
-const std::array<std::array<double, Field::kTerms>, Luminance::kParts>& basis() {
-  static const auto all = [] {
-    std::array<std::array<double, Field::kTerms>, Luminance::kParts> t{};
-    for (size_t p = 0; p < t.size(); ++p)
-      for (size_t k = 0; k < t[p].size(); ++k)
-        t[p][k] = Field::term(static_cast<int>(k),
-                              (static_cast<double>(p % Luminance::kAcross) + 0.5) / Luminance::kAcross,
-                              (static_cast<double>(p / Luminance::kAcross) + 0.5) / Luminance::kDown);
-    return t;
-  }();
-  return all;
-}
 
 /// A x = b for a symmetric positive A in place, by Cholesky; the diagonal of A's inverse besides.
 template <size_t N>
@@ -63,12 +51,6 @@ bool solve(std::array<std::array<double, N>, N>& a, std::array<double, N>& b,
   return true;
 }
 
-double median_of(std::vector<double>& v) {
-  const auto middle = v.begin() + static_cast<long>(v.size() / 2);
-  std::nth_element(v.begin(), middle, v.end());
-  return *middle;
-}
-
 }  // namespace
 
 void PartFlicker::add(const Luminance* luminance, const std::vector<bool>& counts) {
@@ -98,7 +80,7 @@ PartFlicker::Fit PartFlicker::fit(const std::array<float, kParts>& values) {
     std::array<double, kTerms> b{};
     for (size_t i = 0; i < known.size(); ++i) {
       if (weight[i] <= 0) continue;
-      const auto& t = basis()[known[i]];
+      const auto& t = image::part_terms()[known[i]];
       for (size_t j = 0; j < kTerms; ++j) {
         const double w = weight[i] * t[j];
         b[j] += w * static_cast<double>(values[known[i]]);
@@ -111,7 +93,7 @@ PartFlicker::Fit PartFlicker::fit(const std::array<float, kParts>& values) {
     out.terms = b;
     for (size_t i = 0; i < known.size(); ++i) {
       double fitted = 0;
-      for (size_t k = 0; k < kTerms; ++k) fitted += b[k] * basis()[known[i]][k];
+      for (size_t k = 0; k < kTerms; ++k) fitted += b[k] * image::part_terms()[known[i]][k];
       apart[i] = std::abs(static_cast<double>(values[known[i]]) - fitted);
     }
     std::vector<double> sorted = apart;

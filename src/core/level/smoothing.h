@@ -1,4 +1,4 @@
-// The local line that levelling smooths by.
+// The local line that levelling smooths by, and the median it judges by.
 #pragma once
 
 #include <algorithm>
@@ -6,6 +6,13 @@
 #include <vector>
 
 namespace askcount::level {
+
+/// The middle one by size (the upper of two); the values are left in another order. Not for none.
+inline double median_of(std::vector<double>& v) {
+  const auto middle = v.begin() + static_cast<long>(v.size() / 2);
+  std::nth_element(v.begin(), middle, v.end());
+  return *middle;
+}
 
 /// The weights by which values around `c` make the value there of a line through them, weighted towards the
 /// middle (bisquare); they add up to 1. Only frames that are known count, of those from 0 to n − 1; none
