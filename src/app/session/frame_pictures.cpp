@@ -71,20 +71,9 @@ QImage FramePictures::wanted(const QString& key, const std::function<QImage()>& 
   return {};
 }
 
-QImage FramePictures::picture(const source::Frame& frame, int width, const level::Correction& correction) {
-  const image::Gain& g = correction.gain;
-  const QString key = QString("%1|%2|%3|%4|%5")
-                          .arg(name_of(frame))
-                          .arg(width)
-                          .arg(g.red, 0, 'f', 4)
-                          .arg(g.green, 0, 'f', 4)
-                          .arg(g.blue, 0, 'f', 4);
-  return wanted(key, [frame, width, correction] {
-    return drawn([&] {
-      render::FramePlan plan;
-      plan.correction = correction;
-      return render::preview(source::any_source(), frame, plan, {width, width});
-    });
+QImage FramePictures::picture(const source::Frame& frame, int width) {
+  return wanted(QString("%1|%2").arg(name_of(frame)).arg(width), [frame, width] {
+    return drawn([&] { return render::preview(source::any_source(), frame, {}, {width, width}); });
   });
 }
 

@@ -8,22 +8,21 @@
 #include <QSet>
 #include <QThreadPool>
 
-#include "render/plan.h"
 #include "source/frame.h"
 
 namespace askcount::app {
 
-/// Draws frames small, as a film's plan has them, on a thread of its own, and remembers the last ones. Ask
-/// for what is to be shown now; ready() tells when it is there.
+/// Draws frames small, as they were shot (Darkroom develops them), on a thread of its own, and remembers the
+/// last ones. Ask for what is to be shown now; ready() tells when it is there.
 class FramePictures : public QObject {
   Q_OBJECT
  public:
   explicit FramePictures(QObject* parent = nullptr);
   ~FramePictures() override;
 
-  /// All of the frame, up to `width` pixels wide, its light corrected; a null image while it is being read. A
-  /// file that cannot be read gives an image of one dark pixel.
-  QImage picture(const source::Frame& frame, int width, const level::Correction& correction = {});
+  /// All of the frame as it was shot, up to `width` pixels wide; a null image while it is being read. A file
+  /// that cannot be read gives an image of one dark pixel.
+  QImage picture(const source::Frame& frame, int width);
   /// The frame pixel for pixel around a place (a share of its width and height), as much as `room` shows.
   QImage pixels(const source::Frame& frame, const QSize& room, const QPointF& around);
   /// The embedded thumbnail, or the frame very small.

@@ -10,11 +10,6 @@ float Spread::most() const {
   return most;
 }
 
-float Spread::clipped() const {
-  return std::max(*std::max_element(black.begin(), black.end()),
-                  *std::max_element(white.begin(), white.end()));
-}
-
 Spread spread_of(const Coded8& picture) {
   Spread s;
   const size_t pixels = picture.rgb.size() / 3;

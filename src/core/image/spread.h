@@ -15,8 +15,6 @@ struct Spread {
   std::array<float, 3> black{}, white{};            ///< shares at code 0, and at 254 and 255
 
   float most() const;
-  /// The colour that clips most, at either end.
-  float clipped() const;
 };
 
 /// Of all pixels; empty for an empty picture.

@@ -33,7 +33,6 @@ class Developing {
 
  private:
   int width_;
-  bool colours_apart_ = false;                // each has a table of its own
   std::array<float, 4> tint_ = {1, 1, 1, 1};  // gains of the colours where they are not in the tables
   std::optional<image::FieldRows> field_, lift_;
   float air_ = 0;
