@@ -39,9 +39,10 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
   return answer;
 }
 
-render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order) {
+render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order,
+                                 const source::FrameSource& source) {
   ProgressLine line("Rendering");
-  return render::render(frames, source::any_source(), order,
+  return render::render(frames, source, order,
                         {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
 }
 
@@ -53,6 +54,12 @@ struct Asked : GatheringAsked {
   int quality = 18, bits = 8, from = 1, to = 0;
   bool as_shot = false, force = false;
 };
+
+/// Frames counted in the take as they count in a film that begins with its frame `first` (from 0).
+void count_from(std::vector<size_t>& frames, size_t first) {
+  std::erase_if(frames, [first](size_t n) { return n < first; });
+  for (size_t& n : frames) n -= first;
+}
 
 Answer cut_verb(const Asked& asked) {
   render::FilmOrder order;
@@ -75,9 +82,9 @@ Answer cut_verb(const Asked& asked) {
   order.coding = {asked.quality, asked.preset, asked.bits};
   order.levelled = !asked.as_shot;
   if (!asked.as_shot) {
-    if (gathering.take) {
-      order.smoothing = orders::smoothing_of(*gathering.take);
-    }
+    if (gathering.take) order.smoothing = orders::smoothing_of(*gathering.take);
+    for (auto* frames : {&order.smoothing.smooth, &order.smoothing.keep})
+      count_from(*frames, static_cast<size_t>(asked.from - 1));
     if (!asked.look.empty()) anchors = look::load_looks(asked.look);  // refused before the frames are read
     order.first_frame = asked.from - 1;
   }
@@ -86,9 +93,10 @@ Answer cut_verb(const Asked& asked) {
   film::check_film_output({order.output, FileKind::Film, order.guard});
   const gather::Gathered gathered = gather_shown(gathering.ask);
   const source::Frames all = gathered.frames;
+  const take::Take take = gathering.take && !asked.as_shot ? *gathering.take : take::Take{};
+  const auto source = orders::source_of(take, gathering.folder, all);
   if (!asked.as_shot) {
-    order.looks = orders::looks_of(gathering.take.value_or(take::Take{}),
-                                   std::filesystem::path(asked.take).parent_path(), all);
+    order.looks = orders::looks_of(take, gathering.folder, all);
     if (!asked.look.empty()) order.looks.anchors = anchors;
   }
   const auto count = static_cast<int>(all->size());
@@ -98,7 +106,7 @@ Answer cut_verb(const Asked& asked) {
                                 counted(static_cast<long long>(count), "frame"), asked.from, to));
   const source::Frames chosen = source::frames_of({all->begin() + asked.from - 1, all->begin() + to});
   try {
-    Answer answer = film_answer(render_shown(chosen, order), order.output);
+    Answer answer = film_answer(render_shown(chosen, order, *source), order.output);
     // A film of a take that is not whole says so.
     Findings findings = gather::judge(gathered);
     std::erase_if(findings, [](const Finding& f) { return f.severity == Severity::Ok; });

@@ -38,13 +38,13 @@ Answer develop_verb(const Asked& asked) {
   if (!asked.look.empty()) anchors = look::load_looks(asked.look);
   const gather::Gathered g = gather_shown(gathering.ask);
   if (!asked.as_shot) {
-    order.looks = orders::looks_of(take, std::filesystem::path(asked.take).parent_path(), g.frames);
+    order.looks = orders::looks_of(take, gathering.folder, g.frames);
     if (!asked.look.empty()) order.looks.anchors = anchors;
   }
+  const auto source = orders::source_of(asked.as_shot ? take::Take{} : take, gathering.folder, g.frames);
   ProgressLine line("Developing");
-  const develop::Outcome o =
-      develop::develop(g.frames, source::any_source(), order,
-                       {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  const develop::Outcome o = develop::develop(
+      g.frames, *source, order, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   Answer answer;
   answer.json = {{"folder", asked.folder},
                  {"format", develop::ending_of(asked.format)},

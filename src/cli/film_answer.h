@@ -11,7 +11,8 @@ namespace askcount::cli {
 /// frames, duration_s, size, codec, fps, seconds_taken, unreadable, and a line for people.
 Answer film_answer(const render::FilmOutcome& outcome, const std::filesystem::path& film);
 
-/// Renders with a progress line.
-render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order);
+/// Renders what `source` reads of the frames, with a progress line.
+render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order,
+                                 const source::FrameSource& source);
 
 }  // namespace askcount::cli

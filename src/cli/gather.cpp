@@ -136,7 +136,7 @@ audit::Look look_at_frames(const gather::Gathered& g, const std::string& take) {
 }
 
 Answer gather_verb(const Asked& asked) {
-  auto [take, ask] = gathering_of(asked);
+  auto [take, folder, ask] = gathering_of(asked);
   if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
   for (size_t from = 0; from < asked.join.size();) {
     const size_t end = std::min(asked.join.find(',', from), asked.join.size());

@@ -24,6 +24,7 @@ Gathering gathering_of(const GatheringAsked& asked) {
   const std::vector<std::filesystem::path> sources(asked.folders.begin(), asked.folders.end());
   if (!asked.take.empty()) {
     g.take = take::load_take(asked.take);
+    g.folder = std::filesystem::path(asked.take).parent_path();
     g.ask = orders::gather_ask(*g.take, sources);
     if (!asked.every) g.ask.film_step = orders::film_step_of(*g.take, sources);
   }

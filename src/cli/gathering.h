@@ -27,6 +27,7 @@ void add_brackets(const Verb& verb, std::optional<source::Blend>& brackets);
 /// What is to be gathered, with the take where one was named.
 struct Gathering {
   std::optional<take::Take> take;
+  std::filesystem::path folder;  ///< where its file lies
   gather::Ask ask;
 };
 /// Throws as take::load_take() and orders::film_step_of().

@@ -26,7 +26,7 @@ Answer level_verb(const Asked& asked) {
   const take::Take take = gathering.take.value_or(take::Take{});
   ProgressLine line("Measuring");
   const auto luminances =
-      level::measure(g.frames, source::any_source(), asked.shape,
+      level::measure(g.frames, *orders::source_of(take, gathering.folder, g.frames), asked.shape,
                      asked.thumbnails ? level::MeasuredFrom::Thumbnails : level::MeasuredFrom::Frames,
                      {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   const level::Evenness e = level::even_out(g.frames, luminances, orders::smoothing_of(take));
@@ -54,7 +54,7 @@ Answer level_verb(const Asked& asked) {
                       {"measured_stops", rounded(c.measured, 3)}});
   Json kept = Json::array();
   for (const level::Change& c : e.kept)
-    kept.push_back({{"frame", c.frame + 1}, {"stops", rounded(c.stops, 3)}});
+    kept.push_back({{"frame", c.frame + 1}, {"stops", rounded(c.stops, 3)}, {"flash", c.flash}});
   Answer answer;
   answer.json = {{"frames", e.frames.size()},
                  {"flicker_before", rounded(e.flicker_before, 4)},

@@ -81,6 +81,7 @@ int main(int argc, char** argv) {
   cli::add_level(app, chosen);
   cli::add_look(app, chosen);
   cli::add_develop(app, chosen);
+  cli::add_lens(app, chosen);
   cli::add_cut(app, chosen);
   cli::add_make(app, chosen);
   cli::add_demo(app, chosen);

@@ -44,7 +44,7 @@ struct Asked {
 struct ShootAsked {
   std::string take, card, scene, speed, brackets, timer, socket;
   image::Size size;
-  std::vector<std::string> faults;
+  std::vector<std::string> faults, flaws;
   double chance = 0;
   long long seed = -1;
   bool empty_first = false, raw = false, limits = false, auto_wb = false, auto_focus = false,
@@ -70,6 +70,7 @@ standin::RigSetting asked_rig(const ShootAsked& asked) {
   standin::RigSetting rig = orders::rig_of(take, fs::absolute(asked.card), asked.limits);
   rig.raw = asked.raw;
   for (const std::string& f : asked.faults) rig.faults.push_back(standin::parse_fault(f));
+  for (const std::string& f : asked.flaws) standin::add_flaw(rig.camera.flaws, f);
   rig.chance = asked.chance;
   rig.scale = asked.speed.empty() ? 0 : parse_positive(asked.speed, "--speed");
   rig.auto_white_balance = asked.auto_wb;
@@ -198,7 +199,9 @@ Answer make_verb(const Asked& asked) {
   try {
     shoot_shown(orders::shoot_order(take, card));
     const gather::Gathered gathered = gather::gather(card, {{}, stop_token()});
-    return film_answer(render_shown(gathered.frames, order), asked.output);
+    const auto source =
+        orders::source_of(take, std::filesystem::path(asked.take).parent_path(), gathered.frames);
+    return film_answer(render_shown(gathered.frames, order, *source), asked.output);
   } catch (const Error& e) {
     if (e.kind() != Error::Kind::Cancelled) throw;
     throw cancelled(passing ? "Stopped; no film was made, and its frames are gone."
@@ -217,6 +220,8 @@ void add_shoot(Command& app, Chosen& chosen) {
   verb.add_option("--scene", asked->scene, "Tern Quay, Gannet Head, the alum jar or the Ropewalk");
   verb.add_option("--fault", asked->faults,
                   "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
+  verb.add_option("--flaw", asked->flaws,
+                  "What lens and sensor do to every frame: dust=5, hot=40, bent=-3, corners=1");
   verb.add_option("--chance", asked->chance, "Of a skipped shot, a double one or a hand at every frame")
       .between(0.0, 1.0);
   verb.add_option("--seed", asked->seed, "For what happens by chance").between(0LL, 1000000000000000LL);

@@ -39,6 +39,7 @@ void add_gather(Command& app, Chosen& chosen);
 void add_level(Command& app, Chosen& chosen);
 void add_look(Command& app, Chosen& chosen);
 void add_develop(Command& app, Chosen& chosen);
+void add_lens(Command& app, Chosen& chosen);
 void add_cut(Command& app, Chosen& chosen);
 void add_make(Command& app, Chosen& chosen);
 void add_demo(Command& app, Chosen& chosen);

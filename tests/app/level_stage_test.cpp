@@ -16,6 +16,7 @@
 #include "app/stages/level/level_stage.h"
 #include "app/stages/level/look_lanes.h"
 #include "app/stages/level/split_view.h"
+#include "app/widgets/word_tabs.h"
 #include "image/tone.h"
 #include "source/jpeg.h"
 #include "support.h"
@@ -241,6 +242,75 @@ TEST_F(LevelStageTest, ALookIsCopiedToAnotherFrame) {
   choose("looks", "Put the copied look here");
   ASSERT_EQ(anchors().size(), 2u);
   EXPECT_EQ(anchors()[0].look, anchors()[1].look);
+}
+
+/// The slot of the lens's sentence that is called so.
+SlotField* slot(Window& window, const QString& name) {
+  for (SlotField* s : window.findChildren<SlotField*>())
+    if (s->accessibleName().contains(name)) return s;
+  return nullptr;
+}
+
+TEST_F(LevelStageTest, AHorizonIsTurnedAndItIsMeasuredAnew) {
+  auto* tabs = child<WordTabs>("level pages");
+  ASSERT_TRUE(tabs);
+  QTest::mouseClick(tabs, Qt::LeftButton, {}, QPoint(tabs->width() > 200 ? 120 : 60, tabs->height() / 2));
+  ASSERT_EQ(tabs->chosen(), 1);
+  EXPECT_FALSE(lanes()->isVisible());
+  auto* split = child<SplitView>("split");
+  ASSERT_TRUE(QTest::qWaitFor([&] { return split->place().width() > 0; }, 10000));
+  const QImage before = split->grab().toImage();
+  SlotField* turn = slot(window_, "degrees clockwise");
+  ASSERT_TRUE(turn);
+  turn->setFocus();
+  for (int i = 0; i < 20; ++i) QTest::keyClick(turn, Qt::Key_Up);
+  EXPECT_GE(session().document.take().optics.turn_deg, 1.9);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return split->grab().toImage() != before; }, 10000));
+  EXPECT_TRUE(session().levelling.stale() || session().levelling.evenness());
+  EXPECT_TRUE(QTest::qWaitFor([&] { return !session().levelling.stale(); }, 20000));
+  // Typed below nothing it turns the other way.
+  QTest::keyClick(turn, '-');
+  QTest::keyClicks(qApp->focusWidget(), "3");
+  QTest::keyClick(qApp->focusWidget(), Qt::Key_Return);
+  EXPECT_EQ(session().document.take().optics.turn_deg, -3);
+}
+
+TEST_F(LevelStageTest, RingsOfDustAreFoundTakenAwayAndPut) {
+  auto* tabs = child<WordTabs>("level pages");
+  tabs->choose(1);
+  auto* split = child<SplitView>("split");
+  ASSERT_EQ(split->drag(), SplitView::Drag::Rings);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return split->place().width() > 0; }, 10000));
+  const QPoint at = split->place().center() + QPoint(40, 20);
+  QTest::mouseClick(split, Qt::LeftButton, {}, at);
+  ASSERT_EQ(session().document.take().optics.spots.size(), 1u);
+  const optics::Spot spot = session().document.take().optics.spots.front();
+  EXPECT_GT(spot.x, 0.5);
+  EXPECT_LT(spot.x, 0.8);
+  ASSERT_TRUE(QTest::qWaitFor([&] {
+    return session().optics.source()->shown_at(0.5, 0.5, {240, 160})[0] > 0;
+  }));
+  QTest::mouseClick(split, Qt::LeftButton, {}, at + QPoint(1, 1));
+  EXPECT_TRUE(session().document.take().optics.spots.empty());
+  auto* find = child<QPushButton>("find_spots");
+  ASSERT_TRUE(find);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return find->isEnabled(); }, 20000));
+  QTest::mouseClick(find, Qt::LeftButton);
+  EXPECT_TRUE(QTest::qWaitFor([&] { return session().document.take().optics.looked; }, 30000));
+  EXPECT_TRUE(child<QLabel>("found")->text().contains("of dust"));
+  window_.setFocus();
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_FALSE(session().document.take().optics.looked);
+}
+
+TEST_F(LevelStageTest, ALensThatIsNotKnownIsSaidAndNothingIsUndone) {
+  child<WordTabs>("level pages")->choose(1);
+  EXPECT_TRUE(child<QLabel>("lens_record")->text().contains("do not tell their lens"));
+  QSignalSpy trouble(&session(), &Session::trouble);
+  session().document.edit([](take::Take& t) { t.optics.by = optics::By::Record; });
+  EXPECT_TRUE(QTest::qWaitFor([&] { return !trouble.isEmpty(); }, 10000));
+  EXPECT_TRUE(trouble.front().front().toString().contains("focal length"));
+  EXPECT_FALSE(session().levelling.stale());
 }
 
 TEST_F(LevelStageTest, TheFilmHasTheLookOfThePicture) {

@@ -212,5 +212,66 @@ TEST(TrueChanges, AreSmoothedOrKeptAsThePersonWishes) {
   EXPECT_NEAR(kept.level(30).target - kept.level(29).target, -0.8, 0.02);
 }
 
+TEST(TrueChanges, AFlashIsKeptWholeAndASingleDarkFrameIsNot) {
+  std::mt19937 random(3);
+  std::normal_distribution<double> flicker(0, 0.1);
+  std::vector<double> off;
+  for (int n = 0; n < 80; ++n) off.push_back(flicker(random));
+  const auto lightning = [&](std::map<int, double> at) {
+    return take_of(80, [&off, at](int n, int x, int y) {
+      const auto f = at.find(n);
+      return pattern(x, y) - 3 + off[static_cast<size_t>(n)] + (f == at.end() ? 0 : f->second);
+    });
+  };
+  const auto levelled = [](const Take& take, const Smoothing& s, std::vector<Change>* kept = nullptr) {
+    Leveller leveller(take.exposures, s);
+    for (const Luminance& l : take.lights) leveller.add(&l);
+    std::vector<double> out;
+    for (size_t n = 0; n < 80; ++n) {
+      out.push_back(leveller.level(n).target);
+      if (kept && leveller.local_change(n) != 0)
+        kept->push_back({n, leveller.local_change(n), leveller.flash(n)});
+    }
+    return out;
+  };
+  std::vector<Change> kept;
+  const auto two = levelled(lightning({{40, 1.2}, {41, 0.9}, {60, 1.5}}), {}, &kept);
+  EXPECT_NEAR(two[40] - two[39], 1.2, 0.25);  // with the flicker of that frame, which nobody can tell from it
+  EXPECT_NEAR(two[41] - two[42], 0.9, 0.25);
+  EXPECT_NEAR(two[60] - two[59], 1.5, 0.25);
+  EXPECT_NEAR(two[42], two[39], 0.06);
+  EXPECT_NEAR(two[61], two[59], 0.06);
+  for (size_t n = 5; n < 35; ++n) EXPECT_LT(std::abs(two[n + 1] - two[n]), 0.03) << n;
+  EXPECT_EQ(std::count_if(kept.begin(), kept.end(), [](const Change& c) { return c.flash && c.stops > 0.5; }),
+            2);
+  Smoothing smooth;
+  smooth.smooth = {40};
+  const auto without = levelled(lightning({{40, 1.2}}), smooth);
+  EXPECT_LT(std::abs(without[40] - without[39]), 0.2);
+  // A shutter that stuck is the camera's, and light that comes to stay is no flash.
+  const auto dark = levelled(lightning({{40, -1.2}}), {});
+  EXPECT_LT(std::abs(dark[40] - dark[39]), 0.2);
+  kept.clear();
+  std::map<int, double> stays;
+  for (int n = 40; n < 80; ++n) stays[n] = 1;
+  levelled(lightning(stays), {}, &kept);
+  EXPECT_TRUE(kept.empty());
+}
+
+TEST(TrueChanges, ALightThatPulsesIsNone) {
+  // Half of the picture in its light: what most parts share is now the one half's, now the other's.
+  const Take take = take_of(60, [&](int n, int x, int y) {
+    const double lit = std::clamp((0.6 - (x + 0.5) / 16) / 0.3, 0.0, 1.0);
+    const double now = std::log2(1 + lit * (std::exp2(0.25 * std::sin(2.399 * n)) - 1));
+    return -1 - 0.1 * (x % 3) + now + 0.001 * ((n * 7 + x + y) % 3);
+  });
+  Leveller leveller(take.exposures);
+  for (const Luminance& l : take.lights) leveller.add(&l);
+  for (size_t n = 0; n < 60; ++n) {
+    leveller.level(n);
+    EXPECT_EQ(leveller.local_change(n), 0) << n;
+  }
+}
+
 }  // namespace
 }  // namespace askcount::level

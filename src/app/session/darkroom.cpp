@@ -37,6 +37,11 @@ void Darkroom::forget() {
   frames_.clear();
 }
 
+void Darkroom::read_through(std::shared_ptr<const source::FrameSource> source) {
+  source_ = std::move(source);
+  forget();
+}
+
 const Darkroom::Read* Darkroom::read(const source::Frame& frame, const render::FramePlan& plan, int width) {
   const image::Size film = plan.film.width > 0 ? plan.film : image::Size{width, width};
   const image::Size wanted = {
@@ -55,10 +60,11 @@ const Darkroom::Read* Darkroom::read(const source::Frame& frame, const render::F
   }
   waiting_.insert(key);
   const int generation = generation_;
-  pool_.start([this, frame, wanted, part = plan.part, key, generation] {
+  pool_.start([this, frame, wanted, part = plan.part, key, generation, source = source_] {
     Read shown;
     try {
-      shown = std::make_shared<const source::Shown>(source::any_source().read(frame, {wanted, part}));
+      shown = std::make_shared<const source::Shown>(
+          (source ? *source : source::any_source()).read(frame, {wanted, part}));
     } catch (const std::exception&) {
       shown = nullptr;  // shown as a dark pixel; Gather says why
     }

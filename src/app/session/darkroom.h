@@ -31,6 +31,8 @@ class Darkroom : public QObject {
   std::optional<std::array<double, 3>> light_at(const source::Frame& frame, const render::FramePlan& plan,
                                                 int width, const QPointF& place);
   void forget();
+  /// Reads through it from now on; what was read otherwise is forgotten.
+  void read_through(std::shared_ptr<const source::FrameSource> source);
 
  signals:
   void ready();
@@ -42,6 +44,7 @@ class Darkroom : public QObject {
   QCache<QString, Read> frames_;
   QSet<QString> waiting_;
   QThreadPool pool_;
+  std::shared_ptr<const source::FrameSource> source_;  ///< null for frames as they are
   int generation_ = 0;
 };
 

@@ -58,13 +58,15 @@ void Films::make() {
     emit trouble(QString::fromUtf8(e.what()));
     return;
   }
-  if (levelling_.evenness()) order.corrections = levelling_.evenness()->corrections;
+  if (levelling_.evenness() && !levelling_.stale()) order.corrections = levelling_.evenness()->corrections;
   const auto made = std::make_shared<Made>();
   const Key key = now();
   job_.start({doing(),
-              [order, made, frames = key.frames](const Work& work) mutable {
+              [order, made, frames = key.frames, take = document_.take(),
+               folder = document_.file().parent_path()](const Work& work) mutable {
+                const auto source = orders::source_of(take, folder, frames);
                 made->file = order.output = orders::film_file(order.output);
-                const render::FilmOutcome outcome = render::render(frames, source::any_source(), order, work);
+                const render::FilmOutcome outcome = render::render(frames, *source, order, work);
                 made->facts = outcome.facts;
                 made->stood_in = static_cast<long long>(outcome.unreadable.size());
               },

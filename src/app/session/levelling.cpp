@@ -5,8 +5,8 @@
 
 namespace askcount::app {
 
-Levelling::Levelling(Document& document, Frames& frames, Job& job, QObject* parent)
-    : QObject(parent), document_(document), frames_(frames), job_(job) {
+Levelling::Levelling(Document& document, Frames& frames, Optics& optics, Job& job, QObject* parent)
+    : QObject(parent), document_(document), frames_(frames), optics_(optics), job_(job) {
   for (const auto& follow_all : {&Levelling::follow, &Levelling::follow_looks}) {
     connect(&document, &Document::changed, this, follow_all);
     connect(&frames, &Frames::changed, this, follow_all);
@@ -81,15 +81,16 @@ void Levelling::start() {
   const Key key = now();
   const auto evenness = std::make_shared<level::Evenness>();
   const auto measured = std::make_shared<level::Luminances>();
+  const std::shared_ptr<const source::FrameSource> source = optics_.source();
   job_.start({"Measuring brightness",
-              [evenness, measured, key](const Work& work) {
-                *measured = level::measure(key.frames, source::any_source(), key.film,
-                                           level::MeasuredFrom::Frames, work);
+              [evenness, measured, key, source](const Work& work) {
+                *measured = level::measure(key.frames, *source, key.film, level::MeasuredFrom::Frames, work);
                 *evenness = level::even_out(key.frames, *measured, key.smoothing);
               },
-              [this, evenness, measured, key] {
+              [this, evenness, measured, key, undone = optics_.undone()] {
                 evenness_ = std::move(*evenness);
                 measured_ = measured;
+                measured_through_ = undone;
                 made_from_ = key;
                 follow();
                 emit changed();

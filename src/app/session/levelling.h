@@ -8,6 +8,7 @@
 #include "app/session/document.h"
 #include "app/session/frames.h"
 #include "app/session/job.h"
+#include "app/session/optics.h"
 #include "level/brightness.h"
 #include "render/plan.h"
 
@@ -19,10 +20,12 @@ namespace askcount::app {
 class Levelling : public QObject {
   Q_OBJECT
  public:
-  Levelling(Document& document, Frames& frames, Job& job, QObject* parent = nullptr);
+  Levelling(Document& document, Frames& frames, Optics& optics, Job& job, QObject* parent = nullptr);
 
   /// Nothing where it has not been measured, or was for other frames or another shape of film.
   const std::optional<level::Evenness>& evenness() const { return evenness_; }
+  /// Whether it was measured before lens and sensor were undone as they are now.
+  bool stale() const { return evenness_ && measured_through_ != optics_.undone(); }
   /// Measures; changed() tells when it is through. Nothing happens without frames, or while other work goes
   /// on.
   void start();
@@ -54,11 +57,13 @@ class Levelling : public QObject {
 
   Document& document_;
   Frames& frames_;
+  Optics& optics_;
   Job& job_;
   Job levelling_;  // of what is measured already
   std::optional<level::Evenness> evenness_;
   std::shared_ptr<const level::Luminances> measured_;
   Key made_from_;
+  optics::Wish measured_through_;
   look::Looks looks_;
   std::string cube_name_;
   source::Frames looks_frames_;

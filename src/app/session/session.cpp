@@ -25,6 +25,7 @@ Session::Session(QObject* parent) : QObject(parent) {
   connect(&document, &Document::trouble, this, &Session::trouble);
   connect(&films, &Films::trouble, this, &Session::trouble);
   connect(&levelling, &Levelling::trouble, this, &Session::trouble);
+  connect(&optics, &Optics::trouble, this, &Session::trouble);
   connect(&run, &Run::trouble, this, &Session::trouble);
   connect(&tests, &TestPictures::trouble, this, &Session::trouble);
   connect(&outlook, &OutlookPicture::trouble, this, &Session::trouble);

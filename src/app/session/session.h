@@ -9,6 +9,7 @@
 #include "app/session/job.h"
 #include "app/session/levelling.h"
 #include "app/session/looking.h"
+#include "app/session/optics.h"
 #include "app/session/outlook_picture.h"
 #include "app/session/playhead.h"
 #include "app/session/run.h"
@@ -60,7 +61,8 @@ class Session : public QObject {
   Frames frames{document, job};
   Playhead playhead{document, frames};
   Looking looking{document, frames};
-  Levelling levelling{document, frames, job};
+  Optics optics{document, frames, job};
+  Levelling levelling{document, frames, optics, job};
   Films films{document, frames, levelling, job};
   TestPictures tests;
   OutlookPicture outlook;

@@ -119,8 +119,9 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   for (size_t n = 0; n < luminances.size(); ++n) {
     e.frames.push_back(leveller.level(n));
     as_shot.push_back(e.frames[n].as_shot);
-    if (leveller.local_change(n) != 0) e.kept.push_back({n, leveller.local_change(n)});
-    if (leveller.smoothed_change(n) != 0) e.smoothed.push_back({n, leveller.smoothed_change(n)});
+    const bool flash = leveller.flash(n), over = n > 0 && leveller.flash(n - 1) && !flash;
+    if (leveller.local_change(n) != 0 && !over) e.kept.push_back({n, leveller.local_change(n), flash});
+    if (leveller.smoothed_change(n) != 0) e.smoothed.push_back({n, leveller.smoothed_change(n), flash});
     if (!luminances[n]) {
       e.unreadable.push_back(n);
       e.corrections.emplace_back();
@@ -143,8 +144,13 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   e.zones_after = zones.after();
   e.late_clicks = leveller.late_clicks();
   e.clicks = find_clicks(as_shot, exposures);
-  e.flicker_before = flicker(as_shot);
-  e.flicker_after = flicker(e.after);
+  std::vector<double> before, after;
+  for (size_t n = 0; n < luminances.size(); ++n) {
+    before.push_back(as_shot[n] - leveller.kept_light(n));
+    after.push_back(e.after[n] - leveller.kept_light(n));
+  }
+  e.flicker_before = flicker(before);
+  e.flicker_after = flicker(after);
   std::vector<double> red, blue;
   for (size_t n = 0; n < luminances.size(); ++n) {
     red.push_back(leveller.red_wander(n));

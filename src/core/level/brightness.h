@@ -36,7 +36,8 @@ image::Luminance measure_frame(const image::Picture& picture, image::Size film);
 /// A change of light that is the scene's: a lamp, a flash, the sun behind a cloud.
 struct Change {
   size_t frame = 0;
-  double stops = 0;  ///< of the picture's mean
+  double stops = 0;    ///< of the picture's mean
+  bool flash = false;  ///< it is over after a frame or two, and all of the picture shares it
 };
 
 /// A take's levelling, ready to show and to render by.
@@ -50,8 +51,8 @@ struct Evenness {
   std::vector<Change> smoothed;       ///< those that were smoothed by the person's wish
   std::vector<size_t> asked_to_keep;  ///< frames that the person wants kept
   std::vector<size_t> unreadable;
-  double flicker_before = 0;  ///< stops
-  double flicker_after = 0;   ///< stops
+  double flicker_before = 0;  ///< stops, true changes that are kept apart
+  double flicker_after = 0;   ///< the same
   double colour_before = 0;   ///< the same of red or blue against green, whichever is more
   double colour_after = 0;
   /// Flicker of the upper, middle and lower third of the picture, in stops.

@@ -78,11 +78,14 @@ void judge_changes(const Evenness& e, Findings& list) {
     const bool asked =
         std::find(e.asked_to_keep.begin(), e.asked_to_keep.end(), c.frame) != e.asked_to_keep.end();
     list.push_back(
-        {"local_change", Severity::Ok, fmt::format("The light changes at frame {}", number(c.frame)),
-         asked ? fmt::format("{}, kept by your wish.", signed_stops(c.stops))
-               : fmt::format(
-                     "{} of the whole. Only a part of the picture shares it, so it is the scene's and kept.",
-                     signed_stops(c.stops)),
+        {c.flash ? "flash" : "local_change", Severity::Ok,
+         (c.flash ? "A flash at frame " : "The light changes at frame ") + number(c.frame),
+         c.flash ? fmt::format("{} for a moment, as lightning does: kept.", signed_stops(c.stops))
+         : asked
+             ? fmt::format("{}, kept by your wish.", signed_stops(c.stops))
+             : fmt::format(
+                   "{} of the whole. Only a part of the picture shares it, so it is the scene's and kept.",
+                   signed_stops(c.stops)),
          "Smooth it too", asked ? Mend{"keep-change", -frame} : Mend{"smooth", frame}});
   }
   if (e.kept.size() > kListed)

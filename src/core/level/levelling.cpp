@@ -12,6 +12,7 @@ namespace {
 constexpr double kVisibleChange =
     0.04;                            // stops of the mean below which a local change is left to the smoothing
 constexpr double kSureChange = 6;    // spreads beyond which it is no accident
+constexpr long kMostAlike = 3;       // changes half as large around it, itself among them
 constexpr int kLocalAhead = 2;       // frames after a change that its spread is judged with
 constexpr size_t kFewestParts = 12;  // of 192 that tell of a colour
 constexpr double kClick = 1.0 / 6;   // stops: the least change of the record that is a click
@@ -19,6 +20,8 @@ constexpr double kClick = 1.0 / 6;   // stops: the least change of the record th
 constexpr double kMovement = 0.0015;  // stops a frame: what the mean does for itself beyond this is movement
 constexpr double kColourChance =
     6;  // a colour wanders where it does by more than this of its chance variance
+constexpr double kLeastFlash = 0.4;  // stops
+constexpr double kSureFlash = 5;     // spreads
 constexpr double kOffClick = 0.6, kOnClick = 0.35;
 
 bool counts(const std::vector<bool>& measured, size_t part) {
@@ -117,6 +120,7 @@ Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothin
   local_.reserve(exposure_.size());
   local_step_.assign(exposure_.size(), 0.0);
   smoothed_step_.assign(exposure_.size(), 0.0);
+  flash_.assign(exposure_.size(), false);
   samples_.reserve(exposure_.size());
 }
 
@@ -190,6 +194,33 @@ bool Leveller::wished(const std::vector<size_t>& frames, size_t n) const {
   return std::find(frames.begin(), frames.end(), n) != frames.end();
 }
 
+/// What a flash changes at frame i, by the frames around; 0 where there is none.
+double Leveller::flash_step(size_t i, size_t from, size_t to) {
+  const auto light = [&](size_t k) { return samples_[k].stops - exposure_[k]; };
+  if (!samples_[i].known) return 0;
+  std::vector<double> around;
+  for (size_t k = from; k < to; ++k)
+    if (samples_[k].known) around.push_back(light(k));
+  if (around.size() < 7) return 0;
+  const double usual = median_of(around);
+  for (double& v : around) v = std::abs(v - usual);
+  const double least = std::max(kLeastFlash, kSureFlash * 1.4826 * median_of(around));
+  const auto brighter = [&](size_t k) { return samples_[k].known ? light(k) - usual : 0; };
+  double now = 0;
+  if (i < flash_end_) {
+    now = brighter(i);
+  } else if (i > 0 && brighter(i) >= least && brighter(i - 1) < least / 2) {
+    for (size_t end = i + 1; end <= i + kLocalAhead && end < to && flash_end_ <= i; ++end)
+      if (samples_[end].known && brighter(end) < std::min(least, brighter(i)) / 2) flash_end_ = end;
+    flash_smoothed_ = wished(smoothing_.smooth, i);
+    if (flash_end_ > i) now = brighter(i);
+  }
+  const double step = now - flash_light_;
+  flash_light_ = now;
+  flash_[i] = now != 0;
+  return step;
+}
+
 void Leveller::settle_local(size_t until) {
   const size_t back = 2 * static_cast<size_t>(smoothing_.reach);
   for (size_t i = local_.size(); i <= until; ++i) {
@@ -205,10 +236,19 @@ void Leveller::settle_local(size_t until) {
     // A click makes clipped and dark parts change less than the rest: that is the click's doing, not a
     // lamp's.
     const bool of_click = turned >= kClick && std::abs(d) < turned;
-    const bool real = !of_click && std::abs(d) > std::max(kVisibleChange, kSureChange * sigma);
+    // What happens all the time is no change of the scene but something that flickers in it.
+    const auto alike =
+        std::count_if(spread.begin(), spread.end(), [d](double other) { return other >= std::abs(d) / 2; });
+    const bool real =
+        !of_click && alike <= kMostAlike && std::abs(d) > std::max(kVisibleChange, kSureChange * sigma);
     const bool smooth = wished(smoothing_.smooth, i);
+    const double flashes = flash_step(i, from, to);
     local_step_[i] = real && !smooth ? d : 0;
     smoothed_step_[i] = real && smooth ? d : 0;
+    if (flashes != 0) {  // smoothed by wish at its first frame it is smoothed whole
+      local_step_[i] = flash_smoothed_ ? 0 : flashes;
+      smoothed_step_[i] = flash_smoothed_ && flashes > 0 ? flashes : 0;
+    }
     if (i > 0 && samples_[i].known && samples_[i - 1].known && wished(smoothing_.keep, i))
       local_step_[i] = samples_[i].stops - samples_[i - 1].stops - (exposure_[i] - exposure_[i - 1]);
     local_.push_back((i > 0 ? local_[i - 1] : 0) + local_step_[i]);
@@ -275,7 +315,7 @@ Levelled Leveller::level(size_t n) {
   settle_local(last);
   const bool known = samples_[n].known;
   Levelled out;
-  if (smoothing_.parts && known) out.field = parts_.field(n, exposure_);
+  if (smoothing_.parts && known && !flash_[n]) out.field = parts_.field(n, exposure_);
   // Where parts flicker apart, what they do is no movement.
   const std::vector<double> movement =
       out.field.flat() ? moved(first, last, n) : std::vector<double>(last - first + 1, 0.0);

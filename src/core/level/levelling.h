@@ -73,6 +73,11 @@ class Leveller {
   /// The change at frame n that only a part of the picture shares, in stops of the mean; 0 where there is
   /// none. Known with level(n).
   double local_change(size_t n) const { return local_step_[n]; }
+  /// What true changes that are kept have added up to at frame n, in stops. Known likewise.
+  double kept_light(size_t n) const { return local_[n]; }
+  /// Whether the frame is in a flash: one or two that are far brighter than all around them in every part, as
+  /// lightning makes them. Known like that.
+  bool flash(size_t n) const { return flash_[n]; }
   /// The same that was smoothed by wish; 0 where there was none.
   double smoothed_change(size_t n) const { return smoothed_step_[n]; }
   /// Frames whose click the record has a frame early or late, as the pictures show it. Known like that.
@@ -90,6 +95,7 @@ class Leveller {
     double red_chance = 0, blue_chance = 0;  // standard errors of the last change
   };
   void settle_local(size_t until);
+  double flash_step(size_t i, size_t from, size_t to);
   void align_click(size_t i);
   bool both_known(size_t i) const;
   std::vector<double> moved(size_t from, size_t to, size_t n) const;
@@ -100,6 +106,10 @@ class Leveller {
   std::vector<double> exposure_, joined_;
   std::vector<Sample> samples_;
   std::vector<double> local_, local_step_, smoothed_step_;
+  std::vector<bool> flash_;
+  size_t flash_end_ = 0;    // the first frame after the last flash
+  double flash_light_ = 0;  // stops the frame before is brighter by, within one
+  bool flash_smoothed_ = false;
   std::array<float, image::Luminance::kParts> last_parts_{}, last_red_{}, last_blue_{};
   double last_mean_ = 0;
   bool any_ = false;

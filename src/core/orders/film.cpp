@@ -31,6 +31,13 @@ std::vector<size_t> suggested_anchors(const level::Evenness& e) {
   return look::suggest_anchors(light);
 }
 
+std::shared_ptr<const optics::MendedSource> source_of(const take::Take& take,
+                                                      const std::filesystem::path& folder,
+                                                      const source::Frames& frames) {
+  return std::make_shared<optics::MendedSource>(
+      optics::mending_of(take.optics, optics::shot_of(frames), folder));
+}
+
 look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder,
                      const source::Frames& frames) {
   look::Looks looks;

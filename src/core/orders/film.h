@@ -2,9 +2,11 @@
 #pragma once
 
 #include <filesystem>
+#include <memory>
 #include <optional>
 
 #include "level/brightness.h"
+#include "optics/mended_source.h"
 #include "render/plan.h"
 #include "take/take.h"
 
@@ -19,6 +21,12 @@ level::Smoothing smoothing_of(const take::Take& take);
 /// Frames worth an anchor, counted from 0: the first and the last of a take whose light changes, and between
 /// them where it has changed by as much again, in brightness or colour; none where it stays.
 std::vector<size_t> suggested_anchors(const level::Evenness& evenness);
+
+/// How the take's frames are read: without what lens and sensor did, as it wishes. `folder` is where the
+/// take's file lies. Throws as optics::mending_of(); reads the dark frame, so not for a window's own thread.
+std::shared_ptr<const optics::MendedSource> source_of(const take::Take& take,
+                                                      const std::filesystem::path& folder,
+                                                      const source::Frames& frames);
 
 /// The take's looks, with its table of colours. `folder` is where the take's file lies; `frames` (null for
 /// none) tell the warmth they were shot with: the middle of what raw files say, daylight where none says.

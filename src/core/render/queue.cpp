@@ -43,7 +43,7 @@ level::Correction Queue::correction_of(size_t film, const Decoded& frame, const 
   // A neighbour that stands in is shown at the brightness this frame should have had.
   Levelling& levelling = *levellings_[film];
   const level::Levelled levelled = levelling.leveller.level(frame.index);
-  levelling.as_shot.push_back(levelled.as_shot);
+  levelling.as_shot.push_back(levelled.as_shot - levelling.leveller.kept_light(frame.index));
   return level::correction_of(levelling.leveller, from.luminance[measured_as_[film]], levelled);
 }
 

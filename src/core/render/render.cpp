@@ -121,7 +121,8 @@ void check(const source::Frames& frames, const FilmOrder& order) {
 }
 
 /// Whether the levelling's look ahead would hold more of decoded frames than there is room for.
-bool too_much_to_hold(const source::Frames& frames, std::span<const FilmOrder> orders) {
+bool too_much_to_hold(const source::Frames& frames, const source::FrameSource& source,
+                      std::span<const FilmOrder> orders) {
   for (const source::Frame& f : *frames) {
     if (!f.readable() || f.info().size.width <= 0) continue;
     const image::Size full = full_size(f);
@@ -138,7 +139,8 @@ bool too_much_to_hold(const source::Frames& frames, std::span<const FilmOrder> o
         std::min(8.0, std::ceil(8.0 * want.at_least.width / std::max(1.0, want.part.width * full.width)));
     const double scale = eighths / 8;
     const double pixels = full.width * scale * want.part.height * full.height * scale;
-    if (f.blends()) return held * static_cast<size_t>(pixels) * 3 * sizeof(float) > kHeldLinearBytes;
+    if (source.gives_light(f))
+      return held * static_cast<size_t>(pixels) * 3 * sizeof(float) > kHeldLinearBytes;
     return held * static_cast<size_t>(pixels) * 3 > kHeldBytes;
   }
   return false;
@@ -207,7 +209,8 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
   for (const FilmOrder& order : given) check(frames, order);
   const auto began = std::chrono::steady_clock::now();
   std::vector<FilmOrder> orders(given.begin(), given.end());
-  if (std::any_of(orders.begin(), orders.end(), levels_on_the_way) && too_much_to_hold(frames, orders))
+  if (std::any_of(orders.begin(), orders.end(), levels_on_the_way) &&
+      too_much_to_hold(frames, source, orders))
     for (FilmOrder& order : orders)  // too much to hold: the levelling is worked out first
       if (levels_on_the_way(order))
         order.corrections = level::even_out(frames,

@@ -15,7 +15,11 @@ ASKCOUNT_CLONES void to_linear(const std::uint8_t* codes, const float* table, fl
   for (int i = 0; i < n; ++i) linear[i] = table[codes[i]];
 }
 
-ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n) {
+namespace {
+
+/// gain_row() where light reaches the knee.
+ASKCOUNT_CLONES void held_gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours,
+                                   int n) {
   for (int x = 0; x < n; ++x) {
     for (int c = 0; c < 4; ++c) {
       const float g = gains[x] * colours[static_cast<size_t>(c)], v = rgb[4 * x + c];
@@ -25,6 +29,28 @@ ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<f
       const float held = top + (1 - top) * bend * u / (1 + (bend - 1) * u);
       rgb[4 * x + c] = v <= knee ? g * v : held;
     }
+  }
+}
+
+}  // namespace
+
+ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n) {
+  // Most pixels lie below the knee, where there is nothing to divide: so many at a time are asked first.
+  constexpr int kAtOnce = 16;
+  for (int from = 0; from < n; from += kAtOnce) {
+    const int end = std::min(n, from + kAtOnce);
+    float over = 0;
+    for (int x = from; x < end; ++x)
+      for (int c = 0; c < 4; ++c) {
+        const float v = rgb[4 * x + c];
+        over = std::max(over, std::max(v - 0.8F, gains[x] * colours[static_cast<size_t>(c)] * v - 0.85F));
+      }
+    if (over > 0) {
+      held_gain_row(rgb + 4 * from, gains + from, colours, end - from);
+      continue;
+    }
+    for (int x = from; x < end; ++x)
+      for (int c = 0; c < 4; ++c) rgb[4 * x + c] *= gains[x] * colours[static_cast<size_t>(c)];
   }
 }
 

@@ -30,17 +30,18 @@ Shown whole(image::Picture picture, const Want& want) {
 }
 
 /// JPEG bytes turned upright, no smaller than wanted.
-Shown of_jpeg(const Bytes& bytes, int orientation, const Want& want, const std::string& name) {
+Shown of_jpeg(const Bytes& bytes, int orientation, const Want& want, const std::string& name,
+              Unsaid unsaid = Unsaid::Srgb) {
   const image::Size stored = jpeg_size(bytes, name);
   const image::Size full = image::upright(stored, orientation);
   const int eighths = decoding_eighths(image::in_pixels(want.part, full), want.at_least);
   const image::Size scaled = image::upright(scaled_size(stored, eighths), orientation);
   const image::RectF part = image::in_pixels(want.part, scaled);
   if (orientation > 1 && orientation <= 8)
-    return {image::oriented(decode_jpeg(bytes, eighths, name), orientation), part};
+    return {image::oriented(decode_jpeg(bytes, eighths, name, {}, unsaid), orientation), part};
   const int first = std::clamp(static_cast<int>(std::floor(part.y)), 0, scaled.height - 1);
   const int end = std::clamp(static_cast<int>(std::ceil(part.y + part.height)), first + 1, scaled.height);
-  return {decode_jpeg(bytes, eighths, name, {first, end - first}),
+  return {decode_jpeg(bytes, eighths, name, {first, end - first}, unsaid),
           {part.x, part.y - first, part.width, part.height}};
 }
 
@@ -63,7 +64,8 @@ image::Grey8 CompressedSource::grey(const Frame& frame, int width) const {
 
 Shown CompressedSource::read(const Frame& frame, const Want& want) const {
   require_readable(frame);
-  return of_jpeg(read_bytes(frame.file()), frame.info().orientation, want, frame.file().string());
+  return of_jpeg(read_bytes(frame.file()), frame.info().orientation, want, frame.file().string(),
+                 frame.info().dcf_optional ? Unsaid::DcfOptional : Unsaid::Srgb);
 }
 
 image::Picture CompressedSource::small(const Frame& frame) const {
@@ -82,6 +84,7 @@ Shown RawSource::read(const Frame& frame, const Want& want) const {
   RawWant raw;
   raw.at_least = want.at_least;
   raw.part = want.part;
+  raw.care = &care_;
   if (turned) {  // all of it, then the part
     const auto whole_of = [](int pixels, double share) {
       return static_cast<int>(std::ceil(pixels / std::max(1e-6, share)));
@@ -127,6 +130,10 @@ Shown StillSource::read(const Frame& frame, const Want& want) const {
   }
 }
 
+bool StillSource::gives_light(const Frame& frame) const {
+  return kind_of(frame.file()) == Kind::Tiff;  // most have more than 8 bits
+}
+
 image::Picture StillSource::small(const Frame& frame) const {
   require_readable(frame);
   if (kind_of(frame.file()) == Kind::Heif) return decode_heif(frame.file(), true);
@@ -138,6 +145,7 @@ namespace {
 /// Each kind of file by the source that reads it.
 class AnySource : public FrameSource {
  public:
+  explicit AnySource(SensorCare care = {}) : raw_(std::move(care)) {}
   Shown read(const Frame& frame, const Want& want) const override {
     return frame.blends() ? read_bracket(frame, want) : of(frame).read(frame, want);
   }
@@ -146,6 +154,9 @@ class AnySource : public FrameSource {
   }
   image::Grey8 grey(const Frame& frame, int width) const override { return of(frame).grey(frame, width); }
   image::Picture small(const Frame& frame) const override { return of(frame).small(frame); }
+  bool gives_light(const Frame& frame) const override {
+    return frame.blends() || of(frame).gives_light(frame);
+  }
 
  private:
   /// All exposures that can be read, as one; where only one can, that.
@@ -195,6 +206,10 @@ class AnySource : public FrameSource {
 };
 
 }  // namespace
+
+std::unique_ptr<const FrameSource> source_with(SensorCare care) {
+  return std::make_unique<AnySource>(std::move(care));
+}
 
 const FrameSource& any_source() {
   static const AnySource source;

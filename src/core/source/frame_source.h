@@ -1,8 +1,11 @@
 // Where pictures come from: one way to ask for a frame, whatever kind of file it lies in.
 #pragma once
 
+#include <memory>
+
 #include "image/pixels.h"
 #include "source/frame.h"
+#include "source/sensor_care.h"
 
 namespace askcount::source {
 
@@ -37,6 +40,9 @@ class FrameSource {
   /// them: for looking at every frame of a take. Throws as read().
   virtual image::Grey8 grey(const Frame& frame, int width) const;
 
+  /// Whether read() gives the frame as linear light just as large as wanted, or larger; codes otherwise.
+  virtual bool gives_light(const Frame& frame) const = 0;
+
   /// The frame very small, from its embedded thumbnail where there is one. Throws as read().
   virtual image::Picture small(const Frame& frame) const = 0;
 };
@@ -44,23 +50,30 @@ class FrameSource {
 /// JPEG: scaled by the decoder to the eighth just above what is wanted, and only the rows that are.
 class CompressedSource : public FrameSource {
  public:
+  bool gives_light(const Frame&) const override { return false; }
   Shown read(const Frame& frame, const Want& want) const override;
   image::Grey8 grey(const Frame& frame, int width) const override;
   image::Picture small(const Frame& frame) const override;
 };
 
 /// Raw: developed by LibRaw with the camera's white, linear, in the primaries of BT.709; half the size, not
-/// interpolated, where that is enough.
+/// interpolated, where that is enough. `care` is undone before.
 class RawSource : public FrameSource {
  public:
+  explicit RawSource(SensorCare care = {}) : care_(std::move(care)) {}
+  bool gives_light(const Frame&) const override { return true; }
   Shown read(const Frame& frame, const Want& want) const override;
   Shown preview(const Frame& frame, const Want& want) const override;
   image::Picture small(const Frame& frame) const override;
+
+ private:
+  SensorCare care_;
 };
 
 /// TIFF, PNG and HEIF: always whole. 8 bits a colour stay codes, more become linear light.
 class StillSource : public FrameSource {
  public:
+  bool gives_light(const Frame& frame) const override;
   Shown read(const Frame& frame, const Want& want) const override;
   image::Picture small(const Frame& frame) const override;
 };
@@ -69,12 +82,15 @@ class StillSource : public FrameSource {
 /// is not.
 class FilmSource : public FrameSource {
  public:
+  bool gives_light(const Frame&) const override { return false; }
   Shown read(const Frame& frame, const Want& want) const override;
   image::Grey8 grey(const Frame& frame, int width) const override;
   image::Picture small(const Frame& frame) const override;
 };
 
-/// The source that reads every kind of file there is one for, by the ending of its name.
+/// The source that reads every kind of file there is one for, by the ending of its name; and one that takes
+/// care of what the sensor of raw files does by itself.
+std::unique_ptr<const FrameSource> source_with(SensorCare care);
 const FrameSource& any_source();
 
 }  // namespace askcount::source

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "source/colour_profile.h"
 #include "source/stills.h"
 
 namespace askcount::source {
@@ -43,6 +44,9 @@ Opened open(const std::filesystem::path& file) {
 
 image::Coded8 decode_heif(const std::filesystem::path& file, bool small) {
   Opened o = open(file);
+  Bytes icc(heif_image_handle_get_raw_color_profile_size(o.main.get()));
+  if (!icc.empty() && heif_image_handle_get_raw_color_profile(o.main.get(), icc.data()).code != heif_error_Ok)
+    icc.clear();
   if (small) {
     heif_item_id id = 0;
     heif_image_handle* handle = nullptr;
@@ -64,6 +68,7 @@ image::Coded8 decode_heif(const std::filesystem::path& file, bool small) {
   for (int y = 0; y < size.height; ++y)
     std::memcpy(out.row(y), rows + static_cast<std::ptrdiff_t>(y) * stride,
                 static_cast<size_t>(size.width) * 3);
+  if (const auto profile = ColourProfile::of(icc)) profile->to_srgb(out);
   return out;
 }
 

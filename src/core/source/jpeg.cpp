@@ -7,6 +7,7 @@
 #include <cerrno>
 #include <csetjmp>
 #include <cstdio>
+#include <cstdlib>
 #include <cstring>
 #include <fstream>
 #include <memory>
@@ -16,6 +17,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "image/tone.h"
+#include "source/colour_profile.h"
 
 namespace askcount::source {
 
@@ -64,6 +66,7 @@ struct Decompressor {
   bool read_header(std::span<const std::uint8_t> bytes) {
     if (setjmp(leave) != 0) return false;
     jpeg_mem_src(&jpeg, bytes.data(), bytes.size());
+    jpeg_save_markers(&jpeg, JPEG_APP0 + 2, 0xFFFF);  // where profiles lie
     jpeg_read_header(&jpeg, TRUE);
     return true;
   }
@@ -75,6 +78,16 @@ struct Decompressor {
     jpeg.out_color_space = colours;
     jpeg_start_decompress(&jpeg);
     return true;
+  }
+
+  /// The profile of its colours, once the header is read; empty where there is none.
+  Bytes profile() {
+    JOCTET* data = nullptr;
+    unsigned length = 0;
+    if (setjmp(leave) != 0 || jpeg_read_icc_profile(&jpeg, &data, &length) == FALSE) return {};
+    Bytes icc(data, data + length);
+    std::free(data);
+    return icc;
   }
 
   template <class Into>
@@ -129,15 +142,21 @@ int decoding_eighths(const image::RectF& part, Size film) {
   return 8;
 }
 
-Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name, Rows rows) {
+Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name, Rows rows,
+                   Unsaid unsaid) {
   if (bytes.empty()) throw unreadable_picture(name, "it is empty");
   Decompressor d;
-  if (!d.read_header(bytes) || !d.start(eighths)) throw unreadable_picture(name, d.why);
+  if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
+  const Bytes icc = d.profile();
+  if (!d.start(eighths)) throw unreadable_picture(name, d.why);
   const int height = static_cast<int>(d.jpeg.output_height);
   const int first = std::clamp(rows.first, 0, height - 1);
   const int count = rows.count > 0 ? std::min(rows.count, height - first) : height - first;
   Coded8 picture(Size{static_cast<int>(d.jpeg.output_width), count});
   if (!d.read_rows(picture, first)) throw unreadable_picture(name, d.why);
+  const auto profile =
+      icc.empty() && unsaid == Unsaid::DcfOptional ? ColourProfile::dcf_optional() : ColourProfile::of(icc);
+  if (profile) profile->to_srgb(picture);
   return picture;
 }
 

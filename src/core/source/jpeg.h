@@ -35,11 +35,14 @@ struct Rows {
   int count = 0;  ///< 0 is all from `first` on
 };
 
-/// Decodes `rows` at `eighths` / 8 of the full size; what lies below them is not read at all. Throws Failed
-/// naming the picture where what was asked for is damaged or cut short; no half picture is ever returned.
-/// Safe from several threads at once.
+/// What colours are taken for where no profile says whose they are.
+enum class Unsaid { Srgb, DcfOptional };
+
+/// Decodes `rows` at `eighths` / 8 of the full size; what lies below them is not read at all. Colours of
+/// another profile become those of sRGB. Throws Failed naming the picture where what was asked for is damaged
+/// or cut short; no half picture is ever returned. Safe from several threads at once.
 image::Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name,
-                          Rows rows = {});
+                          Rows rows = {}, Unsaid unsaid = Unsaid::Srgb);
 
 /// Only its luma, all rows: the colours are not worked out. Throws as decode_jpeg.
 image::Grey8 decode_jpeg_grey(std::span<const std::uint8_t> bytes, int eighths, const std::string& name);

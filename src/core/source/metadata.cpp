@@ -230,6 +230,7 @@ void take_exif(const Exiv2::ExifData& exif, ShotInfo& info) {
   if (const auto it = exif.findKey(Exiv2::ExifKey("Exif.Image.Rating")); it != exif.end() && it->count() > 0)
     info.stars = std::clamp(static_cast<int>(it->toLong()), 0, 5);
   info.settings = settings_of(exif);
+  info.dcf_optional = text(exif, "Exif.Iop.InteroperabilityIndex") == "R03";
 }
 
 /// What Exiv2 finds in a file of a kind it knows.

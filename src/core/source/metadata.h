@@ -38,7 +38,8 @@ struct ShotInfo {
   int orientation = 1;                    ///< EXIF 1 to 8
   std::string serial;                     ///< of the body
   std::optional<double> white_k;          ///< of a raw file: the light that the camera took for white
-  int stars = 0;                          ///< that the camera or the person gave it, 0 to 5
+  bool dcf_optional = false;  ///< its colours are of the cameras' wider space where no profile says otherwise
+  int stars = 0;              ///< that the camera or the person gave it, 0 to 5
   /// What else was set, as "white balance=auto;stabilisation=1": names in our words, values as the camera
   /// writes them.
   std::string settings;

@@ -150,14 +150,14 @@ SensorLight light_of(const LibRaw& raw) {
 
 /// The mosaic as it lies in memory, where it is one of two by two that can be taken as it is.
 struct Mosaic {
-  const std::uint16_t* values = nullptr;  ///< the visible upper left
-  size_t pitch = 0;                       ///< values from row to row
+  std::uint16_t* values = nullptr;  ///< the visible upper left
+  size_t pitch = 0;                 ///< values from row to row
   image::Size size;
   std::array<int, 4> colour{};            ///< 0 red, 1 and 3 green, 2 blue: of the places in reading order
   std::array<float, 4> black{}, scale{};  ///< of those places
 };
 
-using Values = std::vector<std::uint16_t, image::Unfilled<std::uint16_t>>;
+using Values = SensorValues::Values;
 
 /// The sensor's values where a DNG holds them as they are in memory, row after row: read in a tenth of the
 /// time that going through each of them takes. Empty where it does not, and where the file is shorter than
@@ -183,7 +183,7 @@ Values plain_values(LibRaw& raw, const std::filesystem::path& file) {
 }
 
 /// The mosaic in values of the whole sensor, `pitch` from row to row.
-std::optional<Mosaic> mosaic_of(LibRaw& raw, const std::uint16_t* all, size_t pitch) {
+std::optional<Mosaic> mosaic_of(LibRaw& raw, std::uint16_t* all, size_t pitch) {
   const libraw_data_t& d = raw.imgdata;
   if (!all || d.idata.filters < 1000 || d.idata.colors != 3 || d.sizes.pixel_aspect != 1.0) return {};
   Mosaic m;
@@ -273,7 +273,7 @@ constexpr int kCheaply = 16;  // of the sensor's width, where nobody says how la
 image::Resampling resampling_for(image::Size from, const RawWant& want) {
   const image::RectF part = image::in_pixels(want.part, from);
   image::Size to = want.at_least;
-  if (to.width <= 0 || to.height <= 0) to = {from.width / kCheaply * 2, from.height / kCheaply * 2};
+  if (to.width <= 0 && to.height <= 0) to = {from.width / kCheaply * 2, from.height / kCheaply * 2};
   const double scale = std::min({1.0, std::max(to.width / part.width, to.height / part.height)});
   return {from,
           part,
@@ -309,18 +309,43 @@ image::Linear32 by_libraw(LibRaw& raw, const std::filesystem::path& file, const 
 
 }  // namespace
 
+SensorValues read_mosaic(const std::filesystem::path& file) {
+  const auto raw = open(file);
+  Values plain = plain_values(*raw, file);
+  if (plain.empty()) check(raw->unpack(), file);
+  const libraw_image_sizes_t& sizes = raw->imgdata.sizes;
+  const auto mosaic = plain.empty() ? mosaic_of(*raw, raw->imgdata.rawdata.raw_image, sizes.raw_pitch / 2)
+                                    : mosaic_of(*raw, plain.data(), sizes.raw_width);
+  if (!mosaic)
+    throw failed(fmt::format("{} has no mosaic of two by two: its sensor's values cannot be told apart.",
+                             file.string()));
+  SensorValues out;
+  out.size = mosaic->size;
+  out.black = *std::min_element(mosaic->black.begin(), mosaic->black.end());
+  out.white = static_cast<float>(raw->imgdata.color.maximum);
+  out.values.resize(static_cast<size_t>(out.size.width) * static_cast<size_t>(out.size.height));
+  for (int y = 0; y < out.size.height; ++y)
+    std::copy_n(mosaic->values + static_cast<size_t>(y) * mosaic->pitch, out.size.width, out.row(y));
+  return out;
+}
+
 image::Linear32 develop_raw(const std::filesystem::path& file, const RawWant& want) {
   const auto raw = open(file);
   const libraw_image_sizes_t& sizes = raw->imgdata.sizes;
   const image::Size full = {sizes.width, sizes.height};
   const image::RectF part = image::in_pixels(want.part, full);
   const bool half = part.width / 2 >= want.at_least.width && part.height / 2 >= want.at_least.height;
-  const Values plain = half ? plain_values(*raw, file) : Values();
+  Values plain = half ? plain_values(*raw, file) : Values();
   if (plain.empty()) check(raw->unpack(), file);
-  if (half) {
+  const bool care = want.care && !want.care->none();
+  if (half || care) {
     const auto mosaic = plain.empty() ? mosaic_of(*raw, raw->imgdata.rawdata.raw_image,
                                                   sizes.raw_pitch / sizeof(std::uint16_t))
                                       : mosaic_of(*raw, plain.data(), sizes.raw_width);
+    if (care && mosaic)
+      take_care(*want.care, mosaic->values, mosaic->pitch, mosaic->size,
+                static_cast<float>(raw->imgdata.color.maximum));
+    if (!half) return by_libraw(*raw, file, want, half);
     const SensorLight light = light_of(*raw);
     if (mosaic)
       return resampled(resampling_for({full.width / 2, full.height / 2}, want), LoadHalf(*mosaic, light),

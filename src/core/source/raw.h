@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "source/metadata.h"
+#include "source/sensor_care.h"
 
 namespace askcount::source {
 
@@ -24,6 +25,8 @@ EmbeddedPicture read_embedded(const std::filesystem::path& file);
 struct RawWant {
   image::Size at_least;  ///< pixels the part is to have; {} for few
   image::RectF part;     ///< shares of width and height
+  const SensorCare* care =
+      nullptr;  ///< what is undone before; nothing where the sensor has no mosaic of 2 × 2
 };
 
 /// That part developed, no larger than wanted nor than it is: scene-linear, the camera's white, primaries of

@@ -8,6 +8,8 @@
 
 namespace askcount::source {
 
+// All of them: colours of another profile become those of sRGB (BT.709), see ColourProfile.
+
 /// A TIFF of 8 or 16 whole bits or 32 floating ones, grey or RGB, in strips or tiles, as stored (not turned
 /// upright). 8 bits stay codes; 16 are taken as sRGB-coded and floats as linear light. Throws Failed naming
 /// the file where it is damaged, cut short or of another make.

@@ -1,5 +1,6 @@
 #include <tiffio.h>
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <memory>
@@ -7,6 +8,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "image/tone.h"
+#include "source/colour_profile.h"
 #include "source/stills.h"
 
 namespace askcount::source {
@@ -52,8 +54,25 @@ const std::array<float, 65536>& linear_of_16() {
   return *table;
 }
 
+using Profile = std::shared_ptr<const ColourProfile>;
+
+Profile profile_of(TIFF* t) {
+  std::uint32_t length = 0;
+  const std::uint8_t* icc = nullptr;
+  if (TIFFGetField(t, TIFFTAG_ICCPROFILE, &length, &icc) == 0) return {};
+  return ColourProfile::of({icc, length});
+}
+
 /// One row or tile row of samples as linear light.
-void take_samples(const std::uint8_t* from, const Layout& l, std::uint32_t count, float* into) {
+void take_samples(const std::uint8_t* from, const Layout& l, const Profile& profile, std::uint32_t count,
+                  float* into) {
+  if (profile && l.samples >= 3 && l.bits == 16) {
+    const auto* codes = reinterpret_cast<const std::uint16_t*>(from);
+    std::vector<std::uint16_t> rgb(size_t{count} * 3);
+    for (size_t x = 0; x < count; ++x) std::copy_n(codes + x * l.samples, 3, rgb.data() + 3 * x);
+    profile->to_linear(rgb.data(), into, static_cast<int>(count));
+    return;
+  }
   const std::uint32_t colour = l.samples >= 3 ? 1 : 0;
   for (std::uint32_t x = 0; x < count; ++x)
     for (std::uint32_t c = 0; c < 3; ++c) {
@@ -64,6 +83,7 @@ void take_samples(const std::uint8_t* from, const Layout& l, std::uint32_t count
 }
 
 image::Linear32 deep(TIFF* t, const Layout& l, const std::filesystem::path& file) {
+  const Profile profile = profile_of(t);
   image::Linear32 out(image::Size{static_cast<int>(l.width), static_cast<int>(l.height)});
   if (TIFFIsTiled(t) != 0) {
     std::uint32_t across = 0, down = 0;
@@ -78,7 +98,7 @@ image::Linear32 deep(TIFF* t, const Layout& l, const std::filesystem::path& file
         if (TIFFReadTile(t, tile.data(), x, y, 0, 0) < 0)
           throw unreadable_picture(file.string(), "it is damaged or cut short");
         for (std::uint32_t r = 0; r < std::min(down, l.height - y); ++r)
-          take_samples(tile.data() + r * row, l, std::min(across, l.width - x),
+          take_samples(tile.data() + r * row, l, profile, std::min(across, l.width - x),
                        out.row(static_cast<int>(y + r)) + static_cast<size_t>(x) * 3);
       }
     return out;
@@ -88,7 +108,7 @@ image::Linear32 deep(TIFF* t, const Layout& l, const std::filesystem::path& file
   for (std::uint32_t y = 0; y < l.height; ++y) {
     if (TIFFReadScanline(t, row.data(), y, 0) < 0)
       throw unreadable_picture(file.string(), "it is damaged or cut short");
-    take_samples(row.data(), l, l.width, out.row(static_cast<int>(y)));
+    take_samples(row.data(), l, profile, l.width, out.row(static_cast<int>(y)));
   }
   return out;
 }
@@ -118,6 +138,7 @@ image::Picture decode_tiff(const std::filesystem::path& file) {
     out.rgb[3 * i + 1] = static_cast<std::uint8_t>(TIFFGetG(rgba[i]));
     out.rgb[3 * i + 2] = static_cast<std::uint8_t>(TIFFGetB(rgba[i]));
   }
+  if (const Profile profile = profile_of(t)) profile->to_srgb(out);
   return out;
 }
 

@@ -59,6 +59,14 @@ image::Coded8 reduced(const image::Coded8& picture, image::Size to) {
 
 }  // namespace
 
+void visit(Fields& f, CameraSettings& s) {
+  f.number("aperture_spread_stops", s.aperture_spread_stops, 0, 5);
+  f.number("noise", s.noise, 0, 100);
+  f.number("quality", s.quality, 1, 100);
+  f.number("seed", s.seed, 0, 1e15);
+  f.part("flaws", s.flaws, [](Fields& g, Flaws& flaws) { visit(g, flaws); });
+}
+
 double aperture_error(const CameraSettings& settings, std::uint64_t index) {
   std::mt19937_64 random(mixed(settings.seed * 1000003 + index));
   return std::normal_distribution<double>(0, 1)(random) * settings.aperture_spread_stops;
@@ -92,6 +100,14 @@ image::Coded8 develop(const image::Linear32& seen, const ramp::Exposure& exposur
         to[c] = static_cast<std::uint8_t>(
             codes[static_cast<int>(std::sqrt(clipped) * image::CodingTable::kSteps)] + 0.5F);
       }
+  }
+  for (const HotPlace& p : hot_places(settings.flaws, out.size, settings.seed)) {
+    const auto more = static_cast<float>(exposure.shutter_s) * p.white_per_s;
+    for (int c = 0; c < 3; ++c) {
+      std::uint8_t& code = out.row(p.y)[3 * p.x + c];
+      const float light = image::linear_of_code()[code] + (c == 0 ? 1.0F : 0.8F) * more;
+      code = static_cast<std::uint8_t>(std::lround(255 * image::code_of_linear(std::min(1.0F, light))));
+    }
   }
   return out;
 }

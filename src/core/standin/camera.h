@@ -8,6 +8,7 @@
 #include "image/pixels.h"
 #include "ramp/follow.h"
 #include "source/metadata.h"
+#include "standin/flaws.h"
 
 namespace askcount::standin {
 
@@ -24,8 +25,12 @@ struct CameraSettings {
   double noise = 1;                     ///< 1 is a usual sensor, 0 none
   int quality = 90;                     ///< JPEG quality
   std::uint64_t seed = 1;
+  Flaws flaws;
   bool operator==(const CameraSettings&) const = default;
 };
+
+/// As JSON, and back.
+void visit(Fields& fields, CameraSettings& settings);
 
 /// What the aperture was off by at exposure `index`, in stops: normally distributed, the same for the same
 /// seed.

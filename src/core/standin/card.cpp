@@ -118,11 +118,29 @@ fs::path truth_file(const fs::path& card) {
   return beside.string() + ".truth.json";
 }
 
+namespace {
+
+/// The flaws with where each lies.
+Json flaws_of(const RigSetting& s) {
+  Json json;
+  Flaws flaws = s.camera.flaws;
+  Fields fields(json);
+  visit(fields, flaws);
+  json["specks"] = Json::array();
+  for (const Speck& p : specks(flaws, s.camera.seed))
+    json["specks"].push_back({{"x", p.x}, {"y", p.y}, {"radius", p.radius}, {"stops", p.stops}});
+  json["hot"] = Json::array();
+  for (const HotPlace& p : hot_places(flaws, s.size, s.camera.seed)) json["hot"].push_back({p.x, p.y});
+  return json;
+}
+
+}  // namespace
+
 CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
     : part_({truth_file(card), FileKind::Record}), out_(part_.path()) {
   if (!out_) throw failed(fmt::format("{} cannot be written.", part_.target().string()));
-  out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"shots\": [", Json(s.scene).dump(),
-                      s.camera.aperture_spread_stops);
+  out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"flaws\": {}, \"shots\": [",
+                      Json(s.scene).dump(), s.camera.aperture_spread_stops, flaws_of(s).dump());
 }
 
 void CardRecord::shot(const std::string& file, const std::string& what, long long index, Instant start,

@@ -95,6 +95,12 @@ void write_raw(const image::Linear32& seen, const ramp::Exposure& e, double erro
           std::clamp(v * (kWhite - kBlack) + kBlack + 0.5F, 0.0F, static_cast<float>(kWhite)));
     }
   }
+  for (const HotPlace& p : hot_places(settings.flaws, seen.size, settings.seed)) {
+    if (p.x >= static_cast<int>(width) || p.y >= static_cast<int>(height)) continue;
+    uint16_t& v = data[static_cast<size_t>(p.y) * width + static_cast<size_t>(p.x)];
+    const float more = static_cast<float>(e.shutter_s) * p.white_per_s * (kWhite - kBlack);
+    v = static_cast<uint16_t>(std::min(static_cast<float>(kWhite), static_cast<float>(v) + more));
+  }
   if (TIFFWriteEncodedStrip(t, 0, data.data(), static_cast<tmsize_t>(data.size() * 2)) < 0 ||
       !TIFFWriteDirectory(t))
     throw broken();

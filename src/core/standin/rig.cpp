@@ -375,6 +375,7 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
                   if (!marker && !x.harm.hand) {
                     seen = scene->seen(x.start, x.open_s);
                     apply_harm(x.harm, seen);
+                    if (!s.camera.flaws.none()) through_glass(s.camera.flaws, s.camera.seed, seen);
                   }
                   if (s.raw && !seen.rgb.empty()) {
                     make_folder_of(s.card / (name + ".DNG"));

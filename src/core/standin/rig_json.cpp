@@ -45,10 +45,7 @@ void visit_camera(Fields& f, RigSetting& s) {
   f.number("compressed_mb", s.body.compressed_mb, 0, 10000);
   f.number("buffer_mb", s.body.buffer_mb, 0, 1e6);
   f.number("write_mb_s", s.body.write_mb_s, 0.001, 1e6);
-  f.number("aperture_spread_stops", s.camera.aperture_spread_stops, 0, 5);
-  f.number("noise", s.camera.noise, 0, 100);
-  f.number("quality", s.camera.quality, 1, 100);
-  f.number("seed", s.camera.seed, 0, 1e15);
+  visit(f, s.camera);
   f.size("frame_size", s.size.width, s.size.height, 24, 20000);
   f.number("first_number", s.first_number, 1, 1000000);
   f.number("test_shots", s.test_shots, 0, 99);

@@ -86,6 +86,8 @@ Take mended(const Take& take, const Mend& mend) {
       next.wish(*slot, mend.value);
     else
       next.release(*slot);
+  } else if (mend.slot == "lens") {
+    next.optics.by = mend.value > 0 ? optics::By::Record : optics::By::Nothing;
   } else if (mend.slot == "endless") {
     next.endless = mend.value > 0;
   } else if (mend.slot == "frames-apart") {

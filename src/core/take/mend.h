@@ -12,8 +12,8 @@ namespace askcount::take {
 /// "leave-out", "keep", "stand-in" and "fine" with a file (value 0 takes that back), "until" and "from" with
 /// a file, "choose" with the take's number, "join" with the numbers of two that become one (after those that
 /// are one already), "clock" with seconds. Of their
-/// light: "smooth" and "keep-change" with the frame counted from 1 (below 0 takes that back). Throws BadInput
-/// for a word it does not know and as Take::wish would.
+/// light: "smooth" and "keep-change" with the frame counted from 1 (below 0 takes that back). "lens" (1: what
+/// it did is undone by its record). Throws BadInput for a word it does not know and as Take::wish would.
 Take mended(const Take& take, const Mend& mend);
 
 }  // namespace askcount::take

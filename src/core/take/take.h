@@ -13,6 +13,7 @@
 #include "base/output.h"
 #include "image/pixels.h"
 #include "look/anchors.h"
+#include "optics/wish.h"
 #include "plan/days.h"
 #include "plan/exposure_match.h"
 #include "plan/kit.h"
@@ -152,6 +153,7 @@ struct Take {
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
   std::string card;                      ///< folder with the frames; empty before the shoot
   GatherWish gather;
+  optics::Wish optics;  ///< what lens and sensor did, undone before anything else
   LevelWish level;
   LookWish look;
   std::string

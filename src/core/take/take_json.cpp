@@ -112,10 +112,7 @@ void visit(Fields& f, StandInWish& s) {
       f.fail("scene", e.what());
     }
   f.size("frame_size", s.frame_size.width, s.frame_size.height, 16, 20000);
-  f.number("aperture_spread_stops", s.camera.aperture_spread_stops, 0, 5);
-  f.number("noise", s.camera.noise, 0, 100);
-  f.number("quality", s.camera.quality, 1, 100);
-  f.number("seed", s.camera.seed, 0, 1e15);
+  visit(f, s.camera);
 }
 
 /// Ticks are a list in the file and a map in memory.
@@ -209,6 +206,7 @@ void visit(Fields& f, Take& t) {
     g.numbers("smooth", w.smooth, 1, kMostFrames);
     g.numbers("keep", w.keep, 1, kMostFrames);
   });
+  f.part("optics", t.optics, [](Fields& g, optics::Wish& w) { visit(g, w); });
 }
 
 }  // namespace

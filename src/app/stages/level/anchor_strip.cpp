@@ -27,6 +27,10 @@ AnchorStrip::AnchorStrip(Session& session, QWidget* parent) : QWidget(parent), s
   connect(&session.levelling, &Levelling::changed, this, qOverload<>(&QWidget::update));
   connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
   connect(&pictures_, &Darkroom::ready, this, qOverload<>(&QWidget::update));
+  connect(&session.optics, &Optics::changed, this, [this, &session] {
+    pictures_.read_through(session.optics.source());
+    update();
+  });
 }
 
 bool AnchorStrip::offers() const {

@@ -14,6 +14,7 @@
 #include "base/units.h"
 #include "look/colour.h"
 #include "look/table.h"
+#include "optics/judge.h"
 #include "orders/film.h"
 
 namespace askcount::app {
@@ -66,8 +67,19 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   make_sentence(rows);
   chart_ = new BrightnessChart(session, this);
   rows->addWidget(chart_, 3);
-  lanes_ = new LookLanes(session, this);
-  rows->addWidget(lanes_);
+  tabs_ = new WordTabs("level pages", this);
+  auto* pages = new Pages(this);
+  lanes_ = new LookLanes(session, pages);
+  lens_ = new LensPanel(session, pages);
+  tabs_->add("Look", lanes_, pages);
+  tabs_->add("Lens and sensor", lens_, pages);
+  rows->addWidget(tabs_);
+  rows->addWidget(pages);
+  connect(pages, &QStackedWidget::currentChanged, this, [this] {
+    split_->set_drag(lens_->isVisible() ? SplitView::Drag::Rings : SplitView::Drag::Split);
+    show_rings();
+    emit foot_changed();
+  });
   connect(looks_menu_, &QPushButton::clicked, this, &LevelStage::show_looks_menu);
   connect(pick_, &QPushButton::clicked, this, [this] {
     split_->set_drag(split_->drag() == SplitView::Drag::Pick ? SplitView::Drag::Split
@@ -75,7 +87,19 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
     emit foot_changed();
   });
   connect(split_, &SplitView::marked, this, &LevelStage::mark);
-  connect(split_, &SplitView::picked, this, &LevelStage::pick);
+  connect(split_, &SplitView::picked, this, [this](const QPointF& place) {
+    split_->drag() == SplitView::Drag::Rings ? press_ring(place) : pick(place);
+  });
+  connect(&session.optics, &Optics::changed, this, [this] {
+    darkroom_.read_through(session_.optics.source());
+    show_frame();
+    show_rings();
+    quiet_.start();
+  });
+  constexpr int kQuiet_ms = 1500;
+  quiet_.setSingleShot(true);
+  quiet_.setInterval(kQuiet_ms);
+  connect(&quiet_, &QTimer::timeout, this, &LevelStage::measure);
   refresh_when_seen(this, [this] { refresh(); })
       .on(session.levelling, &Levelling::changed)
       .on(session.frames, &Frames::changed)
@@ -144,7 +168,9 @@ void LevelStage::entered() {
 }
 
 void LevelStage::measure() {
-  if (isVisible() && session_.frames.gathered() && !session_.levelling.evenness()) session_.levelling.start();
+  if (isVisible() && session_.frames.gathered() &&
+      (!session_.levelling.evenness() || session_.levelling.stale()))
+    session_.levelling.start();
 }
 
 void LevelStage::refresh() {
@@ -206,7 +232,7 @@ bool LevelStage::key(QKeyEvent* event) {
       split_->set_as_shot(true);
       return true;
     case Qt::Key_Escape:
-      if (split_->drag() == SplitView::Drag::Split) return false;
+      if (split_->drag() == SplitView::Drag::Split || split_->drag() == SplitView::Drag::Rings) return false;
       split_->set_drag(SplitView::Drag::Split);
       emit foot_changed();
       return true;
@@ -270,6 +296,39 @@ void LevelStage::pick(const QPointF& place) {
   here.cast = std::round(white->cast * 100) / 100;
   session_.document.edit(
       [&](take::Take& t) { look::set_anchor(t.look.anchors, session_.playhead.at(), here); });
+}
+
+void LevelStage::show_rings() {
+  std::vector<SplitView::Ring> rings;
+  const auto n = frame();
+  if (n && lens_->isVisible()) {
+    const source::ShotInfo& info = (*session_.frames.list())[*n].info();
+    const image::Size full = image::upright(info.size, info.orientation);
+    const image::RectF part = session_.levelling.plan(*n, true).part;
+    for (const optics::Spot& s : session_.document.take().optics.spots) {
+      const auto at = session_.optics.source()->shown_at(s.x, s.y, full);
+      rings.push_back(
+          {{(at[0] - part.x) / part.width, (at[1] - part.y) / part.height}, s.radius / part.width});
+    }
+  }
+  split_->set_rings(rings);
+}
+
+void LevelStage::press_ring(const QPointF& place) {
+  const auto n = frame();
+  if (!n) return;
+  const source::ShotInfo& info = (*session_.frames.list())[*n].info();
+  const image::Size full = image::upright(info.size, info.orientation);
+  const image::RectF part = session_.levelling.plan(*n, true).part;
+  const auto at = session_.optics.source()->shot_at(part.x + place.x() * part.width,
+                                                    part.y + place.y() * part.height, full);
+  session_.document.edit([&](take::Take& t) {
+    constexpr double kNear = 0.012;  // of the width
+    const auto gone = std::erase_if(t.optics.spots, [&](const optics::Spot& s) {
+      return std::hypot(s.x - at[0], (s.y - at[1]) / full.shape()) < std::max(kNear, 1.3 * s.radius);
+    });
+    if (gone == 0) t.optics.spots.push_back({at[0], at[1], optics::Spot{}.radius});
+  });
 }
 
 void LevelStage::show_looks_menu() {
@@ -415,7 +474,12 @@ void LevelStage::mark(const std::vector<int>& parts) {
 
 Findings LevelStage::findings() const {
   if (!session_.levelling.evenness()) return {};
-  return level::judge(*session_.levelling.evenness());
+  Findings findings = level::judge(*session_.levelling.evenness());
+  for (Finding& f :
+       optics::judge(session_.document.take().optics, session_.frames.list(), session_.optics.known()))
+    findings.push_back(std::move(f));
+  sort_by_severity(findings);
+  return findings;
 }
 
 QString LevelStage::foot() const {
@@ -424,6 +488,8 @@ QString LevelStage::foot() const {
       return "Press a place in the picture that is to be grey; Escape leaves it";
     case SplitView::Drag::Box:
       return "Draw a box over the picture; Escape leaves it";
+    case SplitView::Drag::Rings:
+      return "Press a ring to take it away, another place to put one; arrows step the value that is chosen";
     case SplitView::Drag::Brush:
       return "Brush over the picture; Escape when it is done";
     default:

@@ -1,15 +1,19 @@
 // Level: flicker taken out, clicks joined, and the look of the film set at its anchors.
 #pragma once
 
+#include <QTimer>
+
 #include "app/session/darkroom.h"
 #include "app/stages/level/anchor_strip.h"
 #include "app/stages/level/brightness_chart.h"
+#include "app/stages/level/lens_panel.h"
 #include "app/stages/level/look_lanes.h"
 #include "app/stages/level/split_view.h"
 #include "app/stages/level/spread_view.h"
 #include "app/stages/stage.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"
+#include "app/widgets/word_tabs.h"
 
 namespace askcount::app {
 
@@ -41,6 +45,9 @@ class LevelStage : public Stage {
   void begin_marking(Marking what, SplitView::Drag how);
   void mark(const std::vector<int>& parts);
   void pick(const QPointF& place);
+  /// A press with the rings of dust: takes the one there away, or puts one there.
+  void press_ring(const QPointF& place);
+  void show_rings();
   void toggle_anchor();
   void to_anchor(int direction);
   void suggest();
@@ -60,7 +67,10 @@ class LevelStage : public Stage {
   SlotField *reach_, *strength_;
   PressButton *parts_, *looks_menu_, *pick_;
   BrightnessChart* chart_;
+  WordTabs* tabs_;
   LookLanes* lanes_;
+  LensPanel* lens_;
+  QTimer quiet_;  ///< after an edit of lens or sensor: it is measured anew once they are left alone
   Marking marking_ = Marking::Only;
   std::optional<look::Look> copied_;
 };

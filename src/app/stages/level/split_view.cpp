@@ -43,6 +43,11 @@ void SplitView::set_measured(const std::vector<bool>& measured) {
   update();
 }
 
+void SplitView::set_rings(const std::vector<Ring>& rings) {
+  rings_ = rings;
+  update();
+}
+
 void SplitView::set_drag(Drag drag) {
   drag_ = drag;
   marking_.clear();
@@ -102,13 +107,20 @@ void SplitView::paintEvent(QPaintEvent*) {
     p.setClipping(false);
   }
   draw_parts(p, at);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.setPen(QPen(c.here, 1.5));
+  for (const Ring& ring : rings_) {
+    const double r = std::max(5.0, 1.3 * ring.radius * at.width());
+    p.drawEllipse(QPointF(at.left() + ring.middle.x() * at.width(), at.top() + ring.middle.y() * at.height()),
+                  r, r);
+  }
   p.setFont(word_font(9, QFont::DemiBold));
   const auto label = [&](const QString& text, bool left, int beside) {
     const int w = p.fontMetrics().horizontalAdvance(text) + 12, h = p.fontMetrics().height() + 4;
     const QRect box(left ? beside - w - 6 : beside + 6, at.bottom() - h - 6, w, h);
     if (box.left() < at.left() || box.right() > at.right()) return;  // no room on that side
     p.fillRect(box, QColor(0, 0, 0, 150));
-    p.setPen(Qt::white);
+    p.setPen(current_lighting() == Lighting::Lamp ? c.ink : QColor(Qt::white));
     p.drawText(box, Qt::AlignCenter, text);
   };
   if (only_as_shot_) return label("as shot", true, at.right());
@@ -127,7 +139,7 @@ QPointF SplitView::share_of(const QPointF& at) const {
 void SplitView::mousePressEvent(QMouseEvent* event) {
   if (as_shot_.isNull() || event->button() != Qt::LeftButton) return;
   began_ = share_of(event->position());
-  if (drag_ == Drag::Pick) {
+  if (drag_ == Drag::Pick || drag_ == Drag::Rings) {
     emit picked(began_);
     return;
   }
@@ -136,7 +148,9 @@ void SplitView::mousePressEvent(QMouseEvent* event) {
 }
 
 void SplitView::mouseMoveEvent(QMouseEvent* event) {
-  if (as_shot_.isNull() || !(event->buttons() & Qt::LeftButton) || drag_ == Drag::Pick) return;
+  if (as_shot_.isNull() || !(event->buttons() & Qt::LeftButton) || drag_ == Drag::Pick ||
+      drag_ == Drag::Rings)
+    return;
   go_on(event);
 }
 

@@ -11,7 +11,7 @@ class SplitView : public QWidget {
   Q_OBJECT
  public:
   /// What a drag does.
-  enum class Drag { Split, Box, Brush, Pick };
+  enum class Drag { Split, Box, Brush, Pick, Rings };
 
   explicit SplitView(QWidget* parent);
   /// Null images leave what was there.
@@ -22,6 +22,12 @@ class SplitView : public QWidget {
   void set_as_shot(bool on);
   /// The parts of the picture that are measured (image::Luminance's, in order); empty for all.
   void set_measured(const std::vector<bool>& measured);
+  /// Rings drawn over the picture: middles in shares of it, radii in shares of its width.
+  struct Ring {
+    QPointF middle;
+    double radius = 0;
+  };
+  void set_rings(const std::vector<Ring>& rings);
   void set_drag(Drag drag);
   Drag drag() const { return drag_; }
   /// Where the picture lies in this widget.
@@ -31,7 +37,7 @@ class SplitView : public QWidget {
  signals:
   /// Parts were marked by a drag that has just ended.
   void marked(std::vector<int> parts);
-  /// A place was pressed, as shares of width and height.
+  /// A place was pressed (to pick it, or by the rings), as shares of width and height.
   void picked(QPointF place);
 
  protected:
@@ -50,6 +56,7 @@ class SplitView : public QWidget {
   bool only_as_shot_ = false;
   Drag drag_ = Drag::Split;
   std::vector<bool> measured_, marking_;
+  std::vector<Ring> rings_;
   QPointF began_;
 };
 

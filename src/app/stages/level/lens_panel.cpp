@@ -1,0 +1,217 @@
+#include "app/stages/level/lens_panel.h"
+
+#include <fmt/format.h>
+#include <algorithm>
+#include <QFileDialog>
+#include <QMenu>
+#include <QVBoxLayout>
+
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "optics/find.h"
+#include "optics/judge.h"
+
+namespace askcount::app {
+namespace {
+
+using optics::By;
+
+const QStringList kHow = {"stays as it is", "is undone by its record", "is undone by hand"};
+
+QString stops(double v) {
+  return QString::fromStdString(format_number(v, 1)) + (v == 1 ? " stop" : " stops");
+}
+
+double stepped(double value, double step, int n, double least, double most) {
+  return std::clamp(std::round((value + step * n) / step) * step, least, most) + 0.0;
+}
+
+/// A number that may be below 0.
+double signed_number(const std::string& text, double most, const std::string& name) {
+  const size_t first = text.find_first_not_of(' ');
+  const bool below =
+      first != std::string::npos && (text[first] == '-' || text.compare(first, 3, "\u2212") == 0);
+  const double v = number_in(below ? text.substr(first + (text[first] == '-' ? 1 : 3)) : text, 0, most, name);
+  return below ? -v : v;
+}
+
+}  // namespace
+
+LensPanel::LensPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(0, 2, 0, 0);
+  rows->setSpacing(5);
+  make_sentence();
+  rows->addWidget(sentence_);
+  const auto label = [&](const char* name) {
+    auto* l = new QLabel(this);
+    l->setFont(word_font(10));
+    l->setWordWrap(true);
+    l->setObjectName(name);
+    return l;
+  };
+  record_ = label("lens_record");
+  rows->addWidget(record_);
+  auto* line = new QHBoxLayout;
+  find_ = new PressButton("Look for dust and hot pixels", false, this);
+  find_->setObjectName("find_spots");
+  forget_ = new PressButton("Forget them", false, this);
+  dark_menu_ = new PressButton("Dark frame…", false, this);
+  dark_menu_->setToolTip(
+      "Shot with the cap on, at the shutter and ISO of the take: what the sensor lights up by itself is "
+      "taken off raw frames");
+  line->addWidget(find_);
+  line->addWidget(forget_);
+  line->addWidget(dark_menu_);
+  line->addStretch(1);
+  rows->addLayout(line);
+  found_ = label("found");
+  rows->addWidget(found_);
+  rows->addStretch(1);
+  connect(find_, &QPushButton::clicked, this, [this] { session_.optics.find(); });
+  connect(forget_, &QPushButton::clicked, this,
+          [this] { session_.document.edit([](take::Take& t) { optics::forget(t.optics); }); });
+  connect(dark_menu_, &QPushButton::clicked, this, &LensPanel::show_dark_menu);
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.document, &Document::changed)
+      .on(session.frames, &Frames::changed)
+      .on(session.optics, &Optics::changed)
+      .on(session.job, &Job::started)
+      .on(session.job, &Job::ended);
+}
+
+void LensPanel::make_sentence() {
+  sentence_ = new Sentence(this, 11);
+  sentence_->add("What the lens did");
+  how_ = sentence_->add_slot("how the lens is undone");
+  sentence_->add("; its name is");
+  lens_ = sentence_->add_slot("name of the lens in the records");
+  sentence_->add(".");
+  sentence_->add_break();
+  sentence_->add("Undone by hand, a corner lay");
+  distortion_ = sentence_->add_slot("how much too far out a corner lies; below 0 for a barrel");
+  sentence_->add("too far out and was");
+  dark_corners_ = sentence_->add_slot("how much darker a corner is");
+  sentence_->add("darker than the middle.");
+  sentence_->add_break();
+  sentence_->add("The picture is turned by");
+  turn_ = sentence_->add_slot("degrees clockwise, until the horizon is level");
+  sentence_->add("clockwise; in the end corners are");
+  eye_ = sentence_->add_slot("how much darker corners are in the end, for the eye");
+  sentence_->add("darker.");
+  wire_choice(session_, how_, kHow, [](take::Take& t, int i) { t.optics.by = static_cast<By>(i); });
+  wire(session_, sentence_, lens_, [](take::Take& t, const std::string& text) {
+    if (text.empty() || text == "as the frames tell") {
+      t.optics.lens.clear();
+      return;
+    }
+    using Alike = optics::LensRecords::Alike;
+    const auto& records = optics::LensRecords::installed();
+    const auto like = records.like(text, Alike::Strictly, 1);
+    if (like.empty()) {
+      const auto near = records.like(text, Alike::Loosely, 1);
+      throw bad_input(fmt::format("No lens \"{}\" is in the records.", text),
+                      near.empty() ? "" : fmt::format("The nearest is \"{}\".", near.front()));
+    }
+    t.optics.lens = like.front();
+    t.optics.by = By::Record;
+  });
+  using optics::kMostDark_stops;
+  using optics::kMostDistortion_pct;
+  using optics::kMostTurn_deg;
+  wire(
+      session_, sentence_, distortion_,
+      [](take::Take& t, const std::string& text) {
+        t.optics.distortion_pct = signed_number(text, kMostDistortion_pct, "The distortion");
+        t.optics.by = By::Hand;
+      },
+      [](take::Take& t, int n) {
+        t.optics.distortion_pct =
+            stepped(t.optics.distortion_pct, 0.1, n, -kMostDistortion_pct, kMostDistortion_pct);
+        t.optics.by = By::Hand;
+      });
+  wire(
+      session_, sentence_, dark_corners_,
+      [](take::Take& t, const std::string& text) {
+        t.optics.dark_stops = number_in(text, 0, kMostDark_stops, "The corners");
+        t.optics.by = By::Hand;
+      },
+      [](take::Take& t, int n) {
+        t.optics.dark_stops = stepped(t.optics.dark_stops, 0.1, n, 0, kMostDark_stops);
+        t.optics.by = By::Hand;
+      });
+  wire(
+      session_, sentence_, turn_,
+      [](take::Take& t, const std::string& text) {
+        t.optics.turn_deg = signed_number(text, kMostTurn_deg, "The turn");
+      },
+      [](take::Take& t, int n) {
+        t.optics.turn_deg = stepped(t.optics.turn_deg, 0.1, n, -kMostTurn_deg, kMostTurn_deg);
+      });
+  wire(
+      session_, sentence_, eye_,
+      [](take::Take& t, const std::string& text) {
+        t.optics.eye_stops = number_in(text, 0, kMostDark_stops, "The corners");
+      },
+      [](take::Take& t, int n) {
+        t.optics.eye_stops = stepped(t.optics.eye_stops, 0.1, n, 0, kMostDark_stops);
+      });
+}
+
+QString LensPanel::lens_words() const {
+  const optics::Wish& w = session_.document.take().optics;
+  const auto& known = session_.optics.known();
+  if (!session_.frames.gathered()) return "The frames tell which lens it was once they are gathered.";
+  if (known)
+    return QString::fromStdString(known->name + ": " + optics::words_of(*known) + ", at this focal length.");
+  const source::ShotInfo shot = optics::shot_of(session_.frames.list());
+  const std::string& name = w.lens.empty() ? shot.lens : w.lens;
+  if (name.empty()) return "The frames do not tell their lens: name it, or say its two values by hand.";
+  return QString::fromStdString(name) +
+         " is not in the records: name one that is like it, or say its two values by hand.";
+}
+
+void LensPanel::refresh() {
+  const optics::Wish& w = session_.document.take().optics;
+  how_->set(kHow[static_cast<int>(w.by)], SlotField::Kind::Plain);
+  lens_->set(w.lens.empty() ? "as the frames tell" : QString::fromStdString(w.lens), SlotField::Kind::Plain);
+  distortion_->set(QString::fromStdString(format_number(w.distortion_pct, 1)) + " %", SlotField::Kind::Plain);
+  dark_corners_->set(stops(w.dark_stops), SlotField::Kind::Plain);
+  turn_->set(QString::fromStdString(format_number(w.turn_deg, 1)) + "°", SlotField::Kind::Plain);
+  eye_->set(stops(w.eye_stops), SlotField::Kind::Plain);
+  sentence_->reflow();
+  record_->setText(lens_words());
+  find_->setEnabled(session_.frames.gathered() && !session_.job.running());
+  forget_->setVisible(w.looked || !w.spots.empty());
+  QString found = "What stands still over the take: not looked for yet.";
+  if (w.looked || !w.spots.empty())
+    found = QString::fromStdString(counted(static_cast<long long>(w.spots.size()), "spot") + " of dust, " +
+                                   counted(static_cast<long long>(w.hot.size()), "hot pixel") + ".");
+  if (!w.dark_frame.empty()) found += QString(" %1 is taken off raw frames.").arg(w.dark_frame.c_str());
+  found_->setText(found);
+}
+
+void LensPanel::show_dark_menu() {
+  const auto choose = [this](const QString& chosen) {
+    if (chosen.isEmpty()) return;
+    const std::filesystem::path folder = session_.document.file().parent_path();
+    const std::filesystem::path file = chosen.toStdString();
+    session_.document.edit([&](take::Take& t) {
+      t.optics.dark_frame = (folder.empty() ? file : file.lexically_proximate(folder)).string();
+    });
+  };
+  QMenu menu(this);
+  menu.setFont(word_font(10.5));
+  menu.addAction("A raw file shot with the cap on…", this,
+                 [this, choose] { choose(QFileDialog::getOpenFileName(this, "A dark frame")); });
+  menu.addAction("A folder of some…", this,
+                 [this, choose] { choose(QFileDialog::getExistingDirectory(this, "Dark frames")); });
+  menu.addAction("None", this,
+                 [this] { session_.document.edit([](take::Take& t) { t.optics.dark_frame.clear(); }); })
+      ->setEnabled(!session_.document.take().optics.dark_frame.empty());
+  menu.exec(dark_menu_->mapToGlobal(QPoint(0, dark_menu_->height())));
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,28 @@
+#include "optics/find.h"
+
+#include <utility>
+
+#include "optics/hot_pixels.h"
+#include "optics/spots.h"
+
+namespace askcount::optics {
+
+Found find(const source::Frames& frames, const Work& work) {
+  Found found;
+  found.hot = find_hot_pixels(frames, work);
+  found.spots = find_spots(frames, *source::source_with({found.hot, nullptr}), work);
+  return found;
+}
+
+void put(Wish& wish, Found found) {
+  wish.spots = std::move(found.spots);
+  wish.hot = std::move(found.hot);
+  wish.looked = true;
+}
+
+void forget(Wish& wish) {
+  put(wish, {});
+  wish.looked = false;
+}
+
+}  // namespace askcount::optics

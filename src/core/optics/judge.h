@@ -1,0 +1,24 @@
+// What there is to say about lens and sensor.
+#pragma once
+
+#include <optional>
+#include <string>
+
+#include "base/finding.h"
+#include "optics/lens_records.h"
+#include "optics/wish.h"
+#include "source/frame.h"
+
+namespace askcount::optics {
+
+/// What a lens does, for people: "barrel of 2.1 %, corners 0.9 stops darker, fringes".
+std::string words_of(const LensRecord& record);
+
+/// Whether a take may have hot pixels: raw frames of a second or longer.
+bool may_be_hot(const source::Frames& frames);
+
+/// What is undone, what could be and what has not been looked for. `known` is the record of the lens the
+/// frames were shot with; nothing where there is none.
+Findings judge(const Wish& wish, const source::Frames& frames, const std::optional<LensRecord>& known);
+
+}  // namespace askcount::optics
