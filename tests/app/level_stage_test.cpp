@@ -187,6 +187,19 @@ TEST_F(LevelStageTest, TheLookIsInThePictureAtOnceAndBHeldShowsItAsShot) {
   EXPECT_GT(right().lightness(), before + 10);
 }
 
+TEST_F(LevelStageTest, ALensThatUndoesNothingLetsTheFramesReadStay) {
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().optics.undone() == take::Take().optics; }, 10000));
+  QTest::qWait(50);  // the one that follows the gathering
+  const auto before = session().optics.source();
+  QSignalSpy made(&session().optics, &Optics::changed);
+  session().document.edit([](take::Take& t) { t.optics.lens = "TQ 18-55 mm"; });
+  ASSERT_TRUE(QTest::qWaitFor([&] { return made.count() > 0; }, 10000));
+  EXPECT_EQ(session().optics.source(), before) << "nothing is read anew";
+  session().document.edit([](take::Take& t) { t.optics.turn_deg = 1; });
+  ASSERT_TRUE(QTest::qWaitFor([&] { return made.count() > 1; }, 10000));
+  EXPECT_NE(session().optics.source(), before);
+}
+
 TEST_F(LevelStageTest, APickedWhiteIsGreyAfterwards) {
   auto* split = child<SplitView>("split");
   ASSERT_TRUE(QTest::qWaitFor([&] { return split->place().width() > 0; }, 10000));

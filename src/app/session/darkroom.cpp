@@ -38,6 +38,7 @@ void Darkroom::forget() {
 }
 
 void Darkroom::read_through(std::shared_ptr<const source::FrameSource> source) {
+  if (source == source_) return;
   source_ = std::move(source);
   forget();
 }

@@ -31,7 +31,7 @@ class Darkroom : public QObject {
   std::optional<std::array<double, 3>> light_at(const source::Frame& frame, const render::FramePlan& plan,
                                                 int width, const QPointF& place);
   void forget();
-  /// Reads through it from now on; what was read otherwise is forgotten.
+  /// Reads through it from now on; what was read through another is forgotten.
   void read_through(std::shared_ptr<const source::FrameSource> source);
 
  signals:

@@ -45,7 +45,9 @@ void Optics::follow() {
                  [this, made, key] {
                    dark_ = made->mending.sensor.dark;
                    known_ = std::move(made->known);
-                   source_ = std::make_shared<optics::MendedSource>(std::move(made->mending));
+                   // Where nothing is undone, before and now, what was read of frames still holds.
+                   if (!made->mending.none() || !source_->none())
+                     source_ = std::make_shared<optics::MendedSource>(std::move(made->mending));
                    made_from_ = key;
                    emit changed();
                  },

@@ -19,7 +19,7 @@ class Optics : public QObject {
  public:
   Optics(Document& document, Frames& frames, Job& job, QObject* parent = nullptr);
 
-  /// Reads frames without what is to be undone.
+  /// Reads frames without what is to be undone. Another source where that has changed.
   const std::shared_ptr<const optics::MendedSource>& source() const { return source_; }
   /// What source() undoes.
   const optics::Wish& undone() const { return made_from_.wish; }

@@ -41,6 +41,8 @@ class MendedSource : public source::FrameSource {
  public:
   explicit MendedSource(Mending mending);
 
+  /// Whether it reads frames just as they were shot.
+  bool none() const { return mending_.none(); }
   source::Shown read(const source::Frame& frame, const source::Want& want) const override;
   /// Where a place of a frame of this size as it was shot comes to lie, and the other way about; all in
   /// shares of the frame.

@@ -90,6 +90,7 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   connect(split_, &SplitView::picked, this, [this](const QPointF& place) {
     split_->drag() == SplitView::Drag::Rings ? press_ring(place) : pick(place);
   });
+  darkroom_.read_through(session.optics.source());
   connect(&session.optics, &Optics::changed, this, [this] {
     darkroom_.read_through(session_.optics.source());
     show_frame();
