@@ -175,10 +175,30 @@ TEST(Developing, AFieldRaisesItsPartOfThePicture) {
   EXPECT_GT(out.row(0)[60], out.row(47)[60] + 30);
 }
 
+TEST(Developing, AFieldOfAColourChangesThatColourAlone) {
+  FramePlan plan;
+  plan.correction.red_field.stops[1] = 0.4F;  // one cosine from left to right
+  plan.correction.blue_field.stops[0] = -0.3F;
+  const Size size{64, 48};
+  image::Linear32 flat(size);
+  std::fill(flat.rgb.begin(), flat.rgb.end(), 0.2F);
+  const Coded8 out = drawn(flat, Resampling(size, {0, 0, 64, 48}, size), plan);
+  const auto code = [](double stops) {
+    return 255 * image::code_of_linear(static_cast<float>(0.2 * std::exp2(stops)));
+  };
+  for (const int x : {0, 20, 63}) {
+    const std::uint8_t* p = out.row(20) + 3 * x;
+    EXPECT_NEAR(p[0], code(plan.correction.red_field.at((x + 0.5) / 64, 0.4)), 0.8) << x;
+    EXPECT_NEAR(p[1], code(0), 0.6) << x;
+    EXPECT_NEAR(p[2], code(-0.3), 0.6) << x;
+  }
+}
+
 TEST(Developing, HoldsWhiteWhateverAPartIsLoweredOrRaisedBy) {
   for (const float stops : {-0.6F, 0.6F}) {
     FramePlan plan;
     plan.correction.field.stops[1] = stops;
+    plan.correction.blue_field.stops[2] = stops / 2;
     plan.correction.gain = image::Gain(0.9, 1, 1.1);
     EXPECT_EQ(developed({1, 1, 1}, plan), (std::array<int, 3>{255, 255, 255}));
   }

@@ -49,10 +49,10 @@ std::string mark_for(const Piece& p, const source::Frame& frame, const Order& or
   Key key;
   key.add(source::name_of(frame.file()));
   key.add(ending_of(order.format));
-  for (const double v :
-       {p.plan.correction.gain.red, p.plan.correction.gain.green, p.plan.correction.gain.blue})
-    key.number(v);
-  for (const float v : p.plan.correction.field.stops) key.number(v);
+  const level::Correction& c = p.plan.correction;
+  for (const double v : {c.gain.red, c.gain.green, c.gain.blue}) key.number(v);
+  for (const image::Field* field : {&c.field, &c.red_field, &c.blue_field})
+    for (const float v : field->stops) key.number(v);
   for (const look::Lane& lane : look::lanes()) key.number(p.plan.look.*lane.value);
   for (const int v : {p.size.width, p.size.height, order.quality, static_cast<int>(frame.blend)})
     key.number(v);

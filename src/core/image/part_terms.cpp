@@ -1,5 +1,7 @@
 #include "image/part_terms.h"
 
+#include <algorithm>
+
 namespace askcount::image {
 namespace {
 
@@ -25,7 +27,10 @@ const std::array<std::array<double, Field::kTerms>, Luminance::kParts>& part_ter
 }
 
 double stops_at(const Field& field, int part) {
-  return field.at(across(part), down(part));
+  const auto& terms = part_terms()[static_cast<size_t>(part)];
+  double sum = 0;
+  for (size_t k = 0; k < terms.size(); ++k) sum += static_cast<double>(field.stops[k]) * terms[k];
+  return std::clamp(sum, -Field::kMost, Field::kMost);
 }
 
 }  // namespace askcount::image

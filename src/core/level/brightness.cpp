@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "image/part_terms.h"
+#include "level/colour_wander.h"
 #include "level/field_light.h"
 
 namespace askcount::level {
@@ -18,24 +19,65 @@ namespace {
 constexpr double kRaised = 0.05,
                  kClippedShare = 0.002;  // stops, and share of the picture, that are worth one
 
-/// Mean light of the frame once it is corrected; what the field does is taken part by part.
+/// Mean light of the frame once it is corrected; what the fields do is taken part by part.
 double mean_after(const image::Luminance& l, const Correction& c) {
-  return l.mean_after(c.gain) * field_gain(l, c.field);
+  return l.mean_after(c.gain) * field_gain(l, c);
 }
+
+constexpr size_t kZones = 3;
+constexpr int kOfZone = image::Luminance::kParts / static_cast<int>(kZones);
+
+/// Red and blue against green in the upper, middle and lower third, as shot and corrected.
+class ZoneColours {
+ public:
+  void add(const image::Luminance& l, const Levelled& levelled) {
+    for (size_t zone = 0; zone < kZones; ++zone) {
+      std::vector<bool> own(image::Luminance::kParts, false);
+      const auto from = static_cast<long>(zone) * kOfZone;
+      std::fill(own.begin() + from, own.begin() + from + kOfZone, true);
+      double red = 0, blue = 0;  // what the fields add
+      for (int p = static_cast<int>(from); p < static_cast<int>(from) + kOfZone; ++p) {
+        red += image::stops_at(levelled.red_field, p) / kOfZone;
+        blue += image::stops_at(levelled.blue_field, p) / kOfZone;
+      }
+      red_[zone].add(last_ ? shared_change(last_->red, l.red, l.parts, own).stops : 0, levelled.red + red);
+      blue_[zone].add(last_ ? shared_change(last_->blue, l.blue, l.parts, own).stops : 0,
+                      levelled.blue + blue);
+    }
+    last_ = &l;
+  }
+  /// Flicker of the colour and third where it is most.
+  double before() const { return most(&Wander::before); }
+  double after() const { return most(&Wander::after); }
+
+ private:
+  struct Wander {
+    std::vector<double> before, after;
+    void add(double change, double correction) {
+      before.push_back((before.empty() ? 0 : before.back()) + change);
+      after.push_back(before.back() + correction);
+    }
+  };
+  double most(std::vector<double> Wander::*which) const {
+    double out = 0;
+    for (size_t zone = 0; zone < kZones; ++zone)
+      out = std::max({out, flicker(red_[zone].*which), flicker(blue_[zone].*which)});
+    return out;
+  }
+  const image::Luminance* last_ = nullptr;
+  std::array<Wander, kZones> red_, blue_;
+};
 
 /// Brightness of the upper, middle and lower third, as shot and corrected.
 class Zones {
  public:
   void add(const image::Luminance& l, const Correction& c) {
     const double all = mean_after(l, {c.gain}) / l.mean;
-    for (size_t zone = 0; zone < 3; ++zone) {
+    for (size_t zone = 0; zone < kZones; ++zone) {
       double before = 0, after = 0;
-      constexpr int kRows = image::Luminance::kDown / 3;
-      for (int p = static_cast<int>(zone) * kRows * image::Luminance::kAcross;
-           p < static_cast<int>(zone + 1) * kRows * image::Luminance::kAcross; ++p) {
-        const double light = static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
-        before += light;
-        after += light_after(light, image::stops_at(c.field, p));
+      for (int p = static_cast<int>(zone) * kOfZone; p < static_cast<int>(zone + 1) * kOfZone; ++p) {
+        before += static_cast<double>(std::exp2(l.parts[static_cast<size_t>(p)]));
+        after += light_after_fields(l, c, p);
       }
       before_[zone].push_back(std::log2(std::max(1e-6, before)));
       after_[zone].push_back(std::log2(std::max(1e-6, after * all)));
@@ -116,6 +158,7 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   for (const auto& luminance : luminances) leveller.add(luminance.get());
   std::vector<double> as_shot;
   Zones zones;
+  ZoneColours colours;
   for (size_t n = 0; n < luminances.size(); ++n) {
     e.frames.push_back(leveller.level(n));
     as_shot.push_back(e.frames[n].as_shot);
@@ -139,6 +182,7 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
       e.raised_most = std::max(e.raised_most, raised);
     }
     zones.add(l, e.corrections.back());
+    colours.add(l, e.frames[n]);
   }
   e.zones_before = zones.before();
   e.zones_after = zones.after();
@@ -158,8 +202,8 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
     e.red_after.push_back(red[n] + e.frames[n].red);
     e.blue_after.push_back(blue[n] + e.frames[n].blue);
   }
-  e.colour_before = std::max(flicker(red), flicker(blue));
-  e.colour_after = std::max(flicker(e.red_after), flicker(e.blue_after));
+  e.colour_before = std::max({flicker(red), flicker(blue), colours.before()});
+  e.colour_after = std::max({flicker(e.red_after), flicker(e.blue_after), colours.after()});
   return e;
 }
 

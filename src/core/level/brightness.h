@@ -53,7 +53,7 @@ struct Evenness {
   std::vector<size_t> unreadable;
   double flicker_before = 0;  ///< stops, true changes that are kept apart
   double flicker_after = 0;   ///< the same
-  double colour_before = 0;   ///< the same of red or blue against green, whichever is more
+  double colour_before = 0;   ///< of red or blue against green, of the whole or of a third: whichever is most
   double colour_after = 0;
   /// Flicker of the upper, middle and lower third of the picture, in stops.
   std::array<double, 3> zones_before{}, zones_after{};

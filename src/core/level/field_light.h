@@ -1,13 +1,17 @@
-// What a field does to the light of a frame.
+// What fields do to the light of a frame.
 #pragma once
 
-#include "image/field.h"
 #include "image/luminance.h"
+#include "level/correction.h"
 
 namespace askcount::level {
 
-/// Mean light of the frame's parts once the field is on them, by what it was before; highlights are held. 1
-/// for a flat field and for a black frame.
-double field_gain(const image::Luminance& luminance, const image::Field& field);
+/// Light of a frame's part (0 to 1) once the fields of a correction are on it, its gain and tint left out;
+/// highlights are held.
+double light_after_fields(const image::Luminance& luminance, const Correction& correction, int part);
+
+/// Mean light of the frame's parts once the fields are on them, by what it was before. 1 where all is changed
+/// alike, and for a black frame.
+double field_gain(const image::Luminance& luminance, const Correction& correction);
 
 }  // namespace askcount::level

@@ -10,59 +10,19 @@ namespace askcount::level {
 namespace {
 
 constexpr double kVisibleChange =
-    0.04;                            // stops of the mean below which a local change is left to the smoothing
-constexpr double kSureChange = 6;    // spreads beyond which it is no accident
-constexpr long kMostAlike = 3;       // changes half as large around it, itself among them
-constexpr int kLocalAhead = 2;       // frames after a change that its spread is judged with
-constexpr size_t kFewestParts = 12;  // of 192 that tell of a colour
-constexpr double kClick = 1.0 / 6;   // stops: the least change of the record that is a click
+    0.04;                           // stops of the mean below which a local change is left to the smoothing
+constexpr double kSureChange = 6;   // spreads beyond which it is no accident
+constexpr long kMostAlike = 3;      // changes half as large around it, itself among them
+constexpr int kLocalAhead = 2;      // frames after a change that its spread is judged with
+constexpr double kClick = 1.0 / 6;  // stops: the least change of the record that is a click
 // Shares of a click that the pictures' change may be off by: more and it was not there, less and it was.
 constexpr double kMovement = 0.0015;  // stops a frame: what the mean does for itself beyond this is movement
-constexpr double kColourChance =
-    6;  // a colour wanders where it does by more than this of its chance variance
-constexpr double kLeastFlash = 0.4;  // stops
-constexpr double kSureFlash = 5;     // spreads
+constexpr double kLeastFlash = 0.4;   // stops
+constexpr double kSureFlash = 5;      // spreads
 constexpr double kOffClick = 0.6, kOnClick = 0.35;
 
 bool counts(const std::vector<bool>& measured, size_t part) {
   return measured.empty() || measured[part];
-}
-
-/// What most parts of the picture share of a change of colour, and its standard error; 0 where too few can be
-/// told.
-struct SharedChange {
-  double stops = 0, chance = 0;
-};
-SharedChange shared_change(const std::array<float, image::Luminance::kParts>& before,
-                           const std::array<float, image::Luminance::kParts>& now,
-                           const std::array<float, image::Luminance::kParts>& stops,
-                           const std::vector<bool>& measured) {
-  struct Part {
-    double change, weight;
-  };
-  std::vector<Part> parts;
-  std::vector<double> changes, apart;
-  for (size_t p = 0; p < now.size(); ++p)
-    if (before[p] < image::Luminance::kUnknown && now[p] < image::Luminance::kUnknown &&
-        counts(measured, p)) {
-      // Where there is more of a colour, what noise and coding add to its darkest values counts less.
-      parts.push_back(
-          {static_cast<double>(now[p] - before[p]), static_cast<double>(std::exp2(stops[p] + now[p] / 2))});
-      changes.push_back(parts.back().change);
-    }
-  if (changes.size() < kFewestParts) return {};
-  // The mean of those that agree: as deaf to what moves in some parts as their median, and steadier.
-  const double middle = median_of(changes);
-  for (const Part& p : parts) apart.push_back(std::abs(p.change - middle));
-  const double usual = 3 * 1.4826 * median_of(apart) + 1e-9;
-  double sum = 0, weights = 0, square = 0;
-  for (const Part& p : parts)
-    if (std::abs(p.change - middle) <= usual) {
-      sum += p.weight * p.change;
-      weights += p.weight;
-      square += std::pow(p.weight * (p.change - middle), 2);
-    }
-  return {sum / weights, std::sqrt(square) / weights};
 }
 
 /// Log2 of the mean light of the parts that count.
@@ -72,6 +32,30 @@ double mean_of(const std::array<float, image::Luminance::kParts>& parts, const s
   for (size_t p = 0; p < parts.size(); ++p)
     if (counts(measured, p)) light += static_cast<double>(std::exp2(parts[p])), ++count;
   return std::max(-20.0, std::log2(std::max(1e-9, light / count)));
+}
+
+/// The parts that follow a gain and are to be measured; those that are nearly black or white tell nothing.
+PartFlicker::Parts telling(PartFlicker::Parts stops, const std::vector<bool>& measured) {
+  constexpr float kTooDark = -9, kTooLight = -0.15F;  // stops of white
+  for (size_t p = 0; p < stops.size(); ++p)
+    if (!(stops[p] > kTooDark && stops[p] < kTooLight && counts(measured, p)))
+      stops[p] = image::Luminance::kUnknown;
+  return stops;
+}
+
+/// Log2 of each part's luminance over its green; unknown where its colours are.
+double over_green(const image::Luminance& l, size_t p) {
+  return std::log2(static_cast<double>(image::luminance(std::exp2(l.red[p]), 1, std::exp2(l.blue[p]))));
+}
+
+/// The green of the parts that tell of brightness.
+PartFlicker::Parts green_of(const image::Luminance& l, PartFlicker::Parts telling) {
+  for (size_t p = 0; p < telling.size(); ++p)
+    if (telling[p] < image::Luminance::kUnknown) {
+      const bool coloured = l.red[p] < image::Luminance::kUnknown && l.blue[p] < image::Luminance::kUnknown;
+      telling[p] = coloured ? telling[p] - static_cast<float>(over_green(l, p)) : image::Luminance::kUnknown;
+    }
+  return telling;
 }
 
 /// The parts as they would be had red and blue not wandered so many stops from green.
@@ -104,15 +88,22 @@ std::vector<double> filled(const std::vector<std::optional<double>>& exposures) 
   return out;
 }
 
+/// A choice of no parts is one of all.
+Smoothing asking_some(Smoothing smoothing) {
+  if (std::none_of(smoothing.measured.begin(), smoothing.measured.end(), [](bool m) { return m; }))
+    smoothing.measured.clear();
+  return smoothing;
+}
+
 }  // namespace
 
 Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothing smoothing)
-    : smoothing_(std::move(smoothing)),
+    : smoothing_(asking_some(std::move(smoothing))),
       exposure_(filled(exposures)),
       joined_(exposures.size()),
-      parts_(smoothing_.reach) {
-  if (std::none_of(smoothing_.measured.begin(), smoothing_.measured.end(), [](bool m) { return m; }))
-    smoothing_.measured.clear();
+      colours_(smoothing_.reach, smoothing_.parts, smoothing_.measured),
+      parts_(smoothing_.reach),
+      green_(smoothing_.reach) {
   const long n = static_cast<long>(exposure_.size());
   for (long i = 0; i < n; ++i)
     joined_[static_cast<size_t>(i)] = local_line([&](long k) { return exposure_[static_cast<size_t>(k)]; },
@@ -130,22 +121,12 @@ size_t Leveller::lookahead() const {
 
 void Leveller::add(const image::Luminance* luminance) {
   Sample s;
-  if (!samples_.empty()) s.red = samples_.back().red, s.blue = samples_.back().blue;
+  colours_.add(luminance);
   image::Luminance plain;  // without what colours have wandered: parts differ by that too
   if (luminance) {
     s.known = true;
     s.stops = measured_stops(*luminance);
-    if (any_) {
-      const SharedChange red =
-          shared_change(last_red_, luminance->red, luminance->parts, smoothing_.measured);
-      const SharedChange blue =
-          shared_change(last_blue_, luminance->blue, luminance->parts, smoothing_.measured);
-      s.red += red.stops;
-      s.blue += blue.stops;
-      s.red_chance = red.chance;
-      s.blue_chance = blue.chance;
-    }
-    plain.parts = without_wander(*luminance, s.red, s.blue);
+    plain.parts = without_wander(*luminance, red_wander(samples_.size()), blue_wander(samples_.size()));
     const double mean =
         s.stops + mean_of(plain.parts, smoothing_.measured) - mean_of(luminance->parts, smoothing_.measured);
     if (any_) {
@@ -158,11 +139,17 @@ void Leveller::add(const image::Luminance* luminance) {
     }
     last_parts_ = plain.parts;
     last_mean_ = mean;
-    last_red_ = luminance->red;
-    last_blue_ = luminance->blue;
     any_ = true;
   }
-  if (smoothing_.parts) parts_.add(luminance ? &plain : nullptr, smoothing_.measured);
+  if (smoothing_.parts && luminance) {
+    const PartFlicker::Parts light = telling(plain.parts, smoothing_.measured);
+    const PartFlicker::Parts green = green_of(*luminance, telling(luminance->parts, smoothing_.measured));
+    parts_.add(&light);
+    green_.add(&green);
+  } else if (smoothing_.parts) {
+    parts_.add(nullptr);
+    green_.add(nullptr);
+  }
   veils_.push_back(luminance ? image::Veil::of(*luminance) : veils_.empty() ? image::Veil() : veils_.back());
   samples_.push_back(s);
   if (samples_.size() > 2) align_click(samples_.size() - 2);
@@ -286,39 +273,19 @@ std::vector<double> Leveller::moved(size_t from, size_t to, size_t n) const {
   return out;
 }
 
-/// What is to be added to a colour at frame n: as far as it wanders more than chance would have it.
-double Leveller::held_colour(size_t n, size_t from, size_t to, double Sample::*colour,
-                             double Sample::*chance) const {
-  const auto known = [&](long i) { return samples_[static_cast<size_t>(i)].known; };
-  const auto at = [&](size_t i) { return samples_[i].*colour; };
-  std::vector<double> sizes;
-  double by_chance = 0;
-  for (size_t i = std::max<size_t>(from, 1); i < to; ++i) {
-    if (!both_known(i) || !both_known(i + 1)) continue;
-    sizes.push_back(std::abs(at(i) - (at(i - 1) + at(i + 1)) / 2));
-    by_chance += (std::pow(samples_[i].*chance, 2) + std::pow(samples_[i + 1].*chance, 2)) / 4;
-  }
-  double part = 1;
-  if (sizes.size() >= 4) {
-    by_chance /= static_cast<double>(sizes.size());
-    const double usual = 1.4826 * median_of(sizes);
-    part = std::max(0.0, 1 - kColourChance * by_chance / (usual * usual + 1e-12));
-  }
-  const double smooth = local_line([&](long i) { return at(static_cast<size_t>(i)); }, known,
-                                   static_cast<long>(n), static_cast<long>(to) + 1, smoothing_.reach);
-  return part * (smooth - at(n));
-}
-
 Levelled Leveller::level(size_t n) {
   const auto reach = static_cast<size_t>(smoothing_.reach);
   const size_t first = n > reach ? n - reach : 0, last = std::min(n + reach, exposure_.size() - 1);
   settle_local(last);
   const bool known = samples_[n].known;
   Levelled out;
-  if (smoothing_.parts && known && !flash_[n]) out.field = parts_.field(n, exposure_);
+  const ColourWander::Held colours = known ? colours_.held(n) : ColourWander::Held();
+  const bool by_colour = !colours.red_field.flat() || !colours.blue_field.flat();
+  // Where colours flicker in parts their green tells the brightness that is to be held.
+  if (smoothing_.parts && known && !flash_[n]) out.field = (by_colour ? green_ : parts_).field(n, &exposure_);
   // Where parts flicker apart, what they do is no movement.
   const std::vector<double> movement =
-      out.field.flat() ? moved(first, last, n) : std::vector<double>(last - first + 1, 0.0);
+      out.field.flat() && !by_colour ? moved(first, last, n) : std::vector<double>(last - first + 1, 0.0);
   const double light = local_line(
       [&](long i) {
         const auto k = static_cast<size_t>(i);
@@ -332,9 +299,12 @@ Levelled Leveller::level(size_t n) {
     // What the clicks ask for is done in any case.
     const double clicks = joined_[n] - exposure_[n], strength = smoothing_.strength;
     out.target = out.as_shot + clicks + strength * (out.correction() - clicks);
-    out.red = strength * held_colour(n, first, last, &Sample::red, &Sample::red_chance);
-    out.blue = strength * held_colour(n, first, last, &Sample::blue, &Sample::blue_chance);
-    for (float& s : out.field.stops) s *= static_cast<float>(strength);
+    out.red = strength * colours.red;
+    out.blue = strength * colours.blue;
+    out.red_field = colours.red_field;
+    out.blue_field = colours.blue_field;
+    for (image::Field* field : {&out.field, &out.red_field, &out.blue_field})
+      for (float& s : field->stops) s *= static_cast<float>(strength);
   }
   const auto always = [](long) { return true; };
   for (const auto& [i, w] :
@@ -347,16 +317,14 @@ Levelled Leveller::level(size_t n) {
   return out;
 }
 
-double light_after(double light, double stops) {
-  return static_cast<double>(image::GainCurve(std::exp2(stops))(static_cast<float>(light)));
-}
-
 Correction correction_of(const Leveller& leveller, const image::Luminance& shown, const Levelled& levelled) {
   Correction out;
   out.field = levelled.field;
+  out.red_field = levelled.red_field;
+  out.blue_field = levelled.blue_field;
   out.veil = levelled.veil;
-  // What the field does to the mean the gain does not.
-  const double by_field = std::log2(field_gain(shown, out.field));
+  // What the fields do to the mean the gain does not.
+  const double by_field = std::log2(field_gain(shown, out));
   const double change = levelled.target - leveller.measured_stops(shown);
   out.gain = image::gain_for(shown, shown.stops() + change - by_field, levelled.tint());
   return out;

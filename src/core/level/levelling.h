@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "image/luminance.h"
+#include "level/colour_wander.h"
 #include "level/correction.h"
 #include "level/part_flicker.h"
 
@@ -35,9 +36,10 @@ struct Smoothing {
 struct Levelled {
   double as_shot = 0;
   double target = 0;
-  double red = 0, blue = 0;  ///< to be added to those colours against green, in stops
-  image::Field field;        ///< to be added to parts, besides the change of the whole
-  image::Veil veil;          ///< the haze, steady from frame to frame
+  double red = 0, blue = 0;            ///< to be added to those colours against green, in stops
+  image::Field field;                  ///< to be added to parts, besides the change of the whole
+  image::Field red_field, blue_field;  ///< to be added to those colours of parts, besides
+  image::Veil veil;                    ///< the haze, steady from frame to frame
   double correction() const { return target - as_shot; }
   /// What the colours are to be multiplied by besides.
   image::Gain tint() const { return {std::exp2(red), 1, std::exp2(blue)}; }
@@ -51,7 +53,8 @@ struct Levelled {
 /// on, a flash) is told from flicker, which all parts share, and kept. The rest is smoothed by a local line.
 /// The recorded clicks come back as one smooth curve. Where the record is wrong, the picture's own brightness
 /// joins the click within `reach` frames. Colours that wander (an automatic white balance, a lamp that
-/// pulses) are smoothed the same way, by what most parts of the picture share of the change.
+/// pulses) are smoothed the same way (ColourWander), by what most parts of the picture share and what some
+/// do for themselves.
 class Leveller {
  public:
   /// Recorded exposure of every frame in stops (exposures_of); nothing where it was not recorded.
@@ -67,8 +70,8 @@ class Leveller {
   Levelled level(size_t n);
 
   /// How far red and blue were from green up to frame n, by what most parts share, in stops from the first.
-  double red_wander(size_t n) const { return samples_[n].red; }
-  double blue_wander(size_t n) const { return samples_[n].blue; }
+  double red_wander(size_t n) const { return colours_.red(n); }
+  double blue_wander(size_t n) const { return colours_.blue(n); }
 
   /// The change at frame n that only a part of the picture shares, in stops of the mean; 0 where there is
   /// none. Known with level(n).
@@ -89,17 +92,14 @@ class Leveller {
   struct Sample {
     bool known = false;
     double stops = 0;
-    double apart = 0;          // change of the mean less the change most parts share
-    double shared = 0;         // that change
-    double red = 0, blue = 0;  // against green, added up from what most parts share of each change
-    double red_chance = 0, blue_chance = 0;  // standard errors of the last change
+    double apart = 0;   // change of the mean less the change most parts share
+    double shared = 0;  // that change
   };
   void settle_local(size_t until);
   double flash_step(size_t i, size_t from, size_t to);
   void align_click(size_t i);
   bool both_known(size_t i) const;
   std::vector<double> moved(size_t from, size_t to, size_t n) const;
-  double held_colour(size_t n, size_t from, size_t to, double Sample::*colour, double Sample::*chance) const;
   bool wished(const std::vector<size_t>& frames, size_t n) const;
 
   Smoothing smoothing_;
@@ -110,16 +110,14 @@ class Leveller {
   size_t flash_end_ = 0;    // the first frame after the last flash
   double flash_light_ = 0;  // stops the frame before is brighter by, within one
   bool flash_smoothed_ = false;
-  std::array<float, image::Luminance::kParts> last_parts_{}, last_red_{}, last_blue_{};
+  std::array<float, image::Luminance::kParts> last_parts_{};
   double last_mean_ = 0;
   bool any_ = false;
-  PartFlicker parts_;
+  ColourWander colours_;
+  PartFlicker parts_, green_;
   std::vector<image::Veil> veils_;
   std::vector<size_t> late_;
 };
-
-/// Light of a part (0 to 1) once a field has raised it by so many stops: highlights are held.
-double light_after(double light, double stops);
 
 /// What a frame's levelling asks for, done to the light of the frame it is shown by: its own, or a
 /// neighbour's that stands in for it.

@@ -12,9 +12,8 @@ namespace {
 using image::Field;
 using image::Luminance;
 
-constexpr float kTooDark = -9, kTooLight = -0.15F;  // stops of white: such parts follow no gain
-constexpr int kFewestParts = 60;                    // of 192 that a field is fitted to
-constexpr size_t kBack = 40;                        // frames that tell what chance does
+constexpr int kFewestParts = 60;    // of 192 that a field is fitted to
+constexpr size_t kBack = 40;        // frames that tell what chance does
 constexpr double kOutOfChance = 3;  // a term counts from this multiple of its variance by chance
 constexpr double kLeast = 0.0015;   // stops: terms that vary by less are left alone
 constexpr float kUnknown = Luminance::kUnknown;
@@ -53,20 +52,16 @@ bool solve(std::array<std::array<double, N>, N>& a, std::array<double, N>& b,
 
 }  // namespace
 
-void PartFlicker::add(const Luminance* luminance, const std::vector<bool>& counts) {
+void PartFlicker::add(const Parts* stops) {
   Frame f;
-  if (luminance) {
+  if (stops) {
     f.known = true;
-    for (size_t p = 0; p < f.stops.size(); ++p) {
-      const float s = luminance->parts[p];
-      const bool tells = s > kTooDark && s < kTooLight && (counts.empty() || counts[p]);
-      f.stops[p] = tells ? s : kUnknown;
-    }
+    f.stops = *stops;
   }
   frames_.push_back(f);
 }
 
-PartFlicker::Fit PartFlicker::fit(const std::array<float, kParts>& values) {
+PartFlicker::Fit PartFlicker::fit(const Parts& values) {
   Fit out;
   std::vector<size_t> known;
   for (size_t p = 0; p < values.size(); ++p)
@@ -109,13 +104,14 @@ PartFlicker::Fit PartFlicker::fit(const std::array<float, kParts>& values) {
   return out;
 }
 
-const PartFlicker::Fit& PartFlicker::quick(size_t n, const std::vector<double>& exposure) {
+const PartFlicker::Fit& PartFlicker::quick(size_t n, const std::vector<double>* exposure) {
   if (quick_.size() <= n) quick_.resize(n + 1), quick_there_.resize(n + 1, 0);
   if (quick_there_[n] == 0) {
     quick_there_[n] = 1;
     if (n > 0 && n + 1 < frames_.size() && frames_[n - 1].known && frames_[n].known && frames_[n + 1].known) {
-      std::array<float, kParts> values{};
-      const auto turned = static_cast<float>(exposure[n] - (exposure[n - 1] + exposure[n + 1]) / 2);
+      Parts values{};
+      const float turned =
+          exposure ? static_cast<float>((*exposure)[n] - ((*exposure)[n - 1] + (*exposure)[n + 1]) / 2) : 0;
       for (size_t p = 0; p < values.size(); ++p) {
         const float a = frames_[n - 1].stops[p], b = frames_[n].stops[p], c = frames_[n + 1].stops[p];
         values[p] = std::max({a, b, c}) < kUnknown / 2 ? b - (a + c) / 2 - turned : kUnknown;
@@ -126,7 +122,7 @@ const PartFlicker::Fit& PartFlicker::quick(size_t n, const std::vector<double>& 
   return quick_[n];
 }
 
-Field PartFlicker::field(size_t n, const std::vector<double>& exposure) {
+Field PartFlicker::field(size_t n, const std::vector<double>* exposure, std::optional<double> whole) {
   Field out;
   if (!frames_[n].known) return out;
   const size_t from = n > kBack ? n - kBack : 1;
@@ -152,11 +148,15 @@ Field PartFlicker::field(size_t n, const std::vector<double>& exposure) {
     any = any || part[k] > 0;
   }
   if (!any) return out;
+  if (whole) part[0] = *std::max_element(part.begin() + 1, part.end());
   const auto weights = line_weights([&](long i) { return frames_[static_cast<size_t>(i)].known; },
                                     static_cast<long>(n), static_cast<long>(frames_.size()), reach_);
-  std::array<float, kParts> values{};
-  double turned = -exposure[n];
-  for (const auto& [i, w] : weights) turned += w * exposure[static_cast<size_t>(i)];
+  Parts values{};
+  double turned = whole.value_or(0);
+  if (exposure) {
+    turned -= (*exposure)[n];
+    for (const auto& [i, w] : weights) turned += w * (*exposure)[static_cast<size_t>(i)];
+  }
   for (size_t p = 0; p < values.size(); ++p) {
     double smooth = -turned;
     float most = frames_[n].stops[p];
@@ -168,7 +168,7 @@ Field PartFlicker::field(size_t n, const std::vector<double>& exposure) {
   }
   const Fit f = fit(values);
   if (!f.good) return out;
-  for (size_t k = 1; k < kTerms; ++k) out.stops[k] = static_cast<float>(part[k] * f.terms[k]);
+  for (size_t k = 0; k < kTerms; ++k) out.stops[k] = static_cast<float>(part[k] * f.terms[k]);
   return out;
 }
 

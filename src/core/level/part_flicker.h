@@ -1,9 +1,9 @@
-// Flicker that parts of the picture have for themselves.
+// Flicker that parts of the picture have for themselves, in brightness or in a colour.
 #pragma once
 
 #include <array>
 #include <cstddef>
-#include <functional>
+#include <optional>
 #include <vector>
 
 #include "image/field.h"
@@ -19,29 +19,32 @@ class PartFlicker {
  public:
   explicit PartFlicker(int reach) : reach_(reach) {}
 
-  /// The parts of the next frame; null where it cannot be read. Parts that are black or white, or that
-  /// `counts` (empty for all) leaves out, tell nothing.
-  void add(const image::Luminance* luminance, const std::vector<bool>& counts);
+  using Parts = std::array<float, image::Luminance::kParts>;
+
+  /// The parts of the next frame in stops, image::Luminance::kUnknown for those that tell nothing; null where
+  /// it cannot be read.
+  void add(const Parts* stops);
 
   /// What is to be added to frame n, in stops, besides the change of the whole. `exposure` has the recorded
-  /// exposure of every frame in stops, as it stays. Frames up to n + reach must have been added, where there
-  /// are that many.
-  image::Field field(size_t n, const std::vector<double>& exposure);
+  /// exposure of every frame in stops, as it stays; null where none counts. Where the change of the `whole`
+  /// is told, the field brings what is lacking of it too. Frames up to n + reach must have been added, where
+  /// there are that many.
+  image::Field field(size_t n, const std::vector<double>* exposure, std::optional<double> whole = {});
 
  private:
   static constexpr int kTerms = image::Field::kTerms;
   static constexpr int kParts = image::Luminance::kParts;
   struct Frame {
     bool known = false;
-    std::array<float, kParts> stops{};  // kUnknown for what tells nothing
+    Parts stops{};  // kUnknown for what tells nothing
   };
   /// A fit of the terms to values of the parts, and the variance chance gives each.
   struct Fit {
     std::array<double, kTerms> terms{}, chance{};
     bool good = false;
   };
-  static Fit fit(const std::array<float, kParts>& values);
-  const Fit& quick(size_t n, const std::vector<double>& exposure);
+  static Fit fit(const Parts& values);
+  const Fit& quick(size_t n, const std::vector<double>* exposure);
 
   int reach_;
   std::vector<Frame> frames_;

@@ -19,9 +19,14 @@ Developing::Developing(const FramePlan& plan, image::Size size, double density)
     air_ = correction.veil.air;
   }
   // What happens before the tables keeps the colours apart by itself.
-  const bool before = !correction.field.flat() || mixes_ || lift_;
+  const bool before = !correction.flat() || mixes_ || lift_;
   if (before) {
     field_.emplace(correction.field, size.width, size.height);
+    if (!correction.red_field.flat() || !correction.blue_field.flat()) {
+      red_.emplace(correction.red_field, size.width, size.height);
+      blue_.emplace(correction.blue_field, size.width, size.height);
+      for (auto* gains : {&red_gains_, &blue_gains_}) gains->resize(gains_.size());
+    }
     tint_ = {static_cast<float>(gain.red / gain.green), 1, static_cast<float>(gain.blue / gain.green), 1};
     for (size_t c = 0; c < 3; ++c)
       for (size_t r = 0; r < 3; ++r) mix_[c][r] = static_cast<float>(colours[r][c]);
@@ -46,7 +51,13 @@ Developing::Developing(const FramePlan& plan, image::Size size, double density)
 void Developing::lighten(float* row, int y) const {
   if (!field_) return;
   field_->row(y, gains_.data());
-  gain_row(row, gains_.data(), tint_, width_);
+  if (red_) {
+    red_->row(y, red_gains_.data());
+    blue_->row(y, blue_gains_.data());
+    gain_row(row, gains_.data(), red_gains_.data(), blue_gains_.data(), tint_, width_);
+  } else {
+    gain_row(row, gains_.data(), tint_, width_);
+  }
   if (lift_) {
     lift_->row(y, gains_.data());
     lift_row(row, gains_.data(), air_, width_);

@@ -34,14 +34,14 @@ class Developing {
  private:
   int width_;
   std::array<float, 4> tint_ = {1, 1, 1, 1};  // gains of the colours where they are not in the tables
-  std::optional<image::FieldRows> field_, lift_;
+  std::optional<image::FieldRows> field_, red_, blue_, lift_;
   float air_ = 0;
   bool mixes_ = false;
   Mix mix_{};
   std::shared_ptr<const look::Cube> cube_;
   float crispness_ = 0;
   std::vector<std::vector<float>> codings_;
-  mutable std::vector<float> gains_;
+  mutable std::vector<float> gains_, red_gains_, blue_gains_;
 };
 
 }  // namespace askcount::render

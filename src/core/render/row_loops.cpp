@@ -17,24 +17,18 @@ ASKCOUNT_CLONES void to_linear(const std::uint8_t* codes, const float* table, fl
 
 namespace {
 
-/// gain_row() where light reaches the knee.
-ASKCOUNT_CLONES void held_gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours,
-                                   int n) {
-  for (int x = 0; x < n; ++x) {
-    for (int c = 0; c < 4; ++c) {
-      const float g = gains[x] * colours[static_cast<size_t>(c)], v = rgb[4 * x + c];
-      const float knee = std::min(0.8F, 0.85F / g), top = g * knee;
-      const float u = std::min(1.0F, std::max(0.0F, (v - knee) / (1 - knee)));
-      const float bend = g * (1 - knee) / (1 - top);
-      const float held = top + (1 - top) * bend * u / (1 + (bend - 1) * u);
-      rgb[4 * x + c] = v <= knee ? g * v : held;
-    }
-  }
+/// A value times its gain, held.
+inline float held(float g, float v) {
+  const float knee = std::min(0.8F, 0.85F / g), top = g * knee;
+  const float u = std::min(1.0F, std::max(0.0F, (v - knee) / (1 - knee)));
+  const float bend = g * (1 - knee) / (1 - top);
+  const float over = top + (1 - top) * bend * u / (1 + (bend - 1) * u);
+  return v <= knee ? g * v : over;
 }
 
-}  // namespace
-
-ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n) {
+/// gain_row() with `gain(x, c)` for each colour of each pixel.
+template <typename GainOf>
+inline void gain_pixels(float* rgb, const GainOf& gain, int n) {
   // Most pixels lie below the knee, where there is nothing to divide: so many at a time are asked first.
   constexpr int kAtOnce = 16;
   for (int from = 0; from < n; from += kAtOnce) {
@@ -43,15 +37,33 @@ ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<f
     for (int x = from; x < end; ++x)
       for (int c = 0; c < 4; ++c) {
         const float v = rgb[4 * x + c];
-        over = std::max(over, std::max(v - 0.8F, gains[x] * colours[static_cast<size_t>(c)] * v - 0.85F));
+        over = std::max(over, std::max(v - 0.8F, gain(x, c) * v - 0.85F));
       }
     if (over > 0) {
-      held_gain_row(rgb + 4 * from, gains + from, colours, end - from);
-      continue;
+      for (int x = from; x < end; ++x)
+        for (int c = 0; c < 4; ++c) rgb[4 * x + c] = held(gain(x, c), rgb[4 * x + c]);
+    } else {
+      for (int x = from; x < end; ++x)
+        for (int c = 0; c < 4; ++c) rgb[4 * x + c] *= gain(x, c);
     }
-    for (int x = from; x < end; ++x)
-      for (int c = 0; c < 4; ++c) rgb[4 * x + c] *= gains[x] * colours[static_cast<size_t>(c)];
   }
+}
+
+}  // namespace
+
+ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n) {
+  gain_pixels(
+      rgb, [&](int x, int c) { return gains[x] * colours[static_cast<size_t>(c)]; }, n);
+}
+
+ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const float* red, const float* blue,
+                              const std::array<float, 4>& colours, int n) {
+  gain_pixels(
+      rgb,
+      [&](int x, int c) {
+        return gains[x] * colours[static_cast<size_t>(c)] * (c == 0 ? red[x] : c == 2 ? blue[x] : 1.0F);
+      },
+      n);
 }
 
 ASKCOUNT_CLONES void lift_row(float* rgb, const float* gains, float air, int n) {

@@ -20,6 +20,9 @@ void table_places(const float* linear, int* places, int n);
 /// A row of linear light, four floats a pixel, times a gain of each pixel and one of each colour; highlights
 /// held as in image::GainCurve.
 void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n);
+/// The same with gains of each pixel for red and blue besides.
+void gain_row(float* rgb, const float* gains, const float* red, const float* blue,
+              const std::array<float, 4>& colours, int n);
 
 /// A veil lifted: air + (light − air) × gain, not below 0 and never raised.
 void lift_row(float* rgb, const float* gains, float air, int n);
