@@ -172,9 +172,9 @@ TEST(Optics, ALensIsKnownByItsRecord) {
   Wish wish;
   wish.by = By::Record;
   const Error none =
-      test::error_of([&] { mending_of(wish, shot_with("Gannet 300mm f/8 Mirror", 300), {}, known); });
+      test::error_of([&] { mending_of(wish, shot_with("Gannet 300mm f/8 Mirror", 300), {}, &known); });
   EXPECT_NE(std::string(none.what()).find("Gannet 300mm"), std::string::npos);
-  EXPECT_TRUE(mending_of(wish, shot_with("Tern 20mm f/2.8", 20), {}, known).lens.bends);
+  EXPECT_TRUE(mending_of(wish, shot_with("Tern 20mm f/2.8", 20), {}, &known).lens.bends);
   Findings said = judge({}, {}, wide);
   ASSERT_EQ(said.size(), 1u);
   EXPECT_EQ(said[0].code, "lens_known");

@@ -337,14 +337,26 @@ class Sorter {
   /// on the take's beat.
   std::vector<bool> markers(const std::vector<Frame>& list, bool front, double interval) const {
     const size_t reach = std::min(kMarkerReach, list.size() / 4);
-    std::vector<std::optional<Layout>> seen;
+    const auto frame = [&](size_t i) -> const Frame& { return list[front ? i : list.size() - 1 - i]; };
+    std::vector<std::optional<std::optional<Layout>>> seen(reach + 2);
     const auto look = [&](size_t i) {
-      while (seen.size() <= i) {
-        const size_t at = seen.size();
-        seen.push_back(layout_of(list[front ? at : list.size() - 1 - at]));
-      }
-      return seen[i];
+      if (!seen[i]) seen[i] = layout_of(frame(i));
+      return *seen[i];
     };
+    const auto off_beat = [&](size_t i, size_t of_take) {
+      const auto here = begun(frame(i)), take = begun(frame(of_take));
+      if (!here || !take || interval <= 0) return false;
+      const double steps = std::abs(*take - *here) / interval;
+      return std::abs(steps - std::round(steps)) * interval > std::max(0.1 * interval, clock());
+    };
+    // Where all are on the beat and the outermost shows what the take does, there is nothing to look for.
+    bool even = reach >= 1;
+    for (size_t i = 0; i < reach; ++i) even = even && !off_beat(i, reach);
+    if (even) {
+      const auto outermost = look(0), within = look(reach);
+      if (outermost && within && !is_blank(*outermost) && correlation(*outermost, *within) >= kSteadyScene)
+        return {};
+    }
     for (size_t m = reach; m >= 1; --m) {
       const auto first = look(m), second = look(m + 1);
       if (!first || !second || is_blank(*first) || correlation(*first, *second) < kSteadyScene) continue;
@@ -354,16 +366,9 @@ class Sorter {
         other.push_back(one && !is_blank(*one) && correlation(*one, *first) < kOtherScene);
       }
       if (!other.back()) continue;
-      const auto at = [&](size_t i) { return begun(list[front ? i : list.size() - 1 - i]); };
-      const auto off_beat = [&](size_t i) {
-        const auto here = at(i), take = at(m);
-        if (!here || !take || interval <= 0) return false;
-        const double steps = std::abs(*take - *here) / interval;
-        return std::abs(steps - std::round(steps)) * interval > std::max(0.1 * interval, clock());
-      };
       bool theirs = true;
-      for (size_t i = 0; i < m; ++i) theirs = theirs && (other[i] || off_beat(i));
-      theirs = theirs && (std::find(other.begin(), other.end(), false) == other.end() || off_beat(m - 1));
+      for (size_t i = 0; i < m; ++i) theirs = theirs && (other[i] || off_beat(i, m));
+      theirs = theirs && (std::find(other.begin(), other.end(), false) == other.end() || off_beat(m - 1, m));
       if (theirs) return other;
     }
     return {};

@@ -50,12 +50,17 @@ void FieldRows::row(int y, float* gains) const {
     nodes[node] =
         std::exp2(std::clamp(stops, -static_cast<float>(Field::kMost), static_cast<float>(Field::kMost)));
   }
+  // A straight line from node to node.
   const float scale = static_cast<float>(kNodes - 1) / static_cast<float>(width_);
-  for (int x = 0; x < width_; ++x) {
-    const float at = (static_cast<float>(x) + 0.5F) * scale;
-    const int node = std::min(static_cast<int>(at), kNodes - 2);
-    const float part = at - static_cast<float>(node);
-    gains[x] = nodes[static_cast<size_t>(node)] * (1 - part) + nodes[static_cast<size_t>(node) + 1] * part;
+  int x = 0;
+  for (int node = 0; node + 1 < kNodes; ++node) {
+    const int end =
+        node + 2 == kNodes
+            ? width_
+            : std::min(width_, static_cast<int>(std::ceil(static_cast<float>(node + 1) / scale - 0.5F)));
+    const float slope = (nodes[static_cast<size_t>(node) + 1] - nodes[static_cast<size_t>(node)]) * scale;
+    const float start = nodes[static_cast<size_t>(node)] + slope * (0.5F - static_cast<float>(node) / scale);
+    for (; x < end; ++x) gains[x] = start + slope * static_cast<float>(x);
   }
 }
 

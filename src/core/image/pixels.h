@@ -9,6 +9,8 @@
 #include <variant>
 #include <vector>
 
+#include "image/big_blocks.h"
+
 namespace askcount::image {
 
 /// Width and height in pixels.
@@ -31,9 +33,17 @@ struct RectF {
   bool operator==(const RectF&) const = default;
 };
 
-/// A vector that does not write zeros over memory about to be written anyway.
+/// Of vectors that do not write zeros over memory about to be written anyway, and whose memory serves again.
 template <typename T>
 struct Unfilled : std::allocator<T> {
+  T* allocate(std::size_t n) {
+    if (n * sizeof(T) < kBigBlock) return std::allocator<T>::allocate(n);
+    return static_cast<T*>(take_big_block(n * sizeof(T)));
+  }
+  void deallocate(T* place, std::size_t n) {
+    if (n * sizeof(T) < kBigBlock) return std::allocator<T>::deallocate(place, n);
+    give_big_block(place, n * sizeof(T));
+  }
   template <typename U>
   struct rebind {  // NOLINT(readability-identifier-naming): the name allocators must have
     using other = Unfilled<U>;

@@ -12,10 +12,12 @@ namespace {
 using image::Field;
 using image::Luminance;
 
-constexpr int kFewestParts = 60;    // of 192 that a field is fitted to
-constexpr size_t kBack = 40;        // frames that tell what chance does
-constexpr double kOutOfChance = 3;  // a term counts from this multiple of its variance by chance
-constexpr double kLeast = 0.0015;   // stops: terms that vary by less are left alone
+constexpr int kFewestParts = 60;             // of 192 that a field is fitted to
+constexpr size_t kBack = 40;                 // frames that tell what chance does
+constexpr double kOutOfChance = 3;           // a term counts from this multiple of its variance by chance
+constexpr double kLeast = 0.0015;            // stops: terms that vary by less are left alone
+constexpr double kLeastField = 0.0025;       // stops, root mean square: less is not worth what a field costs
+constexpr double kOfSecondDifference = 1.5;  // its variance, by that of the values
 constexpr float kUnknown = Luminance::kUnknown;
 
 /// A x = b for a symmetric positive A in place, by Cholesky; the diagonal of A's inverse besides.
@@ -140,14 +142,15 @@ Field PartFlicker::field(size_t n, const std::vector<double>* exposure, std::opt
   if (seen[0].size() < 5) return out;
   // The median of squares is 0.455 of the variance (of a normal one): one event does not count.
   std::array<double, kTerms> part{};
-  bool any = false;
+  double all = 0;  // variance of what the field would do, as it is on average over the picture
   for (size_t k = 1; k < kTerms; ++k) {
     const double varies = median_of(seen[k]) / 0.455;
     const double by_chance = chance[k] / static_cast<double>(seen[k].size());
     if (varies > kLeast * kLeast) part[k] = std::max(0.0, 1 - kOutOfChance * by_chance / varies);
-    any = any || part[k] > 0;
+    const double mean_square = (k % Field::kAcross == 0 ? 1 : 0.5) * (k < Field::kAcross ? 1 : 0.5);
+    all += part[k] * varies * mean_square / kOfSecondDifference;
   }
-  if (!any) return out;
+  if (all < kLeastField * kLeastField) return out;
   if (whole) part[0] = *std::max_element(part.begin() + 1, part.end());
   const auto weights = line_weights([&](long i) { return frames_[static_cast<size_t>(i)].known; },
                                     static_cast<long>(n), static_cast<long>(frames_.size()), reach_);

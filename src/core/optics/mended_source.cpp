@@ -29,7 +29,7 @@ source::ShotInfo shot_of(const source::Frames& frames) {
 }
 
 Mending mending_of(const Wish& wish, const source::ShotInfo& shot, const std::filesystem::path& folder,
-                   const LensRecords& records) {
+                   const LensRecords* records) {
   Mending m;
   m.sensor.hot = wish.hot;
   if (!wish.dark_frame.empty())
@@ -40,7 +40,7 @@ Mending mending_of(const Wish& wish, const source::ShotInfo& shot, const std::fi
   if (wish.by == By::Hand)
     m.lens = grid_by_hand(wish.distortion_pct, wish.dark_stops, image::upright(shot.size, shot.orientation));
   if (wish.by == By::Record) {
-    auto record = records.find(shot, wish.lens);
+    auto record = (records ? *records : LensRecords::installed()).find(shot, wish.lens);
     if (!record)
       throw bad_input(shot.focal_mm ? lens_words(wish, shot) : "The frames do not tell their focal length.",
                       "Name one that is, say its two values by hand, or leave the lens as it is.");

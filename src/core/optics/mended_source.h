@@ -31,9 +31,10 @@ struct Mending {
 source::ShotInfo shot_of(const source::Frames& frames);
 
 /// Makes a wish ready for frames like this one. `folder` is where the take's file lies. Throws BadInput where
-/// the lens is to be undone by its record and there is none, and as read_dark_frame().
+/// the lens is to be undone by its record and there is none, and as read_dark_frame(). Null `records` are
+/// those installed.
 Mending mending_of(const Wish& wish, const source::ShotInfo& shot, const std::filesystem::path& folder,
-                   const LensRecords& records = LensRecords::installed());
+                   const LensRecords* records = nullptr);
 
 /// Reads frames as any_source() does, then undoes it. What is quick (small() and preview()) stays as the
 /// camera made it. Safe from several threads at once.

@@ -7,44 +7,90 @@
 #include "image/clones.h"
 #include "image/tone.h"
 
+#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(ASKCOUNT_SANITIZED)
+#define ASKCOUNT_GATHERS
+#include <immintrin.h>
+#endif
+
 namespace askcount::render {
 
 using Four = float __attribute__((vector_size(16)));
 
-ASKCOUNT_CLONES void to_linear(const std::uint8_t* codes, const float* table, float* linear, int n) {
-  for (int i = 0; i < n; ++i) linear[i] = table[codes[i]];
+namespace {
+
+#ifdef ASKCOUNT_GATHERS
+/// As many codes as fill registers, eight at a time; how many that were.
+__attribute__((target("avx2"))) int gathered(const std::uint8_t* codes, const float* table, float* linear,
+                                             int n) {
+  int i = 0;
+  for (; i + 8 <= n; i += 8) {
+    const __m128i eight = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(codes + i));
+    _mm256_storeu_ps(linear + i, _mm256_i32gather_ps(table, _mm256_cvtepu8_epi32(eight), 4));
+  }
+  return i;
+}
+const bool gathers = __builtin_cpu_supports("avx2") != 0;
+#else
+int gathered(const std::uint8_t*, const float*, float*, int) {
+  return 0;
+}
+constexpr bool gathers = false;
+#endif
+
+}  // namespace
+
+void to_linear(const std::uint8_t* codes, const float* table, float* linear, int n) {
+  for (int i = gathers ? gathered(codes, table, linear, n) : 0; i < n; ++i) linear[i] = table[codes[i]];
 }
 
 namespace {
 
-/// A value times its gain, held.
-inline float held(float g, float v) {
-  const float knee = std::min(0.8F, 0.85F / g), top = g * knee;
-  const float u = std::min(1.0F, std::max(0.0F, (v - knee) / (1 - knee)));
-  const float bend = g * (1 - knee) / (1 - top);
-  const float over = top + (1 - top) * bend * u / (1 + (bend - 1) * u);
+constexpr Four all_of(float v) {
+  return Four{v, v, v, v};
+}
+inline Four least(Four a, Four b) {
+  return a < b ? a : b;
+}
+inline Four most(Four a, Four b) {
+  return a > b ? a : b;
+}
+
+/// Values times their gains, held.
+inline Four held(Four g, Four v) {
+  const Four one = all_of(1), knee = least(all_of(0.8F), 0.85F / g), top = g * knee;
+  const Four u = least(one, most(all_of(0), (v - knee) / (one - knee)));
+  const Four bend = g * (one - knee) / (one - top);
+  const Four over = top + (one - top) * bend * u / (one + (bend - one) * u);
   return v <= knee ? g * v : over;
 }
 
-/// gain_row() with `gain(x, c)` for each colour of each pixel.
+/// gain_row() with `gain(x)` for the colours of each pixel.
 template <typename GainOf>
 inline void gain_pixels(float* rgb, const GainOf& gain, int n) {
   // Most pixels lie below the knee, where there is nothing to divide: so many at a time are asked first.
   constexpr int kAtOnce = 16;
+  std::array<float, static_cast<size_t>(4 * kAtOnce)> raised;
+  const Four knee = all_of(0.8F), top = all_of(0.85F);
   for (int from = 0; from < n; from += kAtOnce) {
-    const int end = std::min(n, from + kAtOnce);
-    float over = 0;
-    for (int x = from; x < end; ++x)
-      for (int c = 0; c < 4; ++c) {
-        const float v = rgb[4 * x + c];
-        over = std::max(over, std::max(v - 0.8F, gain(x, c) * v - 0.85F));
+    const int many = std::min(n - from, kAtOnce);
+    float* pixels = rgb + 4 * from;
+    Four over = {0, 0, 0, 0};
+    for (int x = 0; x < many; ++x) {
+      Four v;
+      std::memcpy(&v, pixels + 4 * x, sizeof v);
+      const Four w = v * gain(from + x), a = v - knee, b = w - top;
+      over = most(over, most(a, b));
+      std::memcpy(raised.data() + 4 * x, &w, sizeof w);
+    }
+    if (std::max(std::max(over[0], over[1]), over[2]) > 0) {
+      for (int x = 0; x < many; ++x) {
+        Four v;
+        std::memcpy(&v, pixels + 4 * x, sizeof v);
+        const Four w = held(gain(from + x), v);
+        std::memcpy(pixels + 4 * x, &w, sizeof w);
       }
-    if (over > 0) {
-      for (int x = from; x < end; ++x)
-        for (int c = 0; c < 4; ++c) rgb[4 * x + c] = held(gain(x, c), rgb[4 * x + c]);
     } else {
-      for (int x = from; x < end; ++x)
-        for (int c = 0; c < 4; ++c) rgb[4 * x + c] *= gain(x, c);
+      std::memcpy(pixels, raised.data(), sizeof(float) * 4 * static_cast<size_t>(many));
     }
   }
 }
@@ -52,16 +98,20 @@ inline void gain_pixels(float* rgb, const GainOf& gain, int n) {
 }  // namespace
 
 ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colours, int n) {
+  Four all;
+  std::memcpy(&all, colours.data(), sizeof all);
   gain_pixels(
-      rgb, [&](int x, int c) { return gains[x] * colours[static_cast<size_t>(c)]; }, n);
+      rgb, [&](int x) { return all * gains[x]; }, n);
 }
 
 ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const float* red, const float* blue,
                               const std::array<float, 4>& colours, int n) {
+  Four all;
+  std::memcpy(&all, colours.data(), sizeof all);
   gain_pixels(
       rgb,
-      [&](int x, int c) {
-        return gains[x] * colours[static_cast<size_t>(c)] * (c == 0 ? red[x] : c == 2 ? blue[x] : 1.0F);
+      [&](int x) {
+        return all * gains[x] * Four{red[x], 1, blue[x], 1};
       },
       n);
 }

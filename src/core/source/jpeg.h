@@ -11,7 +11,7 @@
 
 namespace askcount::source {
 
-using Bytes = std::vector<std::uint8_t>;
+using Bytes = std::vector<std::uint8_t, image::Unfilled<std::uint8_t>>;
 
 /// The bytes of a file. Throws Failed naming it, BadInput where it is no plain file.
 Bytes read_bytes(const std::filesystem::path& file);
