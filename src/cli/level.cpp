@@ -54,7 +54,8 @@ Answer level_verb(const Asked& asked) {
                       {"measured_stops", rounded(c.measured, 3)}});
   Json kept = Json::array();
   for (const level::Change& c : e.kept)
-    kept.push_back({{"frame", c.frame + 1}, {"stops", rounded(c.stops, 3)}, {"flash", c.flash}});
+    kept.push_back(
+        {{"frame", c.frame + 1}, {"stops", rounded(c.stops, 3)}, {"flash", c.flash}, {"frames", c.frames}});
   Answer answer;
   answer.json = {{"frames", e.frames.size()},
                  {"flicker_before", rounded(e.flicker_before, 4)},

@@ -157,14 +157,19 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   Leveller leveller(exposures, smoothing);
   for (const auto& luminance : luminances) leveller.add(luminance.get());
   std::vector<double> as_shot;
+  const auto gradual = [&](size_t n) {
+    return std::any_of(leveller.gradual_changes().begin(), leveller.gradual_changes().end(),
+                       [n](const auto& g) { return n >= g.frame && n < g.frame + g.frames; });
+  };
   Zones zones;
   ZoneColours colours;
   for (size_t n = 0; n < luminances.size(); ++n) {
     e.frames.push_back(leveller.level(n));
     as_shot.push_back(e.frames[n].as_shot);
     const bool flash = leveller.flash(n), over = n > 0 && leveller.flash(n - 1) && !flash;
-    if (leveller.local_change(n) != 0 && !over) e.kept.push_back({n, leveller.local_change(n), flash});
-    if (leveller.smoothed_change(n) != 0) e.smoothed.push_back({n, leveller.smoothed_change(n), flash});
+    if (leveller.local_change(n) != 0 && !over && !gradual(n))
+      e.kept.push_back({n, leveller.local_change(n), flash, 1});
+    if (leveller.smoothed_change(n) != 0) e.smoothed.push_back({n, leveller.smoothed_change(n), flash, 1});
     if (!luminances[n]) {
       e.unreadable.push_back(n);
       e.corrections.emplace_back();
@@ -184,6 +189,10 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
     zones.add(l, e.corrections.back());
     colours.add(l, e.frames[n]);
   }
+  for (const Leveller::Gradual& g : leveller.gradual_changes())
+    (g.smoothed ? e.smoothed : e.kept).push_back({g.frame, g.stops, false, g.frames});
+  for (auto* list : {&e.kept, &e.smoothed})
+    std::sort(list->begin(), list->end(), [](const Change& a, const Change& b) { return a.frame < b.frame; });
   e.zones_before = zones.before();
   e.zones_after = zones.after();
   e.late_clicks = leveller.late_clicks();

@@ -38,6 +38,7 @@ struct Change {
   size_t frame = 0;
   double stops = 0;    ///< of the picture's mean
   bool flash = false;  ///< it is over after a frame or two, and all of the picture shares it
+  size_t frames = 1;   ///< how many it takes; more than one for what all of the picture shares, as a cloud's
 };
 
 /// A take's levelling, ready to show and to render by.

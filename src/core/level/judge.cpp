@@ -78,9 +78,17 @@ void judge_changes(const Evenness& e, Findings& list) {
     const bool asked =
         std::find(e.asked_to_keep.begin(), e.asked_to_keep.end(), c.frame) != e.asked_to_keep.end();
     list.push_back(
-        {c.flash ? "flash" : "local_change", Severity::Ok,
-         (c.flash ? "A flash at frame " : "The light changes at frame ") + number(c.frame),
-         c.flash ? fmt::format("{} for a moment, as lightning does: kept.", signed_stops(c.stops))
+        {c.flash        ? "flash"
+         : c.frames > 1 ? "gradual_change"
+                        : "local_change",
+         Severity::Ok,
+         (c.flash        ? "A flash at frame "
+          : c.frames > 1 ? "The light changes from frame "
+                         : "The light changes at frame ") +
+             number(c.frame) + (c.frames > 1 ? " to " + number(c.frame + c.frames) : ""),
+         c.flash        ? fmt::format("{} for a moment, as lightning does: kept.", signed_stops(c.stops))
+         : c.frames > 1 ? fmt::format("{} within {} frames, as a cloud before the sun does: kept.",
+                                      signed_stops(c.stops), format_count(static_cast<long long>(c.frames)))
          : asked
              ? fmt::format("{}, kept by your wish.", signed_stops(c.stops))
              : fmt::format(

@@ -13,7 +13,7 @@ constexpr double kVisibleChange =
     0.04;                           // stops of the mean below which a local change is left to the smoothing
 constexpr double kSureChange = 6;   // spreads beyond which it is no accident
 constexpr long kMostAlike = 3;      // changes half as large around it, itself among them
-constexpr int kLocalAhead = 2;      // frames after a change that its spread is judged with
+constexpr int kFlashAhead = 2;      // frames after a change that its spread is judged with
 constexpr double kClick = 1.0 / 6;  // stops: the least change of the record that is a click
 // Shares of a click that the pictures' change may be off by: more and it was not there, less and it was.
 constexpr double kMovement = 0.0015;  // stops a frame: what the mean does for itself beyond this is movement
@@ -116,11 +116,12 @@ Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothin
 }
 
 size_t Leveller::lookahead() const {
-  return static_cast<size_t>(smoothing_.reach) + kLocalAhead;
+  return static_cast<size_t>(smoothing_.reach) + GradualChange::kAhead;
 }
 
 void Leveller::add(const image::Luminance* luminance) {
   Sample s;
+  if (!samples_.empty()) s.all_shared = samples_.back().all_shared;
   colours_.add(luminance);
   image::Luminance plain;  // without what colours have wandered: parts differ by that too
   if (luminance) {
@@ -136,6 +137,7 @@ void Leveller::add(const image::Luminance* luminance) {
           changes.push_back(static_cast<double>(plain.parts[b] - last_parts_[b]));
       s.shared = median_of(changes);
       s.apart = mean - last_mean_ - s.shared;
+      s.all_shared += s.shared;
     }
     last_parts_ = plain.parts;
     last_mean_ = mean;
@@ -197,7 +199,7 @@ double Leveller::flash_step(size_t i, size_t from, size_t to) {
   if (i < flash_end_) {
     now = brighter(i);
   } else if (i > 0 && brighter(i) >= least && brighter(i - 1) < least / 2) {
-    for (size_t end = i + 1; end <= i + kLocalAhead && end < to && flash_end_ <= i; ++end)
+    for (size_t end = i + 1; end <= i + kFlashAhead && end < to && flash_end_ <= i; ++end)
       if (samples_[end].known && brighter(end) < std::min(least, brighter(i)) / 2) flash_end_ = end;
     flash_smoothed_ = wished(smoothing_.smooth, i);
     if (flash_end_ > i) now = brighter(i);
@@ -208,12 +210,26 @@ double Leveller::flash_step(size_t i, size_t from, size_t to) {
   return step;
 }
 
+/// What a gradual change that is kept adds at frame i.
+double Leveller::gradual_step(size_t i) {
+  const double step = gradual_.step(
+      i, [this](size_t k) { return samples_[k].all_shared - exposure_[k]; }, samples_.size());
+  if (step == 0) return 0;
+  const size_t began = *gradual_.began();
+  if (gradual_changes_.empty() || gradual_changes_.back().frame != began)
+    gradual_changes_.push_back({began, 0, 0, wished(smoothing_.smooth, began)});
+  Gradual& change = gradual_changes_.back();
+  change.stops += step;
+  change.frames = i + 1 - began;
+  return change.smoothed ? 0 : step;
+}
+
 void Leveller::settle_local(size_t until) {
   const size_t back = 2 * static_cast<size_t>(smoothing_.reach);
   for (size_t i = local_.size(); i <= until; ++i) {
     const size_t from = i > back ? i - back : 0;
     const size_t to = std::min(samples_.size(),
-                               std::max<size_t>(i + kLocalAhead + 1, static_cast<size_t>(smoothing_.reach)));
+                               std::max<size_t>(i + kFlashAhead + 1, static_cast<size_t>(smoothing_.reach)));
     std::vector<double> spread;
     for (size_t k = from; k < to; ++k)
       if (samples_[k].known && k > 0) spread.push_back(std::abs(samples_[k].apart));
@@ -236,6 +252,7 @@ void Leveller::settle_local(size_t until) {
       local_step_[i] = flash_smoothed_ ? 0 : flashes;
       smoothed_step_[i] = flash_smoothed_ && flashes > 0 ? flashes : 0;
     }
+    local_step_[i] += gradual_step(i);
     if (i > 0 && samples_[i].known && samples_[i - 1].known && wished(smoothing_.keep, i))
       local_step_[i] = samples_[i].stops - samples_[i - 1].stops - (exposure_[i] - exposure_[i - 1]);
     local_.push_back((i > 0 ? local_[i - 1] : 0) + local_step_[i]);

@@ -10,6 +10,7 @@
 #include "image/luminance.h"
 #include "level/colour_wander.h"
 #include "level/correction.h"
+#include "level/gradual.h"
 #include "level/part_flicker.h"
 
 namespace askcount::level {
@@ -50,7 +51,8 @@ struct Levelled {
 ///
 /// The recorded exposure is taken out first, so that a click of a dial leaves no step; what is left is the
 /// light of the scene with the flicker in it. A change that only a part of the picture shares (a lamp coming
-/// on, a flash) is told from flicker, which all parts share, and kept. The rest is smoothed by a local line.
+/// on, a flash) is told from flicker, which all parts share, and kept, as is one that goes on over
+/// several frames (GradualChange). The rest is smoothed by a local line.
 /// The recorded clicks come back as one smooth curve. Where the record is wrong, the picture's own brightness
 /// joins the click within `reach` frames. Colours that wander (an automatic white balance, a lamp that
 /// pulses) are smoothed the same way (ColourWander), by what most parts of the picture share and what some
@@ -83,6 +85,15 @@ class Leveller {
   bool flash(size_t n) const { return flash_[n]; }
   /// The same that was smoothed by wish; 0 where there was none.
   double smoothed_change(size_t n) const { return smoothed_step_[n]; }
+  /// A change of light over several frames that all of the picture shares, as a cloud makes it.
+  struct Gradual {
+    size_t frame = 0;       ///< its first
+    double stops = 0;       ///< of the picture
+    size_t frames = 0;      ///< how long it takes
+    bool smoothed = false;  ///< by wish; otherwise kept
+  };
+  /// All of them as far as they are known, in order.
+  const std::vector<Gradual>& gradual_changes() const { return gradual_changes_; }
   /// Frames whose click the record has a frame early or late, as the pictures show it. Known like that.
   const std::vector<size_t>& late_clicks() const { return late_; }
   /// The brightness that is levelled: of the parts that are measured, in stops.
@@ -92,11 +103,13 @@ class Leveller {
   struct Sample {
     bool known = false;
     double stops = 0;
-    double apart = 0;   // change of the mean less the change most parts share
-    double shared = 0;  // that change
+    double apart = 0;       // change of the mean less the change most parts share
+    double shared = 0;      // that change
+    double all_shared = 0;  // added up from the first frame
   };
   void settle_local(size_t until);
   double flash_step(size_t i, size_t from, size_t to);
+  double gradual_step(size_t i);
   void align_click(size_t i);
   bool both_known(size_t i) const;
   std::vector<double> moved(size_t from, size_t to, size_t n) const;
@@ -117,6 +130,8 @@ class Leveller {
   PartFlicker parts_, green_;
   std::vector<image::Veil> veils_;
   std::vector<size_t> late_;
+  GradualChange gradual_;
+  std::vector<Gradual> gradual_changes_;
 };
 
 /// What a frame's levelling asks for, done to the light of the frame it is shown by: its own, or a

@@ -1,46 +1,26 @@
 #include "render/row_loops.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 #include <cstring>
 
 #include "image/clones.h"
 #include "image/tone.h"
 
-#if defined(__x86_64__) && defined(__GNUC__) && !defined(__clang__) && !defined(ASKCOUNT_SANITIZED)
-#define ASKCOUNT_GATHERS
-#include <immintrin.h>
-#endif
-
 namespace askcount::render {
 
 using Four = float __attribute__((vector_size(16)));
 
-namespace {
-
-#ifdef ASKCOUNT_GATHERS
-/// As many codes as fill registers, eight at a time; how many that were.
-__attribute__((target("avx2"))) int gathered(const std::uint8_t* codes, const float* table, float* linear,
-                                             int n) {
-  int i = 0;
-  for (; i + 8 <= n; i += 8) {
-    const __m128i eight = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(codes + i));
-    _mm256_storeu_ps(linear + i, _mm256_i32gather_ps(table, _mm256_cvtepu8_epi32(eight), 4));
-  }
-  return i;
-}
-const bool gathers = __builtin_cpu_supports("avx2") != 0;
-#else
-int gathered(const std::uint8_t*, const float*, float*, int) {
-  return 0;
-}
-constexpr bool gathers = false;
-#endif
-
-}  // namespace
-
 void to_linear(const std::uint8_t* codes, const float* table, float* linear, int n) {
-  for (int i = gathers ? gathered(codes, table, linear, n) : 0; i < n; ++i) linear[i] = table[codes[i]];
+  // Eight codes from one word: the processor gathers more slowly than it loads.
+  int i = 0;
+  for (; std::endian::native == std::endian::little && i + 8 <= n; i += 8) {
+    std::uint64_t word;
+    std::memcpy(&word, codes + i, sizeof word);
+    for (int k = 0; k < 8; ++k) linear[i + k] = table[(word >> (8 * k)) & 0xFF];
+  }
+  for (; i < n; ++i) linear[i] = table[codes[i]];
 }
 
 namespace {

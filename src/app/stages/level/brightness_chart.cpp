@@ -105,10 +105,16 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
     p.drawPolygon(QPolygonF({{at - 4, middle - up}, {at + 4, middle - up}, {at, middle + up}}));
   }
   for (const level::Change& change : e.kept) {
-    const size_t frame = change.frame;
+    const double from = x(static_cast<double>(change.frame));
+    if (change.frames > 1) {  // as long as it takes
+      QColor over = c.warning;
+      over.setAlpha(50);
+      p.fillRect(
+          QRectF(from, box.top(), x(static_cast<double>(change.frame + change.frames)) - from, box.height()),
+          over);
+    }
     p.setPen(QPen(c.warning, 1.6));
-    p.drawLine(QPointF(x(static_cast<double>(frame)), box.top()),
-               QPointF(x(static_cast<double>(frame)), box.bottom()));
+    p.drawLine(QPointF(from, box.top()), QPointF(from, box.bottom()));
   }
   // Film time.
   if (session_.document.sums()) {
