@@ -194,6 +194,21 @@ TEST(Developing, AFieldOfAColourChangesThatColourAlone) {
   }
 }
 
+TEST(Developing, LightBeyondWhiteIsBentBelowItAfterTheGains) {
+  const Size size{64, 48};
+  const auto shown = [&](float light, double gain) {
+    image::Linear32 flat(size);
+    flat.top = 4;
+    std::fill(flat.rgb.begin(), flat.rgb.end(), light);
+    return drawn(flat, Resampling(size, {0, 0, 64, 48}, size), of_gain(image::Gain(gain))).row(24)[96];
+  };
+  EXPECT_EQ(shown(0.4F, 1), static_cast<int>(std::lround(255 * image::code_of_linear(0.4F))));
+  EXPECT_EQ(shown(4, 1), 255);
+  EXPECT_LT(shown(1.5F, 1), 253);
+  for (const float light : {0.3F, 0.9F, 1.5F, 2.5F})  // a frame twice as bright, halved
+    EXPECT_NEAR(shown(light, 1), shown(light * 1.25F, 0.8), 1) << light;
+}
+
 TEST(Developing, HoldsWhiteWhateverAPartIsLoweredOrRaisedBy) {
   for (const float stops : {-0.6F, 0.6F}) {
     FramePlan plan;

@@ -80,7 +80,7 @@ TEST_F(RawTest, AnotherLightIsWhiteByTheCamerasNeutral) {
   EXPECT_NEAR(grey[2] / grey[1], 1, 0.01);
 }
 
-TEST_F(RawTest, HighlightsAreRebuiltToGreyAndStayBelowWhite) {
+TEST_F(RawTest, HighlightsAreRebuiltToGreyAndShownBelowWhite) {
   test::RawMake make;
   make.size = {200, 40};
   const auto file = folder_ / "sun.dng";
@@ -97,10 +97,14 @@ TEST_F(RawTest, HighlightsAreRebuiltToGreyAndStayBelowWhite) {
       EXPECT_NEAR(l[0] / l[1], 1, 0.05) << "no magenta at " << x;
       EXPECT_NEAR(l[2] / l[1], 1, 0.05) << x;
       EXPECT_GE(l[1], last - 0.004) << x;
-      EXPECT_LE(l[1], 1.0) << x;
+      EXPECT_LE(l[1], static_cast<double>(p.top)) << x;
       last = l[1];
     }
     EXPECT_GT(at(p, 0.8, 0.5)[1], at(p, 0.47, 0.5)[1] + 0.02) << "there is more above green's white";
+    EXPECT_GT(p.top, 1.0F);
+    const Linear32 shown = image::shown_light(p);
+    for (const float v : shown.rgb) ASSERT_LE(v, 1.0F) << "but not when it is shown";
+    EXPECT_GT(at(shown, 0.9, 0.5)[1], at(shown, 0.5, 0.5)[1] + 0.01);
   }
 }
 

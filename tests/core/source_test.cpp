@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "image/luminance.h"
+#include "image/shoulder.h"
 #include "image/tone.h"
 #include "source/metadata.h"
 #include "support.h"
@@ -208,6 +209,14 @@ TEST(Luminance, IsTheSameOfCodesAndOfLight) {
   std::fill(bright.rgb.begin(), bright.rgb.end(), 3.0F);
   EXPECT_NEAR(measure_luminance(bright, Rect{0, 0, 32, 24}).mean, 3, 1e-5);
   EXPECT_DOUBLE_EQ(measure_luminance(bright, Rect{0, 0, 32, 24}).clipped(), 1);
+  // Where it is bent below white it counts as it is shown, and clips at its own top.
+  bright.top = 4;
+  const Luminance shown = measure_luminance(bright, Rect{0, 0, 32, 24});
+  EXPECT_NEAR(shown.mean, Shoulder(4)(3.0F), 1e-5);
+  EXPECT_LT(shown.mean, 1);
+  EXPECT_EQ(shown.clipped(), 0);
+  EXPECT_NEAR(shown.mean_after(1), shown.mean, 1e-4);
+  EXPECT_NEAR(shown.mean_after(0.5), Shoulder(4)(1.5F), 2e-3);
 }
 
 TEST(Histogram, CountsInSixteenthsOfAStop) {

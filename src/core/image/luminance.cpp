@@ -4,6 +4,7 @@
 #include <bit>
 #include <cmath>
 
+#include "image/shoulder.h"
 #include "image/tone.h"
 
 namespace askcount::image {
@@ -52,21 +53,25 @@ class CodeCounter {
 /// The same for linear light.
 class LightCounter {
  public:
-  explicit LightCounter(Luminance& out) : out_(out) {}
+  explicit LightCounter(Luminance& out)
+      : out_(out), shoulder_(out.top), white_(out.top > 1 ? 0.999F * out.top : 1) {}
   void add(const float* rgb, Sum& sum) {
     for (size_t colour = 0; colour < 3; ++colour) {
       const auto bin = static_cast<size_t>(Histogram::bin_of(rgb[colour]));
       ++out_.tones[colour].count[bin];
       out_.tones[colour].light[bin] += rgb[colour];
-      if (rgb[colour] >= 1) ++out_.white[colour];
+      if (rgb[colour] >= white_) ++out_.white[colour];
     }
-    sum.red += rgb[0];
-    sum.green += rgb[1];
-    sum.blue += rgb[2];
+    const bool bends = out_.top > 1;
+    sum.red += bends ? shoulder_(rgb[0]) : rgb[0];
+    sum.green += bends ? shoulder_(rgb[1]) : rgb[1];
+    sum.blue += bends ? shoulder_(rgb[2]) : rgb[2];
   }
 
  private:
   Luminance& out_;
+  Shoulder shoulder_;
+  float white_;
 };
 
 /// Rows are read whole, every so many, part by part across.
@@ -138,14 +143,16 @@ double Luminance::stops() const {
 
 double Luminance::mean_after(const Gain& gain) const {
   const std::array<GainCurve, 3> curves{GainCurve(gain.red), GainCurve(gain.green), GainCurve(gain.blue)};
+  const Shoulder shoulder(top);
   double sum = 0;
   for (size_t colour = 0; colour < 3; ++colour) {
     const GainCurve& curve = curves[colour];
     const Histogram& h = tones[colour];
     for (size_t bin = 0; bin < h.count.size(); ++bin)
       if (h.count[bin] > 0)
-        sum += kWeights[colour] * h.count[bin] *
-               static_cast<double>(curve(h.light[bin] / static_cast<float>(h.count[bin])));
+        sum +=
+            kWeights[colour] * h.count[bin] *
+            static_cast<double>(shoulder(top * curve(h.light[bin] / static_cast<float>(h.count[bin]) / top)));
   }
   return samples ? sum / samples : 0;
 }
@@ -166,6 +173,7 @@ Luminance measure_luminance(const Coded8& picture, const Rect& where) {
 Luminance measure_luminance(const Linear32& picture, const Rect& where) {
   Luminance out;
   if (where.width <= 0 || where.height <= 0) return out;
+  out.top = std::max(1.0F, picture.top);
   LightCounter counter(out);
   measure(picture, where, counter, out);
   return out;

@@ -21,13 +21,15 @@ struct Histogram {
   static int bin_of(float linear);
 };
 
-/// The light of one frame, linear, where 1.0 is white.
+/// The light of one frame, linear, where 1.0 is white. Of a picture with a `top` beyond that it is what is
+/// shown (Shoulder), but for the tones.
 struct Luminance {
   static constexpr int kAcross = 16;
   static constexpr int kDown = 12;
   static constexpr int kParts = kAcross * kDown;
 
   double mean = 0;                    ///< mean luminance
+  float top = 1;                      ///< the most light there can be; what is beyond 1 is bent when shown
   std::array<float, kParts> parts{};  ///< log2 of each part's mean luminance, rows from the top
   std::array<float, kParts> red{};    ///< log2 of each part's mean red against its mean green
   std::array<float, kParts> blue{};   ///< the same of blue; both kUnknown where it is too dark or too light
@@ -37,11 +39,11 @@ struct Luminance {
   std::uint32_t samples = 0;             ///< pixels looked at
   std::array<std::uint32_t, 3> white{};  ///< samples of each colour at the top of the coding
 
-  /// Mean linear red, green and blue, from the tones.
+  /// Mean linear red, green and blue, from the tones, beyond white too.
   std::array<double, 3> mean_colour() const;
   /// Log2 of the mean, in stops; black is −20.
   double stops() const;
-  /// Mean luminance the frame has after the GainCurve of each colour, from its tones.
+  /// Mean luminance the frame has after the GainCurve of each colour, as it is shown, from its tones.
   double mean_after(const Gain& gain) const;
   /// Share of samples with a colour at the top of the coding (codes 254 and 255, or white and beyond).
   double clipped() const;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <opencv2/core.hpp>
+#include <type_traits>
 
 namespace askcount::image {
 
@@ -47,6 +48,7 @@ Pixels turned_to(const Pixels& in, int orientation, int type) {
   if (orientation <= 1 || orientation > 8) return in;
   const bool turned = orientation >= 5;
   Pixels out(upright(in.size, orientation));
+  if constexpr (std::is_same_v<Pixels, Linear32>) out.top = in.top;
   const cv::Mat from(in.size.height, in.size.width, type,
                      const_cast<void*>(static_cast<const void*>(in.row(0))));
   cv::Mat to(out.size.height, out.size.width, type, out.row(0));

@@ -84,6 +84,9 @@ struct Coded16 : Pixels<std::uint16_t> {
 /// Scene-linear light; 1.0 is the white of the coding.
 struct Linear32 : Pixels<float> {
   using Pixels::Pixels;
+  /// The most light there can be. What is beyond 1 is bent below white when it is drawn (Shoulder), after it
+  /// was levelled.
+  float top = 1;
 };
 
 /// sRGB-coded luma, 8 bits, rows from the top without gaps.

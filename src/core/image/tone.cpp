@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "image/shoulder.h"
+
 namespace askcount::image {
 
 float linear_of_code_value(float code) {
@@ -71,11 +73,20 @@ void CodingTable::fill(const Curve& curve) {
 
 Coded8 coded(Picture picture) {
   if (auto* there = std::get_if<Coded8>(&picture)) return std::move(*there);
-  const auto& linear = std::get<Linear32>(picture);
+  const Linear32 linear = shown_light(std::move(picture));
   Coded8 out(linear.size);
   for (size_t i = 0; i < linear.rgb.size(); ++i)
     out.rgb[i] = static_cast<std::uint8_t>(std::lround(255 * code_of_linear(linear.rgb[i])));
   return out;
+}
+
+Linear32 shown_light(Picture picture) {
+  Linear32 light = linear(std::move(picture));
+  if (light.top <= 1) return light;
+  const Shoulder shoulder(light.top);
+  for (float& v : light.rgb) v = shoulder(v);
+  light.top = 1;
+  return light;
 }
 
 Linear32 linear(Picture picture) {

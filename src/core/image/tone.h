@@ -77,7 +77,10 @@ Grey8 grey(const Coded8& picture);
 /// A picture as linear light: itself, or its codes decoded.
 Linear32 linear(Picture picture);
 
-/// A picture as 8-bit codes: itself, or its linear light coded.
+/// The same with what is beyond white bent below it, as it is shown.
+Linear32 shown_light(Picture picture);
+
+/// A picture as 8-bit codes: itself, or its linear light coded, what is beyond white bent below it.
 Coded8 coded(Picture picture);
 
 }  // namespace askcount::image

@@ -108,6 +108,7 @@ image::Picture Warp::apply(image::Picture picture) const {
     picture = std::visit(
         [&](auto& from) -> image::Picture {
           auto to = std::remove_cvref_t<decltype(from)>(size_);
+          if constexpr (std::is_same_v<decltype(to), image::Linear32>) to.top = from.top;
           const int depth = sizeof(from.rgb[0]) == 1 ? CV_8UC3 : CV_32FC3;
           const cv::Mat in(size_.height, size_.width, depth, from.rgb.data());
           cv::Mat out(size_.height, size_.width, depth, to.rgb.data());

@@ -20,7 +20,8 @@ namespace askcount::render {
 class Developing {
  public:
   /// For a picture of `size`, in which a pixel is as wide as `density` of the film's (1 for the film itself).
-  Developing(const FramePlan& plan, image::Size size, double density = 1);
+  /// `top` is the picture's (image::Linear32): what is beyond 1 is bent below it once the gains are on.
+  Developing(const FramePlan& plan, image::Size size, double density = 1, float top = 1);
 
   /// Linear light of row y, four floats a pixel, changed in place.
   void lighten(float* row, int y) const;
@@ -35,13 +36,13 @@ class Developing {
   int width_;
   std::array<float, 4> tint_ = {1, 1, 1, 1};  // gains of the colours where they are not in the tables
   std::optional<image::FieldRows> field_, red_, blue_, lift_;
-  float air_ = 0;
-  bool mixes_ = false;
+  float air_ = 0, top_;
+  bool before_ = false, mixes_ = false;  // whether anything happens before the tables
   Mix mix_{};
   std::shared_ptr<const look::Cube> cube_;
   float crispness_ = 0;
   std::vector<std::vector<float>> codings_;
-  mutable std::vector<float> gains_, red_gains_, blue_gains_;
+  mutable std::vector<float> gains_, red_gains_, blue_gains_, lift_gains_;
 };
 
 }  // namespace askcount::render

@@ -9,6 +9,12 @@
 namespace askcount::render {
 namespace {
 
+/// The most light there can be in a picture.
+float top_of(const image::Picture& picture) {
+  const auto* light = std::get_if<image::Linear32>(&picture);
+  return light ? light->top : 1;
+}
+
 /// Chooses the way in by the kind of picture.
 template <typename Store>
 void draw_any(const image::Picture& picture, const image::Resampling& how, const Developing& developing,
@@ -34,7 +40,7 @@ void draw_film(const image::Picture& picture, const image::Resampling& how, cons
 
 void draw(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
           const film::FilmFrame& onto) {
-  const Developing developing(plan, how.to());
+  const Developing developing(plan, how.to(), 1, top_of(picture));
   if (onto.bits == 10)
     draw_film<std::uint16_t>(picture, how, developing, onto);
   else
@@ -44,14 +50,14 @@ void draw(const image::Picture& picture, const image::Resampling& how, const Fra
 image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
                     double density) {
   image::Coded8 out(how.to());
-  draw_any(picture, how, Developing(plan, how.to(), density),
+  draw_any(picture, how, Developing(plan, how.to(), density, top_of(picture)),
            [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), out.size.width); });
   return out;
 }
 
 image::Coded16 drawn16(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan) {
   image::Coded16 out(how.to());
-  draw_any(picture, how, Developing(plan, how.to()),
+  draw_any(picture, how, Developing(plan, how.to(), 1, top_of(picture)),
            [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), out.size.width); });
   return out;
 }

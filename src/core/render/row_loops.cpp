@@ -96,6 +96,41 @@ ASKCOUNT_CLONES void gain_row(float* rgb, const float* gains, const float* red, 
       n);
 }
 
+namespace {
+
+template <typename GainOf>
+inline void bend_pixels(float* rgb, const GainOf& gain, float top, int n) {
+  constexpr float kKnee = 0.8F;
+  const Four knee = all_of(kKnee), one = all_of(1), none = all_of(0);
+  const float over = 1 / (top - kKnee), bend = (top - kKnee) / (1 - kKnee);
+  for (int x = 0; x < n; ++x) {
+    Four v;
+    std::memcpy(&v, rgb + 4 * x, sizeof v);
+    v = held(gain(x), least(one, v / top)) * top;  // what is at the top stays there
+    const Four u = least(one, most(none, (v - knee) * over));
+    const Four w = least(knee, most(none, v)) + (one - knee) * bend * u / (one + (bend - 1) * u);
+    std::memcpy(rgb + 4 * x, &w, sizeof w);
+  }
+}
+
+}  // namespace
+
+ASKCOUNT_CLONES void bend_row(float* rgb, const float* gains, const float* red, const float* blue,
+                              const std::array<float, 4>& colours, float top, int n) {
+  Four all;
+  std::memcpy(&all, colours.data(), sizeof all);
+  if (red)
+    bend_pixels(
+        rgb,
+        [&](int x) {
+          return all * gains[x] * Four{red[x], 1, blue[x], 1};
+        },
+        top, n);
+  else
+    bend_pixels(
+        rgb, [&](int x) { return all * gains[x]; }, top, n);
+}
+
 ASKCOUNT_CLONES void lift_row(float* rgb, const float* gains, float air, int n) {
   for (int x = 0; x < n; ++x)
     for (int c = 0; c < 4; ++c) {

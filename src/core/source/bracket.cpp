@@ -18,7 +18,6 @@ constexpr float kClips = 0.85F,
 constexpr float kBlack = 0.002F;  // linear: below this there is only noise
 constexpr double kMoved = 0.45;   // stops that exposures differ by where something moved
 constexpr double kMostOff = 0.8;  // stops that a record is believed to be wrong by
-constexpr float kKnee = 0.8F;
 constexpr size_t kFewestPairs = 200;
 constexpr double kLargestShift = 0.02;  // of the width: more is no shaken hand
 
@@ -119,8 +118,8 @@ Linear32 merged(const std::vector<BracketPart>& parts, size_t lead, const std::v
   Linear32 out(size);
   double least = 0;
   for (const BracketPart& p : parts) least = std::min(least, p.stops);
-  const auto top = static_cast<float>(std::exp2(-least));
-  const float bend = (top - kKnee) / (1 - kKnee);
+  // In thirds: what is measured of the stops differs a little from shot to shot, and white is not to.
+  out.top = static_cast<float>(std::exp2(std::round(-3 * least) / 3));
   const auto darkest = static_cast<size_t>(
       std::min_element(parts.begin(), parts.end(),
                        [](const BracketPart& a, const BracketPart& b) { return a.stops < b.stops; }) -
@@ -139,16 +138,13 @@ Linear32 merged(const std::vector<BracketPart>& parts, size_t lead, const std::v
       }
       if (weights < 1e-4F) {  // white in all, or black: the darkest tells of white, the leading one of black
         const size_t i = parts[lead].picture.row(y)[3 * x + 1] > 0.5F ? darkest : lead;
-        for (int c = 0; c < 3; ++c) sum[c] = parts[i].picture.row(y)[3 * x + c] / light[i];
+        for (int c = 0; c < 3; ++c) {
+          const float v = parts[i].picture.row(y)[3 * x + c];
+          sum[c] = v >= kWhite && i == darkest ? out.top : v / light[i];
+        }
         weights = 1;
       }
-      for (int c = 0; c < 3; ++c) {
-        const float v = sum[c] / weights;
-        const float u = std::clamp((v - kKnee) / std::max(1e-6F, top - kKnee), 0.0F, 1.0F);
-        out.row(y)[3 * x + c] = v <= kKnee || top <= 1
-                                    ? std::min(1.0F, v)
-                                    : kKnee + (1 - kKnee) * bend * u / (1 + (bend - 1) * u);
-      }
+      for (int c = 0; c < 3; ++c) out.row(y)[3 * x + c] = std::min(out.top, sum[c] / weights);
     }
   return out;
 }

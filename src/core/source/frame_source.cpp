@@ -178,7 +178,7 @@ class AnySource : public FrameSource {
       place = shown.part;
       if (i == frame.middle) lead = parts.size();
       const auto stops = relative_stops(frame.exposures[i].info);
-      parts.push_back({image::linear(std::move(shown.picture)), stops && middle ? *stops - *middle : 0});
+      parts.push_back({image::shown_light(std::move(shown.picture)), stops && middle ? *stops - *middle : 0});
     }
     if (!lead) return of(frame).read(frame, want);
     if (parts.size() == 1) return {std::move(parts.front().picture), *place};

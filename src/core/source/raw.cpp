@@ -262,6 +262,7 @@ class LoadWhole {
 template <typename Load>
 image::Linear32 resampled(const image::Resampling& how, const Load& load, const SensorLight& light) {
   image::Linear32 out(how.to());
+  out.top = top_of(light);
   image::resample_rows(how, load,
                        [&](int y, const float* row) { light_row(row, light, out.row(y), how.to().width); });
   return out;

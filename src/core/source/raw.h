@@ -32,7 +32,7 @@ struct RawWant {
 /// That part developed, no larger than wanted nor than it is: scene-linear, the camera's white, primaries of
 /// BT.709 by the sensor's matrix. Where a mosaic has twice as many values as pixels are wanted, each 2 × 2 of
 /// the sensor becomes one pixel and nothing is interpolated; otherwise LibRaw interpolates. Highlights are
-/// rebuilt where one colour clips and bent below 1: see light_row(). As stored, not turned. Throws Failed
+/// rebuilt where one colour clips, up to `top`: see light_row(). As stored, not turned. Throws Failed
 /// naming the file.
 image::Linear32 develop_raw(const std::filesystem::path& file, const RawWant& want);
 

@@ -57,19 +57,19 @@ ASKCOUNT_CLONES void whole_row(const std::uint16_t* values, float scale, const s
 }
 
 ASKCOUNT_CLONES void light_row(const float* sensor, const SensorLight& light, float* rgb, int n) {
-  const float top = std::max({light.white[0], light.white[1], light.white[2], 1.0F});
+  const float top = top_of(light);
   const auto m = light.matrix;
-  constexpr float kKnee = 0.8F;
-  const float over = 1 / (top - kKnee), bend = (top - kKnee) / (1 - kKnee);
   for (int x = 0; x < n; ++x) {
     const float r = sensor[4 * x], g = sensor[4 * x + 1], b = sensor[4 * x + 2];
     for (int c = 0; c < 3; ++c) {
       const auto& row = m[static_cast<size_t>(c)];
-      const float v = row[0] * r + row[1] * g + row[2] * b;
-      const float u = std::min(1.0F, std::max(0.0F, (v - kKnee) * over));
-      rgb[3 * x + c] = std::min(kKnee, std::max(0.0F, v)) + (1 - kKnee) * bend * u / (1 + (bend - 1) * u);
+      rgb[3 * x + c] = std::min(top, std::max(0.0F, row[0] * r + row[1] * g + row[2] * b));
     }
   }
+}
+
+float top_of(const SensorLight& light) {
+  return std::max({light.white[0], light.white[1], light.white[2], 1.0F});
 }
 
 }  // namespace askcount::source

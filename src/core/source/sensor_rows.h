@@ -30,8 +30,11 @@ void half_row(const std::array<MosaicSite, 4>& sites, const std::array<float, 3>
 void whole_row(const std::uint16_t* values, float scale, const std::array<float, 3>& white, float* rgb,
                int n);
 
-/// Colours of the sensor, four floats a pixel, as light, three: through the matrix, then all above 0.8 bent
-/// so that the brightest there can be becomes 1. Nothing is left below 0.
+/// Colours of the sensor, four floats a pixel, as light, three, through the matrix. Nothing is left below 0,
+/// and nothing above top_of(light).
 void light_row(const float* sensor, const SensorLight& light, float* rgb, int n);
+
+/// The most light of a colour that the sensor can tell of.
+float top_of(const SensorLight& light);
 
 }  // namespace askcount::source

@@ -24,11 +24,77 @@ BrightnessChart::BrightnessChart(Session& session, QWidget* parent) : QWidget(pa
   setObjectName("brightness");
   setAccessibleName("Brightness of every frame, as shot and levelled");
   connect(&session.levelling, &Levelling::changed, this, qOverload<>(&QWidget::update));
+  connect(&session.looking, &Looking::changed, this, [this] {
+    if (!session_.levelling.evenness()) update();
+  });
   connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
 }
 
 QRectF BrightnessChart::plot() const {
   return {kAxisLeft, 4, width() - kAxisLeft - kAxisRight, height() - kClickLane - kRuler - 8};
+}
+
+QPolygonF BrightnessChart::Axes::line(const std::vector<double>& values) const {
+  // Many frames share a pixel in long takes: draw the extremes of each pixel's frames then.
+  QPolygonF poly;
+  const size_t n = values.size();
+  const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(1.0, box.width() * 1.5)));
+  for (size_t i = 0; i < n; i += stride) {
+    size_t least = i, most = i;
+    for (size_t k = i; k < std::min(n, i + stride); ++k) {
+      if (values[k] < values[least]) least = k;
+      if (values[k] > values[most]) most = k;
+    }
+    for (const size_t k : {std::min(least, most), std::max(least, most)})
+      if (poly.isEmpty() || k != i || stride > 1 || least == most)
+        poly << QPointF(x(static_cast<double>(k)), y(values[k]));
+  }
+  return poly;
+}
+
+BrightnessChart::Axes BrightnessChart::draw_axes(QPainter& p, const std::vector<double>& one,
+                                                 const std::vector<double>& other) const {
+  Axes a;
+  a.box = plot();
+  a.frames = one.size();
+  a.low = std::min(*std::min_element(one.begin(), one.end()), *std::min_element(other.begin(), other.end()));
+  a.high = std::max(*std::max_element(one.begin(), one.end()), *std::max_element(other.begin(), other.end()));
+  const double origin = one.front();  // stops from the first frame
+  const double room = std::max(0.1, (a.high - a.low) * 0.08);
+  a.low -= room;
+  a.high += room;
+  const Colours& c = colours();
+  p.setFont(figure_font(8.5));
+  double step = 0.25;
+  while ((a.high - a.low) / step > std::min(6.0, a.box.height() / 16)) step *= 2;
+  for (double s = std::ceil((a.low - origin) / step) * step; s <= a.high - origin; s += step) {
+    const double at = a.y(s + origin);
+    p.setPen(QPen(c.line, 0.6));
+    p.drawLine(QPointF(a.box.left(), at), QPointF(a.box.right(), at));
+    p.setPen(c.muted);
+    const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";
+    p.drawText(QRectF(0, at - 8, kAxisLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
+  }
+  return a;
+}
+
+void BrightnessChart::draw_first(QPainter& p) const {
+  const Looking& looking = session_.looking;
+  if (looking.known() < 2) return;
+  std::vector<double> stops;
+  for (size_t i = 0; i < looking.look().frames.size(); ++i) {
+    const audit::Measures& m = looking.look().frames[i];
+    const bool known = i < looking.known() && m.seen();
+    stops.push_back(known ? static_cast<double>(m.stops) : stops.empty() ? 0 : stops.back());
+  }
+  const Axes axes = draw_axes(p, stops, stops);
+  p.setClipRect(axes.box);
+  p.setPen(QPen(colours().muted, 1));
+  p.drawPolyline(axes.line(stops));
+  p.setClipping(false);
+  p.setFont(word_font(9));
+  p.drawText(QPointF(axes.box.left() + 10, axes.box.bottom() - 8),
+             "as shot, as Gather saw it from small pictures; not measured exactly yet");
 }
 
 void BrightnessChart::paintEvent(QPaintEvent*) {
@@ -37,53 +103,19 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   const Colours& c = colours();
   const QRectF box = plot();
   p.fillRect(box, c.well);
-  if (!session_.levelling.evenness() || session_.levelling.evenness()->frames.empty()) return;
+  if (!session_.levelling.evenness() || session_.levelling.evenness()->frames.empty()) return draw_first(p);
   const level::Evenness& e = *session_.levelling.evenness();
   const size_t n = e.frames.size();
-  double low = 1e9, high = -1e9;
-  for (size_t i = 0; i < n; ++i) {
-    low = std::min({low, e.frames[i].as_shot, e.after[i]});
-    high = std::max({high, e.frames[i].as_shot, e.after[i]});
-  }
-  const double origin = e.frames.front().as_shot;  // stops from the first frame
-  const double room = std::max(0.1, (high - low) * 0.08);
-  low -= room;
-  high += room;
-  const auto x = [&](double i) { return box.left() + (i + 0.5) / static_cast<double>(n) * box.width(); };
-  const auto y = [&](double stops) { return box.bottom() - (stops - low) / (high - low) * box.height(); };
-  // Stops.
-  p.setFont(figure_font(8.5));
-  double step = 0.25;
-  while ((high - low) / step > std::min(6.0, box.height() / 16)) step *= 2;
-  for (double s = std::ceil((low - origin) / step) * step; s <= high - origin; s += step) {
-    p.setPen(QPen(c.line, 0.6));
-    p.drawLine(QPointF(box.left(), y(s + origin)), QPointF(box.right(), y(s + origin)));
-    p.setPen(c.muted);
-    const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";
-    p.drawText(QRectF(0, y(s + origin) - 8, kAxisLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
-  }
-  // Many frames share a pixel in long takes: draw the extremes of each pixel's frames then.
-  const auto line = [&](auto value) {
-    QPolygonF poly;
-    const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(1.0, box.width() * 1.5)));
-    for (size_t i = 0; i < n; i += stride) {
-      size_t least = i, most = i;
-      for (size_t k = i; k < std::min(n, i + stride); ++k) {
-        if (value(k) < value(least)) least = k;
-        if (value(k) > value(most)) most = k;
-      }
-      for (const size_t k : {std::min(least, most), std::max(least, most)})
-        if (poly.isEmpty() || k != i || stride > 1 || least == most)
-          poly << QPointF(x(static_cast<double>(k)), y(value(k)));
-    }
-    return poly;
-  };
+  std::vector<double> as_shot;
+  for (const level::Levelled& frame : e.frames) as_shot.push_back(frame.as_shot);
+  const Axes axes = draw_axes(p, as_shot, e.after);
+  const auto x = [&](double i) { return axes.x(i); };
   p.setClipRect(box);
   p.setPen(QPen(c.muted, 1));
-  p.drawPolyline(line([&](size_t i) { return e.frames[i].as_shot; }));
+  p.drawPolyline(axes.line(as_shot));
   const QColor level = current_lighting() == Lighting::Day ? c.film : c.here;
   p.setPen(QPen(level, 2.2));
-  p.drawPolyline(line([&](size_t i) { return e.after[i]; }));
+  p.drawPolyline(axes.line(e.after));
   p.setClipping(false);
   p.setFont(word_font(9));
   p.setPen(c.muted);

@@ -20,6 +20,21 @@ class BrightnessChart : public QWidget {
   void mouseMoveEvent(QMouseEvent* event) override { scrub(event); }
 
  private:
+  /// Where stops of how many frames lie.
+  struct Axes {
+    QRectF box;
+    size_t frames = 0;
+    double low = 0, high = 1;
+    double x(double frame) const {
+      return box.left() + (frame + 0.5) / static_cast<double>(frames) * box.width();
+    }
+    double y(double stops) const { return box.bottom() - (stops - low) / (high - low) * box.height(); }
+    QPolygonF line(const std::vector<double>& values) const;
+  };
+  /// Lines of stops from the first frame, with room for both curves, which are of the same length.
+  Axes draw_axes(QPainter& p, const std::vector<double>& one, const std::vector<double>& other) const;
+  /// What Gather's look at the frames tells of their brightness, before they are measured.
+  void draw_first(QPainter& p) const;
   QRectF plot() const;
   void scrub(QMouseEvent* event);
 
