@@ -200,6 +200,31 @@ TEST_F(LevelStageTest, ALensThatUndoesNothingLetsTheFramesReadStay) {
   EXPECT_NE(session().optics.source(), before);
 }
 
+TEST_F(LevelStageTest, AFirstCurveComesFromGathersLookAtTheFrames) {
+  auto* chart = child<QWidget>("brightness");
+  const auto curve = [&] {  // columns of the plot that show a line of the curve's colour
+    const QImage seen = chart->grab().toImage();
+    int columns = 0;
+    for (int x = seen.width() / 4; x < seen.width() * 3 / 4; ++x)
+      for (int y = 6; y < seen.height() - 70; ++y)
+        if (seen.pixelColor(x, y).lightness() > 90) {
+          ++columns;
+          break;
+        }
+    return columns;
+  };
+  const auto unmeasure = [&](const image::Size& size) {
+    session().document.edit([&](take::Take& t) { t.film.size = size; });
+    ASSERT_FALSE(session().levelling.evenness().has_value()) << "another shape is measured anew";
+  };
+  unmeasure({480, 480});
+  const int without = curve();
+  session().looking.start();
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().looking.complete(); }, 60000));
+  if (session().levelling.evenness()) unmeasure({480, 400});
+  EXPECT_GT(curve(), without + 200);
+}
+
 TEST_F(LevelStageTest, APickedWhiteIsGreyAfterwards) {
   auto* split = child<SplitView>("split");
   ASSERT_TRUE(QTest::qWaitFor([&] { return split->place().width() > 0; }, 10000));

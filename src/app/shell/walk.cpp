@@ -76,6 +76,16 @@ void show_whole_film(Window& window, int ask, const fs::path& picture) {
   tabs->choose(0);
 }
 
+/// What Level shows of lens and sensor.
+void show_lens(Window& window, int level, const fs::path& picture) {
+  auto* tabs = window.stage(level).findChild<WordTabs*>("level pages");
+  if (!tabs) return;
+  tabs->choose(1);
+  settle(kSettle_ms);
+  leave_picture(window, picture);
+  tabs->choose(0);
+}
+
 }  // namespace
 
 void walk_through(Window& window, const fs::path& out) {
@@ -102,6 +112,7 @@ void walk_through(Window& window, const fs::path& out) {
     settle(kSettle_ms);
     leave_picture(window, out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString()));
     if (name == "Ask") show_whole_film(window, i, out / fmt::format("{}-ask-film.png", i + 1));
+    if (name == "Level") show_lens(window, i, out / fmt::format("{}-level-lens.png", i + 1));
   }
   if (well) {
     const fs::path clip = out / "clip.mp4";
