@@ -16,6 +16,7 @@ std::string flicker_words(double stops) {
 namespace {
 
 constexpr double kColourSeen = 0.004;  // stops: less of it is not worth a word
+constexpr double kColourHeld = 0.7;    // share of it that may be left where it is said to be held
 constexpr double kPartsApart = 0.01;   // stops that a third flickers by more than the whole
 constexpr double kSeen = 0.02;         // stops of flicker that an eye sees
 constexpr size_t kListed = 12;         // changes that are listed one by one
@@ -124,7 +125,8 @@ Findings judge(const Evenness& e) {
                   "",
                   {}});
   judge_parts(e, list);
-  if (e.colour_before > kColourSeen)
+  // What stays is no wandering but something coloured that moves.
+  if (e.colour_before > kColourSeen && e.colour_after < kColourHeld * e.colour_before)
     list.push_back({"colour_evened",
                     Severity::Ok,
                     "Colours that wandered are held",
