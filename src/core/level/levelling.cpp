@@ -10,15 +10,15 @@ namespace askcount::level {
 namespace {
 
 constexpr double kVisibleChange =
-    0.04;                           // stops of the mean below which a local change is left to the smoothing
-constexpr double kSureChange = 6;   // spreads beyond which it is no accident
-constexpr long kMostAlike = 3;      // changes half as large around it, itself among them
-constexpr int kFlashAhead = 2;      // frames after a change that its spread is judged with
-constexpr double kClick = 1.0 / 6;  // stops: the least change of the record that is a click
-// Shares of a click that the pictures' change may be off by: more and it was not there, less and it was.
+    0.04;                             // stops of the mean below which a local change is left to the smoothing
+constexpr double kSureChange = 6;     // spreads beyond which it is no accident
+constexpr long kMostAlike = 3;        // changes half as large around it, itself among them
+constexpr int kFlashAhead = 2;        // frames after a change that its spread is judged with
+constexpr double kClick = 1.0 / 6;    // stops: the least change of the record that is a click
 constexpr double kMovement = 0.0015;  // stops a frame: what the mean does for itself beyond this is movement
 constexpr double kLeastFlash = 0.4;   // stops
 constexpr double kSureFlash = 5;      // spreads
+// Shares of a click that the pictures' change may be off by: more and it was not there, less and it was.
 constexpr double kOffClick = 0.6, kOnClick = 0.35;
 
 bool counts(const std::vector<bool>& measured, size_t part) {
