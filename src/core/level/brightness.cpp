@@ -30,13 +30,19 @@ constexpr int kOfZone = image::Luminance::kParts / static_cast<int>(kZones);
 /// Red and blue against green in the upper, middle and lower third, as shot and corrected.
 class ZoneColours {
  public:
+  ZoneColours() {
+    for (size_t zone = 0; zone < kZones; ++zone) {
+      parts_[zone].assign(image::Luminance::kParts, false);
+      const auto first = parts_[zone].begin() + static_cast<long>(zone) * kOfZone;
+      std::fill(first, first + kOfZone, true);
+    }
+  }
   void add(const image::Luminance& l, const Levelled& levelled) {
     for (size_t zone = 0; zone < kZones; ++zone) {
-      std::vector<bool> own(image::Luminance::kParts, false);
-      const auto from = static_cast<long>(zone) * kOfZone;
-      std::fill(own.begin() + from, own.begin() + from + kOfZone, true);
+      const std::vector<bool>& own = parts_[zone];
+      const int from = static_cast<int>(zone) * kOfZone;
       double red = 0, blue = 0;  // what the fields add
-      for (int p = static_cast<int>(from); p < static_cast<int>(from) + kOfZone; ++p) {
+      for (int p = from; p < from + kOfZone; ++p) {
         red += image::stops_at(levelled.red_field, p) / kOfZone;
         blue += image::stops_at(levelled.blue_field, p) / kOfZone;
       }
@@ -66,6 +72,7 @@ class ZoneColours {
   }
   const image::Luminance* last_ = nullptr;
   std::array<Wander, kZones> red_, blue_;
+  std::array<std::vector<bool>, kZones> parts_;  // which are of each
 };
 
 /// Brightness of the upper, middle and lower third, as shot and corrected.

@@ -72,30 +72,35 @@ void judge_parts(const Evenness& e, Findings& list) {
                   {}});
 }
 
+struct KeptWords {
+  const char* code;
+  std::string title, why;
+};
+
+/// What there is to say of a true change that is kept, by wish where that was `asked`.
+KeptWords words_of(const Change& c, bool asked) {
+  const std::string stops = signed_stops(c.stops), at = number(c.frame);
+  if (c.flash) return {"flash", "A flash at frame " + at, stops + " for a moment, as lightning does: kept."};
+  if (c.frames > 1)
+    return {"gradual_change",
+            fmt::format("The light changes from frame {} to {}", at, number(c.frame + c.frames)),
+            fmt::format("{} within {} frames, as a cloud before the sun does: kept.", stops,
+                        format_count(static_cast<long long>(c.frames)))};
+  return {
+      "local_change", "The light changes at frame " + at,
+      asked ? stops + ", kept by your wish."
+            : stops + " of the whole. Only a part of the picture shares it, so it is the scene's and kept."};
+}
+
 void judge_changes(const Evenness& e, Findings& list) {
   for (size_t i = 0; i < std::min(kListed, e.kept.size()); ++i) {
     const Change& c = e.kept[i];
     const auto frame = static_cast<double>(c.frame) + 1;
     const bool asked =
         std::find(e.asked_to_keep.begin(), e.asked_to_keep.end(), c.frame) != e.asked_to_keep.end();
-    list.push_back(
-        {c.flash        ? "flash"
-         : c.frames > 1 ? "gradual_change"
-                        : "local_change",
-         Severity::Ok,
-         (c.flash        ? "A flash at frame "
-          : c.frames > 1 ? "The light changes from frame "
-                         : "The light changes at frame ") +
-             number(c.frame) + (c.frames > 1 ? " to " + number(c.frame + c.frames) : ""),
-         c.flash        ? fmt::format("{} for a moment, as lightning does: kept.", signed_stops(c.stops))
-         : c.frames > 1 ? fmt::format("{} within {} frames, as a cloud before the sun does: kept.",
-                                      signed_stops(c.stops), format_count(static_cast<long long>(c.frames)))
-         : asked
-             ? fmt::format("{}, kept by your wish.", signed_stops(c.stops))
-             : fmt::format(
-                   "{} of the whole. Only a part of the picture shares it, so it is the scene's and kept.",
-                   signed_stops(c.stops)),
-         "Smooth it too", asked ? Mend{"keep-change", -frame} : Mend{"smooth", frame}});
+    const KeptWords words = words_of(c, asked);
+    list.push_back({words.code, Severity::Ok, words.title, words.why, "Smooth it too",
+                    asked ? Mend{"keep-change", -frame} : Mend{"smooth", frame}});
   }
   if (e.kept.size() > kListed)
     list.push_back({"local_changes",
