@@ -22,7 +22,8 @@ std::string words(int error) {
   return text;
 }
 
-AVPixelFormat pixel_format(int bits) {
+AVPixelFormat pixel_format(int bits, Chroma chroma) {
+  if (chroma == Chroma::Half422) return bits == 10 ? AV_PIX_FMT_YUV422P10 : AV_PIX_FMT_YUV422P;
   return bits == 10 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
 }
 
@@ -69,14 +70,16 @@ void check_film_output(const Output& output) {
 struct FrameBuffer::Data {
   AVFrame* frame = nullptr;
   int bits = 8;
+  Chroma chroma = Chroma::Half420;
   ~Data() { av_frame_free(&frame); }
 };
 
-FrameBuffer::FrameBuffer(image::Size size, int bits) : data_(std::make_unique<Data>()) {
+FrameBuffer::FrameBuffer(image::Size size, int bits, Chroma chroma) : data_(std::make_unique<Data>()) {
   data_->bits = bits;
+  data_->chroma = chroma;
   data_->frame = av_frame_alloc();
   if (!data_->frame) throw failed("There is no memory for a film frame.");
-  data_->frame->format = pixel_format(bits);
+  data_->frame->format = pixel_format(bits, chroma);
   data_->frame->width = size.width;
   data_->frame->height = size.height;
   if (av_frame_get_buffer(data_->frame, 0) < 0) throw failed("There is no memory for a film frame.");
@@ -90,6 +93,7 @@ FilmFrame FrameBuffer::film() const {
   FilmFrame f;
   f.size = {data_->frame->width, data_->frame->height};
   f.bits = data_->bits;
+  f.chroma = data_->chroma;
   for (int i = 0; i < 3; ++i) {
     f.plane[i] = data_->frame->data[i];
     f.stride[i] = data_->frame->linesize[i];
@@ -144,7 +148,7 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, 
   AVCodecContext& c = *p.codec;
   c.width = size.width;
   c.height = size.height;
-  c.pix_fmt = pixel_format(coding.bits);
+  c.pix_fmt = pixel_format(coding.bits, coding.chroma);
   c.time_base = {fps.den, fps.num};
   c.framerate = {fps.num, fps.den};
   c.sample_aspect_ratio = {1, 1};

@@ -16,6 +16,7 @@ struct Coding {
   int quality = 18;  ///< constant rate factor, 0 (lossless) to 51
   std::string preset = "medium";
   int bits = 8;  ///< 8 or 10 for every colour
+  Chroma chroma = Chroma::Half420;
   bool operator==(const Coding&) const = default;
 };
 

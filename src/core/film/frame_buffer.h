@@ -8,10 +8,14 @@
 
 namespace askcount::film {
 
-/// BT.709 Y′CbCr 4:2:0, limited range, 8 bits in a byte or 10 in two. Width and height are even.
+/// How many colour samples there are: one for two by two pixels, or for two beside each other.
+enum class Chroma { Half420, Half422 };
+
+/// BT.709 Y′CbCr, limited range, 8 bits in a byte or 10 in two. Width and height are even.
 struct FilmFrame {
   image::Size size;
   int bits = 8;
+  Chroma chroma = Chroma::Half420;
   std::uint8_t* plane[3] = {};
   int stride[3] = {};  ///< bytes from row to row
 
@@ -27,7 +31,7 @@ struct FilmFrame {
 class FrameBuffer {
  public:
   /// `bits` is 8 or 10. Throws Failed where there is no memory.
-  explicit FrameBuffer(image::Size size, int bits = 8);
+  explicit FrameBuffer(image::Size size, int bits = 8, Chroma chroma = Chroma::Half420);
   ~FrameBuffer();
   FrameBuffer(const FrameBuffer&) = delete;
   FrameBuffer& operator=(const FrameBuffer&) = delete;

@@ -4,6 +4,8 @@
 #include <array>
 #include <vector>
 
+#include "image/affine.h"
+
 namespace askcount::image {
 
 /// Stops that vary over a picture by a few cosines: kAcross × kDown of them, the first being everywhere
@@ -29,13 +31,20 @@ class FieldRows {
  public:
   /// For a picture of `width` × `height` pixels.
   FieldRows(const Field& field, int width, int height);
+  /// The same for a picture whose places (in pixels) `map` takes to shares of what the field is over. What
+  /// lies beyond that is as at its edge.
+  FieldRows(const Field& field, int width, int height, const Affine& map);
   /// The gain of each pixel of row y.
   void row(int y, float* gains) const;
 
  private:
   static constexpr int kNodes = 33;
+  double place_of(int node) const;
+  float turned_stops(int node, int y) const;
   const Field field_;
-  int width_, height_;
+  int width_;
+  Affine map_;  // places of the picture to shares of the field
+  bool turned_ = false;
   std::array<std::array<float, kNodes>, Field::kAcross> across_{};
 };
 

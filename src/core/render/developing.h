@@ -21,7 +21,11 @@ class Developing {
  public:
   /// For a picture of `size`, in which a pixel is as wide as `density` of the film's (1 for the film itself).
   /// `top` is the picture's (image::Linear32): what is beyond 1 is bent below it once the gains are on.
-  Developing(const FramePlan& plan, image::Size size, double density = 1, float top = 1);
+  /// `parts` tells which of the steps are done: frames that are joined are lightened one by one, and what
+  /// they make together is coded.
+  enum class Parts { All, Light, Codes };
+  Developing(const FramePlan& plan, image::Size size, double density = 1, float top = 1,
+             Parts parts = Parts::All);
 
   /// Linear light of row y, four floats a pixel, changed in place.
   void lighten(float* row, int y) const;
@@ -36,7 +40,7 @@ class Developing {
   int width_;
   std::array<float, 4> tint_ = {1, 1, 1, 1};  // gains of the colours where they are not in the tables
   std::optional<image::FieldRows> field_, red_, blue_, lift_;
-  float air_ = 0, top_;
+  float air_ = 0, top_, fade_;
   bool before_ = false, mixes_ = false;  // whether anything happens before the tables
   Mix mix_{};
   std::shared_ptr<const look::Cube> cube_;

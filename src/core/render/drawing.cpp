@@ -9,42 +9,63 @@
 namespace askcount::render {
 namespace {
 
-/// The most light there can be in a picture.
+/// Chooses the way in by the kind of picture.
+template <typename How, typename Store>
+void draw_any(const image::Picture& picture, const How& how, const Developing& developing, Store&& store) {
+  with_loading(picture, [&](const auto& load) { draw_rows(how, load, developing, store); });
+}
+
+/// Rows go to the film as they come; colour after every second one, or with each.
+template <typename Sample>
+auto onto_film(const film::FilmFrame& onto) {
+  return [&onto](int y, const Coded& above, const Coded& row) {
+    const int wide = onto.size.width;
+    luma_row(row, onto.row<Sample>(0, y), wide);
+    if (onto.chroma == film::Chroma::Half422)
+      chroma_row(row, row, onto.row<Sample>(1, y), onto.row<Sample>(2, y), wide / 2);
+    else if (y % 2 == 1)
+      chroma_row(above, row, onto.row<Sample>(1, y / 2), onto.row<Sample>(2, y / 2), wide / 2);
+  };
+}
+
+template <typename How>
+void draw_film(const image::Picture& picture, const How& how, const FramePlan& plan,
+               const film::FilmFrame& onto) {
+  const Developing developing(plan, how.to(), 1, top_of(picture));
+  if (onto.bits == 10)
+    draw_any(picture, how, developing, onto_film<std::uint16_t>(onto));
+  else
+    draw_any(picture, how, developing, onto_film<std::uint8_t>(onto));
+}
+
+}  // namespace
+
 float top_of(const image::Picture& picture) {
   const auto* light = std::get_if<image::Linear32>(&picture);
   return light ? light->top : 1;
 }
 
-/// Chooses the way in by the kind of picture.
-template <typename Store>
-void draw_any(const image::Picture& picture, const image::Resampling& how, const Developing& developing,
-              Store&& store) {
-  if (const auto* coded = std::get_if<image::Coded8>(&picture))
-    draw_rows(how, LoadCoded(*coded), developing, store);
-  else
-    draw_rows(how, LoadLinear(std::get<image::Linear32>(picture)), developing, store);
-}
-
-/// Rows go to the film as they come; colour after every second one.
-template <typename Sample>
-void draw_film(const image::Picture& picture, const image::Resampling& how, const Developing& developing,
-               const film::FilmFrame& onto) {
-  const int wide = onto.size.width;
-  draw_any(picture, how, developing, [&](int y, const Coded& above, const Coded& row) {
-    luma_row(row, onto.row<Sample>(0, y), wide);
-    if (y % 2 == 1) chroma_row(above, row, onto.row<Sample>(1, y / 2), onto.row<Sample>(2, y / 2), wide / 2);
-  });
-}
-
-}  // namespace
-
 void draw(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
           const film::FilmFrame& onto) {
-  const Developing developing(plan, how.to(), 1, top_of(picture));
+  draw_film(picture, how, plan, onto);
+}
+
+void draw(const image::Picture& picture, const image::Sampling& how, const FramePlan& plan,
+          const film::FilmFrame& onto) {
+  draw_film(picture, how, plan, onto);
+}
+
+void draw_light(image::Size size, const float* four, const FramePlan& plan, const film::FilmFrame& onto) {
+  const Developing developing(plan, size, 1, 1, Developing::Parts::Codes);
+  const auto load = [&](int y, float* room) {
+    const float* row = four + 4 * static_cast<std::ptrdiff_t>(y) * size.width;
+    std::copy(row, row + 4 * static_cast<std::ptrdiff_t>(size.width), room);
+    return room;
+  };
   if (onto.bits == 10)
-    draw_film<std::uint16_t>(picture, how, developing, onto);
+    draw_rows(Lying{size}, load, developing, onto_film<std::uint16_t>(onto));
   else
-    draw_film<std::uint8_t>(picture, how, developing, onto);
+    draw_rows(Lying{size}, load, developing, onto_film<std::uint8_t>(onto));
 }
 
 image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,

@@ -17,6 +17,16 @@ namespace askcount::render {
 void draw(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
           const film::FilmFrame& onto);
 
+/// The same through a map.
+void draw(const image::Picture& picture, const image::Sampling& how, const FramePlan& plan,
+          const film::FilmFrame& onto);
+
+/// Codes light that is levelled already and has the film frame's size, four floats a pixel.
+void draw_light(image::Size size, const float* four, const FramePlan& plan, const film::FilmFrame& onto);
+
+/// The most light there can be in a picture.
+float top_of(const image::Picture& picture);
+
 /// The same as an 8-bit picture, in which a pixel is as wide as `density` of the film's: what the window
 /// shows.
 image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,

@@ -4,14 +4,20 @@
 #include <cstddef>
 #include <filesystem>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "base/output.h"
+#include "cut/timeline.h"
+#include "cut/view.h"
 #include "film/encoder.h"
+#include "image/affine.h"
 #include "image/pixels.h"
+#include "image/sampling.h"
 #include "level/correction.h"
 #include "level/levelling.h"
 #include "look/anchors.h"
+#include "steady/steadying.h"
 
 namespace askcount::render {
 
@@ -27,7 +33,15 @@ struct FilmOrder {
   /// One a frame, where the levelling is known already; otherwise it is worked out on the way.
   std::vector<level::Correction> corrections;
   look::Looks looks;          ///< by the take's frames
-  long long first_frame = 0;  ///< the take's frame that the film's first is
+  long long first_frame = 0;  ///< the take's frame that the first of those given is
+
+  cut::Choice choice;                  ///< which frames it shows when; all, one after the other
+  std::vector<cut::ViewAnchor> views;  ///< the part of the frame it shows; empty for the largest
+  bool crisp = false;                  ///< resampled for sharpness; otherwise without halos
+  steady::Mode steady = steady::Mode::None;
+  /// How the camera moved, of all frames given, where that is known already; otherwise it is measured first.
+  std::vector<steady::Pose> path;
+  double fade_in_s = 0, fade_out_s = 0;  ///< from and to black, of film time
 };
 
 /// One film frame: which frame of the take, which part of it, and what is done to its light and colours.
@@ -39,6 +53,12 @@ struct FramePlan {
   look::Look look;
   double as_shot_k = look::kDaylight;           ///< the warmth it has without a look
   std::shared_ptr<const look::Cube> cube = {};  ///< what comes last; null for nothing
+  /// Takes places of the film (pixels) to places of the upright frame (pixels); nothing where the film shows
+  /// just `part`, upright.
+  std::optional<image::Affine> map = {};
+  image::Size frame_size = {};  ///< of the upright frame, where there is a map
+  image::Kernel kernel = image::Kernel::Calm;
+  float fade = 1;  ///< what the codes are multiplied by in the end
   bool operator==(const FramePlan&) const = default;
 };
 

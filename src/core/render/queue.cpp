@@ -4,47 +4,28 @@
 
 #include <algorithm>
 
-#include "base/error.h"
-#include "level/brightness.h"
 #include "render/render.h"
 
 namespace askcount::render {
+namespace {
 
-Queue::Queue(const source::Frames& frames, std::span<const FilmOrder> orders)
-    : orders_(orders), total_(frames->size()) {
-  const auto exposures = level::exposures_of(*frames);
+constexpr size_t kAtOnce = 2;  // film frames of one film that are drawn together
+
+}  // namespace
+
+Queue::Queue(std::vector<FilmLine*> lines, const std::vector<size_t>& reading)
+    : lines_(std::move(lines)), total_(reading.size()) {
   size_t measured = 0;
-  for (const FilmOrder& order : orders) {
+  for (const FilmLine* line : lines_) {
     measured_as_.push_back(measured);
-    if (!levels_on_the_way(order)) {
-      levellings_.emplace_back();
-      continue;
-    }
-    ++measured;
-    levellings_.push_back(Levelling{level::Leveller(exposures, order.smoothing), {}});
-    lookahead_ = std::max(lookahead_, levellings_.back()->leveller.lookahead());
+    if (line->levels()) ++measured;
+    const std::vector<size_t>& sequence = line->timeline().sequence();
+    std::vector<size_t> places(reading.size(), kNone);
+    size_t place = 0;
+    for (size_t n = 0; n < reading.size() && place < sequence.size(); ++n)
+      if (reading[n] == sequence[place]) places[n] = place++;
+    places_.push_back(std::move(places));
   }
-}
-
-std::shared_ptr<Decoded> Queue::stand_in_for(const Decoded& frame) const {
-  // The neighbour nearest in time.
-  const auto next =
-      std::find_if(held_.begin(), held_.end(), [](const auto& h) { return h->shown != nullptr; });
-  const bool there = next != held_.end();
-  const bool nearer = there && (!last_ || (*next)->index - frame.index < frame.index - last_->index);
-  const std::shared_ptr<Decoded>& from = nearer ? *next : last_;
-  return from;  // there is one: more than a few in a row are refused as they come
-}
-
-level::Correction Queue::correction_of(size_t film, const Decoded& frame, const Decoded& from) {
-  const FilmOrder& order = orders_[film];
-  if (!levellings_[film])
-    return order.corrections.empty() ? level::Correction() : order.corrections[from.index];
-  // A neighbour that stands in is shown at the brightness this frame should have had.
-  Levelling& levelling = *levellings_[film];
-  const level::Levelled levelled = levelling.leveller.level(frame.index);
-  levelling.as_shot.push_back(levelled.as_shot - levelling.leveller.kept_light(frame.index));
-  return level::correction_of(levelling.leveller, from.luminance[measured_as_[film]], levelled);
 }
 
 void Queue::count_trouble(const Decoded& in) {
@@ -52,9 +33,10 @@ void Queue::count_trouble(const Decoded& in) {
     in_a_row_ = 0;
     return;
   }
-  troubles_.push_back(in.trouble);
+  if (std::find(troubles_.begin(), troubles_.end(), in.trouble) == troubles_.end())
+    troubles_.push_back(in.trouble);
   ++in_a_row_;
-  const size_t first = in.index + 1 - in_a_row_;
+  const size_t first = in.index + 1 - std::min(in_a_row_, in.index + 1);
   // All of a film that short cannot be stood in for either.
   if (in_a_row_ > kMostInARow || in_a_row_ == total_) throw TooManyUnreadable(first, in.index, in.trouble);
   const double most = std::max<double>(kMostInARow, kMostStandIns * static_cast<double>(total_));
@@ -66,30 +48,31 @@ void Queue::count_trouble(const Decoded& in) {
                     troubles_.size(), total_, kMostStandIns * 100, in.trouble));
 }
 
-std::shared_ptr<Due> Queue::pass(std::shared_ptr<Decoded> in) {
-  if (in) {
-    for (size_t film = 0; film < orders_.size(); ++film)
-      if (levellings_[film])
-        levellings_[film]->leveller.add(in->shown ? &in->luminance[measured_as_[film]] : nullptr);
-    count_trouble(*in);
-    held_.push_back(std::move(in));
-    if (held_.size() <= lookahead_) return {};
+Due Queue::due() {
+  Due due;
+  bool waiting = false, done = true;
+  for (FilmLine* line : lines_) {
+    due.push_back(line->take(kAtOnce));
+    waiting |= line->ready();
+    done &= line->done();
   }
-  if (held_.empty()) return {};
-  const std::shared_ptr<Decoded> frame = held_.front();
-  held_.pop_front();
-  const std::shared_ptr<Decoded> from = frame->shown ? frame : stand_in_for(*frame);
-  if (frame->shown) last_ = frame;
-  auto due = std::make_shared<Due>();
-  due->shown = from->shown;
-  due->part = from->part;
-  for (size_t film = 0; film < orders_.size(); ++film)
-    due->plans.push_back(plan_of(orders_[film], from->index, from->full, correction_of(film, *frame, *from)));
+  waiting_ = waiting;
+  done_ = done;
   return due;
 }
 
-double Queue::flicker_before(size_t film) const {
-  return levellings_[film] ? level::flicker(levellings_[film]->as_shot) : 0;
+Due Queue::pass(std::shared_ptr<const Decoded> in) {
+  count_trouble(*in);
+  for (size_t film = 0; film < lines_.size(); ++film)
+    if (places_[film][number_] != kNone) lines_[film]->add(in, measured_as_[film]);
+  ++number_;
+  return due();
+}
+
+Due Queue::more(bool ended) {
+  if (ended)
+    for (FilmLine* line : lines_) line->close();
+  return due();
 }
 
 }  // namespace askcount::render

@@ -1,76 +1,51 @@
-// Frames that wait, decoded, until the levelling has seen far enough ahead.
+// The films of one reading: frames go in as they are decoded, film frames come out as they are due.
 #pragma once
 
-#include <deque>
+#include <atomic>
 #include <memory>
-#include <optional>
-#include <span>
 #include <string>
 #include <vector>
 
-#include "level/levelling.h"
-#include "render/plan.h"
-#include "source/frame_source.h"
+#include "render/decoded.h"
+#include "render/film_line.h"
 
 namespace askcount::render {
 
-/// A frame decoded at the scale the largest film needs.
-struct Decoded {
-  size_t index = 0;
-  std::shared_ptr<const source::Shown> shown;  ///< null where it could not be read
-  image::Size full;                            ///< of the whole upright frame
-  image::RectF part;                           ///< of it that all films need together, as shares
-  std::vector<image::Luminance> luminance;     ///< one a film that levels on the way, in their order
-  std::string trouble;
-};
+/// Film frames that are due, of each film.
+using Due = std::vector<std::vector<DueFrame>>;
 
-/// A frame ready to be drawn for every film.
-struct Due {
-  std::shared_ptr<const source::Shown> shown;
-  image::RectF part;             ///< of the frame that `shown` was asked for, as shares
-  std::vector<FramePlan> plans;  ///< one a film
-};
-
-/// Takes decoded frames in order and gives each back once every film's correction of it is known. Used from
-/// one thread at a time.
+/// Used from one thread at a time, but for what is said to be safe.
 class Queue {
  public:
-  Queue(const source::Frames& frames, std::span<const FilmOrder> orders);
+  /// `reading` is the order in which frames (their numbers in the take) will come.
+  Queue(std::vector<FilmLine*> lines, const std::vector<size_t>& reading);
 
-  /// Frames that must follow one before it is given back.
-  size_t lookahead() const { return lookahead_; }
-  /// Takes the next decoded frame (null when there are no more) and gives the one that is due, if any. Throws
-  /// TooManyUnreadable where more frames in a row, or of all, cannot be read than neighbours may stand in
-  /// for.
-  std::shared_ptr<Due> pass(std::shared_ptr<Decoded> in);
+  /// The next frame of the reading. Throws TooManyUnreadable where more frames in a row, or of all, cannot be
+  /// read than neighbours may stand in for.
+  Due pass(std::shared_ptr<const Decoded> in);
+  /// What is due besides, with no new frame; `ended` says that none come any more.
+  Due more(bool ended);
+
+  /// Whether film frames wait that are due, and whether all films have all of theirs. Safe from any thread.
+  bool waiting() const { return waiting_; }
+  bool done() const { return done_; }
 
   const std::vector<std::string>& troubles() const { return troubles_; }
-  /// Flicker of what was decoded, in stops; 0 for films whose levelling was known before.
-  double flicker_before(size_t film) const;
+  /// Places of a film's sequence by the number in the reading; kNone for frames it does not show.
+  static constexpr size_t kNone = static_cast<size_t>(-1);
+  size_t place_of(size_t film, size_t number) const { return places_[film][number]; }
 
  private:
-  struct Levelling {
-    level::Leveller leveller;
-    std::vector<double> as_shot;
-  };
-  std::shared_ptr<Decoded> stand_in_for(const Decoded& frame) const;
   void count_trouble(const Decoded& in);
-  level::Correction correction_of(size_t film, const Decoded& frame, const Decoded& from);
+  Due due();
 
-  std::span<const FilmOrder> orders_;
-  std::vector<std::optional<Levelling>> levellings_;  // nothing where gains are known or not wanted
-  std::vector<size_t> measured_as_;                   // place of a film in Decoded::luminance
-  size_t lookahead_ = 1;
-  std::deque<std::shared_ptr<Decoded>> held_;
-  std::shared_ptr<Decoded> last_;  // the last that could be read
+  std::vector<FilmLine*> lines_;
+  std::vector<std::vector<size_t>> places_;
+  std::vector<size_t> measured_as_;  // place of a film in Decoded::luminance
   std::vector<std::string> troubles_;
-  size_t total_ = 0;     // frames of the take
+  size_t total_, number_ = 0;
   size_t in_a_row_ = 0;  // that could not be read, up to the last one that came
+  std::atomic<bool> waiting_ = false, done_ = false;
 };
-
-/// Whether a film's levelling is worked out while it is rendered.
-inline bool levels_on_the_way(const FilmOrder& order) {
-  return order.levelled && order.corrections.empty();
-}
 
 }  // namespace askcount::render

@@ -6,13 +6,17 @@
 #include <algorithm>
 #include <chrono>
 #include <cmath>
+#include <functional>
 #include <memory>
+#include <optional>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
 #include "level/brightness.h"
 #include "render/drawing.h"
+#include "render/film_line.h"
+#include "render/joining.h"
 #include "render/queue.h"
 #include "source/film_frames.h"
 #include "source/kind.h"
@@ -24,35 +28,33 @@ constexpr size_t kInFlight = 4;
 // Decoded frames held while the levelling looks ahead: codes, and linear light, which costs more to read
 // twice.
 constexpr size_t kHeldBytes = 200u << 20, kHeldLinearBytes = 500u << 20;
-constexpr size_t kNoMore = SIZE_MAX;
-
 image::Size full_size(const source::Frame& frame) {
   return image::upright(frame.info().size, frame.info().orientation);
 }
 
+/// The size of the take's frames: of the first that says one.
+image::Size size_of_take(const source::Frames& frames) {
+  for (const source::Frame& f : *frames)
+    if (f.readable() && f.info().size.width > 0) return full_size(f);
+  return {3, 2};
+}
+
 /// What all films together need of a frame: the part that holds all their parts, dense enough for each.
-source::Want want_of(std::span<const FilmOrder> orders, image::Size full) {
-  image::RectF all = film_part(full, orders.front().size);
-  double density = 0;  // film pixels for one of the frame
-  for (const FilmOrder& order : orders) {
-    const image::RectF part = film_part(full, order.size);
+source::Want want_of(const std::vector<Need>& needs, image::Size full) {
+  image::RectF all = needs.front().part;
+  double density = 0;
+  for (const Need& need : needs) {
+    const image::RectF& part = need.part;
     const double right = std::max(all.x + all.width, part.x + part.width);
     const double below = std::max(all.y + all.height, part.y + part.height);
     all.x = std::min(all.x, part.x);
     all.y = std::min(all.y, part.y);
     all.width = right - all.x;
     all.height = below - all.y;
-    density = std::max(density, order.size.width / std::max(1.0, part.width * full.width));
+    density = std::max(density, need.density);
   }
   const auto pixels = [density](double length) { return static_cast<int>(std::lround(length * density)); };
   return {{pixels(all.width * full.width), pixels(all.height * full.height)}, all};
-}
-
-/// Where a part of the frame lies in what was read of it, in pixels of the picture.
-image::RectF place_in(const source::Shown& shown, const image::RectF& read, const image::RectF& part) {
-  const double across = shown.part.width / read.width, down = shown.part.height / read.height;
-  return {shown.part.x + (part.x - read.x) * across, shown.part.y + (part.y - read.y) * down,
-          part.width * across, part.height * down};
 }
 
 /// A frame that films show. Throws as FrameSource::read, and Failed for one that stands aside.
@@ -62,21 +64,29 @@ source::Shown read_shown(const source::FrameSource& source, const source::Frame&
   return source.read(frame, want);
 }
 
+/// A frame read for the films that show it, and measured for those that level on the way.
 Decoded decode(const source::FrameSource& source, const source::Frame& frame, size_t index,
-               std::span<const FilmOrder> orders) {
+               const std::vector<const FilmLine*>& lines, const std::vector<size_t>& places) {
   Decoded out;
   out.index = index;
   out.full = full_size(frame);
-  const source::Want want = want_of(orders, out.full);
+  std::vector<Need> needs;
+  for (size_t film = 0; film < lines.size(); ++film)
+    if (places[film] != Queue::kNone) needs.push_back(lines[film]->need_of(places[film], out.full));
+  const source::Want want = want_of(needs, out.full);
   out.part = want.part;
   try {
     source::Shown shown = read_shown(source, frame, want);
     const image::Size size = image::size_of(shown.picture);
-    for (const FilmOrder& order : orders)
-      if (levels_on_the_way(order)) {
-        const image::RectF part = place_in(shown, want.part, film_part(out.full, order.size));
-        out.luminance.push_back(image::measure_luminance(shown.picture, image::whole_pixels(part, size)));
+    for (size_t film = 0; film < lines.size(); ++film) {
+      if (!lines[film]->levels()) continue;
+      if (places[film] == Queue::kNone) {
+        out.luminance.emplace_back();
+        continue;
       }
+      const image::RectF part = place_in(shown, want.part, lines[film]->measured_part(out.full));
+      out.luminance.push_back(image::measure_luminance(shown.picture, image::whole_pixels(part, size)));
+    }
     out.shown = std::make_shared<const source::Shown>(std::move(shown));
   } catch (const std::exception& e) {  // whatever a file holds: one cannot stop the rest
     std::error_code ec;
@@ -105,6 +115,7 @@ size_t last_unreadable(const source::Frames& frames, const source::FrameSource& 
 void check(const source::Frames& frames, const FilmOrder& order) {
   if (!frames || frames->empty()) throw bad_input("There are no frames to make a film of.");
   film::check_film(order.output, order.size, order.coding.bits);
+  cut::check_choice(order.choice, static_cast<long long>(frames->size()));
   if (order.coding.quality < 0 || order.coding.quality > 51)
     throw bad_input(fmt::format("Quality {} is not between 0 and 51.", order.coding.quality));
   if (!order.corrections.empty() && order.corrections.size() != frames->size())
@@ -120,16 +131,14 @@ void check(const source::Frames& frames, const FilmOrder& order) {
         throw bad_input(fmt::format("{} is one of the frames.", order.output.string()), "Name another file.");
 }
 
-/// Whether the levelling's look ahead would hold more of decoded frames than there is room for.
-bool too_much_to_hold(const source::Frames& frames, const source::FrameSource& source,
-                      std::span<const FilmOrder> orders) {
-  for (const source::Frame& f : *frames) {
+/// Whether a film would hold more of decoded frames than there is room for.
+bool too_much_to_hold(const source::Frames& frames, const source::FrameSource& source, const FilmLine& line) {
+  for (size_t place = 0; place < line.timeline().sequence().size(); ++place) {
+    const source::Frame& f = (*frames)[line.timeline().sequence()[place]];
     if (!f.readable() || f.info().size.width <= 0) continue;
     const image::Size full = full_size(f);
-    const source::Want want = want_of(orders, full);
-    int reach = 0;
-    for (const FilmOrder& order : orders) reach = std::max(reach, order.smoothing.reach);
-    const size_t held = static_cast<size_t>(reach) + 3 + kInFlight;
+    const source::Want want = want_of({line.need_of(place, full)}, full);
+    const size_t held = line.holds() + kInFlight;
     if (source::kind_of(f.file()) == source::Kind::Raw)  // just as large as wanted
       return held * static_cast<size_t>(want.at_least.width) * static_cast<size_t>(want.at_least.height) * 3 *
                  sizeof(float) >
@@ -161,21 +170,27 @@ void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& 
 
 /// One film while it is made.
 struct Making {
-  explicit Making(const FilmOrder& o)
+  Making(const FilmOrder& o, FilmLine& l)
       : order(o),
+        line(l),
         part({o.output, FileKind::Film, o.guard}),
         resamplings(o.size),
-        encoder(part.path(), o.output, o.size, o.fps, o.coding) {}
+        encoder(part.path(), o.output, o.size, o.fps, o.coding) {
+    if (o.choice.bright != 0) trails.emplace(o.choice.bright);
+  }
   const FilmOrder& order;
+  FilmLine& line;
   TemporaryFile part;
   Resamplings resamplings;
   film::Encoder encoder;
+  std::optional<BrightTrails> trails;
 };
 
 /// Film frames that can be drawn into again: no more of them exist than are in flight.
 class Buffers {
  public:
-  explicit Buffers(const FilmOrder& order) : size_(order.size), bits_(order.coding.bits) {}
+  explicit Buffers(const FilmOrder& order)
+      : size_(order.size), bits_(order.coding.bits), chroma_(order.coding.chroma) {}
   std::unique_ptr<film::FrameBuffer> take() {
     {
       const std::lock_guard lock(mutex_);
@@ -185,7 +200,7 @@ class Buffers {
         return buffer;
       }
     }
-    return std::make_unique<film::FrameBuffer>(size_, bits_);
+    return std::make_unique<film::FrameBuffer>(size_, bits_, chroma_);
   }
   void give(std::unique_ptr<film::FrameBuffer> buffer) {
     const std::lock_guard lock(mutex_);
@@ -195,11 +210,164 @@ class Buffers {
  private:
   image::Size size_;
   int bits_;
+  film::Chroma chroma_;
   std::mutex mutex_;
   std::vector<std::unique_ptr<film::FrameBuffer>> free_;
 };
 
-using Drawn = std::vector<std::unique_ptr<film::FrameBuffer>>;  // one a film
+/// A film frame that is drawn, or the light of one that trails are still to come to.
+struct Drawn {
+  std::unique_ptr<film::FrameBuffer> buffer;
+  std::unique_ptr<Light> light;
+  FramePlan plan;
+  bool shown = true;
+};
+
+/// Films that go through the take the same way: they are made from one reading.
+struct Reading {
+  std::vector<size_t> frames;  ///< by their number in the take
+  std::vector<size_t> films;   ///< by their place in the orders
+};
+
+/// Films that go forward share a reading of all frames any of them shows; others only with their like.
+std::vector<Reading> readings_of(const std::vector<std::unique_ptr<FilmLine>>& lines,
+                                 const std::vector<FilmOrder>& orders) {
+  std::vector<Reading> out;
+  Reading forward;
+  for (size_t film = 0; film < lines.size(); ++film) {
+    const std::vector<size_t>& sequence = lines[film]->timeline().sequence();
+    if (orders[film].choice.way == cut::Way::Forward) {
+      std::vector<size_t> all;
+      std::set_union(forward.frames.begin(), forward.frames.end(), sequence.begin(), sequence.end(),
+                     std::back_inserter(all));
+      forward.frames = std::move(all);
+      forward.films.push_back(film);
+      continue;
+    }
+    const auto like =
+        std::find_if(out.begin(), out.end(), [&](const Reading& r) { return r.frames == sequence; });
+    if (like != out.end())
+      like->films.push_back(film);
+    else
+      out.push_back({sequence, {film}});
+  }
+  if (!forward.films.empty()) out.insert(out.begin(), std::move(forward));
+  return out;
+}
+
+/// Goes once through the frames of a reading. `report` is told of every film frame that was encoded.
+std::vector<std::string> go_through(const Reading& reading, const source::Frames& frames,
+                                    const source::FrameSource& source,
+                                    const std::vector<std::unique_ptr<Making>>& all,
+                                    const std::function<void()>& report, const Work& work) {
+  std::vector<Making*> films;
+  std::vector<FilmLine*> lines;
+  std::vector<const FilmLine*> const_lines;
+  std::vector<std::unique_ptr<Buffers>> buffers;
+  for (const size_t film : reading.films) {
+    films.push_back(all[film].get());
+    lines.push_back(&films.back()->line);
+    const_lines.push_back(lines.back());
+    buffers.push_back(std::make_unique<Buffers>(films.back()->order));
+  }
+  Queue queue(lines, reading.frames);
+  struct Token {
+    enum class Kind { Frame, More, End } kind = Kind::More;
+    size_t number = 0;
+    std::shared_ptr<const Decoded> frame;
+  };
+  using DuePtr = std::shared_ptr<Due>;
+  using DrawnPtr = std::shared_ptr<std::vector<std::vector<Drawn>>>;
+  size_t next = 0;
+  // Film frames that wait go before further frames are read, so that no more is held than must be.
+  const auto number = [&](tbb::flow_control& flow) -> Token {
+    if (work.stop.stop_requested() || queue.done()) {
+      flow.stop();
+      return {};
+    }
+    if (queue.waiting()) return {};
+    if (next < reading.frames.size()) return {Token::Kind::Frame, next++, {}};
+    return {Token::Kind::End, 0, {}};
+  };
+  const auto read = [&](Token token) -> Token {
+    if (token.kind != Token::Kind::Frame) return token;
+    std::vector<size_t> places;
+    for (size_t film = 0; film < films.size(); ++film) places.push_back(queue.place_of(film, token.number));
+    const size_t index = reading.frames[token.number];
+    token.frame =
+        std::make_shared<const Decoded>(decode(source, (*frames)[index], index, const_lines, places));
+    return token;
+  };
+  const auto wait = [&](const Token& token) -> DuePtr {
+    return std::make_shared<Due>(token.kind == Token::Kind::Frame
+                                     ? queue.pass(token.frame)
+                                     : queue.more(token.kind == Token::Kind::End));
+  };
+  const auto draw_all = [&](const DuePtr& due) -> DrawnPtr {
+    auto drawn = std::make_shared<std::vector<std::vector<Drawn>>>(films.size());
+    for (size_t film = 0; film < films.size(); ++film)
+      for (const DueFrame& frame : (*due)[film]) {
+        Drawn d;
+        d.shown = frame.shown;
+        d.plan = frame.plan;
+        if (frame.joining == Joining::Brightest) {
+          d.light = joined(frame, films[film]->resamplings);
+        } else {
+          d.buffer = buffers[film]->take();
+          if (frame.joining == Joining::One)
+            draw_one(frame, films[film]->resamplings, d.buffer->film());
+          else
+            code(*joined(frame, films[film]->resamplings), frame.plan, d.buffer->film());
+        }
+        (*drawn)[film].push_back(std::move(d));
+      }
+    return drawn;
+  };
+  const auto encode = [&](const DrawnPtr& drawn) {
+    for (size_t film = 0; film < films.size(); ++film)
+      for (Drawn& d : (*drawn)[film]) {
+        if (d.light) {
+          films[film]->trails->pass(*d.light);
+          if (!d.shown) continue;
+          d.buffer = buffers[film]->take();
+          code(*d.light, d.plan, d.buffer->film());
+        }
+        films[film]->encoder.add(*d.buffer);
+        buffers[film]->give(std::move(d.buffer));
+        report();
+      }
+  };
+  using tbb::filter_mode;
+  tbb::parallel_pipeline(kInFlight,
+                         tbb::make_filter<void, Token>(filter_mode::serial_in_order, number) &
+                             tbb::make_filter<Token, Token>(filter_mode::parallel, read) &
+                             tbb::make_filter<Token, DuePtr>(filter_mode::serial_in_order, wait) &
+                             tbb::make_filter<DuePtr, DrawnPtr>(filter_mode::parallel, draw_all) &
+                             tbb::make_filter<DrawnPtr, void>(filter_mode::serial_in_order, encode));
+  return queue.troubles();
+}
+
+/// Where the films with this order's frames are steadied by; measured where it is not known.
+steady::Steadied steadied_for(const FilmOrder& order, const source::Frames& frames,
+                              const source::FrameSource& source, image::Size frame, const Work& work) {
+  if (order.steady == steady::Mode::None) return {};
+  std::vector<steady::Pose> path = order.path;
+  const cut::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps);
+  std::vector<size_t> shown = timeline.sequence();
+  std::sort(shown.begin(), shown.end());
+  shown.erase(std::unique(shown.begin(), shown.end()), shown.end());
+  std::vector<steady::Pose> of_shown;
+  if (path.empty())
+    of_shown = steady::measure_path(frames, shown, source, order.size.width, {{}, work.stop});
+  else
+    for (const size_t n : shown) of_shown.push_back(path[n]);
+  steady::Steadied s = steady::steadied(of_shown, order.steady, frame.shape(),
+                                        level::Smoothing::frames_of(1, order.fps.value()));
+  std::vector<steady::Pose> by_frame(frames->size());
+  for (size_t n = 0; n < shown.size(); ++n) by_frame[shown[n]] = s.corrections[n];
+  s.corrections = std::move(by_frame);
+  return s;
+}
 
 }  // namespace
 
@@ -209,84 +377,60 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
   for (const FilmOrder& order : given) check(frames, order);
   const auto began = std::chrono::steady_clock::now();
   std::vector<FilmOrder> orders(given.begin(), given.end());
-  if (std::any_of(orders.begin(), orders.end(), levels_on_the_way) &&
-      too_much_to_hold(frames, source, orders))
-    for (FilmOrder& order : orders)  // too much to hold: the levelling is worked out first
-      if (levels_on_the_way(order))
-        order.corrections = level::even_out(frames,
-                                            level::measure(frames, source, order.size,
-                                                           level::MeasuredFrom::Frames, {{}, work.stop}),
-                                            order.smoothing)
-                                .corrections;
+  const image::Size frame = size_of_take(frames);
+  std::vector<std::unique_ptr<FilmLine>> lines;
+  std::vector<FilmOutcome> outcomes(orders.size());
+  for (size_t film = 0; film < orders.size(); ++film) {
+    FilmOrder& order = orders[film];
+    cut::check_views(order.views, frame, order.size);
+    const steady::Steadied steadied = steadied_for(order, frames, source, frame, work);
+    if (order.steady != steady::Mode::None)
+      outcomes[film].steadied = {steadied.jitter_before * frame.width, steadied.jitter_after * frame.width,
+                                 steadied.edge};
+    lines.push_back(std::make_unique<FilmLine>(order, frames, frame, steadied));
+    // Where there is too much to hold, or frames do not come in the order of the take, the levelling is
+    // worked out first.
+    if (levels_on_the_way(order) &&
+        (order.choice.way != cut::Way::Forward || too_much_to_hold(frames, source, *lines.back()))) {
+      order.corrections =
+          level::even_out(frames,
+                          level::measure(frames, source, order.views.empty() ? order.size : image::Size{},
+                                         level::MeasuredFrom::Frames, {{}, work.stop}),
+                          order.smoothing)
+              .corrections;
+      lines.back() = std::make_unique<FilmLine>(order, frames, frame, steadied);
+    }
+  }
   std::vector<std::unique_ptr<Making>> films;
-  std::vector<std::unique_ptr<Buffers>> buffers;
-  for (const FilmOrder& order : orders) {
-    films.push_back(std::make_unique<Making>(order));
-    buffers.push_back(std::make_unique<Buffers>(order));
+  size_t total = 0, written = 0;
+  for (size_t film = 0; film < orders.size(); ++film) {
+    films.push_back(std::make_unique<Making>(orders[film], *lines[film]));
+    total += lines[film]->timeline().frames();
   }
-  Queue queue(frames, orders);
-  size_t next = 0, written = 0;
-  const size_t total = frames->size();
-  using DecodedPtr = std::shared_ptr<Decoded>;
-  using DuePtr = std::shared_ptr<Due>;
-  using DrawnPtr = std::shared_ptr<Drawn>;
-  const auto number = [&](tbb::flow_control& flow) -> size_t {
-    const size_t n = next++;
-    if (work.stop.stop_requested() || n >= total + queue.lookahead()) flow.stop();
-    return n < total ? n : kNoMore;
-  };
-  const auto read = [&](size_t n) -> DecodedPtr {
-    return n == kNoMore ? nullptr : std::make_shared<Decoded>(decode(source, (*frames)[n], n, orders));
-  };
-  const auto wait = [&](const DecodedPtr& in) -> DuePtr { return queue.pass(in); };
-  const auto draw_all = [&](const DuePtr& due) -> DrawnPtr {
-    if (!due) return {};
-    auto drawn = std::make_shared<Drawn>();
-    for (size_t film = 0; film < films.size(); ++film) {
-      const FramePlan& plan = due->plans[film];
-      drawn->push_back(buffers[film]->take());
-      const image::RectF part = place_in(*due->shown, due->part, plan.part);
-      draw(due->shown->picture, films[film]->resamplings.of(image::size_of(due->shown->picture), part), plan,
-           drawn->back()->film());
+  std::vector<std::string> troubles;
+  for (const Reading& reading : readings_of(lines, orders)) {
+    try {
+      const auto found = go_through(
+          reading, frames, source, films, [&] { work.report(++written, total); }, work);
+      for (const size_t film : reading.films) outcomes[film].unreadable = found;
+    } catch (const TooManyUnreadable& e) {
+      if (e.last() - e.first() + 1 <= kMostInARow) throw;
+      const size_t last = last_unreadable(frames, source, e.last());
+      throw TooManyUnreadable(e.first(), last,
+                              fmt::format("Frames {} to {} cannot be read, and neighbours stand in for no "
+                                          "more than {} in a row. The film "
+                                          "was not made. {}",
+                                          e.first() + 1, last + 1, kMostInARow, e.what()));
     }
-    return drawn;
-  };
-  const auto encode = [&](const DrawnPtr& drawn) {
-    if (!drawn) return;
-    for (size_t film = 0; film < films.size(); ++film) {
-      films[film]->encoder.add(*(*drawn)[film]);
-      buffers[film]->give(std::move((*drawn)[film]));
-    }
-    work.report(++written, total);
-  };
-  using tbb::filter_mode;
-  try {
-    tbb::parallel_pipeline(kInFlight,
-                           tbb::make_filter<void, size_t>(filter_mode::serial_in_order, number) &
-                               tbb::make_filter<size_t, DecodedPtr>(filter_mode::parallel, read) &
-                               tbb::make_filter<DecodedPtr, DuePtr>(filter_mode::serial_in_order, wait) &
-                               tbb::make_filter<DuePtr, DrawnPtr>(filter_mode::parallel, draw_all) &
-                               tbb::make_filter<DrawnPtr, void>(filter_mode::serial_in_order, encode));
-  } catch (const TooManyUnreadable& e) {
-    if (e.last() - e.first() + 1 <= kMostInARow) throw;
-    const size_t last = last_unreadable(frames, source, e.last());
-    throw TooManyUnreadable(
-        e.first(), last,
-        fmt::format(
-            "Frames {} to {} cannot be read, and neighbours stand in for no more than {} in a row. The film "
-            "was not made. {}",
-            e.first() + 1, last + 1, kMostInARow, e.what()));
+    if (work.stop.stop_requested()) throw cancelled("The render was stopped; nothing was written.");
   }
-  if (work.stop.stop_requested()) throw cancelled("The render was stopped; nothing was written.");
-  std::vector<FilmOutcome> outcomes;
   for (size_t film = 0; film < films.size(); ++film) {
     films[film]->encoder.finish();
-    FilmOutcome outcome;
+    FilmOutcome& outcome = outcomes[film];
     outcome.facts = film::read_film(films[film]->part.path());
-    check_written(orders[film], total, outcome.facts);
-    outcome.flicker_before = queue.flicker_before(film);
-    outcome.unreadable = queue.troubles();
-    outcomes.push_back(std::move(outcome));
+    check_written(orders[film], lines[film]->timeline().frames(), outcome.facts);
+    outcome.flicker_before = lines[film]->flicker_before();
+    outcome.made = lines[film]->made();
   }
   for (const auto& film : films) film->part.put_in_place();
   for (FilmOutcome& outcome : outcomes)

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <filesystem>
+#include <optional>
 #include <span>
 #include <string>
 #include <vector>
@@ -38,6 +39,12 @@ struct FilmOutcome {
   double seconds_taken = 0;
   double flicker_before = 0;            ///< stops, over what was decoded
   std::vector<std::string> unreadable;  ///< frames that could not be read; their neighbours stand in
+  size_t made = 0;  ///< film frames that were not shot: between frames, or in the place of missing ones
+  struct Steadied {
+    double jitter_before = 0, jitter_after = 0;  ///< pixels of the frame, from frame to frame
+    double edge = 0;                             ///< share of the width that it costs
+  };
+  std::optional<Steadied> steadied;  ///< where the film was steadied
 
   double stood_in_share() const {
     return facts.frames > 0 ? static_cast<double>(unreadable.size()) / static_cast<double>(facts.frames) : 0;
