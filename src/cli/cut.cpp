@@ -89,7 +89,7 @@ Answer cut_verb(const Asked& asked) {
     order.first_frame = asked.from - 1;
   }
   order.guard = {{asked.take}, asked.force};
-  film::check_film(order.output, order.size, asked.bits);
+  film::check_coding(order.output, order.size, order.coding);
   film::check_film_output({order.output, FileKind::Film, order.guard});
   const gather::Gathered gathered = gather_shown(gathering.ask);
   const source::Frames all = gathered.frames;

@@ -188,7 +188,7 @@ Answer make_verb(const Asked& asked) {
   render::FilmOrder order =
       orders::film_order(take, asked.output, std::filesystem::path(asked.take).parent_path());
   order.guard = {{asked.take}, asked.force};
-  film::check_film(order.output, order.size);
+  film::check_coding(order.output, order.size, order.coding);
   film::check_film_output({order.output, FileKind::Film, order.guard});
   std::unique_ptr<PassingCard> passing;
   fs::path card = asked.card;

@@ -8,7 +8,13 @@ extern "C" {
 #include <libavutil/opt.h>
 }
 
+#include <cmath>
+#include <cstdlib>
+
 #include "base/error.h"
+#include "base/units.h"
+#include "film/coloured.h"
+#include "film/sound_track.h"
 
 namespace askcount::film {
 namespace fs = std::filesystem;
@@ -28,25 +34,77 @@ AVPixelFormat pixel_format(int bits, Chroma chroma) {
 }
 
 const char* container(const fs::path& named) {
-  const std::string ext = named.extension().string();
-  if (ext == ".mp4") return "mp4";
-  if (ext == ".mov") return "mov";
+  const std::string ext = lowered(named.extension().string());
   if (ext == ".mkv") return "matroska";
-  throw bad_input(fmt::format("\"{}\" does not say what kind of film to write.", named.string()),
-                  "End its name in .mp4, .mov or .mkv.");
+  for (const char* same : {"mp4", "mov", "webm", "webp", "gif"})
+    if (ext == std::string(".") + same) return same;
+  return "mp4";  // check_coding() has refused all others
+}
+
+/// A preset of x264 as a step from 0 (ultrafast) to 8 (veryslow).
+int step_of(const std::string& preset) {
+  int step = 0;
+  for (const char* name :
+       {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"}) {
+    if (preset == name) return step;
+    ++step;
+  }
+  return 5;
+}
+
+/// What each encoder calls the same wish.
+void set_options(AVCodecContext& c, const Coding& coding) {
+  const auto set = [&](const char* key, const std::string& value) {
+    av_opt_set(c.priv_data, key, value.c_str(), 0);
+  };
+  const int step = step_of(coding.preset);
+  const auto rate = [&](double per, double plus) {
+    return std::to_string(coding.quality == 0 ? 0 : static_cast<int>(std::lround(coding.quality * per + plus)));
+  };
+  switch (coding.codec) {
+    case Codec::H264:
+      set("preset", coding.preset);
+      set("crf", std::to_string(coding.quality));
+      break;
+    case Codec::H265:
+      set("preset", coding.preset);
+      set("crf", rate(1, 3));
+      set("x265-params", coding.quality == 0 ? "log-level=error:lossless=1" : "log-level=error");
+      break;
+    case Codec::Av1:
+      setenv("SVT_LOG", "1", 0);  // errors alone: it would talk on the terminal
+      set("preset", std::to_string(std::clamp(12 - step, 4, 12)));
+      set("crf", std::to_string(std::clamp(static_cast<int>(std::lround(coding.quality * 1.2 + 8)), 1, 63)));
+      break;
+    case Codec::Vp9:
+      c.bit_rate = 0;
+      c.thread_count = 0;
+      set("crf", std::to_string(std::clamp(static_cast<int>(std::lround(coding.quality * 1.2 + 8)), 0, 63)));
+      set("deadline", "good");
+      set("cpu-used", std::to_string(std::clamp(8 - step, 1, 8)));
+      set("row-mt", "1");
+      if (coding.quality == 0) set("lossless", "1");
+      break;
+    case Codec::ProRes:
+      c.thread_count = 0;
+      set("profile", "hq");
+      break;
+    case Codec::DnxHr:
+      c.thread_count = 0;
+      set("profile", coding.bits == 10 ? "dnxhr_hqx" : "dnxhr_hq");
+      break;
+    case Codec::Ffv1:
+      c.thread_count = 0;
+      c.level = 3;
+      c.gop_size = 1;
+      set("slicecrc", "1");
+      break;
+    case Codec::WebP: set("quality", std::to_string(std::clamp(100 - 2 * coding.quality, 0, 100))); break;
+    case Codec::Gif: break;
+  }
 }
 
 }  // namespace
-
-void check_film(const fs::path& named, image::Size size, int bits) {
-  container(named);
-  if (bits != 8 && bits != 10)
-    throw bad_input(fmt::format("Film of {} bits a colour cannot be encoded.", bits), "Use 8 or 10.");
-  const auto bad = [](int n) { return n < 16 || n > 8192 || n % 2 != 0; };
-  if (bad(size.width) || bad(size.height))
-    throw bad_input(fmt::format("The size {}x{} cannot be encoded.", size.width, size.height),
-                    "Both numbers must be even, from 16 to 8192: for example 1920x1080.");
-}
 
 bool made_by_us(const fs::path& film) {
   if (written_kind(film) != FileKind::Film) return false;
@@ -108,6 +166,9 @@ struct Encoder::Parts {
   AVStream* stream = nullptr;
   AVPacket* packet = nullptr;
   std::int64_t next = 0;
+  FrameRate fps;
+  std::unique_ptr<Coloured> coloured;  // for codecs that take red, green and blue
+  std::unique_ptr<SoundTrack> sound;
 
   ~Parts() {
     av_packet_free(&packet);
@@ -125,27 +186,30 @@ struct Encoder::Parts {
       const int got = avcodec_receive_packet(codec, packet);
       if (got == AVERROR(EAGAIN) || got == AVERROR_EOF) return;
       check(got, "Encoding");
-      packet->duration = 1;
+      if (!coloured) packet->duration = 1;
       av_packet_rescale_ts(packet, codec->time_base, stream->time_base);
       packet->stream_index = stream->index;
       check(av_interleaved_write_frame(format, packet), "Writing");
     }
   }
+
+  void send(AVFrame* frame) {
+    check(avcodec_send_frame(codec, frame), "Encoding");
+    drain();
+  }
+
+  void start_pictures(const Coding& coding, image::Size size);
+  void say(const Extras& extras);
 };
 
-Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, FrameRate fps,
-                 const Coding& coding)
-    : parts_(std::make_unique<Parts>()) {
-  check_film(named, size, coding.bits);
-  av_log_set_level(AV_LOG_ERROR);
-  Parts& p = *parts_;
-  p.name = named.string();
-  p.check(avformat_alloc_output_context2(&p.format, nullptr, container(named), file.c_str()), "Opening");
-  const AVCodec* h264 = avcodec_find_encoder_by_name("libx264");
-  if (!h264)
-    throw failed("The FFmpeg libraries here have no H.264 encoder.", "Install libavcodec with x264.");
-  p.codec = avcodec_alloc_context3(h264);
-  AVCodecContext& c = *p.codec;
+void Encoder::Parts::start_pictures(const Coding& coding, image::Size size) {
+  const CodecFacts& facts = facts_of(coding.codec);
+  const AVCodec* encoder = avcodec_find_encoder_by_name(facts.encoder);
+  if (!encoder)
+    throw failed(fmt::format("The FFmpeg libraries here have no {} encoder.", facts.words),
+                 fmt::format("Install libavcodec with {}, or choose another codec.", facts.encoder));
+  codec = avcodec_alloc_context3(encoder);
+  AVCodecContext& c = *codec;
   c.width = size.width;
   c.height = size.height;
   c.pix_fmt = pixel_format(coding.bits, coding.chroma);
@@ -157,19 +221,74 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, 
   c.colorspace = AVCOL_SPC_BT709;
   c.color_trc = AVCOL_TRC_IEC61966_2_1;
   c.chroma_sample_location = AVCHROMA_LOC_CENTER;
-  if (p.format->oformat->flags & AVFMT_GLOBALHEADER) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
-  av_opt_set(c.priv_data, "preset", coding.preset.c_str(), 0);
-  av_opt_set_double(c.priv_data, "crf", coding.quality, 0);
-  p.check(avcodec_open2(p.codec, h264, nullptr), "Starting the encoder");
-  p.stream = avformat_new_stream(p.format, nullptr);
-  p.stream->time_base = c.time_base;
-  p.stream->avg_frame_rate = c.framerate;
-  p.check(avcodec_parameters_from_context(p.stream->codecpar, p.codec), "Starting the film");
+  if (coding.codec == Codec::WebP || coding.codec == Codec::Gif) {
+    coloured = std::make_unique<Coloured>(size, c.pix_fmt, fps, coding.codec == Codec::Gif);
+    c.pix_fmt = coloured->format();
+    c.color_range = AVCOL_RANGE_JPEG;
+    c.colorspace = AVCOL_SPC_RGB;
+    c.time_base = coloured->time_base();
+  }
+  if (coding.codec == Codec::H265 && std::string_view(format->oformat->name) != "matroska")
+    c.codec_tag = MKTAG('h', 'v', 'c', '1');  // what players of phones look for
+  if (format->oformat->flags & AVFMT_GLOBALHEADER) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
+  set_options(c, coding);
+  check(avcodec_open2(codec, encoder, nullptr), "Starting the encoder");
+  stream = avformat_new_stream(format, nullptr);
+  stream->time_base = c.time_base;
+  stream->avg_frame_rate = c.framerate;
+  stream->sample_aspect_ratio = {1, 1};
+  check(avcodec_parameters_from_context(stream->codecpar, codec), "Starting the film");
+}
+
+void Encoder::Parts::say(const Extras& extras) {
+  const auto say_one = [&](const char* key, const std::string& text) {
+    if (!text.empty()) av_dict_set(&format->metadata, key, text.c_str(), 0);
+  };
+  say_one("comment", kMark);
+  say_one("title", extras.title);
+  say_one("description", extras.words);
+  say_one("artist", extras.author);
+  say_one("location_name", extras.place);
+  if (!extras.place.empty() && extras.words.empty()) say_one("description", extras.place);
+  if (extras.chapters.empty()) return;
+  auto** chapters =
+      static_cast<AVChapter**>(av_calloc(extras.chapters.size(), sizeof(AVChapter*)));  // freed with the format
+  for (size_t n = 0; n < extras.chapters.size(); ++n) {
+    const double end = n + 1 < extras.chapters.size() ? extras.chapters[n + 1].at_s : extras.length_s;
+    auto* chapter = static_cast<AVChapter*>(av_mallocz(sizeof(AVChapter)));
+    chapter->id = static_cast<std::int64_t>(n) + 1;
+    chapter->time_base = {1, 1000};
+    chapter->start = std::llround(extras.chapters[n].at_s * 1000);
+    chapter->end = std::llround(end * 1000);
+    av_dict_set(&chapter->metadata, "title", extras.chapters[n].title.c_str(), 0);
+    chapters[n] = chapter;
+  }
+  format->chapters = chapters;
+  format->nb_chapters = static_cast<unsigned>(extras.chapters.size());
+}
+
+Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, FrameRate fps,
+                 const Coding& coding, const Extras& extras)
+    : parts_(std::make_unique<Parts>()) {
+  check_coding(named, size, coding);
+  av_log_set_level(AV_LOG_ERROR);
+  Parts& p = *parts_;
+  p.name = named.string();
+  p.fps = fps;
+  p.check(avformat_alloc_output_context2(&p.format, nullptr, container(named), file.c_str()), "Opening");
+  p.start_pictures(coding, size);
+  if (!extras.sound.file.empty()) {
+    if (p.coloured)
+      throw bad_input(fmt::format("{} holds no sound.", named.filename().string()),
+                      "Leave the sound out, or name a film.");
+    p.sound = std::make_unique<SoundTrack>(extras.sound, extras.length_s, *p.format, coding.codec);
+  }
   p.packet = av_packet_alloc();
   p.check(avio_open(&p.format->pb, file.c_str(), AVIO_FLAG_WRITE), "Opening");
   AVDictionary* options = nullptr;
-  av_dict_set(&options, "movflags", "+faststart", 0);
-  av_dict_set(&p.format->metadata, "comment", kMark, 0);
+  av_dict_set(&options, "movflags", extras.place.empty() ? "+faststart" : "+faststart+use_metadata_tags", 0);
+  if (p.coloured) av_dict_set(&options, "loop", "0", 0);
+  p.say(extras);
   const int started = avformat_write_header(p.format, &options);
   av_dict_free(&options);
   p.check(started, "Writing");
@@ -178,16 +297,25 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, 
 Encoder::~Encoder() = default;
 
 void Encoder::add(FrameBuffer& buffer) {
+  Parts& p = *parts_;
   AVFrame* frame = buffer.data_->frame;
-  frame->pts = parts_->next++;
-  parts_->check(avcodec_send_frame(parts_->codec, frame), "Encoding");
-  parts_->drain();
+  frame->pts = p.next++;
+  if (p.coloured) {
+    p.coloured->add(frame, [&](AVFrame* coloured) { p.send(coloured); });
+  } else {
+    p.send(frame);
+  }
+  // Sound goes beside the pictures it belongs to, so that neither waits in memory for the other.
+  if (p.sound)
+    p.check(p.sound->write_until(static_cast<double>(p.next) / p.fps.value(), *p.format), "Writing the sound");
 }
 
 void Encoder::finish() {
   Parts& p = *parts_;
+  if (p.coloured) p.coloured->finish([&](AVFrame* coloured) { p.send(coloured); });
   p.check(avcodec_send_frame(p.codec, nullptr), "Encoding");
   p.drain();
+  if (p.sound) p.check(p.sound->finish(*p.format), "Writing the sound");
   p.check(av_write_trailer(p.format), "Closing");
   avio_flush(p.format->pb);
   const int broken = p.format->pb->error;

@@ -4,29 +4,38 @@
 #include <filesystem>
 #include <memory>
 #include <string>
+#include <vector>
 
 #include "base/frame_rate.h"
 #include "base/output.h"
+#include "film/coding.h"
 #include "film/frame_buffer.h"
+#include "film/sound.h"
 
 namespace askcount::film {
 
-/// How film is encoded: H.264 by x264.
-struct Coding {
-  int quality = 18;  ///< constant rate factor, 0 (lossless) to 51
-  std::string preset = "medium";
-  int bits = 8;  ///< 8 or 10 for every colour
-  Chroma chroma = Chroma::Half420;
-  bool operator==(const Coding&) const = default;
+/// A place of a film that players can jump to.
+struct Chapter {
+  double at_s = 0;
+  std::string title;
+  bool operator==(const Chapter&) const = default;
 };
 
-/// Writes one film. The container follows the name it is to have (`named`: .mp4, .mov or .mkv); it is written
-/// to `file`. Not safe from several threads at once. Throws BadInput for a size, rate, depth or name it
-/// cannot do, Failed where the disk or the encoder gives up.
+/// What a film carries besides its pictures.
+struct Extras {
+  double length_s = 0;  ///< of the film; needed for sound and chapters
+  Sound sound;
+  std::string title, words, place, author;  ///< said in the film's own metadata; empty for not
+  std::vector<Chapter> chapters;            ///< in order; empty for none
+};
+
+/// Writes one film. The container follows the ending of the name it is to have (`named`); it is written to
+/// `file`. Not safe from several threads at once. Throws BadInput as check_coding() and check_sound(), and for
+/// sound where the container holds none; Failed where the disk or the encoder gives up.
 class Encoder {
  public:
   Encoder(const std::filesystem::path& file, const std::filesystem::path& named, image::Size size,
-          FrameRate fps, const Coding& coding);
+          FrameRate fps, const Coding& coding, const Extras& extras = {});
   ~Encoder();
   Encoder(const Encoder&) = delete;
   Encoder& operator=(const Encoder&) = delete;
@@ -46,8 +55,5 @@ bool made_by_us(const std::filesystem::path& film);
 
 /// Throws as check_output(), and BadInput where a film is there that Ask Count did not make (unless forced).
 void check_film_output(const Output& output);
-
-/// Throws BadInput unless film of this name, size (even, 16 to 8192 pixels) and depth can be written.
-void check_film(const std::filesystem::path& named, image::Size size, int bits = 8);
 
 }  // namespace askcount::film

@@ -21,6 +21,7 @@ struct FilmFacts {
   image::Size size;     ///< as stored
   int orientation = 1;  ///< how it is to be turned upright, as EXIF 1 to 8
   std::string codec;
+  double sound_s = 0;           ///< length of its sound; 0 for none
   std::string camera;           ///< that recorded it, where it says so
   std::optional<Instant> made;  ///< when its recording began, where it says so
 };

@@ -42,6 +42,7 @@ struct FilmOrder {
   /// How the camera moved, of all frames given, where that is known already; otherwise it is measured first.
   std::vector<steady::Pose> path;
   double fade_in_s = 0, fade_out_s = 0;  ///< from and to black, of film time
+  film::Extras extras;                   ///< sound, title, chapters; its length is worked out
 };
 
 /// One film frame: which frame of the take, which part of it, and what is done to its light and colours.

@@ -114,7 +114,8 @@ size_t last_unreadable(const source::Frames& frames, const source::FrameSource& 
 
 void check(const source::Frames& frames, const FilmOrder& order) {
   if (!frames || frames->empty()) throw bad_input("There are no frames to make a film of.");
-  film::check_film(order.output, order.size, order.coding.bits);
+  film::check_coding(order.output, order.size, order.coding);
+  film::check_sound(order.extras.sound);
   cut::check_choice(order.choice, static_cast<long long>(frames->size()));
   if (order.coding.quality < 0 || order.coding.quality > 51)
     throw bad_input(fmt::format("Quality {} is not between 0 and 51.", order.coding.quality));
@@ -158,14 +159,22 @@ bool too_much_to_hold(const source::Frames& frames, const source::FrameSource& s
 void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& facts) {
   const auto frames = static_cast<long long>(count);
   const double tick = 1 / order.fps.value();
-  if (facts.frames != frames || !(facts.size == order.size) ||
-      std::abs(facts.duration_s - static_cast<double>(frames) * tick) > 0.6 * tick ||
-      std::abs(facts.fps.value() - order.fps.value()) > 0.001)
+  // The times of animated pictures are in hundredths of a second.
+  const bool loose = order.coding.codec == film::Codec::Gif || order.coding.codec == film::Codec::WebP;
+  const double length_off = std::abs(facts.duration_s - static_cast<double>(frames) * tick);
+  if (facts.frames != frames || !(facts.size == order.size) || length_off > (loose ? 0.05 : 0.6 * tick) ||
+      (!loose && std::abs(facts.fps.value() - order.fps.value()) > 0.001))
     throw failed(
         fmt::format("{} was written but does not hold what was ordered: {} frames of {}x{} at {} for {}.",
                     order.output.string(), facts.frames, facts.size.width, facts.size.height,
                     format_frame_rate(facts.fps), format_length(facts.duration_s)),
         "Render it again, elsewhere if the disk is full.");
+}
+
+film::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
+  film::Extras extras = order.extras;
+  extras.length_s = static_cast<double>(line.timeline().frames()) / order.fps.value();
+  return extras;
 }
 
 /// One film while it is made.
@@ -175,7 +184,7 @@ struct Making {
         line(l),
         part({o.output, FileKind::Film, o.guard}),
         resamplings(o.size),
-        encoder(part.path(), o.output, o.size, o.fps, o.coding) {
+        encoder(part.path(), o.output, o.size, o.fps, o.coding, extras_of(o, l)) {
     if (o.choice.bright != 0) trails.emplace(o.choice.bright);
   }
   const FilmOrder& order;

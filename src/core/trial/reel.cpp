@@ -41,7 +41,7 @@ film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
     frames = static_cast<long long>(
         std::ceil(std::max(length_s(plan), length_s(beside->plan())) * plan.fps.value() - 1e-6));
   }
-  film::check_film(output, size);
+  film::check_coding(output, size, {});
   film::check_film_output({output, FileKind::Film, guard});
   TemporaryFile part({output, FileKind::Film, guard});
   film::Encoder encoder(part.path(), output, size, plan.fps, {kQuality, "veryfast", 8});
