@@ -1,10 +1,16 @@
 #include <fmt/format.h>
 
+#include <cmath>
+#include <filesystem>
 #include <memory>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/units.h"
+#include "develop/picture_file.h"
+#include "film/reader.h"
 #include "film_answer.h"
+#include "film_options.h"
 #include "gather/gather.h"
 #include "gathering.h"
 #include "orders/film.h"
@@ -24,12 +30,26 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
                  {"fps", rounded(o.facts.fps.value(), 6)},
                  {"seconds_taken", rounded(o.seconds_taken, 2)},
                  {"unreadable", o.unreadable},
+                 {"made", o.made},
                  {"stood_in", o.unreadable.size()},
                  {"stood_in_share", rounded(o.stood_in_share(), 4)}};
+  if (o.steadied)
+    answer.json["steadied"] = {{"jitter_before", rounded(o.steadied->jitter_before, 3)},
+                               {"jitter_after", rounded(o.steadied->jitter_after, 3)},
+                               {"edge", rounded(o.steadied->edge, 4)}};
+  if (o.facts.sound_s > 0) answer.json["sound_s"] = rounded(o.facts.sound_s, 2);
   answer.words =
       fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(), counted(o.facts.frames, "frame"),
                   format_length(o.facts.duration_s), frame_rate_words(o.facts.fps), o.facts.size.width,
                   o.facts.size.height, format_length(o.seconds_taken, 1));
+  if (o.steadied)
+    answer.words +=
+        fmt::format("Steadied: {} px from frame to frame before, {} after; it costs {} % of the edge.\n",
+                    format_number(o.steadied->jitter_before, 2), format_number(o.steadied->jitter_after, 2),
+                    format_number(100 * o.steadied->edge, 1));
+  if (o.made > 0)
+    answer.words +=
+        fmt::format("Made between others: {}.\n", counted(static_cast<long long>(o.made), "frame"));
   if (!o.unreadable.empty())
     answer.words += fmt::format("Neighbours stand in for {} ({} % of the film; at most {} % may).\n",
                                 counted(static_cast<long long>(o.unreadable.size()), "frame"),
@@ -49,77 +69,212 @@ render::FilmOutcome render_shown(const source::Frames& frames, const render::Fil
 namespace {
 
 struct Asked : GatheringAsked {
-  std::string output, fps, look, preset = "medium";
-  image::Size size{1920, 1080};
-  int quality = 18, bits = 8, from = 1, to = 0;
+  FilmAsked film;
+  std::vector<std::string> more;  // --film
+  std::string look;
   bool as_shot = false, force = false;
 };
 
-/// Frames counted in the take as they count in a film that begins with its frame `first` (from 0).
-void count_from(std::vector<size_t>& frames, size_t first) {
-  std::erase_if(frames, [first](size_t n) { return n < first; });
-  for (size_t& n : frames) n -= first;
+struct Ordered {
+  render::FilmOrder order;
+  FilmAsked asked;
+};
+
+/// A rate that is not the one the frames were counted for, said in both clocks.
+std::optional<Finding> other_rate(const take::Take& take, const render::FilmOrder& order,
+                                  size_t film_frames) {
+  const auto planned = orders::film_rate(take);
+  if (!planned || *planned == order.fps) return {};
+  const auto frames = static_cast<double>(film_frames);
+  return Finding{
+      "other_rate",
+      Severity::Warning,
+      "Not the frame rate of the plan",
+      fmt::format("The frames were counted for {}: {} would last {} there and last {} here. Everything "
+                  "moves {} times as fast on the screen as was planned.",
+                  frame_rate_words(*planned), counted(static_cast<long long>(film_frames), "frame"),
+                  format_length(frames / planned->value()), format_length(frames / order.fps.value()),
+                  format_number(order.fps.value() / planned->value(), 2)),
+      "",
+      {}};
 }
 
+/// Where the view has fewer pixels than the film.
+std::optional<Finding> soft_view(const render::FilmOrder& order, image::Size frame) {
+  if (frame.width <= 0) return {};
+  double least =
+      order.views.empty() ? cut::density(cut::whole_view(frame, order.size), frame, order.size) : 1e9;
+  double at = 0;
+  for (const cut::ViewAnchor& a : order.views)
+    if (const double d = cut::density(a.view, frame, order.size); d < least) least = d, at = a.at_s;
+  if (least >= 0.995) return {};
+  return Finding{"view_soft",
+                 Severity::Warning,
+                 "The view has fewer pixels than the film",
+                 fmt::format("{}{} across for {}. It will look a little soft.",
+                             order.views.empty() ? "" : fmt::format("At {}: ", format_length(at)),
+                             counted(std::lround(least * order.size.width), "pixel"), order.size.width),
+                 "",
+                 {}};
+}
+
+/// What a film was found to be, beside it.
+void write_report(const std::filesystem::path& film, const Json& json, bool force) {
+  std::filesystem::path file = film;
+  file += ".json";
+  write_file_atomically({file, FileKind::Record, {{}, force}}, json.dump(2) + "\n");
+}
+
+develop::Format format_of(const std::filesystem::path& file, const char* option) {
+  const std::string ending = lowered(file.extension().string());
+  if (ending == ".png") return develop::Format::Png16;
+  if (ending == ".tif" || ending == ".tiff") return develop::Format::Tiff16;
+  if (ending == ".jpg" || ending == ".jpeg") return develop::Format::Jpeg;
+  throw bad_input(fmt::format("{} {} is no kind of picture that is written.", option, file.string()),
+                  "End its name in .png, .tif or .jpg.");
+}
+
+void write_poster(const std::filesystem::path& film, const FilmAsked& asked) {
+  const auto [file, at] = file_at(asked.poster, "--poster");
+  film::FilmReader reader(film);
+  reader.seek(std::llround(at * reader.fps().value()));
+  auto picture = reader.next();
+  if (!picture)
+    throw bad_input(fmt::format("--poster {} is after the end of the film.", asked.poster),
+                    "Name an earlier time.");
+  image::Coded16 fine(picture->size);
+  for (size_t i = 0; i < fine.rgb.size(); ++i)
+    fine.rgb[i] = static_cast<std::uint16_t>(picture->rgb[i] * 257);
+  develop::write_picture(fine, format_of(file, "--poster"), 95, {}, file);
+}
+
+/// Films, their takes and their frames, made ready and made.
 Answer cut_verb(const Asked& asked) {
-  render::FilmOrder order;
-  std::vector<look::Anchor> anchors;
-  const Gathering gathering = gathering_of(asked);
-  const auto planned = gathering.take ? orders::film_rate(*gathering.take) : std::nullopt;
-  if (planned) {
-    order.fps = *planned;
-    if (!asked.fps.empty() && !(parse_frame_rate(asked.fps, "--fps") == order.fps))
-      throw bad_input(
-          fmt::format("--fps {} differs from the plan's {}.", asked.fps, format_frame_rate(order.fps)),
-          "Leave --fps out, or change the take.");
-  } else {
-    if (asked.fps.empty())
-      throw bad_input("The frame rate is missing.", "Add --fps 25, or --take with the plan.");
-    order.fps = parse_frame_rate(asked.fps, "--fps");
+  const bool real_time = std::any_of(asked.folders.begin(), asked.folders.end(), [](const std::string& f) {
+    std::error_code ec;
+    return std::filesystem::is_regular_file(f, ec);
+  });
+  Asked with = asked;
+  if (real_time) {  // pictures of a film are chosen as they are gathered
+    with.every = asked.film.every;
+    with.film.every.reset();
   }
-  order.output = asked.output;
-  order.size = asked.size;
-  order.coding = {asked.quality, asked.preset, asked.bits};
-  order.levelled = !asked.as_shot;
-  if (!asked.as_shot) {
-    if (gathering.take) order.smoothing = orders::smoothing_of(*gathering.take);
-    for (auto* frames : {&order.smoothing.smooth, &order.smoothing.keep})
-      count_from(*frames, static_cast<size_t>(asked.from - 1));
-    if (!asked.look.empty()) anchors = look::load_looks(asked.look);  // refused before the frames are read
-    order.first_frame = asked.from - 1;
-  }
-  order.guard = {{asked.take}, asked.force};
-  film::check_coding(order.output, order.size, order.coding);
-  film::check_film_output({order.output, FileKind::Film, order.guard});
-  const gather::Gathered gathered = gather_shown(gathering.ask);
-  const source::Frames all = gathered.frames;
+  const Gathering gathering = gathering_of(with);
+  std::vector<FilmAsked> all;
+  if (!asked.film.output.empty()) all.push_back(with.film);
+  for (const std::string& text : asked.more) all.push_back(other_film(text, with.film));
   const take::Take take = gathering.take && !asked.as_shot ? *gathering.take : take::Take{};
-  const auto source = orders::source_of(take, gathering.folder, all);
-  if (!asked.as_shot) {
-    order.looks = orders::looks_of(take, gathering.folder, all);
-    if (!asked.look.empty()) order.looks.anchors = anchors;
+  const take::FilmWish base = gathering.take ? gathering.take->film : take::FilmWish{};
+  if (!asked.film.output.empty() && asked.more.empty() && gathering.take)
+    for (const take::FilmWish& more : gathering.take->more_films) {
+      FilmAsked other;
+      other.output =
+          (std::filesystem::path(asked.film.output).parent_path() / (more.name + "." + more.ending)).string();
+      all.push_back(other);
+    }
+  if (all.empty() && asked.film.still.empty())
+    throw bad_input("There is no film to write.", "Add -o FILE, or --film NAME=OPTIONS.");
+  // Everything that can be wrong is told before the frames are looked at.
+  std::vector<take::FilmWish> wishes;
+  for (size_t n = 0; n < all.size(); ++n) {
+    const bool from_take = n > 0 && asked.more.empty() && gathering.take;
+    take::FilmWish wish = wish_of(all[n], from_take ? gathering.take->more_films[n - 1] : base);
+    if (gathering.take && !wish.sound.empty() && all[n].sound.empty())
+      wish.sound = (gathering.folder / wish.sound).string();
+    const auto rate = wish.fps         ? wish.fps
+                      : gathering.take ? orders::film_rate(*gathering.take)
+                                       : std::nullopt;
+    if (!rate) throw bad_input("The frame rate is missing.", "Add --fps 25, or --take with the plan.");
+    wish.fps = rate;
+    film::check_coding(all[n].output, wish.size, wish.coding);
+    film::check_film_output({all[n].output, FileKind::Film, {{asked.take, wish.sound}, asked.force}});
+    cut::check_choice(wish.choice, 0);
+    if (!wish.sound.empty()) film::check_sound({wish.sound, wish.sound_from_s, 0, 0});
+    if (!all[n].poster.empty()) format_of(file_at(all[n].poster, "--poster").first, "--poster");
+    wishes.push_back(wish);
   }
-  const auto count = static_cast<int>(all->size());
-  const int to = asked.to > 0 ? asked.to : count;
-  if (asked.from > to || to > count)
-    throw bad_input(fmt::format("The take has {}; --from {} --to {} is not in it.",
-                                counted(static_cast<long long>(count), "frame"), asked.from, to));
-  const source::Frames chosen = source::frames_of({all->begin() + asked.from - 1, all->begin() + to});
+  for (size_t n = 0; n < all.size(); ++n)
+    for (size_t m = 0; m < n; ++m)
+      if (std::filesystem::path(all[n].output).lexically_normal() ==
+          std::filesystem::path(all[m].output).lexically_normal())
+        throw bad_input(fmt::format("Two films are to be called {}.", all[n].output),
+                        "Name one differently.");
+  if (!asked.film.still.empty()) format_of(asked.film.still, "--still");
+  std::vector<look::Anchor> anchors;
+  if (!asked.as_shot && !asked.look.empty()) anchors = look::load_looks(asked.look);
+  const gather::Gathered gathered = gather_shown(gathering.ask);
+  const source::Frames frames = gathered.frames;
+  const auto source = orders::source_of(take, gathering.folder, frames);
+  std::vector<render::FilmOrder> made;
+  const auto order_of = [&](const take::FilmWish& wish, const std::string& output, const FilmAsked& film) {
+    take::FilmWish own = wish;
+    own.sound.clear();
+    render::FilmOrder order = orders::film_order(take, own, output, gathering.folder, frames);
+    order.extras.sound = {wish.sound, wish.sound_from_s, wish.fade_in_s, wish.fade_out_s};
+    if (wish.said.title && gathering.take) order.extras.title = gathering.take->name;
+    if (!film.place.empty()) order.extras.place = film.place;
+    order.levelled = !asked.as_shot;
+    if (!asked.as_shot && !asked.look.empty()) order.looks.anchors = anchors;
+    order.guard = {{asked.take, wish.sound}, asked.force};
+    return order;
+  };
+  for (size_t n = 0; n < all.size(); ++n) made.push_back(order_of(wishes[n], all[n].output, all[n]));
+  Answer answer;
+  if (!asked.film.still.empty()) {
+    take::FilmWish wish = wish_of(asked.film, base);
+    if (!wish.fps) wish.fps = FrameRate{25, 1};
+    const render::FilmOrder order = order_of(wish, "", asked.film);
+    ProgressLine line("Adding up");
+    const image::Coded16 picture = render::render_still(
+        frames, *source, order, wish.choice.bright != 0 ? render::Still::Brightest : render::Still::Mean,
+        {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+    develop::write_picture(picture, format_of(asked.film.still, "--still"), 95, {}, asked.film.still);
+    answer.json["still"] = asked.film.still;
+    answer.words +=
+        fmt::format("{}: one picture, {}x{}.\n", asked.film.still, picture.size.width, picture.size.height);
+  }
+  if (made.empty()) return answer;
   try {
-    Answer answer = film_answer(render_shown(chosen, order, *source), order.output);
-    // A film of a take that is not whole says so.
+    ProgressLine line("Rendering");
+    const auto outcomes =
+        render::render(frames, *source, std::span<const render::FilmOrder>(made),
+                       {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
     Findings findings = gather::judge(gathered);
     std::erase_if(findings, [](const Finding& f) { return f.severity == Severity::Ok; });
+    Json films = Json::array();
+    image::Size frame;
+    for (const source::Frame& f : *frames)
+      if (f.readable() && frame.width == 0) frame = image::upright(f.info().size, f.info().orientation);
+    for (size_t n = 0; n < outcomes.size(); ++n) {
+      Answer one = film_answer(outcomes[n], made[n].output);
+      if (gathering.take)
+        if (auto f = other_rate(*gathering.take, made[n], static_cast<size_t>(outcomes[n].facts.frames)))
+          findings.push_back(*f);
+      if (auto f = soft_view(made[n], frame)) findings.push_back(*f);
+      if (!all[n].poster.empty()) {
+        write_poster(made[n].output, all[n]);
+        one.json["poster"] = file_at(all[n].poster, "--poster").first;
+      }
+      if (all[n].report) write_report(made[n].output, one.json, asked.force);
+      films.push_back(one.json);
+      answer.words += one.words;
+      if (n == 0)
+        for (const auto& [key, value] : one.json.items()) answer.json[key] = value;
+    }
+    answer.json["films"] = films;
+    // A film of a take that is not whole says so.
     answer.json["findings"] = to_json(findings);
     answer.words += words_of(findings);
     return answer;
   } catch (const render::TooManyUnreadable& e) {
     // Frames counted from 1: the last that is whole before them, and the first after.
-    const int before = asked.from - 1 + static_cast<int>(e.first());
-    const int after = asked.from + static_cast<int>(e.last()) + 1;
+    const int first = asked.film.from.value_or(1);
+    const int to = asked.film.to.value_or(static_cast<int>(frames->size()));
+    const int before = static_cast<int>(e.first());
+    const int after = static_cast<int>(e.last()) + 2;
     std::string options;
     if (after <= to) options = fmt::format("--from {}", after);
-    if (before >= asked.from) options += fmt::format("{}--to {}", options.empty() ? "" : " or ", before);
+    if (before >= first) options += fmt::format("{}--to {}", options.empty() ? "" : " or ", before);
     throw failed(e.what(), options.empty() ? "" : fmt::format("To leave them out add {}.", options));
   }
 }
@@ -130,23 +285,19 @@ void add_cut(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
   const auto asked = std::make_shared<Asked>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
-  add_every(verb, asked->every);
   add_brackets(verb, asked->brackets);
-  verb.add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)").required();
-  verb.add_option("--fps", asked->fps, "Frame rate of the film");
-  verb.add_option("--take", asked->take,
-                  "The take: its plan says the frame rate, what was decided about its frames is done");
-  add_size(verb, "--size", asked->size, "Size of the film");
-  verb.add_choice("--bits", asked->bits, {{"8", 8}, {"10", 10}}, "8 or 10 for every colour");
-  verb.add_option("--quality", asked->quality, "Constant rate factor, 0 to 51; lower is better")
-      .between(0, 51);
-  verb.add_option("--preset", asked->preset, "The encoder's preset")
-      .one_of(
-          {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"});
+  verb.add_option("-o,--output", asked->film.output,
+                  "The film to write (.mp4, .mov, .mkv, .webm, .webp or .gif)");
+  verb.add_option("--film", asked->more,
+                  "One more film of the same reading, with options of its own over those here: "
+                  "tall.mp4=\"--size 1080x1920 --for phone\"")
+      .called("NAME=OPTIONS");
+  verb.add_option(
+      "--take", asked->take,
+      "The take: its plan says the frame rate, what was decided about its frames and films is done");
+  add_film_options(verb, asked->film);
   verb.add_option("--look", asked->look, "A file of looks, instead of the take's own");
   verb.add_flag("--as-shot", asked->as_shot, "Neither level nor develop");
-  verb.add_option("--from", asked->from, "The first frame of the film, counted from 1").between(1, 10000000);
-  verb.add_option("--to", asked->to, "The last one").between(1, 10000000);
   add_force(verb, asked->force);
   verb.callback([&chosen, asked] {
     chosen.stoppable = true;

@@ -129,7 +129,7 @@ TEST_F(SessionTest, ARenderEndsWhereTheTakeTurnsToSomethingElse) {
   session_.open(a());
   gather();
   session_.films.make();
-  session_.document.edit([](take::Take& t) { t.film.quality = 30; });
+  session_.document.edit([](take::Take& t) { t.film.coding.quality = 30; });
   EXPECT_FALSE(session_.films.making());
 }
 

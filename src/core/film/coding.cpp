@@ -28,14 +28,80 @@ std::string listed(const Each& words) {
 
 const std::vector<CodecFacts>& codecs() {
   static const std::vector<CodecFacts> all = {
-      {Codec::H264, "h264", "H.264", "libx264", "h264", true, true, true, true, {"mp4", "mov", "mkv"}, 16, 8192},
-      {Codec::H265, "h265", "H.265", "libx265", "hevc", true, true, true, true, {"mp4", "mov", "mkv"}, 64, 8192},
-      {Codec::Av1, "av1", "AV1", "libsvtav1", "av1", true, true, true, false, {"mp4", "webm", "mkv"}, 64, 8192},
-      {Codec::Vp9, "vp9", "VP9", "libvpx-vp9", "vp9", true, true, true, true, {"webm", "mkv", "mp4"}, 16, 8192},
-      {Codec::ProRes, "prores", "ProRes", "prores_ks", "prores", false, true, false, true, {"mov", "mkv"}, 16, 8192},
+      {Codec::H264,
+       "h264",
+       "H.264",
+       "libx264",
+       "h264",
+       true,
+       true,
+       true,
+       true,
+       {"mp4", "mov", "mkv"},
+       16,
+       8192},
+      {Codec::H265,
+       "h265",
+       "H.265",
+       "libx265",
+       "hevc",
+       true,
+       true,
+       true,
+       true,
+       {"mp4", "mov", "mkv"},
+       64,
+       8192},
+      {Codec::Av1,
+       "av1",
+       "AV1",
+       "libsvtav1",
+       "av1",
+       true,
+       true,
+       true,
+       false,
+       {"mp4", "webm", "mkv"},
+       64,
+       8192},
+      {Codec::Vp9,
+       "vp9",
+       "VP9",
+       "libvpx-vp9",
+       "vp9",
+       true,
+       true,
+       true,
+       true,
+       {"webm", "mkv", "mp4"},
+       16,
+       8192},
+      {Codec::ProRes,
+       "prores",
+       "ProRes",
+       "prores_ks",
+       "prores",
+       false,
+       true,
+       false,
+       true,
+       {"mov", "mkv"},
+       16,
+       8192},
       {Codec::DnxHr, "dnxhr", "DNxHR", "dnxhd", "dnxhd", true, true, false, true, {"mov", "mkv"}, 256, 8192},
       {Codec::Ffv1, "ffv1", "FFV1", "ffv1", "ffv1", true, true, true, true, {"mkv"}, 16, 8192},
-      {Codec::WebP, "webp", "animated WebP", "libwebp_anim", "webp", true, false, true, false, {"webp"}, 16, 8192},
+      {Codec::WebP,
+       "webp",
+       "animated WebP",
+       "libwebp_anim",
+       "webp",
+       true,
+       false,
+       true,
+       false,
+       {"webp"},
+       16,
+       8192},
       {Codec::Gif, "gif", "animated GIF", "gif", "gif", true, false, true, false, {"gif"}, 16, 2048}};
   return all;
 }
@@ -62,15 +128,26 @@ std::optional<Codec> codec_of_ending(const std::filesystem::path& named) {
   return {};
 }
 
+bool fits_name(const std::filesystem::path& named, Codec codec) {
+  const auto& endings = facts_of(codec).endings;
+  return std::any_of(endings.begin(), endings.end(), [&](const char* e) { return ending_of(named) == e; });
+}
+
 Usual usual_for(Purpose purpose) {
   Coding c;
   switch (purpose) {
-    case Purpose::Web: c.quality = 20; return {c, "mp4"};
-    case Purpose::Phone: c.quality = 24; return {c, "mp4"};
+    case Purpose::Web:
+      c.quality = 20;
+      return {c, "mp4"};
+    case Purpose::Phone:
+      c.quality = 24;
+      return {c, "mp4"};
     case Purpose::Editor:
       c.codec = Codec::ProRes, c.bits = 10, c.chroma = Chroma::Half422;
       return {c, "mov"};
-    case Purpose::Keep: c.codec = Codec::Ffv1, c.bits = 10, c.chroma = Chroma::Half422; return {c, "mkv"};
+    case Purpose::Keep:
+      c.codec = Codec::Ffv1, c.bits = 10, c.chroma = Chroma::Half422;
+      return {c, "mkv"};
   }
   return {c, "mp4"};
 }
@@ -80,7 +157,7 @@ void check_coding(const std::filesystem::path& named, image::Size size, const Co
   if (!codec_of_ending(named))
     throw bad_input(fmt::format("\"{}\" does not say what kind of film to write.", named.string()),
                     "End its name in .mp4, .mov, .mkv, .webm, .webp or .gif.");
-  if (std::none_of(f.endings.begin(), f.endings.end(), [&](const char* e) { return ending_of(named) == e; })) {
+  if (!fits_name(named, coding.codec)) {
     std::vector<std::string> endings;
     for (const char* e : f.endings) endings.push_back(fmt::format(".{}", e));
     throw bad_input(fmt::format("A .{} file does not hold {}.", ending_of(named), f.words),
@@ -93,13 +170,15 @@ void check_coding(const std::filesystem::path& named, image::Size size, const Co
                     fmt::format("Use {}, or another codec.", coding.bits == 8 ? 10 : 8));
   if (coding.chroma == Chroma::Half420 ? !f.half_420 : !f.half_422)
     throw bad_input(
-        fmt::format("{} does not hold {} colour.", f.words, coding.chroma == Chroma::Half420 ? "4:2:0" : "4:2:2"),
+        fmt::format("{} does not hold {} colour.", f.words,
+                    coding.chroma == Chroma::Half420 ? "4:2:0" : "4:2:2"),
         fmt::format("Use {}, or another codec.", coding.chroma == Chroma::Half420 ? "422" : "420"));
   const auto bad = [](int n) { return n < 16 || n > 8192 || n % 2 != 0; };
   if (bad(size.width) || bad(size.height))
     throw bad_input(fmt::format("The size {}x{} cannot be encoded.", size.width, size.height),
                     "Both numbers must be even, from 16 to 8192: for example 1920x1080.");
-  if (std::min(size.width, size.height) < std::min(f.least_side, coding.codec == Codec::DnxHr ? 120 : f.least_side) ||
+  if (std::min(size.width, size.height) <
+          std::min(f.least_side, coding.codec == Codec::DnxHr ? 120 : f.least_side) ||
       size.width < f.least_side || std::max(size.width, size.height) > f.most_side)
     throw bad_input(fmt::format("{} does not hold film of {}x{}.", f.words, size.width, size.height),
                     fmt::format("Use from {} to {} pixels, or another codec.", f.least_side, f.most_side));

@@ -46,6 +46,9 @@ Codec codec_named(std::string_view name);
 /// What a file of this ending holds where nobody says; nothing for endings that are no film's.
 std::optional<Codec> codec_of_ending(const std::filesystem::path& named);
 
+/// Whether a file of this ending can hold it.
+bool fits_name(const std::filesystem::path& named, Codec codec);
+
 /// What a film is for, in words.
 enum class Purpose { Web, Editor, Keep, Phone };
 /// The coding for it. `ending` is what a film's name ends in for it.

@@ -10,6 +10,7 @@ extern "C" {
 }
 
 #include "base/error.h"
+#include "film/frame_buffer.h"
 
 namespace askcount::film {
 
@@ -43,18 +44,22 @@ Coloured::Coloured(image::Size size, AVPixelFormat from, FrameRate fps, bool pal
   p.fps = fps;
   p.graph = avfilter_graph_alloc();
   p.out = av_frame_alloc();
-  const std::string in = fmt::format("video_size={}x{}:pix_fmt={}:time_base={}/{}:pixel_aspect=1/1", size.width,
-                                     size.height, static_cast<int>(from), fps.den, fps.num);
-  Parts::check(avfilter_graph_create_filter(&p.source, avfilter_get_by_name("buffer"), "in", in.c_str(), nullptr,
-                                            p.graph));
-  Parts::check(avfilter_graph_create_filter(&p.sink, avfilter_get_by_name("buffersink"), "out", nullptr, nullptr,
-                                            p.graph));
+  const std::string in = fmt::format("video_size={}x{}:pix_fmt={}:time_base={}/{}:pixel_aspect=1/1",
+                                     size.width, size.height, static_cast<int>(from), fps.den, fps.num);
+  Parts::check(avfilter_graph_create_filter(&p.source, avfilter_get_by_name("buffer"), "in", in.c_str(),
+                                            nullptr, p.graph));
+  Parts::check(avfilter_graph_create_filter(&p.sink, avfilter_get_by_name("buffersink"), "out", nullptr,
+                                            nullptr, p.graph));
+  const std::string from_film =
+      fmt::format("scale=in_color_matrix={}:in_range=tv:flags=accurate_rnd+full_chroma_int,",
+                  matrix_of(size) == Matrix::Bt601 ? "bt601" : "bt709");
   // No palette of all frames: that one would hold all of them in memory.
   const std::string how =
-      palette ? "scale=in_color_matrix=bt709:in_range=tv:flags=accurate_rnd+full_chroma_int,format=rgb24,"
-                "split[a][b];[a]palettegen=stats_mode=single:max_colors=255[p];[b][p]paletteuse=new=1:"
-                "dither=bayer:bayer_scale=4"
-              : "scale=in_color_matrix=bt709:in_range=tv:flags=accurate_rnd+full_chroma_int,format=bgra";
+      palette ? from_film +
+                    "format=rgb24,"
+                    "split[a][b];[a]palettegen=stats_mode=single:max_colors=255[p];[b][p]paletteuse=new=1:"
+                    "dither=bayer:bayer_scale=4"
+              : from_film + "format=bgra";
   AVFilterInOut* outputs = avfilter_inout_alloc();
   AVFilterInOut* inputs = avfilter_inout_alloc();
   outputs->name = av_strdup("in");

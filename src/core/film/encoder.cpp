@@ -33,6 +33,10 @@ AVPixelFormat pixel_format(int bits, Chroma chroma) {
   return bits == 10 ? AV_PIX_FMT_YUV420P10 : AV_PIX_FMT_YUV420P;
 }
 
+AVColorSpace space_of(image::Size film) {
+  return matrix_of(film) == Matrix::Bt601 ? AVCOL_SPC_SMPTE170M : AVCOL_SPC_BT709;
+}
+
 const char* container(const fs::path& named) {
   const std::string ext = lowered(named.extension().string());
   if (ext == ".mkv") return "matroska";
@@ -59,7 +63,8 @@ void set_options(AVCodecContext& c, const Coding& coding) {
   };
   const int step = step_of(coding.preset);
   const auto rate = [&](double per, double plus) {
-    return std::to_string(coding.quality == 0 ? 0 : static_cast<int>(std::lround(coding.quality * per + plus)));
+    return std::to_string(coding.quality == 0 ? 0
+                                              : static_cast<int>(std::lround(coding.quality * per + plus)));
   };
   switch (coding.codec) {
     case Codec::H264:
@@ -99,8 +104,11 @@ void set_options(AVCodecContext& c, const Coding& coding) {
       c.gop_size = 1;
       set("slicecrc", "1");
       break;
-    case Codec::WebP: set("quality", std::to_string(std::clamp(100 - 2 * coding.quality, 0, 100))); break;
-    case Codec::Gif: break;
+    case Codec::WebP:
+      set("quality", std::to_string(std::clamp(100 - 2 * coding.quality, 0, 100)));
+      break;
+    case Codec::Gif:
+      break;
   }
 }
 
@@ -140,6 +148,10 @@ FrameBuffer::FrameBuffer(image::Size size, int bits, Chroma chroma) : data_(std:
   data_->frame->format = pixel_format(bits, chroma);
   data_->frame->width = size.width;
   data_->frame->height = size.height;
+  data_->frame->color_range = AVCOL_RANGE_MPEG;
+  data_->frame->color_primaries = AVCOL_PRI_BT709;
+  data_->frame->color_trc = AVCOL_TRC_IEC61966_2_1;
+  data_->frame->colorspace = space_of(size);
   if (av_frame_get_buffer(data_->frame, 0) < 0) throw failed("There is no memory for a film frame.");
 }
 
@@ -152,6 +164,7 @@ FilmFrame FrameBuffer::film() const {
   f.size = {data_->frame->width, data_->frame->height};
   f.bits = data_->bits;
   f.chroma = data_->chroma;
+  f.matrix = matrix_of(f.size);
   for (int i = 0; i < 3; ++i) {
     f.plane[i] = data_->frame->data[i];
     f.stride[i] = data_->frame->linesize[i];
@@ -218,7 +231,7 @@ void Encoder::Parts::start_pictures(const Coding& coding, image::Size size) {
   c.sample_aspect_ratio = {1, 1};
   c.color_range = AVCOL_RANGE_MPEG;
   c.color_primaries = AVCOL_PRI_BT709;
-  c.colorspace = AVCOL_SPC_BT709;
+  c.colorspace = space_of(size);
   c.color_trc = AVCOL_TRC_IEC61966_2_1;
   c.chroma_sample_location = AVCHROMA_LOC_CENTER;
   if (coding.codec == Codec::WebP || coding.codec == Codec::Gif) {
@@ -251,8 +264,8 @@ void Encoder::Parts::say(const Extras& extras) {
   say_one("location_name", extras.place);
   if (!extras.place.empty() && extras.words.empty()) say_one("description", extras.place);
   if (extras.chapters.empty()) return;
-  auto** chapters =
-      static_cast<AVChapter**>(av_calloc(extras.chapters.size(), sizeof(AVChapter*)));  // freed with the format
+  auto** chapters = static_cast<AVChapter**>(
+      av_calloc(extras.chapters.size(), sizeof(AVChapter*)));  // freed with the format
   for (size_t n = 0; n < extras.chapters.size(); ++n) {
     const double end = n + 1 < extras.chapters.size() ? extras.chapters[n + 1].at_s : extras.length_s;
     auto* chapter = static_cast<AVChapter*>(av_mallocz(sizeof(AVChapter)));
@@ -307,7 +320,8 @@ void Encoder::add(FrameBuffer& buffer) {
   }
   // Sound goes beside the pictures it belongs to, so that neither waits in memory for the other.
   if (p.sound)
-    p.check(p.sound->write_until(static_cast<double>(p.next) / p.fps.value(), *p.format), "Writing the sound");
+    p.check(p.sound->write_until(static_cast<double>(p.next) / p.fps.value(), *p.format),
+            "Writing the sound");
 }
 
 void Encoder::finish() {

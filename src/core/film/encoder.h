@@ -30,8 +30,8 @@ struct Extras {
 };
 
 /// Writes one film. The container follows the ending of the name it is to have (`named`); it is written to
-/// `file`. Not safe from several threads at once. Throws BadInput as check_coding() and check_sound(), and for
-/// sound where the container holds none; Failed where the disk or the encoder gives up.
+/// `file`. Not safe from several threads at once. Throws BadInput as check_coding() and check_sound(), and
+/// for sound where the container holds none; Failed where the disk or the encoder gives up.
 class Encoder {
  public:
   Encoder(const std::filesystem::path& file, const std::filesystem::path& named, image::Size size,

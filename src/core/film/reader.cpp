@@ -83,7 +83,8 @@ std::optional<FilmFacts> read_webp(const std::filesystem::path& file) {
   std::string piece(8, 0);
   while (in.read(piece.data(), 8)) {
     const long long size = number(piece, 4, 4), padded = size + size % 2;
-    if (const bool canvas = piece.starts_with("VP8X"); (canvas && size >= 10) || (piece.starts_with("ANMF") && size >= 16)) {
+    if (const bool canvas = piece.starts_with("VP8X");
+        (canvas && size >= 10) || (piece.starts_with("ANMF") && size >= 16)) {
       std::string body(16, 0);
       in.read(body.data(), canvas ? 10 : 16);
       if (canvas)
@@ -118,7 +119,8 @@ FilmFacts read_film(const std::filesystem::path& file) {
     }
     if (packet->stream_index == sound && packet->pts != AV_NOPTS_VALUE) {
       const AVStream& s = *film.format->streams[sound];
-      facts.sound_s = std::max(facts.sound_s, static_cast<double>(packet->pts + packet->duration) * av_q2d(s.time_base));
+      facts.sound_s =
+          std::max(facts.sound_s, static_cast<double>(packet->pts + packet->duration) * av_q2d(s.time_base));
     }
     av_packet_unref(packet);
   }

@@ -61,8 +61,8 @@ struct SoundReader::Parts {
       av_channel_layout_default(&in, std::max(1, codec->ch_layout.nb_channels));
     else
       av_channel_layout_copy(&in, &codec->ch_layout);
-    const int made = swr_alloc_set_opts2(&resampler, &stereo, AV_SAMPLE_FMT_FLT, kRate, &in, codec->sample_fmt,
-                                         codec->sample_rate, 0, nullptr);
+    const int made = swr_alloc_set_opts2(&resampler, &stereo, AV_SAMPLE_FMT_FLT, kRate, &in,
+                                         codec->sample_fmt, codec->sample_rate, 0, nullptr);
     av_channel_layout_uninit(&in);
     if (made < 0 || swr_init(resampler) < 0) throw fail("it cannot be brought to 48 kHz");
     packet = av_packet_alloc();
@@ -71,8 +71,9 @@ struct SoundReader::Parts {
 
   /// Seconds there are from where it begins; 0 where the file does not say.
   double length() const {
-    return format->duration > 0 ? std::max(0.0, static_cast<double>(format->duration) / AV_TIME_BASE - sound.from_s)
-                                : 0;
+    return format->duration > 0
+               ? std::max(0.0, static_cast<double>(format->duration) / AV_TIME_BASE - sound.from_s)
+               : 0;
   }
 
   void convert(const AVFrame* in) {
@@ -132,8 +133,8 @@ SoundReader::SoundReader(const Sound& sound, double length_s) : parts_(std::make
   }
   p.fill(1);
   if (p.ahead.empty())
-    throw bad_input(fmt::format("{} cannot be laid under a film: there is no sound in it{}.", sound.file.string(),
-                                sound.from_s > 0 ? " from there on" : ""),
+    throw bad_input(fmt::format("{} cannot be laid under a film: there is no sound in it{}.",
+                                sound.file.string(), sound.from_s > 0 ? " from there on" : ""),
                     "Choose a file with sound in it.");
 }
 

@@ -78,7 +78,8 @@ SoundTrack::SoundTrack(const Sound& sound, double length_s, AVFormatContext& for
   const bool as_it_is = beside == Codec::ProRes || beside == Codec::DnxHr || beside == Codec::Ffv1;
   const char* name = container == "webm" ? "libopus" : as_it_is ? "pcm_s16le" : "aac";
   const AVCodec* encoder = avcodec_find_encoder_by_name(name);
-  if (!encoder) throw failed(std::string("The FFmpeg libraries here have no encoder for sound (") + name + ").");
+  if (!encoder)
+    throw failed(std::string("The FFmpeg libraries here have no encoder for sound (") + name + ").");
   p.codec = avcodec_alloc_context3(encoder);
   p.codec->sample_rate = SoundReader::kRate;
   AVChannelLayout stereo = AV_CHANNEL_LAYOUT_STEREO;

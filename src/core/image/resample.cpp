@@ -42,6 +42,39 @@ Taps Taps::of(int source, double offset, double part, int output) {
   return a;
 }
 
+Taps Taps::of(int source, double offset, double step, int output, Kernel kernel) {
+  Taps a;
+  const double scale = std::max(1.0, step), half = reach_of(kernel) * scale;
+  a.taps = std::min(source, static_cast<int>(std::ceil(2 * half)) + 1);
+  a.first.resize(static_cast<size_t>(output));
+  a.weights.assign(static_cast<size_t>(output) * static_cast<size_t>(a.taps), 0.0F);
+  std::vector<double> w(static_cast<size_t>(a.taps));
+  for (int i = 0; i < output; ++i) {
+    const double middle = offset + (i + 0.5) * step - 0.5;
+    const int low = static_cast<int>(std::ceil(middle - half)),
+              high = static_cast<int>(std::floor(middle + half));
+    const int first = std::clamp(low, 0, source - a.taps);
+    a.first[static_cast<size_t>(i)] = first;
+    std::fill(w.begin(), w.end(), 0.0);
+    double sum = 0;
+    for (int k = low; k <= high; ++k) {
+      const double v = kernel_at(kernel, (k - middle) / scale);
+      w[static_cast<size_t>(std::clamp(std::clamp(k, 0, source - 1) - first, 0, a.taps - 1))] += v;
+      sum += v;
+    }
+    float* into = a.weights.data() + static_cast<size_t>(i) * static_cast<size_t>(a.taps);
+    for (int k = 0; k < a.taps; ++k) into[k] = static_cast<float>(w[static_cast<size_t>(k)] / sum);
+  }
+  return a;
+}
+
+Resampling::Resampling(Size from, const Affine& map, Size to, Kernel kernel)
+    : from_(from),
+      to_(to),
+      part_{map.x0, map.y0, map.xx * to.width, map.yy * to.height},
+      across_(Taps::of(from.width, map.x0, map.xx, to.width, kernel)),
+      down_(Taps::of(from.height, map.y0, map.yy, to.height, kernel)) {}
+
 Resampling::Resampling(Size from, const RectF& part, Size to)
     : from_(from),
       to_(to),

@@ -3,7 +3,9 @@
 
 #include <vector>
 
+#include "image/affine.h"
 #include "image/pixels.h"
+#include "image/sampling.h"
 
 namespace askcount::image {
 
@@ -17,6 +19,9 @@ struct Taps {
   /// comes in. The kernel, 2t³ − 3t² + 1 over a pixel of the smaller picture, has no negative lobes: no dark
   /// rims around lamps.
   static Taps of(int source, double offset, double part, int output);
+  /// The same by another kernel, for output pixels that lie `step` source pixels apart from `offset` on. What
+  /// lies around the part comes in; what lies outside the source is as its edge.
+  static Taps of(int source, double offset, double step, int output, Kernel kernel);
 };
 
 /// A part of pictures of one size resampled onto another size: made once, then const and safe from several
@@ -25,6 +30,9 @@ class Resampling {
  public:
   /// `part` is in pixels of `from` and lies within it.
   Resampling(Size from, const RectF& part, Size to);
+
+  /// The same through a straight map (Affine::straight()) from places of what is drawn to the picture's.
+  Resampling(Size from, const Affine& map, Size to, Kernel kernel);
 
   bool fits(Size from, const RectF& part, Size to) const {
     return from == from_ && part == part_ && to == to_;

@@ -24,7 +24,7 @@ double kernel_at(Kernel kernel, double distance) {
 KernelTable::KernelTable(Kernel kernel, double ratio) {
   const double scale = std::max(1.0, ratio);
   half_ = reach_of(kernel) * scale;
-  taps_ = static_cast<int>(std::ceil(2 * half_));
+  taps_ = (static_cast<int>(std::ceil(2 * half_)) + 1) / 2 * 2;  // two at a time
   weights_.resize(static_cast<std::size_t>(taps_) * (kPhases + 1));
   for (int phase = 0; phase <= kPhases; ++phase) {
     float* w = weights_.data() + static_cast<std::size_t>(phase) * static_cast<std::size_t>(taps_);
@@ -36,6 +36,7 @@ KernelTable::KernelTable(Kernel kernel, double ratio) {
       sum += all[static_cast<std::size_t>(k)] = kernel_at(kernel, (above + k - half_) / scale);
     for (int k = 0; k < taps_; ++k) w[k] = static_cast<float>(all[static_cast<std::size_t>(k)] / sum);
   }
+  for (const float w : weights_) fourfold_.insert(fourfold_.end(), 4, w);
 }
 
 namespace {
@@ -71,31 +72,47 @@ std::array<int, 2> Sampling::rows_of(int y) const {
 
 namespace {
 
-/// One pixel: rows added up by their weights, then what lies beside each other.
-template <int kTaps>
-inline void sample_pixel(const float* const* rows, const float* down, const float* across, int taps_down,
+using Four = float __attribute__((vector_size(16)));
+using Eight = float __attribute__((vector_size(32)));
+
+/// One pixel of `kPairs` times two taps across: rows added up by their weights, then what lies beside each
+/// other.
+template <int kPairs>
+inline void sample_pixel(const float* const* rows, const float* down, const float* fourfold, int taps_down,
                          float* out) {
-  std::array<float, static_cast<std::size_t>(4 * kTaps)> sum{};
+  std::array<Eight, kPairs> sum{};
   for (int k = 0; k < taps_down; ++k) {
     const float w = down[k];
-    const float* row = rows[k];
-    for (int i = 0; i < 4 * kTaps; ++i) sum[static_cast<std::size_t>(i)] += w * row[i];
+    for (int i = 0; i < kPairs; ++i) {
+      Eight v;
+      std::memcpy(&v, rows[k] + 8 * i, sizeof v);
+      sum[static_cast<std::size_t>(i)] += v * w;
+    }
   }
-  std::array<float, 4> pixel{};
-  for (int k = 0; k < kTaps; ++k)
-    for (int c = 0; c < 4; ++c)
-      pixel[static_cast<std::size_t>(c)] += across[k] * sum[static_cast<std::size_t>(4 * k + c)];
-  std::memcpy(out, pixel.data(), sizeof pixel);
+  Eight all{};
+  for (int i = 0; i < kPairs; ++i) {
+    Eight w;
+    std::memcpy(&w, fourfold + 8 * i, sizeof w);
+    all += w * sum[static_cast<std::size_t>(i)];
+  }
+  Four low, high;
+  std::memcpy(&low, &all, sizeof low);
+  std::memcpy(&high, reinterpret_cast<const char*>(&all) + sizeof low, sizeof high);
+  low += high;
+  std::memcpy(out, &low, sizeof low);
 }
 
-inline void sample_any(const float* const* rows, const float* down, const float* across, int taps_down,
+inline void sample_any(const float* const* rows, const float* down, const float* fourfold, int taps_down,
                        int taps_across, float* out) {
-  std::array<float, 4> pixel{};
+  Four pixel{};
   for (int k = 0; k < taps_down; ++k)
-    for (int i = 0; i < taps_across; ++i)
-      for (int c = 0; c < 4; ++c)
-        pixel[static_cast<std::size_t>(c)] += down[k] * across[i] * rows[k][4 * i + c];
-  std::memcpy(out, pixel.data(), sizeof pixel);
+    for (int i = 0; i < taps_across; ++i) {
+      Four v, w;
+      std::memcpy(&v, rows[k] + static_cast<std::ptrdiff_t>(4) * i, sizeof v);
+      std::memcpy(&w, fourfold + static_cast<std::ptrdiff_t>(4) * i, sizeof w);
+      pixel += v * w * down[k];
+    }
+  std::memcpy(out, &pixel, sizeof pixel);
 }
 
 }  // namespace
@@ -109,23 +126,20 @@ ASKCOUNT_CLONES void sample_row(const Sampling& how, int y, const float* const* 
   auto [u, v] = map(0.5, y + 0.5);
   for (int x = 0; x < how.to().width; ++x, u += map.xx, v += map.yx) {
     int column = 0, row = 0;
-    const float* across = how.across().at(u, column);
+    const float* across = how.across().at_fourfold(u, column);
     const float* down = how.down().at(v, row);
     const std::ptrdiff_t begin = 4 * static_cast<std::ptrdiff_t>(std::clamp(column, least, most));
     for (int k = 0; k < taps_down; ++k)
       near[static_cast<std::size_t>(k)] = rows[std::clamp(row + k - first_row, 0, count - 1)] + begin;
     switch (taps_across) {
-      case 3:
-        sample_pixel<3>(near.data(), down, across, taps_down, out + 4 * x);
-        break;
       case 4:
-        sample_pixel<4>(near.data(), down, across, taps_down, out + 4 * x);
-        break;
-      case 5:
-        sample_pixel<5>(near.data(), down, across, taps_down, out + 4 * x);
+        sample_pixel<2>(near.data(), down, across, taps_down, out + 4 * x);
         break;
       case 6:
-        sample_pixel<6>(near.data(), down, across, taps_down, out + 4 * x);
+        sample_pixel<3>(near.data(), down, across, taps_down, out + 4 * x);
+        break;
+      case 8:
+        sample_pixel<4>(near.data(), down, across, taps_down, out + 4 * x);
         break;
       default:
         sample_any(near.data(), down, across, taps_down, taps_across, out + 4 * x);

@@ -55,18 +55,38 @@ look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder
   return looks;
 }
 
-render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
-                             const std::filesystem::path& folder, const source::Frames& frames) {
+render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
+                             const std::filesystem::path& output, const std::filesystem::path& folder,
+                             const source::Frames& frames) {
   render::FilmOrder order;
   order.output = output;
-  const auto rate = film_rate(take);
+  const auto rate = wish.fps ? wish.fps : film_rate(take);
   if (!rate) throw bad_input("The film's frame rate is not said.", "Say it: 25 fps, for one.");
   order.fps = *rate;
-  order.size = take.film.size;
-  order.coding.quality = take.film.quality;
+  order.size = wish.size;
+  order.coding = wish.coding;
   order.smoothing = smoothing_of(take);
   order.looks = looks_of(take, folder, frames);
+  order.choice = wish.choice;
+  order.views = wish.views;
+  order.crisp = wish.crisp;
+  order.steady = wish.steady;
+  order.fade_in_s = wish.fade_in_s;
+  order.fade_out_s = wish.fade_out_s;
+  if (!wish.sound.empty())
+    order.extras.sound = {folder / wish.sound, wish.sound_from_s, wish.fade_in_s, wish.fade_out_s};
+  order.written = {wish.written.text,    wish.written.time,  wish.written.date,
+                   wish.written.elapsed, wish.written.scale, wish.written.scale_share};
+  if (wish.said.title) order.extras.title = take.name;
+  if (wish.said.place) order.extras.place = take.place.name;
+  order.extras.words = wish.said.words;
+  order.extras.author = wish.said.author;
   return order;
+}
+
+render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
+                             const std::filesystem::path& folder, const source::Frames& frames) {
+  return film_order(take, take.film, output, folder, frames);
 }
 
 std::filesystem::path film_file(const std::filesystem::path& wished) {

@@ -39,6 +39,11 @@ look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
                              const std::filesystem::path& folder, const source::Frames& frames = {});
 
+/// The same for another of the take's films.
+render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
+                             const std::filesystem::path& output, const std::filesystem::path& folder,
+                             const source::Frames& frames = {});
+
 /// The name a film may really have: `wished`, unless a film is there that Ask Count did not make, then
 /// "NAME clip.mp4" beside it, "NAME clip 2.mp4", and so on.
 std::filesystem::path film_file(const std::filesystem::path& wished);

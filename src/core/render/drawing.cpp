@@ -20,11 +20,11 @@ template <typename Sample>
 auto onto_film(const film::FilmFrame& onto) {
   return [&onto](int y, const Coded& above, const Coded& row) {
     const int wide = onto.size.width;
-    luma_row(row, onto.row<Sample>(0, y), wide);
+    luma_row(row, onto.matrix, onto.row<Sample>(0, y), wide);
     if (onto.chroma == film::Chroma::Half422)
-      chroma_row(row, row, onto.row<Sample>(1, y), onto.row<Sample>(2, y), wide / 2);
+      chroma_row(row, row, onto.matrix, onto.row<Sample>(1, y), onto.row<Sample>(2, y), wide / 2);
     else if (y % 2 == 1)
-      chroma_row(above, row, onto.row<Sample>(1, y / 2), onto.row<Sample>(2, y / 2), wide / 2);
+      chroma_row(above, row, onto.matrix, onto.row<Sample>(1, y / 2), onto.row<Sample>(2, y / 2), wide / 2);
   };
 }
 
@@ -55,17 +55,37 @@ void draw(const image::Picture& picture, const image::Sampling& how, const Frame
   draw_film(picture, how, plan, onto);
 }
 
+namespace {
+
+/// Loads light that lies there at the size it is drawn, four floats a pixel.
+class LoadLying {
+ public:
+  LoadLying(image::Size size, const float* four) : size_(size), four_(four) {}
+  void operator()(int y, float* room) const {
+    const float* row = four_ + 4 * static_cast<std::ptrdiff_t>(y) * size_.width;
+    std::copy(row, row + 4 * static_cast<std::ptrdiff_t>(size_.width), room);
+  }
+
+ private:
+  image::Size size_;
+  const float* four_;
+};
+
+}  // namespace
+
 void draw_light(image::Size size, const float* four, const FramePlan& plan, const film::FilmFrame& onto) {
   const Developing developing(plan, size, 1, 1, Developing::Parts::Codes);
-  const auto load = [&](int y, float* room) {
-    const float* row = four + 4 * static_cast<std::ptrdiff_t>(y) * size.width;
-    std::copy(row, row + 4 * static_cast<std::ptrdiff_t>(size.width), room);
-    return room;
-  };
   if (onto.bits == 10)
-    draw_rows(Lying{size}, load, developing, onto_film<std::uint16_t>(onto));
+    draw_rows(Lying{size}, LoadLying(size, four), developing, onto_film<std::uint16_t>(onto));
   else
-    draw_rows(Lying{size}, load, developing, onto_film<std::uint8_t>(onto));
+    draw_rows(Lying{size}, LoadLying(size, four), developing, onto_film<std::uint8_t>(onto));
+}
+
+image::Coded16 drawn16_light(image::Size size, const float* four, const FramePlan& plan) {
+  image::Coded16 out(size);
+  draw_rows(Lying{size}, LoadLying(size, four), Developing(plan, size, 1, 1, Developing::Parts::Codes),
+            [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), size.width); });
+  return out;
 }
 
 image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,

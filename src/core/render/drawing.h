@@ -24,6 +24,9 @@ void draw(const image::Picture& picture, const image::Sampling& how, const Frame
 /// Codes light that is levelled already and has the film frame's size, four floats a pixel.
 void draw_light(image::Size size, const float* four, const FramePlan& plan, const film::FilmFrame& onto);
 
+/// The same in 16 bits, as a picture.
+image::Coded16 drawn16_light(image::Size size, const float* four, const FramePlan& plan);
+
 /// The most light there can be in a picture.
 float top_of(const image::Picture& picture);
 

@@ -11,6 +11,7 @@
 namespace askcount::render {
 namespace {
 
+constexpr double kNoTurn = 0.033;  // film pixels from side to side
 constexpr double kMargin = 0.004;  // of the frame read around a view, for what its edge pixels reach for
 
 image::RectF joined_parts(const image::RectF& a, const image::RectF& b) {
@@ -104,7 +105,15 @@ image::Affine FilmLine::map_of(size_t film_frame, size_t take_frame, image::Size
   if (steadied_.corrections.empty()) return map;
   const double k = 1 - steadied_.edge, x = full.width / 2.0, y = full.height / 2.0;
   const image::Affine narrower = image::Affine{k, 0, x * (1 - k), 0, k, y * (1 - k)};
-  return steady::to_frame(steadied_.corrections[take_frame], full).after(narrower.after(map));
+  map = steady::to_frame(steadied_.corrections[take_frame], full).after(narrower.after(map));
+  // A turn that moves nothing by a thirtieth of the film's pixels anywhere is none: rows stay rows.
+  if (std::hypot(map.xy, map.yx) * order_.size.width < kNoTurn * std::hypot(map.xx, map.yy)) {
+    const auto [cx, cy] = map(order_.size.width / 2.0, order_.size.height / 2.0);
+    map.x0 = cx - map.xx * order_.size.width / 2.0;
+    map.y0 = cy - map.yy * order_.size.height / 2.0;
+    map.xy = map.yx = 0;
+  }
+  return map;
 }
 
 Need FilmLine::need_of(size_t place, image::Size full) const {

@@ -18,10 +18,15 @@ template <typename Use>
 void with_way(const Layer& layer, Resamplings& resamplings, const Use& use) {
   const source::Shown& shown = *layer.from->shown;
   const image::Size size = image::size_of(shown.picture);
-  if (!layer.plan.map)
+  if (!layer.plan.map) {
     use(resamplings.of(size, place_in(shown, layer.from->part, layer.plan.part)));
+    return;
+  }
+  const image::Affine map = picture_map(*layer.from, *layer.plan.map);
+  if (map.straight())  // rows and columns apart: a good deal quicker
+    use(image::Resampling(size, map, layer.plan.film, layer.plan.kernel));
   else
-    use(image::Sampling(size, picture_map(*layer.from, *layer.plan.map), layer.plan.film, layer.plan.kernel));
+    use(image::Sampling(size, map, layer.plan.film, layer.plan.kernel));
 }
 
 /// The rows of a layer's light, levelled, from the top.
@@ -111,6 +116,24 @@ void BrightTrails::pass(Light& light) {
     const float all = std::max(light.four[i], held_->four[i] * fall_);
     light.four[i] = held_->four[i] = all;
   }
+}
+
+void StillLight::add(const Light& light) {
+  ++many_;
+  if (!sum_) {
+    sum_ = std::make_unique<Light>(light);
+    return;
+  }
+  for (size_t i = 0; i < light.four.size(); ++i)
+    sum_->four[i] =
+        kind_ == Still::Brightest ? std::max(sum_->four[i], light.four[i]) : sum_->four[i] + light.four[i];
+}
+
+image::Coded16 StillLight::picture(const FramePlan& plan) const {
+  Light all = *sum_;
+  if (kind_ == Still::Mean)
+    for (float& v : all.four) v /= static_cast<float>(many_);
+  return drawn16_light(all.size, all.four.data(), plan);
 }
 
 }  // namespace askcount::render

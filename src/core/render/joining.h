@@ -71,4 +71,21 @@ class BrightTrails {
   std::unique_ptr<Light> held_;
 };
 
+/// What one picture of many frames shows of each place.
+enum class Still { Brightest, Mean };
+
+/// Adds many frames up to one picture.
+class StillLight {
+ public:
+  explicit StillLight(Still kind) : kind_(kind) {}
+  void add(const Light& light);
+  /// What they make together, developed; one frame at least was added.
+  image::Coded16 picture(const FramePlan& plan) const;
+
+ private:
+  Still kind_;
+  std::unique_ptr<Light> sum_;
+  size_t many_ = 0;
+};
+
 }  // namespace askcount::render

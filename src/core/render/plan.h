@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <memory>
 #include <optional>
+#include <string>
 #include <vector>
 
 #include "base/output.h"
@@ -20,6 +21,15 @@
 #include "steady/steadying.h"
 
 namespace askcount::render {
+
+/// What is written into a film's pictures, in its own type.
+struct Written {
+  std::string text;                                  ///< a line below, at the left; empty for none
+  bool time = false, date = false, elapsed = false;  ///< of each picture's shot, below at the right
+  std::string scale;  ///< what a bar of `scale_share` of the frame's width is: "1 m"; empty for no bar
+  double scale_share = 0.2;
+  bool none() const { return text.empty() && !time && !date && !elapsed && scale.empty(); }
+};
 
 /// A film to be made from a take's frames.
 struct FilmOrder {
@@ -42,7 +52,8 @@ struct FilmOrder {
   /// How the camera moved, of all frames given, where that is known already; otherwise it is measured first.
   std::vector<steady::Pose> path;
   double fade_in_s = 0, fade_out_s = 0;  ///< from and to black, of film time
-  film::Extras extras;                   ///< sound, title, chapters; its length is worked out
+  Written written;
+  film::Extras extras;  ///< sound, title, chapters; its length is worked out
 };
 
 /// One film frame: which frame of the take, which part of it, and what is done to its light and colours.

@@ -18,6 +18,7 @@
 #include "render/film_line.h"
 #include "render/joining.h"
 #include "render/queue.h"
+#include "render/write_in.h"
 #include "source/film_frames.h"
 #include "source/kind.h"
 
@@ -179,20 +180,31 @@ film::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
 
 /// One film while it is made.
 struct Making {
-  Making(const FilmOrder& o, FilmLine& l)
-      : order(o),
-        line(l),
-        part({o.output, FileKind::Film, o.guard}),
-        resamplings(o.size),
-        encoder(part.path(), o.output, o.size, o.fps, o.coding, extras_of(o, l)) {
+  Making(const FilmOrder& o, FilmLine& l, const source::Frames& frames, std::unique_ptr<StillLight> s = {})
+      : order(o), line(l), resamplings(o.size), still(std::move(s)) {
+    if (!still) {
+      part.emplace(Output{o.output, FileKind::Film, o.guard});
+      encoder.emplace(part->path(), o.output, o.size, o.fps, o.coding, extras_of(o, l));
+    }
     if (o.choice.bright != 0) trails.emplace(o.choice.bright);
+    if (!o.written.none()) write_in.emplace(o.written, o.size, frames);
   }
   const FilmOrder& order;
   FilmLine& line;
-  TemporaryFile part;
+  std::optional<TemporaryFile> part;
   Resamplings resamplings;
-  film::Encoder encoder;
+  std::optional<film::Encoder> encoder;
+  std::unique_ptr<StillLight> still;  // in the place of both
   std::optional<BrightTrails> trails;
+  std::optional<WriteIn> write_in;
+
+  void write(const FramePlan& plan, const film::FilmFrame& onto) {
+    if (!write_in) return;
+    const double across = plan.map ? std::hypot(plan.map->xx, plan.map->yx) * order.size.width /
+                                         std::max(1, plan.frame_size.width)
+                                   : plan.part.width;
+    write_in->onto(onto, plan.frame, across);
+  }
 };
 
 /// Film frames that can be drawn into again: no more of them exist than are in flight.
@@ -228,7 +240,7 @@ class Buffers {
 struct Drawn {
   std::unique_ptr<film::FrameBuffer> buffer;
   std::unique_ptr<Light> light;
-  FramePlan plan;
+  FramePlan plan, layer;
   bool shown = true;
 };
 
@@ -319,7 +331,8 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
         Drawn d;
         d.shown = frame.shown;
         d.plan = frame.plan;
-        if (frame.joining == Joining::Brightest) {
+        d.layer = frame.layers.front().plan;
+        if (frame.joining == Joining::Brightest || films[film]->still) {
           d.light = joined(frame, films[film]->resamplings);
         } else {
           d.buffer = buffers[film]->take();
@@ -327,6 +340,7 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
             draw_one(frame, films[film]->resamplings, d.buffer->film());
           else
             code(*joined(frame, films[film]->resamplings), frame.plan, d.buffer->film());
+          films[film]->write(frame.layers.front().plan, d.buffer->film());
         }
         (*drawn)[film].push_back(std::move(d));
       }
@@ -335,13 +349,19 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
   const auto encode = [&](const DrawnPtr& drawn) {
     for (size_t film = 0; film < films.size(); ++film)
       for (Drawn& d : (*drawn)[film]) {
+        if (films[film]->still) {
+          films[film]->still->add(*d.light);
+          if (d.shown) report();
+          continue;
+        }
         if (d.light) {
           films[film]->trails->pass(*d.light);
           if (!d.shown) continue;
           d.buffer = buffers[film]->take();
           code(*d.light, d.plan, d.buffer->film());
+          films[film]->write(d.layer, d.buffer->film());
         }
-        films[film]->encoder.add(*d.buffer);
+        films[film]->encoder->add(*d.buffer);
         buffers[film]->give(std::move(d.buffer));
         report();
       }
@@ -413,7 +433,7 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
   std::vector<std::unique_ptr<Making>> films;
   size_t total = 0, written = 0;
   for (size_t film = 0; film < orders.size(); ++film) {
-    films.push_back(std::make_unique<Making>(orders[film], *lines[film]));
+    films.push_back(std::make_unique<Making>(orders[film], *lines[film], frames));
     total += lines[film]->timeline().frames();
   }
   std::vector<std::string> troubles;
@@ -434,17 +454,49 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
     if (work.stop.stop_requested()) throw cancelled("The render was stopped; nothing was written.");
   }
   for (size_t film = 0; film < films.size(); ++film) {
-    films[film]->encoder.finish();
+    films[film]->encoder->finish();
     FilmOutcome& outcome = outcomes[film];
-    outcome.facts = film::read_film(films[film]->part.path());
+    outcome.facts = film::read_film(films[film]->part->path());
     check_written(orders[film], lines[film]->timeline().frames(), outcome.facts);
     outcome.flicker_before = lines[film]->flicker_before();
     outcome.made = lines[film]->made();
   }
-  for (const auto& film : films) film->part.put_in_place();
+  for (const auto& film : films) film->part->put_in_place();
   for (FilmOutcome& outcome : outcomes)
     outcome.seconds_taken = std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();
   return outcomes;
+}
+
+image::Coded16 render_still(const source::Frames& frames, const source::FrameSource& source,
+                            const FilmOrder& given, Still kind, const Work& work) {
+  if (!frames || frames->empty()) throw bad_input("There are no frames to make a picture of.");
+  FilmOrder order = given;
+  order.choice.speed.clear();
+  order.choice.way = cut::Way::Forward;
+  order.choice.still_first_s = order.choice.still_last_s = 0;
+  order.choice.trail = 1;
+  order.choice.bright = 0;
+  order.choice.between = cut::Between::Repeat;
+  order.fade_in_s = order.fade_out_s = 0;
+  order.written = {};
+  if (order.views.size() > 1) order.views.resize(1);
+  const image::Size frame = size_of_take(frames);
+  cut::check_views(order.views, frame, order.size);
+  const steady::Steadied steadied = steadied_for(order, frames, source, frame, work);
+  FilmLine line(order, frames, frame, steadied);
+  std::vector<std::unique_ptr<Making>> films;
+  films.push_back(std::make_unique<Making>(order, line, frames, std::make_unique<StillLight>(kind)));
+  size_t done = 0;
+  const size_t total = line.timeline().frames();
+  go_through(
+      {line.timeline().sequence(), {0}}, frames, source, films, [&] { work.report(++done, total); }, work);
+  if (work.stop.stop_requested()) throw cancelled("The picture was stopped; nothing was written.");
+  FramePlan plan;
+  plan.film = order.size;
+  plan.look = look::look_at(order.looks, static_cast<double>(order.first_frame));
+  plan.as_shot_k = order.looks.as_shot_k;
+  plan.cube = order.looks.cube;
+  return films.front()->still->picture(plan);
 }
 
 FilmOutcome render(const source::Frames& frames, const source::FrameSource& source, const FilmOrder& order,

@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/progress.h"
 #include "film/reader.h"
+#include "render/joining.h"
 #include "render/plan.h"
 #include "source/frame_source.h"
 
@@ -63,6 +64,11 @@ struct FilmOutcome {
 /// half-written is left.
 std::vector<FilmOutcome> render(const source::Frames& frames, const source::FrameSource& source,
                                 std::span<const FilmOrder> orders, const Work& work = {});
+
+/// A single picture of all frames that a film would show, of its size, view and look: where each place was
+/// brightest (stars draw their trails), or the mean of all. Throws as render().
+image::Coded16 render_still(const source::Frames& frames, const source::FrameSource& source,
+                            const FilmOrder& order, Still kind, const Work& work = {});
 
 /// The same for one film.
 FilmOutcome render(const source::Frames& frames, const source::FrameSource& source, const FilmOrder& order,

@@ -197,52 +197,60 @@ void code_row(const int* places, const std::array<const float*, 3>& tables, cons
 
 namespace {
 
-// BT.709: what red, green and blue weigh in luma, and the span of the differences.
-constexpr float kRed = 0.2126F, kGreen = 0.7152F, kBlue = 0.0722F;
-constexpr float kBlueSpan = 1.8556F, kRedSpan = 1.5748F;
+/// What red, green and blue weigh in luma.
+struct Weights {
+  float red, green, blue;
+  float blue_span() const { return 2 * (1 - blue); }
+  float red_span() const { return 2 * (1 - red); }
+};
+
+constexpr Weights weights_of(film::Matrix matrix) {
+  return matrix == film::Matrix::Bt601 ? Weights{0.299F, 0.587F, 0.114F} : Weights{0.2126F, 0.7152F, 0.0722F};
+}
 
 /// Limited range of 8 bits, a code of 255 being white; with 10 bits everything counts four times.
 template <typename Sample>
 constexpr float kScale = sizeof(Sample) == 1 ? 1.0F : 4.0F;
 
 template <typename Sample>
-inline void luma(const float* r, const float* g, const float* b, Sample* y, int n) {
+inline void luma(const float* r, const float* g, const float* b, const Weights& w, Sample* y, int n) {
   constexpr float k = kScale<Sample> * 219.0F / 255.0F, zero = kScale<Sample> * 16.0F + 0.5F;
   for (int x = 0; x < n; ++x)
-    y[x] = static_cast<Sample>(static_cast<int>(zero + k * (kRed * r[x] + kGreen * g[x] + kBlue * b[x])));
+    y[x] = static_cast<Sample>(static_cast<int>(zero + k * (w.red * r[x] + w.green * g[x] + w.blue * b[x])));
 }
 
 // Players place the colour samples of 4:2:0 left of the middle; (1 2 1) across would blur more than the mean
 // of two by two shows, so the mean is taken.
 template <typename Sample>
-inline void chroma(const Coded& above, const Coded& below, Sample* cb, Sample* cr, int n) {
+inline void chroma(const Coded& above, const Coded& below, const Weights& w, Sample* cb, Sample* cr, int n) {
   constexpr float k = kScale<Sample> * 224.0F / 255.0F / 4, zero = kScale<Sample> * 128.0F + 0.5F;
+  const float per_blue = k / w.blue_span(), per_red = k / w.red_span();
   const float *r0 = above.r, *g0 = above.g, *b0 = above.b, *r1 = below.r, *g1 = below.g, *b1 = below.b;
   for (int x = 0; x < n; ++x) {
     const float r = r0[2 * x] + r0[2 * x + 1] + r1[2 * x] + r1[2 * x + 1];
     const float g = g0[2 * x] + g0[2 * x + 1] + g1[2 * x] + g1[2 * x + 1];
     const float b = b0[2 * x] + b0[2 * x + 1] + b1[2 * x] + b1[2 * x + 1];
-    const float y = kRed * r + kGreen * g + kBlue * b;
-    cb[x] = static_cast<Sample>(static_cast<int>(zero + k * (b - y) / kBlueSpan));
-    cr[x] = static_cast<Sample>(static_cast<int>(zero + k * (r - y) / kRedSpan));
+    const float y = w.red * r + w.green * g + w.blue * b;
+    cb[x] = static_cast<Sample>(static_cast<int>(zero + per_blue * (b - y)));
+    cr[x] = static_cast<Sample>(static_cast<int>(zero + per_red * (r - y)));
   }
 }
 
 }  // namespace
 
-ASKCOUNT_CLONES void luma_row(const Coded& row, std::uint8_t* y, int n) {
-  luma(row.r, row.g, row.b, y, n);
+ASKCOUNT_CLONES void luma_row(const Coded& row, film::Matrix matrix, std::uint8_t* y, int n) {
+  luma(row.r, row.g, row.b, weights_of(matrix), y, n);
 }
-ASKCOUNT_CLONES void luma_row(const Coded& row, std::uint16_t* y, int n) {
-  luma(row.r, row.g, row.b, y, n);
+ASKCOUNT_CLONES void luma_row(const Coded& row, film::Matrix matrix, std::uint16_t* y, int n) {
+  luma(row.r, row.g, row.b, weights_of(matrix), y, n);
 }
-ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, std::uint8_t* cb, std::uint8_t* cr,
-                                int n) {
-  chroma(above, below, cb, cr, n);
+ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix, std::uint8_t* cb,
+                                std::uint8_t* cr, int n) {
+  chroma(above, below, weights_of(matrix), cb, cr, n);
 }
-ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, std::uint16_t* cb, std::uint16_t* cr,
-                                int n) {
-  chroma(above, below, cb, cr, n);
+ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix,
+                                std::uint16_t* cb, std::uint16_t* cr, int n) {
+  chroma(above, below, weights_of(matrix), cb, cr, n);
 }
 
 void picture_row(const Coded& row, std::uint16_t* rgb, int n) {

@@ -4,6 +4,8 @@
 #include <array>
 #include <cstdint>
 
+#include "film/frame_buffer.h"
+
 namespace askcount::render {
 
 /// A row of coded red, green and blue, 0 to 255 and not rounded.
@@ -45,11 +47,13 @@ void crisp_row(const Coded& above, const Coded& row, const Coded& below, float m
 /// Coded colours of a row whose places lie four a pixel, by a table for each.
 void code_row(const int* places, const std::array<const float*, 3>& tables, const Coded& out, int n);
 
-/// Y′ of one row, Cb and Cr of two rows by two columns (`n` of them), BT.709 limited range in 8 or 10 bits.
-void luma_row(const Coded& row, std::uint8_t* y, int n);
-void luma_row(const Coded& row, std::uint16_t* y, int n);
-void chroma_row(const Coded& above, const Coded& below, std::uint8_t* cb, std::uint8_t* cr, int n);
-void chroma_row(const Coded& above, const Coded& below, std::uint16_t* cb, std::uint16_t* cr, int n);
+/// Y′ of one row, Cb and Cr of two rows by two columns (`n` of them), limited range in 8 or 10 bits.
+void luma_row(const Coded& row, film::Matrix matrix, std::uint8_t* y, int n);
+void luma_row(const Coded& row, film::Matrix matrix, std::uint16_t* y, int n);
+void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix, std::uint8_t* cb,
+                std::uint8_t* cr, int n);
+void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix, std::uint16_t* cb,
+                std::uint16_t* cr, int n);
 
 /// Codes rounded, red, green and blue side by side; 16 bits have 257 for each code.
 void picture_row(const Coded& row, std::uint16_t* rgb, int n);

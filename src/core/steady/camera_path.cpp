@@ -34,6 +34,17 @@ cv::Mat evened(const image::Grey8& grey) {
   return out;
 }
 
+/// Not much wider than is wanted: what is finer takes time and tells no more.
+image::Grey8 narrowed(image::Grey8 grey, int width) {
+  if (grey.size.width <= width * 3 / 2) return grey;
+  image::Grey8 out({width, std::max(1, static_cast<int>(std::lround(static_cast<double>(grey.size.height) *
+                                                                    width / grey.size.width)))});
+  const cv::Mat from(grey.size.height, grey.size.width, CV_8U, grey.luma.data());
+  cv::Mat to(out.size.height, out.size.width, CV_8U, out.luma.data());
+  cv::resize(from, to, to.size(), 0, 0, cv::INTER_AREA);
+  return out;
+}
+
 /// Corners spread over all of the picture: the best few of every part of it.
 std::vector<cv::Point2f> corners_of(const cv::Mat& picture) {
   cv::Mat strength;
@@ -186,10 +197,10 @@ void CameraPath::add(const Looked& looked) {
   const cv::Mat& picture = looked.picture;
   const std::vector<cv::Mat>& levels = looked.levels;
   if (p.key.empty()) {
-    p.begin(picture, levels, {0, 0, 0, 1});
+    p.begin(picture, levels, {0, 0, 0, 1, 0});
     p.first = p.key;
     p.first_corners = p.corners;
-    p.poses.push_back({0, 0, 0, 1});
+    p.poses.push_back({0, 0, 0, 1, 0});
     return;
   }
   Seen s = p.track(p.key, p.corners, levels, p.last, kFewLevels);
@@ -212,7 +223,7 @@ void CameraPath::add(const Looked& looked) {
     cv::Mat window;
     cv::createHanningWindow(window, a.size(), CV_32F);
     const cv::Point2d shift = cv::phaseCorrelate(a, b, window);
-    better(p.track(p.key, p.corners, levels, {shift.x, shift.y, 0, 0}));
+    better(p.track(p.key, p.corners, levels, {shift.x, shift.y, 0, 0, 0}));
   }
   if (fit.share > 0) p.last = fit;
   const auto found = static_cast<double>(std::count(s.found.begin(), s.found.end(), true));
@@ -242,8 +253,8 @@ std::vector<Pose> CameraPath::finish() {
   p.key.clear();
   std::vector<Pose> out;
   for (const RigidFit& f : p.poses)
-    out.push_back(
-        {f.dx / std::max(1, p.size.width), f.dy / std::max(1, p.size.width), f.turn * 180 / CV_PI, f.share});
+    out.push_back({f.dx / std::max(1, p.size.width), f.dy / std::max(1, p.size.width), f.turn * 180 / CV_PI,
+                   f.share, f.error / std::max(1, p.size.width)});
   // What could not be seen lies between its neighbours.
   for (size_t n = 0; n < out.size();) {
     if (out[n].held_by > 0) {
@@ -257,7 +268,7 @@ std::vector<Pose> CameraPath::finish() {
       const Pose before = n > 0 ? out[n - 1] : end < out.size() ? out[end] : Pose{};
       const Pose after = end < out.size() ? out[end] : before;
       out[k] = {before.dx + (after.dx - before.dx) * share, before.dy + (after.dy - before.dy) * share,
-                before.turn_deg + (after.turn_deg - before.turn_deg) * share, 0};
+                before.turn_deg + (after.turn_deg - before.turn_deg) * share, 0, 0};
     }
     n = end;
   }
@@ -265,7 +276,7 @@ std::vector<Pose> CameraPath::finish() {
 }
 
 int width_looked_at(int film_width) {
-  return std::clamp(film_width / 2, 760, 1400);
+  return std::clamp(static_cast<int>(film_width / 2.6), 700, 1400);
 }
 
 std::vector<Pose> measure_path(const source::Frames& frames, const std::vector<size_t>& which,
@@ -285,7 +296,7 @@ std::vector<Pose> measure_path(const source::Frames& frames, const std::vector<s
         image::Grey8 grey;
         const source::Frame& frame = (*frames)[n];
         if (!frame.stands_aside) try {
-            grey = source.grey(frame, width);
+            grey = narrowed(source.grey(frame, width), width);
           } catch (const std::exception&) {  // the render names it
           }
         return CameraPath::look(grey);

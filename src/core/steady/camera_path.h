@@ -16,6 +16,7 @@ struct Pose {
   double dx = 0, dy = 0;  ///< shares of the frame's width, both; to the right and down
   double turn_deg = 0;    ///< clockwise, about the frame's middle
   double held_by = 0;     ///< share of the places looked at that agree; 0 where nothing can be said
+  double error = 0;       ///< standard error of the shift, as a share of the width
   bool operator==(const Pose&) const = default;
 };
 

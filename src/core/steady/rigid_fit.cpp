@@ -105,7 +105,8 @@ cv::Point2f RigidFit::of(const cv::Point2f& p, const cv::Point2f& middle) const 
 
 RigidFit RigidFit::after(const RigidFit& first) const {
   const double c = std::cos(turn), s = std::sin(turn);
-  return {c * first.dx - s * first.dy + dx, s * first.dx + c * first.dy + dy, turn + first.turn, share};
+  return {c * first.dx - s * first.dy + dx, s * first.dx + c * first.dy + dy, turn + first.turn, share,
+          std::hypot(error, first.error)};
 }
 
 RigidFit fit_rigid(const std::vector<cv::Point2f>& from, const std::vector<cv::Point2f>& to,
@@ -145,6 +146,11 @@ RigidFit fit_rigid(const std::vector<cv::Point2f>& from, const std::vector<cv::P
     if (moved < 1e-4) break;
   }
   const size_t agree = agreeing(best, from, to, middle);
+  double left = 0, count = 0;
+  const Off from_best(best, middle);
+  for (size_t i = 0; i < n; ++i)
+    if (weights[i] > 0) left += static_cast<double>(from_best.squared(from[i], to[i])), ++count;
+  best.error = count > 2 ? std::sqrt(left / (count - 2) / count) : 0;
   best.share = agree < 6 ? 0 : static_cast<double>(agree) / static_cast<double>(n);
   return best;
 }

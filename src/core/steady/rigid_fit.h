@@ -10,6 +10,7 @@ namespace askcount::steady {
 struct RigidFit {
   double dx = 0, dy = 0, turn = 0;
   double share = 0;  ///< of the places that agree; 0 where nothing can be said
+  double error = 0;  ///< standard error of the shift, in pixels: what the places leave, by their number
 
   cv::Point2f of(const cv::Point2f& p, const cv::Point2f& middle) const;
   /// What does `first`, then this.

@@ -33,7 +33,7 @@ double jitter(const std::vector<Pose>& path) {
 }
 
 Pose less(const Pose& a, const Pose& b) {
-  return {a.dx - b.dx, a.dy - b.dy, a.turn_deg - b.turn_deg, a.held_by};
+  return {a.dx - b.dx, a.dy - b.dy, a.turn_deg - b.turn_deg, a.held_by, a.error};
 }
 
 /// The path without what shakes: a Gaussian mean whose ends are mirrored about the last pose, so that a
@@ -47,7 +47,7 @@ std::vector<Pose> smoothed(const std::vector<Pose>& path, int reach) {
     const Pose& end = n < 0 ? path.front() : path.back();
     const long mirror = std::clamp(n < 0 ? -n : 2 * (count - 1) - n, 0L, count - 1);
     const Pose& p = path[static_cast<size_t>(mirror)];
-    return Pose{2 * end.dx - p.dx, 2 * end.dy - p.dy, 2 * end.turn_deg - p.turn_deg, 0};
+    return Pose{2 * end.dx - p.dx, 2 * end.dy - p.dy, 2 * end.turn_deg - p.turn_deg, 0, 0};
   };
   for (long n = 0; n < count; ++n) {
     Pose sum;
@@ -58,7 +58,7 @@ std::vector<Pose> smoothed(const std::vector<Pose>& path, int reach) {
       sum.dx += w * p.dx, sum.dy += w * p.dy, sum.turn_deg += w * p.turn_deg;
       weights += w;
     }
-    out[static_cast<size_t>(n)] = {sum.dx / weights, sum.dy / weights, sum.turn_deg / weights, 0};
+    out[static_cast<size_t>(n)] = {sum.dx / weights, sum.dy / weights, sum.turn_deg / weights, 0, 0};
   }
   return out;
 }
@@ -114,7 +114,7 @@ Steadied steadied(const std::vector<Pose>& path, Mode mode, double shape, int re
         gone.dx += step.dx, gone.dy += step.dy, gone.turn_deg += step.turn_deg;
         ++next;
       }
-      out.corrections[n] = {gone.dx, gone.dy, gone.turn_deg, path[n].held_by};
+      out.corrections[n] = {gone.dx, gone.dy, gone.turn_deg, path[n].held_by, 0};
     }
   } else if (mode == Mode::Walk) {
     const std::vector<Pose> way = smoothed(path, reach);
@@ -131,7 +131,12 @@ Steadied steadied(const std::vector<Pose>& path, Mode mode, double shape, int re
   }
   std::vector<Pose> left;
   for (size_t n = 0; n < path.size(); ++n) left.push_back(less(path[n], out.corrections[n]));
-  out.jitter_after = jitter(left);
+  // What is left is what was seen and is meant to stay, and what could not be measured finer.
+  double unseen = 0;
+  for (size_t n = 1; n < path.size(); ++n)
+    unseen += path[n].error * path[n].error + path[n - 1].error * path[n - 1].error;
+  if (path.size() > 1) unseen /= static_cast<double>(path.size() - 1);
+  out.jitter_after = std::hypot(jitter(left), std::sqrt(unseen));
   out.edge = edge_of(out.corrections, shape);
   return out;
 }

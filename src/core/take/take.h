@@ -27,16 +27,10 @@
 #include "sky/weather.h"
 #include "source/frame.h"
 #include "standin/camera.h"
+#include "take/film_wish.h"
 #include "timer/program.h"
 
 namespace askcount::take {
-
-/// How the finished film is to be. The frame rate is the plan's: it cannot differ.
-struct FilmWish {
-  image::Size size{1920, 1080};
-  int quality = 18;
-  bool operator==(const FilmWish&) const = default;
-};
 
 /// The simulated camera: what stands before it and how it behaves.
 struct StandInWish {
@@ -145,10 +139,11 @@ struct Take {
   std::vector<std::string>
       test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
   std::string timer;  ///< name of one of the kit's; empty where nobody has said
-  StartBy start_by = StartBy::Clock;  ///< how the first shot comes
-  Seconds delay_s = 10;               ///< before it, where it comes by a delay
-  bool endless = false;               ///< the timer runs until it is stopped by hand
-  FilmWish film;
+  StartBy start_by = StartBy::Clock;     ///< how the first shot comes
+  Seconds delay_s = 10;                  ///< before it, where it comes by a delay
+  bool endless = false;                  ///< the timer runs until it is stopped by hand
+  FilmWish film;                         ///< of its frames
+  std::vector<FilmWish> more_films;      ///< others besides, each with a name of its own
   StandInWish stand_in;                  ///< the simulated camera
   std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
   std::string card;                      ///< folder with the frames; empty before the shoot

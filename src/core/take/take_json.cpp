@@ -6,6 +6,7 @@
 #include "base/files.h"
 #include "image/luminance.h"
 #include "standin/scene.h"
+#include "take/film_json.h"
 #include "take/light_json.h"
 #include "take/take.h"
 #include "take/unknown_keys.h"
@@ -175,10 +176,8 @@ void visit(Fields& f, Take& t) {
     g.number("delay_s", u.delay_s, 0, 360000);
     g.flag("endless", u.endless);
   });
-  f.part("film", t.film, [](Fields& g, FilmWish& film) {
-    g.size("size", film.size.width, film.size.height, 16, 20000);
-    g.number("quality", film.quality, 0, 51);
-  });
+  f.part("film", t.film, [](Fields& g, FilmWish& film) { visit(g, film); });
+  f.list("more_films", t.more_films, [](Fields& g, FilmWish& film) { visit(g, film); });
   f.part("stand_in", t.stand_in, [](Fields& g, StandInWish& w) { visit(g, w); });
   visit_ticks(f, t);
   f.words("card", t.card);

@@ -117,11 +117,11 @@ CutStage::CutStage(Session& session, QWidget* parent) : Stage(session, parent) {
               .arg(kBestQuality)
               .arg(kWorstQuality));
     sentence_->complain({});
-    session_.document.edit([q](take::Take& t) { t.film.quality = q; });
+    session_.document.edit([q](take::Take& t) { t.film.coding.quality = q; });
   });
   connect(quality_, &SlotField::nudged, this, [this](int steps) {
     session_.document.edit([steps](take::Take& t) {
-      t.film.quality = std::clamp(t.film.quality + steps, kBestQuality, kWorstQuality);
+      t.film.coding.quality = std::clamp(t.film.coding.quality + steps, kBestQuality, kWorstQuality);
     });
   });
   connect(make_, &QPushButton::clicked, this, &CutStage::make);
@@ -190,7 +190,7 @@ void CutStage::refresh() {
             rate ? QString() : QString(" "));
   fps_->setEnabled(!planned);
   size_->set(size_words(t.film.size), Kind::Film);
-  quality_->set(QString::number(t.film.quality), Kind::Film);
+  quality_->set(QString::number(t.film.coding.quality), Kind::Film);
   sentence_->reflow();
   make_->setVisible(!making);
   make_->setEnabled(!running && session_.frames.gathered().has_value() && rate.has_value());

@@ -1,0 +1,96 @@
+#include "take/film_json.h"
+
+#include "base/error.h"
+
+namespace askcount::take {
+namespace {
+
+void visit_choice(Fields& f, cut::Choice& c) {
+  f.number("first", c.first, 1, 1e9);
+  f.number("last", c.last, 0, 1e9);
+  f.number("every", c.every, 1, 1e6);
+  f.choice(
+      "way", c.way,
+      {{cut::Way::Forward, "forward"}, {cut::Way::Backward, "backward"}, {cut::Way::ToAndFro, "to and fro"}});
+  f.choice(
+      "between", c.between,
+      {{cut::Between::Repeat, "repeat"}, {cut::Between::Blend, "blend"}, {cut::Between::Motion, "motion"}});
+  f.number("still_first_s", c.still_first_s, 0, 600);
+  f.number("still_last_s", c.still_last_s, 0, 600);
+  f.number("trail", c.trail, 1, static_cast<double>(cut::kLongestTrail));
+  f.number("bright", c.bright, -1, 1e9);
+  f.list("speed", c.speed, [](Fields& g, cut::SpeedAnchor& a) {
+    g.number("at_s", a.at_s, 0, 1e6);
+    g.number("times", a.times, cut::kSlowest, cut::kFastest);
+  });
+}
+
+void visit_view(Fields& f, cut::ViewAnchor& a) {
+  f.number("at_s", a.at_s, 0, 1e6);
+  f.number("x", a.view.x, 0, 1);
+  f.number("y", a.view.y, 0, 1);
+  f.number("width", a.view.width, 0.01, 1);
+  f.number("turn_deg", a.view.turn_deg, -360, 360);
+}
+
+void visit_coding(Fields& f, film::Coding& c) {
+  using film::Codec;
+  f.choice("codec", c.codec,
+           {{Codec::H264, "h264"},
+            {Codec::H265, "h265"},
+            {Codec::Av1, "av1"},
+            {Codec::Vp9, "vp9"},
+            {Codec::ProRes, "prores"},
+            {Codec::DnxHr, "dnxhr"},
+            {Codec::Ffv1, "ffv1"},
+            {Codec::WebP, "webp"},
+            {Codec::Gif, "gif"}});
+  f.number("bits", c.bits, 8, 10);
+  f.choice("chroma", c.chroma, {{film::Chroma::Half420, "420"}, {film::Chroma::Half422, "422"}});
+}
+
+void visit_rate(Fields& f, std::optional<FrameRate>& fps) {
+  std::string words = fps ? format_frame_rate(*fps) : "";
+  f.words("fps", words);
+  if (f.reading()) fps = words.empty() ? std::nullopt : std::optional(parse_frame_rate(words, "film.fps"));
+}
+
+}  // namespace
+
+void visit(Fields& f, FilmWish& film) {
+  f.words("name", film.name);
+  f.size("size", film.size.width, film.size.height, 16, 20000);
+  f.number("quality", film.coding.quality, 0, 51);
+  f.words("ending", film.ending);
+  visit_coding(f, film.coding);
+  visit_rate(f, film.fps);
+  visit_choice(f, film.choice);
+  f.list("views", film.views, visit_view);
+  f.flag("crisp", film.crisp);
+  f.choice("steady", film.steady,
+           {{steady::Mode::None, "none"},
+            {steady::Mode::Bumps, "bumps"},
+            {steady::Mode::All, "all"},
+            {steady::Mode::Walk, "walk"}});
+  f.number("fade_in_s", film.fade_in_s, 0, 60);
+  f.number("fade_out_s", film.fade_out_s, 0, 60);
+  f.words("sound", film.sound);
+  f.number("sound_from_s", film.sound_from_s, 0, 1e6);
+  f.part("written", film.written, [](Fields& g, WrittenWish& w) {
+    g.words("text", w.text);
+    g.flag("time", w.time);
+    g.flag("date", w.date);
+    g.flag("elapsed", w.elapsed);
+    g.words("scale", w.scale);
+    g.number("scale_share", w.scale_share, 0.01, 1);
+  });
+  f.part("said", film.said, [](Fields& g, SaidWish& s) {
+    g.flag("title", s.title);
+    g.flag("place", s.place);
+    g.words("words", s.words);
+    g.words("author", s.author);
+    g.flag("chapters", s.chapters);
+  });
+}
+
+}  // namespace askcount::take

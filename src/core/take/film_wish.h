@@ -1,0 +1,53 @@
+// How a film of a take is to be: which frames when, seen how, encoded how. Plain values.
+#pragma once
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "base/frame_rate.h"
+#include "cut/timeline.h"
+#include "cut/view.h"
+#include "film/coding.h"
+#include "image/pixels.h"
+#include "steady/steadying.h"
+
+namespace askcount::take {
+
+/// What is written into the pictures of a film.
+struct WrittenWish {
+  std::string text;                                  ///< a line; empty for none
+  bool time = false, date = false, elapsed = false;  ///< of each picture's own shot
+  std::string scale;  ///< what a bar of `scale_share` of the frame's width is: "1 m"; empty for no bar
+  double scale_share = 0.2;
+  bool operator==(const WrittenWish&) const = default;
+  bool none() const { return text.empty() && !time && !date && !elapsed && scale.empty(); }
+};
+
+/// What a film says of itself in its metadata.
+struct SaidWish {
+  bool title = false, place = false;  ///< the take's name and place
+  std::string words, author;          ///< empty for not
+  bool chapters = false;              ///< where the light changes
+  bool operator==(const SaidWish&) const = default;
+};
+
+struct FilmWish {
+  std::string name;  ///< among the take's films; its file is called by it; empty for the take's own
+  image::Size size{1920, 1080};
+  std::string ending = "mp4";  ///< of its file's name
+  film::Coding coding;
+  std::optional<FrameRate> fps;  ///< another than the plan's; nothing for that one
+  cut::Choice choice;
+  std::vector<cut::ViewAnchor> views;
+  bool crisp = false;
+  steady::Mode steady = steady::Mode::None;
+  double fade_in_s = 0, fade_out_s = 0;
+  std::string sound;        ///< a file laid under, relative to the take's folder; empty for none
+  double sound_from_s = 0;  ///< where in it the film begins
+  WrittenWish written;
+  SaidWish said;
+  bool operator==(const FilmWish&) const = default;
+};
+
+}  // namespace askcount::take
