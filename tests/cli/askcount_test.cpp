@@ -119,8 +119,10 @@ TEST(Line, RunsFromTheWishToTheClip) {
   EXPECT_EQ(film["codec"], "h264");
   EXPECT_NEAR(film["duration_s"].get<double>(), 1.6, 0.01);
   EXPECT_LT(level::flicker(test::film_stops(clip, 240, 134)), 0.012);
-  // A rate that is not the plan's is refused where the plan is known.
-  EXPECT_EQ(askcount("cut " + card + " -o " + clip + " --fps 24 --take " + take).exit, 2);
+  // A rate that is not the plan's is done, and said.
+  EXPECT_EQ(
+      answer("cut " + card + " -o " + clip + " --size 96x54 --fps 24 --take " + take)["findings"][0]["code"],
+      "other_rate");
   // And in one go; the passing card is gone afterwards.
   const Json made =
       answer("make " + take + " -o " + (folder / "made.mp4").string() + " --frame-size 300x200");

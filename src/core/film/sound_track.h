@@ -12,8 +12,9 @@ extern "C" {
 
 namespace askcount::film {
 
-/// Encodes sound into a file whose header is not written yet: AAC, Opus in WebM, and as it is beside ProRes,
-/// DNxHR and FFV1. The functions that write return an error of the FFmpeg libraries, or 0 and above.
+/// Encodes sound into a file whose header is not written yet: AAC, Opus in WebM, FLAC in Matroska, and as it
+/// is beside ProRes, DNxHR and FFV1. The functions that write return an error of the FFmpeg libraries, or 0
+/// and above.
 class SoundTrack {
  public:
   /// Throws as SoundReader, and Failed where there is no such encoder.

@@ -94,7 +94,8 @@ struct CameraPath::Parts {
   std::vector<cv::Point2f> corners;
   RigidFit key_pose;
   std::vector<Seen> seen;
-  RigidFit last;  // against the key, of the frame before: where to look
+  RigidFit last;                     // against the key, of the frame before
+  std::vector<cv::Point2f> last_at;  // where each corner was then: clouds and ground go different ways
   // The very first one, which later ones are held against as long as they are alike.
   std::vector<cv::Mat> first;
   std::vector<cv::Point2f> first_corners;
@@ -108,11 +109,10 @@ struct CameraPath::Parts {
     return levels;
   }
   Seen track(const std::vector<cv::Mat>& from, const std::vector<cv::Point2f>& corners_from,
-             const std::vector<cv::Mat>& to, const RigidFit& expected, int levels = kLevels) const {
+             const std::vector<cv::Mat>& to, std::vector<cv::Point2f> expected, int levels = kLevels) const {
     Seen s;
     s.there = true;
-    s.at.reserve(corners_from.size());
-    for (const cv::Point2f& p : corners_from) s.at.push_back(expected.of(p, middle()));
+    s.at = std::move(expected);
     std::vector<std::uint8_t> ok;
     std::vector<float> error;
     if (!corners_from.empty())
@@ -126,12 +126,19 @@ struct CameraPath::Parts {
                    s.at[i].y <= static_cast<float>(size.height) - 3;
     return s;
   }
+  std::vector<cv::Point2f> all_moved(const std::vector<cv::Point2f>& places, const RigidFit& by) const {
+    std::vector<cv::Point2f> out;
+    out.reserve(places.size());
+    for (const cv::Point2f& p : places) out.push_back(by.of(p, middle()));
+    return out;
+  }
   void begin(const cv::Mat& picture, const std::vector<cv::Mat>& levels, const RigidFit& pose) {
     key = levels;
     corners = corners_of(picture);
     key_pose = pose;
     seen.clear();
     last = {};
+    last_at = corners;
   }
   void settle();
 };
@@ -203,7 +210,7 @@ void CameraPath::add(const Looked& looked) {
     p.poses.push_back({0, 0, 0, 1, 0});
     return;
   }
-  Seen s = p.track(p.key, p.corners, levels, p.last, kFewLevels);
+  Seen s = p.track(p.key, p.corners, levels, p.last_at, kFewLevels);
   const auto agreeing = [&](const Seen& seen) {
     std::vector<cv::Point2f> from, to;
     for (size_t i = 0; i < p.corners.size(); ++i)
@@ -215,7 +222,7 @@ void CameraPath::add(const Looked& looked) {
     const RigidFit other = agreeing(again);
     if (other.share > fit.share) s = again, fit = other;
   };
-  if (fit.share < 0.5) better(p.track(p.key, p.corners, levels, p.last));
+  if (fit.share < 0.5) better(p.track(p.key, p.corners, levels, p.all_moved(p.corners, p.last)));
   if (fit.share < 0.3) {  // further than can be seen from where it was: by all of the picture first
     cv::Mat a, b;
     p.key.front().convertTo(a, CV_32F);
@@ -223,9 +230,11 @@ void CameraPath::add(const Looked& looked) {
     cv::Mat window;
     cv::createHanningWindow(window, a.size(), CV_32F);
     const cv::Point2d shift = cv::phaseCorrelate(a, b, window);
-    better(p.track(p.key, p.corners, levels, {shift.x, shift.y, 0, 0, 0}));
+    better(p.track(p.key, p.corners, levels, p.all_moved(p.corners, {shift.x, shift.y, 0, 0, 0})));
   }
   if (fit.share > 0) p.last = fit;
+  const std::vector<cv::Point2f> by_all = p.all_moved(p.corners, p.last);
+  for (size_t i = 0; i < p.corners.size(); ++i) p.last_at[i] = s.found[i] ? s.at[i] : by_all[i];
   const auto found = static_cast<double>(std::count(s.found.begin(), s.found.end(), true));
   p.seen.push_back(std::move(s));
   if (found < kKept * static_cast<double>(p.corners.size()) || p.seen.size() >= kLongest) {
@@ -233,7 +242,7 @@ void CameraPath::add(const Looked& looked) {
     RigidFit pose = p.poses.back();
     if (pose.share <= 0) pose = p.key_pose;  // lost: as if it had not moved
     // Where the first frame's corners can be found as well, by them: what adds up from key to key is gone.
-    const Seen back = p.track(p.first, p.first_corners, levels, pose);
+    const Seen back = p.track(p.first, p.first_corners, levels, p.all_moved(p.first_corners, pose));
     std::vector<cv::Point2f> from, to;
     for (size_t i = 0; i < p.first_corners.size(); ++i)
       if (back.found[i]) from.push_back(p.first_corners[i]), to.push_back(back.at[i]);
