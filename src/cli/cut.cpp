@@ -15,6 +15,7 @@
 #include "gathering.h"
 #include "orders/film.h"
 #include "progress_line.h"
+#include "render/check.h"
 #include "stop.h"
 #include "take/take.h"
 
@@ -148,6 +149,31 @@ void write_poster(const std::filesystem::path& film, const FilmAsked& asked) {
   develop::write_picture(fine, format_of(file, "--poster"), 95, {}, file);
 }
 
+/// Decodes a film that was made: what is not as it was ordered is among the findings.
+void check_made(const render::FilmOrder& order, const source::Frames& frames, Answer& answer,
+                Findings& findings) {
+  ProgressLine line("Checking");
+  const render::FilmCheck check = render::check_film(
+      order.output, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  const cut::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps);
+  const bool repeats = order.choice.between == cut::Between::Repeat;
+  std::vector<bool> still(timeline.frames(), false);
+  for (size_t n = 1; n < timeline.frames(); ++n) {
+    const double before = timeline.place(n - 1), place = timeline.place(n);
+    still[n] = place == before || (repeats && std::floor(place) == std::floor(before));
+  }
+  Findings found = render::judge(check, order, still);
+  answer.json["bytes"] = check.bytes;
+  answer.json["checked"] = {
+      {"decoded", check.decoded},
+      {"black", check.black},
+      {"repeated", check.repeated},
+      {"flicker", {rounded(check.flicker[0], 5), rounded(check.flicker[1], 5), rounded(check.flicker[2], 5)}},
+      {"sound_s", rounded(check.facts.sound_s, 2)}};
+  answer.json["check_findings"] = to_json(found);
+  findings.insert(findings.end(), found.begin(), found.end());
+}
+
 /// Films, their takes and their frames, made ready and made.
 Answer cut_verb(const Asked& asked) {
   const bool real_time = std::any_of(asked.folders.begin(), asked.folders.end(), [](const std::string& f) {
@@ -255,6 +281,7 @@ Answer cut_verb(const Asked& asked) {
         write_poster(made[n].output, all[n]);
         one.json["poster"] = file_at(all[n].poster, "--poster").first;
       }
+      check_made(made[n], frames, one, findings);
       if (all[n].report) write_report(made[n].output, one.json, asked.force);
       films.push_back(one.json);
       answer.words += one.words;

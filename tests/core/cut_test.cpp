@@ -5,6 +5,7 @@
 #include "base/files.h"
 #include "film/reader.h"
 #include "painted.h"
+#include "render/check.h"
 #include "render/render.h"
 
 namespace askcount::render {
@@ -297,6 +298,37 @@ TEST_F(CutTest, WhatCannotBeIsSaidAndNothingIsLeft) {
   o = order();
   o.extras.sound.file = ASKCOUNT_SOURCE "/CMakeLists.txt";
   refused(o, "CMakeLists.txt");
+}
+
+TEST_F(CutTest, AFinishedFilmIsDecodedAndLookedAt) {
+  FilmOrder o = order();
+  made(o, 20, [](size_t n, double x, double y) {
+    if (n == 7) return 0.0;                                  // the cap was on
+    const size_t shown = n == 13 ? 12 : n;                   // a frame copied twice
+    const double lamp = y > 160 && n % 2 == 0 ? 1.06 : 1.0;  // the lower third flickers
+    return lamp * (60 + 0.5 * test::texture(x + 2.0 * static_cast<double>(shown), y));
+  });
+  FilmCheck check = check_film(o.output);
+  EXPECT_EQ(check.decoded, 20);
+  EXPECT_EQ(check.bytes, test::fs::file_size(o.output));
+  EXPECT_EQ(check.black, std::vector<long long>{7});
+  EXPECT_EQ(check.repeated.size(), 0u) << "the lamp was on in one of them";
+  EXPECT_GT(check.flicker[2], 3 * check.flicker[0] + 0.02);
+  Findings found = judge(check, o, {});
+  ASSERT_EQ(found.size(), 1u);
+  EXPECT_EQ(found[0].code, "film_black");
+  EXPECT_NE(found[0].text.find("Of the film: 8."), std::string::npos) << found[0].text;
+  made(o, 6, [](size_t n, double x, double y) {
+    return test::texture(x + (n == 3 ? 2.0 : static_cast<double>(n)), y);
+  });
+  check = check_film(o.output);
+  EXPECT_EQ(check.repeated, std::vector<long long>{3});
+  EXPECT_EQ(judge(check, o, {}).front().code, "film_repeats");
+  EXPECT_TRUE(judge(check, o, {false, false, false, true}).empty()) << "it was to stand there";
+  // Cut off in the middle, as a disk that fills leaves it.
+  test::fs::resize_file(o.output, test::fs::file_size(o.output) / 2);
+  const FilmCheck broken = check_film(o.output);
+  EXPECT_LT(broken.decoded, 6);
 }
 
 struct Make {
