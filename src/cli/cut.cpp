@@ -4,6 +4,7 @@
 #include <filesystem>
 #include <memory>
 
+#include "advice/film_advice.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
@@ -80,44 +81,6 @@ struct Ordered {
   render::FilmOrder order;
   FilmAsked asked;
 };
-
-/// A rate that is not the one the frames were counted for, said in both clocks.
-std::optional<Finding> other_rate(const take::Take& take, const render::FilmOrder& order,
-                                  size_t film_frames) {
-  const auto planned = orders::film_rate(take);
-  if (!planned || *planned == order.fps) return {};
-  const auto frames = static_cast<double>(film_frames);
-  return Finding{
-      "other_rate",
-      Severity::Warning,
-      "Not the frame rate of the plan",
-      fmt::format("The frames were counted for {}: {} would last {} there and last {} here. Everything "
-                  "moves {} times as fast on the screen as was planned.",
-                  frame_rate_words(*planned), counted(static_cast<long long>(film_frames), "frame"),
-                  format_length(frames / planned->value()), format_length(frames / order.fps.value()),
-                  format_number(order.fps.value() / planned->value(), 2)),
-      "",
-      {}};
-}
-
-/// Where the view has fewer pixels than the film.
-std::optional<Finding> soft_view(const render::FilmOrder& order, image::Size frame) {
-  if (frame.width <= 0) return {};
-  double least =
-      order.views.empty() ? cut::density(cut::whole_view(frame, order.size), frame, order.size) : 1e9;
-  double at = 0;
-  for (const cut::ViewAnchor& a : order.views)
-    if (const double d = cut::density(a.view, frame, order.size); d < least) least = d, at = a.at_s;
-  if (least >= 0.995) return {};
-  return Finding{"view_soft",
-                 Severity::Warning,
-                 "The view has fewer pixels than the film",
-                 fmt::format("{}{} across for {}. It will look a little soft.",
-                             order.views.empty() ? "" : fmt::format("At {}: ", format_length(at)),
-                             counted(std::lround(least * order.size.width), "pixel"), order.size.width),
-                 "",
-                 {}};
-}
 
 /// What a film was found to be, beside it.
 void write_report(const std::filesystem::path& film, const Json& json, bool force) {
@@ -274,9 +237,9 @@ Answer cut_verb(const Asked& asked) {
     for (size_t n = 0; n < outcomes.size(); ++n) {
       Answer one = film_answer(outcomes[n], made[n].output);
       if (gathering.take)
-        if (auto f = other_rate(*gathering.take, made[n], static_cast<size_t>(outcomes[n].facts.frames)))
+        if (auto f = advice::other_rate(*gathering.take, made[n].fps, outcomes[n].facts.frames))
           findings.push_back(*f);
-      if (auto f = soft_view(made[n], frame)) findings.push_back(*f);
+      if (auto f = advice::soft_view(made[n].views, made[n].size, frame)) findings.push_back(*f);
       if (!all[n].poster.empty()) {
         write_poster(made[n].output, all[n]);
         one.json["poster"] = file_at(all[n].poster, "--poster").first;

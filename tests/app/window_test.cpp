@@ -245,6 +245,52 @@ TEST_F(WindowTest, GoesFromTheWishToTheClip) {
   EXPECT_FALSE(player->playing());
 }
 
+TEST_F(WindowTest, CutsAnotherFilmWithKeys) {
+  session().shoot();
+  ASSERT_TRUE(QTest::qWaitFor(
+      [this] { return !session().run.active() && session().frames.gathered().has_value(); }, 60000));
+  ASSERT_TRUE(wait_for_work());
+  QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
+  const auto slot = [this](const char* name) { return child<SlotField>(name); };
+  const auto film = [this] { return session().document.take().film; };
+  const auto type = [&](SlotField* field, const QString& text) {
+    field->setFocus();
+    QTest::keyClick(field, Qt::Key_Return);
+    auto* editor = field->findChild<QLineEdit*>();
+    ASSERT_TRUE(editor);
+    editor->selectAll();
+    QTest::keyClicks(editor, text);
+    QTest::keyClick(editor, Qt::Key_Return);
+  };
+  EXPECT_EQ(slot("length of the film")->text(), "1.2 s");
+  type(slot("first frame"), "4");
+  type(slot("last frame"), "20");
+  QTest::keyClick(slot("every so manieth frame"), Qt::Key_Up);
+  EXPECT_EQ(slot("every so manieth frame")->text(), "every 2nd frame");
+  EXPECT_EQ(slot("length of the film")->text(), "0.36 s") << "frames 4, 6, and so on to 20";
+  type(slot("how fast it goes"), "0.5");
+  EXPECT_EQ(slot("length of the film")->text(), "0.68 s");
+  QTest::keyClick(slot("what is between frames"), Qt::Key_Down);
+  EXPECT_EQ(film().choice.between, cut::Between::Blend);
+  QTest::keyClick(slot("what it is for"), Qt::Key_Down);
+  EXPECT_EQ(slot("what it is for")->text(), "an editor");
+  EXPECT_EQ(film().coding.codec, film::Codec::ProRes);
+  // What cannot be is said and changes nothing.
+  type(slot("last frame"), "900");
+  EXPECT_EQ(film().choice.last, 20);
+  QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([this] { return session().films.film().has_value(); }, 60000));
+  EXPECT_EQ(session().films.film()->frames, 17);
+  EXPECT_EQ(session().films.film()->codec, "prores");
+  EXPECT_TRUE(test::fs::exists(folder_ / "small.mov"));
+  // The film's frames are those of the take on every other stage.
+  EXPECT_EQ(session().films.take_frame(0), 3);
+  EXPECT_EQ(session().films.take_frame(16), 19);
+  EXPECT_EQ(session().films.film_frame(7), 4);
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_EQ(film().coding.codec, film::Codec::H264);
+}
+
 TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {
   session().shoot();
   ASSERT_TRUE(QTest::qWaitFor(

@@ -191,6 +191,28 @@ TEST_F(CutTest, AViewShowsItsPartAndKeepsTheLightEven) {
   EXPECT_LT(worst, 1.4) << "of six codes that were put in";
 }
 
+TEST_F(CutTest, WhatIsDoneToPartsOfTheFrameGoesWithTheView) {
+  // Half a stop from the upper edge to the lower, known before; the film sees the lower right, turned.
+  level::Correction correction;
+  correction.field.stops[image::Field::kAcross] = -0.25;  // cos(πy): +0.25 below
+  FilmOrder o = order();
+  o.levelled = true;
+  o.corrections.assign(3, correction);
+  for (const double turn : {0.0, 5.0}) {
+    o.views = {{0, {0.65, 0.65, 0.5, turn}}};
+    made(o, 3, [](size_t, double, double) { return 100; });
+    const auto frames = test::film_luma(o.output, kSize);
+    const image::Affine map = cut::film_to_frame(o.views[0].view, kSize, kSize);
+    for (const int y : {10, 120, 230})
+      for (const int x : {10, 160, 310}) {
+        const auto [u, v] = map(x + 0.5, y + 0.5);
+        const double light = linear(100) * std::exp2(correction.field.at(u / kSize.width, v / kSize.height));
+        EXPECT_NEAR(frames[1][static_cast<size_t>(y * kSize.width + x)], test::luma_of(code_of(light)), 1.2)
+            << x << ", " << y << ", turned by " << turn;
+      }
+  }
+}
+
 TEST_F(CutTest, SteadiedFilmStandsWhereTheCameraDidNot) {
   std::mt19937 draw(11);
   std::normal_distribution<double> hand(0, 1.2);

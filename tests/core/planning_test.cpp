@@ -249,6 +249,32 @@ TEST(Advice, SaysForHowMuchOfTheFilmNeighboursStandIn) {
   facts.size = {1920, 1080};
   facts.fps = {25, 1};
   const take::Take take = take::demo_take();
+  // Another length, another codec, another rate than the take wishes.
+  const auto outdated = [&](const take::Take& t, size_t frames) {
+    const Findings said = advice::film_advice(t, facts, 0, {1500, 1000}, frames);
+    return find(said, "film_outdated") != nullptr;
+  };
+  facts.codec = "h264";
+  facts.size = take.film.size;
+  EXPECT_FALSE(outdated(take, static_cast<size_t>(facts.frames)));
+  EXPECT_TRUE(outdated(take, static_cast<size_t>(facts.frames) + 5));
+  take::Take other = take;
+  other.film.coding.codec = film::Codec::Av1;
+  EXPECT_TRUE(outdated(other, 0));
+  other = take;
+  other.film.fps = FrameRate{30, 1};
+  EXPECT_TRUE(find(advice::film_advice(other, {}, 0, {1500, 1000}, 250), "other_rate"));
+  render::FilmOutcome outcome;
+  EXPECT_TRUE(advice::outcome_advice(outcome, {1920, 1080}, {6000, 4000}).empty());
+  outcome.steadied = render::FilmOutcome::Steadied{7.5, 0.125, 0.011};
+  outcome.made = 2;
+  const Findings still = advice::outcome_advice(outcome, {1920, 1080}, {6000, 4000});
+  ASSERT_EQ(still.size(), 2u);
+  EXPECT_EQ(still[0].text, "2.4 px from frame to frame before, 0.04 after. It costs 1.1 % of the edge.");
+  EXPECT_EQ(still[0].severity, Severity::Ok);
+  EXPECT_EQ(still[1].title, "2 frames made from neighbours");
+  outcome.steadied->edge = 0.3;
+  EXPECT_EQ(advice::outcome_advice(outcome, {1920, 1080}, {6000, 4000})[0].severity, Severity::Warning);
   EXPECT_FALSE(find(advice::film_advice(take, facts, 0, {1500, 1000}), "neighbours_stand_in"));
   const Findings list = advice::film_advice(take, facts, 5, {1500, 1000});
   const Finding* f = find(list, "neighbours_stand_in");

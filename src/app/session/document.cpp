@@ -191,7 +191,7 @@ fs::path Document::next_journal() const {
 
 fs::path Document::film_file() const {
   fs::path file = file_.empty() ? unsaved_ : file_;  // beside the take, wherever that is
-  return file.replace_extension(".mp4");
+  return file.replace_extension("." + take_.film.ending);
 }
 
 }  // namespace askcount::app

@@ -9,7 +9,9 @@
 #include "app/session/frames.h"
 #include "app/session/job.h"
 #include "app/session/levelling.h"
+#include "cut/timeline.h"
 #include "film/reader.h"
+#include "render/render.h"
 
 namespace askcount::app {
 
@@ -25,8 +27,17 @@ class Films : public QObject {
   /// Where it is; the name it is to have where there is none yet. A film of that name that Ask Count did not
   /// make is left alone: the take's is then beside it.
   const std::filesystem::path& file() const { return file_; }
+  /// How the film that the take wishes goes through the frames that were gathered; nothing where there are
+  /// none, or the take wishes for what is not there.
+  std::optional<cut::Timeline> timeline() const;
+  /// The take's frame (from 0) that a frame of that film shows, and the film's frame that shows one of the
+  /// take's, or comes nearest.
+  long long take_frame(long long film_frame) const;
+  long long film_frame(long long take_frame) const;
   /// Frames of it that neighbours stand in for; 0 where it was made before.
   long long stood_in() const { return stood_in_; }
+  /// What its making found out; nothing where it was made before.
+  const std::optional<render::FilmOutcome>& outcome() const { return outcome_; }
   /// Grows with every film: one that was made again is another.
   int number() const { return number_; }
   /// Makes the film as the take wishes it; changed() tells when it is there. Nothing happens without frames,
@@ -56,6 +67,7 @@ class Films : public QObject {
     std::filesystem::path file;
     film::FilmFacts facts;
     long long stood_in = 0;
+    std::optional<render::FilmOutcome> outcome;
   };
   void put(const Made& made);
 
@@ -67,6 +79,7 @@ class Films : public QObject {
   std::filesystem::path file_;
   std::optional<film::FilmFacts> film_;
   long long stood_in_ = 0;
+  std::optional<render::FilmOutcome> outcome_;
   int number_ = 0;
 };
 

@@ -5,23 +5,33 @@
 #include <cmath>
 
 #include "base/units.h"
+#include "orders/film.h"
 #include "render/plan.h"
 #include "render/render.h"
 
 namespace askcount::advice {
 namespace {
 
-void add_made(Findings& list, const take::Take& take, const film::FilmFacts& made) {
+std::string codec_words(const film::FilmFacts& made) {
+  for (const film::CodecFacts& f : film::codecs())
+    if (made.codec == f.ffmpeg) return f.words;
+  return made.codec;
+}
+
+void add_made(Findings& list, const take::Take& take, const film::FilmFacts& made, size_t frames) {
   list.push_back({"film_checked",
                   Severity::Ok,
                   "Checked after writing",
-                  fmt::format("{} in {} at {}, {} × {}, H.264.", counted(made.frames, "frame"),
+                  fmt::format("{} in {} at {}, {} × {}, {}.", counted(made.frames, "frame"),
                               format_length(made.duration_s), frame_rate_words(made.fps), made.size.width,
-                              made.size.height),
+                              made.size.height, codec_words(made)),
                   "",
                   {}});
-  const bool other_rate = take.solution().complete() && !(made.fps == take.sums().fps);
-  if (!(made.size == take.film.size) || other_rate)
+  const auto rate = orders::rate_of(take, take.film);
+  const bool differs = take.solution().complete() && rate && !(made.fps == *rate);
+  const bool other_length = frames > 0 && made.frames != static_cast<long long>(frames);
+  const bool other_codec = made.codec != film::facts_of(take.film.coding.codec).ffmpeg;
+  if (!(made.size == take.film.size) || differs || other_length || other_codec)
     list.push_back({"film_outdated",
                     Severity::Warning,
                     "Made with other settings",
@@ -53,9 +63,9 @@ void add_crop(Findings& list, image::Size frame, image::Size film) {
 }  // namespace
 
 Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts>& made, long long stood_in,
-                     image::Size frame) {
+                     image::Size frame, size_t frames) {
   Findings list;
-  if (made) add_made(list, take, *made);
+  if (made) add_made(list, take, *made, frames);
   if (made && stood_in > 0 && made->frames > 0)
     list.push_back(
         {"neighbours_stand_in",
@@ -67,15 +77,87 @@ Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts
              format_number(100 * render::kMostStandIns, 0)),
          "",
          {}});
-  if (frame.width > 0) add_crop(list, frame, take.film.size);
-  list.push_back({"fps_of_plan",
-                  Severity::Ok,
-                  "The plan's frame rate",
-                  "The film runs at the rate the frames were counted for.",
-                  "",
-                  {}});
+  if (frame.width > 0 && take.film.views.empty()) add_crop(list, frame, take.film.size);
+  if (!take.film.views.empty())
+    if (const auto soft = soft_view(take.film.views, take.film.size, frame)) list.push_back(*soft);
+  const auto rate = orders::rate_of(take, take.film);
+  const auto other = rate ? other_rate(take, *rate, static_cast<long long>(frames)) : std::nullopt;
+  if (other)
+    list.push_back(*other);
+  else
+    list.push_back({"fps_of_plan",
+                    Severity::Ok,
+                    "The plan's frame rate",
+                    "The film runs at the rate the frames were counted for.",
+                    "",
+                    {}});
   sort_by_severity(list);
   return list;
+}
+
+Findings outcome_advice(const render::FilmOutcome& outcome, image::Size film, image::Size frame) {
+  Findings list;
+  if (outcome.steadied && frame.width > 0) {
+    const double scale = static_cast<double>(film.width) / frame.width;  // at the whole width
+    const auto pixels = [scale](double of_frame) { return format_number(of_frame * scale, 2); };
+    const double edge = 100 * outcome.steadied->edge;
+    const std::string cost = edge < 0.05 ? "It costs nothing of the edge."
+                                         : fmt::format("It costs {} % of the edge.", format_number(edge, 1));
+    const bool wide = edge > 15;
+    list.push_back(
+        {"steadied",
+         wide ? Severity::Warning : Severity::Ok,
+         wide ? "Steadying costs much of the edge" : "Steadied",
+         fmt::format("{} px from frame to frame before, {} after. {}{}",
+                     pixels(outcome.steadied->jitter_before), pixels(outcome.steadied->jitter_after), cost,
+                     wide ? " Choose the frames before or after the knock, or take out less." : ""),
+         "",
+         {}});
+  }
+  if (outcome.made > 0)
+    list.push_back(
+        {"frames_made",
+         Severity::Ok,
+         fmt::format("{} made from neighbours", counted(static_cast<long long>(outcome.made), "frame")),
+         "They were not shot: between frames, or in the place of some that cannot be read.",
+         "",
+         {}});
+  return list;
+}
+
+std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long long frames) {
+  const auto planned = orders::film_rate(take);
+  if (!planned || *planned == fps) return {};
+  const auto count = static_cast<double>(frames);
+  return Finding{
+      "other_rate",
+      Severity::Warning,
+      "Not the frame rate of the plan",
+      fmt::format("The frames were counted for {}: {} would last {} there and last {} here. Everything "
+                  "moves {} times as fast on the screen as was planned.",
+                  frame_rate_words(*planned), counted(frames, "frame"),
+                  format_length(count / planned->value()), format_length(count / fps.value()),
+                  format_number(fps.value() / planned->value(), 2)),
+      "",
+      {}};
+}
+
+std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, image::Size film,
+                                 image::Size frame) {
+  if (frame.width <= 0) return {};
+  double least = views.empty() ? cut::density(cut::whole_view(frame, film), frame, film) : 1e9;
+  double at = 0;
+  for (const cut::ViewAnchor& a : views)
+    if (const double d = cut::density(a.view, frame, film); d < least) least = d, at = a.at_s;
+  if (least >= 0.995) return {};
+  return Finding{"view_soft",
+                 Severity::Warning,
+                 "The view has fewer pixels than the film",
+                 fmt::format("{}{} across for {}. It will look a little soft.",
+                             views.empty() ? "" : fmt::format("At {} s: ", format_number(at, 2)),
+                             counted(std::lround(least * film.width), "pixel"), film.width),
+                 "",
+                 {}};
 }
 
 }  // namespace askcount::advice

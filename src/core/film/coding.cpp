@@ -137,7 +137,6 @@ Usual usual_for(Purpose purpose) {
   Coding c;
   switch (purpose) {
     case Purpose::Web:
-      c.quality = 20;
       return {c, "mp4"};
     case Purpose::Phone:
       c.quality = 24;

@@ -12,6 +12,10 @@ std::optional<FrameRate> film_rate(const take::Take& take) {
   return fps ? std::optional(nearest_frame_rate(*fps)) : std::nullopt;
 }
 
+std::optional<FrameRate> rate_of(const take::Take& take, const take::FilmWish& film) {
+  return film.fps ? film.fps : film_rate(take);
+}
+
 level::Smoothing smoothing_of(const take::Take& take) {
   const take::LevelWish& w = take.level;
   level::Smoothing s;
@@ -60,7 +64,7 @@ render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
                              const source::Frames& frames) {
   render::FilmOrder order;
   order.output = output;
-  const auto rate = wish.fps ? wish.fps : film_rate(take);
+  const auto rate = rate_of(take, wish);
   if (!rate) throw bad_input("The film's frame rate is not said.", "Say it: 25 fps, for one.");
   order.fps = *rate;
   order.size = wish.size;

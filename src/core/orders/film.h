@@ -15,6 +15,9 @@ namespace askcount::orders {
 /// The frame rate a take says, whether the rest of its plan is known or not.
 std::optional<FrameRate> film_rate(const take::Take& take);
 
+/// The rate of one of its films: its own, or the plan's.
+std::optional<FrameRate> rate_of(const take::Take& take, const take::FilmWish& film);
+
 /// How the take wants its flicker smoothed, at its frame rate.
 level::Smoothing smoothing_of(const take::Take& take);
 

@@ -87,9 +87,11 @@ FilmLine::FilmLine(const FilmOrder& order, const source::Frames& frames, image::
       need.density = std::max(need.density, density);
     }
   }
-  measured_ = within_frame(*all);
+  // What is known already says what it is over; what is worked out on the way is over what is seen.
+  if (leveller_) measured_ = within_frame(*all);
+  if (order.corrected_part) measured_ = *order.corrected_part;
   for (Need& need : needs_) {
-    if (need.density <= 0) need.part = measured_, need.density = 0.01;
+    if (need.density <= 0) need.part = within_frame(*all), need.density = 0.01;
     need.part = within_frame(need.part);
     if (leveller_) need.part = joined_parts(need.part, measured_);
   }

@@ -42,6 +42,9 @@ struct FilmOrder {
   bool levelled = true;  ///< false leaves every frame as it was shot
   /// One a frame, where the levelling is known already; otherwise it is worked out on the way.
   std::vector<level::Correction> corrections;
+  /// The part of the frame that those were measured over, as shares; nothing for the largest of the film's
+  /// shape.
+  std::optional<image::RectF> corrected_part;
   look::Looks looks;          ///< by the take's frames
   long long first_frame = 0;  ///< the take's frame that the first of those given is
 

@@ -427,6 +427,7 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
                                          level::MeasuredFrom::Frames, {{}, work.stop}),
                           order.smoothing)
               .corrections;
+      if (!order.views.empty()) order.corrected_part = image::RectF{};
       lines.back() = std::make_unique<FilmLine>(order, frames, frame, steadied);
     }
   }

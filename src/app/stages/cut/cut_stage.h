@@ -26,7 +26,11 @@ class CutStage : public Stage {
   void show_pace();
 
   Sentence* sentence_;
-  SlotField *size_, *quality_, *frames_, *fps_;
+  void make_sentence(QVBoxLayout* rows);
+  void show_sentence();
+
+  SlotField *length_, *first_, *last_, *fps_, *every_, *pace_slot_, *between_, *way_, *trail_, *steady_,
+      *size_, *purpose_, *quality_;
   PressButton *make_, *cancel_, *play_;
   QLabel* pace_;
   class Bar;

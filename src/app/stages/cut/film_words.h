@@ -1,0 +1,32 @@
+// A film's choices as the words of the sentence, and back.
+#pragma once
+
+#include <QString>
+#include <QStringList>
+
+#include "take/film_wish.h"
+
+namespace askcount::app {
+
+/// Every so manieth frame: "every frame", "every 2nd frame".
+QString every_words(long long every);
+/// How fast: "as shot", "2 × as fast", "along a curve" where there are several anchors.
+QString pace_words(const take::FilmWish& film);
+/// What the camera's movement becomes, in the order of steady::Mode.
+const QStringList& steady_words();
+/// What is between frames, in the order of cut::Between.
+const QStringList& between_words();
+/// Which way it goes, in the order of cut::Way.
+const QStringList& way_words();
+/// Trails: "as shot", "of 4 frames", "bright for good".
+const QStringList& trail_words();
+QString trail_word(const take::FilmWish& film);
+void set_trail(take::FilmWish& film, int choice);
+/// What it is for, in the order of film::Purpose, and one more for a coding of one's own.
+const QStringList& purpose_words();
+QString purpose_word(const take::FilmWish& film);
+void set_purpose(take::FilmWish& film, int choice);
+/// "H.264", "ProRes, 10 bits, 4:2:2".
+QString coding_words(const film::Coding& coding);
+
+}  // namespace askcount::app
