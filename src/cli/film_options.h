@@ -13,8 +13,7 @@ namespace askcount::cli {
 /// What was asked of one film; what was not said is as the take wishes.
 struct FilmAsked {
   std::string output;
-  std::string fps, preset;
-  std::optional<image::Size> size;
+  std::string fps, size, preset;
   std::optional<int> quality, bits, from, to, every;
   std::optional<film::Chroma> chroma;
   std::optional<film::Codec> codec;
