@@ -28,17 +28,6 @@ std::vector<std::string> split(const std::string& text, char at) {
   return parts;
 }
 
-/// "1920x1080".
-image::Size size_in(const std::string& text) {
-  const auto parts = split(text, 'x');
-  if (parts.size() != 2)
-    throw bad_input(fmt::format("--size {} is not WIDTHxHEIGHT.", text), "For example 1920x1080.");
-  const auto side = [&](const std::string& part) {
-    return static_cast<int>(std::min(100000LL, parse_count(part, "--size " + text)));
-  };
-  return {side(parts[0]), side(parts[1])};
-}
-
 /// "VALUE@SECONDS" or "VALUE".
 std::pair<std::string, double> value_at(const std::string& text, const char* option) {
   const auto parts = split(text, '@');
@@ -127,7 +116,7 @@ std::pair<std::string, double> file_at(const std::string& text, const char* opti
 
 void add_film_options(const Verb& verb, FilmAsked& a) {
   verb.add_option("--fps", a.fps, "Frame rate of the film, where it is not the plan's");
-  verb.add_option("--size", a.size, "Size of the film").called("WxH");
+  add_size(verb, "--size", a.size, "Size of the film");
   verb.add_option("--from", a.from, "The first frame of the film, counted from 1").between(1, 10000000);
   verb.add_option("--to", a.to, "The last one").between(1, 10000000);
   verb.add_option("--every", a.every, "Every so manieth frame alone; of a film of real time, picture")
@@ -222,7 +211,7 @@ take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
   if (a.chroma) w.coding.chroma = *a.chroma;
   if (a.quality) w.coding.quality = *a.quality;
   if (!a.preset.empty()) w.coding.preset = a.preset;
-  if (!a.size.empty()) w.size = size_in(a.size);
+  if (a.size.width > 0) w.size = a.size;
   if (!a.fps.empty()) w.fps = parse_frame_rate(a.fps, "--fps");
   if (a.from) w.choice.first = *a.from;
   if (a.to) w.choice.last = *a.to;

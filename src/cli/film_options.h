@@ -13,7 +13,8 @@ namespace askcount::cli {
 /// What was asked of one film; what was not said is as the take wishes.
 struct FilmAsked {
   std::string output;
-  std::string fps, size, preset;
+  image::Size size;  ///< 0 × 0 where nobody said
+  std::string fps, preset;
   std::optional<int> quality, bits, from, to, every;
   std::optional<film::Chroma> chroma;
   std::optional<film::Codec> codec;

@@ -105,6 +105,7 @@ std::optional<FilmFacts> read_webp(const std::filesystem::path& file) {
 }  // namespace
 
 FilmFacts read_film(const std::filesystem::path& file) {
+  require_plain_file(file);  // a pipe would never end
   if (const auto webp = read_webp(file)) return *webp;
   const Opened film(file);
   const int sound = av_find_best_stream(film.format, AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
