@@ -129,7 +129,8 @@ void FilmLine::none_readable() const {
 }
 
 size_t FilmLine::holds() const {
-  return lookahead_ + 3 + static_cast<size_t>(std::max(1LL, order_.choice.trail));
+  const auto reach = static_cast<size_t>(leveller_ ? std::max(0, order_.smoothing.reach) : 0);
+  return reach + 2 + static_cast<size_t>(std::max(1LL, order_.choice.trail));
 }
 
 void FilmLine::add(std::shared_ptr<const Decoded> frame, size_t luminance) {

@@ -39,7 +39,7 @@ class FilmLine {
   }
   /// What the film needs of the frame at a place of its sequence, whose upright size is `full`.
   Need need_of(size_t place, image::Size full) const;
-  /// How many frames it holds at most.
+  /// How many frames it holds, about.
   size_t holds() const;
 
   /// The next frame of its sequence; `luminance` is which of the frame's is this film's.
