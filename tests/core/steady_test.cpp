@@ -98,7 +98,7 @@ TEST(Steadied, EverythingOrOnlyKnocks) {
   std::normal_distribution<double> wind(0, 0.0002);
   for (size_t n = 0; n < path.size(); ++n) {
     path[n] = {wind(draw), wind(draw), 0, 1, 0};
-    path[n].dy += 0.00002 * static_cast<double>(n);  // it sinks
+    path[n].dy += 0.00002 * static_cast<double>(n);  // the tripod goes down
     if (n >= 120) path[n].dx += 0.012, path[n].turn_deg = 0.4;
   }
   EXPECT_EQ(bumps_of(path), std::vector<size_t>{120});
@@ -113,7 +113,7 @@ TEST(Steadied, EverythingOrOnlyKnocks) {
   EXPECT_NEAR(bumps.jitter_after, 0.0004, 0.0001) << "the wind stays";
   EXPECT_NEAR(path[199].dy - bumps.corrections[199].dy - (path[0].dy - bumps.corrections[0].dy), 0.004,
               0.0015)
-      << "and so does what sinks";
+      << "and so does what goes down slowly";
   EXPECT_TRUE(steadied(path, Mode::None, 1.5).corrections.empty());
 }
 
