@@ -77,11 +77,6 @@ struct Asked : GatheringAsked {
   bool as_shot = false, force = false;
 };
 
-struct Ordered {
-  render::FilmOrder order;
-  FilmAsked asked;
-};
-
 /// What a film was found to be, beside it.
 void write_report(const std::filesystem::path& film, const Json& json, bool force) {
   std::filesystem::path file = film;

@@ -14,13 +14,6 @@ namespace {
 constexpr double kNoTurn = 0.033;  // film pixels from side to side
 constexpr double kMargin = 0.004;  // of the frame read around a view, for what its edge pixels reach for
 
-image::RectF joined_parts(const image::RectF& a, const image::RectF& b) {
-  const double right = std::max(a.x + a.width, b.x + b.width),
-               below = std::max(a.y + a.height, b.y + b.height);
-  const double x = std::min(a.x, b.x), y = std::min(a.y, b.y);
-  return {x, y, right - x, below - y};
-}
-
 image::RectF within_frame(const image::RectF& p) {
   const double x = std::clamp(p.x - kMargin, 0.0, 1.0), y = std::clamp(p.y - kMargin, 0.0, 1.0);
   return {x, y, std::clamp(p.x + p.width + kMargin, 0.0, 1.0) - x,
@@ -36,6 +29,13 @@ std::vector<size_t> places_of(const std::vector<size_t>& frames, const std::vect
 }
 
 }  // namespace
+
+image::RectF joined_parts(const image::RectF& a, const image::RectF& b) {
+  const double right = std::max(a.x + a.width, b.x + b.width),
+               below = std::max(a.y + a.height, b.y + b.height);
+  const double x = std::min(a.x, b.x), y = std::min(a.y, b.y);
+  return {x, y, right - x, below - y};
+}
 
 FilmLine::FilmLine(const FilmOrder& order, const source::Frames& frames, image::Size frame,
                    steady::Steadied steadied)
@@ -247,7 +247,6 @@ DueFrame FilmLine::make(size_t film_frame) {
   const double place = timeline_.place(film_frame);
   const auto at = static_cast<size_t>(place);
   DueFrame due;
-  due.number = film_frame;
   due.plan = plan_at(film_frame, timeline_.take_place(film_frame));
   if (order_.choice.trail > 1) {
     const double to = place + 1, from = to - static_cast<double>(order_.choice.trail);
@@ -268,8 +267,8 @@ DueFrame FilmLine::make(size_t film_frame) {
   const auto whole = static_cast<double>(at);
   const double wanted = slower ? place : whole;
   const auto before = readable_before(at), after = readable_after(wanted > whole ? at + 1 : at);
-  due.made = !before || static_cast<double>(*before) != place;
   if (before && after && *before != *after && slower) {
+    due.made = true;
     const double share = (wanted - static_cast<double>(*before)) / static_cast<double>(*after - *before);
     due.layers = {layer_of(*before, *before, film_frame, static_cast<float>(1 - share)),
                   layer_of(*after, *after, film_frame, static_cast<float>(share))};
@@ -294,7 +293,6 @@ void FilmLine::brighten(std::vector<DueFrame>& into, size_t most) {
     if (next_bright_ >= settled() || !(closed_ || readable_after(next_bright_))) return;
     const bool film_frame = next_bright_ == at;
     DueFrame due;
-    due.number = next_;
     due.joining = Joining::Brightest;
     due.shown = film_frame;
     due.plan = plan_at(next_, static_cast<double>(timeline_.sequence()[next_bright_]));

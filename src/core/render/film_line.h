@@ -23,6 +23,9 @@ struct Need {
   double density = 0;  ///< film pixels for one of the frame's
 };
 
+/// The smallest part that holds both.
+image::RectF joined_parts(const image::RectF& a, const image::RectF& b);
+
 /// Takes the frames of its timeline in order, levels them, and gives the film's frames once all their layers
 /// are there. Used from one thread at a time; what is const may be asked from any.
 class FilmLine {

@@ -32,11 +32,9 @@ void with_way(const Layer& layer, Resamplings& resamplings, const Use& use) {
 /// The rows of a layer's light, levelled, from the top.
 template <typename Take>
 void light_rows(const Layer& layer, Resamplings& resamplings, Take&& take) {
-  FramePlan plan = layer.plan;
   const source::Shown& shown = *layer.from->shown;
-  const float top = top_of(shown.picture);
-  const image::Size size = plan.film;
-  Developing developing(plan, size, 1, top, Developing::Parts::Light);
+  const Developing developing(layer.plan, layer.plan.film, 1, top_of(shown.picture),
+                              Developing::Parts::Light);
   with_way(layer, resamplings, [&](const auto& how) {
     with_loading(shown.picture, [&](const auto& load) {
       rows_through(how, load, [&](int y, float* row) {

@@ -27,7 +27,6 @@ struct Layer {
 
 /// A film frame whose layers are all there.
 struct DueFrame {
-  size_t number = 0;  ///< in the film, from 0
   Joining joining = Joining::One;
   double share = 0;  ///< of the way from the first layer to the second, for Motion
   std::vector<Layer> layers;

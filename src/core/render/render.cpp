@@ -45,13 +45,7 @@ source::Want want_of(const std::vector<Need>& needs, image::Size full) {
   image::RectF all = needs.front().part;
   double density = 0;
   for (const Need& need : needs) {
-    const image::RectF& part = need.part;
-    const double right = std::max(all.x + all.width, part.x + part.width);
-    const double below = std::max(all.y + all.height, part.y + part.height);
-    all.x = std::min(all.x, part.x);
-    all.y = std::min(all.y, part.y);
-    all.width = right - all.x;
-    all.height = below - all.y;
+    all = joined_parts(all, need.part);
     density = std::max(density, need.density);
   }
   const auto pixels = [density](double length) { return static_cast<int>(std::lround(length * density)); };
@@ -380,16 +374,15 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
 steady::Steadied steadied_for(const FilmOrder& order, const source::Frames& frames,
                               const source::FrameSource& source, image::Size frame, const Work& work) {
   if (order.steady == steady::Mode::None) return {};
-  std::vector<steady::Pose> path = order.path;
   const cut::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps);
   std::vector<size_t> shown = timeline.sequence();
   std::sort(shown.begin(), shown.end());
   shown.erase(std::unique(shown.begin(), shown.end()), shown.end());
   std::vector<steady::Pose> of_shown;
-  if (path.empty())
+  if (order.path.empty())
     of_shown = steady::measure_path(frames, shown, source, order.size.width, {{}, work.stop});
   else
-    for (const size_t n : shown) of_shown.push_back(path[n]);
+    for (const size_t n : shown) of_shown.push_back(order.path[n]);
   steady::Steadied s = steady::steadied(of_shown, order.steady, frame.shape(),
                                         level::Smoothing::frames_of(1, order.fps.value()));
   std::vector<steady::Pose> by_frame(frames->size());
@@ -437,7 +430,6 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
     films.push_back(std::make_unique<Making>(orders[film], *lines[film], frames));
     total += lines[film]->timeline().frames();
   }
-  std::vector<std::string> troubles;
   for (const Reading& reading : readings_of(lines, orders)) {
     try {
       const auto found = go_through(

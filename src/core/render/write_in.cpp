@@ -64,6 +64,7 @@ WriteIn::WriteIn(const Written& written, image::Size film, const source::Frames&
   const bool clock = written.time || written.date || written.elapsed;
   if (!written.text.empty())
     text_ = print::lettered(written.text, pixels_, film.width * (clock ? 0.55 : 0.94));
+  if (!written.scale.empty()) scale_ = print::lettered(written.scale, pixels_, film.width * 0.4);
 }
 
 std::string WriteIn::clock_of(size_t shot) const {
@@ -108,13 +109,11 @@ void WriteIn::onto(const film::FilmFrame& film, size_t shot, double view_width) 
   }
   if (written_.scale.empty()) return;
   const double length = written_.scale_share / view_width * film_.width;
-  const print::Lettering ruler =
-      print::bar(static_cast<int>(std::lround(std::min(length, 0.94 * film_.width))), pixels_);
-  const print::Lettering words = print::lettered(written_.scale, pixels_, film_.width * 0.4);
   if (length > 0.94 * film_.width) return;  // longer than what is seen
+  const print::Lettering ruler = print::bar(static_cast<int>(std::lround(length)), pixels_);
   const int y = film_.height - margin - used - ruler.height;
   lay_on(film, ruler, margin, y);
-  lay_on(film, words, margin, y - words.height + ruler.height / 3);
+  lay_on(film, scale_, margin, y - scale_.height + ruler.height / 3);
 }
 
 }  // namespace askcount::render

@@ -25,7 +25,7 @@ class WriteIn {
   image::Size film_;
   source::Frames frames_;
   double pixels_;  // height of the letters
-  print::Lettering text_;
+  print::Lettering text_, scale_;
 };
 
 }  // namespace askcount::render

@@ -151,7 +151,7 @@ void CameraPath::Parts::settle() {
     for (size_t n = 0; n < seen.size(); ++n)
       if (seen[n].there && seen[n].found[i]) tracks[i].at.push_back({n + 1, seen[n].at[i]});
   }
-  const StandingCorners standing = standing_corners(tracks, seen.size(), middle(), kStillShare, kStillSlope);
+  const StandingCorners standing = standing_corners(tracks, seen.size(), kStillShare, kStillSlope);
   for (size_t n = 0; n < seen.size(); ++n) {
     if (!seen[n].there) {
       poses.push_back({});

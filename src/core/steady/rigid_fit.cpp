@@ -155,8 +155,8 @@ RigidFit fit_rigid(const std::vector<cv::Point2f>& from, const std::vector<cv::P
   return best;
 }
 
-StandingCorners standing_corners(const std::vector<Track>& tracks, size_t frames, const cv::Point2f&,
-                                 double least_share, double slope) {
+StandingCorners standing_corners(const std::vector<Track>& tracks, size_t frames, double least_share,
+                                 double slope) {
   StandingCorners out;
   out.stands.assign(tracks.size(), true);
   if (frames < 6) return out;  // too few to tell a way from a shake

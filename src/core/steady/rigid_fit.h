@@ -43,7 +43,7 @@ struct StandingCorners {
 /// Tells what stands from what goes on by itself: of the ways that many places share over the `frames`, the
 /// one nearest to none at all that at least `least_share` of them have, below `slope` pixels a frame; where
 /// there is none, the one most share, and their way is taken off.
-StandingCorners standing_corners(const std::vector<Track>& tracks, size_t frames, const cv::Point2f& middle,
-                                 double least_share, double slope);
+StandingCorners standing_corners(const std::vector<Track>& tracks, size_t frames, double least_share,
+                                 double slope);
 
 }  // namespace askcount::steady
