@@ -5,12 +5,6 @@
 
 namespace askcount::audit {
 
-double median(std::vector<double> v) {
-  if (v.empty()) return 0;
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
-}
-
 double spread(const std::vector<double>& v) {
   const double middle = median(v);
   std::vector<double> off;

@@ -6,12 +6,10 @@
 #include <vector>
 
 #include "audit/measures.h"
+#include "base/median.h"
 #include "gather/gather.h"
 
 namespace askcount::audit {
-
-/// The middle value; 0 of none.
-double median(std::vector<double> v);
 
 /// How far the values usually are from their median, as a standard deviation would be of even noise.
 double spread(const std::vector<double>& v);

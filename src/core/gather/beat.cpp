@@ -5,6 +5,8 @@
 #include <numeric>
 #include <optional>
 
+#include "base/median.h"
+
 namespace askcount::gather {
 namespace {
 
@@ -15,11 +17,6 @@ constexpr size_t kRemembered = 9;      // steps the local beat is taken from
 constexpr size_t kDense = 31;          // and where whole seconds hide it
 constexpr double kSameSecond = 0.75;   // s that two steps together may be off by whole seconds
 constexpr size_t kLeastShots = 5;
-
-double median(std::vector<double> v) {
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
-}
 
 /// The beat of the last steps.
 class Local {

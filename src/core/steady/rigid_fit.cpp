@@ -4,6 +4,8 @@
 #include <cmath>
 #include <cstdint>
 
+#include "base/median.h"
+
 namespace askcount::steady {
 namespace {
 
@@ -87,12 +89,6 @@ RigidFit weighted(const std::vector<cv::Point2f>& from, const std::vector<cv::Po
   f.dy = ty - middle.y - (s * x + c * y);
   f.share = 1;
   return f;
-}
-
-double median(std::vector<double> v) {
-  if (v.empty()) return 0;
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
 }
 
 }  // namespace

@@ -4,6 +4,8 @@
 #include <array>
 #include <cmath>
 
+#include "base/median.h"
+
 namespace askcount::steady {
 namespace {
 
@@ -14,12 +16,6 @@ constexpr double kRadians = 3.14159265358979323846 / 180;
 /// How far a pose differs from another at the edge of the picture, in shares of the width.
 double apart(const Pose& a, const Pose& b) {
   return std::hypot(a.dx - b.dx, a.dy - b.dy) + 0.4 * std::abs(a.turn_deg - b.turn_deg) * kRadians;
-}
-
-double median(std::vector<double> v) {
-  if (v.empty()) return 0;
-  std::nth_element(v.begin(), v.begin() + static_cast<long>(v.size() / 2), v.end());
-  return v[v.size() / 2];
 }
 
 double jitter(const std::vector<Pose>& path) {
