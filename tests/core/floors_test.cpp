@@ -8,11 +8,12 @@ namespace askcount {
 namespace {
 
 const std::map<std::string, int> kFloors = {
-    {"base", 1},   {"plan", 2},    {"sky", 2},    {"timer", 2},   {"print", 2},   {"image", 2},
-    {"ramp", 3},   {"motion", 3},  {"source", 3}, {"standin", 4}, {"gather", 4},  {"copy", 4},
-    {"optics", 4}, {"audit", 5},   {"level", 5},  {"steady", 5},  {"cut", 4},     {"between", 3},
-    {"look", 5},   {"develop", 7}, {"render", 6}, {"film", 3},    {"outlook", 4}, {"trial", 7},
-    {"take", 7},   {"advice", 8},  {"sheets", 8}, {"journal", 8}, {"orders", 8},  {"book", 8}};
+    {"base", 1},   {"plan", 2},    {"sky", 2},     {"timer", 2},   {"print", 2},   {"image", 2},
+    {"ramp", 3},   {"motion", 3},  {"source", 3},  {"standin", 4}, {"gather", 4},  {"copy", 4},
+    {"optics", 4}, {"audit", 5},   {"level", 5},   {"steady", 5},  {"cut", 4},     {"between", 3},
+    {"look", 5},   {"develop", 7}, {"preview", 7}, {"render", 6},  {"film", 3},    {"outlook", 4},
+    {"trial", 7},  {"take", 7},    {"advice", 8},  {"sheets", 8},  {"journal", 8}, {"orders", 8},
+    {"book", 8}};
 
 // Neighbours on one floor that may lean on each other, one way only.
 const std::set<std::pair<std::string, std::string>> kLeans = {

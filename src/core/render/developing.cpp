@@ -25,7 +25,7 @@ image::FieldRows rows_of(const image::Field& field, const FramePlan& plan, image
 
 }  // namespace
 
-Developing::Developing(const FramePlan& plan, image::Size size, double density, float top, Parts parts)
+Developing::Developing(const FramePlan& plan, image::Size size, float top, Parts parts)
     : width_(size.width),
       top_(parts == Parts::Codes ? 1 : top),
       fade_(parts == Parts::Light ? 1 : plan.fade),
@@ -77,7 +77,7 @@ Developing::Developing(const FramePlan& plan, image::Size size, double density, 
     coding(gain.blue);
   }
   // A pixel of a smaller picture has the mean of the film's: what is crisp there is less so here.
-  crispness_ = static_cast<float>(plan.look.crispness * density * density);
+  crispness_ = static_cast<float>(plan.look.crispness * plan.density * plan.density);
 }
 
 void Developing::lighten(float* row, int y) const {

@@ -19,13 +19,12 @@ namespace askcount::render {
 /// time.
 class Developing {
  public:
-  /// For a picture of `size`, in which a pixel is as wide as `density` of the film's (1 for the film itself).
+  /// For a picture of `size`.
   /// `top` is the picture's (image::Linear32): what is beyond 1 is bent below it once the gains are on.
   /// `parts` tells which of the steps are done: frames that are joined are lightened one by one, and what
   /// they make together is coded.
   enum class Parts { All, Light, Codes };
-  Developing(const FramePlan& plan, image::Size size, double density = 1, float top = 1,
-             Parts parts = Parts::All);
+  Developing(const FramePlan& plan, image::Size size, float top = 1, Parts parts = Parts::All);
 
   /// Linear light of row y, four floats a pixel, changed in place.
   void lighten(float* row, int y) const;

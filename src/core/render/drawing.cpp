@@ -31,7 +31,7 @@ auto onto_film(const film::FilmFrame& onto) {
 template <typename How>
 void draw_film(const image::Picture& picture, const How& how, const FramePlan& plan,
                const film::FilmFrame& onto) {
-  const Developing developing(plan, how.to(), 1, top_of(picture));
+  const Developing developing(plan, how.to(), top_of(picture));
   if (onto.bits == 10)
     draw_any(picture, how, developing, onto_film<std::uint16_t>(onto));
   else
@@ -74,7 +74,7 @@ class LoadLying {
 }  // namespace
 
 void draw_light(image::Size size, const float* four, const FramePlan& plan, const film::FilmFrame& onto) {
-  const Developing developing(plan, size, 1, 1, Developing::Parts::Codes);
+  const Developing developing(plan, size, 1, Developing::Parts::Codes);
   if (onto.bits == 10)
     draw_rows(Lying{size}, LoadLying(size, four), developing, onto_film<std::uint16_t>(onto));
   else
@@ -83,22 +83,21 @@ void draw_light(image::Size size, const float* four, const FramePlan& plan, cons
 
 image::Coded16 drawn16_light(image::Size size, const float* four, const FramePlan& plan) {
   image::Coded16 out(size);
-  draw_rows(Lying{size}, LoadLying(size, four), Developing(plan, size, 1, 1, Developing::Parts::Codes),
+  draw_rows(Lying{size}, LoadLying(size, four), Developing(plan, size, 1, Developing::Parts::Codes),
             [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), size.width); });
   return out;
 }
 
-image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
-                    double density) {
+image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan) {
   image::Coded8 out(how.to());
-  draw_any(picture, how, Developing(plan, how.to(), density, top_of(picture)),
+  draw_any(picture, how, Developing(plan, how.to(), top_of(picture)),
            [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), out.size.width); });
   return out;
 }
 
 image::Coded16 drawn16(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan) {
   image::Coded16 out(how.to());
-  draw_any(picture, how, Developing(plan, how.to(), 1, top_of(picture)),
+  draw_any(picture, how, Developing(plan, how.to(), top_of(picture)),
            [&](int y, const Coded&, const Coded& row) { picture_row(row, out.row(y), out.size.width); });
   return out;
 }
@@ -119,8 +118,8 @@ image::Coded8 developed(const source::Shown& shown, const FramePlan& plan, image
   FramePlan shown_plan = plan;
   if (plan.look.haze > 0 && plan.correction.veil.air <= 0)  // nobody has measured: as this frame alone has it
     shown_plan.correction.veil = image::Veil::of(level::measure_frame(shown.picture, {}));
-  return drawn(shown.picture, image::Resampling(image::size_of(shown.picture), shown.part, to), shown_plan,
-               plan.film.width > 0 ? static_cast<double>(to.width) / plan.film.width : 1);
+  if (plan.film.width > 0) shown_plan.density = static_cast<double>(to.width) / plan.film.width;
+  return drawn(shown.picture, image::Resampling(image::size_of(shown.picture), shown.part, to), shown_plan);
 }
 
 image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,

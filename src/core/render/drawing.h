@@ -30,10 +30,8 @@ image::Coded16 drawn16_light(image::Size size, const float* four, const FramePla
 /// The most light there can be in a picture.
 float top_of(const image::Picture& picture);
 
-/// The same as an 8-bit picture, in which a pixel is as wide as `density` of the film's: what the window
-/// shows.
-image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
-                    double density = 1);
+/// The same as an 8-bit picture: what the window shows.
+image::Coded8 drawn(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan);
 
 /// The same in 16 bits, for other programs.
 image::Coded16 drawn16(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan);

@@ -33,8 +33,7 @@ void with_way(const Layer& layer, Resamplings& resamplings, const Use& use) {
 template <typename Take>
 void light_rows(const Layer& layer, Resamplings& resamplings, Take&& take) {
   const source::Shown& shown = *layer.from->shown;
-  const Developing developing(layer.plan, layer.plan.film, 1, top_of(shown.picture),
-                              Developing::Parts::Light);
+  const Developing developing(layer.plan, layer.plan.film, top_of(shown.picture), Developing::Parts::Light);
   with_way(layer, resamplings, [&](const auto& how) {
     with_loading(shown.picture, [&](const auto& load) {
       rows_through(how, load, [&](int y, float* row) {

@@ -6,17 +6,9 @@
 
 #include "film/frame_buffer.h"
 #include "render/decoded.h"
-#include "render/plan.h"
+#include "render/film_plan.h"
 
 namespace askcount::render {
-
-/// How the layers of a film frame become one picture.
-enum class Joining {
-  One,       ///< there is only one
-  Mean,      ///< their mean by weight, in linear light
-  Motion,    ///< two, and what moved between them on its way
-  Brightest  ///< the brightest of them all and of what the film has shown before
-};
 
 /// A frame of the take as one film frame uses it.
 struct Layer {

@@ -1,6 +1,8 @@
 // What every film frame is made from.
 #pragma once
 
+#include <algorithm>
+#include <cmath>
 #include <cstddef>
 #include <filesystem>
 #include <memory>
@@ -74,23 +76,32 @@ struct FramePlan {
   image::Size frame_size = {};  ///< of the upright frame, where there is a map
   image::Kernel kernel = image::Kernel::Calm;
   float fade = 1;  ///< what the codes are multiplied by in the end
+  double density =
+      1;  ///< film pixels that a pixel of what is drawn is wide; below 1 for a smaller look at it
   bool operator==(const FramePlan&) const = default;
 };
+
+/// How much of the frame's width a film frame shows, as a share.
+inline double width_seen(const FramePlan& plan) {
+  return plan.map
+             ? std::hypot(plan.map->xx, plan.map->yx) * plan.film.width / std::max(1, plan.frame_size.width)
+             : plan.part.width;
+}
 
 /// The part of frames of this size that a film of that size shows: the largest of its shape, in the middle.
 inline image::RectF film_part(image::Size frame, image::Size film) {
   return image::part_of_shape(frame, film);
 }
 
-/// The plan of a film frame whose frame is of this size (upright).
-inline FramePlan plan_of(const FilmOrder& order, size_t film_frame, image::Size frame_size,
+/// The plan of what is seen at a place of the take (from 0, between frames where it is no whole number),
+/// whose frame is of this size (upright).
+inline FramePlan plan_of(const FilmOrder& order, double take_place, image::Size frame_size,
                          const level::Correction& correction) {
-  const auto frame = static_cast<long long>(film_frame) + order.first_frame;
-  return {film_frame,
+  return {static_cast<size_t>(take_place),
           correction,
           film_part(frame_size, order.size),
           order.size,
-          look::look_at(order.looks, static_cast<double>(frame)),
+          look::look_at(order.looks, take_place + static_cast<double>(order.first_frame)),
           order.looks.as_shot_k,
           order.looks.cube};
 }

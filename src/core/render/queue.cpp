@@ -19,7 +19,7 @@ Queue::Queue(std::vector<FilmLine*> lines, const std::vector<size_t>& reading)
   for (const FilmLine* line : lines_) {
     measured_as_.push_back(measured);
     if (line->levels()) ++measured;
-    const std::vector<size_t>& sequence = line->timeline().sequence();
+    const std::vector<size_t>& sequence = line->plan().timeline().sequence();
     std::vector<size_t> places(reading.size(), kNone);
     size_t place = 0;
     for (size_t n = 0; n < reading.size() && place < sequence.size(); ++n)

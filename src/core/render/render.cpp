@@ -67,7 +67,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
   out.full = full_size(frame);
   std::vector<Need> needs;
   for (size_t film = 0; film < lines.size(); ++film)
-    if (places[film] != Queue::kNone) needs.push_back(lines[film]->need_of(places[film], out.full));
+    if (places[film] != Queue::kNone) needs.push_back(lines[film]->plan().need_of(places[film], out.full));
   const source::Want want = want_of(needs, out.full);
   out.part = want.part;
   try {
@@ -79,7 +79,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
         out.luminance.emplace_back();
         continue;
       }
-      const image::RectF part = place_in(shown, want.part, lines[film]->measured_part(out.full));
+      const image::RectF part = place_in(shown, want.part, lines[film]->plan().measured_part(out.full));
       out.luminance.push_back(image::measure_luminance(shown.picture, image::whole_pixels(part, size)));
     }
     out.shown = std::make_shared<const source::Shown>(std::move(shown));
@@ -129,11 +129,11 @@ void check(const source::Frames& frames, const FilmOrder& order) {
 
 /// Whether a film would hold more of decoded frames than there is room for.
 bool too_much_to_hold(const source::Frames& frames, const source::FrameSource& source, const FilmLine& line) {
-  for (size_t place = 0; place < line.timeline().sequence().size(); ++place) {
-    const source::Frame& f = (*frames)[line.timeline().sequence()[place]];
+  for (size_t place = 0; place < line.plan().timeline().sequence().size(); ++place) {
+    const source::Frame& f = (*frames)[line.plan().timeline().sequence()[place]];
     if (!f.readable() || f.info().size.width <= 0) continue;
     const image::Size full = full_size(f);
-    const source::Want want = want_of({line.need_of(place, full)}, full);
+    const source::Want want = want_of({line.plan().need_of(place, full)}, full);
     const size_t held = line.holds() + kInFlight;
     if (source::kind_of(f.file()) == source::Kind::Raw)  // just as large as wanted
       return held * static_cast<size_t>(want.at_least.width) * static_cast<size_t>(want.at_least.height) * 3 *
@@ -168,7 +168,7 @@ void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& 
 
 film::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
   film::Extras extras = order.extras;
-  extras.length_s = static_cast<double>(line.timeline().frames()) / order.fps.value();
+  extras.length_s = static_cast<double>(line.plan().timeline().frames()) / order.fps.value();
   return extras;
 }
 
@@ -193,11 +193,7 @@ struct Making {
   std::optional<WriteIn> write_in;
 
   void write(const FramePlan& plan, const film::FilmFrame& onto) {
-    if (!write_in) return;
-    const double across = plan.map ? std::hypot(plan.map->xx, plan.map->yx) * order.size.width /
-                                         std::max(1, plan.frame_size.width)
-                                   : plan.part.width;
-    write_in->onto(onto, plan.frame, across);
+    if (write_in) write_in->onto(onto, plan.frame, width_seen(plan));
   }
 };
 
@@ -250,7 +246,7 @@ std::vector<Reading> readings_of(const std::vector<std::unique_ptr<FilmLine>>& l
   std::vector<Reading> out;
   Reading forward;
   for (size_t film = 0; film < lines.size(); ++film) {
-    const std::vector<size_t>& sequence = lines[film]->timeline().sequence();
+    const std::vector<size_t>& sequence = lines[film]->plan().timeline().sequence();
     if (orders[film].choice.way == cut::Way::Forward) {
       std::vector<size_t> all;
       std::set_union(forward.frames.begin(), forward.frames.end(), sequence.begin(), sequence.end(),
@@ -428,7 +424,7 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
   size_t total = 0, written = 0;
   for (size_t film = 0; film < orders.size(); ++film) {
     films.push_back(std::make_unique<Making>(orders[film], *lines[film], frames));
-    total += lines[film]->timeline().frames();
+    total += lines[film]->plan().timeline().frames();
   }
   for (const Reading& reading : readings_of(lines, orders)) {
     try {
@@ -450,7 +446,7 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
     films[film]->encoder->finish();
     FilmOutcome& outcome = outcomes[film];
     outcome.facts = film::read_film(films[film]->part->path());
-    check_written(orders[film], lines[film]->timeline().frames(), outcome.facts);
+    check_written(orders[film], lines[film]->plan().timeline().frames(), outcome.facts);
     outcome.flicker_before = lines[film]->flicker_before();
     outcome.made = lines[film]->made();
   }
@@ -480,16 +476,12 @@ image::Coded16 render_still(const source::Frames& frames, const source::FrameSou
   std::vector<std::unique_ptr<Making>> films;
   films.push_back(std::make_unique<Making>(order, line, frames, std::make_unique<StillLight>(kind)));
   size_t done = 0;
-  const size_t total = line.timeline().frames();
+  const size_t total = line.plan().timeline().frames();
   go_through(
-      {line.timeline().sequence(), {0}}, frames, source, films, [&] { work.report(++done, total); }, work);
+      {line.plan().timeline().sequence(), {0}}, frames, source, films, [&] { work.report(++done, total); },
+      work);
   if (work.stop.stop_requested()) throw cancelled("The picture was stopped; nothing was written.");
-  FramePlan plan;
-  plan.film = order.size;
-  plan.look = look::look_at(order.looks, static_cast<double>(order.first_frame));
-  plan.as_shot_k = order.looks.as_shot_k;
-  plan.cube = order.looks.cube;
-  return films.front()->still->picture(plan);
+  return films.front()->still->picture(plan_of(order, 0, frame, {}));
 }
 
 FilmOutcome render(const source::Frames& frames, const source::FrameSource& source, const FilmOrder& order,
