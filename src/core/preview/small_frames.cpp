@@ -42,6 +42,7 @@ struct SmallFrames::Parts {
   struct Slot {
     Picture glance, whole;
     bool glanced = false, failed = false, at_hand = false;
+    bool crowded_out = false;  // by those wanted sooner, until something else is wanted
     std::size_t rank = kNever;
   };
   struct Task {
@@ -98,13 +99,13 @@ struct SmallFrames::Parts {
     const std::size_t near = std::min(wanted.size(), kGlances);
     for (std::size_t k = 0; k < near; ++k) {
       const Slot& s = slots[wanted[k]];
-      if (s.glance || s.whole || s.glanced || s.failed || s.at_hand) continue;
+      if (s.glance || s.whole || s.glanced || s.failed || s.at_hand || s.crowded_out) continue;
       if (!has_room(s.rank, glance_size)) break;
       return Task{wanted[k], Known::Glance};
     }
     for (const std::size_t n : wanted) {
       const Slot& s = slots[n];
-      if (s.whole || s.at_hand || s.failed) continue;
+      if (s.whole || s.at_hand || s.failed || s.crowded_out) continue;
       if (!has_room(s.rank, whole_size)) break;
       return Task{n, Known::Whole};
     }
@@ -123,6 +124,7 @@ struct SmallFrames::Parts {
       s.whole.reset();
       s.glance.reset();
       s.glanced = false;
+      s.crowded_out = true;
     }
   }
 
@@ -236,7 +238,10 @@ SmallFrames::~SmallFrames() {
 
 void SmallFrames::want(std::vector<std::size_t> order) {
   const std::lock_guard lock(parts_->mutex);
-  for (Parts::Slot& s : parts_->slots) s.rank = kNever;
+  for (Parts::Slot& s : parts_->slots) {
+    s.rank = kNever;
+    s.crowded_out = false;
+  }
   for (std::size_t k = 0; k < order.size(); ++k) {
     std::size_t& rank = parts_->slots[order[k]].rank;
     rank = std::min(rank, k);
