@@ -251,7 +251,7 @@ TEST(Advice, SaysForHowMuchOfTheFilmNeighboursStandIn) {
   const take::Take take = take::demo_take();
   // Another length, another codec, another rate than the take wishes.
   const auto outdated = [&](const take::Take& t, size_t frames) {
-    const Findings said = advice::film_advice(t, facts, 0, {1500, 1000}, frames);
+    const Findings said = advice::film_advice(t, t.film, facts, 0, {1500, 1000}, frames);
     return find(said, "film_outdated") != nullptr;
   };
   facts.codec = "h264";
@@ -263,7 +263,7 @@ TEST(Advice, SaysForHowMuchOfTheFilmNeighboursStandIn) {
   EXPECT_TRUE(outdated(other, 0));
   other = take;
   other.film.fps = FrameRate{30, 1};
-  EXPECT_TRUE(find(advice::film_advice(other, {}, 0, {1500, 1000}, 250), "other_rate"));
+  EXPECT_TRUE(find(advice::film_advice(other, other.film, {}, 0, {1500, 1000}, 250), "other_rate"));
   render::FilmOutcome outcome;
   EXPECT_TRUE(advice::outcome_advice(outcome, {1920, 1080}, {6000, 4000}).empty());
   outcome.steadied = render::FilmOutcome::Steadied{7.5, 0.125, 0.011};
@@ -275,8 +275,8 @@ TEST(Advice, SaysForHowMuchOfTheFilmNeighboursStandIn) {
   EXPECT_EQ(still[1].title, "2 frames made from neighbours");
   outcome.steadied->edge = 0.3;
   EXPECT_EQ(advice::outcome_advice(outcome, {1920, 1080}, {6000, 4000})[0].severity, Severity::Warning);
-  EXPECT_FALSE(find(advice::film_advice(take, facts, 0, {1500, 1000}), "neighbours_stand_in"));
-  const Findings list = advice::film_advice(take, facts, 5, {1500, 1000});
+  EXPECT_FALSE(find(advice::film_advice(take, take.film, facts, 0, {1500, 1000}), "neighbours_stand_in"));
+  const Findings list = advice::film_advice(take, take.film, facts, 5, {1500, 1000});
   const Finding* f = find(list, "neighbours_stand_in");
   ASSERT_TRUE(f);
   EXPECT_NE(f->text.find("2 % of the film"), std::string::npos) << f->text;

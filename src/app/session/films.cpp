@@ -5,47 +5,174 @@
 #include <memory>
 
 #include "base/error.h"
+#include "cut/anchors.h"
 #include "orders/film.h"
-#include "render/render.h"
 
 namespace askcount::app {
 
-Films::Films(Document& document, Frames& frames, Levelling& levelling, Job& job, QObject* parent)
-    : QObject(parent), document_(document), frames_(frames), levelling_(levelling), job_(job) {
+Films::Films(Document& document, Frames& frames, Levelling& levelling, CameraWay& way, QObject* parent)
+    : QObject(parent), document_(document), frames_(frames), levelling_(levelling), way_(way) {
   connect(&document, &Document::replaced, this, [this] {
-    film_.reset();
-    outcome_.reset();
-    file_ = document_.film_file();
+    at_ = 0;
+    shown_.clear();
     emit changed();
     look();
   });
+  connect(&document, &Document::changed, this, &Films::follow);
+  connect(&queue, &FilmQueue::trouble, this, &Films::trouble);
+  connect(&queue, &FilmQueue::changed, this, &Films::changed);
+  connect(&queue, &FilmQueue::made, this,
+          [this](const std::shared_ptr<const FilmBatch>& batch, const std::vector<FilmMade>& films) {
+            if (batch->generation != document_.generation()) return;
+            for (size_t n = 0; n < films.size(); ++n)
+              shown_[batch->names[n]] = {films[n].file, films[n].outcome.facts, films[n].outcome};
+            ++number_;
+            emit changed();
+          });
 }
 
-Films::Key Films::now() const {
-  return {document_.generation(), document_.film_file(), frames_.list(), document_.take().film,
-          orders::rate_of(document_.take(), document_.take().film).value_or(FrameRate{})};
+int Films::count() const {
+  return 1 + static_cast<int>(document_.take().more_films.size());
 }
 
-std::optional<cut::Timeline> Films::timeline() const {
-  const auto count = static_cast<long long>(frames_.list()->size());
-  const auto rate = orders::rate_of(document_.take(), document_.take().film);
-  if (count == 0 || !rate) return {};
-  try {
-    return cut::Timeline(document_.take().film.choice, count, *rate);
-  } catch (const Error&) {
-    return {};
+void Films::choose(int film) {
+  film = std::clamp(film, 0, count() - 1);
+  if (film == at_) return;
+  at_ = film;
+  emit changed();
+}
+
+const take::FilmWish& Films::wish_of(int film) const {
+  const take::Take& t = document_.take();
+  return film == 0 ? t.film : t.more_films[static_cast<size_t>(film) - 1];
+}
+
+take::FilmWish& Films::wish_in(take::Take& take) const {
+  return at_ == 0 || static_cast<size_t>(at_) > take.more_films.size()
+             ? take.film
+             : take.more_films[static_cast<size_t>(at_) - 1];
+}
+
+void Films::edit(const std::function<void(take::FilmWish&)>& change, const QString& drag) {
+  document_.edit([&](take::Take& t) { change(wish_in(t)); }, drag);
+}
+
+double Films::tolerance_s() const {
+  return 0.5 / orders::rate_of(document_.take(), wish()).value_or(FrameRate{25, 1}).value();
+}
+
+void Films::set_view(double at_s, const cut::View& view, const QString& drag) {
+  std::vector<cut::ViewAnchor> anchors = wish().views;
+  const image::Size frame = frame_size(), film = wish().size;
+  cut::set_anchor(anchors, cut::ViewAnchor{anchors.empty() ? 0 : at_s, cut::held_within(view, frame, film)},
+                  tolerance_s());
+  cut::check_views(anchors, frame, film);
+  edit([&](take::FilmWish& film_wish) { film_wish.views = anchors; }, drag);
+}
+
+void Films::set_speed(double at_s, double times, const QString& drag) {
+  cut::Choice choice = wish().choice;
+  times = std::clamp(times, cut::kSlowest, cut::kFastest);
+  cut::set_anchor(choice.speed, cut::SpeedAnchor{choice.speed.empty() ? 0 : at_s, times}, tolerance_s());
+  if (choice.speed.size() == 1 && times == 1) choice.speed.clear();
+  cut::check_choice(choice, static_cast<long long>(frames_.list()->size()));
+  edit([&](take::FilmWish& film) { film.choice = choice; }, drag);
+}
+
+void Films::add() {
+  take::FilmWish film = wish();
+  const auto taken = [this](const std::string& name) {
+    for (int n = 1; n < count(); ++n)
+      if (wish_of(n).name == name) return true;
+    return false;
+  };
+  const std::string stem = document_.film_file().stem().string();
+  for (int n = 2; film.name.empty() || taken(film.name); ++n) film.name = stem + " " + std::to_string(n);
+  document_.edit([&](take::Take& t) { t.more_films.push_back(film); });
+  choose(count() - 1);
+}
+
+void Films::remove() {
+  if (count() == 1) return;
+  const int gone = at_;
+  document_.edit([gone](take::Take& t) {
+    if (gone == 0) {  // the next becomes the take's own
+      t.film = t.more_films.front();
+      t.film.name.clear();
+      t.more_films.erase(t.more_films.begin());
+    } else {
+      t.more_films.erase(t.more_films.begin() + gone - 1);
+    }
+  });
+  at_ = std::min(at_, count() - 1);
+  emit changed();
+}
+
+void Films::rename(const QString& name) {
+  const std::string to = name.trimmed().toStdString();
+  if (at_ == 0 || to == wish().name) return;
+  bool taken = to == document_.film_file().stem().string();
+  for (int n = 1; n < count(); ++n) taken |= n != at_ && wish_of(n).name == to;
+  if (to.empty() || to.find('/') != std::string::npos || to.front() == '.' || to.size() > 120) {
+    emit trouble("A film's name is a file's: no stroke in it, no dot before it, and not empty.");
+  } else if (taken) {
+    emit trouble("Another film of this take is called " + name.trimmed() + ".");
+  } else {
+    edit([&](take::FilmWish& film) { film.name = to; });
+    emit changed();
   }
 }
 
+/// After undo there may be fewer.
+void Films::follow() {
+  if (at_ < count()) return;
+  at_ = count() - 1;
+  emit changed();
+}
+
+std::filesystem::path Films::wished_file(int film) const {
+  const std::filesystem::path own = document_.film_file();
+  if (film == 0) return own;
+  const take::FilmWish& wish = wish_of(film);
+  return own.parent_path() / (wish.name + "." + wish.ending);
+}
+
+const Films::Shown& Films::shown() const {
+  static const Shown none;
+  const auto found = shown_.find(wish().name);
+  return found == shown_.end() ? none : found->second;
+}
+
+std::filesystem::path Films::file() const {
+  return shown().file.empty() ? wished_file(at_) : shown().file;
+}
+
+long long Films::stood_in() const {
+  return shown().outcome ? static_cast<long long>(shown().outcome->unreadable.size()) : 0;
+}
+
+const std::optional<cut::Timeline>& Films::timeline() const {
+  Gone now{wish(), frames_.list(), orders::rate_of(document_.take(), wish())};
+  if (gone_through_ == now) return timeline_;
+  timeline_.reset();
+  if (!now.frames->empty() && now.fps) try {
+      timeline_.emplace(now.wish.choice, static_cast<long long>(now.frames->size()), *now.fps);
+    } catch (const Error&) {
+      timeline_.reset();
+    }
+  gone_through_ = std::move(now);
+  return timeline_;
+}
+
 long long Films::take_frame(long long film_frame) const {
-  const auto t = timeline();
+  const auto& t = timeline();
   if (!t || film_frame < 0) return std::max(0LL, film_frame);
   const size_t at = std::min(static_cast<size_t>(film_frame), t->frames() - 1);
   return static_cast<long long>(t->take_place(at) + 1e-9);
 }
 
 long long Films::film_frame(long long take_frame) const {
-  const auto t = timeline();
+  const auto& t = timeline();
   if (!t) return take_frame;
   size_t best = 0;
   double least = 1e18;
@@ -55,56 +182,69 @@ long long Films::film_frame(long long take_frame) const {
   return static_cast<long long>(best);
 }
 
-void Films::put(const Made& made) {
-  file_ = made.file;
-  film_ = made.facts;
-  stood_in_ = made.stood_in;
-  outcome_ = made.outcome;
-  ++number_;
-  emit changed();
-}
-
 void Films::look() {
   reading_.disown();
   if (document_.file().empty()) return;
-  const auto found = std::make_shared<Made>();
+  const auto found = std::make_shared<std::map<std::string, Shown>>();
+  std::vector<std::pair<std::string, std::filesystem::path>> wished;
+  for (int n = 0; n < count(); ++n) wished.emplace_back(wish_of(n).name, wished_file(n));
   reading_.start(
-      {"Looking at the film",
-       [found, wished = document_.film_file()](const Work&) {
-         std::error_code ec;
-         found->file = orders::film_file(wished);
-         if (std::filesystem::exists(found->file, ec)) found->facts = film::read_film(found->file);
+      {"Looking at the films",
+       [found, wished](const Work&) {
+         for (const auto& [name, file] : wished) {
+           std::error_code ec;
+           Shown shown{orders::film_file(file), {}, {}};
+           if (std::filesystem::exists(shown.file, ec)) shown.facts = film::read_film(shown.file);
+           if (shown.facts && shown.facts->frames > 0) (*found)[name] = shown;
+         }
        },
        [this, found] {
-         if (!film_ && found->facts.frames > 0) put(*found);
+         for (const auto& [name, shown] : *found) shown_.try_emplace(name, shown);
+         if (!found->empty()) ++number_;
+         emit changed();
        },
        [this, generation = document_.generation()] { return generation == document_.generation(); }});
 }
 
+render::FilmOrder Films::order_of(int film) const {
+  render::FilmOrder order = orders::film_order(document_.take(), wish_of(film), wished_file(film),
+                                               document_.file().parent_path(), frames_.list());
+  if (way_.path()) order.path = *way_.path();
+  if (!levelling_.evenness() || levelling_.stale()) return order;
+  order.corrections = levelling_.evenness()->corrections;
+  // Measured over a film of another shape.
+  if (const image::Size measured = levelling_.measured_film();
+      std::abs(measured.shape() - order.size.shape()) > 1e-6)
+    order.corrected_part = render::film_part(frame_size(), measured);
+  return order;
+}
+
 void Films::make() {
-  if (job_.running() || !frames_.gathered()) return;
-  render::FilmOrder order;
+  if (!frames_.gathered()) return;
+  FilmBatch batch;
   try {
-    order = orders::film_order(document_.take(), document_.film_file(), document_.file().parent_path(),
-                               frames_.list());
+    for (int n = 0; n < count(); ++n) {
+      batch.orders.push_back(order_of(n));
+      batch.names.push_back(wish_of(n).name);
+    }
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
     return;
   }
-  if (levelling_.evenness() && !levelling_.stale()) order.corrections = levelling_.evenness()->corrections;
-  const auto made = std::make_shared<Made>();
-  const Key key = now();
-  job_.start({doing(),
-              [order, made, frames = key.frames, take = document_.take(),
-               folder = document_.file().parent_path()](const Work& work) mutable {
-                const auto source = orders::source_of(take, folder, frames);
-                made->file = order.output = orders::film_file(order.output);
-                const render::FilmOutcome outcome = render::render(frames, *source, order, work);
-                made->facts = outcome.facts;
-                made->outcome = outcome;
-                made->stood_in = static_cast<long long>(outcome.unreadable.size());
-              },
-              [this, made] { put(*made); }, [this, key] { return key == now(); }});
+  batch.generation = document_.generation();
+  batch.take = document_.take();
+  batch.folder = document_.file().parent_path();
+  batch.frames = frames_.list();
+  queue.add(std::move(batch));
+}
+
+image::Size Films::frame_size() const {
+  return render::size_of_take(*frames_.list());
+}
+
+bool Films::making() const {
+  const FilmBatch* batch = queue.at_work();
+  return batch && batch->generation == document_.generation();
 }
 
 }  // namespace askcount::app

@@ -1,13 +1,15 @@
-// The take's film: made, found again, and known by what is really in it.
+// The take's films: which is looked at, what is wished of it, made, found again, and known by what is in it.
 #pragma once
 
 #include <filesystem>
+#include <map>
 #include <optional>
 #include <QObject>
 
+#include "app/session/camera_way.h"
 #include "app/session/document.h"
+#include "app/session/film_queue.h"
 #include "app/session/frames.h"
-#include "app/session/job.h"
 #include "app/session/levelling.h"
 #include "cut/timeline.h"
 #include "film/reader.h"
@@ -15,72 +17,99 @@
 
 namespace askcount::app {
 
-/// What is in the film of the open take. One that was made with other settings is still its film (what
-/// differs is a finding); one of another take is not.
+/// A take has one film or several; one of them is looked at. What is in a film that was made with other
+/// settings is still its film (what differs is a finding); one of another take is not.
 class Films : public QObject {
   Q_OBJECT
  public:
-  Films(Document& document, Frames& frames, Levelling& levelling, Job& job, QObject* parent = nullptr);
+  Films(Document& document, Frames& frames, Levelling& levelling, CameraWay& way, QObject* parent = nullptr);
 
-  /// Nothing where there is no film.
-  const std::optional<film::FilmFacts>& film() const { return film_; }
+  /// How many films the take has, the first of them its own, and which is looked at, from 0.
+  int count() const;
+  int at() const { return at_; }
+  void choose(int film);
+  /// What the take wishes of the film that is looked at.
+  const take::FilmWish& wish() const { return wish_of(at_); }
+  const take::FilmWish& wish_of(int film) const;
+  /// The same of a take being edited.
+  take::FilmWish& wish_in(take::Take& take) const;
+  /// Changes it as one step that can be undone; see Document::edit.
+  void edit(const std::function<void(take::FilmWish&)>& change, const QString& drag = {});
+  /// Sets the view, held within the frame, or the speed at a moment of the film, as one step that can be
+  /// undone for each `drag`. The first that is set holds for all of it. Throws as cut::check_views() and
+  /// cut::check_choice(); nothing is changed then.
+  void set_view(double at_s, const cut::View& view, const QString& drag = {});
+  void set_speed(double at_s, double times, const QString& drag = {});
+  /// Half of the time from one frame of the film to the next: anchors nearer than that are one.
+  double tolerance_s() const;
+  /// Another film like the one looked at, with a name of its own; it is looked at then. And one less.
+  void add();
+  void remove();
+  /// Calls the film looked at something else; its file is called so. Not the take's own, which is called as
+  /// the take. trouble() where the name cannot be a file's, or another film has it.
+  void rename(const QString& name);
+
+  /// Nothing where there is no film yet.
+  const std::optional<film::FilmFacts>& film() const { return shown().facts; }
   /// Where it is; the name it is to have where there is none yet. A film of that name that Ask Count did not
   /// make is left alone: the take's is then beside it.
-  const std::filesystem::path& file() const { return file_; }
-  /// How the film that the take wishes goes through the frames that were gathered; nothing where there are
-  /// none, or the take wishes for what is not there.
-  std::optional<cut::Timeline> timeline() const;
+  std::filesystem::path file() const;
+  /// How the film goes through the frames that were gathered; nothing where there are none, or the take
+  /// wishes for what is not there.
+  const std::optional<cut::Timeline>& timeline() const;
   /// The take's frame (from 0) that a frame of that film shows, and the film's frame that shows one of the
   /// take's, or comes nearest.
   long long take_frame(long long film_frame) const;
   long long film_frame(long long take_frame) const;
   /// Frames of it that neighbours stand in for; 0 where it was made before.
-  long long stood_in() const { return stood_in_; }
+  long long stood_in() const;
   /// What its making found out; nothing where it was made before.
-  const std::optional<render::FilmOutcome>& outcome() const { return outcome_; }
+  const std::optional<render::FilmOutcome>& outcome() const { return shown().outcome; }
   /// Grows with every film: one that was made again is another.
   int number() const { return number_; }
-  /// Makes the film as the take wishes it; changed() tells when it is there. Nothing happens without frames,
-  /// or while other work goes on. The work ends where the take comes to wish for another film meanwhile.
+
+  /// The size of the take's upright frames; 3 × 2 where none says one.
+  image::Size frame_size() const;
+  /// What one of the take's films is made by. Throws as orders::film_order().
+  render::FilmOrder order_of(int film) const;
+  /// Has all films of the take made from one reading, as it wishes them now: they are put into the queue.
+  /// changed() tells when they are there. Nothing happens without frames.
   void make();
-  /// Whether make() is at work.
-  bool making() const { return job_.running() && job_.doing() == doing(); }
+  /// Whether films of the open take are made or wait for it.
+  bool making() const;
+
+  FilmQueue queue;
 
  signals:
-  void changed();
+  void changed();  ///< what is there, or which is looked at
   void trouble(QString words);
 
  private:
-  /// What a film is made from.
-  struct Key {
-    std::uint64_t generation = 0;
+  struct Shown {
     std::filesystem::path file;
-    source::Frames frames;
-    take::FilmWish wish;
-    FrameRate fps;
-    bool operator==(const Key&) const = default;
-  };
-  static QString doing() { return "Making the clip"; }
-  Key now() const;
-  void look();
-  struct Made {
-    std::filesystem::path file;
-    film::FilmFacts facts;
-    long long stood_in = 0;
+    std::optional<film::FilmFacts> facts;
     std::optional<render::FilmOutcome> outcome;
   };
-  void put(const Made& made);
+  std::filesystem::path wished_file(int film) const;
+  const Shown& shown() const;
+  void follow();
+  void look();
 
   Document& document_;
   Frames& frames_;
   Levelling& levelling_;
-  Job& job_;
-  Job reading_;  // a film that is there already
-  std::filesystem::path file_;
-  std::optional<film::FilmFacts> film_;
-  long long stood_in_ = 0;
-  std::optional<render::FilmOutcome> outcome_;
-  int number_ = 0;
+  CameraWay& way_;
+  Job reading_;  // films that are there already
+  int at_ = 0, number_ = 0;
+  std::map<std::string, Shown> shown_;  // by name
+  struct Gone {
+    take::FilmWish wish;
+    source::Frames frames;
+    std::optional<FrameRate> fps;
+    bool operator==(const Gone&) const = default;
+  };
+  mutable std::optional<Gone> gone_through_;  // what timeline_ is of
+  mutable std::optional<cut::Timeline> timeline_;
 };
 
 }  // namespace askcount::app

@@ -76,6 +76,15 @@ render::FramePlan Levelling::plan(size_t n, bool as_shot) const {
                          known ? evenness_->corrections[n] : level::Correction());
 }
 
+void Levelling::take_in(level::Luminances measured, const source::Frames& frames, image::Size film,
+                        const optics::Wish& undone) {
+  const Key key = now();
+  if (evenness_ || key.frames != frames || !(key.film == film) || undone != optics_.undone()) return;
+  measured_ = std::make_shared<const level::Luminances>(std::move(measured));
+  measured_through_ = undone;
+  level_anew();
+}
+
 void Levelling::start() {
   if (!frames_.gathered()) return;
   const Key key = now();

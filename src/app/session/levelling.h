@@ -26,6 +26,12 @@ class Levelling : public QObject {
   const std::optional<level::Evenness>& evenness() const { return evenness_; }
   /// Whether it was measured before lens and sensor were undone as they are now.
   bool stale() const { return evenness_ && measured_through_ != optics_.undone(); }
+  /// The size of the film whose part of the frames was measured.
+  image::Size measured_film() const { return made_from_.film; }
+  /// Takes light that was measured already of these frames, within this film's shape, through optics that
+  /// undid this; nothing happens where it is of others by now, or was measured meanwhile.
+  void take_in(level::Luminances measured, const source::Frames& frames, image::Size film,
+               const optics::Wish& undone);
   /// Measures; changed() tells when it is through. Nothing happens without frames, or while other work goes
   /// on.
   void start();

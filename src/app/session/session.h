@@ -3,6 +3,7 @@
 
 #include <QObject>
 
+#include "app/session/camera_way.h"
 #include "app/session/document.h"
 #include "app/session/films.h"
 #include "app/session/frames.h"
@@ -12,6 +13,7 @@
 #include "app/session/optics.h"
 #include "app/session/outlook_picture.h"
 #include "app/session/playhead.h"
+#include "app/session/preview.h"
 #include "app/session/run.h"
 #include "app/session/test_pictures.h"
 
@@ -63,7 +65,9 @@ class Session : public QObject {
   Looking looking{document, frames};
   Optics optics{document, frames, job};
   Levelling levelling{document, frames, optics, job};
-  Films films{document, frames, levelling, job};
+  CameraWay way{frames, optics};
+  Films films{document, frames, levelling, way};
+  Preview preview{document, frames, optics, levelling, way, films};
   TestPictures tests;
   OutlookPicture outlook;
   Run run;

@@ -32,7 +32,7 @@ void settle(int ms) {
 }
 
 /// Waits for the work at hand; false where it takes too long.
-bool wait(Job& job) {
+bool wait(const Job& job) {
   QElapsedTimer clock, shown;
   clock.start();
   shown.start();
@@ -104,7 +104,8 @@ void walk_through(Window& window, const fs::path& out) {
       settle(50);  // every frame is being looked at
     if (name == "Cut") {
       window.session().films.make();
-      well = wait(window.session().job) && window.session().films.film().has_value();
+      well = wait(window.session().films.queue.job()) && window.session().films.film().has_value();
+      settle(kSettle_ms);
       window.stage(i).play();
       settle(1500);
       window.stage(i).play();

@@ -18,7 +18,8 @@ std::string codec_words(const film::FilmFacts& made) {
   return made.codec;
 }
 
-void add_made(Findings& list, const take::Take& take, const film::FilmFacts& made, size_t frames) {
+void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish, const film::FilmFacts& made,
+              size_t frames) {
   list.push_back({"film_checked",
                   Severity::Ok,
                   "Checked after writing",
@@ -27,11 +28,11 @@ void add_made(Findings& list, const take::Take& take, const film::FilmFacts& mad
                               made.size.height, codec_words(made)),
                   "",
                   {}});
-  const auto rate = orders::rate_of(take, take.film);
+  const auto rate = orders::rate_of(take, wish);
   const bool differs = take.solution().complete() && rate && !(made.fps == *rate);
   const bool other_length = frames > 0 && made.frames != static_cast<long long>(frames);
-  const bool other_codec = made.codec != film::facts_of(take.film.coding.codec).ffmpeg;
-  if (!(made.size == take.film.size) || differs || other_length || other_codec)
+  const bool other_codec = made.codec != film::facts_of(wish.coding.codec).ffmpeg;
+  if (!(made.size == wish.size) || differs || other_length || other_codec)
     list.push_back({"film_outdated",
                     Severity::Warning,
                     "Made with other settings",
@@ -62,10 +63,11 @@ void add_crop(Findings& list, image::Size frame, image::Size film) {
 
 }  // namespace
 
-Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts>& made, long long stood_in,
-                     image::Size frame, size_t frames) {
+Findings film_advice(const take::Take& take, const take::FilmWish& wish,
+                     const std::optional<film::FilmFacts>& made, long long stood_in, image::Size frame,
+                     size_t frames) {
   Findings list;
-  if (made) add_made(list, take, *made, frames);
+  if (made) add_made(list, take, wish, *made, frames);
   if (made && stood_in > 0 && made->frames > 0)
     list.push_back(
         {"neighbours_stand_in",
@@ -77,10 +79,10 @@ Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts
              format_number(100 * render::kMostStandIns, 0)),
          "",
          {}});
-  if (frame.width > 0 && take.film.views.empty()) add_crop(list, frame, take.film.size);
-  if (!take.film.views.empty())
-    if (const auto soft = soft_view(take.film.views, take.film.size, frame)) list.push_back(*soft);
-  const auto rate = orders::rate_of(take, take.film);
+  if (frame.width > 0 && wish.views.empty()) add_crop(list, frame, wish.size);
+  if (!wish.views.empty())
+    if (const auto soft = soft_view(wish.views, wish.size, frame)) list.push_back(*soft);
+  const auto rate = orders::rate_of(take, wish);
   const auto other = rate ? other_rate(take, *rate, static_cast<long long>(frames)) : std::nullopt;
   if (other)
     list.push_back(*other);

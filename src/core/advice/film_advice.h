@@ -9,11 +9,13 @@
 
 namespace askcount::advice {
 
-/// What is in the finished film (nothing where there is none), whether it still is what the take wishes, for
-/// how many of its frames neighbours stand in, how much of frames of size `frame` (upright, {} where there
-/// are none) it shows, and its frame rate. `frames` is how many it is to have; 0 where that is not known.
-Findings film_advice(const take::Take& take, const std::optional<film::FilmFacts>& made, long long stood_in,
-                     image::Size frame, size_t frames = 0);
+/// What is in a finished film (nothing where there is none), whether it still is what the take wishes of it,
+/// for how many of its frames neighbours stand in, how much of frames of size `frame` (upright, {} where
+/// there are none) it shows, and its frame rate. `frames` is how many it is to have; 0 where that is not
+/// known.
+Findings film_advice(const take::Take& take, const take::FilmWish& wish,
+                     const std::optional<film::FilmFacts>& made, long long stood_in, image::Size frame,
+                     size_t frames = 0);
 
 /// What making a film has found out: how still it stands and what that cost, and frames that were made.
 /// `film` is its size, `frame` that of the take's frames.

@@ -164,4 +164,20 @@ std::vector<float> SoundReader::next(size_t samples) {
   return out;
 }
 
+std::vector<float> sound_levels(const Sound& sound, double length_s, size_t pieces) {
+  SoundReader reader(sound, length_s);
+  std::vector<float> levels(pieces, 0);
+  const double each = length_s * SoundReader::kRate / static_cast<double>(std::max<size_t>(1, pieces));
+  for (size_t n = 0; n < pieces; ++n) {
+    const auto from = std::llround(static_cast<double>(n) * each),
+               to = std::llround(static_cast<double>(n + 1) * each);
+    const std::vector<float> samples = reader.next(static_cast<size_t>(std::max(1LL, to - from)));
+    if (samples.empty()) break;
+    double sum = 0;
+    for (const float v : samples) sum += static_cast<double>(v) * static_cast<double>(v);
+    levels[n] = static_cast<float>(std::sqrt(sum / static_cast<double>(samples.size())));
+  }
+  return levels;
+}
+
 }  // namespace askcount::film

@@ -38,4 +38,8 @@ class SoundReader {
   std::unique_ptr<Parts> parts_;
 };
 
+/// How loud the sound is in each of so many equal pieces of the film: root mean square of both channels with
+/// its fades, 0 to 1. Throws as check_sound().
+std::vector<float> sound_levels(const Sound& sound, double length_s, size_t pieces);
+
 }  // namespace askcount::film

@@ -17,6 +17,33 @@ image::RectF within_frame(const image::RectF& p) {
 
 }  // namespace
 
+image::Size size_of_take(const std::vector<source::Frame>& frames) {
+  for (const source::Frame& f : frames)
+    if (f.readable() && f.info().size.width > 0) return image::upright(f.info().size, f.info().orientation);
+  return {3, 2};
+}
+
+std::vector<size_t> frames_shown(const FilmOrder& order, size_t take_frames) {
+  std::vector<size_t> shown =
+      cut::Timeline(order.choice, static_cast<long long>(take_frames), order.fps).sequence();
+  std::sort(shown.begin(), shown.end());
+  shown.erase(std::unique(shown.begin(), shown.end()), shown.end());
+  return shown;
+}
+
+steady::Steadied known_steadied(const FilmOrder& order, size_t take_frames, image::Size frame) {
+  if (order.steady == steady::Mode::None || order.path.empty()) return {};
+  const std::vector<size_t> shown = frames_shown(order, take_frames);
+  std::vector<steady::Pose> of_shown;
+  for (const size_t n : shown) of_shown.push_back(order.path[n]);
+  steady::Steadied s = steady::steadied(of_shown, order.steady, frame.shape(),
+                                        level::Smoothing::frames_of(1, order.fps.value()));
+  std::vector<steady::Pose> by_frame(take_frames);
+  for (size_t n = 0; n < shown.size(); ++n) by_frame[shown[n]] = s.corrections[n];
+  s.corrections = std::move(by_frame);
+  return s;
+}
+
 image::RectF joined_parts(const image::RectF& a, const image::RectF& b) {
   const double right = std::max(a.x + a.width, b.x + b.width),
                below = std::max(a.y + a.height, b.y + b.height);
@@ -29,7 +56,8 @@ FilmPlan::FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame
       timeline_(order.choice, static_cast<long long>(take_frames), order.fps),
       frame_(frame),
       steadied_(std::move(steadied)),
-      mapped_(!order.views.empty() || !steadied_.corrections.empty() || order.crisp),
+      mapped_(!order.views.empty() || !steadied_.corrections.empty() || order.crisp ||
+              order.corrected_part.has_value()),
       measured_(film_part(frame, order.size)) {
   if (!mapped_) return;
   cut::check_views(order.views, frame, order.size);

@@ -6,6 +6,7 @@
 
 #include "cut/timeline.h"
 #include "render/plan.h"
+#include "source/frame.h"
 #include "steady/steadying.h"
 
 namespace askcount::render {
@@ -14,6 +15,17 @@ namespace askcount::render {
 inline bool levels_on_the_way(const FilmOrder& order) {
   return order.levelled && order.corrections.empty();
 }
+
+/// The size of a take's upright frames: of the first that says one; 3 × 2 where none does.
+image::Size size_of_take(const std::vector<source::Frame>& frames);
+
+/// The frames of the take (from 0) that a film goes through, each once, in the take's order. Throws as
+/// cut::Timeline.
+std::vector<size_t> frames_shown(const FilmOrder& order, size_t take_frames);
+
+/// How a film is steadied by the path its order knows; nothing where it is not steadied, or the path is not
+/// known. `frame` is the size of the take's upright frames.
+steady::Steadied known_steadied(const FilmOrder& order, size_t take_frames, image::Size frame);
 
 /// What a film needs of a frame, or of all of them.
 struct Need {

@@ -33,13 +33,6 @@ image::Size full_size(const source::Frame& frame) {
   return image::upright(frame.info().size, frame.info().orientation);
 }
 
-/// The size of the take's frames: of the first that says one.
-image::Size size_of_take(const source::Frames& frames) {
-  for (const source::Frame& f : *frames)
-    if (f.readable() && f.info().size.width > 0) return full_size(f);
-  return {3, 2};
-}
-
 /// What all films together need of a frame: the part that holds all their parts, dense enough for each.
 source::Want want_of(const std::vector<Need>& needs, image::Size full) {
   image::RectF all = needs.front().part;
@@ -366,25 +359,17 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
   return queue.troubles();
 }
 
-/// Where the films with this order's frames are steadied by; measured where it is not known.
+/// How a film is steadied; the camera's path is measured where it is not known.
 steady::Steadied steadied_for(const FilmOrder& order, const source::Frames& frames,
                               const source::FrameSource& source, image::Size frame, const Work& work) {
-  if (order.steady == steady::Mode::None) return {};
-  const cut::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps);
-  std::vector<size_t> shown = timeline.sequence();
-  std::sort(shown.begin(), shown.end());
-  shown.erase(std::unique(shown.begin(), shown.end()), shown.end());
-  std::vector<steady::Pose> of_shown;
-  if (order.path.empty())
-    of_shown = steady::measure_path(frames, shown, source, order.size.width, {{}, work.stop});
-  else
-    for (const size_t n : shown) of_shown.push_back(order.path[n]);
-  steady::Steadied s = steady::steadied(of_shown, order.steady, frame.shape(),
-                                        level::Smoothing::frames_of(1, order.fps.value()));
-  std::vector<steady::Pose> by_frame(frames->size());
-  for (size_t n = 0; n < shown.size(); ++n) by_frame[shown[n]] = s.corrections[n];
-  s.corrections = std::move(by_frame);
-  return s;
+  if (order.steady == steady::Mode::None || !order.path.empty())
+    return known_steadied(order, frames->size(), frame);
+  FilmOrder known = order;
+  const std::vector<size_t> shown = frames_shown(order, frames->size());
+  const auto path = steady::measure_path(frames, shown, source, order.size.width, {{}, work.stop});
+  known.path.resize(frames->size());
+  for (size_t n = 0; n < shown.size(); ++n) known.path[shown[n]] = path[n];
+  return known_steadied(known, frames->size(), frame);
 }
 
 }  // namespace
@@ -395,7 +380,7 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
   for (const FilmOrder& order : given) check(frames, order);
   const auto began = std::chrono::steady_clock::now();
   std::vector<FilmOrder> orders(given.begin(), given.end());
-  const image::Size frame = size_of_take(frames);
+  const image::Size frame = size_of_take(*frames);
   std::vector<std::unique_ptr<FilmLine>> lines;
   std::vector<FilmOutcome> outcomes(orders.size());
   for (size_t film = 0; film < orders.size(); ++film) {
@@ -469,7 +454,7 @@ image::Coded16 render_still(const source::Frames& frames, const source::FrameSou
   order.fade_in_s = order.fade_out_s = 0;
   order.written = {};
   if (order.views.size() > 1) order.views.resize(1);
-  const image::Size frame = size_of_take(frames);
+  const image::Size frame = size_of_take(*frames);
   cut::check_views(order.views, frame, order.size);
   const steady::Steadied steadied = steadied_for(order, frames, source, frame, work);
   FilmLine line(order, frames, frame, steadied);

@@ -76,6 +76,8 @@ void visit(Fields& f, FilmWish& film) {
   f.number("fade_out_s", film.fade_out_s, 0, 60);
   f.words("sound", film.sound);
   f.number("sound_from_s", film.sound_from_s, 0, 1e6);
+  f.maybe_number("poster_s", film.poster_s, 0, 1e6);
+  f.flag("report", film.report);
   f.part("written", film.written, [](Fields& g, WrittenWish& w) {
     g.words("text", w.text);
     g.flag("time", w.time);

@@ -43,8 +43,10 @@ struct FilmWish {
   bool crisp = false;
   steady::Mode steady = steady::Mode::None;
   double fade_in_s = 0, fade_out_s = 0;
-  std::string sound;        ///< a file laid under, relative to the take's folder; empty for none
-  double sound_from_s = 0;  ///< where in it the film begins
+  std::string sound;               ///< a file laid under, relative to the take's folder; empty for none
+  double sound_from_s = 0;         ///< where in it the film begins
+  std::optional<double> poster_s;  ///< a picture of this moment of the film lies beside it
+  bool report = false;             ///< what the finished film was found to be lies beside it (JSON)
   WrittenWish written;
   SaidWish said;
   bool operator==(const FilmWish&) const = default;

@@ -1,10 +1,16 @@
-// Cut: the film in a sentence, made, checked and played.
+// Cut: the films in a sentence each, seen before they are made, made, checked and played.
 #pragma once
 
+#include "app/stages/cut/cut_sentence.h"
+#include "app/stages/cut/film_lanes.h"
 #include "app/stages/cut/film_player.h"
+#include "app/stages/cut/films_bar.h"
+#include "app/stages/cut/preview_player.h"
+#include "app/stages/cut/queue_pane.h"
+#include "app/stages/cut/view_pane.h"
 #include "app/stages/stage.h"
 #include "app/widgets/press_button.h"
-#include "app/widgets/sentence.h"
+#include "app/widgets/word_tabs.h"
 
 namespace askcount::app {
 
@@ -13,30 +19,37 @@ class CutStage : public Stage {
  public:
   CutStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return "The clip"; }
+  QString findings_title() const override { return "The film"; }
   QString foot() const override;
   bool done() const override { return session_.films.film().has_value(); }
   std::optional<EmptyNote> empty() const override;
-  void play() override { player_->toggle(); }
+  void play() override;
   void entered() override;
 
+ protected:
+  void showEvent(QShowEvent* event) override;
+  void hideEvent(QHideEvent* event) override;
+
  private:
+  QWidget* make_pictures();
+  QHBoxLayout* make_buttons();
   void refresh();
-  void make();
-  void show_pace();
+  void show_state();
+  void follow_player();
+  void follow_playhead();
+  bool as_made() const { return pages_->currentIndex() == 1; }
 
-  Sentence* sentence_;
-  void make_sentence(QVBoxLayout* rows);
-  void show_sentence();
-
-  SlotField *length_, *first_, *last_, *fps_, *every_, *pace_slot_, *between_, *way_, *trail_, *steady_,
-      *size_, *purpose_, *quality_;
-  PressButton *make_, *cancel_, *play_;
-  QLabel* pace_;
-  class Bar;
-  Bar* bar_;
+  CutSentence* sentence_;
+  BesideSentence* beside_;
+  PreviewPlayer* preview_;
   FilmPlayer* player_;
-  int shown_film_ = 0;  // the number of the film that the player has; 0 for none
+  WordTabs* tabs_;
+  Pages* pages_;
+  PressButton *make_, *play_;
+  QLabel* state_;
+  int shown_film_ = 0,
+      shown_at_ = 0;        // the number of the film that the player has, 0 for none, and which it is
+  bool following_ = false;  // the playhead follows the film
 };
 
 }  // namespace askcount::app

@@ -1,5 +1,6 @@
 #include "app/stages/cut/film_words.h"
 
+#include "base/error.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -82,6 +83,74 @@ void set_purpose(take::FilmWish& film, int choice) {
   const film::Usual usual = film::usual_for(kPurposes[choice]);
   film.coding = usual.coding;
   film.ending = usual.ending;
+}
+
+const QStringList& kernel_words() {
+  static const QStringList words = {"calmly", "crisply"};
+  return words;
+}
+
+const QStringList& clock_words() {
+  static const QStringList words = {"no clock", "the time", "the date", "date and time", "the time gone by"};
+  return words;
+}
+
+QString clock_word(const take::FilmWish& film) {
+  const take::WrittenWish& w = film.written;
+  if (w.elapsed && (w.time || w.date)) return "date, time and time gone by";
+  return clock_words()[w.elapsed ? 4 : (w.time ? 1 : 0) + (w.date ? 2 : 0)];
+}
+
+void set_clock(take::FilmWish& film, int choice) {
+  film.written.time = choice == 1 || choice == 3;
+  film.written.date = choice == 2 || choice == 3;
+  film.written.elapsed = choice == 4;
+}
+
+QString scale_word(const take::FilmWish& film) {
+  if (film.written.scale.empty()) return "no scale";
+  return QString::fromStdString(film.written.scale + " = " + format_number(film.written.scale_share, 3));
+}
+
+void set_scale(take::FilmWish& film, const std::string& text) {
+  if (text.empty() || text == "no scale") {
+    film.written.scale.clear();
+    return;
+  }
+  const size_t at = text.find('=');
+  const QString words = QString::fromStdString(text.substr(0, at)).trimmed();
+  bool well = at != std::string::npos && !words.isEmpty();
+  const double share =
+      well ? QString::fromStdString(text.substr(at + 1)).replace(',', '.').toDouble(&well) : 0;
+  if (!well || !(share > 0 && share <= 1))
+    throw bad_input("For the scale, write what it measures and its share of the frame's width.",
+                    "1 m = 0.2, for one.");
+  film.written.scale = words.toStdString();
+  film.written.scale_share = share;
+}
+
+const QStringList& says_words() {
+  static const QStringList words = {"nothing of the take", "its title", "its title and place"};
+  return words;
+}
+
+QString says_word(const take::FilmWish& film) {
+  return film.said.place ? says_words()[2] : says_words()[film.said.title ? 1 : 0];
+}
+
+void set_says(take::FilmWish& film, int choice) {
+  film.said.title = choice > 0;
+  film.said.place = choice > 1;
+}
+
+const QStringList& chapter_words() {
+  static const QStringList words = {"none", "where the light changes"};
+  return words;
+}
+
+const QStringList& report_words() {
+  static const QStringList words = {"no report", "a report"};
+  return words;
 }
 
 QString coding_words(const film::Coding& coding) {

@@ -26,6 +26,21 @@ void set_trail(take::FilmWish& film, int choice);
 const QStringList& purpose_words();
 QString purpose_word(const take::FilmWish& film);
 void set_purpose(take::FilmWish& film, int choice);
+/// Pixels between pixels: calm or crisp.
+const QStringList& kernel_words();
+/// Which clock is written in.
+const QStringList& clock_words();
+QString clock_word(const take::FilmWish& film);
+void set_clock(take::FilmWish& film, int choice);
+/// "1 m on 0.2 of the frame", and what was typed of it: "1 m = 0.2". Throws BadInput.
+QString scale_word(const take::FilmWish& film);
+void set_scale(take::FilmWish& film, const std::string& text);
+/// What it says of the take in its own data.
+const QStringList& says_words();
+QString says_word(const take::FilmWish& film);
+void set_says(take::FilmWish& film, int choice);
+const QStringList& chapter_words();
+const QStringList& report_words();
 /// "H.264", "ProRes, 10 bits, 4:2:2".
 QString coding_words(const film::Coding& coding);
 

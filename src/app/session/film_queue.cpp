@@ -1,0 +1,128 @@
+#include "app/session/film_queue.h"
+
+#include <algorithm>
+#include <condition_variable>
+#include <mutex>
+
+#include "base/units.h"
+#include "orders/film.h"
+
+namespace askcount::app {
+
+class FilmQueue::Gate {
+ public:
+  bool paused() const {
+    const std::lock_guard lock(mutex_);
+    return paused_;
+  }
+  void set(bool paused) {
+    const std::lock_guard lock(mutex_);
+    paused_ = paused;
+    open_.notify_all();
+  }
+  void pass(const std::stop_token& stop) {
+    std::unique_lock lock(mutex_);
+    open_.wait(lock, stop, [this] { return !paused_; });
+  }
+
+ private:
+  mutable std::mutex mutex_;
+  std::condition_variable_any open_;
+  bool paused_ = false;
+};
+
+FilmQueue::FilmQueue(QObject* parent) : QObject(parent), gate_(std::make_shared<Gate>()) {
+  connect(&job_, &Job::progressed, this, &FilmQueue::progressed);
+  connect(&job_, &Job::ended, this, [this](const QString& words, bool cancelled) {
+    entries_.erase(entries_.begin());
+    batches_.erase(batches_.begin());
+    if (!words.isEmpty() && !cancelled) emit trouble(words);
+    next();
+    emit changed();
+  });
+}
+
+FilmQueue::~FilmQueue() {
+  blockSignals(true);
+  disconnect(&job_, nullptr, this, nullptr);
+}
+
+bool FilmQueue::paused() const {
+  return gate_->paused();
+}
+
+int FilmQueue::add(FilmBatch batch) {
+  const QString name = batch.take.name.empty() ? QString("A take") : QString::fromStdString(batch.take.name);
+  const auto many = static_cast<long long>(batch.orders.size());
+  entries_.push_back({++last_id_,
+                      many == 1 ? name : name + ", " + QString::fromStdString(counted(many, "film")),
+                      QString::fromStdString(batch.orders.front().output.parent_path().string())});
+  batches_.push_back(std::make_shared<const FilmBatch>(std::move(batch)));
+  if (!job_.running()) next();
+  emit changed();
+  return last_id_;
+}
+
+void FilmQueue::next() {
+  if (batches_.empty()) {
+    gate_->set(false);
+    return;
+  }
+  const auto batch = batches_.front();
+  const auto films = std::make_shared<std::vector<FilmMade>>();
+  job_.start({"Making the film",
+              [batch, films, gate = gate_](const Work& work) {
+                const auto source = orders::source_of(batch->take, batch->folder, batch->frames);
+                std::vector<render::FilmOrder> orders = batch->orders;
+                for (render::FilmOrder& order : orders) order.output = orders::film_file(order.output);
+                const Work gated{[&](size_t done, size_t total) {
+                                   gate->pass(work.stop);
+                                   work.report(done, total);
+                                 },
+                                 work.stop};
+                const auto outcomes =
+                    render::render(batch->frames, *source, std::span<const render::FilmOrder>(orders), gated);
+                for (size_t n = 0; n < outcomes.size(); ++n)
+                  films->push_back({orders[n].output, outcomes[n]});
+              },
+              [this, batch, films] { emit made(batch, *films); },
+              {}});
+}
+
+void FilmQueue::cancel(int id) {
+  const auto at = std::find_if(entries_.begin(), entries_.end(), [id](const Entry& e) { return e.id == id; });
+  if (at == entries_.end()) return;
+  if (at == entries_.begin()) {
+    job_.cancel();
+    return;
+  }
+  batches_.erase(batches_.begin() + (at - entries_.begin()));
+  entries_.erase(at);
+  emit changed();
+}
+
+void FilmQueue::cancel_all() {
+  if (entries_.empty()) return;
+  entries_.resize(1);
+  batches_.resize(1);
+  job_.cancel();
+  emit changed();
+}
+
+void FilmQueue::earlier(int id) {
+  for (size_t n = 2; n < entries_.size(); ++n)
+    if (entries_[n].id == id) {
+      std::swap(entries_[n], entries_[n - 1]);
+      std::swap(batches_[n], batches_[n - 1]);
+      emit changed();
+      return;
+    }
+}
+
+void FilmQueue::set_paused(bool paused) {
+  if (entries_.empty() || paused == gate_->paused()) return;
+  gate_->set(paused);
+  emit changed();
+}
+
+}  // namespace askcount::app

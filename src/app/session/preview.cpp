@@ -1,0 +1,113 @@
+#include "app/session/preview.h"
+
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::app {
+namespace {
+
+QString of_total(const QString& what, size_t done, size_t total) {
+  return QString("%1: %2 of %3").arg(what).arg(done).arg(total);
+}
+
+}  // namespace
+
+Preview::Preview(Document& document, Frames& frames, Optics& optics, Levelling& levelling, CameraWay& way,
+                 Films& films, QObject* parent)
+    : QObject(parent), frames_(frames), optics_(optics), levelling_(levelling), way_(way), films_(films) {
+  connect(&document, &Document::changed, this, &Preview::follow);
+  connect(&frames, &Frames::changed, this, &Preview::follow);
+  connect(&optics, &Optics::changed, this, &Preview::follow);
+  connect(&levelling, &Levelling::changed, this, &Preview::follow);
+  connect(&levelling, &Levelling::looks_changed, this, &Preview::follow);
+  connect(&way, &CameraWay::changed, this, &Preview::follow);
+  connect(&way, &CameraWay::progressed, this, &Preview::filled);
+  connect(&films, &Films::changed, this, &Preview::follow);
+}
+
+void Preview::look(bool on) {
+  if (looking_ == on) return;
+  looking_ = on;
+  if (!on) {
+    small_.reset();
+    small_of_.reset();
+    now_.reset();
+  }
+  follow();
+}
+
+void Preview::read_anew() {
+  small_.reset();  // what is at hand is waited for: nothing of the old arrives
+  small_of_ = frames_.list();
+  through_ = optics_.source();
+  undone_ = optics_.undone();
+  measured_film_ = films_.wish_of(0).size;
+  preview::SmallFrames::Limits limits;
+  limits.film = measured_film_;
+  small_ = std::make_shared<preview::SmallFrames>(small_of_, through_, limits,
+                                                  [this, waiting = waiting_, of = small_of_] {
+                                                    if (waiting->exchange(true)) return;
+                                                    QMetaObject::invokeMethod(
+                                                        this,
+                                                        [this, waiting, of] {
+                                                          waiting->store(false);
+                                                          if (of == small_of_) arrived();
+                                                        },
+                                                        Qt::QueuedConnection);
+                                                  });
+}
+
+void Preview::arrived() {
+  if (!levelling_.evenness() && small_)
+    if (level::Luminances light = small_->luminances(); !light.empty())
+      levelling_.take_in(std::move(light), small_of_, measured_film_, undone_);
+  emit filled();
+}
+
+void Preview::follow() {
+  if (!looking_) return;
+  trouble_.clear();
+  if (!frames_.gathered() || frames_.list()->empty()) {
+    small_.reset();
+    small_of_.reset();
+    now_.reset();
+    emit changed();
+    return;
+  }
+  if (small_of_ != frames_.list() || through_ != optics_.source() ||
+      (!levelling_.evenness() && !(measured_film_ == films_.wish_of(0).size)))
+    read_anew();
+  const auto next = std::make_shared<PreviewOf>();
+  try {
+    next->order = films_.order_of(films_.at());
+    next->frames = small_of_;
+    next->frame = films_.frame_size();
+    if (next->order.steady != steady::Mode::None) way_.want(next->order.size.width);
+    next->steadied = render::known_steadied(next->order, next->frames->size(), next->frame);
+    // What cannot be is told here, and not by a thread that draws.
+    next->plan = std::make_unique<const render::FilmPlan>(next->order, next->frames->size(), next->frame,
+                                                          next->steadied);
+    now_ = next;
+  } catch (const Error& e) {
+    trouble_ = QString::fromUtf8(e.what());
+    now_.reset();
+  }
+  emit changed();
+}
+
+QString Preview::words() const {
+  if (!small_ || !now_) return {};
+  const preview::SmallFrames::Filled f = small_->filled();
+  QStringList words;
+  if (f.glanced < f.wanted && f.whole < f.wanted && f.glanced < f.whole + 1 && !f.resting)
+    words << of_total("a first look", f.glanced, f.wanted);
+  if (f.whole < f.wanted)
+    words << (f.resting ? QString("%1 of %2 frames fit into memory").arg(f.whole).arg(f.wanted)
+                        : of_total("sharp", f.whole, f.wanted) + " frames");
+  if (now_->order.corrections.empty()) words << "not levelled yet";
+  if (way_.measuring())
+    words << of_total("measuring the camera's movement", way_.job().done_count(), way_.job().total());
+  return words.join("; ");
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,66 @@
+// The film that is looked at as it will be: its frames in memory, and what it is drawn by.
+#pragma once
+
+#include <atomic>
+#include <memory>
+#include <QObject>
+
+#include "app/session/camera_way.h"
+#include "app/session/films.h"
+#include "preview/film_preview.h"
+
+namespace askcount::app {
+
+/// What a preview is drawn by; each is another than the one before.
+struct PreviewOf {
+  render::FilmOrder order;
+  source::Frames frames;
+  image::Size frame;                             ///< of the upright frames
+  std::unique_ptr<const render::FilmPlan> plan;  ///< of the film at its own size, by the order here
+  steady::Steadied steadied;
+};
+
+/// Reads nothing until somebody looks. Levelling and steadying are measured on the way where they are not
+/// known; until then frames are shown without, and words() says so.
+class Preview : public QObject {
+  Q_OBJECT
+ public:
+  Preview(Document& document, Frames& frames, Optics& optics, Levelling& levelling, CameraWay& way,
+          Films& films, QObject* parent = nullptr);
+
+  /// Somebody looks from now on, or no more: then memory is given back.
+  void look(bool on);
+  /// Null where there are no frames, or the take wishes for what cannot be; trouble() says why.
+  std::shared_ptr<const PreviewOf> now() const { return now_; }
+  std::shared_ptr<preview::SmallFrames> small() const { return small_; }
+  QString trouble() const { return trouble_; }
+  /// What is still missing: "reading: 120 of 300 frames", "measuring the camera's movement: 40 of 300"; empty
+  /// where nothing is.
+  QString words() const;
+
+ signals:
+  void changed();  ///< now() or small()
+  void filled();   ///< more frames are there
+
+ private:
+  void follow();
+  void read_anew();
+  void arrived();
+
+  Frames& frames_;
+  Optics& optics_;
+  Levelling& levelling_;
+  CameraWay& way_;
+  Films& films_;
+  bool looking_ = false;
+  std::shared_ptr<const PreviewOf> now_;
+  std::shared_ptr<preview::SmallFrames> small_;
+  source::Frames small_of_;
+  std::shared_ptr<const source::FrameSource> through_;
+  optics::Wish undone_;
+  image::Size measured_film_;
+  QString trouble_;
+  std::shared_ptr<std::atomic<bool>> waiting_ = std::make_shared<std::atomic<bool>>(false);
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,508 @@
+#include "app/stages/cut/film_lanes.h"
+
+#include <algorithm>
+#include <cmath>
+#include <QLineEdit>
+#include <QMouseEvent>
+#include <QPainter>
+
+#include "app/stages/level/film_axis.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "cut/anchors.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr const char* kTitles[] = {"Speed", "View", "Trail", "Still", "Fade", "Sound"};
+constexpr double kRuler = 20, kLeastLane = 15, kLane = 24;
+constexpr double kDragForAll = 120;  // pixels up or down that go through a lane's range
+constexpr int kCurve = 4;            // pixels from point to point of a lane's curve
+constexpr double kHold = 7;          // pixels from an anchor that take hold of it
+constexpr double kSpeedOctaves = 4;  // a lane's range of speeds, to either side of as shot
+constexpr double kNarrowest = 0.05;  // the narrowest view a lane shows
+constexpr size_t kLevels = 400;      // pieces of the sound
+
+double share_of_width(double width) {
+  return 1 - std::log(std::clamp(width, kNarrowest, 1.0)) / std::log(kNarrowest);
+}
+
+QString seconds(double s) {
+  return QString::fromStdString(format_number(s, s < 10 ? 1 : 0)) + " s";
+}
+
+}  // namespace
+
+FilmLanes::FilmLanes(Session& session, PreviewPlayer& player, QWidget* parent)
+    : QWidget(parent), session_(session), player_(player) {
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
+  setFocusPolicy(Qt::StrongFocus);
+  setObjectName("film lanes");
+  setAccessibleName("The film over its time: speed, view, trail, stillness, fades and sound");
+  connect(&player, &PreviewPlayer::moved, this, qOverload<>(&QWidget::update));
+  connect(&session.preview, &Preview::changed, this, [this] {
+    follow_sound();
+    update();
+  });
+  connect(&session.way, &CameraWay::changed, this, qOverload<>(&QWidget::update));
+}
+
+QSize FilmLanes::sizeHint() const {
+  return {900, static_cast<int>(kLane * int{kLanes} + kRuler)};
+}
+
+QSize FilmLanes::minimumSizeHint() const {
+  return {300, static_cast<int>(kLeastLane * int{kLanes} + kRuler)};
+}
+
+double FilmLanes::tick_s() const {
+  const auto of = session_.preview.now();
+  return of ? 1 / of->order.fps.value() : 0.04;
+}
+
+double FilmLanes::length_s() const {
+  const auto of = session_.preview.now();
+  return of ? static_cast<double>(of->plan->timeline().frames()) * tick_s() : 0;
+}
+
+double FilmLanes::now_s() const {
+  return static_cast<double>(player_.frame()) * tick_s();
+}
+
+QRectF FilmLanes::lane_rect(int lane) const {
+  const double height = (this->height() - kRuler) / int{kLanes};
+  return {kAxisLeft, lane * height, width() - kAxisLeft - kAxisRight, height - 2};
+}
+
+double FilmLanes::x_of(double film_s) const {
+  return kAxisLeft + film_s / std::max(1e-6, length_s()) * (width() - kAxisLeft - kAxisRight);
+}
+
+double FilmLanes::s_at(double x) const {
+  return std::clamp((x - kAxisLeft) / (width() - kAxisLeft - kAxisRight), 0.0, 1.0) * length_s();
+}
+
+int FilmLanes::lane_at(double y) const {
+  const double height = (this->height() - kRuler) / int{kLanes};
+  return y < 0 || y >= this->height() - kRuler ? -1 : static_cast<int>(y / height);
+}
+
+double FilmLanes::share_at(int lane, double film_s) const {
+  const take::FilmWish& film = session_.films.wish();
+  const auto of = session_.preview.now();
+  switch (lane) {
+    case Speed:
+      return std::clamp((std::log2(cut::Timeline::speed_at(film.choice.speed, film_s)) + kSpeedOctaves) /
+                            (2 * kSpeedOctaves),
+                        0.0, 1.0);
+    case View:
+      return of ? share_of_width(cut::view_at(film.views, film_s, of->frame, film.size).width) : 1;
+    case Trail:
+      if (film.choice.bright != 0) return 1;
+      return static_cast<double>(film.choice.trail - 1) / static_cast<double>(cut::kLongestTrail - 1);
+    case Fade: {
+      double fade = 1;
+      if (film.fade_in_s > 0) fade = std::min(fade, film_s / film.fade_in_s);
+      if (film.fade_out_s > 0) fade = std::min(fade, (length_s() - film_s) / film.fade_out_s);
+      return std::clamp(fade, 0.0, 1.0);
+    }
+    default:
+      return 0;
+  }
+}
+
+double FilmLanes::value_now(int lane) const {
+  const take::FilmWish& film = session_.films.wish();
+  const auto of = session_.preview.now();
+  if (lane == Speed) return cut::Timeline::speed_at(film.choice.speed, now_s());
+  if (lane == View) return of ? 100 * cut::view_at(film.views, now_s(), of->frame, film.size).width : 100;
+  if (lane == Trail) return static_cast<double>(film.choice.trail);
+  return now_s() < length_s() / 2 ? film.fade_in_s : film.fade_out_s;
+}
+
+QString FilmLanes::words_of(int lane) const {
+  const take::FilmWish& film = session_.films.wish();
+  switch (lane) {
+    case Speed: {
+      const double times = value_now(Speed);
+      return times == 1 ? QString("as shot")
+                        : QString::fromUtf8("× ") + QString::fromStdString(format_number(times, 2));
+    }
+    case View:
+      return QString("%1 % of the width").arg(QString::fromStdString(format_number(value_now(View), 0)));
+    case Trail:
+      if (film.choice.bright != 0) return "what is brightest stays";
+      return film.choice.trail == 1 ? QString("as shot")
+                                    : QString::fromStdString(counted(film.choice.trail, "frame"));
+    case Still: {
+      const auto of = session_.preview.now();
+      if (film.steady == steady::Mode::None) return "as the camera stood";
+      if (!of || of->steadied.corrections.empty()) return "being measured";
+      return QString("%1 px left of %2")
+          .arg(QString::fromStdString(format_number(of->steadied.jitter_after * of->frame.width, 2)),
+               QString::fromStdString(format_number(of->steadied.jitter_before * of->frame.width, 2)));
+    }
+    case Fade:
+      if (film.fade_in_s == 0 && film.fade_out_s == 0) return "none";
+      return QString("in %1, out %2").arg(seconds(film.fade_in_s), seconds(film.fade_out_s));
+    default:
+      return film.sound.empty()
+                 ? QString("none")
+                 : QString::fromStdString(std::filesystem::path(film.sound).filename().string());
+  }
+}
+
+std::vector<double> FilmLanes::anchor_times(int lane) const {
+  std::vector<double> times;
+  if (lane == Speed)
+    for (const cut::SpeedAnchor& a : session_.films.wish().choice.speed) times.push_back(a.at_s);
+  if (lane == View)
+    for (const cut::ViewAnchor& a : session_.films.wish().views) times.push_back(a.at_s);
+  return times;
+}
+
+int FilmLanes::anchor_at(int lane, double x) const {
+  const std::vector<double> times = anchor_times(lane);
+  int nearest = -1;
+  for (size_t n = 0; n < times.size(); ++n)
+    if (std::abs(x_of(times[n]) - x) < kHold &&
+        (nearest < 0 ||
+         std::abs(x_of(times[n]) - x) < std::abs(x_of(times[static_cast<size_t>(nearest)]) - x)))
+      nearest = static_cast<int>(n);
+  return nearest;
+}
+
+void FilmLanes::move_anchor(int lane, int which, double film_s) {
+  const double apart = 2 * session_.films.tolerance_s();
+  session_.films.edit(
+      [&](take::FilmWish& film) {
+        if (lane == Speed) cut::move_anchor(film.choice.speed, static_cast<size_t>(which), film_s, apart);
+        if (lane == View) cut::move_anchor(film.views, static_cast<size_t>(which), film_s, apart);
+      },
+      "anchor drag");
+}
+
+void FilmLanes::remove_anchor() {
+  session_.films.edit([&](take::FilmWish& film) {
+    const double tolerance = session_.films.tolerance_s();
+    if (chosen_ == Speed) cut::remove_anchor(film.choice.speed, now_s(), tolerance);
+    if (chosen_ == View) cut::remove_anchor(film.views, now_s(), tolerance);
+    if (chosen_ == Trail) film.choice.trail = 1, film.choice.bright = 0;
+    if (chosen_ == Fade) film.fade_in_s = film.fade_out_s = 0;
+    if (chosen_ == Sound) film.sound.clear();
+  });
+}
+
+void FilmLanes::set_value(int lane, double value, const QString& drag) {
+  const auto of = session_.preview.now();
+  if (!of) return;
+  try {
+    if (lane == Speed) session_.films.set_speed(now_s(), value, drag);
+    if (lane == View) {
+      cut::View view = cut::view_at(session_.films.wish().views, now_s(), of->frame, of->order.size);
+      view.width = value / 100;
+      session_.films.set_view(now_s(), view, drag);
+    }
+    if (lane == Trail)
+      session_.films.edit(
+          [&](take::FilmWish& film) {
+            film.choice.bright = 0;
+            film.choice.trail = std::clamp<long long>(std::llround(value), 1, cut::kLongestTrail);
+          },
+          drag);
+    if (lane == Fade) {
+      const bool in = now_s() < length_s() / 2;
+      const double fade = std::clamp(value, 0.0, std::min(60.0, length_s()));
+      session_.films.edit([&](take::FilmWish& film) { (in ? film.fade_in_s : film.fade_out_s) = fade; },
+                          drag);
+    }
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void FilmLanes::set_share(int lane, double share, const QString& drag) {
+  share = std::clamp(share, 0.0, 1.0);
+  if (lane == Speed) {
+    double times = std::exp2(share * 2 * kSpeedOctaves - kSpeedOctaves);
+    if (std::abs(std::log2(times)) < 0.06) times = 1;  // as shot is easily met
+    set_value(lane, std::round(times * 100) / 100, drag);
+  }
+  if (lane == View) set_value(lane, std::round(100 * std::pow(kNarrowest, 1 - share)), drag);
+  if (lane == Trail) set_value(lane, 1 + share * static_cast<double>(cut::kLongestTrail - 1), drag);
+}
+
+void FilmLanes::step(int lane, int steps) {
+  const double now = value_now(lane);
+  const QString drag = QString("lane key %1").arg(lane);
+  if (lane == Speed) set_value(lane, std::round(now * std::exp2(steps / 4.0) * 100) / 100, drag);
+  if (lane == View) set_value(lane, std::round(now) + steps, drag);
+  if (lane == Trail) set_value(lane, now + steps, drag);
+  if (lane == Fade) set_value(lane, now + 0.1 * steps, drag);
+}
+
+void FilmLanes::draw_lane(QPainter& p, int lane) const {
+  const Colours& c = colours();
+  const QRectF place = lane_rect(lane);
+  p.fillRect(place, c.card);
+  p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
+  p.setPen(c.ink);
+  p.drawText(QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
+             kTitles[lane]);
+  if (length_s() <= 0) return;
+  const auto y_of = [&](double share) { return place.bottom() - 2 - share * (place.height() - 4); };
+  if (lane == Still) {
+    draw_still(p, place);
+  } else if (lane == Sound) {
+    draw_sound(p, place);
+  } else {
+    QPolygonF curve;
+    for (double x = place.left(); x < place.right() + kCurve; x += kCurve) {
+      const double at = std::min(x, place.right());
+      curve << QPointF(at, y_of(share_at(lane, s_at(at))));
+    }
+    p.setPen(QPen(c.film, 1.4));
+    p.drawPolyline(curve);
+    for (const double at : anchor_times(lane)) {
+      const bool here = std::abs(at - now_s()) < session_.films.tolerance_s();
+      p.fillRect(QRectF(std::min(x_of(at), place.right()) - 3.5, y_of(share_at(lane, at)) - 3.5, 7, 7),
+                 here ? c.here : c.ink);
+    }
+  }
+  p.setFont(figure_font(8.5));
+  const QString words = words_of(lane);
+  const double w = p.fontMetrics().horizontalAdvance(words) + 4, here = x_of(now_s());
+  const bool left = here + 10 + w > place.right();
+  const QRectF box(left ? here - 10 - w : here + 10, place.top(), w, place.height());
+  p.fillRect(box.adjusted(-3, 1, 3, -1), c.card);  // the curve does not run through the figure
+  p.setPen(words == "as shot" || words == "none" || words == "as the camera stood" ? c.muted : c.film);
+  p.drawText(box, Qt::AlignVCenter | (left ? Qt::AlignRight : Qt::AlignLeft), words);
+}
+
+/// How far the picture's middle jumps from frame to frame: as shot, and as the film has it.
+void FilmLanes::draw_still(QPainter& p, const QRectF& place) const {
+  const Colours& c = colours();
+  const auto& path = session_.way.path();
+  const auto of = session_.preview.now();
+  if (!path || !of) return;
+  const cut::Timeline& timeline = of->plan->timeline();
+  const auto steps = [&](const auto& pose_of) {
+    std::vector<double> out(timeline.frames(), 0);
+    for (size_t n = 1; n < out.size(); ++n) {
+      const auto a = static_cast<size_t>(timeline.take_place(n - 1)),
+                 b = static_cast<size_t>(timeline.take_place(n));
+      const steady::Pose from = pose_of(a), to = pose_of(b);
+      out[n] = std::hypot(to.dx - from.dx, to.dy - from.dy);
+    }
+    return out;
+  };
+  const auto shot = steps([&](size_t n) { return (*path)[n]; });
+  double most = 1.0 / of->frame.width;
+  for (const double s : shot) most = std::max(most, s);
+  const auto draw = [&](const std::vector<double>& of_frames, const QColor& colour) {
+    QPolygonF curve;
+    for (size_t n = 0; n < of_frames.size(); ++n)
+      curve << QPointF(x_of(static_cast<double>(n) * tick_s()),
+                       place.bottom() - 2 - of_frames[n] / most * (place.height() - 4));
+    p.setPen(QPen(colour, 1));
+    p.drawPolyline(curve);
+  };
+  draw(shot, c.muted);
+  const auto& corrections = of->steadied.corrections;
+  if (corrections.size() != path->size()) return;
+  draw(steps([&](size_t n) {
+         steady::Pose left = (*path)[n];
+         left.dx -= corrections[n].dx, left.dy -= corrections[n].dy;
+         return left;
+       }),
+       c.film);
+}
+
+void FilmLanes::draw_sound(QPainter& p, const QRectF& place) const {
+  if (levels_.empty() || session_.films.wish().sound.empty()) return;
+  p.setPen(QPen(colours().film, 1));
+  const float most = std::max(1e-4F, *std::max_element(levels_.begin(), levels_.end()));
+  for (size_t n = 0; n < levels_.size(); ++n) {
+    const double x =
+        place.left() + (static_cast<double>(n) + 0.5) / static_cast<double>(levels_.size()) * place.width();
+    const double half = static_cast<double>(levels_[n] / most) * (place.height() / 2 - 2);
+    p.drawLine(QPointF(x, place.center().y() - half), QPointF(x, place.center().y() + half));
+  }
+}
+
+void FilmLanes::draw_ruler(QPainter& p) const {
+  const Colours& c = colours();
+  const double length = length_s(), top = height() - kRuler;
+  if (length <= 0) return;
+  p.setFont(figure_font(8.5));
+  p.setPen(c.film);
+  double step = 0.1;
+  for (const double s :
+       {0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 30.0, 60.0, 120.0, 300.0, 600.0, 1800.0, 3600.0}) {
+    step = s;
+    if (x_of(s) - x_of(0) > 64) break;
+  }
+  for (double at = 0; at <= length + 1e-6; at += step) {
+    const double x = x_of(at);
+    const QRectF box(x - 40, top + 2, 80, kRuler - 2);
+    if (box.center().x() + 18 > width()) break;
+    p.drawLine(QPointF(x, top - 1), QPointF(x, top + 3));
+    p.drawText(box, Qt::AlignCenter, QString::fromStdString(format_number(at, step < 1 ? 1 : 0)) + " s");
+  }
+}
+
+void FilmLanes::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  for (int lane = 0; lane < kLanes; ++lane) draw_lane(p, lane);
+  if (length_s() <= 0) return;
+  draw_ruler(p);
+  const double here = x_of(now_s());
+  p.setPen(QPen(colours().here, 2));
+  p.drawLine(QPointF(here, 0), QPointF(here, height() - kRuler));
+}
+
+void FilmLanes::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton || length_s() <= 0) return;
+  from_ = event->position();
+  dragged_ = lane_at(from_.y());
+  if (dragged_ >= 0) chosen_ = dragged_;
+  anchor_ = dragged_ >= 0 ? anchor_at(dragged_, from_.x()) : -1;
+  drag_ = Drag::Begun;
+  const double at = anchor_ >= 0 ? anchor_times(dragged_)[static_cast<size_t>(anchor_)] : s_at(from_.x());
+  if (dragged_ != Fade) player_.seek(std::llround(at / tick_s()));
+  player_.pause();
+  from_share_ = dragged_ >= 0 ? share_at(dragged_, now_s()) : 0;
+  update();
+}
+
+void FilmLanes::mouseMoveEvent(QMouseEvent* event) {
+  if (drag_ == Drag::None || !(event->buttons() & Qt::LeftButton)) return;
+  const QPointF by = event->position() - from_;
+  if (drag_ == Drag::Begun) {
+    if (by.manhattanLength() < 4) return;
+    const bool across = std::abs(by.x()) >= std::abs(by.y());
+    const bool has_value = dragged_ == Speed || dragged_ == View || dragged_ == Trail;
+    if (dragged_ == Fade && across)
+      drag_ = s_at(from_.x()) < length_s() / 2 ? Drag::FadeIn : Drag::FadeOut;
+    else if (anchor_ >= 0 && across)
+      drag_ = Drag::Time;
+    else
+      drag_ = has_value && !across ? Drag::Value : Drag::Scrub;
+  }
+  const double at = s_at(event->position().x());
+  switch (drag_) {
+    case Drag::Scrub:
+      player_.seek(std::llround(at / tick_s()));
+      break;
+    case Drag::Value:
+      set_share(dragged_, from_share_ - by.y() / kDragForAll, QString("lane drag %1").arg(dragged_));
+      break;
+    case Drag::Time:
+      move_anchor(dragged_, anchor_, at);
+      player_.seek(std::llround(anchor_times(dragged_)[static_cast<size_t>(anchor_)] / tick_s()));
+      break;
+    case Drag::FadeIn:
+    case Drag::FadeOut: {
+      const double fade = std::round((drag_ == Drag::FadeIn ? at : length_s() - at) * 10) / 10;
+      session_.films.edit(
+          [&](take::FilmWish& film) {
+            (drag_ == Drag::FadeIn ? film.fade_in_s : film.fade_out_s) = std::clamp(fade, 0.0, 60.0);
+          },
+          "fade drag");
+      break;
+    }
+    default:
+      break;
+  }
+}
+
+void FilmLanes::mouseReleaseEvent(QMouseEvent*) {
+  drag_ = Drag::None;
+  session_.document.end_drag();
+}
+
+void FilmLanes::mouseDoubleClickEvent(QMouseEvent* event) {
+  if (const int lane = lane_at(event->position().y()); lane >= 0) type(lane);
+}
+
+void FilmLanes::keyPressEvent(QKeyEvent* event) {
+  switch (event->key()) {
+    case Qt::Key_Up:
+    case Qt::Key_Down:
+      chosen_ = std::clamp(chosen_ + (event->key() == Qt::Key_Down ? 1 : -1), 0, kLanes - 1);
+      update();
+      return;
+    case Qt::Key_Left:
+    case Qt::Key_Right:
+      player_.seek(player_.frame() + (event->key() == Qt::Key_Right ? 1 : -1));
+      return;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+      return step(chosen_, 1);
+    case Qt::Key_Minus:
+      return step(chosen_, -1);
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+      return type(chosen_);
+    case Qt::Key_Delete:
+      return remove_anchor();
+    default:
+      QWidget::keyPressEvent(event);
+  }
+}
+
+void FilmLanes::type(int lane) {
+  if (length_s() <= 0 || lane == Still || lane == Sound) return;
+  chosen_ = lane;
+  auto* editor = new QLineEdit(this);
+  editor->setObjectName("typed");
+  editor->setFont(figure_font(9.5));
+  editor->setText(QString::fromStdString(format_number(value_now(lane), 2)));
+  const QRectF place = lane_rect(lane);
+  const double x = std::min(x_of(now_s()) + 8, place.right() - 112);
+  editor->setGeometry(static_cast<int>(x), static_cast<int>(place.center().y()) - 12, 110, 24);
+  editor->selectAll();
+  editor->show();
+  editor->setFocus();
+  connect(editor, &QLineEdit::editingFinished, editor, [this, editor, lane] {
+    const std::string text = editor->text().trimmed().toStdString();
+    editor->deleteLater();
+    editor->disconnect(this);
+    editor->blockSignals(true);
+    setFocus();
+    constexpr double kLeast[] = {cut::kSlowest, 1, 1, 0, 0, 0};
+    constexpr double kMost[] = {cut::kFastest, 100, static_cast<double>(cut::kLongestTrail), 0, 60, 0};
+    try {
+      set_value(lane, number_in(text, kLeast[lane], kMost[lane], kTitles[lane]), {});
+    } catch (const Error& e) {
+      emit session_.trouble(QString::fromUtf8(e.what()));
+    }
+  });
+}
+
+/// Reads how loud the sound is, beside the window.
+void FilmLanes::follow_sound() {
+  const auto of = session_.preview.now();
+  const film::Sound sound = of ? of->order.extras.sound : film::Sound{};
+  const double length = length_s();
+  if (sound == levels_of_ && length == levels_length_) return;
+  listening_.disown();
+  levels_.clear();
+  levels_of_ = sound;
+  levels_length_ = length;
+  if (sound.file.empty() || length <= 0) return;
+  const auto found = std::make_shared<std::vector<float>>();
+  listening_.start(
+      {"Listening",
+       [found, sound, length](const Work&) { *found = film::sound_levels(sound, length, kLevels); },
+       [this, found] {
+         levels_ = std::move(*found);
+         update();
+       },
+       {}});
+}
+
+}  // namespace askcount::app

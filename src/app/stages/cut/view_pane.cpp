@@ -1,0 +1,255 @@
+#include "app/stages/cut/view_pane.h"
+
+#include <algorithm>
+#include <cmath>
+#include <QLineF>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+
+#include "app/style/style.h"
+#include "app/widgets/image.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "cut/anchors.h"
+#include "render/drawing.h"
+
+namespace askcount::app {
+namespace {
+
+constexpr double kCorner = 12;  // pixels around a corner that take hold of it
+constexpr double kStep = 0.01, kFineStep = 0.002, kWider = 1.03, kFineWider = 1.005;
+constexpr double kTurn = 0.5, kFineTurn = 0.1, kMostTurn = 45;  // degrees
+constexpr int kWhilePlaying = 6;                                // pictures of the film for one here
+
+}  // namespace
+
+ViewPane::ViewPane(Session& session, PreviewPlayer& player, QWidget* parent)
+    : PictureView(parent), session_(session), player_(player) {
+  setFocusPolicy(Qt::StrongFocus);
+  setObjectName("view");
+  setAccessibleName("The part of the frame that the film shows");
+  setToolTip("Drag to move the view, at a corner to make it wider, with the right button to turn it");
+  connect(&player, &PreviewPlayer::moved, this, &ViewPane::show_frame);
+  connect(&session.preview, &Preview::filled, this, [this] {
+    if (!drawn_whole_) show_frame();
+  });
+  connect(&session.preview, &Preview::changed, this, [this] {
+    drawn_ = -1;
+    show_frame();
+  });
+}
+
+double ViewPane::now_s() const {
+  const auto of = session_.preview.now();
+  return of ? static_cast<double>(player_.frame()) / of->order.fps.value() : 0;
+}
+
+std::optional<cut::View> ViewPane::view() const {
+  const auto of = session_.preview.now();
+  if (!of) return {};
+  return cut::view_at(of->order.views, now_s(), of->frame, of->order.size);
+}
+
+/// The whole frame, levelled, with the film's look.
+void ViewPane::show_frame() {
+  update();
+  const auto of = session_.preview.now();
+  const auto small = session_.preview.small();
+  if (!of || !small) {
+    drawn_ = -1;
+    set({}, " ");
+    return;
+  }
+  const auto film_frame = static_cast<size_t>(player_.frame());
+  if (film_frame >= of->plan->timeline().frames()) return;
+  const long long frame = session_.films.take_frame(player_.frame());
+  if (frame == drawn_ && drawn_whole_) return;
+  if (player_.playing() && player_.frame() % kWhilePlaying != 0) return;
+  const auto n = static_cast<size_t>(frame);
+  const auto decoded = small->at(n);
+  if (!decoded) return;
+  drawn_ = frame;
+  drawn_whole_ = small->known(n) == preview::Known::Whole;
+  render::FramePlan plan = of->plan->layer_plan(film_frame, static_cast<double>(frame), n, decoded->full);
+  plan.map = cut::film_to_frame({}, of->frame, of->frame);
+  plan.film = plan.frame_size = of->frame;
+  plan.fade = 1;
+  if (!of->order.corrections.empty()) plan.correction = of->order.corrections[n];
+  set(image_of(render::developed(*decoded->shown, plan, {width(), height()})));
+}
+
+QPolygonF ViewPane::corners_through(const image::Affine& film_to_frame) const {
+  const auto of = session_.preview.now();
+  const QRectF room = picture_rect();
+  const image::Size film = of->order.size;
+  QPolygonF corners;
+  for (const auto& [x, y] : {std::pair{0, 0}, {film.width, 0}, {film.width, film.height}, {0, film.height}}) {
+    const auto [at_x, at_y] = film_to_frame(x, y);
+    corners << QPointF(room.left() + at_x / of->frame.width * room.width(),
+                       room.top() + at_y / of->frame.height * room.height());
+  }
+  return corners;
+}
+
+QPolygonF ViewPane::outline_of(const cut::View& view) const {
+  const auto of = session_.preview.now();
+  return corners_through(cut::film_to_frame(view, of->frame, of->order.size));
+}
+
+QPolygonF ViewPane::outline() const {
+  const auto of = session_.preview.now();
+  const auto film_frame = static_cast<size_t>(player_.frame());
+  if (!of || film_frame >= of->plan->timeline().frames()) return {};
+  const render::FramePlan plan = of->plan->layer_plan(
+      film_frame, 0, static_cast<size_t>(session_.films.take_frame(player_.frame())), of->frame);
+  return plan.map ? corners_through(*plan.map) : outline_of(*view());
+}
+
+void ViewPane::paintEvent(QPaintEvent* event) {
+  PictureView::paintEvent(event);
+  const auto of = session_.preview.now();
+  const auto now = view();
+  if (!now || drawn_ < 0) return;
+  const Colours& c = colours();
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  p.setFont(word_font(8.5));
+  const QPolygonF shown = outline();
+  // What is not seen is darker.
+  QPainterPath around, inside;
+  around.addRect(picture_rect());
+  inside.addPolygon(shown);
+  inside.closeSubpath();
+  p.fillPath(around.subtracted(inside), QColor(0, 0, 0, 90));
+  const auto tag = [&](const QPolygonF& at, const QString& word, const QColor& colour, Qt::PenStyle style) {
+    p.setPen(QPen(colour, style == Qt::SolidLine ? 2 : 1.2, style));
+    p.drawPolygon(at);
+    p.drawText(at.boundingRect().adjusted(6, 3, -4, -4), Qt::AlignLeft | Qt::AlignTop, word);
+  };
+  const auto& anchors = of->order.views;
+  if (anchors.size() > 1) {
+    tag(outline_of(anchors.front().view), "first", c.film, Qt::DashLine);
+    tag(outline_of(anchors.back().view), "last", c.film, Qt::DotLine);
+  }
+  tag(shown, anchors.size() > 1 ? "now" : "", c.here, Qt::SolidLine);
+  p.setPen(Qt::NoPen);
+  p.setBrush(c.here);
+  for (const QPointF& corner : shown) p.drawRect(QRectF(corner.x() - 3, corner.y() - 3, 6, 6));
+  if (hasFocus()) {
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(c.here, 1, Qt::DotLine));
+    p.drawRect(QRectF(picture_rect()).adjusted(0.5, 0.5, -1, -1));
+  }
+}
+
+/// Makes the view of this moment another, as far as it lies in the frame.
+void ViewPane::change(cut::View view, const QString& drag) {
+  view.turn_deg = std::clamp(view.turn_deg, -kMostTurn, kMostTurn);
+  try {
+    session_.films.set_view(now_s(), view, drag);
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+ViewPane::Drag ViewPane::drag_at(const QPointF& place) const {
+  const QPolygonF corners = outline();
+  for (const QPointF& corner : corners)
+    if (QLineF(corner, place).length() < kCorner) return Drag::Widen;
+  return corners.containsPoint(place, Qt::OddEvenFill) ? Drag::Move : Drag::None;
+}
+
+void ViewPane::mousePressEvent(QMouseEvent* event) {
+  const auto now = view();
+  if (!now) return;
+  player_.pause();
+  drag_ = event->button() == Qt::RightButton ? Drag::Turn : drag_at(event->position());
+  from_ = event->position();
+  began_ = *view();
+}
+
+void ViewPane::mouseMoveEvent(QMouseEvent* event) {
+  if (drag_ == Drag::None || !session_.preview.now()) return;
+  const QRectF room = picture_rect();
+  const QPointF by = event->position() - from_;
+  cut::View next = began_;
+  const QPointF middle(room.left() + began_.x * room.width(), room.top() + began_.y * room.height());
+  if (drag_ == Drag::Move) {
+    next.x += by.x() / room.width();
+    next.y += by.y() / room.height();
+  } else if (drag_ == Drag::Widen) {
+    const double before = std::max(4.0, QLineF(middle, from_).length());
+    next.width *= QLineF(middle, event->position()).length() / before;
+  } else {
+    const double turned = QLineF(middle, from_).angleTo(QLineF(middle, event->position()));
+    next.turn_deg += -(turned > 180 ? turned - 360 : turned);
+  }
+  change(next, "view drag");
+}
+
+void ViewPane::mouseReleaseEvent(QMouseEvent*) {
+  drag_ = Drag::None;
+  session_.document.end_drag();
+}
+
+void ViewPane::wheelEvent(QWheelEvent* event) {
+  const auto now = view();
+  const int steps = event->angleDelta().y() / 120;
+  if (!now || steps == 0) return;
+  cut::View next = *now;
+  next.width *= std::pow(kWider, -steps);
+  change(next, "view wheel");
+}
+
+void ViewPane::keyPressEvent(QKeyEvent* event) {
+  const auto of = session_.preview.now();
+  const auto now = view();
+  if (!of || !now) return PictureView::keyPressEvent(event);
+  const bool fine = event->modifiers() & Qt::ShiftModifier;
+  const double step = fine ? kFineStep : kStep, wider = fine ? kFineWider : kWider,
+               turn = fine ? kFineTurn : kTurn;
+  cut::View next = *now;
+  switch (event->key()) {
+    case Qt::Key_Left:
+      next.x -= step;
+      break;
+    case Qt::Key_Right:
+      next.x += step;
+      break;
+    case Qt::Key_Up:
+      next.y -= step;
+      break;
+    case Qt::Key_Down:
+      next.y += step;
+      break;
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+      next.width *= wider;
+      break;
+    case Qt::Key_Minus:
+    case Qt::Key_Underscore:
+      next.width /= wider;
+      break;
+    case Qt::Key_BracketLeft:
+      next.turn_deg -= turn;
+      break;
+    case Qt::Key_BracketRight:
+      next.turn_deg += turn;
+      break;
+    case Qt::Key_Delete:
+      session_.films.edit([&](take::FilmWish& film) {
+        cut::remove_anchor(film.views, now_s(), session_.films.tolerance_s());
+      });
+      return;
+    case Qt::Key_Backspace:
+      session_.films.edit([](take::FilmWish& film) { film.views.clear(); });
+      return;
+    default:
+      PictureView::keyPressEvent(event);
+      return;
+  }
+  change(next, "view key");
+}
+
+}  // namespace askcount::app
