@@ -3,6 +3,7 @@
 #include <cmath>
 #include <filesystem>
 #include <memory>
+#include <numeric>
 
 #include "advice/film_advice.h"
 #include "base/error.h"
@@ -15,8 +16,10 @@
 #include "gather/gather.h"
 #include "gathering.h"
 #include "orders/film.h"
+#include "orders/film_finish.h"
+#include "preview/film_preview.h"
 #include "progress_line.h"
-#include "render/check.h"
+#include "render/estimate.h"
 #include "stop.h"
 #include "take/take.h"
 
@@ -24,22 +27,7 @@ namespace askcount::cli {
 
 Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& film) {
   Answer answer;
-  answer.json = {{"film", film.string()},
-                 {"frames", o.facts.frames},
-                 {"duration_s", rounded(o.facts.duration_s, 4)},
-                 {"size", fmt::format("{}x{}", o.facts.size.width, o.facts.size.height)},
-                 {"codec", o.facts.codec},
-                 {"fps", rounded(o.facts.fps.value(), 6)},
-                 {"seconds_taken", rounded(o.seconds_taken, 2)},
-                 {"unreadable", o.unreadable},
-                 {"made", o.made},
-                 {"stood_in", o.unreadable.size()},
-                 {"stood_in_share", rounded(o.stood_in_share(), 4)}};
-  if (o.steadied)
-    answer.json["steadied"] = {{"jitter_before", rounded(o.steadied->jitter_before, 3)},
-                               {"jitter_after", rounded(o.steadied->jitter_after, 3)},
-                               {"edge", rounded(o.steadied->edge, 4)}};
-  if (o.facts.sound_s > 0) answer.json["sound_s"] = rounded(o.facts.sound_s, 2);
+  answer.json = orders::film_json(o, film);
   answer.words =
       fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(), counted(o.facts.frames, "frame"),
                   format_length(o.facts.duration_s), frame_rate_words(o.facts.fps), o.facts.size.width,
@@ -74,62 +62,85 @@ struct Asked : GatheringAsked {
   FilmAsked film;
   std::vector<std::string> more;  // --film
   std::string look;
-  bool as_shot = false, force = false;
+  bool as_shot = false, force = false, estimate = false;
 };
 
-/// What a film was found to be, beside it.
-void write_report(const std::filesystem::path& film, const Json& json, bool force) {
-  std::filesystem::path file = film;
-  file += ".json";
-  write_file_atomically({file, FileKind::Record, {{}, force}}, json.dump(2) + "\n");
-}
-
-develop::Format format_of(const std::filesystem::path& file, const char* option) {
-  const std::string ending = lowered(file.extension().string());
-  if (ending == ".png") return develop::Format::Png16;
-  if (ending == ".tif" || ending == ".tiff") return develop::Format::Tiff16;
-  if (ending == ".jpg" || ending == ".jpeg") return develop::Format::Jpeg;
-  throw bad_input(fmt::format("{} {} is no kind of picture that is written.", option, file.string()),
-                  "End its name in .png, .tif or .jpg.");
-}
-
-void write_poster(const std::filesystem::path& film, const FilmAsked& asked) {
-  const auto [file, at] = file_at(asked.poster, "--poster");
-  film::FilmReader reader(film);
-  reader.seek(std::llround(at * reader.fps().value()));
-  auto picture = reader.next();
-  if (!picture)
-    throw bad_input(fmt::format("--poster {} is after the end of the film.", asked.poster),
-                    "Name an earlier time.");
-  image::Coded16 fine(picture->size);
-  for (size_t i = 0; i < fine.rgb.size(); ++i)
-    fine.rgb[i] = static_cast<std::uint16_t>(picture->rgb[i] * 257);
-  develop::write_picture(fine, format_of(file, "--poster"), 95, {}, file);
-}
-
-/// Decodes a film that was made: what is not as it was ordered is among the findings.
-void check_made(const render::FilmOrder& order, const source::Frames& frames, Answer& answer,
-                Findings& findings) {
+orders::Finished finish_shown(const render::FilmOrder& order, size_t take_frames,
+                              const render::FilmOutcome& outcome, const orders::BesideFilm& beside) {
   ProgressLine line("Checking");
-  const render::FilmCheck check = render::check_film(
-      order.output, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-  const cut::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps);
-  const bool repeats = order.choice.between == cut::Between::Repeat;
-  std::vector<bool> still(timeline.frames(), false);
-  for (size_t n = 1; n < timeline.frames(); ++n) {
-    const double before = timeline.place(n - 1), place = timeline.place(n);
-    still[n] = place == before || (repeats && std::floor(place) == std::floor(before));
+  return orders::finish_film(order, take_frames, outcome, beside,
+                             {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+}
+
+/// "310 MB", "4.2 MB", "90 kB".
+std::string size_words(double bytes) {
+  if (bytes >= 1e7) return fmt::format("{} MB", format_number(bytes / 1e6, 0));
+  if (bytes >= 1e6) return fmt::format("{} MB", format_number(bytes / 1e6, 1));
+  return fmt::format("{} kB", format_number(bytes / 1e3, 0));
+}
+
+/// What films would take; nothing is made.
+Answer estimate_shown(const source::Frames& frames, const source::FrameSource& source,
+                      const std::vector<render::FilmOrder>& orders) {
+  ProgressLine line("Sampling");
+  const render::Estimate e = render::estimate(
+      frames, source, orders, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  Answer answer;
+  Json films = Json::array();
+  double all = 0;
+  for (size_t n = 0; n < orders.size(); ++n) {
+    films.push_back({{"film", orders[n].output.string()}, {"bytes", std::llround(e.bytes[n])}});
+    answer.words += fmt::format("{}: about {}.\n", orders[n].output.string(), size_words(e.bytes[n]));
+    all += e.bytes[n];
   }
-  Findings found = render::judge(check, order, still);
-  answer.json["bytes"] = check.bytes;
-  answer.json["checked"] = {
-      {"decoded", check.decoded},
-      {"black", check.black},
-      {"repeated", check.repeated},
-      {"flicker", {rounded(check.flicker[0], 5), rounded(check.flicker[1], 5), rounded(check.flicker[2], 5)}},
-      {"sound_s", rounded(check.facts.sound_s, 2)}};
-  answer.json["check_findings"] = to_json(found);
-  findings.insert(findings.end(), found.begin(), found.end());
+  answer.json["estimate"] = {
+      {"bytes", std::llround(all)}, {"seconds", rounded(e.seconds, 1)}, {"films", films}};
+  answer.words += fmt::format("About {} to make.\n", format_length(e.seconds, e.seconds < 10 ? 1 : 0));
+  return answer;
+}
+
+/// What a single picture cannot find out on the way: the gains of all frames, and the camera's path.
+void measure_first(render::FilmOrder& order, const source::Frames& frames,
+                   const source::FrameSource& source) {
+  ProgressLine line("Measuring");
+  const Work work{[&](size_t done, size_t total) { line.show(done, total); }, stop_token()};
+  if (render::levels_on_the_way(order)) {
+    order.corrections =
+        level::even_out(frames,
+                        level::measure(frames, source, order.views.empty() ? order.size : image::Size{},
+                                       level::MeasuredFrom::Frames, work),
+                        order.smoothing)
+            .corrections;
+    if (!order.views.empty()) order.corrected_part = image::RectF{};
+  }
+  if (order.steady == steady::Mode::None) return;
+  std::vector<size_t> all(frames->size());
+  std::iota(all.begin(), all.end(), size_t{0});
+  order.path = steady::measure_path(frames, all, source, order.size.width, work);
+}
+
+/// A film's picture at a moment as it will be, drawn without making it.
+void write_glimpse(const FilmAsked& asked, const render::FilmOrder& order, const source::Frames& frames,
+                   std::shared_ptr<const source::FrameSource> source) {
+  const auto [file, at] = file_at(asked.glimpse, "--glimpse");
+  const image::Size frame = render::size_of_take(*frames);
+  preview::FilmPreview film(order, frames, frame, order.size,
+                            render::known_steadied(order, frames->size(), frame));
+  const auto n = static_cast<size_t>(std::llround(at * order.fps.value()));
+  if (n >= film.frames())
+    throw bad_input(fmt::format("--glimpse {} is after the end of the film.", asked.glimpse),
+                    "Name an earlier time.");
+  preview::SmallFrames::Limits limits;
+  limits.width = std::max(frame.width, order.size.width);
+  preview::SmallFrames small(frames, std::move(source), limits);
+  small.want(film.needed_for(n));
+  small.wait();
+  const preview::FilmPreview::Drawn drawn = film.draw(n, small);
+  if (drawn.picture.empty()) throw failed("Not one of the frames it needs can be read.");
+  image::Coded16 fine(drawn.picture.size);
+  for (size_t i = 0; i < fine.rgb.size(); ++i)
+    fine.rgb[i] = static_cast<std::uint16_t>(drawn.picture.rgb[i] * 257);
+  develop::write_picture(fine, develop::format_named(file), 95, {}, file);
 }
 
 /// Films, their takes and their frames, made ready and made.
@@ -174,7 +185,7 @@ Answer cut_verb(const Asked& asked) {
     film::check_film_output({all[n].output, FileKind::Film, {{asked.take, wish.sound}, asked.force}});
     cut::check_choice(wish.choice, 0);
     if (!wish.sound.empty()) film::check_sound({wish.sound, wish.sound_from_s, 0, 0});
-    if (!all[n].poster.empty()) format_of(file_at(all[n].poster, "--poster").first, "--poster");
+    if (!all[n].poster.empty()) develop::format_named(file_at(all[n].poster, "--poster").first);
     wishes.push_back(wish);
   }
   for (size_t n = 0; n < all.size(); ++n)
@@ -183,7 +194,7 @@ Answer cut_verb(const Asked& asked) {
           std::filesystem::path(all[m].output).lexically_normal())
         throw bad_input(fmt::format("Two films are to be called {}.", all[n].output),
                         "Name one differently.");
-  if (!asked.film.still.empty()) format_of(asked.film.still, "--still");
+  if (!asked.film.still.empty()) develop::format_named(asked.film.still);
   std::vector<look::Anchor> anchors;
   if (!asked.as_shot && !asked.look.empty()) anchors = look::load_looks(asked.look);
   const gather::Gathered gathered = gather_shown(gathering.ask);
@@ -198,6 +209,7 @@ Answer cut_verb(const Asked& asked) {
     if (wish.said.title && gathering.take) order.extras.title = gathering.take->name;
     if (!film.place.empty()) order.extras.place = film.place;
     order.levelled = !asked.as_shot;
+    order.gaps = orders::gaps_of(gathered);
     if (!asked.as_shot && !asked.look.empty()) order.looks.anchors = anchors;
     order.guard = {{asked.take, wish.sound}, asked.force};
     return order;
@@ -212,12 +224,31 @@ Answer cut_verb(const Asked& asked) {
     const image::Coded16 picture = render::render_still(
         frames, *source, order, wish.choice.bright != 0 ? render::Still::Brightest : render::Still::Mean,
         {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-    develop::write_picture(picture, format_of(asked.film.still, "--still"), 95, {}, asked.film.still);
+    develop::write_picture(picture, develop::format_named(asked.film.still), 95, {}, asked.film.still);
     answer.json["still"] = asked.film.still;
     answer.words +=
         fmt::format("{}: one picture, {}x{}.\n", asked.film.still, picture.size.width, picture.size.height);
   }
   if (made.empty()) return answer;
+  if (asked.estimate) return estimate_shown(frames, *source, made);
+  if (!asked.film.glimpse.empty()) {
+    render::FilmOrder order = made.front();
+    measure_first(order, frames, *source);
+    write_glimpse(asked.film, order, frames, source);
+    answer.json["glimpse"] = file_at(asked.film.glimpse, "--glimpse").first;
+    answer.words +=
+        fmt::format("{}: the film as it will be.\n", file_at(asked.film.glimpse, "--glimpse").first);
+    return answer;
+  }
+  std::vector<orders::BesideFilm> beside;
+  for (size_t n = 0; n < made.size(); ++n) {
+    beside.push_back(orders::beside_film(wishes[n], made[n].output));
+    beside.back().guard = {{}, asked.force};
+    if (!all[n].poster.empty())
+      std::tie(beside.back().poster, beside.back().poster_s) = file_at(all[n].poster, "--poster");
+    beside.back().report |= all[n].report;
+    orders::order_by_light(made[n], wishes[n], frames, *source, {{}, stop_token()});
+  }
   try {
     ProgressLine line("Rendering");
     const auto outcomes =
@@ -235,12 +266,10 @@ Answer cut_verb(const Asked& asked) {
         if (auto f = advice::other_rate(*gathering.take, made[n].fps, outcomes[n].facts.frames))
           findings.push_back(*f);
       if (auto f = advice::soft_view(made[n].views, made[n].size, frame)) findings.push_back(*f);
-      if (!all[n].poster.empty()) {
-        write_poster(made[n].output, all[n]);
-        one.json["poster"] = file_at(all[n].poster, "--poster").first;
-      }
-      check_made(made[n], frames, one, findings);
-      if (all[n].report) write_report(made[n].output, one.json, asked.force);
+      const orders::Finished finished = finish_shown(made[n], frames->size(), outcomes[n], beside[n]);
+      one.json = orders::film_json(outcomes[n], made[n].output, finished);
+      one.words += fmt::format("{} bytes.\n", format_count(static_cast<long long>(finished.check.bytes)));
+      findings.insert(findings.end(), finished.findings.begin(), finished.findings.end());
       films.push_back(one.json);
       answer.words += one.words;
       if (n == 0)
@@ -281,6 +310,10 @@ void add_cut(Command& app, Chosen& chosen) {
       "--take", asked->take,
       "The take: its plan says the frame rate, what was decided about its frames and films is done");
   add_film_options(verb, asked->film);
+  verb.add_option("--glimpse", asked->film.glimpse,
+                  "A picture of the film as it will be at a time of it; nothing is made")
+      .called("FILE[@S]");
+  verb.add_flag("--estimate", asked->estimate, "Say how large and how long in the making; nothing is made");
   verb.add_option("--look", asked->look, "A file of looks, instead of the take's own");
   verb.add_flag("--as-shot", asked->as_shot, "Neither level nor develop");
   add_force(verb, asked->force);

@@ -187,6 +187,8 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
   verb.add_option("--words", a.words, "Words in the film's metadata");
   verb.add_option("--place-said", a.place, "A place in the film's metadata");
   verb.add_option("--author", a.author, "Its author there");
+  verb.add_flag("--chapters", a.chapters, "Chapters in its metadata where the light changes");
+  verb.add_flag("--leave-gaps", a.leave_gaps, "Goes over missing frames instead of making them");
   verb.add_flag("--report", a.report, "What the finished film was found to be is written beside it (JSON)");
 }
 
@@ -264,6 +266,8 @@ take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
                       "Above 0 and up to 1.");
   }
   w.said.title |= a.title;
+  w.said.chapters |= a.chapters;
+  if (a.leave_gaps) w.choice.make_missing = false;
   if (!a.words.empty()) w.said.words = a.words;
   if (!a.author.empty()) w.said.author = a.author;
   return w;
@@ -277,6 +281,7 @@ FilmAsked other_film(const std::string& text, const FilmAsked& asked) {
   FilmAsked other = asked;
   other.output = text.substr(0, at);
   other.still.clear();
+  other.glimpse.clear();
   other.poster.clear();
   std::vector<std::string> words = words_in(text.substr(at + 1));
   words.insert(words.begin(), {"film", "film"});

@@ -20,10 +20,11 @@ struct FilmAsked {
   std::optional<film::Codec> codec;
   std::optional<film::Purpose> purpose;
   std::vector<std::string> speed, view;
-  bool backwards = false, to_and_fro = false, crisp = false, title = false, report = false;
+  bool backwards = false, to_and_fro = false, crisp = false, title = false, report = false, chapters = false,
+       leave_gaps = false;
   std::optional<double> hold_first, hold_last;
   std::optional<cut::Between> between;
-  std::string trails, still, poster, sound, fade, text, scale, words, place, author;
+  std::string trails, still, poster, glimpse, sound, fade, text, scale, words, place, author;
   std::optional<int> trail;
   std::optional<steady::Mode> steady;
   std::vector<std::string> clock;

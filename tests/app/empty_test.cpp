@@ -158,7 +158,7 @@ TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilmOnceItsRateIsSaid) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return !session().job.running(); }, 20000));
   QTest::qWait(50);
   EXPECT_FALSE(make->isEnabled()) << "nobody has said a rate";
-  type("the frame rate of the plan", "24");
+  type("frame rate of the film", "24");
   EXPECT_NEAR(orders::film_rate(take())->value(), 24, 1e-9);
   EXPECT_FALSE(session().document.sums()) << "the rest of the plan stays unsaid";
   ASSERT_TRUE(QTest::qWaitFor([&] { return make->isEnabled(); }, 20000));  // other work may be under way

@@ -196,7 +196,7 @@ TEST_F(KeepingTest, AForeignFilmOfTheTakesNameStays) {
   for (int made = 1; made <= 2; ++made) {
     session.films.make();
     ASSERT_TRUE(
-        QTest::qWaitFor([&] { return !session.job.running() && session.films.number() == made; }, 60000));
+        QTest::qWaitFor([&] { return !session.films.making() && session.films.number() == made; }, 60000));
     EXPECT_EQ(session.films.file(), folder_ / "a clip.mp4");
     EXPECT_EQ(session.films.film()->frames, 12);
     EXPECT_TRUE(read_file(folder_ / "a.mp4") == theirs);

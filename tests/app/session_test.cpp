@@ -34,6 +34,10 @@ class SessionTest : public ::testing::Test {
   }
   test::fs::path a() const { return folder_ / "a.askcount"; }
   test::fs::path b() const { return folder_ / "b.askcount"; }
+  bool wait_for_films(Session& session) {
+    return QTest::qWaitFor([&] { return !session.films.queue.working(); }, 60000);
+  }
+
   bool wait_for_work(Session& session) {
     return QTest::qWaitFor([&] { return !session.job.running(); }, 60000);
   }
@@ -102,7 +106,7 @@ TEST_F(SessionTest, AFilmIsOfItsTake) {
   gather();
   session_.films.make();
   EXPECT_TRUE(session_.films.making());
-  ASSERT_TRUE(wait_for_work(session_));
+  ASSERT_TRUE(wait_for_films(session_));
   ASSERT_TRUE(session_.films.film());
   EXPECT_EQ(session_.films.film()->frames, 24);
   EXPECT_EQ(session_.document.film_file(), folder_ / "a.mp4");
@@ -113,24 +117,90 @@ TEST_F(SessionTest, AFilmIsOfItsTake) {
   EXPECT_EQ(session_.films.film()->frames, 24);
 }
 
-TEST_F(SessionTest, ARenderEndsWhereTheTakeTurnsToSomethingElse) {
+TEST_F(SessionTest, AFilmIsMadeAsItWasOrderedWhateverIsOpenMeanwhile) {
   gather();
-  session_.document.edit([](take::Take& t) { t.film.size = {1920, 1080}; });
   session_.films.make();
   ASSERT_TRUE(session_.films.making());
+  session_.document.edit([](take::Take& t) { t.film.size = {96, 54}; });
   session_.open(b());
-  EXPECT_FALSE(session_.films.making());
-  QTest::qWait(500);
-  EXPECT_FALSE(session_.films.film());
-  for (const std::string& name : folder_.names()) {
-    EXPECT_EQ(name.find(".mp4"), std::string::npos) << name << " was left behind";
-  }
-  // The same for a film that the take no longer wishes for.
-  session_.open(a());
+  EXPECT_FALSE(session_.films.making()) << "not of this take";
+  ASSERT_TRUE(wait_for_films(session_));
+  EXPECT_FALSE(session_.films.film()) << "the film of a is not b's";
+  EXPECT_EQ(film::read_film(folder_ / "a.mp4").size, (image::Size{192, 108})) << "as it was ordered";
+  for (const std::string& name : folder_.names()) EXPECT_EQ(name.find(".part"), std::string::npos) << name;
+}
+
+TEST_F(SessionTest, TheQueueWaitsIsPutInOrderAndCancelled) {
   gather();
+  FilmQueue& queue = session_.films.queue;
+  session_.document.edit([](take::Take& t) { t.film.size = {960, 540}; });
   session_.films.make();
-  session_.document.edit([](take::Take& t) { t.film.coding.quality = 30; });
-  EXPECT_FALSE(session_.films.making());
+  queue.set_paused(true);
+  EXPECT_TRUE(queue.paused());
+  for (const char* name : {"first", "second", "third"}) {
+    session_.document.edit([&](take::Take& t) {
+      t.name = name;
+      t.film.size = {192, 108};
+      t.film.ending = "mkv";
+    });
+    session_.films.make();
+  }
+  ASSERT_EQ(queue.entries().size(), 4u);
+  QTest::qWait(300);
+  const size_t held = queue.job().done_count();
+  QTest::qWait(200);
+  EXPECT_EQ(queue.job().done_count(), held) << "it is paused";
+  EXPECT_EQ(queue.entries().size(), 4u);
+  queue.earlier(queue.entries()[3].id);
+  queue.earlier(queue.entries()[1].id);
+  EXPECT_EQ(queue.entries()[2].title, "third");
+  EXPECT_EQ(queue.entries()[1].title, "first") << "the one at work stays first";
+  queue.cancel(queue.entries()[3].id);
+  EXPECT_EQ(queue.entries().size(), 3u);
+  queue.cancel(queue.entries()[0].id);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return queue.entries().size() == 2; }, 20000)) << "paused as it is";
+  EXPECT_FALSE(test::fs::exists(folder_ / "a.mp4"));
+  queue.set_paused(false);
+  ASSERT_TRUE(wait_for_films(session_));
+  EXPECT_TRUE(test::fs::exists(folder_ / "a.mkv"));
+  EXPECT_FALSE(queue.paused());
+}
+
+TEST_F(SessionTest, SeveralFilmsOfATakeAreMadeFromOneReading) {
+  gather();
+  Films& films = session_.films;
+  films.add();
+  EXPECT_EQ(films.at(), 1);
+  films.edit([](take::FilmWish& film) {
+    film.size = {108, 192};
+    film.choice.last = 10;
+    film.poster_s = 0.2;
+    film.report = true;
+  });
+  films.rename("tall");
+  QSignalSpy trouble(&films, &Films::trouble);
+  films.rename("a/b");
+  films.rename("a");
+  EXPECT_EQ(trouble.count(), 2);
+  EXPECT_EQ(films.wish().name, "tall");
+  EXPECT_EQ(films.timeline()->frames(), 10u);
+  films.choose(0);
+  EXPECT_EQ(films.timeline()->frames(), 24u);
+  films.make();
+  EXPECT_EQ(films.queue.entries().size(), 1u) << "both in one";
+  ASSERT_TRUE(wait_for_films(session_));
+  EXPECT_EQ(films.film()->size, (image::Size{192, 108}));
+  films.choose(1);
+  ASSERT_TRUE(films.film());
+  EXPECT_EQ(films.film()->frames, 10);
+  EXPECT_EQ(films.file(), folder_ / "tall.mp4");
+  EXPECT_TRUE(test::fs::exists(folder_ / "tall poster.jpg"));
+  EXPECT_TRUE(test::fs::exists(folder_ / "tall.mp4.json"));
+  films.remove();
+  EXPECT_EQ(films.count(), 1);
+  EXPECT_EQ(films.at(), 0);
+  session_.document.undo();
+  EXPECT_EQ(films.count(), 2);
 }
 
 TEST_F(SessionTest, KeepsWhatWasOpenWhereAnotherCannotBeRead) {
@@ -217,7 +287,7 @@ TEST_F(SessionTest, ThePlayheadStaysWithinTheFramesThereAre) {
 TEST_F(SessionTest, ThePlayerSaysWhatItCannotPlay) {
   gather();
   session_.films.make();
-  ASSERT_TRUE(wait_for_work(session_));
+  ASSERT_TRUE(wait_for_films(session_));
   FilmPlayer player(nullptr);
   player.show();
   test::write(folder_ / "no.mp4", std::string("no film"));

@@ -301,7 +301,7 @@ TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {
   QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
   QTest::qWait(150);
   QTest::mouseClick(child<QPushButton>("cancel"), Qt::LeftButton);
-  ASSERT_TRUE(wait_for_work());
+  ASSERT_TRUE(QTest::qWaitFor([this] { return !session().films.making(); }, 60000));
   EXPECT_FALSE(session().films.film());
   EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4"));
   EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4.part"));

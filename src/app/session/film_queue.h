@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "app/session/job.h"
+#include "orders/film_finish.h"
 #include "render/render.h"
 #include "take/take.h"
 
@@ -20,7 +21,8 @@ struct FilmBatch {
   take::Take take;
   std::filesystem::path folder;  ///< where the take's file lies
   source::Frames frames;
-  std::vector<std::string> names;  ///< of its films, as the take has them
+  std::vector<std::string> names;      ///< of its films, as the take has them
+  std::vector<take::FilmWish> wishes;  ///< the same films
   std::vector<render::FilmOrder> orders;
 };
 
@@ -28,6 +30,7 @@ struct FilmBatch {
 struct FilmMade {
   std::filesystem::path file;
   render::FilmOutcome outcome;
+  orders::Finished finished;
 };
 
 /// Batches wait their turn. Pausing holds the one at work after the frame at hand; its files are written

@@ -25,7 +25,8 @@ Films::Films(Document& document, Frames& frames, Levelling& levelling, CameraWay
           [this](const std::shared_ptr<const FilmBatch>& batch, const std::vector<FilmMade>& films) {
             if (batch->generation != document_.generation()) return;
             for (size_t n = 0; n < films.size(); ++n)
-              shown_[batch->names[n]] = {films[n].file, films[n].outcome.facts, films[n].outcome};
+              shown_[batch->names[n]] = {films[n].file, films[n].outcome.facts, films[n].outcome,
+                                         films[n].finished};
             ++number_;
             emit changed();
           });
@@ -64,8 +65,7 @@ double Films::tolerance_s() const {
 void Films::set_view(double at_s, const cut::View& view, const QString& drag) {
   std::vector<cut::ViewAnchor> anchors = wish().views;
   const image::Size frame = frame_size(), film = wish().size;
-  cut::set_anchor(anchors, cut::ViewAnchor{anchors.empty() ? 0 : at_s, cut::held_within(view, frame, film)},
-                  tolerance_s());
+  cut::set_anchor(anchors, cut::ViewAnchor{at_s, cut::held_within(view, frame, film)}, tolerance_s());
   cut::check_views(anchors, frame, film);
   edit([&](take::FilmWish& film_wish) { film_wish.views = anchors; }, drag);
 }
@@ -73,7 +73,7 @@ void Films::set_view(double at_s, const cut::View& view, const QString& drag) {
 void Films::set_speed(double at_s, double times, const QString& drag) {
   cut::Choice choice = wish().choice;
   times = std::clamp(times, cut::kSlowest, cut::kFastest);
-  cut::set_anchor(choice.speed, cut::SpeedAnchor{choice.speed.empty() ? 0 : at_s, times}, tolerance_s());
+  cut::set_anchor(choice.speed, cut::SpeedAnchor{at_s, times}, tolerance_s());
   if (choice.speed.size() == 1 && times == 1) choice.speed.clear();
   cut::check_choice(choice, static_cast<long long>(frames_.list()->size()));
   edit([&](take::FilmWish& film) { film.choice = choice; }, drag);
@@ -156,7 +156,7 @@ const std::optional<cut::Timeline>& Films::timeline() const {
   if (gone_through_ == now) return timeline_;
   timeline_.reset();
   if (!now.frames->empty() && now.fps) try {
-      timeline_.emplace(now.wish.choice, static_cast<long long>(now.frames->size()), *now.fps);
+      timeline_.emplace(now.wish.choice, static_cast<long long>(now.frames->size()), *now.fps, gaps());
     } catch (const Error&) {
       timeline_.reset();
     }
@@ -193,7 +193,7 @@ void Films::look() {
        [found, wished](const Work&) {
          for (const auto& [name, file] : wished) {
            std::error_code ec;
-           Shown shown{orders::film_file(file), {}, {}};
+           Shown shown{orders::film_file(file), {}, {}, {}};
            if (std::filesystem::exists(shown.file, ec)) shown.facts = film::read_film(shown.file);
            if (shown.facts && shown.facts->frames > 0) (*found)[name] = shown;
          }
@@ -210,8 +210,11 @@ render::FilmOrder Films::order_of(int film) const {
   render::FilmOrder order = orders::film_order(document_.take(), wish_of(film), wished_file(film),
                                                document_.file().parent_path(), frames_.list());
   if (way_.path()) order.path = *way_.path();
+  order.gaps = gaps();
   if (!levelling_.evenness() || levelling_.stale()) return order;
   order.corrections = levelling_.evenness()->corrections;
+  if (wish_of(film).said.chapters)
+    order.extras.chapters = orders::chapters_of(order, frames_.list(), *levelling_.evenness());
   // Measured over a film of another shape.
   if (const image::Size measured = levelling_.measured_film();
       std::abs(measured.shape() - order.size.shape()) > 1e-6)
@@ -226,6 +229,7 @@ void Films::make() {
     for (int n = 0; n < count(); ++n) {
       batch.orders.push_back(order_of(n));
       batch.names.push_back(wish_of(n).name);
+      batch.wishes.push_back(wish_of(n));
     }
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
@@ -236,6 +240,10 @@ void Films::make() {
   batch.folder = document_.file().parent_path();
   batch.frames = frames_.list();
   queue.add(std::move(batch));
+}
+
+std::vector<cut::Gap> Films::gaps() const {
+  return frames_.gathered() ? orders::gaps_of(*frames_.gathered()) : std::vector<cut::Gap>();
 }
 
 image::Size Films::frame_size() const {

@@ -36,7 +36,7 @@ class Films : public QObject {
   /// Changes it as one step that can be undone; see Document::edit.
   void edit(const std::function<void(take::FilmWish&)>& change, const QString& drag = {});
   /// Sets the view, held within the frame, or the speed at a moment of the film, as one step that can be
-  /// undone for each `drag`. The first that is set holds for all of it. Throws as cut::check_views() and
+  /// undone for each `drag`. One alone holds for all of it. Throws as cut::check_views() and
   /// cut::check_choice(); nothing is changed then.
   void set_view(double at_s, const cut::View& view, const QString& drag = {});
   void set_speed(double at_s, double times, const QString& drag = {});
@@ -65,6 +65,10 @@ class Films : public QObject {
   long long stood_in() const;
   /// What its making found out; nothing where it was made before.
   const std::optional<render::FilmOutcome>& outcome() const { return shown().outcome; }
+  /// What it was found to be when it was opened again; likewise.
+  const std::optional<orders::Finished>& finished() const { return shown().finished; }
+  /// Where frames of the take are missing.
+  std::vector<cut::Gap> gaps() const;
   /// Grows with every film: one that was made again is another.
   int number() const { return number_; }
 
@@ -89,6 +93,7 @@ class Films : public QObject {
     std::filesystem::path file;
     std::optional<film::FilmFacts> facts;
     std::optional<render::FilmOutcome> outcome;
+    std::optional<orders::Finished> finished;
   };
   std::filesystem::path wished_file(int film) const;
   const Shown& shown() const;

@@ -162,4 +162,24 @@ std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, imag
                  {}};
 }
 
+std::optional<Finding> missing_made(const cut::Timeline& timeline) {
+  const size_t many = timeline.many_missing();
+  if (many == 0) return {};
+  std::vector<std::string> after;
+  size_t last = 0;
+  for (size_t n = 0; n < timeline.frames(); ++n) {
+    if (!timeline.missing(n)) continue;
+    const size_t frame = static_cast<size_t>(timeline.take_place(n)) + 1;
+    if (frame != last && after.size() < 4) after.push_back(fmt::format("{}", frame));
+    last = frame;
+  }
+  return Finding{
+      "missing_made",
+      Severity::Ok,
+      fmt::format("{} made from neighbours", counted(static_cast<long long>(many), "missing frame")),
+      fmt::format("After frame {}.", fmt::join(after, ", ")),
+      "",
+      {}};
+}
+
 }  // namespace askcount::advice

@@ -29,4 +29,7 @@ std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long lo
 std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, image::Size film,
                                  image::Size frame);
 
+/// Frames that were never shot and are made of their neighbours; nothing where none are.
+std::optional<Finding> missing_made(const cut::Timeline& timeline);
+
 }  // namespace askcount::advice

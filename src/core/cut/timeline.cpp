@@ -70,7 +70,56 @@ double Timeline::speed_at(const std::vector<SpeedAnchor>& anchors, double film_s
   return before.times * std::pow(after->times / before.times, share);
 }
 
-Timeline::Timeline(const Choice& choice, long long take_frames, FrameRate fps) {
+/// Counts the beats from place to place of the sequence, missing frames among them.
+void Timeline::count_beats(const std::vector<Gap>& gaps, long long every) {
+  std::vector<double> beats{0};
+  bool any = false;
+  for (size_t n = 1; n < sequence_.size(); ++n) {
+    const size_t from = std::min(sequence_[n - 1], sequence_[n]),
+                 to = std::max(sequence_[n - 1], sequence_[n]);
+    double missing = 0;
+    for (const Gap& g : gaps)
+      if (g.after >= from && g.after < to && g.frames <= kLongestGap)
+        missing += static_cast<double>(g.frames);
+    any |= missing > 0;
+    beats.push_back(beats.back() + (static_cast<double>(to - from) + missing) / static_cast<double>(every));
+  }
+  if (any) beats_ = std::move(beats);
+}
+
+/// Where a beat from the start lies in the sequence.
+double Timeline::place_at(double beat) const {
+  if (beats_.empty()) return beat;
+  const auto after = std::upper_bound(beats_.begin(), beats_.end(), beat + kOnAFrame);
+  if (after == beats_.begin()) return 0;
+  if (after == beats_.end()) return static_cast<double>(beats_.size() - 1);
+  const double before = *(after - 1);
+  return static_cast<double>(after - beats_.begin() - 1) + (beat - before) / (*after - before);
+}
+
+bool Timeline::missing(size_t n) const {
+  const auto at = static_cast<size_t>(places_[n]);
+  return !beats_.empty() && places_[n] > static_cast<double>(at) && beats_[at + 1] - beats_[at] > 1.5;
+}
+
+size_t Timeline::many_missing() const {
+  size_t many = 0;
+  for (size_t n = 0; n < places_.size(); ++n) many += missing(n) ? 1 : 0;
+  return many;
+}
+
+void Timeline::keep(size_t first, size_t count, size_t reach) {
+  places_ = {places_.begin() + static_cast<long>(first), places_.begin() + static_cast<long>(first + count)};
+  const auto least = static_cast<size_t>(places_.front());
+  const size_t from = least > reach ? least - reach : 0;
+  const size_t to = std::min(sequence_.size(), static_cast<size_t>(places_.back()) + 2);
+  sequence_ = {sequence_.begin() + static_cast<long>(from), sequence_.begin() + static_cast<long>(to)};
+  if (!beats_.empty())
+    beats_ = {beats_.begin() + static_cast<long>(from), beats_.begin() + static_cast<long>(to)};
+  for (double& place : places_) place -= static_cast<double>(from);
+}
+
+Timeline::Timeline(const Choice& choice, long long take_frames, FrameRate fps, const std::vector<Gap>& gaps) {
   check_choice(choice, take_frames);
   if (take_frames < 1) throw bad_input("There are no frames to make a film of.");
   const long long last = choice.last > 0 ? choice.last : take_frames;
@@ -82,7 +131,8 @@ Timeline::Timeline(const Choice& choice, long long take_frames, FrameRate fps) {
   const double tick = 1 / fps.value();
   const auto still = [&](double seconds) { return static_cast<size_t>(std::llround(seconds * fps.value())); };
   places_.assign(still(choice.still_first_s), 0.0);
-  const double end = static_cast<double>(sequence_.size() - 1);
+  if (choice.make_missing) count_beats(gaps, choice.every);
+  const double end = beats_.empty() ? static_cast<double>(sequence_.size() - 1) : beats_.back();
   // What stands still at the start is not part of the curve's time: the curve begins with the motion.
   const double began = static_cast<double>(places_.size()) * tick;
   double place = 0;
@@ -90,7 +140,7 @@ Timeline::Timeline(const Choice& choice, long long take_frames, FrameRate fps) {
     if (places_.size() >= kMostFrames)
       throw bad_input(fmt::format("The film would have more than {} frames.", format_count(kMostFrames)),
                       "Make it faster, or of fewer frames.");
-    places_.push_back(std::min(held(place), end));
+    places_.push_back(held(place_at(std::min(held(place), end))));
     const double now = began + static_cast<double>(n) * tick;
     place += 0.5 * (speed_at(choice.speed, now) + speed_at(choice.speed, now + tick));
     if (choice.speed.size() < 2) place = static_cast<double>(n + 1) * speed_at(choice.speed, 0);

@@ -15,6 +15,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/units.h"
 #include "image/tone.h"
 #include "source/jpeg.h"
 
@@ -153,6 +154,15 @@ void write_exr(const image::Coded16& p, const source::ShotInfo& info, const std:
 std::string ending_of(Format format) {
   static constexpr const char* kEndings[] = {"jpg", "tif", "png", "exr"};
   return kEndings[static_cast<size_t>(format)];
+}
+
+Format format_named(const std::filesystem::path& file) {
+  const std::string ending = lowered(file.extension().string());
+  if (ending == ".png") return Format::Png16;
+  if (ending == ".tif" || ending == ".tiff") return Format::Tiff16;
+  if (ending == ".jpg" || ending == ".jpeg") return Format::Jpeg;
+  throw bad_input(fmt::format("{} is no kind of picture that is written.", file.string()),
+                  "End its name in .png, .tif or .jpg.");
 }
 
 std::uintmax_t bytes_at_most(Format format, image::Size size, int quality) {

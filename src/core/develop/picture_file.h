@@ -14,6 +14,9 @@ enum class Format { Jpeg, Tiff16, Png16, Exr };
 
 /// "jpg", "tif", "png" or "exr".
 std::string ending_of(Format format);
+/// The format that the ending of a name asks for: .png, .tif, .tiff or .jpg. Throws BadInput, naming the
+/// file, for others.
+Format format_named(const std::filesystem::path& file);
 /// Bytes a picture of this size takes at most, before anything is written.
 std::uintmax_t bytes_at_most(Format format, image::Size size, int quality);
 

@@ -26,6 +26,9 @@ struct Coding {
   bool operator==(const Coding&) const = default;
 };
 
+/// Pictures from one that stands by itself to the next, where a codec has such: the encoders are told so.
+inline constexpr int kFromKeyToKey = 250;
+
 /// What a codec can hold.
 struct CodecFacts {
   Codec codec;

@@ -61,6 +61,7 @@ void set_options(AVCodecContext& c, const Coding& coding) {
   const auto set = [&](const char* key, const std::string& value) {
     av_opt_set(c.priv_data, key, value.c_str(), 0);
   };
+  c.gop_size = kFromKeyToKey;
   const int step = step_of(coding.preset);
   const auto rate = [&](double per, double plus) {
     return std::to_string(coding.quality == 0 ? 0

@@ -104,6 +104,32 @@ std::optional<FilmFacts> read_webp(const std::filesystem::path& file) {
 
 }  // namespace
 
+FilmWeights weigh_film(const std::filesystem::path& file) {
+  require_plain_file(file);
+  FilmWeights w;
+  const auto all = static_cast<double>(std::filesystem::file_size(file));
+  if (const auto webp = read_webp(file)) {
+    w.keys = static_cast<std::size_t>(webp->frames);
+    w.key_bytes = all;
+    return w;
+  }
+  const Opened film(file);
+  AVPacket* packet = av_packet_alloc();
+  while (av_read_frame(film.format, packet) >= 0) {
+    if (packet->stream_index != film.stream) {
+      w.sound_bytes += packet->size;
+    } else if (packet->flags & AV_PKT_FLAG_KEY) {
+      ++w.keys, w.key_bytes += packet->size;
+    } else {
+      ++w.others, w.other_bytes += packet->size;
+    }
+    av_packet_unref(packet);
+  }
+  av_packet_free(&packet);
+  w.rest_bytes = std::max(0.0, all - w.key_bytes - w.other_bytes - w.sound_bytes);
+  return w;
+}
+
 FilmFacts read_film(const std::filesystem::path& file) {
   require_plain_file(file);  // a pipe would never end
   if (const auto webp = read_webp(file)) return *webp;

@@ -29,6 +29,16 @@ struct FilmFacts {
 /// Opens a film and counts its frames. Throws Failed naming the file where it is no film.
 FilmFacts read_film(const std::filesystem::path& file);
 
+/// What the pictures and the sound of a film take in its file.
+struct FilmWeights {
+  std::size_t keys = 0, others = 0;  ///< pictures that stand by themselves, and those that need others
+  double key_bytes = 0, other_bytes = 0;
+  double sound_bytes = 0, rest_bytes = 0;  ///< the rest is what holds it together
+};
+
+/// Weighs a film. Throws as read_film(); of animated WebP every picture counts as a key.
+FilmWeights weigh_film(const std::filesystem::path& file);
+
 /// Reads a film's pictures in order.
 class FilmReader {
  public:

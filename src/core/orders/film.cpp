@@ -1,9 +1,14 @@
 #include "orders/film.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
+#include <chrono>
+#include <cmath>
 
 #include "base/error.h"
 #include "look/suggest.h"
+#include "render/film_plan.h"
 
 namespace askcount::orders {
 
@@ -91,6 +96,70 @@ render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
                              const std::filesystem::path& folder, const source::Frames& frames) {
   return film_order(take, take.film, output, folder, frames);
+}
+
+std::vector<cut::Gap> gaps_of(const gather::FoundTake& found) {
+  std::vector<cut::Gap> gaps;
+  for (const gather::Missing& m : found.missing) gaps.push_back({m.after, m.frames});
+  return gaps;
+}
+
+namespace {
+
+/// What the light has become since another frame, whichever change is seen most.
+const char* change_words(const level::Evenness& e, size_t from, size_t to) {
+  const double light = e.after[to] - e.after[from];
+  const double warmth = (e.red_after[to] - e.blue_after[to]) - (e.red_after[from] - e.blue_after[from]);
+  constexpr double kColourAgainstLight = 2.5;  // what suggest_anchors() takes for alike
+  if (std::abs(warmth) * kColourAgainstLight > std::abs(light)) return warmth > 0 ? "warmer" : "cooler";
+  return light > 0 ? "lighter" : "darker";
+}
+
+}  // namespace
+
+std::vector<film::Chapter> chapters_of(const render::FilmOrder& order, const source::Frames& frames,
+                                       const level::Evenness& evenness) {
+  const std::vector<size_t> anchors = suggested_anchors(evenness);
+  if (anchors.size() < 2) return {};
+  const cut::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps, order.gaps);
+  const auto clock = [&](size_t frame) -> std::string {
+    const auto& captured = (*frames)[frame].info().captured;
+    if (!captured) return fmt::format("Frame {}", frame + 1);
+    const auto seconds = std::chrono::floor<std::chrono::seconds>(*captured);
+    const std::chrono::hh_mm_ss time(seconds - std::chrono::floor<std::chrono::days>(seconds));
+    return fmt::format("{:02}:{:02}", time.hours().count(), time.minutes().count());
+  };
+  std::vector<film::Chapter> chapters;
+  size_t last = static_cast<size_t>(timeline.take_place(0));
+  chapters.push_back({0, clock(last)});
+  constexpr double kShortest_s = 0.5;
+  const double length = static_cast<double>(timeline.frames()) / order.fps.value();
+  for (size_t n = 1; n < timeline.frames(); ++n) {
+    const auto before = static_cast<size_t>(timeline.take_place(n - 1)),
+               now = static_cast<size_t>(timeline.take_place(n));
+    const size_t low = std::min(before, now), high = std::max(before, now);
+    const bool passes = std::any_of(anchors.begin(), anchors.end(),
+                                    [&](size_t a) { return a > low && a <= high && a != last; });
+    const double at = static_cast<double>(n) / order.fps.value();
+    if (!passes || at - chapters.back().at_s < kShortest_s || length - at < kShortest_s) continue;
+    chapters.push_back({at, fmt::format("{}, {}", clock(now), change_words(evenness, last, now))});
+    last = now;
+  }
+  return chapters;
+}
+
+void order_by_light(render::FilmOrder& order, const take::FilmWish& wish, const source::Frames& frames,
+                    const source::FrameSource& source, const Work& work) {
+  if (!wish.said.chapters || !order.extras.chapters.empty()) return;
+  const level::Evenness evenness =
+      level::even_out(frames,
+                      level::measure(frames, source, order.views.empty() ? order.size : image::Size{},
+                                     level::MeasuredFrom::Frames, work),
+                      order.smoothing);
+  order.extras.chapters = chapters_of(order, frames, evenness);
+  if (!render::levels_on_the_way(order)) return;
+  order.corrections = evenness.corrections;
+  if (!order.views.empty()) order.corrected_part = image::RectF{};
 }
 
 std::filesystem::path film_file(const std::filesystem::path& wished) {

@@ -5,6 +5,7 @@
 #include <memory>
 #include <optional>
 
+#include "gather/gather.h"
 #include "level/brightness.h"
 #include "optics/mended_source.h"
 #include "render/plan.h"
@@ -46,6 +47,19 @@ render::FilmOrder film_order(const take::Take& take, const std::filesystem::path
 render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
                              const std::filesystem::path& output, const std::filesystem::path& folder,
                              const source::Frames& frames = {});
+
+/// Where frames of the take that was gathered are missing.
+std::vector<cut::Gap> gaps_of(const gather::FoundTake& found);
+
+/// Chapters of a film: its beginning, and where the light has changed (suggested_anchors()), named by the
+/// clock of their shots and what the light has become: "18:42, darker". None where it stays.
+std::vector<film::Chapter> chapters_of(const render::FilmOrder& order, const source::Frames& frames,
+                                       const level::Evenness& evenness);
+
+/// Measures the take's light first and orders the film by it: with its gains, and its chapters where the take
+/// wishes for them. Nothing happens where neither is needed beforehand. Throws as level::measure().
+void order_by_light(render::FilmOrder& order, const take::FilmWish& wish, const source::Frames& frames,
+                    const source::FrameSource& source, const Work& work = {});
 
 /// The name a film may really have: `wished`, unless a film is there that Ask Count did not make, then
 /// "NAME clip.mp4" beside it, "NAME clip 2.mp4", and so on.

@@ -198,6 +198,28 @@ std::vector<std::size_t> FilmPreview::wanted_from(std::size_t film_frame) const 
   return out;
 }
 
+std::vector<std::size_t> FilmPreview::needed_for(std::size_t film_frame) const {
+  const Parts& p = *parts_;
+  std::vector<std::size_t> out;
+  const auto add = [&](const render::Recipe& recipe) {
+    for (const render::Recipe::Part& part : recipe.parts) {
+      const std::size_t frame = timeline().sequence()[part.place];
+      if (std::find(out.begin(), out.end(), frame) == out.end()) out.push_back(frame);
+    }
+  };
+  if (p.order.choice.bright == 0) {
+    add(p.plan.recipe_of(film_frame, p.places));
+    return out;
+  }
+  const auto at = static_cast<std::size_t>(timeline().place(film_frame));
+  const long long length = p.order.choice.bright;
+  const std::size_t from =
+      length > 0 && at > static_cast<std::size_t>(length) ? at - static_cast<std::size_t>(length) : 0;
+  for (std::size_t place = from; place <= at; ++place)
+    add(render::FilmPlan::recipe_of_place(place, p.places));
+  return out;
+}
+
 Known FilmPreview::known(std::size_t film_frame, const SmallFrames& small) const {
   Known least = Known::Whole;
   const std::vector<std::size_t>& sequence = timeline().sequence();

@@ -33,6 +33,10 @@ class FilmPreview {
   /// around; each once.
   std::vector<std::size_t> wanted_from(std::size_t film_frame) const;
 
+  /// The take's frames that one frame of the film is made of, with those that stand in for what cannot be
+  /// shown.
+  std::vector<std::size_t> needed_for(std::size_t film_frame) const;
+
   /// How much is known of what a film frame is made of: the least of its parts.
   Known known(std::size_t film_frame, const SmallFrames& small) const;
 

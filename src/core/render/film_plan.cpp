@@ -53,12 +53,18 @@ image::RectF joined_parts(const image::RectF& a, const image::RectF& b) {
 
 FilmPlan::FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame, steady::Steadied steadied)
     : order_(order),
-      timeline_(order.choice, static_cast<long long>(take_frames), order.fps),
+      timeline_(order.choice, static_cast<long long>(take_frames), order.fps, order.gaps),
       frame_(frame),
       steadied_(std::move(steadied)),
       mapped_(!order.views.empty() || !steadied_.corrections.empty() || order.crisp ||
               order.corrected_part.has_value()),
       measured_(film_part(frame, order.size)) {
+  all_ = timeline_.frames();
+  if (order.excerpt) {
+    first_ = std::min(order.excerpt->first, all_ - 1);
+    const size_t reach = static_cast<size_t>(std::max(1LL, order.choice.trail));
+    timeline_.keep(first_, std::min(order.excerpt->count, all_ - first_), reach);
+  }
   if (!mapped_) return;
   cut::check_views(order.views, frame, order.size);
   work_out_needs();
@@ -107,7 +113,7 @@ image::RectF FilmPlan::bounds_of(size_t film_frame, size_t take_frame) const {
 }
 
 cut::View FilmPlan::view(size_t film_frame) const {
-  return cut::view_at(order_.views, static_cast<double>(film_frame) / order_.fps.value(), frame_,
+  return cut::view_at(order_.views, static_cast<double>(first_ + film_frame) / order_.fps.value(), frame_,
                       order_.size);
 }
 
@@ -190,7 +196,7 @@ Recipe FilmPlan::recipe_of(size_t film_frame, const Showable& showable) const {
   if (!before && !after) return recipe;
   const bool nearer = before && after && *after - at < at - *before;
   const size_t shown = nearer || !before ? *after : *before;
-  recipe.made = shown != at || (slower && place > whole);
+  recipe.made = shown != at || (slower && place > whole) || timeline_.missing(film_frame);
   recipe.parts = {{shown, at, 1}};
   return recipe;
 }
@@ -199,8 +205,8 @@ FramePlan FilmPlan::plan_at(size_t film_frame, double take_place) const {
   FramePlan p = plan_of(order_, take_place, frame_, {});
   if (mapped_) p.part = measured_;
   p.kernel = order_.crisp ? image::Kernel::Crisp : image::Kernel::Calm;
-  const auto n = static_cast<double>(film_frame);
-  const auto last = static_cast<double>(timeline_.frames() - 1);
+  const auto n = static_cast<double>(first_ + film_frame);
+  const auto last = static_cast<double>(all_ - 1);
   const double in = order_.fade_in_s * order_.fps.value(), out = order_.fade_out_s * order_.fps.value();
   double fade = 1;
   if (in > 0) fade = std::min(fade, n / in);

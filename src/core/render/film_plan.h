@@ -118,6 +118,7 @@ class FilmPlan {
   image::Size frame_;
   steady::Steadied steadied_;
   bool mapped_;
+  size_t first_ = 0, all_ = 0;  // where an excerpt begins, and how many frames all of the film has
   image::RectF measured_;
   std::vector<Need> needs_;  // of each place, where they differ
 };

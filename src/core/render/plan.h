@@ -50,6 +50,12 @@ struct FilmOrder {
   look::Looks looks;          ///< by the take's frames
   long long first_frame = 0;  ///< the take's frame that the first of those given is
 
+  std::vector<cut::Gap> gaps;  ///< where frames are missing
+  /// Only so many of the film's frames from one on: a sample of it.
+  struct Excerpt {
+    size_t first = 0, count = 0;
+  };
+  std::optional<Excerpt> excerpt;
   cut::Choice choice;                  ///< which frames it shows when; all, one after the other
   std::vector<cut::ViewAnchor> views;  ///< the part of the frame it shows; empty for the largest
   bool crisp = false;                  ///< resampled for sharpness; otherwise without halos

@@ -372,17 +372,24 @@ steady::Steadied steadied_for(const FilmOrder& order, const source::Frames& fram
   return known_steadied(known, frames->size(), frame);
 }
 
-}  // namespace
+/// Films that are written and looked at, but do not have their names yet.
+struct Nameless {
+  std::vector<FilmOrder> orders;
+  std::vector<std::unique_ptr<FilmLine>> lines;
+  std::vector<std::unique_ptr<Making>> films;
+  std::vector<FilmOutcome> outcomes;
+};
 
-std::vector<FilmOutcome> render(const source::Frames& frames, const source::FrameSource& source,
-                                std::span<const FilmOrder> given, const Work& work) {
+std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source::FrameSource& source,
+                                      std::span<const FilmOrder> given, const Work& work) {
   if (given.empty()) throw bad_input("No film was ordered.");
   for (const FilmOrder& order : given) check(frames, order);
   const auto began = std::chrono::steady_clock::now();
-  std::vector<FilmOrder> orders(given.begin(), given.end());
+  auto out = std::make_unique<Nameless>();
+  auto& [orders, lines, films, outcomes] = *out;
+  orders.assign(given.begin(), given.end());
   const image::Size frame = size_of_take(*frames);
-  std::vector<std::unique_ptr<FilmLine>> lines;
-  std::vector<FilmOutcome> outcomes(orders.size());
+  outcomes.resize(orders.size());
   for (size_t film = 0; film < orders.size(); ++film) {
     FilmOrder& order = orders[film];
     cut::check_views(order.views, frame, order.size);
@@ -405,7 +412,6 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
       lines.back() = std::make_unique<FilmLine>(order, frames, frame, steadied);
     }
   }
-  std::vector<std::unique_ptr<Making>> films;
   size_t total = 0, written = 0;
   for (size_t film = 0; film < orders.size(); ++film) {
     films.push_back(std::make_unique<Making>(orders[film], *lines[film], frames));
@@ -435,10 +441,26 @@ std::vector<FilmOutcome> render(const source::Frames& frames, const source::Fram
     outcome.flicker_before = lines[film]->flicker_before();
     outcome.made = lines[film]->made();
   }
-  for (const auto& film : films) film->part->put_in_place();
   for (FilmOutcome& outcome : outcomes)
     outcome.seconds_taken = std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();
-  return outcomes;
+  return out;
+}
+
+}  // namespace
+
+std::vector<FilmOutcome> render(const source::Frames& frames, const source::FrameSource& source,
+                                std::span<const FilmOrder> orders, const Work& work) {
+  const auto written = write_films(frames, source, orders, work);
+  for (const auto& film : written->films) film->part->put_in_place();
+  return written->outcomes;
+}
+
+std::vector<film::FilmWeights> weigh_excerpts(const source::Frames& frames, const source::FrameSource& source,
+                                              std::span<const FilmOrder> orders, const Work& work) {
+  const auto written = write_films(frames, source, orders, work);
+  std::vector<film::FilmWeights> weights;
+  for (const auto& film : written->films) weights.push_back(film::weigh_film(film->part->path()));
+  return weights;
 }
 
 image::Coded16 render_still(const source::Frames& frames, const source::FrameSource& source,

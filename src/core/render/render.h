@@ -65,6 +65,11 @@ struct FilmOutcome {
 std::vector<FilmOutcome> render(const source::Frames& frames, const source::FrameSource& source,
                                 std::span<const FilmOrder> orders, const Work& work = {});
 
+/// Renders films as render() does, their excerpts where orders say such, weighs them and lets them go:
+/// nothing is left. Throws as render().
+std::vector<film::FilmWeights> weigh_excerpts(const source::Frames& frames, const source::FrameSource& source,
+                                              std::span<const FilmOrder> orders, const Work& work = {});
+
 /// A single picture of all frames that a film would show, of its size, view and look: where each place was
 /// brightest (stars draw their trails), or the mean of all. Throws as render().
 image::Coded16 render_still(const source::Frames& frames, const source::FrameSource& source,

@@ -15,6 +15,7 @@ void visit_choice(Fields& f, cut::Choice& c) {
   f.choice(
       "between", c.between,
       {{cut::Between::Repeat, "repeat"}, {cut::Between::Blend, "blend"}, {cut::Between::Motion, "motion"}});
+  f.flag("make_missing", c.make_missing);
   f.number("still_first_s", c.still_first_s, 0, 600);
   f.number("still_last_s", c.still_last_s, 0, 600);
   f.number("trail", c.trail, 1, static_cast<double>(cut::kLongestTrail));

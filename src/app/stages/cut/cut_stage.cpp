@@ -201,6 +201,10 @@ Findings CutStage::findings() const {
   if (session_.films.outcome())
     for (Finding& f : advice::outcome_advice(*session_.films.outcome(), session_.films.wish().size, frame))
       list.push_back(std::move(f));
+  if (session_.films.finished())
+    for (const Finding& f : session_.films.finished()->findings) list.push_back(f);
+  if (const auto& timeline = session_.films.timeline(); timeline && !session_.films.outcome())
+    if (const auto f = advice::missing_made(*timeline)) list.push_back(*f);
   sort_by_severity(list);
   return list;
 }

@@ -401,7 +401,7 @@ void FilmLanes::mouseMoveEvent(QMouseEvent* event) {
       set_share(dragged_, from_share_ - by.y() / kDragForAll, QString("lane drag %1").arg(dragged_));
       break;
     case Drag::Time:
-      move_anchor(dragged_, anchor_, at);
+      move_anchor(dragged_, anchor_, std::round(at / tick_s()) * tick_s());
       player_.seek(std::llround(anchor_times(dragged_)[static_cast<size_t>(anchor_)] / tick_s()));
       break;
     case Drag::FadeIn:
