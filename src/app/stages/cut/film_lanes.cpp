@@ -425,7 +425,10 @@ void FilmLanes::mouseReleaseEvent(QMouseEvent*) {
 }
 
 void FilmLanes::mouseDoubleClickEvent(QMouseEvent* event) {
-  if (const int lane = lane_at(event->position().y()); lane >= 0) type(lane);
+  const int lane = lane_at(event->position().y());
+  if (lane < 0) return;
+  player_.seek(std::llround(s_at(event->position().x()) / tick_s()));
+  type(lane);
 }
 
 void FilmLanes::keyPressEvent(QKeyEvent* event) {
