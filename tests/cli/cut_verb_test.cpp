@@ -85,6 +85,68 @@ TEST_F(CutVerb, ReportPosterAndMetadata) {
       std::string::npos);
 }
 
+TEST_F(CutVerb, SaysWhatAFilmWouldTakeAndMakesNone) {
+  const Json json = answer(cut("--estimate -o " + quoted("e.mp4")));
+  EXPECT_FALSE(test::fs::exists(folder_ / "e.mp4"));
+  const auto bytes = json["estimate"]["bytes"].get<double>();
+  EXPECT_EQ(json["estimate"]["films"][0]["bytes"], bytes);
+  EXPECT_GT(json["estimate"]["seconds"].get<double>(), 0);
+  const Json film = answer(cut("-o " + quoted("e.mp4")));
+  EXPECT_NEAR(bytes / film["bytes"].get<double>(), 1, 0.2);
+}
+
+TEST_F(CutVerb, AGlimpseIsThePictureTheFilmHas) {
+  const std::string how =
+      "--view 0.4,0.5,0.6@0 --view 0.6,0.5,0.4@1 --text 'Quay' --steady all -o " + quoted("g.mkv");
+  answer(cut("--glimpse " + quoted("g.png") + "@0.8 " + how));
+  EXPECT_FALSE(test::fs::exists(folder_ / "g.mkv"));
+  answer(cut("--quality 0 --poster " + quoted("p.png") + "@0.8 " + how));
+  // By another program: how far the two pictures are apart.
+  const std::string told = test::run("ffmpeg -hide_banner -i " + quoted("g.png") + " -i " + quoted("p.png") +
+                                     " -lavfi psnr -f null -")
+                               .err;
+  const size_t at = told.find("average:");
+  ASSERT_NE(at, std::string::npos) << told;
+  EXPECT_GT(told.substr(at + 8, 3) == "inf" ? 99 : std::stod(told.substr(at + 8)), 38) << told;
+  EXPECT_NE(askcount(cut("--glimpse " + quoted("h.png") + "@9 " + how)).exit, 0);
+}
+
+TEST_F(CutVerb, MissingFramesAreMadeUnlessTheyAreLeft) {
+  const std::string second = test::run("find " + quoted("card") + " -name '*.JPG' | sort | sed -n 11p").out;
+  test::fs::remove(second.substr(0, second.size() - 1));
+  const Json made = answer(cut("-o " + quoted("m.mp4")));
+  EXPECT_EQ(made["frames"], 30) << "as was planned";
+  EXPECT_EQ(made["made"], 1);
+  const Json left = answer(cut("--leave-gaps -o " + quoted("l.mp4")));
+  EXPECT_EQ(left["frames"], 29);
+  EXPECT_EQ(left["made"], 0);
+}
+
+TEST_F(CutVerb, ChaptersStandWhereTheLightChanges) {
+  take::Take dusk = test::small_take(150, {120, 80}, 60);
+  take::save_take(dusk, folder_ / "dusk.askcount");
+  answer("shoot " + quoted("dusk.askcount") + " --card " + quoted("dusk"));
+  const auto chapters = [&](const std::string& film) {
+    return Json::parse(test::run("ffprobe -v error -of json -show_chapters " + quoted(film)).out)["chapters"];
+  };
+  answer("cut " + quoted("dusk") + " --fps 25 --size 96x64 --chapters -o " + quoted("d.mp4"));
+  const Json found = chapters("d.mp4");
+  ASSERT_GE(found.size(), 2u);
+  double last = -1;
+  for (const Json& c : found) {
+    const std::string title = c["tags"]["title"];
+    EXPECT_EQ(title.find(':'), 2u) << title;
+    const double at = std::stod(c["start_time"].get<std::string>());
+    EXPECT_GT(at, last);
+    last = at;
+  }
+  EXPECT_LT(last, 6);
+  EXPECT_NE(found.back()["tags"]["title"].get<std::string>().find("er"), std::string::npos)
+      << "darker, cooler";
+  answer("cut " + quoted("dusk") + " --fps 25 --size 96x64 -o " + quoted("n.mp4"));
+  EXPECT_EQ(chapters("n.mp4").size(), 0u);
+}
+
 TEST_F(CutVerb, TheTakesOwnWishesAreDoneAndOptionsGoOverThem) {
   take::Take take = take::load_take(folder_ / "a.askcount");
   take.film.choice.every = 2;

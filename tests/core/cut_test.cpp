@@ -4,8 +4,10 @@
 
 #include "base/files.h"
 #include "film/reader.h"
+#include "film/sound.h"
 #include "painted.h"
 #include "render/check.h"
+#include "render/estimate.h"
 #include "render/render.h"
 
 namespace askcount::render {
@@ -428,6 +430,77 @@ TEST_F(CutTest, AnimatedWebPHoldsEveryFrameAndItsTime) {
   EXPECT_NEAR(outcome.facts.duration_s, 0.6, 0.02);
   EXPECT_EQ(outcome.facts.size, kSize);
   EXPECT_EQ(read_file(o.output).substr(8, 4), "WEBP");
+}
+
+TEST_F(CutTest, SoundIsLoudWhereItIs) {
+  const auto wav = folder_ / "half.wav";
+  test::run("ffmpeg -v error -f lavfi -i 'sine=440:d=2' -af 'volume=enable=lt(t\\,1):volume=0' -y '" +
+            wav.string() + "'");
+  const auto levels = film::sound_levels({wav, 0, 0, 0}, 2, 8);
+  ASSERT_EQ(levels.size(), 8u);
+  for (size_t n = 0; n < 3; ++n) EXPECT_LT(levels[n], 0.002) << n;
+  for (size_t n = 5; n < 7; ++n) EXPECT_NEAR(levels[n], 0.125 / 2, 0.01) << n;
+  const auto faded = film::sound_levels({wav, 1, 0, 1}, 1, 4);
+  EXPECT_GT(faded[0], 2 * faded[3]);
+  EXPECT_THROW(film::sound_levels({folder_ / "none.wav", 0, 0, 0}, 2, 8), Error);
+}
+
+TEST_F(CutTest, MissingFramesAreMadeOfTheirNeighbours) {
+  FilmOrder o = order();
+  o.gaps = {{2, 1}};
+  o.choice.between = cut::Between::Blend;
+  const FilmOutcome outcome = made(o, 5, flat);
+  const auto seen = middles(o);
+  ASSERT_EQ(seen.size(), 6u);
+  EXPECT_EQ(outcome.made, 1u);
+  EXPECT_EQ(seen[2], luma(40));
+  EXPECT_EQ(seen[4], luma(50));
+  EXPECT_NEAR(seen[3], test::luma_of(code_of((linear(40) + linear(50)) / 2)), 1.01);
+  o.choice.between = cut::Between::Repeat;
+  EXPECT_EQ(made(o, 5, flat).made, 1u);
+  EXPECT_EQ(middles(o)[3], luma(40));
+}
+
+TEST_F(CutTest, AnExcerptIsThatPartOfTheFilm) {
+  FilmOrder o = order();
+  o.choice.way = cut::Way::Backward;
+  o.fade_out_s = 0.2;
+  made(o, 20, flat);
+  const auto all = middles(o);
+  o.excerpt = {12, 8};
+  made(o, 20, flat);
+  const auto part = middles(o);
+  ASSERT_EQ(part.size(), 8u);
+  EXPECT_EQ(part, std::vector<int>(all.begin() + 12, all.end())) << "fades and all";
+}
+
+/// Told from samples, against the film itself; and nothing is left.
+TEST_F(CutTest, EstimatesWhatFilmsWillTake) {
+  const auto grainy = [](size_t n, double x, double y) {
+    std::minstd_rand random(static_cast<unsigned>(x + 331 * y + 77773 * static_cast<double>(n)) + 1);
+    random.discard(3);
+    return test::texture(x, y) + static_cast<double>(random() % 13) + 0.2 * static_cast<double>(n);
+  };
+  const auto frames = test::Painted::frames(130, kSize);
+  const test::Painted source(kSize, grainy);
+  FilmOrder small = order("small.mp4"), editor = order("editor.mov"), large = order("large.mkv");
+  small.coding = {24, "veryfast", 8};
+  editor.coding = film::usual_for(film::Purpose::Editor).coding;
+  large.coding.codec = film::Codec::Ffv1;
+  const std::vector<FilmOrder> orders = {small, editor, large};
+  const Estimate e = estimate(frames, source, orders);
+  EXPECT_TRUE(folder_.names().empty()) << "nothing is left";
+  EXPECT_GT(e.seconds, 0);
+  render(frames, source, std::span<const FilmOrder>(orders));
+  for (size_t n = 0; n < orders.size(); ++n) {
+    const auto bytes = static_cast<double>(test::fs::file_size(orders[n].output));
+    EXPECT_NEAR(e.bytes.at(n) / bytes, 1, 0.2) << orders[n].output;
+  }
+  // A short one is made whole to tell.
+  const auto few = test::Painted::frames(30, kSize);
+  const Estimate exact = estimate(few, source, std::span(orders).subspan(1, 1));
+  render(few, source, orders[1]);
+  EXPECT_NEAR(exact.bytes.at(0) / static_cast<double>(test::fs::file_size(editor.output)), 1, 0.01);
 }
 
 }  // namespace

@@ -2,6 +2,7 @@
 #include "cut/timeline.h"
 
 #include "base/error.h"
+#include "cut/anchors.h"
 #include "support.h"
 
 namespace askcount::cut {
@@ -63,6 +64,67 @@ TEST(Timeline, ACurveIsEasedAndGoesAsFarAsItsSpeedsAddUpTo) {
   EXPECT_NEAR(p[50], sum, 1e-6);
   for (size_t n = 1; n < p.size(); ++n) ASSERT_GT(p[n], p[n - 1]);
   EXPECT_NEAR(p[80] - p[79], 4, 1e-6);
+}
+
+TEST(Timeline, MissingFramesHaveTheirTime) {
+  // Frames 0 1 2 _ _ 3 4: two are missing after the third.
+  const std::vector<Gap> gaps = {{2, 2}};
+  const auto with = [&](const Choice& c, const std::vector<Gap>& g) {
+    const Timeline t(c, 5, k25, g);
+    std::vector<double> out;
+    for (size_t n = 0; n < t.frames(); ++n) out.push_back(t.take_place(n));
+    return out;
+  };
+  const std::vector<double> filled = {0, 1, 2, 2 + 1 / 3.0, 2 + 2 / 3.0, 3, 4};
+  const auto near = [](const std::vector<double>& a, const std::vector<double>& b) {
+    if (a.size() != b.size()) return false;
+    for (size_t n = 0; n < a.size(); ++n)
+      if (std::abs(a[n] - b[n]) > 1e-9) return false;
+    return true;
+  };
+  EXPECT_TRUE(near(with({}, gaps), filled));
+  const Timeline t({}, 5, k25, gaps);
+  EXPECT_EQ(t.many_missing(), 2u);
+  EXPECT_TRUE(t.missing(3) && t.missing(4));
+  EXPECT_FALSE(t.missing(2) || t.missing(5));
+  Choice back;
+  back.way = Way::Backward;
+  EXPECT_TRUE(near(with(back, gaps), {filled.rbegin(), filled.rend()}));
+  Choice fast;
+  fast.speed = {{0, 2}};
+  EXPECT_TRUE(near(with(fast, gaps), {0, 2, 2 + 2 / 3.0, 4})) << "every second beat";
+  Choice over;
+  over.make_missing = false;
+  EXPECT_EQ(with(over, gaps), (std::vector<double>{0, 1, 2, 3, 4}));
+  EXPECT_EQ(with({}, {{2, kLongestGap + 1}}).size(), 5u) << "a pause is gone over";
+  EXPECT_EQ(Timeline({}, 5, k25, {}).many_missing(), 0u);
+}
+
+TEST(Timeline, AnExcerptIsThatPartOfTheFilm) {
+  Choice c;
+  c.speed = {{0, 0.5}};
+  const Timeline all(c, 40, k25);
+  Timeline part = all;
+  part.keep(30, 10, 3);
+  ASSERT_EQ(part.frames(), 10u);
+  for (size_t n = 0; n < 10; ++n) EXPECT_NEAR(part.take_place(n), all.take_place(30 + n), 1e-9) << n;
+  EXPECT_LE(part.sequence().size(), 10u) << "frames that it does not need are not read";
+  EXPECT_EQ(part.sequence().front(), 12u) << "15 less the reach of a trail";
+}
+
+TEST(Anchors, AreSetMovedAndTakenAwayInOrder) {
+  std::vector<SpeedAnchor> a;
+  set_anchor(a, SpeedAnchor{2, 3}, 0.02);
+  set_anchor(a, SpeedAnchor{1, 2}, 0.02);
+  set_anchor(a, SpeedAnchor{1.01, 5}, 0.02);
+  EXPECT_EQ(a, (std::vector<SpeedAnchor>{{1, 5}, {2, 3}})) << "one that near gives way";
+  move_anchor(a, 0, 7, 0.04);
+  EXPECT_DOUBLE_EQ(a[0].at_s, 1.96) << "no further than its neighbour";
+  move_anchor(a, 0, -3, 0.04);
+  EXPECT_EQ(a[0].at_s, 0);
+  EXPECT_FALSE(remove_anchor(a, 1, 0.02));
+  EXPECT_TRUE(remove_anchor(a, 2.01, 0.02));
+  EXPECT_EQ(a, (std::vector<SpeedAnchor>{{0, 5}}));
 }
 
 TEST(Timeline, RefusesWhatIsNotThere) {
