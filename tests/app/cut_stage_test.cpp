@@ -2,6 +2,7 @@
 #include <QApplication>
 #include <QLineEdit>
 #include <QPushButton>
+#include <thread>
 
 #include "app/shell/window.h"
 #include "app/stages/cut/film_lanes.h"
@@ -9,6 +10,7 @@
 #include "app/stages/cut/view_pane.h"
 #include "app/widgets/sentence.h"
 #include "film/reader.h"
+#include "print/lettering.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -216,6 +218,31 @@ TEST_F(CutStageTest, ThreeFilmsOfOneTake) {
   EXPECT_EQ(film::read_film(folder_ / "small 2.mp4").size, (image::Size{108, 192}));
   EXPECT_EQ(film::read_film(folder_ / "small 3.mp4").frames, 20);
   EXPECT_NEAR(film::read_film(folder_ / "small 3.mp4").fps.value(), 50, 1e-6);
+}
+
+/// Letters drawn beside Qt, which has the same fonts loaded, are letters and not boxes of one width.
+TEST_F(CutStageTest, WhatIsWrittenInIsLetters) {
+  EXPECT_LT(print::lettered("iiiiiiii", 30, 2000).width, 0.6 * print::lettered("WWWWWWWW", 30, 2000).width);
+  std::jthread([] {
+    EXPECT_LT(print::lettered("iiiiiiii", 30, 2000).width, 0.6 * print::lettered("WWWWWWWW", 30, 2000).width);
+  }).join();
+}
+
+TEST_F(CutStageTest, SaysWhatItWillTakeAndMakesOneStill) {
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().estimating.now().has_value(); }, 60000));
+  EXPECT_TRUE(session().estimating.words().startsWith("about "))
+      << session().estimating.words().toStdString();
+  EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4"));
+  const double bytes = session().estimating.now()->bytes.at(0);
+  QTest::keyClick(child<SlotField>("quality, lower is better"), Qt::Key_Up);
+  EXPECT_FALSE(session().estimating.now()) << "of another film";
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  QTest::mouseClick(child<QPushButton>("make still"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return test::fs::exists(folder_ / "small still.png"); }, 30000));
+  QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().films.finished().has_value(); }, 60000));
+  EXPECT_NEAR(bytes / static_cast<double>(session().films.finished()->check.bytes), 1, 0.2);
+  EXPECT_NE(child<QLabel>("film state")->text().indexOf("made in"), -1);
 }
 
 }  // namespace

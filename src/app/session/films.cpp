@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "cut/anchors.h"
+#include "develop/picture_file.h"
 #include "orders/film.h"
 
 namespace askcount::app {
@@ -240,6 +241,32 @@ void Films::make() {
   batch.folder = document_.file().parent_path();
   batch.frames = frames_.list();
   queue.add(std::move(batch));
+}
+
+void Films::make_still(Job& job) {
+  if (!frames_.gathered() || job.running()) return;
+  render::FilmOrder order;
+  try {
+    order = order_of(at_);
+  } catch (const Error& e) {
+    emit trouble(QString::fromUtf8(e.what()));
+    return;
+  }
+  std::filesystem::path file = wished_file(at_);
+  file.replace_filename(file.stem().string() + " still.png");
+  for (int n = 2; std::filesystem::exists(file); ++n)
+    file.replace_filename(wished_file(at_).stem().string() + " still " + std::to_string(n) + ".png");
+  const auto kind = order.choice.bright != 0 ? render::Still::Brightest : render::Still::Mean;
+  job.start(
+      {"Adding up one still",
+       [order, kind, file, take = document_.take(), folder = document_.file().parent_path(),
+        frames = frames_.list()](const Work& work) {
+         const auto source = orders::source_of(take, folder, frames);
+         const image::Coded16 picture = render::render_still(frames, *source, order, kind, work);
+         develop::write_picture(picture, develop::Format::Png16, 95, {}, file);
+       },
+       [this, file] { emit told(QString::fromStdString(file.filename().string()) + " is beside the take."); },
+       {}});
 }
 
 std::vector<cut::Gap> Films::gaps() const {

@@ -79,6 +79,10 @@ class Films : public QObject {
   /// Has all films of the take made from one reading, as it wishes them now: they are put into the queue.
   /// changed() tells when they are there. Nothing happens without frames.
   void make();
+  /// One picture of all frames of the film looked at, with its view and look, beside it: where each place was
+  /// brightest where its trails stay, their mean otherwise. told() says where it is. Nothing happens while
+  /// other work goes on.
+  void make_still(Job& job);
   /// Whether films of the open take are made or wait for it.
   bool making() const;
 
@@ -87,6 +91,7 @@ class Films : public QObject {
  signals:
   void changed();  ///< what is there, or which is looked at
   void trouble(QString words);
+  void told(QString words);
 
  private:
   struct Shown {

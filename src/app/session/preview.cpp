@@ -61,7 +61,15 @@ void Preview::arrived() {
   if (!levelling_.evenness() && small_)
     if (level::Luminances light = small_->luminances(); !light.empty())
       levelling_.take_in(std::move(light), small_of_, measured_film_, undone_);
+  measure_way();
   emit filled();
+}
+
+/// The camera's movement is measured once the frames are there: both at once would keep the film from
+/// playing.
+void Preview::measure_way() {
+  if (!now_ || now_->order.steady == steady::Mode::None || !small_ || !small_->filled().resting) return;
+  way_.want(now_->order.size.width);
 }
 
 void Preview::follow() {
@@ -82,12 +90,12 @@ void Preview::follow() {
     next->order = films_.order_of(films_.at());
     next->frames = small_of_;
     next->frame = films_.frame_size();
-    if (next->order.steady != steady::Mode::None) way_.want(next->order.size.width);
     next->steadied = render::known_steadied(next->order, next->frames->size(), next->frame);
     // What cannot be is told here, and not by a thread that draws.
     next->plan = std::make_unique<const render::FilmPlan>(next->order, next->frames->size(), next->frame,
                                                           next->steadied);
     now_ = next;
+    measure_way();
   } catch (const Error& e) {
     trouble_ = QString::fromUtf8(e.what());
     now_.reset();
@@ -105,6 +113,8 @@ QString Preview::words() const {
     words << (f.resting ? QString("%1 of %2 frames fit into memory").arg(f.whole).arg(f.wanted)
                         : of_total("sharp", f.whole, f.wanted) + " frames");
   if (now_->order.corrections.empty()) words << "not levelled yet";
+  if (now_->order.steady != steady::Mode::None && !way_.path() && !way_.measuring())
+    words << "not steadied yet";
   if (way_.measuring())
     words << of_total("measuring the camera's movement", way_.job().done_count(), way_.job().total());
   return words.join("; ");

@@ -46,6 +46,7 @@ class Preview : public QObject {
   void follow();
   void read_anew();
   void arrived();
+  void measure_way();
 
   Frames& frames_;
   Optics& optics_;

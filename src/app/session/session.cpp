@@ -24,6 +24,8 @@ std::pair<take::Take, std::string> read_take(const fs::path& file) {
 Session::Session(QObject* parent) : QObject(parent) {
   connect(&document, &Document::trouble, this, &Session::trouble);
   connect(&films, &Films::trouble, this, &Session::trouble);
+  connect(&films, &Films::told, this, &Session::told);
+  connect(&way, &CameraWay::trouble, this, &Session::trouble);
   connect(&levelling, &Levelling::trouble, this, &Session::trouble);
   connect(&optics, &Optics::trouble, this, &Session::trouble);
   connect(&run, &Run::trouble, this, &Session::trouble);

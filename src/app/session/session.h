@@ -5,6 +5,7 @@
 
 #include "app/session/camera_way.h"
 #include "app/session/document.h"
+#include "app/session/estimating.h"
 #include "app/session/films.h"
 #include "app/session/frames.h"
 #include "app/session/job.h"
@@ -68,6 +69,7 @@ class Session : public QObject {
   CameraWay way{frames, optics};
   Films films{document, frames, levelling, way};
   Preview preview{document, frames, optics, levelling, way, films};
+  Estimating estimating{document, frames, films};
   TestPictures tests;
   OutlookPicture outlook;
   Run run;

@@ -2,6 +2,8 @@
 
 #include <fmt/format.h>
 #include <fontconfig/fontconfig.h>
+#include <pango/pangocairo.h>
+#include <pango/pangofc-fontmap.h>
 #include <zlib.h>
 
 #include <string>
@@ -42,10 +44,19 @@ void write_png(cairo_surface_t* surface, const std::filesystem::path& file, cons
 }
 
 void know_fonts() {
-  static const bool known = [] {
-    return FcConfigAppFontAddDir(nullptr, reinterpret_cast<const FcChar8*>(ASKCOUNT_FONTS)) == FcTrue;
+  // A list of fonts of our own: what a window has loaded from its resources stands in the process's list
+  // under names that are no files, and letters drawn with those are boxes.
+  static FcConfig* const fonts = [] {
+    FcConfig* config = FcInitLoadConfigAndFonts();
+    const auto* folder = reinterpret_cast<const FcChar8*>(ASKCOUNT_FONTS);
+    return config && FcConfigAppFontAddDir(config, folder) == FcTrue ? config : nullptr;
   }();
-  if (!known) throw failed(fmt::format("The fonts in {} cannot be used.", ASKCOUNT_FONTS));
+  if (!fonts) throw failed(fmt::format("The fonts in {} cannot be used.", ASKCOUNT_FONTS));
+  thread_local const bool used = [] {  // every thread has a font map
+    pango_fc_font_map_set_config(PANGO_FC_FONT_MAP(pango_cairo_font_map_get_default()), fonts);
+    return true;
+  }();
+  (void)used;
 }
 
 }  // namespace askcount::print

@@ -40,6 +40,8 @@ CutStage::CutStage(Session& session, QWidget* parent) : Stage(session, parent) {
       .on(session.frames, &Frames::changed)
       .on(session.films, &Films::changed)
       .on(session.preview, &Preview::changed)
+      .on(session.estimating, &Estimating::changed)
+      .on(session.job, &Job::started)
       .on(session.job, &Job::ended);
   refresh();
 }
@@ -81,6 +83,11 @@ QHBoxLayout* CutStage::make_buttons() {
   state_->setFont(word_font(9.5));
   row->addWidget(make_);
   row->addWidget(play_);
+  still_ = new PressButton("Make one still", false, this);
+  still_->setObjectName("make still");
+  still_->setToolTip("One picture of all frames: their mean, or where each place was brightest");
+  connect(still_, &QPushButton::clicked, this, [this] { session_.films.make_still(session_.job); });
+  row->addWidget(still_);
   row->addWidget(tabs_);
   row->addWidget(state_, 1);
   connect(make_, &QPushButton::clicked, this, [this] { session_.films.make(); });
@@ -108,6 +115,7 @@ void CutStage::showEvent(QShowEvent* event) {
 void CutStage::hideEvent(QHideEvent* event) {
   Stage::hideEvent(event);
   session_.preview.look(false);
+  session_.estimating.want(false);
 }
 
 /// The frame of the take that the film shows is the one every stage looks at.
@@ -133,6 +141,9 @@ void CutStage::follow_playhead() {
 
 void CutStage::show_state() {
   const bool plays = as_made() ? player_->playing() : preview_->playing();
+  const auto small = session_.preview.small();
+  session_.estimating.want(isVisible() && !plays && small && small->filled().resting &&
+                           !session_.way.measuring());
   if (const QString words = plays ? "Pause" : "Play"; play_->text() != words) {
     play_->setText(words);
     play_->update();
@@ -142,6 +153,10 @@ void CutStage::show_state() {
   if (as_made()) {
     if (player_->opened() && session_.films.film())
       words << QString("frame %1 of %2").arg(player_->frame() + 1).arg(session_.films.film()->frames);
+    if (session_.films.outcome() && session_.films.finished())
+      words << QString("made in %1, %2")
+                   .arg(QString::fromStdString(format_length(session_.films.outcome()->seconds_taken, 0)),
+                        bytes_words(static_cast<double>(session_.films.finished()->check.bytes)));
   } else if (timeline && session_.preview.now()) {
     words << QString("frame %1 of %2").arg(preview_->frame() + 1).arg(timeline->frames());
     const double fps = session_.preview.now()->order.fps.value();
@@ -155,6 +170,7 @@ void CutStage::show_state() {
     else
       words << "nothing rendered yet";
     if (session_.films.film()) words.removeOne("nothing rendered yet");
+    if (const QString takes = session_.estimating.words(); !takes.isEmpty()) words << takes;
   }
   state_->setText(words.join("; "));
 }
@@ -171,6 +187,7 @@ void CutStage::refresh() {
     make_->setText(make);
     make_->updateGeometry();
   }
+  still_->setEnabled(session_.frames.gathered().has_value() && rate.has_value() && !session_.job.running());
   make_->setEnabled(session_.frames.gathered().has_value() && rate.has_value());
   const bool there = session_.films.film().has_value();
   play_->setVisible(session_.frames.gathered().has_value() && rate.has_value());

@@ -45,7 +45,7 @@ class CutStage : public Stage {
   FilmPlayer* player_;
   WordTabs* tabs_;
   Pages* pages_;
-  PressButton *make_, *play_;
+  PressButton *make_, *still_, *play_;
   QLabel* state_;
   int shown_film_ = 0,
       shown_at_ = 0;        // the number of the film that the player has, 0 for none, and which it is

@@ -140,6 +140,9 @@ QString FilmLanes::words_of(int lane) const {
       const auto of = session_.preview.now();
       if (film.steady == steady::Mode::None) return "as the camera stood";
       if (!of || of->steadied.corrections.empty()) return "being measured";
+      if (of->steadied.jitter_after >= of->steadied.jitter_before)
+        return QString("it stood still: %1 px")
+            .arg(QString::fromStdString(format_number(of->steadied.jitter_before * of->frame.width, 2)));
       return QString("%1 px left of %2")
           .arg(QString::fromStdString(format_number(of->steadied.jitter_after * of->frame.width, 2)),
                QString::fromStdString(format_number(of->steadied.jitter_before * of->frame.width, 2)));

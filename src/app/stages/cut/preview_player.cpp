@@ -11,8 +11,9 @@ namespace askcount::app {
 namespace {
 
 constexpr int kTick_ms = 4;
-constexpr size_t kAhead = 4;          // pictures drawn ahead of the clock
-constexpr int kFit = 720;             // pixels of the longer side
+constexpr size_t kAhead = 4;                // pictures drawn ahead of the clock
+constexpr int kFit = 720, kLeastFit = 300;  // pixels of the longer side
+constexpr double kTooLong = 0.85;           // of a picture's time: what takes longer to draw is drawn smaller
 constexpr long long kLookAgain = 25;  // pictures after which it is asked anew whether sharp ones keep up
 constexpr long long kWantAnew = 12;   // and which frames are wanted next
 
@@ -152,8 +153,7 @@ bool PreviewPlayer::still_wished(const Wish& wish) {
 
 void PreviewPlayer::draw_all(const std::stop_token& stop) {
   int done = 0;
-  std::shared_ptr<const PreviewOf> of;
-  std::unique_ptr<preview::FilmPreview> film;
+  Drawing drawing;
   while (!stop.stop_requested()) {
     Wish wish;
     std::stop_token hurry;
@@ -166,26 +166,30 @@ void PreviewPlayer::draw_all(const std::stop_token& stop) {
     }
     done = wish.number;
     if (!wish.of || !wish.small) {
-      film.reset();
-      of.reset();
+      drawing = {};
       continue;
     }
     try {
-      if (wish.of != of) {
-        film = std::make_unique<preview::FilmPreview>(wish.of->order, wish.of->frames, wish.of->frame,
-                                                      image::Size{kFit, kFit}, wish.of->steadied);
-        of = wish.of;
-      }
-      wish.small->want(film->wanted_from(static_cast<size_t>(wish.frame)));
+      // A picture to look at is as fine as it can be; one of a film as fine as keeps up.
+      if (wish.of != drawing.of) drawing.fit = kFit;
+      drawing.be_of(wish.of, wish.play ? drawing.fit : kFit);
+      wish.small->want(drawing.film->wanted_from(static_cast<size_t>(wish.frame)));
       if (wish.play)
-        play(wish, *film, hurry);
+        play(wish, drawing, hurry);
       else
-        draw_one(wish, *film, hurry);
+        draw_one(wish, *drawing.film, hurry);
     } catch (const std::exception&) {
-      film.reset();  // told where it was ordered; the last picture stays
-      of.reset();
+      drawing = {};  // told where it was ordered; the last picture stays
     }
   }
+}
+
+void PreviewPlayer::Drawing::be_of(const std::shared_ptr<const PreviewOf>& wished, int largest) {
+  const image::Size size = preview::preview_size(wished->order.size, {largest, largest});
+  if (film && of == wished && film->size() == size) return;
+  film = std::make_unique<preview::FilmPreview>(wished->order, wished->frames, wished->frame,
+                                                image::Size{largest, largest}, wished->steadied);
+  of = wished;
 }
 
 void PreviewPlayer::draw_one(const Wish& wish, preview::FilmPreview& film, const std::stop_token& stop) {
@@ -212,16 +216,20 @@ void PreviewPlayer::arrived(const Picture& picture, int wish) {
   emit moved();
 }
 
-void PreviewPlayer::play(const Wish& wish, preview::FilmPreview& film, const std::stop_token& stop) {
-  const auto count = static_cast<long long>(film.frames());
-  bool sharp = film.keeps_up_whole(static_cast<size_t>(wish.frame), *wish.small);
+void PreviewPlayer::play(const Wish& wish, Drawing& drawing, const std::stop_token& stop) {
+  const auto count = static_cast<long long>(drawing.film->frames());
+  const double tick = 1 / drawing.film->fps().value();
+  double taken = 0;  // seconds for a picture, of late
+  bool sharp = drawing.film->keeps_up_whole(static_cast<size_t>(wish.frame), *wish.small);
   for (long long number = 0; !stop.stop_requested(); ++number) {
     {
       std::unique_lock lock(mutex_);
       wake_.wait(lock, stop, [&] { return ahead_.size() < kAhead || wish_.number != wish.number; });
       if (wish_.number != wish.number) return;
     }
-    const double gone = std::chrono::duration<double>(std::chrono::steady_clock::now() - wish.began).count();
+    preview::FilmPreview& film = *drawing.film;
+    const auto before = std::chrono::steady_clock::now();
+    const double gone = std::chrono::duration<double>(before - wish.began).count();
     // What is due already is too late to be drawn.
     number = std::max(number, static_cast<long long>(gone * film.fps().value()) + (number > 0 ? 1 : 0));
     const long long frame = (wish.frame + number) % count;
@@ -230,6 +238,13 @@ void PreviewPlayer::play(const Wish& wish, preview::FilmPreview& film, const std
       sharp = film.keeps_up_whole(static_cast<size_t>(frame), *wish.small);
     const auto drawn = film.draw(static_cast<size_t>(frame), *wish.small,
                                  sharp ? preview::Known::Whole : preview::Known::Glance, stop);
+    const double this_one = std::chrono::duration<double>(std::chrono::steady_clock::now() - before).count();
+    taken = taken > 0 ? 0.8 * taken + 0.2 * this_one : 0.5 * this_one;
+    if (taken > kTooLong * tick && drawing.fit > kLeastFit) {
+      drawing.fit = std::max(kLeastFit, drawing.fit * 3 / 4);
+      drawing.be_of(wish.of, drawing.fit);
+      taken = 0;
+    }
     if (drawn.picture.empty()) continue;
     const std::lock_guard lock(mutex_);
     if (wish_.number != wish.number) return;

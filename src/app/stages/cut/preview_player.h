@@ -65,7 +65,14 @@ class PreviewPlayer : public PictureView {
   void tell();
   void draw_all(const std::stop_token& stop);
   void draw_one(const Wish& wish, preview::FilmPreview& film, const std::stop_token& stop);
-  void play(const Wish& wish, preview::FilmPreview& film, const std::stop_token& stop);
+  /// What a wish is drawn by, no larger than `fit` in either direction.
+  struct Drawing {
+    std::shared_ptr<const PreviewOf> of;
+    int fit = 0;
+    std::unique_ptr<preview::FilmPreview> film;
+    void be_of(const std::shared_ptr<const PreviewOf>& wished, int largest);
+  };
+  void play(const Wish& wish, Drawing& drawing, const std::stop_token& stop);
   bool still_wished(const Wish& wish);
   void arrived(const Picture& picture, int wish);
 
