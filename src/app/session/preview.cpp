@@ -7,7 +7,9 @@ namespace askcount::app {
 namespace {
 
 QString of_total(const QString& what, size_t done, size_t total) {
-  return QString("%1: %2 of %3").arg(what).arg(done).arg(total);
+  return what + ": " +
+         QString::fromStdString(format_count(static_cast<long long>(done)) + " of " +
+                                format_count(static_cast<long long>(total)));
 }
 
 }  // namespace
@@ -110,7 +112,9 @@ QString Preview::words() const {
   if (f.glanced < f.wanted && f.whole < f.wanted && f.glanced < f.whole + 1 && !f.resting)
     words << of_total("a first look", f.glanced, f.wanted);
   if (f.whole < f.wanted)
-    words << (f.resting ? QString("%1 of %2 frames fit into memory").arg(f.whole).arg(f.wanted)
+    words << (f.resting ? QString::fromStdString(format_count(static_cast<long long>(f.whole)) + " of " +
+                                                 format_count(static_cast<long long>(f.wanted)) +
+                                                 " frames fit into memory")
                         : of_total("sharp", f.whole, f.wanted) + " frames");
   if (now_->order.corrections.empty()) words << "not levelled yet";
   if (now_->order.steady != steady::Mode::None && !way_.path() && !way_.measuring())

@@ -109,6 +109,9 @@ void walk_through(Window& window, const fs::path& out) {
       window.stage(i).play();
       settle(1500);
       window.stage(i).play();
+      // Left as it stands before a film is made, at the frame every stage shows.
+      if (auto* pages = window.stage(i).findChild<WordTabs*>("cut pages")) pages->choose(0);
+      window.session().playhead.set(window.session().playhead.count() * 2 / 3);
     }
     settle(kSettle_ms);
     leave_picture(window, out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString()));

@@ -237,8 +237,11 @@ void CutSentence::show_wish() {
                                       format_length(static_cast<double>(timeline->frames()) / rate->value()))
                                 : QString("a film"),
                Kind::Answer);
-  first_->set(QString::number(film.choice.first), Kind::Film);
-  last_->set(QString::number(film.choice.last > 0 ? film.choice.last : count()), Kind::Film);
+  const auto number = [](SlotField* slot, long long n) {
+    slot->set(QString::fromStdString(format_count(n)), Kind::Film, QString::number(n));
+  };
+  number(first_, film.choice.first);
+  number(last_, film.choice.last > 0 ? film.choice.last : count());
   fps_->set(rate ? QString::fromStdString(frame_rate_words(*rate)) : QString("frames a second"),
             rate ? Kind::Film : Kind::Open, rate ? QString() : QString(" "));
   every_->set(every_words(film.choice.every), Kind::Plain, QString::number(film.choice.every));

@@ -16,6 +16,10 @@ namespace {
 constexpr int kAsItWillBe = 0, kAsMade = 1;
 constexpr double kNearly = 0.97;  // of the film's rate: pictures shown, and nobody sees what is left out
 
+QString frame_words(long long frame, long long of) {
+  return QString::fromStdString("frame " + format_count(frame + 1) + " of " + format_count(of));
+}
+
 }  // namespace
 
 CutStage::CutStage(Session& session, QWidget* parent) : Stage(session, parent) {
@@ -152,13 +156,13 @@ void CutStage::show_state() {
   QStringList words;
   if (as_made()) {
     if (player_->opened() && session_.films.film())
-      words << QString("frame %1 of %2").arg(player_->frame() + 1).arg(session_.films.film()->frames);
+      words << frame_words(player_->frame(), session_.films.film()->frames);
     if (session_.films.outcome() && session_.films.finished())
       words << QString("made in %1, %2")
                    .arg(QString::fromStdString(format_length(session_.films.outcome()->seconds_taken, 0)),
                         bytes_words(static_cast<double>(session_.films.finished()->check.bytes)));
   } else if (timeline && session_.preview.now()) {
-    words << QString("frame %1 of %2").arg(preview_->frame() + 1).arg(timeline->frames());
+    words << frame_words(preview_->frame(), static_cast<long long>(timeline->frames()));
     const double fps = session_.preview.now()->order.fps.value();
     if (const double rate = preview_->picture_rate(); rate > 0 && rate < kNearly * fps)
       words << QString("%1 pictures a second of %2")
