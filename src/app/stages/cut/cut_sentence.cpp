@@ -64,7 +64,7 @@ void guarded(Sentence* sentence, const std::function<void()>& change) {
 
 }  // namespace
 
-CutSentence::CutSentence(Session& session, QWidget* parent) : Sentence(parent, 13), session_(session) {
+CutSentence::CutSentence(Session& session, QWidget* parent) : FilmSentence(session, 13, parent) {
   add("Make");
   length_ = add_slot("length of the film");
   length_->setEnabled(false);
@@ -101,8 +101,8 @@ CutSentence::CutSentence(Session& session, QWidget* parent) : Sentence(parent, 1
   wire_shape();
 }
 
-void CutSentence::wire_film(SlotField* slot, std::function<void(Wish&, const std::string&)> set,
-                            std::function<void(Wish&, int)> nudge) {
+void FilmSentence::wire_film(SlotField* slot, std::function<void(Wish&, const std::string&)> set,
+                             std::function<void(Wish&, int)> nudge) {
   const Films& films = session_.films;
   wire(
       session_, this, slot,
@@ -112,8 +112,8 @@ void CutSentence::wire_film(SlotField* slot, std::function<void(Wish&, const std
             : nullptr);
 }
 
-void CutSentence::wire_film_choice(SlotField* slot, const QStringList& words,
-                                   std::function<void(Wish&, int)> set) {
+void FilmSentence::wire_film_choice(SlotField* slot, const QStringList& words,
+                                    std::function<void(Wish&, int)> set) {
   wire_choice(session_, slot, words,
               [this, set](take::Take& t, int n) { set(session_.films.wish_in(t), n); });
 }
@@ -260,7 +260,7 @@ void CutSentence::show_wish() {
   reflow();
 }
 
-BesideSentence::BesideSentence(Session& session, QWidget* parent) : Sentence(parent, 10), session_(session) {
+BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence(session, 10, parent) {
   add("Faded in over");
   fade_in_ = add_slot("fade in");
   add("and out over");
@@ -316,15 +316,11 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : Sentence(par
   };
   held(hold_first_, &cut::Choice::still_first_s);
   held(hold_last_, &cut::Choice::still_last_s);
-  const auto choice = [this](SlotField* slot, const QStringList& words, std::function<void(Wish&, int)> set) {
-    wire_choice(session_, slot, words,
-                [this, set](take::Take& t, int n) { set(session_.films.wish_in(t), n); });
-  };
-  choice(kernel_, kernel_words(), [](Wish& film, int n) { film.crisp = n == 1; });
-  choice(clock_, clock_words(), [](Wish& film, int n) { set_clock(film, n); });
-  choice(says_, says_words(), [](Wish& film, int n) { set_says(film, n); });
-  choice(chapters_, chapter_words(), [](Wish& film, int n) { film.said.chapters = n == 1; });
-  choice(report_, report_words(), [](Wish& film, int n) { film.report = n == 1; });
+  wire_film_choice(kernel_, kernel_words(), [](Wish& film, int n) { film.crisp = n == 1; });
+  wire_film_choice(clock_, clock_words(), [](Wish& film, int n) { set_clock(film, n); });
+  wire_film_choice(says_, says_words(), [](Wish& film, int n) { set_says(film, n); });
+  wire_film_choice(chapters_, chapter_words(), [](Wish& film, int n) { film.said.chapters = n == 1; });
+  wire_film_choice(report_, report_words(), [](Wish& film, int n) { film.report = n == 1; });
   connect(sound_, &SlotField::committed, this,
           [this](const QString& text) { choose_sound(text.trimmed().toStdString()); });
   wire_film(sound_from_, [](Wish& film, const std::string& text) {
@@ -349,17 +345,6 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : Sentence(par
       [](Wish& film, int n) {
         film.poster_s = std::max(0.0, std::round((film.poster_s.value_or(0) + 0.5 * n) * 10) / 10);
       });
-}
-
-void BesideSentence::wire_film(SlotField* slot, std::function<void(Wish&, const std::string&)> set,
-                               std::function<void(Wish&, int)> nudge) {
-  const Films& films = session_.films;
-  wire(
-      session_, this, slot,
-      [&films, set](take::Take& t, const std::string& text) { set(films.wish_in(t), text); },
-      nudge ? std::function<void(take::Take&, int)>(
-                  [&films, nudge](take::Take& t, int n) { nudge(films.wish_in(t), n); })
-            : nullptr);
 }
 
 /// A file that is none, or has no sound, is told at once.

@@ -6,7 +6,25 @@
 
 namespace askcount::app {
 
-class CutSentence : public Sentence {
+/// Slots for what the take wishes of the film looked at.
+class FilmSentence : public Sentence {
+  Q_OBJECT
+ public:
+  using Wish = take::FilmWish;
+  FilmSentence(Session& session, double points, QWidget* parent)
+      : Sentence(parent, points), session_(session) {}
+
+ protected:
+  /// Wire a slot to that film, as slot_wiring does to the take.
+  void wire_film(SlotField* slot, std::function<void(Wish&, const std::string&)> set,
+                 std::function<void(Wish&, int)> nudge = {});
+  void wire_film_choice(SlotField* slot, const QStringList& words, std::function<void(Wish&, int)> set);
+
+  Session& session_;
+};
+
+/// Which frames, how fast, seen how, encoded how.
+class CutSentence : public FilmSentence {
   Q_OBJECT
  public:
   CutSentence(Session& session, QWidget* parent);
@@ -14,35 +32,25 @@ class CutSentence : public Sentence {
   void show_wish();
 
  private:
-  using Wish = take::FilmWish;
-  /// Wires a slot to the film looked at, as slot_wiring does for the take.
-  void wire_film(SlotField* slot, std::function<void(Wish&, const std::string&)> set,
-                 std::function<void(Wish&, int)> nudge = {});
-  void wire_film_choice(SlotField* slot, const QStringList& words, std::function<void(Wish&, int)> set);
   void wire_frames();
   void wire_pace();
   void wire_shape();
   long long count() const { return std::max(1LL, session_.playhead.count()); }
 
-  Session& session_;
   SlotField *length_, *first_, *last_, *fps_, *every_, *pace_, *between_, *way_, *trail_, *steady_, *view_,
       *size_, *purpose_, *quality_;
 };
 
 /// What lies under, over and beside the film: fades, sound, writing, what it says of itself.
-class BesideSentence : public Sentence {
+class BesideSentence : public FilmSentence {
   Q_OBJECT
  public:
   BesideSentence(Session& session, QWidget* parent);
   void show_wish();
 
  private:
-  using Wish = take::FilmWish;
-  void wire_film(SlotField* slot, std::function<void(Wish&, const std::string&)> set,
-                 std::function<void(Wish&, int)> nudge = {});
   void choose_sound(const std::string& typed);
 
-  Session& session_;
   SlotField *fade_in_, *fade_out_, *hold_first_, *hold_last_, *sound_, *sound_from_, *text_, *clock_, *scale_,
       *says_, *words_, *author_, *chapters_, *kernel_, *poster_, *report_;
 };
