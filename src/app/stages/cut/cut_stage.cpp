@@ -92,6 +92,7 @@ QHBoxLayout* CutStage::make_buttons() {
   still_->setToolTip("One picture of all frames: their mean, or where each place was brightest");
   connect(still_, &QPushButton::clicked, this, [this] { session_.films.make_still(session_.job); });
   row->addWidget(still_);
+  tabs_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
   row->addWidget(tabs_);
   row->addWidget(state_, 1);
   connect(make_, &QPushButton::clicked, this, [this] { session_.films.make(); });
