@@ -1,5 +1,7 @@
 #include "app/session/preview.h"
 
+#include <chrono>
+
 #include "base/error.h"
 #include "base/units.h"
 
@@ -31,15 +33,26 @@ void Preview::look(bool on) {
   if (looking_ == on) return;
   looking_ = on;
   if (!on) {
-    small_.reset();
-    small_of_.reset();
+    let_go();
     now_.reset();
   }
   follow();
 }
 
+/// The window does not wait for a frame that is being read.
+void Preview::let_go() {
+  small_of_.reset();
+  std::erase_if(leaving_, [](const std::future<void>& f) {
+    return f.wait_for(std::chrono::seconds(0)) == std::future_status::ready;
+  });
+  if (!small_) return;
+  leaving_.push_back(
+      std::async(std::launch::async, [small = std::move(small_)]() mutable { small.reset(); }));
+  small_.reset();
+}
+
 void Preview::read_anew() {
-  small_.reset();  // what is at hand is waited for: nothing of the old arrives
+  let_go();
   small_of_ = frames_.list();
   through_ = optics_.source();
   undone_ = optics_.undone();
@@ -78,8 +91,7 @@ void Preview::follow() {
   if (!looking_) return;
   trouble_.clear();
   if (!frames_.gathered() || frames_.list()->empty()) {
-    small_.reset();
-    small_of_.reset();
+    let_go();
     now_.reset();
     emit changed();
     return;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include <atomic>
+#include <future>
 #include <memory>
 #include <QObject>
 
@@ -46,6 +47,7 @@ class Preview : public QObject {
   void follow();
   void read_anew();
   void arrived();
+  void let_go();
   void measure_way();
 
   Frames& frames_;
@@ -61,6 +63,7 @@ class Preview : public QObject {
   optics::Wish undone_;
   image::Size measured_film_;
   QString trouble_;
+  std::vector<std::future<void>> leaving_;  // frames that are let go, until what is at hand is read
   std::shared_ptr<std::atomic<bool>> waiting_ = std::make_shared<std::atomic<bool>>(false);
 };
 

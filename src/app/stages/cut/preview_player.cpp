@@ -165,7 +165,8 @@ void PreviewPlayer::draw_all(const std::stop_token& stop) {
       hurry = hurry_.get_token();
     }
     done = wish.number;
-    if (!wish.of || !wish.small) {
+    const std::shared_ptr<preview::SmallFrames> small = wish.small.lock();
+    if (!wish.of || !small) {
       drawing = {};
       continue;
     }
@@ -173,11 +174,11 @@ void PreviewPlayer::draw_all(const std::stop_token& stop) {
       // A picture to look at is as fine as it can be; one of a film as fine as keeps up.
       if (wish.of != drawing.of) drawing.fit = kFit;
       drawing.be_of(wish.of, wish.play ? drawing.fit : kFit);
-      wish.small->want(drawing.film->wanted_from(static_cast<size_t>(wish.frame)));
+      small->want(drawing.film->wanted_from(static_cast<size_t>(wish.frame)));
       if (wish.play)
-        play(wish, drawing, hurry);
+        play(wish, drawing, *small, hurry);
       else
-        draw_one(wish, *drawing.film, hurry);
+        draw_one(wish, *drawing.film, *small, hurry);
     } catch (const std::exception&) {
       drawing = {};  // told where it was ordered; the last picture stays
     }
@@ -192,10 +193,11 @@ void PreviewPlayer::Drawing::be_of(const std::shared_ptr<const PreviewOf>& wishe
   of = wished;
 }
 
-void PreviewPlayer::draw_one(const Wish& wish, preview::FilmPreview& film, const std::stop_token& stop) {
+void PreviewPlayer::draw_one(const Wish& wish, preview::FilmPreview& film, const preview::SmallFrames& small,
+                             const std::stop_token& stop) {
   const auto n = static_cast<size_t>(wish.frame);
   if (n >= film.frames()) return;
-  const auto drawn = film.draw(n, *wish.small, preview::Known::Whole, stop);
+  const auto drawn = film.draw(n, small, preview::Known::Whole, stop);
   if (drawn.picture.empty()) return;
   QMetaObject::invokeMethod(
       this,
@@ -216,11 +218,12 @@ void PreviewPlayer::arrived(const Picture& picture, int wish) {
   emit moved();
 }
 
-void PreviewPlayer::play(const Wish& wish, Drawing& drawing, const std::stop_token& stop) {
+void PreviewPlayer::play(const Wish& wish, Drawing& drawing, preview::SmallFrames& small,
+                         const std::stop_token& stop) {
   const auto count = static_cast<long long>(drawing.film->frames());
   const double tick = 1 / drawing.film->fps().value();
   double taken = 0;  // seconds for a picture, of late
-  bool sharp = drawing.film->keeps_up_whole(static_cast<size_t>(wish.frame), *wish.small);
+  bool sharp = drawing.film->keeps_up_whole(static_cast<size_t>(wish.frame), small);
   for (long long number = 0; !stop.stop_requested(); ++number) {
     {
       std::unique_lock lock(mutex_);
@@ -233,10 +236,10 @@ void PreviewPlayer::play(const Wish& wish, Drawing& drawing, const std::stop_tok
     // What is due already is too late to be drawn.
     number = std::max(number, static_cast<long long>(gone * film.fps().value()) + (number > 0 ? 1 : 0));
     const long long frame = (wish.frame + number) % count;
-    if (number % kWantAnew == 0) wish.small->want(film.wanted_from(static_cast<size_t>(frame)));
+    if (number % kWantAnew == 0) small.want(film.wanted_from(static_cast<size_t>(frame)));
     if (!sharp && (number % kLookAgain == 0 || frame == 0))
-      sharp = film.keeps_up_whole(static_cast<size_t>(frame), *wish.small);
-    const auto drawn = film.draw(static_cast<size_t>(frame), *wish.small,
+      sharp = film.keeps_up_whole(static_cast<size_t>(frame), small);
+    const auto drawn = film.draw(static_cast<size_t>(frame), small,
                                  sharp ? preview::Known::Whole : preview::Known::Glance, stop);
     const double this_one = std::chrono::duration<double>(std::chrono::steady_clock::now() - before).count();
     taken = taken > 0 ? 0.8 * taken + 0.2 * this_one : 0.5 * this_one;

@@ -54,8 +54,8 @@ class PreviewPlayer : public PictureView {
   /// What the drawing thread is to do.
   struct Wish {
     std::shared_ptr<const PreviewOf> of;
-    std::shared_ptr<preview::SmallFrames> small;
-    long long frame = 0;  // the one to show, or to play from
+    std::weak_ptr<preview::SmallFrames> small;  // the window never waits for them to go
+    long long frame = 0;                        // the one to show, or to play from
     bool play = false;
     std::chrono::steady_clock::time_point began;  // when playing did
     int number = 0;                               // of the wish
@@ -64,7 +64,8 @@ class PreviewPlayer : public PictureView {
   void tick();
   void tell();
   void draw_all(const std::stop_token& stop);
-  void draw_one(const Wish& wish, preview::FilmPreview& film, const std::stop_token& stop);
+  void draw_one(const Wish& wish, preview::FilmPreview& film, const preview::SmallFrames& small,
+                const std::stop_token& stop);
   /// What a wish is drawn by, no larger than `fit` in either direction.
   struct Drawing {
     std::shared_ptr<const PreviewOf> of;
@@ -72,7 +73,7 @@ class PreviewPlayer : public PictureView {
     std::unique_ptr<preview::FilmPreview> film;
     void be_of(const std::shared_ptr<const PreviewOf>& wished, int largest);
   };
-  void play(const Wish& wish, Drawing& drawing, const std::stop_token& stop);
+  void play(const Wish& wish, Drawing& drawing, preview::SmallFrames& small, const std::stop_token& stop);
   bool still_wished(const Wish& wish);
   void arrived(const Picture& picture, int wish);
 
