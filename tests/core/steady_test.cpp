@@ -133,6 +133,34 @@ TEST(Steadied, AWalkGoesOnSmoothly) {
   EXPECT_LT(s.edge, 0.04) << "the walk itself costs nothing";
 }
 
+TEST(Steadied, AStandingCameraIsNotShakenByItsMeasurement) {
+  // It stands, or comes down slowly, and every pose is off by as much as it says.
+  std::mt19937 draw(5);
+  constexpr double kError = 0.0002;
+  std::normal_distribution<double> off(0, kError / std::sqrt(2.0));
+  for (const double down : {0.0, 0.004}) {
+    std::vector<Pose> path;
+    for (int n = 0; n < 200; ++n) path.push_back({off(draw), down * n / 200 + off(draw), 0, 0.6, kError});
+    const Steadied s = steadied(path, Mode::All, 1.5);
+    double made = 0, worst = 0;
+    for (size_t n = 1; n < path.size(); ++n) {
+      const Pose &a = s.corrections[n - 1], &b = s.corrections[n];
+      made += std::pow(b.dx - a.dx, 2) + std::pow(b.dy - a.dy, 2);
+      const double drift = down * (static_cast<double>(n) - 99.5) / 200;
+      worst = std::max(worst, std::abs(b.dy - drift));
+    }
+    EXPECT_LT(std::sqrt(made / 199), 0.3 * s.jitter_before) << "what it makes of its own";
+    EXPECT_LT(worst, 1.5 * kError) << "and the way down is followed";
+    EXPECT_LE(s.jitter_after, 1.1 * s.jitter_before);
+  }
+  // What is plainly the camera's goes all the same.
+  std::vector<Pose> shaken;
+  std::normal_distribution<double> shake(0, 0.003);
+  for (int n = 0; n < 100; ++n) shaken.push_back({shake(draw), shake(draw), 0, 0.6, 0.00003});
+  const Steadied s = steadied(shaken, Mode::All, 1.5);
+  EXPECT_LT(s.jitter_after, 0.02 * s.jitter_before);
+}
+
 TEST(Steadied, TheEdgeHidesEveryCorner) {
   std::vector<Pose> path = {{0, 0, 0, 1, 0}, {0.02, -0.01, 1.5, 1, 0}, {-0.015, 0.012, -0.7, 1, 0}};
   const image::Size frame{3000, 2000};

@@ -59,6 +59,26 @@ std::vector<Pose> smoothed(const std::vector<Pose>& path, int reach) {
   return out;
 }
 
+/// How much of each frame's own movement is the camera's and not the measurement's, 0 to 1: by the steps
+/// around it against the errors of the poses (Wiener's weight). A camera that stands is not shaken by what
+/// could not be measured finer.
+std::vector<double> believed(const std::vector<Pose>& path) {
+  constexpr size_t kAround = 15;
+  std::vector<double> steps(path.size(), 0), errors(path.size(), 0), out(path.size(), 1);
+  for (size_t n = 1; n < path.size(); ++n) {
+    const double dx = path[n].dx - path[n - 1].dx, dy = path[n].dy - path[n - 1].dy;
+    steps[n] = dx * dx + dy * dy;
+    errors[n] = path[n].error * path[n].error + path[n - 1].error * path[n - 1].error;
+  }
+  for (size_t n = 0; n < path.size(); ++n) {
+    double step = 0, error = 0;
+    for (size_t k = n > kAround ? n - kAround : 1; k < std::min(path.size(), n + kAround + 1); ++k)
+      step += steps[k], error += errors[k];
+    out[n] = step > 0 ? std::clamp(1 - error / step, 0.0, 1.0) : 0;
+  }
+  return out;
+}
+
 /// The narrowest margin that hides every frame's edge, as a share of the width: how much smaller a view in
 /// the middle must be.
 double edge_of(const std::vector<Pose>& corrections, double shape) {
@@ -100,6 +120,7 @@ Steadied steadied(const std::vector<Pose>& path, Mode mode, double shape, int re
   out.jitter_before = out.jitter_after = jitter(path);
   if (mode == Mode::None || path.empty()) return out;
   out.corrections = path;
+  const std::vector<double> sure = mode == Mode::Bumps ? std::vector<double>(path.size(), 1) : believed(path);
   if (mode == Mode::Bumps) {
     const std::vector<size_t> bumps = bumps_of(path);
     Pose gone;
@@ -112,9 +133,19 @@ Steadied steadied(const std::vector<Pose>& path, Mode mode, double shape, int re
       }
       out.corrections[n] = {gone.dx, gone.dy, gone.turn_deg, path[n].held_by, 0};
     }
-  } else if (mode == Mode::Walk) {
-    const std::vector<Pose> way = smoothed(path, reach);
-    for (size_t n = 0; n < path.size(); ++n) out.corrections[n] = less(path[n], way[n]);
+  } else {
+    // What goes on slowly is sure however little each frame is; of what is quick as much as is believed.
+    constexpr int kSlow = 6;
+    const std::vector<Pose> slow = smoothed(path, kSlow);
+    if (mode == Mode::Walk) out.corrections = smoothed(path, reach);
+    for (size_t n = 0; n < path.size(); ++n) {
+      const Pose quick = less(path[n], slow[n]);
+      const double w = sure[n];
+      const Pose meant = mode == Mode::Walk ? out.corrections[n] : Pose{};
+      out.corrections[n] = {slow[n].dx + w * quick.dx - meant.dx, slow[n].dy + w * quick.dy - meant.dy,
+                            slow[n].turn_deg + w * quick.turn_deg - meant.turn_deg, path[n].held_by,
+                            path[n].error};
+    }
   }
   if (mode != Mode::Walk) {  // the picture stands where it costs least: midway between the ends
     for (const auto& part : {&Pose::dx, &Pose::dy, &Pose::turn_deg}) {
@@ -130,7 +161,7 @@ Steadied steadied(const std::vector<Pose>& path, Mode mode, double shape, int re
   // What is left is what was seen and is meant to stay, and what could not be measured finer.
   double unseen = 0;
   for (size_t n = 1; n < path.size(); ++n)
-    unseen += path[n].error * path[n].error + path[n - 1].error * path[n - 1].error;
+    unseen += sure[n] * sure[n] * (path[n].error * path[n].error + path[n - 1].error * path[n - 1].error);
   if (path.size() > 1) unseen /= static_cast<double>(path.size() - 1);
   out.jitter_after = std::hypot(jitter(left), std::sqrt(unseen));
   out.edge = edge_of(out.corrections, shape);
