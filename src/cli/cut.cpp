@@ -143,6 +143,12 @@ void write_glimpse(const FilmAsked& asked, const render::FilmOrder& order, const
   develop::write_picture(fine, develop::format_named(file), 95, {}, file);
 }
 
+/// Told before anything is made: a name that is no picture's, or is taken.
+void require_new_picture(const std::filesystem::path& file) {
+  develop::format_named(file);
+  check_output({file, FileKind::Frame});
+}
+
 /// Films, their takes and their frames, made ready and made.
 Answer cut_verb(const Asked& asked) {
   const bool real_time = std::any_of(asked.folders.begin(), asked.folders.end(), [](const std::string& f) {
@@ -185,7 +191,9 @@ Answer cut_verb(const Asked& asked) {
     film::check_film_output({all[n].output, FileKind::Film, {{asked.take, wish.sound}, asked.force}});
     cut::check_choice(wish.choice, 0);
     if (!wish.sound.empty()) film::check_sound({wish.sound, wish.sound_from_s, 0, 0});
-    if (!all[n].poster.empty()) develop::format_named(file_at(all[n].poster, "--poster").first);
+    if (!all[n].poster.empty()) require_new_picture(file_at(all[n].poster, "--poster").first);
+    if (all[n].report || wish.report)
+      check_output({all[n].output + ".json", FileKind::Record, {{}, asked.force}});
     wishes.push_back(wish);
   }
   for (size_t n = 0; n < all.size(); ++n)
@@ -194,7 +202,8 @@ Answer cut_verb(const Asked& asked) {
           std::filesystem::path(all[m].output).lexically_normal())
         throw bad_input(fmt::format("Two films are to be called {}.", all[n].output),
                         "Name one differently.");
-  if (!asked.film.still.empty()) develop::format_named(asked.film.still);
+  if (!asked.film.still.empty()) require_new_picture(asked.film.still);
+  if (!asked.film.glimpse.empty()) require_new_picture(file_at(asked.film.glimpse, "--glimpse").first);
   std::vector<look::Anchor> anchors;
   if (!asked.as_shot && !asked.look.empty()) anchors = look::load_looks(asked.look);
   const gather::Gathered gathered = gather_shown(gathering.ask);

@@ -74,6 +74,11 @@ TEST_F(CutVerb, ReportPosterAndMetadata) {
   const Json film = answer(cut("--report --title --author 'A. Rower' --words 'From the sea wall' --poster " +
                                quoted("poster.png") + "@0.5 -o " + quoted("m.mp4")));
   EXPECT_EQ(film["poster"], (folder_ / "poster.png").string());
+  // A picture that is there stays, and is told before the film is made again.
+  const auto again = askcount(cut("--poster " + quoted("poster.png") + " -o " + quoted("n.mp4")));
+  EXPECT_NE(again.exit, 0);
+  EXPECT_NE(again.err.find("poster.png is there already"), std::string::npos) << again.err;
+  EXPECT_FALSE(test::fs::exists(folder_ / "n.mp4"));
   std::ifstream in(folder_ / "m.mp4.json");
   EXPECT_EQ(Json::parse(in)["frames"], 30);
   const std::string probe = test::run("ffprobe -v error -show_entries format_tags " + quoted("m.mp4")).out;

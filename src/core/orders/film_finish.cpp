@@ -83,10 +83,11 @@ Json film_json(const render::FilmOutcome& outcome, const std::filesystem::path& 
 BesideFilm beside_film(const take::FilmWish& wish, const std::filesystem::path& film) {
   BesideFilm beside;
   beside.report = wish.report;
-  // What was made for the same film before is made anew.
-  beside.guard.force = true;
   if (!wish.poster_s) return beside;
+  // Pictures are never written over: that of a film made again lies beside the one before.
   beside.poster = film.parent_path() / (film.stem().string() + " poster.jpg");
+  for (int n = 2; std::filesystem::exists(beside.poster); ++n)
+    beside.poster.replace_filename(fmt::format("{} poster {}.jpg", film.stem().string(), n));
   beside.poster_s = *wish.poster_s;
   return beside;
 }

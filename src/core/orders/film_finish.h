@@ -27,7 +27,8 @@ struct BesideFilm {
   Guard guard;
 };
 
-/// What the take wishes beside one of its films: "NAME poster.jpg", and a report.
+/// What the take wishes beside one of its films: "NAME poster.jpg" (or "poster 2", where that is there), and
+/// a report.
 BesideFilm beside_film(const take::FilmWish& wish, const std::filesystem::path& film);
 
 /// Decodes a film that was made by an order and writes what is to lie beside it. Throws as
