@@ -20,6 +20,8 @@
 #include "preview/film_preview.h"
 #include "progress_line.h"
 #include "render/estimate.h"
+#include "render/film_plan.h"
+#include "render/level_ahead.h"
 #include "stop.h"
 #include "take/take.h"
 
@@ -104,15 +106,7 @@ void measure_first(render::FilmOrder& order, const source::Frames& frames,
                    const source::FrameSource& source) {
   ProgressLine line("Measuring");
   const Work work{[&](size_t done, size_t total) { line.show(done, total); }, stop_token()};
-  if (render::levels_on_the_way(order)) {
-    order.corrections =
-        level::even_out(frames,
-                        level::measure(frames, source, order.views.empty() ? order.size : image::Size{},
-                                       level::MeasuredFrom::Frames, work),
-                        order.smoothing)
-            .corrections;
-    if (!order.views.empty()) order.corrected_part = image::RectF{};
-  }
+  if (render::levels_on_the_way(order)) render::level_ahead(order, frames, source, work);
   if (order.steady == steady::Mode::None) return;
   std::vector<size_t> all(frames->size());
   std::iota(all.begin(), all.end(), size_t{0});
@@ -137,10 +131,7 @@ void write_glimpse(const FilmAsked& asked, const render::FilmOrder& order, const
   small.wait();
   const preview::FilmPreview::Drawn drawn = film.draw(n, small);
   if (drawn.picture.empty()) throw failed("Not one of the frames it needs can be read.");
-  image::Coded16 fine(drawn.picture.size);
-  for (size_t i = 0; i < fine.rgb.size(); ++i)
-    fine.rgb[i] = static_cast<std::uint16_t>(drawn.picture.rgb[i] * 257);
-  develop::write_picture(fine, develop::format_named(file), 95, {}, file);
+  develop::write_picture(drawn.picture, file);
 }
 
 /// Told before anything is made: a name that is no picture's, or is taken.

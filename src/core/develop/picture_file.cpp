@@ -193,6 +193,13 @@ void write_picture(const image::Coded16& picture, Format format, int quality, co
   part.put_in_place();
 }
 
+void write_picture(const image::Coded8& picture, const std::filesystem::path& file) {
+  image::Coded16 fine(picture.size);
+  for (size_t i = 0; i < fine.rgb.size(); ++i) fine.rgb[i] = static_cast<std::uint16_t>(picture.rgb[i] * 257);
+  constexpr int kQuality = 95;
+  write_picture(fine, format_named(file), kQuality, {}, file);
+}
+
 std::string mark_of(const std::filesystem::path& file, Format format) {
   try {
     if (format != Format::Exr) return source::read_shot_info(file).software;

@@ -27,6 +27,9 @@ std::uintmax_t bytes_at_most(Format format, image::Size size, int quality);
 void write_picture(const image::Coded16& picture, Format format, int quality, const source::ShotInfo& info,
                    const std::filesystem::path& file);
 
+/// The same for a film's picture, in the format that the name asks for. Throws as format_named() too.
+void write_picture(const image::Coded8& picture, const std::filesystem::path& file);
+
 /// The mark of a picture that is there; empty where it has none or cannot be read.
 std::string mark_of(const std::filesystem::path& file, Format format);
 

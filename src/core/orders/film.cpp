@@ -8,7 +8,7 @@
 
 #include "base/error.h"
 #include "look/suggest.h"
-#include "render/film_plan.h"
+#include "render/level_ahead.h"
 
 namespace askcount::orders {
 
@@ -151,15 +151,7 @@ std::vector<film::Chapter> chapters_of(const render::FilmOrder& order, const sou
 void order_by_light(render::FilmOrder& order, const take::FilmWish& wish, const source::Frames& frames,
                     const source::FrameSource& source, const Work& work) {
   if (!wish.said.chapters || !order.extras.chapters.empty()) return;
-  const level::Evenness evenness =
-      level::even_out(frames,
-                      level::measure(frames, source, order.views.empty() ? order.size : image::Size{},
-                                     level::MeasuredFrom::Frames, work),
-                      order.smoothing);
-  order.extras.chapters = chapters_of(order, frames, evenness);
-  if (!render::levels_on_the_way(order)) return;
-  order.corrections = evenness.corrections;
-  if (!order.views.empty()) order.corrected_part = image::RectF{};
+  order.extras.chapters = chapters_of(order, frames, render::level_ahead(order, frames, source, work));
 }
 
 std::filesystem::path film_file(const std::filesystem::path& wished) {

@@ -35,11 +35,7 @@ void write_poster(const std::filesystem::path& film, const BesideFilm& beside) {
     throw bad_input(fmt::format("The poster's moment, {} s, is after the end of {}.",
                                 format_number(beside.poster_s, 2), film.string()),
                     "Name an earlier one.");
-  image::Coded16 fine(picture->size);
-  for (size_t i = 0; i < fine.rgb.size(); ++i)
-    fine.rgb[i] = static_cast<std::uint16_t>(picture->rgb[i] * 257);
-  constexpr int kPosterQuality = 95;
-  develop::write_picture(fine, develop::format_named(beside.poster), kPosterQuality, {}, beside.poster);
+  develop::write_picture(*picture, beside.poster);
 }
 
 }  // namespace

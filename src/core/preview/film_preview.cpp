@@ -137,13 +137,18 @@ struct FilmPreview::Parts {
     if (write_in) write_in->onto(onto.film(), seen.frame, render::width_seen(seen));
   }
 
+  /// The first place whose light is still seen at another.
+  std::size_t trails_from(std::size_t at) const {
+    const long long length = order.choice.bright;
+    return length > 0 && at > static_cast<std::size_t>(length) ? at - static_cast<std::size_t>(length) : 0;
+  }
+
   Drawn draw_trails(std::size_t film_frame, const SmallFrames& small, Known most,
                     const std::stop_token& stop) {
     const auto at = static_cast<std::size_t>(plan.timeline().place(film_frame));
-    const long long length = order.choice.bright;
     if (!trails || laid == 0 || at + 1 < laid) {
-      trails.emplace(length);
-      laid = length > 0 && at > static_cast<std::size_t>(length) ? at - static_cast<std::size_t>(length) : 0;
+      trails.emplace(order.choice.bright);
+      laid = trails_from(at);
       trails_known = Known::Whole;
     }
     if (laid > at) laid = at;  // once more
@@ -212,10 +217,7 @@ std::vector<std::size_t> FilmPreview::needed_for(std::size_t film_frame) const {
     return out;
   }
   const auto at = static_cast<std::size_t>(timeline().place(film_frame));
-  const long long length = p.order.choice.bright;
-  const std::size_t from =
-      length > 0 && at > static_cast<std::size_t>(length) ? at - static_cast<std::size_t>(length) : 0;
-  for (std::size_t place = from; place <= at; ++place)
+  for (std::size_t place = p.trails_from(at); place <= at; ++place)
     add(render::FilmPlan::recipe_of_place(place, p.places));
   return out;
 }

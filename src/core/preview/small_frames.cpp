@@ -35,7 +35,6 @@ Picture decoded(std::size_t index, image::Size full, source::Shown shown) {
   auto out = std::make_shared<render::Decoded>();
   out->index = index;
   out->full = full;
-  out->part = {};
   out->shown = std::make_shared<const source::Shown>(std::move(shown));
   return out;
 }

@@ -17,6 +17,7 @@
 #include "render/drawing.h"
 #include "render/film_line.h"
 #include "render/joining.h"
+#include "render/level_ahead.h"
 #include "render/queue.h"
 #include "render/write_in.h"
 #include "source/film_frames.h"
@@ -402,13 +403,7 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
     // worked out first.
     if (levels_on_the_way(order) &&
         (order.choice.way != cut::Way::Forward || too_much_to_hold(frames, source, *lines.back()))) {
-      order.corrections =
-          level::even_out(frames,
-                          level::measure(frames, source, order.views.empty() ? order.size : image::Size{},
-                                         level::MeasuredFrom::Frames, {{}, work.stop}),
-                          order.smoothing)
-              .corrections;
-      if (!order.views.empty()) order.corrected_part = image::RectF{};
+      level_ahead(order, frames, source, {{}, work.stop});
       lines.back() = std::make_unique<FilmLine>(order, frames, frame, steadied);
     }
   }

@@ -1,0 +1,20 @@
+#include "render/level_ahead.h"
+
+#include "render/film_plan.h"
+
+namespace askcount::render {
+
+level::Evenness level_ahead(FilmOrder& order, const source::Frames& frames, const source::FrameSource& source,
+                            const Work& work) {
+  const bool views = !order.views.empty();
+  level::Evenness evenness = level::even_out(
+      frames,
+      level::measure(frames, source, views ? image::Size{} : order.size, level::MeasuredFrom::Frames, work),
+      order.smoothing);
+  if (!levels_on_the_way(order)) return evenness;
+  order.corrections = evenness.corrections;
+  if (views) order.corrected_part = image::RectF{};
+  return evenness;
+}
+
+}  // namespace askcount::render
