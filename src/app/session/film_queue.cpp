@@ -108,14 +108,6 @@ void FilmQueue::cancel(int id) {
   emit changed();
 }
 
-void FilmQueue::cancel_all() {
-  if (entries_.empty()) return;
-  entries_.resize(1);
-  batches_.resize(1);
-  job_.cancel();
-  emit changed();
-}
-
 void FilmQueue::earlier(int id) {
   for (size_t n = 2; n < entries_.size(); ++n)
     if (entries_[n].id == id) {

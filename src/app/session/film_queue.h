@@ -50,7 +50,6 @@ class FilmQueue : public QObject {
   int add(FilmBatch batch);
   /// Takes a batch out; the one at work stops.
   void cancel(int id);
-  void cancel_all();
   /// Puts a waiting batch before the one before it; the one at work stays first.
   void earlier(int id);
   void set_paused(bool paused);

@@ -111,14 +111,6 @@ void PreviewPlayer::seek(long long frame) {
   emit moved();
 }
 
-double PreviewPlayer::clock_rate() const {
-  const double seconds = static_cast<double>(clock_.elapsed()) / 1000;
-  if (!playing() || seconds < 0.2 || frames_ == 0) return 0;
-  long long gone = frame_ - began_at_;
-  if (gone < 0) gone += static_cast<long long>(frames_);
-  return static_cast<double>(gone) / fps_.value() / seconds;
-}
-
 double PreviewPlayer::picture_rate() const {
   const double seconds = static_cast<double>(clock_.elapsed()) / 1000;
   return playing() && seconds > 0.2 ? static_cast<double>(pictures_) / seconds : 0;

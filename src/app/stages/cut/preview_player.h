@@ -31,8 +31,7 @@ class PreviewPlayer : public PictureView {
   long long shown() const { return shown_frame_; }
   /// Goes to a frame; it is drawn as soon as it can be, and drawn again when more of it is there.
   void seek(long long frame);
-  /// Film seconds gone by for one real one since play began, and pictures shown a second.
-  double clock_rate() const;
+  /// Pictures shown a second since play began; 0 where it does not play.
   double picture_rate() const;
   /// What the last picture was drawn from.
   preview::Known known() const { return known_; }
