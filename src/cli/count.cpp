@@ -8,6 +8,7 @@
 #include "advice/plan_advice.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "filing.h"
 #include "orders/light.h"
 #include "orders/shoot.h"
 #include "plan/close_up.h"
@@ -265,6 +266,7 @@ Answer set_verb(const SetAsked& asked) {
     answer.words = plan::missing_words(take.solution()) + "\n";
   }
   take::save_take(take, asked.take, {{asked.plan.kit}, false});
+  file_take(take, asked.take);
   answer.json["take"] = asked.take;
   return answer;
 }

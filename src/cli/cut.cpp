@@ -9,7 +9,9 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
+#include "book/learn.h"
 #include "develop/picture_file.h"
+#include "filing.h"
 #include "film/reader.h"
 #include "film_answer.h"
 #include "film_options.h"
@@ -257,6 +259,7 @@ Answer cut_verb(const Asked& asked) {
     Findings findings = gather::judge(gathered);
     std::erase_if(findings, [](const Finding& f) { return f.severity == Severity::Ok; });
     Json films = Json::array();
+    std::vector<render::FilmCheck> checks;
     image::Size frame;
     for (const source::Frame& f : *frames)
       if (f.readable() && frame.width == 0) frame = image::upright(f.info().size, f.info().orientation);
@@ -270,11 +273,19 @@ Answer cut_verb(const Asked& asked) {
       one.json = orders::film_json(outcomes[n], made[n].output, finished);
       one.words += fmt::format("{} bytes.\n", format_count(static_cast<long long>(finished.check.bytes)));
       findings.insert(findings.end(), finished.findings.begin(), finished.findings.end());
+      checks.push_back(finished.check);
       films.push_back(one.json);
       answer.words += one.words;
       if (n == 0)
         for (const auto& [key, value] : one.json.items()) answer.json[key] = value;
     }
+    if (gathering.take)
+      file_take(*gathering.take, asked.take, [&](book::Entry& e) {
+        book::learn(e, *gathering.take, gathered);
+        for (size_t n = 0; n < outcomes.size(); ++n)
+          book::learn(e, made[n].output, outcomes[n], checks[n], now());
+        e.picture = book::picture_of(frames);
+      });
     answer.json["films"] = films;
     // A film of a take that is not whole says so.
     answer.json["findings"] = to_json(findings);

@@ -13,6 +13,8 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
+#include "book/learn.h"
+#include "filing.h"
 #include "gathering.h"
 #include "orders/gather.h"
 #include "progress_line.h"
@@ -190,6 +192,12 @@ Answer gather_verb(const Asked& asked) {
                                                      format_number(*off, 0)),
                                          "",
                                          {}});
+  if (take)
+    file_take(*take, asked.take, [&](book::Entry& e) {
+      book::learn(e, *take, g);
+      if (!asked.list_only) book::learn(e, advice::open_faults(*take, g, faults));
+      e.picture = book::picture_of(g.frames);
+    });
   for (const audit::Fault& f : faults) faults_json.push_back(fault_json(g, f, asked.folders));
   if (!asked.csv.empty())
     write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}}, csv_of(g, look, faults));

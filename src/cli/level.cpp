@@ -3,6 +3,8 @@
 #include <memory>
 
 #include "base/units.h"
+#include "book/learn.h"
+#include "filing.h"
 #include "gathering.h"
 #include "level/brightness.h"
 #include "look/anchors.h"
@@ -31,6 +33,11 @@ Answer level_verb(const Asked& asked) {
                      {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   const level::Evenness e = level::even_out(g.frames, luminances, orders::smoothing_of(take));
   const Findings findings = level::judge(e);
+  if (gathering.take)
+    file_take(take, asked.take, [&](book::Entry& entry) {
+      book::learn(entry, take, g);
+      book::learn(entry, e);
+    });
   const auto zones = [](const std::array<double, 3>& z) {
     return Json::array({rounded(z[0], 4), rounded(z[1], 4), rounded(z[2], 4)});
   };

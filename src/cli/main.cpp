@@ -24,6 +24,12 @@ Verb add_verb(Command& app, Chosen& chosen, const std::string& name, const std::
   return verb;
 }
 
+Verb add_verb(const Verb& above, Chosen& chosen, const std::string& name, const std::string& what) {
+  const Verb verb = above.add_verb(name, what);
+  verb.add_flag("--json", chosen.as_json, "Print one JSON object");
+  return verb;
+}
+
 Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what) {
   constexpr int kMost = 100000;
   const auto hear = [&size](const std::vector<std::string>& n) { size = {std::stoi(n[0]), std::stoi(n[1])}; };
@@ -83,6 +89,7 @@ int main(int argc, char** argv) {
   cli::add_develop(app, chosen);
   cli::add_lens(app, chosen);
   cli::add_cut(app, chosen);
+  cli::add_book(app, chosen);
   cli::add_make(app, chosen);
   cli::add_demo(app, chosen);
   if (const std::optional<int> code = app.parse(argc, argv)) return *code;

@@ -13,6 +13,11 @@ Option& Option::required() {
   return *this;
 }
 
+Option& Option::counted(int most) {
+  option_->expected(1, most);
+  return *this;
+}
+
 Option& Option::between(int least, int most) {
   option_->check(CLI::Range(least, most));
   return *this;
@@ -104,6 +109,10 @@ Option Verb::add_heard(const std::string& name, std::function<void(const std::ve
                        const std::string& help) const {
   CLI::Option* option = app_->add_option_function<std::vector<std::string>>(name, std::move(hear), help);
   return Option(*option->expected(1));
+}
+
+Verb Verb::add_verb(const std::string& name, const std::string& what) const {
+  return Verb(*app_->add_subcommand(name, what));
 }
 
 void Verb::callback(std::function<void()> chosen) const {

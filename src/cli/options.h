@@ -28,6 +28,8 @@ class Option {
   Option& one_of(const std::vector<std::string>& words);
   /// Several values in one, "36x24": so many, with this character between them.
   Option& split(char between, int values);
+  /// At most so many values.
+  Option& counted(int most);
   /// What --help calls its value.
   Option& called(const std::string& name);
 
@@ -74,7 +76,10 @@ class Verb {
     return choice<T>(name, words, help, [&values](const std::vector<T>& said) { values = said; });
   }
 
-  /// Called when this verb was the one that was typed.
+  /// A verb below this one: "book add".
+  Verb add_verb(const std::string& name, const std::string& what) const;
+
+  /// Called when this verb was typed, after those below it.
   void callback(std::function<void()> chosen) const;
 
  private:

@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "filing.h"
 #include "film_answer.h"
 #include "gather/gather.h"
 #include "link/standin_link.h"
@@ -153,6 +154,7 @@ Answer shoot_verb(const ShootAsked& asked) {
   Answer answer;
   answer.json = outcome;
   answer.json["faults"] = heard.faults;
+  file_take(take::load_take(asked.take), asked.take);
   answer.words = fmt::format("{} on {}, {} missed.\n", counted(frames, "frame"), asked.card,
                              outcome.value("missed", 0LL));
   for (const Json& f : heard.faults)

@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "filing.h"
 #include "motion/motion.h"
 #include "outlook/outlook.h"
 #include "ramp/light.h"
@@ -244,7 +245,9 @@ void check_save(const SaveAsked& asked) {
 }
 
 void save(const SaveAsked& asked, const take::Take& take, const std::vector<std::filesystem::path>& inputs) {
-  if (!asked.file.empty()) take::save_take(take, asked.file, {inputs, asked.force});
+  if (asked.file.empty()) return;
+  take::save_take(take, asked.file, {inputs, asked.force});
+  file_take(take, asked.file);
 }
 
 }  // namespace askcount::cli

@@ -41,6 +41,7 @@ void add_look(Command& app, Chosen& chosen);
 void add_develop(Command& app, Chosen& chosen);
 void add_lens(Command& app, Chosen& chosen);
 void add_cut(Command& app, Chosen& chosen);
+void add_book(Command& app, Chosen& chosen);
 void add_make(Command& app, Chosen& chosen);
 void add_demo(Command& app, Chosen& chosen);
 
@@ -66,6 +67,9 @@ sky::Place place_of(const PlaceAsked& asked);
 
 /// A verb with its --json flag.
 Verb add_verb(Command& app, Chosen& chosen, const std::string& name, const std::string& what);
+
+/// The same for one below another verb.
+Verb add_verb(const Verb& above, Chosen& chosen, const std::string& name, const std::string& what);
 
 /// An option for a size in pixels, "1920x1080".
 Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what);

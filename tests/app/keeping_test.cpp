@@ -99,9 +99,9 @@ TEST_F(KeepingTest, DamagedListsStopNothing) {
       test::write(data_folder() / list, text);
     EXPECT_TRUE(recent_takes().isEmpty());
     EXPECT_FALSE(known_places().empty());
-    scores("rehearsals");
+    earlier_scores();
   }
-  for (const char* list : {"recent.json", "places.json", "rehearsals.json"}) fs::remove(data_folder() / list);
+  for (const char* list : {"recent.json", "places.json", "rehearsals.json.filed"}) fs::remove(data_folder() / list);
 }
 
 TEST_F(KeepingTest, ASecondWindowOnATakeOnlyLooks) {

@@ -447,10 +447,10 @@ TEST_F(StagesTest, PractisesOnATimer) {
   EXPECT_NE(text("practice verdict").indexOf("sound"), -1);
   keys({Qt::Key_Return, Qt::Key_Up, Qt::Key_Return});
   EXPECT_EQ(face->face().keyed().count, 251) << "one is the least a count can be";
-  const size_t before = scores("practice").size();
+  const size_t before = session().book.shelf().scores.size();
   keys({Qt::Key_S});
   EXPECT_TRUE(face->face().running());
-  EXPECT_EQ(scores("practice").size(), before + 1) << text("practice verdict").toStdString();
+  EXPECT_EQ(session().book.shelf().scores.size(), before + 1) << text("practice verdict").toStdString();
   EXPECT_NE(text("practice verdict").indexOf("Done in"), -1);
 }
 
@@ -601,7 +601,7 @@ TEST_F(StagesTest, RehearsesTheDuskWithKeys) {
   EXPECT_EQ(pane->result()->clicks, 3);
   EXPECT_GT(pane->result()->doubled, 0);
   EXPECT_NE(text("rehearse verdict").indexOf("of 100"), -1);
-  EXPECT_EQ(scores("rehearsals").back()["score"], pane->result()->score);
+  EXPECT_EQ(session().book.shelf().scores.back().value, pane->result()->score);
 }
 
 TEST_F(StagesTest, BeginsANewTakeAndLosesNothing) {

@@ -18,7 +18,8 @@ const std::map<std::string, int> kFloors = {
 // Neighbours on one floor that may lean on each other, one way only.
 const std::set<std::pair<std::string, std::string>> kLeans = {
     {"timer", "plan"},    {"motion", "source"},  {"copy", "gather"},   {"source", "film"},
-    {"advice", "orders"}, {"advice", "journal"}, {"sheets", "advice"}, {"sheets", "orders"}};
+    {"advice", "orders"}, {"advice", "journal"}, {"sheets", "advice"}, {"sheets", "orders"},
+    {"book", "orders"},   {"book", "advice"},    {"book", "journal"}};
 
 std::vector<std::string> violations(const std::string& folder, const std::string& text) {
   std::vector<std::string> found;

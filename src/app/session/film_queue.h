@@ -20,6 +20,7 @@ struct FilmBatch {
   std::uint64_t generation = 0;  ///< of the document, to know the take again while it is open
   take::Take take;
   std::filesystem::path folder;  ///< where the take's file lies
+  std::filesystem::path file;    ///< that file; where the take is kept, before it has one
   source::Frames frames;
   std::vector<std::string> names;      ///< of its films, as the take has them
   std::vector<take::FilmWish> wishes;  ///< the same films

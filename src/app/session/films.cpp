@@ -239,6 +239,7 @@ void Films::make() {
   batch.generation = document_.generation();
   batch.take = document_.take();
   batch.folder = document_.file().parent_path();
+  batch.file = document_.file().empty() ? document_.kept_file() : document_.file();
   batch.frames = frames_.list();
   queue.add(std::move(batch));
 }

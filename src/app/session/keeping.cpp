@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <QDateTime>
 #include <QStandardPaths>
+#include <QTimeZone>
 #include <QUuid>
 
 #include "base/error.h"
@@ -105,29 +106,24 @@ void keep_place(const sky::Place& place) {
   }
 }
 
-std::vector<Json> scores(const std::string& kind) {
+std::vector<book::Score> earlier_scores() {
+  std::vector<book::Score> list;
   std::error_code ec;
-  const fs::path file = data_folder() / (kind + ".json");
-  if (!fs::exists(file, ec)) return {};
-  try {
-    const Json list = read_json(file);
-    return list.is_array() ? std::vector<Json>(list.begin(), list.end()) : std::vector<Json>{};
-  } catch (const Error&) {
-    return {};
-  }
-}
-
-void keep_score(const std::string& kind, Json score) {
-  std::vector<Json> list = scores(kind);
-  score["at"] = QDateTime::currentDateTime().toString(Qt::ISODate).toStdString();
-  list.push_back(std::move(score));
-  if (list.size() > 200) list.erase(list.begin());
-  try {
-    write_file_atomically({data_folder() / (kind + ".json"), FileKind::Record}, Json(list).dump(1),
-                          Flush::No);
-  } catch (const Error&) {
-    // A score that cannot be kept is no reason to stop.
-  }
+  const auto take = [&](const char* name, const char* kind, const char* of, const char* value) {
+    const fs::path file = data_folder() / name;
+    if (!fs::exists(file, ec)) return;
+    try {
+      for (const Json& s : read_json(file))
+        list.push_back({kind, s.value(of, ""), s.value(value, 0.0),
+                        parse_instant(s.value("at", ""), QTimeZone::systemTimeZoneId().toStdString())});
+    } catch (const std::exception&) {
+      // What can be read of a damaged list is used.
+    }
+    fs::rename(file, file.string() + ".filed", ec);
+  };
+  take("practice.json", "timer", "timer", "seconds");
+  take("rehearsals.json", "dusk", "take", "score");
+  return list;
 }
 
 fs::path new_unsaved_file() {

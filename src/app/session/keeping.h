@@ -7,7 +7,7 @@
 #include <QStringList>
 #include <vector>
 
-#include "base/json.h"
+#include "book/book.h"
 #include "sky/place.h"
 
 namespace askcount::app {
@@ -24,9 +24,8 @@ std::vector<sky::Place> known_places();
 /// Remembers a place the person has named or moved; the ones that ship stay as they are.
 void keep_place(const sky::Place& place);
 
-/// What was practised or rehearsed, the newest last, at most 200 of a kind.
-std::vector<Json> scores(const std::string& kind);
-void keep_score(const std::string& kind, Json score);
+/// What earlier versions kept of practice and rehearsals in files of their own: taken from there, once.
+std::vector<book::Score> earlier_scores();
 
 /// A file of its own for a take that has none, so that a crash loses nothing. Never one that is there.
 std::filesystem::path new_unsaved_file();

@@ -2,10 +2,12 @@
 
 #include <nlohmann/json.hpp>
 
+#include "advice/checklist.h"
 #include "app/session/keeping.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/json.h"
+#include "book/again.h"
 #include "orders/shoot.h"
 
 namespace askcount::app {
@@ -21,7 +23,10 @@ std::pair<take::Take, std::string> read_take(const fs::path& file) {
 
 }  // namespace
 
-Session::Session(QObject* parent) : QObject(parent) {
+Session::Session(QObject* parent) : QObject(parent), book(book::Book::file_in(data_folder())) {
+  for (const book::Score& score : earlier_scores()) book.keep(score);
+  connect(&book, &BookKeeper::trouble, this, &Session::trouble);
+  connect(&book, &BookKeeper::told, this, &Session::told);
   connect(&document, &Document::trouble, this, &Session::trouble);
   connect(&films, &Films::trouble, this, &Session::trouble);
   connect(&films, &Films::told, this, &Session::told);
@@ -48,7 +53,7 @@ Session::Session(QObject* parent) : QObject(parent) {
 Session::~Session() {
   blockSignals(true);  // the window is half gone
   for (QObject* part : std::initializer_list<QObject*>{&job, &document, &frames, &playhead, &levelling,
-                                                       &films, &tests, &outlook, &run})
+                                                       &films, &tests, &outlook, &run, &book})
     part->blockSignals(true);
 }
 
@@ -76,6 +81,20 @@ void Session::begin() {
     fresh.kit = document.take().kit;
     fresh.timer = document.take().timer;
   }
+  learn_from_others(fresh);
+  put_aside_and_down(std::move(fresh));
+}
+
+void Session::learn_from_others(take::Take& fresh) const {
+  for (const auto& [code, takes] : book.shelf().mistakes)
+    if (takes > 1 && advice::against(code, takes)) fresh.again[code] = takes;
+}
+
+void Session::begin_again(const fs::path& old, Instant at, bool exactly) {
+  const take::Take before = read_take(old).first;
+  take::Take fresh = book::begun_again(before, day_of(at, before.place.zone));
+  if (exactly) take::start_at(fresh, at);
+  learn_from_others(fresh);
   put_aside_and_down(std::move(fresh));
 }
 

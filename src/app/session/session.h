@@ -3,9 +3,11 @@
 
 #include <QObject>
 
+#include "app/session/book_keeper.h"
 #include "app/session/camera_way.h"
 #include "app/session/document.h"
 #include "app/session/estimating.h"
+#include "app/session/filer.h"
 #include "app/session/films.h"
 #include "app/session/frames.h"
 #include "app/session/job.h"
@@ -44,6 +46,9 @@ class Session : public QObject {
   /// The same with the demo's plan, and with a card or a folder of frames that are there already.
   void begin_demo();
   void begin_with(const std::filesystem::path& card);
+  /// A new take from one that was filed: its place, framing and plan, at a time of `at`'s day; where
+  /// `exactly` the first shot is at that moment. Throws as take::load_take.
+  void begin_again(const std::filesystem::path& old, Instant at, bool exactly);
   /// Takes up the newest take that had no file when its session ended, however it ended, and that no other
   /// window has open; false where there is none. One that cannot be read is put aside, and trouble() says so.
   bool recover();
@@ -73,6 +78,8 @@ class Session : public QObject {
   TestPictures tests;
   OutlookPicture outlook;
   Run run;
+  BookKeeper book;
+  Filer filer{document, frames, looking, levelling, films, run, book};
 
  signals:
   void trouble(QString words);
@@ -83,6 +90,8 @@ class Session : public QObject {
   void put_down(take::Take take, const Document::Origin& origin);
   void load_pictures();
   RunPlan run_plan() const;
+  /// Mistakes that came more than once in the book go on the checklist of a new take.
+  void learn_from_others(take::Take& fresh) const;
   /// The kit's shutter count and file number go on after a shoot.
   void count_on();
 };

@@ -156,16 +156,26 @@ void FindingsColumn::paintEvent(QPaintEvent*) {
   p.drawLine(0, 0, 0, height());
 }
 
-void FindingsColumn::show_findings(const QString& title, const Findings& findings,
-                                   const Stage::Facts& facts) {
-  const QString words = title_->fontMetrics().elidedText(title, Qt::ElideRight, kWidth - 32);
+QString FindingsColumn::heading_of(size_t index) const {
+  const auto it = headings_.find(index);
+  return it == headings_.end() ? QString() : it->second;
+}
+
+void FindingsColumn::show_findings(const Said& said) {
+  const Findings& findings = said.findings;
+  const QString words = title_->fontMetrics().elidedText(said.title, Qt::ElideRight, kWidth - 32);
   if (words != title_->text()) title_->setText(words);
-  show_facts(facts);
+  show_facts(said.facts);
+  const auto had = headings_;
+  headings_ = said.headings;
+  folds_ = said.folds_fine;
   rows_->removeWidget(fold_);
   // Only what changed is built anew: a card stays while its finding stays.
   for (size_t i = 0; i < findings.size(); ++i) {
-    if (i < shown_.size() && shown_[i] == findings[i]) continue;
-    QWidget* card = make_card(findings[i]);
+    const auto before = had.find(i);
+    const bool same_heading = heading_of(i) == (before == had.end() ? QString() : before->second);
+    if (i < shown_.size() && shown_[i] == findings[i] && same_heading) continue;
+    QWidget* card = make_card(findings[i], heading_of(i));
     if (i < cards_.size()) {
       delete rows_->replaceWidget(cards_[i], card);
       put_away(cards_[i]);
@@ -190,13 +200,13 @@ void FindingsColumn::fold() {
   const long count = std::count_if(shown_.begin(), shown_.end(), fine);
   const auto first = std::find_if(shown_.begin(), shown_.end(), fine) - shown_.begin();
   rows_->removeWidget(fold_);
-  fold_->setVisible(count > kFew);
-  if (count > kFew) {
+  const bool folds = folds_ && count > kFew;
+  fold_->setVisible(folds);
+  if (folds) {
     rows_->insertWidget(static_cast<int>(first) + (table_ ? 1 : 0), fold_);
     fold_->setText(QString("%1 things are fine%2").arg(count).arg(open_ ? ": fold them" : ""));
   }
-  for (size_t i = 0; i < shown_.size(); ++i)
-    cards_[i]->setVisible(!fine(shown_[i]) || open_ || count <= kFew);
+  for (size_t i = 0; i < shown_.size(); ++i) cards_[i]->setVisible(!fine(shown_[i]) || open_ || !folds);
 }
 
 void FindingsColumn::show_facts(const Stage::Facts& facts) {
@@ -237,7 +247,19 @@ void FindingsColumn::show_facts(const Stage::Facts& facts) {
   }
 }
 
-QWidget* FindingsColumn::make_card(const Finding& f) {
+QWidget* FindingsColumn::make_card(const Finding& f, const QString& heading) {
+  if (!heading.isEmpty()) {
+    auto* both = new QWidget(list_);
+    auto* below = new QVBoxLayout(both);
+    below->setContentsMargins(0, 8, 0, 0);
+    below->setSpacing(8);
+    auto* title = new QLabel(heading, both);
+    title->setFont(word_font(9.5, QFont::DemiBold));
+    title->setForegroundRole(QPalette::PlaceholderText);
+    below->addWidget(title);
+    below->addWidget(make_card(f, {}));
+    return both;
+  }
   auto* card = new Card(list_);
   card->setObjectName(QString::fromStdString(f.code));
   card->setAccessibleName(QString::fromStdString(severity_word(f.severity) + ": " + f.title));

@@ -16,7 +16,15 @@ class FindingsColumn : public QWidget {
   Q_OBJECT
  public:
   explicit FindingsColumn(QWidget* parent);
-  void show_findings(const QString& title, const Findings& findings, const Stage::Facts& facts = {});
+  /// What there is to say on a stage: its findings, titles of parts of them, and the figures above them.
+  struct Said {
+    QString title;
+    Findings findings;
+    std::map<size_t, QString> headings;
+    bool folds_fine = true;
+    Stage::Facts facts;
+  };
+  void show_findings(const Said& said);
   /// Shows the first of them again.
   void to_top();
   static constexpr int kWidth = 292;
@@ -30,7 +38,8 @@ class FindingsColumn : public QWidget {
 
  private:
   void show_facts(const Stage::Facts& facts);
-  QWidget* make_card(const Finding& finding);
+  QWidget* make_card(const Finding& finding, const QString& heading);
+  QString heading_of(size_t index) const;
   /// Puts what is fine behind one line, or shows it.
   void fold();
 
@@ -39,6 +48,8 @@ class FindingsColumn : public QWidget {
   QWidget* list_;
   QVBoxLayout* rows_;
   Findings shown_;
+  std::map<size_t, QString> headings_;
+  bool folds_ = true;
   QWidget* table_ = nullptr;
   std::vector<std::pair<QLabel*, QLabel*>> fact_labels_;
   std::vector<QWidget*> cards_;  // one for each of shown_

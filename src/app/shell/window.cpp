@@ -16,6 +16,7 @@
 #include "app/session/keeping.h"
 #include "app/shell/kit_editor.h"
 #include "app/stages/ask/ask_stage.h"
+#include "app/stages/book/book_stage.h"
 #include "app/stages/cut/cut_stage.h"
 #include "app/stages/gather/gather_stage.h"
 #include "app/stages/level/level_stage.h"
@@ -66,6 +67,8 @@ Window::Window() {
   across->addWidget(stack_, 1);
   across->addWidget(findings_);
   down->addLayout(across, 1);
+  asked_ = new AskedBar(session_.book, middle);
+  down->addWidget(asked_);
   foot_ = new Foot(middle);
   foot_->setFixedHeight(26);
   auto* foot_row = new QHBoxLayout(foot_);
@@ -81,7 +84,7 @@ Window::Window() {
   down->addWidget(foot_);
   setCentralWidget(middle);
 
-  // The numbers are the places in the order of work; stages that are not built yet are not shown.
+  // The numbers are the places in the order of work.
   add_stage(1, "Ask", new AskStage(session_, stack_), Lighting::Day);
   add_stage(2, "Light", new LightStage(session_, stack_), Lighting::Day);
   add_stage(3, "Set", new SetStage(session_, stack_), Lighting::Day);
@@ -89,6 +92,17 @@ Window::Window() {
   add_stage(5, "Gather", new GatherStage(session_, stack_), Lighting::Day);
   add_stage(6, "Level", new LevelStage(session_, stack_), Lighting::Studio);
   add_stage(7, "Cut", new CutStage(session_, stack_), Lighting::Studio);
+  auto* book = new BookStage(session_, stack_);
+  add_stage(8, "Book", book, Lighting::Day);
+  connect(book, &BookStage::open_asked, this, [this](const QString& file) {
+    const std::filesystem::path what = file.toStdString();
+    open_any(what);
+    if (what.extension() == ".askcount") go_to_stage("Ask");
+  });
+  connect(book, &BookStage::began, this, [this] {
+    go_to_stage("Light");
+    say("A new take from it: place, framing and plan are the old one's, the light is today's.", false);
+  });
   make_actions();
   setAcceptDrops(true);
   connect(empty_, &EmptyPage::pressed, this, &Window::take_way);
@@ -102,6 +116,9 @@ Window::Window() {
   connect(&session_.levelling, &Levelling::changed, this, &Window::refresh);
   connect(&session_.films, &Films::changed, this, &Window::refresh);
   connect(&session_.run, &Run::changed, this, &Window::refresh);
+  connect(&session_.book, &BookKeeper::changed, this, [this] {
+    if (stage_name(current_stage()) == "Book") refresh();
+  });
   connect(&session_, &Session::trouble, this, [this](const QString& text) { say(text, true); });
   connect(&session_, &Session::told, this, [this](const QString& text) { say(text, false); });
   connect(&session_.job, &Job::started, this, [this] { say({}, false); });
@@ -167,6 +184,11 @@ void Window::go_to(int index) {
   findings_->to_top();
 }
 
+void Window::go_to_stage(const QString& name) {
+  for (int i = 0; i < stage_count(); ++i)
+    if (stage_name(i) == name) go_to(i);
+}
+
 void Window::change_light() {
   Lighting& lighting = lights_[static_cast<size_t>(current_stage())];
   lighting = lighting == Lighting::Day ? Lighting::Studio : Lighting::Day;
@@ -195,9 +217,10 @@ void Window::refresh() {
   const auto nothing = now.empty();
   empty_->set_note(nothing);
   if (nothing)
-    findings_->show_findings({}, {}, {});
+    findings_->show_findings({});
   else
-    findings_->show_findings(now.findings_title(), now.findings(), now.facts());
+    findings_->show_findings(
+        {now.findings_title(), now.findings(), now.headings(), now.folds_fine(), now.facts()});
   show_foot();
 }
 
@@ -250,8 +273,7 @@ void Window::take_up_last() {
 
 void Window::open_frames(const std::filesystem::path& folder) {
   session_.begin_with(folder);
-  for (int i = 0; i < stage_count(); ++i)
-    if (stage_name(i) == "Gather") go_to(i);
+  go_to_stage("Gather");
 }
 
 void Window::open_any(const std::filesystem::path& what) {
@@ -264,10 +286,7 @@ void Window::open_any(const std::filesystem::path& what) {
 
 void Window::take_way(EmptyNote::Way way) {
   using Way = EmptyNote::Way;
-  const auto to = [this](const QString& name) {
-    for (int i = 0; i < stage_count(); ++i)
-      if (stage_name(i) == name) go_to(i);
-  };
+  const auto to = [this](const QString& name) { go_to_stage(name); };
   switch (way) {
     case Way::AskForClip:
       session_.document.edit([](take::Take& t) {

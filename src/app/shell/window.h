@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "app/session/session.h"
+#include "app/shell/asked_bar.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/findings_column.h"
 #include "app/shell/stage_bar.h"
@@ -37,6 +38,7 @@ class Window : public QMainWindow {
 
  public slots:
   void go_to(int index);
+  void go_to_stage(const QString& name);
   /// Day or Studio, for the stage in front.
   void change_light();
   /// Lamp light on every stage, or back.
@@ -71,6 +73,7 @@ class Window : public QMainWindow {
   Span* span_;
   QStackedWidget* stack_;
   EmptyPage* empty_;
+  AskedBar* asked_;
   FindingsColumn* findings_;
   QWidget* foot_;
   QLabel *foot_left_, *foot_right_;

@@ -1,6 +1,7 @@
 // What every stage of the window has.
 #pragma once
 
+#include <map>
 #include <optional>
 #include <QKeyEvent>
 #include <QLabel>
@@ -52,6 +53,10 @@ class Stage : public QWidget {
   /// The findings shown beside it, and the words above them.
   virtual Findings findings() const = 0;
   virtual QString findings_title() const = 0;
+  /// Titles of parts of the findings: before which of them each stands.
+  virtual std::map<size_t, QString> headings() const { return {}; }
+  /// Whether what is fine may stand behind one line.
+  virtual bool folds_fine() const { return true; }
   /// The left words of the foot.
   virtual QString foot() const { return {}; }
   /// True once what the next stage needs is there.

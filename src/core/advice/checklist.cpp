@@ -273,7 +273,45 @@ const Row kCare[] = {
      "Other people's land and faces: ask first. Local rules come before this list."},
 };
 
+/// What keeps a mistake from being made again.
+struct Lesson {
+  const char *code, *what, *came;
+};
+const Lesson kLessons[] = {
+    {"dew", "Lens heater on before the first shot, not once glass is wet", "Dew came"},
+    {"missed", "One rehearsal of the interval with these files: every press must be heard",
+     "Presses were not heard"},
+    {"missing", "One rehearsal of the interval with these files: every press must be heard",
+     "Frames were missing"},
+    {"late", "The interval tried for a minute: shutter, writing and hand must fit", "Shots came late"},
+    {"click_late", "The next click's time in view, hand at the dial before it", "Clicks were made late"},
+    {"bump", "Marks on the ground around the tripod; others kept outside of them", "The camera was bumped"},
+    {"swing", "Strap off and cables taped down, once more", "The picture swung"},
+    {"wind", "Lower, wider, in the lee; weight on the tripod touching the ground", "Wind shook the camera"},
+    {"sinking", "A board or stones under the feet, pressed down a while before the first shot",
+     "The tripod sank"},
+    {"soft", "Focus by the magnified screen, then to manual, then the ring taped", "The focus moved"},
+    {"hunting", "Lens switched to manual focus, tried with half a press", "The focus hunted"},
+    {"visitor", "A cord or a sign where people walk by", "Something stood in the frame"},
+    {"clipped", "First exposure a third darker than the meter says", "Bright parts were lost"},
+    {"blank", "A look at the last frames before walking away", "Frames were blank"},
+    {"dark", "A look at the last frames before walking away", "Frames were dark"},
+    {"setting_changed", "Every dial and switch locked or taped after the last look",
+     "A setting changed by itself"},
+    {"truncated", "The card formatted in this camera, and copied from before", "Files were cut short"},
+    {"unreadable", "The card formatted in this camera, and copied from before", "Files could not be read"},
+    {"short", "Battery and card for all of it, and one more of each", "The take ended early"},
+};
+
 }  // namespace
+
+std::optional<CheckItem> against(const std::string& code, long long takes) {
+  for (const Lesson& l : kLessons)
+    if (code == l.code)
+      return CheckItem{"again_" + code, "Learnt", l.what,
+                       fmt::format("{} in {} of yours.", l.came, counted(takes, "take"))};
+  return {};
+}
 
 std::vector<CheckItem> checklist_of(const take::Take& take) {
   const Asked a = asked(take);
@@ -282,6 +320,8 @@ std::vector<CheckItem> checklist_of(const take::Take& take) {
     for (const Row& row : rows)
       if (row.when(a)) list.push_back({row.code, row.group, row.what(a), row.why(a)});
   };
+  for (const auto& [code, takes] : take.again)
+    if (auto item = against(code, takes)) list.push_back(std::move(*item));
   add(kRows);
   for (const Finding& f : cautions(take)) list.push_back({f.code, "Care", f.title, f.text});
   add(kCare);

@@ -73,6 +73,8 @@ std::optional<FileKind> written_kind(const Ends& ends) {
   if (head.starts_with("time,frame,what,"sv) || head.starts_with("time,ev100"sv)) return FileKind::Table;
   if (has(head, "LUT_3D_SIZE")) return marked ? std::optional(FileKind::ColourTable) : std::nullopt;
   if (head.starts_with("%PDF-"sv)) return marked ? std::optional(FileKind::Sheet) : std::nullopt;
+  if (head.starts_with("name,place,start,frames,planned_frames"sv)) return FileKind::Table;
+  if (head.starts_with("<!doctype html>"sv)) return marked ? std::optional(FileKind::Page) : std::nullopt;
   if (head.starts_with("BEGIN:VCALENDAR"sv)) return marked ? std::optional(FileKind::Calendar) : std::nullopt;
   if (head.starts_with("\x89PNG"sv)) return marked ? std::optional(FileKind::Picture) : std::nullopt;
   if (head.size() >= 8 && head.substr(4, 4) == "ftyp") return FileKind::Film;
@@ -97,7 +99,8 @@ constexpr std::array kWords = {"a take",
                                "a frame",
                                "a list of copied files",
                                "a file of looks",
-                               "a colour table of Ask Count"};
+                               "a colour table of Ask Count",
+                               "a page of Ask Count"};
 
 }  // namespace
 

@@ -17,11 +17,12 @@ enum class FileKind {
   Sheet,     ///< PDF
   Picture,   ///< PNG
   Film,
-  Record,      ///< JSON the program keeps for itself: recent takes, places, what the stand-in shot
-  Frame,       ///< a picture of the stand-in camera, or a copied file: never over anything
-  Manifest,    ///< the list of copied files with their checksums
-  Look,        ///< looks and their anchors
-  ColourTable  ///< .cube
+  Record,       ///< JSON the program keeps for itself: recent takes, places, what the stand-in shot
+  Frame,        ///< a picture of the stand-in camera, or a copied file: never over anything
+  Manifest,     ///< the list of copied files with their checksums
+  Look,         ///< looks and their anchors
+  ColourTable,  ///< .cube
+  Page          ///< HTML
 };
 
 /// What else is known about a file that is to be written.

@@ -155,9 +155,9 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   } else if (!kit.batteries.empty()) {
     const double good = sum_of(battery_pieces(sums, make, kit, outing));
     add("battery", good,
-        fmt::format("{} to frame {}{}",
+        fmt::format("{} to frame {}{}{}",
                     kit.batteries.size() > 1 ? fmt::format("{} last", kit.batteries.size()) : "lasts",
-                    count(good), cold_words(kit, outing)));
+                    count(good), cold_words(kit, outing), by_takes_words(kit.batteries.front().by_takes)));
   }
   if (!kit.cards.empty()) {
     const double good = sum_of(card_pieces(make, kit, body));

@@ -21,6 +21,7 @@ void visit(Fields& f, Body& b) {
   f.number("screen_w", b.screen_w, 0, 100);
   f.number("write_mb_s", b.write_mb_s, 0.1, 10000);
   f.number("writing_s", b.writing_s, 0, 60);
+  f.number("writing_takes", b.writing_takes, 0, 1e6);
   f.number("card_slots", b.card_slots, 1, 2);
   f.number("lowest_iso", b.lowest_iso, 1, 1e6);
   f.number("highest_iso", b.highest_iso, 1, 1e7);
@@ -69,12 +70,14 @@ void visit(Fields& f, Card& c) {
   f.name("name", c.name);
   f.number("capacity_gb", c.capacity_gb, 0.1, 100000);
   f.number("write_mb_s", c.write_mb_s, 0.1, 10000);
+  f.number("by_takes", c.by_takes, 0, 1e6);
 }
 void visit(Fields& f, Battery& b) {
   f.name("name", b.name);
   f.number("rated_shots", b.rated_shots, 1, 1e6);
   f.number("powered_hours", b.powered_hours, 0.05, 10000);
   f.number("rated_at_c", b.rated_at_c, -40, 60);
+  f.number("by_takes", b.by_takes, 0, 1e6);
 }
 void visit(Fields& f, PowerBank& b) {
   f.name("name", b.name);
@@ -198,6 +201,10 @@ const Kit& example_kit() {
     return k;
   }();
   return kit;
+}
+
+std::string by_takes_words(long long takes) {
+  return takes > 0 ? fmt::format(", by {} of yours", counted(takes, "take")) : "";
 }
 
 Json to_json(const Kit& kit) {

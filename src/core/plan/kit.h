@@ -18,11 +18,12 @@ struct Body {
   int pixels_across = 6000, pixels_down = 4000;
   double raw_mb = 28, compressed_mb = 9;  ///< size of one exposure's file
   double buffer_mb = 600;
-  double power_w = 3;       ///< that it draws while it waits and shoots
-  double screen_w = 0.8;    ///< of that, what its screen draws
-  double write_mb_s = 80;   ///< to a card that keeps up
-  Seconds writing_s = 0.6;  ///< busy after an exposure until the next may start
-  int card_slots = 1;       ///< 1 or 2
+  double power_w = 3;           ///< that it draws while it waits and shoots
+  double screen_w = 0.8;        ///< of that, what its screen draws
+  double write_mb_s = 80;       ///< to a card that keeps up
+  Seconds writing_s = 0.6;      ///< busy after an exposure until the next may start
+  long long writing_takes = 0;  ///< so many takes of the person's say so; 0 for what was typed
+  int card_slots = 1;           ///< 1 or 2
   double lowest_iso = 100, highest_iso = 12800;
   Seconds shortest_shutter_s = 1.0 / 4000,
           longest_shutter_s = 30;   ///< that its dial has; longer ones on bulb
@@ -75,6 +76,7 @@ struct Card {
   std::string name;
   double capacity_gb = 64;
   double write_mb_s = 90;
+  long long by_takes = 0;  ///< so many takes of the person's say how fast it is
   bool operator==(const Card&) const = default;
 };
 
@@ -84,6 +86,7 @@ struct Battery {
   double rated_shots = 500;
   double powered_hours = 4;
   double rated_at_c = 20;  ///< the temperature that holds for
+  long long by_takes = 0;  ///< so many takes of the person's say so; 0 for what was typed
   bool operator==(const Battery&) const = default;
 };
 
@@ -138,6 +141,9 @@ const Kit& example_kit();
 
 /// The made-up timers that ship.
 const std::vector<Timer>& shipped_timers();
+
+/// ", by 3 takes of yours", for a number that the person's own takes gave; empty for none.
+std::string by_takes_words(long long takes);
 
 /// The kit's timers, or those that ship where it has none.
 const std::vector<Timer>& timers_of(const Kit& kit);

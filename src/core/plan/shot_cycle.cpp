@@ -55,6 +55,7 @@ ShotCycle cycle_of(const ShotMake& make, const Body& body, const Card* card, Sec
   c.open_s = open + (make.brackets - 1) * kBetweenBrackets_s;
   c.dark_s = make.dark_frames ? open : 0;
   c.writing_s = body.writing_s;
+  c.writing_takes = body.writing_takes;
   c.turning_s = make.turning_s;
   c.lock_s = make.lock_s;
   c.sustained_s = shot_mb(make, body) / std::min(body.write_mb_s, card ? card->write_mb_s : body.write_mb_s);
@@ -76,7 +77,7 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
   const auto length = [](Seconds s) { return s < 0.3 ? format_shutter(s) : format_length(s); };
   std::string parts = fmt::format("{} open", length(c.open_s));
   if (c.dark_s > 0) parts += fmt::format(", {} dark frame", format_length(c.dark_s));
-  parts += fmt::format(", {} writing", format_length(c.writing_s));
+  parts += fmt::format(", {} writing{}", format_length(c.writing_s), by_takes_words(c.writing_takes));
   if (c.turning_s > 0) parts += fmt::format(", {} at the dials", format_length(c.turning_s));
   if (c.lock_s > 0) parts += fmt::format(", {} locked by the timer", format_length(c.lock_s));
   const Seconds busy = c.open_s + c.dark_s + c.writing_s + c.turning_s + c.lock_s;

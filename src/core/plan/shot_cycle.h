@@ -45,9 +45,10 @@ ShotShape shape_of(const ShotMake& make, long long spare);
 
 /// Where the time of one shot goes. All in seconds.
 struct ShotCycle {
-  Seconds open_s = 0;     ///< all exposures and the pauses between them
-  Seconds dark_s = 0;     ///< dark frames
-  Seconds writing_s = 0;  ///< until the camera may start again
+  Seconds open_s = 0;           ///< all exposures and the pauses between them
+  Seconds dark_s = 0;           ///< dark frames
+  Seconds writing_s = 0;        ///< until the camera may start again
+  long long writing_takes = 0;  ///< see Body::writing_takes
   Seconds turning_s = 0;
   Seconds lock_s = 0;
   Seconds sustained_s = 0;  ///< the interval below which the buffer fills: file sizes ÷ card speed

@@ -148,6 +148,11 @@ void Sheet::rule() {
 void Sheet::space(double points) {
   page_->down(points);
 }
+void Sheet::next_page() {
+  cairo_show_page(page_->cairo);
+  page_->y = kTop;
+  page_->full = false;
+}
 double Sheet::left() const {
   return kHigh - kSide - page_->y;
 }

@@ -1,4 +1,4 @@
-// A sheet of paper to take along: words and boxes on one A4 page, written as PDF.
+// A sheet of paper to take along: words and boxes on A4 pages, written as PDF.
 #pragma once
 
 #include <filesystem>
@@ -10,9 +10,9 @@
 
 namespace askcount::print {
 
-/// One page, 595 × 842 points, filled from the top. Large, plain type on white that a dim red lamp can light:
-/// words are black, nothing depends on colour. The type that ships with Ask Count is embedded; what it has no
-/// letters for (any script) is set in whatever the system has.
+/// One page, 595 × 842 points, filled from the top; more where next_page() asks for them. Large, plain type
+/// on white that a dim red lamp can light: words are black, nothing depends on colour. The type that ships
+/// with Ask Count is embedded; what it has no letters for (any script) is set in whatever the system has.
 class Sheet {
  public:
   /// `title` stands at the top and in the document's properties. Throws Failed where there is no memory.
@@ -32,6 +32,8 @@ class Sheet {
   void space(double points);
   /// Points left above the lower margin; what goes below it is not drawn.
   double left() const;
+  /// Goes on at the top of another page.
+  void next_page();
 
   /// Writes it whole or not at all. Nothing can be added afterwards. Throws Failed naming the file.
   void save(const std::filesystem::path& file, const Guard& guard = {});

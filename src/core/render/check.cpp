@@ -47,6 +47,7 @@ FilmCheck check_film(const std::filesystem::path& film, const Work& work) {
   const int wide = std::min(kLookedAt, full.width);
   const image::Size size{wide, std::max(3, full.height * wide / std::max(1, full.width))};
   std::array<std::vector<double>, 3> stops;
+  std::vector<double> whole;
   std::optional<image::Coded8> before;
   const auto& linear = image::linear_of_code();
   while (auto picture = reader.next(size, work.stop)) {
@@ -67,12 +68,16 @@ FilmCheck check_film(const std::filesystem::path& film, const Work& work) {
     if (before && difference(*before, *picture) < kRepeated) check.repeated.push_back(check.decoded);
     for (size_t third = 0; third < 3 && !black; ++third)
       stops[third].push_back(std::log2(std::max(1e-6, 3 * light[third] / (size.width * size.height))));
+    if (!black)
+      whole.push_back(
+          std::log2(std::max(1e-6, (light[0] + light[1] + light[2]) / (size.width * size.height))));
     before = std::move(picture);
     ++check.decoded;
     work.report(static_cast<size_t>(check.decoded), static_cast<size_t>(check.facts.frames));
   }
   if (work.stop.stop_requested()) throw cancelled("The check was stopped; the film is written.");
   for (size_t third = 0; third < 3; ++third) check.flicker[third] = level::flicker(stops[third]);
+  check.whole_flicker = level::flicker(whole);
   return check;
 }
 

@@ -19,7 +19,8 @@ struct FilmCheck {
   std::vector<long long> black;     ///< that show nothing at all
   std::vector<long long> repeated;  ///< that are the one before once more
   std::array<double, 3>
-      flicker{};  ///< of the thirds from the top, in stops (level::flicker); black ones apart
+      flicker{};             ///< of the thirds from the top, in stops (level::flicker); black ones apart
+  double whole_flicker = 0;  ///< of the whole picture, likewise
   std::uintmax_t bytes = 0;
 };
 

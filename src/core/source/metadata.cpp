@@ -6,12 +6,12 @@
 #include <charconv>
 #include <cmath>
 #include <exiv2/exiv2.hpp>
-#include <mutex>
 
 #include "base/dials.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/instant.h"
+#include "source/exif_image.h"
 #include "source/kind.h"
 #include "source/raw.h"
 #include "source/stills.h"
@@ -140,31 +140,6 @@ std::string settings_of(const Exiv2::ExifData& exif) {
   return words;
 }
 
-auto open(const std::filesystem::path& file) {
-  static const bool ready = [] {
-    // Its remarks name no file; what matters is thrown.
-    Exiv2::LogMsg::setLevel(Exiv2::LogMsg::mute);
-    // Its XMP toolkit keeps a table for all threads, and locks it only with a lock that is lent to it.
-    static std::recursive_mutex table;
-    return Exiv2::XmpParser::initialize(
-        [](void* mutex, bool lock) {
-          auto* m = static_cast<std::recursive_mutex*>(mutex);
-          lock ? m->lock() : m->unlock();
-        },
-        &table);
-  }();
-  (void)ready;
-  require_plain_file(file);
-  try {
-    auto image = Exiv2::ImageFactory::open(file.string());
-    image->readMetadata();
-    return image;
-  } catch (
-      const std::exception& e) {  // it throws its own kind and, for hostile files, the standard library's
-    throw unreadable_picture(file.string(), e.what());
-  }
-}
-
 Exiv2::URational ratio_of(double value) {
   if (value < 1 && std::abs(1 / value - std::round(1 / value)) < 1e-6)
     return {1, static_cast<std::uint32_t>(std::lround(1 / value))};
@@ -235,7 +210,7 @@ void take_exif(const Exiv2::ExifData& exif, ShotInfo& info) {
 
 /// What Exiv2 finds in a file of a kind it knows.
 ShotInfo by_exiv2(const std::filesystem::path& file) {
-  const auto image = open(file);
+  const auto image = open_image(file);
   ShotInfo info;
   info.size = {image->pixelWidth(), image->pixelHeight()};
   take_exif(image->exifData(), info);
@@ -301,7 +276,7 @@ ShotInfo read_shot_info(const std::filesystem::path& file) {
 }
 
 Bytes read_thumbnail(const std::filesystem::path& file) {
-  const auto image = open(file);
+  const auto image = open_image(file);
   const Exiv2::DataBuf data = Exiv2::ExifThumbC(image->exifData()).copy();
   return data.pData_ ? Bytes(data.pData_, data.pData_ + data.size_) : Bytes{};
 }

@@ -72,6 +72,7 @@ void visit(Fields& f, LightPlan& l) {
   f.texts("filters", l.filters);
   f.part("rule", l.rule, [](Fields& g, ramp::RampRule& r) { ramp::visit(g, r); });
   f.number("turning_s", l.turning_s, 0, 600);
+  f.number("turning_takes", l.turning_takes, 0, 1e6);
   f.list("clicks", l.clicks, [](Fields& g, ramp::Click& c) { ramp::visit(g, c); });
   f.part("weather", l.weather, [](Fields& g, sky::Weather& w) { visit(g, w); });
 }

@@ -71,11 +71,48 @@ bool mend_frames(GatherWish& w, const Mend& mend) {
   return true;
 }
 
+/// The mends that bring in what the person's own takes say; false where it is none.
+bool mend_by_takes(Take& take, const Mend& mend) {
+  const auto takes = static_cast<long long>(mend.with);
+  const auto each = [&](auto& list, auto change) {
+    for (auto& one : list)
+      if (one.name == mend.file) change(one);
+  };
+  if (mend.slot == "battery-shots" || mend.slot == "battery-hours") {
+    each(take.kit.batteries, [&](plan::Battery& b) {
+      (mend.slot == "battery-shots" ? b.rated_shots : b.powered_hours) = mend.value;
+      b.by_takes = takes;
+    });
+  } else if (mend.slot == "writing") {
+    each(take.kit.bodies, [&](plan::Body& b) {
+      b.writing_s = mend.value;
+      b.writing_takes = takes;
+    });
+  } else if (mend.slot == "card-rate") {
+    each(take.kit.cards, [&](plan::Card& c) {
+      c.write_mb_s = mend.value;
+      c.by_takes = takes;
+    });
+  } else if (mend.slot == "turning") {
+    take.light.turning_s = mend.value;
+    take.light.turning_takes = takes;
+  } else if (mend.slot == "again") {
+    if (mend.value > 0)
+      take.again[mend.file] = static_cast<long long>(mend.value);
+    else
+      take.again.erase(mend.file);
+  } else {
+    return false;
+  }
+  return true;
+}
+
 }  // namespace
 
 Take mended(const Take& take, const Mend& mend) {
   Take next = take;
-  if (mend_frames(next.gather, mend) || mend_light(next.level, mend)) return next;
+  if (mend_frames(next.gather, mend) || mend_light(next.level, mend) || mend_by_takes(next, mend))
+    return next;
   if (mend.slot == "source") {  // the frames come from somewhere else: nothing is decided about them
     next.card = mend.file;
     next.gather = {};

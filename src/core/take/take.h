@@ -104,7 +104,8 @@ struct LightPlan {
       filters;  ///< of the kit's, on at the first shot where the exposure follows the light
   ramp::RampRule rule{.longest_shutter_s = 0};  ///< a longest shutter of 0 is what the interval leaves
   Seconds turning_s = 2;                        ///< kept free in every interval for a hand at the dials
-  std::vector<ramp::Click> clicks;              ///< moved by the person; empty where they are worked out
+  long long turning_takes = 0;      ///< so many takes of the person's say so; 0 for what was typed
+  std::vector<ramp::Click> clicks;  ///< moved by the person; empty where they are worked out
   sky::Weather weather;
   bool operator==(const LightPlan&) const = default;
   bool head_moves() const { return !(move.from == move.to); }
@@ -139,14 +140,15 @@ struct Take {
   std::vector<std::string>
       test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
   std::string timer;  ///< name of one of the kit's; empty where nobody has said
-  StartBy start_by = StartBy::Clock;     ///< how the first shot comes
-  Seconds delay_s = 10;                  ///< before it, where it comes by a delay
-  bool endless = false;                  ///< the timer runs until it is stopped by hand
-  FilmWish film;                         ///< of its frames
-  std::vector<FilmWish> more_films;      ///< others besides, each with a name of its own
-  StandInWish stand_in;                  ///< the simulated camera
-  std::map<std::string, Instant> ticks;  ///< of the checklist: when each was done, by its code
-  std::string card;                      ///< folder with the frames; empty before the shoot
+  StartBy start_by = StartBy::Clock;       ///< how the first shot comes
+  Seconds delay_s = 10;                    ///< before it, where it comes by a delay
+  bool endless = false;                    ///< the timer runs until it is stopped by hand
+  FilmWish film;                           ///< of its frames
+  std::vector<FilmWish> more_films;        ///< others besides, each with a name of its own
+  StandInWish stand_in;                    ///< the simulated camera
+  std::map<std::string, Instant> ticks;    ///< of the checklist: when each was done, by its code
+  std::map<std::string, long long> again;  ///< what went wrong before, by its code, and in how many takes
+  std::string card;                        ///< folder with the frames; empty before the shoot
   GatherWish gather;
   optics::Wish optics;  ///< what lens and sensor did, undone before anything else
   LevelWish level;

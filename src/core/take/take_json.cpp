@@ -131,6 +131,21 @@ void visit_ticks(Fields& f, Take& t) {
   for (const Tick& tick : ticks) t.ticks[tick.code] = tick.at;
 }
 
+/// Likewise.
+void visit_again(Fields& f, Take& t) {
+  struct Again {
+    std::string code;
+    long long takes = 0;
+  };
+  std::vector<Again> list;
+  for (const auto& [code, takes] : t.again) list.push_back({code, takes});
+  f.list("again", list, [](Fields& g, Again& a) {
+    g.name("code", a.code);
+    g.number("takes", a.takes, 1, 1e6);
+  });
+  for (const Again& a : list) t.again[a.code] = a.takes;
+}
+
 void visit(Fields& f, Take& t) {
   f.words("name", t.name);
   f.words("subject", t.subject);
@@ -180,6 +195,7 @@ void visit(Fields& f, Take& t) {
   f.list("more_films", t.more_films, [](Fields& g, FilmWish& film) { visit(g, film); });
   f.part("stand_in", t.stand_in, [](Fields& g, StandInWish& w) { visit(g, w); });
   visit_ticks(f, t);
+  visit_again(f, t);
   f.words("card", t.card);
   f.part("gather", t.gather, [](Fields& g, GatherWish& w) {
     g.texts("more_cards", w.more_cards);

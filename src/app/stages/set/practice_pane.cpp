@@ -296,14 +296,14 @@ void PracticePane::judge() {
   if (right && face_->face().running() && counting_) {
     counting_ = false;
     const double seconds = static_cast<double>(clock_.elapsed()) / 1000;
-    keep_score("practice", {{"timer", model.name}, {"seconds", rounded(seconds, 1)}});
+    session_.book.keep({"timer", model.name, rounded(seconds, 1), now()});
     verdict_->setText(text + QString("<br><b>Done in %1.</b>").arg(to_q(format_length(seconds, 1))));
   }
   double best = 0;
   int times = 0;
-  for (const Json& s : scores("practice"))
-    if (s.value("timer", "") == model.name)
-      ++times, best = best == 0 ? s["seconds"].get<double>() : std::min(best, s["seconds"].get<double>());
+  for (const book::Score& s : session_.book.shelf().scores)
+    if (s.kind == "timer" && s.of == model.name)
+      ++times, best = best == 0 ? s.value : std::min(best, s.value);
   best_->setText(times == 0 ? "Not yet done right on this timer. The time counts from the first key."
                             : QString("Done right %1 times on this timer, the fastest in %2.")
                                   .arg(times)

@@ -134,10 +134,7 @@ void RehearsePane::finish() {
   result_ = rehearsal_->result(frame_ + 1);
   whole_ = frame_ * 2 >= rehearsal_->frames();
   if (whole_)
-    keep_score("rehearsals", {{"take", session_.document.take().name},
-                              {"score", result_->score},
-                              {"speed", speed_},
-                              {"frames", result_->yours.size()}});
+    session_.book.keep({"dusk", session_.document.take().name, static_cast<double>(result_->score), now()});
   refresh();
   update();
 }
@@ -197,7 +194,8 @@ void RehearsePane::refresh() {
   const journal::Rehearsal::Result& r = *result_;
   if (!whole_) return verdict_->setText("Ended before half of the dusk was over: too short to judge.");
   int best = 0;
-  for (const Json& s : scores("rehearsals")) best = std::max(best, s.value("score", 0));
+  for (const book::Score& s : session_.book.shelf().scores)
+    if (s.kind == "dusk") best = std::max(best, static_cast<int>(s.value));
   verdict_->setText(QString("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, "
                             "%6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker "
                             "by %9 stops.<br><b>Better next time:</b> %10")

@@ -1,0 +1,287 @@
+#include "app/session/book_keeper.h"
+
+#include <algorithm>
+#include <QCoreApplication>
+#include <set>
+
+#include "app/style/text.h"
+#include "base/error.h"
+#include "base/files.h"
+#include "base/units.h"
+#include "book/kit.h"
+#include "book/learn.h"
+#include "book/tables.h"
+
+namespace askcount::app {
+namespace fs = std::filesystem;
+namespace {
+
+QStringList to_list(const std::vector<std::string>& words) {
+  QStringList list;
+  for (const std::string& w : words) list << to_q(w);
+  return list;
+}
+
+book::Entry entry_of(const Filing& f) {
+  book::Entry e = book::entry_of(f.take, f.file);
+  if (f.found) book::learn(e, f.take, *f.found);
+  if (f.faults) book::learn(e, *f.faults);
+  if (f.evenness) book::learn(e, *f.evenness);
+  for (const FilmMade& m : f.films) book::learn(e, m.file, m.outcome, m.finished.check, now());
+  return e;
+}
+
+}  // namespace
+
+BookKeeper::BookKeeper(fs::path file, QObject* parent) : QObject(parent), file_(std::move(file)) {
+  thread_ = std::jthread([this](const std::stop_token& stop) { run(stop); });
+  put([this](book::Book& book) { read_shelf(book, true); });
+}
+
+BookKeeper::~BookKeeper() {
+  thread_.request_stop();
+  wake_.notify_all();
+  if (thread_.joinable()) thread_.join();
+}
+
+void BookKeeper::put(Work work) {
+  {
+    const std::lock_guard lock(mutex_);
+    waiting_.push_back(std::move(work));
+  }
+  wake_.notify_one();
+}
+
+void BookKeeper::post(std::function<void()> what) {
+  QMetaObject::invokeMethod(this, std::move(what), Qt::QueuedConnection);
+}
+
+void BookKeeper::run(const std::stop_token& stop) {
+  std::unique_ptr<book::Book> book;
+  for (;;) {
+    Work work;
+    {
+      std::unique_lock lock(mutex_);
+      busy_ = false;
+      if (waiting_.empty()) idle_.notify_all();
+      wake_.wait(lock, stop, [this] { return !waiting_.empty(); });
+      if (waiting_.empty()) return;  // told to stop, and nothing is left to do
+      work = std::move(waiting_.front());
+      waiting_.pop_front();
+      busy_ = true;
+    }
+    try {
+      if (!book) book = std::make_unique<book::Book>(file_);
+      const std::string before = book->told();
+      work(*book);
+      if (const std::string said = book->told(); said != before || (!said.empty() && !before.empty()))
+        if (said != before) post([this, said] { emit trouble(to_q(said)); });
+    } catch (const std::exception& e) {
+      post([this, words = QString::fromUtf8(e.what())] { emit trouble(words); });
+    }
+  }
+}
+
+void BookKeeper::wait() {
+  {
+    std::unique_lock lock(mutex_);
+    idle_.wait(lock, [this] { return waiting_.empty() && !busy_; });
+  }
+  QCoreApplication::sendPostedEvents(this);
+}
+
+void BookKeeper::read_shelf(book::Book& book, bool all) {
+  auto shelf = std::make_shared<Shelf>();
+  shelf->query = query_;
+  shelf->listing = book.list(query_);
+  for (const book::Row& r : shelf->listing.rows) shelf->there.push_back(book::is_there(r));
+  if (all) {
+    shelf->subjects = to_list(book.subjects());
+    shelf->places = to_list(book.places());
+    shelf->takes = query_ == book::Query{} ? static_cast<long long>(shelf->listing.rows.size())
+                                           : static_cast<long long>(book.list().rows.size());
+    shelf->measures = book.measures();
+    shelf->mistakes = book.mistakes();
+    shelf->scores = book.scores();
+  }
+  post([this, shelf, all] {
+    if (!all) {
+      shelf->subjects = shelf_.subjects;
+      shelf->places = shelf_.places;
+      shelf->takes = shelf_.takes;
+      shelf->measures = std::move(shelf_.measures);
+      shelf->mistakes = std::move(shelf_.mistakes);
+      shelf->scores = std::move(shelf_.scores);
+    }
+    shelf_ = std::move(*shelf);
+    emit changed();
+  });
+}
+
+const book::Row* BookKeeper::row(long long id) const {
+  const auto& rows = shelf_.listing.rows;
+  const auto it = std::find_if(rows.begin(), rows.end(), [id](const book::Row& r) { return r.id == id; });
+  return it == rows.end() ? nullptr : &*it;
+}
+
+const book::Entry* BookKeeper::entry(long long id) {
+  if (const auto it = entries_.find(id); it != entries_.end()) return &it->second;
+  if (asked_entries_.insert(id).second)
+    put([this, id](book::Book& book) {
+      if (auto e = book.entry(id))
+        post([this, id, e = std::move(*e)] {
+          asked_entries_.erase(id);
+          entries_[id] = e;
+          emit changed();
+        });
+    });
+  return nullptr;
+}
+
+long long BookKeeper::id_of(const fs::path& file) const {
+  std::error_code ec;
+  const fs::path whole = fs::weakly_canonical(fs::absolute(file), ec);
+  const auto& rows = shelf_.listing.rows;
+  const auto it = std::find_if(rows.begin(), rows.end(), [&](const book::Row& r) {
+    return !r.file.empty() && r.file == whole.string();
+  });
+  return it == rows.end() ? 0 : it->id;
+}
+
+const std::string* BookKeeper::picture(long long id) {
+  if (const auto it = pictures_.find(id); it != pictures_.end()) return &it->second;
+  if (asked_pictures_.insert(id).second)
+    put([this, id](book::Book& book) {
+      post([this, id, bytes = book.picture(id)] {
+        asked_pictures_.erase(id);
+        if (pictures_.size() > 500) pictures_.clear();  // those in sight are fetched again
+        pictures_[id] = bytes;
+        emit changed();
+      });
+    });
+  return nullptr;
+}
+
+void BookKeeper::ask(const book::Query& query) {
+  put([this, query](book::Book& book) {
+    query_ = query;
+    read_shelf(book, false);
+  });
+}
+
+void BookKeeper::file(Filing filing) {
+  put([this, filing = std::move(filing)](book::Book& book) {
+    book::Entry e = entry_of(filing);
+    const auto had = book.of_file(filing.file);
+    if (filing.found && (!had || book.picture(had->id).empty()))
+      e.picture = book::picture_of(filing.found->frames);
+    if (had && e.picture.empty() && book::merged(*had, e) == *had) return;  // nothing new
+    const long long id = book.file(e);
+    const bool film = !filing.films.empty();
+    const book::Entry now = film ? book.entry(id).value_or(e) : e;
+    post([this, id, film, now] {
+      entries_.erase(id);
+      pictures_.erase(id);
+      emit filed(id);
+      if (film) emit film_filed(id, to_q(now.name), now.words);
+    });
+    read_shelf(book, true);
+  });
+}
+
+void BookKeeper::add(const fs::path& what) {
+  put([this, what](book::Book& book) {
+    const std::string ending = lowered(what.extension().string());
+    std::vector<book::Entry> entries;
+    if (ending == ".csv") {
+      entries = book::entries_from_csv(read_file(what), what.string());
+    } else if (ending == ".json") {
+      entries = book::entries_from_json(read_json(what), what.string());
+    } else if (ending == ".askcount") {
+      entries = {book::entry_of(take::load_take(what), what)};
+    } else {
+      const gather::Gathered found = gather::gather(what);
+      entries = {book::entry_of(found, what)};
+      entries.front().picture = book::picture_of(found.frames);
+    }
+    const std::vector<long long> ids = book.file(entries);
+    const std::string words =
+        entries.size() == 1
+            ? fmt::format("{} is in the book now.", entries.front().name)
+            : fmt::format("{} are in the book now.", counted(static_cast<long long>(ids.size()), "take"));
+    post([this, words, id = ids.empty() ? 0 : ids.back()] {
+      entries_.clear();
+      pictures_.erase(id);
+      emit told(to_q(words));
+      emit filed(id);
+    });
+    read_shelf(book, true);
+  });
+}
+
+void BookKeeper::add(const book::Entry& entry) {
+  put([this, entry](book::Book& book) {
+    const long long id = book.file(entry);
+    post([this, id] {
+      entries_.erase(id);
+      emit filed(id);
+    });
+    read_shelf(book, true);
+  });
+}
+
+void BookKeeper::say(long long id, const book::Words& words) {
+  // Shown at once; on the disk soon.
+  for (book::Row& r : shelf_.listing.rows)
+    if (r.id == id) r.words = words;
+  entries_.erase(id);
+  put([this, id, words](book::Book& book) {
+    book.say(id, words);
+    read_shelf(book, false);
+  });
+  emit changed();
+}
+
+void BookKeeper::moved(const fs::path& from, const fs::path& to) {
+  put([this, from, to](book::Book& book) {
+    if (book.moved(from, to)) read_shelf(book, true);
+  });
+}
+
+void BookKeeper::keep(const book::Score& score) {
+  shelf_.scores.push_back(score);
+  put([score](book::Book& book) { book.keep(score); });
+  emit changed();
+}
+
+void BookKeeper::write(const fs::path& file) {
+  put([this, file](book::Book& book) {
+    const book::Listing listing = book.list(query_);
+    const std::string ending = lowered(file.extension().string());
+    const Guard guard;
+    if (ending == ".csv") {
+      std::vector<book::Entry> entries;
+      for (const book::Row& r : listing.rows) entries.push_back(book.entry(r.id).value_or(book::Entry{}));
+      write_file_atomically({file, FileKind::Table, guard}, book::csv_of(entries));
+    } else {
+      const book::Printed printed = book::printed_of(book, query_, listing);
+      std::vector<std::string> pictures;
+      for (const book::Row& r : listing.rows) pictures.push_back(book.picture(r.id));
+      if (ending == ".pdf")
+        book::write_sheet(printed, file, guard);
+      else
+        write_file_atomically({file, FileKind::Page, guard}, book::page_of(printed, pictures));
+    }
+    post([this, file] { emit told("Written: " + to_q(file.string())); });
+  });
+}
+
+void BookKeeper::look_again(long long id, sky::Body body, Instant then, const sky::Place& place,
+                            Instant from) {
+  put([this, id, body, then, place, from](book::Book&) {
+    constexpr int kDays = 730;
+    post([this, id, when = book::again(body, then, place, from, kDays)] { emit again_found(id, when); });
+  });
+}
+
+}  // namespace askcount::app

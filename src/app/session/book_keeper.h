@@ -1,0 +1,115 @@
+// The person's book beside the window: read and written on a thread of its own.
+#pragma once
+
+#include <condition_variable>
+#include <deque>
+#include <functional>
+#include <map>
+#include <mutex>
+#include <QObject>
+#include <QString>
+#include <QStringList>
+#include <set>
+#include <thread>
+#include <unordered_map>
+#include <vector>
+
+#include "app/session/film_queue.h"
+#include "audit/faults.h"
+#include "book/again.h"
+#include "book/book.h"
+#include "gather/gather.h"
+#include "level/brightness.h"
+
+namespace askcount::app {
+
+/// What there is to file of a take: a copy, so that it may be closed meanwhile.
+struct Filing {
+  take::Take take;
+  std::filesystem::path file;
+  std::optional<gather::Gathered> found;
+  std::optional<std::vector<audit::Fault>> faults;
+  std::optional<level::Evenness> evenness;
+  std::vector<FilmMade> films;
+};
+
+/// What is known of the book in the window: as it was when the thread last read it.
+struct Shelf {
+  book::Query query;
+  book::Listing listing;         ///< of that query
+  std::vector<bool> there;       ///< for each row, whether its file is where it was
+  QStringList subjects, places;  ///< there are
+  long long takes = 0;           ///< in all of the book
+  std::vector<book::TakeMeasure> measures;
+  std::map<std::string, long long> mistakes;
+  std::vector<book::Score> scores;
+};
+
+/// Work is done in the order it is asked for; what was asked for is done before the window is gone. All
+/// signals arrive in the window's thread.
+class BookKeeper : public QObject {
+  Q_OBJECT
+ public:
+  explicit BookKeeper(std::filesystem::path file, QObject* parent = nullptr);
+  ~BookKeeper() override;
+
+  const Shelf& shelf() const { return shelf_; }
+  /// The row of an id in the list that is shown; null where it is not in it.
+  const book::Row* row(long long id) const;
+  /// A whole entry, once it was fetched; null, and asked for, before that.
+  const book::Entry* entry(long long id);
+  /// The id of a take's file; 0 where it is not in the book, or before it was read.
+  long long id_of(const std::filesystem::path& file) const;
+  /// JPEG bytes; null, and asked for, before they were fetched.
+  const std::string* picture(long long id);
+
+  void ask(const book::Query& query);
+  void file(Filing filing);
+  /// A folder of frames that were shot without a plan, and a table (.csv, .json) or a take.
+  void add(const std::filesystem::path& what);
+  /// One told by hand.
+  void add(const book::Entry& entry);
+  void say(long long id, const book::Words& words);
+  /// A take that had no file of its own has one now.
+  void moved(const std::filesystem::path& from, const std::filesystem::path& to);
+  void keep(const book::Score& score);
+  /// Writes what is listed: .csv, .html or .pdf. told() or trouble() says how it went.
+  void write(const std::filesystem::path& file);
+  /// When the sky stands there again; again_found() tells.
+  void look_again(long long id, sky::Body body, Instant then, const sky::Place& place, Instant from);
+  /// Waits until everything that was asked for is done and was told.
+  void wait();
+
+ signals:
+  void changed();  ///< shelf(), or an entry or a picture that was asked for
+  void again_found(long long id, std::vector<book::Again> when);
+  void filed(long long id);
+  /// A film of that take was filed; what was said of the take so far.
+  void film_filed(long long id, QString name, book::Words words);
+  void trouble(QString words);
+  void told(QString words);
+
+ private:
+  using Work = std::function<void(book::Book&)>;
+  void put(Work work);
+  void run(const std::stop_token& stop);
+  /// On the thread: reads the shelf again and hands it over.
+  void read_shelf(book::Book& book, bool all);
+  /// In the window's thread.
+  void post(std::function<void()> what);
+
+  std::filesystem::path file_;
+  Shelf shelf_;
+  std::unordered_map<long long, book::Entry> entries_;
+  std::unordered_map<long long, std::string> pictures_;
+  std::set<long long> asked_entries_, asked_pictures_;
+  book::Query query_;  // of the thread
+
+  std::mutex mutex_;
+  std::condition_variable_any wake_, idle_;
+  std::deque<Work> waiting_;
+  bool busy_ = false;
+  std::jthread thread_;  // last: it uses the rest
+};
+
+}  // namespace askcount::app

@@ -1,0 +1,397 @@
+#include "app/stages/book/book_stage.h"
+
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QInputDialog>
+#include <QMenu>
+#include <QVBoxLayout>
+
+#include "advice/when.h"
+#include "app/stages/slot_wiring.h"
+#include "app/style/style.h"
+#include "app/style/text.h"
+#include "base/error.h"
+#include "base/units.h"
+#include "book/clocks.h"
+#include "book/kit.h"
+#include "orders/light.h"
+
+namespace askcount::app {
+namespace {
+
+const QStringList kMonths = {"any month", "January", "February",  "March",   "April",    "May",     "June",
+                             "July",      "August",  "September", "October", "November", "December"};
+const QStringList kVerdicts = {"went as they went", "went well", "went fairly", "went badly",
+                               "nobody has judged"};
+const QStringList kWent = {"as nobody has said", "well", "fairly", "badly"};
+
+SlotField* slot(Sentence* sentence, const QString& before, const QString& name) {
+  if (!before.isEmpty()) sentence->add(before);
+  return sentence->add_slot(name);
+}
+
+}  // namespace
+
+BookStage::BookStage(Session& session, QWidget* parent) : Stage(session, parent) {
+  auto* rows = new QVBoxLayout(this);
+  rows->setContentsMargins(26, 16, 26, 10);
+  rows->setSpacing(8);
+  make_list_sentence();
+  rows->addWidget(sentence_);
+  pages_ = new QStackedWidget(this);
+  list_ = new BookList(session.book, pages_);
+  beside_ = new BesideView(pages_);
+  pages_->addWidget(list_);
+  pages_->addWidget(beside_);
+  rows->addWidget(pages_, 1);
+  rows->addWidget(make_chosen_panel());
+  connect(list_, &BookList::chosen_changed, this, &BookStage::show_chosen);
+  connect(list_, &BookList::opened, this, &BookStage::open);
+  connect(&session.book, &BookKeeper::filed, list_, &BookList::choose);
+  connect(&session.book, &BookKeeper::again_found, this,
+          [this](long long id, const std::vector<book::Again>& when) {
+            if (id != list_->chosen()) return;
+            again_found_ = when;
+            show_chosen();
+          });
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.book, &BookKeeper::changed)
+      .on(session.document, &Document::changed);
+  refresh();
+}
+
+void BookStage::make_list_sentence() {
+  sentence_ = new Sentence(this, 13);
+  subject_ = slot(sentence_, "Takes of", "subject of the takes");
+  place_ = slot(sentence_, "at", "place of the takes");
+  month_ = slot(sentence_, "in", "month of the takes");
+  verdict_ = slot(sentence_, "that", "how they went");
+  words_ = slot(sentence_, "with the words", "words anywhere");
+  count_ = slot(sentence_, ":", "how many takes");
+  frames_ = slot(sentence_, ", with", "how many frames");
+  film_ = slot(sentence_, "and", "how much film");
+  sentence_->add("of film.");
+  for (SlotField* answer : {count_, frames_, film_}) answer->setEnabled(false);
+  connect(subject_, &SlotField::committed, this, [this](const QString& t) {
+    query_.subject = t == "anything" ? "" : t.trimmed().toStdString();
+    ask();
+  });
+  connect(place_, &SlotField::committed, this, [this](const QString& t) {
+    query_.place = t == "any place" ? "" : t.trimmed().toStdString();
+    ask();
+  });
+  connect(words_, &SlotField::committed, this, [this](const QString& t) {
+    query_.words = t == "of any kind" ? "" : t.trimmed().toStdString();
+    ask();
+  });
+  wire_words(month_, kMonths, [this](int month) {
+    query_.month = month;
+    ask();
+  });
+  wire_words(verdict_, kVerdicts, [this](int v) {
+    using book::Verdict;
+    static constexpr Verdict verdicts[] = {Verdict::None, Verdict::Well, Verdict::Fairly, Verdict::Badly,
+                                           Verdict::None};
+    query_.verdict = v == 0 ? std::nullopt : std::optional(verdicts[v]);
+    ask();
+  });
+}
+
+QWidget* BookStage::make_chosen_panel() {
+  auto* panel = new QWidget(this);
+  auto* rows = new QVBoxLayout(panel);
+  rows->setContentsMargins(0, 2, 0, 0);
+  rows->setSpacing(4);
+  said_ = new Sentence(panel, 11.5);
+  went_ = slot(said_, "It went", "how it went");
+  change_ = slot(said_, ". Next time:", "what to do differently");
+  note_ = slot(said_, ". To remember:", "note");
+  rows->addWidget(said_);
+  again_ = new QLabel(panel);
+  again_->setFont(word_font(9.5));
+  again_->setTextFormat(Qt::RichText);
+  again_->setWordWrap(true);
+  again_->setObjectName("stands there again");
+  again_->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
+  rows->addWidget(again_);
+  auto* line = new QHBoxLayout;
+  open_ = new PressButton("Open it (Enter)", true, panel);
+  begin_ = new PressButton("Begin a new one from it (R)", false, panel);
+  lay_ = new PressButton("All of it (B)", false, panel);
+  more_ = new PressButton("Put in…", false, panel);
+  write_ = new PressButton("Write out… (E)", false, panel);
+  open_->setObjectName("open it");
+  begin_->setObjectName("begin again");
+  lay_->setObjectName("lay beside");
+  more_->setObjectName("put in");
+  write_->setObjectName("write out");
+  for (PressButton* b : {open_, begin_, lay_}) line->addWidget(b);
+  line->addStretch(1);
+  for (PressButton* b : {more_, write_}) line->addWidget(b);
+  rows->addLayout(line);
+  wire_words(went_, kWent,
+             [this](int v) { say([v](book::Words& w) { w.verdict = static_cast<book::Verdict>(v); }); });
+  connect(change_, &SlotField::committed, this, [this](const QString& t) {
+    say([&](book::Words& w) { w.change = t == "nothing" ? "" : t.trimmed().toStdString(); });
+  });
+  connect(note_, &SlotField::committed, this, [this](const QString& t) {
+    say([&](book::Words& w) { w.note = t == "nothing" ? "" : t.trimmed().toStdString(); });
+  });
+  connect(open_, &QPushButton::clicked, this, [this] { open(list_->chosen()); });
+  connect(begin_, &QPushButton::clicked, this, [this] { begin_again(now(), false); });
+  connect(lay_, &QPushButton::clicked, this, [this] { show_beside(pages_->currentIndex() == 0); });
+  connect(more_, &QPushButton::clicked, this, &BookStage::show_ways_in);
+  connect(write_, &QPushButton::clicked, this, &BookStage::write_out);
+  connect(again_, &QLabel::linkActivated, this, [this](const QString& link) {
+    const auto n = static_cast<size_t>(link.toInt());
+    if (n < again_found_.size()) begin_again(again_found_[n].at, true);
+  });
+  return panel;
+}
+
+void BookStage::entered() {
+  ask();  // files may have come or gone
+  list_->setFocus();
+}
+
+void BookStage::ask() {
+  session_.book.ask(query_);
+}
+
+std::optional<EmptyNote> BookStage::empty() const {
+  if (session_.book.shelf().takes > 0) return {};
+  using Way = EmptyNote::Way;
+  return EmptyNote{
+      "The book is empty yet",
+      "Every take files itself here once it is saved or has frames: what was planned, what came of it, "
+      "what the kit really did.",
+      {{Way::OpenFolder, "Open frames…", "A card or a folder of a take that is shot already"},
+       {Way::AskForClip, "Plan a take", "With a wish for a clip"},
+       {Way::TryDemo, "Try the demo", "The harbour goes from day into night"}}};
+}
+
+void BookStage::refresh() {
+  const Shelf& shelf = session_.book.shelf();
+  using Kind = SlotField::Kind;
+  subject_->set(query_.subject.empty() ? "anything" : to_q(query_.subject), Kind::Plain);
+  place_->set(query_.place.empty() ? "any place" : to_q(query_.place), Kind::Plain);
+  month_->set(kMonths[query_.month], Kind::Plain);
+  const int v = !query_.verdict                          ? 0
+                : *query_.verdict == book::Verdict::None ? 4
+                                                         : static_cast<int>(*query_.verdict);
+  verdict_->set(kVerdicts[v], Kind::Plain);
+  words_->set(query_.words.empty() ? "of any kind" : to_q(query_.words), Kind::Plain, to_q(query_.words));
+  subject_->set_choices(QStringList{"anything"} + shelf.subjects);
+  place_->set_choices(QStringList{"any place"} + shelf.places);
+  count_->set(to_q(counted(static_cast<long long>(shelf.listing.rows.size()), "take")), Kind::Answer);
+  frames_->set(to_q(counted(shelf.listing.frames, "frame")), Kind::Answer);
+  film_->set(to_q(format_length(shelf.listing.film_s, 0)), Kind::Answer);
+  sentence_->reflow();
+  list_->refresh();
+  show_chosen();
+}
+
+void BookStage::show_chosen() {
+  const book::Row* row = session_.book.row(list_->chosen());
+  for (PressButton* b : {open_, begin_, lay_}) b->setEnabled(row != nullptr);
+  said_->setVisible(row != nullptr);
+  again_->setVisible(row != nullptr);
+  lay_->setText(pages_->currentIndex() == 1 ? "Back to the list (B)"
+                : list_->second() != 0      ? "Side by side (B)"
+                                            : "All of it (B)");
+  if (pages_->currentIndex() == 1) show_beside(true);
+  if (!row) return;
+  const book::Entry* entry = session_.book.entry(row->id);
+  const bool planned = entry && entry->how == book::How::Take;
+  open_->setEnabled(entry && entry->how != book::How::Hand);
+  begin_->setEnabled(planned);
+  using Kind = SlotField::Kind;
+  went_->set(kWent[static_cast<int>(row->words.verdict)], Kind::Plain);
+  change_->set(row->words.change.empty() ? "nothing" : to_q(row->words.change), Kind::Plain,
+               to_q(row->words.change));
+  note_->set(row->words.note.empty() ? "nothing" : to_q(row->words.note), Kind::Plain, to_q(row->words.note));
+  said_->reflow();
+  if (!planned || !entry->knows_start() || !entry->place.known()) {
+    again_->setText(!entry || planned
+                        ? QString()
+                        : QString("It was not planned here: it can be looked at, not begun again."));
+    return;
+  }
+  if (asked_again_for_ != row->id) {
+    asked_again_for_ = row->id;
+    again_found_.clear();
+    try {
+      const take::Take take = take::load_take(entry->file);
+      session_.book.look_again(row->id, orders::body_to_keep(take), entry->start, entry->place, now());
+    } catch (const Error&) {
+      // Its file is gone; the list says so.
+    }
+  }
+  QString words;
+  for (size_t n = 0; n < std::min<size_t>(again_found_.size(), 5); ++n) {
+    const Instant at = again_found_[n].at;
+    const Day day = day_of(at, entry->place.zone);
+    words += QString("%1<a href=\"%2\" style=\"color:%3\">%4 %5, %6</a>")
+                 .arg(n == 0 ? "" : " · ")
+                 .arg(n)
+                 .arg(colours().field.name(), to_q(day_words(day)))
+                 .arg(static_cast<int>(day.year()))
+                 .arg(to_q(format_clock(at, entry->place.zone)));
+  }
+  again_->setText(words.isEmpty() ? QString() : "The sky stands there again: " + words);
+}
+
+void BookStage::say(const std::function<void(book::Words&)>& change) {
+  const book::Row* row = session_.book.row(list_->chosen());
+  if (!row) return;
+  book::Words words = row->words;
+  words.asked = true;
+  change(words);
+  session_.book.say(row->id, words);
+}
+
+void BookStage::open(long long id) {
+  const book::Row* row = session_.book.row(id);
+  if (!row || row->file.empty()) return;
+  std::error_code ec;
+  if (!std::filesystem::exists(row->file, ec))
+    return emit session_.trouble(
+        QString("%1 is not there. Where it was moved to, open it from there: the book goes "
+                "with it.")
+            .arg(to_q(row->file)));
+  emit open_asked(to_q(row->file));
+}
+
+void BookStage::begin_again(Instant at, bool exactly) {
+  const book::Row* row = session_.book.row(list_->chosen());
+  if (!row || !begin_->isEnabled()) return;
+  try {
+    session_.begin_again(row->file, at, exactly);
+    emit began();
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void BookStage::show_beside(bool beside) {
+  if (beside) {
+    std::vector<book::Entry> takes;
+    for (const long long id : {list_->chosen(), list_->second()})
+      if (id != 0)
+        if (const book::Entry* e = session_.book.entry(id)) takes.push_back(*e);
+    if (takes.empty()) return;
+    beside_->show_takes(takes);
+  }
+  const bool was = pages_->currentIndex() == 1;
+  pages_->setCurrentIndex(beside ? 1 : 0);
+  if (beside != was) {
+    show_chosen();
+    if (!beside) list_->setFocus();
+  }
+}
+
+bool BookStage::key(QKeyEvent* event) {
+  switch (event->key()) {
+    case Qt::Key_R:
+      begin_again(now(), false);
+      return true;
+    case Qt::Key_B:
+      show_beside(pages_->currentIndex() == 0);
+      return true;
+    case Qt::Key_E:
+      write_out();
+      return true;
+    case Qt::Key_Slash:
+      words_->setFocus();
+      return true;
+    case Qt::Key_Escape:
+      if (pages_->currentIndex() == 0) return false;
+      show_beside(false);
+      return true;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+      open(list_->chosen());
+      return true;
+    default:
+      return false;
+  }
+}
+
+void BookStage::show_ways_in() {
+  QMenu menu(this);
+  menu.setFont(word_font(10.5));
+  menu.addAction("A folder of frames that was shot without a plan…", this, [this] {
+    const QString folder = QFileDialog::getExistingDirectory(this, "The folder of frames");
+    if (!folder.isEmpty()) session_.book.add(std::filesystem::path(folder.toStdString()));
+  });
+  menu.addAction("Takes, or a table…", this, [this] {
+    for (const QString& file : QFileDialog::getOpenFileNames(this, "Takes or tables", {},
+                                                             "Takes and tables (*.askcount *.csv *.json)"))
+      session_.book.add(std::filesystem::path(file.toStdString()));
+  });
+  menu.addAction("Tell one by hand…", this, [this] { ask_by_hand(); });
+  menu.exec(more_->mapToGlobal(QPoint(0, more_->height())));
+}
+
+void BookStage::ask_by_hand() {
+  bool given = false;
+  const QString told = QInputDialog::getText(
+      this, "A take told by hand", "Its name; frames; place (for example: Fog bank; 300; Gannet Head)",
+      QLineEdit::Normal, {}, &given);
+  const QStringList parts = told.split(';');
+  if (!given || parts[0].trimmed().isEmpty()) return;
+  try {
+    book::Entry e;
+    e.how = book::How::Hand;
+    e.name = parts[0].trimmed().toStdString();
+    if (parts.size() > 1 && !parts[1].trimmed().isEmpty()) {
+      e.came.emplace();
+      e.came->frames = parse_count(parts[1].trimmed().toStdString(), "frames");
+    }
+    if (parts.size() > 2) e.place.name = parts[2].trimmed().toStdString();
+    session_.book.add(e);
+  } catch (const Error& e) {
+    emit session_.trouble(QString::fromUtf8(e.what()));
+  }
+}
+
+void BookStage::write_out() {
+  const QString file = QFileDialog::getSaveFileName(this, "Write what is listed", "book.html",
+                                                    "Page (*.html);;Table (*.csv);;Sheet to print (*.pdf)");
+  if (!file.isEmpty()) session_.book.write(file.toStdString());
+}
+
+Findings BookStage::findings() const {
+  const Shelf& shelf = session_.book.shelf();
+  const take::Take& take = session_.document.take();
+  Findings list = book::judge(book::kit_facts(shelf.measures, take.kit), take.kit, take.light.turning_s);
+  for (const Findings& more :
+       {book::judge_mistakes(shelf.mistakes, take.again), book::judge_practice(shelf.scores)})
+    list.insert(list.end(), more.begin(), more.end());
+  return list;
+}
+
+std::map<size_t, QString> BookStage::headings() const {
+  std::map<size_t, QString> headings;
+  const Findings list = findings();
+  for (size_t n = 0; n < list.size(); ++n) {
+    const std::string& code = list[n].code;
+    const QString heading = code.starts_with("mistake_") ? "What went wrong most"
+                            : code.starts_with("kit_")   ? ""
+                                                         : "Practice";
+    const bool first = n == 0 || headings.empty() || headings.rbegin()->second != heading;
+    if (!heading.isEmpty() && first) headings[n] = heading;
+  }
+  return headings;
+}
+
+QString BookStage::findings_title() const {
+  return "What your kit really does";
+}
+
+QString BookStage::foot() const {
+  return "Enter opens · R begins a new one · Shift and arrows, then B: two side by side · / searches · E "
+         "writes it out";
+}
+
+}  // namespace askcount::app

@@ -1,0 +1,396 @@
+// askcount book: the log of takes, and what the kit really does.
+#include "book/book.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <memory>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/process.h"
+#include "base/units.h"
+#include "book/again.h"
+#include "book/beside.h"
+#include "book/clocks.h"
+#include "book/kit.h"
+#include "book/learn.h"
+#include "book/rebuild.h"
+#include "book/tables.h"
+#include "filing.h"
+#include "gathering.h"
+#include "orders/gather.h"
+#include "orders/light.h"
+#include "sky/behind.h"
+#include "take/mend.h"
+#include "verbs.h"
+
+namespace askcount::cli {
+namespace {
+namespace fs = std::filesystem;
+
+struct Asked {
+  std::string book;
+  std::vector<std::string> where;
+  std::string csv, page, pdf;
+  bool force = false;
+  // add
+  std::vector<std::string> what;
+  std::string name, subject, place, start, interval;
+  std::string zone = "UTC";
+  std::optional<int> frames, planned;
+  std::optional<double> fps, latitude, longitude;
+  // note, show, again
+  std::vector<std::string> takes;
+  std::string note;
+  std::optional<std::string> change, verdict;
+  std::string into, date, output;
+  int days = 730;
+};
+
+std::unique_ptr<book::Book> open_book(const Asked& asked) {
+  auto book = std::make_unique<book::Book>(book_file(asked.book));
+  if (!book->told().empty()) complain(fmt::format("askcount: {}\n", book->told()));
+  return book;
+}
+
+const char* sign(book::Verdict v) {
+  static constexpr const char* signs[] = {" ", "✓", "▲", "✕"};
+  return signs[static_cast<int>(v)];
+}
+
+Answer list_verb(const Asked& asked) {
+  const auto book = open_book(asked);
+  const book::Query query = book::query_of(asked.where);
+  const book::Listing listing = book->list(query);
+  std::vector<book::Entry> entries;
+  Json takes = Json::array();
+  Answer answer;
+  for (const book::Row& r : listing.rows) {
+    entries.push_back(book->entry(r.id).value_or(book::Entry{}));
+    const bool there = book::is_there(r);
+    takes.push_back(book::answer_json(entries.back(), there));
+    answer.words += fmt::format("{} {:32} {:28} {:>12} {}{}\n", sign(r.words.verdict), r.name,
+                                book::where_and_when(r), book::frames_words(r), book::flicker_words(r),
+                                there ? "" : "  (not where it was: " + r.file + ")");
+  }
+  if (!asked.csv.empty())
+    write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}}, book::csv_of(entries));
+  const book::Printed printed = book::printed_of(*book, query, listing);
+  if (!asked.page.empty()) {
+    std::vector<std::string> pictures;
+    for (const book::Row& r : listing.rows) pictures.push_back(book->picture(r.id));
+    write_file_atomically({asked.page, FileKind::Page, {{}, asked.force}}, book::page_of(printed, pictures));
+  }
+  if (!asked.pdf.empty()) book::write_sheet(printed, asked.pdf, {{}, asked.force});
+  Json kit = Json::array();
+  for (const book::KitFact& f : book::kit_facts(book->measures(), {})) kit.push_back(book::answer_json(f));
+  answer.json = {{"book", book->path().string()},
+                 {"takes", takes},
+                 {"frames", listing.frames},
+                 {"film_s", rounded(listing.film_s, 3)},
+                 {"kit", kit}};
+  answer.words += fmt::format(
+      "{}, with {} and {} of film.\n", counted(static_cast<long long>(listing.rows.size()), "take"),
+      counted(listing.frames, "frame"), format_length(std::max(0.0, listing.film_s), 0));
+  return answer;
+}
+
+/// A take with the frames on its cards, where these are there.
+book::Entry entry_of_take(const fs::path& file) {
+  const take::Take take = take::load_take(file);
+  book::Entry entry = book::entry_of(take, file);
+  std::error_code ec;
+  const fs::path card = file.parent_path() / take.card;
+  if (take.card.empty() || !fs::exists(card, ec)) return entry;
+  try {
+    const gather::Gathered found = gather_shown(orders::gather_ask(take, {card}));
+    book::learn(entry, take, found);
+    entry.picture = book::picture_of(found.frames);
+  } catch (const Error& e) {
+    complain(fmt::format("askcount: {}\n", e.what()));
+  }
+  return entry;
+}
+
+std::vector<book::Entry> entries_of(const fs::path& what) {
+  const std::string ending = lowered(what.extension().string());
+  if (ending == ".askcount") return {entry_of_take(what)};
+  if (ending == ".csv") return book::entries_from_csv(read_file(what), what.string());
+  if (ending == ".json") return book::entries_from_json(read_json(what), what.string());
+  std::error_code ec;
+  if (fs::is_directory(what, ec)) {
+    std::vector<book::Entry> takes;
+    for (const book::Entry& e : book::takes_below(what)) takes.push_back(entry_of_take(e.file));
+    if (!takes.empty()) return takes;
+  }
+  gather::Ask ask;
+  ask.folders = {what};
+  const gather::Gathered found = gather_shown(ask);
+  book::Entry entry = book::entry_of(found, what);
+  entry.picture = book::picture_of(found.frames);
+  return {entry};
+}
+
+Answer add_verb_answer(const Asked& asked) {
+  std::vector<book::Entry> entries;
+  for (const std::string& what : asked.what)
+    for (book::Entry& e : entries_of(what)) entries.push_back(std::move(e));
+  const bool said = !asked.name.empty();
+  if (entries.empty() && !said)
+    throw bad_input("There is nothing to put into the book.",
+                    "Name a folder of frames, a take or a table, or tell it with --name.");
+  if (said && entries.size() > 1) throw bad_input("--name is for one take.");
+  if (entries.empty()) {
+    entries.emplace_back();
+    entries.front().how = book::How::Hand;
+  }
+  for (book::Entry& e : entries) {
+    if (said) e.name = asked.name;
+    if (!asked.subject.empty()) e.subject = asked.subject;
+    if (!asked.place.empty()) e.place.name = asked.place;
+    if (asked.zone != "UTC") e.place.zone = asked.zone;
+    if (asked.latitude) e.place.latitude_deg = *asked.latitude;
+    if (asked.longitude) e.place.longitude_deg = *asked.longitude;
+    if (e.place.known()) sky::check_place(e.place);
+    if (!asked.start.empty()) e.start = parse_instant(asked.start, e.place.zone);
+    if (!asked.interval.empty()) e.planned.interval_s = parse_length(asked.interval, "--interval");
+    if (asked.planned) e.planned.frames = *asked.planned;
+    if (asked.fps) e.planned.fps = *asked.fps;
+    if (asked.frames) {
+      if (!e.came) e.came.emplace();
+      e.came->frames = *asked.frames;
+      if (e.planned.interval_s > 0) {
+        e.came->interval_s = e.planned.interval_s;
+        e.came->field_s = static_cast<double>(*asked.frames - 1) * e.planned.interval_s;
+      }
+    }
+    if (!asked.note.empty()) e.words.note = asked.note;
+    if (asked.change) e.words.change = *asked.change;
+    if (asked.verdict) e.words.verdict = book::verdict_of(*asked.verdict);
+  }
+  const auto book = open_book(asked);
+  const std::vector<long long> ids = book->file(entries);
+  Json takes = Json::array();
+  Answer answer;
+  for (const long long id : ids) {
+    const book::Entry e = book->entry(id).value_or(book::Entry{});
+    takes.push_back(book::answer_json(e, true));
+    answer.words +=
+        fmt::format("{}: {}.\n", e.name, e.frames() ? counted(*e.frames(), "frame") : "no frames yet");
+  }
+  answer.json = {{"takes", takes}};
+  return answer;
+}
+
+Answer note_verb(const Asked& asked) {
+  const auto book = open_book(asked);
+  const long long id = book->find(asked.takes.front());
+  book::Entry e = book->entry(id).value_or(book::Entry{});
+  if (!asked.note.empty()) e.words.note = asked.note;
+  if (asked.change) e.words.change = *asked.change;
+  if (asked.verdict) e.words.verdict = book::verdict_of(*asked.verdict);
+  e.words.asked = true;
+  book->say(id, e.words);
+  std::error_code ec;
+  return {book::answer_json(e, e.file.empty() || fs::exists(e.file, ec)),
+          fmt::format("{}: {}{}\n", e.name, e.words.note,
+                      e.words.change.empty() ? "" : " Next time: " + e.words.change)};
+}
+
+Answer kit_verb(const Asked& asked) {
+  const auto book = open_book(asked);
+  std::optional<take::Take> take;
+  if (!asked.into.empty()) take = take::load_take(asked.into);
+  const plan::Kit kit = take ? take->kit : plan::Kit{};
+  const auto facts = book::kit_facts(book->measures(), kit);
+  Findings findings = book::judge(facts, kit, take ? take->light.turning_s : 0);
+  const Findings mistakes =
+      book::judge_mistakes(book->mistakes(), take ? take->again : decltype(take->again){});
+  findings.insert(findings.end(), mistakes.begin(), mistakes.end());
+  Answer answer;
+  Json list = Json::array(), brought = Json::array();
+  for (const book::KitFact& f : facts) list.push_back(book::answer_json(f));
+  if (take) {
+    take::Take next = *take;
+    for (const Finding& f : findings)
+      if (f.mend) {
+        next = take::mended(next, *f.mend);
+        brought.push_back(f.title);
+      }
+    if (!(next == *take)) take::save_take(next, asked.into);
+    for (const Json& title : brought)
+      answer.words += fmt::format("into the take: {}\n", title.get<std::string>());
+  } else {
+    for (Finding& f : findings) f.mend.reset(), f.fix.clear();
+  }
+  const Findings practice = book::judge_practice(book->scores());
+  findings.insert(findings.end(), practice.begin(), practice.end());
+  answer.json = {{"kit", list}, {"findings", to_json(findings)}};
+  if (take) answer.json["brought_in"] = brought;
+  answer.words += words_of(findings);
+  if (findings.empty()) answer.words = "The takes in the book say nothing of the kit yet.\n";
+  return answer;
+}
+
+Answer show_verb(const Asked& asked) {
+  const auto book = open_book(asked);
+  std::vector<book::Entry> entries;
+  Json takes = Json::array(), lines = Json::array();
+  for (const std::string& name : asked.takes) {
+    entries.push_back(book->entry(book->find(name)).value_or(book::Entry{}));
+    takes.push_back(book::to_json(entries.back()));
+  }
+  Answer answer;
+  std::string group;
+  for (const book::Line& l : book::lines_of(entries)) {
+    lines.push_back({{"group", l.group}, {"what", l.what}, {"each", l.each}, {"differ", l.differ}});
+    if (l.group != group) answer.words += fmt::format("{}{}\n", group.empty() ? "" : "\n", l.group);
+    group = l.group;
+    answer.words += fmt::format("  {:24}", l.what);
+    for (size_t n = 0; n < l.each.size(); ++n) answer.words += fmt::format("{:36}", l.each[n]);
+    answer.words += "\n";
+  }
+  answer.json = {{"takes", takes}, {"lines", lines}};
+  return answer;
+}
+
+Answer again_verb(const Asked& asked) {
+  const fs::path file = [&]() -> fs::path {
+    std::error_code ec;
+    if (fs::is_regular_file(asked.takes.front(), ec)) return asked.takes.front();
+    const auto book = open_book(asked);
+    const book::Entry e = book->entry(book->find(asked.takes.front())).value_or(book::Entry{});
+    if (e.how != book::How::Take)
+      throw bad_input(fmt::format(
+          "\"{}\" was not planned with Ask Count: there is no take to begin again from.", e.name));
+    return e.file;
+  }();
+  const take::Take old = take::load_take(file);
+  if (!old.knows_sky())
+    throw bad_input(fmt::format("{} does not say where and when it was.", file.string()),
+                    "Say it in the take.");
+  const Day from = asked.date.empty() ? day_of(now(), old.place.zone) : parse_day(asked.date);
+  const sky::Body body = orders::body_to_keep(old);
+  const auto when = book::again(body, old.start, old.place, day_start(from, old.place.zone), asked.days);
+  Answer answer;
+  Json list = Json::array();
+  for (const book::Again& a : when) {
+    list.push_back({{"start", format_iso(a.at, old.place.zone)},
+                    {"off_deg", rounded(a.off_deg, 2)},
+                    {"moon_lit", rounded(a.moon_lit, 2)}});
+    const Day day = day_of(a.at, old.place.zone);
+    answer.words +=
+        fmt::format("{} {} {}: the {} {}° from where it stood, the moon {} % lit\n", day_words(day),
+                    static_cast<int>(day.year()), format_clock(a.at, old.place.zone), sky::body_word(body),
+                    format_number(a.off_deg, 1), std::lround(a.moon_lit * 100));
+  }
+  if (when.empty())
+    answer.words = fmt::format("In {} from {} the {} does not stand there.\n", counted(asked.days, "day"),
+                               format_day(from), sky::body_word(body));
+  answer.json = {{"body", sky::body_word(body)}, {"again", list}};
+  if (!asked.output.empty()) {
+    take::Take next = book::begun_again(old, from);
+    if (asked.date.empty() && !when.empty()) take::start_at(next, when.front().at);
+    if (!asked.output.ends_with(".askcount"))
+      throw bad_input(fmt::format("{} is no name of a take.", asked.output), "End it in .askcount.");
+    take::save_take(next, asked.output, {{file}, asked.force});
+    answer.json["take"] = asked.output;
+    answer.words += fmt::format("{}: begins {}.\n", asked.output, format_iso(next.start, next.place.zone));
+  }
+  return answer;
+}
+
+Answer check_verb(const Asked& asked) {
+  const auto book = open_book(asked);
+  book->check();
+  const auto takes = static_cast<long long>(book->list().rows.size());
+  return {{{"book", book->path().string()},
+           {"whole", book->told().empty()},
+           {"told", book->told()},
+           {"takes", takes}},
+          book->told().empty()
+              ? fmt::format("{} is whole: {}.\n", book->path().string(), counted(takes, "take"))
+              : book->told() + "\n"};
+}
+
+}  // namespace
+
+void add_book(Command& app, Chosen& chosen) {
+  const auto asked = std::make_shared<Asked>();
+  const auto with_book = [&](const Verb& verb) {
+    verb.add_option("--book", asked->book, "Another book than the person's own").called("FILE");
+  };
+  const auto runs = [&chosen, asked](const Verb& verb, Answer (*what)(const Asked&), bool stoppable = false) {
+    verb.callback([&chosen, asked, what, stoppable] {
+      if (chosen.run) return;  // a verb below it was typed
+      chosen.stoppable = stoppable;
+      chosen.run = [asked, what] { return what(*asked); };
+    });
+  };
+  const Verb list = add_verb(app, chosen, "book", "The log of takes: what was planned, and what came of it");
+  with_book(list);
+  list.add_option("--where", asked->where,
+                  "Only these: subject=…, place=…, month=10, verdict=well, or words that are anywhere");
+  list.add_option("--csv", asked->csv, "Write them as a table");
+  list.add_option("--page", asked->page, "Write them as a page for a browser (HTML)");
+  list.add_option("--pdf", asked->pdf, "Write them as a sheet to print");
+  add_force(list, asked->force);
+
+  const Verb add = add_verb(list, chosen, "add",
+                            "Put in a folder of frames, takes, a table, or a take told by its options");
+  with_book(add);
+  add.add_option("what", asked->what, "Folders of frames, .askcount, .csv or .json files");
+  add.add_option("--name", asked->name, "Its name; without a folder it is told by hand");
+  add.add_option("--subject", asked->subject, "What moved");
+  add.add_option("--place", asked->place, "Where");
+  add.add_option("--lat", asked->latitude, "Degrees north").between(-90.0, 90.0);
+  add.add_option("--lon", asked->longitude, "Degrees east").between(-180.0, 180.0);
+  add.add_option("--zone", asked->zone, "The place's time zone");
+  add.add_option("--start", asked->start, "When the first shot was");
+  add.add_option("--frames", asked->frames, "How many there are").between(1, 10000000);
+  add.add_option("--planned", asked->planned, "How many were planned").between(1, 10000000);
+  add.add_option("--interval", asked->interval, "From shot to shot");
+  add.add_option("--fps", asked->fps, "Of its film").between(1.0, 1000.0);
+  const auto words = [&](const Verb& verb) {
+    verb.add_option("--verdict", asked->verdict, "How it went").one_of({"well", "fairly", "badly"});
+    verb.add_option("--change", asked->change, "The one thing to do differently");
+  };
+  words(add);
+  add.add_option("--note", asked->note, "What there is to remember");
+  runs(add, add_verb_answer, true);
+
+  const Verb note = add_verb(list, chosen, "note", "Say how a take went and what is to be remembered");
+  with_book(note);
+  note.add_option("take", asked->takes, "Its name or file").required().counted(1);
+  note.add_option("note", asked->note, "What there is to remember");
+  words(note);
+  runs(note, note_verb);
+
+  const Verb kit = add_verb(list, chosen, "kit", "What the kit really does, by all takes");
+  with_book(kit);
+  kit.add_option("--into", asked->into, "Bring it into this take's kit and checklist").called("TAKE");
+  runs(kit, kit_verb);
+
+  const Verb show = add_verb(list, chosen, "show", "One take, or two side by side");
+  with_book(show);
+  show.add_option("take", asked->takes, "Names or files").required().counted(2);
+  runs(show, show_verb);
+
+  const Verb again =
+      add_verb(list, chosen, "again", "When sun, moon or core stand there again; a new take from it");
+  with_book(again);
+  again.add_option("take", asked->takes, "Its name or file").required().counted(1);
+  again.add_option("--date", asked->date, "The first day to look at, and the day of the new take");
+  again.add_option("--days", asked->days, "How many days are looked at").between(1, 730);
+  again.add_option("-o,--output", asked->output, "Begin a new take from it").called("FILE");
+  add_force(again, asked->force);
+  runs(again, again_verb);
+
+  const Verb check = add_verb(list, chosen, "check", "Read all of the book; a damaged one is made anew");
+  with_book(check);
+  runs(check, check_verb);
+  runs(list, list_verb);
+}
+
+}  // namespace askcount::cli

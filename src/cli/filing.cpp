@@ -1,0 +1,29 @@
+#include "filing.h"
+
+#include <fmt/format.h>
+
+#include "base/error.h"
+#include "base/process.h"
+#include "book/learn.h"
+
+namespace askcount::cli {
+
+std::filesystem::path book_file(const std::string& named) {
+  return named.empty() ? book::Book::file_in(book::Book::data_folder()) : std::filesystem::path(named);
+}
+
+void file_take(const take::Take& take, const std::filesystem::path& file,
+               const std::function<void(book::Entry&)>& learn) {
+  if (file.empty()) return;
+  try {
+    book::Entry entry = book::entry_of(take, file);
+    if (learn) learn(entry);
+    book::Book book(book_file());
+    if (!book.told().empty()) complain(fmt::format("askcount: {}\n", book.told()));
+    book.file(entry);
+  } catch (const Error& e) {
+    complain(fmt::format("askcount: {} is not in the book. {}\n", file.string(), e.what()));
+  }
+}
+
+}  // namespace askcount::cli

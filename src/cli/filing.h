@@ -1,0 +1,21 @@
+// Takes file themselves: what a verb came to know of one goes into the book.
+#pragma once
+
+#include <filesystem>
+#include <functional>
+#include <string>
+
+#include "book/book.h"
+#include "take/take.h"
+
+namespace askcount::cli {
+
+/// The person's book, or the one that --book names.
+std::filesystem::path book_file(const std::string& named = {});
+
+/// Files a take with what `learn` puts in. A book that cannot be written costs a line on standard error,
+/// never the verb's own work. Nothing happens without a take's file.
+void file_take(const take::Take& take, const std::filesystem::path& file,
+               const std::function<void(book::Entry&)>& learn = {});
+
+}  // namespace askcount::cli

@@ -1,0 +1,588 @@
+#include "book/book.h"
+
+#include <sqlite3.h>
+#include <SQLiteCpp/SQLiteCpp.h>
+
+#include <algorithm>
+#include <array>
+#include <cstdlib>
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+#include "base/units.h"
+#include "book/measure.h"
+#include "book/paths.h"
+#include "book/rebuild.h"
+#include "book/schema.h"
+#include "sky/ephemeris.h"
+
+namespace askcount::book {
+namespace fs = std::filesystem;
+namespace {
+
+constexpr int kWait_ms = 10000;
+
+std::int64_t ms_of(Instant at) {
+  return at.time_since_epoch().count();
+}
+
+bool is_damage(const SQLite::Exception& e) {
+  const int code = e.getErrorCode() & 0xff;
+  return code == SQLITE_CORRUPT || code == SQLITE_NOTADB;
+}
+
+/// A number, or nothing.
+void bind_maybe(SQLite::Statement& s, int n, const std::optional<double>& v) {
+  v ? s.bind(n, *v) : s.bind(n);
+}
+void bind_maybe(SQLite::Statement& s, int n, const std::optional<std::int64_t>& v) {
+  v ? s.bind(n, *v) : s.bind(n);
+}
+std::optional<double> maybe(const SQLite::Column& c) {
+  return c.isNull() ? std::nullopt : std::optional(c.getDouble());
+}
+
+const char* bound_word(Measure::Bound bound) {
+  static constexpr const char* words[] = {"exact", "at least", "at most"};
+  return words[static_cast<int>(bound)];
+}
+Measure::Bound bound_of(const std::string& word) {
+  if (word == "at least") return Measure::Bound::AtLeast;
+  return word == "at most" ? Measure::Bound::AtMost : Measure::Bound::Exact;
+}
+
+/// By which an entry is known.
+std::string key_of(const Entry& e) {
+  if (e.how != How::Hand) return e.file;
+  return fmt::format("hand:{}:{}", ms_of(e.start), e.name);
+}
+
+std::optional<double> sun_at(const Entry& e, double after_s) {
+  if (!e.knows_start() || !e.place.known()) return {};
+  const Instant at = later(e.start, after_s);
+  return sky::Ephemeris(at, at).at(sky::Body::Sun, at, e.place).altitude_deg;
+}
+
+std::string joined(const std::vector<std::string>& words) {
+  std::string all;
+  for (const std::string& w : words) all += (all.empty() ? "" : "\n") + w;
+  return all;
+}
+
+/// "%word%" with what LIKE takes for signs made plain.
+std::string anywhere(const std::string& word) {
+  std::string like = "%";
+  for (const char c : word) {
+    if (c == '%' || c == '_' || c == '\\') like += '\\';
+    like += c;
+  }
+  return like + "%";
+}
+
+/// Each word as the beginning of one, all of them wanted.
+std::string matching(const std::string& words) {
+  std::string match, word;
+  const auto end = [&] {
+    if (!word.empty()) match += (match.empty() ? "\"" : " \"") + word + "\"*";
+    word.clear();
+  };
+  for (const char c : words) {
+    if (c == ' ' || c == '\t' || c == '\n') {
+      end();
+    } else if (c != '"' && c != '\0') {
+      word += c;
+    }
+  }
+  end();
+  return match;
+}
+
+}  // namespace
+
+template <class Do>
+auto Book::guarded(Do&& what) {
+  for (int again = 0;; ++again) {
+    try {
+      if (!db_) open();
+      return what();
+    } catch (const SQLite::Exception& e) {
+      if (is_damage(e) && again == 0 && !mending_) {
+        put_aside(e.what());
+        continue;
+      }
+      throw failed(fmt::format("The book {} cannot be used: {}.", file_.string(), e.what()),
+                   "Is there room, and may it be written to?");
+    }
+  }
+}
+
+fs::path Book::data_folder() {
+  const char* home = std::getenv("XDG_DATA_HOME");
+  fs::path folder = home && *home == '/' ? fs::path(home) : fs::path();
+  if (folder.empty()) {
+    const char* own = std::getenv("HOME");
+    folder = fs::path(own && *own ? own : "/") / ".local/share";
+  }
+  return folder / "Ask Count";
+}
+
+Book::Book(fs::path file) : file_(std::move(file)) {
+  std::error_code ec;
+  fs::create_directories(file_.parent_path(), ec);
+  guarded([] { return 0; });
+}
+
+Book::~Book() = default;
+
+void Book::open() {
+  auto db = std::make_unique<SQLite::Database>(file_.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE,
+                                               kWait_ms);
+  if (!is_book(*db))
+    throw bad_input(fmt::format("{} is another program's database.", file_.string()),
+                    "Move that file away; it was not changed.");
+  // On the disk when a transaction ends, in one file.
+  db->exec("PRAGMA journal_mode = DELETE; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON");
+  bring_up(*db, file_, newest_layout());
+  db_ = std::move(db);
+}
+
+void Book::put_aside(const std::string& why) {
+  db_.reset();
+  mending_ = true;
+  std::error_code ec;
+  fs::path aside = file_.string() + ".damaged";
+  for (int n = 2; fs::exists(fs::symlink_status(aside, ec)); ++n)
+    aside = file_.string() + fmt::format(".damaged-{}", n);
+  fs::rename(file_, aside, ec);
+  if (ec)
+    throw failed(fmt::format("The book {} is damaged ({}) and cannot be put aside: {}.", file_.string(), why,
+                             ec.message()),
+                 "Move it away.");
+  // What a transaction left half done belongs to the damaged one.
+  fs::rename(file_.string() + "-journal", aside.string() + "-journal", ec);
+  const std::vector<Entry> saved = rebuilt_entries(file_, aside);
+  if (!saved.empty()) file(saved);
+  told_ = fmt::format("The book was damaged ({}). It lies aside as {}; a new one was made of {}.", why,
+                      aside.filename().string(), counted(static_cast<long long>(saved.size()), "take"));
+  mending_ = false;
+}
+
+void Book::check() {
+  guarded([&] {
+    const std::string said = db_->execAndGet("PRAGMA quick_check(1)").getString();
+    if (said != "ok") put_aside(said);
+    return 0;
+  });
+}
+
+long long Book::put(const Entry& given) {
+  Entry e = given;
+  const std::string key = key_of(e);
+  SQLite::Statement had(*db_, "SELECT take, json FROM entries JOIN takes ON id = take WHERE key = ?");
+  had.bind(1, key);
+  bool known = had.executeStep();
+  if (known) {
+    Entry older = entry_from_json(parse_json(had.getColumn(1).getString(), file_.string()), file_.string());
+    older.id = had.getColumn(0).getInt64();
+    e = merged(older, e);
+  } else if (e.how != How::Hand && e.knows_start()) {
+    // One that was moved: same name and start, its old file gone.
+    SQLite::Statement like(*db_,
+                           "SELECT take, json, file FROM entries JOIN takes ON id = take "
+                           "WHERE name = ? AND start_ms = ? AND key NOT LIKE 'hand:%'");
+    like.bind(1, e.name);
+    like.bind(2, ms_of(e.start));
+    std::error_code ec;
+    while (!known && like.executeStep()) {
+      if (fs::exists(like.getColumn(2).getString(), ec)) continue;
+      Entry older =
+          entry_from_json(parse_json(like.getColumn(1).getString(), file_.string()), file_.string());
+      older.id = like.getColumn(0).getInt64();
+      e = merged(older, e);
+      known = true;
+    }
+  }
+  SQLite::Statement row(
+      *db_,
+      e.id != 0
+          ? "UPDATE takes SET key=?1, file=?2, name=?3, subject=?4, place=?5, latitude_deg=?6, "
+            "longitude_deg=?7, "
+            "zone=?8, start_ms=?9, month=?10, field_s=?11, film_s=?12, planned_frames=?13, frames=?14, "
+            "flicker_before=?15, flicker_after=?16, sun_from_deg=?17, sun_to_deg=?18, verdict=?19, note=?20, "
+            "change=?21 WHERE id=?22"
+          : "INSERT INTO takes (key, file, name, subject, place, latitude_deg, longitude_deg, zone, "
+            "start_ms, "
+            "month, field_s, film_s, planned_frames, frames, flicker_before, flicker_after, sun_from_deg, "
+            "sun_to_deg, verdict, note, change) "
+            "VALUES (?1,?2,?3,?4,?5,?6,?7,?8,?9,?10,?11,?12,?13,?14,?15,?16,?17,?18,?19,?20,?21)");
+  const auto given_place = [&](double v) { return e.place.known() ? std::optional(v) : std::nullopt; };
+  const auto started = [&](std::int64_t v) { return e.knows_start() ? std::optional(v) : std::nullopt; };
+  row.bind(1, key);
+  row.bind(2, e.file);
+  row.bind(3, e.name);
+  row.bind(4, e.subject);
+  row.bind(5, e.place.name);
+  bind_maybe(row, 6, given_place(e.place.latitude_deg));
+  bind_maybe(row, 7, given_place(e.place.longitude_deg));
+  row.bind(8, e.place.zone);
+  bind_maybe(row, 9, started(ms_of(e.start)));
+  bind_maybe(row, 10, started(static_cast<unsigned>(day_of(e.start, e.place.zone).month())));
+  row.bind(11, e.field_s());
+  row.bind(12, e.film_s());
+  row.bind(13, static_cast<std::int64_t>(e.planned.frames));
+  bind_maybe(row, 14, e.frames() ? std::optional<std::int64_t>(*e.frames()) : std::nullopt);
+  bind_maybe(row, 15, e.evened ? std::optional(e.evened->before) : std::nullopt);
+  bind_maybe(row, 16, e.evened ? std::optional(e.evened->after) : std::nullopt);
+  bind_maybe(row, 17, sun_at(e, 0));
+  bind_maybe(row, 18, sun_at(e, e.field_s()));
+  row.bind(19, verdict_word(e.words.verdict));
+  row.bind(20, e.words.note);
+  row.bind(21, e.words.change);
+  if (e.id != 0) row.bind(22, static_cast<std::int64_t>(e.id));
+  row.exec();
+  if (e.id == 0) e.id = db_->getLastInsertRowid();
+  const auto id = static_cast<std::int64_t>(e.id);
+  for (const char* table : {"films", "faults", "measures"}) {
+    SQLite::Statement gone(*db_, fmt::format("DELETE FROM {} WHERE take = ?", table));
+    gone.bind(1, id);
+    gone.exec();
+  }
+  SQLite::Statement film(*db_, "INSERT INTO films VALUES (?,?,?,?,?,?,?,?,?)");
+  for (const FilmMade& m : e.films) {
+    film.bind(1, id);
+    film.bind(2, m.file);
+    film.bind(3, m.seconds);
+    film.bind(4, m.fps);
+    film.bind(5, m.width);
+    film.bind(6, m.height);
+    film.bind(7, m.codec);
+    film.bind(8, m.bytes);
+    film.bind(9, ms_of(m.made));
+    film.exec();
+    film.reset();
+  }
+  SQLite::Statement fault(*db_, "INSERT INTO faults VALUES (?,?,?)");
+  const auto add_fault = [&](const std::string& code, long long frames) {
+    fault.bind(1, id);
+    fault.bind(2, code);
+    fault.bind(3, static_cast<std::int64_t>(frames));
+    fault.exec();
+    fault.reset();
+  };
+  for (const auto& [code, frames] : e.faults.value_or(std::map<std::string, long long>{}))
+    add_fault(code, frames);
+  if (e.shot && e.shot->missed > 0) add_fault("missed", e.shot->missed);
+  if (e.shot && e.shot->late_clicks > 0) add_fault("click_late", e.shot->late_clicks);
+  if (const auto frames = e.frames(); e.came && frames && e.planned.frames > 0)
+    if (const long long lost = e.planned.frames - *frames - e.came->missing; lost * 50 > e.planned.frames)
+      add_fault("short", lost);
+  SQLite::Statement measure(*db_, "INSERT INTO measures VALUES (?,?,?,?,?,?,?,?)");
+  const auto add_measure = [&](const Measure& m) {
+    measure.bind(1, id);
+    measure.bind(2, m.what);
+    measure.bind(3, m.gear);
+    measure.bind(4, m.value);
+    measure.bind(5, m.reckoned);
+    measure.bind(6, bound_word(m.bound));
+    bind_maybe(measure, 7, m.temperature_c);
+    bind_maybe(measure, 8, m.humidity);
+    measure.exec();
+    measure.reset();
+  };
+  for (const Measure& m : e.by_frames) add_measure(m);
+  for (const Measure& m : e.by_journal) add_measure(m);
+  if (const auto dew = dew_of(e)) add_measure(*dew);
+  SQLite::Statement json(*db_, "INSERT OR REPLACE INTO entries VALUES (?,?)");
+  json.bind(1, id);
+  json.bind(2, to_json(e).dump(-1, ' ', false, Json::error_handler_t::replace));
+  json.exec();
+  if (!e.picture.empty()) {
+    SQLite::Statement picture(*db_, "INSERT OR REPLACE INTO pictures VALUES (?,?)");
+    picture.bind(1, id);
+    picture.bind(2, e.picture.data(), static_cast<int>(e.picture.size()));
+    picture.exec();
+  }
+  SQLite::Statement words(*db_,
+                          "INSERT OR REPLACE INTO words (rowid, name, subject, place, note, change, said) "
+                          "VALUES (?,?,?,?,?,?,?)");
+  words.bind(1, id);
+  words.bind(2, e.name);
+  words.bind(3, e.subject);
+  words.bind(4, e.place.name);
+  words.bind(5, e.words.note);
+  words.bind(6, e.words.change);
+  words.bind(7, e.shot ? joined(e.shot->notes) : "");
+  words.exec();
+  return e.id;
+}
+
+long long Book::file(const Entry& entry) {
+  return file(std::vector<Entry>{entry}).front();
+}
+
+std::vector<long long> Book::file(const std::vector<Entry>& entries) {
+  return guarded([&] {
+    std::vector<Entry> fresh;
+    SQLite::Statement had(*db_, "SELECT 1 FROM takes WHERE key = ?");
+    for (const Entry& e : entries) {
+      had.reset();
+      had.bind(1, key_of(e));
+      if (e.how == How::Hand || !had.executeStep()) fresh.push_back(e);
+    }
+    had.reset();
+    if (!mending_) note_filed(file_, fresh);
+    SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+    std::vector<long long> ids;
+    for (const Entry& e : entries) ids.push_back(put(e));
+    whole.commit();
+    return ids;
+  });
+}
+
+std::optional<Entry> Book::entry(long long id) {
+  return guarded([&]() -> std::optional<Entry> {
+    SQLite::Statement q(*db_, "SELECT json FROM entries WHERE take = ?");
+    q.bind(1, static_cast<std::int64_t>(id));
+    if (!q.executeStep()) return {};
+    Entry e = entry_from_json(parse_json(q.getColumn(0).getString(), file_.string()), file_.string());
+    e.id = id;
+    return e;
+  });
+}
+
+std::optional<Entry> Book::of_file(const fs::path& file) {
+  const auto id = guarded([&]() -> std::optional<long long> {
+    std::error_code ec;
+    const fs::path whole = fs::weakly_canonical(fs::absolute(file), ec);
+    SQLite::Statement q(*db_, "SELECT id FROM takes WHERE key = ?");
+    q.bind(1, ec ? file.string() : whole.string());
+    return q.executeStep() ? std::optional<long long>(q.getColumn(0).getInt64()) : std::nullopt;
+  });
+  return id ? entry(*id) : std::nullopt;
+}
+
+long long Book::find(const std::string& wanted) {
+  if (const auto e = of_file(wanted)) return e->id;
+  std::vector<std::pair<long long, std::string>> found;
+  for (const Row& r : list().rows)
+    if (r.name == wanted || r.file == wanted || fs::path(r.file).filename() == wanted ||
+        fs::path(r.file).stem() == wanted)
+      found.emplace_back(r.id, r.file.empty() ? r.name : r.file);
+  if (found.empty())
+    throw bad_input(fmt::format("There is no take \"{}\" in the book.", wanted),
+                    "Name it as `askcount book` lists it, or its file.");
+  if (found.size() > 1) {
+    std::string names;
+    for (const auto& [id, name] : found) names += (names.empty() ? "" : ", ") + name;
+    throw bad_input(fmt::format("Several takes are called \"{}\": {}.", wanted, names), "Name the file.");
+  }
+  return found.front().first;
+}
+
+void Book::say(long long id, const Words& words) {
+  std::optional<Entry> e = entry(id);
+  if (!e) throw bad_input("That take is not in the book.");
+  e->words = words;
+  note_words(file_, *e);
+  guarded([&] {
+    SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+    // Words that were taken back are no words: merging would keep the old ones.
+    SQLite::Statement json(*db_, "UPDATE entries SET json = ? WHERE take = ?");
+    json.bind(1, to_json(*e).dump(-1, ' ', false, Json::error_handler_t::replace));
+    json.bind(2, static_cast<std::int64_t>(id));
+    json.exec();
+    SQLite::Statement row(*db_, "UPDATE takes SET verdict = ?, note = ?, change = ? WHERE id = ?");
+    row.bind(1, verdict_word(words.verdict));
+    row.bind(2, words.note);
+    row.bind(3, words.change);
+    row.bind(4, static_cast<std::int64_t>(id));
+    row.exec();
+    SQLite::Statement search(*db_, "UPDATE words SET note = ?, change = ? WHERE rowid = ?");
+    search.bind(1, words.note);
+    search.bind(2, words.change);
+    search.bind(3, static_cast<std::int64_t>(id));
+    search.exec();
+    whole.commit();
+    return 0;
+  });
+}
+
+bool Book::moved(const fs::path& from, const fs::path& to) {
+  const auto had = of_file(from);
+  if (!had || of_file(to)) return false;
+  std::error_code ec;
+  Entry next = *had;
+  next.file = fs::weakly_canonical(fs::absolute(to), ec).string();
+  note_filed(file_, {next});
+  if (!next.words.none()) note_words(file_, next);
+  return guarded([&] {
+    SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+    SQLite::Statement row(*db_, "UPDATE takes SET key = ?1, file = ?1 WHERE id = ?2");
+    row.bind(1, next.file);
+    row.bind(2, static_cast<std::int64_t>(had->id));
+    row.exec();
+    SQLite::Statement json(*db_, "UPDATE entries SET json = ? WHERE take = ?");
+    json.bind(1, to_json(next).dump(-1, ' ', false, Json::error_handler_t::replace));
+    json.bind(2, static_cast<std::int64_t>(had->id));
+    json.exec();
+    whole.commit();
+    return true;
+  });
+}
+
+std::string Book::picture(long long id) {
+  return guarded([&]() -> std::string {
+    SQLite::Statement q(*db_, "SELECT jpeg FROM pictures WHERE take = ?");
+    q.bind(1, static_cast<std::int64_t>(id));
+    if (!q.executeStep()) return {};
+    return q.getColumn(0).getString();
+  });
+}
+
+Listing Book::list(const Query& query) {
+  return guarded([&] {
+    std::string sql =
+        "SELECT id, file, name, subject, place, zone, start_ms, field_s, film_s, planned_frames, frames, "
+        "flicker_before, flicker_after, sun_from_deg, sun_to_deg, verdict, note, change FROM takes WHERE 1";
+    if (!query.subject.empty()) sql += " AND subject LIKE :subject ESCAPE '\\'";
+    if (!query.place.empty()) sql += " AND place LIKE :place ESCAPE '\\'";
+    if (query.month > 0) sql += " AND month = :month";
+    if (query.verdict) sql += " AND verdict = :verdict";
+    const std::string match = matching(query.words);
+    if (!match.empty()) sql += " AND id IN (SELECT rowid FROM words WHERE words MATCH :words)";
+    sql += " ORDER BY start_ms DESC, id DESC";
+    SQLite::Statement q(*db_, sql);
+    if (!query.subject.empty()) q.bind(":subject", anywhere(query.subject));
+    if (!query.place.empty()) q.bind(":place", anywhere(query.place));
+    if (query.month > 0) q.bind(":month", query.month);
+    if (query.verdict) q.bind(":verdict", verdict_word(*query.verdict));
+    if (!match.empty()) q.bind(":words", match);
+    Listing listing;
+    while (q.executeStep()) {
+      Row r;
+      r.id = q.getColumn(0).getInt64();
+      r.file = q.getColumn(1).getString();
+      r.name = q.getColumn(2).getString();
+      r.subject = q.getColumn(3).getString();
+      r.place = q.getColumn(4).getString();
+      r.zone = q.getColumn(5).getString();
+      r.start = Instant(std::chrono::milliseconds(q.getColumn(6).getInt64()));
+      r.field_s = q.getColumn(7).getDouble();
+      r.film_s = q.getColumn(8).getDouble();
+      r.planned_frames = q.getColumn(9).getInt64();
+      if (!q.getColumn(10).isNull()) r.frames = q.getColumn(10).getInt64();
+      r.flicker_before = maybe(q.getColumn(11));
+      r.flicker_after = maybe(q.getColumn(12));
+      r.sun_from_deg = maybe(q.getColumn(13));
+      r.sun_to_deg = maybe(q.getColumn(14));
+      r.words = {verdict_of(q.getColumn(15).getString()), q.getColumn(16).getString(),
+                 q.getColumn(17).getString(), false};
+      listing.frames += r.frames.value_or(0);
+      if (r.frames) listing.film_s += r.film_s;
+      listing.rows.push_back(std::move(r));
+    }
+    return listing;
+  });
+}
+
+namespace {
+
+std::vector<std::string> distinct(SQLite::Database& db, const char* column) {
+  std::vector<std::string> list;
+  SQLite::Statement q(db, fmt::format("SELECT DISTINCT {0} FROM takes WHERE {0} <> '' ORDER BY {0}", column));
+  while (q.executeStep()) list.push_back(q.getColumn(0).getString());
+  return list;
+}
+
+}  // namespace
+
+std::vector<std::string> Book::subjects() {
+  return guarded([&] { return distinct(*db_, "subject"); });
+}
+std::vector<std::string> Book::places() {
+  return guarded([&] { return distinct(*db_, "place"); });
+}
+
+std::vector<TakeMeasure> Book::measures() {
+  return guarded([&] {
+    std::vector<TakeMeasure> list;
+    SQLite::Statement q(*db_,
+                        "SELECT take, what, gear, value, reckoned, bound, temperature_c, humidity FROM "
+                        "measures ORDER BY take, rowid");
+    while (q.executeStep())
+      list.push_back({q.getColumn(0).getInt64(),
+                      {q.getColumn(1).getString(), q.getColumn(2).getString(), q.getColumn(3).getDouble(),
+                       q.getColumn(4).getDouble(), bound_of(q.getColumn(5).getString()),
+                       maybe(q.getColumn(6)), maybe(q.getColumn(7))}});
+    return list;
+  });
+}
+
+std::map<std::string, long long> Book::mistakes() {
+  return guarded([&] {
+    std::map<std::string, long long> takes;
+    SQLite::Statement q(*db_, "SELECT code, count(DISTINCT take) FROM faults GROUP BY code");
+    while (q.executeStep()) takes[q.getColumn(0).getString()] = q.getColumn(1).getInt64();
+    return takes;
+  });
+}
+
+void Book::keep(const Score& score) {
+  guarded([&] {
+    SQLite::Statement q(*db_, "INSERT INTO practice (kind, of, value, at_ms) VALUES (?,?,?,?)");
+    q.bind(1, score.kind);
+    q.bind(2, score.of);
+    q.bind(3, score.value);
+    q.bind(4, ms_of(score.at));
+    q.exec();
+    return 0;
+  });
+}
+
+std::vector<Score> Book::scores() {
+  return guarded([&] {
+    std::vector<Score> list;
+    SQLite::Statement q(*db_, "SELECT kind, of, value, at_ms FROM practice ORDER BY id");
+    while (q.executeStep())
+      list.push_back({q.getColumn(0).getString(), q.getColumn(1).getString(), q.getColumn(2).getDouble(),
+                      Instant(std::chrono::milliseconds(q.getColumn(3).getInt64()))});
+    return list;
+  });
+}
+
+bool is_there(const Row& row) {
+  std::error_code ec;
+  return row.file.empty() || fs::exists(row.file, ec);
+}
+
+Query query_of(const std::vector<std::string>& said) {
+  static constexpr std::array kMonths = {"jan", "feb", "mar", "apr", "may", "jun",
+                                         "jul", "aug", "sep", "oct", "nov", "dec"};
+  Query q;
+  for (const std::string& one : said) {
+    const size_t at = one.find('=');
+    const std::string key = at == std::string::npos ? "words" : lowered(one.substr(0, at));
+    const std::string value = at == std::string::npos ? one : one.substr(at + 1);
+    if (key == "subject") {
+      q.subject = value;
+    } else if (key == "place") {
+      q.place = value;
+    } else if (key == "verdict") {
+      q.verdict = value == "none" ? Verdict::None : verdict_of(lowered(value));
+    } else if (key == "words") {
+      q.words += (q.words.empty() ? "" : " ") + value;
+    } else if (key == "month") {
+      const std::string word = lowered(value);
+      for (size_t m = 0; m < kMonths.size(); ++m)
+        if (word.size() >= 3 && word.starts_with(kMonths[m])) q.month = static_cast<int>(m) + 1;
+      if (q.month == 0) q.month = static_cast<int>(std::min(99LL, parse_count(value, "month")));
+      if (q.month > 12) throw bad_input(fmt::format("\"{}\" is no month.", value), "Say 1 to 12, or oct.");
+    } else {
+      throw bad_input(fmt::format("A take cannot be looked for by \"{}\".", key),
+                      "It can by subject, place, month, verdict and words.");
+    }
+  }
+  return q;
+}
+
+}  // namespace askcount::book

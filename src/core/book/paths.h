@@ -1,0 +1,25 @@
+// The list that lies beside the book: which takes are in it and what was said of them, one line each, only
+// ever added to. What a damaged book is made anew from.
+#pragma once
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+#include "book/entry.h"
+
+namespace askcount::book {
+
+/// "book.db" has "book.takes" beside it.
+std::filesystem::path list_beside(const std::filesystem::path& book);
+
+/// Takes and folders that are filed for the first time, and entries told by hand, these whole; what was said
+/// of one. On disk when they return. Throw as journal::Journal.
+void note_filed(const std::filesystem::path& book, const std::vector<Entry>& entries);
+void note_words(const std::filesystem::path& book, const Entry& entry);
+
+/// What the list says, in its order: entries told by hand are whole, the others have only `how`, `file` and
+/// `words`. Lines that cannot be read are passed over.
+std::vector<Entry> listed(const std::filesystem::path& book);
+
+}  // namespace askcount::book

@@ -1,0 +1,199 @@
+#include "book/tables.h"
+
+#include <algorithm>
+#include <nlohmann/json.hpp>
+
+#include "base/error.h"
+#include "base/units.h"
+
+namespace askcount::book {
+namespace {
+
+constexpr const char* kColumns[] = {
+    "name",           "place",   "start",  "frames", "planned_frames", "interval_s",
+    "exposures_each", "field_s", "film_s", "fps",    "flicker_before", "flicker_after",
+    "missing",        "verdict", "note",   "change", "subject",        "latitude_deg",
+    "longitude_deg",  "zone",    "films",  "file"};
+
+std::string quoted(const std::string& cell) {
+  if (cell.find_first_of(",\"\r\n") == std::string::npos) return cell;
+  std::string out = "\"";
+  for (const char c : cell) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+  return out + "\"";
+}
+
+std::string number(double value, int decimals) {
+  return value > 0 ? format_number(value, decimals) : "";
+}
+
+std::string cell_of(const Entry& e, const std::string& column) {
+  const auto shown = answer_json(e, true);
+  if (column == "field_s") return number(e.field_s(), 1);
+  if (column == "film_s") return number(e.film_s(), 3);
+  if (column == "fps") return number(e.planned.fps, 3);
+  if (column == "latitude_deg") return e.place.known() ? format_number(e.place.latitude_deg, 5) : "";
+  if (column == "longitude_deg") return e.place.known() ? format_number(e.place.longitude_deg, 5) : "";
+  if (column == "zone") return e.place.zone;
+  if (column == "films") {
+    std::string files;
+    for (const FilmMade& m : e.films) files += (files.empty() ? "" : "; ") + m.file;
+    return files;
+  }
+  const Json& value = shown.at(column);
+  if (value.is_null()) return "";
+  if (value.is_string()) return value.get<std::string>();
+  return value.dump();
+}
+
+/// The cells of a table, line by line; each with the line it begins on.
+struct Line {
+  size_t number = 1;
+  std::vector<std::string> cells;
+};
+std::vector<Line> lines_of(const std::string& text) {
+  std::vector<Line> lines;
+  Line line;
+  std::string cell;
+  size_t number = 1;
+  bool inside = false, any = false;
+  const auto end_line = [&] {
+    line.cells.push_back(cell);
+    cell.clear();
+    if (any) lines.push_back(line);
+    line = {number, {}};
+    any = false;
+  };
+  for (size_t i = 0; i < text.size(); ++i) {
+    const char c = text[i];
+    if (c == '\n') ++number;
+    if (inside) {
+      if (c == '"' && i + 1 < text.size() && text[i + 1] == '"')
+        cell += text[++i];
+      else if (c == '"')
+        inside = false;
+      else
+        cell += c;
+    } else if (c == '"' && cell.empty()) {
+      inside = any = true;
+    } else if (c == ',') {
+      line.cells.push_back(cell);
+      cell.clear();
+      any = true;
+    } else if (c == '\n') {
+      end_line();
+      line.number = number;
+    } else if (c != '\r') {
+      cell += c;
+      any = true;
+    }
+  }
+  end_line();
+  return lines;
+}
+
+/// One take told by its columns; a column that is empty says nothing.
+Entry entry_of_cells(const std::function<std::string(const char*)>& cell, const std::string& where) {
+  const auto wrong = [&](const char* column, const std::string& said) {
+    return bad_input(fmt::format("{}: \"{}\" cannot be \"{}\".", where, column, said));
+  };
+  const auto plain = [&](const char* column, double low, double high) {
+    const std::string said = cell(column);
+    std::string_view rest = said;
+    if (said.empty()) return 0.0;
+    const auto v = take_decimal(rest);
+    if (!v || !rest.empty() || !(*v >= low && *v <= high)) throw wrong(column, said);
+    return *v;
+  };
+  constexpr double kMost = 1e9;
+  Entry e;
+  e.how = How::Hand;
+  e.name = cell("name");
+  if (e.name.empty())
+    throw bad_input(fmt::format("{}: a take needs a name.", where), "Fill the column \"name\".");
+  e.subject = cell("subject");
+  e.place.name = cell("place");
+  e.place.latitude_deg = plain("latitude_deg", -90, 90);
+  e.place.longitude_deg = plain("longitude_deg", -180, 180);
+  if (const std::string zone = cell("zone"); !zone.empty()) e.place.zone = zone;
+  if (const std::string start = cell("start"); !start.empty()) e.start = parse_instant(start, e.place.zone);
+  e.planned.frames = static_cast<long long>(plain("planned_frames", 0, kMost));
+  e.planned.interval_s = plain("interval_s", 0, kMost);
+  e.planned.fps = plain("fps", 0, 1000);
+  e.planned.exposures_each = std::max(1, static_cast<int>(plain("exposures_each", 0, 99)));
+  if (!cell("frames").empty()) {
+    Came c;
+    c.frames = static_cast<long long>(plain("frames", 0, kMost));
+    c.missing = static_cast<long long>(plain("missing", 0, kMost));
+    c.field_s = plain("field_s", 0, kMost);
+    if (e.planned.interval_s > 0) {
+      c.interval_s = e.planned.interval_s;
+      if (c.field_s <= 0) c.field_s = static_cast<double>(std::max(0LL, c.frames - 1)) * *c.interval_s;
+    }
+    c.exposures_each = e.planned.exposures_each;
+    e.came = c;
+  }
+  if (!cell("flicker_before").empty() || !cell("flicker_after").empty())
+    e.evened = Evened{plain("flicker_before", 0, 100), plain("flicker_after", 0, 100)};
+  e.words.verdict = verdict_of(lowered(cell("verdict")));
+  e.words.note = cell("note");
+  e.words.change = cell("change");
+  return e;
+}
+
+}  // namespace
+
+std::string csv_of(const std::vector<Entry>& entries) {
+  std::string text;
+  for (const char* column : kColumns) text += (text.empty() ? "" : ",") + std::string(column);
+  text += "\r\n";
+  for (const Entry& e : entries) {
+    bool first = true;
+    for (const char* column : kColumns) {
+      text += (first ? "" : ",") + quoted(cell_of(e, column));
+      first = false;
+    }
+    text += "\r\n";
+  }
+  return text;
+}
+
+std::vector<Entry> entries_from_csv(const std::string& text, const std::string& file) {
+  const std::string plain = text.starts_with("\xEF\xBB\xBF") ? text.substr(3) : text;
+  const std::vector<Line> lines = lines_of(plain);
+  if (lines.empty()) throw bad_input(fmt::format("{} is empty.", file));
+  const std::vector<std::string>& head = lines.front().cells;
+  if (std::find(head.begin(), head.end(), "name") == head.end())
+    throw bad_input(fmt::format("{} has no column \"name\".", file),
+                    "Its first line names the columns: name, place, start, frames and what else there is.");
+  std::vector<Entry> list;
+  for (size_t n = 1; n < lines.size(); ++n)
+    list.push_back(entry_of_cells(
+        [&](const char* column) -> std::string {
+          const auto at = std::find(head.begin(), head.end(), column);
+          const auto i = static_cast<size_t>(at - head.begin());
+          return at == head.end() || i >= lines[n].cells.size() ? "" : lines[n].cells[i];
+        },
+        fmt::format("{}, line {}", file, lines[n].number)));
+  return list;
+}
+
+std::vector<Entry> entries_from_json(const Json& json, const std::string& file) {
+  if (!json.is_object() || !json.contains("takes") || !json["takes"].is_array())
+    throw bad_input(fmt::format("{} has no list \"takes\".", file), "`askcount book --json` prints one.");
+  std::vector<Entry> list;
+  size_t n = 0;
+  for (const Json& take : json["takes"]) {
+    ++n;
+    if (!take.is_object()) throw bad_input(fmt::format("{}: take {} is no object.", file, n));
+    list.push_back(entry_of_cells(
+        [&](const char* column) -> std::string {
+          if (!take.contains(column) || take[column].is_null()) return "";
+          const Json& value = take[column];
+          return value.is_string() ? value.get<std::string>() : value.is_number() ? value.dump() : "";
+        },
+        fmt::format("{}: take {}", file, n)));
+  }
+  return list;
+}
+
+}  // namespace askcount::book
