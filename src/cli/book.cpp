@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <memory>
 
+#include "advice/gather_advice.h"
+#include "audit/store.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/process.h"
@@ -41,6 +43,7 @@ struct Asked {
   std::optional<int> frames, planned;
   std::optional<double> fps, latitude, longitude;
   // note, show, again
+  std::string take;
   std::vector<std::string> takes;
   std::string note;
   std::optional<std::string> change, verdict;
@@ -50,6 +53,7 @@ struct Asked {
 
 std::unique_ptr<book::Book> open_book(const Asked& asked) {
   auto book = std::make_unique<book::Book>(book_file(asked.book));
+  book->check();
   if (!book->told().empty()) complain(fmt::format("askcount: {}\n", book->told()));
   return book;
 }
@@ -107,6 +111,10 @@ book::Entry entry_of_take(const fs::path& file) {
     const gather::Gathered found = gather_shown(orders::gather_ask(take, {card}));
     book::learn(entry, take, found);
     entry.picture = book::picture_of(found.frames);
+    if (const auto look = audit::kept_look(audit::store_of(file), found.frames)) {
+      const auto faults = audit::faults_of(found, *look, orders::planned_of(take, found.frames->size()));
+      book::learn(entry, advice::open_faults(take, found, faults));
+    }
   } catch (const Error& e) {
     complain(fmt::format("askcount: {}\n", e.what()));
   }
@@ -185,7 +193,7 @@ Answer add_verb_answer(const Asked& asked) {
 
 Answer note_verb(const Asked& asked) {
   const auto book = open_book(asked);
-  const long long id = book->find(asked.takes.front());
+  const long long id = book->find(asked.take);
   book::Entry e = book->entry(id).value_or(book::Entry{});
   if (!asked.note.empty()) e.words.note = asked.note;
   if (asked.change) e.words.change = *asked.change;
@@ -248,7 +256,7 @@ Answer show_verb(const Asked& asked) {
     if (l.group != group) answer.words += fmt::format("{}{}\n", group.empty() ? "" : "\n", l.group);
     group = l.group;
     answer.words += fmt::format("  {:24}", l.what);
-    for (size_t n = 0; n < l.each.size(); ++n) answer.words += fmt::format("{:36}", l.each[n]);
+    for (const std::string& words : l.each) answer.words += fmt::format("{:35} ", words);
     answer.words += "\n";
   }
   answer.json = {{"takes", takes}, {"lines", lines}};
@@ -258,9 +266,9 @@ Answer show_verb(const Asked& asked) {
 Answer again_verb(const Asked& asked) {
   const fs::path file = [&]() -> fs::path {
     std::error_code ec;
-    if (fs::is_regular_file(asked.takes.front(), ec)) return asked.takes.front();
+    if (fs::is_regular_file(asked.take, ec)) return asked.take;
     const auto book = open_book(asked);
-    const book::Entry e = book->entry(book->find(asked.takes.front())).value_or(book::Entry{});
+    const book::Entry e = book->entry(book->find(asked.take)).value_or(book::Entry{});
     if (e.how != book::How::Take)
       throw bad_input(fmt::format(
           "\"{}\" was not planned with Ask Count: there is no take to begin again from.", e.name));
@@ -362,7 +370,7 @@ void add_book(Command& app, Chosen& chosen) {
 
   const Verb note = add_verb(list, chosen, "note", "Say how a take went and what is to be remembered");
   with_book(note);
-  note.add_option("take", asked->takes, "Its name or file").required().counted(1);
+  note.add_option("take", asked->take, "Its name or file").required();
   note.add_option("note", asked->note, "What there is to remember");
   words(note);
   runs(note, note_verb);
@@ -380,7 +388,7 @@ void add_book(Command& app, Chosen& chosen) {
   const Verb again =
       add_verb(list, chosen, "again", "When sun, moon or core stand there again; a new take from it");
   with_book(again);
-  again.add_option("take", asked->takes, "Its name or file").required().counted(1);
+  again.add_option("take", asked->take, "Its name or file").required();
   again.add_option("--date", asked->date, "The first day to look at, and the day of the new take");
   again.add_option("--days", asked->days, "How many days are looked at").between(1, 730);
   again.add_option("-o,--output", asked->output, "Begin a new take from it").called("FILE");

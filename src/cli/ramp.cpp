@@ -73,7 +73,7 @@ take::Take take_of(const RampAsked& asked) {
   if (asked.start_f) l.rule.start_f = *asked.start_f;
   if (asked.highest_iso) l.rule.highest_iso = *asked.highest_iso;
   if (asked.lowest_iso) l.rule.lowest_iso = *asked.lowest_iso;
-  if (asked.turning) l.turning_s = *asked.turning;
+  if (asked.turning) l.turning_s = *asked.turning, l.turning_takes = 0;
   if (!asked.band.empty()) {
     if (asked.band[1] < asked.band[0] + 2.0 / 3)
       throw bad_input("--band is no band of two thirds of a stop or more.", "Write it like -1,0.");

@@ -101,7 +101,8 @@ TEST_F(KeepingTest, DamagedListsStopNothing) {
     EXPECT_FALSE(known_places().empty());
     earlier_scores();
   }
-  for (const char* list : {"recent.json", "places.json", "rehearsals.json.filed"}) fs::remove(data_folder() / list);
+  for (const char* list : {"recent.json", "places.json", "rehearsals.json.filed"})
+    fs::remove(data_folder() / list);
 }
 
 TEST_F(KeepingTest, ASecondWindowOnATakeOnlyLooks) {

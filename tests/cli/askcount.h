@@ -8,6 +8,13 @@
 
 namespace askcount {
 
+/// The command's takes file themselves into a book of the tests' own.
+inline const test::Folder& data_home() {
+  static const test::Folder folder;
+  return folder;
+}
+inline const int kOwnBook = setenv("XDG_DATA_HOME", data_home().path().c_str(), 1);
+
 inline test::Said askcount(const std::string& arguments) {
   return test::run(std::string(ASKCOUNT_COMMAND) + " " + arguments);
 }

@@ -35,7 +35,10 @@ book::Entry entry_of(const Filing& f) {
 
 BookKeeper::BookKeeper(fs::path file, QObject* parent) : QObject(parent), file_(std::move(file)) {
   thread_ = std::jthread([this](const std::stop_token& stop) { run(stop); });
-  put([this](book::Book& book) { read_shelf(book, true); });
+  put([this](book::Book& book) {
+    book.check();
+    read_shelf(book, true);
+  });
 }
 
 BookKeeper::~BookKeeper() {

@@ -179,6 +179,9 @@ void KitEditor::add_field(const QString& key, const Json& value, const std::vect
         [this, text, value, path] {
           change([&](Json& json) {
             Json* at = &json[kLists[lists_->currentRow()].key][static_cast<size_t>(entries_->currentRow())];
+            // What is typed is no longer by the person's takes.
+            if (path.front() != "name" && at->contains("by_takes")) (*at)["by_takes"] = 0;
+            if (path.front() == "writing_s") (*at)["writing_takes"] = 0;
             for (const std::string& step : path) at = &(*at)[step];
             *at = typed(text, value);
           });

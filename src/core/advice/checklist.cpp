@@ -309,7 +309,7 @@ std::optional<CheckItem> against(const std::string& code, long long takes) {
   for (const Lesson& l : kLessons)
     if (code == l.code)
       return CheckItem{"again_" + code, "Learnt", l.what,
-                       fmt::format("{} in {} of yours.", l.came, counted(takes, "take"))};
+                       fmt::format("{} in {} of yours", l.came, counted(takes, "take"))};
   return {};
 }
 

@@ -10,6 +10,7 @@ namespace {
 constexpr double kNear_deg = 0.5, kNearMoon_deg = 2;
 constexpr double kNight_deg = -12;  // the sun is that low before the core shows
 constexpr double kDay_s = 86400;
+constexpr double kMoonAround_s = 29.5 * kDay_s;  // from new moon to new moon
 
 /// Degrees between two directions.
 double apart(const sky::Direction& a, const sky::Direction& b) {
@@ -73,7 +74,7 @@ std::vector<Again> again(sky::Body body, Instant then, const sky::Place& place, 
   const auto sky = sky::ephemeris_for(from, later(from, kDay_s * (days + 1)));
   std::vector<Again> found;
   bool running = false;
-  int month = -1;
+  Instant first;  // of the run
   for (int d = 0; d < days; ++d) {
     Again best = nearest(*sky, body, stood, place, later(from, d * kDay_s));
     const bool dark =
@@ -83,18 +84,15 @@ std::vector<Again> again(sky::Body body, Instant then, const sky::Place& place, 
       continue;
     }
     best.moon_lit = sky->moon(best.at).lit;
-    const Day day = day_of(best.at, place.zone);
-    const int this_month =
-        static_cast<int>(day.year()) * 12 + static_cast<int>(static_cast<unsigned>(day.month()));
     const bool of_core = body == sky::Body::Core;
-    if (running && (!of_core || this_month == month)) {
+    if (running && (!of_core || seconds_between(first, best.at) < kMoonAround_s)) {
       Again& last = found.back();
       if (of_core ? best.moon_lit < last.moon_lit : best.off_deg < last.off_deg) last = best;
     } else {
       found.push_back(best);
+      first = best.at;
     }
     running = true;
-    month = this_month;
   }
   return found;
 }

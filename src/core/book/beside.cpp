@@ -24,12 +24,6 @@ std::string length(double s) {
   return s > 0 ? format_length(s) : "";
 }
 
-std::string shutter(const Planned& p) {
-  if (p.shutter_from_s <= 0) return "";
-  const std::string from = format_shutter(p.shutter_from_s), to = format_shutter(p.shutter_to_s);
-  return from == to ? from : from + " to " + to;
-}
-
 /// Codes as people read them: "click_off" is "click off".
 std::string faults(const Entry& e) {
   if (!e.faults) return "";
@@ -67,7 +61,7 @@ const Told kLines[] = {
      }},
     {"Plan", "Frames planned", [](const Entry& e) { return count(e.planned.frames); }},
     {"Plan", "Interval planned", [](const Entry& e) { return length(e.planned.interval_s); }},
-    {"Plan", "Shutter planned", [](const Entry& e) { return shutter(e.planned); }},
+    {"Plan", "Shutter planned", [](const Entry& e) { return e.planned.shutter; }},
     {"Plan", "Exposures a shot",
      [](const Entry& e) {
        return e.planned.exposures_each > 1 ? format_count(e.planned.exposures_each) : "";

@@ -363,11 +363,17 @@ std::optional<Entry> Book::of_file(const fs::path& file) {
 
 long long Book::find(const std::string& wanted) {
   if (const auto e = of_file(wanted)) return e->id;
-  std::vector<std::pair<long long, std::string>> found;
-  for (const Row& r : list().rows)
-    if (r.name == wanted || r.file == wanted || fs::path(r.file).filename() == wanted ||
-        fs::path(r.file).stem() == wanted)
-      found.emplace_back(r.id, r.file.empty() ? r.name : r.file);
+  std::vector<std::pair<long long, std::string>> found, like;
+  const std::string small = lowered(wanted);
+  for (const Row& r : list().rows) {
+    const std::pair<long long, std::string> one{r.id, r.file.empty() ? r.name : r.file};
+    const fs::path file = r.file;
+    if (r.name == wanted || r.file == wanted || file.filename() == wanted || file.stem() == wanted)
+      found.push_back(one);
+    else if (!small.empty() && lowered(r.name).find(small) != std::string::npos)
+      like.push_back(one);
+  }
+  if (found.empty()) found = std::move(like);
   if (found.empty())
     throw bad_input(fmt::format("There is no take \"{}\" in the book.", wanted),
                     "Name it as `askcount book` lists it, or its file.");

@@ -100,8 +100,8 @@ class Book {
   std::optional<Entry> entry(long long id);
   /// The one of a take's file or a folder; nothing where there is none.
   std::optional<Entry> of_file(const std::filesystem::path& file);
-  /// The only one whose name, or whose file's name, is that; its id. Throws BadInput where there is none, or
-  /// more than one, naming them.
+  /// The only one whose name, or whose file's name, is that, or else whose name has it in it; its id. Throws
+  /// BadInput where there is none, or more than one, naming them.
   long long find(const std::string& name_or_file);
   void say(long long id, const Words& words);
   /// A take's file, or a folder, has another name now: its entry goes with it. False where it is not in the

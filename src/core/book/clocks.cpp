@@ -6,7 +6,6 @@
 #include <cmath>
 
 #include "base/units.h"
-#include "level/brightness.h"
 
 namespace askcount::book {
 namespace {
@@ -64,8 +63,8 @@ std::string frames_words(const Row& row) {
 
 std::string flicker_words(const Row& row) {
   if (!row.flicker_before || !row.flicker_after) return {};
-  return fmt::format("{} to {}", level::flicker_words(*row.flicker_before),
-                     level::flicker_words(*row.flicker_after));
+  const auto brief = [](double stops) { return stops < 0.0005 ? "<0.001" : fmt::format("{:.3f}", stops); };
+  return fmt::format("{} to {}", brief(*row.flicker_before), brief(*row.flicker_after));
 }
 
 }  // namespace askcount::book

@@ -16,8 +16,7 @@ void visit(Fields& f, Planned& p) {
   f.number("frames", p.frames, 0, kMost);
   f.number("interval_s", p.interval_s, 0, kMost);
   f.number("fps", p.fps, 0, 1000);
-  f.number("shutter_from_s", p.shutter_from_s, 0, kMost);
-  f.number("shutter_to_s", p.shutter_to_s, 0, kMost);
+  f.words("shutter", p.shutter);
   f.number("exposures_each", p.exposures_each, 1, 99);
   f.words("program", p.program);
 }
@@ -236,6 +235,11 @@ Json answer_json(const Entry& e, bool there) {
           {"file", e.file},
           {"there", there},
           {"subject", e.subject},
+          {"latitude_deg", e.place.known() ? Json(rounded(e.place.latitude_deg, 5)) : Json(nullptr)},
+          {"longitude_deg", e.place.known() ? Json(rounded(e.place.longitude_deg, 5)) : Json(nullptr)},
+          {"zone", e.place.zone},
+          {"fps", e.planned.fps > 0 ? Json(rounded(e.planned.fps, 3)) : Json(nullptr)},
+          {"field_s", rounded(e.field_s(), 1)},
           {"missing", e.came ? Json(e.came->missing) : Json(nullptr)},
           {"faults", faults}};
 }

@@ -31,7 +31,7 @@ Verdict verdict_of(const std::string& word);
 struct Planned {
   long long frames = 0;
   double interval_s = 0, fps = 0;
-  double shutter_from_s = 0, shutter_to_s = 0;  ///< of the exposure plan
+  std::string shutter;  ///< of the exposure plan, in its words: "1/125 s to 4 s"
   int exposures_each = 1;
   std::string program;  ///< what the timer was told, in its own words
   bool operator==(const Planned&) const = default;
@@ -148,7 +148,7 @@ Entry entry_from_json(const Json& json, const std::string& name);
 
 /// What `askcount book --json` says of one: name, place, start, frames, planned_frames, interval_s,
 /// exposures_each, flicker_before, flicker_after, films, verdict, note, file, and besides: change, subject,
-/// missing, faults, there (its file is where it was).
+/// latitude_deg, longitude_deg, zone, fps, field_s, missing, faults, there (its file is where it was).
 Json answer_json(const Entry& entry, bool there);
 
 }  // namespace askcount::book

@@ -107,6 +107,9 @@ std::optional<KitFact> told_by(const Group& group, const Told& told, const plan:
     return {};
   }
   if (!reckoned.empty()) fact.reckoned = median(reckoned);
+  // A bound that the plan keeps anyway says nothing.
+  if (fact.bound == Bound::AtLeast && !(fact.reckoned > 0 && fact.value > fact.reckoned)) return {};
+  if (fact.bound == Bound::AtMost && !(fact.value < fact.reckoned)) return {};
   if (!temperatures.empty() && fact.what.starts_with("battery")) fact.at_c = median(temperatures);
   if (!rated.empty()) fact.rated = median(rated);
   return fact;

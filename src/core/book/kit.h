@@ -31,7 +31,8 @@ struct KitFact {
 
 /// Batteries by name and by ten degrees; the body's writing and buffer, cards, timers; of hands and dew one
 /// each. `kit` is what batteries are rated by. What says at least (or at most) something counts only where
-/// nothing says it exactly: the most (the least) of them.
+/// nothing says it exactly, and only where it is more (or less) than was reckoned: the most (the least) of
+/// them.
 std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const plan::Kit& kit);
 
 /// The same for people, each with the press that brings it into the take's kit where it is another number

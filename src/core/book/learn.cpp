@@ -38,8 +38,7 @@ Planned planned_of(const take::Take& t) {
   p.interval_s = sums.interval_s;
   p.fps = sums.fps.value();
   const orders::ExposurePlan exposure = orders::exposure_of(t);
-  p.shutter_from_s = exposure.first.shutter_s;
-  p.shutter_to_s = exposure.last.shutter_s;
+  p.shutter = orders::shutter_words(exposure);
   const timer::Program program = orders::program_of(t, exposure);
   p.program =
       fmt::format("{} times, one every {}", format_count(program.count), format_length(program.interval_s));

@@ -97,6 +97,7 @@ void BookList::arrange() {
 void BookList::resizeEvent(QResizeEvent* event) {
   QAbstractScrollArea::resizeEvent(event);
   arrange();
+  if (const int n = index_of(chosen_); n >= 0) show_row(n);
 }
 
 void BookList::choose(long long id) {
@@ -222,7 +223,11 @@ void BookList::draw(QPainter& p, const book::Row& row, bool there, const QRectF&
     p.fillRect(picture, c.paper);
   }
   const double left = picture.right() + 16;
-  const double clocks = at.left() + at.width() * 0.47, numbers = at.left() + at.width() * 0.755;
+  // Figures take the room they need; words and clocks share the rest.
+  const double what = QFontMetrics(word_font(9)).horizontalAdvance("flicker") + 14;
+  const double numbers =
+      at.right() - 44 - what - QFontMetrics(figure_font(9)).horizontalAdvance("0.000 to <0.001") - 4;
+  const double clocks = left + (numbers - left) * 0.53;
   const auto line = [&](double x, double y, double right, const QString& words, const QFont& font,
                         const QColor& ink) {
     p.setFont(font);
@@ -238,7 +243,7 @@ void BookList::draw(QPainter& p, const book::Row& row, bool there, const QRectF&
        word_font(9.5), c.ink);
   draw_clocks(p, row, QRectF(clocks, at.top() + kPad, numbers - clocks - 22, at.height() - 2 * kPad));
   const double end = at.right() - 44;
-  const double figures = numbers + QFontMetrics(word_font(9)).horizontalAdvance("flicker") + 14;
+  const double figures = numbers + what;
   double ny = at.top() + kPad + 2;
   const auto fact = [&](const QString& what, const std::string& figure) {
     if (figure.empty()) return;

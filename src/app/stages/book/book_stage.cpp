@@ -23,7 +23,7 @@ const QStringList kMonths = {"any month", "January", "February",  "March",   "Ap
                              "July",      "August",  "September", "October", "November", "December"};
 const QStringList kVerdicts = {"went as they went", "went well", "went fairly", "went badly",
                                "nobody has judged"};
-const QStringList kWent = {"as nobody has said", "well", "fairly", "badly"};
+const QStringList kWent = {"not said yet", "well", "fairly", "badly"};
 
 SlotField* slot(Sentence* sentence, const QString& before, const QString& name) {
   if (!before.isEmpty()) sentence->add(before);
@@ -66,7 +66,7 @@ void BookStage::make_list_sentence() {
   place_ = slot(sentence_, "at", "place of the takes");
   month_ = slot(sentence_, "in", "month of the takes");
   verdict_ = slot(sentence_, "that", "how they went");
-  words_ = slot(sentence_, "with the words", "words anywhere");
+  words_ = slot(sentence_, "with", "words anywhere");
   count_ = slot(sentence_, ":", "how many takes");
   frames_ = slot(sentence_, ", with", "how many frames");
   film_ = slot(sentence_, "and", "how much film");
@@ -81,7 +81,7 @@ void BookStage::make_list_sentence() {
     ask();
   });
   connect(words_, &SlotField::committed, this, [this](const QString& t) {
-    query_.words = t == "of any kind" ? "" : t.trimmed().toStdString();
+    query_.words = t == "any words" ? "" : t.trimmed().toStdString();
     ask();
   });
   wire_words(month_, kMonths, [this](int month) {
@@ -106,6 +106,10 @@ QWidget* BookStage::make_chosen_panel() {
   went_ = slot(said_, "It went", "how it went");
   change_ = slot(said_, ". Next time:", "what to do differently");
   note_ = slot(said_, ". To remember:", "note");
+  title_ = new QLabel(panel);
+  title_->setFont(word_font(11.5, QFont::Bold));
+  title_->setObjectName("chosen take");
+  rows->addWidget(title_);
   rows->addWidget(said_);
   again_ = new QLabel(panel);
   again_->setFont(word_font(9.5));
@@ -180,7 +184,7 @@ void BookStage::refresh() {
                 : *query_.verdict == book::Verdict::None ? 4
                                                          : static_cast<int>(*query_.verdict);
   verdict_->set(kVerdicts[v], Kind::Plain);
-  words_->set(query_.words.empty() ? "of any kind" : to_q(query_.words), Kind::Plain, to_q(query_.words));
+  words_->set(query_.words.empty() ? "any words" : to_q(query_.words), Kind::Plain, to_q(query_.words));
   subject_->set_choices(QStringList{"anything"} + shelf.subjects);
   place_->set_choices(QStringList{"any place"} + shelf.places);
   count_->set(to_q(counted(static_cast<long long>(shelf.listing.rows.size()), "take")), Kind::Answer);
@@ -194,6 +198,7 @@ void BookStage::refresh() {
 void BookStage::show_chosen() {
   const book::Row* row = session_.book.row(list_->chosen());
   for (PressButton* b : {open_, begin_, lay_}) b->setEnabled(row != nullptr);
+  title_->setVisible(row != nullptr);
   said_->setVisible(row != nullptr);
   again_->setVisible(row != nullptr);
   lay_->setText(pages_->currentIndex() == 1 ? "Back to the list (B)"
@@ -205,6 +210,7 @@ void BookStage::show_chosen() {
   const bool planned = entry && entry->how == book::How::Take;
   open_->setEnabled(entry && entry->how != book::How::Hand);
   begin_->setEnabled(planned);
+  title_->setText(title_->fontMetrics().elidedText(to_q(row->name), Qt::ElideRight, 600));
   using Kind = SlotField::Kind;
   went_->set(kWent[static_cast<int>(row->words.verdict)], Kind::Plain);
   change_->set(row->words.change.empty() ? "nothing" : to_q(row->words.change), Kind::Plain,

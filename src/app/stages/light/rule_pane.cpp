@@ -134,7 +134,10 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
     });
   });
   number(night_, "the night", 0, 6, 1.0 / 3, [](Take& t) -> double& { return t.light.rule.night_stops; });
-  number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& { return t.light.turning_s; });
+  number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& {
+    t.light.turning_takes = 0;  // typed now
+    return t.light.turning_s;
+  });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
@@ -170,6 +173,8 @@ void RulePane::refresh() {
   widest_->set("f/" + to_q(format_number(marked_f_number(r.widest_f), 1)), Kind::Plain);
   iso_->set(to_q(format_number(marked_iso(r.highest_iso), 0)), Kind::Plain);
   turning_->set(to_q(format_number(t.light.turning_s, 1)) + " s", Kind::Plain);
+  turning_->set_why("Kept free in every interval for a hand at the dials" +
+                    to_q(plan::by_takes_words(t.light.turning_takes)) + ".");
   sentence_->reflow();
   for (QLabel* label : schools_) label->clear();
   if (!session_.document.sums() || !session_.document.ramp()) return;
