@@ -253,7 +253,10 @@ void BookKeeper::moved(const fs::path& from, const fs::path& to) {
 
 void BookKeeper::keep(const book::Score& score) {
   shelf_.scores.push_back(score);
-  put([score](book::Book& book) { book.keep(score); });
+  put([this, score](book::Book& book) {
+    book.keep(score);
+    read_shelf(book, true);
+  });
   emit changed();
 }
 

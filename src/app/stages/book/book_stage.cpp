@@ -72,14 +72,23 @@ void BookStage::make_list_sentence() {
   film_ = slot(sentence_, "and", "how much film");
   sentence_->add("of film.");
   for (SlotField* answer : {count_, frames_, film_}) answer->setEnabled(false);
-  connect(subject_, &SlotField::committed, this, [this](const QString& t) {
-    query_.subject = t == "anything" ? "" : t.trimmed().toStdString();
-    ask();
-  });
-  connect(place_, &SlotField::committed, this, [this](const QString& t) {
-    query_.place = t == "any place" ? "" : t.trimmed().toStdString();
-    ask();
-  });
+  // One of those there are, stepped round by the arrows; typed, where there are more than a menu holds.
+  const auto one_of = [this](SlotField* slot, const QString& any, std::string book::Query::*part,
+                             QStringList Shelf::*list) {
+    const auto choose = [this, any, part](const QString& words) {
+      query_.*part = words == any ? "" : words.trimmed().toStdString();
+      ask();
+    };
+    connect(slot, &SlotField::committed, this, choose);
+    connect(slot, &SlotField::nudged, this, [this, slot, any, list, choose](int steps) {
+      const QStringList all = QStringList{any} + session_.book.shelf().*list;
+      const auto n = all.size();
+      choose(
+          all[static_cast<int>(((std::max<qsizetype>(0, all.indexOf(slot->text())) - steps) % n + n) % n)]);
+    });
+  };
+  one_of(subject_, "anything", &book::Query::subject, &Shelf::subjects);
+  one_of(place_, "any place", &book::Query::place, &Shelf::places);
   connect(words_, &SlotField::committed, this, [this](const QString& t) {
     query_.words = t == "any words" ? "" : t.trimmed().toStdString();
     ask();
@@ -185,8 +194,10 @@ void BookStage::refresh() {
                                                          : static_cast<int>(*query_.verdict);
   verdict_->set(kVerdicts[v], Kind::Plain);
   words_->set(query_.words.empty() ? "any words" : to_q(query_.words), Kind::Plain, to_q(query_.words));
-  subject_->set_choices(QStringList{"anything"} + shelf.subjects);
-  place_->set_choices(QStringList{"any place"} + shelf.places);
+  constexpr qsizetype kMenu = 30;
+  subject_->set_choices(shelf.subjects.size() <= kMenu ? QStringList{"anything"} + shelf.subjects
+                                                       : QStringList());
+  place_->set_choices(shelf.places.size() <= kMenu ? QStringList{"any place"} + shelf.places : QStringList());
   count_->set(to_q(counted(static_cast<long long>(shelf.listing.rows.size()), "take")), Kind::Answer);
   frames_->set(to_q(counted(shelf.listing.frames, "frame")), Kind::Answer);
   film_->set(to_q(format_length(shelf.listing.film_s, 0)), Kind::Answer);
