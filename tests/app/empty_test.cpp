@@ -60,6 +60,9 @@ class EmptyTest : public ::testing::Test {
   }
 
   test::Folder folder_;
+  // A person who has just begun: the book of the tests before is gone.
+  const bool fresh_ =
+      test::fs::remove(book::Book::file_in(data_folder())) || test::fs::remove(data_folder() / "book.takes");
   Window window_;
 };
 
