@@ -21,7 +21,7 @@ book::Entry made_up(int n) {
   e.subject = subjects[n % 6];
   e.place = {places[n % 4], 56.1, -5.5, "Europe/London", 0};
   e.start = Instant(std::chrono::hours(400000 + 7 * n));
-  e.planned = {300, 5, 25, "1/125 s to 4 s", 1, "300 times, one every 5 s"};
+  e.planned = {300, 5, 25, "1/125 s to 4 s", 1, "300 times, one every 5 s", "hand", 13.0, 4.0};
   e.gear = {"Body", "Lens", "Timer", {"Cell A", "Cell B"}, {"Card"}, {}};
   e.came = book::Came{250 + n % 50, n % 3, n % 4, 0, 5.0, 1, 1500, "/made/up", "Body"};
   e.evened = book::Evened{0.12, 0.001, true};

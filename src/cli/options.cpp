@@ -122,6 +122,7 @@ void Verb::callback(std::function<void()> chosen) const {
 Command::Command(const std::string& name, const std::string& what, const std::string& version)
     : name_(name), app_(std::make_unique<CLI::App>(what, name)) {
   app_->require_subcommand(1);
+  app_->set_help_all_flag("--help-all", "Print the help of every verb and exit");
   app_->set_version_flag("--version", name + " " + version);
 }
 

@@ -5,6 +5,7 @@
 #include <sys/wait.h>
 
 #include <csignal>
+#include <exiv2/exiv2.hpp>
 
 #include "advice/checklist.h"
 #include "base/files.h"
@@ -16,6 +17,7 @@
 #include "book/schema.h"
 #include "book/tables.h"
 #include "journal/journal.h"
+#include "source/position.h"
 #include "support.h"
 #include "take/mend.h"
 
@@ -387,6 +389,36 @@ TEST(BookLearns, FramesShotWithoutAPlan) {
   EXPECT_NEAR(e.field_s(), 29 * 12, 0.1);
   EXPECT_EQ(e.gear.body, standin::kBodyName);
   EXPECT_FALSE(picture_of(found.frames).empty());
+}
+
+TEST(BookLearns, ThePlaceFromAReceiverInTheCamera) {
+  const test::Folder folder;
+  take::Take take = test::small_take(6, {96, 64}, 12);
+  standin::shoot(orders::shoot_order(take, folder / "card"));
+  const gather::Gathered before = gather::gather(folder / "card");
+  EXPECT_FALSE(entry_of(before, folder / "card").place.known());
+  const auto file = before.frames->front().file();
+  const auto image = Exiv2::ImageFactory::open(file.string());
+  image->readMetadata();
+  image->exifData()["Exif.GPSInfo.GPSLatitude"] = "56/1 6/1 0/1";
+  image->exifData()["Exif.GPSInfo.GPSLatitudeRef"] = "S";
+  image->exifData()["Exif.GPSInfo.GPSLongitude"] = "5/1 30/1 36/1";
+  image->exifData()["Exif.GPSInfo.GPSLongitudeRef"] = "W";
+  image->exifData()["Exif.GPSInfo.GPSAltitude"] = "125/10";
+  image->writeMetadata();
+  const Entry e = entry_of(gather::gather(folder / "card"), folder / "card");
+  EXPECT_NEAR(e.place.latitude_deg, -56.1, 1e-9);
+  EXPECT_NEAR(e.place.longitude_deg, -5.51, 1e-9);
+  EXPECT_NEAR(e.place.height_m, 12.5, 1e-9);
+  EXPECT_EQ(e.place.name, sky::format_coordinates(-56.1, -5.51));
+  // What no receiver can have meant.
+  for (const auto& [key, value] : {std::pair{"Exif.GPSInfo.GPSLatitude", "156/1 0/1 0/1"},
+                                   std::pair{"Exif.GPSInfo.GPSLatitude", "0/0 0/0 0/0"}}) {
+    image->exifData()[key] = value;
+    image->exifData()["Exif.GPSInfo.GPSLongitude"] = "0/1 0/1 0/1";
+    image->writeMetadata();
+    EXPECT_FALSE(source::read_position(file)) << value;
+  }
 }
 
 gather::FoundTake shots(const std::vector<double>& at, double shutter_s, double interval_s) {

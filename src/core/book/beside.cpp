@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <functional>
 
 #include "base/units.h"
@@ -38,9 +39,10 @@ std::string faults(const Entry& e) {
 
 std::string films(const Entry& e) {
   std::string words;
+  std::error_code ec;
   for (const FilmMade& m : e.films)
-    words += fmt::format("{}{} of {} × {}", words.empty() ? "" : ", ", format_length(m.seconds, 1), m.width,
-                         m.height);
+    words += fmt::format("{}{} of {} × {}{}", words.empty() ? "" : ", ", format_length(m.seconds, 1), m.width,
+                         m.height, std::filesystem::exists(m.file, ec) ? "" : " (not where it was)");
   return words;
 }
 
@@ -65,6 +67,19 @@ const Told kLines[] = {
     {"Plan", "Exposures a shot",
      [](const Entry& e) {
        return e.planned.exposures_each > 1 ? format_count(e.planned.exposures_each) : "";
+     }},
+    {"Plan", "Light",
+     [](const Entry& e) {
+       if (!e.planned.ev_from || !e.planned.ev_to) return std::string();
+       return fmt::format("EV {} to {}, {}", format_number(*e.planned.ev_from, 1),
+                          format_number(*e.planned.ev_to, 1),
+                          e.planned.school == "hand" ? "followed by hand" : e.planned.school);
+     }},
+    {"Plan", "Air",
+     [](const Entry& e) {
+       if (!e.temperature_c) return std::string();
+       const std::string damp = e.humidity ? fmt::format(", {} % humid", std::lround(*e.humidity * 100)) : "";
+       return fmt::format("{} °C{}", format_number(*e.temperature_c, 0), damp);
      }},
     {"Plan", "The timer was told", [](const Entry& e) { return e.planned.program; }},
     {"Kit", "Body",

@@ -19,6 +19,9 @@ void visit(Fields& f, Planned& p) {
   f.words("shutter", p.shutter);
   f.number("exposures_each", p.exposures_each, 1, 99);
   f.words("program", p.program);
+  f.words("school", p.school);
+  f.maybe_number("ev_from", p.ev_from, -30, 40);
+  f.maybe_number("ev_to", p.ev_to, -30, 40);
 }
 
 void visit(Fields& f, Gear& g) {
@@ -122,7 +125,7 @@ void visit(Fields& f, Entry& e) {
     g.number("height_m", p.height_m, -1000, 10000);
   });
   f.moment("start", e.start);
-  f.number("temperature_c", e.temperature_c, -100, 100);
+  f.maybe_number("temperature_c", e.temperature_c, -100, 100);
   f.maybe_number("humidity", e.humidity, 0, 1);
   f.part("planned", e.planned, [](Fields& g, Planned& p) { visit(g, p); });
   f.part("gear", e.gear, [](Fields& g, Gear& x) { visit(g, x); });
@@ -208,13 +211,15 @@ Entry entry_from_json(const Json& json, const std::string& name) {
 
 Json answer_json(const Entry& e, bool there) {
   Json films = Json::array(), faults = Json::object();
+  std::error_code ec;
   for (const FilmMade& m : e.films)
     films.push_back({{"file", m.file},
                      {"seconds", rounded(m.seconds, 3)},
                      {"fps", rounded(m.fps, 3)},
                      {"width", m.width},
                      {"height", m.height},
-                     {"codec", m.codec}});
+                     {"codec", m.codec},
+                     {"there", std::filesystem::exists(m.file, ec)}});
   for (const auto& [code, frames] : e.faults.value_or(std::map<std::string, long long>{}))
     faults[code] = frames;
   const auto interval = e.came && e.came->interval_s ? *e.came->interval_s : e.planned.interval_s;

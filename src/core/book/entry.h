@@ -33,7 +33,9 @@ struct Planned {
   double interval_s = 0, fps = 0;
   std::string shutter;  ///< of the exposure plan, in its words: "1/125 s to 4 s"
   int exposures_each = 1;
-  std::string program;  ///< what the timer was told, in its own words
+  std::string program;                   ///< what the timer was told
+  std::string school;                    ///< how the exposure follows the light: "hand"; empty where unknown
+  std::optional<double> ev_from, ev_to;  ///< the light at the first and the last shot, EV at ISO 100
   bool operator==(const Planned&) const = default;
 };
 
@@ -113,9 +115,8 @@ struct Entry {
   std::string file;  ///< absolute: the take's, or the folder of its frames; empty for one told by hand
   std::string name, subject;
   sky::Place place;
-  Instant start;  ///< of the first shot; the clock's zero where unknown
-  double temperature_c = 15;
-  std::optional<double> humidity;
+  Instant start;                                  ///< of the first shot; the clock's zero where unknown
+  std::optional<double> temperature_c, humidity;  ///< planned or met; humidity from 0 to 1
   Planned planned;
   Gear gear;
   std::vector<std::string> ticks;  ///< of the checklist, by code

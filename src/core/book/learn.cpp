@@ -10,6 +10,7 @@
 #include "image/tone.h"
 #include "journal/journal.h"
 #include "orders/exposure.h"
+#include "orders/light.h"
 #include "orders/shoot.h"
 #include "sky/weather.h"
 #include "source/frame_source.h"
@@ -37,7 +38,13 @@ Planned planned_of(const take::Take& t) {
   p.frames = plan::shots_of(sums);
   p.interval_s = sums.interval_s;
   p.fps = sums.fps.value();
-  const orders::ExposurePlan exposure = orders::exposure_of(t);
+  const ramp::Ramp ramp = orders::ramp_in_any_case(t);
+  const orders::ExposurePlan exposure = orders::exposure_of(t, ramp);
+  if (!ramp.ev.empty()) {
+    p.school = ramp::school_word(t.light.school);
+    p.ev_from = ramp.ev.front();
+    p.ev_to = ramp.ev.back();
+  }
   p.shutter = orders::shutter_words(exposure);
   const timer::Program program = orders::program_of(t, exposure);
   p.program =
@@ -154,24 +161,29 @@ void learn(Entry& entry, const fs::path& film, const render::FilmOutcome& outcom
     entry.evened = Evened{outcome.flicker_before, check.whole_flicker, true};
 }
 
+image::Coded8 shrunk(const image::Coded8& picture, image::Size within) {
+  const double scale = std::min({1.0, within.width / static_cast<double>(picture.size.width),
+                                 within.height / static_cast<double>(picture.size.height)});
+  if (scale >= 1) return picture;
+  image::Coded8 small(image::Size{std::max(1, static_cast<int>(std::lround(picture.size.width * scale))),
+                                  std::max(1, static_cast<int>(std::lround(picture.size.height * scale)))});
+  const cv::Mat from(picture.size.height, picture.size.width, CV_8UC3,
+                     const_cast<std::uint8_t*>(picture.rgb.data()));
+  cv::Mat to(small.size.height, small.size.width, CV_8UC3, small.rgb.data());
+  cv::resize(from, to, to.size(), 0, 0, cv::INTER_AREA);
+  return small;
+}
+
 std::string picture_of(const source::Frames& frames) {
-  constexpr int kWide = 216, kHigh = 144, kQuality = 82;
+  constexpr image::Size kWithin{216, 144};
+  constexpr int kQuality = 82;
   for (const std::size_t share : {2, 3, 4, 1}) {
     if (frames->empty()) break;
     const source::Frame& f = (*frames)[std::min(frames->size() - 1, frames->size() / share)];
     if (!f.readable()) continue;
     try {
       const image::Coded8 small = image::coded(source::any_source().small(f));
-      const double scale = std::min({1.0, kWide / static_cast<double>(small.size.width),
-                                     kHigh / static_cast<double>(small.size.height)});
-      const image::Size size{std::max(1, static_cast<int>(std::lround(small.size.width * scale))),
-                             std::max(1, static_cast<int>(std::lround(small.size.height * scale)))};
-      image::Coded8 shown(size);
-      const cv::Mat from(small.size.height, small.size.width, CV_8UC3,
-                         const_cast<std::uint8_t*>(small.rgb.data()));
-      cv::Mat to(size.height, size.width, CV_8UC3, shown.rgb.data());
-      cv::resize(from, to, to.size(), 0, 0, cv::INTER_AREA);
-      const source::Bytes jpeg = source::encode_jpeg(shown, kQuality);
+      const source::Bytes jpeg = source::encode_jpeg(shrunk(small, kWithin), kQuality);
       return {reinterpret_cast<const char*>(jpeg.data()), jpeg.size()};
     } catch (const Error&) {
       // Another frame is looked at.

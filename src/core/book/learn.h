@@ -35,6 +35,9 @@ void learn(Entry& entry, const level::Evenness& evenness);
 void learn(Entry& entry, const std::filesystem::path& film, const render::FilmOutcome& outcome,
            const render::FilmCheck& check, Instant made);
 
+/// A picture made so small that it lies within a size, its shape kept; smaller ones stay as they are.
+image::Coded8 shrunk(const image::Coded8& picture, image::Size within);
+
 /// A small picture of the take, 216 × 144 at most, JPEG: of the frame in its middle, by its thumbnail where
 /// it has one. Empty where no frame can be read.
 std::string picture_of(const source::Frames& frames);

@@ -17,6 +17,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
+#include "book/kit.h"
 #include "plan/nudge.h"
 #include "plan/why.h"
 
@@ -336,7 +337,14 @@ void AskStage::refresh() {
 }
 
 Findings AskStage::findings() const {
-  return advice::plan_advice(session_.document.take(), session_.document.exposure());
+  const take::Take& take = session_.document.take();
+  Findings list = advice::plan_advice(take, session_.document.exposure());
+  // What the person's own takes say otherwise than the kit: one press brings it in.
+  for (const Finding& f :
+       book::judge(book::kit_facts(session_.book.shelf().measures, take.kit), take.kit, take.light.turning_s))
+    if (f.mend) list.push_back(f);
+  sort_by_severity(list);
+  return list;
 }
 
 QString AskStage::foot() const {
