@@ -56,7 +56,7 @@ TEST_F(Installed, ATakeIsKnownByItsNameAndByItsContent) {
 
 TEST_F(Installed, EveryProgramHasAManualPageThatNamesEveryVerb) {
   const std::string help = askcount("--help").out;
-  const std::string page = test::run("zcat '" + share("man/man1/askcount.1.gz") + "'").out;
+  const std::string page = test::run("zcat '" + share("man/man1/askcount.1.gz") + "' | tr -d '\\\\'").out;
   std::istringstream lines(help.substr(help.find("Subcommands:")));
   std::string line;
   int verbs = 0;
