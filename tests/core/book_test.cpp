@@ -71,14 +71,14 @@ TEST_F(BookTest, AnEntryComesBackAsItWasFiled) {
 
 TEST_F(BookTest, FilingAgainKeepsWhatIsNotSaidAnew) {
   Entry e = made_up(1);
-  e.evened = Evened{0.2, 0.002, true};
+  e.evened = Evened{0.2, 0.002, false};
   e.films = {{"/nowhere/a.mp4", 10, 25, 640, 360, "h264", 1, e.start}};
   const long long id = book_.file(e);
   book_.say(id, {Verdict::Well, "All well", "", true});
   Entry again = made_up(1);
   again.came.reset();
   again.name = "Another name";
-  again.evened = Evened{0.2, 0.5, false};  // worked out, not measured on a film
+  again.evened = Evened{0.2, 0.5, true};  // of a film alone: with the true changes of its light
   again.films = {{"/nowhere/b.mp4", 5, 25, 640, 360, "h264", 1, e.start}};
   EXPECT_EQ(book_.file(again), id);
   const Entry now = book_.entry(id).value();

@@ -176,8 +176,8 @@ Entry merged(const Entry& older, const Entry& newer) {
   Entry e = newer;
   e.id = older.id;
   if (!e.came) e.came = older.came, e.by_frames = older.by_frames;
-  // What a film was measured to have stands until another film is.
-  if (!e.evened || (older.evened && older.evened->of_film && !e.evened->of_film)) e.evened = older.evened;
+  // What Level works out knows true changes of light from flicker; a film alone does not.
+  if (!e.evened || (older.evened && !older.evened->of_film && e.evened->of_film)) e.evened = older.evened;
   if (!e.shot) e.shot = older.shot, e.by_journal = older.by_journal;
   if (!e.faults) e.faults = older.faults;
   if (e.picture.empty()) e.picture = older.picture;

@@ -75,7 +75,8 @@ struct Came {
 /// Its light.
 struct Evened {
   double before = 0, after = 0;  ///< flicker, in stops
-  bool of_film = false;          ///< `after` was measured on a film that was made; otherwise worked out
+  bool of_film = false;          ///< `after` is of a film that was made, true changes of its light among it;
+                                 ///< otherwise as Level says
   bool operator==(const Evened&) const = default;
 };
 
