@@ -90,6 +90,7 @@ int main(int argc, char** argv) {
   cli::add_lens(app, chosen);
   cli::add_cut(app, chosen);
   cli::add_book(app, chosen);
+  cli::add_pack(app, chosen);
   cli::add_thumbnail(app, chosen);
   cli::add_make(app, chosen);
   cli::add_demo(app, chosen);

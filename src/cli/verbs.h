@@ -42,6 +42,7 @@ void add_develop(Command& app, Chosen& chosen);
 void add_lens(Command& app, Chosen& chosen);
 void add_cut(Command& app, Chosen& chosen);
 void add_book(Command& app, Chosen& chosen);
+void add_pack(Command& app, Chosen& chosen);
 void add_thumbnail(Command& app, Chosen& chosen);
 void add_make(Command& app, Chosen& chosen);
 void add_demo(Command& app, Chosen& chosen);

@@ -295,6 +295,26 @@ TEST_F(BookStageTest, ATakeThatGetsItsFileLaterIsOneTake) {
   EXPECT_EQ(rows().size(), 1u);
 }
 
+TEST_F(BookStageTest, ATakeIsPackedWithWhatWasSaidOfIt) {
+  const test::fs::path file = planned("Boats");
+  window_->open(file);
+  go_to_book();
+  list()->choose(row("Boats").id);
+  type("note", "Windy");
+  session().pack(folder_ / "boats.tar");
+  ASSERT_TRUE(until([&] { return !session().job.running(); }));
+  ASSERT_EQ(test::run(fmt::format("tar -xf '{}' -C '{}'", (folder_ / "boats.tar").string(),
+                                  folder_.path().string()))
+                .exit,
+            0);
+  EXPECT_EQ(take::load_take(folder_ / "boats" / "Boats.askcount").name, "Boats");
+  session().book.add(folder_ / "boats" / "Boats.askcount");
+  session().book.wait();
+  long long windy = 0;
+  for (const book::Row& r : rows()) windy += r.words.note == "Windy" ? 1 : 0;
+  EXPECT_EQ(windy, 2) << "the one here and the one that was unpacked";
+}
+
 TEST_F(BookStageTest, PracticeOfEarlierVersionsIsTakenOverOnce) {
   window_.reset();
   test::write(data_folder() / "practice.json",

@@ -172,6 +172,21 @@ TEST_F(BookVerb, ABookThatCannotBeWrittenCostsNoWork) {
   EXPECT_GE(count_files(folder_ / "card", ".JPG"), 10);
 }
 
+TEST_F(BookVerb, APackedTakeIsWorkedOnElsewhere) {
+  const std::string take = shot("dusk", "Tern Quay", 12, 20);
+  askcount("book note dusk \"Keep this\" --verdict well");
+  const Json packed = answer(fmt::format("pack '{}' -o '{}'", take, at("away.zip")));
+  EXPECT_EQ(packed["take"], "away/dusk.askcount");
+  EXPECT_TRUE(packed["missing"].empty());
+  ASSERT_EQ(test::run(fmt::format("unzip -q '{}' -d '{}'", at("away.zip"), at("far"))).exit, 0);
+  setenv("XDG_DATA_HOME", at("their data").c_str(), 1);
+  const std::string there = at("far/away/dusk.askcount"), card = at("far/away/card");
+  EXPECT_EQ(answer(fmt::format("gather '{}' --take '{}'", card, there))["frames"], 12);
+  EXPECT_EQ(takes()[0]["note"], "Keep this");
+  EXPECT_EQ(takes()[0]["verdict"], "well");
+  EXPECT_EQ(askcount(fmt::format("pack '{}' -o '{}'", take, at("away.zip"))).exit, 2) << "it is there";
+}
+
 TEST_F(BookVerb, AnyProgramReadsIt) {
   shot("dusk", "Tern Quay", 10, 20);
   SQLite::Database db((folder_ / "data" / "Ask Count" / "book.db").string(), SQLite::OPEN_READONLY);

@@ -7,8 +7,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/json.h"
+#include "base/units.h"
 #include "book/again.h"
 #include "orders/shoot.h"
+#include "pack/pack.h"
 
 namespace askcount::app {
 namespace fs = std::filesystem;
@@ -129,6 +131,28 @@ bool Session::recover() {
     }
   }
   return false;
+}
+
+void Session::pack(const fs::path& to) {
+  if (document.file().empty()) return;
+  document.wait_until_saved();
+  const auto packed = std::make_shared<pack::Packed>();
+  const auto order = std::make_shared<pack::Order>(pack::Order{document.file(), to, {}});
+  job.start({"Packing",
+             [order, packed, file = book::Book::file_in(data_folder())](const Work& work) {
+               order->entry = book::Book(file).of_file(order->take);
+               *packed = pack::pack(*order, work);
+             },
+             [this, packed, to] {
+               QString words =
+                   QString("Packed: %1, %2")
+                       .arg(QString::fromStdString(to.string()),
+                            QString::fromStdString(counted(static_cast<long long>(packed->files), "file")));
+               if (!packed->missing.empty())
+                 words += QString(". Not there: %1").arg(QString::fromStdString(packed->missing.front()));
+               emit told(words);
+             },
+             [] { return true; }, " files"});
 }
 
 void Session::lay_under(const fs::path& file) {

@@ -53,6 +53,10 @@ class Session : public QObject {
   /// window has open; false where there is none. One that cannot be read is put aside, and trouble() says so.
   bool recover();
 
+  /// Packs the saved take and all that belongs to it: a new folder, or an archive (.tar, .zip). told() or
+  /// trouble() says how it went. Nothing happens while other work goes on.
+  void pack(const std::filesystem::path& to);
+
   /// Two test pictures for the take, absolute or beside it.
   void choose_tests(const std::filesystem::path& first, const std::filesystem::path& second);
   /// Lays a picture taken at the place under the take's sky: its lens and aim by its own words, by the sun or

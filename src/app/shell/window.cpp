@@ -23,6 +23,7 @@
 #include "app/stages/light/light_stage.h"
 #include "app/stages/set/set_stage.h"
 #include "app/stages/shoot/shoot_stage.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "take/mend.h"
 
@@ -338,6 +339,8 @@ void Window::show_menu(QPoint below) {
                       [this, file] { open(file.toStdString()); });
   }
   entry("Save as…", "Ctrl+Shift+S", [this] { ask_save_as(); });
+  if (!session_.document.file().empty())
+    entry("Pack it with all that belongs to it…", "", [this] { ask_pack(); });
   menu.addSeparator();
   if (session_.document.can_undo()) entry("Undo", "Ctrl+Z", [this] { session_.document.undo(); });
   if (session_.document.can_redo()) entry("Redo", "Ctrl+Shift+Z", [this] { session_.document.redo(); });
@@ -383,6 +386,13 @@ void Window::ask_save_as() {
   if (file.isEmpty()) return;
   if (!file.endsWith(".askcount")) file += ".askcount";
   session_.document.save(file.toStdString());
+}
+
+void Window::ask_pack() {
+  const QString to =
+      QFileDialog::getSaveFileName(this, "Pack the take as", to_q(session_.document.take().name) + ".tar",
+                                   "Archives (*.tar *.zip);;A new folder (*)");
+  if (!to.isEmpty()) session_.pack(to.toStdString());
 }
 
 void Window::mend(const Mend& mend) {

@@ -64,6 +64,7 @@ class Window : public QMainWindow {
   void open_frames(const std::filesystem::path& folder);
   void take_way(EmptyNote::Way way);
   void ask_save_as();
+  void ask_pack();
   void show_menu(QPoint below);
   void show_kit();
   void mend(const Mend& mend);

@@ -202,6 +202,8 @@ long long Book::put(const Entry& given) {
       known = true;
     }
   }
+  if (!known && e.how == How::Take)
+    if (const auto before = packed_with(e.file)) e = merged(*before, e);
   SQLite::Statement row(
       *db_,
       e.id != 0

@@ -15,8 +15,8 @@
 
 namespace askcount::book {
 
-/// A take's entry as far as its own file and the journal of its newest shoot beside it go. `file` may be
-/// relative. Reads the journal; throws nothing but std::bad_alloc.
+/// A take's entry as far as its own file and the journal of its newest shoot beside it go; and what was said
+/// of it where it was packed (NAME.book). `file` may be relative. Throws nothing but std::bad_alloc.
 Entry entry_of(const take::Take& take, const std::filesystem::path& file);
 
 /// An entry of frames that were shot without a plan: beat, exposures, camera, clock and place by their own

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/json.h"
 #include "journal/journal.h"
 
 namespace askcount::book {
@@ -43,6 +44,21 @@ void note_words(const std::filesystem::path& book, const Entry& entry) {
   journal::Journal list;
   list.open(list_beside(book));
   list.append(std::move(line));
+}
+
+std::optional<Entry> packed_with(const std::filesystem::path& take_file) {
+  std::filesystem::path said = take_file;
+  said.replace_extension(".book");
+  std::error_code ec;
+  if (!std::filesystem::is_regular_file(said, ec)) return {};
+  try {
+    Entry entry = entry_from_json(read_json(said), said.string());
+    for (FilmMade& m : entry.films)
+      m.file = (take_file.parent_path() / m.file).string();  // absolute ones stay
+    return entry;
+  } catch (const Error&) {
+    return {};
+  }
 }
 
 std::vector<Entry> listed(const std::filesystem::path& book) {

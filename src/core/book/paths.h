@@ -18,6 +18,10 @@ std::filesystem::path list_beside(const std::filesystem::path& book);
 void note_filed(const std::filesystem::path& book, const std::vector<Entry>& entries);
 void note_words(const std::filesystem::path& book, const Entry& entry);
 
+/// What was said of a take in another book, where it was packed: "NAME.book" beside the take's file. Nothing
+/// where there is none, or where it cannot be read.
+std::optional<Entry> packed_with(const std::filesystem::path& take_file);
+
 /// What the list says, in its order: entries told by hand are whole, the others have only `how`, `file` and
 /// `words`. Lines that cannot be read are passed over.
 std::vector<Entry> listed(const std::filesystem::path& book);
