@@ -11,6 +11,7 @@
 #include "app/stages/book/book_stage.h"
 #include "book/clocks.h"
 #include "support.h"
+#include "typing.h"
 
 namespace askcount::app {
 namespace {
@@ -57,15 +58,7 @@ class BookStageTest : public testing::Test {
     return file;
   }
   void type(const char* slot, const QString& text) {
-    auto* field = window_->findChild<SlotField*>(slot);
-    ASSERT_TRUE(field) << slot;
-    field->setFocus();
-    QTest::keyClick(field, Qt::Key_F2);
-    auto* editor = field->findChild<QLineEdit*>();
-    ASSERT_TRUE(editor) << slot;
-    editor->selectAll();
-    QTest::keyClicks(editor, text);
-    QTest::keyClick(editor, Qt::Key_Return);
+    type_into(window_->findChild<SlotField*>(slot), text);
     session().book.wait();
   }
   void nudge(const char* slot, Qt::Key key) {

@@ -12,6 +12,7 @@
 #include "film/reader.h"
 #include "print/lettering.h"
 #include "support.h"
+#include "typing.h"
 
 namespace askcount::app {
 namespace {
@@ -55,16 +56,6 @@ class CutStageTest : public ::testing::Test {
     }
     QTest::mouseRelease(on, with, {}, from + by);
   }
-  void type(SlotField* field, const QString& text) {
-    ASSERT_TRUE(field);
-    field->setFocus();
-    QTest::keyClick(field, Qt::Key_Return);
-    auto* editor = field->findChild<QLineEdit*>();
-    ASSERT_TRUE(editor);
-    editor->selectAll();
-    QTest::keyClicks(editor, text);
-    QTest::keyClick(editor, Qt::Key_Return);
-  }
 
   test::Folder folder_;
   Window window_;
@@ -99,18 +90,18 @@ TEST_F(CutStageTest, ThePreviewShowsWhatIsWished) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return preview()->shown() == 20; }, 10000));
   QTest::qWait(50);
   const QImage before = grabbed();
-  type(child<SlotField>("a line of text"), "Trench four");
+  type_into(child<SlotField>("a line of text"), "Trench four");
   EXPECT_EQ(film().written.text, "Trench four");
   ASSERT_TRUE(QTest::qWaitFor([&] { return grabbed() != before; }, 10000));
   const QImage written = grabbed();
-  type(child<SlotField>("size of the film"), "108x192");
+  type_into(child<SlotField>("size of the film"), "108x192");
   EXPECT_EQ(film().size, (image::Size{108, 192}));
   ASSERT_TRUE(QTest::qWaitFor([&] { return grabbed() != written; }, 10000));
   EXPECT_LT(preview()->picture_rect().width(), preview()->picture_rect().height());
   // What cannot be is said, and the picture stays.
-  type(child<SlotField>("size of the film"), "9000x9000");
+  type_into(child<SlotField>("size of the film"), "9000x9000");
   EXPECT_EQ(film().size, (image::Size{108, 192}));
-  type(child<SlotField>("sound"), "no-such.wav");
+  type_into(child<SlotField>("sound"), "no-such.wav");
   EXPECT_TRUE(film().sound.empty());
   EXPECT_TRUE(session().preview.now());
 }
@@ -199,12 +190,12 @@ TEST_F(CutStageTest, LanesChangeWhatGoesOnOverTheFilm) {
 
 TEST_F(CutStageTest, ThreeFilmsOfOneTake) {
   QTest::mouseClick(child<QPushButton>("another film"), Qt::LeftButton);
-  type(child<SlotField>("size of the film"), "108 x 192");
-  type(child<SlotField>("last frame"), "20");
+  type_into(child<SlotField>("size of the film"), "108 x 192");
+  type_into(child<SlotField>("last frame"), "20");
   QTest::mouseClick(child<QPushButton>("another film"), Qt::LeftButton);
   EXPECT_EQ(session().films.count(), 3);
   QTest::keyClick(child<SlotField>("which way it goes"), Qt::Key_Down);
-  type(child<SlotField>("frame rate of the film"), "50");
+  type_into(child<SlotField>("frame rate of the film"), "50");
   EXPECT_EQ(child<SlotField>("length of the film")->text(), "0.4 s") << "20 frames at 50 fps";
   const Findings findings = window_.stage(window_.current_stage()).findings();
   EXPECT_TRUE(std::any_of(findings.begin(), findings.end(), [](const Finding& f) {

@@ -24,6 +24,7 @@
 #include "orders/outlook.h"
 #include "standin/card.h"
 #include "support.h"
+#include "typing.h"
 
 namespace askcount::app {
 namespace {
@@ -61,14 +62,7 @@ class StagesTest : public ::testing::Test {
     SlotField* field = nullptr;
     for (SlotField* f : stage().findChildren<SlotField*>(slot))
       if (f->isVisible()) field = f;
-    ASSERT_TRUE(field) << slot;
-    field->setFocus();
-    QTest::keyClick(field, Qt::Key_F2);
-    auto* editor = field->findChild<QLineEdit*>();
-    ASSERT_TRUE(editor) << slot;
-    editor->selectAll();
-    QTest::keyClicks(editor, text);
-    QTest::keyClick(editor, Qt::Key_Return);
+    type_into(field, text);
   }
   void nudge(const char* slot, Qt::Key key) {
     for (SlotField* f : stage().findChildren<SlotField*>(slot))

@@ -4,17 +4,15 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 
 #include <algorithm>
-#include <array>
 #include <cstdlib>
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
 #include "base/units.h"
-#include "book/measure.h"
 #include "book/paths.h"
 #include "book/rebuild.h"
 #include "book/schema.h"
-#include "sky/ephemeris.h"
+#include "book/write_entry.h"
 
 namespace askcount::book {
 namespace fs = std::filesystem;
@@ -31,42 +29,13 @@ bool is_damage(const SQLite::Exception& e) {
   return code == SQLITE_CORRUPT || code == SQLITE_NOTADB;
 }
 
-/// A number, or nothing.
-void bind_maybe(SQLite::Statement& s, int n, const std::optional<double>& v) {
-  v ? s.bind(n, *v) : s.bind(n);
-}
-void bind_maybe(SQLite::Statement& s, int n, const std::optional<std::int64_t>& v) {
-  v ? s.bind(n, *v) : s.bind(n);
-}
 std::optional<double> maybe(const SQLite::Column& c) {
   return c.isNull() ? std::nullopt : std::optional(c.getDouble());
 }
 
-const char* bound_word(Measure::Bound bound) {
-  static constexpr const char* words[] = {"exact", "at least", "at most"};
-  return words[static_cast<int>(bound)];
-}
 Measure::Bound bound_of(const std::string& word) {
   if (word == "at least") return Measure::Bound::AtLeast;
   return word == "at most" ? Measure::Bound::AtMost : Measure::Bound::Exact;
-}
-
-/// By which an entry is known.
-std::string key_of(const Entry& e) {
-  if (e.how != How::Hand) return e.file;
-  return fmt::format("hand:{}:{}", ms_of(e.start), e.name);
-}
-
-std::optional<double> sun_at(const Entry& e, double after_s) {
-  if (!e.knows_start() || !e.place.known()) return {};
-  const Instant at = later(e.start, after_s);
-  return sky::Ephemeris(at, at).at(sky::Body::Sun, at, e.place).altitude_deg;
-}
-
-std::string joined(const std::vector<std::string>& words) {
-  std::string all;
-  for (const std::string& w : words) all += (all.empty() ? "" : "\n") + w;
-  return all;
 }
 
 /// "%word%" with what LIKE takes for signs made plain.
@@ -175,149 +144,6 @@ void Book::check() {
   });
 }
 
-long long Book::put(const Entry& given) {
-  Entry e = given;
-  const std::string key = key_of(e);
-  SQLite::Statement had(*db_, "SELECT take, json FROM entries JOIN takes ON id = take WHERE key = ?");
-  had.bind(1, key);
-  bool known = had.executeStep();
-  if (known) {
-    Entry older = entry_from_json(parse_json(had.getColumn(1).getString(), file_.string()), file_.string());
-    older.id = had.getColumn(0).getInt64();
-    e = merged(older, e);
-  } else if (e.how != How::Hand && e.knows_start()) {
-    // One that was moved: same name and start, its old file gone.
-    SQLite::Statement like(*db_,
-                           "SELECT take, json, file FROM entries JOIN takes ON id = take "
-                           "WHERE name = ? AND start_ms = ? AND key NOT LIKE 'hand:%'");
-    like.bind(1, e.name);
-    like.bind(2, ms_of(e.start));
-    std::error_code ec;
-    while (!known && like.executeStep()) {
-      if (fs::exists(like.getColumn(2).getString(), ec)) continue;
-      Entry older =
-          entry_from_json(parse_json(like.getColumn(1).getString(), file_.string()), file_.string());
-      older.id = like.getColumn(0).getInt64();
-      e = merged(older, e);
-      known = true;
-    }
-  }
-  if (!known && e.how == How::Take)
-    if (const auto before = packed_with(e.file)) e = merged(*before, e);
-  SQLite::Statement row(
-      *db_,
-      e.id != 0
-          ? "UPDATE takes SET key=?1, file=?2, name=?3, subject=?4, place=?5, latitude_deg=?6, "
-            "longitude_deg=?7, "
-            "zone=?8, start_ms=?9, month=?10, field_s=?11, film_s=?12, planned_frames=?13, frames=?14, "
-            "flicker_before=?15, flicker_after=?16, sun_from_deg=?17, sun_to_deg=?18, verdict=?19, note=?20, "
-            "change=?21 WHERE id=?22"
-          : "INSERT INTO takes (key, file, name, subject, place, latitude_deg, longitude_deg, zone, "
-            "start_ms, "
-            "month, field_s, film_s, planned_frames, frames, flicker_before, flicker_after, sun_from_deg, "
-            "sun_to_deg, verdict, note, change) "
-            "VALUES (?1,?2,?3,?4,?5,?6,?7,?8,?9,?10,?11,?12,?13,?14,?15,?16,?17,?18,?19,?20,?21)");
-  const auto given_place = [&](double v) { return e.place.known() ? std::optional(v) : std::nullopt; };
-  const auto started = [&](std::int64_t v) { return e.knows_start() ? std::optional(v) : std::nullopt; };
-  row.bind(1, key);
-  row.bind(2, e.file);
-  row.bind(3, e.name);
-  row.bind(4, e.subject);
-  row.bind(5, e.place.name);
-  bind_maybe(row, 6, given_place(e.place.latitude_deg));
-  bind_maybe(row, 7, given_place(e.place.longitude_deg));
-  row.bind(8, e.place.zone);
-  bind_maybe(row, 9, started(ms_of(e.start)));
-  bind_maybe(row, 10, started(static_cast<unsigned>(day_of(e.start, e.place.zone).month())));
-  row.bind(11, e.field_s());
-  row.bind(12, e.film_s());
-  row.bind(13, static_cast<std::int64_t>(e.planned.frames));
-  bind_maybe(row, 14, e.frames() ? std::optional<std::int64_t>(*e.frames()) : std::nullopt);
-  bind_maybe(row, 15, e.evened ? std::optional(e.evened->before) : std::nullopt);
-  bind_maybe(row, 16, e.evened ? std::optional(e.evened->after) : std::nullopt);
-  bind_maybe(row, 17, sun_at(e, 0));
-  bind_maybe(row, 18, sun_at(e, e.field_s()));
-  row.bind(19, verdict_word(e.words.verdict));
-  row.bind(20, e.words.note);
-  row.bind(21, e.words.change);
-  if (e.id != 0) row.bind(22, static_cast<std::int64_t>(e.id));
-  row.exec();
-  if (e.id == 0) e.id = db_->getLastInsertRowid();
-  const auto id = static_cast<std::int64_t>(e.id);
-  for (const char* table : {"films", "faults", "measures"}) {
-    SQLite::Statement gone(*db_, fmt::format("DELETE FROM {} WHERE take = ?", table));
-    gone.bind(1, id);
-    gone.exec();
-  }
-  SQLite::Statement film(*db_, "INSERT INTO films VALUES (?,?,?,?,?,?,?,?,?)");
-  for (const FilmMade& m : e.films) {
-    film.bind(1, id);
-    film.bind(2, m.file);
-    film.bind(3, m.seconds);
-    film.bind(4, m.fps);
-    film.bind(5, m.width);
-    film.bind(6, m.height);
-    film.bind(7, m.codec);
-    film.bind(8, m.bytes);
-    film.bind(9, ms_of(m.made));
-    film.exec();
-    film.reset();
-  }
-  SQLite::Statement fault(*db_, "INSERT INTO faults VALUES (?,?,?)");
-  const auto add_fault = [&](const std::string& code, long long frames) {
-    fault.bind(1, id);
-    fault.bind(2, code);
-    fault.bind(3, static_cast<std::int64_t>(frames));
-    fault.exec();
-    fault.reset();
-  };
-  for (const auto& [code, frames] : e.faults.value_or(std::map<std::string, long long>{}))
-    add_fault(code, frames);
-  if (e.shot && e.shot->missed > 0) add_fault("missed", e.shot->missed);
-  if (e.shot && e.shot->late_clicks > 0) add_fault("click_late", e.shot->late_clicks);
-  if (const auto frames = e.frames(); e.came && frames && e.planned.frames > 0)
-    if (const long long lost = e.planned.frames - *frames - e.came->missing; lost * 50 > e.planned.frames)
-      add_fault("short", lost);
-  SQLite::Statement measure(*db_, "INSERT INTO measures VALUES (?,?,?,?,?,?,?,?)");
-  const auto add_measure = [&](const Measure& m) {
-    measure.bind(1, id);
-    measure.bind(2, m.what);
-    measure.bind(3, m.gear);
-    measure.bind(4, m.value);
-    measure.bind(5, m.reckoned);
-    measure.bind(6, bound_word(m.bound));
-    bind_maybe(measure, 7, m.temperature_c);
-    bind_maybe(measure, 8, m.humidity);
-    measure.exec();
-    measure.reset();
-  };
-  for (const Measure& m : e.by_frames) add_measure(m);
-  for (const Measure& m : e.by_journal) add_measure(m);
-  if (const auto dew = dew_of(e)) add_measure(*dew);
-  SQLite::Statement json(*db_, "INSERT OR REPLACE INTO entries VALUES (?,?)");
-  json.bind(1, id);
-  json.bind(2, to_json(e).dump(-1, ' ', false, Json::error_handler_t::replace));
-  json.exec();
-  if (!e.picture.empty()) {
-    SQLite::Statement picture(*db_, "INSERT OR REPLACE INTO pictures VALUES (?,?)");
-    picture.bind(1, id);
-    picture.bind(2, e.picture.data(), static_cast<int>(e.picture.size()));
-    picture.exec();
-  }
-  SQLite::Statement words(*db_,
-                          "INSERT OR REPLACE INTO words (rowid, name, subject, place, note, change, said) "
-                          "VALUES (?,?,?,?,?,?,?)");
-  words.bind(1, id);
-  words.bind(2, e.name);
-  words.bind(3, e.subject);
-  words.bind(4, e.place.name);
-  words.bind(5, e.words.note);
-  words.bind(6, e.words.change);
-  words.bind(7, e.shot ? joined(e.shot->notes) : "");
-  words.exec();
-  return e.id;
-}
-
 long long Book::file(const Entry& entry) {
   return file(std::vector<Entry>{entry}).front();
 }
@@ -335,7 +161,7 @@ std::vector<long long> Book::file(const std::vector<Entry>& entries) {
     if (!mending_) note_filed(file_, fresh);
     SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
     std::vector<long long> ids;
-    for (const Entry& e : entries) ids.push_back(put(e));
+    for (const Entry& e : entries) ids.push_back(write_entry(*db_, file_, e));
     whole.commit();
     return ids;
   });
@@ -561,36 +387,6 @@ std::vector<Score> Book::scores() {
 bool is_there(const Row& row) {
   std::error_code ec;
   return row.file.empty() || fs::exists(row.file, ec);
-}
-
-Query query_of(const std::vector<std::string>& said) {
-  static constexpr std::array kMonths = {"jan", "feb", "mar", "apr", "may", "jun",
-                                         "jul", "aug", "sep", "oct", "nov", "dec"};
-  Query q;
-  for (const std::string& one : said) {
-    const size_t at = one.find('=');
-    const std::string key = at == std::string::npos ? "words" : lowered(one.substr(0, at));
-    const std::string value = at == std::string::npos ? one : one.substr(at + 1);
-    if (key == "subject") {
-      q.subject = value;
-    } else if (key == "place") {
-      q.place = value;
-    } else if (key == "verdict") {
-      q.verdict = value == "none" ? Verdict::None : verdict_of(lowered(value));
-    } else if (key == "words") {
-      q.words += (q.words.empty() ? "" : " ") + value;
-    } else if (key == "month") {
-      const std::string word = lowered(value);
-      for (size_t m = 0; m < kMonths.size(); ++m)
-        if (word.size() >= 3 && word.starts_with(kMonths[m])) q.month = static_cast<int>(m) + 1;
-      if (q.month == 0) q.month = static_cast<int>(std::min(99LL, parse_count(value, "month")));
-      if (q.month > 12) throw bad_input(fmt::format("\"{}\" is no month.", value), "Say 1 to 12, or oct.");
-    } else {
-      throw bad_input(fmt::format("A take cannot be looked for by \"{}\".", key),
-                      "It can by subject, place, month, verdict and words.");
-    }
-  }
-  return q;
 }
 
 }  // namespace askcount::book

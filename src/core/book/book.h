@@ -127,7 +127,6 @@ class Book {
  private:
   void open();
   void put_aside(const std::string& why);
-  long long put(const Entry& entry);
   /// Does it; where the book turns out to be damaged, once more with the one made anew.
   template <class Do>
   auto guarded(Do&& what);

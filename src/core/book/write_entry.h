@@ -1,0 +1,23 @@
+// One entry put into the tables of the book.
+#pragma once
+
+#include <filesystem>
+#include <string>
+
+#include "book/entry.h"
+
+namespace SQLite {
+class Database;
+}
+
+namespace askcount::book {
+
+/// By which an entry is known: its file, or for one told by hand its start and name.
+std::string key_of(const Entry& entry);
+
+/// Writes it: a new row, or merged() into the one of its key, or into that of a take or folder of the same
+/// name and start whose file is gone (it was moved). What was packed with a take goes in with it. Within the
+/// caller's transaction; `book` is how errors call the file. Returns the id. Throws SQLite::Exception.
+long long write_entry(SQLite::Database& db, const std::filesystem::path& book, const Entry& entry);
+
+}  // namespace askcount::book
