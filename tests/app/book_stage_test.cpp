@@ -243,6 +243,36 @@ TEST_F(BookStageTest, AMistakeMadeTwiceGoesOnTheChecklistByOnePress) {
   EXPECT_EQ(session().document.take().again.at("dew"), 2);
 }
 
+TEST_F(BookStageTest, WhatTheTakesSayOfABatteryIsOnePressInAskAndUndone) {
+  const test::fs::path file = planned("Boats");
+  for (int n = 0; n < 3; ++n) {
+    book::Entry e;
+    e.how = book::How::Hand;
+    e.name = fmt::format("Take {}", n);
+    e.by_journal = {{"battery",
+                     take::load_take(file).kit.batteries.at(0).name,
+                     300.0 + n,
+                     560,
+                     book::Measure::Bound::Exact,
+                     20.0,
+                     {}}};
+    session().book.add(e);
+  }
+  session().book.wait();
+  ASSERT_TRUE(window_->open(file));
+  QTest::keyClick(window_.get(), Qt::Key_1, Qt::AltModifier);
+  auto* card = child<QWidget>("kit_battery");
+  ASSERT_TRUE(card) << "said in Ask, where it matters";
+  QTest::mouseClick(card->findChild<QPushButton*>(), Qt::LeftButton);
+  const plan::Battery& b = session().document.take().kit.batteries[0];
+  EXPECT_NEAR(b.rated_shots, 301, 1);
+  EXPECT_EQ(b.by_takes, 3);
+  EXPECT_EQ(child<QWidget>("kit_battery") != nullptr && child<QWidget>("kit_battery")->isVisible(), false)
+      << "it is in the kit now";
+  session().document.undo();
+  EXPECT_EQ(session().document.take().kit.batteries[0].by_takes, 0);
+}
+
 TEST_F(BookStageTest, AFileThatWentIsSaidAndTheEntryStays) {
   const test::fs::path file = planned("Boats");
   test::fs::remove(file);

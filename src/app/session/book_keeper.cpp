@@ -116,6 +116,7 @@ void BookKeeper::read_shelf(book::Book& book, bool all) {
       shelf->mistakes = std::move(shelf_.mistakes);
       shelf->scores = std::move(shelf_.scores);
     }
+    if (all) facts_of_.reset();
     shelf_ = std::move(*shelf);
     emit changed();
   });
@@ -125,6 +126,14 @@ const book::Row* BookKeeper::row(long long id) const {
   const auto& rows = shelf_.listing.rows;
   const auto it = std::find_if(rows.begin(), rows.end(), [id](const book::Row& r) { return r.id == id; });
   return it == rows.end() ? nullptr : &*it;
+}
+
+const std::vector<book::KitFact>& BookKeeper::facts(const plan::Kit& kit) {
+  if (!facts_of_ || !(*facts_of_ == kit)) {
+    facts_ = book::kit_facts(shelf_.measures, kit);
+    facts_of_ = kit;
+  }
+  return facts_;
 }
 
 const book::Entry* BookKeeper::entry(long long id) {

@@ -6,6 +6,7 @@
 #include <functional>
 #include <map>
 #include <mutex>
+#include <optional>
 #include <QObject>
 #include <QString>
 #include <QStringList>
@@ -18,6 +19,7 @@
 #include "audit/faults.h"
 #include "book/again.h"
 #include "book/book.h"
+#include "book/kit.h"
 #include "gather/gather.h"
 #include "level/brightness.h"
 
@@ -56,6 +58,9 @@ class BookKeeper : public QObject {
   const Shelf& shelf() const { return shelf_; }
   /// The row of an id in the list that is shown; null where it is not in it.
   const book::Row* row(long long id) const;
+  /// What the kit really does, batteries brought to what this kit rates them at. Worked out once for each
+  /// kit: an edit of the take costs nothing.
+  const std::vector<book::KitFact>& facts(const plan::Kit& kit);
   /// A whole entry, once it was fetched; null, and asked for, before that.
   const book::Entry* entry(long long id);
   /// The id of a take's file; 0 where it is not in the book, or before it was read.
@@ -103,6 +108,8 @@ class BookKeeper : public QObject {
   std::unordered_map<long long, book::Entry> entries_;
   std::unordered_map<long long, std::string> pictures_;
   std::set<long long> asked_entries_, asked_pictures_;
+  std::optional<plan::Kit> facts_of_;  // the kit that facts_ are of; nothing where they are not known
+  std::vector<book::KitFact> facts_;
   book::Query query_;  // of the thread
 
   std::mutex mutex_;

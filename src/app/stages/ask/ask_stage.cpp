@@ -340,8 +340,7 @@ Findings AskStage::findings() const {
   const take::Take& take = session_.document.take();
   Findings list = advice::plan_advice(take, session_.document.exposure());
   // What the person's own takes say otherwise than the kit: one press brings it in.
-  for (const Finding& f :
-       book::judge(book::kit_facts(session_.book.shelf().measures, take.kit), take.kit, take.light.turning_s))
+  for (const Finding& f : book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s))
     if (f.mend) list.push_back(f);
   sort_by_severity(list);
   return list;

@@ -381,7 +381,7 @@ void BookStage::write_out() {
 Findings BookStage::findings() const {
   const Shelf& shelf = session_.book.shelf();
   const take::Take& take = session_.document.take();
-  Findings list = book::judge(book::kit_facts(shelf.measures, take.kit), take.kit, take.light.turning_s);
+  Findings list = book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s);
   for (const Findings& more :
        {book::judge_mistakes(shelf.mistakes, take.again), book::judge_practice(shelf.scores)})
     list.insert(list.end(), more.begin(), more.end());
