@@ -318,6 +318,18 @@ TEST_F(BookStageTest, ATakeThatGetsItsFileLaterIsOneTake) {
   EXPECT_EQ(rows().size(), 1u);
 }
 
+TEST_F(BookStageTest, ADamagedBookIsSaidAndTheTakesAreThere) {
+  planned("Boats");
+  window_.reset();
+  test::write(book::Book::file_in(data_folder()), std::string(5000, 'z'));
+  window_ = std::make_unique<Window>();
+  QString said;
+  QObject::connect(&session(), &Session::trouble, window_.get(), [&](const QString& words) { said = words; });
+  session().book.wait();
+  EXPECT_NE(said.indexOf("was damaged"), -1) << said.toStdString();
+  EXPECT_EQ(row("Boats").planned_frames, 20);
+}
+
 TEST_F(BookStageTest, ATakeIsPackedWithWhatWasSaidOfIt) {
   const test::fs::path file = planned("Boats");
   window_->open(file);

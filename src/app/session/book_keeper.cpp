@@ -61,6 +61,7 @@ void BookKeeper::post(std::function<void()> what) {
 
 void BookKeeper::run(const std::stop_token& stop) {
   std::unique_ptr<book::Book> book;
+  std::string said;  // of what became of a damaged one
   for (;;) {
     Work work;
     {
@@ -75,10 +76,12 @@ void BookKeeper::run(const std::stop_token& stop) {
     }
     try {
       if (!book) book = std::make_unique<book::Book>(file_);
-      const std::string before = book->told();
       work(*book);
-      if (const std::string said = book->told(); said != before || (!said.empty() && !before.empty()))
-        if (said != before) post([this, said] { emit trouble(to_q(said)); });
+      // Damage may be found on opening as well as at work.
+      if (book->told() != said) {
+        said = book->told();
+        post([this, said] { emit trouble(to_q(said)); });
+      }
     } catch (const std::exception& e) {
       post([this, words = QString::fromUtf8(e.what())] { emit trouble(words); });
     }
@@ -150,16 +153,6 @@ const book::Entry* BookKeeper::entry(long long id) {
   return nullptr;
 }
 
-long long BookKeeper::id_of(const fs::path& file) const {
-  std::error_code ec;
-  const fs::path whole = fs::weakly_canonical(fs::absolute(file), ec);
-  const auto& rows = shelf_.listing.rows;
-  const auto it = std::find_if(rows.begin(), rows.end(), [&](const book::Row& r) {
-    return !r.file.empty() && r.file == whole.string();
-  });
-  return it == rows.end() ? 0 : it->id;
-}
-
 const std::string* BookKeeper::picture(long long id) {
   if (const auto it = pictures_.find(id); it != pictures_.end()) return &it->second;
   if (asked_pictures_.insert(id).second)
@@ -168,7 +161,7 @@ const std::string* BookKeeper::picture(long long id) {
         asked_pictures_.erase(id);
         if (pictures_.size() > 500) pictures_.clear();  // those in sight are fetched again
         pictures_[id] = bytes;
-        emit changed();
+        emit picture_there();
       });
     });
   return nullptr;

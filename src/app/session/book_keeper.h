@@ -63,8 +63,6 @@ class BookKeeper : public QObject {
   const std::vector<book::KitFact>& facts(const plan::Kit& kit);
   /// A whole entry, once it was fetched; null, and asked for, before that.
   const book::Entry* entry(long long id);
-  /// The id of a take's file; 0 where it is not in the book, or before it was read.
-  long long id_of(const std::filesystem::path& file) const;
   /// JPEG bytes; null, and asked for, before they were fetched.
   const std::string* picture(long long id);
 
@@ -86,7 +84,8 @@ class BookKeeper : public QObject {
   void wait();
 
  signals:
-  void changed();  ///< shelf(), or an entry or a picture that was asked for
+  void changed();        ///< shelf(), or an entry that was asked for
+  void picture_there();  ///< one that was asked for
   void again_found(long long id, std::vector<book::Again> when);
   void filed(long long id);
   /// A film of that take was filed; what was said of the take so far.

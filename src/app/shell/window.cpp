@@ -217,11 +217,12 @@ void Window::refresh() {
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
   const auto nothing = now.empty();
   empty_->set_note(nothing);
-  if (nothing)
+  if (nothing) {
     findings_->show_findings({});
-  else
-    findings_->show_findings(
-        {now.findings_title(), now.findings(), now.headings(), now.folds_fine(), now.facts()});
+  } else {
+    const Findings list = now.findings();
+    findings_->show_findings({now.findings_title(), list, now.headings(list), now.folds_fine(), now.facts()});
+  }
   show_foot();
 }
 

@@ -53,8 +53,8 @@ class Stage : public QWidget {
   /// The findings shown beside it, and the words above them.
   virtual Findings findings() const = 0;
   virtual QString findings_title() const = 0;
-  /// Titles of parts of the findings: before which of them each stands.
-  virtual std::map<size_t, QString> headings() const { return {}; }
+  /// Titles of parts of these findings(): before which of them each stands.
+  virtual std::map<size_t, QString> headings(const Findings&) const { return {}; }
   /// Whether what is fine may stand behind one line.
   virtual bool folds_fine() const { return true; }
   /// The left words of the foot.

@@ -13,9 +13,7 @@ namespace askcount::book {
 namespace {
 
 std::string joined(const std::vector<std::string>& words) {
-  std::string all;
-  for (const std::string& w : words) all += (all.empty() ? "" : ", ") + w;
-  return all;
+  return fmt::format("{}", fmt::join(words, ", "));
 }
 
 std::string count(long long n) {

@@ -5,7 +5,6 @@
 
 #include <algorithm>
 #include <cstdlib>
-#include <nlohmann/json.hpp>
 
 #include "base/error.h"
 #include "base/units.h"
@@ -20,10 +19,6 @@ namespace {
 
 constexpr int kWait_ms = 10000;
 
-std::int64_t ms_of(Instant at) {
-  return at.time_since_epoch().count();
-}
-
 bool is_damage(const SQLite::Exception& e) {
   const int code = e.getErrorCode() & 0xff;
   return code == SQLITE_CORRUPT || code == SQLITE_NOTADB;
@@ -31,11 +26,6 @@ bool is_damage(const SQLite::Exception& e) {
 
 std::optional<double> maybe(const SQLite::Column& c) {
   return c.isNull() ? std::nullopt : std::optional(c.getDouble());
-}
-
-Measure::Bound bound_of(const std::string& word) {
-  if (word == "at least") return Measure::Bound::AtLeast;
-  return word == "at most" ? Measure::Bound::AtMost : Measure::Bound::Exact;
 }
 
 /// "%word%" with what LIKE takes for signs made plain.
@@ -130,7 +120,12 @@ void Book::put_aside(const std::string& why) {
   // What a transaction left half done belongs to the damaged one.
   fs::rename(file_.string() + "-journal", aside.string() + "-journal", ec);
   const std::vector<Entry> saved = rebuilt_entries(file_, aside);
-  if (!saved.empty()) file(saved);
+  try {
+    if (!saved.empty()) file(saved);
+  } catch (...) {
+    mending_ = false;
+    throw;
+  }
   told_ = fmt::format("The book was damaged ({}). It lies aside as {}; a new one was made of {}.", why,
                       aside.filename().string(), counted(static_cast<long long>(saved.size()), "take"));
   mending_ = false;
@@ -172,7 +167,7 @@ std::optional<Entry> Book::entry(long long id) {
     SQLite::Statement q(*db_, "SELECT json FROM entries WHERE take = ?");
     q.bind(1, static_cast<std::int64_t>(id));
     if (!q.executeStep()) return {};
-    Entry e = entry_from_json(parse_json(q.getColumn(0).getString(), file_.string()), file_.string());
+    Entry e = entry_from_text(q.getColumn(0).getString(), file_.string());
     e.id = id;
     return e;
   });
@@ -180,10 +175,8 @@ std::optional<Entry> Book::entry(long long id) {
 
 std::optional<Entry> Book::of_file(const fs::path& file) {
   const auto id = guarded([&]() -> std::optional<long long> {
-    std::error_code ec;
-    const fs::path whole = fs::weakly_canonical(fs::absolute(file), ec);
     SQLite::Statement q(*db_, "SELECT id FROM takes WHERE key = ?");
-    q.bind(1, ec ? file.string() : whole.string());
+    q.bind(1, whole_path(file).string());
     return q.executeStep() ? std::optional<long long>(q.getColumn(0).getInt64()) : std::nullopt;
   });
   return id ? entry(*id) : std::nullopt;
@@ -222,7 +215,7 @@ void Book::say(long long id, const Words& words) {
     SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
     // Words that were taken back are no words: merging would keep the old ones.
     SQLite::Statement json(*db_, "UPDATE entries SET json = ? WHERE take = ?");
-    json.bind(1, to_json(*e).dump(-1, ' ', false, Json::error_handler_t::replace));
+    json.bind(1, to_text(*e));
     json.bind(2, static_cast<std::int64_t>(id));
     json.exec();
     SQLite::Statement row(*db_, "UPDATE takes SET verdict = ?, note = ?, change = ? WHERE id = ?");
@@ -244,9 +237,8 @@ void Book::say(long long id, const Words& words) {
 bool Book::moved(const fs::path& from, const fs::path& to) {
   const auto had = of_file(from);
   if (!had || of_file(to)) return false;
-  std::error_code ec;
   Entry next = *had;
-  next.file = fs::weakly_canonical(fs::absolute(to), ec).string();
+  next.file = whole_path(to).string();
   note_filed(file_, {next});
   if (!next.words.none()) note_words(file_, next);
   return guarded([&] {
@@ -256,7 +248,7 @@ bool Book::moved(const fs::path& from, const fs::path& to) {
     row.bind(2, static_cast<std::int64_t>(had->id));
     row.exec();
     SQLite::Statement json(*db_, "UPDATE entries SET json = ? WHERE take = ?");
-    json.bind(1, to_json(next).dump(-1, ' ', false, Json::error_handler_t::replace));
+    json.bind(1, to_text(next));
     json.bind(2, static_cast<std::int64_t>(had->id));
     json.exec();
     whole.commit();

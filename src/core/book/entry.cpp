@@ -77,10 +77,11 @@ void visit(Fields& f, Measure& m) {
   f.words("gear", m.gear);
   f.number("value", m.value, -kMost, kMost);
   f.number("reckoned", m.reckoned, -kMost, kMost);
+  using Bound = Measure::Bound;
   f.choice("bound", m.bound,
-           {{Measure::Bound::Exact, "exact"},
-            {Measure::Bound::AtLeast, "at least"},
-            {Measure::Bound::AtMost, "at most"}});
+           {{Bound::Exact, bound_word(Bound::Exact)},
+            {Bound::AtLeast, bound_word(Bound::AtLeast)},
+            {Bound::AtMost, bound_word(Bound::AtMost)}});
   f.maybe_number("temperature_c", m.temperature_c, -100, 100);
   f.maybe_number("humidity", m.humidity, 0, 1);
 }
@@ -141,6 +142,17 @@ void visit(Fields& f, Entry& e) {
 }
 
 }  // namespace
+
+const char* bound_word(Measure::Bound bound) {
+  static constexpr const char* words[] = {"exact", "at least", "at most"};
+  return words[static_cast<int>(bound)];
+}
+
+Measure::Bound bound_of(const std::string& word) {
+  for (const auto bound : {Measure::Bound::AtLeast, Measure::Bound::AtMost})
+    if (word == bound_word(bound)) return bound;
+  return Measure::Bound::Exact;
+}
 
 const char* verdict_word(Verdict verdict) {
   static constexpr const char* words[] = {"", "well", "fairly", "badly"};
@@ -207,6 +219,14 @@ Entry entry_from_json(const Json& json, const std::string& name) {
   Fields fields(json, name);
   visit(fields, entry);
   return entry;
+}
+
+std::string to_text(const Entry& entry) {
+  return to_json(entry).dump(-1, ' ', false, Json::error_handler_t::replace);
+}
+
+Entry entry_from_text(const std::string& text, const std::string& name) {
+  return entry_from_json(parse_json(text, name), name);
 }
 
 Json answer_json(const Entry& e, bool there) {

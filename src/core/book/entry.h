@@ -62,6 +62,10 @@ struct Measure {
   bool operator==(const Measure&) const = default;
 };
 
+/// "exact", "at least", "at most"; and back, exact for any other word.
+const char* bound_word(Measure::Bound bound);
+Measure::Bound bound_of(const std::string& word);
+
 /// What came of it: its frames as they lie in the folder.
 struct Came {
   long long frames = 0, missing = 0, off_beat = 0, unreadable = 0;
@@ -147,6 +151,9 @@ Entry merged(const Entry& older, const Entry& newer);
 /// As JSON and back, whole but for `picture`. from_json throws BadInput naming `name`.
 Json to_json(const Entry& entry);
 Entry entry_from_json(const Json& json, const std::string& name);
+/// The same as one line of text.
+std::string to_text(const Entry& entry);
+Entry entry_from_text(const std::string& text, const std::string& name);
 
 /// What `askcount book --json` says of one: name, place, start, frames, planned_frames, interval_s,
 /// exposures_each, flicker_before, flicker_after, films, verdict, note, file, and besides: change, subject,

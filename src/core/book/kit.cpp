@@ -127,7 +127,7 @@ std::string number(const KitFact& f, double value) {
 }
 
 std::string bound_words(Bound bound) {
-  return bound == Bound::AtLeast ? "at least " : bound == Bound::AtMost ? "at most " : "";
+  return bound == Bound::Exact ? "" : std::string(bound_word(bound)) + " ";
 }
 
 std::string title_of(const KitFact& f) {
@@ -298,7 +298,6 @@ Findings judge_practice(const std::vector<Score>& scores) {
 
 Json answer_json(const KitFact& f) {
   const int decimals = f.unit == "s" || f.unit == "s/h" ? 3 : 2;
-  const auto bound = f.bound == Bound::Exact ? "exact" : f.bound == Bound::AtLeast ? "at least" : "at most";
   return {{"what", f.what},
           {"gear", f.gear},
           {"value", rounded(f.value, decimals)},
@@ -309,7 +308,7 @@ Json answer_json(const KitFact& f) {
           {"highest", rounded(f.highest, decimals)},
           {"reckoned", f.reckoned > 0 ? Json(rounded(f.reckoned, decimals)) : Json(nullptr)},
           {"of", f.of > 0 ? Json(f.of) : Json(nullptr)},
-          {"bound", bound},
+          {"bound", bound_word(f.bound)},
           {"at_c", f.at_c ? Json(rounded(*f.at_c, 1)) : Json(nullptr)}};
 }
 

@@ -7,6 +7,7 @@
 #include "base/error.h"
 #include "base/units.h"
 #include "book/measure.h"
+#include "book/paths.h"
 #include "image/tone.h"
 #include "journal/journal.h"
 #include "orders/exposure.h"
@@ -60,12 +61,6 @@ std::optional<double> humidity_of(const take::Take& t) {
   if (!w.dew_point_c) return {};
   const auto vapour = [](double c) { return std::exp(17.62 * c / (243.12 + c)); };
   return std::clamp(vapour(*w.dew_point_c) / vapour(t.temperature_c), 0.0, 1.0);
-}
-
-fs::path whole_path(const fs::path& file) {
-  std::error_code ec;
-  const fs::path whole = fs::weakly_canonical(fs::absolute(file), ec);
-  return ec ? file : whole;
 }
 
 }  // namespace

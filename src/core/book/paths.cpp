@@ -21,6 +21,12 @@ Json head(const char* what, const Entry& e) {
 
 }  // namespace
 
+std::filesystem::path whole_path(const std::filesystem::path& file) {
+  std::error_code ec;
+  const std::filesystem::path whole = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ec);
+  return ec ? file : whole;
+}
+
 std::filesystem::path list_beside(const std::filesystem::path& book) {
   std::filesystem::path list = book;
   return list.replace_extension(".takes");

@@ -10,6 +10,10 @@
 
 namespace askcount::book {
 
+/// A file's path as the book keeps it: absolute, links followed as far as they are there; as it was where
+/// that cannot be.
+std::filesystem::path whole_path(const std::filesystem::path& file);
+
 /// "book.db" has "book.takes" beside it.
 std::filesystem::path list_beside(const std::filesystem::path& book);
 

@@ -3,10 +3,8 @@
 #include <SQLiteCpp/SQLiteCpp.h>
 
 #include <algorithm>
-#include <nlohmann/json.hpp>
 
 #include "base/error.h"
-#include "base/json.h"
 #include "book/learn.h"
 #include "book/paths.h"
 #include "gather/gather.h"
@@ -27,8 +25,7 @@ std::vector<Entry> salvaged(const fs::path& damaged) {
         rows.reset();
         rows.bind(1, id);
         if (rows.executeStep())
-          list.push_back(
-              entry_from_json(parse_json(rows.getColumn(0).getString(), damaged.string()), damaged.string()));
+          list.push_back(entry_from_text(rows.getColumn(0).getString(), damaged.string()));
       } catch (const std::exception&) {
         // This one is gone; the next may not be.
       }

@@ -26,8 +26,8 @@ std::string number(double value, int decimals) {
   return value > 0 ? format_number(value, decimals) : "";
 }
 
-std::string cell_of(const Entry& e, const std::string& column) {
-  const auto shown = answer_json(e, true);
+/// `shown` is answer_json() of the entry.
+std::string cell_of(const Entry& e, const Json& shown, const std::string& column) {
   if (column == "field_s") return number(e.field_s(), 1);
   if (column == "film_s") return number(e.film_s(), 3);
   if (column == "fps") return number(e.planned.fps, 3);
@@ -148,8 +148,9 @@ std::string csv_of(const std::vector<Entry>& entries) {
   text += "\r\n";
   for (const Entry& e : entries) {
     bool first = true;
+    const Json shown = answer_json(e, true);
     for (const char* column : kColumns) {
-      text += (first ? "" : ",") + quoted(cell_of(e, column));
+      text += (first ? "" : ",") + quoted(cell_of(e, shown, column));
       first = false;
     }
     text += "\r\n";

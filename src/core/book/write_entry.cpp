@@ -2,9 +2,6 @@
 
 #include <SQLiteCpp/SQLiteCpp.h>
 
-#include <nlohmann/json.hpp>
-
-#include "base/json.h"
 #include "book/measure.h"
 #include "book/paths.h"
 #include "sky/ephemeris.h"
@@ -12,10 +9,6 @@
 namespace askcount::book {
 namespace fs = std::filesystem;
 namespace {
-
-std::int64_t ms_of(Instant at) {
-  return at.time_since_epoch().count();
-}
 
 /// A number, or nothing.
 void bind_maybe(SQLite::Statement& s, int n, const std::optional<double>& v) {
@@ -25,21 +18,10 @@ void bind_maybe(SQLite::Statement& s, int n, const std::optional<std::int64_t>& 
   v ? s.bind(n, *v) : s.bind(n);
 }
 
-const char* bound_word(Measure::Bound bound) {
-  static constexpr const char* words[] = {"exact", "at least", "at most"};
-  return words[static_cast<int>(bound)];
-}
-
 std::optional<double> sun_at(const Entry& e, double after_s) {
   if (!e.knows_start() || !e.place.known()) return {};
   const Instant at = later(e.start, after_s);
   return sky::Ephemeris(at, at).at(sky::Body::Sun, at, e.place).altitude_deg;
-}
-
-std::string joined(const std::vector<std::string>& words) {
-  std::string all;
-  for (const std::string& w : words) all += (all.empty() ? "" : "\n") + w;
-  return all;
 }
 
 }  // namespace
@@ -56,7 +38,7 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
   had.bind(1, key);
   bool known = had.executeStep();
   if (known) {
-    Entry older = entry_from_json(parse_json(had.getColumn(1).getString(), book.string()), book.string());
+    Entry older = entry_from_text(had.getColumn(1).getString(), book.string());
     older.id = had.getColumn(0).getInt64();
     e = merged(older, e);
   } else if (e.how != How::Hand && e.knows_start()) {
@@ -69,7 +51,7 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
     std::error_code ec;
     while (!known && like.executeStep()) {
       if (fs::exists(like.getColumn(2).getString(), ec)) continue;
-      Entry older = entry_from_json(parse_json(like.getColumn(1).getString(), book.string()), book.string());
+      Entry older = entry_from_text(like.getColumn(1).getString(), book.string());
       older.id = like.getColumn(0).getInt64();
       e = merged(older, e);
       known = true;
@@ -169,7 +151,7 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
   if (const auto dew = dew_of(e)) add_measure(*dew);
   SQLite::Statement json(db, "INSERT OR REPLACE INTO entries VALUES (?,?)");
   json.bind(1, id);
-  json.bind(2, to_json(e).dump(-1, ' ', false, Json::error_handler_t::replace));
+  json.bind(2, to_text(e));
   json.exec();
   if (!e.picture.empty()) {
     SQLite::Statement picture(db, "INSERT OR REPLACE INTO pictures VALUES (?,?)");
@@ -186,7 +168,7 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
   words.bind(4, e.place.name);
   words.bind(5, e.words.note);
   words.bind(6, e.words.change);
-  words.bind(7, e.shot ? joined(e.shot->notes) : "");
+  words.bind(7, e.shot ? fmt::format("{}", fmt::join(e.shot->notes, "\n")) : "");
   words.exec();
   return e.id;
 }

@@ -12,6 +12,11 @@ class Database;
 
 namespace askcount::book {
 
+/// A moment as the tables have it: milliseconds of universal time.
+inline std::int64_t ms_of(Instant at) {
+  return at.time_since_epoch().count();
+}
+
 /// By which an entry is known: its file, or for one told by hand its start and name.
 std::string key_of(const Entry& entry);
 

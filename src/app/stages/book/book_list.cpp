@@ -63,6 +63,7 @@ BookList::BookList(BookKeeper& book, QWidget* parent) : QAbstractScrollArea(pare
   setAccessibleName("Takes in the book");
   setFocusPolicy(Qt::StrongFocus);
   viewport()->setAutoFillBackground(false);
+  connect(&book, &BookKeeper::picture_there, viewport(), qOverload<>(&QWidget::update));
 }
 
 int BookList::row_height() const {

@@ -388,9 +388,8 @@ Findings BookStage::findings() const {
   return list;
 }
 
-std::map<size_t, QString> BookStage::headings() const {
+std::map<size_t, QString> BookStage::headings(const Findings& list) const {
   std::map<size_t, QString> headings;
-  const Findings list = findings();
   for (size_t n = 0; n < list.size(); ++n) {
     const std::string& code = list[n].code;
     const QString heading = code.starts_with("mistake_") ? "What went wrong most"

@@ -20,7 +20,7 @@ class BookStage : public Stage {
   std::optional<EmptyNote> empty() const override;
   Findings findings() const override;
   QString findings_title() const override;
-  std::map<size_t, QString> headings() const override;
+  std::map<size_t, QString> headings(const Findings& list) const override;
   bool folds_fine() const override { return false; }
   QString foot() const override;
   bool done() const override { return false; }
