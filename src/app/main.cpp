@@ -6,6 +6,7 @@
 #include <QCommandLineParser>
 #include <QTimer>
 
+#include "app/session/languages.h"
 #include "app/shell/walk.h"
 #include "app/shell/window.h"
 #include "app/style/style.h"
@@ -31,7 +32,11 @@ int main(int argc, char** argv) {
                                 "clip into <folder>, and end.",
                                 "folder");
   parser.addOption(walk);
+  const QCommandLineOption language("language", "The language of the window, like \"de\"; else the one chosen in its menu.",
+                                    "code");
+  parser.addOption(language);
   parser.process(app);
+  speak_language(parser.isSet(language) ? parser.value(language) : chosen_language());
   Window window;
   if (!parser.positionalArguments().isEmpty() &&
       !window.open(parser.positionalArguments().front().toStdString()) && parser.isSet(walk)) {

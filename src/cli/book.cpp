@@ -11,6 +11,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/process.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/again.h"
 #include "book/beside.h"
@@ -95,8 +96,8 @@ Answer list_verb(const Asked& asked) {
                  {"film_s", rounded(listing.film_s, 3)},
                  {"kit", kit}};
   answer.words += fmt::format(
-      "{}, with {} and {} of film.\n", counted(static_cast<long long>(listing.rows.size()), "take"),
-      counted(listing.frames, "frame"), format_length(std::max(0.0, listing.film_s), 0));
+      "{}, with {} and {} of film.\n", counted(static_cast<long long>(listing.rows.size()), "{} take", "{} takes"),
+      counted(listing.frames, "{} frame", "{} frames"), format_length(std::max(0.0, listing.film_s), 0));
   return answer;
 }
 
@@ -185,7 +186,7 @@ Answer add_verb_answer(const Asked& asked) {
     const book::Entry e = book->entry(id).value_or(book::Entry{});
     takes.push_back(book::answer_json(e, true));
     answer.words +=
-        fmt::format("{}: {}.\n", e.name, e.frames() ? counted(*e.frames(), "frame") : "no frames yet");
+        fmt::format("{}: {}.\n", e.name, e.frames() ? counted(*e.frames(), "{} frame", "{} frames") : "no frames yet");
   }
   answer.json = {{"takes", takes}};
   return answer;
@@ -294,7 +295,7 @@ Answer again_verb(const Asked& asked) {
                     format_number(a.off_deg, 1), std::lround(a.moon_lit * 100));
   }
   if (when.empty())
-    answer.words = fmt::format("In {} from {} the {} does not stand there.\n", counted(asked.days, "day"),
+    answer.words = fmt::format("In {} from {} the {} does not stand there.\n", counted(asked.days, "{} day", "{} days"),
                                format_day(from), sky::body_word(body));
   answer.json = {{"body", sky::body_word(body)}, {"again", list}};
   if (!asked.output.empty()) {
@@ -318,7 +319,7 @@ Answer check_verb(const Asked& asked) {
            {"told", book->told()},
            {"takes", takes}},
           book->told().empty()
-              ? fmt::format("{} is whole: {}.\n", book->path().string(), counted(takes, "take"))
+              ? fmt::format("{} is whole: {}.\n", book->path().string(), counted(takes, "{} take", "{} takes"))
               : book->told() + "\n"};
 }
 

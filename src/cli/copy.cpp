@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "base/process.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "progress_line.h"
 #include "stop.h"
@@ -56,12 +57,12 @@ Answer copy_verb(const Asked& asked) {
                  {"checked_twice", o.checked_twice},
                  {"may_be_emptied", o.checked_twice}};
   answer.words = fmt::format("{} in {}{}, {} MB in {}, {} MB a second.\n",
-                             counted(static_cast<long long>(o.files.size()), "file"), asked.to,
+                             counted(static_cast<long long>(o.files.size()), "{} file", "{} files"), asked.to,
                              asked.also.empty() ? "" : " and " + asked.also, o.bytes / 1000000,
                              format_length(o.seconds, 1), format_number(rate, 0));
   if (there > 0)
     answer.words +=
-        fmt::format("{} there already and equal.\n", counted(static_cast<long long>(there), "file"));
+        fmt::format("{} there already and equal.\n", counted(static_cast<long long>(there), "{} file", "{} files"));
   for (const copy::Copied& c : o.files)
     if (c.renamed)
       answer.words +=

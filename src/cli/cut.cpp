@@ -8,6 +8,7 @@
 #include "advice/film_advice.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/learn.h"
 #include "develop/picture_file.h"
@@ -33,7 +34,7 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
   Answer answer;
   answer.json = orders::film_json(o, film);
   answer.words =
-      fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(), counted(o.facts.frames, "frame"),
+      fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(), counted(o.facts.frames, "{} frame", "{} frames"),
                   format_length(o.facts.duration_s), frame_rate_words(o.facts.fps), o.facts.size.width,
                   o.facts.size.height, format_length(o.seconds_taken, 1));
   if (o.steadied)
@@ -43,10 +44,10 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
                     format_number(100 * o.steadied->edge, 1));
   if (o.made > 0)
     answer.words +=
-        fmt::format("Made between others: {}.\n", counted(static_cast<long long>(o.made), "frame"));
+        fmt::format("Made between others: {}.\n", counted(static_cast<long long>(o.made), "{} frame", "{} frames"));
   if (!o.unreadable.empty())
     answer.words += fmt::format("Neighbours stand in for {} ({} % of the film; at most {} % may).\n",
-                                counted(static_cast<long long>(o.unreadable.size()), "frame"),
+                                counted(static_cast<long long>(o.unreadable.size()), "{} frame", "{} frames"),
                                 format_number(100 * o.stood_in_share(), 1),
                                 format_number(100 * render::kMostStandIns, 0));
   for (const std::string& trouble : o.unreadable) answer.words += "A neighbour stands in: " + trouble + "\n";

@@ -5,6 +5,7 @@
 
 #include <memory>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "gathering.h"
 #include "look/anchors.h"
@@ -51,11 +52,11 @@ Answer develop_verb(const Asked& asked) {
                  {"written", o.written},
                  {"there_already", o.there_already},
                  {"unreadable", o.unreadable}};
-  answer.words = fmt::format("{} developed into {}.\n", counted(static_cast<long long>(o.written), "frame"),
+  answer.words = fmt::format("{} developed into {}.\n", counted(static_cast<long long>(o.written), "{} frame", "{} frames"),
                              asked.folder);
   if (o.there_already > 0)
     answer.words +=
-        fmt::format("{} already there.\n", counted(static_cast<long long>(o.there_already), "picture"));
+        fmt::format("{} already there.\n", counted(static_cast<long long>(o.there_already), "{} picture", "{} pictures"));
   for (const std::string& trouble : o.unreadable) answer.words += "Left out: " + trouble + "\n";
   return answer;
 }

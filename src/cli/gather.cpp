@@ -12,6 +12,7 @@
 #include "audit/store.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/learn.h"
 #include "filing.h"
@@ -222,7 +223,7 @@ Answer gather_verb(const Asked& asked) {
                  {"audit", faults_json},
                  {"findings", to_json(findings)}};
   const auto words = [&](const gather::FoundTake& t) {
-    return fmt::format("{}{}, from {} to {}{}", counted(static_cast<long long>(t.frames->size()), "frame"),
+    return fmt::format("{}{}, from {} to {}{}", counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames"),
                        t.exposures_each > 1 ? fmt::format(" of {} exposures", t.exposures_each) : "",
                        name_of(t.frames->front().exposures.front().file(), asked.folders),
                        name_of(t.frames->back().exposures.back().file(), asked.folders),

@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "gathering.h"
 #include "optics/find.h"
@@ -119,8 +120,8 @@ Answer lens_verb(const Asked& asked) {
   answer.words += words_of(findings);
   if (take.optics.looked)
     answer.words +=
-        fmt::format("{} and {} found.\n", counted(static_cast<long long>(take.optics.spots.size()), "spot"),
-                    counted(static_cast<long long>(take.optics.hot.size()), "hot pixel"));
+        fmt::format("{} and {} found.\n", counted(static_cast<long long>(take.optics.spots.size()), "{} spot", "{} spots"),
+                    counted(static_cast<long long>(take.optics.hot.size()), "{} hot pixel", "{} hot pixels"));
   if (answer.words.empty()) answer.words = "Nothing is undone.\n";
   return answer;
 }

@@ -2,6 +2,7 @@
 
 #include <memory>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "book/learn.h"
 #include "filing.h"
@@ -80,7 +81,7 @@ Answer level_verb(const Asked& asked) {
                  {"corrections", corrections},
                  {"findings", to_json(findings)}};
   answer.words = fmt::format("{}: flicker {} stops before, {} after.\n",
-                             counted(static_cast<long long>(e.frames.size()), "frame"),
+                             counted(static_cast<long long>(e.frames.size()), "{} frame", "{} frames"),
                              level::flicker_words(e.flicker_before), level::flicker_words(e.flicker_after)) +
                  words_of(findings);
   return answer;

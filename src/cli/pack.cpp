@@ -6,6 +6,7 @@
 #include <memory>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/book.h"
 #include "filing.h"
@@ -33,7 +34,7 @@ Answer pack_verb(const Asked& asked) {
        {"files", packed.files},
        {"bytes", packed.bytes},
        {"missing", packed.missing}},
-      fmt::format("{}: {}, {} MB.\n", asked.output, counted(static_cast<long long>(packed.files), "file"),
+      fmt::format("{}: {}, {} MB.\n", asked.output, counted(static_cast<long long>(packed.files), "{} file", "{} files"),
                   format_number(static_cast<double>(packed.bytes) / 1e6, 1))};
   for (const std::string& file : packed.missing)
     answer.words += fmt::format("{} is named in the take and not there.\n", file);

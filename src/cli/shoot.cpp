@@ -7,6 +7,7 @@
 #include <memory>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "filing.h"
 #include "film_answer.h"
@@ -150,12 +151,12 @@ Answer shoot_verb(const ShootAsked& asked) {
   const long long frames = outcome.value("frames", 0LL);
   if (stop_token().stop_requested())
     throw cancelled(fmt::format("Stopped. {} are on {}; add --empty-first to shoot there anew.",
-                                counted(frames, "frame"), asked.card));
+                                counted(frames, "{} frame", "{} frames"), asked.card));
   Answer answer;
   answer.json = outcome;
   answer.json["faults"] = heard.faults;
   file_take(take::load_take(asked.take), asked.take);
-  answer.words = fmt::format("{} on {}, {} missed.\n", counted(frames, "frame"), asked.card,
+  answer.words = fmt::format("{} on {}, {} missed.\n", counted(frames, "{} frame", "{} frames"), asked.card,
                              outcome.value("missed", 0LL));
   for (const Json& f : heard.faults)
     answer.words += fmt::format("Frame {}: {}\n", f["frame"].get<long long>(), f["text"].get<std::string>());

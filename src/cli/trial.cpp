@@ -4,6 +4,7 @@
 #include <memory>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "film/encoder.h"
 #include "orders/exposure.h"
@@ -49,7 +50,7 @@ Told told(const std::string& file) {
             {"lost", trial::is_lost(over)}};
   t.words =
       fmt::format("{}: {}, {} at {}, one every {}, shutter {}. {}\n", take.name,
-                  orders::trial_words(take, plan), counted(plan.frames, "frame"), frame_rate_words(plan.fps),
+                  orders::trial_words(take, plan), counted(plan.frames, "{} frame", "{} frames"), frame_rate_words(plan.fps),
                   format_length(plan.interval_s), orders::shutter_words(exposure), trial::over_words(over));
   return t;
 }
@@ -77,7 +78,7 @@ Answer trial_verb(const TrialAsked& asked) {
     answer.json["plans"].push_back(other.json);
     answer.words += other.words;
   }
-  answer.words += fmt::format("{}: {} in {}, {}x{}.\n", asked.output, counted(facts.frames, "frame"),
+  answer.words += fmt::format("{}: {} in {}, {}x{}.\n", asked.output, counted(facts.frames, "{} frame", "{} frames"),
                               format_length(facts.duration_s), facts.size.width, facts.size.height);
   return answer;
 }

@@ -7,6 +7,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/kit.h"
 #include "book/learn.h"
@@ -212,8 +213,8 @@ void BookKeeper::add(const fs::path& what) {
     const std::vector<long long> ids = book.file(entries);
     const std::string words =
         entries.size() == 1
-            ? fmt::format("{} is in the book now.", entries.front().name)
-            : fmt::format("{} are in the book now.", counted(static_cast<long long>(ids.size()), "take"));
+            ? askcount::say("{} is in the book now.", entries.front().name)
+            : counted(static_cast<long long>(ids.size()), "{} take is in the book now.", "{} takes are in the book now.");
     post([this, words, id = ids.empty() ? 0 : ids.back()] {
       entries_.clear();
       pictures_.erase(id);
@@ -280,7 +281,7 @@ void BookKeeper::write(const fs::path& file) {
       else
         write_file_atomically({file, FileKind::Page, guard}, book::page_of(printed, pictures));
     }
-    post([this, file] { emit told("Written: " + to_q(file.string())); });
+    post([this, file] { emit told(say_q("Written: ") + to_q(file.string())); });
   });
 }
 

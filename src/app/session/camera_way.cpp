@@ -2,6 +2,8 @@
 
 #include <numeric>
 
+#include "app/style/text.h"
+
 namespace askcount::app {
 
 CameraWay::CameraWay(Frames& frames, Optics& optics, QObject* parent)
@@ -33,7 +35,7 @@ void CameraWay::want(int film_width) {
   through_ = optics_.source();
   looked_at_ = width;
   const auto found = std::make_shared<std::vector<steady::Pose>>();
-  job_.start({"Measuring the camera's movement",
+  job_.start({say_q("Measuring the camera's movement"),
               [found, frames = of_, source = through_, film_width](const Work& work) {
                 std::vector<size_t> all(frames->size());
                 std::iota(all.begin(), all.end(), size_t{0});

@@ -4,6 +4,7 @@
 #include <QTime>
 
 #include "app/session/keeping.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "journal/journal.h"
 #include "orders/light.h"
@@ -74,7 +75,7 @@ void Document::edit(const std::function<void(take::Take&)>& change, const QStrin
   change(next);
   if (next == take_) return;
   if (look_only()) {
-    emit trouble("This take is open in another window. Ctrl+Shift+S saves it under a name of its own.");
+    emit trouble(say_q("This take is open in another window. Ctrl+Shift+S saves it under a name of its own."));
     emit changed();  // whatever was typed shows the take again
     return;
   }
@@ -119,7 +120,7 @@ void Document::put_down(take::Take take, const Origin& origin) {
   undo_.clear();
   redo_.clear();
   drag_.clear();
-  saved_words_ = look_only() ? "Open in another window: to look at" : QString();
+  saved_words_ = look_only() ? say_q("Open in another window: to look at") : QString();
   work_out();
   emit replaced();
   emit changed();
@@ -127,7 +128,7 @@ void Document::put_down(take::Take take, const Origin& origin) {
 
 void Document::save(const fs::path& file) {
   autosave_.stop();
-  if (look_only() && file.empty()) return emit trouble("This take is open in another window: save it there.");
+  if (look_only() && file.empty()) return emit trouble(say_q("This take is open in another window: save it there."));
   const fs::path to = file.empty() ? file_ : file;
   saver_.save(take_, to, {}, !file.empty(),
               [this, generation = generation_](const Saved& s) { heard(s, generation, true); });
@@ -149,18 +150,18 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
   if (saved.trouble.isEmpty() && saved.file != unsaved_)
     fs::remove(unsaved_, ec);  // what it held is in the file now
   if (!saved.trouble.isEmpty()) {
-    saved_words_ = saved.copy      ? "Not saved there, a copy is kept"
-                   : saved.changed ? "Not saved: changed by another program"
-                                   : "Not saved";
+    saved_words_ = saved.copy      ? say_q("Not saved there, a copy is kept")
+                   : saved.changed ? say_q("Not saved: changed by another program")
+                                   : say_q("Not saved");
   } else if (renamed) {
     const bool moved = file_ != saved.file;
     if (moved) lock(saved.file);
     file_ = saved.file;
     remember_take(saved.file);
-    saved_words_ = "Saved " + clock;
+    saved_words_ = say_q("Saved ") + clock;
     if (moved) emit changed();
   } else {
-    saved_words_ = file_.empty() ? "Kept " + clock + ", has no file yet" : "Saved " + clock;
+    saved_words_ = file_.empty() ? say_q("Kept ") + clock + say_q(", has no file yet") : say_q("Saved ") + clock;
   }
   emit this->saved();
 }

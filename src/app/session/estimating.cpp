@@ -3,6 +3,7 @@
 #include <cmath>
 #include <numeric>
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "orders/film.h"
@@ -70,7 +71,7 @@ void Estimating::start() {
   }
   of_ = key();
   const auto found = std::make_shared<render::Estimate>();
-  job_.start({"Sampling",
+  job_.start({say_q("Sampling"),
               [found, orders, take = document_.take(), folder = document_.file().parent_path(),
                frames = of_.frames](const Work& work) {
                 const auto source = orders::source_of(take, folder, frames);
@@ -82,13 +83,13 @@ void Estimating::start() {
 }
 
 QString Estimating::words() const {
-  if (!now_) return job_.running() ? QString("sampling how large and how long") : QString();
+  if (!now_) return job_.running() ? say_q("sampling how large and how long") : QString();
   const double bytes = std::accumulate(now_->bytes.begin(), now_->bytes.end(), 0.0);
   const double s = std::max(1.0, now_->seconds);
   // Two digits: it is told from samples.
   const double round_to = std::pow(10, std::max(0.0, std::floor(std::log10(s)) - 1));
   const double rounded = std::round(s / round_to) * round_to;
-  return QString("about %1 and %2")
+  return say_q("about %1 and %2")
       .arg(QString::fromStdString(format_length(rounded, 0)), bytes_words(bytes));
 }
 

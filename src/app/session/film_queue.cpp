@@ -4,6 +4,8 @@
 #include <condition_variable>
 #include <mutex>
 
+#include "app/style/text.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/film.h"
 
@@ -52,10 +54,10 @@ bool FilmQueue::paused() const {
 }
 
 int FilmQueue::add(FilmBatch batch) {
-  const QString name = batch.take.name.empty() ? QString("A take") : QString::fromStdString(batch.take.name);
+  const QString name = batch.take.name.empty() ? say_q("A take") : QString::fromStdString(batch.take.name);
   const auto many = static_cast<long long>(batch.orders.size());
   entries_.push_back({++last_id_,
-                      many == 1 ? name : name + ", " + QString::fromStdString(counted(many, "film")),
+                      many == 1 ? name : name + ", " + QString::fromStdString(counted(many, "{} film", "{} films")),
                       QString::fromStdString(batch.orders.front().output.parent_path().string())});
   batches_.push_back(std::make_shared<const FilmBatch>(std::move(batch)));
   if (!job_.running()) next();
@@ -71,7 +73,7 @@ void FilmQueue::next() {
   const auto batch = batches_.front();
   const auto films = std::make_shared<std::vector<FilmMade>>();
   job_.start(
-      {"Making the film",
+      {say_q("Making the film"),
        [batch, films, gate = gate_](const Work& work) {
          const auto source = orders::source_of(batch->take, batch->folder, batch->frames);
          std::vector<render::FilmOrder> orders = batch->orders;

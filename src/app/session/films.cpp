@@ -4,6 +4,7 @@
 #include <cmath>
 #include <memory>
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "cut/anchors.h"
 #include "develop/picture_file.h"
@@ -115,9 +116,9 @@ void Films::rename(const QString& name) {
   bool taken = to == document_.film_file().stem().string();
   for (int n = 1; n < count(); ++n) taken |= n != at_ && wish_of(n).name == to;
   if (to.empty() || to.find('/') != std::string::npos || to.front() == '.' || to.size() > 120) {
-    emit trouble("A film's name is a file's: no stroke in it, no dot before it, and not empty.");
+    emit trouble(say_q("A film's name is a file's: no stroke in it, no dot before it, and not empty."));
   } else if (taken) {
-    emit trouble("Another film of this take is called " + name.trimmed() + ".");
+    emit trouble(say_q("Another film of this take is called ") + name.trimmed() + ".");
   } else {
     edit([&](take::FilmWish& film) { film.name = to; });
     emit changed();
@@ -190,7 +191,7 @@ void Films::look() {
   std::vector<std::pair<std::string, std::filesystem::path>> wished;
   for (int n = 0; n < count(); ++n) wished.emplace_back(wish_of(n).name, wished_file(n));
   reading_.start(
-      {"Looking at the films",
+      {say_q("Looking at the films"),
        [found, wished](const Work&) {
          for (const auto& [name, file] : wished) {
            std::error_code ec;
@@ -259,14 +260,14 @@ void Films::make_still(Job& job) {
     file.replace_filename(wished_file(at_).stem().string() + " still " + std::to_string(n) + ".png");
   const auto kind = order.choice.bright != 0 ? render::Still::Brightest : render::Still::Mean;
   job.start(
-      {"Adding up one still",
+      {say_q("Adding up one still"),
        [order, kind, file, take = document_.take(), folder = document_.file().parent_path(),
         frames = frames_.list()](const Work& work) {
          const auto source = orders::source_of(take, folder, frames);
          const image::Coded16 picture = render::render_still(frames, *source, order, kind, work);
          develop::write_picture(picture, develop::Format::Png16, 95, {}, file);
        },
-       [this, file] { emit told(QString::fromStdString(file.filename().string()) + " is beside the take."); },
+       [this, file] { emit told(QString::fromStdString(file.filename().string()) + say_q(" is beside the take.")); },
        {}});
 }
 

@@ -2,6 +2,7 @@
 
 #include <memory>
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "orders/gather.h"
 
@@ -55,7 +56,7 @@ void Frames::gather() {
   const Key key = now();
   if (key.cards.empty()) return;
   const auto found = std::make_shared<gather::Found>();
-  job_.start({"Reading the card",
+  job_.start({say_q("Reading the card"),
               [found, key, take = document_.take()](const Work& work) {
                 gather::Ask ask = orders::gather_ask(take, key.cards);
                 ask.film_step = orders::film_step_of(take, key.cards);

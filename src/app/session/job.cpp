@@ -2,6 +2,7 @@
 
 #include <atomic>
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -91,7 +92,7 @@ QString Job::pace() const {
   if (!running() || seconds < 0.7 || done_count_ == 0 || total_ == 0) return {};
   const double rate = static_cast<double>(done_count_) / seconds;
   const double left = static_cast<double>(total_ - done_count_) / rate;
-  return QString("%1%2 a second, %3 left")
+  return say_q("%1%2 a second, %3 left")
       .arg(QString::fromStdString(format_number(rate, rate < 10 ? 1 : 0)), unit(),
            QString::fromStdString(format_length(std::max(1.0, std::round(left)), 0)));
 }

@@ -1,5 +1,6 @@
 #include "app/session/levelling.h"
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "orders/film.h"
 
@@ -34,7 +35,7 @@ void Levelling::level_anew() {
   levelling_.disown();
   const Key key = now();
   const auto evenness = std::make_shared<level::Evenness>();
-  levelling_.start({"Levelling",
+  levelling_.start({say_q("Levelling"),
                     [evenness, key, measured = measured_](const Work&) {
                       *evenness = level::even_out(key.frames, *measured, key.smoothing);
                     },
@@ -91,7 +92,7 @@ void Levelling::start() {
   const auto evenness = std::make_shared<level::Evenness>();
   const auto measured = std::make_shared<level::Luminances>();
   const std::shared_ptr<const source::FrameSource> source = optics_.source();
-  job_.start({"Measuring brightness",
+  job_.start({say_q("Measuring brightness"),
               [evenness, measured, key, source](const Work& work) {
                 *measured = level::measure(key.frames, *source, key.film, level::MeasuredFrom::Frames, work);
                 *evenness = level::even_out(key.frames, *measured, key.smoothing);

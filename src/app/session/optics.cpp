@@ -1,5 +1,6 @@
 #include "app/session/optics.h"
 
+#include "app/style/text.h"
 #include "optics/find.h"
 
 namespace askcount::app {
@@ -32,7 +33,7 @@ void Optics::follow() {
   };
   const auto made = std::make_shared<Made>();
   const bool same_dark = key.wish.dark_frame == made_from_.wish.dark_frame && key.folder == made_from_.folder;
-  making_.start({"Reading what the lens does",
+  making_.start({say_q("Reading what the lens does"),
                  [made, key, dark = same_dark ? dark_ : nullptr](const Work&) {
                    const source::ShotInfo shot = optics::shot_of(key.frames);
                    if (key.frames) made->known = optics::LensRecords::installed().find(shot, key.wish.lens);
@@ -57,7 +58,7 @@ void Optics::follow() {
 void Optics::find() {
   if (!frames_.gathered()) return;
   const auto found = std::make_shared<optics::Found>();
-  job_.start({"Looking for dust and hot pixels",
+  job_.start({say_q("Looking for dust and hot pixels"),
               [found, frames = frames_.list()](const Work& work) { *found = optics::find(frames, work); },
               [this, found] { document_.edit([&](take::Take& t) { optics::put(t.optics, *found); }); },
               [this, frames = frames_.list()] { return frames == frames_.list(); }});

@@ -1,5 +1,6 @@
 #include "app/session/outlook_picture.h"
 
+#include "app/style/text.h"
 #include "outlook/skyline.h"
 
 namespace askcount::app {
@@ -17,7 +18,7 @@ void OutlookPicture::load(const std::filesystem::path& file,
   file_ = file;
   const auto photograph = std::make_shared<std::shared_ptr<const outlook::Photograph>>(std::move(read));
   const auto skyline = std::make_shared<std::vector<double>>();
-  job_.start({"Reading the picture of the place",
+  job_.start({say_q("Reading the picture of the place"),
               [=](const Work&) {
                 if (!*photograph)
                   *photograph = std::make_shared<const outlook::Photograph>(

@@ -2,6 +2,7 @@
 
 #include <chrono>
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -10,8 +11,7 @@ namespace {
 
 QString of_total(const QString& what, size_t done, size_t total) {
   return what + ": " +
-         QString::fromStdString(format_count(static_cast<long long>(done)) + " of " +
-                                format_count(static_cast<long long>(total)));
+         say_q("{} of {}", format_count(static_cast<long long>(done)), format_count(static_cast<long long>(total)));
 }
 
 }  // namespace
@@ -122,17 +122,17 @@ QString Preview::words() const {
   const preview::SmallFrames::Filled f = small_->filled();
   QStringList words;
   if (f.glanced < f.wanted && f.whole < f.wanted && f.glanced < f.whole + 1 && !f.resting)
-    words << of_total("a first look", f.glanced, f.wanted);
+    words << of_total(say_q("a first look"), f.glanced, f.wanted);
   if (f.whole < f.wanted)
-    words << (f.resting ? QString::fromStdString(format_count(static_cast<long long>(f.whole)) + " of " +
-                                                 format_count(static_cast<long long>(f.wanted)) +
-                                                 " frames fit into memory")
-                        : of_total("sharp", f.whole, f.wanted) + " frames");
-  if (now_->order.corrections.empty()) words << "not levelled yet";
+    words << (f.resting ? say_q("{} of {} frames fit into memory", format_count(static_cast<long long>(f.whole)),
+                                    format_count(static_cast<long long>(f.wanted)))
+                        : say_q("sharp: {} of {} frames", format_count(static_cast<long long>(f.whole)),
+                                format_count(static_cast<long long>(f.wanted))));
+  if (now_->order.corrections.empty()) words << say_q("not levelled yet");
   if (now_->order.steady != steady::Mode::None && !way_.path() && !way_.measuring())
-    words << "not steadied yet";
+    words << say_q("not steadied yet");
   if (way_.measuring())
-    words << of_total("measuring the camera's movement", way_.job().done_count(), way_.job().total());
+    words << of_total(say_q("measuring the camera's movement"), way_.job().done_count(), way_.job().total());
   return words.join("; ");
 }
 

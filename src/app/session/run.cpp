@@ -2,6 +2,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "app/style/text.h"
 #include "base/error.h"
 
 namespace askcount::app {
@@ -30,7 +31,7 @@ Run::Run(QObject* parent) : QObject(parent) {
   });
   connect(&link_, &link::StandinLink::lost, this, [this](const QString& why) {
     if (!state_.active || !state_.standin) return;
-    emit trouble(why + " What was shot is on the card, and the journal is whole.");
+    emit trouble(why + say_q(" What was shot is on the card, and the journal is whole."));
     end(true);
   });
 }
@@ -82,7 +83,7 @@ void Run::start_standin(const standin::RigSetting& rig, const RunPlan& plan) {
 
 bool Run::refused(const Json& reply) {
   if (reply.value("ok", false)) return false;
-  emit trouble(QString::fromStdString(reply.value("error", "The stand-in refused.")));
+  emit trouble(QString::fromStdString(reply.value("error", say("The stand-in refused."))));
   end(true);
   return true;
 }
@@ -96,7 +97,7 @@ void Run::send_rig() {
       const Json& rig = back.at("rig");
       if (rig.at("timer") != sent.at("timer") ||
           rig.at("camera").at("clicks") != sent.at("camera").at("clicks")) {
-        emit trouble("The stand-in's timer does not stand on what it was told.");
+        emit trouble(say_q("The stand-in's timer does not stand on what it was told."));
         return end(true);
       }
       read_back_ = true;
@@ -104,8 +105,8 @@ void Run::send_rig() {
         if (refused(emptied)) return;
         if (const long long kept = emptied.value("kept_count", 0LL); kept > 0) {
           emit trouble(
-              QString("On the card lie %1 files that the stand-in did not make, %2 among them. They stay; "
-                      "choose an empty folder.")
+              QString(say_q("On the card lie %1 files that the stand-in did not make, %2 among them. They stay; "
+                      "choose an empty folder."))
                   .arg(kept)
                   .arg(QString::fromStdString(emptied.at("kept").at(0).get<std::string>())));
           return end(true);

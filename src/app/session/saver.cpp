@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/files.h"
 
@@ -42,8 +43,8 @@ Saved Saver::written(const Request& r) {
       saved.changed = known == known_.end() || known->second != there;
     }
     if (saved.changed)
-      throw failed(r.file.string() + " was changed by another program.",
-                   "It was left as it is. Ctrl+Shift+S saves yours beside it, or over it.");
+      throw failed(r.file.string() + say(" was changed by another program."),
+                   say("It was left as it is. Ctrl+Shift+S saves yours beside it, or over it."));
     std::string text = take::to_text(r.take);
     write_file_atomically({r.file, FileKind::Take}, text);
     opened(r.file, std::move(text));

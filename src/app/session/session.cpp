@@ -4,9 +4,11 @@
 
 #include "advice/checklist.h"
 #include "app/session/keeping.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/json.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/again.h"
 #include "orders/shoot.h"
@@ -64,8 +66,8 @@ void Session::put_down(take::Take take, const Document::Origin& origin) {
   document.put_down(std::move(take), origin);
   if (document.look_only())
     emit trouble(
-        "This take is open in another window: here it is only to look at. Ctrl+Shift+S saves it under a "
-        "name of its own.");
+        say_q("This take is open in another window: here it is only to look at. Ctrl+Shift+S saves it under a "
+        "name of its own."));
 }
 
 void Session::open(const fs::path& file) {
@@ -127,7 +129,7 @@ bool Session::recover() {
       const fs::path aside = put_aside(file);
       emit trouble(
           QString::fromUtf8(e.what()) +
-          (aside.empty() ? QString() : " It is kept as " + QString::fromStdString(aside.string()) + "."));
+          (aside.empty() ? QString() : say_q(" It is kept as ") + QString::fromStdString(aside.string()) + "."));
     }
   }
   return false;
@@ -138,21 +140,21 @@ void Session::pack(const fs::path& to) {
   document.wait_until_saved();
   const auto packed = std::make_shared<pack::Packed>();
   const auto order = std::make_shared<pack::Order>(pack::Order{document.file(), to, {}});
-  job.start({"Packing",
+  job.start({say_q("Packing"),
              [order, packed, file = book::Book::file_in(data_folder())](const Work& work) {
                order->entry = book::Book(file).of_file(order->take);
                *packed = pack::pack(*order, work);
              },
              [this, packed, to] {
                QString words =
-                   QString("Packed: %1, %2")
+                   say_q("Packed: %1, %2")
                        .arg(QString::fromStdString(to.string()),
-                            QString::fromStdString(counted(static_cast<long long>(packed->files), "file")));
+                            QString::fromStdString(counted(static_cast<long long>(packed->files), "{} file", "{} files")));
                if (!packed->missing.empty())
-                 words += QString(". Not there: %1").arg(QString::fromStdString(packed->missing.front()));
+                 words += say_q(". Not there: %1").arg(QString::fromStdString(packed->missing.front()));
                emit told(words);
              },
-             [] { return true; }, " files"});
+             [] { return true; }, say_q(" files")});
 }
 
 void Session::lay_under(const fs::path& file) {
@@ -202,7 +204,7 @@ RunPlan Session::run_plan() const {
 
 void Session::shoot(const ShootWish& wish) {
   if (job.running() || run.active() || !document.sums()) return;
-  if (document.look_only()) return emit trouble("This take is open in another window: shoot it there.");
+  if (document.look_only()) return emit trouble(say_q("This take is open in another window: shoot it there."));
   if (document.take().card.empty()) document.edit([](take::Take& t) { t.card = "card"; });
   try {
     standin::RigSetting rig = orders::rig_of(document.take(), fs::absolute(document.card()), wish.limits);
@@ -219,7 +221,7 @@ void Session::shoot(const ShootWish& wish) {
 
 void Session::accompany() {
   if (run.active() || !document.sums()) return;
-  if (document.look_only()) return emit trouble("This take is open in another window: go on there.");
+  if (document.look_only()) return emit trouble(say_q("This take is open in another window: go on there."));
   try {
     run.start_companion(orders::first_shot_at(document.take(), now()), run_plan());
   } catch (const Error& e) {

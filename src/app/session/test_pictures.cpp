@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <memory>
 
+#include "app/style/text.h"
 #include "app/widgets/image.h"
 #include "base/error.h"
 
@@ -23,7 +24,7 @@ void TestPictures::load(const std::filesystem::path& first, const std::filesyste
   const auto pair = std::make_shared<motion::Pair>();
   const auto motion = std::make_shared<std::optional<motion::Motion>>();
   const auto words = std::make_shared<std::string>();
-  job_.start({"Measuring motion",
+  job_.start({say_q("Measuring motion"),
               [=](const Work&) {
                 *pair = motion::read_pair(first, second);
                 try {
@@ -79,7 +80,7 @@ void TestPictures::take_part() {
                        qRgba(p[0], p[1], p[2], part.alpha[static_cast<size_t>(y) * part.where.width + x]));
       }
     part_ = image;
-    part_.setText("width", QString::number(pair_->first.size.width));
+    part_.setText(say_q("width"), QString::number(pair_->first.size.width));
   } catch (const Error&) {
     // The preview then draws its plain shape.
   }

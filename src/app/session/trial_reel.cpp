@@ -10,6 +10,7 @@
 
 #include "app/style/text.h"
 #include "app/widgets/image.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/exposure.h"
 #include "orders/trial.h"
@@ -27,8 +28,8 @@ TrialReel::About about_of(const take::Take& take, const trial::TrialFilm& film) 
   about.fps = plan.fps;
   about.frames = plan.frames;
   about.size = plan.size;
-  about.plan = QString("%1, one every %2, shutter %3")
-                   .arg(to_q(counted(plan.frames, "frame")), to_q(format_length(plan.interval_s)),
+  about.plan = say_q("%1, one every %2, shutter %3")
+                   .arg(to_q(counted(plan.frames, "{} frame", "{} frames")), to_q(format_length(plan.interval_s)),
                         to_q(orders::shutter_words(orders::exposure_of(take))));
   about.seen = to_q(orders::trial_words(take, plan));
   about.over = to_q(trial::over_words(over));

@@ -4,6 +4,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 
 namespace askcount::app {
@@ -22,19 +23,19 @@ AskedBar::AskedBar(BookKeeper& book, QWidget* parent) : QWidget(parent), book_(b
     connect(press, &QPushButton::clicked, this, [this, v] { keep(v); });
     line->addWidget(press);
   };
-  auto* next = new QLabel("Next time", this);
+  auto* next = new QLabel(say_q("Next time"), this);
   next->setFont(word_font(10));
   change_ = new QLineEdit(this);
   change_->setObjectName("next time");
-  change_->setAccessibleName("The one thing to do differently next time");
-  change_->setPlaceholderText("one thing to do differently, if there is one");
+  change_->setAccessibleName(say_q("The one thing to do differently next time"));
+  change_->setPlaceholderText(say_q("one thing to do differently, if there is one"));
   change_->setFont(word_font(10));
   line->addWidget(next);
   line->addWidget(change_, 1);
-  verdict("Well", book::Verdict::Well);
-  verdict("Fairly", book::Verdict::Fairly);
-  verdict("Badly", book::Verdict::Badly);
-  auto* later = new PressButton("Not now", false, this);
+  verdict(say_q("Well"), book::Verdict::Well);
+  verdict(say_q("Fairly"), book::Verdict::Fairly);
+  verdict(say_q("Badly"), book::Verdict::Badly);
+  auto* later = new PressButton(say_q("Not now"), false, this);
   later->setObjectName("not now");
   connect(later, &QPushButton::clicked, this, [this] { keep(words_.verdict); });
   line->addWidget(later);
@@ -46,7 +47,7 @@ void AskedBar::ask(long long id, const QString& name, const book::Words& words) 
   if (words.asked || words.verdict != book::Verdict::None || isVisible()) return;
   id_ = id;
   words_ = words;
-  question_->setText(QString("The film is there. How did %1 go?")
+  question_->setText(say_q("The film is there. How did %1 go?")
                          .arg(question_->fontMetrics().elidedText(name, Qt::ElideRight, 260)));
   change_->setText(QString::fromStdString(words.change));
   show();

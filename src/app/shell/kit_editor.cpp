@@ -12,9 +12,11 @@
 #include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 
 namespace askcount::app {
 namespace {
@@ -23,9 +25,20 @@ struct KitList {
   const char* key;
   const char* name;
 };
-constexpr KitList kLists[] = {{"bodies", "Bodies"}, {"lenses", "Lenses"},          {"timers", "Timers"},
-                              {"cards", "Cards"},   {"batteries", "Batteries"},    {"filters", "Filters"},
-                              {"lamps", "Lamps"},   {"power_banks", "Power banks"}};
+constexpr KitList kLists[] = {{"bodies", to_say("Bodies")}, {"lenses", to_say("Lenses")},          {"timers", to_say("Timers")},
+                              {"cards", to_say("Cards")},   {"batteries", to_say("Batteries")},    {"filters", to_say("Filters")},
+                              {"lamps", to_say("Lamps")},   {"power_banks", to_say("Power banks")}};
+
+/// What the keys of a kit are called, without their units.
+constexpr const char* kLabels[] = {to_say("sensor width"), to_say("sensor height"), to_say("pixels across"), to_say("pixels down"), to_say("raw"), to_say("compressed"), to_say("buffer"), to_say("power"), to_say("screen"), to_say("write"), to_say("writing"), to_say("card slots"), to_say("lowest iso"), to_say("highest iso"), to_say("shortest shutter"), to_say("longest shutter"), to_say("shutter life"), to_say("shutter count"), to_say("next file number"), to_say("movie"), to_say("movie by time"), to_say("video"), to_say("video pixels across"), to_say("name"), to_say("focal"), to_say("widest f"), to_say("smallest f"), to_say("counts"), to_say("smallest step"), to_say("longest"), to_say("max count"), to_say("endless"), to_say("holds"), to_say("starts by clock"), to_say("shots each time"), to_say("lock"), to_say("capacity"), to_say("rated shots"), to_say("powered"), to_say("rated at"), to_say("watt"), to_say("adapter loss"), to_say("switches off below"), to_say("has button"), to_say("stops"), to_say("polariser"), to_say("hours"), to_say("flashes"), to_say("guide m"), to_say("heater")};
+
+/// The words for a key without its unit.
+QString words_of_key(QString key) {
+  key.replace('_', ' ');
+  for (const char* label : kLabels)
+    if (key == label) return say_q(label);
+  return key;
+}
 
 /// "sensor_width_mm" is "sensor width, mm".
 QString label_of(QString key) {
@@ -34,46 +47,46 @@ QString label_of(QString key) {
       QString shown = unit;
       shown.replace(QRegularExpression("^w$"), "W").replace(QRegularExpression("^c$"), "°C");
       shown.replace("mb_s", "MB/s").replace("mbit_s", "Mbit/s").replace("mb", "MB").replace("gb", "GB");
-      return key.left(key.length() - static_cast<int>(strlen(unit)) - 1).replace('_', ' ') + ", " + shown;
+      return words_of_key(key.left(key.length() - static_cast<int>(strlen(unit)) - 1)) + ", " + shown;
     }
-  return key.replace('_', ' ');
+  return words_of_key(key);
 }
 
 QString value_words(const Json& value) {
   if (value.is_string()) return to_q(value.get<std::string>());
-  if (value.is_boolean()) return value.get<bool>() ? "yes" : "no";
-  return QString::number(value.get<double>(), 'g', 7);
+  if (value.is_boolean()) return value.get<bool>() ? say_q("yes") : say_q("no");
+  return QString::number(value.get<double>(), 'g', 7).replace('.', to_q(language().point));
 }
 
 /// What was typed, as the kind of value that was there.
 Json typed(const QString& text, const Json& before) {
   if (before.is_string()) return text.toStdString();
   if (before.is_boolean()) {
-    const QString word = text.trimmed().toLower();
-    if (word != "yes" && word != "no") throw bad_input("Write yes or no.");
-    return word == "yes";
+    const bool yes = meant(text, "yes");
+    if (!yes && !meant(text, "no")) throw bad_input(say("Write yes or no."));
+    return yes;
   }
   bool number = false;
   const double v = QString(text).replace(',', '.').toDouble(&number);
-  if (!number) throw bad_input("\"" + text.toStdString() + "\" is not a number.");
+  if (!number) throw bad_input(say("\"{}\" is not a number.", text.toStdString()));
   return v;
 }
 
 }  // namespace
 
 KitEditor::KitEditor(Session& session, QWidget* parent) : QDialog(parent), session_(session) {
-  setWindowTitle("The kit");
+  setWindowTitle(say_q("The kit"));
   setObjectName("kit");
   resize(860, 560);
   auto* down = new QVBoxLayout(this);
   down->setContentsMargins(22, 18, 22, 16);
   down->addWidget(make_heading(
-      "What comes along. The first of each list is in use; batteries, cards and filters all come along.",
+      say_q("What comes along. The first of each list is in use; batteries, cards and filters all come along."),
       this));
   auto* across = new QHBoxLayout;
   lists_ = new QListWidget(this);
   lists_->setObjectName("kit lists");
-  for (const KitList& l : kLists) lists_->addItem(l.name);
+  for (const KitList& l : kLists) lists_->addItem(say_q(l.name));
   lists_->setFixedWidth(120);
   entries_ = new QListWidget(this);
   entries_->setObjectName("kit entries");
@@ -95,19 +108,19 @@ KitEditor::KitEditor(Session& session, QWidget* parent) : QDialog(parent), sessi
   said_->setFont(word_font(9.5));
   down->addWidget(said_);
   auto* buttons = new QHBoxLayout;
-  const auto button = [&](const char* name, void (KitEditor::*press)()) {
+  const auto button = [&](const QString& name, void (KitEditor::*press)()) {
     auto* b = new PressButton(name, false, this);
     b->setAutoDefault(false);
     connect(b, &QPushButton::clicked, this, press);
     buttons->addWidget(b);
   };
-  button("Add another", &KitEditor::add);
-  button("Remove", &KitEditor::remove);
-  button("Use this one", &KitEditor::use_first);
+  button(say_q("Add another"), &KitEditor::add);
+  button(say_q("Remove"), &KitEditor::remove);
+  button(say_q("Use this one"), &KitEditor::use_first);
   buttons->addStretch();
-  button("Bring in a file…", &KitEditor::import_file);
-  button("Write a file…", &KitEditor::export_file);
-  auto* done = new PressButton("Done", true, this);
+  button(say_q("Bring in a file…"), &KitEditor::import_file);
+  button(say_q("Write a file…"), &KitEditor::export_file);
+  auto* done = new PressButton(say_q("Done"), true, this);
   done->setAutoDefault(false);
   connect(done, &QPushButton::clicked, this, &QDialog::accept);
   buttons->addWidget(done);
@@ -126,7 +139,7 @@ Json KitEditor::kit() const {
   return plan::to_json(session_.document.take().kit);
 }
 
-void KitEditor::say(const QString& text, bool bad) {
+void KitEditor::tell(const QString& text, bool bad) {
   QPalette ink = said_->palette();
   ink.setColor(QPalette::WindowText, bad ? colours().stop : colours().ok);
   said_->setPalette(ink);
@@ -137,12 +150,12 @@ void KitEditor::change(const std::function<void(Json&)>& edit) {
   try {
     Json json = kit();
     edit(json);
-    if (json["bodies"].empty()) json["bodies"] = {{{"name", "My camera"}}};
-    const plan::Kit next = plan::kit_from_json(json, "The kit");
+    if (json["bodies"].empty()) json["bodies"] = {{{"name", say("My camera")}}};
+    const plan::Kit next = plan::kit_from_json(json, say("The kit"));
     session_.document.edit([&](take::Take& t) { t.kit = next; });
-    say({}, false);
+    tell({}, false);
   } catch (const Error& e) {
-    say(QString::fromUtf8(e.what()), true);
+    tell(QString::fromUtf8(e.what()), true);
     show_entry();
   }
 }
@@ -162,7 +175,7 @@ void KitEditor::add_field(const QString& key, const Json& value, const std::vect
                           int row) {
   auto* grid = static_cast<QGridLayout*>(scroll_->widget()->layout());
   auto* label =
-      new QLabel(path.size() > 1 ? "printed for " + label_of(key) : label_of(key), scroll_->widget());
+      new QLabel(path.size() > 1 ? say_q("printed for ") + label_of(key) : label_of(key), scroll_->widget());
   label->setFont(word_font(10));
   auto* edit = new QLineEdit(value_words(value), scroll_->widget());
   edit->setObjectName(key);
@@ -215,10 +228,10 @@ void KitEditor::add() {
     Json& list = json[l.key];
     Json entry =
         list.empty() ? Json::object() : list[static_cast<size_t>(std::max(0, entries_->currentRow()))];
-    std::string name = "New one";
+    std::string name = say("New one");
     for (int n = 2; std::any_of(list.begin(), list.end(), [&](const Json& e) { return e["name"] == name; });
          ++n)
-      name = "New one " + std::to_string(n);
+      name = say("New one {}", n);
     entry["name"] = name;
     list.push_back(entry);
   });
@@ -245,26 +258,26 @@ void KitEditor::use_first() {
 }
 
 void KitEditor::import_file() {
-  const QString file = QFileDialog::getOpenFileName(this, "Bring in a kit", {}, "Kits (*.json)");
+  const QString file = QFileDialog::getOpenFileName(this, say_q("Bring in a kit"), {}, say_q("Kits (*.json)"));
   if (file.isEmpty()) return;
   try {
     const plan::Kit next = plan::load_kit(file.toStdString());
     session_.document.edit([&](take::Take& t) { t.kit = next; });
     say("Brought in. Ctrl+Z takes it back.", false);
   } catch (const Error& e) {
-    say(QString::fromUtf8(e.what()), true);
+    tell(QString::fromUtf8(e.what()), true);
   }
 }
 
 void KitEditor::export_file() {
-  QString file = QFileDialog::getSaveFileName(this, "Write the kit as", {}, "Kits (*.json)");
+  QString file = QFileDialog::getSaveFileName(this, say_q("Write the kit as"), {}, say_q("Kits (*.json)"));
   if (file.isEmpty()) return;
   if (!file.endsWith(".json")) file += ".json";
   try {
     write_file_atomically({file.toStdString(), FileKind::Kit}, kit().dump(2) + "\n");
-    say("Written to " + file + ".", false);
+    tell(say_q("Written to {}.", file.toStdString()), false);
   } catch (const Error& e) {
-    say(QString::fromUtf8(e.what()), true);
+    tell(QString::fromUtf8(e.what()), true);
   }
 }
 

@@ -27,7 +27,7 @@ class KitEditor : public QDialog {
   void use_first();
   void import_file();
   void export_file();
-  void say(const QString& words, bool bad);
+  void tell(const QString& words, bool bad);
   Json kit() const;
   void add_field(const QString& key, const Json& value, const std::vector<std::string>& path, int row);
 

@@ -4,13 +4,14 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 
 namespace askcount::app {
 
 StageBar::StageBar(QWidget* parent) : QWidget(parent) {
   setFixedHeight(42);
   setObjectName("stages");
-  setAccessibleName("Stages");
+  setAccessibleName(say_q("Stages"));
 }
 
 void StageBar::add_stage(int key, const QString& name) {

@@ -14,6 +14,7 @@
 #include <QVBoxLayout>
 
 #include "app/session/keeping.h"
+#include "app/session/languages.h"
 #include "app/shell/kit_editor.h"
 #include "app/stages/ask/ask_stage.h"
 #include "app/stages/book/book_stage.h"
@@ -47,7 +48,7 @@ class Foot : public QWidget {
 }  // namespace
 
 Window::Window() {
-  setWindowTitle("Ask Count");
+  setWindowTitle(say_q("Ask Count"));
   setMinimumSize(1100, 700);
   // As large as it was drawn for, or as the screen is.
   const QSize room = screen()->availableSize() - QSize(0, 30);  // a title bar
@@ -86,15 +87,15 @@ Window::Window() {
   setCentralWidget(middle);
 
   // The numbers are the places in the order of work.
-  add_stage(1, "Ask", new AskStage(session_, stack_), Lighting::Day);
-  add_stage(2, "Light", new LightStage(session_, stack_), Lighting::Day);
-  add_stage(3, "Set", new SetStage(session_, stack_), Lighting::Day);
-  add_stage(4, "Shoot", new ShootStage(session_, stack_), Lighting::Day);
-  add_stage(5, "Gather", new GatherStage(session_, stack_), Lighting::Day);
-  add_stage(6, "Level", new LevelStage(session_, stack_), Lighting::Studio);
-  add_stage(7, "Cut", new CutStage(session_, stack_), Lighting::Studio);
+  add_stage(1, to_say("Ask"), new AskStage(session_, stack_), Lighting::Day);
+  add_stage(2, to_say("Light"), new LightStage(session_, stack_), Lighting::Day);
+  add_stage(3, to_say("Set"), new SetStage(session_, stack_), Lighting::Day);
+  add_stage(4, to_say("Shoot"), new ShootStage(session_, stack_), Lighting::Day);
+  add_stage(5, to_say("Gather"), new GatherStage(session_, stack_), Lighting::Day);
+  add_stage(6, to_say("Level"), new LevelStage(session_, stack_), Lighting::Studio);
+  add_stage(7, to_say("Cut"), new CutStage(session_, stack_), Lighting::Studio);
   auto* book = new BookStage(session_, stack_);
-  add_stage(8, "Book", book, Lighting::Day);
+  add_stage(8, to_say("Book"), book, Lighting::Day);
   connect(book, &BookStage::open_asked, this, [this](const QString& file) {
     const std::filesystem::path what = file.toStdString();
     open_any(what);
@@ -132,14 +133,14 @@ Window::~Window() {
   hide();
 }
 
-void Window::add_stage(int key, const QString& name, Stage* stage, Lighting lighting) {
-  bar_->add_stage(key, name);
+void Window::add_stage(int key, const char* name, Stage* stage, Lighting lighting) {
+  bar_->add_stage(key, say_q(name));
   stages_.push_back(stage);
   names_.push_back(name);
   lights_.push_back(lighting);
   stack_->addWidget(stage);
   connect(stage, &Stage::foot_changed, this, &Window::show_foot);
-  auto* action = new QAction(name, this);
+  auto* action = new QAction(say_q(name), this);
   action->setShortcut(QKeySequence(QString("Alt+%1").arg(key)));
   const int index = stage_count() - 1;
   connect(action, &QAction::triggered, this, [this, index] { go_to(index); });
@@ -153,20 +154,20 @@ void Window::make_actions() {
     connect(action, &QAction::triggered, this, slot);
     addAction(action);
   };
-  add("Undo", QKeySequence::Undo, [this] { session_.document.undo(); });
-  add("Redo", QKeySequence("Ctrl+Shift+Z"), [this] { session_.document.redo(); });
-  add("New", QKeySequence::New, [this] { session_.begin(); });
-  add("The kit", QKeySequence("Ctrl+K"), [this] { show_kit(); });
-  add("Menu", QKeySequence("F10"), [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
-  add("Open", QKeySequence::Open, [this] { ask_open(); });
-  add("Open frames", QKeySequence("Ctrl+Shift+O"), [this] { ask_folder(); });
-  add("Save", QKeySequence::Save, [this] {
+  add(say_q("Undo"), QKeySequence::Undo, [this] { session_.document.undo(); });
+  add(say_q("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.document.redo(); });
+  add(say_q("New"), QKeySequence::New, [this] { session_.begin(); });
+  add(say_q("The kit"), QKeySequence("Ctrl+K"), [this] { show_kit(); });
+  add(say_q("Menu"), QKeySequence("F10"), [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
+  add(say_q("Open"), QKeySequence::Open, [this] { ask_open(); });
+  add(say_q("Open frames"), QKeySequence("Ctrl+Shift+O"), [this] { ask_folder(); });
+  add(say_q("Save"), QKeySequence::Save, [this] {
     if (session_.document.file().empty()) return ask_save_as();
     session_.document.save();
   });
-  add("Save as", QKeySequence("Ctrl+Shift+S"), [this] { ask_save_as(); });
-  add("Light", QKeySequence("Ctrl+L"), [this] { change_light(); });
-  add("Close", QKeySequence::Quit, [this] { close(); });
+  add(say_q("Save as"), QKeySequence("Ctrl+Shift+S"), [this] { ask_save_as(); });
+  add(say_q("Light"), QKeySequence("Ctrl+L"), [this] { change_light(); });
+  add(say_q("Close"), QKeySequence::Quit, [this] { close(); });
 }
 
 int Window::current_stage() const {
@@ -230,7 +231,7 @@ void Window::show_foot() {
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
   QString left = said_.isEmpty() ? now.foot() : said_;
   if (said_.isEmpty() && session_.job.running())
-    left = QString("%1: %2 of %3%4%5")
+    left = say_q("%1: %2 of %3%4%5")
                .arg(session_.job.doing())
                .arg(session_.job.done_count())
                .arg(session_.job.total())
@@ -322,51 +323,69 @@ void Window::show_kit() {
   editor.exec();
 }
 
+void Window::change_language(const QString& code) {
+  try {
+    choose_language(code);
+    say(say_q("The window speaks it from its next start."), false);
+  } catch (const Error& e) {
+    say(QString::fromUtf8(e.what()), true);
+  }
+}
+
 void Window::show_menu(QPoint below) {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
   const auto entry = [&menu](const QString& name, const QString& keys, auto press) {
     menu.addAction(keys.isEmpty() ? name : name + "\t" + keys, menu.parent(), press);
   };
-  entry("New take", "Ctrl+N", [this] { session_.begin(); });
-  entry("Open…", "Ctrl+O", [this] { ask_open(); });
-  entry("Open a card or a folder of frames…", "Ctrl+Shift+O", [this] { ask_folder(); });
-  entry("Try the demo", "", [this] { take_way(EmptyNote::Way::TryDemo); });
+  entry(say_q("New take"), "Ctrl+N", [this] { session_.begin(); });
+  entry(say_q("Open…"), "Ctrl+O", [this] { ask_open(); });
+  entry(say_q("Open a card or a folder of frames…"), "Ctrl+Shift+O", [this] { ask_folder(); });
+  entry(say_q("Try the demo"), "", [this] { take_way(EmptyNote::Way::TryDemo); });
   if (const QStringList recent = recent_takes(); !recent.isEmpty()) {
-    QMenu* list = menu.addMenu("Recent takes");
+    QMenu* list = menu.addMenu(say_q("Recent takes"));
     list->setFont(menu.font());
     for (const QString& file : recent)
       list->addAction(QString::fromStdString(std::filesystem::path(file.toStdString()).stem().string()), this,
                       [this, file] { open(file.toStdString()); });
   }
-  entry("Save as…", "Ctrl+Shift+S", [this] { ask_save_as(); });
+  entry(say_q("Save as…"), "Ctrl+Shift+S", [this] { ask_save_as(); });
   if (!session_.document.file().empty())
-    entry("Pack it with all that belongs to it…", "", [this] { ask_pack(); });
+    entry(say_q("Pack it with all that belongs to it…"), "", [this] { ask_pack(); });
   menu.addSeparator();
-  if (session_.document.can_undo()) entry("Undo", "Ctrl+Z", [this] { session_.document.undo(); });
-  if (session_.document.can_redo()) entry("Redo", "Ctrl+Shift+Z", [this] { session_.document.redo(); });
-  entry("Name it…", "", [this] {
+  if (session_.document.can_undo()) entry(say_q("Undo"), "Ctrl+Z", [this] { session_.document.undo(); });
+  if (session_.document.can_redo()) entry(say_q("Redo"), "Ctrl+Shift+Z", [this] { session_.document.redo(); });
+  entry(say_q("Name it…"), "", [this] {
     bool given = false;
-    const QString name = QInputDialog::getText(this, "Name the take", "Name", QLineEdit::Normal,
+    const QString name = QInputDialog::getText(this, say_q("Name the take"), say_q("Name"), QLineEdit::Normal,
                                                QString::fromStdString(session_.document.take().name), &given);
     if (given && !name.trimmed().isEmpty())
       session_.document.edit([&](take::Take& t) { t.name = name.trimmed().toStdString(); });
   });
-  entry("The kit…", "Ctrl+K", [this] { show_kit(); });
+  entry(say_q("The kit…"), "Ctrl+K", [this] { show_kit(); });
   menu.addSeparator();
-  entry("Day or studio light", "Ctrl+L", [this] { change_light(); });
-  entry("Lamp light on or off", "L", [this] { toggle_lamp(); });
-  entry("Close", "Ctrl+Q", [this] { close(); });
+  entry(say_q("Day or studio light"), "Ctrl+L", [this] { change_light(); });
+  entry(say_q("Lamp light on or off"), "L", [this] { toggle_lamp(); });
+  QMenu* tongues = menu.addMenu(say_q("Language"));
+  tongues->setFont(menu.font());
+  const auto tongue = [&](const QString& name, const QString& code) {
+    QAction* action = tongues->addAction(name, this, [this, code] { change_language(code); });
+    action->setCheckable(true);
+    action->setChecked(chosen_language() == code);
+  };
+  tongue(say_q("As the desktop"), {});
+  for (const QString& code : languages()) tongue(QLocale(code).nativeLanguageName(), code);
+  entry(say_q("Close"), "Ctrl+Q", [this] { close(); });
   menu.exec(below);
 }
 
 void Window::ask_open() {
-  const QString file = QFileDialog::getOpenFileName(this, "Open a take", {}, "Takes (*.askcount)");
+  const QString file = QFileDialog::getOpenFileName(this, say_q("Open a take"), {}, say_q("Takes (*.askcount)"));
   if (!file.isEmpty()) open(file.toStdString());
 }
 
 void Window::ask_folder() {
-  const QString folder = QFileDialog::getExistingDirectory(this, "A card, or a folder of frames");
+  const QString folder = QFileDialog::getExistingDirectory(this, say_q("A card, or a folder of frames"));
   if (!folder.isEmpty()) open_frames(folder.toStdString());
 }
 
@@ -383,7 +402,7 @@ void Window::dropEvent(QDropEvent* event) {
 }
 
 void Window::ask_save_as() {
-  QString file = QFileDialog::getSaveFileName(this, "Save the take as", {}, "Takes (*.askcount)");
+  QString file = QFileDialog::getSaveFileName(this, say_q("Save the take as"), {}, say_q("Takes (*.askcount)"));
   if (file.isEmpty()) return;
   if (!file.endsWith(".askcount")) file += ".askcount";
   session_.document.save(file.toStdString());
@@ -391,8 +410,8 @@ void Window::ask_save_as() {
 
 void Window::ask_pack() {
   const QString to =
-      QFileDialog::getSaveFileName(this, "Pack the take as", to_q(session_.document.take().name) + ".tar",
-                                   "Archives (*.tar *.zip);;A new folder (*)");
+      QFileDialog::getSaveFileName(this, say_q("Pack the take as"), to_q(session_.document.take().name) + ".tar",
+                                   say_q("Archives (*.tar *.zip);;A new folder (*)"));
   if (!to.isEmpty()) session_.pack(to.toStdString());
 }
 

@@ -51,7 +51,7 @@ class Window : public QMainWindow {
   void dropEvent(QDropEvent* event) override;
 
  private:
-  void add_stage(int key, const QString& name, Stage* stage, Lighting lighting);
+  void add_stage(int key, const char* name, Stage* stage, Lighting lighting);
   void make_actions();
   void refresh();
   void show_foot();
@@ -65,6 +65,7 @@ class Window : public QMainWindow {
   void take_way(EmptyNote::Way way);
   void ask_save_as();
   void ask_pack();
+  void change_language(const QString& code);
   void show_menu(QPoint below);
   void show_kit();
   void mend(const Mend& mend);

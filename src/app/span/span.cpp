@@ -8,6 +8,7 @@
 
 #include "advice/gather_advice.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "sky/events.h"
 #include "sky/sun.h"
@@ -33,7 +34,7 @@ QString clock_words(double seconds_of_day, bool with_seconds) {
 Span::Span(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setFixedHeight(kHeight);
   setMinimumWidth(600);
-  setAccessibleName("Span: field time above, film time below");
+  setAccessibleName(say_q("Span: field time above, film time below"));
   setCursor(Qt::SizeHorCursor);
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
   connect(&session.frames, &Frames::changed, this, qOverload<>(&QWidget::update));
@@ -121,14 +122,14 @@ void Span::remember_sky(const Shown& shown, const Geometry& g) {
          sky::crossings_of(*ephemeris, sky::Body::Sun, altitude, take.place, from, to))
       add(c.at, c.rising ? up : down, strong);
   };
-  sun(sky::kSunDown_deg, "sun down", "sun up", true);
+  sun(sky::kSunDown_deg, say_q("sun down"), say_q("sun up"), true);
   for (const sky::Crossing& c : sky::moon_crossings(*ephemeris, take.place, from, to))
-    add(c.at, c.rising ? "moon up" : "moon down", false);
-  sun(sky::kBlueLow_deg, "blue until", "blue from", false);
-  sun(sky::kGoldenHigh_deg, "golden from", "golden until", false);
-  sun(sky::kAstronomical_deg, "dark", "first light", false);
+    add(c.at, c.rising ? say_q("moon up") : say_q("moon down"), false);
+  sun(sky::kBlueLow_deg, say_q("blue until"), say_q("blue from"), false);
+  sun(sky::kGoldenHigh_deg, say_q("golden from"), say_q("golden until"), false);
+  sun(sky::kAstronomical_deg, say_q("dark"), say_q("first light"), false);
   for (const sky::Darkness& d : sky::darkness(*ephemeris, take.place, from, to, 10))
-    add(d.from, "core dark from", false);
+    add(d.from, say_q("core dark from"), false);
 }
 
 void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
@@ -162,9 +163,9 @@ void Span::paintEvent(QPaintEvent*) {
   p.drawLine(0, height() - 1, width(), height() - 1);
   p.setPen(c.field);
   p.setFont(word_font(9.5, QFont::DemiBold));
-  p.drawText(QPointF(18, 25), "Field");
+  p.drawText(QPointF(18, 25), say_q("Field"));
   p.setPen(c.film);
-  p.drawText(QPointF(18, kFilmTop + 9), "Film");
+  p.drawText(QPointF(18, kFilmTop + 9), say_q("Film"));
   p.setPen(c.muted);
   p.setFont(word_font(8));
   const take::Take& take = session_.document.take();
@@ -174,7 +175,7 @@ void Span::paintEvent(QPaintEvent*) {
   if (!shown) {
     p.setFont(word_font(10));
     p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
-               "The two clocks appear once the sentence says enough.");
+               say_q("The two clocks appear once the sentence says enough."));
     return;
   }
   const Shown& sums = *shown;
@@ -254,7 +255,7 @@ void Span::paintEvent(QPaintEvent*) {
   const double speed_up = sums.interval_s * sums.fps.value();
   p.setFont(word_font(9.5));
   p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
-             QString::fromStdString(plan::format_slot(plan::Slot::SpeedUp, speed_up)) + " faster");
+             QString::fromStdString(plan::format_slot(plan::Slot::SpeedUp, speed_up)) + say_q(" faster"));
   if (const QString other = differs(); !other.isEmpty()) {
     p.setPen(c.warning);
     p.setFont(word_font(8.5));

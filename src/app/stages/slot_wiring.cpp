@@ -3,6 +3,7 @@
 #include <QEvent>
 #include <QRegularExpression>
 
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -32,7 +33,7 @@ double number_in(const std::string& text, double low, double high, const std::st
   const auto found = digits.match(to_q(text));
   const double v = found.captured().replace(',', '.').replace(QChar(0x2212), '-').toDouble();
   if (!found.hasMatch() || v < low || v > high)
-    throw bad_input("For " + name + ", write a number from " + format_number(low, 2) + " to " +
+    throw bad_input(say("For ") + name + say(", write a number from ") + format_number(low, 2) + say(" to ") +
                     format_number(high, 1) + ".");
   return v;
 }

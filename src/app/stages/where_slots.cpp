@@ -3,7 +3,9 @@
 #include <algorithm>
 
 #include "app/session/keeping.h"
+#include "app/session/languages.h"
 #include "app/stages/slot_wiring.h"
+#include "app/style/text.h"
 #include "base/error.h"
 
 namespace askcount::app {
@@ -22,8 +24,8 @@ void say_place(Take& t, const std::string& text) {
     at = sky::parse_coordinates(text);
   } catch (const Error&) {  // then it is a name
     if (!t.place.known())
-      throw bad_input("Where is \"" + text + "\"?",
-                      "Write its coordinates, like 56.1 N 5.5 W; it can be named after that.");
+      throw bad_input(say("Where is \"{}\"?", text),
+                      say("Write its coordinates, like 56.1 N 5.5 W; it can be named after that."));
   }
   if (at) {
     std::tie(t.place.latitude_deg, t.place.longitude_deg) = *at;
@@ -56,26 +58,28 @@ void wire_place(Session& session, Sentence* sentence, SlotField* slot) {
 }
 
 void show_place(const Take& t, SlotField* slot) {
-  slot->set(t.place.known() ? to_q(t.place.name) : QString("a place"),
+  slot->set(t.place.known() ? to_q(t.place.name) : say_q("a place"),
             t.place.known() ? SlotField::Kind::Field : SlotField::Kind::Plain,
             t.place.known() ? QString() : " ");
-  slot->set_why("Where the camera stands: a place you have named, or coordinates like 56.1 N 5.5 W.");
+  slot->set_why(say_q("Where the camera stands: a place you have named, or coordinates like 56.1 N 5.5 W."));
 }
 
 void wire_start(Session& session, Sentence* sentence, SlotField* slot) {
   wire(
       session, sentence, slot,
       [](Take& t, const std::string& text) {
-        std::string plain;
-        for (const char c : text)
-          if (c != ',') plain += c;
-        if (plain.empty()) {
+        static const QRegularExpression day_and_clock("^(.*?)[, ]*(\\d{1,2}:\\d{2}(?::\\d{2})?)$");
+        const QString typed = to_q(text).trimmed();
+        if (typed.isEmpty()) {
           t.start = {};
-        } else if (plain.find('-') == std::string::npos && plain.size() <= 8) {
-          const Day day = day_of(t.knows_start() ? t.start : now(), t.place.zone);
-          take::start_at(t, parse_wall_time(format_day(day) + " " + plain, t.place.zone));
+        } else if (const auto parts = day_and_clock.match(typed); parts.hasMatch() && !typed.contains('T')) {
+          const Day day = parts.captured(1).isEmpty() ? day_of(t.knows_start() ? t.start : now(), t.place.zone)
+                                                      : read_day(parts.captured(1));
+          take::start_at(t, parse_wall_time(format_day(day) + " " + parts.captured(2).toStdString(), t.place.zone));
+        } else if (typed.contains('T') || typed.contains('+')) {
+          take::start_at(t, parse_instant(text, t.place.zone));
         } else {
-          take::start_at(t, parse_instant(plain.size() == 10 ? plain + " 12:00" : plain, t.place.zone));
+          take::start_at(t, parse_wall_time(format_day(read_day(typed)) + " 12:00", t.place.zone));
         }
       },
       [](Take& t, int n) {
@@ -86,11 +90,11 @@ void wire_start(Session& session, Sentence* sentence, SlotField* slot) {
 void show_start(const Take& t, SlotField* slot) {
   using Kind = SlotField::Kind;
   if (t.knows_start())
-    slot->set(to_q(format_day(day_of(t.start, t.place.zone)) + ", " + format_clock(t.start, t.place.zone)),
+    slot->set(shown_day(day_of(t.start, t.place.zone)) + ", " + to_q(format_clock(t.start, t.place.zone)),
               Kind::Field);
   else
-    slot->set("a day and time", Kind::Plain, " ");
-  slot->set_why("The first shot, by the clocks of the place: 2026-10-09 17:50, or a time alone.");
+    slot->set(say_q("a day and time"), Kind::Plain, " ");
+  slot->set_why(say_q("The first shot, by the clocks of the place: 2026-10-09 17:50, or a time alone."));
 }
 
 }  // namespace askcount::app

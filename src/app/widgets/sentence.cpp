@@ -8,6 +8,7 @@
 #include <QWheelEvent>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 
 namespace askcount::app {
 namespace {
@@ -31,7 +32,7 @@ SlotField::SlotField(const QString& name, double points, QWidget* parent) : QWid
   setCursor(Qt::IBeamCursor);
   setAccessibleName(name);
   setObjectName(name);
-  setToolTip(name + ": type, or step with the arrows");
+  setToolTip(name + say_q(": type, or step with the arrows"));
 }
 
 void SlotField::set(const QString& text, Kind kind, const QString& typed) {

@@ -4,6 +4,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -11,7 +12,7 @@ namespace askcount::app {
 ShotBar::ShotBar(QWidget* parent) : QWidget(parent) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
   setMinimumHeight(96);
-  setAccessibleName("One interval: shutter open, writing, free");
+  setAccessibleName(say_q("One interval: shutter open, writing, free"));
 }
 
 void ShotBar::set(double open_s, double writing_s, double interval_s, bool at_most) {
@@ -53,15 +54,15 @@ void ShotBar::paintEvent(QPaintEvent*) {
     const double at = std::clamp((x(from) + x(to) - w) / 2, 0.0, std::max(0.0, wide - w));
     p.drawText(QPointF(at, above ? y - 9 : y + 17), label);
   };
-  span(0, interval_s_, 22, "interval " + words_of(interval_s_) + ", start to start", true);
+  span(0, interval_s_, 22, say_q("interval ") + words_of(interval_s_) + say_q(", start to start"), true);
   const double gap = interval_s_ - open_s_;
   if (gap > 0)
     span(open_s_, interval_s_, top + high + 10,
-         QString(at_most_ ? "gap at least " : "gap ") + words_of(gap) + ", end to start", false);
+         QString(at_most_ ? say_q("gap at least ") : say_q("gap ")) + words_of(gap) + say_q(", end to start"), false);
   p.setFont(word_font(8.5));
   p.setPen(c.muted);
   const QString open =
-      QString(at_most_ ? "open up to " : "open ") + QString::fromStdString(format_shutter(open_s_));
+      QString(at_most_ ? say_q("open up to ") : say_q("open ")) + QString::fromStdString(format_shutter(open_s_));
   if (x(open_s_) > p.fontMetrics().horizontalAdvance(open) + 8) {
     p.setPen(c.on_fill);
     p.drawText(QRectF(0, top, x(open_s_), high), Qt::AlignCenter, open);
@@ -71,7 +72,7 @@ void ShotBar::paintEvent(QPaintEvent*) {
   p.setPen(c.muted);
   const double free = gap - writing_s_;
   if (free > 0) {
-    const QString label = "writing " + words_of(writing_s_) + ", then " + words_of(free) + " free";
+    const QString label = say_q("writing ") + words_of(writing_s_) + say_q(", then ") + words_of(free) + say_q(" free");
     p.drawText(QRectF(x(open_s_ + writing_s_), top, x(interval_s_) - x(open_s_ + writing_s_), high),
                Qt::AlignCenter,
                p.fontMetrics().elidedText(label, Qt::ElideRight,

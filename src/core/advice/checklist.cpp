@@ -8,6 +8,7 @@
 
 #include "advice/light_advice.h"
 #include "base/dials.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/shoot.h"
@@ -57,25 +58,25 @@ Asked asked(const take::Take& t) {
 }
 
 std::string mode(const Asked& a) {
-  if (a.by_priority()) return "Aperture priority, ISO limits set";
-  if (a.bulb()) return "Manual exposure, shutter on bulb";
-  if (!a.sums) return "Manual exposure, shutter as planned";
-  std::string words = "Manual exposure, shutter " + dial_shutter_words(a.exposure.first.shutter_s);
+  if (a.by_priority()) return say("Aperture priority, ISO limits set");
+  if (a.bulb()) return say("Manual exposure, shutter on bulb");
+  if (!a.sums) return say("Manual exposure, shutter as planned");
+  std::string words = say("Manual exposure, shutter ") + dial_shutter_words(a.exposure.first.shutter_s);
   if (a.exposure.dials_known)
     words += fmt::format(", {}, {}", ramp::dial_words(ramp::Dial::Aperture, a.exposure.first),
                          ramp::dial_words(ramp::Dial::Iso, a.exposure.first));
-  return words + (a.exposure.follows ? ", to begin with" : "");
+  return words + (a.exposure.follows ? say(", to begin with") : "");
 }
 std::string mode_why(const Asked& a) {
-  if (a.by_priority()) return "The school you chose: it flickers, and Level removes that.";
+  if (a.by_priority()) return say("The school you chose: it flickers, and Level removes that.");
   if (a.exposure.follows)
-    return fmt::format("Your hand follows the light, to {}.", dial_shutter_words(a.exposure.longest_s));
-  return a.bulb() ? "The timer holds the shutter; any other setting would count instead."
-                  : "Automatic exposure jumps from frame to frame.";
+    return say("Your hand follows the light, to {}.", dial_shutter_words(a.exposure.longest_s));
+  return a.bulb() ? say("The timer holds the shutter; any other setting would count instead.")
+                  : say("Automatic exposure jumps from frame to frame.");
 }
 std::string focus(const Asked& a) {
-  if (a.close) return "Focus on the front of the subject by the magnified screen";
-  return a.stars ? "Focus on a bright star by the magnified screen" : "Focus on what matters";
+  if (a.close) return say("Focus on the front of the subject by the magnified screen");
+  return a.stars ? say("Focus on a bright star by the magnified screen") : say("Focus on what matters");
 }
 std::string shape(const Asked& a) {
   const image::Size film = a.take.film.size;
@@ -84,34 +85,34 @@ std::string shape(const Asked& a) {
   const int own = std::max(1, std::gcd(body.pixels_across, body.pixels_down));
   const std::string shape = a.take.knows_kit() && body.pixels_across / own < 50
                                 ? fmt::format("{}:{}", body.pixels_across / own, body.pixels_down / own)
-                                : std::string("as the sensor has it");
-  return fmt::format("Picture shape {}, frame with room for the film ({}:{})", shape, film.width / common,
+                                : std::string(say("as the sensor has it"));
+  return say("Picture shape {}, frame with room for the film ({}:{})", shape, film.width / common,
                      film.height / common);
 }
 std::string files(const Asked& a) {
-  if (a.take.shot.raw && a.take.shot.compressed) return "Raw and compressed";
-  return a.take.shot.raw ? "Raw" : "Compressed, finest";
+  if (a.take.shot.raw && a.take.shot.compressed) return say("Raw and compressed");
+  return a.take.shot.raw ? say("Raw") : say("Compressed, finest");
 }
 std::string files_why(const Asked& a) {
-  if (a.take.shot.raw && a.take.shot.compressed) return "Raw for the film, compressed to look at at once.";
-  if (!a.take.shot.raw) return "Small and quick; what is clipped stays clipped.";
-  if (!a.sums) return "Room for light that changes.";
+  if (a.take.shot.raw && a.take.shot.compressed) return say("Raw for the film, compressed to look at at once.");
+  if (!a.take.shot.raw) return say("Small and quick; what is clipped stays clipped.");
+  if (!a.sums) return say("Room for light that changes.");
   const double gb =
       static_cast<double>(plan::shots_of(*a.sums)) * plan::shot_mb(a.take.shot, a.take.body()) / 1000;
-  return fmt::format("Room for light that changes; {} GB in all.", format_number(gb, 1));
+  return say("Room for light that changes; {} GB in all.", format_number(gb, 1));
 }
 std::string dark_frames_why(const Asked& a) {
   if (!a.take.shot.dark_frames)
-    return "Otherwise the camera is busy twice as long and loses shots. Some bright dots stay in warm "
-           "nights.";
-  return fmt::format("The camera is busy twice as long: the interval must exceed {}.",
+    return say("Otherwise the camera is busy twice as long and loses shots. Some bright dots stay in warm "
+           "nights.");
+  return say("The camera is busy twice as long: the interval must exceed {}.",
                      format_length(orders::cycle_of(a.take, a.shutter_s).shortest_interval_s(), 1));
 }
 std::string power(const Asked& a) {
-  if (a.take.external_power) return "Outside power, dry and strain-free";
+  if (a.take.external_power) return say("Outside power, dry and strain-free");
   const size_t n = a.take.kit.batteries.size();
-  return fmt::format("Fresh battery in, {} in a warm pocket",
-                     n > 1 ? fmt::format("{} more", n - 1) : "no spare");
+  return say("Fresh battery in, {} in a warm pocket",
+                     n > 1 ? say("{} more", n - 1) : say("no spare"));
 }
 
 /// Words that are always the same, or that depend on the take.
@@ -122,7 +123,7 @@ struct Text {
   Text(Lambda words) : told(+words) {}
   const char* always = nullptr;
   std::string (*told)(const Asked&) = nullptr;
-  std::string operator()(const Asked& a) const { return told ? told(a) : always; }
+  std::string operator()(const Asked& a) const { return told ? told(a) : say(always); }
 };
 
 using When = bool (*)(const Asked&);
@@ -136,141 +137,141 @@ struct Row {
 
 /// What hands do before the cautions, in their order.
 const Row kRows[] = {
-    {"tripod", "Rig", kAlways,
+    {"tripod", to_say("Rig"), kAlways,
      [](const Asked& a) -> std::string {
-       return a.wind_m_s() > 8 ? "Tripod low and wide, in the lee"
-                               : "Tripod on firm ground, centre column down, legs locked";
+       return a.wind_m_s() > 8 ? to_say("Tripod low and wide, in the lee")
+                               : to_say("Tripod on firm ground, centre column down, legs locked");
      },
-     "A millimetre of sinking is a jump in every later frame."},
-    {"strap", "Rig", kAlways, "Strap off, cables taped to a leg",
-     "They swing in the wind and shake the camera."},
-    {"weight", "Rig", [](const Asked& a) { return a.wind_m_s() > 5; },
-     "Weight hung on the tripod, touching the ground", "A hanging weight swings; one that touches damps."},
-    {"hood", "Rig", kAlways, "Hood on, glass clean", "Stray light and drops are in every frame."},
-    {"filter", "Rig", [](const Asked& a) { return !a.filters.empty(); },
+     to_say("A millimetre of sinking is a jump in every later frame.")},
+    {"strap", to_say("Rig"), kAlways, to_say("Strap off, cables taped to a leg"),
+     to_say("They swing in the wind and shake the camera.")},
+    {"weight", to_say("Rig"), [](const Asked& a) { return a.wind_m_s() > 5; },
+     to_say("Weight hung on the tripod, touching the ground"), to_say("A hanging weight swings; one that touches damps.")},
+    {"hood", to_say("Rig"), kAlways, to_say("Hood on, glass clean"), to_say("Stray light and drops are in every frame.")},
+    {"filter", to_say("Rig"), [](const Asked& a) { return !a.filters.empty(); },
      [](const Asked& a) {
-       return "After focusing, put on " + a.filters + (a.stars ? "" : ", and cover the finder");
+       return to_say("After focusing, put on ") + a.filters + (a.stars ? "" : to_say(", and cover the finder"));
      },
-     "Through a dark filter the camera cannot focus, and light through the finder spoils long exposures."},
-    {"heater", "Rig",
+     to_say("Through a dark filter the camera cannot focus, and light through the finder spoils long exposures.")},
+    {"heater", to_say("Rig"),
      [](const Asked& a) {
        return a.take.light.weather.humidity.has_value() || a.take.light.weather.dew_point_c.has_value() ||
               a.about(&plan::SubjectKind::at_night) || is_night(a.take);
      },
-     "Lens heater on, or a warm sock round the lens",
-     "Dew creeps in so slowly that nobody sees it until home."},
-    {"head", "Rig", [](const Asked& a) { return a.take.light.head_moves(); },
-     "Moving head: start and end tried, cable long enough", "A cable that pulls at half way ends the take."},
+     to_say("Lens heater on, or a warm sock round the lens"),
+     to_say("Dew creeps in so slowly that nobody sees it until home.")},
+    {"head", to_say("Rig"), [](const Asked& a) { return a.take.light.head_moves(); },
+     to_say("Moving head: start and end tried, cable long enough"), to_say("A cable that pulls at half way ends the take.")},
 
-    {"mode", "Camera", kAlways, mode, mode_why},
-    {"focus", "Camera", kAlways, focus,
+    {"mode", to_say("Camera"), kAlways, mode, mode_why},
+    {"focus", to_say("Camera"), kAlways, focus,
      [](const Asked& a) -> std::string {
-       return a.stars ? "The infinity mark is not infinity."
-                      : "Where nothing can be reckoned, a third into the scene.";
+       return a.stars ? to_say("The infinity mark is not infinity.")
+                      : to_say("Where nothing can be reckoned, a third into the scene.");
      }},
-    {"focus_manual", "Camera", kAlways, "Then focus to manual, ring taped",
-     "Automatic focus hunts in the dark and takes shots with it."},
-    {"stabiliser", "Camera", kAlways, "Stabilisation off", "On a tripod it drifts."},
-    {"white_balance", "Camera", kAlways, "White balance fixed",
-     "Automatic white balance changes colour from frame to frame."},
-    {"shape", "Camera", kAlways, shape, "The film is cut from the middle; nothing is squashed."},
-    {"files", "Camera", kAlways, files, files_why},
-    {"drive", "Camera", kAlways, "Drive on single shots", "On a burst one long press makes many."},
-    {"smoothing", "Camera", kAlways, "Exposure smoothing, shading and lens corrections off, or fixed",
-     "What the camera evens out by itself it does in steps, from frame to frame."},
-    {"silent", "Camera",
+    {"focus_manual", to_say("Camera"), kAlways, to_say("Then focus to manual, ring taped"),
+     to_say("Automatic focus hunts in the dark and takes shots with it.")},
+    {"stabiliser", to_say("Camera"), kAlways, to_say("Stabilisation off"), to_say("On a tripod it drifts.")},
+    {"white_balance", to_say("Camera"), kAlways, to_say("White balance fixed"),
+     to_say("Automatic white balance changes colour from frame to frame.")},
+    {"shape", to_say("Camera"), kAlways, shape, to_say("The film is cut from the middle; nothing is squashed.")},
+    {"files", to_say("Camera"), kAlways, files, files_why},
+    {"drive", to_say("Camera"), kAlways, to_say("Drive on single shots"), to_say("On a burst one long press makes many.")},
+    {"smoothing", to_say("Camera"), kAlways, to_say("Exposure smoothing, shading and lens corrections off, or fixed"),
+     to_say("What the camera evens out by itself it does in steps, from frame to frame.")},
+    {"silent", to_say("Camera"),
      [](const Asked& a) {
        return a.take.lamp || a.about(&plan::SubjectKind::by_traffic) || a.about(&plan::SubjectKind::at_night);
      },
-     "Mechanical shutter under lamps", "A silent one draws bands under lamps that flicker."},
-    {"manual_lens", "Camera", kAlways,
-     "A lens without contacts: aperture set by its ring, and named in the camera",
-     "Where contacts are, turn the lens a little until they part: its aperture then never moves between "
-     "frames."},
-    {"custom_mode", "Camera", kAlways, "All of it saved as a custom mode",
-     "A battery change can forget what was set."},
-    {"dark_frames", "Camera", [](const Asked& a) { return a.shutter_s >= 1 || a.take.shot.dark_frames; },
+     to_say("Mechanical shutter under lamps"), to_say("A silent one draws bands under lamps that flicker.")},
+    {"manual_lens", to_say("Camera"), kAlways,
+     to_say("A lens without contacts: aperture set by its ring, and named in the camera"),
+     to_say("Where contacts are, turn the lens a little until they part: its aperture then never moves between "
+     "frames.")},
+    {"custom_mode", to_say("Camera"), kAlways, to_say("All of it saved as a custom mode"),
+     to_say("A battery change can forget what was set.")},
+    {"dark_frames", to_say("Camera"), [](const Asked& a) { return a.shutter_s >= 1 || a.take.shot.dark_frames; },
      [](const Asked& a) -> std::string {
-       return a.take.shot.dark_frames ? "Long-exposure noise reduction on"
-                                      : "Long-exposure noise reduction off";
+       return a.take.shot.dark_frames ? to_say("Long-exposure noise reduction on")
+                                      : to_say("Long-exposure noise reduction off");
      },
      dark_frames_why},
-    {"brackets", "Camera", [](const Asked& a) { return a.take.shot.brackets > 1; },
+    {"brackets", to_say("Camera"), [](const Asked& a) { return a.take.shot.brackets > 1; },
      [](const Asked& a) {
-       return fmt::format("Brackets: {} exposures, {} stops apart, on one press", a.take.shot.brackets,
+       return say("Brackets: {} exposures, {} stops apart, on one press", a.take.shot.brackets,
                           format_number(a.take.shot.bracket_stops, 1));
      },
-     "Otherwise the timer must press for each."},
-    {"review", "Camera", kAlways, "Picture review, sounds, sleep and wireless off",
-     "Each costs battery, light or time in every interval."},
-    {"clock", "Camera", kAlways, "Camera's clock right to the second",
-     "Frames are ordered by it, and the clicks are told by it."},
+     to_say("Otherwise the timer must press for each.")},
+    {"review", to_say("Camera"), kAlways, to_say("Picture review, sounds, sleep and wireless off"),
+     to_say("Each costs battery, light or time in every interval.")},
+    {"clock", to_say("Camera"), kAlways, to_say("Camera's clock right to the second"),
+     to_say("Frames are ordered by it, and the clicks are told by it.")},
 
-    {"cards", "Cards and power", kAlways, "Cards formatted in this camera",
-     "Old frames on it cost room, and get in the way."},
-    {"power", "Cards and power", kAlways, power, "Cold takes up to half of a battery."},
-    {"timer_battery", "Cards and power",
+    {"cards", to_say("Cards and power"), kAlways, to_say("Cards formatted in this camera"),
+     to_say("Old frames on it cost room, and get in the way.")},
+    {"power", to_say("Cards and power"), kAlways, power, to_say("Cold takes up to half of a battery.")},
+    {"timer_battery", to_say("Cards and power"),
      [](const Asked& a) { return a.take.timer_model().holds || a.counts_gap(); },
-     "Fresh battery in the timer", "It runs out as silently as the camera's."},
+     to_say("Fresh battery in the timer"), to_say("It runs out as silently as the camera's.")},
 
-    {"timer", "Before you start", kAlways,
+    {"timer", to_say("Before you start"), kAlways,
      [](const Asked& a) {
-       return fmt::format("Timer programmed and read back: it counts the {}",
-                          a.counts_gap() ? "gap" : "interval");
+       return say("Timer programmed and read back: it counts the {}",
+                          a.counts_gap() ? say("gap") : say("interval"));
      },
-     "Interval and gap mixed up is the most common lost take."},
-    {"test_frames", "Before you start", kAlways, "Ten test frames looked at, large",
-     "Sharp? Level? Exposed a third under? Nothing in the frame?"},
-    {"numbering", "Before you start", kAlways, "After the test frames: numbering reset",
-     "The take then begins at 1, sorts by name, and does not roll over."},
-    {"marker", "Before you start", kAlways, "A frame of your hand, then start",
-     "The marker shows where the take begins."},
-    {"stay", "Before you start", kAlways,
+     to_say("Interval and gap mixed up is the most common lost take.")},
+    {"test_frames", to_say("Before you start"), kAlways, to_say("Ten test frames looked at, large"),
+     to_say("Sharp? Level? Exposed a third under? Nothing in the frame?")},
+    {"numbering", to_say("Before you start"), kAlways, to_say("After the test frames: numbering reset"),
+     to_say("The take then begins at 1, sorts by name, and does not roll over.")},
+    {"marker", to_say("Before you start"), kAlways, to_say("A frame of your hand, then start"),
+     to_say("The marker shows where the take begins.")},
+    {"stay", to_say("Before you start"), kAlways,
      [](const Asked& a) -> std::string {
-       return a.interval_s > 60 ? "Stay until the third shot has fired"
-                                : "Stay a few minutes: does it really fire?";
+       return a.interval_s > 60 ? to_say("Stay until the third shot has fired")
+                                : to_say("Stay a few minutes: does it really fire?");
      },
-     "Most takes that fail do so in the first minutes."},
+     to_say("Most takes that fail do so in the first minutes.")},
 };
 
 /// Cautions that go with subject and place; they follow those of the light.
 const Row kCare[] = {
-    {"edges", "Care",
+    {"edges", to_say("Care"),
      [](const Asked& a) {
        return a.about(&plan::SubjectKind::by_water) || a.about({"quay", "pier", "harbour", "beach", "cliff",
-                                                                "sea", "shore", "headland", "head", "river"});
+                                                                "sea", "shore", "headland", "head", "river", "kai", "hafen", "strand", "klippe", "steilküste", "meer", "ufer", "küste", "fluss", "quai", "jetée", "port", "plage", "falaise", "mer", "rive", "rivage", "côte", "rivière", "fleuve"});
      },
-     "Off the edge, above the tide line",
-     "Know where the edge is before it is dark, and what the tide does."},
-    {"mains", "Care", [](const Asked& a) { return a.take.external_power; },
-     "Mains outdoors only through a residual-current device, kept dry",
-     "Have fixed wiring done by a licensed electrician."},
-    {"vehicles", "Care", [](const Asked& a) { return a.about(&plan::SubjectKind::by_traffic); },
-     "Clear of traffic and of people's way",
-     "No gear on vehicles or roads without permission and a licensed fitter."},
-    {"overhead", "Care",
-     [](const Asked& a) { return a.about(&plan::SubjectKind::by_site) || a.about({"roof"}); },
-     "Clamps overhead have a second, steel safety line",
-     "Work at height follows the site's rules; ask who is in charge."},
-    {"lamp", "Care", [](const Asked& a) { return a.take.lamp && !orders::flash_of(a.take); },
-     "Lamp away from cloth and paper, cable taped", "It is hot for hours."},
-    {"flash", "Care", [](const Asked& a) { return orders::flash_of(a.take) != nullptr; },
-     "Flash on manual at a low power, not into eyes, windows or traffic",
-     "By itself it gives every shot another light; a full flash may not be loaded again within the "
-     "interval."},
-    {"finder", "Care", [](const Asked& a) { return !a.stars && !a.close; },
-     "Finder covered, lens capped while you wait in the sun",
-     "The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
-     "spares them."},
-    {"rain", "Care", [](const Asked& a) { return a.left_alone(); }, "A rain cover within reach",
-     "Weather comes in less time than a take."},
-    {"animals", "Care", [](const Asked& a) { return a.left_alone(); },
-     "Where no animal rubs, gnaws or builds",
-     "Legs and cables are chewed at night; do not disturb who lives there."},
-    {"secure", "Care", [](const Asked& a) { return a.left_alone(); },
-     "Locked to something, and marked with a number to call", "Gear that stands alone is found."},
-    {"land", "Care", kAlways, "Allowed to be there, and to photograph there",
-     "Other people's land and faces: ask first. Local rules come before this list."},
+     to_say("Off the edge, above the tide line"),
+     to_say("Know where the edge is before it is dark, and what the tide does.")},
+    {"mains", to_say("Care"), [](const Asked& a) { return a.take.external_power; },
+     to_say("Mains outdoors only through a residual-current device, kept dry"),
+     to_say("Have fixed wiring done by a licensed electrician.")},
+    {"vehicles", to_say("Care"), [](const Asked& a) { return a.about(&plan::SubjectKind::by_traffic); },
+     to_say("Clear of traffic and of people's way"),
+     to_say("No gear on vehicles or roads without permission and a licensed fitter.")},
+    {"overhead", to_say("Care"),
+     [](const Asked& a) { return a.about(&plan::SubjectKind::by_site) || a.about({"roof", "dach", "dächer", "toit"}); },
+     to_say("Clamps overhead have a second, steel safety line"),
+     to_say("Work at height follows the site's rules; ask who is in charge.")},
+    {"lamp", to_say("Care"), [](const Asked& a) { return a.take.lamp && !orders::flash_of(a.take); },
+     to_say("Lamp away from cloth and paper, cable taped"), to_say("It is hot for hours.")},
+    {"flash", to_say("Care"), [](const Asked& a) { return orders::flash_of(a.take) != nullptr; },
+     to_say("Flash on manual at a low power, not into eyes, windows or traffic"),
+     to_say("By itself it gives every shot another light; a full flash may not be loaded again within the "
+     "interval.")},
+    {"finder", to_say("Care"), [](const Asked& a) { return !a.stars && !a.close; },
+     to_say("Finder covered, lens capped while you wait in the sun"),
+     to_say("The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
+     "spares them.")},
+    {"rain", to_say("Care"), [](const Asked& a) { return a.left_alone(); }, to_say("A rain cover within reach"),
+     to_say("Weather comes in less time than a take.")},
+    {"animals", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
+     to_say("Where no animal rubs, gnaws or builds"),
+     to_say("Legs and cables are chewed at night; do not disturb who lives there.")},
+    {"secure", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
+     to_say("Locked to something, and marked with a number to call"), to_say("Gear that stands alone is found.")},
+    {"land", to_say("Care"), kAlways, to_say("Allowed to be there, and to photograph there"),
+     to_say("Other people's land and faces: ask first. Local rules come before this list.")},
 };
 
 /// What keeps a mistake from being made again.
@@ -278,29 +279,29 @@ struct Lesson {
   const char *code, *what, *came;
 };
 const Lesson kLessons[] = {
-    {"dew", "Lens heater on before the first shot, not once glass is wet", "Dew came"},
-    {"missed", "One rehearsal of the interval with these files: every press must be heard",
-     "Presses were not heard"},
-    {"missing", "One rehearsal of the interval with these files: every press must be heard",
-     "Frames were missing"},
-    {"late", "The interval tried for a minute: shutter, writing and hand must fit", "Shots came late"},
-    {"click_late", "The next click's time in view, hand at the dial before it", "Clicks were made late"},
-    {"bump", "Marks on the ground around the tripod; others kept outside of them", "The camera was bumped"},
-    {"swing", "Strap off and cables taped down, once more", "The picture swung"},
-    {"wind", "Lower, wider, in the lee; weight on the tripod touching the ground", "Wind shook the camera"},
-    {"sinking", "A board or stones under the feet, pressed down a while before the first shot",
-     "The tripod sank"},
-    {"soft", "Focus by the magnified screen, then to manual, then the ring taped", "The focus moved"},
-    {"hunting", "Lens switched to manual focus, tried with half a press", "The focus hunted"},
-    {"visitor", "A cord or a sign where people walk by", "Something stood in the frame"},
-    {"clipped", "First exposure a third darker than the meter says", "Bright parts were lost"},
-    {"blank", "A look at the last frames before walking away", "Frames were blank"},
-    {"dark", "A look at the last frames before walking away", "Frames were dark"},
-    {"setting_changed", "Every dial and switch locked or taped after the last look",
-     "A setting changed by itself"},
-    {"truncated", "The card formatted in this camera, and copied from before", "Files were cut short"},
-    {"unreadable", "The card formatted in this camera, and copied from before", "Files could not be read"},
-    {"short", "Battery and card for all of it, and one more of each", "The take ended early"},
+    {"dew", to_say("Lens heater on before the first shot, not once glass is wet"), to_say("Dew came")},
+    {"missed", to_say("One rehearsal of the interval with these files: every press must be heard"),
+     to_say("Presses were not heard")},
+    {"missing", to_say("One rehearsal of the interval with these files: every press must be heard"),
+     to_say("Frames were missing")},
+    {"late", to_say("The interval tried for a minute: shutter, writing and hand must fit"), to_say("Shots came late")},
+    {"click_late", to_say("The next click's time in view, hand at the dial before it"), to_say("Clicks were made late")},
+    {"bump", to_say("Marks on the ground around the tripod; others kept outside of them"), to_say("The camera was bumped")},
+    {"swing", to_say("Strap off and cables taped down, once more"), to_say("The picture swung")},
+    {"wind", to_say("Lower, wider, in the lee; weight on the tripod touching the ground"), to_say("Wind shook the camera")},
+    {"sinking", to_say("A board or stones under the feet, pressed down a while before the first shot"),
+     to_say("The tripod sank")},
+    {"soft", to_say("Focus by the magnified screen, then to manual, then the ring taped"), to_say("The focus moved")},
+    {"hunting", to_say("Lens switched to manual focus, tried with half a press"), to_say("The focus hunted")},
+    {"visitor", to_say("A cord or a sign where people walk by"), to_say("Something stood in the frame")},
+    {"clipped", to_say("First exposure a third darker than the meter says"), to_say("Bright parts were lost")},
+    {"blank", to_say("A look at the last frames before walking away"), to_say("Frames were blank")},
+    {"dark", to_say("A look at the last frames before walking away"), to_say("Frames were dark")},
+    {"setting_changed", to_say("Every dial and switch locked or taped after the last look"),
+     to_say("A setting changed by itself")},
+    {"truncated", to_say("The card formatted in this camera, and copied from before"), to_say("Files were cut short")},
+    {"unreadable", to_say("The card formatted in this camera, and copied from before"), to_say("Files could not be read")},
+    {"short", to_say("Battery and card for all of it, and one more of each"), to_say("The take ended early")},
 };
 
 }  // namespace
@@ -308,8 +309,8 @@ const Lesson kLessons[] = {
 std::optional<CheckItem> against(const std::string& code, long long takes) {
   for (const Lesson& l : kLessons)
     if (code == l.code)
-      return CheckItem{"again_" + code, "Learnt", l.what,
-                       fmt::format("{} in {} of yours", l.came, counted(takes, "take"))};
+      return CheckItem{"again_" + code, say("Learnt"), say(l.what),
+                       say("{} in {} of yours", say(l.came), counted(takes, "{} take", "{} takes"))};
   return {};
 }
 
@@ -318,12 +319,12 @@ std::vector<CheckItem> checklist_of(const take::Take& take) {
   std::vector<CheckItem> list;
   const auto add = [&](const auto& rows) {
     for (const Row& row : rows)
-      if (row.when(a)) list.push_back({row.code, row.group, row.what(a), row.why(a)});
+      if (row.when(a)) list.push_back({row.code, say(row.group), row.what(a), row.why(a)});
   };
   for (const auto& [code, takes] : take.again)
     if (auto item = against(code, takes)) list.push_back(std::move(*item));
   add(kRows);
-  for (const Finding& f : cautions(take)) list.push_back({f.code, "Care", f.title, f.text});
+  for (const Finding& f : cautions(take)) list.push_back({f.code, say("Care"), f.title, f.text});
   add(kCare);
   return list;
 }

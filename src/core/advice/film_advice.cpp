@@ -4,6 +4,7 @@
 
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/film.h"
 #include "render/plan.h"
@@ -22,8 +23,8 @@ void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish
               size_t frames) {
   list.push_back({"film_checked",
                   Severity::Ok,
-                  "Checked after writing",
-                  fmt::format("{} in {} at {}, {} × {}, {}.", counted(made.frames, "frame"),
+                  say("Checked after writing"),
+                  say("{} in {} at {}, {} × {}, {}.", counted(made.frames, "{} frame", "{} frames"),
                               format_length(made.duration_s), frame_rate_words(made.fps), made.size.width,
                               made.size.height, codec_words(made)),
                   "",
@@ -35,8 +36,8 @@ void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish
   if (!(made.size == wish.size) || differs || other_length || other_codec)
     list.push_back({"film_outdated",
                     Severity::Warning,
-                    "Made with other settings",
-                    "Make the clip again to have it as the sentence says.",
+                    say("Made with other settings"),
+                    say("Make the clip again to have it as the sentence says."),
                     "",
                     {}});
 }
@@ -45,8 +46,8 @@ void add_crop(Findings& list, image::Size frame, image::Size film) {
   const image::RectF part = render::film_part(frame, film);
   list.push_back({"crop",
                   Severity::Ok,
-                  "Cropped, not squashed",
-                  fmt::format("The film shows the middle {} % of the frame.",
+                  say("Cropped, not squashed"),
+                  say("The film shows the middle {} % of the frame.",
                               format_number(100 * part.width * part.height, 0)),
                   "",
                   {}});
@@ -55,8 +56,8 @@ void add_crop(Findings& list, image::Size frame, image::Size film) {
     list.push_back(
         {"enlarged",
          Severity::Warning,
-         "The film is larger than the frame",
-         fmt::format("The frame has {} pixels across for {}. It will look soft.", across, film.width),
+         say("The film is larger than the frame"),
+         say("The frame has {} pixels across for {}. It will look soft.", across, film.width),
          "",
          {}});
 }
@@ -72,8 +73,8 @@ Findings film_advice(const take::Take& take, const take::FilmWish& wish,
     list.push_back(
         {"neighbours_stand_in",
          Severity::Warning,
-         fmt::format("Neighbours stand in for {}", counted(stood_in, "frame")),
-         fmt::format(
+         say("Neighbours stand in for {}", counted(stood_in, "{} frame", "{} frames")),
+         say(
              "They cannot be read: {} % of the film. No more than {} % may be made so.",
              format_number(100.0 * static_cast<double>(stood_in) / static_cast<double>(made->frames), 1),
              format_number(100 * render::kMostStandIns, 0)),
@@ -89,8 +90,8 @@ Findings film_advice(const take::Take& take, const take::FilmWish& wish,
   else
     list.push_back({"fps_of_plan",
                     Severity::Ok,
-                    "The plan's frame rate",
-                    "The film runs at the rate the frames were counted for.",
+                    say("The plan's frame rate"),
+                    say("The film runs at the rate the frames were counted for."),
                     "",
                     {}});
   sort_by_severity(list);
@@ -103,16 +104,16 @@ Findings outcome_advice(const render::FilmOutcome& outcome, image::Size film, im
     const double scale = static_cast<double>(film.width) / frame.width;  // at the whole width
     const auto pixels = [scale](double of_frame) { return format_number(of_frame * scale, 2); };
     const double edge = 100 * outcome.steadied->edge;
-    const std::string cost = edge < 0.05 ? "It costs nothing of the edge."
-                                         : fmt::format("It costs {} % of the edge.", format_number(edge, 1));
+    const std::string cost = edge < 0.05 ? say("It costs nothing of the edge.")
+                                         : say("It costs {} % of the edge.", format_number(edge, 1));
     const bool wide = edge > 15;
     list.push_back(
         {"steadied",
          wide ? Severity::Warning : Severity::Ok,
-         wide ? "Steadying costs much of the edge" : "Steadied",
-         fmt::format("{} px from frame to frame before, {} after. {}{}",
+         wide ? say("Steadying costs much of the edge") : say("Steadied"),
+         say("{} px from frame to frame before, {} after. {}{}",
                      pixels(outcome.steadied->jitter_before), pixels(outcome.steadied->jitter_after), cost,
-                     wide ? " Choose the frames before or after the knock, or take out less." : ""),
+                     wide ? say(" Choose the frames before or after the knock, or take out less.") : ""),
          "",
          {}});
   }
@@ -120,8 +121,8 @@ Findings outcome_advice(const render::FilmOutcome& outcome, image::Size film, im
     list.push_back(
         {"frames_made",
          Severity::Ok,
-         fmt::format("{} made from neighbours", counted(static_cast<long long>(outcome.made), "frame")),
-         "They were not shot: between frames, or in the place of some that cannot be read.",
+         say("{} made from neighbours", counted(static_cast<long long>(outcome.made), "{} frame", "{} frames")),
+         say("They were not shot: between frames, or in the place of some that cannot be read."),
          "",
          {}});
   return list;
@@ -134,10 +135,10 @@ std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long lo
   return Finding{
       "other_rate",
       Severity::Warning,
-      "Not the frame rate of the plan",
-      fmt::format("The frames were counted for {}: {} would last {} there and last {} here. Everything "
+      say("Not the frame rate of the plan"),
+      say("The frames were counted for {}: {} would last {} there and last {} here. Everything "
                   "moves {} times as fast on the screen as was planned.",
-                  frame_rate_words(*planned), counted(frames, "frame"),
+                  frame_rate_words(*planned), counted(frames, "{} frame", "{} frames"),
                   format_length(count / planned->value()), format_length(count / fps.value()),
                   format_number(fps.value() / planned->value(), 2)),
       "",
@@ -154,10 +155,10 @@ std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, imag
   if (least >= 0.995) return {};
   return Finding{"view_soft",
                  Severity::Warning,
-                 "The view has fewer pixels than the film",
-                 fmt::format("{}{} across for {}. It will look a little soft.",
-                             views.empty() ? "" : fmt::format("At {} s: ", format_number(at, 2)),
-                             counted(std::lround(least * film.width), "pixel"), film.width),
+                 say("The view has fewer pixels than the film"),
+                 say("{}{} across for {}. It will look a little soft.",
+                             views.empty() ? "" : say("At {} s: ", format_number(at, 2)),
+                             counted(std::lround(least * film.width), "{} pixel", "{} pixels"), film.width),
                  "",
                  {}};
 }
@@ -176,8 +177,8 @@ std::optional<Finding> missing_made(const cut::Timeline& timeline) {
   return Finding{
       "missing_made",
       Severity::Ok,
-      fmt::format("{} made from neighbours", counted(static_cast<long long>(many), "missing frame")),
-      fmt::format("After frame {}.", fmt::join(after, ", ")),
+      say("{} made from neighbours", counted(static_cast<long long>(many), "{} missing frame", "{} missing frames")),
+      say("After frame {}.", fmt::join(after, ", ")),
       "",
       {}};
 }

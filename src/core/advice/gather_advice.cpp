@@ -7,6 +7,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "journal/journal.h"
 #include "journal/state.h"
@@ -23,12 +24,12 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered)
   if (found != planned)
     list.push_back({"not_as_planned",
                     Severity::Warning,
-                    "Not as many as planned",
-                    fmt::format("Planned {}, found {}.", counted(planned, "frame"), format_count(found)),
+                    say("Not as many as planned"),
+                    say("Planned {}, found {}.", counted(planned, "{} frame", "{} frames"), format_count(found)),
                     "",
                     {}});
   else
-    list.push_back({"as_planned", Severity::Ok, "As planned", "Every frame of the plan is here.", "", {}});
+    list.push_back({"as_planned", Severity::Ok, say("As planned"), say("Every frame of the plan is here."), "", {}});
   return list;
 }
 
@@ -55,11 +56,11 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered,
   list.insert(list.end(), seen.begin(), seen.end());
   if (const auto off = orders::clock_error_s(take, gathered, began); off && take.gather.clock_s == 0)
     list.push_back({"clock_wrong", Severity::Warning,
-                    fmt::format("The camera's clock is {} {}", format_length(std::abs(*off), 0),
-                                *off > 0 ? "behind" : "ahead"),
-                    fmt::format("By {} the first shot was at {}.", began ? "the journal" : "the plan",
+                    say("The camera's clock is {} {}", format_length(std::abs(*off), 0),
+                                *off > 0 ? say("behind") : say("ahead")),
+                    say("By {} the first shot was at {}.", began ? say("the journal") : say("the plan"),
                                 format_clock(began ? *began : take.start, take.place.zone, true)),
-                    "Put its times right", Mend{"clock", *off}});
+                    say("Put its times right"), Mend{"clock", *off}});
   sort_by_severity(list);
   return list;
 }
@@ -80,10 +81,10 @@ std::string plan_differs_words(const plan::Sums& sums, const gather::Gathered& g
   const bool interval =
       gathered.interval_s && std::abs(*gathered.interval_s - sums.interval_s) > kSame * sums.interval_s;
   if (!count && !interval) return {};
-  const std::string every = interval ? " every " + format_length(*gathered.interval_s, 1) : "";
-  return fmt::format("shot {}{}, the plan now has {}{}", counted(static_cast<long long>(frames), "frame"),
+  const std::string every = interval ? say(" every ") + format_length(*gathered.interval_s, 1) : "";
+  return say("shot {}{}, the plan now has {}{}", counted(static_cast<long long>(frames), "{} frame", "{} frames"),
                      every, format_count(plan::shots_of(sums)),
-                     interval ? " every " + format_length(sums.interval_s, 1) : "");
+                     interval ? say(" every ") + format_length(sums.interval_s, 1) : "");
 }
 
 }  // namespace askcount::advice

@@ -7,6 +7,7 @@
 
 #include "advice/wake.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/outlook.h"
@@ -30,32 +31,32 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
   const sky::Body body = orders::body_to_keep(take);
   const auto passages = sky::passages_of(sky, body, take.place, take.light.move, orders::optics_of(take),
                                          take.light.horizon, take.start, end);
-  static constexpr const char* names[] = {"The sun", "The moon", "The galaxy's core"};
-  const std::string name = names[static_cast<int>(body)];
+  static constexpr const char* names[] = {to_say("The sun"), to_say("The moon"), to_say("The galaxy's core")};
+  const std::string name = say(names[static_cast<int>(body)]);
   const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
   if (passages.empty())
     return {"subject_not_in_frame",
             Severity::Warning,
-            name + " is never in the frame",
-            "Drag the frame to where it passes, or choose another time.",
+            name + say(" is never in the frame"),
+            say("Drag the frame to where it passes, or choose another time."),
             "",
             {}};
   const sky::Passage &first = passages.front(), &last = passages.back();
   if (passages.size() == 1 && first.at_start && last.at_end)
     return {"subject_stays",
             Severity::Ok,
-            name + " stays in the frame",
-            "From the first shot to the last.",
+            name + say(" stays in the frame"),
+            say("From the first shot to the last."),
             "",
             {}};
-  std::string text = first.at_start ? fmt::format("In the frame until {}", clock(first.to))
-                                    : fmt::format("It enters at {}", clock(first.from));
+  std::string text = first.at_start ? say("In the frame until {}", clock(first.to))
+                                    : say("It enters at {}", clock(first.from));
   if (!first.at_start)
-    text += first.at_end ? " and stays" : fmt::format(" and leaves at {}", clock(first.to));
+    text += first.at_end ? say(" and stays") : say(" and leaves at {}", clock(first.to));
   if (passages.size() > 1)
-    text += last.at_end ? fmt::format(", comes back at {}", clock(last.from))
-                        : fmt::format(", and again from {} to {}", clock(last.from), clock(last.to));
-  return {"subject_passes", Severity::Ok, name + " passes the frame", text + ".", "", {}};
+    text += last.at_end ? say(", comes back at {}", clock(last.from))
+                        : say(", and again from {} to {}", clock(last.from), clock(last.to));
+  return {"subject_passes", Severity::Ok, name + say(" passes the frame"), text + ".", "", {}};
 }
 
 /// When what is to stay in the frame goes behind the person's skyline.
@@ -70,8 +71,8 @@ Findings behind_words(const Take& take) {
         {"behind_skyline",
          Severity::Ok,
          words,
-         into_s < 0 ? fmt::format("{} before the first shot.", format_length(std::round(-into_s / 60) * 60))
-                    : fmt::format("{} after the first shot.", format_length(std::round(into_s / 60) * 60)),
+         into_s < 0 ? say("{} before the first shot.", format_length(std::round(-into_s / 60) * 60))
+                    : say("{} after the first shot.", format_length(std::round(into_s / 60) * 60)),
          "",
          {}});
     break;
@@ -89,8 +90,8 @@ Findings lamps_words(const Take& take, const plan::Sums& sums) {
   const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
   return {{"town_lamps",
            Severity::Ok,
-           change->on ? "The town's lamps come on" : "The town's lamps go out",
-           fmt::format("One after the other from {} to {}: the ramp counts them in, up to {} lux.",
+           change->on ? say("The town's lamps come on") : say("The town's lamps go out"),
+           say("One after the other from {} to {}: the ramp counts them in, up to {} lux.",
                        clock(change->from), clock(change->to), format_number(take.light.source.town_lux, 1)),
            "",
            {}}};
@@ -106,16 +107,16 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
     list.push_back(
         {"flash_unknown",
          Severity::Warning,
-         "How strong is the flash?",
-         "Say its guide number in the kit, and the subject's distance on Ask: aperture and ISO follow.",
+         say("How strong is the flash?"),
+         say("Say its guide number in the kit, and the subject's distance on Ask: aperture and ISO follow."),
          "",
          {}});
   if (standing.match.missing_stops < 0)
     list.push_back(
         {"flash_too_weak",
          Severity::Stop,
-         "The flash does not reach so far",
-         fmt::format("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
+         say("The flash does not reach so far"),
+         say("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
                      format_number(take.focus.distance_m, 1),
                      format_number(-standing.match.missing_stops, 1)),
          "",
@@ -124,8 +125,8 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
     list.push_back(
         {"flash_shutter",
          Severity::Stop,
-         "Too short a shutter for a flash",
-         fmt::format(
+         say("Too short a shutter for a flash"),
+         say(
              "At {} the whole frame is never open at once: part of it stays dark. Use 1/200 s or longer.",
              ramp::dial_words(ramp::Dial::Shutter, standing.exposure)),
          "",
@@ -139,21 +140,21 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
   const double most = beside(*high), least = beside(*low);
   constexpr double kSeen_stops = -3;  // further under the flash the day no longer counts
   const auto words = [](double stops) {
-    return format_number(std::abs(stops), 1) + (stops >= 0 ? " stops over" : " stops under");
+    return format_number(std::abs(stops), 1) + (stops >= 0 ? say(" stops over") : say(" stops under"));
   };
   if (most < kSeen_stops)
     list.push_back({"flash_alone",
                     Severity::Ok,
-                    "Only the flash counts",
-                    fmt::format("The light around is at least {} stops under it.", format_number(-most, 1)),
+                    say("Only the flash counts"),
+                    say("The light around is at least {} stops under it.", format_number(-most, 1)),
                     "",
                     {}});
   else
     list.push_back(
         {"flash_and_day",
          Severity::Warning,
-         "The light around changes beside the flash",
-         fmt::format(
+         say("The light around changes beside the flash"),
+         say(
              "It goes from {} the flash to {} it. A shorter shutter takes it away without touching the "
              "flash: at 1/200 s it would be {} at most.",
              words(most), words(least),
@@ -177,16 +178,16 @@ Findings band_words(const Take& take, const plan::Sums& sums) {
                  up = next.altitude_deg - core.altitude_deg;
     const double slope = std::atan2(std::abs(up), std::abs(across)) * 180 / 3.14159265358979;
     const bool right = (across > 0) == (up > 0);
-    return fmt::format("at {}° to the horizon{}, its core {}° high in bearing {}°", format_number(slope, 0),
+    return say("at {}° to the horizon{}, its core {}° high in bearing {}°", format_number(slope, 0),
                        slope > 80 ? ""
-                       : right    ? ", leaning right"
-                                  : ", leaning left",
+                       : right    ? say(", leaning right")
+                                  : say(", leaning left"),
                        format_number(core.altitude_deg, 0), format_number(core.azimuth_deg, 0));
   };
   return {{"band",
            Severity::Ok,
-           "How the galaxy's band stands",
-           fmt::format("At the first shot {}; at the last {}.", at(take.start), at(end)),
+           say("How the galaxy's band stands"),
+           say("At the first shot {}; at the last {}.", at(take.start), at(end)),
            "",
            {}}};
 }
@@ -211,20 +212,20 @@ Findings land_words(const Take& take, const plan::Sums& sums) {
                          {std::max(10.0, take.light.move.from.tilt_deg), take.light.move.from.bearing_deg}});
   const double apart = l.sky_ev - l.land_ev;
   const std::string by = highest > 0
-                             ? fmt::format("With the moon {}° up, {} % lit, at {}", format_number(highest, 0),
+                             ? say("With the moon {}° up, {} % lit, at {}", format_number(highest, 0),
                                            format_number(100 * ephemeris->moon(*when).lit, 0),
                                            format_clock(*when, take.place.zone))
-                             : "Without a moon";
+                             : say("Without a moon");
   return {{"land_at_night",
            Severity::Ok,
-           "The land by night",
-           fmt::format("{} the land gets EV {}, the sky there has EV {}: {}.", by,
+           say("The land by night"),
+           say("{} the land gets EV {}, the sky there has EV {}: {}.", by,
                        format_number(l.land_ev, 1), format_number(l.sky_ev, 1),
                        apart > 1.5
                            ? format_number(apart, 1) +
-                                 " stops darker than the sky, a silhouette unless it is exposed for by itself"
-                       : apart < -1.5 ? format_number(-apart, 1) + " stops brighter than the sky, as by day"
-                                      : std::string("one exposure does for both")),
+                                 say(" stops darker than the sky, a silhouette unless it is exposed for by itself")
+                       : apart < -1.5 ? format_number(-apart, 1) + say(" stops brighter than the sky, as by day")
+                                      : std::string(say("one exposure does for both"))),
            "",
            {}}};
 }
@@ -247,8 +248,8 @@ Findings cautions(const Take& take) {
   if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
     list.push_back({"cold_hands",
                     Severity::Caution,
-                    "Cold",
-                    "Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb.",
+                    say("Cold"),
+                    say("Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb."),
                     "",
                     {}});
   if (!take.knows_sky()) return list;
@@ -265,10 +266,10 @@ Findings cautions(const Take& take) {
     list.push_back(
         {"sun_in_frame",
          Severity::Caution,
-         "Never look at the sun through an optical finder",
-         fmt::format("It is in the frame {} {}. Frame with the screen, cap the lens while you wait; a long "
+         say("Never look at the sun through an optical finder"),
+         say("It is in the frame {} {}. Frame with the screen, cap the lens while you wait; a long "
                      "lens on the sun can burn shutter and sensor.",
-                     sun.front().at_end ? "from" : "until",
+                     sun.front().at_end ? say("from") : say("until"),
                      format_clock(sun.front().at_end ? sun.front().from : sun.front().to, take.place.zone)),
          "",
          {}});
@@ -280,9 +281,9 @@ Findings cautions(const Take& take) {
     list.push_back(
         {"dark_edges",
          Severity::Caution,
-         "It gets dark while you are there",
-         "Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you are "
-         "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge.",
+         say("It gets dark while you are there"),
+         say("Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you are "
+         "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge."),
          "",
          {}});
   return list;
@@ -295,8 +296,8 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   if (!orders::knows_light(take)) {
     list.push_back({"sky_unknown",
                     Severity::Warning,
-                    "Where and when are not said",
-                    "Sun, moon, darkness, dew and the ramp follow from place, date and time: say them.",
+                    say("Where and when are not said"),
+                    say("Sun, moon, darkness, dew and the ramp follow from place, date and time: say them."),
                     "",
                     {}});
     return list;
@@ -305,9 +306,9 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
     list.push_back(
         {"light_not_metered",
          Severity::Warning,
-         "Nobody has metered yet",
-         "The reckoned light may be off by two stops, mostly too dark where the camera faces the bright sky. "
-         "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod (M).",
+         say("Nobody has metered yet"),
+         say("The reckoned light may be off by two stops, mostly too dark where the camera faces the bright sky. "
+         "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod (M)."),
          "",
          {}});
   if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
@@ -319,20 +320,20 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
     list.push_back(
         {"light_steady",
          Severity::Ok,
-         "The light hardly changes",
-         orders::flash_of(take) ? "Your flash lights it: one exposure does for all of it."
-         : take.lamp            ? "Your lamp lights it: one exposure does for all of it."
-                     : "Less than a stop from the first shot to the last: one exposure does for all of it.",
+         say("The light hardly changes"),
+         orders::flash_of(take) ? say("Your flash lights it: one exposure does for all of it.")
+         : take.lamp            ? say("Your lamp lights it: one exposure does for all of it.")
+                     : say("Less than a stop from the first shot to the last: one exposure does for all of it."),
          "",
          {}});
   } else if (take.light.school == ramp::School::Hand) {
     constexpr Seconds kAwake_s = 24 * 3600;
     if (sums.field_s > kAwake_s)
       list.push_back(
-          {"hand_too_long", Severity::Warning, "Nobody turns dials for so long",
-           fmt::format("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
+          {"hand_too_long", Severity::Warning, say("Nobody turns dials for so long"),
+           say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
                        format_length(sums.field_s)),
-           "Let the camera do it", Mend{"school", 2}});
+           say("Let the camera do it"), Mend{"school", 2}});
     add(ramp::judge(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take), take.light.turning_s,
                     !take.light.clicks.empty(),
                     [&](long long n) { return clock_of(take, n, sums.interval_s); }));
@@ -353,10 +354,10 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
         !take.light.weather.heater)
       list.push_back({"dew_unknown",
                       Severity::Warning,
-                      "Will there be dew?",
-                      "Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it "
+                      say("Will there be dew?"),
+                      say("Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it "
                       "is, on Light "
-                      "and weather, or bring a lens heater anyway.",
+                      "and weather, or bring a lens heater anyway."),
                       "",
                       {}});
   }

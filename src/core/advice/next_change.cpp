@@ -6,6 +6,7 @@
 #include <cctype>
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/shoot.h"
@@ -13,20 +14,20 @@
 namespace askcount::advice {
 namespace {
 
-const char* turning_word(const ramp::Click& click) {
+std::string turning_word(const ramp::Click& click) {
   switch (click.dial) {
     case ramp::Dial::Aperture:
-      return click.brighter ? "wider" : "smaller";
+      return click.brighter ? say("wider") : say("smaller");
     case ramp::Dial::Shutter:
-      return click.brighter ? "slower" : "faster";
+      return click.brighter ? say("slower") : say("faster");
     case ramp::Dial::Iso:
       break;
   }
-  return click.brighter ? "higher" : "lower";
+  return click.brighter ? say("higher") : say("lower");
 }
 
 std::string turn_words(const ramp::RampStep& step) {
-  std::string words = fmt::format("{} one click {}, {} to {}", ramp::dial_word(step.click.dial),
+  std::string words = say("{} one click {}, {} to {}", say(ramp::dial_word(step.click.dial)),
                                   turning_word(step.click), ramp::dial_words(step.click.dial, step.before),
                                   ramp::dial_words(step.click.dial, step.after));
   words[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(words[0])));
@@ -59,38 +60,38 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
   using ramp::School;
   NextChange next;
   if (take.light.school == School::Fixed) {
-    next.what = "Keep your hands off";
-    next.why = "The exposure is fixed for the whole take.";
+    next.what = say("Keep your hands off");
+    next.why = say("The exposure is fixed for the whole take.");
     return next;
   }
   if (take.light.school == School::AperturePriority) {
-    next.what = "Watch the shutter";
-    next.why = "Aperture priority: it must not outgrow the interval.";
+    next.what = say("Watch the shutter");
+    next.why = say("Aperture priority: it must not outgrow the interval.");
     return next;
   }
   if (!ramp || ramp->ev.empty()) {
-    next.what = "Nothing is asked of you";
-    next.why = "Say where and when, and the clicks that follow the light are told here.";
+    next.what = say("Nothing is asked of you");
+    next.why = say("Say where and when, and the clicks that follow the light are told here.");
     return next;
   }
   if (turns_itself(state)) {
-    next.what = "The stand-in's own hand follows the light";
-    next.why = "Let it shoot by the clock, and the dials are yours.";
+    next.what = say("The stand-in's own hand follows the light");
+    next.why = say("Let it shoot by the clock, and the dials are yours.");
     return next;
   }
   const journal::Hand hand = journal::hand_at(state, *ramp, orders::rule_of(take), frame);
   const Seconds frame_s = state.active ? state.real_interval_s() : 0;
   const std::string beyond =
       state.active && hand.beyond != 0
-          ? fmt::format(" The meter stands {} stops {} its band.", format_number(std::abs(hand.beyond), 1),
-                        hand.beyond > 0 ? "over" : "under")
+          ? say(" The meter stands {} stops {} its band.", format_number(std::abs(hand.beyond), 1),
+                        hand.beyond > 0 ? say("over") : say("under"))
           : "";
   const bool off_first =
       hand.filters_off && (hand.rest.empty() || *hand.filters_off <= hand.rest.front().click.frame);
   if (!off_first && hand.rest.empty()) {
-    next.what = ramp->steps.empty() && hand.beyond == 0 ? "Nothing to turn" : "No change is left";
-    next.why = (ramp->steps.empty() ? "The light stays within the band."
-                                    : "The rest of the take keeps these dials.") +
+    next.what = ramp->steps.empty() && hand.beyond == 0 ? say("Nothing to turn") : say("No change is left");
+    next.why = (ramp->steps.empty() ? say("The light stays within the band.")
+                                    : say("The rest of the take keeps these dials.")) +
                beyond;
     return next;
   }
@@ -98,7 +99,7 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
   if (off_first) {
     due = *hand.filters_off;
     next.set = hand.after_filters;
-    next.what = fmt::format("Take the filter off, and set {}", exposure_words(hand.after_filters));
+    next.what = say("Take the filter off, and set {}", exposure_words(hand.after_filters));
   } else {
     due = hand.rest.front().click.frame;
     next.click = hand.rest.front().click;
@@ -106,10 +107,10 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
   }
   next.frames_left = due - std::max(0LL, frame);
   next.in_s = static_cast<double>(next.frames_left) * frame_s;
-  next.why = fmt::format("After frame {}", format_count(due));
-  if (next.in_s > 0) next.why += fmt::format(", in {}", format_length(std::max(1.0, std::round(next.in_s))));
+  next.why = say("After frame {}", format_count(due));
+  if (next.in_s > 0) next.why += say(", in {}", format_length(std::max(1.0, std::round(next.in_s))));
   next.why += "." + beyond;
-  if (!state.active) next.why += " Nothing runs yet.";
+  if (!state.active) next.why += say(" Nothing runs yet.");
   return next;
 }
 
@@ -117,7 +118,7 @@ std::string dials_now_words(const take::Take& take, const ramp::Ramp* ramp, cons
                             long long frame) {
   if (!ramp || ramp->ev.empty()) return {};
   const journal::Hand hand = journal::hand_at(state, *ramp, orders::rule_of(take), frame);
-  return fmt::format("{}; by the light the meter stands at {}", exposure_words(hand.dials),
+  return say("{}; by the light the meter stands at {}", exposure_words(hand.dials),
                      signed_stops(hand.meter.value_or(0)));
 }
 
@@ -129,20 +130,20 @@ std::vector<std::string> log_lines(const journal::ShootState& state, const std::
   std::vector<Line> lines;
   for (const journal::ShootState::Turn& t : state.turns) {
     const std::string what =
-        t.set ? "dials at " + exposure_words(*t.set)
-              : fmt::format("{} {} {}", ramp::dial_word(t.dial), counted(std::abs(t.thirds), "click"),
+        t.set ? say("dials at ") + exposure_words(*t.set)
+              : fmt::format("{} {} {}", say(ramp::dial_word(t.dial)), counted(std::abs(t.thirds), "{} click", "{} clicks"),
                             turning_word({0, t.dial, t.thirds > 0}));
     lines.push_back(
-        {t.frame, fmt::format("{}   frame {}   {}{}", format_clock(t.at, zone, true), format_count(t.frame),
-                              what, t.planned || t.set ? "" : ", by yourself")});
+        {t.frame, say("{}   frame {}   {}{}", format_clock(t.at, zone, true), format_count(t.frame),
+                              what, t.planned || t.set ? "" : say(", by yourself"))});
   }
   for (const long long frame : state.skipped)
-    lines.push_back({frame, fmt::format("frame {}   put off", format_count(frame))});
+    lines.push_back({frame, say("frame {}   put off", format_count(frame))});
   for (const journal::ShootState::Reading& r : state.readings)
-    lines.push_back({r.frame, fmt::format("frame {}   metered EV {}", format_count(r.frame + 1),
+    lines.push_back({r.frame, say("frame {}   metered EV {}", format_count(r.frame + 1),
                                           format_number(r.ev, 1))});
   for (const journal::ShootState::Note& n : state.notes)
-    lines.push_back({n.frame, fmt::format("{}frame {}   {}", n.fault.empty() ? "" : "✕ ",
+    lines.push_back({n.frame, say("{}frame {}   {}", n.fault.empty() ? "" : "✕ ",
                                           format_count(n.frame + 1), n.words)});
   std::stable_sort(lines.begin(), lines.end(),
                    [](const Line& a, const Line& b) { return a.frame > b.frame; });

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/dials.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/shoot.h"
@@ -30,7 +31,7 @@ Seconds middle_of(const plan::Habit& h) {
 }
 
 std::string range_words(const plan::Habit& h) {
-  return fmt::format("{} to {}", format_length(h.from_s, 1), format_length(h.to_s, 1));
+  return say("{} to {}", format_length(h.from_s, 1), format_length(h.to_s, 1));
 }
 
 }  // namespace
@@ -47,64 +48,64 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
   std::string schools;
   for (const plan::Habit& h : known)
     schools +=
-        fmt::format("{}{} for {} ({})", schools.empty() ? "" : "; ", range_words(h), h.subject, h.reason);
+        say("{}{} for {} ({})", schools.empty() ? "" : "; ", range_words(h), h.subject, h.reason);
   schools += ".";
   if (known.size() > 1 && sums.field_crossing_s)
-    schools += fmt::format(" The motion you measured is nearer to {}.", nearest->subject);
+    schools += say(" The motion you measured is nearer to {}.", nearest->subject);
   const bool agrees = std::any_of(known.begin(), known.end(),
                                   [&](const plan::Habit& h) { return off(h, sums.interval_s) < 0.1; });
   if (agrees)  // a habit is no exact number
     return {{"habit_agrees",
              Severity::Ok,
-             fmt::format("As people do for {}", subject),
-             "By habit " + schools,
+             say("As people do for {}", subject),
+             say("By habit ") + schools,
              "",
              {}}};
   const double by = off(*nearest, sums.interval_s), use = middle_of(*nearest);
   return {{"habit_differs", by > 1 ? Severity::Warning : Severity::Ok,
-           fmt::format("{} than people do for {}", sums.interval_s > nearest->to_s ? "Longer" : "Shorter",
+           say("{} than people do for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
                        nearest->subject),
-           fmt::format("By habit {} If you measured the motion, trust that.", schools),
-           fmt::format("Use {}", format_length(use)), Mend{"interval", use}}};
+           say("By habit {} If you measured the motion, trust that.", schools),
+           say("Use {}", format_length(use)), Mend{"interval", use}}};
 }
 
 Findings judge_trail(const plan::Sums& sums, const std::string& subject,
                      const orders::ExposurePlan& exposure) {
   const auto all = [&subject](bool plan::SubjectKind::*trait) { return plan::all_kinds(subject, trait); };
   const auto share = [](double trail) {
-    return trail < 0.001 ? std::string("next to nothing")
+    return trail < 0.001 ? std::string(say("next to nothing"))
                          : format_number(trail * 100, trail < 0.1 ? 1 : 0) + " %";
   };
   if (exposure.follows)
     return {{"trail_follows",
              Severity::Ok,
-             "The trail grows and shrinks with the light",
-             fmt::format("The shutter goes from {} to {}: each frame is open for {} to {} of its interval.",
+             say("The trail grows and shrinks with the light"),
+             say("The shutter goes from {} to {}: each frame is open for {} to {} of its interval.",
                          dial_shutter_words(exposure.shortest_s), dial_shutter_words(exposure.longest_s),
                          share(exposure.shortest_trail), share(exposure.longest_trail)),
              "",
              {}}};
   if (all(&plan::SubjectKind::trails) && sums.gap_s > 3)
     return {
-        {"trails_broken", Severity::Warning, "The arcs will be dashed",
-         fmt::format("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
+        {"trails_broken", Severity::Warning, say("The arcs will be dashed"),
+         say("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
                      format_length(sums.gap_s, 1)),
-         "Leave a gap of 1 s", Mend{"gap", 1}}};
+         say("Leave a gap of 1 s"), Mend{"gap", 1}}};
   if (all(&plan::SubjectKind::crisp)) {
     if (sums.trail_assumed)
       return {
           {"trail_natural",
            Severity::Ok,
-           "A short shutter is natural here",
-           fmt::format("Nothing crosses the frame, so no trail is needed: {} is taken where you say nothing.",
+           say("A short shutter is natural here"),
+           say("Nothing crosses the frame, so no trail is needed: {} is taken where you say nothing.",
                        dial_shutter_words(sums.shutter_s)),
            "",
            {}}};
     return {
         {"trail_natural",
          Severity::Ok,
-         "Motion blur",
-         fmt::format("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
+         say("Motion blur"),
+         say("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
                      share(sums.trail)),
          "",
          {}}};
@@ -113,59 +114,59 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
     return {
         {"trail_assumed",
          Severity::Ok,
-         "The shutter usual for stars",
-         fmt::format("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s)),
+         say("The shutter usual for stars"),
+         say("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s)),
          "",
          {}}};
   if (sums.trail_assumed)
     return {{"trail_assumed",
              Severity::Ok,
-             "Trail half a step",
-             fmt::format("You did not say how long the trail is, so the shutter is half the interval: {}.",
+             say("Trail half a step"),
+             say("You did not say how long the trail is, so the shutter is half the interval: {}.",
                          format_shutter(sums.shutter_s)),
              "",
              {}}};
   if (sums.trail < 0.1)
-    return {{"trail_crisp", Severity::Ok, "Crisp frames",
-             "With the shutter under a tenth of the interval, motion will look choppy rather than smooth.",
-             "Use half a step", Mend{"trail", 0.5}}};
+    return {{"trail_crisp", Severity::Ok, say("Crisp frames"),
+             say("With the shutter under a tenth of the interval, motion will look choppy rather than smooth."),
+             say("Use half a step"), Mend{"trail", 0.5}}};
   return {{"trail",
            Severity::Ok,
-           "Motion blur",
-           fmt::format("Each frame is open for {} of its interval.", share(sums.trail)),
+           say("Motion blur"),
+           say("Each frame is open for {} of its interval.", share(sums.trail)),
            "",
            {}}};
 }
 
 Findings judge_exposure(const plan::Sums& sums, const Take& take, const orders::ExposurePlan& plan) {
   if (plan.follows) {
-    std::string text = fmt::format(
+    std::string text = say(
         "Begin with {}, {}, {}; it ends with {}, {}, {}.", ramp::dial_words(ramp::Dial::Shutter, plan.first),
         ramp::dial_words(ramp::Dial::Aperture, plan.first), ramp::dial_words(ramp::Dial::Iso, plan.first),
         ramp::dial_words(ramp::Dial::Shutter, plan.last), ramp::dial_words(ramp::Dial::Aperture, plan.last),
         ramp::dial_words(ramp::Dial::Iso, plan.last));
     if (plan.filter_stops > 0)
-      text += fmt::format(
+      text += say(
           " With {} on{}.", orders::filters_words(plan),
-          plan.filters_off ? fmt::format(" until frame {}", format_count(*plan.filters_off)) : "");
+          plan.filters_off ? say(" until frame {}", format_count(*plan.filters_off)) : "");
     else if (plan.longest_trail > 2 * plan.shortest_trail)
-      text += " No filter: for trails by day put one on, on Light.";
-    if (plan.reckoned) text += " Reckoned: meter first.";
-    return {{"exposure_follows", Severity::Ok, "The exposure follows the light", text, "", {}}};
+      text += say(" No filter: for trails by day put one on, on Light.");
+    if (plan.reckoned) text += say(" Reckoned: meter first.");
+    return {{"exposure_follows", Severity::Ok, say("The exposure follows the light"), text, "", {}}};
   }
   if (!plan.dials_known)
     return {{"not_metered",
              Severity::Ok,
-             "Not metered yet",
-             "Say what the meter says, or where and when: filter, aperture and ISO follow from it.",
+             say("Not metered yet"),
+             say("Say what the meter says, or where and when: filter, aperture and ISO follow from it."),
              "",
              {}}};
   Findings list = plan::judge(plan.match, sums.shutter_s, take.kit_in_use());
   for (Finding& f : list) {
     if (!take.knows_kit() && f.code == "filter_needed")
-      f.text += " Say which you bring, and they are chosen.";
+      f.text += say(" Say which you bring, and they are chosen.");
     if (!plan.reckoned) continue;
-    f.text += " By the reckoned light, which may be off by two stops: meter first.";
+    f.text += say(" By the reckoned light, which may be off by two stops: meter first.");
     if (f.severity == Severity::Stop) f.severity = Severity::Warning;
   }
   return list;
@@ -179,21 +180,21 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::Exp
     const double drift = plan::star_drift_px(shutter_s, take.lens().focal_mm, take.body().pixel_um(),
                                              take.focus.declination_deg);
     const plan::StarSchools schools = plan::star_schools(take.body(), take.lens(), f_number);
-    const std::string text = fmt::format(
+    const std::string text = say(
         "{}In {} they drift {} pixels. Points by school: {} (500 rule), {} (600 rule), {} (aperture and "
         "pitch).",
         take.knows_kit()
             ? ""
-            : fmt::format("On an example {} mm lens: say yours. ", format_number(take.lens().focal_mm, 0)),
+            : say("On an example {} mm lens: say yours. ", format_number(take.lens().focal_mm, 0)),
         format_shutter(shutter_s), format_number(drift, 1), format_length(schools.by_500, 1),
         format_length(schools.by_600, 1), format_length(schools.by_pixel, 1));
     if (shutter_s > schools.by_600)
       list.push_back({"stars_drift", take.knows_kit() ? Severity::Warning : Severity::Ok,
-                      "Stars will be dashes", text,
-                      fmt::format("Use {}", format_length(std::floor(schools.by_500))),
+                      say("Stars will be dashes"), text,
+                      say("Use {}", format_length(std::floor(schools.by_500))),
                       Mend{"shutter", std::floor(schools.by_500)}});
     else
-      list.push_back({"stars_points", Severity::Ok, "Stars stay points", text, "", {}});
+      list.push_back({"stars_points", Severity::Ok, say("Stars stay points"), text, "", {}});
   }
   if (take.focus.magnification > 0) {
     const plan::CloseUp close = plan::close_up(take.body(), take.focus.magnification, f_number);
@@ -201,17 +202,17 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::Exp
     if (every)
       list.push_back({"refocus",
                       Severity::Warning,
-                      "It grows out of focus",
-                      fmt::format("{} mm are sharp. Focus on its front and again every {}, {} each time.",
-                                  format_number(close.depth_mm, 1), counted(*every, "frame"),
+                      say("It grows out of focus"),
+                      say("{} mm are sharp. Focus on its front and again every {}, {} each time.",
+                                  format_number(close.depth_mm, 1), counted(*every, "{} frame", "{} frames"),
                                   format_length(static_cast<double>(*every) * sums.interval_s)),
                       "",
                       {}});
     else
       list.push_back({"focus_holds",
                       Severity::Ok,
-                      "It stays in focus",
-                      fmt::format("{} mm are sharp from front to back.", format_number(close.depth_mm, 1)),
+                      say("It stays in focus"),
+                      say("{} mm are sharp from front to back.", format_number(close.depth_mm, 1)),
                       "",
                       {}});
   }
@@ -220,24 +221,24 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::Exp
 
 Findings judge_settable(const plan::Sums& sums, const plan::Settable& s) {
   if (s.as_planned) return {};
-  std::string text = fmt::format("Worked out: one every {}, open {}.", format_length(sums.interval_s),
+  std::string text = say("Worked out: one every {}, open {}.", format_length(sums.interval_s),
                                  format_shutter(sums.shutter_s));
-  text += fmt::format(" Settable: one every {}, open {}, for {}.", format_length(s.interval_s),
+  text += say(" Settable: one every {}, open {}, for {}.", format_length(s.interval_s),
                       format_shutter(s.shutter_s), format_length(s.field_s));
   const bool interval = std::abs(s.interval_s - sums.interval_s) > 0.005 * sums.interval_s;
-  return {{"settable", Severity::Ok, "What your dials and timer have", text,
-           interval ? fmt::format("Use {}", format_length(s.interval_s))
-                    : fmt::format("Use {}", format_shutter(s.shutter_s)),
+  return {{"settable", Severity::Ok, say("What your dials and timer have"), text,
+           interval ? say("Use {}", format_length(s.interval_s))
+                    : say("Use {}", format_shutter(s.shutter_s)),
            interval ? Mend{"interval", s.interval_s} : Mend{"shutter", s.shutter_s}}};
 }
 
 Findings judge_timer_name(const Take& take) {
   const plan::Timer& used = take.timer_model();
   if (take.timer.empty() || used.name == take.timer) return {};
-  return {{"timer_unknown", Severity::Stop, "The kit has no such timer",
-           fmt::format("The take names \"{}\". Everything here is worked out for {} instead.", take.timer,
+  return {{"timer_unknown", Severity::Stop, say("The kit has no such timer"),
+           say("The take names \"{}\". Everything here is worked out for {} instead.", take.timer,
                        used.name),
-           fmt::format("Use {}", used.name), Mend{"timer", 0}}};
+           say("Use {}", used.name), Mend{"timer", 0}}};
 }
 
 namespace {
@@ -258,7 +259,7 @@ Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutt
   bare.writing_s = bare.sustained_s = 0;
   if (plan::judge_cycle(bare, sums.interval_s).severity == Severity::Ok) {
     f.severity = Severity::Warning;
-    f.text = "By an example camera: " + f.text + " Say which is yours.";
+    f.text = say("By an example camera: ") + f.text + say(" Say which is yours.");
   }
   return f;
 }
@@ -271,10 +272,10 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
     return {};
   const double use = *longest < 10 ? std::floor(*longest * 2) / 2 : std::floor(*longest);
   if (use <= sums.interval_s * 1.05 || use < 1) return {};
-  return {{"hours_reach", Severity::Ok, "The batteries reach further",
-           fmt::format("For {} they would last at one every {}: all their hours used.",
-                       counted(plan::shots_of(sums), "shot"), format_length(use)),
-           fmt::format("Use {}", format_length(use)), Mend{"interval", use}}};
+  return {{"hours_reach", Severity::Ok, say("The batteries reach further"),
+           say("For {} they would last at one every {}: all their hours used.",
+                       counted(plan::shots_of(sums), "{} shot", "{} shots"), format_length(use)),
+           say("Use {}", format_length(use)), Mend{"interval", use}}};
 }
 
 }  // namespace
@@ -285,17 +286,17 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   for (const plan::Conflict& c : solution.conflicts) {
     Finding f{"pins_conflict",
               Severity::Stop,
-              "Two pins contradict each other",
+              say("Two pins contradict each other"),
               plan::conflict_words(c, take.wishes, plan::Naming::Words),
               "",
               {}};
     for (const plan::Slot slot : {c.wish, c.because_of.empty() ? c.wish : c.because_of.front()}) {
       f.code = slot == c.wish ? "pins_conflict" : "pins_conflict_other";
-      f.fix = fmt::format("Release {}", plan::slot_name(slot));
+      f.fix = say("Release {}", plan::slot_name(slot));
       f.mend = Mend{plan::slot_word(slot), 0};
       list.push_back(f);
-      f.title = "Or the other way round";
-      f.text = fmt::format("Keep {} and let {} go.", plan::slot_name(c.wish),
+      f.title = say("Or the other way round");
+      f.text = say("Keep {} and let {} go.", plan::slot_name(c.wish),
                            plan::slot_name(c.because_of.empty() ? c.wish : c.because_of.front()));
       if (c.because_of.empty()) break;
     }
@@ -303,7 +304,7 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   if (!solution.complete()) {
     list.push_back({"too_few",
                     Severity::Warning,
-                    "The sentence says too little",
+                    say("The sentence says too little"),
                     plan::missing_words(solution, plan::Naming::Words),
                     "",
                     {}});
@@ -320,11 +321,11 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   add(plan::judge(take.measures));
   add(judge_exposure(sums, take, exposure));
   if (exposure.follows && !exposure.keeps_up && take.light.school == ramp::School::Hand)
-    list.push_back({"light_outruns", Severity::Warning, "The clicks do not keep up with the light",
-                    "Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "
+    list.push_back({"light_outruns", Severity::Warning, say("The clicks do not keep up with the light"),
+                    say("Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "
                     "camera follow by "
-                    "itself, or turn more often.",
-                    "Let the camera do it", Mend{"school", 2}});
+                    "itself, or turn more often."),
+                    say("Let the camera do it"), Mend{"school", 2}});
   if (take.slider.moves())
     add(plan::judge(orders::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));
@@ -338,8 +339,8 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   if (take.spare > 0)
     list.push_back({"spare",
                     Severity::Ok,
-                    "Spare frames",
-                    fmt::format("{} extra at each end, in the count.", format_count(take.spare)),
+                    say("Spare frames"),
+                    say("{} extra at each end, in the count.", format_count(take.spare)),
                     "",
                     {}});
   sort_by_severity(list);

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "advice/light_advice.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 
@@ -27,8 +28,8 @@ Findings judge_live(const Live& live, const journal::ShootState& state) {
                                                     : Severity::Warning;
     list.push_back({"battery_live",
                     severity,
-                    "Battery " + percent(live.battery),
-                    fmt::format("Lasts to frame {} at this rate.", format_count(to)),
+                    say("Battery ") + percent(live.battery),
+                    say("Lasts to frame {} at this rate.", format_count(to)),
                     "",
                     {}});
   }
@@ -36,16 +37,16 @@ Findings judge_live(const Live& live, const journal::ShootState& state) {
     const auto room = static_cast<long long>(static_cast<double>(frame) * (1 - live.card) / live.card);
     list.push_back({"card_live",
                     room < state.count - frame ? Severity::Warning : Severity::Ok,
-                    fmt::format("Card {} full", percent(live.card)),
-                    fmt::format("Room for {} more.", format_count(room)),
+                    say("Card {} full", percent(live.card)),
+                    say("Room for {} more.", format_count(room)),
                     "",
                     {}});
   }
   if (live.buffer > 0.5)
     list.push_back({"buffer_live",
                     live.buffer > 0.85 ? Severity::Stop : Severity::Warning,
-                    fmt::format("Buffer {} full", percent(live.buffer)),
-                    "The card does not keep up: lengthen the interval or keep smaller files.",
+                    say("Buffer {} full", percent(live.buffer)),
+                    say("The card does not keep up: lengthen the interval or keep smaller files."),
                     "",
                     {}});
   return list;
@@ -58,7 +59,7 @@ Findings judge_faults(const journal::ShootState& state) {
     if (!it->fault.empty())
       list.push_back({"fault_" + it->fault,
                       Severity::Stop,
-                      fmt::format("At frame {}: {}", format_count(it->frame + 1), it->fault),
+                      say("At frame {}: {}", format_count(it->frame + 1), it->fault),
                       it->words,
                       "",
                       {}});
@@ -69,14 +70,14 @@ Findings cautions_beside(const take::Take& take) {
   Findings list = cautions(take);
   for (Finding& f : list)
     if (f.code == "dark_edges") {
-      f.title = "Gear stays in sight";
-      f.text = "Stay with the tripod, and away from edges in the dark. Let nobody trip over the legs.";
+      f.title = say("Gear stays in sight");
+      f.text = say("Stay with the tripod, and away from edges in the dark. Let nobody trip over the legs.");
     }
   if (list.empty())
     list.push_back({"stay",
                     Severity::Caution,
-                    "Stay with the tripod",
-                    "Let nobody trip over the legs, and know what the tide and the weather do.",
+                    say("Stay with the tripod"),
+                    say("Let nobody trip over the legs, and know what the tide and the weather do."),
                     "",
                     {}});
   return list;
@@ -93,8 +94,8 @@ Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
     if (state.missed > 0)
       list.push_back({"missed_live",
                       Severity::Stop,
-                      counted(state.missed, "shot") + " missed",
-                      "The camera was busy, its buffer full, or it had no power.",
+                      counted(state.missed, "{} shot", "{} shots") + say(" missed"),
+                      say("The camera was busy, its buffer full, or it had no power."),
                       "",
                       {}});
     add(judge_faults(state));
@@ -104,16 +105,16 @@ Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
     if (state.active && read_back)
       list.push_back({"read_back",
                       Severity::Ok,
-                      "The timer stands as told",
-                      "The program was read back and compared.",
+                      say("The timer stands as told"),
+                      say("The program was read back and compared."),
                       "",
                       {}});
     const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
     if (dew && !take.light.weather.heater)
       list.push_back({"dew_live",
                       Severity::Warning,
-                      "Dew from " + format_clock(later(take.start, *dew), take.place.zone),
-                      "Switch the lens heater on before that.",
+                      say("Dew from ") + format_clock(later(take.start, *dew), take.place.zone),
+                      say("Switch the lens heater on before that."),
                       "",
                       {}});
     list.push_back(plan::judge_cycle(orders::cycle_of(take, orders::program_of(take).shutter.longest_s),

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/exposure.h"
 #include "orders/shoot.h"
@@ -22,24 +23,24 @@ std::vector<Wake> wakes_of(const take::Take& take, const ramp::Ramp& ramp) {
   std::vector<Wake> list;
   if (sums.field_s < kLong_s) return list;
   for (const plan::Swap& s : orders::swaps_of(take, sums))
-    list.push_back({s.after_s, s.what == "timer" ? std::string("start the timer again")
+    list.push_back({s.after_s, s.what == "timer" ? std::string(say("start the timer again"))
                                : s.to.empty()
-                                   ? fmt::format("the {} ends, and no other comes along", s.what)
-                                   : fmt::format("change the {}: {} for {}", s.what, s.from, s.to)});
+                                   ? say("the {} ends, and no other comes along", s.what)
+                                   : say("change the {}: {} for {}", s.what, s.from, s.to)});
   const orders::ExposurePlan exposure = orders::exposure_of(take, ramp);
   const auto at = [&](long long frame) { return static_cast<double>(frame) * sums.interval_s; };
   if (exposure.filters_off)
-    list.push_back({at(*exposure.filters_off), "take off " + orders::filters_words(exposure)});
+    list.push_back({at(*exposure.filters_off), say("take off ") + orders::filters_words(exposure)});
   if (!ramp.steps.empty()) {
-    list.push_back({at(ramp.steps.front().click.frame), "the first click of the dials"});
+    list.push_back({at(ramp.steps.front().click.frame), say("the first click of the dials")});
     if (ramp.steps.size() > 1)
       list.push_back({at(ramp.steps.back().click.frame),
-                      fmt::format("the last of {} clicks; from here on it runs alone", ramp.steps.size())});
+                      say("the last of {} clicks; from here on it runs alone", ramp.steps.size())});
   }
   if (!take.light.weather.heater)
     if (const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s))
-      list.push_back({*dew, "dew: the lens heater on"});
-  list.push_back({sums.field_s, "the last shot ends"});
+      list.push_back({*dew, say("dew: the lens heater on")});
+  list.push_back({sums.field_s, say("the last shot ends")});
   std::stable_sort(list.begin(), list.end(),
                    [](const Wake& a, const Wake& b) { return a.after_s < b.after_s; });
   return list;
@@ -53,10 +54,10 @@ Findings judge_wakes(const take::Take& take, const ramp::Ramp& ramp) {
     words +=
         fmt::format("{}{} {}", words.empty() ? "" : "; ",
                     take.knows_start() ? format_clock(later(take.start, list[i].after_s), take.place.zone)
-                                       : "after " + format_length(std::round(list[i].after_s / 60) * 60),
+                                       : say("after ") + format_length(std::round(list[i].after_s / 60) * 60),
                     list[i].what);
-  if (list.size() > kMost) words += fmt::format("; and {} more", list.size() - kMost);
-  return {{"wake", Severity::Ok, "Be there, and awake, for this", words + ".", "", {}}};
+  if (list.size() > kMost) words += say("; and {} more", list.size() - kMost);
+  return {{"wake", Severity::Ok, say("Be there, and awake, for this"), words + ".", "", {}}};
 }
 
 }  // namespace askcount::advice

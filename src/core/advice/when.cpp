@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "sky/windows.h"
 
@@ -25,21 +26,21 @@ Suggestion of_window(const sky::Window& w, const sky::Place& place, Seconds fiel
   const Instant end = later(w.start, field_s);
   const auto ephemeris = sky::ephemeris_for(w.start, end);
   Suggestion s{w.kind,
-               fmt::format("{} First frame: {}; last, at {}: {}.", w.reason,
+               say("{} First frame: {}; last, at {}: {}.", w.reason,
                            sky::look_words(*ephemeris, w.start, place), format_clock(end, place.zone),
                            sky::look_words(*ephemeris, end, place)),
                w.start};
   s.title[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(s.title[0])));
   if (!w.fits)
-    s.text += fmt::format(" Your {} are longer than this window.", format_length(field_s));
+    s.text += say(" Your {} are longer than this window.", format_length(field_s));
   else if (w.kind == "day into night" && end < w.to - kJustCut)
-    s.text += fmt::format(" It ends before the blue light is gone: all of it takes {}.",
+    s.text += say(" It ends before the blue light is gone: all of it takes {}.",
                           minutes_words(seconds_between(w.start, w.to)));
   return s;
 }
 
 void check_knows(const take::Take& take) {
-  if (!take.knows_sky()) throw bad_input("Where and when are not said.", "Say the place and the day.");
+  if (!take.knows_sky()) throw bad_input(say("Where and when are not said."), say("Say the place and the day."));
 }
 
 }  // namespace
@@ -56,7 +57,7 @@ std::vector<Suggestion> windows_for(const take::Take& take) {
   std::vector<std::string> missing;
   for (const sky::Window& w : sky::windows_of(evening_of(take), take.place, field_s, &missing))
     list.push_back(of_window(w, take.place, field_s));
-  for (const std::string& why : missing) list.push_back({"Not tonight", why, {}});
+  for (const std::string& why : missing) list.push_back({say("Not tonight"), why, {}});
   return list;
 }
 
@@ -67,13 +68,13 @@ std::vector<Suggestion> nights_for(const take::Take& take, size_t most) {
     if (list.size() == most) return list;
     list.push_back(
         {day_words(n.day),
-         fmt::format("{} of darkness with the core up, from {}; moon {} % lit.", minutes_words(n.dark_s),
+         say("{} of darkness with the core up, from {}; moon {} % lit.", minutes_words(n.dark_s),
                      format_clock(n.from, take.place.zone), format_number(n.moon_lit * 100, 0)),
          n.from});
   }
   if (list.empty())
     list.push_back(
-        {"None", "In the coming month it is never dark here with the moon down and the core 10° up.", {}});
+        {say("None"), say("In the coming month it is never dark here with the moon down and the core 10° up."), {}});
   return list;
 }
 

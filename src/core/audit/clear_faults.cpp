@@ -6,6 +6,7 @@
 
 #include "audit/faults.h"
 #include "audit/series.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::audit {
@@ -86,7 +87,7 @@ std::vector<Fault> falls_to_the_end(const gather::FoundTake& take, const Look& l
   if (low < begins + 5) return {};  // at once: that is something else
   const double left = std::exp2(-fall / 2);
   return {{"dew", frame[begins], frame.back(), 1 - left, "share", Severity::Warning,
-           fmt::format("Contrast falls slowly by {} % until the end: dew or fog on the lens?",
+           say("Contrast falls slowly by {} % until the end: dew or fog on the lens?",
                        format_number(100 * (1 - left), 0)),
            Remedy::LiftHaze}};
 }
@@ -163,8 +164,8 @@ std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const 
       const double left = std::exp2(-(coarse[top] - coarse[low]) / 2);
       found.push_back(
           {"dew", frame[begins], frame[back - 1], 1 - left, "share", Severity::Warning,
-           fmt::format("Contrast falls slowly by {} % {}: dew or fog on the lens?",
-                       format_number(100 * (1 - left), 0), ends ? "until the end" : "and comes back"),
+           say("Contrast falls slowly by {} % {}: dew or fog on the lens?",
+                       format_number(100 * (1 - left), 0), ends ? say("until the end") : say("and comes back")),
            Remedy::LiftHaze});
     }
     top = back;

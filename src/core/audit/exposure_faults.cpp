@@ -6,6 +6,7 @@
 
 #include "audit/faults.h"
 #include "audit/series.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::audit {
@@ -30,7 +31,7 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
   }
   const long n = static_cast<long>(frame.size());
   if (n < 8) return found;
-  const auto say = [&](long k, long last, double amount, const std::string& text) {
+  const auto found_at = [&](long k, long last, double amount, const std::string& text) {
     found.push_back({"click_off", frame[static_cast<size_t>(k)], frame[static_cast<size_t>(last)], amount,
                      "stops", Severity::Warning, text, Remedy::Level});
   };
@@ -55,8 +56,8 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
       beside.insert(beside.end(), behind.begin(), behind.end());
       const double jump = median(part(seen, k, k + back)) - median(beside);
       if (std::abs(click) > 0.5 && jump * click > 0 && std::abs(jump) > 0.8 * std::abs(click)) {
-        say(k, k + back - 1, click,
-            fmt::format("{} stops there and back: a click in the wrong place.",
+        found_at(k, k + back - 1, click,
+            say("{} stops there and back: a click in the wrong place.",
                         format_number(std::abs(click), 1)));
         k += back;
       }
@@ -71,8 +72,8 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
     const double level = median(around), away = after - level;
     if (away * click > 0 && std::abs(away) > std::max(kAway, 3 * spread(around)) &&
         std::abs(away) > std::abs(before - level) + 0.3)
-      say(k, k, click,
-          fmt::format("A click of {} stops leads away from the light: the pictures jump by {}.",
+      found_at(k, k, click,
+          say("A click of {} stops leads away from the light: the pictures jump by {}.",
                       format_number(click, 1), format_number(after - before, 1)));
   }
   // Against the plan: the same light apart, click by click.
@@ -96,9 +97,9 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
         return f.frame <= frame[static_cast<size_t>(last)] + 1 && frame[static_cast<size_t>(k)] <= f.last + 1;
       });
       if (!known)
-        say(k, last, amount,
-            fmt::format("{} stops {} than planned.", format_number(std::abs(amount), 1),
-                        amount > 0 ? "brighter" : "darker"));
+        found_at(k, last, amount,
+            say("{} stops {} than planned.", format_number(std::abs(amount), 1),
+                        amount > 0 ? say("brighter") : say("darker")));
       k = last;
     }
   }

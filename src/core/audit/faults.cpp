@@ -7,6 +7,7 @@
 
 #include <map>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "source/film_frames.h"
 
@@ -20,13 +21,13 @@ const char* remedy_word(Remedy remedy) {
 
 const char* remedy_button(Remedy remedy) {
   static constexpr const char* words[] = {"",
-                                          "Leave it out",
-                                          "Neighbours stand in",
-                                          "Make them from neighbours",
-                                          "Shift it back in Cut",
-                                          "Lift the haze in Level",
-                                          "Level evens it out",
-                                          "End the take before"};
+                                          to_say("Leave it out"),
+                                          to_say("Neighbours stand in"),
+                                          to_say("Make them from neighbours"),
+                                          to_say("Shift it back in Cut"),
+                                          to_say("Lift the haze in Level"),
+                                          to_say("Level evens it out"),
+                                          to_say("End the take before")};
   return words[static_cast<int>(remedy)];
 }
 
@@ -70,26 +71,26 @@ struct Title {
   bool of_frames = false;
 };
 const std::map<std::string, Title> kTitles = {
-    {"late", {"Late at frame {}", "{} came late", true}},
-    {"early", {"Early at frame {}", "{} came early", true}},
-    {"missing", {"Missing after frame {}", "Missing in {} places"}},
-    {"double", {"A second shot at frame {}", "{} with a second shot"}},
-    {"bump", {"Bumped at frame {}", "Bumped {} times"}},
-    {"swing", {"Knocked at frame {}", "Knocked {} times"}},
-    {"sinking", {"Sinking from frame {}", "Sinking {} times"}},
-    {"wind", {"Wind from frame {}", "Wind {} times"}},
-    {"soft", {"Not sharp: frame {}", "{} not sharp", true}},
-    {"hunting", {"The focus hunts from frame {}", "The focus hunts {} times"}},
-    {"dew", {"Dew from frame {}", "Dew {} times"}},
-    {"visitor", {"Something passed at frame {}", "Something passed {} times"}},
-    {"dark", {"Dark: frame {}", "{} dark", true}},
-    {"blank", {"Blank: frame {}", "{} blank", true}},
-    {"clipped", {"White without detail from frame {}", "White without detail {} times"}},
-    {"click_off", {"A click is off at frame {}", "{} clicks are off"}},
-    {"setting_changed", {"A setting changed at frame {}", "Settings changed {} times"}},
-    {"truncated", {"Cut short: frame {}", "{} cut short", true}},
-    {"unreadable", {"Unreadable: frame {}", "{} unreadable", true}},
-    {"size_differs", {"Another size at frame {}", "Another size in {} places"}}};
+    {"late", {to_say("Late at frame {}"), to_say("{} came late"), true}},
+    {"early", {to_say("Early at frame {}"), to_say("{} came early"), true}},
+    {"missing", {to_say("Missing after frame {}"), to_say("Missing in {} places")}},
+    {"double", {to_say("A second shot at frame {}"), to_say("{} with a second shot")}},
+    {"bump", {to_say("Bumped at frame {}"), to_say("Bumped {} times")}},
+    {"swing", {to_say("Knocked at frame {}"), to_say("Knocked {} times")}},
+    {"sinking", {to_say("Sinking from frame {}"), to_say("Sinking {} times")}},
+    {"wind", {to_say("Wind from frame {}"), to_say("Wind {} times")}},
+    {"soft", {to_say("Not sharp: frame {}"), to_say("{} not sharp"), true}},
+    {"hunting", {to_say("The focus hunts from frame {}"), to_say("The focus hunts {} times")}},
+    {"dew", {to_say("Dew from frame {}"), to_say("Dew {} times")}},
+    {"visitor", {to_say("Something passed at frame {}"), to_say("Something passed {} times")}},
+    {"dark", {to_say("Dark: frame {}"), to_say("{} dark"), true}},
+    {"blank", {to_say("Blank: frame {}"), to_say("{} blank"), true}},
+    {"clipped", {to_say("White without detail from frame {}"), to_say("White without detail {} times")}},
+    {"click_off", {to_say("A click is off at frame {}"), to_say("{} clicks are off")}},
+    {"setting_changed", {to_say("A setting changed at frame {}"), to_say("Settings changed {} times")}},
+    {"truncated", {to_say("Cut short: frame {}"), to_say("{} cut short"), true}},
+    {"unreadable", {to_say("Unreadable: frame {}"), to_say("{} unreadable"), true}},
+    {"size_differs", {to_say("Another size at frame {}"), to_say("Another size in {} places")}}};
 
 /// The one action that mends a fault, where there is one to press here.
 void offer(const gather::FoundTake& take, const Fault& fault, Finding& finding) {
@@ -98,7 +99,7 @@ void offer(const gather::FoundTake& take, const Fault& fault, Finding& finding) 
     finding.mend = Mend{"stand-in", 1, name(fault.frame)};
   else if (fault.remedy == Remedy::EndBefore && fault.frame > 0)
     finding.mend = Mend{"until", 1, name(fault.frame - 1)};
-  if (finding.mend) finding.fix = remedy_button(fault.remedy);
+  if (finding.mend) finding.fix = say(remedy_button(fault.remedy));
 }
 
 }  // namespace
@@ -117,13 +118,13 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
     const Title& title = kTitles.at(code);
     const Fault& first = *same.front();
     const auto count = static_cast<long long>(same.size());
-    const std::string many = title.of_frames ? counted(count, "frame") : format_count(count);
+    const std::string many = title.of_frames ? counted(count, "{} frame", "{} frames") : format_count(count);
     const std::string number = format_count(static_cast<long long>(first.frame) + 1);
     list.push_back({code,
                     first.severity,
-                    count == 1 ? fmt::format(fmt::runtime(title.one), number)
-                               : fmt::format(fmt::runtime(title.many), many),
-                    count == 1 ? first.text : fmt::format("The first is frame {}: {}", number, first.text),
+                    count == 1 ? filled(say(title.one), title.one, fmt::make_format_args(number))
+                               : filled(say(title.many), title.many, fmt::make_format_args(many)),
+                    count == 1 ? first.text : say("The first is frame {}: {}", number, first.text),
                     "",
                     {}});
     if (count == 1) offer(take, first, list.back());
@@ -131,9 +132,9 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
   if (list.empty() && !look.frames.empty())
     list.push_back({"all_well",
                     Severity::Ok,
-                    "Every frame is well",
-                    fmt::format("{} looked at: still, sharp, clear and alike.",
-                                counted(static_cast<long long>(take.frames->size()), "frame")),
+                    say("Every frame is well"),
+                    say("{} looked at: still, sharp, clear and alike.",
+                                counted(static_cast<long long>(take.frames->size()), "{} frame", "{} frames")),
                     "",
                     {}});
   sort_by_severity(list);

@@ -6,6 +6,7 @@
 #include <limits>
 
 #include "audit/series.h"
+#include "base/language.h"
 
 namespace askcount::audit {
 namespace {
@@ -13,7 +14,7 @@ namespace {
 constexpr float kUnknown = std::numeric_limits<float>::quiet_NaN();
 
 Lane beat_lane(const gather::FoundTake& take) {
-  Lane lane{Lane::Kind::Beat, "Beat", {}, -1, 1, "s"};
+  Lane lane{Lane::Kind::Beat, say("Beat"), {}, -1, 1, "s"};
   lane.values.assign(take.frames->size(), kUnknown);
   if (!take.interval_s) return lane;
   std::optional<double> before;
@@ -48,9 +49,9 @@ std::vector<float> percent_of(const Look& look, const std::vector<double>& whole
 
 std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size_t known) {
   const size_t n = take.frames->size();
-  Lane still{Lane::Kind::Still, "Still", {}, 0, 4, "px"}, sharp{Lane::Kind::Sharp, "Sharp", {}, 0, 150, "%"},
-      clear{Lane::Kind::Clear, "Clear", {}, 0, 150, "%"}, alike{Lane::Kind::Alike, "Alike", {}, 0, 5, "%"},
-      exposure{Lane::Kind::Exposure, "Exposure", {}, -1, 1, "stops"};
+  Lane still{Lane::Kind::Still, say("Still"), {}, 0, 4, "px"}, sharp{Lane::Kind::Sharp, say("Sharp"), {}, 0, 150, "%"},
+      clear{Lane::Kind::Clear, say("Clear"), {}, 0, 150, "%"}, alike{Lane::Kind::Alike, say("Alike"), {}, 0, 5, "%"},
+      exposure{Lane::Kind::Exposure, say("Exposure"), {}, -1, 1, to_say("stops")};
   std::vector<double> fine, coarse;
   for (size_t k = 0; k < std::min(known, look.frames.size()); ++k) {
     const Measures& m = look.frames[k];

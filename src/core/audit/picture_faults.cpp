@@ -7,6 +7,7 @@
 
 #include "audit/faults.h"
 #include "audit/series.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::audit {
@@ -73,9 +74,9 @@ std::vector<bool> find_dark(const Seen& s, std::vector<Fault>& found) {
     }
     found.push_back({is_dark ? "dark" : "blank", s.frame[k], s.frame[k], near(stops) - stops[k], "stops",
                      Severity::Warning,
-                     is_dark ? fmt::format("It is {} stops darker than its neighbours.",
+                     is_dark ? say("It is {} stops darker than its neighbours.",
                                            format_number(near(stops) - stops[k], 1))
-                             : "There is nothing in it: one even tone.",
+                             : say("There is nothing in it: one even tone."),
                      Remedy::Neighbours});
   }
   return dark;
@@ -135,8 +136,8 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
     found.push_back(
         {"hunting", s.frame[frames.front()], s.frame[frames.back()], static_cast<double>(frames.size()),
          "frames", Severity::Warning,
-         fmt::format("The focus hunts: {} have {} of their neighbours' fine detail.",
-                     counted(static_cast<long long>(frames.size()), "frame"), percent(median(all))),
+         say("The focus hunts: {} have {} of their neighbours' fine detail.",
+                     counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"), percent(median(all))),
          Remedy::Neighbours});
     return;
   }
@@ -155,8 +156,8 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
     if (times >= kTimes)
       found.push_back(
           {"hunting", s.frame[frames[i]], s.frame[frames[j]], many, "frames", Severity::Warning,
-           fmt::format("The focus hunts: {} of {} have {} of their neighbours' fine detail.", j - i + 1,
-                       counted(static_cast<long long>(frames[j] - frames[i] + 1), "frame"),
+           say("The focus hunts: {} of {} have {} of their neighbours' fine detail.", j - i + 1,
+                       counted(static_cast<long long>(frames[j] - frames[i] + 1), "{} frame", "{} frames"),
                        percent(median(all))),
            Remedy::Neighbours});
     else
@@ -171,7 +172,7 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
     while (j + 1 < frames.size() && frames[j + 1] == frames[j] + 1)
       least_left = std::min(least_left, left(frames[++j]));
     found.push_back({"soft", s.frame[frames[i]], s.frame[frames[j]], least_left, "share", Severity::Warning,
-                     fmt::format("Not sharp: {} of its neighbours' fine detail.", percent(least_left)),
+                     say("Not sharp: {} of its neighbours' fine detail.", percent(least_left)),
                      Remedy::Neighbours});
     i = j;
   }
@@ -242,9 +243,9 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
       losses.push_back(
           {"soft", s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share",
            Severity::Warning,
-           fmt::format("The focus is lost {}: {} of the fine detail is left.",
-                       lost ? "from here on"
-                            : fmt::format("for {}", counted(static_cast<long long>(back - first), "frame")),
+           say("The focus is lost {}: {} of the fine detail is left.",
+                       lost ? say("from here on")
+                            : say("for {}", counted(static_cast<long long>(back - first), "{} frame", "{} frames")),
                        percent(left)),
            lost ? Remedy::EndBefore : Remedy::None});
     }
@@ -259,7 +260,7 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
   if (losses.size() >= 2) {
     found.push_back({"hunting", losses.front().frame, losses.back().last, static_cast<double>(losses.size()),
                      "", Severity::Warning,
-                     fmt::format("The focus goes and comes back: it is lost {} times.", losses.size()),
+                     say("The focus goes and comes back: it is lost {} times.", losses.size()),
                      Remedy::None});
     return;
   }
@@ -299,8 +300,8 @@ void find_stars_lost(const Seen& s, std::vector<Fault>& soft) {
   const double left = std::exp2(after - before);
   soft.push_back(
       {"soft", frame, last, left, "share", Severity::Warning,
-       fmt::format("The focus is lost {}: points of light stand out by {} of what they did.",
-                   back == n ? "from here on" : fmt::format("for {}", counted(back - first, "frame")),
+       say("The focus is lost {}: points of light stand out by {} of what they did.",
+                   back == n ? say("from here on") : say("for {}", counted(back - first, "{} frame", "{} frames")),
                    percent(left)),
        back == n ? Remedy::EndBefore : Remedy::None});
 }
@@ -327,11 +328,11 @@ void find_visitors(const Seen& s, const std::vector<bool>& dark, const std::vect
     while (last > k && odd[last] < least) --last;
     found.push_back(
         {"visitor", s.frame[k], s.frame[last], most, "share", Severity::Warning,
-         last == k ? fmt::format(
+         last == k ? say(
                          "Something passed: it is in this frame and in neither neighbour, {} of the picture.",
                          percent(most))
-                   : fmt::format("Something passed: it is in {}, {} of the picture.",
-                                 counted(static_cast<long long>(last - k + 1), "frame"), percent(most)),
+                   : say("Something passed: it is in {}, {} of the picture.",
+                                 counted(static_cast<long long>(last - k + 1), "{} frame", "{} frames"), percent(most)),
          Remedy::Neighbours});
     k = last;
   }
@@ -353,7 +354,7 @@ void find_clipped(const Seen& s, const std::vector<bool>& dark, std::vector<Faul
     const double stays = 0.6 * std::min(least, white[k]);
     while (last + 1 < s.size() && white[last + 1] >= stays) most = std::max(most, white[++last]);
     found.push_back({"clipped", s.frame[k], s.frame[last], most, "share", Severity::Warning,
-                     fmt::format("White without detail in {} of the picture.", percent(most)), Remedy::None});
+                     say("White without detail in {} of the picture.", percent(most)), Remedy::None});
     k = last;
   }
 }

@@ -6,6 +6,7 @@
 
 #include "audit/faults.h"
 #include "audit/series.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::audit {
@@ -114,13 +115,13 @@ std::string place_words(const std::vector<size_t>& parts) {
     x += static_cast<double>(p % kPartsAcross), y += static_cast<double>(p / kPartsAcross);
   const auto many = static_cast<double>(parts.size());
   x = (x / many + 0.5) / kPartsAcross, y = (y / many + 0.5) / kPartsDown;
-  const std::string across = x < 0.37   ? "left"
-                             : x > 0.63 ? "right"
+  const std::string across = x < 0.37   ? say("left")
+                             : x > 0.63 ? say("right")
                                         : "",
-                    down = y < 0.37   ? "upper"
-                           : y > 0.63 ? "lower"
+                    down = y < 0.37   ? say("upper")
+                           : y > 0.63 ? say("lower")
                                       : "";
-  return across.empty() && down.empty() ? "middle"
+  return across.empty() && down.empty() ? say("middle")
                                         : down + (across.empty() || down.empty() ? "" : " ") + across;
 }
 
@@ -148,7 +149,7 @@ void find_drops(const PartSeries& s, std::vector<Fault>& found) {
       found.push_back(
           {"dew", s.frame[losses[i].second.from], s.frame[to - 1], 1 - std::exp2(-fall / 2), "share",
            Severity::Warning,
-           fmt::format("The {} of the picture has lost {} % of its fine detail: drops on the lens?",
+           say("The {} of the picture has lost {} % of its fine detail: drops on the lens?",
                        place_words(where), format_number(100 * (1 - std::exp2(-fall / 2)), 0)),
            Remedy::None});
     }
@@ -192,7 +193,7 @@ void find_growing_out(const PartSeries& s, std::vector<Fault>& found) {
   if (where.size() < kFewestParts || where.size() * 2 > s.parts.size()) return;
   const double left = std::exp2(-median(falls) / 2);
   found.push_back({"soft", s.frame[from], s.frame.back(), left, "share", Severity::Warning,
-                   fmt::format("The {} leaves focus bit by bit: {} % of its fine detail is left at the end.",
+                   say("The {} leaves focus bit by bit: {} % of its fine detail is left at the end.",
                                place_words(where), format_number(100 * left, 0)),
                    Remedy::None});
 }

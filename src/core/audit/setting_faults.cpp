@@ -10,6 +10,7 @@
 
 #include "audit/faults.h"
 #include "audit/series.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "source/film_frames.h"
 
@@ -34,7 +35,7 @@ std::map<std::string, std::string> standing(const ShotInfo& i) {
   std::map<std::string, std::string> list = named(i.settings);
   if (i.f_number) list["aperture"] = "f/" + format_number(*i.f_number, 1);
   if (i.iso) list["ISO"] = format_number(*i.iso, 0);
-  if (i.focal_mm) list["focal length"] = format_number(*i.focal_mm, 1) + " mm";
+  if (i.focal_mm) list["focal length"] = format_number(*i.focal_mm, 1) + say(" mm");
   if (!i.lens.empty()) list["lens"] = i.lens;
   list["turned by"] = format_number(i.orientation, 0);
   return list;
@@ -89,15 +90,15 @@ std::vector<Fault> setting_faults(const gather::FoundTake& take) {
     if (list.size() > 6) {
       found.push_back({"setting_changed", list.front().frame, list.back().frame,
                        static_cast<double>(list.size()), "", Severity::Warning,
-                       fmt::format("{} changes {} times: it was left automatic.",
-                                   name == "ISO" ? "ISO" : "The " + name, list.size()),
+                       say("{} changes {} times: it was left automatic.",
+                                   name == "ISO" ? "ISO" : say("The ") + name, list.size()),
                        Remedy::Level});
       continue;
     }
     for (const Change& c : list)
       found.push_back(
           {"setting_changed", c.frame, c.frame, 1, "", Severity::Warning,
-           fmt::format("{} changed from {} to {}.", name == "ISO" ? "ISO" : "The " + name, c.from, c.to),
+           say("{} changed from {} to {}.", name == "ISO" ? "ISO" : say("The ") + name, c.from, c.to),
            Remedy::None});
   }
   return found;
@@ -119,9 +120,9 @@ std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look) 
       std::error_code ec;
       const bool empty = std::filesystem::file_size(source::on_disk(f.file()), ec) == 0;
       found.push_back({cut ? "truncated" : "unreadable", n, n, 1, "", Severity::Warning,
-                       empty ? "The file is empty."
-                       : cut ? "The file ends too early."
-                             : "The file cannot be read: " + why[n],
+                       empty ? say("The file is empty.")
+                       : cut ? say("The file ends too early.")
+                             : say("The file cannot be read: ") + why[n],
                        Remedy::Neighbours});
     } else if (std::pair(f.info().size.width, f.info().size.height) != usual) {
       if (!found.empty() && found.back().code == "size_differs" && found.back().last + 1 == n) {
@@ -129,7 +130,7 @@ std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look) 
         continue;
       }
       found.push_back({"size_differs", n, n, 1, "", Severity::Warning,
-                       fmt::format("It is {} × {}; the take is {} × {}.", f.info().size.width,
+                       say("It is {} × {}; the take is {} × {}.", f.info().size.width,
                                    f.info().size.height, usual.first, usual.second),
                        Remedy::None});
     }
@@ -154,16 +155,16 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take) {
       if (std::abs(o.seconds) > least)
         found.push_back({o.seconds > 0 ? "late" : "early", o.frame, o.frame, std::abs(o.seconds), "s",
                          Severity::Warning,
-                         fmt::format("It came {} {}.", format_length(std::abs(o.seconds), 1),
-                                     o.seconds > 0 ? "late" : "early"),
+                         say("It came {} {}.", format_length(std::abs(o.seconds), 1),
+                                     o.seconds > 0 ? say("late") : say("early")),
                          Remedy::None});
   }
   for (const gather::Missing& m : take.missing)
     found.push_back(
         {"missing", m.after, m.after + 1, static_cast<double>(m.frames), "frames", Severity::Warning,
-         m.seconds > 0 ? fmt::format("{} missing after it: {} to the next.", counted(m.frames, "frame"),
+         m.seconds > 0 ? say("{} missing after it: {} to the next.", counted(m.frames, "{} frame", "{} frames"),
                                      format_length(m.seconds, 1))
-                       : fmt::format("{} missing after it, by the numbers.", counted(m.frames, "frame")),
+                       : say("{} missing after it, by the numbers.", counted(m.frames, "{} frame", "{} frames")),
          Remedy::Make});
   for (const gather::Dropped& d : take.dropped) {
     if (d.why != gather::Dropped::Why::Double) continue;
@@ -173,7 +174,7 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take) {
       if (const auto& at = (*take.frames)[n].exposures.front().info.captured; at && t && *at <= *t) after = n;
     found.push_back(
         {"double", after, after, 1, "frames", Severity::Ok,
-         fmt::format("{} is a second shot of this press; it is left out.", source::name_of(d.file())),
+         say("{} is a second shot of this press; it is left out.", source::name_of(d.file())),
          Remedy::None});
   }
   return found;

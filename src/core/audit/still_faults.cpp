@@ -9,6 +9,7 @@
 #include "audit/eye.h"
 #include "audit/faults.h"
 #include "audit/series.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::audit {
@@ -82,11 +83,11 @@ Track track_of(const gather::FoundTake& take, const Look& look) {
 }
 
 std::string direction(double x, double y, double unit) {
-  const auto word = [&](double v, const char* more, const char* less) -> std::string {
+  const auto word = [&](double v, const std::string& more, const std::string& less) -> std::string {
     const long px = std::lround(std::abs(v) * unit);
-    return px == 0 ? "" : fmt::format("{} px {}", px, v > 0 ? more : less);
+    return px == 0 ? "" : say("{} px {}", px, v > 0 ? more : less);
   };
-  const std::string across = word(x, "right", "left"), down = word(y, "down", "up");
+  const std::string across = word(x, say("right"), say("left")), down = word(y, say("down"), say("up"));
   return across.empty() ? down : down.empty() ? across : across + ", " + down;
 }
 
@@ -147,7 +148,7 @@ void find_wind(const Track& t, const std::vector<bool>& clear, std::vector<Fault
     const size_t a = t.frame[static_cast<size_t>(from)],
                  b = t.frame[static_cast<size_t>(std::max(from, to - 1))];
     found.push_back({"wind", a, b, rms, "px", Severity::Warning,
-                     fmt::format("The picture shakes by {} px from frame to frame.", format_number(rms, 1)),
+                     say("The picture shakes by {} px from frame to frame.", format_number(rms, 1)),
                      Remedy::ShiftBack});
     k = end;
   }
@@ -189,7 +190,7 @@ void find_slow_ways(const Track& t, double step, std::vector<Fault>& found) {
     if (farther >= 8 && largest < 0.7 * way)
       found.push_back({"sinking", t.frame[where_it_begins(along, way)], t.frame.back(), way * t.unit, "px",
                        Severity::Warning,
-                       fmt::format("The camera is sinking: {} in all.",
+                       say("The camera is sinking: {} in all.",
                                    direction(finish.x - start.x, finish.y - start.y, t.unit)),
                        Remedy::ShiftBack});
   }
@@ -203,7 +204,7 @@ void find_slow_ways(const Track& t, double step, std::vector<Fault>& found) {
     const double rms = std::sqrt(sum / static_cast<double>(n));
     if (rms > kWanders && step < 1)
       found.push_back({"wind", t.frame.front(), t.frame.back(), rms * t.unit, "px", Severity::Warning,
-                       fmt::format("The picture wanders about by {} px: wind, or stabilisation left on.",
+                       say("The picture wanders about by {} px: wind, or stabilisation left on.",
                                    format_number(rms * t.unit, 1)),
                        Remedy::ShiftBack});
   }
@@ -258,7 +259,7 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
         most = std::max(most, at(t, k + n).from(before)), explained[k + n] = true;
       explained[k + back] = true;
       found.push_back({"swing", t.frame[k], t.frame[k + back - 1], most * t.unit, "px", Severity::Warning,
-                       fmt::format("The picture jumps {} and swings back.",
+                       say("The picture jumps {} and swings back.",
                                    direction(t.x[k] - before.x, t.y[k] - before.y, t.unit)),
                        Remedy::ShiftBack});
       continue;
@@ -269,15 +270,15 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
     const double turned = after.turn - before.turn;
     const std::string turn =
         std::abs(turned) > 0.5 * least
-            ? fmt::format(
-                  "{}turns by {}°", where.empty() ? "" : " and ",
+            ? say(
+                  "{}turns by {}°", where.empty() ? "" : say(" and "),
                   format_number(
                       std::abs(look.frames[t.frame[k]].turn_deg - look.frames[t.frame[k - 1]].turn_deg), 2))
             : "";
     found.push_back(
         {"bump", t.frame[k], look.frames.size() - 1, std::max(t.off[k], turned != 0 ? jump : 0) * t.unit,
          "px", Severity::Warning,
-         fmt::format("The picture {}{}{}, and stays there.", where.empty() ? "" : "jumps ", where, turn),
+         say("The picture {}{}{}, and stays there.", where.empty() ? "" : say("jumps "), where, turn),
          Remedy::ShiftBack});
     // Taken off what follows, so that a slow sinking shows by itself.
     for (size_t n = k; n < t.size(); ++n) {

@@ -9,6 +9,7 @@
 #include <type_traits>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "source/film_frames.h"
 
 namespace askcount::audit {
@@ -78,16 +79,16 @@ void keep_look(const std::filesystem::path& store, const source::Frames& frames,
     std::string head(15, '\0');
     in.read(head.data(), static_cast<std::streamsize>(head.size()));
     if (head != "SQLite format 3" && std::filesystem::file_size(store, ec) > 0)
-      throw bad_input(fmt::format("{} is there already and is no list of measured frames.", store.string()),
-                      "Move that file away; it was not changed.");
+      throw bad_input(say("{} is there already and is no list of measured frames.", store.string()),
+                      say("Move that file away; it was not changed."));
   }
   try {
     SQLite::Database db(store.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE, 2000);
     const int mark = db.execAndGet("PRAGMA application_id").getInt();
     const bool tables = db.execAndGet("SELECT count(*) FROM sqlite_master").getInt() > 0;
     if (mark != kMark && tables)
-      throw bad_input(fmt::format("{} is another program's database.", store.string()),
-                      "Move that file away; it was not changed.");
+      throw bad_input(say("{} is another program's database.", store.string()),
+                      say("Move that file away; it was not changed."));
     SQLite::Transaction whole(db);
     db.exec("DROP TABLE IF EXISTS frames");
     db.exec(
@@ -112,8 +113,8 @@ void keep_look(const std::filesystem::path& store, const source::Frames& frames,
     }
     whole.commit();
   } catch (const SQLite::Exception& e) {
-    throw failed(fmt::format("{} cannot be written: {}.", store.string(), e.what()),
-                 "Is there room, and may it be written to?");
+    throw failed(say("{} cannot be written: {}.", store.string(), e.what()),
+                 say("Is there room, and may it be written to?"));
   }
 }
 

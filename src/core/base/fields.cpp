@@ -1,6 +1,7 @@
 #include "base/fields.h"
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount {
@@ -16,7 +17,7 @@ Fields::Fields(const Json& from, std::string document, std::string path)
     : read_(&from), document_(std::move(document)), path_(std::move(path)) {
   if (!from.is_object())
     throw bad_input(
-        fmt::format("{}: {} must be an object.", document_, path_.empty() ? "it" : "\"" + path_ + "\""));
+        say("{}: {} must be an object.", document_, path_.empty() ? "it" : "\"" + path_ + "\""));
   if (!path_.empty()) path_ += '.';
 }
 
@@ -30,23 +31,23 @@ void Fields::words(const char* key, std::string& value) {
   if (write_) {
     (*write_)[key] = value;
   } else if (const Json* j = find(key)) {
-    if (!j->is_string()) fail(key, "must be words");
+    if (!j->is_string()) fail(key, say("must be words"));
     value = j->get<std::string>();
-    if (value.find('\0') != std::string::npos) fail(key, "must not hold a character of no width (0)");
+    if (value.find('\0') != std::string::npos) fail(key, say("must not hold a character of no width (0)"));
   }
 }
 
 void Fields::name(const char* key, std::string& value) {
-  if (reading() && !has(key)) fail(key, "is missing");
+  if (reading() && !has(key)) fail(key, say("is missing"));
   words(key, value);
-  if (reading() && value.empty()) fail(key, "must be a name");
+  if (reading() && value.empty()) fail(key, say("must be a name"));
 }
 
 void Fields::flag(const char* key, bool& value) {
   if (write_) {
     (*write_)[key] = value;
   } else if (const Json* j = find(key)) {
-    if (!j->is_boolean()) fail(key, "must be true or false");
+    if (!j->is_boolean()) fail(key, say("must be true or false"));
     value = j->get<bool>();
   }
 }
@@ -59,7 +60,7 @@ void Fields::moment(const char* key, Instant& value, const std::string& zone) {
     value = parse_instant(text, zone);
   } catch (const Error&) {
     fail(key,
-         fmt::format("cannot be \"{}\": it is not a date and time, like 2026-10-09T18:14:30+01:00", text));
+         say("cannot be \"{}\": it is not a date and time, like 2026-10-09T18:14:30+01:00", text));
   }
 }
 
@@ -71,9 +72,9 @@ void Fields::size(const char* key, int& width, int& height, int least, int most)
     return;
   }
   if (two.size() != 2 || two[0] != std::floor(two[0]) || two[1] != std::floor(two[1]))
-    fail(key, "must be a width and a height");
+    fail(key, say("must be a width and a height"));
   if (two[0] * two[1] > kMostPixels)
-    fail(key, fmt::format("is more than {} million pixels", kMostPixels / 1e6));
+    fail(key, say("is more than {} million pixels", kMostPixels / 1e6));
   width = static_cast<int>(two[0]);
   height = static_cast<int>(two[1]);
 }
@@ -85,7 +86,7 @@ void Fields::numbers(const char* key, std::vector<double>& values, double low, d
     check_list(key, *j);
     values.clear();
     for (const Json& v : *j) {
-      if (!v.is_number()) fail(key, "must be a list of numbers");
+      if (!v.is_number()) fail(key, say("must be a list of numbers"));
       values.push_back(v.get<double>());
       if (!(values.back() >= low && values.back() <= high)) out_of_range(key, low, high);
     }
@@ -99,7 +100,7 @@ void Fields::texts(const char* key, std::vector<std::string>& values) {
     check_list(key, *j);
     values.clear();
     for (const Json& v : *j) {
-      if (!v.is_string()) fail(key, "must be a list of words");
+      if (!v.is_string()) fail(key, say("must be a list of words"));
       values.push_back(v.get<std::string>());
     }
   }
@@ -107,8 +108,8 @@ void Fields::texts(const char* key, std::vector<std::string>& values) {
 
 void Fields::check_list(const char* key, const Json& list) const {
   constexpr size_t kMost = 10000;
-  if (!list.is_array()) fail(key, "must be a list");
-  if (list.size() > kMost) fail(key, fmt::format("has {} entries: more than {}", list.size(), kMost));
+  if (!list.is_array()) fail(key, say("must be a list"));
+  if (list.size() > kMost) fail(key, say("has {} entries: more than {}", list.size(), kMost));
 }
 
 void Fields::fail(const char* key, const std::string& why) const {
@@ -117,7 +118,7 @@ void Fields::fail(const char* key, const std::string& why) const {
 }
 
 void Fields::out_of_range(const char* key, double low, double high) const {
-  fail(key, fmt::format("must be from {} to {}", format_number(low, 3), format_number(high, 3)));
+  fail(key, say("must be from {} to {}", format_number(low, 3), format_number(high, 3)));
 }
 
 }  // namespace askcount

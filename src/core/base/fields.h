@@ -13,6 +13,7 @@
 
 #include "base/instant.h"
 #include "base/json.h"
+#include "base/language.h"
 
 namespace askcount {
 
@@ -53,10 +54,10 @@ class Fields {
     }
     const Json* j = find(key);
     if (!j) return;
-    if (!j->is_number()) fail(key, "must be a number");
+    if (!j->is_number()) fail(key, say("must be a number"));
     const double v = j->get<double>();
     if (!(v >= low && v <= high)) out_of_range(key, low, high);
-    if (std::is_integral_v<Number> && v != std::floor(v)) fail(key, "must be whole");
+    if (std::is_integral_v<Number> && v != std::floor(v)) fail(key, say("must be whole"));
     value = static_cast<Number>(v);
   }
 
@@ -87,7 +88,7 @@ class Fields {
       }
       known += (known.empty() ? "" : ", ") + std::string(w);
     }
-    fail(key, "must be one of " + known);
+    fail(key, say("must be one of ") + known);
   }
 
   /// An object within this one.

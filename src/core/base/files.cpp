@@ -13,6 +13,7 @@
 #include <random>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount {
 namespace fs = std::filesystem;
@@ -27,32 +28,32 @@ void require_plain_file(const fs::path& file) {
   std::error_code ec;
   const fs::file_status status = fs::status(file, ec);
   if (!fs::exists(status))
-    throw bad_input(fmt::format("{} does not exist.", file.string()), "Check the name.");
-  if (fs::is_directory(status)) throw bad_input(fmt::format("{} is a folder, not a file.", file.string()));
+    throw bad_input(say("{} does not exist.", file.string()), say("Check the name."));
+  if (fs::is_directory(status)) throw bad_input(say("{} is a folder, not a file.", file.string()));
   if (!fs::is_regular_file(status))
-    throw bad_input(fmt::format("{} is no plain file.", file.string()),
-                    "Copy what it gives into a file first.");
+    throw bad_input(say("{} is no plain file.", file.string()),
+                    say("Copy what it gives into a file first."));
 }
 
 std::string read_file(const fs::path& file) {
   require_plain_file(file);
   std::error_code ec;
   if (const std::uintmax_t size = fs::file_size(file, ec); !ec && size > kLongest)
-    throw bad_input(fmt::format("{} is far too large to be a document.", file.string()));
+    throw bad_input(say("{} is far too large to be a document.", file.string()));
   std::ifstream in(file, std::ios::binary | std::ios::ate);
-  if (!in) throw bad_input(fmt::format("{} cannot be opened: {}.", file.string(), std::strerror(errno)));
+  if (!in) throw bad_input(say("{} cannot be opened: {}.", file.string(), std::strerror(errno)));
   std::string content(static_cast<size_t>(in.tellg()), '\0');
   in.seekg(0);
   if (!in.read(content.data(), static_cast<std::streamsize>(content.size())))
-    throw bad_input(fmt::format("{} cannot be read: {}.", file.string(), std::strerror(errno)));
+    throw bad_input(say("{} cannot be read: {}.", file.string(), std::strerror(errno)));
   return content;
 }
 
 namespace {
 
 Error cannot_write(const fs::path& file, int why) {
-  return failed(fmt::format("{} cannot be written: {}.", file.string(), std::strerror(why)),
-                "Nothing was changed; save it somewhere else or make room.");
+  return failed(say("{} cannot be written: {}.", file.string(), std::strerror(why)),
+                say("Nothing was changed; save it somewhere else or make room."));
 }
 
 /// What a file's name leads to in the end, links followed; the name itself where there is nothing yet.
@@ -98,8 +99,8 @@ TemporaryFile::TemporaryFile(const Output& output)
   std::error_code ec;
   if (const fs::path folder = target_.parent_path(); !folder.empty() && !fs::is_directory(folder, ec))
     throw bad_input(
-        fmt::format("There is no folder {} to write {} to.", folder.string(), target_.filename().string()),
-        "Make it first, or name another.");
+        say("There is no folder {} to write {} to.", folder.string(), target_.filename().string()),
+        say("Make it first, or name another."));
   const std::string stem = passing_stem(target_.filename().string());
   int fd = -1;
   for (int i = 0; i < kTries && fd < 0; ++i) {
@@ -173,11 +174,11 @@ void remove_passing_files(const fs::path& folder, const std::set<std::string>& t
 void require_folder(const fs::path& folder) {
   std::error_code ec;
   if (!fs::exists(folder, ec))
-    throw bad_input(fmt::format("The folder {} does not exist.", folder.string()), "Check the name.");
+    throw bad_input(say("The folder {} does not exist.", folder.string()), say("Check the name."));
   if (!fs::is_directory(folder, ec))
-    throw bad_input(fmt::format("{} is a file, not a folder.", folder.string()));
+    throw bad_input(say("{} is a file, not a folder.", folder.string()));
   fs::directory_iterator probe(folder, ec);
-  if (ec) throw bad_input(fmt::format("The folder {} cannot be read: {}.", folder.string(), ec.message()));
+  if (ec) throw bad_input(say("The folder {} cannot be read: {}.", folder.string(), ec.message()));
 }
 
 bool natural_less(std::string_view a, std::string_view b) {

@@ -17,6 +17,7 @@
 #include <sstream>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount {
 namespace {
@@ -27,7 +28,7 @@ const date::time_zone* find_zone(const std::string& name) {
   try {
     return date::locate_zone(name);
   } catch (const std::exception&) {
-    throw bad_input(fmt::format("There is no time zone \"{}\".", name), "Write one like Europe/London.");
+    throw bad_input(say("There is no time zone \"{}\".", name), say("Write one like Europe/London."));
   }
 }
 
@@ -65,7 +66,7 @@ std::optional<LocalTime> read_local(std::string_view text) {
 Instant instant_of(LocalTime local, std::string_view said, const std::string& zone) {
   const date::time_zone* tz = find_zone(zone);
   if (tz->get_info(local).result == date::local_info::nonexistent)
-    throw bad_input(fmt::format("{} does not exist in {}: the clocks skip it.", said, zone));
+    throw bad_input(say("{} does not exist in {}: the clocks skip it.", said, zone));
   return std::chrono::round<milliseconds>(tz->to_sys(local, date::choose::earliest));
 }
 
@@ -90,7 +91,7 @@ std::optional<Instant> read_time(std::string_view text, const char* format) {
 Instant parse_wall_time(std::string_view text, const std::string& zone) {
   const auto local = read_local(text);
   if (!local)
-    throw bad_input(fmt::format("\"{}\" is not a date and time.", text), "Write it like 2026-10-09 18:14.");
+    throw bad_input(say("\"{}\" is not a date and time.", text), say("Write it like 2026-10-09 18:14."));
   return instant_of(*local, text, zone);
 }
 
@@ -102,7 +103,7 @@ Day parse_day(std::string_view text) {
   const auto local = read_as<date::local_days>(text, "%Y-%m-%d");
   const Day day = local ? day_of_local(*local) : Day{};
   if (!local || day.year() < std::chrono::year(1600) || day.year() > std::chrono::year(2400))
-    throw bad_input(fmt::format("\"{}\" is not a date.", text), "Write it like 2026-10-09.");
+    throw bad_input(say("\"{}\" is not a date.", text), say("Write it like 2026-10-09."));
   return day;
 }
 
@@ -112,11 +113,10 @@ std::string format_day(const Day& d) {
 }
 
 std::string day_words(const Day& d) {
-  static constexpr const char* months[] = {"Jan", "Feb", "Mar", "Apr", "May", "Jun",
-                                           "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"};
+  static constexpr const char* months[] = {to_say("Jan"), to_say("Feb"), to_say("Mar"), to_say("Apr"), to_say("May"), to_say("Jun"),
+                                           to_say("Jul"), to_say("Aug"), to_say("Sep"), to_say("Oct"), to_say("Nov"), to_say("Dec")};
   const unsigned month = static_cast<unsigned>(d.month());
-  return fmt::format("{} {}", static_cast<unsigned>(d.day()),
-                     months[month >= 1 && month <= 12 ? month - 1 : 0]);
+  return say("{} {}", static_cast<unsigned>(d.day()), say(months[month >= 1 && month <= 12 ? month - 1 : 0]));
 }
 
 Day day_after(const Day& day, int days) {
@@ -150,8 +150,8 @@ Instant parse_instant(std::string_view text, const std::string& zone) {
       if (!ahead && offset.size() >= 4) ahead = read_as<std::chrono::minutes>(offset, format);
   }
   if (!local || !ahead || *ahead > std::chrono::hours(15))
-    throw bad_input(fmt::format("\"{}\" is not a date and time.", text),
-                    "Write it like 2026-10-09T18:14+01:00.");
+    throw bad_input(say("\"{}\" is not a date and time.", text),
+                    say("Write it like 2026-10-09T18:14+01:00."));
   const Instant utc = std::chrono::round<milliseconds>(
       std::chrono::sys_time<std::chrono::microseconds>(local->time_since_epoch()));
   return text[at] == '-' ? utc + *ahead : utc - *ahead;

@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 
 namespace askcount {
 
@@ -15,18 +16,18 @@ Json parse_json(std::string_view text, const std::string& name) {
   const auto shallow = [&](int depth, Json::parse_event_t event, const Json&) {
     if (depth >= kDeepestJson &&
         (event == Json::parse_event_t::object_start || event == Json::parse_event_t::array_start))
-      throw bad_input(fmt::format("{} is damaged: it nests more than {} deep.", name, kDeepestJson),
-                      "Restore it from a copy.");
+      throw bad_input(say("{} is damaged: it nests more than {} deep.", name, kDeepestJson),
+                      say("Restore it from a copy."));
     return true;
   };
   try {
     return Json::parse(text.begin(), text.end(), shallow);
   } catch (const Json::parse_error& e) {
-    throw bad_input(fmt::format("{} is damaged: it stops being JSON at byte {}.", name, e.byte),
-                    "Restore it from a copy.");
+    throw bad_input(say("{} is damaged: it stops being JSON at byte {}.", name, e.byte),
+                    say("Restore it from a copy."));
   } catch (const Json::exception&) {
-    throw bad_input(fmt::format("{} is damaged: it holds a number that is far too large.", name),
-                    "Restore it from a copy.");
+    throw bad_input(say("{} is damaged: it holds a number that is far too large.", name),
+                    say("Restore it from a copy."));
   }
 }
 

@@ -10,6 +10,7 @@
 #include <string_view>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount {
@@ -88,19 +89,19 @@ std::optional<FileKind> written_kind(const Ends& ends) {
 }
 
 /// What a kind is called, in the order of FileKind.
-constexpr std::array kWords = {"a take",
-                               "a kit",
-                               "a table of Ask Count",
-                               "a calendar of Ask Count",
-                               "a sheet of Ask Count",
-                               "a picture of Ask Count",
-                               "a film",
-                               "a JSON document",
-                               "a frame",
-                               "a list of copied files",
-                               "a file of looks",
-                               "a colour table of Ask Count",
-                               "a page of Ask Count"};
+constexpr std::array kWords = {to_say("a take"),
+                               to_say("a kit"),
+                               to_say("a table of Ask Count"),
+                               to_say("a calendar of Ask Count"),
+                               to_say("a sheet of Ask Count"),
+                               to_say("a picture of Ask Count"),
+                               to_say("a film"),
+                               to_say("a JSON document"),
+                               to_say("a frame"),
+                               to_say("a list of copied files"),
+                               to_say("a file of looks"),
+                               to_say("a colour table of Ask Count"),
+                               to_say("a page of Ask Count")};
 
 }  // namespace
 
@@ -116,31 +117,31 @@ void check_output(const Output& output) {
   const std::string name = output.file.string();
   struct stat there {};
   if (output.file.filename().empty())
-    throw bad_input(fmt::format("\"{}\" is no name of a file.", name),
-                    "Name the file that is to be written.");
+    throw bad_input(say("\"{}\" is no name of a file.", name),
+                    say("Name the file that is to be written."));
   if (::stat(output.file.c_str(), &there) != 0) return;
-  if (S_ISDIR(there.st_mode)) throw bad_input(fmt::format("{} is a folder.", name), "Name a file.");
-  if (!S_ISREG(there.st_mode)) throw bad_input(fmt::format("{} is no plain file.", name), "Name another.");
+  if (S_ISDIR(there.st_mode)) throw bad_input(say("{} is a folder.", name), say("Name a file."));
+  if (!S_ISREG(there.st_mode)) throw bad_input(say("{} is no plain file.", name), say("Name another."));
   if (output.kind == FileKind::Frame)
-    throw bad_input(fmt::format("{} is there already.", name), "Name an empty folder for the card.");
+    throw bad_input(say("{} is there already.", name), say("Name an empty folder for the card."));
   for (const fs::path& input : output.guard.inputs) {
     struct stat in {};
     if (::stat(input.c_str(), &in) == 0 && in.st_dev == there.st_dev && in.st_ino == there.st_ino)
-      throw bad_input(fmt::format("{} is what this is made from.", name),
-                      "Name another file; it was not changed.");
+      throw bad_input(say("{} is what this is made from.", name),
+                      say("Name another file; it was not changed."));
   }
   const Ends ends = ends_of(output.file);
   if (is_photograph(ends.head, output.file))
-    throw bad_input(fmt::format("{} is a photograph.", name), "Name another file; it was not changed.");
+    throw bad_input(say("{} is a photograph.", name), say("Name another file; it was not changed."));
   if ((there.st_mode & 0222) == 0)
-    throw bad_input(fmt::format("{} may not be written to: it is read-only.", name),
-                    "Name another file; it was not changed.");
+    throw bad_input(say("{} may not be written to: it is read-only.", name),
+                    say("Name another file; it was not changed."));
   if (there.st_size == 0 || output.guard.force) return;
   const auto kind = written_kind(ends);
   if (kind == output.kind) return;
-  throw bad_input(fmt::format("{} is there already and is {}.", name,
-                              kind ? kWords[static_cast<size_t>(*kind)] : "no file that Ask Count made"),
-                  "Name another file, or move that one away first; it was not changed.");
+  throw bad_input(say("{} is there already and is {}.", name,
+                              kind ? say(kWords[static_cast<size_t>(*kind)]) : say("no file that Ask Count made")),
+                  say("Name another file, or move that one away first; it was not changed."));
 }
 
 }  // namespace askcount

@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount {
 namespace {
@@ -20,7 +21,11 @@ std::string trimmed(std::string_view text) {
   const auto blank = [](char c) { return std::isspace(static_cast<unsigned char>(c)) != 0; };
   while (!text.empty() && blank(text.front())) text.remove_prefix(1);
   while (!text.empty() && blank(text.back())) text.remove_suffix(1);
-  return std::string(text);
+  std::string plain(text);
+  for (const char* wide : {"\u00A0", "\u202F"})  // blanks that do not break a line
+    for (size_t at = plain.find(wide); at != std::string::npos; at = plain.find(wide, at))
+      plain.replace(at, std::string_view(wide).size(), " ");
+  return plain;
 }
 
 /// A decimal number at the front of `text`, consumed; nothing where there is none.
@@ -51,22 +56,46 @@ void skip_blanks(std::string_view& text) {
   while (!text.empty() && text.front() == ' ') text.remove_prefix(1);
 }
 
-/// The unit word at the front of `text` in seconds, consumed; nothing where it is not one.
+/// Whether a word is one of a list of words with blanks between them.
+bool among(const std::string& word, const std::string& list) {
+  return !word.empty() && (" " + list + " ").find(" " + word + " ") != std::string::npos;
+}
+
+/// The unit word at the front of `text` in seconds, consumed; nothing where it is not one. The English words
+/// are known in every language.
 std::optional<double> take_unit(std::string_view& text) {
   size_t used = 0;
-  while (used < text.size() && std::isalpha(static_cast<unsigned char>(text[used]))) ++used;
+  const auto letter = [](unsigned char c) { return std::isalpha(c) || c >= 0x80; };
+  while (used < text.size() && letter(static_cast<unsigned char>(text[used]))) ++used;
   const std::string word = lowered(std::string(text.substr(0, used)));
-  static const std::pair<const char*, double> units[] = {
-      {"ms", 0.001},   {"s", 1},     {"sec", 1},     {"secs", 1},    {"second", 1},
-      {"seconds", 1},  {"m", 60},    {"min", 60},    {"mins", 60},   {"minute", 60},
-      {"minutes", 60}, {"h", 3600},  {"hr", 3600},   {"hrs", 3600},  {"hour", 3600},
-      {"hours", 3600}, {"d", 86400}, {"day", 86400}, {"days", 86400}};
-  for (const auto& [name, seconds] : units)
-    if (word == name) {
+  static constexpr std::pair<const char*, double> kUnits[] = {
+      {to_say("ms"), 0.001},
+      {to_say("s sec secs second seconds"), 1},
+      {to_say("m min mins minute minutes"), 60},
+      {to_say("h hr hrs hour hours"), 3600},
+      {to_say("d day days"), 86400}};
+  for (const auto& [words, seconds] : kUnits)
+    if (among(word, words) || among(word, say(words))) {
       text.remove_prefix(used);
       return seconds;
     }
   return {};
+}
+
+/// Whole numbers as they are shown, their groups of three closed up: "1,200", "1.200" and "1 200" are 1200.
+std::string ungrouped(const std::string& text) {
+  std::string digits;
+  int group = -1;  // digits since the last mark; none so far
+  for (const char c : text) {
+    if (c == ',' || c == '.' || c == ' ' || c == '\'') {
+      if (digits.empty() || (group >= 0 && group != 3)) return text;
+      group = 0;
+    } else {
+      digits += c;
+      if (group >= 0) ++group;
+    }
+  }
+  return group < 0 || group == 3 ? digits : text;
 }
 
 std::optional<double> clock_length(std::string_view text) {
@@ -144,10 +173,10 @@ Seconds parse_length(std::string_view text, std::string_view name) {
   else
     seconds = worded_length(clean);
   if (!seconds)
-    throw bad_input(fmt::format("{} \"{}\" is not a length of time.", name, text),
-                    "Write it like 90 s, 1h30, 2:30 or 1/125.");
-  if (!(*seconds > 0)) throw bad_input(fmt::format("{} \"{}\" must be longer than zero.", name, text));
-  if (*seconds > kLongest) throw bad_input(fmt::format("{} \"{}\" is longer than 100 years.", name, text));
+    throw bad_input(say("{} \"{}\" is not a length of time.", name, text),
+                    say("Write it like 90 s, 1h30, 2:30 or 1/125."));
+  if (!(*seconds > 0)) throw bad_input(say("{} \"{}\" must be longer than zero.", name, text));
+  if (*seconds > kLongest) throw bad_input(say("{} \"{}\" is longer than 100 years.", name, text));
   return *seconds;
 }
 
@@ -159,19 +188,19 @@ double parse_positive(std::string_view text, std::string_view name) {
     value = take_number(rest);
     if (!rest.empty()) value.reset();
   }
-  if (!value) throw bad_input(fmt::format("{} \"{}\" is not a number.", name, text), "Write it like 0.5.");
+  if (!value) throw bad_input(say("{} \"{}\" is not a number.", name, text), say("Write it like 0.5."));
   if (!(*value > 0) || !std::isfinite(*value))
-    throw bad_input(fmt::format("{} \"{}\" must be above zero.", name, text));
+    throw bad_input(say("{} \"{}\" must be above zero.", name, text));
   return *value;
 }
 
 long long parse_count(std::string_view text, std::string_view name) {
-  const std::string clean = trimmed(text);
+  const std::string clean = ungrouped(trimmed(text));
   long long n = 0;
   const auto [end, err] = std::from_chars(clean.data(), clean.data() + clean.size(), n);
   if (clean.empty() || err != std::errc{} || end != clean.data() + clean.size())
-    throw bad_input(fmt::format("{} \"{}\" is not a whole number.", name, text), "Write it like 250.");
-  if (n <= 0) throw bad_input(fmt::format("{} \"{}\" must be at least 1.", name, text));
+    throw bad_input(say("{} \"{}\" is not a whole number.", name, text), say("Write it like 250."));
+  if (n <= 0) throw bad_input(say("{} \"{}\" must be at least 1.", name, text));
   return n;
 }
 
@@ -186,7 +215,7 @@ std::optional<double> take_decimal(std::string_view& text) {
   return value;
 }
 
-std::string format_number(double value, int decimals) {
+std::string plain_number(double value, int decimals) {
   std::string text = fmt::format("{:.{}f}", value, decimals);
   if (text.find('.') != std::string::npos) {
     text.erase(text.find_last_not_of('0') + 1);
@@ -195,9 +224,16 @@ std::string format_number(double value, int decimals) {
   return text == "-0" ? "0" : text;
 }
 
+std::string format_number(double value, int decimals) {
+  std::string text = plain_number(value, decimals);
+  if (const size_t at = text.find('.'); at != std::string::npos) text.replace(at, 1, language().point);
+  return text;
+}
+
 std::string format_count(long long count) {
   std::string digits = std::to_string(std::llabs(count));
-  for (int i = static_cast<int>(digits.size()) - 3; i > 0; i -= 3) digits.insert(static_cast<size_t>(i), ",");
+  for (int i = static_cast<int>(digits.size()) - 3; i > 0; i -= 3)
+    digits.insert(static_cast<size_t>(i), language().thousands);
   return count < 0 ? "-" + digits : digits;
 }
 
@@ -208,7 +244,7 @@ std::string format_length(Seconds seconds, int decimals) {
   if (std::round(seconds * scale) / scale < 60) return format_number(seconds, decimals) + " s";
   if (seconds >= 100 * 3600) {
     const long long hours = std::llround(seconds / 3600);
-    return hours % 24 ? fmt::format("{} d {} h", hours / 24, hours % 24) : fmt::format("{} d", hours / 24);
+    return hours % 24 ? say("{} d {} h", hours / 24, hours % 24) : say("{} d", hours / 24);
   }
   const long long whole = std::llround(seconds);
   const long long h = whole / 3600, m = whole / 60 % 60, s = whole % 60;
@@ -230,20 +266,16 @@ std::string format_shutter(Seconds seconds) {
 }
 
 std::string format_trail(double trail) {
-  if (std::abs(trail - 0.5) < 0.005) return "half a step";
-  if (std::abs(trail - 1) < 0.005) return "a whole step";
-  if (std::abs(trail - 0.25) < 0.002) return "a quarter step";
-  return format_number(trail, trail < 0.1 ? 3 : 2) + " of a step";
+  if (std::abs(trail - 0.5) < 0.005) return say("half a step");
+  if (std::abs(trail - 1) < 0.005) return say("a whole step");
+  if (std::abs(trail - 0.25) < 0.002) return say("a quarter step");
+  return say("{} of a step", format_number(trail, trail < 0.1 ? 3 : 2));
 }
 
 std::string lowered(std::string text) {
   for (char& c : text)
     if (c >= 'A' && c <= 'Z') c = static_cast<char>(c - 'A' + 'a');
   return text;
-}
-
-std::string counted(long long n, std::string_view noun) {
-  return fmt::format("{} {}{}", format_count(n), noun, n == 1 ? "" : "s");
 }
 
 }  // namespace askcount

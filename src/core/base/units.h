@@ -5,6 +5,8 @@
 #include <string>
 #include <string_view>
 
+#include "base/language.h"
+
 namespace askcount {
 
 /// A length of time in seconds.
@@ -27,7 +29,10 @@ long long parse_count(std::string_view text, std::string_view name);
 /// The point is a point, whatever the language.
 std::optional<double> take_decimal(std::string_view& text);
 
-/// A number with at most `decimals` decimals and no trailing zeros: 4.80 gives "4.8".
+/// A number for files and programs, with at most `decimals` decimals and no trailing zeros: 4.80 gives "4.8".
+std::string plain_number(double value, int decimals);
+
+/// The same for people, written as the language spoken does: "4,8" where a comma stands before decimals.
 std::string format_number(double value, int decimals);
 
 /// A count with thousands separated: 3,000.
@@ -46,8 +51,5 @@ std::string format_trail(double trail);
 
 /// Letters A to Z made small; all others stay, whatever the language.
 std::string lowered(std::string text);
-
-/// Spelled with a unit in the singular or plural: counted(1, "frame") is "1 frame".
-std::string counted(long long n, std::string_view noun);
 
 }  // namespace askcount

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <functional>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "level/brightness.h"
 
@@ -39,8 +40,8 @@ std::string films(const Entry& e) {
   std::string words;
   std::error_code ec;
   for (const FilmMade& m : e.films)
-    words += fmt::format("{}{} of {} × {}{}", words.empty() ? "" : ", ", format_length(m.seconds, 1), m.width,
-                         m.height, std::filesystem::exists(m.file, ec) ? "" : " (not where it was)");
+    words += say("{}{} of {} × {}{}", words.empty() ? "" : ", ", format_length(m.seconds, 1), m.width,
+                         m.height, std::filesystem::exists(m.file, ec) ? "" : say(" (not where it was)"));
   return words;
 }
 
@@ -50,67 +51,67 @@ struct Told {
 };
 
 const Told kLines[] = {
-    {"Plan", "Subject", [](const Entry& e) { return e.subject; }},
-    {"Plan", "Place", [](const Entry& e) { return e.place.name; }},
-    {"Plan", "First shot",
+    {to_say("Plan"), to_say("Subject"), [](const Entry& e) { return e.subject; }},
+    {to_say("Plan"), to_say("Place"), [](const Entry& e) { return e.place.name; }},
+    {to_say("Plan"), to_say("First shot"),
      [](const Entry& e) {
        if (!e.knows_start()) return std::string();
        const Day day = day_of(e.start, e.place.zone);
        return fmt::format("{} {}, {}", day_words(day), static_cast<int>(day.year()),
                           format_clock(e.start, e.place.zone));
      }},
-    {"Plan", "Frames planned", [](const Entry& e) { return count(e.planned.frames); }},
-    {"Plan", "Interval planned", [](const Entry& e) { return length(e.planned.interval_s); }},
-    {"Plan", "Shutter planned", [](const Entry& e) { return e.planned.shutter; }},
-    {"Plan", "Exposures a shot",
+    {to_say("Plan"), to_say("Frames planned"), [](const Entry& e) { return count(e.planned.frames); }},
+    {to_say("Plan"), to_say("Interval planned"), [](const Entry& e) { return length(e.planned.interval_s); }},
+    {to_say("Plan"), to_say("Shutter planned"), [](const Entry& e) { return e.planned.shutter; }},
+    {to_say("Plan"), to_say("Exposures a shot"),
      [](const Entry& e) {
        return e.planned.exposures_each > 1 ? format_count(e.planned.exposures_each) : "";
      }},
-    {"Plan", "Light",
+    {to_say("Plan"), to_say("Light"),
      [](const Entry& e) {
        if (!e.planned.ev_from || !e.planned.ev_to) return std::string();
-       return fmt::format("EV {} to {}, {}", format_number(*e.planned.ev_from, 1),
+       return say("EV {} to {}, {}", format_number(*e.planned.ev_from, 1),
                           format_number(*e.planned.ev_to, 1),
-                          e.planned.school == "hand" ? "followed by hand" : e.planned.school);
+                          e.planned.school == "hand" ? to_say("followed by hand") : e.planned.school);
      }},
-    {"Plan", "Air",
+    {to_say("Plan"), to_say("Air"),
      [](const Entry& e) {
        if (!e.temperature_c) return std::string();
-       const std::string damp = e.humidity ? fmt::format(", {} % humid", std::lround(*e.humidity * 100)) : "";
+       const std::string damp = e.humidity ? say(", {} % humid", std::lround(*e.humidity * 100)) : "";
        return fmt::format("{} °C{}", format_number(*e.temperature_c, 0), damp);
      }},
-    {"Plan", "The timer was told", [](const Entry& e) { return e.planned.program; }},
-    {"Kit", "Body",
+    {to_say("Plan"), to_say("The timer was told"), [](const Entry& e) { return e.planned.program; }},
+    {to_say("Kit"), to_say("Body"),
      [](const Entry& e) { return e.gear.body.empty() && e.came ? e.came->body : e.gear.body; }},
-    {"Kit", "Lens", [](const Entry& e) { return e.gear.lens; }},
-    {"Kit", "Timer", [](const Entry& e) { return e.gear.timer; }},
-    {"Kit", "Batteries", [](const Entry& e) { return joined(e.gear.batteries); }},
-    {"Kit", "Cards", [](const Entry& e) { return joined(e.gear.cards); }},
-    {"Kit", "Checklist ticked", [](const Entry& e) { return count(static_cast<long long>(e.ticks.size())); }},
-    {"Outcome", "Frames", [](const Entry& e) { return e.frames() ? format_count(*e.frames()) : ""; }},
-    {"Outcome", "Missing", [](const Entry& e) { return e.came ? format_count(e.came->missing) : ""; }},
-    {"Outcome", "Interval",
+    {to_say("Kit"), to_say("Lens"), [](const Entry& e) { return e.gear.lens; }},
+    {to_say("Kit"), to_say("Timer"), [](const Entry& e) { return e.gear.timer; }},
+    {to_say("Kit"), to_say("Batteries"), [](const Entry& e) { return joined(e.gear.batteries); }},
+    {to_say("Kit"), to_say("Cards"), [](const Entry& e) { return joined(e.gear.cards); }},
+    {to_say("Kit"), to_say("Checklist ticked"), [](const Entry& e) { return count(static_cast<long long>(e.ticks.size())); }},
+    {to_say("Outcome"), to_say("Frames"), [](const Entry& e) { return e.frames() ? format_count(*e.frames()) : ""; }},
+    {to_say("Outcome"), to_say("Missing"), [](const Entry& e) { return e.came ? format_count(e.came->missing) : ""; }},
+    {to_say("Outcome"), to_say("Interval"),
      [](const Entry& e) { return e.came && e.came->interval_s ? format_length(*e.came->interval_s) : ""; }},
-    {"Outcome", "From first to last", [](const Entry& e) { return e.came ? length(e.came->field_s) : ""; }},
-    {"Outcome", "Presses not heard",
+    {to_say("Outcome"), to_say("From first to last"), [](const Entry& e) { return e.came ? length(e.came->field_s) : ""; }},
+    {to_say("Outcome"), to_say("Presses not heard"),
      [](const Entry& e) { return e.shot ? format_count(e.shot->missed) : ""; }},
-    {"Outcome", "Clicks, and late ones",
+    {to_say("Outcome"), to_say("Clicks, and late ones"),
      [](const Entry& e) {
        return e.shot && e.shot->clicks > 0 ? fmt::format("{}, {}", e.shot->clicks, e.shot->late_clicks) : "";
      }},
-    {"Outcome", "Faults of frames", faults},
-    {"Outcome", "Flicker",
+    {to_say("Outcome"), to_say("Faults of frames"), faults},
+    {to_say("Outcome"), to_say("Flicker"),
      [](const Entry& e) {
-       return e.evened ? fmt::format("{} to {}", level::flicker_words(e.evened->before),
+       return e.evened ? say("{} to {}", level::flicker_words(e.evened->before),
                                      level::flicker_words(e.evened->after))
                        : "";
      }},
-    {"Outcome", "Films", films},
-    {"Outcome", "Journal", [](const Entry& e) { return e.shot ? joined(e.shot->notes) : ""; }},
-    {"Said", "It went", [](const Entry& e) { return std::string(verdict_word(e.words.verdict)); }},
-    {"Said", "Note", [](const Entry& e) { return e.words.note; }},
-    {"Said", "Next time", [](const Entry& e) { return e.words.change; }},
-    {"Said", "File", [](const Entry& e) { return e.file; }},
+    {to_say("Outcome"), to_say("Films"), films},
+    {to_say("Outcome"), to_say("Journal"), [](const Entry& e) { return e.shot ? joined(e.shot->notes) : ""; }},
+    {to_say("Said"), to_say("It went"), [](const Entry& e) { return std::string(verdict_word(e.words.verdict)); }},
+    {to_say("Said"), to_say("Note"), [](const Entry& e) { return e.words.note; }},
+    {to_say("Said"), to_say("Next time"), [](const Entry& e) { return e.words.change; }},
+    {to_say("Said"), to_say("File"), [](const Entry& e) { return e.file; }},
 };
 
 }  // namespace
@@ -118,7 +119,7 @@ const Told kLines[] = {
 std::vector<Line> lines_of(const std::vector<Entry>& takes) {
   std::vector<Line> lines;
   for (const Told& told : kLines) {
-    Line line{told.group, told.what, {}, false};
+    Line line{say(told.group), say(told.what), {}, false};
     for (const Entry& e : takes) line.each.push_back(told.say(e));
     if (std::all_of(line.each.begin(), line.each.end(), [](const std::string& s) { return s.empty(); }))
       continue;

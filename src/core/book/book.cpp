@@ -7,6 +7,7 @@
 #include <cstdlib>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/paths.h"
 #include "book/rebuild.h"
@@ -69,8 +70,8 @@ auto Book::guarded(Do&& what) {
         put_aside(e.what());
         continue;
       }
-      throw failed(fmt::format("The book {} cannot be used: {}.", file_.string(), e.what()),
-                   "Is there room, and may it be written to?");
+      throw failed(askcount::say("The book {} cannot be used: {}.", file_.string(), e.what()),
+                   askcount::say("Is there room, and may it be written to?"));
     }
   }
 }
@@ -97,8 +98,8 @@ void Book::open() {
   auto db = std::make_unique<SQLite::Database>(file_.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE,
                                                kWait_ms);
   if (!is_book(*db))
-    throw bad_input(fmt::format("{} is another program's database.", file_.string()),
-                    "Move that file away; it was not changed.");
+    throw bad_input(askcount::say("{} is another program's database.", file_.string()),
+                    askcount::say("Move that file away; it was not changed."));
   // On the disk when a transaction ends, in one file.
   db->exec("PRAGMA journal_mode = DELETE; PRAGMA synchronous = FULL; PRAGMA foreign_keys = ON");
   bring_up(*db, file_, newest_layout());
@@ -114,9 +115,9 @@ void Book::put_aside(const std::string& why) {
     aside = file_.string() + fmt::format(".damaged-{}", n);
   fs::rename(file_, aside, ec);
   if (ec)
-    throw failed(fmt::format("The book {} is damaged ({}) and cannot be put aside: {}.", file_.string(), why,
+    throw failed(askcount::say("The book {} is damaged ({}) and cannot be put aside: {}.", file_.string(), why,
                              ec.message()),
-                 "Move it away.");
+                 askcount::say("Move it away."));
   // What a transaction left half done belongs to the damaged one.
   fs::rename(file_.string() + "-journal", aside.string() + "-journal", ec);
   const std::vector<Entry> saved = rebuilt_entries(file_, aside);
@@ -126,8 +127,8 @@ void Book::put_aside(const std::string& why) {
     mending_ = false;
     throw;
   }
-  told_ = fmt::format("The book was damaged ({}). It lies aside as {}; a new one was made of {}.", why,
-                      aside.filename().string(), counted(static_cast<long long>(saved.size()), "take"));
+  told_ = askcount::say("The book was damaged ({}). It lies aside as {}; a new one was made of {}.", why,
+                      aside.filename().string(), counted(static_cast<long long>(saved.size()), "{} take", "{} takes"));
   mending_ = false;
 }
 
@@ -196,19 +197,19 @@ long long Book::find(const std::string& wanted) {
   }
   if (found.empty()) found = std::move(like);
   if (found.empty())
-    throw bad_input(fmt::format("There is no take \"{}\" in the book.", wanted),
-                    "Name it as `askcount book` lists it, or its file.");
+    throw bad_input(askcount::say("There is no take \"{}\" in the book.", wanted),
+                    askcount::say("Name it as `askcount book` lists it, or its file."));
   if (found.size() > 1) {
     std::string names;
     for (const auto& [id, name] : found) names += (names.empty() ? "" : ", ") + name;
-    throw bad_input(fmt::format("Several takes are called \"{}\": {}.", wanted, names), "Name the file.");
+    throw bad_input(askcount::say("Several takes are called \"{}\": {}.", wanted, names), askcount::say("Name the file."));
   }
   return found.front().first;
 }
 
 void Book::say(long long id, const Words& words) {
   std::optional<Entry> e = entry(id);
-  if (!e) throw bad_input("That take is not in the book.");
+  if (!e) throw bad_input(askcount::say("That take is not in the book."));
   e->words = words;
   note_words(file_, *e);
   guarded([&] {

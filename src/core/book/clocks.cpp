@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::book {
@@ -49,22 +50,22 @@ std::string where_and_when(const Row& row) {
   std::string days = day_words(from);
   if (row.field_s >= kDay_s && from != to) {
     const bool month = from.month() == to.month() && from.year() == to.year();
-    days = month ? fmt::format("{} to {}", static_cast<unsigned>(from.day()), day_words(to))
-                 : fmt::format("{} to {}", days, day_words(to));
+    days = month ? say("{} to {}", static_cast<unsigned>(from.day()), day_words(to))
+                 : say("{} to {}", days, day_words(to));
   }
   return fmt::format("{}{}{} {}", words, words.empty() ? "" : ", ", days, static_cast<int>(to.year()));
 }
 
 std::string frames_words(const Row& row) {
-  if (!row.frames) return row.planned_frames > 0 ? format_count(row.planned_frames) + " planned" : "";
+  if (!row.frames) return row.planned_frames > 0 ? format_count(row.planned_frames) + say(" planned") : "";
   if (row.planned_frames <= 0) return format_count(*row.frames);
-  return fmt::format("{} of {}", format_count(*row.frames), format_count(row.planned_frames));
+  return say("{} of {}", format_count(*row.frames), format_count(row.planned_frames));
 }
 
 std::string flicker_words(const Row& row) {
   if (!row.flicker_before || !row.flicker_after) return {};
   const auto brief = [](double stops) { return stops < 0.0005 ? "<0.001" : fmt::format("{:.3f}", stops); };
-  return fmt::format("{} to {}", brief(*row.flicker_before), brief(*row.flicker_after));
+  return say("{} to {}", brief(*row.flicker_before), brief(*row.flicker_after));
 }
 
 }  // namespace askcount::book

@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "base/fields.h"
+#include "base/language.h"
 
 namespace askcount::book {
 namespace {
@@ -162,7 +163,7 @@ const char* verdict_word(Verdict verdict) {
 Verdict verdict_of(const std::string& word) {
   for (const Verdict v : {Verdict::None, Verdict::Well, Verdict::Fairly, Verdict::Badly})
     if (word == verdict_word(v)) return v;
-  throw bad_input(fmt::format("\"{}\" is no verdict.", word), "Say well, fairly or badly.");
+  throw bad_input(say("\"{}\" is no verdict.", word), say("Say well, fairly or badly."));
 }
 
 std::optional<long long> Entry::frames() const {

@@ -8,6 +8,7 @@
 
 #include "advice/checklist.h"
 #include "base/cold.h"
+#include "base/language.h"
 #include "base/median.h"
 #include "base/units.h"
 
@@ -133,42 +134,42 @@ std::string bound_words(Bound bound) {
 std::string title_of(const KitFact& f) {
   const std::string value = bound_words(f.bound) + number(f, f.value);
   if (f.what == "battery")
-    return fmt::format("{}: {} frames at {} °C", f.gear, value, format_number(f.at_c.value_or(20), 0));
+    return say("{}: {} frames at {} °C", f.gear, value, format_number(f.at_c.value_or(20), 0));
   if (f.what == "battery hours")
-    return fmt::format("{}: {} h at {} °C", f.gear, value, format_number(f.at_c.value_or(20), 0));
-  if (f.what == "writing") return fmt::format("Writing takes {} s", value);
-  if (f.what == "buffer") return fmt::format("The buffer holds {} MB", value);
-  if (f.what == "card") return fmt::format("{}: {} MB/s", f.gear.empty() ? "The card" : f.gear, value);
+    return say("{}: {} h at {} °C", f.gear, value, format_number(f.at_c.value_or(20), 0));
+  if (f.what == "writing") return say("Writing takes {} s", value);
+  if (f.what == "buffer") return say("The buffer holds {} MB", value);
+  if (f.what == "card") return say("{}: {} MB/s", f.gear.empty() ? say("The card") : f.gear, value);
   if (f.what == "drift")
     return std::abs(f.value) < 0.05
-               ? fmt::format("{} keeps its time", f.gear)
-               : fmt::format("{} runs {} s {} an hour", f.gear, number(f, std::abs(f.value)),
-                             f.value > 0 ? "slow" : "fast");
-  if (f.what == "dials") return fmt::format("A click takes you {} s", value);
+               ? say("{} keeps its time", f.gear)
+               : say("{} runs {} s {} an hour", f.gear, number(f, std::abs(f.value)),
+                             f.value > 0 ? say("slow") : say("fast"));
+  if (f.what == "dials") return say("A click takes you {} s", value);
   if (f.what == "late clicks")
-    return fmt::format("{} of {} came late", number(f, f.value), counted(std::llround(f.of), "click"));
-  if (f.what == "releases") return fmt::format("{}: {} releases", f.gear, value);
-  return fmt::format("Dew came in {} of {}", number(f, f.value), counted(std::llround(f.of), "damp take"));
+    return say("{} of {} came late", number(f, f.value), counted(std::llround(f.of), "{} click", "{} clicks"));
+  if (f.what == "releases") return say("{}: {} releases", f.gear, value);
+  return say("Dew came in {} of {}", number(f, f.value), counted(std::llround(f.of), "{} damp take", "{} damp takes"));
 }
 
 std::string text_of(const KitFact& f) {
-  std::string text = fmt::format("In {}", counted(f.takes, "take"));
+  std::string text = say("In {}", counted(f.takes, "{} take", "{} takes"));
   if (f.what == "dew")
-    return fmt::format("Air of {} % and more. The heater belongs on the list there.",
+    return say("Air of {} % and more. The heater belongs on the list there.",
                        std::lround(f.humidity * 100));
-  if (f.what == "late clicks") return text + ", by their journals.";
+  if (f.what == "late clicks") return text + say(", by their journals.");
   if (f.what == "releases")
-    return text + (f.reckoned > 0 ? fmt::format(" of the book; the kit says {} in all.",
+    return text + (f.reckoned > 0 ? say(" of the book; the kit says {} in all.",
                                                 format_count(std::llround(f.reckoned)))
-                                  : " of the book.");
+                                  : say(" of the book."));
   const bool spread = f.takes > 1 && number(f, f.lowest) != number(f, f.highest);
-  if (spread) text += fmt::format(", {} to {}", number(f, f.lowest), number(f, f.highest));
-  if (f.what == "dials") text += ", the slowest of each";
-  if (f.reckoned > 0) text += fmt::format(", against {} reckoned", number(f, f.reckoned));
+  if (spread) text += say(", {} to {}", number(f, f.lowest), number(f, f.highest));
+  if (f.what == "dials") text += say(", the slowest of each");
+  if (f.reckoned > 0) text += say(", against {} reckoned", number(f, f.reckoned));
   text += ".";
   if (f.what == "drift" && std::abs(f.value) > 0.05)
-    text += std::abs(f.value) * 3 < kDriftMatters_s ? " Too little to matter below 3 h."
-                                                    : " Read the clock off the frames.";
+    text += std::abs(f.value) * 3 < kDriftMatters_s ? say(" Too little to matter below 3 h.")
+                                                    : say(" Read the clock off the frames.");
   return text;
 }
 
@@ -235,7 +236,7 @@ Findings judge(const std::vector<KitFact>& facts, const plan::Kit& kit, double t
     Finding finding{"kit_" + f.what, Severity::Ok, title_of(f), text_of(f), "", mend_of(f, kit, turning_s)};
     std::replace(finding.code.begin(), finding.code.end(), ' ', '_');
     if (finding.mend) {
-      finding.fix = f.what == "dials" ? "Keep that much free" : "Reckon with it in Ask";
+      finding.fix = f.what == "dials" ? say("Keep that much free") : say("Reckon with it in Ask");
       const bool worse = f.what.starts_with("battery") || f.what == "card"
                              ? f.reckoned > 0 && f.value < f.reckoned
                              : f.reckoned > 0 && f.value > f.reckoned;
@@ -262,7 +263,7 @@ Findings judge_mistakes(const std::map<std::string, long long>& mistakes,
     const bool there = again.contains(code);
     list.push_back(
         {"mistake_" + code, Severity::Warning, item->why, item->what + ".",
-         there ? "" : "Put it on the checklist",
+         there ? "" : say("Put it on the checklist"),
          there ? std::nullopt : std::optional(Mend{"again", static_cast<double>(takes), code, 0})});
   }
   return list;
@@ -276,21 +277,21 @@ Findings judge_practice(const std::vector<Score>& scores) {
   for (const auto& [timer, seconds] : timers) {
     const double best = *std::min_element(seconds.begin(), seconds.end());
     const std::string tries =
-        seconds.size() > 1 ? fmt::format("The first of {} tries took {}, the last {}.", seconds.size(),
+        seconds.size() > 1 ? say("The first of {} tries took {}, the last {}.", seconds.size(),
                                          format_length(seconds.front(), 0), format_length(seconds.back(), 0))
-                           : "One try so far.";
+                           : say("One try so far.");
     list.push_back(
-        {"practice", Severity::Ok, fmt::format("{} in {}", timer, format_length(best, 0)), tries, "", {}});
+        {"practice", Severity::Ok, say("{} in {}", timer, format_length(best, 0)), tries, "", {}});
   }
   if (!dusks.empty())
     list.push_back({"rehearsal",
                     Severity::Ok,
-                    fmt::format("A dusk rehearsed: {} of 100",
+                    say("A dusk rehearsed: {} of 100",
                                 format_number(*std::max_element(dusks.begin(), dusks.end()), 0)),
                     dusks.size() > 1
-                        ? fmt::format("{} tries, the first {}, the last {}.", dusks.size(),
+                        ? say("{} tries, the first {}, the last {}.", dusks.size(),
                                       format_number(dusks.front(), 0), format_number(dusks.back(), 0))
-                        : "One try so far.",
+                        : say("One try so far."),
                     "",
                     {}});
   return list;

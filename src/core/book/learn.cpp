@@ -5,6 +5,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/measure.h"
 #include "book/paths.h"
@@ -49,7 +50,7 @@ Planned planned_of(const take::Take& t) {
   p.shutter = orders::shutter_words(exposure);
   const timer::Program program = orders::program_of(t, exposure);
   p.program =
-      fmt::format("{} times, one every {}", format_count(program.count), format_length(program.interval_s));
+      say("{} times, one every {}", format_count(program.count), format_length(program.interval_s));
   return p;
 }
 

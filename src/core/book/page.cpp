@@ -3,6 +3,7 @@
 
 #include <algorithm>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "book/clocks.h"
 #include "book/tables.h"
@@ -45,7 +46,7 @@ std::string base64(const std::string& bytes) {
 std::string drawing(const Row& row) {
   constexpr double kWide = 250;
   const Clocks c = clocks_of(row);
-  const auto x = [](double share) { return format_number(share * kWide, 1); };
+  const auto x = [](double share) { return plain_number(share * kWide, 1); };
   std::string stops;
   for (size_t n = 0; n < c.tints.size(); ++n)
     stops += fmt::format("<stop offset=\"{}%\" stop-color=\"#{:02x}{:02x}{:02x}\"/>",
@@ -78,8 +79,8 @@ std::string list_of(const std::string& title, const Findings& findings) {
 }
 
 std::string sum_words(const Listing& l) {
-  return fmt::format("{}, with {} and {} of film.", counted(static_cast<long long>(l.rows.size()), "take"),
-                     counted(l.frames, "frame"), format_length(std::max(0.0, l.film_s), 0));
+  return fmt::format("{}, with {} and {} of film.", counted(static_cast<long long>(l.rows.size()), "{} take", "{} takes"),
+                     counted(l.frames, "{} frame", "{} frames"), format_length(std::max(0.0, l.film_s), 0));
 }
 
 std::string said_words(const Words& w) {

@@ -6,6 +6,7 @@
 #include <array>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::book {
 namespace {
@@ -71,8 +72,8 @@ bool is_book(SQLite::Database& db) {
 void bring_up(SQLite::Database& db, const std::filesystem::path& file, int layout) {
   int now = db.execAndGet("PRAGMA user_version").getInt();
   if (now > newest_layout())
-    throw bad_input(fmt::format("{} was written by a newer Ask Count.", file.string()),
-                    "It was not changed.");
+    throw bad_input(say("{} was written by a newer Ask Count.", file.string()),
+                    say("It was not changed."));
   if (now >= layout) return;
   if (now > 0) {
     const std::filesystem::path copy = file.string() + fmt::format(".before-{}", layout);

@@ -4,6 +4,7 @@
 #include <nlohmann/json.hpp>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::book {
@@ -23,7 +24,7 @@ std::string quoted(const std::string& cell) {
 }
 
 std::string number(double value, int decimals) {
-  return value > 0 ? format_number(value, decimals) : "";
+  return value > 0 ? plain_number(value, decimals) : "";
 }
 
 /// `shown` is answer_json() of the entry.
@@ -31,8 +32,8 @@ std::string cell_of(const Entry& e, const Json& shown, const std::string& column
   if (column == "field_s") return number(e.field_s(), 1);
   if (column == "film_s") return number(e.film_s(), 3);
   if (column == "fps") return number(e.planned.fps, 3);
-  if (column == "latitude_deg") return e.place.known() ? format_number(e.place.latitude_deg, 5) : "";
-  if (column == "longitude_deg") return e.place.known() ? format_number(e.place.longitude_deg, 5) : "";
+  if (column == "latitude_deg") return e.place.known() ? plain_number(e.place.latitude_deg, 5) : "";
+  if (column == "longitude_deg") return e.place.known() ? plain_number(e.place.longitude_deg, 5) : "";
   if (column == "zone") return e.place.zone;
   if (column == "films") {
     std::string files;
@@ -94,7 +95,7 @@ std::vector<Line> lines_of(const std::string& text) {
 /// One take told by its columns; a column that is empty says nothing.
 Entry entry_of_cells(const std::function<std::string(const char*)>& cell, const std::string& where) {
   const auto wrong = [&](const char* column, const std::string& said) {
-    return bad_input(fmt::format("{}: \"{}\" cannot be \"{}\".", where, column, said));
+    return bad_input(say("{}: \"{}\" cannot be \"{}\".", where, column, said));
   };
   const auto plain = [&](const char* column, double low, double high) {
     const std::string said = cell(column);
@@ -109,7 +110,7 @@ Entry entry_of_cells(const std::function<std::string(const char*)>& cell, const 
   e.how = How::Hand;
   e.name = cell("name");
   if (e.name.empty())
-    throw bad_input(fmt::format("{}: a take needs a name.", where), "Fill the column \"name\".");
+    throw bad_input(say("{}: a take needs a name.", where), say("Fill the column \"name\"."));
   e.subject = cell("subject");
   e.place.name = cell("place");
   e.place.latitude_deg = plain("latitude_deg", -90, 90);
@@ -161,11 +162,11 @@ std::string csv_of(const std::vector<Entry>& entries) {
 std::vector<Entry> entries_from_csv(const std::string& text, const std::string& file) {
   const std::string plain = text.starts_with("\xEF\xBB\xBF") ? text.substr(3) : text;
   const std::vector<Line> lines = lines_of(plain);
-  if (lines.empty()) throw bad_input(fmt::format("{} is empty.", file));
+  if (lines.empty()) throw bad_input(say("{} is empty.", file));
   const std::vector<std::string>& head = lines.front().cells;
   if (std::find(head.begin(), head.end(), "name") == head.end())
-    throw bad_input(fmt::format("{} has no column \"name\".", file),
-                    "Its first line names the columns: name, place, start, frames and what else there is.");
+    throw bad_input(say("{} has no column \"name\".", file),
+                    say("Its first line names the columns: name, place, start, frames and what else there is."));
   std::vector<Entry> list;
   for (size_t n = 1; n < lines.size(); ++n)
     list.push_back(entry_of_cells(
@@ -174,25 +175,25 @@ std::vector<Entry> entries_from_csv(const std::string& text, const std::string& 
           const auto i = static_cast<size_t>(at - head.begin());
           return at == head.end() || i >= lines[n].cells.size() ? "" : lines[n].cells[i];
         },
-        fmt::format("{}, line {}", file, lines[n].number)));
+        say("{}, line {}", file, lines[n].number)));
   return list;
 }
 
 std::vector<Entry> entries_from_json(const Json& json, const std::string& file) {
   if (!json.is_object() || !json.contains("takes") || !json["takes"].is_array())
-    throw bad_input(fmt::format("{} has no list \"takes\".", file), "`askcount book --json` prints one.");
+    throw bad_input(say("{} has no list \"takes\".", file), say("`askcount book --json` prints one."));
   std::vector<Entry> list;
   size_t n = 0;
   for (const Json& take : json["takes"]) {
     ++n;
-    if (!take.is_object()) throw bad_input(fmt::format("{}: take {} is no object.", file, n));
+    if (!take.is_object()) throw bad_input(say("{}: take {} is no object.", file, n));
     list.push_back(entry_of_cells(
         [&](const char* column) -> std::string {
           if (!take.contains(column) || take[column].is_null()) return "";
           const Json& value = take[column];
           return value.is_string() ? value.get<std::string>() : value.is_number() ? value.dump() : "";
         },
-        fmt::format("{}: take {}", file, n)));
+        say("{}: take {}", file, n)));
   }
   return list;
 }

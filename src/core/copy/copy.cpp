@@ -21,6 +21,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "copy/digest.h"
 #include "copy/names.h"
@@ -47,14 +48,14 @@ class Handle {
 };
 
 Error unreadable(const fs::path& file, int why) {
-  return failed(fmt::format("{} cannot be read: {}.", file.string(), std::strerror(why)),
-                "Is the card in its place? Copy again: what is whole is not copied twice.");
+  return failed(say("{} cannot be read: {}.", file.string(), std::strerror(why)),
+                say("Is the card in its place? Copy again: what is whole is not copied twice."));
 }
 
 Error unwritable(const fs::path& file, int why) {
-  return failed(fmt::format("{} cannot be written: {}.", file.string(), std::strerror(why)),
-                why == ENOSPC ? "Make room and copy again: what is whole is not copied twice."
-                              : "Copy again: what is whole is not copied twice.");
+  return failed(say("{} cannot be written: {}.", file.string(), std::strerror(why)),
+                why == ENOSPC ? say("Make room and copy again: what is whole is not copied twice.")
+                              : say("Copy again: what is whole is not copied twice."));
 }
 
 /// Whether `inner` is `outer` or lies in it.
@@ -69,8 +70,8 @@ void make_folder(const fs::path& folder) {
   std::error_code ec;
   fs::create_directories(folder, ec);
   if (ec || !fs::is_directory(folder, ec))
-    throw failed(fmt::format("The folder {} cannot be made: {}.", folder.string(), ec.message()),
-                 "Name another.");
+    throw failed(say("The folder {} cannot be made: {}.", folder.string(), ec.message()),
+                 say("Name another."));
 }
 
 /// The nearest folder above that is there.
@@ -99,9 +100,9 @@ void require_room(const std::vector<Planned>& files, const std::vector<fs::path>
     if (::statvfs(want.second.c_str(), &room) != 0) throw unwritable(want.second, errno);
     const std::uint64_t free = std::uint64_t{room.f_bavail} * room.f_frsize;
     if (want.first + kSpare > free)
-      throw bad_input(fmt::format("There is not enough room at {}: {} MB are to be copied, {} MB are free.",
+      throw bad_input(say("There is not enough room at {}: {} MB are to be copied, {} MB are free.",
                                   want.second.string(), (want.first + kSpare) / 1000000 + 1, free / 1000000),
-                      "Make room, or name another disk; nothing was written.");
+                      say("Make room, or name another disk; nothing was written."));
   }
 }
 
@@ -197,23 +198,23 @@ class Copier {
     if (c.sha256.empty() || !parts.empty()) {
       const std::string read = read_into(f.from, in.get(), parts, c.bytes);
       if (!c.sha256.empty() && c.sha256 != read)
-        throw failed(fmt::format("{} reads differently the second time.", f.from.string()),
-                     "Do not empty the card; try another reader.");
+        throw failed(say("{} reads differently the second time.", f.from.string()),
+                     say("Do not empty the card; try another reader."));
       c.sha256 = read;
     }
     struct stat after {};
     if (::fstat(in.get(), &after) != 0 || after.st_size != before.st_size ||
         after.st_mtim.tv_sec != before.st_mtim.tv_sec)
-      throw failed(fmt::format("{} changed while it was copied.", f.from.string()),
-                   "Copy again when nothing writes to it.");
+      throw failed(say("{} changed while it was copied.", f.from.string()),
+                   say("Copy again when nothing writes to it."));
     for (const auto& part : parts) {
       const timespec times[] = {before.st_atim, before.st_mtim};
       ::futimens(part->out.get(), times);
       if (::fsync(part->out.get()) != 0) throw unwritable(part->file.target(), errno);
       if (digest_on_disk(part->file.path()) != c.sha256)
         throw failed(
-            fmt::format("{} reads back differently from what was on the card.", part->file.target().string()),
-            "The disk or its cable is not to be trusted; copy to another. Do not empty the card.");
+            say("{} reads back differently from what was on the card.", part->file.target().string()),
+            say("The disk or its cable is not to be trusted; copy to another. Do not empty the card."));
       part->file.put_in_place();
     }
     const std::lock_guard lock(mutex_);
@@ -266,7 +267,7 @@ class Copier {
     while ((n = ::read(in, block.data(), block.size())) != 0) {
       if (n < 0 && errno == EINTR) continue;
       if (n < 0) throw unreadable(file, errno);
-      if (stop_.stop_requested() || broken_) throw cancelled("Copying was stopped.");
+      if (stop_.stop_requested() || broken_) throw cancelled(say("Copying was stopped."));
       digest.add(block.data(), static_cast<std::size_t>(n));
       for (const auto& part : parts) part->write({block.data(), static_cast<std::size_t>(n)});
       total += static_cast<std::uint64_t>(n);
@@ -275,8 +276,8 @@ class Copier {
       if (told_) told_(progress_);
     }
     if (total != bytes)
-      throw failed(fmt::format("{} ended after {} of {} bytes.", file.string(), total, bytes),
-                   "Is the card in its place?");
+      throw failed(say("{} ended after {} of {} bytes.", file.string(), total, bytes),
+                   say("Is the card in its place?"));
     return digest.text();
   }
 
@@ -341,11 +342,11 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
     for (const fs::path& card : order.cards)
       if (within(target, card) || within(card, target))
         throw bad_input(
-            fmt::format("{} and the card {} lie within each other.", target.string(), card.string()),
-            "Copy to another folder.");
+            say("{} and the card {} lie within each other.", target.string(), card.string()),
+            say("Copy to another folder."));
   if (targets.size() == 2 && (within(order.to, order.also) || within(order.also, order.to)))
-    throw bad_input(fmt::format("{} and {} lie within each other.", order.to.string(), order.also.string()),
-                    "Name two folders, better on two disks.");
+    throw bad_input(say("{} and {} lie within each other.", order.to.string(), order.also.string()),
+                    say("Name two folders, better on two disks."));
   std::vector<Planned> files = plan_names(order, outcome.unread);
   require_room(files, targets);
   for (const fs::path& target : targets) make_folder(target);
@@ -368,8 +369,8 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
   }
   write_down();
   if (stop.stop_requested())
-    throw cancelled(fmt::format("Copying was stopped after {}; copy again to go on.",
-                                counted(static_cast<long long>(outcome.files.size()), "file")));
+    throw cancelled(say("Copying was stopped after {}; copy again to go on.",
+                                counted(static_cast<long long>(outcome.files.size()), "{} file", "{} files")));
   for (const Copied& c : outcome.files) outcome.bytes += c.bytes;
   outcome.checked_twice = outcome.unread.empty() && copier.all_in_place();
   outcome.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();

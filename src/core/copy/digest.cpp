@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::copy {
 
@@ -20,7 +21,7 @@ struct Digest::Parts {
 
 Digest::Digest() : parts_(std::make_unique<Parts>()) {
   if (parts_->context == nullptr || EVP_DigestInit_ex(parts_->context, EVP_sha256(), nullptr) != 1)
-    throw failed("Checksums cannot be worked out: libcrypto refuses.");
+    throw failed(say("Checksums cannot be worked out: libcrypto refuses."));
 }
 
 Digest::~Digest() {
@@ -42,7 +43,7 @@ std::string Digest::text() {
 
 std::string digest_on_disk(const std::filesystem::path& file) {
   const int fd = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
-  if (fd < 0) throw failed(fmt::format("{} cannot be read back: {}.", file.string(), std::strerror(errno)));
+  if (fd < 0) throw failed(say("{} cannot be read back: {}.", file.string(), std::strerror(errno)));
   ::posix_fadvise(fd, 0, 0, POSIX_FADV_DONTNEED);
   ::posix_fadvise(fd, 0, 0, POSIX_FADV_SEQUENTIAL);
   Digest digest;
@@ -53,7 +54,7 @@ std::string digest_on_disk(const std::filesystem::path& file) {
     if (n < 0) {
       const int why = errno;
       ::close(fd);
-      throw failed(fmt::format("{} cannot be read back: {}.", file.string(), std::strerror(why)));
+      throw failed(say("{} cannot be read back: {}.", file.string(), std::strerror(why)));
     }
     digest.add(block.data(), static_cast<size_t>(n));
   }

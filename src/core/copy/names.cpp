@@ -9,6 +9,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "gather/inventory.h"
 #include "gather/shots.h"
@@ -26,14 +27,14 @@ struct Pattern {
 
 Pattern pattern_of(const std::string& name) {
   if (name.find('/') != std::string::npos || name.starts_with('.') || name.find('\0') != std::string::npos)
-    throw bad_input(fmt::format("\"{}\" is no name to number files by.", name), "Say it like boats-0001.");
+    throw bad_input(say("\"{}\" is no name to number files by.", name), say("Say it like boats-0001."));
   Pattern p;
   size_t from = name.size();
   while (from > 0 && std::isdigit(static_cast<unsigned char>(name[from - 1])) != 0) --from;
   p.before = name.substr(0, from);
   const std::string digits = name.substr(from);
   if (digits.size() > 9)
-    throw bad_input(fmt::format("\"{}\" ends in too long a number.", name), "Say it like boats-0001.");
+    throw bad_input(say("\"{}\" ends in too long a number.", name), say("Say it like boats-0001."));
   if (digits.empty()) {
     p.before += "-";
   } else {
@@ -95,9 +96,9 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
   long long most = 1;
   for (int d = 0; d < p.digits; ++d) most *= 10;
   if (p.first + static_cast<long long>(shots.size()) > most)
-    throw bad_input(fmt::format("{} do not fit into {} digits from {} on.",
-                                counted(static_cast<long long>(shots.size()), "shot"), p.digits, p.first),
-                    "Give the number more digits.");
+    throw bad_input(say("{} do not fit into {} digits from {} on.",
+                                counted(static_cast<long long>(shots.size()), "{} shot", "{} shots"), p.digits, p.first),
+                    say("Give the number more digits."));
   long long number = p.first;
   for (const Numbered& shot : shots) {
     for (size_t k = 0; k < shot.exposures.size(); ++k) {
@@ -147,9 +148,9 @@ std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>
     files.insert(files.end(), here.begin(), here.end());
   }
   if (files.empty())
-    throw bad_input(fmt::format("There is nothing to copy in {}.",
+    throw bad_input(say("There is nothing to copy in {}.",
                                 order.cards.empty() ? "" : order.cards.front().string()),
-                    "Name the card or the folder the frames are in.");
+                    say("Name the card or the folder the frames are in."));
   if (!order.name.empty()) {
     const std::map<fs::path, std::string> names = numbered(order);
     for (Planned& f : files)

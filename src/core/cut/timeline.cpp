@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::cut {
@@ -27,35 +28,35 @@ double eased(double t) {
 }
 
 void check_choice(const Choice& c, long long frames) {
-  if (c.every < 1) throw bad_input(fmt::format("Every {}th frame is none.", c.every), "Use 1 or more.");
+  if (c.every < 1) throw bad_input(say("Every {}th frame is none.", c.every), say("Use 1 or more."));
   const long long last = c.last > 0 ? c.last : frames;
   if (c.first < 1 || (c.last > 0 && c.first > c.last))
-    throw bad_input(fmt::format("Frames {} to {} are none.", c.first, c.last),
-                    "Count from 1, the first before the last.");
+    throw bad_input(say("Frames {} to {} are none.", c.first, c.last),
+                    say("Count from 1, the first before the last."));
   if (frames > 0 && (c.first > frames || last > frames))
-    throw bad_input(fmt::format("The take has {}; {} to {} is not in it.", counted(frames, "frame"), c.first,
+    throw bad_input(say("The take has {}; {} to {} is not in it.", counted(frames, "{} frame", "{} frames"), c.first,
                                 std::max(c.first, last)),
-                    fmt::format("Use frames from 1 to {}.", frames));
+                    say("Use frames from 1 to {}.", frames));
   for (const SpeedAnchor& a : c.speed) {
     if (!(a.times >= kSlowest && a.times <= kFastest))
-      throw bad_input(fmt::format("A speed of {} times is not between {} and {}.", format_number(a.times, 3),
+      throw bad_input(say("A speed of {} times is not between {} and {}.", format_number(a.times, 3),
                                   format_number(kSlowest, 2), format_number(kFastest, 0)));
-    if (!(a.at_s >= 0)) throw bad_input("A speed is set before the film begins.", "Its time is 0 or more.");
+    if (!(a.at_s >= 0)) throw bad_input(say("A speed is set before the film begins."), say("Its time is 0 or more."));
   }
   for (size_t n = 1; n < c.speed.size(); ++n)
     if (!(c.speed[n].at_s > c.speed[n - 1].at_s))
-      throw bad_input(fmt::format("Two speeds are set at {} s of the film, or out of order.",
+      throw bad_input(say("Two speeds are set at {} s of the film, or out of order.",
                                   format_number(c.speed[n].at_s, 2)),
-                      "Each needs a time of its own, rising.");
+                      say("Each needs a time of its own, rising."));
   for (const double still : {c.still_first_s, c.still_last_s})
     if (!(still >= 0 && still <= 600))
-      throw bad_input(fmt::format("A still of {} s is not between 0 and 600.", format_number(still, 2)));
+      throw bad_input(say("A still of {} s is not between 0 and 600.", format_number(still, 2)));
   if (c.trail < 1 || c.trail > kLongestTrail)
-    throw bad_input(fmt::format("A trail of {} frames is not between 1 and {}.", c.trail, kLongestTrail));
+    throw bad_input(say("A trail of {} frames is not between 1 and {}.", c.trail, kLongestTrail));
   if (c.bright < kAllFrames)
-    throw bad_input(fmt::format("Bright trails of {} frames are none.", c.bright), "Use 1 or more, or all.");
+    throw bad_input(say("Bright trails of {} frames are none.", c.bright), say("Use 1 or more, or all."));
   if (c.bright != 0 && c.trail > 1)
-    throw bad_input("Trails are blended or bright, not both.", "Leave one of the two out.");
+    throw bad_input(say("Trails are blended or bright, not both."), say("Leave one of the two out."));
 }
 
 double Timeline::speed_at(const std::vector<SpeedAnchor>& anchors, double film_s) {
@@ -121,7 +122,7 @@ void Timeline::keep(size_t first, size_t count, size_t reach) {
 
 Timeline::Timeline(const Choice& choice, long long take_frames, FrameRate fps, const std::vector<Gap>& gaps) {
   check_choice(choice, take_frames);
-  if (take_frames < 1) throw bad_input("There are no frames to make a film of.");
+  if (take_frames < 1) throw bad_input(say("There are no frames to make a film of."));
   const long long last = choice.last > 0 ? choice.last : take_frames;
   for (long long n = choice.first; n <= last; n += choice.every)
     sequence_.push_back(static_cast<size_t>(n - 1));
@@ -138,8 +139,8 @@ Timeline::Timeline(const Choice& choice, long long take_frames, FrameRate fps, c
   double place = 0;
   for (size_t n = 0; place <= end + kOnAFrame; ++n) {
     if (places_.size() >= kMostFrames)
-      throw bad_input(fmt::format("The film would have more than {} frames.", format_count(kMostFrames)),
-                      "Make it faster, or of fewer frames.");
+      throw bad_input(say("The film would have more than {} frames.", format_count(kMostFrames)),
+                      say("Make it faster, or of fewer frames."));
     places_.push_back(held(place_at(std::min(held(place), end))));
     const double now = began + static_cast<double>(n) * tick;
     place += 0.5 * (speed_at(choice.speed, now) + speed_at(choice.speed, now + tick));

@@ -7,6 +7,7 @@
 #include <mutex>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "level/brightness.h"
 #include "render/drawing.h"
@@ -92,12 +93,12 @@ void write(const Piece& p, const source::FrameSource& source, const source::Fram
 
 Outcome develop(const source::Frames& frames, const source::FrameSource& source, const Order& order,
                 const Work& work) {
-  if (!frames || frames->empty()) throw bad_input("There are no frames to develop.");
+  if (!frames || frames->empty()) throw bad_input(say("There are no frames to develop."));
   std::error_code ec;
   fs::create_directories(order.folder, ec);
   if (!fs::is_directory(order.folder, ec))
-    throw bad_input(fmt::format("{} is no folder and cannot be made one.", order.folder.string()),
-                    "Name another after -o.");
+    throw bad_input(say("{} is no folder and cannot be made one.", order.folder.string()),
+                    say("Name another after -o."));
   level::Evenness evenness;
   if (order.levelled)
     evenness = level::even_out(
@@ -109,7 +110,7 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
   for (size_t n = 0; n < frames->size(); ++n) {
     if (!(*frames)[n].shown()) {
       outcome.unreadable.push_back((*frames)[n].readable()
-                                       ? (*frames)[n].file().string() + " stands aside by your wish."
+                                       ? (*frames)[n].file().string() + say(" stands aside by your wish.")
                                        : (*frames)[n].trouble());
       continue;
     }
@@ -122,9 +123,9 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
       }
       const bool ours = mark.starts_with("Ask Count, development");
       throw bad_input(
-          fmt::format("{} is there already{}.", p.file.string(),
-                      ours ? " and was developed otherwise" : ", and Ask Count did not develop it"),
-          "Name another folder; nothing was written.");
+          say("{} is there already{}.", p.file.string(),
+                      ours ? say(" and was developed otherwise") : say(", and Ask Count did not develop it")),
+          say("Name another folder; nothing was written."));
     }
     bytes += bytes_at_most(order.format, p.size, order.quality);
     pieces.push_back(std::move(p));
@@ -132,11 +133,11 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
   const fs::space_info space = fs::space(order.folder, ec);
   if (!ec && space.available < bytes)
     throw failed(
-        fmt::format("{} may take {} GB, and {} GB are free on {}.",
-                    counted(static_cast<long long>(pieces.size()), "picture"),
+        say("{} may take {} GB, and {} GB are free on {}.",
+                    counted(static_cast<long long>(pieces.size()), "{} picture", "{} pictures"),
                     format_number(static_cast<double>(bytes) / 1e9, 1),
                     format_number(static_cast<double>(space.available) / 1e9, 1), order.folder.string()),
-        "Make room, name another folder, or a smaller --size.");
+        say("Make room, name another folder, or a smaller --size."));
   std::mutex reporting;
   size_t done = 0;
   tbb::parallel_for(size_t{0}, pieces.size(), [&](size_t i) {
@@ -157,8 +158,8 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
     work.report(++done, pieces.size());
   });
   if (work.stop.stop_requested())
-    throw cancelled(fmt::format("Stopped after {}; the same command goes on from there.",
-                                counted(static_cast<long long>(outcome.written), "picture")));
+    throw cancelled(say("Stopped after {}; the same command goes on from there.",
+                                counted(static_cast<long long>(outcome.written), "{} picture", "{} pictures")));
   return outcome;
 }
 

@@ -15,6 +15,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "image/tone.h"
 #include "source/jpeg.h"
@@ -25,8 +26,8 @@ namespace {
 using source::Bytes;
 
 Error cannot_write(const std::filesystem::path& file) {
-  return failed(fmt::format("{} cannot be written.", file.string()),
-                "Is there room, and may it be written to?");
+  return failed(say("{} cannot be written.", file.string()),
+                say("Is there room, and may it be written to?"));
 }
 
 /// The sRGB profile (IEC 61966-2-1) as a file holds it.
@@ -161,8 +162,8 @@ Format format_named(const std::filesystem::path& file) {
   if (ending == ".png") return Format::Png16;
   if (ending == ".tif" || ending == ".tiff") return Format::Tiff16;
   if (ending == ".jpg" || ending == ".jpeg") return Format::Jpeg;
-  throw bad_input(fmt::format("{} is no kind of picture that is written.", file.string()),
-                  "End its name in .png, .tif or .jpg.");
+  throw bad_input(say("{} is no kind of picture that is written.", file.string()),
+                  say("End its name in .png, .tif or .jpg."));
 }
 
 std::uintmax_t bytes_at_most(Format format, image::Size size, int quality) {

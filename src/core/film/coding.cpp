@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::film {
@@ -20,7 +21,7 @@ template <typename Each>
 std::string listed(const Each& words) {
   std::string all;
   for (size_t n = 0; n < words.size(); ++n)
-    all += fmt::format("{}{}", n == 0 ? "" : n + 1 == words.size() ? " or " : ", ", words[n]);
+    all += fmt::format("{}{}", n == 0 ? "" : n + 1 == words.size() ? say(" or ") : ", ", words[n]);
   return all;
 }
 
@@ -92,7 +93,7 @@ const std::vector<CodecFacts>& codecs() {
       {Codec::Ffv1, "ffv1", "FFV1", "ffv1", "ffv1", true, true, true, true, {"mkv"}, 16, 8192},
       {Codec::WebP,
        "webp",
-       "animated WebP",
+       to_say("animated WebP"),
        "libwebp_anim",
        "webp",
        true,
@@ -102,7 +103,7 @@ const std::vector<CodecFacts>& codecs() {
        {"webp"},
        16,
        8192},
-      {Codec::Gif, "gif", "animated GIF", "gif", "gif", true, false, true, false, {"gif"}, 16, 2048}};
+      {Codec::Gif, "gif", to_say("animated GIF"), "gif", "gif", true, false, true, false, {"gif"}, 16, 2048}};
   return all;
 }
 
@@ -116,7 +117,7 @@ Codec codec_named(std::string_view name) {
     if (name == f.name) return f.codec;
     names.emplace_back(f.name);
   }
-  throw bad_input(fmt::format("There is no codec \"{}\".", name), fmt::format("Use {}.", listed(names)));
+  throw bad_input(say("There is no codec \"{}\".", name), say("Use {}.", listed(names)));
 }
 
 std::optional<Codec> codec_of_ending(const std::filesystem::path& named) {
@@ -154,33 +155,33 @@ Usual usual_for(Purpose purpose) {
 void check_coding(const std::filesystem::path& named, image::Size size, const Coding& coding) {
   const CodecFacts& f = facts_of(coding.codec);
   if (!codec_of_ending(named))
-    throw bad_input(fmt::format("\"{}\" does not say what kind of film to write.", named.string()),
-                    "End its name in .mp4, .mov, .mkv, .webm, .webp or .gif.");
+    throw bad_input(say("\"{}\" does not say what kind of film to write.", named.string()),
+                    say("End its name in .mp4, .mov, .mkv, .webm, .webp or .gif."));
   if (!fits_name(named, coding.codec)) {
     std::vector<std::string> endings;
     for (const char* e : f.endings) endings.push_back(fmt::format(".{}", e));
-    throw bad_input(fmt::format("A .{} file does not hold {}.", ending_of(named), f.words),
-                    fmt::format("End the name of {} in {}.", named.filename().string(), listed(endings)));
+    throw bad_input(say("A .{} file does not hold {}.", ending_of(named), say(f.words)),
+                    say("End the name of {} in {}.", named.filename().string(), listed(endings)));
   }
   if (coding.bits != 8 && coding.bits != 10)
-    throw bad_input(fmt::format("Film of {} bits a colour cannot be encoded.", coding.bits), "Use 8 or 10.");
+    throw bad_input(say("Film of {} bits a colour cannot be encoded.", coding.bits), say("Use 8 or 10."));
   if (coding.bits == 8 ? !f.bits_8 : !f.bits_10)
-    throw bad_input(fmt::format("{} does not hold {} bits a colour.", f.words, coding.bits),
-                    fmt::format("Use {}, or another codec.", coding.bits == 8 ? 10 : 8));
+    throw bad_input(say("{} does not hold {} bits a colour.", say(f.words), coding.bits),
+                    say("Use {}, or another codec.", coding.bits == 8 ? 10 : 8));
   if (coding.chroma == Chroma::Half420 ? !f.half_420 : !f.half_422)
     throw bad_input(
-        fmt::format("{} does not hold {} colour.", f.words,
+        say("{} does not hold {} colour.", say(f.words),
                     coding.chroma == Chroma::Half420 ? "4:2:0" : "4:2:2"),
-        fmt::format("Use {}, or another codec.", coding.chroma == Chroma::Half420 ? "422" : "420"));
+        say("Use {}, or another codec.", coding.chroma == Chroma::Half420 ? "422" : "420"));
   const auto bad = [](int n) { return n < 16 || n > 8192 || n % 2 != 0; };
   if (bad(size.width) || bad(size.height))
-    throw bad_input(fmt::format("The size {}x{} cannot be encoded.", size.width, size.height),
-                    "Both numbers must be even, from 16 to 8192: for example 1920x1080.");
+    throw bad_input(say("The size {}x{} cannot be encoded.", size.width, size.height),
+                    say("Both numbers must be even, from 16 to 8192: for example 1920x1080."));
   if (std::min(size.width, size.height) <
           std::min(f.least_side, coding.codec == Codec::DnxHr ? 120 : f.least_side) ||
       size.width < f.least_side || std::max(size.width, size.height) > f.most_side)
-    throw bad_input(fmt::format("{} does not hold film of {}x{}.", f.words, size.width, size.height),
-                    fmt::format("Use from {} to {} pixels, or another codec.", f.least_side, f.most_side));
+    throw bad_input(say("{} does not hold film of {}x{}.", say(f.words), size.width, size.height),
+                    say("Use from {} to {} pixels, or another codec.", f.least_side, f.most_side));
 }
 
 }  // namespace askcount::film

@@ -10,6 +10,7 @@ extern "C" {
 }
 
 #include "base/error.h"
+#include "base/language.h"
 #include "film/frame_buffer.h"
 
 namespace askcount::film {
@@ -26,7 +27,7 @@ struct Coloured::Parts {
     avfilter_graph_free(&graph);
   }
   static void check(int result) {
-    if (result < 0) throw failed("The FFmpeg libraries cannot make moving pictures of these frames.");
+    if (result < 0) throw failed(say("The FFmpeg libraries cannot make moving pictures of these frames."));
   }
   void drain(const Take& take, AVRational to) {
     while (av_buffersink_get_frame(sink, out) >= 0) {

@@ -12,6 +12,7 @@ extern "C" {
 #include <cstdlib>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "film/coloured.h"
 #include "film/sound_track.h"
@@ -130,8 +131,8 @@ void check_film_output(const Output& output) {
   std::error_code ec;
   if (output.guard.force || !fs::exists(output.file, ec) || fs::file_size(output.file, ec) == 0) return;
   if (!made_by_us(output.file))
-    throw bad_input(fmt::format("{} is there already, and Ask Count did not make it.", output.file.string()),
-                    "Name another file, or move that one away first; it was not changed.");
+    throw bad_input(say("{} is there already, and Ask Count did not make it.", output.file.string()),
+                    say("Name another file, or move that one away first; it was not changed."));
 }
 
 struct FrameBuffer::Data {
@@ -145,7 +146,7 @@ FrameBuffer::FrameBuffer(image::Size size, int bits, Chroma chroma) : data_(std:
   data_->bits = bits;
   data_->chroma = chroma;
   data_->frame = av_frame_alloc();
-  if (!data_->frame) throw failed("There is no memory for a film frame.");
+  if (!data_->frame) throw failed(say("There is no memory for a film frame."));
   data_->frame->format = pixel_format(bits, chroma);
   data_->frame->width = size.width;
   data_->frame->height = size.height;
@@ -153,14 +154,14 @@ FrameBuffer::FrameBuffer(image::Size size, int bits, Chroma chroma) : data_(std:
   data_->frame->color_primaries = AVCOL_PRI_BT709;
   data_->frame->color_trc = AVCOL_TRC_IEC61966_2_1;
   data_->frame->colorspace = space_of(size);
-  if (av_frame_get_buffer(data_->frame, 0) < 0) throw failed("There is no memory for a film frame.");
+  if (av_frame_get_buffer(data_->frame, 0) < 0) throw failed(say("There is no memory for a film frame."));
 }
 
 FrameBuffer::~FrameBuffer() = default;
 
 FilmFrame FrameBuffer::film() const {
   // Where the encoder still looks at what was drawn last, new memory takes its place.
-  if (av_frame_make_writable(data_->frame) < 0) throw failed("There is no memory for a film frame.");
+  if (av_frame_make_writable(data_->frame) < 0) throw failed(say("There is no memory for a film frame."));
   FilmFrame f;
   f.size = {data_->frame->width, data_->frame->height};
   f.bits = data_->bits;
@@ -191,37 +192,37 @@ struct Encoder::Parts {
     avformat_free_context(format);
   }
 
-  void check(int result, const char* what) const {
-    if (result < 0) throw failed(fmt::format("{} of {} failed: {}.", what, name, words(result)));
+  void check(int result, const std::string& what) const {
+    if (result < 0) throw failed(say("{} of {} failed: {}.", what, name, words(result)));
   }
 
   void drain() {
     while (true) {
       const int got = avcodec_receive_packet(codec, packet);
       if (got == AVERROR(EAGAIN) || got == AVERROR_EOF) return;
-      check(got, "Encoding");
+      check(got, say("Encoding"));
       if (!coloured) packet->duration = 1;
       av_packet_rescale_ts(packet, codec->time_base, stream->time_base);
       packet->stream_index = stream->index;
-      check(av_interleaved_write_frame(format, packet), "Writing");
+      check(av_interleaved_write_frame(format, packet), say("Writing"));
     }
   }
 
   void send(AVFrame* frame) {
-    check(avcodec_send_frame(codec, frame), "Encoding");
+    check(avcodec_send_frame(codec, frame), say("Encoding"));
     drain();
   }
 
   void start_pictures(const Coding& coding, image::Size size);
-  void say(const Extras& extras);
+  void tell(const Extras& extras);
 };
 
 void Encoder::Parts::start_pictures(const Coding& coding, image::Size size) {
   const CodecFacts& facts = facts_of(coding.codec);
   const AVCodec* encoder = avcodec_find_encoder_by_name(facts.encoder);
   if (!encoder)
-    throw failed(fmt::format("The FFmpeg libraries here have no {} encoder.", facts.words),
-                 fmt::format("Install libavcodec with {}, or choose another codec.", facts.encoder));
+    throw failed(say("The FFmpeg libraries here have no {} encoder.", facts.words),
+                 say("Install libavcodec with {}, or choose another codec.", facts.encoder));
   codec = avcodec_alloc_context3(encoder);
   AVCodecContext& c = *codec;
   c.width = size.width;
@@ -246,15 +247,15 @@ void Encoder::Parts::start_pictures(const Coding& coding, image::Size size) {
     c.codec_tag = MKTAG('h', 'v', 'c', '1');  // what players of phones look for
   if (format->oformat->flags & AVFMT_GLOBALHEADER) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
   set_options(c, coding);
-  check(avcodec_open2(codec, encoder, nullptr), "Starting the encoder");
+  check(avcodec_open2(codec, encoder, nullptr), say("Starting the encoder"));
   stream = avformat_new_stream(format, nullptr);
   stream->time_base = c.time_base;
   stream->avg_frame_rate = c.framerate;
   stream->sample_aspect_ratio = {1, 1};
-  check(avcodec_parameters_from_context(stream->codecpar, codec), "Starting the film");
+  check(avcodec_parameters_from_context(stream->codecpar, codec), say("Starting the film"));
 }
 
-void Encoder::Parts::say(const Extras& extras) {
+void Encoder::Parts::tell(const Extras& extras) {
   const auto say_one = [&](const char* key, const std::string& text) {
     if (!text.empty()) av_dict_set(&format->metadata, key, text.c_str(), 0);
   };
@@ -289,23 +290,23 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, 
   Parts& p = *parts_;
   p.name = named.string();
   p.fps = fps;
-  p.check(avformat_alloc_output_context2(&p.format, nullptr, container(named), file.c_str()), "Opening");
+  p.check(avformat_alloc_output_context2(&p.format, nullptr, container(named), file.c_str()), say("Opening"));
   p.start_pictures(coding, size);
   if (!extras.sound.file.empty()) {
     if (p.coloured)
-      throw bad_input(fmt::format("{} holds no sound.", named.filename().string()),
-                      "Leave the sound out, or name a film.");
+      throw bad_input(say("{} holds no sound.", named.filename().string()),
+                      say("Leave the sound out, or name a film."));
     p.sound = std::make_unique<SoundTrack>(extras.sound, extras.length_s, *p.format, coding.codec);
   }
   p.packet = av_packet_alloc();
-  p.check(avio_open(&p.format->pb, file.c_str(), AVIO_FLAG_WRITE), "Opening");
+  p.check(avio_open(&p.format->pb, file.c_str(), AVIO_FLAG_WRITE), say("Opening"));
   AVDictionary* options = nullptr;
   av_dict_set(&options, "movflags", extras.place.empty() ? "+faststart" : "+faststart+use_metadata_tags", 0);
   if (p.coloured) av_dict_set(&options, "loop", "0", 0);
-  p.say(extras);
+  p.tell(extras);
   const int started = avformat_write_header(p.format, &options);
   av_dict_free(&options);
-  p.check(started, "Writing");
+  p.check(started, say("Writing"));
 }
 
 Encoder::~Encoder() = default;
@@ -322,20 +323,20 @@ void Encoder::add(FrameBuffer& buffer) {
   // Sound goes beside the pictures it belongs to, so that neither waits in memory for the other.
   if (p.sound)
     p.check(p.sound->write_until(static_cast<double>(p.next) / p.fps.value(), *p.format),
-            "Writing the sound");
+            say("Writing the sound"));
 }
 
 void Encoder::finish() {
   Parts& p = *parts_;
   if (p.coloured) p.coloured->finish([&](AVFrame* coloured) { p.send(coloured); });
-  p.check(avcodec_send_frame(p.codec, nullptr), "Encoding");
+  p.check(avcodec_send_frame(p.codec, nullptr), say("Encoding"));
   p.drain();
-  if (p.sound) p.check(p.sound->finish(*p.format), "Writing the sound");
-  p.check(av_write_trailer(p.format), "Closing");
+  if (p.sound) p.check(p.sound->finish(*p.format), say("Writing the sound"));
+  p.check(av_write_trailer(p.format), say("Closing"));
   avio_flush(p.format->pb);
   const int broken = p.format->pb->error;
-  p.check(broken, "Writing");
-  p.check(avio_closep(&p.format->pb), "Closing");
+  p.check(broken, say("Writing"));
+  p.check(avio_closep(&p.format->pb), say("Closing"));
 }
 
 }  // namespace askcount::film

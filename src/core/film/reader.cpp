@@ -17,6 +17,7 @@ extern "C" {
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 
 namespace askcount::film {
 namespace {
@@ -27,14 +28,14 @@ struct Opened {
 
   explicit Opened(const std::filesystem::path& file) {
     av_log_set_level(AV_LOG_ERROR);
-    const auto fail = [&](const char* why) {
-      return failed(fmt::format("{} cannot be played: {}.", file.string(), why));
+    const auto fail = [&](const std::string& why) {
+      return failed(say("{} cannot be played: {}.", file.string(), why));
     };
     require_plain_file(file);
-    if (avformat_open_input(&format, file.c_str(), nullptr, nullptr) < 0) throw fail("it is not a film");
-    if (avformat_find_stream_info(format, nullptr) < 0) throw fail("it is damaged");
+    if (avformat_open_input(&format, file.c_str(), nullptr, nullptr) < 0) throw fail(say("it is not a film"));
+    if (avformat_find_stream_info(format, nullptr) < 0) throw fail(say("it is damaged"));
     stream = av_find_best_stream(format, AVMEDIA_TYPE_VIDEO, -1, -1, nullptr, 0);
-    if (stream < 0) throw fail("there is no picture in it");
+    if (stream < 0) throw fail(say("there is no picture in it"));
   }
   ~Opened() { avformat_close_input(&format); }
   Opened(const Opened&) = delete;
@@ -180,7 +181,7 @@ struct FilmReader::Parts {
     avcodec_parameters_to_context(codec, film.video().codecpar);
     codec->thread_count = threads;
     if (!decoder || avcodec_open2(codec, decoder, nullptr) < 0)
-      throw failed(fmt::format("{} cannot be played: there is no decoder for it.", file.string()));
+      throw failed(say("{} cannot be played: there is no decoder for it.", file.string()));
   }
   ~Parts() {
     sws_freeContext(scaler);

@@ -7,6 +7,7 @@ extern "C" {
 #include <memory>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::film {
 namespace {
@@ -27,7 +28,7 @@ image::Coded8 seen(const FilmFrame& f) {
   const std::unique_ptr<SwsContext, FreeScaler> scaler(
       sws_getContext(f.size.width, f.size.height, format_of(f), f.size.width, f.size.height, AV_PIX_FMT_RGB24,
                      SWS_BILINEAR | SWS_ACCURATE_RND, nullptr, nullptr, nullptr));
-  if (!scaler) throw failed("There is no memory for a picture.");
+  if (!scaler) throw failed(say("There is no memory for a picture."));
   const int* coded = sws_getCoefficients(f.matrix == Matrix::Bt601 ? SWS_CS_ITU601 : SWS_CS_ITU709);
   sws_setColorspaceDetails(scaler.get(), coded, 0, sws_getCoefficients(SWS_CS_ITU709), 1, 0, 1 << 16,
                            1 << 16);

@@ -14,6 +14,7 @@ extern "C" {
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 
 namespace askcount::film {
 
@@ -40,21 +41,21 @@ struct SoundReader::Parts {
 
   void open() {
     av_log_set_level(AV_LOG_ERROR);
-    const auto fail = [&](const char* why) {
-      return bad_input(fmt::format("{} cannot be laid under a film: {}.", sound.file.string(), why),
-                       "Choose a file with sound in it.");
+    const auto fail = [&](const std::string& why) {
+      return bad_input(say("{} cannot be laid under a film: {}.", sound.file.string(), why),
+                       say("Choose a file with sound in it."));
     };
     require_plain_file(sound.file);
-    if (avformat_open_input(&format, sound.file.c_str(), nullptr, nullptr) < 0) throw fail("it is no sound");
-    if (avformat_find_stream_info(format, nullptr) < 0) throw fail("it is damaged");
+    if (avformat_open_input(&format, sound.file.c_str(), nullptr, nullptr) < 0) throw fail(say("it is no sound"));
+    if (avformat_find_stream_info(format, nullptr) < 0) throw fail(say("it is damaged"));
     const AVCodec* decoder = nullptr;
     stream = av_find_best_stream(format, AVMEDIA_TYPE_AUDIO, -1, -1, &decoder, 0);
-    if (stream < 0 || !decoder) throw fail("there is no sound in it");
+    if (stream < 0 || !decoder) throw fail(say("there is no sound in it"));
     codec = avcodec_alloc_context3(decoder);
     const AVStream& s = *format->streams[stream];
     if (avcodec_parameters_to_context(codec, s.codecpar) < 0 || avcodec_open2(codec, decoder, nullptr) < 0)
-      throw fail("it cannot be decoded");
-    if (codec->sample_rate <= 0) throw fail("it does not say how fast it goes");
+      throw fail(say("it cannot be decoded"));
+    if (codec->sample_rate <= 0) throw fail(say("it does not say how fast it goes"));
     AVChannelLayout stereo = AV_CHANNEL_LAYOUT_STEREO;
     AVChannelLayout in;
     if (codec->ch_layout.order == AV_CHANNEL_ORDER_UNSPEC)
@@ -64,7 +65,7 @@ struct SoundReader::Parts {
     const int made = swr_alloc_set_opts2(&resampler, &stereo, AV_SAMPLE_FMT_FLT, kRate, &in,
                                          codec->sample_fmt, codec->sample_rate, 0, nullptr);
     av_channel_layout_uninit(&in);
-    if (made < 0 || swr_init(resampler) < 0) throw fail("it cannot be brought to 48 kHz");
+    if (made < 0 || swr_init(resampler) < 0) throw fail(say("it cannot be brought to 48 kHz"));
     packet = av_packet_alloc();
     frame = av_frame_alloc();
   }
@@ -133,9 +134,9 @@ SoundReader::SoundReader(const Sound& sound, double length_s) : parts_(std::make
   }
   p.fill(1);
   if (p.ahead.empty())
-    throw bad_input(fmt::format("{} cannot be laid under a film: there is no sound in it{}.",
-                                sound.file.string(), sound.from_s > 0 ? " from there on" : ""),
-                    "Choose a file with sound in it.");
+    throw bad_input(say("{} cannot be laid under a film: there is no sound in it{}.",
+                                sound.file.string(), sound.from_s > 0 ? say(" from there on") : ""),
+                    say("Choose a file with sound in it."));
 }
 
 SoundReader::~SoundReader() = default;

@@ -11,6 +11,7 @@ extern "C" {
 #include <string_view>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::film {
 
@@ -83,7 +84,7 @@ SoundTrack::SoundTrack(const Sound& sound, double length_s, AVFormatContext& for
                                                : "aac";
   const AVCodec* encoder = avcodec_find_encoder_by_name(name);
   if (!encoder)
-    throw failed(std::string("The FFmpeg libraries here have no encoder for sound (") + name + ").");
+    throw failed(std::string(say("The FFmpeg libraries here have no encoder for sound (")) + name + ").");
   p.codec = avcodec_alloc_context3(encoder);
   p.codec->sample_rate = SoundReader::kRate;
   AVChannelLayout stereo = AV_CHANNEL_LAYOUT_STEREO;
@@ -92,11 +93,11 @@ SoundTrack::SoundTrack(const Sound& sound, double length_s, AVFormatContext& for
   p.codec->time_base = {1, SoundReader::kRate};
   p.codec->bit_rate = 192000;
   if (format.oformat->flags & AVFMT_GLOBALHEADER) p.codec->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
-  if (avcodec_open2(p.codec, encoder, nullptr) < 0) throw failed("The encoder for sound cannot be started.");
+  if (avcodec_open2(p.codec, encoder, nullptr) < 0) throw failed(say("The encoder for sound cannot be started."));
   p.stream = avformat_new_stream(&format, nullptr);
   p.stream->time_base = p.codec->time_base;
   if (avcodec_parameters_from_context(p.stream->codecpar, p.codec) < 0)
-    throw failed("The encoder for sound cannot be started.");
+    throw failed(say("The encoder for sound cannot be started."));
   p.frame = av_frame_alloc();
   p.packet = av_packet_alloc();
 }

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "gather/takes.h"
 #include "source/kind.h"
@@ -77,7 +78,7 @@ void obey(FoundTake& take, const Ask& ask) {
   for (Frame& f : list) f.stands_aside = !ask.stand_in.empty() && named(f, ask.stand_in);
   for (size_t i = list.size(); i-- > 0;) {
     if (i >= from && i <= until && !named(list[i], ask.leave_out)) continue;
-    const Dropped by_hand{list[i], Dropped::Why::ByHand, false, "Left out by you."};
+    const Dropped by_hand{list[i], Dropped::Why::ByHand, false, say("Left out by you.")};
     still.push_back(by_hand);
     std::erase_if(take.off_beat, [&](const OffBeat& o) { return o.frame == i; });
     std::erase(take.incomplete, i);
@@ -110,24 +111,24 @@ void choose(Gathered& g, const Ask& ask) {
   const auto& takes = g.takes;
   if (ask.choose) {
     if (*ask.choose >= takes.size())
-      throw bad_input(fmt::format("There is no take {}; {} found.", *ask.choose + 1,
-                                  counted(static_cast<long long>(takes.size()), "take")),
-                      "Gather without choosing to see them all.");
+      throw bad_input(say("There is no take {}; {} found.", *ask.choose + 1,
+                                  counted(static_cast<long long>(takes.size()), "{} take", "{} takes")),
+                      say("Gather without choosing to see them all."));
     g.chosen = *ask.choose;
-    g.why_chosen = "Chosen by you.";
+    g.why_chosen = say("Chosen by you.");
     return;
   }
   const auto larger = [](const FoundTake& a, const FoundTake& b) {
     return a.frames->size() < b.frames->size();
   };
   g.chosen = static_cast<size_t>(std::max_element(takes.begin(), takes.end(), larger) - takes.begin());
-  g.why_chosen = takes.size() > 1 ? "It has the most frames." : "It is the only one.";
+  g.why_chosen = takes.size() > 1 ? say("It has the most frames.") : say("It is the only one.");
   if (takes.size() < 2 || (!ask.frames && !ask.interval_s && !ask.start)) return;
   const auto nearer = [&](const FoundTake& a, const FoundTake& b) {
     return distance(a, ask) < distance(b, ask);
   };
   g.chosen = static_cast<size_t>(std::min_element(takes.begin(), takes.end(), nearer) - takes.begin());
-  g.why_chosen = "It fits the plan best.";
+  g.why_chosen = say("It fits the plan best.");
 }
 
 void put_clock_right(std::vector<source::Exposure>& exposures, double by_s) {
@@ -144,9 +145,9 @@ void join(Gathered& g, const std::vector<size_t>& which) {
   std::vector<FoundTake> parts;
   for (const size_t i : sorted) {
     if (i >= g.takes.size())
-      throw bad_input(fmt::format("There is no take {} to join; {} found.", i + 1,
-                                  counted(static_cast<long long>(g.takes.size()), "take")),
-                      "Gather without joining to see them all.");
+      throw bad_input(say("There is no take {} to join; {} found.", i + 1,
+                                  counted(static_cast<long long>(g.takes.size()), "{} take", "{} takes")),
+                      say("Gather without joining to see them all."));
     parts.push_back(g.takes[i]);
   }
   g.takes[sorted.front()] = joined(parts);
@@ -186,14 +187,14 @@ Gathered decided(const Found& found, const Ask& ask) {
   g.takes = found.takes;
   for (FoundTake& take : g.takes) obey(take, ask);
   for (const Frame& copy : found.copies) {
-    const Dropped again{copy, Dropped::Why::Copy, false, "The same picture again, on another card."};
+    const Dropped again{copy, Dropped::Why::Copy, false, say("The same picture again, on another card.")};
     g.takes.front().dropped.push_back(again);
   }
   if (ask.join.size() > 1) {
     join(g, ask.join);
     if (!ask.choose) {
       g.chosen = *std::min_element(ask.join.begin(), ask.join.end());
-      g.why_chosen = "Joined by you.";
+      g.why_chosen = say("Joined by you.");
       static_cast<FoundTake&>(g) = g.takes[g.chosen];
       return g;
     }

@@ -11,6 +11,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "source/film_frames.h"
 #include "source/kind.h"
@@ -62,9 +63,9 @@ void require_still_there(const std::vector<fs::path>& folders, const std::vector
     gone += !e.readable() && !fs::exists(source::on_disk(e.file()), ec) ? 1 : 0;
   for (const fs::path& folder : folders)
     if (gone > 0 || !fs::exists(folder, ec))
-      throw failed(fmt::format("{} went away while it was read: {} of {} are gone.", folder.string(), gone,
-                               counted(static_cast<long long>(exposures.size()), "picture")),
-                   "Put the card back and gather again.");
+      throw failed(say("{} went away while it was read: {} of {} are gone.", folder.string(), gone,
+                               counted(static_cast<long long>(exposures.size()), "{} picture", "{} pictures")),
+                   say("Put the card back and gather again."));
 }
 
 /// What two files of one shot have in common: the name without its ending, in its folder.
@@ -169,10 +170,10 @@ Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work,
   }
   if (files.stills.empty() && filmed.empty())
     throw bad_input(
-        fmt::format("There are no pictures in {}.", folders.empty() ? "" : folders.front().string()),
+        say("There are no pictures in {}.", folders.empty() ? "" : folders.front().string()),
         found.films.empty()
-            ? "Name the card or the folder the frames are in."
-            : fmt::format("There is a film: name {} itself to take its pictures.", found.films.front()));
+            ? say("Name the card or the folder the frames are in.")
+            : say("There is a film: name {} itself to take its pictures.", found.films.front()));
   exposures.resize(files.stills.size());
   std::mutex reporting;
   size_t done = 0;
@@ -182,7 +183,7 @@ Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work,
     const std::lock_guard lock(reporting);
     work.report(++done, files.stills.size());
   });
-  if (work.stop.stop_requested()) throw cancelled("Gathering was stopped; nothing was changed.");
+  if (work.stop.stop_requested()) throw cancelled(say("Gathering was stopped; nothing was changed."));
   require_still_there(folders, exposures);
   exposures.insert(exposures.end(), filmed.begin(), filmed.end());
   pair_up(exposures, found);

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <map>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "gather/beat.h"
 #include "gather/likeness.h"
@@ -219,7 +220,7 @@ class Sorter {
     for (size_t i = from, place = first_place(from); i <= to; ++i) {
       const bool here = place < clocked_.size() && clocked_[place] == i;
       if (here && std::find(extra.begin(), extra.end(), place) != extra.end()) {
-        take.dropped.push_back({frames_[i], Dropped::Why::Double, false, "Second shot of one press."});
+        take.dropped.push_back({frames_[i], Dropped::Why::Double, false, say("Second shot of one press.")});
       } else {
         if (here) number[place] = list.size();
         list.push_back(frames_[i]);
@@ -231,7 +232,7 @@ class Sorter {
     for (const size_t place : s.weak)
       if (number.contains(place))
         take.weak.push_back({frame(place), Dropped::Why::Test, place <= s.runs.front().first,
-                             "It is off the even interval, and looks like the take: it is kept."});
+                             say("It is off the even interval, and looks like the take: it is kept.")});
     finish(take, std::move(list));
     return take;
   }
@@ -296,10 +297,10 @@ class Sorter {
     const std::vector<bool> before = markers(list, true, interval), behind = markers(list, false, interval);
     const size_t front = before.size(), back = behind.size();
     const auto drop = [&](size_t i, bool marker, bool is_before) {
-      const char* side = is_before ? "before" : "after";
       take.dropped.push_back({list[i], marker ? Dropped::Why::Marker : Dropped::Why::Test, is_before,
-                              marker ? fmt::format("Marker {} the take.", side)
-                                     : fmt::format("Test shot {} the marker: off the even interval.", side)});
+                              marker ? (is_before ? say("Marker before the take.") : say("Marker after the take."))
+                                     : is_before ? say("Test shot before the marker: off the even interval.")
+                                     : say("Test shot after the marker: off the even interval.")});
     };
     for (size_t i = 0; i < front; ++i) drop(i, before[i], true);
     for (size_t i = list.size() - back; i < list.size(); ++i) drop(i, behind[list.size() - 1 - i], false);
@@ -386,15 +387,15 @@ class Sorter {
     std::optional<std::optional<Layout>> first_scene, last_scene;
     const auto dropped = [&](size_t shot, bool is_before) -> Dropped {
       const Frame& f = frames_[shot];
-      const char* side = is_before ? "before" : "after";
       if (!f.readable()) return {f, Dropped::Why::Unreadable, is_before, f.trouble()};
       auto& scene = is_before ? first_scene : last_scene;
       if (!scene) scene = scene_of(is_before);
       const auto layout = layout_of(f);
       if (layout && *scene && !is_blank(*layout) && correlation(*layout, **scene) < kOtherScene)
-        return {f, Dropped::Why::Marker, is_before, fmt::format("Marker {} the take.", side)};
+        return {f, Dropped::Why::Marker, is_before, is_before ? say("Marker before the take.") : say("Marker after the take.")};
       return {f, Dropped::Why::Test, is_before,
-              fmt::format("Test shot {} the take: off its even interval.", side)};
+              is_before ? say("Test shot before the take: off its even interval.")
+                        : say("Test shot after the take: off its even interval.")};
     };
     const size_t lower = i > 0 ? clocked_[spans_[i - 1].last] + 1 : 0;
     const size_t upper = i + 1 < spans_.size() ? clocked_[spans_[i + 1].first] : frames_.size();
@@ -482,7 +483,7 @@ std::vector<FoundTake> takes_of(const std::vector<Exposure>& exposures) {
                    [](const FoundTake& a, const FoundTake& b) { return a.start() < b.start(); });
   for (Exposure& e : strays) {
     const std::string text =
-        fmt::format("From another camera{}.", e.info.body.empty() ? "" : ", " + e.info.body);
+        say("From another camera{}.", e.info.body.empty() ? "" : ", " + e.info.body);
     list.front().dropped.push_back({Frame(std::move(e)), Dropped::Why::Test, false, text});
   }
   return list;

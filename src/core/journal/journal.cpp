@@ -14,6 +14,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::journal {
@@ -42,8 +43,8 @@ void Journal::open(const std::filesystem::path& file) {
   file_ = file;
   const auto cannot = [&](int why) {
     close();
-    return failed(fmt::format("The journal {} cannot be written: {}.", file.string(), std::strerror(why)),
-                  "Save the take where there is room and permission.");
+    return failed(say("The journal {} cannot be written: {}.", file.string(), std::strerror(why)),
+                  say("Save the take where there is room and permission."));
   };
   handle_ = ::open(file.c_str(), O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC | O_NONBLOCK, 0644);
   struct stat there {};
@@ -54,8 +55,8 @@ void Journal::open(const std::filesystem::path& file) {
     throw cannot(errno);
   if (!S_ISREG(there.st_mode) || first != '{') {
     close();
-    throw bad_input(fmt::format("{} is there already and is no journal.", file.string()),
-                    "Move it away; it was not changed.");
+    throw bad_input(say("{} is there already and is no journal.", file.string()),
+                    say("Move it away; it was not changed."));
   }
   if (last != '\n' && ::write(handle_, "\n", 1) != 1) throw cannot(errno);
 }
@@ -72,8 +73,8 @@ void Journal::append(Json entry) {
   // One write a line: a line is there whole or, after a crash, a half one at the very end.
   if (::write(handle_, line.data(), line.size()) != static_cast<ssize_t>(line.size()) ||
       ::fdatasync(handle_) != 0)
-    throw failed(fmt::format("The journal {} cannot be written: {}.", file_.string(), std::strerror(errno)),
-                 "Is there room?");
+    throw failed(say("The journal {} cannot be written: {}.", file_.string(), std::strerror(errno)),
+                 say("Is there room?"));
 }
 
 std::vector<Json> read_journal(const std::filesystem::path& file) {

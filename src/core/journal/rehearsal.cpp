@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "level/levelling.h"
 
@@ -14,7 +15,7 @@ namespace askcount::journal {
 Rehearsal::Rehearsal(std::vector<double> light_stops, const ramp::RampRule& rule)
     : light_(std::move(light_stops)), rule_(rule) {
   if (light_.empty())
-    throw bad_input("There is no light to rehearse with.", "Ask for a clip of at least one frame.");
+    throw bad_input(say("There is no light to rehearse with."), say("Ask for a clip of at least one frame."));
   rule_.filter_stops = 0;  // nothing to take off at home
   start_ = now_ = ramp::start_exposure(light_.front(), rule_);
 }
@@ -66,20 +67,20 @@ Rehearsal::Result Rehearsal::result(long long upto) const {
                  15.0 * static_cast<double>(r.rushed) / wanted;
   r.score = static_cast<int>(std::lround(std::clamp(score, 0.0, 100.0)));
   if (r.highlights_lost > n / 20)
-    r.better = fmt::format("On {} the highlights were lost: when light comes, turn darker first.",
-                           counted(r.highlights_lost, "frame"));
+    r.better = say("On {} the highlights were lost: when light comes, turn darker first.",
+                           counted(r.highlights_lost, "{} frame", "{} frames"));
   else if (r.late > n / 10)
     r.better =
-        fmt::format("The meter was out of its band on {}: look at it every {}, and click before it leaves.",
-                    counted(r.late, "frame"), counted(rule_.frames_apart, "frame"));
+        say("The meter was out of its band on {}: look at it every {}, and click before it leaves.",
+                    counted(r.late, "{} frame", "{} frames"), counted(rule_.frames_apart, "{} frame", "{} frames"));
   else if (r.doubled > 0)
-    r.better = fmt::format("{} came double or were taken back: one click, then wait and look.",
-                           counted(r.doubled, "click"));
+    r.better = say("{} came double or were taken back: one click, then wait and look.",
+                           counted(r.doubled, "{} click", "{} clicks"));
   else if (r.rushed > 0)
-    r.better = fmt::format("{} came too close to the one before: leave at least {} between them.",
-                           counted(r.rushed, "click"), counted(rule_.frames_apart_late, "frame"));
+    r.better = say("{} came too close to the one before: leave at least {} between them.",
+                           counted(r.rushed, "{} click", "{} clicks"), counted(rule_.frames_apart_late, "{} frame", "{} frames"));
   else
-    r.better = "Nothing: this dusk would level without a trace. Try it faster.";
+    r.better = say("Nothing: this dusk would level without a trace. Try it faster.");
   return r;
 }
 

@@ -8,6 +8,7 @@
 #include <mutex>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "image/part_terms.h"
 #include "level/colour_wander.h"
@@ -125,12 +126,12 @@ Luminances measure(const source::Frames& frames, const source::FrameSource& sour
     const std::lock_guard lock(reporting);
     work.report(++done, frames->size());
   });
-  if (work.stop.stop_requested()) throw cancelled("Measuring was stopped; nothing was changed.");
+  if (work.stop.stop_requested()) throw cancelled(say("Measuring was stopped; nothing was changed."));
   if (!out.empty() && std::all_of(out.begin(), out.end(), [](const auto& l) { return !l; }))
     throw failed(
-        fmt::format("None of {} can be read; {} is the first.",
-                    counted(static_cast<long long>(out.size()), "frame"), frames->front().file().string()),
-        "Is the card in its place?");
+        say("None of {} can be read; {} is the first.",
+                    counted(static_cast<long long>(out.size()), "{} frame", "{} frames"), frames->front().file().string()),
+        say("Is the card in its place?"));
   return out;
 }
 

@@ -4,13 +4,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "level/brightness.h"
 
 namespace askcount::level {
 
 std::string flicker_words(double stops) {
-  return stops < 0.001 ? "less than 0.001" : format_number(stops, 3);
+  return stops < 0.001 ? say("less than 0.001") : format_number(stops, 3);
 }
 
 namespace {
@@ -26,11 +27,11 @@ std::string number(size_t n) {
 }
 
 std::string before_and_after(double before, double after) {
-  return fmt::format("{} stops before, {} after.", flicker_words(before), flicker_words(after));
+  return say("{} stops before, {} after.", flicker_words(before), flicker_words(after));
 }
 
 std::string signed_stops(double stops) {
-  return fmt::format("{}{} stops", stops > 0 ? "+" : "", format_number(stops, 2));
+  return say("{}{} stops", stops > 0 ? "+" : "", format_number(stops, 2));
 }
 
 void judge_clicks(const Evenness& e, Findings& list) {
@@ -38,36 +39,36 @@ void judge_clicks(const Evenness& e, Findings& list) {
   double recorded = 0, shown = 0;
   for (const Click& c : e.clicks) recorded += c.recorded * c.recorded, shown += c.measured * c.recorded;
   const bool agree = std::abs(shown / recorded - 1) < 0.3;
-  const std::string count = counted(static_cast<long long>(e.clicks.size()), "exposure change");
+  const std::string count = counted(static_cast<long long>(e.clicks.size()), "{} exposure change", "{} exposure changes");
   std::string text =
-      agree ? fmt::format("{} match the camera's record.", count)
-            : fmt::format(
+      agree ? say("{} match the camera's record.", count)
+            : say(
                   "{} recorded, but the pictures change by {} % of that. They were joined by the pictures.",
                   count, format_number(shown / recorded * 100, 0));
   if (!e.late_clicks.empty())
-    text += fmt::format(" {} recorded a frame off and put right, the first at frame {}.",
+    text += say(" {} recorded a frame off and put right, the first at frame {}.",
                         e.late_clicks.size() == 1
-                            ? "One was"
-                            : format_count(static_cast<long long>(e.late_clicks.size())) + " were",
+                            ? say("One was")
+                            : format_count(static_cast<long long>(e.late_clicks.size())) + say(" were"),
                         number(e.late_clicks.front()));
   list.push_back({agree ? "clicks_joined" : "clicks_disagree",
                   agree ? Severity::Ok : Severity::Warning,
-                  agree ? "Clicks joined" : "The record and the picture disagree",
+                  agree ? say("Clicks joined") : say("The record and the picture disagree"),
                   text,
                   "",
                   {}});
 }
 
 void judge_parts(const Evenness& e, Findings& list) {
-  static constexpr const char* kThirds[] = {"upper", "middle", "lower"};
+  static constexpr const char* kThirds[] = {to_say("upper"), to_say("middle"), to_say("lower")};
   const auto worst = std::max_element(e.zones_before.begin(), e.zones_before.end());
   const auto at = static_cast<size_t>(worst - e.zones_before.begin());
   if (*worst < e.flicker_before + kPartsApart) return;
   list.push_back({"parts_evened",
                   e.zones_after[at] < kSeen ? Severity::Ok : Severity::Warning,
-                  e.zones_after[at] < kSeen ? "Parts that flickered for themselves are held"
-                                            : "A part still flickers for itself",
-                  fmt::format("The {} third: {}", kThirds[at], before_and_after(*worst, e.zones_after[at])),
+                  e.zones_after[at] < kSeen ? say("Parts that flickered for themselves are held")
+                                            : say("A part still flickers for itself"),
+                  say("The {} third: {}", say(kThirds[at]), before_and_after(*worst, e.zones_after[at])),
                   "",
                   {}});
 }
@@ -80,16 +81,16 @@ struct KeptWords {
 /// What there is to say of a true change that is kept, by wish where that was `asked`.
 KeptWords words_of(const Change& c, bool asked) {
   const std::string stops = signed_stops(c.stops), at = number(c.frame);
-  if (c.flash) return {"flash", "A flash at frame " + at, stops + " for a moment, as lightning does: kept."};
+  if (c.flash) return {"flash", say("A flash at frame ") + at, stops + say(" for a moment, as lightning does: kept.")};
   if (c.frames > 1)
     return {"gradual_change",
-            fmt::format("The light changes from frame {} to {}", at, number(c.frame + c.frames)),
-            fmt::format("{} within {} frames, as a cloud before the sun does: kept.", stops,
+            say("The light changes from frame {} to {}", at, number(c.frame + c.frames)),
+            say("{} within {} frames, as a cloud before the sun does: kept.", stops,
                         format_count(static_cast<long long>(c.frames)))};
   return {
-      "local_change", "The light changes at frame " + at,
-      asked ? stops + ", kept by your wish."
-            : stops + " of the whole. Only a part of the picture shares it, so it is the scene's and kept."};
+      "local_change", say("The light changes at frame ") + at,
+      asked ? stops + say(", kept by your wish.")
+            : stops + say(" of the whole. Only a part of the picture shares it, so it is the scene's and kept.")};
 }
 
 void judge_changes(const Evenness& e, Findings& list) {
@@ -99,22 +100,22 @@ void judge_changes(const Evenness& e, Findings& list) {
     const bool asked =
         std::find(e.asked_to_keep.begin(), e.asked_to_keep.end(), c.frame) != e.asked_to_keep.end();
     const KeptWords words = words_of(c, asked);
-    list.push_back({words.code, Severity::Ok, words.title, words.why, "Smooth it too",
+    list.push_back({words.code, Severity::Ok, words.title, words.why, say("Smooth it too"),
                     asked ? Mend{"keep-change", -frame} : Mend{"smooth", frame}});
   }
   if (e.kept.size() > kListed)
     list.push_back({"local_changes",
                     Severity::Ok,
-                    fmt::format("{} more true changes of light",
+                    say("{} more true changes of light",
                                 format_count(static_cast<long long>(e.kept.size() - kListed))),
-                    "They are kept, like those above.",
+                    say("They are kept, like those above."),
                     "",
                     {}});
   for (size_t i = 0; i < std::min(kListed, e.smoothed.size()); ++i)
     list.push_back({"change_smoothed", Severity::Ok,
-                    fmt::format("A change of light at frame {} is smoothed", number(e.smoothed[i].frame)),
-                    fmt::format("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)),
-                    "Keep it", Mend{"smooth", -static_cast<double>(e.smoothed[i].frame) - 1}});
+                    say("A change of light at frame {} is smoothed", number(e.smoothed[i].frame)),
+                    say("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)),
+                    say("Keep it"), Mend{"smooth", -static_cast<double>(e.smoothed[i].frame) - 1}});
 }
 
 }  // namespace
@@ -125,7 +126,7 @@ Findings judge(const Evenness& e) {
   const bool even = e.flicker_after < kSeen;
   list.push_back({even ? "flicker_gone" : "flicker_left",
                   even ? Severity::Ok : Severity::Warning,
-                  even ? "Flicker below what an eye sees" : "Some flicker is left",
+                  even ? say("Flicker below what an eye sees") : say("Some flicker is left"),
                   before_and_after(e.flicker_before, e.flicker_after),
                   "",
                   {}});
@@ -134,8 +135,8 @@ Findings judge(const Evenness& e) {
   if (e.colour_before > kColourSeen && e.colour_after < kColourHeld * e.colour_before)
     list.push_back({"colour_evened",
                     Severity::Ok,
-                    "Colours that wandered are held",
-                    "Against green by " + before_and_after(e.colour_before, e.colour_after),
+                    say("Colours that wandered are held"),
+                    say("Against green by ") + before_and_after(e.colour_before, e.colour_after),
                     "",
                     {}});
   judge_changes(e, list);
@@ -143,8 +144,8 @@ Findings judge(const Evenness& e) {
     list.push_back(
         {"highlights_held",
          Severity::Ok,
-         fmt::format("Highlights held in {}", counted(static_cast<long long>(e.held.size()), "frame")),
-         fmt::format("Raised by up to {} stops; what was white stays white and nothing new clips.",
+         say("Highlights held in {}", counted(static_cast<long long>(e.held.size()), "{} frame", "{} frames")),
+         say("Raised by up to {} stops; what was white stays white and nothing new clips.",
                      format_number(e.raised_most, 2)),
          "",
          {}});
@@ -152,8 +153,8 @@ Findings judge(const Evenness& e) {
     list.push_back(
         {"frames_unreadable",
          Severity::Warning,
-         counted(static_cast<long long>(e.unreadable.size()), "frame") + " not measured",
-         fmt::format("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
+         counted(static_cast<long long>(e.unreadable.size()), "{} frame", "{} frames") + say(" not measured"),
+         say("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
                      number(e.unreadable[0])),
          "",
          {}});
@@ -164,8 +165,8 @@ Findings judge(const Evenness& e) {
   if (most > 1)
     list.push_back({"large_correction",
                     Severity::Warning,
-                    "One frame is far off",
-                    fmt::format("Frame {} is corrected by {} stops. Look at it.", number(most_at),
+                    say("One frame is far off"),
+                    say("Frame {} is corrected by {} stops. Look at it.", number(most_at),
                                 format_number(most, 1)),
                     "",
                     {}});

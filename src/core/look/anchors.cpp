@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "look/monotone.h"
 
@@ -76,7 +77,7 @@ Json to_json(const Look& look) {
 }
 
 Look look_from_json(const Json& json, const std::string& where) {
-  if (!json.is_object()) throw bad_input(where + ": a look is a list of values by their names.");
+  if (!json.is_object()) throw bad_input(where + say(": a look is a list of values by their names."));
   Look look;
   for (const auto& [key, value] : json.items()) {
     if (key == "frame") continue;
@@ -85,10 +86,10 @@ Look look_from_json(const Json& json, const std::string& where) {
     if (lane == lanes().end()) {
       std::string known;
       for (const Lane& l : lanes()) known += (known.empty() ? "" : ", ") + std::string(l.key);
-      throw bad_input(fmt::format("{}: \"{}\" is no value of a look.", where, key),
-                      "There are: " + known + ".");
+      throw bad_input(say("{}: \"{}\" is no value of a look.", where, key),
+                      say("There are: ") + known + ".");
     }
-    if (!value.is_number()) throw bad_input(fmt::format("{}: \"{}\" must be a number.", where, key));
+    if (!value.is_number()) throw bad_input(say("{}: \"{}\" must be a number.", where, key));
     look.*lane->value = value.get<double>();
   }
   check_look(look, where.c_str());
@@ -106,18 +107,18 @@ Json to_json(const std::vector<Anchor>& anchors) {
 }
 
 std::vector<Anchor> anchors_from_json(const Json& json, const std::string& where) {
-  if (!json.is_array()) throw bad_input(where + ": anchors are a list.");
+  if (!json.is_array()) throw bad_input(where + say(": anchors are a list."));
   std::vector<Anchor> anchors;
   for (const Json& one : json) {
     const Json* number = one.is_object() && one.contains("frame") ? &one["frame"] : nullptr;
     if (!number || !number->is_number() ||
         !(number->get<double>() >= 1 && number->get<double>() <= kMostFrames) ||
         number->get<double>() != std::floor(number->get<double>()))
-      throw bad_input(where + ": every anchor says its \"frame\", a whole number from 1 on.");
+      throw bad_input(where + say(": every anchor says its \"frame\", a whole number from 1 on."));
     const auto frame = static_cast<long long>(number->get<double>()) - 1;
-    const std::string name = fmt::format("{}, frame {}", where, frame + 1);
+    const std::string name = say("{}, frame {}", where, frame + 1);
     if (std::any_of(anchors.begin(), anchors.end(), [&](const Anchor& a) { return a.frame == frame; }))
-      throw bad_input(name + " is told twice.");
+      throw bad_input(name + say(" is told twice."));
     set_anchor(anchors, frame, look_from_json(one, name));
   }
   return anchors;
@@ -126,11 +127,11 @@ std::vector<Anchor> anchors_from_json(const Json& json, const std::string& where
 std::vector<Anchor> load_looks(const std::filesystem::path& file) {
   const Json json = read_json(file);
   if (!json.is_object() || !json.contains("askcount-look"))
-    throw bad_input(file.string() + " is no file of looks.",
-                    "It begins with \"askcount-look\": 1 and has \"anchors\".");
+    throw bad_input(file.string() + say(" is no file of looks."),
+                    say("It begins with \"askcount-look\": 1 and has \"anchors\"."));
   if (json["askcount-look"] != kFormat)
-    throw bad_input(file.string() + " is from a newer version.", "Update Ask Count to read it.");
-  if (!json.contains("anchors")) throw bad_input(file.string() + " has no \"anchors\".");
+    throw bad_input(file.string() + say(" is from a newer version."), say("Update Ask Count to read it."));
+  if (!json.contains("anchors")) throw bad_input(file.string() + say(" has no \"anchors\"."));
   return anchors_from_json(json["anchors"], file.string());
 }
 

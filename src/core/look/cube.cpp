@@ -9,6 +9,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::look {
@@ -22,8 +23,8 @@ struct Reading {
   std::string file;
   int line = 0;
   [[noreturn]] void fail(const std::string& what,
-                         const char* advice = "Export it again as a .cube table.") const {
-    throw bad_input(fmt::format("{}, line {}: {}", file, line, what), advice);
+                         const std::string& advice = say("Export it again as a .cube table.")) const {
+    throw bad_input(say("{}, line {}: {}", file, line, what), advice);
   }
   /// Three numbers of a line.
   std::array<float, 3> three(std::string_view text) const {
@@ -31,11 +32,11 @@ struct Reading {
     for (float& v : out) {
       text.remove_prefix(std::min(text.find_first_not_of(" \t"), text.size()));
       const auto [end, error] = std::from_chars(text.data(), text.data() + text.size(), v);
-      if (error != std::errc() || !std::isfinite(v)) fail("three numbers are wanted here.");
+      if (error != std::errc() || !std::isfinite(v)) fail(say("three numbers are wanted here."));
       text.remove_prefix(static_cast<size_t>(end - text.data()));
     }
     if (text.find_first_not_of(" \t\r") != std::string_view::npos)
-      fail("there is more here than three numbers.");
+      fail(say("there is more here than three numbers."));
     return out;
   }
 };
@@ -110,9 +111,9 @@ Cube load_cube(const std::filesystem::path& file) {
       values.insert(values.end(), three.begin(), three.end());
       const size_t wanted = cube.size > 0 ? static_cast<size_t>(cube.size) * cube.size * cube.size * 3
                                           : static_cast<size_t>(size_1d) * 3;
-      if (wanted == 0) at.fail("values come before LUT_3D_SIZE.");
+      if (wanted == 0) at.fail(say("values come before LUT_3D_SIZE."));
       if (values.size() > wanted)
-        at.fail(fmt::format("there are more than the {} values of its size.", wanted / 3));
+        at.fail(say("there are more than the {} values of its size.", wanted / 3));
       continue;
     }
     const size_t end = rest.find_first_of(" \t");
@@ -127,25 +128,25 @@ Cube load_cube(const std::filesystem::path& file) {
       const size_t from = std::min(value.find_first_not_of(" \t"), value.size());
       std::from_chars(value.data() + from, value.data() + value.size(), n);
       const int most = three ? kLargest : kLargest1D;
-      if (n < 2 || n > most) at.fail(fmt::format("its size must be from 2 to {}.", most));
+      if (n < 2 || n > most) at.fail(say("its size must be from 2 to {}.", most));
       (three ? cube.size : size_1d) = n;
     } else if (word == "DOMAIN_MIN" || word == "DOMAIN_MAX") {
       const float wanted = word == "DOMAIN_MIN" ? 0 : 1;
       for (const float v : at.three(value))
         if (v != wanted)
-          at.fail(fmt::format("{} is {}; only codes from 0 to 1 are known.", word, v),
-                  "Export it for sRGB or BT.709 codes from 0 to 1.");
+          at.fail(say("{} is {}; only codes from 0 to 1 are known.", word, v),
+                  say("Export it for sRGB or BT.709 codes from 0 to 1."));
     } else if (word != "LUT_3D_INPUT_RANGE" && word != "LUT_1D_INPUT_RANGE") {
-      at.fail(fmt::format("\"{}\" is not known.", word));
+      at.fail(say("\"{}\" is not known.", word));
     }
   }
   const int entries = cube.size > 0 ? cube.size * cube.size * cube.size : size_1d;
   if (entries == 0)
-    throw bad_input(file.string() + " says no LUT_3D_SIZE.", "Export it again as a .cube table.");
+    throw bad_input(file.string() + say(" says no LUT_3D_SIZE."), say("Export it again as a .cube table."));
   if (values.size() != static_cast<size_t>(entries) * 3)
-    throw bad_input(fmt::format("{} has {} of {} values: it has holes, or was cut short.", file.string(),
+    throw bad_input(say("{} has {} of {} values: it has holes, or was cut short.", file.string(),
                                 values.size() / 3, entries),
-                    "Export it again.");
+                    say("Export it again."));
   if (cube.size == 0) {
     values = of_curves(values, size_1d);
     cube.size = kOf1D;
@@ -158,7 +159,7 @@ void save_cube(const Cube& cube, const std::filesystem::path& file, const Guard&
   std::string name = cube.name;
   std::erase(name, '"');
   std::string text =
-      fmt::format("# Written by Ask Count: sRGB codes in, sRGB codes out\nTITLE \"{}\"\nLUT_3D_SIZE {}\n",
+      say("# Written by Ask Count: sRGB codes in, sRGB codes out\nTITLE \"{}\"\nLUT_3D_SIZE {}\n",
                   name, cube.size);
   for (size_t i = 0; i + 2 < cube.rgb.size(); i += 3)
     text += fmt::format("{:.6f} {:.6f} {:.6f}\n", cube.rgb[i], cube.rgb[i + 1], cube.rgb[i + 2]);

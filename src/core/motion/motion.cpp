@@ -8,6 +8,7 @@
 #include <opencv2/video/tracking.hpp>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "image/tone.h"
 #include "motion/moving_part.h"
 #include "source/frame_source.h"
@@ -332,11 +333,11 @@ Motion refined(const Motion& roughly, const image::Coded8& first, const image::C
 Motion find_motion(const image::Coded8& first, const image::Coded8& second, image::Size full,
                    double seconds) {
   if (!(first.size == second.size))
-    throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
+    throw bad_input(say("The two pictures differ in size."), say("Take both with the same camera and settings."));
   if (first.size.width < kSmallest || first.size.height < kSmallest)
-    throw bad_input(fmt::format("The pictures are {} x {}: too small to measure motion in.", first.size.width,
+    throw bad_input(say("The pictures are {} x {}: too small to measure motion in.", first.size.width,
                                 first.size.height),
-                    fmt::format("Give pictures of {} pixels or more either way.", kSmallest));
+                    say("Give pictures of {} pixels or more either way.", kSmallest));
   const auto [a, b] = levelled(grey_of(first), grey_of(second));
   const double unit = static_cast<double>(full.width) / a.cols;  // full pixels in a working one
 
@@ -387,8 +388,8 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
     if (std::hypot(v.x, v.y) >= kLeastMove_px) candidates.push_back({v, fine.left(v), {}});
   }
   if (candidates.empty())
-    throw failed("Nothing moves between the two pictures.",
-                 "Take them further apart, or mark the subject by hand.");
+    throw failed(say("Nothing moves between the two pictures."),
+                 say("Take them further apart, or mark the subject by hand."));
   const auto best = std::min_element(candidates.begin(), candidates.end(),
                                      [](const Candidate& p, const Candidate& q) { return p.left < q.left; });
   const cv::Point2d move = measured(a, b, best->move).value_or(best->move);
@@ -424,16 +425,16 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
   const source::ShotInfo info_a = info_of(a), info_b = info_of(b);
   if (!seconds) {
     if (!info_a.captured || !info_b.captured)
-      throw bad_input(fmt::format("{} does not say when it was taken.", (info_a.captured ? b : a).string()),
-                      "Give the time between them with --seconds.");
+      throw bad_input(say("{} does not say when it was taken.", (info_a.captured ? b : a).string()),
+                      say("Give the time between them with --seconds."));
     seconds = static_cast<double>((*info_b.captured - *info_a.captured).count()) / 1000;
     if (*seconds == 0)
-      throw bad_input("Both pictures were taken at the same moment by their clocks.",
-                      "Give the time between them with --seconds.");
+      throw bad_input(say("Both pictures were taken at the same moment by their clocks."),
+                      say("Give the time between them with --seconds."));
   }
   if (*seconds < 0) return read_pair(b, a, -*seconds);
   if (!(info_a.size == info_b.size))
-    throw bad_input("The two pictures differ in size.", "Take both with the same camera and settings.");
+    throw bad_input(say("The two pictures differ in size."), say("Take both with the same camera and settings."));
   const auto read = [&](const std::filesystem::path& file) {
     const source::Want want{{kWorkingWidth, 0}, {}};
     return given(
@@ -460,9 +461,9 @@ Motion motion_between(const std::filesystem::path& a, const std::filesystem::pat
 }
 
 Motion motion_marked(double x0, double y0, double x1, double y1, image::Size full, double seconds) {
-  if (!(seconds > 0)) throw bad_input("The time between the pictures must be above zero.");
+  if (!(seconds > 0)) throw bad_input(say("The time between the pictures must be above zero."));
   if (x0 == x1 && y0 == y1)
-    throw bad_input("The marks are at the same place.", "Drag from where it was to where it is.");
+    throw bad_input(say("The marks are at the same place."), say("Drag from where it was to where it is."));
   return described(x1 - x0, y1 - y0, full, seconds);
 }
 

@@ -7,6 +7,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "image/tone.h"
 #include "optics/spots.h"
 
@@ -206,7 +207,7 @@ std::vector<Spot> find_spots(const source::Frames& frames, const source::FrameSo
     if (!one.empty() && (seen.empty() || seen[0].size() == one.size())) seen.push_back(one);
     work.report(++done, count);
   });
-  if (work.stop.stop_requested()) throw cancelled("The search for spots was stopped.");
+  if (work.stop.stop_requested()) throw cancelled(say("The search for spots was stopped."));
   if (seen.size() < kFewest) return {};
   const Over o = over(seen);
   std::vector<Candidate> found;

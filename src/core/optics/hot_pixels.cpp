@@ -4,6 +4,7 @@
 #include <map>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "source/kind.h"
 
 namespace askcount::optics {
@@ -60,7 +61,7 @@ std::vector<source::SensorPlace> find_hot_pixels(const source::Frames& frames, c
   image::Size size;
   int looked = 0;
   for (size_t i = 0; i < chosen.size(); ++i) {
-    if (work.stop.stop_requested()) throw cancelled("The search for hot pixels was stopped.");
+    if (work.stop.stop_requested()) throw cancelled(say("The search for hot pixels was stopped."));
     source::SensorValues v;
     try {
       v = source::read_mosaic((*frames)[chosen[i]].file());

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "optics/hot_pixels.h"
 
@@ -16,16 +17,16 @@ constexpr double kBent_pct = 0.3, kDark_stops = 0.15, kFringe_pct = 0.01;  // le
 
 std::string undone_words(const Wish& w) {
   std::vector<std::string> parts;
-  if (w.by == By::Record) parts.push_back("the lens by its record");
+  if (w.by == By::Record) parts.push_back(say("the lens by its record"));
   if (w.by == By::Hand)
-    parts.push_back(fmt::format("a distortion of {} % and corners {} stops darker, by hand",
+    parts.push_back(say("a distortion of {} % and corners {} stops darker, by hand",
                                 format_number(w.distortion_pct, 1), format_number(w.dark_stops, 1)));
-  if (w.turn_deg != 0) parts.push_back(fmt::format("turned by {}°", format_number(w.turn_deg, 1)));
-  if (!w.spots.empty()) parts.push_back(counted(static_cast<long long>(w.spots.size()), "spot"));
-  if (!w.hot.empty()) parts.push_back(counted(static_cast<long long>(w.hot.size()), "hot pixel"));
-  if (!w.dark_frame.empty()) parts.push_back("a dark frame");
+  if (w.turn_deg != 0) parts.push_back(say("turned by {}°", format_number(w.turn_deg, 1)));
+  if (!w.spots.empty()) parts.push_back(counted(static_cast<long long>(w.spots.size()), "{} spot", "{} spots"));
+  if (!w.hot.empty()) parts.push_back(counted(static_cast<long long>(w.hot.size()), "{} hot pixel", "{} hot pixels"));
+  if (!w.dark_frame.empty()) parts.push_back(say("a dark frame"));
   if (w.eye_stops != 0)
-    parts.push_back(fmt::format("corners {} stops darker for the eye", format_number(w.eye_stops, 1)));
+    parts.push_back(say("corners {} stops darker for the eye", format_number(w.eye_stops, 1)));
   std::string words;
   for (size_t i = 0; i < parts.size(); ++i) words += (i == 0 ? "" : "; ") + parts[i];
   if (!words.empty() && words[0] >= 'a' && words[0] <= 'z')
@@ -39,12 +40,12 @@ std::string words_of(const LensRecord& r) {
   std::string words;
   const auto add = [&](const std::string& part) { words += (words.empty() ? "" : ", ") + part; };
   if (std::abs(r.distortion_pct) >= kBent_pct)
-    add(fmt::format("{} of {} %", r.distortion_pct < 0 ? "barrel" : "pincushion",
+    add(say("{} of {} %", r.distortion_pct < 0 ? say("barrel") : say("pincushion"),
                     format_number(std::abs(r.distortion_pct), 1)));
   if (r.dark_stops >= kDark_stops)
-    add(fmt::format("corners {} stops darker", format_number(r.dark_stops, 1)));
-  if (r.fringe_pct >= kFringe_pct) add("fringes");
-  return words.empty() ? "nothing that shows" : words;
+    add(say("corners {} stops darker", format_number(r.dark_stops, 1)));
+  if (r.fringe_pct >= kFringe_pct) add(say("fringes"));
+  return words.empty() ? say("nothing that shows") : words;
 }
 
 bool may_be_hot(const source::Frames& frames) {
@@ -55,21 +56,21 @@ bool may_be_hot(const source::Frames& frames) {
 
 Findings judge(const Wish& wish, const source::Frames& frames, const std::optional<LensRecord>& known) {
   Findings list;
-  if (wish.by == By::Nothing && known && words_of(*known) != "nothing that shows") {
+  if (wish.by == By::Nothing && known && words_of(*known) != say("nothing that shows")) {
     const bool by_camera = frames && std::none_of(frames->begin(), frames->end(), read_from_raw);
     list.push_back(
-        {"lens_known", Severity::Ok, "The lens is in the records",
+        {"lens_known", Severity::Ok, say("The lens is in the records"),
          fmt::format("{}: {}.{}", known->name, words_of(*known),
-                     by_camera ? " Many cameras have undone it in such files already: look first." : ""),
-         "Undo it", Mend{"lens", 1}});
+                     by_camera ? say(" Many cameras have undone it in such files already: look first.") : ""),
+         say("Undo it"), Mend{"lens", 1}});
   }
   if (!wish.looked && may_be_hot(frames))
     list.push_back(
-        {"hot_pixels_not_looked_for", Severity::Warning, "Hot pixels?",
-         "Shutters this long light single pixels up in every frame. They have not been looked for.", "",
+        {"hot_pixels_not_looked_for", Severity::Warning, say("Hot pixels?"),
+         say("Shutters this long light single pixels up in every frame. They have not been looked for."), "",
          std::nullopt});
   if (const std::string undone = undone_words(wish); !undone.empty())
-    list.push_back({"optics_undone", Severity::Ok, "Undone in every frame", undone + ".", "", std::nullopt});
+    list.push_back({"optics_undone", Severity::Ok, say("Undone in every frame"), undone + ".", "", std::nullopt});
   return list;
 }
 

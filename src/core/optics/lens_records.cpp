@@ -11,6 +11,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 
 namespace askcount::optics {
 
@@ -94,8 +95,8 @@ LensRecords::LensRecords() : database_(std::make_unique<Database>()) {
 LensRecords::LensRecords(const std::filesystem::path& file) : database_(std::make_unique<Database>()) {
   require_plain_file(file);
   if (database_->records.Load(file.c_str()) != LF_NO_ERROR)
-    throw bad_input(fmt::format("{} holds no lens records.", file.string()),
-                    "They are XML as lensfun writes it.");
+    throw bad_input(say("{} holds no lens records.", file.string()),
+                    say("They are XML as lensfun writes it."));
 }
 
 LensRecords::~LensRecords() = default;

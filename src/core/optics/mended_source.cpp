@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "optics/spots.h"
 
 namespace askcount::optics {
@@ -14,9 +15,9 @@ namespace {
 constexpr size_t kWarps = 4;
 
 std::string lens_words(const Wish& wish, const source::ShotInfo& shot) {
-  if (!wish.lens.empty()) return fmt::format("No lens like \"{}\" is in the records.", wish.lens);
-  if (shot.lens.empty()) return "The frames do not tell their lens.";
-  return fmt::format("The lens \"{}\" is not in the records.", shot.lens);
+  if (!wish.lens.empty()) return say("No lens like \"{}\" is in the records.", wish.lens);
+  if (shot.lens.empty()) return say("The frames do not tell their lens.");
+  return say("The lens \"{}\" is not in the records.", shot.lens);
 }
 
 }  // namespace
@@ -42,8 +43,8 @@ Mending mending_of(const Wish& wish, const source::ShotInfo& shot, const std::fi
   if (wish.by == By::Record) {
     auto record = (records ? *records : LensRecords::installed()).find(shot, wish.lens);
     if (!record)
-      throw bad_input(shot.focal_mm ? lens_words(wish, shot) : "The frames do not tell their focal length.",
-                      "Name one that is, say its two values by hand, or leave the lens as it is.");
+      throw bad_input(shot.focal_mm ? lens_words(wish, shot) : say("The frames do not tell their focal length."),
+                      say("Name one that is, say its two values by hand, or leave the lens as it is."));
     m.lens = std::move(record->grid);
   }
   return m;

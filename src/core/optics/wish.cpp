@@ -1,5 +1,7 @@
 #include "optics/wish.h"
 
+#include "base/language.h"
+
 namespace askcount::optics {
 
 void visit(Fields& f, Wish& w) {
@@ -23,7 +25,7 @@ void visit(Fields& f, Wish& w) {
   }
   f.numbers("hot", places, 0, kWidest);
   if (f.reading()) {
-    if (places.size() % 2 != 0) f.fail("hot", "must be pairs: x and y in turn");
+    if (places.size() % 2 != 0) f.fail("hot", say("must be pairs: x and y in turn"));
     w.hot.clear();
     for (size_t i = 0; i + 1 < places.size(); i += 2)
       w.hot.push_back({static_cast<int>(places[i]), static_cast<int>(places[i + 1])});

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/dials.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 
@@ -17,7 +18,7 @@ using take::Take;
 /// "f/8", or "f/8 to f/2.8".
 std::string from_to(ramp::Dial dial, const ExposurePlan& plan) {
   const std::string from = ramp::dial_words(dial, plan.first), to = ramp::dial_words(dial, plan.last);
-  return from == to ? from : from + " to " + to;
+  return from == to ? from : from + say(" to ") + to;
 }
 
 }  // namespace
@@ -71,7 +72,7 @@ std::string shutter_words(const ExposurePlan& plan) {
   const std::string from = dial_shutter_words(plan.shortest_s), to = dial_shutter_words(plan.longest_s);
   if (from == to) return from;
   // As the evening goes: from what it begins with.
-  return plan.first.shutter_s <= plan.last.shutter_s ? from + " to " + to : to + " to " + from;
+  return plan.first.shutter_s <= plan.last.shutter_s ? from + say(" to ") + to : to + say(" to ") + from;
 }
 
 std::string dials_words(const ExposurePlan& plan) {

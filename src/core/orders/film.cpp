@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "look/suggest.h"
 #include "render/level_ahead.h"
 
@@ -70,7 +71,7 @@ render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
   render::FilmOrder order;
   order.output = output;
   const auto rate = rate_of(take, wish);
-  if (!rate) throw bad_input("The film's frame rate is not said.", "Say it: 25 fps, for one.");
+  if (!rate) throw bad_input(say("The film's frame rate is not said."), say("Say it: 25 fps, for one."));
   order.fps = *rate;
   order.size = wish.size;
   order.coding = wish.coding;
@@ -107,12 +108,12 @@ std::vector<cut::Gap> gaps_of(const gather::FoundTake& found) {
 namespace {
 
 /// What the light has become since another frame, whichever change is seen most.
-const char* change_words(const level::Evenness& e, size_t from, size_t to) {
+std::string change_words(const level::Evenness& e, size_t from, size_t to) {
   const double light = e.after[to] - e.after[from];
   const double warmth = (e.red_after[to] - e.blue_after[to]) - (e.red_after[from] - e.blue_after[from]);
   constexpr double kColourAgainstLight = 2.5;  // what suggest_anchors() takes for alike
-  if (std::abs(warmth) * kColourAgainstLight > std::abs(light)) return warmth > 0 ? "warmer" : "cooler";
-  return light > 0 ? "lighter" : "darker";
+  if (std::abs(warmth) * kColourAgainstLight > std::abs(light)) return warmth > 0 ? say("warmer") : say("cooler");
+  return light > 0 ? say("lighter") : say("darker");
 }
 
 }  // namespace
@@ -124,7 +125,7 @@ std::vector<film::Chapter> chapters_of(const render::FilmOrder& order, const sou
   const cut::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps, order.gaps);
   const auto clock = [&](size_t frame) -> std::string {
     const auto& captured = (*frames)[frame].info().captured;
-    if (!captured) return fmt::format("Frame {}", frame + 1);
+    if (!captured) return say("Frame {}", frame + 1);
     const auto seconds = std::chrono::floor<std::chrono::seconds>(*captured);
     const std::chrono::hh_mm_ss time(seconds - std::chrono::floor<std::chrono::days>(seconds));
     return fmt::format("{:02}:{:02}", time.hours().count(), time.minutes().count());

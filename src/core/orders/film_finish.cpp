@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "cut/timeline.h"
 #include "develop/picture_file.h"
@@ -32,9 +33,9 @@ void write_poster(const std::filesystem::path& film, const BesideFilm& beside) {
   reader.seek(std::llround(beside.poster_s * reader.fps().value()));
   const auto picture = reader.next();
   if (!picture)
-    throw bad_input(fmt::format("The poster's moment, {} s, is after the end of {}.",
+    throw bad_input(say("The poster's moment, {} s, is after the end of {}.",
                                 format_number(beside.poster_s, 2), film.string()),
-                    "Name an earlier one.");
+                    say("Name an earlier one."));
   develop::write_picture(*picture, beside.poster);
 }
 

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "plan/flash.h"
 #include "plan/subject.h"
@@ -60,7 +61,7 @@ bool knows_light(const Take& take) {
 
 std::vector<double> light_of(const Take& take) {
   if (!knows_light(take))
-    throw bad_input("Where and when are not said, so the light is not known.", "Say place, date and time.");
+    throw bad_input(say("Where and when are not said, so the light is not known."), say("Say place, date and time."));
   const plan::Sums sums = take.sums();
   ramp::LightSource source = take.light.source;
   if (!source.anchor && take.metered)
@@ -107,7 +108,7 @@ Standing standing_of(const Take& take, const std::vector<double>& ev) {
   plan::Kit kit = take.kit_in_use();
   const double less = std::round(std::log2(sums.shutter_s / metered->shutter_s));
   if (!take.knows_kit() && less >= 1)  // nobody has said which: as many stops as it takes
-    kit.filters = {{fmt::format("{} stops of filters", format_number(less, 0)), less, false}};
+    kit.filters = {{say("{} stops of filters", format_number(less, 0)), less, false}};
   s.match = plan::match_exposure(*metered, sums.shutter_s, kit);
   s.exposure = {sums.shutter_s, s.match.setting.f_number, s.match.setting.iso};
   s.dials_known = true;
@@ -163,8 +164,8 @@ std::vector<ramp::Reading> readings_of(const std::vector<source::Frame>& frames,
     list.push_back({parse_wall_time(wall, zone), -*stops});
   }
   if (list.size() < 2)
-    throw bad_input("Fewer than two frames say when and how they were exposed.",
-                    "Choose the folder of a take whose frames still have their metadata.");
+    throw bad_input(say("Fewer than two frames say when and how they were exposed."),
+                    say("Choose the folder of a take whose frames still have their metadata."));
   std::stable_sort(list.begin(), list.end(),
                    [](const ramp::Reading& a, const ramp::Reading& b) { return a.at < b.at; });
   return list;

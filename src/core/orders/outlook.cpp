@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 
@@ -52,8 +53,8 @@ take::Outlook outlook_for(const Take& take, const outlook::Photograph& photograp
   if (said.focal_mm)
     optics = outlook::optics_for(*said.focal_mm, said.long_side_mm.value_or(body_long), photograph.full);
   if (!optics)
-    throw bad_input(fmt::format("{} does not say its focal length.", file),
-                    "Say it: --focal 24 (on a sensor so wide: --sensor-width 36).");
+    throw bad_input(say("{} does not say its focal length.", file),
+                    say("Say it: --focal 24 (on a sensor so wide: --sensor-width 36)."));
   o.focal_mm = optics->focal_mm;
   o.long_side_mm = std::max(optics->sensor_width_mm, optics->sensor_height_mm);
   o.aim = take.light.move.from;
@@ -64,8 +65,8 @@ take::Outlook outlook_for(const Take& take, const outlook::Photograph& photograp
     const auto found = by_light(take, photograph.info, *optics, *said.light, roll);
     if (!found)
       throw bad_input(
-          fmt::format("Neither sun nor moon was up when {} was taken, or it does not say when.", file),
-          "Say where its middle looks: --bearing 248, or --compass 252.");
+          say("Neither sun nor moon was up when {} was taken, or it does not say when.", file),
+          say("Say where its middle looks: --bearing 248, or --compass 252."));
     std::tie(o.aim, o.by) = *found;
     return o;
   }
@@ -110,20 +111,20 @@ outlook::View view_of(const take::Outlook& picture) {
   return {outlook::optics_for(picture.focal_mm, picture.long_side_mm, picture.size), picture.aim};
 }
 
-const char* known_words(take::Outlook::By by) {
+std::string known_words(take::Outlook::By by) {
   switch (by) {
     case Outlook::By::Sun:
-      return "by the sun in it";
+      return say("by the sun in it");
     case Outlook::By::Moon:
-      return "by the moon in it";
+      return say("by the moon in it");
     case Outlook::By::Compass:
-      return "by compass";
+      return say("by compass");
     case Outlook::By::Hand:
-      return "by hand";
+      return say("by hand");
     case Outlook::By::Nothing:
       break;
   }
-  return "as the camera is to look";
+  return say("as the camera is to look");
 }
 
 std::vector<sky::Behind> behind_of(const Take& take, std::initializer_list<sky::Body> bodies) {

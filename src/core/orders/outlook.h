@@ -29,7 +29,7 @@ take::Outlook outlook_for(const take::Take& take, const outlook::Photograph& pho
 outlook::View view_of(const take::Outlook& picture);
 
 /// How its aim is known: "by the sun in it", "by compass".
-const char* known_words(take::Outlook::By by);
+std::string known_words(take::Outlook::By by);
 
 /// When sun, moon and core go behind the take's skyline or come out, from its first shot to its last and
 /// three hours to either side, the moon where a twentieth of it is lit, the core by night; empty where no

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/exposure.h"
 #include "orders/light.h"
@@ -37,16 +38,16 @@ const std::vector<Setting>& settings() {
       {{"stars", "star trails", "the moon"}, "Gannet Head", {}},
       {{"crowds", "building by hand", "building site", "brisk hand work"},
        "The Ropewalk",
-       {"the people of the Ropewalk", standin::kRopewalk_m / standin::kWalking_mps}},
+       {to_say("the people of the Ropewalk"), standin::kRopewalk_m / standin::kWalking_mps}},
       {{"traffic"},
        "The Ropewalk",
-       {"the cars of the Ropewalk", standin::kRopewalk_m / standin::kDriving_mps}},
+       {to_say("the cars of the Ropewalk"), standin::kRopewalk_m / standin::kDriving_mps}},
       {{"plants reviving", "plants growing", "melting", "drying", "crystals", "slow hand work"},
        "The alum jar",
-       {"the crystals in the alum jar", standin::kAlumField_mm / standin::kAlumGrowth_mm_per_hour * 3600}},
+       {to_say("the crystals in the alum jar"), standin::kAlumField_mm / standin::kAlumGrowth_mm_per_hour * 3600}},
       {{"fast clouds", "slow clouds", "day into night", "boats"},
        "Tern Quay",
-       {"the clouds over Tern Quay", standin::kCloudCrossing_s}},
+       {to_say("the clouds over Tern Quay"), standin::kCloudCrossing_s}},
       {{"sunrise", "sunset", "shadows", "tide"}, "Tern Quay", {}},
   };
   return table;
@@ -119,9 +120,9 @@ trial::TrialPlan trial_of(const Take& take) {
 
 std::string trial_words(const Take& take, const trial::TrialPlan& plan) {
   const Mover m = mover_of(take);
-  if (!m.words) return plan.scene == "Gannet Head" ? "the sky over Gannet Head" : plan.scene;
-  if (!take.solution()[plan::Slot::FieldCrossing]) return fmt::format("{}, at their own pace", m.words);
-  return fmt::format("{}, across the frame in {}", m.words, format_length(m.crossing_s / plan.haste, 1));
+  if (!m.words) return plan.scene == "Gannet Head" ? say("the sky over Gannet Head") : plan.scene;
+  if (!take.solution()[plan::Slot::FieldCrossing]) return say("{}, at their own pace", say(m.words));
+  return say("{}, across the frame in {}", say(m.words), format_length(m.crossing_s / plan.haste, 1));
 }
 
 }  // namespace askcount::orders

@@ -8,6 +8,7 @@
 #include <opencv2/imgproc.hpp>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "image/tone.h"
 #include "source/frame_source.h"
@@ -111,9 +112,9 @@ sky::Aim aim_by(const sky::Direction& known, const sky::FramePoint& at, const sk
   const double reach = std::hypot(v[1], v[2]), up = std::sin(known.altitude_deg * kRad);
   if (std::abs(up) > reach)
     throw bad_input(
-        fmt::format("Nothing {}° up can stand there in the picture, however the camera is tilted.",
+        say("Nothing {}° up can stand there in the picture, however the camera is tilted.",
                     format_number(known.altitude_deg, 1)),
-        "Check the time of the picture, its focal length, and which light was marked.");
+        say("Check the time of the picture, its focal length, and which light was marked."));
   const double tilt = (std::asin(up / reach) - std::atan2(v[1], v[2])) / kRad;
   const double bearing = known.azimuth_deg - right_of_middle_deg(v, tilt);
   return {std::fmod(bearing + 720, 360), tilt, roll_deg};

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 #include "print/canvas.h"
 
@@ -110,7 +111,7 @@ class Drawing {
                                             : 900;
     const double day = wall_time(o_.from, o_.place.zone).seconds_of_day();
     bool named = false;
-    static constexpr const char* names[] = {"sun ", "moon ", "core "};
+    static constexpr const char* names[] = {to_say("sun"), to_say("moon"), to_say("core")};
     for (double s = std::ceil(day / step) * step; s <= day + length; s += step) {
       const Instant t = later(o_.from, s - day);
       const sky::Direction d = sky_->at(body, t, o_.place);
@@ -118,7 +119,7 @@ class Drawing {
       if (!at || !within(*at) || hidden(d)) continue;
       canvas_.dot(*at, 4 * unit_, ink_of(body));
       if (canvas_.words({at->x + 8 * unit_, at->y + 5 * unit_},
-                        (named ? "" : names[static_cast<int>(body)]) + format_clock(t, o_.place.zone),
+                        (named ? "" : say(names[static_cast<int>(body)]) + " ") + format_clock(t, o_.place.zone),
                         15 * unit_, ink_of(body)))
         named = true;
     }
@@ -129,9 +130,9 @@ class Drawing {
     if (!at || !within(*at)) return;
     canvas_.dot(*at, 6 * unit_, ink_of(b.body));
     canvas_.dot(*at, 3 * unit_, {0.06, 0.07, 0.09, 1});
-    static constexpr const char* names[] = {"sun", "moon", "core"};
-    const std::string words = fmt::format("{} {} {}", names[static_cast<int>(b.body)],
-                                          b.goes ? "behind" : "out", format_clock(b.at, o_.place.zone));
+    static constexpr const char* names[] = {to_say("sun"), to_say("moon"), to_say("core")};
+    const std::string words = fmt::format("{} {} {}", say(names[static_cast<int>(b.body)]),
+                                          b.goes ? say("behind") : say("out"), format_clock(b.at, o_.place.zone));
     // Beside it on whichever side there is room.
     for (const Spot by : {Spot{10, 22}, Spot{-150, 22}, Spot{10, 42}, Spot{-150, 42}, Spot{10, -14}})
       if (canvas_.words({at->x + by.x * unit_, at->y + by.y * unit_}, words, 17 * unit_, ink_of(b.body),
@@ -155,7 +156,7 @@ class Drawing {
     }
     for (const sky::Direction& d : directions)
       if (const auto at = spot(d); at && within(*at) && !hidden(d) && at->y < 0.8 * canvas_.height()) {
-        canvas_.words(*at, "galaxy's band at " + format_clock(t, o_.place.zone), 15 * unit_, kCore);
+        canvas_.words(*at, say("galaxy's band at ") + format_clock(t, o_.place.zone), 15 * unit_, kCore);
         return;
       }
   }
@@ -178,7 +179,7 @@ class Drawing {
     const double arm = 9 * unit_;
     canvas_.line({{at->x - arm, at->y}, {at->x + arm, at->y}}, kPole, 1.6 * unit_);
     canvas_.line({{at->x, at->y - arm}, {at->x, at->y + arm}}, kPole, 1.6 * unit_);
-    canvas_.words({at->x + 12 * unit_, at->y - 6 * unit_}, "the pole stars turn around", 15 * unit_, kPole);
+    canvas_.words({at->x + 12 * unit_, at->y - 6 * unit_}, say("the pole stars turn around"), 15 * unit_, kPole);
   }
 
   void skyline() {
@@ -207,7 +208,7 @@ class Drawing {
     if (edge.size() < 3) return;
     canvas_.line(edge, kFrame, 2 * unit_, Canvas::Style::Solid, true);
     if (const auto s = spot(sky::direction_of({-x, y}, o_.frame->aim, o)))
-      canvas_.words({s->x + 8 * unit_, s->y + 20 * unit_}, "the film's frame", 15 * unit_, kFrame);
+      canvas_.words({s->x + 8 * unit_, s->y + 20 * unit_}, say("the film's frame"), 15 * unit_, kFrame);
   }
 
   Canvas& canvas_;

@@ -10,6 +10,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::pack {
@@ -33,8 +34,8 @@ void write_archive(const fs::path& folder, const fs::path& file, const Work& wor
   const std::unique_ptr<archive, Close> out(archive_write_new());
   const auto check = [&](int code) {
     if (code < ARCHIVE_WARN)
-      throw failed(fmt::format("{} cannot be written: {}.", file.string(), archive_error_string(out.get())),
-                   "Is there room?");
+      throw failed(say("{} cannot be written: {}.", file.string(), archive_error_string(out.get())),
+                   say("Is there room?"));
   };
   if (lowered(file.extension().string()) == ".zip") {
     check(archive_write_set_format_zip(out.get()));
@@ -47,7 +48,7 @@ void write_archive(const fs::path& folder, const fs::path& file, const Work& wor
   for (const auto& entry : fs::recursive_directory_iterator(folder)) files += entry.is_regular_file() ? 1 : 0;
   std::array<char, 1 << 18> block{};
   for (const auto& entry : fs::recursive_directory_iterator(folder)) {
-    if (work.stop.stop_requested()) throw cancelled("The packing was stopped; no archive was written.");
+    if (work.stop.stop_requested()) throw cancelled(say("The packing was stopped; no archive was written."));
     if (!entry.is_regular_file()) continue;
     const fs::path name = folder.filename() / entry.path().lexically_relative(folder);
     const std::unique_ptr<archive_entry, Close> head(archive_entry_new());
@@ -62,7 +63,7 @@ void write_archive(const fs::path& folder, const fs::path& file, const Work& wor
     while (in.read(block.data(), block.size()) || in.gcount() > 0)
       if (archive_write_data(out.get(), block.data(), static_cast<std::size_t>(in.gcount())) < 0)
         check(ARCHIVE_FATAL);
-    if (!in.eof()) throw failed(fmt::format("{} cannot be read.", entry.path().string()));
+    if (!in.eof()) throw failed(say("{} cannot be read.", entry.path().string()));
     work.report(++done, files);
   }
   check(archive_write_close(out.get()));

@@ -10,6 +10,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "copy/copy.h"
 #include "pack/archive.h"
 #include "take/take.h"
@@ -24,8 +25,8 @@ class PassingFolder {
   explicit PassingFolder(const fs::path& beside) {
     std::string name = (beside / ".askcount-pack-XXXXXX").string();
     if (!mkdtemp(name.data()))
-      throw bad_input(fmt::format("Nothing can be written to the folder {}.", beside.string()),
-                      "Name another.");
+      throw bad_input(say("Nothing can be written to the folder {}.", beside.string()),
+                      say("Name another."));
     folder_ = name;
   }
   ~PassingFolder() {
@@ -91,13 +92,13 @@ class Packing {
   }
 
   void put(const fs::path& from, const fs::path& to) {
-    if (work_.stop.stop_requested()) throw cancelled("The packing was stopped.");
+    if (work_.stop.stop_requested()) throw cancelled(say("The packing was stopped."));
     std::error_code ec;
     fs::create_directories(to.parent_path(), ec);
     TemporaryFile passing({to, FileKind::Frame});
     fs::copy_file(from, passing.path(), fs::copy_options::overwrite_existing, ec);
     if (ec)
-      throw failed(fmt::format("{} cannot be copied to {}: {}.", from.string(), to.string(), ec.message()));
+      throw failed(say("{} cannot be copied to {}: {}.", from.string(), to.string(), ec.message()));
     passing.put_in_place();
     fs::last_write_time(to, fs::last_write_time(from, ec), ec);
     ++packed_.files;
@@ -156,8 +157,8 @@ Packed pack_into(const Order& order, const fs::path& to, const Work& work) {
   std::error_code ec;
   fs::create_directories(to, ec);
   if (ec)
-    throw failed(fmt::format("The folder {} cannot be made: {}.", to.string(), ec.message()),
-                 "Name another.");
+    throw failed(say("The folder {} cannot be made: {}.", to.string(), ec.message()),
+                 say("Name another."));
   Packing packing(home, to, work, packed);
   packing.take_card(take.card);
   for (std::string& card : take.gather.more_cards) packing.take_card(card);
@@ -188,8 +189,8 @@ Packed pack(const Order& order, const Work& work) {
   std::error_code ec;
   if (is_archive(order.to)) {
     if (fs::exists(fs::symlink_status(order.to, ec)))
-      throw bad_input(fmt::format("{} is there already.", order.to.string()),
-                      "Name another; it was not changed.");
+      throw bad_input(say("{} is there already.", order.to.string()),
+                      say("Name another; it was not changed."));
     const PassingFolder passing(order.to.parent_path().empty() ? fs::path(".") : order.to.parent_path());
     Packed packed = pack_into(order, passing / order.to.stem(), work);
     write_archive(passing / order.to.stem(), order.to, work);
@@ -197,8 +198,8 @@ Packed pack(const Order& order, const Work& work) {
     return packed;
   }
   if (fs::exists(order.to, ec) && !(fs::is_directory(order.to, ec) && fs::is_empty(order.to, ec)))
-    throw bad_input(fmt::format("{} is there already and not empty.", order.to.string()),
-                    "Name a new folder, or an archive (.tar, .zip).");
+    throw bad_input(say("{} is there already and not empty.", order.to.string()),
+                    say("Name a new folder, or an archive (.tar, .zip)."));
   return pack_into(order, order.to, work);
 }
 

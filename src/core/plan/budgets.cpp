@@ -6,6 +6,7 @@
 #include <cmath>
 #include <limits>
 
+#include "base/language.h"
 #include "plan/flash.h"
 
 namespace askcount::plan {
@@ -75,7 +76,7 @@ std::vector<Piece> card_pieces(const ShotMake& make, const Kit& kit, const Body&
     const Card& second = kit.cards[++i];
     const double a = shots(first, split ? raw : all), b = shots(second, split ? compressed : all);
     list.push_back(
-        {first.name + " and " + second.name, make.cards == CardUse::InTurn ? a + b : std::min(a, b)});
+        {first.name + say(" and ") + second.name, make.cards == CardUse::InTurn ? a + b : std::min(a, b)});
   }
   return list;
 }
@@ -93,7 +94,7 @@ Seconds bank_seconds(const Kit& kit, const Outing& outing) {
 std::string cold_words(const Kit& kit, const Outing& outing) {
   const double share = cold_of(outing, kit.batteries.front().rated_at_c);
   if (share > 0.995) return {};
-  return fmt::format(", {} % less at {} °C", format_number((1 - share) * 100, 0),
+  return say(", {} % less at {} °C", format_number((1 - share) * 100, 0),
                      format_number(outing.temperature_c, 0));
 }
 
@@ -146,61 +147,61 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   };
   const auto count = [](double n) { return format_count(static_cast<long long>(std::min(n, 1e15))); };
   if (outing.external_power && kit.power_banks.empty()) {
-    add("battery", kEndless, "external power");
+    add(to_say("battery"), kEndless, say("external power"));
   } else if (outing.external_power) {
     const Seconds lasts = bank_seconds(kit, outing);
     const double good = std::floor(std::max(0.0, lasts - outing.waiting_s) / sums.interval_s);
-    add("power bank", good,
-        fmt::format("feeds {}, to frame {}", format_length(std::round(lasts / 60) * 60), count(good)));
+    add(to_say("power bank"), good,
+        say("feeds {}, to frame {}", format_length(std::round(lasts / 60) * 60), count(good)));
   } else if (!kit.batteries.empty()) {
     const double good = sum_of(battery_pieces(sums, make, kit, outing));
-    add("battery", good,
-        fmt::format("{} to frame {}{}{}",
-                    kit.batteries.size() > 1 ? fmt::format("{} last", kit.batteries.size()) : "lasts",
+    add(to_say("battery"), good,
+        say("{} to frame {}{}{}",
+                    kit.batteries.size() > 1 ? say("{} last", kit.batteries.size()) : say("lasts"),
                     count(good), cold_words(kit, outing), by_takes_words(kit.batteries.front().by_takes)));
   }
   if (!kit.cards.empty()) {
     const double good = sum_of(card_pieces(make, kit, body));
-    add("card", good,
-        fmt::format("{} {} frames", kit.cards.size() > 1 ? fmt::format("{} hold", kit.cards.size()) : "holds",
+    add(to_say("card"), good,
+        say("{} {} frames", kit.cards.size() > 1 ? say("{} hold", kit.cards.size()) : say("holds"),
                     count(good)));
   }
   if (const Buffering b = buffering_of(sums, make, kit); b.lost > 0)
-    add("buffer", static_cast<double>(b.fits),
-        fmt::format("holds {}, then {} lost", count(static_cast<double>(b.fits)), counted(b.lost, "shot")));
+    add(to_say("buffer"), static_cast<double>(b.fits),
+        say("holds {}, then {} lost", count(static_cast<double>(b.fits)), counted(b.lost, "{} shot", "{} shots")));
   if (outing.timer_max_count > 0)
-    add("timer", static_cast<double>(outing.timer_max_count),
-        fmt::format("stops at {}", format_count(outing.timer_max_count)));
+    add(to_say("timer"), static_cast<double>(outing.timer_max_count),
+        say("stops at {}", format_count(outing.timer_max_count)));
   else
-    add("timer", kEndless, "endless");
+    add(to_say("timer"), kEndless, say("endless"));
   const double numbers =
       std::floor(static_cast<double>(kLastFileNumber - body.next_file_number + 1) / make.brackets);
-  add("file numbers", numbers, fmt::format("{} left", count(numbers * make.brackets)));
+  add(to_say("file numbers"), numbers, say("{} left", count(numbers * make.brackets)));
   if (body.shutter_life > 0) {
     const double left = std::floor(
         static_cast<double>(std::max(0LL, body.shutter_life - body.shutter_count)) / make.brackets);
     const double share =
         100.0 * static_cast<double>(shots_of(sums)) * make.brackets / static_cast<double>(body.shutter_life);
-    add("shutter life", left,
-        fmt::format("{} of {}", format_number(share, share < 1 ? 2 : 0) + " %",
+    add(to_say("shutter life"), left,
+        say("{} of {}", format_number(share, share < 1 ? 2 : 0) + " %",
                     format_count(body.shutter_life)));
   } else {
-    add("shutter life", kEndless, "electronic, does not wear");
+    add(to_say("shutter life"), kEndless, say("electronic, does not wear"));
   }
   if (outing.disk_free_gb > 0) {
     const double good = std::floor(outing.disk_free_gb * 1000 / std::max(0.01, shot_mb(make, body)));
-    add("disk", good, fmt::format("room for {}", count(good)));
+    add(to_say("disk"), good, say("room for {}", count(good)));
   }
   if (outing.lamp && flash_of(kit)) {
     double flashes = 0;  // one an exposure, however long it is open
     for (const Lamp& l : kit.lamps) flashes += l.flashes * cold_of(outing);
     const double good = std::floor(flashes / std::max(1, make.brackets));
-    add("lamp", good, fmt::format("flashes {} times", format_count(static_cast<long long>(flashes))));
+    add(to_say("lamp"), good, say("flashes {} times", format_count(static_cast<long long>(flashes))));
   } else if (outing.lamp && !kit.lamps.empty()) {
     double hours = 0;
     for (const Lamp& l : kit.lamps) hours += l.hours * cold_of(outing);
     const double good = std::floor(hours * 3600 / sums.interval_s);
-    add("lamp", good, fmt::format("burns {}", format_length(hours * 3600)));
+    add(to_say("lamp"), good, say("burns {}", format_length(hours * 3600)));
   }
   return list;
 }
@@ -222,8 +223,8 @@ namespace {
 /// What is gained by a screen that stays off.
 std::string screen_words(const Budget& battery, const Sums& sums, const Kit& kit, const Outing& outing) {
   const double off = shots_with_screen_off(battery, sums, kit, outing);
-  if (off < battery.shots + 1) return "Here their shots end before their hours: a dark screen gains little.";
-  return fmt::format("Screen, picture review and sounds off: they would last to about frame {}.",
+  if (off < battery.shots + 1) return say("Here their shots end before their hours: a dark screen gains little.");
+  return say("Screen, picture review and sounds off: they would last to about frame {}.",
                      format_count(static_cast<long long>(off)));
 }
 
@@ -238,76 +239,76 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
   const long long shots = shots_of(sums);
   for (const Budget& b : budgets) {
     if (!b.ends_at_frame || b.example) continue;
-    const std::string where = fmt::format("after frame {} of {}, {} in", format_count(*b.ends_at_frame),
+    const std::string where = say("after frame {} of {}, {} in", format_count(*b.ends_at_frame),
                                           format_count(shots), format_length(b.ends_after_s));
-    const std::string lead = &b == first && budgets.size() > 1 ? "It is the first to end, " : "It ends ";
+    const std::string lead = &b == first && budgets.size() > 1 ? say("It is the first to end, ") : say("It ends ");
     if (b.name == "file numbers")
       list.push_back({"numbers_roll_over",
                       Severity::Warning,
-                      "File numbers roll over",
-                      lead + where + ". Reset the numbering first, so that the frames sort.",
+                      say("File numbers roll over"),
+                      lead + where + say(". Reset the numbering first, so that the frames sort."),
                       "",
                       {}});
     else if (b.name == "timer")
       list.push_back({"timer_ends",
                       Severity::Stop,
-                      "The timer stops too early",
-                      lead + where + ". Start it again there, or set it to endless.",
+                      say("The timer stops too early"),
+                      lead + where + say(". Start it again there, or set it to endless."),
                       "",
                       {}});
     else if (b.name == "card")
       list.push_back({"card_ends",
                       Severity::Stop,
-                      "The card fills up",
-                      lead + where + ". Take a larger card, or keep smaller files.",
+                      say("The card fills up"),
+                      lead + where + say(". Take a larger card, or keep smaller files."),
                       "",
                       {}});
     else if (b.name == "battery")
       list.push_back({"battery_ends",
                       Severity::Stop,
-                      "The batteries end first",
+                      say("The batteries end first"),
                       lead + where +
-                          ". Bring more, or power the camera from outside (dry, and away from mains "
-                          "outdoors). " +
+                          say(". Bring more, or power the camera from outside (dry, and away from mains "
+                          "outdoors). ") +
                           screen_words(b, sums, kit, outing),
                       "",
                       {}});
     else if (b.name == "buffer")
       list.push_back({"buffer_fills",
                       Severity::Stop,
-                      "The buffer fills up",
+                      say("The buffer fills up"),
                       lead + where +
-                          fmt::format(": {} of {} are lost. Use a faster card, smaller files or {}.",
+                          say(": {} of {} are lost. Use a faster card, smaller files or {}.",
                                       format_count(buffering_of(sums, make, kit).lost), format_count(shots),
-                                      "a longer interval"),
+                                      say("a longer interval")),
                       "",
                       {}});
     else if (b.name == "power bank")
       list.push_back({"bank_ends",
                       Severity::Stop,
-                      "The power bank ends first",
-                      lead + where + ". Bring another, or switch the heater on later.",
+                      say("The power bank ends first"),
+                      lead + where + say(". Bring another, or switch the heater on later."),
                       "",
                       {}});
     else if (b.name == "shutter life")
       list.push_back({"shutter_worn",
                       Severity::Warning,
-                      "The shutter passes what it was made for",
+                      say("The shutter passes what it was made for"),
                       lead + where + ".",
                       "",
                       {}});
     else if (b.name == "lamp")
       list.push_back({"lamp_ends",
                       Severity::Stop,
-                      "The lamp goes out first",
-                      lead + where + ". Feed it from outside, or bring more batteries for it.",
+                      say("The lamp goes out first"),
+                      lead + where + say(". Feed it from outside, or bring more batteries for it."),
                       "",
                       {}});
     else
       list.push_back({"disk_full",
                       Severity::Warning,
-                      "The disk at home is too small",
-                      lead + where + ". Make room before you copy.",
+                      say("The disk at home is too small"),
+                      lead + where + say(". Make room before you copy."),
                       "",
                       {}});
   }
@@ -317,8 +318,8 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
     ++swaps;
     list.push_back({"swap_" + swap.what,
                     Severity::Warning,
-                    fmt::format("Change the {} on the way", swap.what),
-                    fmt::format("{} for {} after frame {}, {} in: {}.", swap.from, swap.to,
+                    say("Change the {} on the way", swap.what),
+                    say("{} for {} after frame {}, {} in: {}.", swap.from, swap.to,
                                 format_count(swap.at_frame), format_length(swap.after_s), swap.words),
                     "",
                     {}});
@@ -330,8 +331,8 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
         list.push_back(
             {"bank_switches_off",
              Severity::Stop,
-             b.name + " switches itself off",
-             fmt::format("Below {} W it takes the camera's {} W for nothing. Use another, or let the heater "
+             b.name + say(" switches itself off"),
+             say("Below {} W it takes the camera's {} W for nothing. Use another, or let the heater "
                          "keep it awake.",
                          format_number(b.switches_off_below_w, 1),
                          format_number(kit.bodies.front().power_w, 1)),
@@ -340,8 +341,8 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
       if (b.has_button)
         list.push_back({"bank_button",
                         Severity::Warning,
-                        "Press the button of " + b.name,
-                        "It gives nothing before that; see that the camera really runs on it.",
+                        say("Press the button of ") + b.name,
+                        say("It gives nothing before that; see that the camera really runs on it."),
                         "",
                         {}});
     }
@@ -351,16 +352,16 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
       if (b.example) words += (words.empty() ? "" : ", ") + b.name + " " + b.words;
     list.push_back({"budgets_are_examples",
                     Severity::Ok,
-                    "Nobody has said what comes along",
-                    "By an example kit: " + words + ". Say what you bring, and it is worked out for that.",
+                    say("Nobody has said what comes along"),
+                    say("By an example kit: ") + words + say(". Say what you bring, and it is worked out for that."),
                     "",
                     {}});
   } else if (!first)
     list.push_back({"budgets_last",
                     Severity::Ok,
-                    swaps > 0 ? "Enough comes along" : "Everything lasts",
-                    fmt::format("{} are covered{}.", counted(shots * make.brackets, "exposure"),
-                                swaps > 0 ? ", with " + counted(swaps, "change") + " on the way" : ""),
+                    swaps > 0 ? say("Enough comes along") : say("Everything lasts"),
+                    say("{} are covered{}.", counted(shots * make.brackets, "{} exposure", "{} exposures"),
+                                swaps > 0 ? say(", with ") + counted(swaps, "{} change", "{} changes") + say(" on the way") : ""),
                     "",
                     {}});
   return list;
@@ -378,7 +379,7 @@ std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& ki
   std::vector<Swap> list;
   const long long shots = shots_of(sums);
   // Goes through what comes along, one used up after the other.
-  const auto in_turn = [&](const std::string& what, const std::vector<Piece>& pieces, const char* how) {
+  const auto in_turn = [&](const std::string& what, const std::vector<Piece>& pieces, const std::string& how) {
     double ends = 0;
     for (size_t i = 0; i < pieces.size(); ++i) {
       ends += pieces[i].shots;
@@ -391,14 +392,14 @@ std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& ki
   if (!outing.external_power)
     in_turn(
         "battery", battery_pieces(sums, make, kit, outing),
-        "right after a shot, one hand on the body and none on the lens; keep the fresh one warm in a pocket");
+        say("right after a shot, one hand on the body and none on the lens; keep the fresh one warm in a pocket"));
   in_turn("card", card_pieces(make, kit, kit.bodies.empty() ? Body{} : kit.bodies.front()),
-          "right after a shot, once its light is out; open the door without leaning on the tripod");
+          say("right after a shot, once its light is out; open the door without leaning on the tripod"));
   if (outing.timer_max_count > 0)
     for (long long end = outing.timer_max_count; end < shots && list.size() < 1000;
          end += outing.timer_max_count)
       list.push_back({"timer", "", "", end, static_cast<double>(end - 1) * sums.interval_s,
-                      "start the timer again at once, so that no more than one interval is lost"});
+                      say("start the timer again at once, so that no more than one interval is lost")});
   std::stable_sort(list.begin(), list.end(),
                    [](const Swap& a, const Swap& b) { return a.at_frame < b.at_frame; });
   return list;

@@ -8,6 +8,7 @@
 #include <limits>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::plan {
@@ -42,10 +43,10 @@ std::string days_words(double days) {
 }  // namespace
 
 WorkHours parse_work(std::string_view text) {
-  if (text == "always" || text == "day and night") return {};
+  if (text == "always" || text == "day and night" || text == say("day and night")) return {};
   const auto error = [&] {
-    return bad_input(fmt::format("\"{}\" are no hours of work.", text),
-                     "Write 7-18, 7:30-18x5 (five days a week) or always.");
+    return bad_input(say("\"{}\" are no hours of work.", text),
+                     say("Write 7-18, 7:30-18x5 (five days a week) or always."));
   };
   WorkHours work;
   std::string_view hours = text;
@@ -70,10 +71,10 @@ std::string work_text(const WorkHours& work) {
 }
 
 std::string work_words(const WorkHours& work) {
-  if (work.always()) return "day and night";
+  if (work.always()) return say("day and night");
   const std::string hours =
-      work.hours() >= 24 ? "day and night" : clock_words(work.from_h) + " to " + clock_words(work.to_h);
-  return work.days_a_week == 7 ? hours : fmt::format("{}, {} days a week", hours, work.days_a_week);
+      work.hours() >= 24 ? say("day and night") : say("{} to {}", clock_words(work.from_h), clock_words(work.to_h));
+  return work.days_a_week == 7 ? hours : say("{}, {} days a week", hours, work.days_a_week);
 }
 
 std::optional<DaysPlan> days_of(const Sums& sums, const ShotMake& make, const Kit& kit,
@@ -102,30 +103,30 @@ std::optional<DaysPlan> days_of(const Sums& sums, const ShotMake& make, const Ki
 
 Findings judge(const DaysPlan& d, const WorkHours& work) {
   std::string text =
-      fmt::format("{} on each day ({}), {} GB", counted(static_cast<long long>(d.shots_a_day), "shot"),
+      say("{} on each day ({}), {} GB", counted(static_cast<long long>(d.shots_a_day), "{} shot", "{} shots"),
                   work_words(work), format_number(d.gb_a_day, 1));
   if (d.calendar_days > d.days * 1.01)
-    text += fmt::format("; {} by the calendar",
-                        counted(static_cast<long long>(std::ceil(d.calendar_days)), "day"));
+    text += say("; {} by the calendar",
+                        counted(static_cast<long long>(std::ceil(d.calendar_days)), "{} day", "{} days"));
   text += ". ";
   const double visit = d.visit_days();
   if (std::isfinite(visit))
-    text += fmt::format(
+    text += say(
         "Somebody has to come at least every {} days: what comes along gives power for {} days and room for "
         "{}. ",
-        days_words(visit), std::isfinite(d.power_days) ? days_words(d.power_days) : "all",
-        std::isfinite(d.card_days) ? days_words(d.card_days) : "all");
+        days_words(visit), std::isfinite(d.power_days) ? days_words(d.power_days) : say("all"),
+        std::isfinite(d.card_days) ? days_words(d.card_days) : say("all"));
   if (d.shutter_share_a_week > 0)
-    text += fmt::format("The shutter wears {} % of its life a week. ",
+    text += say("The shutter wears {} % of its life a week. ",
                         format_number(100 * d.shutter_share_a_week, d.shutter_share_a_week < 0.01 ? 2 : 1));
-  if (d.example) text += "By an example kit: say what you bring.";
+  if (d.example) text += say("By an example kit: say what you bring.");
   while (text.ends_with(' ')) text.pop_back();
   const bool short_of = !d.example && visit < 1;
   return {{short_of ? "days_too_short" : "over_days",
            short_of ? Severity::Warning : Severity::Ok,
-           short_of ? fmt::format("What comes along does not last one of {}",
-                                  counted(static_cast<long long>(std::ceil(d.days)), "day"))
-                    : fmt::format("Over {}", counted(static_cast<long long>(std::ceil(d.days)), "day")),
+           short_of ? say("What comes along does not last one of {}",
+                                  counted(static_cast<long long>(std::ceil(d.days)), "{} day", "{} days"))
+                    : say("Over {}", counted(static_cast<long long>(std::ceil(d.days)), "{} day", "{} days")),
            text,
            "",
            {}}};

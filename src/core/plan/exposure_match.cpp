@@ -8,6 +8,7 @@
 
 #include "base/dials.h"
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::plan {
 namespace {
@@ -52,16 +53,31 @@ std::string iso_words(double iso) {
   return "ISO " + format_number(std::abs(exact_iso(mark) / iso - 1) < 0.01 ? mark : iso, 0);
 }
 
+/// What was metered with a comma after each part: "1/125 s at f/8, ISO 100" too. Where a comma stands before
+/// decimals, one between two digits is that.
+std::string with_commas(std::string_view text) {
+  std::string plain(text);
+  if (const size_t at = plain.find(" at "); at != std::string::npos) plain.replace(at, 4, ", ");
+  const auto digit = [&plain](size_t i) {
+    return i < plain.size() && std::isdigit(static_cast<unsigned char>(plain[i])) != 0;
+  };
+  if (language().point == ",")
+    for (size_t i = 1; i + 1 < plain.size(); ++i)
+      if (plain[i] == ',' && digit(i - 1) && digit(i + 1)) plain[i] = '.';
+  return plain;
+}
+
 }  // namespace
 
 Metered parse_metered(std::string_view text) {
   Metered m;
   bool shutter = false, aperture = false;
+  const std::string plain = with_commas(text);
   size_t from = 0;
-  while (from <= text.size()) {
-    const size_t comma = std::min(text.find(',', from), text.size());
+  while (from <= plain.size()) {
+    const size_t comma = std::min(plain.find(',', from), plain.size());
     std::string part;
-    for (const char c : text.substr(from, comma - from))
+    for (const char c : plain.substr(from, comma - from))
       if (c != ' ') part += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     if (part.starts_with("iso"))
       m.iso = parse_positive(part.substr(3), "--meter");
@@ -75,14 +91,14 @@ Metered parse_metered(std::string_view text) {
     from = comma + 1;
   }
   if (!shutter || !aperture)
-    throw bad_input(fmt::format("--meter \"{}\" does not say shutter and aperture.", text),
-                    "Write it like 1/125,f8,iso100.");
+    throw bad_input(say("--meter \"{}\" does not say shutter and aperture.", text),
+                    say("Write it like 1/125,f8,iso100."));
   return m;
 }
 
 std::string metered_words(const Metered& m) {
   return fmt::format(
-      "{} at {}, {}",
+      "{}, {}, {}",
       format_shutter(exact_shutter(m.shutter_s) == m.shutter_s ? marked_shutter(m.shutter_s) : m.shutter_s),
       f_words(m.f_number), iso_words(m.iso));
 }
@@ -149,38 +165,38 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
   for (const std::string& f : m.filters) stack += (stack.empty() ? "" : " + ") + f;
   const std::string need =
       m.stops >= 0
-          ? fmt::format("{} needs {} stops less light", format_shutter(wanted_s), format_number(m.stops, 1))
-          : fmt::format("{} needs {} stops more light", format_shutter(wanted_s), format_number(-m.stops, 1));
-  const std::string dials = fmt::format("{} and {}", f_words(m.setting.f_number), iso_words(m.setting.iso));
+          ? say("{} needs {} stops less light", format_shutter(wanted_s), format_number(m.stops, 1))
+          : say("{} needs {} stops more light", format_shutter(wanted_s), format_number(-m.stops, 1));
+  const std::string dials = say("{} and {}", f_words(m.setting.f_number), iso_words(m.setting.iso));
   if (m.missing_stops > 0) {
     list.push_back(
-        {"no_filter_gets_there", Severity::Stop, "No filter gets there",
-         fmt::format("{}. The nearest is {} at {}{}. Come at another time of day, take a shorter trail, or "
+        {"no_filter_gets_there", Severity::Stop, say("No filter gets there"),
+         say("{}. The nearest is {} at {}{}. Come at another time of day, take a shorter trail, or "
                      "blend frames later.",
-                     need, format_shutter(m.nearest_shutter_s), dials, stack.empty() ? "" : " with " + stack),
-         fmt::format("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
+                     need, format_shutter(m.nearest_shutter_s), dials, stack.empty() ? "" : say(" with ") + stack),
+         say("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
   } else if (m.missing_stops < 0) {
     list.push_back(
-        {"too_dark", Severity::Stop, "Too dark for this shutter",
-         fmt::format("{}. The nearest is {} at {}.", need, format_shutter(m.nearest_shutter_s), dials),
-         fmt::format("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
+        {"too_dark", Severity::Stop, say("Too dark for this shutter"),
+         say("{}. The nearest is {} at {}.", need, format_shutter(m.nearest_shutter_s), dials),
+         say("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
   } else if (stack.empty()) {
     list.push_back(
-        {"exposure_fits", Severity::Ok, "No filter needed", fmt::format("{}: {}.", need, dials), "", {}});
+        {"exposure_fits", Severity::Ok, say("No filter needed"), fmt::format("{}: {}.", need, dials), "", {}});
   } else {
     list.push_back(
         {"filter_needed",
          Severity::Ok,
-         "Put on " + stack,
-         fmt::format("{}: {} stops by filter, then {}.", need, format_number(m.filter_stops, 1), dials),
+         say("Put on ") + stack,
+         say("{}: {} stops by filter, then {}.", need, format_number(m.filter_stops, 1), dials),
          "",
          {}});
   }
   if (m.filters.size() >= 2 && lens.focal_mm / body.sensor_width_mm < 0.8)
     list.push_back({"stack_vignettes",
                     Severity::Warning,
-                    "Stacked filters darken the corners",
-                    fmt::format("{} filters on {} mm: look at the corners of a test frame.", m.filters.size(),
+                    say("Stacked filters darken the corners"),
+                    say("{} filters on {} mm: look at the corners of a test frame.", m.filters.size(),
                                 format_number(lens.focal_mm, 0)),
                     "",
                     {}});
@@ -189,24 +205,24 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
         lens.focal_mm / body.sensor_width_mm < 0.9)
       list.push_back({"polariser_uneven",
                       Severity::Warning,
-                      "A polariser darkens a wide sky unevenly",
-                      "The dark part wanders as the sun moves. Leave it off where the sky is large.",
+                      say("A polariser darkens a wide sky unevenly"),
+                      say("The dark part wanders as the sun moves. Leave it off where the sky is large."),
                       "",
                       {}});
   const double limit = diffraction_f(body.pixel_um());
   if (m.setting.f_number > limit * 1.02)
     list.push_back({"diffraction",
                     Severity::Warning,
-                    "Softer from diffraction",
-                    fmt::format("From {} on this sensor loses sharpness; {} is smaller.", f_words(limit),
+                    say("Softer from diffraction"),
+                    say("From {} on this sensor loses sharpness; {} is smaller.", f_words(limit),
                                 f_words(m.setting.f_number)),
                     "",
                     {}});
   if (m.setting.f_number >= 10.9)  // f/11 and smaller
     list.push_back({"dust",
                     Severity::Warning,
-                    "Dust will show",
-                    "At small apertures every speck on the sensor is a spot in every frame. Clean it first.",
+                    say("Dust will show"),
+                    say("At small apertures every speck on the sensor is a spot in every frame. Clean it first."),
                     "",
                     {}});
   return list;

@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "base/fields.h"
+#include "base/language.h"
 
 namespace askcount::plan {
 namespace {
@@ -35,7 +36,7 @@ void visit(Fields& f, Body& b) {
   f.number("video_mbit_s", b.video_mbit_s, 0.1, 10000);
   f.number("video_pixels_across", b.video_pixels_across, 160, 20000);
   if (f.reading() && b.highest_iso < b.lowest_iso)
-    f.fail("highest_iso", "of " + b.name + " is below its lowest");
+    f.fail("highest_iso", say("of ") + b.name + say(" is below its lowest"));
 }
 void visit(Fields& f, Lens& l) {
   f.name("name", l.name);
@@ -43,7 +44,7 @@ void visit(Fields& f, Lens& l) {
   f.number("widest_f", l.widest_f, 0.5, 64);
   f.number("smallest_f", l.smallest_f, 0.5, 128);
   if (f.reading() && l.smallest_f < l.widest_f)
-    f.fail("smallest_f", "of " + l.name + " is wider than its widest");
+    f.fail("smallest_f", say("of ") + l.name + say(" is wider than its widest"));
 }
 void visit(Fields& f, TimerWords& w) {
   f.words("delay", w.delay);
@@ -105,7 +106,7 @@ void visit(Fields& f, Kit& kit) {
     for (size_t i = 0; i < entries.size(); ++i)
       for (size_t k = 0; k < i; ++k)
         if (entries[i].name == entries[k].name)
-          f.fail(key, fmt::format("has two {} called \"{}\"", key, entries[i].name));
+          f.fail(key, say("has two {} called \"{}\"", key, entries[i].name));
   };
   list("bodies", kit.bodies);
   list("lenses", kit.lenses);
@@ -165,7 +166,7 @@ const Timer& timer_named(const Kit& kit, const std::string& name) {
     if (t.name == name) return t;
     known += (known.empty() ? "\"" : ", \"") + t.name + "\"";
   }
-  throw bad_input(fmt::format("There is no timer \"{}\".", name), "Use one of " + known + ".");
+  throw bad_input(say("There is no timer \"{}\".", name), say("Use one of ") + known + ".");
 }
 
 const Kit& demo_kit() {
@@ -204,7 +205,7 @@ const Kit& example_kit() {
 }
 
 std::string by_takes_words(long long takes) {
-  return takes > 0 ? fmt::format(", by {} of yours", counted(takes, "take")) : "";
+  return takes > 0 ? say(", by {} of yours", counted(takes, "{} take", "{} takes")) : "";
 }
 
 Json to_json(const Kit& kit) {
@@ -217,16 +218,16 @@ Json to_json(const Kit& kit) {
 
 Kit kit_from_json(const Json& json, const std::string& name) {
   if (!json.is_object() || !json.contains("askcount_kit"))
-    throw bad_input(fmt::format("{} is not a kit.", name), "A kit begins with the key \"askcount_kit\".");
+    throw bad_input(say("{} is not a kit.", name), say("A kit begins with the key \"askcount_kit\"."));
   const Json& format = json["askcount_kit"];
   if (!format.is_number_integer() || format.get<long long>() < 1)
-    throw bad_input(fmt::format("{}: \"askcount_kit\" must be the format's number, 1.", name));
+    throw bad_input(say("{}: \"askcount_kit\" must be the format's number, 1.", name));
   if (format.get<long long>() > 1)
-    throw bad_input(fmt::format("{} was written by a newer Ask Count.", name), "It was not changed.");
+    throw bad_input(say("{} was written by a newer Ask Count.", name), say("It was not changed."));
   Kit kit;
   Fields fields(json, name);
   visit(fields, kit);
-  if (kit.bodies.empty()) throw bad_input(fmt::format("{}: \"bodies\" needs at least one body.", name));
+  if (kit.bodies.empty()) throw bad_input(say("{}: \"bodies\" needs at least one body.", name));
   if (kit.timers.empty()) kit.timers = shipped_timers();
   return kit;
 }

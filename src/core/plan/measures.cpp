@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::plan {
 namespace {
@@ -14,15 +15,15 @@ constexpr Seconds kCalm_s = 7;
 
 }  // namespace
 
-const char* measure_words(MotionWay way) {
-  static constexpr const char* words[] = {"by stopwatch", "by two pictures", "by speed and distance"};
-  return words[static_cast<int>(way)];
+std::string measure_words(MotionWay way) {
+  static constexpr const char* words[] = {to_say("by stopwatch"), to_say("by two pictures"), to_say("by speed and distance")};
+  return say(words[static_cast<int>(way)]);
 }
 
 Measure stopwatch(const std::vector<Seconds>& taps) {
   if (taps.empty())
-    throw bad_input("Nothing was tapped.",
-                    "Press once when the subject enters the frame and once when it leaves.");
+    throw bad_input(say("Nothing was tapped."),
+                    say("Press once when the subject enters the frame and once when it leaves."));
   Measure m;
   m.taps = static_cast<int>(taps.size());
   for (const Seconds t : taps) m.crossing_s += t / static_cast<double>(taps.size());
@@ -46,17 +47,17 @@ Findings judge(const std::vector<Measure>& measures) {
       fmt::format("{} {}, {} {}", format_length(low->crossing_s, 1), measure_words(low->way),
                   format_length(high->crossing_s, 1), measure_words(high->way));
   if (high->crossing_s > 1.5 * low->crossing_s)
-    return {{"measures_differ", Severity::Warning, "The measures do not agree",
-             both + ". Measure again, and see that both looked at the same subject.",
-             fmt::format("Use {}", format_length(low->crossing_s, 1)), Mend{"crossing", low->crossing_s}}};
-  return {{"measures_agree", Severity::Ok, "The measures agree", both + ".", "", {}}};
+    return {{"measures_differ", Severity::Warning, say("The measures do not agree"),
+             both + say(". Measure again, and see that both looked at the same subject."),
+             say("Use {}", format_length(low->crossing_s, 1)), Mend{"crossing", low->crossing_s}}};
+  return {{"measures_agree", Severity::Ok, say("The measures agree"), both + ".", "", {}}};
 }
 
 const char* motion_word(double screen_crossing_s, double step, double trail) {
   const double jump = trail >= 0.8 ? step / 2 : step;
-  if (jump > 0.05) return "broken up";
-  if (screen_crossing_s >= kCalm_s) return "calm";
-  return screen_crossing_s >= kCalm_s / 2 ? "natural" : "lively";
+  if (jump > 0.05) return to_say("broken up");
+  if (screen_crossing_s >= kCalm_s) return to_say("calm");
+  return screen_crossing_s >= kCalm_s / 2 ? to_say("natural") : to_say("lively");
 }
 
 }  // namespace askcount::plan

@@ -23,7 +23,7 @@ struct Measure {
 };
 
 /// "by stopwatch", "by two pictures", "by speed and distance".
-const char* measure_words(MotionWay way);
+std::string measure_words(MotionWay way);
 /// The mean of times tapped from entering to leaving, with their spread. Throws BadInput without any.
 Measure stopwatch(const std::vector<Seconds>& taps);
 

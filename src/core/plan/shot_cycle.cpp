@@ -6,13 +6,14 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::plan {
 void parse_brackets(std::string_view text, ShotMake& make) {
   const auto x = text.find_first_of("xX");
   const auto wrong = [&] {
-    return bad_input(fmt::format("--brackets \"{}\" is not a bracket.", text),
-                     "Write 3x2 for three exposures two stops apart.");
+    return bad_input(say("--brackets \"{}\" is not a bracket.", text),
+                     say("Write 3x2 for three exposures two stops apart."));
   };
   if (x == std::string_view::npos) throw wrong();
   const long long n = parse_count(text.substr(0, x), "--brackets");
@@ -67,42 +68,42 @@ long long heard_every(Seconds busy_s, Seconds interval_s) {
 }
 
 std::string heard_words(long long every) {
-  static constexpr const char* words[] = {"every",       "every",        "every second",
-                                          "every third", "every fourth", "every fifth"};
-  return fmt::format("only {} press is heard",
-                     every < 6 ? words[every] : fmt::format("one in {}", format_count(every)));
+  static constexpr const char* words[] = {to_say("every"), to_say("every"), to_say("every second"),
+                                          to_say("every third"), to_say("every fourth"), to_say("every fifth")};
+  return say("only {} press is heard",
+                     every < 6 ? say(words[every]) : say("one in {}", format_count(every)));
 }
 
 Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
   const auto length = [](Seconds s) { return s < 0.3 ? format_shutter(s) : format_length(s); };
-  std::string parts = fmt::format("{} open", length(c.open_s));
-  if (c.dark_s > 0) parts += fmt::format(", {} dark frame", format_length(c.dark_s));
-  parts += fmt::format(", {} writing{}", format_length(c.writing_s), by_takes_words(c.writing_takes));
-  if (c.turning_s > 0) parts += fmt::format(", {} at the dials", format_length(c.turning_s));
-  if (c.lock_s > 0) parts += fmt::format(", {} locked by the timer", format_length(c.lock_s));
+  std::string parts = say("{} open", length(c.open_s));
+  if (c.dark_s > 0) parts += say(", {} dark frame", format_length(c.dark_s));
+  parts += say(", {} writing{}", format_length(c.writing_s), by_takes_words(c.writing_takes));
+  if (c.turning_s > 0) parts += say(", {} at the dials", format_length(c.turning_s));
+  if (c.lock_s > 0) parts += say(", {} locked by the timer", format_length(c.lock_s));
   const Seconds busy = c.open_s + c.dark_s + c.writing_s + c.turning_s + c.lock_s;
   const double use = std::ceil(c.shortest_interval_s() + 0.2);
-  const std::string fix = fmt::format("Use {}", format_length(use));
+  const std::string fix = say("Use {}", format_length(use));
   if (interval_s <= c.open_s)
     return {"shutter_longer_than_interval",
             Severity::Stop,
-            "The shutter outlasts the interval",
-            fmt::format("Open for {} with a shot every {}: {}.", length(c.open_s), format_length(interval_s),
+            say("The shutter outlasts the interval"),
+            say("Open for {} with a shot every {}: {}.", length(c.open_s), format_length(interval_s),
                         heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
   if (interval_s < busy)
     return {"camera_busy",
             Severity::Stop,
-            "The camera cannot keep up",
-            fmt::format("{} do not fit into {}: {}.", parts, format_length(interval_s),
+            say("The camera cannot keep up"),
+            say("{} do not fit into {}: {}.", parts, format_length(interval_s),
                         heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
   return {"camera_keeps_up",
           Severity::Ok,
-          "The camera keeps up",
-          fmt::format("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1)),
+          say("The camera keeps up"),
+          say("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1)),
           "",
           {}};
 }

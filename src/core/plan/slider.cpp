@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::plan {
@@ -30,7 +31,7 @@ Sliding sliding_of(const Slider& slider, const Sums& sums, const Body& body, dou
 Findings judge(const Sliding& s, const Slider& slider) {
   if (!slider.moves()) return {};
   Findings list;
-  const std::string how = fmt::format(
+  const std::string how = say(
       "{} mm a step. What is {} m away goes {} % of the width past what is far, a screen's width in {}.",
       format_number(s.step_mm, s.step_mm < 10 ? 2 : 0), format_number(slider.nearest_m, 1),
       format_number(100 * s.near_across, s.near_across < 0.1 ? 1 : 0),
@@ -39,8 +40,8 @@ Findings judge(const Sliding& s, const Slider& slider) {
     list.push_back(
         {"slider_sways",
          Severity::Stop,
-         "The slider has no time to stand still",
-         fmt::format(
+         say("The slider has no time to stand still"),
+         say(
              "{} are free between two shots; a step takes about {} and settling {}. Lengthen the interval, "
              "or shorten the shutter.",
              format_length(std::max(0.0, s.free_s), 1), format_length(kMove_s, 1),
@@ -50,12 +51,12 @@ Findings judge(const Sliding& s, const Slider& slider) {
   if (s.near_crossing_film_s < kTooFast_s)
     list.push_back({"slider_too_fast",
                     Severity::Warning,
-                    "What is near races past",
-                    how + " Slide less, or keep further away.",
+                    say("What is near races past"),
+                    how + say(" Slide less, or keep further away."),
                     "",
                     {}});
   else
-    list.push_back({"slider", Severity::Ok, "How the slider moves", how, "", {}});
+    list.push_back({"slider", Severity::Ok, say("How the slider moves"), how, "", {}});
   return list;
 }
 

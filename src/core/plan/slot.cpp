@@ -6,6 +6,7 @@
 
 #include "base/error.h"
 #include "base/frame_rate.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::plan {
@@ -16,21 +17,42 @@ struct Names {
   const char* name;
 };
 
-constexpr Names kNames[kSlots] = {{"clip", "the clip"},
-                                  {"fps", "the frame rate"},
-                                  {"frames", "the number of frames"},
-                                  {"interval", "the interval"},
-                                  {"field", "the field time"},
-                                  {"speed-up", "the speed-up"},
-                                  {"crossing", "the field crossing"},
-                                  {"screen-crossing", "the screen crossing"},
-                                  {"step", "the step"},
-                                  {"trail", "the trail"},
-                                  {"shutter", "the shutter"},
-                                  {"gap", "the gap"}};
+constexpr Names kNames[kSlots] = {{"clip", to_say("the clip")},
+                                  {"fps", to_say("the frame rate")},
+                                  {"frames", to_say("the number of frames")},
+                                  {"interval", to_say("the interval")},
+                                  {"field", to_say("the field time")},
+                                  {"speed-up", to_say("the speed-up")},
+                                  {"crossing", to_say("the field crossing")},
+                                  {"screen-crossing", to_say("the screen crossing")},
+                                  {"step", to_say("the step")},
+                                  {"trail", to_say("the trail")},
+                                  {"shutter", to_say("the shutter")},
+                                  {"gap", to_say("the gap")}};
 
 const Names& names(Slot slot) {
   return kNames[static_cast<int>(slot)];
+}
+
+std::string frames_words(long long n) {
+  return counted(n, "{} frame", "{} frames");
+}
+std::string times_words(const std::string& number, bool once) {
+  return once ? say("{} time", number) : say("{} times", number);
+}
+
+/// What stands behind the number of a text: "frames" of "12 frames".
+std::string unit_of(const std::string& words) {
+  const size_t at = words.find_first_not_of("0123456789., ");
+  return at == std::string::npos ? words : words.substr(at);
+}
+
+/// The trails that have words of their own, in English and in the language spoken.
+std::optional<double> usual_trail(const std::string& text) {
+  static constexpr std::pair<const char*, double> kEnglish[] = {{"half", 0.5}, {"a quarter", 0.25}, {"a whole", 1}};
+  for (const auto& [words, trail] : kEnglish)
+    if (text.starts_with(words) || text == format_trail(trail)) return trail;
+  return {};
 }
 
 }  // namespace
@@ -38,8 +60,8 @@ const Names& names(Slot slot) {
 const char* slot_word(Slot slot) {
   return names(slot).word;
 }
-const char* slot_name(Slot slot) {
-  return names(slot).name;
+std::string slot_name(Slot slot) {
+  return say(names(slot).name);
 }
 
 std::optional<Slot> slot_of_word(std::string_view word) {
@@ -51,8 +73,9 @@ std::optional<Slot> slot_of_word(std::string_view word) {
 double parse_slot(Slot slot, std::string_view text) {
   const std::string name = std::string("--") + slot_word(slot);
   std::string clean(text);
-  const auto drop_word = [&clean](std::string_view word) {
-    if (const auto at = clean.find(word); at != std::string::npos) clean.erase(at);
+  const auto drop_words = [&clean](std::initializer_list<std::string> words) {
+    for (const std::string& word : words)
+      if (const auto at = clean.find(word); at != std::string::npos) clean.erase(at);
   };
   double value = 0;
   switch (slot) {
@@ -60,23 +83,21 @@ double parse_slot(Slot slot, std::string_view text) {
       value = parse_frame_rate(text, name).value();
       break;
     case Slot::Frames:
-      drop_word("frame");
+      drop_words({unit_of(frames_words(2)), unit_of(frames_words(1)), "frame"});
       value = static_cast<double>(parse_count(clean, name));
       break;
     case Slot::SpeedUp:
-      drop_word("time");
+      drop_words({unit_of(times_words("2", false)), unit_of(times_words("1", true)), "time"});
       value = parse_positive(clean, name);
       break;
     case Slot::Step:
     case Slot::Trail:
-      drop_word("of a step");
-      if (clean.starts_with("half"))
-        value = 0.5;
-      else if (clean.starts_with("a quarter"))
-        value = 0.25;
-      else if (clean.starts_with("a whole"))
-        value = 1;
-      else if (!clean.empty() && clean.back() == '%')
+      if (const auto usual = usual_trail(clean)) {
+        value = *usual;
+        break;
+      }
+      drop_words({unit_of(format_trail(0.8)), "of a step"});
+      if (!clean.empty() && clean.back() == '%')
         value = parse_positive(clean.substr(0, clean.size() - 1), name) / 100;
       else
         value = parse_positive(clean, name);
@@ -94,10 +115,11 @@ std::string format_slot(Slot slot, double value) {
     case Slot::Fps:
       return frame_rate_words(nearest_frame_rate(value));
     case Slot::Frames:
-      return counted(std::llround(value), "frame");
+      return frames_words(std::llround(value));
     case Slot::SpeedUp:
-      return (value < 1000 ? format_number(value, value < 10 ? 1 : 0) : format_count(std::llround(value))) +
-             (value == 1 ? " time" : " times");
+      return times_words(
+          value < 1000 ? format_number(value, value < 10 ? 1 : 0) : format_count(std::llround(value)),
+          value == 1);
     case Slot::Step:
       return format_number(value * 100, value < 0.01 ? 2 : 1) + " %";
     case Slot::Trail:
@@ -114,14 +136,14 @@ std::string format_slot(Slot slot, double value) {
 
 void check_slot(Slot slot, double value) {
   if (!std::isfinite(value) || value <= 0)
-    throw bad_input(fmt::format("--{} must be above zero.", slot_word(slot)));
-  if (value > 1e12) throw bad_input(fmt::format("--{} is too large to count with.", slot_word(slot)));
+    throw bad_input(say("--{} must be above zero.", slot_word(slot)));
+  if (value > 1e12) throw bad_input(say("--{} is too large to count with.", slot_word(slot)));
   if (slot == Slot::Frames && value != std::floor(value))
-    throw bad_input(fmt::format("--frames must be whole, not {}.", format_number(value, 3)));
+    throw bad_input(say("--frames must be whole, not {}.", format_number(value, 3)));
   if (slot == Slot::Fps) nearest_frame_rate(value);
   if (slot == Slot::Step && value > 1)
-    throw bad_input("--step is a share of the frame's width and cannot exceed 1.",
-                    "Write 0.01 for one hundredth of the width.");
+    throw bad_input(say("--step is a share of the frame's width and cannot exceed 1."),
+                    say("Write 0.01 for one hundredth of the width."));
 }
 
 }  // namespace askcount::plan

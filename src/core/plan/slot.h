@@ -39,7 +39,7 @@ const char* slot_word(Slot slot);
 std::optional<Slot> slot_of_word(std::string_view word);
 
 /// For sentences: "the clip", "the frame rate", …
-const char* slot_name(Slot slot);
+std::string slot_name(Slot slot);
 
 /// Reads what a person typed into a slot. Throws BadInput as units.h and frame_rate.h do; Frames takes whole
 /// numbers, Trail also "half".

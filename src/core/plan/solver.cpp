@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::plan {
 namespace {
@@ -281,26 +282,26 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
 
 std::string missing_words(const Solution& s, Naming naming) {
   const auto name = [naming](Slot slot) {
-    return naming == Naming::Options ? std::string("--") + slot_word(slot) : std::string(slot_name(slot));
+    return naming == Naming::Options ? std::string("--") + slot_word(slot) : slot_name(slot);
   };
-  const std::string say = naming == Naming::Options ? "Add " : "Say ";
+  const std::string verb = naming == Naming::Options ? "Add" : say("Say");
   if (!s[Slot::Fps])
-    return fmt::format("The frame rate is open. {}{}, or {} together with {}.", say, name(Slot::Fps),
+    return say("The frame rate is open. {} {}, or {} together with {}.", verb, name(Slot::Fps),
                        name(Slot::Clip), name(Slot::Frames));
   if (!s[Slot::Frames] && !s[Slot::Interval])
-    return fmt::format(
-        "Too little to count from: the number of frames and the interval are open. {}{} or {}, and {} "
+    return say(
+        "Too little to count from: the number of frames and the interval are open. {} {} or {}, and {} "
         "or {}.",
-        say, name(Slot::Clip), name(Slot::Frames), name(Slot::Interval), name(Slot::Field));
+        verb, name(Slot::Clip), name(Slot::Frames), name(Slot::Interval), name(Slot::Field));
   if (!s[Slot::Frames])
-    return fmt::format("The number of frames is open. {}{}, {} or {}.", say, name(Slot::Clip),
+    return say("The number of frames is open. {} {}, {} or {}.", verb, name(Slot::Clip),
                        name(Slot::Frames), name(Slot::Field));
   if (!s[Slot::Interval])
-    return fmt::format("The interval is open. {}{}, {}, {}, or {} with {}.", say, name(Slot::Interval),
+    return say("The interval is open. {} {}, {}, {}, or {} with {}.", verb, name(Slot::Interval),
                        name(Slot::Field), name(Slot::SpeedUp), name(Slot::FieldCrossing),
                        name(Slot::ScreenCrossing));
   if (!s[Slot::Shutter])
-    return fmt::format("The shutter is open. {}{}, {} or {}.", say, name(Slot::Trail), name(Slot::Shutter),
+    return say("The shutter is open. {} {}, {} or {}.", verb, name(Slot::Trail), name(Slot::Shutter),
                        name(Slot::Gap));
   return {};
 }
@@ -311,18 +312,18 @@ std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wi
         naming == Naming::Options ? std::string("--") + slot_word(slot) : slot_name(slot);
     for (const Wish& w : wishes)
       if (w.slot == slot)
-        return name + (naming == Naming::Options ? " " : " of ") + format_slot(slot, w.value);
+        return name + (naming == Naming::Options ? " " : say(" of ")) + format_slot(slot, w.value);
     return name;
   };
   std::string others;
   for (auto it = conflict.because_of.rbegin(); it != conflict.because_of.rend(); ++it)
     others +=
-        (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? " and " : ", ")) + said(*it);
-  std::string line = fmt::format("{} contradicts {}", said(conflict.wish), others);
+        (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? say(" and ") : ", ")) + said(*it);
+  std::string line = say("{} contradicts {}", said(conflict.wish), others);
   if (naming == Naming::Words) line[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(line[0])));
   if (conflict.would_be && *conflict.would_be > 0)
-    line += fmt::format(", which ask for {}", format_slot(conflict.wish, *conflict.would_be));
-  return line + ". Leave one of them out.";
+    line += say(", which ask for {}", format_slot(conflict.wish, *conflict.would_be));
+  return line + say(". Leave one of them out.");
 }
 
 }  // namespace askcount::plan

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "plan/measures.h"
 
 namespace askcount::plan {
@@ -46,32 +47,32 @@ Findings judge(const Sums& s) {
       std::abs(whole - s.interval_s) > 1e-6 && s.interval_s >= 1) {
     const double use = std::max(1.0, whole);
     list.push_back(
-        {"interval_not_whole", Severity::Warning, "Many timers count whole seconds",
-         fmt::format("{} s cannot be set on them. {} gives {} in {}.", format_number(s.interval_s, 2),
-                     format_length(use), counted(s.frames, "frame"),
+        {"interval_not_whole", Severity::Warning, say("Many timers count whole seconds"),
+         say("{} s cannot be set on them. {} gives {} in {}.", format_number(s.interval_s, 2),
+                     format_length(use), counted(s.frames, "{} frame", "{} frames"),
                      format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
-         fmt::format("Use {}", format_length(use)), Mend{"interval", use}});
+         say("Use {}", format_length(use)), Mend{"interval", use}});
   }
   if (s.screen_crossing_s && s.step) {
     const std::string word = motion_word(*s.screen_crossing_s, *s.step, s.trail);
     const std::string crossing =
-        fmt::format("Crossing the screen takes {}; from {} on it is calm.",
+        say("Crossing the screen takes {}; from {} on it is calm.",
                     format_length(*s.screen_crossing_s, 1), format_length(kComfortableCrossing));
     if (word == "broken up")
       list.push_back(
-          {"motion_broken", Severity::Warning, "Motion will look broken up",
-           crossing + fmt::format(" It jumps {} of the width from frame to frame. Shorten the interval, "
+          {"motion_broken", Severity::Warning, say("Motion will look broken up"),
+           crossing + say(" It jumps {} of the width from frame to frame. Shorten the interval, "
                                   "allow a longer crossing, or let longer trails bridge it.",
                                   format_number(*s.step * 100, 1) + " %"),
-           "Cross in 7 s", Mend{"screen-crossing", kComfortableCrossing}});
+           say("Cross in 7 s"), Mend{"screen-crossing", kComfortableCrossing}});
     else if (word != "calm")
-      list.push_back({"motion_" + word, Severity::Ok, word == "lively" ? "Lively motion" : "Natural motion",
-                      crossing + " Longer trails help it to flow.", "Cross in 7 s",
+      list.push_back({"motion_" + word, Severity::Ok, word == "lively" ? say("Lively motion") : say("Natural motion"),
+                      crossing + say(" Longer trails help it to flow."), say("Cross in 7 s"),
                       Mend{"screen-crossing", kComfortableCrossing}});
   }
   if (s.frames < 2)
     list.push_back(
-        {"single_frame", Severity::Warning, "One frame is not a clip", "Ask for a longer clip.", "", {}});
+        {"single_frame", Severity::Warning, say("One frame is not a clip"), say("Ask for a longer clip."), "", {}});
   sort_by_severity(list);
   return list;
 }

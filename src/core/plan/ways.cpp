@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
 #include "plan/budgets.h"
 
 namespace askcount::plan {
@@ -18,12 +19,12 @@ std::string movie_told(const Sums& sums, const Body& body, double movie_s) {
   if (body.movie_by_time) {
     const double told_s = std::ceil(wanted_s / 60 - 1e-9) * 60;
     const auto shots = static_cast<long long>(std::floor(told_s / sums.interval_s + 1e-9));
-    words = fmt::format("told {}", format_length(told_s));
-    if (shots != sums.frames) words += fmt::format(", which makes {}", counted(shots, "shot"));
+    words = say("told {}", format_length(told_s));
+    if (shots != sums.frames) words += say(", which makes {}", counted(shots, "{} shot", "{} shots"));
     movie_s = static_cast<double>(shots) / body.movie_fps;
   }
   if (const double shown = std::floor(movie_s + 1e-9); std::abs(shown - movie_s) > 0.02)
-    words += fmt::format("{}it shows {} of {}", words.empty() ? "" : "; ", format_length(shown),
+    words += say("{}it shows {} of {}", words.empty() ? "" : "; ", format_length(shown),
                          format_length(movie_s, 2));
   return words;
 }
@@ -36,22 +37,22 @@ std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& bod
                movie_s = static_cast<double>(sums.frames) / body.movie_fps;
   const int down = body.video_pixels_across * 9 / 16;
   const auto crop = [&](int across) { return static_cast<double>(across) / std::max(1, film_pixels_across); };
-  return {{"stills by timer", sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000,
-           body.pixels_across, body.pixels_down, crop(body.pixels_across), "any rate, any speed", "",
-           make.raw ? "clicks joined, raw has room" : "clicks joined, little room in compressed files",
-           fmt::format("{} × {} pixels, room to crop, any frame rate later, follows changing light.",
+  return {{say("stills by timer"), sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000,
+           body.pixels_across, body.pixels_down, crop(body.pixels_across), say("any rate, any speed"), "",
+           make.raw ? say("clicks joined, raw has room") : say("clicks joined, little room in compressed files"),
+           say("{} × {} pixels, room to crop, any frame rate later, follows changing light.",
                        body.pixels_across, body.pixels_down)},
-          {"camera's own movie", movie_s,
+          {say("camera's own movie"), movie_s,
            movie_s * body.video_mbit_s / 8000 * kMovieBitsShare / std::max(1.0, body.movie_fps),
-           body.video_pixels_across, down, crop(body.video_pixels_across), "fixed when shot",
-           movie_told(sums, body, movie_s), "the camera decides, and it shows",
-           fmt::format("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the "
+           body.video_pixels_across, down, crop(body.video_pixels_across), say("fixed when shot"),
+           movie_told(sums, body, movie_s), say("the camera decides, and it shows"),
+           say("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the "
                        "light evened out from raw.",
                        format_length(movie_s, 1), format_number(body.movie_fps, 2))},
-          {"video sped up", sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down,
-           crop(body.video_pixels_across), "freely, down to real time", "",
-           "exposure held or pumping; no long shutters",
-           fmt::format("{} of video played {} times faster: no long shutters, video pixels only, and the "
+          {say("video sped up"), sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down,
+           crop(body.video_pixels_across), say("freely, down to real time"), "",
+           say("exposure held or pumping; no long shutters"),
+           say("{} of video played {} times faster: no long shutters, video pixels only, and the "
                        "battery of filming.",
                        format_length(seconds), format_number(sums.speed_up, 0))}};
 }

@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::plan {
@@ -15,64 +16,64 @@ std::string said(const Solution& s, Slot slot) {
 
 std::string why_words(Slot slot, const Solution& s) {
   if (!s[slot])
-    return missing_words(s).empty() ? "Open: nothing said leads here." : missing_words(s, Naming::Words);
+    return missing_words(s).empty() ? say("Open: nothing said leads here.") : missing_words(s, Naming::Words);
   std::string value = said(s, slot);
   const auto v = [&s](Slot other) { return said(s, other); };
   switch (s.relation(slot)) {
     case Relation::Wished:
-      return fmt::format("You said {}. It holds until another wish contradicts it.", value);
+      return say("You said {}. It holds until another wish contradicts it.", value);
     case Relation::Assumed:
       return slot == Slot::Shutter
-                 ? fmt::format("Nobody said anything, so {} is taken, as is usual for such a subject.", value)
-                 : "Nobody said anything, so half a step is taken: the shutter angle of 180° that cinema "
-                   "uses.";
+                 ? say("Nobody said anything, so {} is taken, as is usual for such a subject.", value)
+                 : say("Nobody said anything, so half a step is taken: the shutter angle of 180° that cinema "
+                   "uses.");
     case Relation::Count:
-      return slot == Slot::Frames ? fmt::format(
+      return slot == Slot::Frames ? say(
                                         "Frames = clip × frame rate, rounded up to a whole one: {} × {} = "
                                         "{}. Source: definition of a film.",
                                         v(Slot::Clip), v(Slot::Fps), value)
-             : slot == Slot::Clip ? fmt::format("Clip = frames ÷ frame rate: {} ÷ {} = {}.", v(Slot::Frames),
+             : slot == Slot::Clip ? say("Clip = frames ÷ frame rate: {} ÷ {} = {}.", v(Slot::Frames),
                                                 v(Slot::Fps), value)
-                                  : fmt::format("Frame rate = frames ÷ clip: {} ÷ {} = {}.", v(Slot::Frames),
+                                  : say("Frame rate = frames ÷ clip: {} ÷ {} = {}.", v(Slot::Frames),
                                                 v(Slot::Clip), value);
     case Relation::SpeedUp:
       return slot == Slot::Interval
-                 ? fmt::format(
+                 ? say(
                        "Interval = speed-up ÷ frame rate: {} ÷ {} = {}.{}", v(Slot::SpeedUp), v(Slot::Fps),
                        value,
                        s.relation(Slot::SpeedUp) == Relation::Crossing
-                           ? fmt::format(" The speed-up is field crossing ÷ screen crossing: {} ÷ {}.",
+                           ? say(" The speed-up is field crossing ÷ screen crossing: {} ÷ {}.",
                                          v(Slot::FieldCrossing), v(Slot::ScreenCrossing))
                            : "")
-                 : fmt::format("Speed-up = interval × frame rate: {} × {} = {}.", v(Slot::Interval),
+                 : say("Speed-up = interval × frame rate: {} × {} = {}.", v(Slot::Interval),
                                v(Slot::Fps), v(Slot::SpeedUp));
     case Relation::Field:
       return slot == Slot::Field
-                 ? fmt::format(
+                 ? say(
                        "Field time = (shots − 1) × interval + one shot, first opening to last closing: {}. "
                        "The rule of thumb, shots × interval, counts one gap too many.",
                        value)
-                 : fmt::format(
+                 : say(
                        "From field time = (shots − 1) × interval + one shot, with {} in the field; a round "
                        "interval where one is within a frame of it.",
                        v(Slot::Field));
     case Relation::Crossing:
-      return fmt::format("Speed-up = field crossing ÷ screen crossing: {} = {} ÷ {}.", v(Slot::SpeedUp),
+      return say("Speed-up = field crossing ÷ screen crossing: {} = {} ÷ {}.", v(Slot::SpeedUp),
                          v(Slot::FieldCrossing), v(Slot::ScreenCrossing));
     case Relation::Step:
-      return fmt::format(
+      return say(
           "Step = interval ÷ field crossing: {} = {} ÷ {}. Source: definition; cinematographers pan no "
           "faster than a frame width in 7 s at 24 fps.",
           v(Slot::Step), v(Slot::Interval), v(Slot::FieldCrossing));
     case Relation::ScreenStep:
-      return fmt::format("Step = 1 ÷ (screen crossing × frame rate): {} with {} at {}.", v(Slot::Step),
+      return say("Step = 1 ÷ (screen crossing × frame rate): {} with {} at {}.", v(Slot::Step),
                          v(Slot::ScreenCrossing), v(Slot::Fps));
     case Relation::Trail:
-      return fmt::format(
+      return say(
           "Shutter = trail × interval: {} = {} × {}. Source: the cinema shutter angle, trail × 360°.",
           v(Slot::Shutter), format_number(*s[Slot::Trail], 3), v(Slot::Interval));
     case Relation::Gap:
-      return fmt::format(
+      return say(
           "Gap = interval − one shot: {} with one every {} and {} open. Source: definition; cabled timers "
           "count it.",
           v(Slot::Gap), v(Slot::Interval), v(Slot::Shutter));

@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "print/png.h"
 
 namespace askcount::print {
@@ -41,7 +42,7 @@ struct Sheet::Page {
         &bytes, kWide, kHigh);
     cairo = cairo_create(surface);
     if (cairo_status(cairo) != CAIRO_STATUS_SUCCESS)
-      throw failed(fmt::format("The sheet cannot be made: {}.", cairo_status_to_string(cairo_status(cairo))));
+      throw failed(say("The sheet cannot be made: {}.", cairo_status_to_string(cairo_status(cairo))));
   }
   ~Page() {
     cairo_destroy(cairo);
@@ -165,7 +166,7 @@ void Sheet::save(const std::filesystem::path& file, const Guard& guard) {
     p.finished = true;
   }
   if (const cairo_status_t status = cairo_surface_status(p.surface); status != CAIRO_STATUS_SUCCESS)
-    throw failed(fmt::format("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
+    throw failed(say("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
   write_file_atomically({file, FileKind::Sheet, guard}, p.bytes);
 }
 

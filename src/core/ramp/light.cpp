@@ -7,6 +7,7 @@
 #include <sstream>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::ramp {
 namespace {
@@ -23,13 +24,13 @@ double ev_of_exposure(Seconds shutter_s, double f_number, double iso) {
 std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start,
                                 Seconds interval_s, long long frames, const sky::Direction& look) {
   if (frames > kMostFrames)
-    throw bad_input(fmt::format("The light of {} frames is too much to follow.", format_count(frames)),
-                    "Ask for fewer than 200,000.");
+    throw bad_input(say("The light of {} frames is too much to follow.", format_count(frames)),
+                    say("Ask for fewer than 200,000."));
   if (frames <= 0) return {};
   const Seconds whole = static_cast<double>(frames - 1) * interval_s;
   Instant from = start, to = later(start, whole);
   if (seconds_between(from, to) > 366 * 86400.0)
-    throw bad_input("A take of more than a year has no light to follow.", "Ask for a shorter one.");
+    throw bad_input(say("A take of more than a year has no light to follow."), say("Ask for a shorter one."));
   if (source.anchor && std::abs(seconds_between(start, source.anchor->at)) < 3 * 86400)
     from = std::min(from, source.anchor->at), to = std::max(to, source.anchor->at);
   const auto ephemeris = sky::ephemeris_for(from, to);
@@ -101,13 +102,13 @@ std::vector<Reading> readings_of_csv(std::string_view text, const std::string& z
         throw bad_input("no EV");
       list.push_back(r);
     } catch (const std::exception&) {
-      throw bad_input(fmt::format("{}, line {}: \"{}\" is not a time and an EV.", name, n, line),
-                      "Write lines like 2026-10-09T18:14:00,12.3.");
+      throw bad_input(say("{}, line {}: \"{}\" is not a time and an EV.", name, n, line),
+                      say("Write lines like 2026-10-09T18:14:00,12.3."));
     }
   }
   if (list.size() < 2)
-    throw bad_input(fmt::format("{} has fewer than two readings.", name),
-                    "Write a line for each: time, then EV at ISO 100.");
+    throw bad_input(say("{} has fewer than two readings.", name),
+                    say("Write a line for each: time, then EV at ISO 100."));
   std::stable_sort(list.begin(), list.end(), [](const Reading& a, const Reading& b) { return a.at < b.at; });
   return list;
 }

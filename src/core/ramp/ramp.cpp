@@ -7,6 +7,7 @@
 #include <limits>
 
 #include "base/dials.h"
+#include "base/language.h"
 
 namespace askcount::ramp {
 namespace {
@@ -76,7 +77,7 @@ const char* school_word(School school) {
 }
 
 const char* dial_word(Dial dial) {
-  static constexpr const char* words[] = {"shutter", "aperture", "ISO"};
+  static constexpr const char* words[] = {to_say("shutter"), to_say("aperture"), "ISO"};
   return words[static_cast<int>(dial)];
 }
 
@@ -93,7 +94,7 @@ std::string dial_words(Dial dial, const Exposure& e) {
 }
 
 std::string step_words(const RampStep& s) {
-  return fmt::format("{} {} to {}", s.click.dial == Dial::Iso ? "from" : dial_word(s.click.dial),
+  return say("{} {} to {}", s.click.dial == Dial::Iso ? say("from") : say(dial_word(s.click.dial)),
                      dial_words(s.click.dial, s.before), dial_words(s.click.dial, s.after));
 }
 
@@ -152,17 +153,17 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, d
   if (hand.ev.empty()) return list;
   SchoolOutcome by_hand;
   by_hand.school = School::Hand;
-  by_hand.title = "By hand";
+  by_hand.title = say("By hand");
   by_hand.works = hand.feasible;
   by_hand.longest_s = hand.longest_s;
-  by_hand.text = fmt::format(
+  by_hand.text = say(
       "{} one-click changes{}. Steps of a third, joined exactly afterwards; somebody has to stay beside it.",
-      hand.steps.size(), hand.feasible ? "" : ", and still the light outruns the rule");
+      hand.steps.size(), hand.feasible ? "" : say(", and still the light outruns the rule"));
   list.push_back(by_hand);
 
   SchoolOutcome fixed;
   fixed.school = School::Fixed;
-  fixed.title = "Fixed exposure";
+  fixed.title = say("Fixed exposure");
   fixed.longest_s = standing.shutter_s;
   for (size_t n = 0; n < hand.ev.size(); ++n) {
     const double m = meter_stops(light_stops_of_ev(hand.ev[n]) - filter_stops, standing);
@@ -171,17 +172,17 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, d
   }
   fixed.works = fixed.first_clipped < 0 && fixed.first_drowned < 0;
   fixed.text = fixed.works
-                   ? "The light changes so little that one exposure does. No flicker from dials at all."
+                   ? say("The light changes so little that one exposure does. No flicker from dials at all.")
                : fixed.first_clipped >= 0
-                   ? fmt::format("Highlights clip from frame {} on. Wanted only where day may burn out.",
+                   ? say("Highlights clip from frame {} on. Wanted only where day may burn out.",
                                  format_count(fixed.first_clipped + 1))
-                   : fmt::format("Shadows drown from frame {} on. Wanted where night is to fall as it does.",
+                   : say("Shadows drown from frame {} on. Wanted where night is to fall as it does.",
                                  format_count(fixed.first_drowned + 1));
   list.push_back(fixed);
 
   SchoolOutcome automatic;
   automatic.school = School::AperturePriority;
-  automatic.title = "Aperture priority";
+  automatic.title = say("Aperture priority");
   automatic.flicker_stops = kThirdsFlicker_stops;
   bool dark_end = false;
   for (size_t n = 0; n < hand.ev.size(); ++n) {
@@ -193,16 +194,16 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, d
   }
   automatic.works = automatic.shutter_outgrows < 0;
   automatic.text = automatic.works
-                       ? fmt::format(
+                       ? say(
                              "The shutter never outgrows the interval. It steps in thirds whenever it likes: "
                              "about {} stops of flicker to be removed.",
                              format_number(automatic.flicker_stops, 2))
-                       : fmt::format(
+                       : say(
                              "At f/{} its shutter outgrows the interval of {} from frame {} on{}. Shots are "
                              "then lost unless ISO follows by itself; about {} stops of flicker.",
                              format_number(marked_f_number(rule.start_f), 1), format_length(interval_s),
                              format_count(automatic.shutter_outgrows + 1),
-                             dark_end ? ", and even the highest ISO does not save it" : "",
+                             dark_end ? say(", and even the highest ISO does not save it") : "",
                              format_number(automatic.flicker_stops, 2));
   list.push_back(automatic);
   return list;
@@ -215,20 +216,20 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
   if (ramp.feasible) {
     list.push_back({"ramp_follows",
                     Severity::Ok,
-                    "The clicks follow the light",
-                    fmt::format("{} changes, never nearer than {}; the meter stays in its band.",
-                                ramp.steps.size(), counted(rule.frames_apart, "frame")),
+                    say("The clicks follow the light"),
+                    say("{} changes, never nearer than {}; the meter stays in its band.",
+                                ramp.steps.size(), counted(rule.frames_apart, "{} frame", "{} frames")),
                     "",
                     {}});
   } else {
     const auto worst = std::max_element(
         ramp.outrun.begin(), ramp.outrun.end(),
         [](const Outrun& a, const Outrun& b) { return std::abs(a.worst_stops) < std::abs(b.worst_stops); });
-    const std::string where = fmt::format(
+    const std::string where = say(
         "From {} to {} the meter is up to {} stops {} the band; the light changes by {} stops a minute at "
         "most.",
         clock(worst->from), clock(worst->to), format_number(std::abs(worst->worst_stops), 1),
-        worst->worst_stops > 0 ? "over" : "under", format_number(ramp.worst_stops_per_minute, 2));
+        worst->worst_stops > 0 ? say("over") : say("under"), format_number(ramp.worst_stops_per_minute, 2));
     const Exposure end = ramp.chain.back();
     const bool dials_end = !clicked(end, Dial::Shutter, true, rule) &&
                            !clicked(end, Dial::Aperture, true, rule) &&
@@ -243,25 +244,25 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
       if (ramp_by_hand(ramp.ev, tighter, interval_s).feasible) apart = n;
     }
     if (moved)
-      list.push_back({"ramp_moved_leaves_band", Severity::Warning, "Your clicks leave the band",
-                      where + " Let them be worked out anew, or move them.", "Work the clicks out anew",
+      list.push_back({"ramp_moved_leaves_band", Severity::Warning, say("Your clicks leave the band"),
+                      where + say(" Let them be worked out anew, or move them."), say("Work the clicks out anew"),
                       Mend{"clicks", 0}});
     else if (dials_end)
-      list.push_back({"dials_at_end", Severity::Warning, "The dials are at their ends",
-                      where + fmt::format(" Shutter, aperture and ISO are used up. Allow a higher ISO or a "
+      list.push_back({"dials_at_end", Severity::Warning, say("The dials are at their ends"),
+                      where + say(" Shutter, aperture and ISO are used up. Allow a higher ISO or a "
                                           "longer shutter, or let the night fall."),
-                      "Allow one stop more ISO", Mend{"highest-iso", rule.highest_iso * 2}});
+                      say("Allow one stop more ISO"), Mend{"highest-iso", rule.highest_iso * 2}});
     else if (apart)
       list.push_back({"light_outruns", Severity::Warning,
-                      fmt::format("The light changes faster than one click in {} frames", rule.frames_apart),
-                      where + fmt::format(" Allow {} there.", counted(*apart, "frame")),
-                      fmt::format("Allow {}", counted(*apart, "frame")),
+                      say("The light changes faster than one click in {} frames", rule.frames_apart),
+                      where + say(" Allow {} there.", counted(*apart, "{} frame", "{} frames")),
+                      say("Allow {}", counted(*apart, "{} frame", "{} frames")),
                       Mend{"frames-apart", static_cast<double>(*apart)}});
     else
       list.push_back({"light_outruns",
                       Severity::Stop,
-                      "The light outruns every rule of clicks",
-                      where + fmt::format(" Even a click every frame does not follow. Use a shorter "
+                      say("The light outruns every rule of clicks"),
+                      where + say(" Even a click every frame does not follow. Use a shorter "
                                           "interval, or a band wider than {} stops.",
                                           format_number(rule.high_stops - rule.low_stops, 1)),
                       "",
@@ -273,16 +274,16 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     list.push_back(
         {"clicks_rushed",
          Severity::Warning,
-         "Some clicks come close together",
-         fmt::format("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart),
+         say("Some clicks come close together"),
+         say("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart),
          "",
          {}});
   const double free_s = interval_s - ramp.longest_s;
   if (ramp.longest_s > room_s * 1.001)
     list.push_back({"shutter_leaves_no_room",
                     Severity::Stop,
-                    "No room to turn the dial",
-                    fmt::format("The longest shutter, {}, leaves {} of {} for writing and turning.",
+                    say("No room to turn the dial"),
+                    say("The longest shutter, {}, leaves {} of {} for writing and turning.",
                                 format_shutter(marked_shutter(ramp.longest_s)),
                                 format_length(std::max(0.01, free_s), 1), format_length(interval_s)),
                     "",
@@ -291,8 +292,8 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     list.push_back(
         {"little_room_to_turn",
          Severity::Warning,
-         "Little time for the dial",
-         fmt::format("With {} open, {} of {} are left for the hand, not the {} you keep for it. Turn in what "
+         say("Little time for the dial"),
+         say("With {} open, {} of {} are left for the hand, not the {} you keep for it. Turn in what "
                      "is left, or end with a shorter shutter.",
                      format_shutter(marked_shutter(ramp.longest_s)),
                      format_length(std::max(0.1, room_s - ramp.longest_s), 1), format_length(interval_s),
@@ -303,8 +304,8 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     list.push_back(
         {"room_to_turn",
          Severity::Ok,
-         "Room to turn the dial",
-         fmt::format(
+         say("Room to turn the dial"),
+         say(
              "The shutter stops at {} of a {} interval: {} stay free, and its trail is {} of the step.",
              format_shutter(marked_shutter(ramp.longest_s)), format_length(interval_s),
              format_length(free_s, 1), format_number(ramp.longest_s / interval_s, 2)),

@@ -1,5 +1,7 @@
 #include "ramp/ramp_json.h"
 
+#include "base/language.h"
+
 namespace askcount::ramp {
 
 void visit(Fields& f, Exposure& e) {
@@ -37,9 +39,9 @@ void visit(Fields& f, RampRule& r) {
              {{Dial::Shutter, "shutter"}, {Dial::Aperture, "aperture"}, {Dial::Iso, "iso"}});
   if (!f.reading()) return;
   if (r.high_stops < r.low_stops + 2.0 / 3)
-    f.fail("high_stops", "must be at least two thirds of a stop above low_stops");
+    f.fail("high_stops", say("must be at least two thirds of a stop above low_stops"));
   if (r.order[0] == r.order[1] || r.order[1] == r.order[2] || r.order[0] == r.order[2])
-    f.fail("second_dial", "must differ from the others");
+    f.fail("second_dial", say("must differ from the others"));
 }
 
 }  // namespace askcount::ramp

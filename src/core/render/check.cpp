@@ -8,6 +8,7 @@
 #include <optional>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "image/tone.h"
 #include "level/levelling.h"
@@ -29,7 +30,7 @@ std::string listed(const std::vector<long long>& frames) {
   std::string out;
   for (size_t n = 0; n < frames.size() && n < 6; ++n)
     out += fmt::format("{}{}", n > 0 ? ", " : "", frames[n] + 1);
-  return frames.size() > 6 ? out + " and others" : out;
+  return frames.size() > 6 ? out + say(" and others") : out;
 }
 
 }  // namespace
@@ -75,7 +76,7 @@ FilmCheck check_film(const std::filesystem::path& film, const Work& work) {
     ++check.decoded;
     work.report(static_cast<size_t>(check.decoded), static_cast<size_t>(check.facts.frames));
   }
-  if (work.stop.stop_requested()) throw cancelled("The check was stopped; the film is written.");
+  if (work.stop.stop_requested()) throw cancelled(say("The check was stopped; the film is written."));
   for (size_t third = 0; third < 3; ++third) check.flicker[third] = level::flicker(stops[third]);
   check.whole_flicker = level::flicker(whole);
   return check;
@@ -87,8 +88,8 @@ Findings judge(const FilmCheck& check, const FilmOrder& order, const std::vector
     list.push_back({code, Severity::Warning, title, text, "", {}});
   };
   if (check.decoded != check.facts.frames)
-    add("film_damaged", "Not every frame can be decoded",
-        fmt::format("{} of {} come out. Make the film again, elsewhere if the disk is full.", check.decoded,
+    add("film_damaged", say("Not every frame can be decoded"),
+        say("{} of {} come out. Make the film again, elsewhere if the disk is full.", check.decoded,
                     format_count(check.facts.frames)));
   const double fps = order.fps.value();
   std::vector<long long> black = check.black;
@@ -99,10 +100,10 @@ Findings judge(const FilmCheck& check, const FilmOrder& order, const std::vector
   if (order.fade_in_s <= 0 && order.fade_out_s <= 0) black = check.black;
   if (!black.empty())
     add("film_black",
-        fmt::format("{} black", black.size() == 1
-                                    ? "A frame is"
-                                    : counted(static_cast<long long>(black.size()), "frame") + " are"),
-        fmt::format("Of the film: {}. Look at the frames of the take there.", listed(black)));
+        say("{} black", black.size() == 1
+                                    ? say("A frame is")
+                                    : counted(static_cast<long long>(black.size()), "{} frame", "{} frames") + say(" are")),
+        say("Of the film: {}. Look at the frames of the take there.", listed(black)));
   std::vector<long long> repeated = check.repeated;
   std::erase_if(repeated, [&](long long n) {
     const auto at = static_cast<size_t>(n);
@@ -111,15 +112,15 @@ Findings judge(const FilmCheck& check, const FilmOrder& order, const std::vector
   });
   if (!repeated.empty())
     add("film_repeats",
-        fmt::format("{} the one before",
+        say("{} the one before",
                     repeated.size() == 1
-                        ? "A frame repeats"
-                        : counted(static_cast<long long>(repeated.size()), "frame") + " repeat"),
-        fmt::format("Of the film: {}. The take has the same picture twice there, or nothing moves in it.",
+                        ? say("A frame repeats")
+                        : counted(static_cast<long long>(repeated.size()), "{} frame", "{} frames") + say(" repeat")),
+        say("Of the film: {}. The take has the same picture twice there, or nothing moves in it.",
                     listed(repeated)));
   if (!order.extras.sound.file.empty() && check.facts.sound_s + 0.1 < check.facts.duration_s)
-    add("sound_short", "The sound ends before the film",
-        fmt::format("It lasts {}, the film {}.", format_length(check.facts.sound_s),
+    add("sound_short", say("The sound ends before the film"),
+        say("It lasts {}, the film {}.", format_length(check.facts.sound_s),
                     format_length(check.facts.duration_s)));
   return list;
 }

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "level/brightness.h"
 
 namespace askcount::render {
@@ -37,7 +38,7 @@ FilmLine::FilmLine(const FilmOrder& order, const source::Frames& frames, image::
 }
 
 void FilmLine::none_readable() const {
-  throw failed(fmt::format("Not one of the frames that {} needs can be read.", order_.output.string()));
+  throw failed(say("Not one of the frames that {} needs can be read.", order_.output.string()));
 }
 
 size_t FilmLine::holds() const {

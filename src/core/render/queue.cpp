@@ -4,6 +4,7 @@
 
 #include <algorithm>
 
+#include "base/language.h"
 #include "render/render.h"
 
 namespace askcount::render {
@@ -43,7 +44,7 @@ void Queue::count_trouble(const Decoded& in) {
   if (static_cast<double>(troubles_.size()) > most)
     throw TooManyUnreadable(
         first, in.index,
-        fmt::format("{} of {} frames cannot be read by now: no more than {} % of a film may be "
+        say("{} of {} frames cannot be read by now: no more than {} % of a film may be "
                     "made of their neighbours. {}",
                     troubles_.size(), total_, kMostStandIns * 100, in.trouble));
 }

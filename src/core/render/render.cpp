@@ -12,6 +12,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "level/brightness.h"
 #include "render/drawing.h"
@@ -49,7 +50,7 @@ source::Want want_of(const std::vector<Need>& needs, image::Size full) {
 /// A frame that films show. Throws as FrameSource::read, and Failed for one that stands aside.
 source::Shown read_shown(const source::FrameSource& source, const source::Frame& frame,
                          const source::Want& want) {
-  if (frame.stands_aside) throw failed(fmt::format("{} stands aside by your wish.", frame.file().string()));
+  if (frame.stands_aside) throw failed(say("{} stands aside by your wish.", frame.file().string()));
   return source.read(frame, want);
 }
 
@@ -81,8 +82,8 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
     std::error_code ec;
     const std::filesystem::path folder = source::on_disk(frame.file()).parent_path();
     if (!folder.empty() && !std::filesystem::is_directory(folder, ec))
-      throw failed(fmt::format("The folder {} is gone: the card was pulled.", folder.string()),
-                   "Put it back and make the film again; the one that was there stays.");
+      throw failed(say("The folder {} is gone: the card was pulled.", folder.string()),
+                   say("Put it back and make the film again; the one that was there stays."));
     out.trouble = e.what();
     out.luminance.clear();
   }
@@ -102,23 +103,23 @@ size_t last_unreadable(const source::Frames& frames, const source::FrameSource& 
 }
 
 void check(const source::Frames& frames, const FilmOrder& order) {
-  if (!frames || frames->empty()) throw bad_input("There are no frames to make a film of.");
+  if (!frames || frames->empty()) throw bad_input(say("There are no frames to make a film of."));
   film::check_coding(order.output, order.size, order.coding);
   film::check_sound(order.extras.sound);
   cut::check_choice(order.choice, static_cast<long long>(frames->size()));
   if (order.coding.quality < 0 || order.coding.quality > 51)
-    throw bad_input(fmt::format("Quality {} is not between 0 and 51.", order.coding.quality));
+    throw bad_input(say("Quality {} is not between 0 and 51.", order.coding.quality));
   if (!order.corrections.empty() && order.corrections.size() != frames->size())
-    throw bad_input(fmt::format("The levelling is of {}, the take has {}.",
-                                counted(static_cast<long long>(order.corrections.size()), "frame"),
+    throw bad_input(say("The levelling is of {}, the take has {}.",
+                                counted(static_cast<long long>(order.corrections.size()), "{} frame", "{} frames"),
                                 format_count(static_cast<long long>(frames->size()))),
-                    "Level the take again.");
+                    say("Level the take again."));
   film::check_film_output({order.output, FileKind::Film, order.guard});
   std::error_code ec;
   for (const source::Frame& f : *frames)
     for (const source::Exposure& e : f.exposures)
       if (std::filesystem::equivalent(source::on_disk(e.file()), order.output, ec))
-        throw bad_input(fmt::format("{} is one of the frames.", order.output.string()), "Name another file.");
+        throw bad_input(say("{} is one of the frames.", order.output.string()), say("Name another file."));
 }
 
 /// Whether a film would hold more of decoded frames than there is room for.
@@ -154,10 +155,10 @@ void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& 
   if (facts.frames != frames || !(facts.size == order.size) || length_off > (loose ? 0.05 : 0.6 * tick) ||
       (!loose && std::abs(facts.fps.value() - order.fps.value()) > 0.001))
     throw failed(
-        fmt::format("{} was written but does not hold what was ordered: {} frames of {}x{} at {} for {}.",
+        say("{} was written but does not hold what was ordered: {} frames of {}x{} at {} for {}.",
                     order.output.string(), facts.frames, facts.size.width, facts.size.height,
                     format_frame_rate(facts.fps), format_length(facts.duration_s)),
-        "Render it again, elsewhere if the disk is full.");
+        say("Render it again, elsewhere if the disk is full."));
 }
 
 film::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
@@ -383,7 +384,7 @@ struct Nameless {
 
 std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source::FrameSource& source,
                                       std::span<const FilmOrder> given, const Work& work) {
-  if (given.empty()) throw bad_input("No film was ordered.");
+  if (given.empty()) throw bad_input(say("No film was ordered."));
   for (const FilmOrder& order : given) check(frames, order);
   const auto began = std::chrono::steady_clock::now();
   auto out = std::make_unique<Nameless>();
@@ -421,12 +422,12 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
       if (e.last() - e.first() + 1 <= kMostInARow) throw;
       const size_t last = last_unreadable(frames, source, e.last());
       throw TooManyUnreadable(e.first(), last,
-                              fmt::format("Frames {} to {} cannot be read, and neighbours stand in for no "
+                              say("Frames {} to {} cannot be read, and neighbours stand in for no "
                                           "more than {} in a row. The film "
                                           "was not made. {}",
                                           e.first() + 1, last + 1, kMostInARow, e.what()));
     }
-    if (work.stop.stop_requested()) throw cancelled("The render was stopped; nothing was written.");
+    if (work.stop.stop_requested()) throw cancelled(say("The render was stopped; nothing was written."));
   }
   for (size_t film = 0; film < films.size(); ++film) {
     films[film]->encoder->finish();
@@ -460,7 +461,7 @@ std::vector<film::FilmWeights> weigh_excerpts(const source::Frames& frames, cons
 
 image::Coded16 render_still(const source::Frames& frames, const source::FrameSource& source,
                             const FilmOrder& given, Still kind, const Work& work) {
-  if (!frames || frames->empty()) throw bad_input("There are no frames to make a picture of.");
+  if (!frames || frames->empty()) throw bad_input(say("There are no frames to make a picture of."));
   FilmOrder order = given;
   order.choice.speed.clear();
   order.choice.way = cut::Way::Forward;
@@ -482,7 +483,7 @@ image::Coded16 render_still(const source::Frames& frames, const source::FrameSou
   go_through(
       {line.plan().timeline().sequence(), {0}}, frames, source, films, [&] { work.report(++done, total); },
       work);
-  if (work.stop.stop_requested()) throw cancelled("The picture was stopped; nothing was written.");
+  if (work.stop.stop_requested()) throw cancelled(say("The picture was stopped; nothing was written."));
   return films.front()->still->picture(plan_of(order, 0, frame, {}));
 }
 

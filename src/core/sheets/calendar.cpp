@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 
@@ -37,10 +38,10 @@ icalcomponent* alarm_before(int seconds, const std::string& words) {
 std::string calendar_text(const Take& t) {
   const plan::Sums s = t.sums();
   if (!t.knows_start())
-    throw bad_input("The take has no date yet, so it stands in no calendar.", "Say when the first shot is.");
+    throw bad_input(say("The take has no date yet, so it stands in no calendar."), say("Say when the first shot is."));
   const orders::ExposurePlan exposure = orders::exposure_of(t);
   const std::string words =
-      fmt::format("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.",
+      say("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.",
                   plan::shots_of(s), format_length(s.interval_s), orders::shutter_words(exposure),
                   clock_at(t, 0, true), clock_at(t, exposure.field_s, true));
   const std::string uid =
@@ -52,18 +53,18 @@ std::string calendar_text(const Take& t) {
       icalproperty_new_summary(t.name.c_str()), icalproperty_new_location(t.place.name.c_str()),
       icalproperty_new_description(words.c_str()), static_cast<void*>(nullptr));
   icalcomponent_add_component(
-      event, alarm_before(86400, "Tomorrow: " + t.name + ". Charge batteries, empty cards."));
-  icalcomponent_add_component(event, alarm_before(5400, "Set out for " + t.name + "."));
-  icalcomponent_add_component(event, alarm_before(600, "Ten minutes to the first shot."));
+      event, alarm_before(86400, say("Tomorrow: ") + t.name + say(". Charge batteries, empty cards.")));
+  icalcomponent_add_component(event, alarm_before(5400, say("Set out for ") + t.name + "."));
+  icalcomponent_add_component(event, alarm_before(600, say("Ten minutes to the first shot.")));
   icalcomponent* calendar =
       icalcomponent_vanew(ICAL_VCALENDAR_COMPONENT, icalproperty_new_version("2.0"),
                           icalproperty_new_prodid("-//Ask Count//EN"), event, static_cast<void*>(nullptr));
   for (const plan::Swap& w : orders::swaps_of(t, s)) {
     if (icalcomponent_count_components(calendar, ICAL_VEVENT_COMPONENT) > 20) break;
     const Instant at = later(t.start, w.after_s);
-    const std::string what = w.what == "timer" ? "Start the timer again"
-                                               : fmt::format("Change the {}: {} for {}", w.what, w.from,
-                                                             w.to.empty() ? "none is left" : w.to);
+    const std::string what = w.what == "timer" ? say("Start the timer again")
+                                               : say("Change the {}: {} for {}", w.what, w.from,
+                                                             w.to.empty() ? say("none is left") : w.to);
     icalcomponent* change = icalcomponent_vanew(
         ICAL_VEVENT_COMPONENT, icalproperty_new_uid(fmt::format("{}-{}", w.at_frame, uid).c_str()),
         icalproperty_new_dtstamp(ical_of(t.start)), icalproperty_new_dtstart(ical_of(at)),

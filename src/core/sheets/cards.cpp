@@ -8,6 +8,7 @@
 #include "advice/checklist.h"
 #include "advice/light_advice.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 #include "print/sheet.h"
@@ -22,7 +23,7 @@ namespace {
 /// " (252° by compass)" where a variation is said.
 std::string by_compass(const Take& t) {
   if (t.light.variation_deg == 0) return {};
-  return fmt::format(
+  return say(
       " ({}° by compass)",
       format_number(std::fmod(t.light.move.from.bearing_deg - t.light.variation_deg + 720, 360), 0));
 }
@@ -32,20 +33,20 @@ std::string clock_at(const Take& t, double seconds, bool with_seconds = false) {
 }
 
 void add_light(print::Sheet& sheet, const Take& t) {
-  sheet.heading("Light");
+  sheet.heading(say("Light"));
   const sky::DayEvents events = sky::events_of(day_of(t.start, t.place.zone), t.place);
   std::vector<std::pair<double, std::string>> cells;
   const std::pair<const char*, const char*> wanted[] = {
-      {"golden_from", "golden from"}, {"sunset", "sun down"},          {"blue_to", "blue until"},
-      {"astronomical_dusk", "dark"},  {"sunrise", "sun up"},           {"moonrise", "moon up"},
-      {"moonset", "moon down"},       {"core_transit", "core highest"}};
+      {"golden_from", to_say("golden from")}, {"sunset", to_say("sun down")},          {"blue_to", to_say("blue until")},
+      {"astronomical_dusk", to_say("dark")},  {"sunrise", to_say("sun up")},           {"moonrise", to_say("moon up")},
+      {"moonset", to_say("moon down")},       {"core_transit", to_say("core highest")}};
   for (const auto& [key, words] : wanted) {
     const auto at = events[key];
     cells.push_back({0.25 * static_cast<double>(cells.size()),
-                     fmt::format("{} {}", words, at ? format_clock(*at, t.place.zone) : "-")});
+                     fmt::format("{} {}", say(words), at ? format_clock(*at, t.place.zone) : "-")});
     if (cells.size() == 4) sheet.row(cells, 10.5), cells.clear();
   }
-  sheet.words(fmt::format("Moon {} lit. Camera faces {}°{}, tilted {}°, {} mm.",
+  sheet.words(say("Moon {} lit. Camera faces {}°{}, tilted {}°, {} mm.",
                           format_number(events.moon_lit * 100, 0) + " %",
                           format_number(t.light.move.from.bearing_deg, 0), by_compass(t),
                           format_number(t.light.move.from.tilt_deg, 0), format_number(t.lens().focal_mm, 0)),
@@ -60,45 +61,45 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Gu
   const orders::ExposurePlan exposure = orders::exposure_of(t);
   const std::string when =
       t.knows_start()
-          ? fmt::format("{}. First shot {}, last shot ends {}.", day_words(day_of(t.start, t.place.zone)),
+          ? say("{}. First shot {}, last shot ends {}.", day_words(day_of(t.start, t.place.zone)),
                         clock_at(t, 0, true), clock_at(t, s.field_s, true))
-          : fmt::format("Day and hour are not said yet; it takes {}.", format_length(exposure.field_s));
+          : say("Day and hour are not said yet; it takes {}.", format_length(exposure.field_s));
   sheet.words(t.place.known() ? t.place.name + ", " + when : when, 12);
-  sheet.heading("The count");
-  sheet.words(fmt::format("Shoot {}, one every {}, shutter {}, for {}. The gap is {}{}.",
-                          counted(plan::shots_of(s), "frame"), format_length(s.interval_s),
+  sheet.heading(say("The count"));
+  sheet.words(say("Shoot {}, one every {}, shutter {}, for {}. The gap is {}{}.",
+                          counted(plan::shots_of(s), "{} frame", "{} frames"), format_length(s.interval_s),
                           orders::shutter_words(exposure), format_length(exposure.field_s),
-                          exposure.follows ? "at least " : "", format_length(exposure.gap_s)),
+                          exposure.follows ? say("at least ") : "", format_length(exposure.gap_s)),
               13);
-  sheet.words(fmt::format("Film: {} at {}, {} times faster.", format_length(s.clip_s),
+  sheet.words(say("Film: {} at {}, {} times faster.", format_length(s.clip_s),
                           frame_rate_words(s.fps), format_number(s.speed_up, 0)));
   if (exposure.dials_known)
     sheet.words(fmt::format("{}: {}, {}{}.",
-                            t.metered ? "Metered " + plan::metered_words(*t.metered)
-                                      : std::string("Reckoned, not metered: may be off by two stops"),
-                            exposure.filters.empty() ? "no filter" : orders::filters_words(exposure),
+                            t.metered ? say("Metered ") + plan::metered_words(*t.metered)
+                                      : std::string(say("Reckoned, not metered: may be off by two stops")),
+                            exposure.filters.empty() ? say("no filter") : orders::filters_words(exposure),
                             orders::dials_words(exposure),
-                            exposure.filters_off ? fmt::format("; the filter comes off before frame {}",
+                            exposure.filters_off ? say("; the filter comes off before frame {}",
                                                                *exposure.filters_off + 1)
                                                  : ""));
-  sheet.heading("The timer: " + t.timer_model().name);
+  sheet.heading(say("The timer: ") + t.timer_model().name);
   for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t, exposure)))
     sheet.row({{0, l.word}, {0.22, l.value}, {0.44, l.why}}, 11);
   if (t.knows_sky()) add_light(sheet, t);
-  sheet.heading(t.knows_kit() ? "What runs out" : "What runs out, by an example kit");
+  sheet.heading(t.knows_kit() ? say("What runs out") : say("What runs out, by an example kit"));
   for (const plan::Budget& b : orders::budgets_of(t, s))
-    sheet.row({{0, b.name},
+    sheet.row({{0, say(b.name)},
                {0.22, b.words},
-               {0.6, b.ends_at_frame ? fmt::format("ends after {} at {}", format_count(*b.ends_at_frame),
+               {0.6, b.ends_at_frame ? say("ends after {} at {}", format_count(*b.ends_at_frame),
                                                    clock_at(t, b.ends_after_s))
-                                     : "lasts"}},
+                                     : say("lasts")}},
               10.5, b.ends_at_frame.has_value());
   for (const plan::Swap& w : orders::swaps_of(t, s))
     if (sheet.left() > 120)
-      sheet.words(fmt::format("After frame {}, {}: {} {}.", format_count(w.at_frame), clock_at(t, w.after_s),
-                              w.what, w.to.empty() ? "ends or starts again" : w.from + " for " + w.to),
+      sheet.words(say("After frame {}, {}: {} {}.", format_count(w.at_frame), clock_at(t, w.after_s),
+                              w.what, w.to.empty() ? say("ends or starts again") : w.from + say(" for ") + w.to),
                   10.5);
-  sheet.heading("Care");
+  sheet.heading(say("Care"));
   for (const Finding& f : advice::cautions(t)) sheet.words(f.title + ". " + f.text, 10);
   sheet.words("Local rules and licensed practice come before anything printed here.", 10);
   sheet.save(file, guard);
@@ -107,10 +108,10 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Gu
 void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::path& file,
                     const Guard& guard) {
   const plan::Sums s = t.sums();
-  print::Sheet sheet("Cue card: " + t.name);
+  print::Sheet sheet(say("Cue card: ") + t.name);
   if (r.ev.empty())
-    throw bad_input("There is no ramp to print: where and when are not said.", "Say place, date and time.");
-  sheet.words(fmt::format("Start {} with {}, {}, {}. One frame every {}.", clock_at(t, 0, true),
+    throw bad_input(say("There is no ramp to print: where and when are not said."), say("Say place, date and time."));
+  sheet.words(say("Start {} with {}, {}, {}. One frame every {}.", clock_at(t, 0, true),
                           ramp::dial_words(ramp::Dial::Shutter, r.chain.front()),
                           ramp::dial_words(ramp::Dial::Aperture, r.chain.front()),
                           ramp::dial_words(ramp::Dial::Iso, r.chain.front()), format_length(s.interval_s)),
@@ -128,7 +129,7 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
     const ramp::RampStep& step = r.steps[k];
     into.push_back({left, clock_at(t, static_cast<double>(step.click.frame) * s.interval_s, true)});
     into.push_back({left + 0.22 * wide, format_count(step.click.frame + 1)});
-    into.push_back({left + 0.36 * wide, ramp::dial_words(step.click.dial, step.before) + " to " +
+    into.push_back({left + 0.36 * wide, ramp::dial_words(step.click.dial, step.before) + say(" to ") +
                                             ramp::dial_words(step.click.dial, step.after)});
   };
   size_t shown = 0;
@@ -136,7 +137,7 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
     const auto at = static_cast<size_t>(*r.filters_off);
     sheet.row({{0, clock_at(t, static_cast<double>(at) * s.interval_s, true)},
                {0.22, format_count(*r.filters_off + 1)},
-               {0.36, "filter off, set " + ramp::dial_words(ramp::Dial::Shutter, r.chain[at])}},
+               {0.36, say("filter off, set ") + ramp::dial_words(ramp::Dial::Shutter, r.chain[at])}},
               points, true);
   }
   const size_t lines = rows - (r.filters_off ? 1 : 0);
@@ -149,18 +150,18 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
   }
   if (shown < r.steps.size())
     sheet.words(
-        fmt::format("{} more changes do not fit on this page; the CSV has them all.", r.steps.size() - shown),
+        say("{} more changes do not fit on this page; the CSV has them all.", r.steps.size() - shown),
         10);
   sheet.save(file, guard);
 }
 
 void write_timer_card(const Take& t, const std::filesystem::path& file, const Guard& guard) {
-  print::Sheet sheet("Timer: " + t.timer_model().name);
+  print::Sheet sheet(say("Timer: ") + t.timer_model().name);
   for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t))) {
     sheet.row({{0, l.word}, {0.4, l.value}}, 26, true);
     sheet.words(l.why, 10.5);
   }
-  sheet.heading("Before you press start");
+  sheet.heading(say("Before you press start"));
   for (const advice::CheckItem& item : advice::checklist_of(t))
     if (sheet.left() > 40) sheet.tick(item.what, 11);
   sheet.save(file, guard);

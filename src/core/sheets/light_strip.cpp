@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "print/strip.h"
 #include "sky/ephemeris.h"
@@ -20,10 +21,10 @@ constexpr int kLeastWidth = 200, kMostWidth = 8000;
 void write_light_strip(const take::Take& t, int width, const std::filesystem::path& file,
                        const Guard& guard) {
   if (width < kLeastWidth || width > kMostWidth)
-    throw bad_input(fmt::format("A picture {} pixels wide cannot be made.", width), "Use 200 to 8,000.");
+    throw bad_input(say("A picture {} pixels wide cannot be made.", width), say("Use 200 to 8,000."));
   if (!t.knows_sky())
-    throw bad_input("Where and when are not said, so there is no light to draw.",
-                    "Say place, date and time.");
+    throw bad_input(say("Where and when are not said, so there is no light to draw."),
+                    say("Say place, date and time."));
   // From noon to noon, so that the night is whole.
   const Instant from = day_start(day_of(t.start, t.place.zone), t.place.zone) + std::chrono::hours(12);
   const double step_s = 86400.0 / (width - 1);

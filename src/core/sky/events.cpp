@@ -8,6 +8,8 @@
 #include <cmath>
 #include <functional>
 
+#include "base/language.h"
+
 namespace askcount::sky {
 namespace {
 
@@ -73,20 +75,20 @@ struct Wanted {
   bool rising;
   const char* what;
 };
-constexpr Wanted kSunEvents[] = {{"astronomical_dawn", kAstronomical_deg, true, "18° below the horizon"},
-                                 {"nautical_dawn", kNautical_deg, true, "12° below the horizon"},
-                                 {"civil_dawn", kCivil_deg, true, "6° below the horizon"},
-                                 {"morning_blue_from", kBlueLow_deg, true, "6° below the horizon"},
-                                 {"morning_golden_from", kGoldenLow_deg, true, "4° below the horizon"},
-                                 {"sunrise", -0.833, true, "the horizon"},
-                                 {"morning_golden_to", kGoldenHigh_deg, true, "6° above the horizon"},
-                                 {"golden_from", kGoldenHigh_deg, false, "6° above the horizon"},
-                                 {"sunset", -0.833, false, "the horizon"},
-                                 {"golden_to", kGoldenLow_deg, false, "4° below the horizon"},
-                                 {"blue_to", kBlueLow_deg, false, "6° below the horizon"},
-                                 {"civil_dusk", kCivil_deg, false, "6° below the horizon"},
-                                 {"nautical_dusk", kNautical_deg, false, "12° below the horizon"},
-                                 {"astronomical_dusk", kAstronomical_deg, false, "18° below the horizon"}};
+constexpr Wanted kSunEvents[] = {{"astronomical_dawn", kAstronomical_deg, true, to_say("18° below the horizon")},
+                                 {"nautical_dawn", kNautical_deg, true, to_say("12° below the horizon")},
+                                 {"civil_dawn", kCivil_deg, true, to_say("6° below the horizon")},
+                                 {"morning_blue_from", kBlueLow_deg, true, to_say("6° below the horizon")},
+                                 {"morning_golden_from", kGoldenLow_deg, true, to_say("4° below the horizon")},
+                                 {"sunrise", -0.833, true, to_say("the horizon")},
+                                 {"morning_golden_to", kGoldenHigh_deg, true, to_say("6° above the horizon")},
+                                 {"golden_from", kGoldenHigh_deg, false, to_say("6° above the horizon")},
+                                 {"sunset", -0.833, false, to_say("the horizon")},
+                                 {"golden_to", kGoldenLow_deg, false, to_say("4° below the horizon")},
+                                 {"blue_to", kBlueLow_deg, false, to_say("6° below the horizon")},
+                                 {"civil_dusk", kCivil_deg, false, to_say("6° below the horizon")},
+                                 {"nautical_dusk", kNautical_deg, false, to_say("12° below the horizon")},
+                                 {"astronomical_dusk", kAstronomical_deg, false, to_say("18° below the horizon")}};
 
 }  // namespace
 
@@ -152,12 +154,12 @@ DayEvents events_of(const Day& day, const Place& place) {
     if (found) continue;
     const std::string name = day_words(day);
     if (low > w.altitude_deg)
-      e.reasons[w.key] = fmt::format("The sun stays above {} all of {}.", w.what, name);
+      e.reasons[w.key] = say("The sun stays above {} all of {}.", say(w.what), name);
     else if (high < w.altitude_deg)
-      e.reasons[w.key] = fmt::format("The sun stays below {} all of {}.", w.what, name);
+      e.reasons[w.key] = say("The sun stays below {} all of {}.", say(w.what), name);
     else
-      e.reasons[w.key] = fmt::format("The sun does not {} past {} within {} by the local clock.",
-                                     w.rising ? "rise" : "sink", w.what, name);
+      e.reasons[w.key] = say("The sun does not {} past {} within {} by the local clock.",
+                                     w.rising ? say("rise") : say("sink"), say(w.what), name);
   }
   const auto put = [&](const char* key, std::optional<Instant> at, const std::string& reason) {
     if (at)
@@ -166,7 +168,7 @@ DayEvents events_of(const Day& day, const Place& place) {
       e.reasons[key] = reason;
   };
   put("solar_noon", transit_of(sky, Body::Sun, place, from, end),
-      "The sun does not pass the meridian within the day by the local clock.");
+      say("The sun does not pass the meridian within the day by the local clock."));
   const auto first = [](const std::vector<Crossing>& list, bool rising) -> std::optional<Instant> {
     for (const Crossing& c : list)
       if (c.rising == rising) return c.at;
@@ -175,25 +177,25 @@ DayEvents events_of(const Day& day, const Place& place) {
   const std::vector<Crossing> moon = moon_crossings(sky, place, from, end);
   const auto why_moon = [&](bool rising) {
     if (!moon.empty())
-      return std::string(rising ? "The moon does not rise on this day: it rises about 50 minutes later every "
-                                  "day and skips one now and then."
-                                : "The moon does not set on this day: it sets about 50 minutes later every "
-                                  "day and skips one now and then.");
-    return std::string(sky.at(Body::Moon, from, place).altitude_deg > 0 ? "The moon stays up all day."
-                                                                        : "The moon stays down all day.");
+      return std::string(rising ? say("The moon does not rise on this day: it rises about 50 minutes later every "
+                                  "day and skips one now and then.")
+                                : say("The moon does not set on this day: it sets about 50 minutes later every "
+                                  "day and skips one now and then."));
+    return std::string(sky.at(Body::Moon, from, place).altitude_deg > 0 ? say("The moon stays up all day.")
+                                                                        : say("The moon stays down all day."));
   };
   put("moonrise", first(moon, true), why_moon(true));
   put("moonset", first(moon, false), why_moon(false));
   put("moon_transit", transit_of(sky, Body::Moon, place, from, end),
-      "The moon does not pass the meridian on this day.");
+      say("The moon does not pass the meridian on this day."));
   const std::vector<Crossing> core = crossings_of(sky, Body::Core, kPointDown_deg, place, from, end);
   const std::string why_core = sky.at(Body::Core, from, place).altitude_deg > 0
-                                   ? "The galaxy's core never sets this far south."
-                                   : "The galaxy's core never rises this far north.";
+                                   ? say("The galaxy's core never sets this far south.")
+                                   : say("The galaxy's core never rises this far north.");
   put("core_rise", first(core, true), why_core);
   put("core_set", first(core, false), why_core);
   put("core_transit", transit_of(sky, Body::Core, place, from, end),
-      "The galaxy's core passes the meridian just outside this day.");
+      say("The galaxy's core passes the meridian just outside this day."));
   const MoonFace face = sky.moon(from + (to - from) / 2);
   e.moon_lit = face.lit;
   e.moon_waxing = face.waxing;

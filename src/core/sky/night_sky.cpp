@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::sky {
@@ -53,12 +54,12 @@ double mag_of_luminance(double cd_m2) {
 
 const std::vector<PlaceDarkness>& place_darknesses() {
   static const std::vector<PlaceDarkness> list = {
-      {"remote", 22.0, "no lamp in sight; the milky way casts shadows"},
-      {"country", 21.5, "a glow on the horizon, the milky way with all its structure"},
-      {"village", 20.8, "domes of light over the towns, the milky way still clear overhead"},
-      {"suburb", 19.5, "the milky way only overhead, and pale"},
-      {"town", 18.7, "grey sky, no milky way"},
-      {"city", 17.5, "bright sky, a few dozen stars"}};
+      {"remote", 22.0, to_say("no lamp in sight; the milky way casts shadows")},
+      {"country", 21.5, to_say("a glow on the horizon, the milky way with all its structure")},
+      {"village", 20.8, to_say("domes of light over the towns, the milky way still clear overhead")},
+      {"suburb", 19.5, to_say("the milky way only overhead, and pale")},
+      {"town", 18.7, to_say("grey sky, no milky way")},
+      {"city", 17.5, to_say("bright sky, a few dozen stars")}};
   return list;
 }
 
@@ -69,9 +70,9 @@ double parse_darkness(std::string_view text) {
   const auto mag = take_decimal(rest);
   if (mag && *mag >= 15 && *mag <= 23) return *mag;
   throw bad_input(
-      fmt::format("\"{}\" says not how dark a place is.", text),
-      "Write remote, country, village, suburb, town or city, or magnitudes a square second of arc "
-      "from 15 to 23.");
+      say("\"{}\" says not how dark a place is.", text),
+      say("Write remote, country, village, suburb, town or city, or magnitudes a square second of arc "
+      "from 15 to 23."));
 }
 
 std::string darkness_words(double mag) {
@@ -80,7 +81,7 @@ std::string darkness_words(double mag) {
       std::min_element(list.begin(), list.end(), [mag](const PlaceDarkness& a, const PlaceDarkness& b) {
         return std::abs(a.mag - mag) < std::abs(b.mag - mag);
       });
-  return fmt::format("{}, {} mag", nearest->word, format_number(mag, 1));
+  return say("{}, {} mag", nearest->word, format_number(mag, 1));
 }
 
 double glow_luminance(double zenith_mag, double altitude_deg) {

@@ -9,6 +9,7 @@
 
 #include "base/error.h"
 #include "base/instant.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::sky {
@@ -85,17 +86,17 @@ std::vector<Place> demo_places() {
 void check_place(const Place& place) {
   if (!(std::abs(place.latitude_deg) <= 90))
     throw bad_input(
-        fmt::format("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));
+        say("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));
   if (!(std::abs(place.longitude_deg) <= 180))
     throw bad_input(
-        fmt::format("Longitude {} is not between -180 and 180.", format_number(place.longitude_deg, 4)));
+        say("Longitude {} is not between -180 and 180.", format_number(place.longitude_deg, 4)));
   wall_time(Instant{}, place.zone);
 }
 
 std::pair<double, double> parse_coordinates(std::string_view text) {
   const auto error = [&] {
-    return bad_input(fmt::format("\"{}\" is not a place on the globe.", text),
-                     "Write it like 56.1, -5.5 or 56°06'00\"N 5°30'00\"W.");
+    return bad_input(say("\"{}\" is not a place on the globe.", text),
+                     say("Write it like 56.1, -5.5 or 56°06'00\"N 5°30'00\"W."));
   };
   const auto pieces = pieces_of(text);
   if (!pieces) throw error();

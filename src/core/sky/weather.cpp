@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/cold.h"
+#include "base/language.h"
 
 namespace askcount::sky {
 
@@ -32,27 +33,27 @@ Findings judge(const Weather& w, double temperature_c, double focal_mm, Seconds 
     const double point = w.dew_point_c ? *w.dew_point_c : dew_point_c(temperature_c, *w.humidity);
     const auto after = dew_after_s(w, temperature_c, field_s);
     const std::string air =
-        fmt::format("Air {} °C, dew point {} °C.", format_number(temperature_c, 1), format_number(point, 1));
+        say("Air {} °C, dew point {} °C.", format_number(temperature_c, 1), format_number(point, 1));
     if (after)
       list.push_back(
           {"dew",
            w.heater ? Severity::Ok : Severity::Stop,
-           *after <= 0 ? "Dew from the start" : "Dew from " + dew_clock,
+           *after <= 0 ? say("Dew from the start") : say("Dew from ") + dew_clock,
            air +
                (w.heater
-                    ? " Switch the lens heater on before that."
-                    : " Bring a lens heater or a warm sock with a heat pack, and switch it on before that."),
+                    ? say(" Switch the lens heater on before that.")
+                    : say(" Bring a lens heater or a warm sock with a heat pack, and switch it on before that.")),
            "",
            {}});
     else
-      list.push_back({"no_dew", Severity::Ok, "No dew", air + " The glass stays dry.", "", {}});
+      list.push_back({"no_dew", Severity::Ok, say("No dew"), air + say(" The glass stays dry."), "", {}});
   }
   if (temperature_c < 5)
     list.push_back(
         {"cold",
          Severity::Warning,
-         "Cold",
-         fmt::format("At {} °C batteries hold {} of their charge: keep the spare ones warm. Dress for hours "
+         say("Cold"),
+         say("At {} °C batteries hold {} of their charge: keep the spare ones warm. Dress for hours "
                      "of standing, and stop when fingers go numb.",
                      format_number(temperature_c, 0),
                      format_number(cold_share(temperature_c) * 100, 0) + " %"),
@@ -62,11 +63,11 @@ Findings judge(const Weather& w, double temperature_c, double focal_mm, Seconds 
   if (w.wind_m_s > steady)
     list.push_back({"wind",
                     Severity::Warning,
-                    "Wind shakes it",
-                    fmt::format("{} m/s on {}{}: set the tripod low, hang no weight that swings, take off "
+                    say("Wind shakes it"),
+                    say("{} m/s on {}{}: set the tripod low, hang no weight that swings, take off "
                                 "strap and hood, stand in the lee.",
-                                format_number(w.wind_m_s, 0), focal_mm > 85 ? "a long lens" : "the camera",
-                                w.tall_tripod ? " and a tall tripod" : ""),
+                                format_number(w.wind_m_s, 0), focal_mm > 85 ? say("a long lens") : say("the camera"),
+                                w.tall_tripod ? say(" and a tall tripod") : ""),
                     "",
                     {}});
   return list;

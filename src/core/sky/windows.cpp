@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
+
 namespace askcount::sky {
 namespace {
 
@@ -55,11 +57,11 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
     const Instant end = blue_end ? *blue_end : *sunset + minutes(60);
     const Instant start = std::clamp<Instant>(end - field, *sunset - minutes(90), *sunset - minutes(60));
     add("day into night", *sunset - minutes(90), end, start,
-        fmt::format(
+        say(
             "Sun down {}; {}. Start 60 to 90 minutes before, so that there is day to leave.", clock(*sunset),
-            blue_end ? "blue light gone " + clock(*blue_end) : std::string("it does not get fully dark")));
+            blue_end ? say("blue light gone {}", clock(*blue_end)) : say("it does not get fully dark")));
   } else {
-    miss("The sun does not set: there is no day into night.");
+    miss(say("The sun does not set: there is no day into night."));
   }
   if (sunset && sunrise) {
     const auto dark = sun(kAstronomical_deg, false), light = sun(kAstronomical_deg, true);
@@ -70,11 +72,11 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
            to > from ? darkness(sky, place, from, to, kCoreUp_deg) : std::vector<Darkness>{})
         if (!best || d.to - d.from > best->to - best->from)
           best = Window{
-              "milky way",
+              say("milky way"),
               d.from,
               d.to,
               d.from,
-              fmt::format("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
+              say("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
                           "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
                           format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
               d.from + field <= d.to + minutes(1),
@@ -82,29 +84,29 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
       if (best)
         list.push_back(*best);
       else
-        miss("No hour of this night is dark with the moon down and the galaxy's core 10° up.");
+        miss(say("No hour of this night is dark with the moon down and the galaxy's core 10° up."));
     } else {
-      miss("It does not get astronomically dark: no milky way.");
+      miss(say("It does not get astronomically dark: no milky way."));
     }
   }
   if (sunrise) {
     const auto blue = sun(kBlueLow_deg, true);
     const Instant from = blue ? *blue : *sunrise - minutes(60);
     add("sunrise", from, *sunrise + minutes(90), from,
-        fmt::format("Sun up {}. Start as the blue light comes, go on 60 to 90 minutes.", clock(*sunrise)));
+        say("Sun up {}. Start as the blue light comes, go on 60 to 90 minutes.", clock(*sunrise)));
   } else {
-    miss("The sun does not rise.");
+    miss(say("The sun does not rise."));
   }
   for (const Crossing& c : moon_crossings(sky, place, noon, next_noon))
     if (c.rising) {
       const double sun_alt = sky.at(Body::Sun, c.at, place).altitude_deg;
       const MoonFace face = sky.moon(c.at);
       if (sun_alt > 0)
-        miss(fmt::format("The moon rises at {} in daylight.", clock(c.at)));
+        miss(say("The moon rises at {} in daylight.", clock(c.at)));
       else
         add("moonrise", c.at - minutes(10), c.at + std::max<std::chrono::milliseconds>(field, minutes(60)),
             c.at - minutes(10),
-            fmt::format("Moon up {}, {} lit, at {}°. Start ten minutes before.", clock(c.at),
+            say("Moon up {}, {} lit, at {}°. Start ten minutes before.", clock(c.at),
                         format_number(face.lit * 100, 0) + " %",
                         format_number(sky.at(Body::Moon, c.at, place).azimuth_deg, 0)));
     }
@@ -137,19 +139,19 @@ std::vector<Night> best_nights(const Day& begin, int days, const Place& place) {
 std::string look_words(const Ephemeris& sky, Instant at, const Place& place) {
   const double sun = sky.at(Body::Sun, at, place).altitude_deg,
                moon = sky.at(Body::Moon, at, place).altitude_deg;
-  const std::string height = sun >= -0.8 ? fmt::format("sun {}° up", format_number(std::max(0.0, sun), 0))
-                                         : fmt::format("sun {}° below the horizon", format_number(-sun, 0));
-  const char* look = sun > 20                ? "full daylight"
-                     : sun > kGoldenHigh_deg ? "low, plain daylight"
-                     : sun > -0.833          ? "golden light"
-                     : sun > kGoldenLow_deg  ? "the last colour, lamps begin to show"
-                     : sun > -6              ? "blue light"
-                     : sun > -12             ? "deep blue, lamps stand out"
-                     : sun > -18             ? "nearly black sky, first faint stars"
-                                             : "night, stars";
+  const std::string height = sun >= -0.8 ? say("sun {}° up", format_number(std::max(0.0, sun), 0))
+                                         : say("sun {}° below the horizon", format_number(-sun, 0));
+  const std::string look = sun > 20                ? say("full daylight")
+                     : sun > kGoldenHigh_deg ? say("low, plain daylight")
+                     : sun > -0.833          ? say("golden light")
+                     : sun > kGoldenLow_deg  ? say("the last colour, lamps begin to show")
+                     : sun > -6              ? say("blue light")
+                     : sun > -12             ? say("deep blue, lamps stand out")
+                     : sun > -18             ? say("nearly black sky, first faint stars")
+                                             : say("night, stars");
   std::string text = height + ", " + look;
   if (sun < -6 && moon > 0)
-    text += fmt::format(", moon {}° up, {} lit", format_number(moon, 0),
+    text += say(", moon {}° up, {} lit", format_number(moon, 0),
                         format_number(sky.moon(at).lit * 100, 0) + " %");
   return text;
 }

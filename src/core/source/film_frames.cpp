@@ -9,6 +9,7 @@
 #include <mutex>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "film/reader.h"
 #include "image/tone.h"
 #include "source/frame_source.h"
@@ -85,7 +86,7 @@ image::Coded8 picture_of(const Frame& frame, int width) {
   r.reader.pass_to(picture);
   auto shown = r.reader.next(fit);
   if (!shown)
-    throw failed(fmt::format("{} cannot be read at picture {}: the film ends before it or is damaged there.",
+    throw failed(say("{} cannot be read at picture {}: the film ends before it or is damaged there.",
                              film.string(), picture + 1));
   r.next = picture + 1;
   open_films().give_back(std::move(r));
@@ -118,8 +119,8 @@ std::string name_of(const fs::path& file) {
 std::vector<Exposure> film_frames(const fs::path& film, long long every) {
   const film::FilmFacts facts = film::read_film(film);
   if (facts.fps.value() <= 0 || facts.frames <= 0)
-    throw bad_input(fmt::format("{} does not say how many pictures it has in a second.", film.string()),
-                    "Copy it into a film of an even rate first.");
+    throw bad_input(say("{} does not say how many pictures it has in a second.", film.string()),
+                    say("Copy it into a film of an even rate first."));
   using std::chrono::milliseconds;
   CameraTime begun{};
   if (facts.made) {

@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "image/tone.h"
 #include "source/bracket.h"
 #include "source/jpeg.h"
@@ -19,7 +20,7 @@ constexpr int kLargeEnough = 700;  // pixels of an embedded picture that is wort
 
 /// Throws where it is known already that a frame cannot be read.
 void require_readable(const Frame& frame) {
-  if (frame.exposures.empty()) throw failed("A frame has no file.");
+  if (frame.exposures.empty()) throw failed(say("A frame has no file."));
   if (!frame.readable()) throw failed(frame.trouble());
 }
 

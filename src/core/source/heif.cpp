@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "source/colour_profile.h"
 #include "source/stills.h"
 
@@ -63,7 +64,7 @@ image::Coded8 decode_heif(const std::filesystem::path& file, bool small) {
   const image::Size size{heif_image_get_width(decoded, heif_channel_interleaved),
                          heif_image_get_height(decoded, heif_channel_interleaved)};
   if (rows == nullptr || size.width <= 0 || size.height <= 0)
-    throw unreadable_picture(file.string(), "nothing came out of it");
+    throw unreadable_picture(file.string(), say("nothing came out of it"));
   image::Coded8 out(size);
   for (int y = 0; y < size.height; ++y)
     std::memcpy(out.row(y), rows + static_cast<std::ptrdiff_t>(y) * stride,

@@ -16,6 +16,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "image/tone.h"
 #include "source/colour_profile.h"
 
@@ -107,23 +108,23 @@ struct Decompressor {
 }  // namespace
 
 Error unreadable_picture(const std::string& name, const std::string& why) {
-  return failed(fmt::format("{} cannot be read as a picture: {}.", name, why));
+  return failed(say("{} cannot be read as a picture: {}.", name, why));
 }
 
 Bytes read_bytes(const std::filesystem::path& file) {
   require_plain_file(file);
   std::ifstream in(file, std::ios::binary | std::ios::ate);
-  if (!in) throw failed(fmt::format("{} cannot be opened: {}.", file.string(), std::strerror(errno)));
+  if (!in) throw failed(say("{} cannot be opened: {}.", file.string(), std::strerror(errno)));
   const auto length = in.tellg();
   Bytes bytes(length > 0 ? static_cast<size_t>(length) : 0);
   in.seekg(0);
   if (!in.read(reinterpret_cast<char*>(bytes.data()), static_cast<std::streamsize>(bytes.size())))
-    throw failed(fmt::format("{} cannot be read: {}.", file.string(), std::strerror(errno)));
+    throw failed(say("{} cannot be read: {}.", file.string(), std::strerror(errno)));
   return bytes;
 }
 
 Size jpeg_size(std::span<const std::uint8_t> bytes, const std::string& name) {
-  if (bytes.empty()) throw unreadable_picture(name, "it is empty");
+  if (bytes.empty()) throw unreadable_picture(name, say("it is empty"));
   Decompressor d;
   if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
   return {static_cast<int>(d.jpeg.image_width), static_cast<int>(d.jpeg.image_height)};
@@ -144,7 +145,7 @@ int decoding_eighths(const image::RectF& part, Size film) {
 
 Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::string& name, Rows rows,
                    Unsaid unsaid) {
-  if (bytes.empty()) throw unreadable_picture(name, "it is empty");
+  if (bytes.empty()) throw unreadable_picture(name, say("it is empty"));
   Decompressor d;
   if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
   const Bytes icc = d.profile();
@@ -161,7 +162,7 @@ Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::
 }
 
 image::Grey8 decode_jpeg_grey(std::span<const std::uint8_t> bytes, int eighths, const std::string& name) {
-  if (bytes.empty()) throw unreadable_picture(name, "it is empty");
+  if (bytes.empty()) throw unreadable_picture(name, say("it is empty"));
   Decompressor d;
   if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
   // Only luma and chroma can be had apart; anything else comes by its colours.
@@ -179,7 +180,7 @@ Bytes encode_jpeg(const Coded8& picture, int quality) {
   unsigned long length = 0;
   if (tjCompress2(handle.get(), picture.rgb.data(), picture.size.width, 0, picture.size.height, TJPF_RGB,
                   &data, &length, TJSAMP_422, quality, 0) != 0)
-    throw failed(fmt::format("A picture cannot be compressed: {}.", tjGetErrorStr2(handle.get())));
+    throw failed(say("A picture cannot be compressed: {}.", tjGetErrorStr2(handle.get())));
   Bytes bytes(data, data + length);
   tjFree(data);
   return bytes;

@@ -10,6 +10,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "source/colour_profile.h"
 #include "source/stills.h"
 
@@ -38,7 +39,7 @@ class LongWay {
     if (setjmp(png_jmpbuf(png_)) != 0) return {};
     png_set_read_fn(png_, this, [](png_structp png, png_bytep into, png_size_t length) {
       auto* self = static_cast<LongWay*>(png_get_io_ptr(png));
-      if (length > self->bytes_.size() - self->at_) png_error(png, "cut short");
+      if (length > self->bytes_.size() - self->at_) png_error(png, to_say("cut short"));
       std::memcpy(into, self->bytes_.data() + self->at_, length);
       self->at_ += length;
     });
@@ -99,7 +100,7 @@ std::optional<image::Picture> decode_with_profile(const std::filesystem::path& f
   const auto profile = ColourProfile::of(png.profile());
   if (!profile) return {};
   png_bytepp rows = png.rows();
-  if (!rows) throw unreadable_picture(file.string(), "it is damaged or cut short");
+  if (!rows) throw unreadable_picture(file.string(), say("it is damaged or cut short"));
   const image::Size size = png.size();
   if (png.deep()) {
     image::Linear32 out(size);
@@ -125,7 +126,7 @@ image::Picture decode_png(const std::filesystem::path& file) {
   // The depth stands at a fixed place behind the signature and the header's name.
   std::array<char, 25> head{};
   if (!std::ifstream(file, std::ios::binary).read(head.data(), head.size()))
-    throw unreadable("it is cut short");
+    throw unreadable(say("it is cut short"));
   const bool deep = head[24] == 16;
   png_image png{};
   png.version = PNG_IMAGE_VERSION;

@@ -15,6 +15,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "image/resample_rows.h"
 #include "source/sensor_rows.h"
 
@@ -37,7 +38,7 @@ int orientation_of(int flip) {
 
 void check(int code, const std::filesystem::path& file) {
   if (code != LIBRAW_SUCCESS)
-    throw failed(fmt::format("{} cannot be read as a raw file: {}.", file.string(), libraw_strerror(code)));
+    throw failed(say("{} cannot be read as a raw file: {}.", file.string(), libraw_strerror(code)));
 }
 
 /// Correlated colour temperature of the white the camera chose. Source: McCamy (1992), within 2 K of Planck
@@ -302,7 +303,7 @@ image::Linear32 by_libraw(LibRaw& raw, const std::filesystem::path& file, const 
                                                                        free);
   check(trouble, file);
   if (!made || made->bits != 16 || (made->colors != 3 && made->colors != 1))
-    throw failed(fmt::format("{} cannot be read as a raw file: its colours are unusual.", file.string()));
+    throw failed(say("{} cannot be read as a raw file: its colours are unusual.", file.string()));
   // LibRaw has scaled so that the largest white is 1; here the least is.
   const float scale = *std::max_element(light.white.begin(), light.white.end()) / 65535.0F;
   return resampled(resampling_for({made->width, made->height}, want), LoadWhole(*made, scale, light), light);
@@ -318,7 +319,7 @@ SensorValues read_mosaic(const std::filesystem::path& file) {
   const auto mosaic = plain.empty() ? mosaic_of(*raw, raw->imgdata.rawdata.raw_image, sizes.raw_pitch / 2)
                                     : mosaic_of(*raw, plain.data(), sizes.raw_width);
   if (!mosaic)
-    throw failed(fmt::format("{} has no mosaic of two by two: its sensor's values cannot be told apart.",
+    throw failed(say("{} has no mosaic of two by two: its sensor's values cannot be told apart.",
                              file.string()));
   SensorValues out;
   out.size = mosaic->size;

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "source/kind.h"
 
 namespace askcount::source {
@@ -23,8 +24,8 @@ std::vector<fs::path> raw_files_in(const fs::path& folder) {
     if (entry.is_regular_file(ec) && kind_of(entry.path()) == Kind::Raw) files.push_back(entry.path());
   std::sort(files.begin(), files.end());
   if (files.empty())
-    throw bad_input(fmt::format("{} has no raw file.", folder.string()),
-                    "A dark frame is a raw file shot with the cap on, or a folder of some.");
+    throw bad_input(say("{} has no raw file.", folder.string()),
+                    say("A dark frame is a raw file shot with the cap on, or a folder of some."));
   if (files.size() > kMostFrames) files.resize(kMostFrames);
   return files;
 }
@@ -35,8 +36,8 @@ void require_dark(const SensorValues& frame, const fs::path& file) {
       static_cast<size_t>(std::count_if(frame.values.begin(), frame.values.end(),
                                         [limit](std::uint16_t v) { return static_cast<float>(v) > limit; }));
   if (2 * lit > frame.values.size())
-    throw bad_input(fmt::format("{} is not dark.", file.string()),
-                    "Shoot it with the cap on, at the shutter and ISO of the take.");
+    throw bad_input(say("{} is not dark.", file.string()),
+                    say("Shoot it with the cap on, at the shutter and ISO of the take."));
 }
 
 }  // namespace
@@ -56,9 +57,9 @@ DarkFrame read_dark_frame(const fs::path& given) {
       mean.black = one.black;
       mean.white = one.white;
     } else if (!(one.size == mean.size)) {
-      throw bad_input(fmt::format("{} is {}x{}, {} is {}x{}.", file.string(), one.size.width, one.size.height,
+      throw bad_input(say("{} is {}x{}, {} is {}x{}.", file.string(), one.size.width, one.size.height,
                                   files.front().string(), mean.size.width, mean.size.height),
-                      "Dark frames are of one camera.");
+                      say("Dark frames are of one camera."));
     }
     for (size_t i = 0; i < sums.size(); ++i)
       sums[i] += static_cast<std::uint32_t>(std::max(0.0F, static_cast<float>(one.values[i]) - one.black));
@@ -91,9 +92,9 @@ void fill_in(SensorPlace p, std::uint16_t* values, size_t pitch, image::Size siz
 void take_care(const SensorCare& care, std::uint16_t* values, size_t pitch, image::Size size, float white) {
   if (care.dark) {
     if (!(care.dark->size == size))
-      throw bad_input(fmt::format("The dark frame is {}x{}, the frames are {}x{}.", care.dark->size.width,
+      throw bad_input(say("The dark frame is {}x{}, the frames are {}x{}.", care.dark->size.width,
                                   care.dark->size.height, size.width, size.height),
-                      "Take one of the same camera.");
+                      say("Take one of the same camera."));
     const auto top = static_cast<int>(white);
     const int full = (top - static_cast<int>(care.dark->black)) / kFull;
     std::vector<SensorPlace> burnt;

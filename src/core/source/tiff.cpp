@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "image/tone.h"
 #include "source/colour_profile.h"
 #include "source/stills.h"
@@ -89,14 +90,14 @@ image::Linear32 deep(TIFF* t, const Layout& l, const std::filesystem::path& file
     std::uint32_t across = 0, down = 0;
     TIFFGetField(t, TIFFTAG_TILEWIDTH, &across);
     TIFFGetField(t, TIFFTAG_TILELENGTH, &down);
-    if (across == 0 || down == 0) throw unreadable_picture(file.string(), "its tiles have no size");
+    if (across == 0 || down == 0) throw unreadable_picture(file.string(), say("its tiles have no size"));
     Bytes tile(static_cast<size_t>(TIFFTileSize(t)));
     const size_t row = static_cast<size_t>(across) * l.samples * l.bits / 8;
-    if (tile.size() < row * down) throw unreadable_picture(file.string(), "its tiles are too small");
+    if (tile.size() < row * down) throw unreadable_picture(file.string(), say("its tiles are too small"));
     for (std::uint32_t y = 0; y < l.height; y += down)
       for (std::uint32_t x = 0; x < l.width; x += across) {
         if (TIFFReadTile(t, tile.data(), x, y, 0, 0) < 0)
-          throw unreadable_picture(file.string(), "it is damaged or cut short");
+          throw unreadable_picture(file.string(), say("it is damaged or cut short"));
         for (std::uint32_t r = 0; r < std::min(down, l.height - y); ++r)
           take_samples(tile.data() + r * row, l, profile, std::min(across, l.width - x),
                        out.row(static_cast<int>(y + r)) + static_cast<size_t>(x) * 3);
@@ -107,7 +108,7 @@ image::Linear32 deep(TIFF* t, const Layout& l, const std::filesystem::path& file
                      static_cast<size_t>(l.width) * l.samples * l.bits / 8));
   for (std::uint32_t y = 0; y < l.height; ++y) {
     if (TIFFReadScanline(t, row.data(), y, 0) < 0)
-      throw unreadable_picture(file.string(), "it is damaged or cut short");
+      throw unreadable_picture(file.string(), say("it is damaged or cut short"));
     take_samples(row.data(), l, profile, l.width, out.row(static_cast<int>(y)));
   }
   return out;
@@ -120,18 +121,18 @@ image::Picture decode_tiff(const std::filesystem::path& file) {
   TIFFSetWarningHandler(nullptr);
   TIFFSetErrorHandler(nullptr);
   const std::unique_ptr<TIFF, Close> tiff(TIFFOpen(file.c_str(), "r"));
-  if (!tiff) throw unreadable_picture(file.string(), "it is no TIFF");
+  if (!tiff) throw unreadable_picture(file.string(), say("it is no TIFF"));
   TIFF* t = tiff.get();
   const Layout l = layout_of(t);
   if (l.width == 0 || l.height == 0 || std::uint64_t{l.width} * l.height > kMostPixels)
-    throw unreadable_picture(file.string(), "its size makes no sense");
+    throw unreadable_picture(file.string(), say("its size makes no sense"));
   if (l.plain()) return deep(t, l, file);
   std::vector<std::uint32_t> rgba(static_cast<size_t>(l.width) * l.height);
   // Stored order: whatever turning it asks for is done with everybody else's.
   std::uint16_t orientation = ORIENTATION_TOPLEFT;
   TIFFGetFieldDefaulted(t, TIFFTAG_ORIENTATION, &orientation);
   if (TIFFReadRGBAImageOriented(t, l.width, l.height, rgba.data(), orientation, 1) == 0)
-    throw unreadable_picture(file.string(), "it is damaged, cut short or of an unusual make");
+    throw unreadable_picture(file.string(), say("it is damaged, cut short or of an unusual make"));
   image::Coded8 out(image::Size{static_cast<int>(l.width), static_cast<int>(l.height)});
   for (size_t i = 0; i < rgba.size(); ++i) {
     out.rgb[3 * i] = static_cast<std::uint8_t>(TIFFGetR(rgba[i]));

@@ -6,6 +6,7 @@
 #include <opencv2/video/tracking.hpp>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "steady/rigid_fit.h"
 
 namespace askcount::steady {
@@ -199,7 +200,7 @@ void CameraPath::add(const Looked& looked) {
     return;
   }
   if (p.size.width > 0 && !(looked.size == p.size))
-    throw failed("Frames of several sizes cannot be steadied together.");
+    throw failed(say("Frames of several sizes cannot be steadied together."));
   p.size = looked.size;
   const cv::Mat& picture = looked.picture;
   const std::vector<cv::Mat>& levels = looked.levels;
@@ -313,7 +314,7 @@ std::vector<Pose> measure_path(const source::Frames& frames, const std::vector<s
         path.add(*looked);
         work.report(++done, which.size());
       }));
-  if (work.stop.stop_requested()) throw cancelled("Measuring how the camera moved was stopped.");
+  if (work.stop.stop_requested()) throw cancelled(say("Measuring how the camera moved was stopped."));
   return path.finish();
 }
 

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::take {
 
@@ -142,7 +143,7 @@ Take mended(const Take& take, const Mend& mend) {
   } else if (mend.slot == "clicks") {
     next.light.clicks.clear();
   } else {
-    throw bad_input(fmt::format("There is nothing called \"{}\" to mend.", mend.slot));
+    throw bad_input(say("There is nothing called \"{}\" to mend.", mend.slot));
   }
   return next;
 }

@@ -10,6 +10,7 @@
 
 #include "base/instant.h"
 #include "base/json.h"
+#include "base/language.h"
 #include "base/output.h"
 #include "image/pixels.h"
 #include "look/anchors.h"
@@ -118,7 +119,7 @@ using StartBy = timer::StartBy;
 /// A take. Plain values: copy it, compare it, keep old ones to undo. A new one says nothing of a subject, a
 /// place, a date, a meter or a kit: what is not said is asked for, and not judged.
 struct Take {
-  std::string name = "Untitled take";
+  std::string name = say("Untitled take");
   std::string subject;             ///< empty where nobody has said
   sky::Place place;                ///< see Place::known()
   Instant start;                   ///< first shot; the clock's zero where nobody has said when

@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "base/fields.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "image/luminance.h"
 #include "standin/scene.h"
 #include "take/film_json.h"
@@ -26,7 +27,7 @@ void visit(Fields& f, sky::Place& p) {
   if (f.reading()) try {
       wall_time({}, p.zone);
     } catch (const Error& e) {
-      f.fail("zone", fmt::format("cannot be \"{}\": {}", p.zone, e.what()));
+      f.fail("zone", say("cannot be \"{}\": {}", p.zone, e.what()));
     }
   f.number("height_m", p.height_m, -500, 9000);
 }
@@ -36,7 +37,7 @@ void visit(Fields& f, plan::Wish& w) {
   f.name("slot", word);
   if (f.reading()) {
     const auto slot = plan::slot_of_word(word);
-    if (!slot) f.fail("slot", fmt::format("cannot be \"{}\": there is no such slot", word));
+    if (!slot) f.fail("slot", say("cannot be \"{}\": there is no such slot", word));
     w.slot = *slot;
   }
   f.number("value", w.value, -kEver, kEver);
@@ -45,7 +46,7 @@ void visit(Fields& f, plan::Wish& w) {
   try {
     plan::check_slot(w.slot, w.value);
   } catch (const Error&) {
-    f.fail("value", fmt::format("cannot stand for \"{}\"", word));
+    f.fail("value", say("cannot stand for \"{}\"", word));
   }
 }
 
@@ -101,7 +102,7 @@ void visit_start(Fields& f, Take& t) {
     parse_instant(text, t.place.zone);
     t.start = parse_wall_time(text.substr(0, kWall), t.place.zone);
   } catch (const Error& e) {
-    f.fail("start", fmt::format("cannot be \"{}\": {}", text, e.what()));
+    f.fail("start", say("cannot be \"{}\": {}", text, e.what()));
   }
 }
 
@@ -155,7 +156,7 @@ void visit(Fields& f, Take& t) {
   for (size_t i = 0; f.reading() && i < t.wishes.size(); ++i)
     for (size_t k = 0; k < i; ++k)
       if (t.wishes[i].slot == t.wishes[k].slot)
-        f.fail("wishes", fmt::format("has the slot \"{}\" twice", plan::slot_word(t.wishes[i].slot)));
+        f.fail("wishes", say("has the slot \"{}\" twice", plan::slot_word(t.wishes[i].slot)));
   f.part("shot", t, visit_shot);
   f.part("light", t.light, [](Fields& g, LightPlan& l) { visit(g, l); });
   f.maybe("metered", t.metered, [](Fields& g, plan::Metered& m) { visit(g, m); });
@@ -183,7 +184,7 @@ void visit(Fields& f, Take& t) {
   f.list("measures", t.measures, [](Fields& g, plan::Measure& m) { visit(g, m); });
   f.texts("test_pictures", t.test_pictures);
   if (f.reading() && !t.test_pictures.empty() && t.test_pictures.size() != 2)
-    f.fail("test_pictures", "must be two files, or none");
+    f.fail("test_pictures", say("must be two files, or none"));
   f.words("timer", t.timer);
   f.part("program", t, [](Fields& g, Take& u) {
     g.choice("start_by", u.start_by,

@@ -4,6 +4,7 @@
 
 #include "base/error.h"
 #include "base/fields.h"
+#include "base/language.h"
 
 namespace askcount::take {
 namespace {
@@ -19,14 +20,14 @@ void bring_to_2(Json& take) {
 
 Json of_this_version(Json take, const std::string& name) {
   if (!take.is_object() || !take.contains("askcount"))
-    throw bad_input(fmt::format("{} is not a take.", name), "A take begins with the key \"askcount\".");
+    throw bad_input(say("{} is not a take.", name), say("A take begins with the key \"askcount\"."));
   int format = 0;
   Fields(take, name).number("askcount", format, 0, 1e9);
   if (format > kFormat)
-    throw bad_input(fmt::format("{} was written by a newer Ask Count (format {}, this one reads {}).", name,
+    throw bad_input(say("{} was written by a newer Ask Count (format {}, this one reads {}).", name,
                                 format, kFormat),
-                    "Open it with the newer one; it was not changed.");
-  if (format < 1) throw bad_input(fmt::format("{}: \"askcount\" must be the format's number.", name));
+                    say("Open it with the newer one; it was not changed."));
+  if (format < 1) throw bad_input(say("{}: \"askcount\" must be the format's number.", name));
   if (format < 2) bring_to_2(take);
   take["askcount"] = kFormat;
   return take;

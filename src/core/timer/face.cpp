@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/language.h"
+
 namespace askcount::timer {
 namespace {
 
@@ -110,9 +112,9 @@ const std::string& Face::word_of(Field field) const {
 
 std::string Face::shown(Field field) const {
   const double v = value_of(field);
-  if (field == Field::Sound) return v > 0 ? "on" : "off";
+  if (field == Field::Sound) return v > 0 ? say("on") : say("off");
   if (field == Field::Count)
-    return v == 0 ? "endless" : fmt::format("{:0{}}", static_cast<long long>(v), digits(field));
+    return v == 0 ? say("endless") : fmt::format("{:0{}}", static_cast<long long>(v), digits(field));
   return timer_digits(v, timer_.smallest_step_s);
 }
 
@@ -135,8 +137,8 @@ FaceLines Face::lines() const {
     l.digit = field == Field::Sound || field == Field::Count
                   ? digit_
                   : digit_ + (digit_ > 1) + (digit_ > 3) + (digit_ > 5);  // past the colons and the point
-  l.state = running_ ? "running" : locked_ ? "locked" : "";
-  if (running_ && locked_) l.state = "running, locked";
+  l.state = running_ ? say("running") : locked_ ? say("locked") : "";
+  if (running_ && locked_) l.state = say("running, locked");
   l.lamp = lamp_;
   return l;
 }

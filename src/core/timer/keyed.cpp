@@ -7,6 +7,7 @@
 
 #include "base/dials.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "plan/shot_cycle.h"
 
 namespace askcount::timer {
@@ -14,16 +15,16 @@ namespace {
 
 constexpr Seconds kSlack_s = 1e-6;
 
-void check(Seconds value, const Timer& timer, const char* name) {
+void check(Seconds value, const Timer& timer, const std::string& name) {
   const double steps = value / timer.smallest_step_s;
-  if (!(value >= 0)) throw bad_input(fmt::format("{} cannot be below zero.", name));
+  if (!(value >= 0)) throw bad_input(say("{} cannot be below zero.", name));
   if (value > timer.longest_s + kSlack_s)
     throw bad_input(
-        fmt::format("{} {} is more than {} can be keyed.", name, format_length(value), timer.name),
-        fmt::format("At most {}.", format_length(timer.longest_s)));
+        say("{} {} is more than {} can be keyed.", name, format_length(value), timer.name),
+        say("At most {}.", format_length(timer.longest_s)));
   if (std::abs(steps - std::round(steps)) > 1e-6)
-    throw bad_input(fmt::format("{} {} cannot be told to {}.", name, format_length(value), timer.name),
-                    fmt::format("It knows steps of {}.", format_length(timer.smallest_step_s)));
+    throw bad_input(say("{} {} cannot be told to {}.", name, format_length(value), timer.name),
+                    say("It knows steps of {}.", format_length(timer.smallest_step_s)));
 }
 
 }  // namespace
@@ -35,10 +36,10 @@ Pressed camera_for(const Program& program, Seconds writing_s, Seconds dark_s, Se
 
 Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan,
                      const std::string& start_clock) {
-  check(keyed.delay_s, timer, "The delay");
-  if (timer.holds) check(keyed.hold_s, timer, "The hold");
-  check(keyed.time_s, timer, timer.counts == Counts::Interval ? "The interval" : "The gap");
-  if (keyed.count < 0) throw bad_input("The count cannot be below zero.");
+  check(keyed.delay_s, timer, say("The delay"));
+  if (timer.holds) check(keyed.hold_s, timer, say("The hold"));
+  check(keyed.time_s, timer, timer.counts == Counts::Interval ? say("The interval") : say("The gap"));
+  if (keyed.count < 0) throw bad_input(say("The count cannot be below zero."));
   Outcome o;
   const bool counts_gap = timer.counts == Counts::Gap;
   const Seconds hold = timer.holds ? keyed.hold_s : 0.2;
@@ -48,18 +49,18 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
     o.findings.push_back({code, severity, std::move(title), std::move(text), "", {}});
   };
   if (o.interval_s <= 0) {
-    add("no_interval", Severity::Stop, "No time between shots",
-        "The timer would press without pause. Key in a time.");
+    add("no_interval", Severity::Stop, say("No time between shots"),
+        say("The timer would press without pause. Key in a time."));
     return o;
   }
   const long long wanted = plan.frames + plan.extra_shots;
   if (keyed.count == 0 && !timer.endless)
-    add("no_count", Severity::Stop, "No count",
-        fmt::format("{} cannot run endlessly: key in {}.", timer.name, format_count(wanted)));
+    add("no_count", Severity::Stop, say("No count"),
+        say("{} cannot run endlessly: key in {}.", timer.name, format_count(wanted)));
   const bool over = timer.max_count > 0 && keyed.count > timer.max_count;
   if (over)
-    add("timer_count_limit", Severity::Stop, "More than it counts to",
-        fmt::format("{} stops at {}.", timer.name, format_count(timer.max_count)));
+    add("timer_count_limit", Severity::Stop, say("More than it counts to"),
+        say("{} stops at {}.", timer.name, format_count(timer.max_count)));
   o.pressed = keyed.count == 0 ? static_cast<long long>(plan.field_s / o.interval_s) + 1
               : over           ? timer.max_count
                                : keyed.count;
@@ -73,71 +74,71 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
   o.in_time = std::min(o.shots, static_cast<long long>((plan.field_s - o.open_s + kSlack_s) / real) + 1);
 
   if (camera.bulb && !timer.holds)
-    add("press_on_bulb", Severity::Stop, "The camera is on bulb",
-        "This timer only presses: every frame would be as short as the press.");
+    add("press_on_bulb", Severity::Stop, say("The camera is on bulb"),
+        say("This timer only presses: every frame would be as short as the press."));
   if (o.missed > 0)
-    add("shots_missed", Severity::Stop, "Shots would be missed",
-        fmt::format("{} open and {} busy do not fit into {}: {}, {} of {} are lost.", format_length(o.open_s),
+    add("shots_missed", Severity::Stop, say("Shots would be missed"),
+        say("{} open and {} busy do not fit into {}: {}, {} of {} are lost.", format_length(o.open_s),
                     format_length(camera.busy_s), format_length(o.interval_s), plan::heard_words(every),
                     format_count(o.missed), format_count(o.pressed)));
   const bool same = std::abs(real - plan.interval_s) <= std::max(0.01 * plan.interval_s, kSlack_s);
   if (!same && counts_gap &&
       std::abs(keyed.time_s - plan.interval_s) < 0.5 * timer.smallest_step_s + kSlack_s)
-    add("gap_for_interval", Severity::Stop, "That was the interval, it counts the gap",
-        fmt::format("You told the gap {} with {} exposures: one frame every {}, so {} in {}, not {}.",
+    add("gap_for_interval", Severity::Stop, say("That was the interval, it counts the gap"),
+        say("You told the gap {} with {} exposures: one frame every {}, so {} in {}, not {}.",
                     format_length(keyed.time_s), format_length(o.open_s), format_length(real),
-                    counted(o.in_time, "frame"), format_length(plan.field_s), format_count(wanted)));
+                    counted(o.in_time, "{} frame", "{} frames"), format_length(plan.field_s), format_count(wanted)));
   else if (!same && !counts_gap &&
            std::abs(keyed.time_s - plan.gap_s) < 0.5 * timer.smallest_step_s + kSlack_s)
-    add("interval_for_gap", Severity::Stop, "That was the gap, it counts the interval",
-        fmt::format("You told the interval {}, which is the gap of the plan. One shot every {} is wanted.",
+    add("interval_for_gap", Severity::Stop, say("That was the gap, it counts the interval"),
+        say("You told the interval {}, which is the gap of the plan. One shot every {} is wanted.",
                     format_length(keyed.time_s), format_length(plan.interval_s)));
   else if (!same)
-    add("interval_differs", Severity::Warning, "Not the interval of the plan",
-        fmt::format("One frame every {}, planned is {}: {} in {}, not {}.", format_length(real),
-                    format_length(plan.interval_s), counted(o.in_time, "frame"), format_length(plan.field_s),
+    add("interval_differs", Severity::Warning, say("Not the interval of the plan"),
+        say("One frame every {}, planned is {}: {} in {}, not {}.", format_length(real),
+                    format_length(plan.interval_s), counted(o.in_time, "{} frame", "{} frames"), format_length(plan.field_s),
                     format_count(wanted)));
   if (camera.bulb && timer.holds && std::abs(o.open_s - plan.shutter_s) > 0.1 * plan.shutter_s)
-    add("hold_differs", Severity::Warning, "Not the shutter of the plan",
-        fmt::format("Open for {}, planned is {}: {} stops {}.", format_length(o.open_s),
+    add("hold_differs", Severity::Warning, say("Not the shutter of the plan"),
+        say("Open for {}, planned is {}: {} stops {}.", format_length(o.open_s),
                     format_shutter(plan.shutter_s),
                     format_number(std::abs(std::log2(std::max(o.open_s, 0.01) / plan.shutter_s)), 1),
-                    o.open_s > plan.shutter_s ? "brighter" : "darker"));
+                    o.open_s > plan.shutter_s ? say("brighter") : say("darker")));
   if (keyed.count > 0 && !over && o.shots < wanted)
-    add("too_few", Severity::Stop, "Too few shots",
-        fmt::format("{} of {}: the film would run {} instead of {}.", format_count(o.shots),
+    add("too_few", Severity::Stop, say("Too few shots"),
+        say("{} of {}: the film would run {} instead of {}.", format_count(o.shots),
                     format_count(wanted), format_length(static_cast<double>(o.shots) / plan.fps.value(), 1),
                     format_length(plan.clip_s, 1)));
   if (!camera.bulb && timer.holds && hold > 2 && std::abs(hold - o.open_s) > 0.1 * o.open_s)
-    add("hold_does_nothing", Severity::Warning, "The hold is not the shutter",
-        fmt::format(
+    add("hold_does_nothing", Severity::Warning, say("The hold is not the shutter"),
+        say(
             "Off bulb the camera's own {} counts, not the {} the timer holds. Key in the shortest hold, a "
             "second.",
             dial_shutter_words(o.open_s), format_length(hold)));
   const long long harmless = std::max(3LL, wanted / 50);  // a few more at the end cost nothing
   if (keyed.count > 0 && !over && o.shots > wanted + harmless) {
     const bool classic = plan.exposures > 1 && keyed.count == wanted * plan.exposures;
-    add("too_many", Severity::Warning, "Too many shots",
-        fmt::format("{} instead of {}: it goes on for {} more.{}", format_count(o.shots),
+    add("too_many", Severity::Warning, say("Too many shots"),
+        say("{} instead of {}: it goes on for {} more.{}", format_count(o.shots),
                     format_count(wanted), format_length(static_cast<double>(o.shots - wanted) * real),
                     classic
-                        ? fmt::format(" Each press makes all {} exposures of a shot: key in the shots, {}.",
+                        ? say(" Each press makes all {} exposures of a shot: key in the shots, {}.",
                                       plan.exposures, format_count(wanted))
                         : ""));
   }
   if (!start_clock.empty()) {
     if (timer_digits(keyed.delay_s, 60).substr(0, 5) != start_clock)
-      add("start_differs", Severity::Warning, "Not the start of the plan",
-          fmt::format("It would begin at {}, planned is {}.", timer_digits(keyed.delay_s, 60).substr(0, 5),
+      add("start_differs", Severity::Warning, say("Not the start of the plan"),
+          say("It would begin at {}, planned is {}.", timer_digits(keyed.delay_s, 60).substr(0, 5),
                       start_clock));
   } else if (keyed.delay_s < 5)
-    add("no_delay", Severity::Warning, "No time to let go",
-        "With a first delay of 5 to 10 s the tripod comes to rest before the first shot.");
+    add("no_delay", Severity::Warning, say("No time to let go"),
+        say("With a first delay of 5 to 10 s the tripod comes to rest before the first shot."));
   if (keyed.sound)
-    add("sound_on", Severity::Warning, "The sound is on", "It carries far, and costs battery.");
+    add("sound_on", Severity::Warning, say("The sound is on"), say("It carries far, and costs battery."));
   if (o.findings.empty())
-    add("as_planned", Severity::Ok, "Just as planned",
-        fmt::format("{} every {}, {} from first opening to last closing.", counted(o.shots, "shot"),
+    add("as_planned", Severity::Ok, say("Just as planned"),
+        say("{} every {}, {} from first opening to last closing.", counted(o.shots, "{} shot", "{} shots"),
                     format_length(o.interval_s), format_length(o.field_s)));
   sort_by_severity(o.findings);
   return o;

@@ -7,6 +7,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "film/encoder.h"
 #include "render/drawing.h"
 
@@ -76,7 +77,7 @@ film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
                 encoder.add(*buffer);
                 work.report(static_cast<size_t>(++done), static_cast<size_t>(frames));
               }));
-  if (work.stop.stop_requested()) throw cancelled("Stopped; no film was written.");
+  if (work.stop.stop_requested()) throw cancelled(say("Stopped; no film was written."));
   encoder.finish();
   part.put_in_place();
   return film::read_film(output);

@@ -6,6 +6,7 @@
 #include <fmt/format.h>
 
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "image/tone.h"
 #include "standin/gannet_head.h"
@@ -102,8 +103,8 @@ class TrialFilm::View {
 
 TrialFilm::TrialFilm(TrialPlan plan) : plan_(std::move(plan)) {
   if (plan_.frames < 1 || plan_.chain.empty())
-    throw bad_input("A trial film needs frames and an exposure.",
-                    "Say how long the clip is to be, and of what.");
+    throw bad_input(say("A trial film needs frames and an exposure."),
+                    say("Say how long the clip is to be, and of what."));
   view_ = std::make_unique<const View>(plan_, plan_.size);
   const View small(plan_, kMeterSize);
   const long long last = std::max(1LL, plan_.frames - 1);
@@ -163,20 +164,20 @@ bool is_lost(const OverMeter& over) {
 }
 
 std::string over_words(const OverMeter& over) {
-  const auto stops = [](double s) { return format_number(std::abs(s), 1) + " stops"; };
+  const auto stops = [](double s) { return format_number(std::abs(s), 1) + say(" stops"); };
   if (!is_lost(over)) {
     const double worst = std::abs(over.least) > std::abs(over.most) ? over.least : over.most;
-    if (std::abs(worst) < 1.05) return "It stays within a stop of the meter.";
-    return fmt::format("It goes as far as {} {} than the meter's.", stops(worst),
-                       worst < 0 ? "darker" : "brighter");
+    if (std::abs(worst) < 1.05) return say("It stays within a stop of the meter.");
+    return say("It goes as far as {} {} than the meter's.", stops(worst),
+                       worst < 0 ? say("darker") : say("brighter"));
   }
   const bool drowns = over.least < -kMostUnder_stops;
   const double worst = drowns ? over.least : over.most;
-  return fmt::format("{} is {} {} than the meter's: it {}.",
-                     worst == over.last    ? "Its last frame"
-                     : worst == over.first ? "Its first frame"
-                                           : "Its worst frame",
-                     stops(worst), drowns ? "darker" : "brighter", drowns ? "drowns" : "burns out");
+  return say("{} is {} {} than the meter's: it {}.",
+                     worst == over.last    ? say("Its last frame")
+                     : worst == over.first ? say("Its first frame")
+                                           : say("Its worst frame"),
+                     stops(worst), drowns ? say("darker") : say("brighter"), drowns ? say("drowns") : say("burns out"));
 }
 
 image::Coded8 TrialFilm::frame(long long n) const {

@@ -7,6 +7,7 @@
 #include <QVBoxLayout>
 
 #include "advice/plan_advice.h"
+#include "app/session/languages.h"
 #include "app/stages/ask/budget_bars.h"
 #include "app/stages/ask/expose_pane.h"
 #include "app/stages/ask/interval_ruler.h"
@@ -16,6 +17,7 @@
 #include "app/stages/where_slots.h"
 #include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/kit.h"
 #include "plan/nudge.h"
@@ -36,62 +38,62 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   rows->setContentsMargins(26, 14, 26, 12);
   rows->setSpacing(4);
   sentence_ = new Sentence(this);
-  sentence_->add("I want");
+  sentence_->add(say_q("I want"));
   add_slot(Slot::Clip);
-  sentence_->add("of film at");
+  sentence_->add(say_q("of film at"));
   add_slot(Slot::Fps);
-  sentence_->add("of");
-  subject_ = sentence_->add_slot("subject");
+  sentence_->add(say_q("of|a subject"));
+  subject_ = sentence_->add_slot(say_q("subject"));
   connect(subject_, &SlotField::committed, this, [this](const QString& text) {
     session_.document.edit([&](take::Take& t) { t.subject = text.toStdString(); });
   });
-  sentence_->add("at");
-  place_ = sentence_->add_slot("place");
+  sentence_->add(say_q("at|a place"));
+  place_ = sentence_->add_slot(say_q("place"));
   wire_place(session, sentence_, place_);
-  sentence_->add("from");
-  start_ = sentence_->add_slot("first shot");
+  sentence_->add(say_q("from|a moment on"));
+  start_ = sentence_->add_slot(say_q("first shot"));
   wire_start(session, sentence_, start_);
-  sentence_->add("on, that cross the frame in");
+  sentence_->add(say_q("on, that cross the frame in"));
   add_slot(Slot::FieldCrossing);
-  sentence_->add("and should cross the screen in");
+  sentence_->add(say_q("and should cross the screen in"));
   add_slot(Slot::ScreenCrossing);
-  sentence_->add(", with trails");
+  sentence_->add(say_q(", with trails"));
   add_slot(Slot::Trail);
-  sentence_->add("long.");
+  sentence_->add(say_q("long."));
   sentence_->add_break();
-  sentence_->add("Shoot");
+  sentence_->add(say_q("Shoot"));
   add_slot(Slot::Frames);
-  sentence_->add(", one every");
+  sentence_->add(say_q(", one every"));
   add_slot(Slot::Interval);
-  sentence_->add(", shutter");
+  sentence_->add(say_q(", shutter"));
   add_slot(Slot::Shutter);
-  sentence_->add(", gap");
+  sentence_->add(say_q(", gap"));
   add_slot(Slot::Gap);
-  sentence_->add(", for");
+  sentence_->add(say_q(", for"));
   add_slot(Slot::Field);
   sentence_->add(":");
   add_slot(Slot::SpeedUp);
-  sentence_->add("faster,");
+  sentence_->add(say_q("faster,"));
   add_slot(Slot::Step);
-  sentence_->add("of the width a step.");
+  sentence_->add(say_q("of the width a step."));
   add_meter();
   sentence_->keep_why_line(
-      "Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it.");
+      say_q("Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it."));
   rows->addWidget(sentence_);
-  auto* interval = make_heading("Interval, start to start", this);
+  auto* interval = make_heading(say_q("Interval, start to start"), this);
   auto* ruler = new IntervalRuler(session, this);
   rows->addWidget(interval);
   rows->addWidget(ruler);
   auto* pages = new Pages(this);
   tabs_ = new WordTabs("ask pages", this);
   measure_ = new MeasurePane(session, pages);
-  tabs_->add("See it", make_see_page(), pages);
+  tabs_->add(say_q("See it"), make_see_page(), pages);
   whole_ = new WholeFilm(session, pages);
-  tabs_->add("The whole film", whole_, pages);
-  tabs_->add("Measure the motion", measure_, pages);
-  tabs_->add("Expose and focus", new ExposePane(session, pages), pages);
-  tabs_->add("One shot", new ShotPane(session, pages), pages);
-  tabs_->add("Other ways", new WaysPane(session, pages), pages);
+  tabs_->add(say_q("The whole film"), whole_, pages);
+  tabs_->add(say_q("Measure the motion"), measure_, pages);
+  tabs_->add(say_q("Expose and focus"), new ExposePane(session, pages), pages);
+  tabs_->add(say_q("One shot"), new ShotPane(session, pages), pages);
+  tabs_->add(say_q("Other ways"), new WaysPane(session, pages), pages);
   rows->addWidget(tabs_);
   // What is below gives way before the sentence does.
   pages->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
@@ -118,7 +120,7 @@ QWidget* AskStage::make_see_page() {
   below->addWidget(motion_heading_, 0, 0);
   motion_ = new MotionView(session_, page);
   below->addWidget(motion_, 1, 0);
-  below->addWidget(make_heading("Will it last?", page), 0, 1);
+  below->addWidget(make_heading(say_q("Will it last?"), page), 0, 1);
   below->addWidget(new BudgetBars(session_, page), 1, 1);
   return page;
 }
@@ -145,12 +147,12 @@ bool AskStage::key(QKeyEvent* event) {
 
 void AskStage::add_meter() {
   sentence_->add_break();
-  sentence_->add("The meter says");
-  meter_ = sentence_->add_slot("metered exposure");
-  sentence_->add(": put on");
-  filters_ = sentence_->add_slot("filters to put on");
-  sentence_->add("and set");
-  dials_ = sentence_->add_slot("aperture and ISO to set");
+  sentence_->add(say_q("The meter says"));
+  meter_ = sentence_->add_slot(say_q("metered exposure"));
+  sentence_->add(say_q(": put on"));
+  filters_ = sentence_->add_slot(say_q("filters to put on"));
+  sentence_->add(say_q("and set"));
+  dials_ = sentence_->add_slot(say_q("aperture and ISO to set"));
   sentence_->add(".");
   filters_->setEnabled(false);
   dials_->setEnabled(false);
@@ -158,7 +160,7 @@ void AskStage::add_meter() {
     try {
       std::optional<plan::Metered> metered;
       if (QString plain = text; !plain.isEmpty())
-        metered = plan::parse_metered(plain.replace(" at ", ", ").toStdString());
+        metered = plan::parse_metered(plain.toStdString());
       session_.document.edit([&](take::Take& t) {
         if (metered)
           take::meter(t, *metered);
@@ -167,7 +169,7 @@ void AskStage::add_meter() {
       });
       sentence_->complain({});
     } catch (const Error& e) {
-      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", "The meter's"));
+      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", say_q("The meter's")));
     }
   });
   connect(meter_, &SlotField::nudged, this, [this](int steps) {
@@ -183,7 +185,7 @@ void AskStage::add_meter() {
 void AskStage::show_exposure() {
   using Kind = SlotField::Kind;
   const take::Take& t = session_.document.take();
-  meter_->set(t.metered ? QString::fromStdString(plan::metered_words(*t.metered)) : QString("nothing yet"),
+  meter_->set(t.metered ? QString::fromStdString(plan::metered_words(*t.metered)) : say_q("nothing yet"),
               Kind::Plain, t.metered ? QString() : " ");
   const auto& exposure = session_.document.exposure();
   if (!exposure || !exposure->dials_known) {
@@ -192,13 +194,13 @@ void AskStage::show_exposure() {
     return;
   }
   const QString stack = QString::fromStdString(orders::filters_words(*exposure));
-  filters_->set(stack.isEmpty() ? QString("no filter") : stack, Kind::Answer);
+  filters_->set(stack.isEmpty() ? say_q("no filter") : stack, Kind::Answer);
   dials_->set(QString::fromStdString(orders::dials_words(*exposure)),
               exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
   dials_->set_why(
       exposure->reckoned
-          ? "Reckoned from the light at that place and time, which may be off by two stops: meter first."
-          : "From what the meter says.");
+          ? say_q("Reckoned from the light at that place and time, which may be off by two stops: meter first.")
+          : say_q("From what the meter says."));
 }
 
 void AskStage::show_shutter() {
@@ -215,9 +217,9 @@ void AskStage::show_shutter() {
   };
   slots_[Slot::Shutter]->set(QString::fromStdString(orders::shutter_words(*exposure)),
                              kind(Slot::Shutter, SlotField::Kind::Field), said(Slot::Shutter));
-  slots_[Slot::Trail]->set("up to " + said(Slot::Trail), kind(Slot::Trail, SlotField::Kind::Plain),
+  slots_[Slot::Trail]->set(say_q("up to ") + said(Slot::Trail), kind(Slot::Trail, SlotField::Kind::Plain),
                            said(Slot::Trail));
-  slots_[Slot::Gap]->set("at least " + said(Slot::Gap), kind(Slot::Gap, SlotField::Kind::Field),
+  slots_[Slot::Gap]->set(say_q("at least ") + said(Slot::Gap), kind(Slot::Gap, SlotField::Kind::Field),
                          said(Slot::Gap));
 }
 
@@ -228,31 +230,31 @@ void AskStage::show_days() {
   const auto days = orders::days_of(t, *session_.document.sums());
   if (!days) return;
   SlotField* field = slots_[Slot::Field];
-  field->set(to_q(counted(static_cast<long long>(std::ceil(days->calendar_days)), "day")),
+  field->set(to_q(counted(static_cast<long long>(std::ceil(days->calendar_days)), "{} day", "{} days")),
              session_.document.solution().relation(Slot::Field) == plan::Relation::Wished
                  ? SlotField::Kind::Field
                  : SlotField::Kind::Answer,
              to_q(plan::format_slot(Slot::Field, session_.document.sums()->field_s)));
   field->set_why(
-      to_q(fmt::format("By the calendar: shot {}. Without pauses it would be {}.", plan::work_words(t.work),
+      to_q(say("By the calendar: shot {}. Without pauses it would be {}.", plan::work_words(t.work),
                        format_length(session_.document.sums()->field_s))));
 }
 
 std::optional<EmptyNote> AskStage::empty() const {
   if (!session_.document.take().wishes.empty() || !session_.document.take().card.empty()) return {};
   return EmptyNote{
-      "What is it to be?",
+      say_q("What is it to be?"),
       "",
-      {{EmptyNote::Way::AskForClip, "Ask for a clip",
-        "Say how long it is to run and what moves; the count, the timer and the light follow."},
-       {EmptyNote::Way::OpenFolder, "Open a card or a folder of frames",
-        "They are there already: put them in order, even them out, make the film. They are not changed."},
-       {EmptyNote::Way::TryDemo, "Try the demo",
-        "Boats on the flood tide at Tern Quay, a harbour made up for it, from day into night."}}};
+      {{EmptyNote::Way::AskForClip, say_q("Ask for a clip"),
+        say_q("Say how long it is to run and what moves; the count, the timer and the light follow.")},
+       {EmptyNote::Way::OpenFolder, say_q("Open a card or a folder of frames"),
+        say_q("They are there already: put them in order, even them out, make the film. They are not changed.")},
+       {EmptyNote::Way::TryDemo, say_q("Try the demo"),
+        say_q("Boats on the flood tide at Tern Quay, a harbour made up for it, from day into night.")}}};
 }
 
 void AskStage::add_slot(Slot slot) {
-  SlotField* field = sentence_->add_slot(plan::slot_name(slot));
+  SlotField* field = sentence_->add_slot(to_q(plan::slot_name(slot)));
   slots_[slot] = field;
   connect(field, &SlotField::committed, this, [this, slot](const QString& text) {
     try {
@@ -265,7 +267,7 @@ void AskStage::add_slot(Slot slot) {
       sentence_->complain({});
     } catch (const Error& e) {
       QString words = QString::fromUtf8(e.what());
-      QString name = plan::slot_name(slot);
+      QString name = to_q(plan::slot_name(slot));
       name[0] = name[0].toUpper();
       sentence_->complain(words.replace(QString("--") + plan::slot_word(slot), name));
     }
@@ -304,11 +306,11 @@ void AskStage::refresh() {
     const plan::Wish* wish = session_.document.take().wished(slot);
     field->set_pinned(wish && wish->pinned);
     field->set_why(QString::fromStdString(plan::why_words(slot, s)) +
-                   "\nType, or step with the arrows; Ctrl+P pins it.");
+                   say_q("\nType, or step with the arrows; Ctrl+P pins it."));
     field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : QString("?"), kind);
   }
   const take::Take& take = session_.document.take();
-  subject_->set(take.subject.empty() ? QString("something") : QString::fromStdString(take.subject),
+  subject_->set(take.subject.empty() ? say_q("something") : QString::fromStdString(take.subject),
                 SlotField::Kind::Plain, take.subject.empty() ? QString(" ") : QString());
   show_place(take, place_);
   show_start(take, start_);
@@ -322,17 +324,17 @@ void AskStage::refresh() {
     QString judgement = plan::motion_word(*sums->screen_crossing_s, *sums->step, sums->trail);
     judgement[0] = judgement[0].toUpper();
     motion_heading_->setText(
-        QString("%4: %1 px of %2 a frame, trail %3 px, across in %5")
+        say_q("%4: %1 px of %2 a frame, trail %3 px, across in %5")
             .arg(QString::fromStdString(format_number(px, px < 10 ? 1 : 0)))
             .arg(session_.document.take().film.size.width)
             .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0)),
                  judgement, QString::fromStdString(format_length(*sums->screen_crossing_s, 1))));
     motion_heading_->setToolTip(
-        "Calm from 7 s for the frame's width at 24 fps, natural from half of that, broken up where a step "
+        say_q("Calm from 7 s for the frame's width at 24 fps, natural from half of that, broken up where a step "
         "passes a twentieth of the "
-        "width and no long trail bridges it. Source: cinematographers' panning rule.");
+        "width and no long trail bridges it. Source: cinematographers' panning rule."));
   } else {
-    motion_heading_->setText("How it will move");
+    motion_heading_->setText(say_q("How it will move"));
   }
 }
 
@@ -350,10 +352,10 @@ QString AskStage::foot() const {
   if (!session_.document.sums() || !session_.document.take().knows_start()) return {};
   const take::Take& t = session_.document.take();
   if (const auto days = t.work.always() ? std::nullopt : orders::days_of(t, *session_.document.sums()))
-    return QString("First frame %1; shot %2, it takes until about %3")
+    return say_q("First frame %1; shot %2, it takes until about %3")
         .arg(to_q(format_clock(t.start, t.place.zone, true)), to_q(plan::work_words(t.work)),
-             to_q(format_day(day_of(later(t.start, days->calendar_days * 86400), t.place.zone))));
-  return QString("First frame %1, last frame ends %2")
+             shown_day(day_of(later(t.start, days->calendar_days * 86400), t.place.zone)));
+  return say_q("First frame %1, last frame ends %2")
       .arg(QString::fromStdString(format_clock(t.start, t.place.zone, true)),
            QString::fromStdString(
                format_clock(later(t.start, session_.document.exposure()->field_s), t.place.zone, true)));

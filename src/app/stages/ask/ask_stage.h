@@ -7,6 +7,7 @@
 #include "app/stages/ask/motion_view.h"
 #include "app/stages/ask/whole_film.h"
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/word_tabs.h"
 
@@ -17,7 +18,7 @@ class AskStage : public Stage {
  public:
   AskStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return "Before you go"; }
+  QString findings_title() const override { return say_q("Before you go"); }
   QString foot() const override;
   bool done() const override { return session_.document.sums().has_value(); }
   std::optional<EmptyNote> empty() const override;

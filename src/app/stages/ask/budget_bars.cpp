@@ -4,6 +4,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 
@@ -13,7 +14,7 @@ BudgetBars::BudgetBars(Session& session, QWidget* parent) : QWidget(parent), ses
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setMinimumHeight(110);
   setObjectName("budgets");
-  setAccessibleName("Will it last: battery, card, timer, file numbers, shutter life");
+  setAccessibleName(say_q("Will it last: battery, card, timer, file numbers, shutter life"));
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -31,9 +32,9 @@ void BudgetBars::paintEvent(QPaintEvent*) {
   for (size_t i = 0; i < budgets.size(); ++i) {
     const plan::Budget& b = budgets[i];
     const double top = static_cast<double>(i) * row;
-    QString name = QString::fromStdString(b.name);
+    QString name = to_q(say(b.name));
     name[0] = name[0].toUpper();
-    if (b.example) name += ", an example";
+    if (b.example) name += say_q(", an example");
     p.setFont(word_font(9, QFont::Medium));
     p.setPen(b.example ? c.muted : c.ink);
     p.drawText(QRectF(0, top, width(), 17), Qt::AlignLeft | Qt::AlignVCenter, name);
@@ -42,9 +43,9 @@ void BudgetBars::paintEvent(QPaintEvent*) {
     p.setFont(word_font(9));
     QString told = QString::fromStdString(b.words);
     if (b.ends_at_frame && !b.example)
-      told += QString(", ends after %1%2")
+      told += say_q(", ends after %1%2")
                   .arg(QString::fromStdString(format_count(*b.ends_at_frame)),
-                       t.knows_start() ? " at " + QString::fromStdString(format_clock(
+                       t.knows_start() ? say_q(" at ") + QString::fromStdString(format_clock(
                                                       later(t.start, b.ends_after_s), t.place.zone))
                                        : QString());
     const QRectF right(named + 12, top, width() - named - 12, 17);
@@ -65,7 +66,7 @@ void BudgetBars::paintEvent(QPaintEvent*) {
     const double w = p.fontMetrics().horizontalAdvance(label), x = x_of(shots * times);
     p.setPen(times == 1 ? c.ink : c.muted);
     p.drawText(QPointF(std::clamp(x - w / 2, 0.0, width() - w), foot + 11),
-               times == 1 ? label + " shots" : label);
+               times == 1 ? label + say_q(" shots") : label);
   }
 }
 

@@ -5,7 +5,9 @@
 #include <QVBoxLayout>
 
 #include "app/stages/slot_wiring.h"
+#include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "plan/close_up.h"
@@ -14,8 +16,8 @@ namespace askcount::app {
 namespace {
 
 QString metres(double m) {
-  if (std::isinf(m)) return "infinity";
-  return m < 1 ? to_q(format_number(m * 100, 0)) + " cm"
+  if (std::isinf(m)) return say_q("infinity");
+  return m < 1 ? to_q(format_number(m * 100, 0)) + say_q(" cm")
                : to_q(format_number(m, m < 10    ? 2
                                        : m < 100 ? 1
                                                  : 0)) +
@@ -28,45 +30,45 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   sentence_ = new Sentence(this, 12);
-  const auto answer = [this](const char* name) {
+  const auto answer = [this](const QString& name) {
     SlotField* slot = sentence_->add_slot(name);
     slot->setEnabled(false);
     return slot;
   };
-  sentence_->add("With the");
-  lens_ = sentence_->add_slot("lens");
-  sentence_->add(", frame and focus by a test exposure of");
-  test_ = answer("test exposure");
-  sentence_->add(": just as bright.");
+  sentence_->add(say_q("With the"));
+  lens_ = sentence_->add_slot(say_q("lens"));
+  sentence_->add(say_q(", frame and focus by a test exposure of"));
+  test_ = answer(say_q("test exposure"));
+  sentence_->add(say_q(": just as bright."));
   sentence_->add_break();
-  sentence_->add("Focused at");
-  distance_ = sentence_->add_slot("focus distance");
-  sentence_->add("it is sharp");
-  depth_ = answer("depth of field");
-  sentence_->add("; the hyperfocal distance is");
-  hyperfocal_ = answer("hyperfocal distance");
-  sentence_->add(". Where nothing can be reckoned, focus a third into the scene.");
+  sentence_->add(say_q("Focused at"));
+  distance_ = sentence_->add_slot(say_q("focus distance"));
+  sentence_->add(say_q("it is sharp"));
+  depth_ = answer(say_q("depth of field"));
+  sentence_->add(say_q("; the hyperfocal distance is"));
+  hyperfocal_ = answer(say_q("hyperfocal distance"));
+  sentence_->add(say_q(". Where nothing can be reckoned, focus a third into the scene."));
   sentence_->add_break();
-  sentence_->add("Stars at a declination of");
-  declination_ = sentence_->add_slot("declination");
-  sentence_->add("drift");
-  drift_ = answer("star drift");
-  sentence_->add("in one shutter. Points by school: 500 rule");
-  school500_ = answer("500 rule");
-  sentence_->add(", 600 rule");
-  school600_ = answer("600 rule");
-  sentence_->add(", aperture and pitch");
-  school_pitch_ = answer("aperture and pitch rule");
+  sentence_->add(say_q("Stars at a declination of"));
+  declination_ = sentence_->add_slot(say_q("declination"));
+  sentence_->add(say_q("drift"));
+  drift_ = answer(say_q("star drift"));
+  sentence_->add(say_q("in one shutter. Points by school: 500 rule"));
+  school500_ = answer(say_q("500 rule"));
+  sentence_->add(say_q(", 600 rule"));
+  school600_ = answer(say_q("600 rule"));
+  sentence_->add(say_q(", aperture and pitch"));
+  school_pitch_ = answer(say_q("aperture and pitch rule"));
   sentence_->add(".");
   sentence_->add_break();
-  sentence_->add("As a close-up at");
-  magnification_ = sentence_->add_slot("magnification");
-  sentence_->add("life size");
-  close_ = answer("close-up depth");
-  sentence_->add("are sharp; growing");
-  grows_ = sentence_->add_slot("growth");
-  sentence_->add("an hour it is to be focused again");
-  refocus_ = answer("refocus");
+  sentence_->add(say_q("As a close-up at"));
+  magnification_ = sentence_->add_slot(say_q("magnification"));
+  sentence_->add(say_q("life size"));
+  close_ = answer(say_q("close-up depth"));
+  sentence_->add(say_q("are sharp; growing"));
+  grows_ = sentence_->add_slot(say_q("growth"));
+  sentence_->add(say_q("an hour it is to be focused again"));
+  refocus_ = answer(say_q("refocus"));
   sentence_->add(".");
   rows->addWidget(sentence_);
   rows->addStretch();
@@ -75,7 +77,7 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
       session, sentence_, distance_,
       [](Take& t, const std::string& s) {
         t.focus.distance_m =
-            number_in(s, 0.01, 100000, "the distance") * (s.find("cm") != std::string::npos ? 0.01 : 1);
+            number_in(s, 0.01, 100000, say("the distance")) * (s.find("cm") != std::string::npos ? 0.01 : 1);
       },
       [](Take& t, int n) {
         t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0);
@@ -83,7 +85,7 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   wire(
       session, sentence_, declination_,
       [](Take& t, const std::string& s) {
-        t.focus.declination_deg = number_in(s, -90, 90, "the declination");
+        t.focus.declination_deg = number_in(s, -90, 90, say("the declination"));
       },
       [](Take& t, int n) {
         t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0);
@@ -91,12 +93,12 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   wire(
       session, sentence_, magnification_,
       [](Take& t, const std::string& s) {
-        t.focus.magnification = s.find("no") == 0 ? 0 : number_in(s, 0, 10, "the magnification");
+        t.focus.magnification = meant(s, "none") ? 0 : number_in(s, 0, 10, say("the magnification"));
       },
       [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
   wire(
       session, sentence_, grows_,
-      [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000, "the growth"); },
+      [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000, say("the growth")); },
       [](Take& t, int n) {
         t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0);
       });
@@ -141,18 +143,18 @@ void ExposePane::refresh() {
     school600_->set(to_q(format_length(schools.by_600, 1)), Kind::Answer);
     school_pitch_->set(to_q(format_length(schools.by_pixel, 1)), Kind::Answer);
     const plan::Depth d = plan::depth_of_field(t.body(), t.lens().focal_mm, f, t.focus.distance_m);
-    depth_->set("from " + metres(d.near_m) + " to " + metres(d.far_m), Kind::Answer);
+    depth_->set(say_q("from ") + metres(d.near_m) + say_q(" to ") + metres(d.far_m), Kind::Answer);
     depth_->setToolTip(
-        QString("At f/%1, with a blur of two pixels. Source: thin lens.").arg(to_q(format_number(f, 1))));
+        say_q("At f/%1, with a blur of two pixels. Source: thin lens.").arg(to_q(format_number(f, 1))));
     hyperfocal_->set(metres(d.hyperfocal_m), Kind::Answer);
     if (close) {
       const plan::CloseUp c = plan::close_up(t.body(), t.focus.magnification, f);
       close_->set(to_q(format_number(c.depth_mm, c.depth_mm < 1 ? 2 : 1)) + " mm", Kind::Answer);
       const auto every = plan::refocus_every(c, t.focus.grows_mm_per_hour, s);
-      refocus_->set(every ? "every " + to_q(counted(*every, "frame")) : QString("never"), Kind::Answer);
+      refocus_->set(!every ? say_q("never") : *every == 1 ? say_q("every frame") : say_q("every {} frames", format_count(*every)), Kind::Answer);
     } else {
       close_->set("–", Kind::Plain);
-      refocus_->set("never", Kind::Answer);
+      refocus_->set(say_q("never"), Kind::Answer);
     }
   }
   sentence_->reflow();

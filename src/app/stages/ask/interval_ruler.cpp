@@ -8,6 +8,7 @@
 #include <QPolygonF>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 #include "plan/nudge.h"
@@ -26,7 +27,7 @@ IntervalRuler::IntervalRuler(Session& session, QWidget* parent) : QWidget(parent
   setMinimumHeight(106);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("interval ruler");
-  setAccessibleName("Interval, on a logarithmic ruler");
+  setAccessibleName(say_q("Interval, on a logarithmic ruler"));
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -61,7 +62,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.fillRect(QRectF(track.left(), kTop, end - track.left(), kHeight), QBrush(hatch, Qt::BDiagPattern));
     p.setPen(c.stop);
     p.setFont(word_font(8.5));
-    const QString label = "camera still busy, up to " + QString::fromStdString(format_length(busy, 1));
+    const QString label = say_q("camera still busy, up to ") + QString::fromStdString(format_length(busy, 1));
     p.drawText(QPointF(track.left() + 2, kTop - 7), label);
   }
   // What people do by habit for this subject, each school a band.
@@ -71,7 +72,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.fillRect(band, c.field_fill);
     p.setFont(word_font(8));
     p.setPen(c.field);
-    const QString label = QString("%1, by habit").arg(QString::fromStdString(habit.subject));
+    const QString label = say_q("%1, by habit").arg(QString::fromStdString(habit.subject));
     p.drawText(
         QPointF(band.center().x() - p.fontMetrics().horizontalAdvance(label) / 2.0, kTop + kHeight + 34),
         label);
@@ -84,7 +85,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
       const double at = x_of(plan::interval_for(m, *s.screen_crossing_s, s.fps.value()));
       p.setPen(QPen(c.ink, 2));
       p.drawLine(QPointF(at, kTop - 3), QPointF(at, kTop + kHeight + 3));
-      const QString label = plan::measure_words(m.way);
+      const QString label = to_q(plan::measure_words(m.way));
       const double w = p.fontMetrics().horizontalAdvance(label);
       p.drawText(QPointF(std::clamp(at + 4, 0.0, width() - w), kTop + 8 + 8 * (row++ % 2)), label);
     }
@@ -99,7 +100,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
                QBrush(hatch, Qt::BDiagPattern));
     p.setPen(c.stop);
     p.setFont(word_font(8.5));
-    const QString label = "battery ends first, from " + QString::fromStdString(format_length(*longest, 1));
+    const QString label = say_q("battery ends first, from ") + QString::fromStdString(format_length(*longest, 1));
     p.drawText(QPointF(track.right() - p.fontMetrics().horizontalAdvance(label), kTop - 7), label);
   }
   const double x = x_of(s.interval_s);
@@ -114,11 +115,11 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   p.setPen(c.ink);
   p.setFont(word_font(9.5, QFont::DemiBold));
   const plan::Relation by = session_.document.solution().relation(plan::Slot::Interval);
-  const QString why = by == plan::Relation::Wished    ? ", as you said"
-                      : by == plan::Relation::Field   ? ", by field time"
-                      : by == plan::Relation::Gap     ? ", by shutter and gap"
-                      : by == plan::Relation::SpeedUp ? ", by crossing"
-                      : by == plan::Relation::Step    ? ", by step"
+  const QString why = by == plan::Relation::Wished    ? say_q(", as you said")
+                      : by == plan::Relation::Field   ? say_q(", by field time")
+                      : by == plan::Relation::Gap     ? say_q(", by shutter and gap")
+                      : by == plan::Relation::SpeedUp ? say_q(", by crossing")
+                      : by == plan::Relation::Step    ? say_q(", by step")
                                                       : "";
   const QString label = QString::fromStdString(format_length(s.interval_s)) + why;
   const double w = p.fontMetrics().horizontalAdvance(label);

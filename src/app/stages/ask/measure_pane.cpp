@@ -5,6 +5,7 @@
 #include <QVBoxLayout>
 
 #include "app/stages/slot_wiring.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -19,25 +20,25 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
   auto* left = new QVBoxLayout;
   left->setSpacing(6);
   sentence_ = new Sentence(this, 12);
-  const auto answer = [this](const char* name) {
+  const auto answer = [this](const QString& name) {
     SlotField* slot = sentence_->add_slot(name);
     slot->setEnabled(false);
     return slot;
   };
-  sentence_->add("By the watch it crosses the frame in");
-  watch_ = answer("crossing by stopwatch");
+  sentence_->add(say_q("By the watch it crosses the frame in"));
+  watch_ = answer(say_q("crossing by stopwatch"));
   sentence_->add(".");
   sentence_->add_break();
-  sentence_->add("By two pictures");
-  pictures_ = answer("crossing by pictures");
+  sentence_->add(say_q("By two pictures"));
+  pictures_ = answer(say_q("crossing by pictures"));
   sentence_->add(".");
   sentence_->add_break();
-  sentence_->add("At");
-  speed_ = sentence_->add_slot("speed of the subject");
-  sentence_->add("and");
-  distance_ = sentence_->add_slot("distance of the subject");
-  sentence_->add("away it crosses in");
-  crosses_ = answer("crossing by speed");
+  sentence_->add(say_q("At|a speed"));
+  speed_ = sentence_->add_slot(say_q("speed of the subject"));
+  sentence_->add(say_q("and"));
+  distance_ = sentence_->add_slot(say_q("distance of the subject"));
+  sentence_->add(say_q("away it crosses in"));
+  crosses_ = answer(say_q("crossing by speed"));
   sentence_->add(".");
   left->addWidget(sentence_);
   const auto row = [&](std::initializer_list<QWidget*> buttons) {
@@ -47,13 +48,13 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
     line->addStretch();
     left->addLayout(line);
   };
-  tap_ = new PressButton("It enters (T)", false, this);
+  tap_ = new PressButton(say_q("It enters (T)"), false, this);
   tap_->setObjectName("tap");
-  again_ = new PressButton("Start again", false, this);
-  use_watch_ = new PressButton("Use the watch", false, this);
-  use_pictures_ = new PressButton("Use the pictures", false, this);
-  use_speed_ = new PressButton("Use the speed", false, this);
-  choose_ = new PressButton("Choose two pictures…", false, this);
+  again_ = new PressButton(say_q("Start again"), false, this);
+  use_watch_ = new PressButton(say_q("Use the watch"), false, this);
+  use_pictures_ = new PressButton(say_q("Use the pictures"), false, this);
+  use_speed_ = new PressButton(say_q("Use the speed"), false, this);
+  choose_ = new PressButton(say_q("Choose two pictures…"), false, this);
   row({tap_, again_, use_watch_});
   row({choose_, use_pictures_, use_speed_});
   left->addStretch();
@@ -73,10 +74,10 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
   connect(use_speed_, &QPushButton::clicked, this, [this] { use(MotionWay::Speed); });
   connect(choose_, &QPushButton::clicked, this, &MeasurePane::choose_pictures);
   connect(&running_, &QTimer::timeout, this, &MeasurePane::refresh);
-  const auto take_number = [this](double& into, const char* unit) {
+  const auto take_number = [this](double& into, const QString& unit) {
     return [this, &into, unit](const QString& text) {
       try {
-        into = parse_positive(QString(text).remove(unit).trimmed().toStdString(), "The value");
+        into = parse_positive(QString(text).remove(unit).trimmed().toStdString(), say("The value"));
         sentence_->complain({});
         use(MotionWay::Speed);
       } catch (const Error& e) {
@@ -130,11 +131,11 @@ void MeasurePane::use(MotionWay way) {
 
 void MeasurePane::choose_pictures() {
   const QStringList files = QFileDialog::getOpenFileNames(
-      this, "Two pictures of the subject, some seconds apart", {}, "Pictures (*.jpg *.jpeg *.JPG *.JPEG)");
+      this, say_q("Two pictures of the subject, some seconds apart"), {}, say_q("Pictures (*.jpg *.jpeg *.JPG *.JPEG)"));
   if (files.size() == 2)
     session_.choose_tests(files[0].toStdString(), files[1].toStdString());
   else if (!files.isEmpty())
-    sentence_->complain("Choose exactly two pictures.");
+    sentence_->complain(say_q("Choose exactly two pictures."));
 }
 
 void MeasurePane::refresh() {
@@ -146,29 +147,29 @@ void MeasurePane::refresh() {
   };
   if (clock_.isValid())
     watch_->set(
-        to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) + " so far",
+        to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) + say_q(" so far"),
         Kind::Field);
   else if (const plan::Measure* m = by[0])
-    watch_->set(crossing(*m) + (m->taps > 1 ? QString(" ± %1 (%2 times)")
+    watch_->set(crossing(*m) + (m->taps > 1 ? say_q(" ± %1 (%2 times)")
                                                   .arg(to_q(format_length(std::max(0.01, m->spread_s), 2)))
                                                   .arg(m->taps)
-                                            : QString(" (once)")),
+                                            : say_q(" (once)")),
                 Kind::Answer);
   else
-    watch_->set("not yet", Kind::Open);
-  tap_->setText(clock_.isValid() ? "It leaves (T)" : "It enters (T)");
+    watch_->set(say_q("not yet"), Kind::Open);
+  tap_->setText(clock_.isValid() ? say_q("It leaves (T)") : say_q("It enters (T)"));
   again_->setEnabled(!taps_.empty() || clock_.isValid());
   use_watch_->setEnabled(by[0]);
   const auto& motion = session_.tests.motion();
   if (motion)
-    pictures_->set(QString("%1 px/s, %2 of the width a second, %3: %4")
+    pictures_->set(say_q("%1 px/s, %2 of the width a second, %3: %4")
                        .arg(to_q(format_number(motion->px_per_s, motion->px_per_s < 10 ? 1 : 0)),
                             to_q(format_number(motion->frame_widths_per_s * 100, 2)) + " %",
                             to_q(format_number(motion->direction_deg, 0)) + "°",
                             to_q(format_length(motion->crossing_s, 1))),
                    Kind::Answer);
   else
-    pictures_->set(session_.tests.busy() ? "being measured" : "not yet", Kind::Open);
+    pictures_->set(session_.tests.busy() ? say_q("being measured") : say_q("not yet"), Kind::Open);
   use_pictures_->setEnabled(motion.has_value());
   speed_->set(to_q(format_number(metres_per_s_, 2)) + " m/s", Kind::Plain);
   distance_->set(to_q(format_number(metres_, 1)) + " m", Kind::Plain);

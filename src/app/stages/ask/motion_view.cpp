@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -14,7 +15,7 @@ MotionView::MotionView(Session& session, QWidget* parent) : QWidget(parent), ses
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::PointingHandCursor);
   setObjectName("motion");
-  setAccessibleName("How it will move; click or press Space to play");
+  setAccessibleName(say_q("How it will move; click or press Space to play"));
   timer_.setTimerType(Qt::PreciseTimer);
   connect(&timer_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
   connect(&session.tests, &TestPictures::changed, this, qOverload<>(&QWidget::update));
@@ -44,7 +45,7 @@ void MotionView::paintEvent(QPaintEvent*) {
   if (!session_.document.sums() || !session_.document.sums()->step) {
     p.setPen(c.muted);
     p.drawText(rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
-               "Say how long the subject takes to cross the frame, and its motion can be seen here.");
+               say_q("Say how long the subject takes to cross the frame, and its motion can be seen here."));
     return;
   }
   const plan::Sums& s = *session_.document.sums();
@@ -108,14 +109,14 @@ void MotionView::paintEvent(QPaintEvent*) {
     p.setPen(QPen(c.ink, 1.4));
     p.drawLine(QPointF(x0, y - thick / 2 - 12), QPointF(x0 + std::max(trail, 1.0), y - thick / 2 - 12));
     p.setFont(word_font(8.5));
-    p.drawText(QPointF(x0, y - thick / 2 - 17), "trail");
+    p.drawText(QPointF(x0, y - thick / 2 - 17), say_q("trail"));
     p.drawLine(QPointF(x0, y + thick / 2 + 10), QPointF(x0 + std::max(step, 1.0), y + thick / 2 + 10));
-    p.drawText(QPointF(x0, y + thick / 2 + 24), "one step");
+    p.drawText(QPointF(x0, y + thick / 2 + 24), say_q("one step"));
   }
   p.setFont(word_font(9, QFont::DemiBold));
   p.setPen(c.muted);
   const QString label =
-      (playing() ? "playing at " : "play at ") + QString::fromStdString(frame_rate_words(s.fps));
+      (playing() ? say_q("playing at ") : say_q("play at ")) + QString::fromStdString(frame_rate_words(s.fps));
   const double w = p.fontMetrics().horizontalAdvance(label);
   p.drawText(QPointF(width() - w - 12, 20), label);
   p.setBrush(c.muted);

@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
 
 namespace askcount::app {
@@ -21,7 +22,7 @@ void draw_arrow(QPainter& p, QPointF from, QPointF to, double head) {
 
 PicturesView::PicturesView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("test pictures");
-  setAccessibleName("Two test pictures; drag from where a thing was to where it is");
+  setAccessibleName(say_q("Two test pictures; drag from where a thing was to where it is"));
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setMinimumSize(200, 110);
   setCursor(Qt::CrossCursor);
@@ -45,8 +46,8 @@ void PicturesView::paintEvent(QPaintEvent*) {
     p.drawText(
         rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
         tests.busy()
-            ? "Reading the pictures…"
-            : "Take two pictures of the subject from the tripod, some seconds apart, and choose them here.");
+            ? say_q("Reading the pictures…")
+            : say_q("Take two pictures of the subject from the tripod, some seconds apart, and choose them here."));
     return;
   }
   const QRectF at = picture_place();

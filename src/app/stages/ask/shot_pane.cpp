@@ -6,18 +6,35 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 
 namespace askcount::app {
 namespace {
 
-const QStringList kDark = {"off", "on"};
-const QStringList kFiles = {"raw", "compressed", "raw and compressed"};
-const QStringList kCards = {"in turn", "both the same", "raw and compressed apart"};
-const QStringList kPower = {"batteries", "outside"};
-const QStringList kLamp = {"no lamp", "the kit's lamps"};
+const QStringList& dark_words() {
+  static const QStringList words = {say_q("off"), say_q("on")};
+  return words;
+}
+const QStringList& file_words() {
+  static const QStringList words = {say_q("raw"), say_q("compressed"), say_q("raw and compressed")};
+  return words;
+}
+const QStringList& card_words() {
+  static const QStringList words = {say_q("in turn"), say_q("both the same"), say_q("raw and compressed apart")};
+  return words;
+}
+const QStringList& power_words() {
+  static const QStringList words = {say_q("batteries"), say_q("outside")};
+  return words;
+}
+const QStringList& lamp_words() {
+  static const QStringList words = {say_q("no lamp"), say_q("the kit's lamps")};
+  return words;
+}
 
 }  // namespace
 
@@ -27,73 +44,73 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
   rows->setSpacing(4);
   sentence_ = new Sentence(this, 12);
   const auto plain = [](double v) { return to_q(format_number(v, 1)); };
-  const auto seconds = [](double v) { return v == 0 ? QString("no time") : to_q(format_length(v)); };
+  const auto seconds = [](double v) { return v == 0 ? say_q("no time") : to_q(format_length(v)); };
   using take::Take;
-  sentence_->add("Each shot is");
+  sentence_->add(say_q("Each shot is"));
   number(
-      "exposures a shot", [](const Take& t) { return t.shot.brackets; },
+      say_q("exposures a shot"), [](const Take& t) { return t.shot.brackets; },
       [](Take& t, double v) {
         t.shot.brackets = static_cast<int>(v);
         if (v > 1 && t.shot.bracket_stops <= 0) t.shot.bracket_stops = 2;
       },
-      1, 1, 9, [](double v) { return to_q(counted(static_cast<long long>(v), "exposure")); });
+      1, 1, 9, [](double v) { return to_q(counted(static_cast<long long>(v), "{} exposure", "{} exposures")); });
   sentence_->add(",");
   number(
-      "stops between exposures", [](const Take& t) { return t.shot.bracket_stops; },
+      say_q("stops between exposures"), [](const Take& t) { return t.shot.bracket_stops; },
       [](Take& t, double v) { t.shot.bracket_stops = v; }, 1.0 / 3, 0, 5,
-      [plain](double v) { return plain(v) + " stops"; });
-  sentence_->add("apart. Long-exposure noise reduction is");
-  dark_ = sentence_->add_slot("long-exposure noise reduction");
-  sentence_->add(". Kept are");
-  files_ = sentence_->add_slot("files kept");
-  sentence_->add("files, cards filled");
-  cards_ = sentence_->add_slot("how cards are filled");
-  sentence_->add(". Hands need");
+      [plain](double v) { return plain(v) + say_q(" stops"); });
+  sentence_->add(say_q("apart. Long-exposure noise reduction is"));
+  dark_ = sentence_->add_slot(say_q("long-exposure noise reduction"));
+  sentence_->add(say_q(". Kept are"));
+  files_ = sentence_->add_slot(say_q("files kept"));
+  sentence_->add(say_q("files, cards filled"));
+  cards_ = sentence_->add_slot(say_q("how cards are filled"));
+  sentence_->add(say_q(". Hands need"));
   number(
-      "time at the dials", [](const Take& t) { return t.shot.turning_s; },
+      say_q("time at the dials"), [](const Take& t) { return t.shot.turning_s; },
       [](Take& t, double v) { t.shot.turning_s = v; }, 0.5, 0, 60, seconds);
-  sentence_->add("at the dials, the timer locks the camera for");
+  sentence_->add(say_q("at the dials, the timer locks the camera for"));
   number(
-      "timer lock", [](const Take& t) { return t.shot.lock_s; }, [](Take& t, double v) { t.shot.lock_s = v; },
+      say_q("timer lock"), [](const Take& t) { return t.shot.lock_s; }, [](Take& t, double v) { t.shot.lock_s = v; },
       0.5, 0, 60, seconds);
-  sentence_->add(". At each end");
+  sentence_->add(say_q(". At each end"));
   number(
-      "spare shots", [](const Take& t) { return static_cast<double>(t.spare); },
+      say_q("spare shots"), [](const Take& t) { return static_cast<double>(t.spare); },
       [](Take& t, double v) { t.spare = static_cast<long long>(v); }, 5, 0, 100000,
       [](double v) {
-        return v == 0 ? QString("no spare shot") : to_q(counted(static_cast<long long>(v), "spare shot"));
+        return v == 0 ? say_q("no spare shot") : counted_q(v, "{} spare shot", "{} spare shots");
       });
-  sentence_->add("; it is shot");
-  work_ = sentence_->add_slot("hours of work");
+  sentence_->add(say_q("; it is shot"));
+  work_ = sentence_->add_slot(say_q("hours of work"));
   sentence_->add(".");
   sentence_->add_break();
-  sentence_->add("It is");
+  sentence_->add(say_q("It is"));
   number(
-      "temperature", [](const Take& t) { return t.temperature_c; },
+      say_q("temperature"), [](const Take& t) { return t.temperature_c; },
       [](Take& t, double v) { t.temperature_c = v; }, 1, -60, 60,
       [plain](double v) { return plain(v) + " °C"; });
-  sentence_->add("out there. Power comes from");
-  power_ = sentence_->add_slot("power");
-  sentence_->add(", light from");
-  lamp_ = sentence_->add_slot("lamp");
-  sentence_->add(", and the disk at home has");
+  sentence_->add(say_q("out there. Power comes from"));
+  power_ = sentence_->add_slot(say_q("power"));
+  sentence_->add(say_q(", light from"));
+  lamp_ = sentence_->add_slot(say_q("lamp"));
+  sentence_->add(say_q(", and the disk at home has"));
   number(
-      "disk at home", [](const Take& t) { return t.disk_free_gb; },
+      say_q("disk at home"), [](const Take& t) { return t.disk_free_gb; },
       [](Take& t, double v) { t.disk_free_gb = v; }, 50, 0, 1e6,
-      [](double v) { return v == 0 ? QString("an unknown room") : to_q(format_number(v, 0)) + " GB"; });
-  sentence_->add("free. A slider goes");
+      [](double v) { return v == 0 ? say_q("an unknown room") : to_q(format_number(v, 0)) + " GB"; });
+  sentence_->add(say_q("free. A slider goes"));
   number(
-      "slider's travel", [](const Take& t) { return t.slider.travel_m; },
+      say_q("slider's travel"), [](const Take& t) { return t.slider.travel_m; },
       [](Take& t, double v) { t.slider.travel_m = std::round(v * 100) / 100; }, 0.1, 0, 100,
-      [](double v) { return v == 0 ? QString("nowhere") : to_q(format_number(v, 2)) + " m"; });
-  sentence_->add("past things");
+      [](double v) { return v == 0 ? say_q("nowhere") : to_q(format_number(v, 2)) + " m"; });
+  sentence_->add(say_q("past things"));
   number(
-      "nearest thing", [](const Take& t) { return t.slider.nearest_m; },
+      say_q("nearest thing"), [](const Take& t) { return t.slider.nearest_m; },
       [](Take& t, double v) { t.slider.nearest_m = std::max(0.1, v); }, 0.5, 0.1, 1e6,
       [plain](double v) { return plain(v) + " m"; });
-  sentence_->add("off and settles in");
+  sentence_->add(say_q("off and settles in"));
   number(
-      "settling", [](const Take& t) { return t.slider.settling_s; },
+      say_q("settling"), [](const Take& t) { return t.slider.settling_s; },
       [](Take& t, double v) { t.slider.settling_s = v; }, 0.1, 0, 60,
       [plain](double v) { return plain(v) + " s"; });
   sentence_->add(".");
@@ -106,21 +123,21 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
   swaps_->setFont(word_font(9.5));
   rows->addWidget(swaps_);
   rows->addStretch();
-  wire_choice(session, dark_, kDark, [](Take& t, int i) { t.shot.dark_frames = i == 1; });
-  wire_choice(session, files_, kFiles,
+  wire_choice(session, dark_, dark_words(), [](Take& t, int i) { t.shot.dark_frames = i == 1; });
+  wire_choice(session, files_, file_words(),
               [](Take& t, int i) { t.shot.raw = i != 1, t.shot.compressed = i != 0; });
-  wire_choice(session, cards_, kCards, [](Take& t, int i) {
+  wire_choice(session, cards_, card_words(), [](Take& t, int i) {
     t.shot.cards = static_cast<plan::CardUse>(i);
     if (i == 2) t.shot.raw = t.shot.compressed = true;
   });
-  wire_choice(session, power_, kPower, [](Take& t, int i) { t.external_power = i == 1; });
+  wire_choice(session, power_, power_words(), [](Take& t, int i) { t.external_power = i == 1; });
   wire(session, sentence_, work_, [](Take& t, const std::string& text) { t.work = plan::parse_work(text); });
-  wire_choice(session, lamp_, kLamp, [](Take& t, int i) { t.lamp = i == 1; });
+  wire_choice(session, lamp_, lamp_words(), [](Take& t, int i) { t.lamp = i == 1; });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
-SlotField* ShotPane::number(const char* name, std::function<double(const take::Take&)> get,
+SlotField* ShotPane::number(const QString& name, std::function<double(const take::Take&)> get,
                             std::function<void(take::Take&, double)> set, double step, double low,
                             double high, std::function<QString(double)> words) {
   SlotField* slot = sentence_->add_slot(name);
@@ -128,7 +145,7 @@ SlotField* ShotPane::number(const char* name, std::function<double(const take::T
   wire(
       session_, sentence_, slot,
       [=](take::Take& t, const std::string& text) {
-        const double v = number_in(text, low, high, name);
+        const double v = number_in(text, low, high, name.toStdString());
         set(t, step >= 1 && low >= 0 ? std::round(v) : v);
       },
       [=](take::Take& t, int n) { set(t, std::clamp(get(t) + n * step, low, high)); });
@@ -139,11 +156,11 @@ void ShotPane::refresh() {
   using Kind = SlotField::Kind;
   const take::Take& t = session_.document.take();
   for (const auto& [slot, n] : numbers_) slot->set(n.words(n.get(t)), Kind::Plain);
-  dark_->set(kDark[t.shot.dark_frames], Kind::Plain);
-  files_->set(kFiles[t.shot.raw && t.shot.compressed ? 2 : t.shot.raw ? 0 : 1], Kind::Plain);
-  cards_->set(kCards[static_cast<int>(t.shot.cards)], Kind::Plain);
-  power_->set(kPower[t.external_power], Kind::Plain);
-  lamp_->set(kLamp[t.lamp], Kind::Plain);
+  dark_->set(dark_words()[t.shot.dark_frames], Kind::Plain);
+  files_->set(file_words()[t.shot.raw && t.shot.compressed ? 2 : t.shot.raw ? 0 : 1], Kind::Plain);
+  cards_->set(card_words()[static_cast<int>(t.shot.cards)], Kind::Plain);
+  power_->set(power_words()[t.external_power], Kind::Plain);
+  lamp_->set(lamp_words()[t.lamp], Kind::Plain);
   work_->set(to_q(plan::work_words(t.work)), Kind::Plain, to_q(plan::work_text(t.work)));
   sentence_->reflow();
   bar_->setVisible(session_.document.sums().has_value());
@@ -154,15 +171,15 @@ void ShotPane::refresh() {
   QStringList lines;
   for (const plan::Swap& w : orders::swaps_of(t, s)) {
     if (lines.size() >= 4) break;
-    const QString what = w.what == "timer" ? "start the timer again"
-                         : w.to.empty()    ? "the last " + to_q(w.what) + " ends"
-                                           : "change " + to_q(w.from) + " for " + to_q(w.to);
-    lines << QString("Frame %1, %2: %3")
+    const QString what = w.what == "timer" ? say_q("start the timer again")
+                         : w.to.empty()    ? say_q("the last ") + to_q(w.what) + say_q(" ends")
+                                           : say_q("change ") + to_q(w.from) + say_q(" for ") + to_q(w.to);
+    lines << say_q("Frame %1, %2: %3")
                  .arg(to_q(format_count(w.at_frame)),
                       to_q(format_clock(later(t.start, w.after_s), t.place.zone)), what);
   }
-  swaps_->setText(lines.isEmpty() ? "Nothing has to be changed on the way."
-                                  : "On the way: " + lines.join(";  ") + ".");
+  swaps_->setText(lines.isEmpty() ? say_q("Nothing has to be changed on the way.")
+                                  : say_q("On the way: ") + lines.join(";  ") + ".");
 }
 
 }  // namespace askcount::app

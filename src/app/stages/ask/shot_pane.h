@@ -17,7 +17,7 @@ class ShotPane : public QWidget {
 
  private:
   void refresh();
-  SlotField* number(const char* name, std::function<double(const take::Take&)> get,
+  SlotField* number(const QString& name, std::function<double(const take::Take&)> get,
                     std::function<void(take::Take&, double)> set, double step, double low, double high,
                     std::function<QString(double)> words);
 

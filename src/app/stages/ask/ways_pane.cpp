@@ -8,6 +8,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "plan/measures.h"
 #include "plan/ways.h"
@@ -22,7 +23,7 @@ constexpr int kColumns = 4;
 
 WaysPane::WaysPane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("ways");
-  setAccessibleName("Ways to get the clip, and what other intervals would make of it");
+  setAccessibleName(say_q("Ways to get the clip, and what other intervals would make of it"));
   setFocusPolicy(Qt::StrongFocus);
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
@@ -50,7 +51,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
   };
   // Ways: a row each.
   const auto ways = plan::ways_of(s, t.shot, t.body(), t.film.size.width);
-  const QStringList heads = {"Film", "Data", "Pixels, crop", "Speed later", "Changing light"};
+  const QStringList heads = {say_q("Film"), say_q("Data"), say_q("Pixels, crop"), say_q("Speed later"), say_q("Changing light")};
   const double widths[] = {0.13, 0.12, 0.2, 0.19, 0.36}, names = 104, table = split() - names - 16;
   double x = names;
   for (int i = 0; i < 5; ++i) {
@@ -78,7 +79,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
   }
   // Four intervals, a column each.
   const auto table_of = plan::what_if(t.wishes, intervals(), t.shape());
-  const QStringList lines = {"Interval", "Frames", "Field time", "Film", "Step", "Motion"};
+  const QStringList lines = {say_q("Interval"), say_q("Frames"), say_q("Field time"), say_q("Film"), say_q("Step"), say_q("Motion")};
   const double high = std::min(27.0, (height() - 12.0) / 6);
   for (int k = 0; k < lines.size(); ++k)
     cell({split() + 8, 8 + k * high, kNames, high}, lines[k], c.muted, word_font(8.5));

@@ -22,13 +22,13 @@ constexpr int kSettle_ms = 150;  // an edit is followed by the next sooner than 
 
 WholeFilm::WholeFilm(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("whole film");
-  setAccessibleName("The whole film of this plan, shot by the stand-in; click or press Space to play");
+  setAccessibleName(say_q("The whole film of this plan, shot by the stand-in; click or press Space to play"));
   setCursor(Qt::PointingHandCursor);
-  play_ = new PressButton("Play", true, this);
+  play_ = new PressButton(say_q("Play"), true, this);
   play_->setObjectName("play the whole film");
-  keep_ = new PressButton("Keep to compare", false, this);
+  keep_ = new PressButton(say_q("Keep to compare"), false, this);
   keep_->setObjectName("keep to compare");
-  keep_->setToolTip("This plan's film stays; change the plan, and both play side by side.");
+  keep_->setToolTip(say_q("This plan's film stays; change the plan, and both play side by side."));
   connect(play_, &QPushButton::clicked, this, &WholeFilm::toggle);
   connect(keep_, &QPushButton::clicked, this, &WholeFilm::keep_or_let_go);
   timer_.setTimerType(Qt::PreciseTimer);
@@ -126,8 +126,8 @@ void WholeFilm::keep_or_let_go() {
 }
 
 void WholeFilm::say() {
-  play_->setText(playing() ? "Pause" : "Play");
-  keep_->setText(kept_ ? "Let the kept plan go" : "Keep to compare");
+  play_->setText(playing() ? say_q("Pause") : say_q("Play"));
+  keep_->setText(kept_ ? say_q("Let the kept plan go") : say_q("Keep to compare"));
   play_->setVisible(now_.about().has_value());
   keep_->setVisible(now_.about().has_value());
   play_->adjustSize();
@@ -158,7 +158,7 @@ void WholeFilm::paint_screen(QPainter& p, int which, TrialReel& reel, QImage& la
   if (!reel.about()) {
     p.setPen(c.muted);
     p.drawText(room.adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
-               reel.trouble().isEmpty() ? QString("The stand-in is setting up …") : reel.trouble());
+               reel.trouble().isEmpty() ? say_q("The stand-in is setting up …") : reel.trouble());
     return;
   }
   if (const QImage image = reel.picture(frame_of(reel, at_s_)); !image.isNull()) last = image;
@@ -186,8 +186,8 @@ void WholeFilm::paint_screen(QPainter& p, int which, TrialReel& reel, QImage& la
 void WholeFilm::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Colours& c = colours();
-  paint_screen(p, 0, now_, now_picture_, kept_ ? QString("Now: ") : QString());
-  if (kept_) paint_screen(p, 1, *kept_, kept_picture_, "Kept: ");
+  paint_screen(p, 0, now_, now_picture_, kept_ ? say_q("Now: ") : QString());
+  if (kept_) paint_screen(p, 1, *kept_, kept_picture_, say_q("Kept: "));
   if (!now_.about()) return;
   QRect side(side_left(), 0, kSide, play_->y() - 6);
   const auto write = [&](const QString& text, const QColor& ink, const QFont& font) {
@@ -197,10 +197,10 @@ void WholeFilm::paintEvent(QPaintEvent*) {
     p.drawText(side, Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, text, &used);
     side.setTop(used.bottom() + 7);
   };
-  write(QString("%1 of %2")
+  write(say_q("%1 of %2")
             .arg(to_q(format_length(std::floor(at_s_ * 10) / 10, 1)), to_q(format_length(length_s(), 1))),
         c.film, word_font(10, QFont::DemiBold));
-  write("Shot by the stand-in: " + now_.about()->seen + ".", c.muted, word_font(9));
+  write(say_q("Shot by the stand-in: ") + now_.about()->seen + ".", c.muted, word_font(9));
 }
 
 void WholeFilm::mousePressEvent(QMouseEvent*) {

@@ -14,7 +14,7 @@ BesideView::BesideView(QWidget* parent) : QScrollArea(parent) {
   setWidgetResizable(true);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   setObjectName("side by side");
-  setAccessibleName("Plan and outcome, line by line");
+  setAccessibleName(say_q("Plan and outcome, line by line"));
   viewport()->setAutoFillBackground(false);
 }
 
@@ -37,7 +37,7 @@ void BesideView::show_takes(const std::vector<book::Entry>& takes) {
   };
   for (size_t n = 0; n < takes.size(); ++n) {
     put(static_cast<int>(n) + 1, to_q(takes[n].name), word_font(13, QFont::Bold), false)
-        ->setObjectName(QString("beside %1").arg(n + 1));
+        ->setObjectName(say_q("beside %1").arg(n + 1));
     grid->setColumnStretch(static_cast<int>(n) + 1, 3);
   }
   grid->setColumnStretch(0, 1);

@@ -9,6 +9,7 @@
 
 #include "app/style/style.h"
 #include "app/style/text.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/clocks.h"
 
@@ -19,13 +20,13 @@ constexpr int kGap = 8, kPad = 12;
 constexpr int kPicture = 108;
 
 QString went_words(book::Verdict v) {
-  static const char* words[] = {"", "went well", "went fairly", "went badly"};
+  static const QString words[] = {"", say_q("went well"), say_q("went fairly"), say_q("went badly")};
   return words[static_cast<int>(v)];
 }
 
 QString said_words(const book::Words& w) {
   QString words = to_q(w.note);
-  if (!w.change.empty()) words += (words.isEmpty() ? "Next time: " : " Next time: ") + to_q(w.change);
+  if (!w.change.empty()) words += (words.isEmpty() ? say_q("Next time: ") : say_q(" Next time: ")) + to_q(w.change);
   return words;
 }
 
@@ -60,7 +61,7 @@ BookList::BookList(BookKeeper& book, QWidget* parent) : QAbstractScrollArea(pare
   setFrameShape(QFrame::NoFrame);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   setObjectName("book list");
-  setAccessibleName("Takes in the book");
+  setAccessibleName(say_q("Takes in the book"));
   setFocusPolicy(Qt::StrongFocus);
   viewport()->setAutoFillBackground(false);
   connect(&book, &BookKeeper::picture_there, viewport(), qOverload<>(&QWidget::update));
@@ -181,7 +182,7 @@ void BookList::paintEvent(QPaintEvent*) {
   if (rows().empty()) {
     p.setPen(colours().muted);
     p.setFont(word_font(11));
-    p.drawText(viewport()->rect(), Qt::AlignCenter, "No take in the book is like that.");
+    p.drawText(viewport()->rect(), Qt::AlignCenter, say_q("No take in the book is like that."));
     return;
   }
   const int step = row_height() + kGap, scrolled = verticalScrollBar()->value();
@@ -225,7 +226,7 @@ void BookList::draw(QPainter& p, const book::Row& row, bool there, const QRectF&
   }
   const double left = picture.right() + 16;
   // Figures take the room they need; words and clocks share the rest.
-  const double what = QFontMetrics(word_font(9)).horizontalAdvance("flicker") + 14;
+  const double what = QFontMetrics(word_font(9)).horizontalAdvance(say_q("flicker")) + 14;
   const double numbers =
       at.right() - 44 - what - QFontMetrics(figure_font(9)).horizontalAdvance("0.000 to <0.001") - 4;
   const double clocks = left + (numbers - left) * 0.53;
@@ -240,7 +241,7 @@ void BookList::draw(QPainter& p, const book::Row& row, bool there, const QRectF&
   double y = at.top() + kPad;
   y = line(left, y, clocks - 16, to_q(row.name), word_font(11.5, QFont::Bold), c.ink);
   y = line(left, y, clocks - 16, to_q(book::where_and_when(row)), word_font(9.5), c.muted) + 6;
-  line(left, y, clocks - 16, there ? said_words(row.words) : "▲ Its file is not where it was.",
+  line(left, y, clocks - 16, there ? said_words(row.words) : say_q("▲ Its file is not where it was."),
        word_font(9.5), c.ink);
   draw_clocks(p, row, QRectF(clocks, at.top() + kPad, numbers - clocks - 22, at.height() - 2 * kPad));
   const double end = at.right() - 44;
@@ -251,8 +252,8 @@ void BookList::draw(QPainter& p, const book::Row& row, bool there, const QRectF&
     line(numbers, ny, figures, what, word_font(9), c.muted);
     ny = line(figures, ny, end, to_q(figure), figure_font(9), c.ink) + 4;
   };
-  fact("frames", book::frames_words(row));
-  fact("flicker", book::flicker_words(row));
+  fact(say_q("frames"), book::frames_words(row));
+  fact(say_q("flicker"), book::flicker_words(row));
   if (row.words.verdict != book::Verdict::None) {
     line(numbers, ny, end, went_words(row.words.verdict), word_font(9), c.muted);
     draw_verdict(p, row.words.verdict, {at.right() - 24, at.top() + kPad + 12});

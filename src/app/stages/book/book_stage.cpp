@@ -11,6 +11,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "book/clocks.h"
 #include "book/kit.h"
@@ -19,11 +20,20 @@
 namespace askcount::app {
 namespace {
 
-const QStringList kMonths = {"any month", "January", "February",  "March",   "April",    "May",     "June",
-                             "July",      "August",  "September", "October", "November", "December"};
-const QStringList kVerdicts = {"went as they went", "went well", "went fairly", "went badly",
-                               "nobody has judged"};
-const QStringList kWent = {"not said yet", "well", "fairly", "badly"};
+const QStringList& month_words() {
+  static const QStringList words = {say_q("any month"), say_q("January"), say_q("February"),  say_q("March"),   say_q("April"),    say_q("May"),     say_q("June"),
+                             say_q("July"),      say_q("August"),  say_q("September"), say_q("October"), say_q("November"), say_q("December")};
+  return words;
+}
+const QStringList& verdict_words() {
+  static const QStringList words = {say_q("went as they went"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
+                               say_q("nobody has judged")};
+  return words;
+}
+const QStringList& went_words() {
+  static const QStringList words = {say_q("not said yet"), say_q("well"), say_q("fairly"), say_q("badly")};
+  return words;
+}
 
 SlotField* slot(Sentence* sentence, const QString& before, const QString& name) {
   if (!before.isEmpty()) sentence->add(before);
@@ -62,15 +72,15 @@ BookStage::BookStage(Session& session, QWidget* parent) : Stage(session, parent)
 
 void BookStage::make_list_sentence() {
   sentence_ = new Sentence(this, 13);
-  subject_ = slot(sentence_, "Takes of", "subject of the takes");
-  place_ = slot(sentence_, "at", "place of the takes");
-  month_ = slot(sentence_, "in", "month of the takes");
-  verdict_ = slot(sentence_, "that", "how they went");
-  words_ = slot(sentence_, "with", "words anywhere");
-  count_ = slot(sentence_, ":", "how many takes");
-  frames_ = slot(sentence_, ", with", "how many frames");
-  film_ = slot(sentence_, "and", "how much film");
-  sentence_->add("of film.");
+  subject_ = slot(sentence_, say_q("Takes of"), say_q("subject of the takes"));
+  place_ = slot(sentence_, say_q("at|takes of the book"), say_q("place of the takes"));
+  month_ = slot(sentence_, say_q("in|takes of the book"), say_q("month of the takes"));
+  verdict_ = slot(sentence_, say_q("that|takes of the book"), say_q("how they went"));
+  words_ = slot(sentence_, say_q("with|takes of the book"), say_q("words anywhere"));
+  count_ = slot(sentence_, ":", say_q("how many takes"));
+  frames_ = slot(sentence_, say_q(", with"), say_q("how many frames"));
+  film_ = slot(sentence_, say_q("and|takes of the book"), say_q("how much film"));
+  sentence_->add(say_q("of film."));
   for (SlotField* answer : {count_, frames_, film_}) answer->setEnabled(false);
   // One of those there are, stepped round by the arrows; typed, where there are more than a menu holds.
   const auto one_of = [this](SlotField* slot, const QString& any, std::string book::Query::*part,
@@ -87,17 +97,17 @@ void BookStage::make_list_sentence() {
           all[static_cast<int>(((std::max<qsizetype>(0, all.indexOf(slot->text())) - steps) % n + n) % n)]);
     });
   };
-  one_of(subject_, "anything", &book::Query::subject, &Shelf::subjects);
-  one_of(place_, "any place", &book::Query::place, &Shelf::places);
+  one_of(subject_, say_q("anything"), &book::Query::subject, &Shelf::subjects);
+  one_of(place_, say_q("any place"), &book::Query::place, &Shelf::places);
   connect(words_, &SlotField::committed, this, [this](const QString& t) {
-    query_.words = t == "any words" ? "" : t.trimmed().toStdString();
+    query_.words = meant(t, "any words") ? "" : t.trimmed().toStdString();
     ask();
   });
-  wire_words(month_, kMonths, [this](int month) {
+  wire_words(month_, month_words(), [this](int month) {
     query_.month = month;
     ask();
   });
-  wire_words(verdict_, kVerdicts, [this](int v) {
+  wire_words(verdict_, verdict_words(), [this](int v) {
     using book::Verdict;
     static constexpr Verdict verdicts[] = {Verdict::None, Verdict::Well, Verdict::Fairly, Verdict::Badly,
                                            Verdict::None};
@@ -112,9 +122,9 @@ QWidget* BookStage::make_chosen_panel() {
   rows->setContentsMargins(0, 2, 0, 0);
   rows->setSpacing(4);
   said_ = new Sentence(panel, 11.5);
-  went_ = slot(said_, "It went", "how it went");
-  change_ = slot(said_, ". Next time:", "what to do differently");
-  note_ = slot(said_, ". To remember:", "note");
+  went_ = slot(said_, say_q("It went"), say_q("how it went"));
+  change_ = slot(said_, say_q(". Next time:"), say_q("what to do differently"));
+  note_ = slot(said_, say_q(". To remember:"), say_q("note"));
   title_ = new QLabel(panel);
   title_->setFont(word_font(11.5, QFont::Bold));
   title_->setObjectName("chosen take");
@@ -128,11 +138,11 @@ QWidget* BookStage::make_chosen_panel() {
   again_->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
   rows->addWidget(again_);
   auto* line = new QHBoxLayout;
-  open_ = new PressButton("Open it (Enter)", true, panel);
-  begin_ = new PressButton("Begin a new one from it (R)", false, panel);
-  lay_ = new PressButton("All of it (B)", false, panel);
-  more_ = new PressButton("Put in…", false, panel);
-  write_ = new PressButton("Write out… (E)", false, panel);
+  open_ = new PressButton(say_q("Open it (Enter)"), true, panel);
+  begin_ = new PressButton(say_q("Begin a new one from it (R)"), false, panel);
+  lay_ = new PressButton(say_q("All of it (B)"), false, panel);
+  more_ = new PressButton(say_q("Put in…"), false, panel);
+  write_ = new PressButton(say_q("Write out… (E)"), false, panel);
   open_->setObjectName("open it");
   begin_->setObjectName("begin again");
   lay_->setObjectName("lay beside");
@@ -142,13 +152,13 @@ QWidget* BookStage::make_chosen_panel() {
   line->addStretch(1);
   for (PressButton* b : {more_, write_}) line->addWidget(b);
   rows->addLayout(line);
-  wire_words(went_, kWent,
-             [this](int v) { say([v](book::Words& w) { w.verdict = static_cast<book::Verdict>(v); }); });
+  wire_words(went_, went_words(),
+             [this](int v) { put_in_words([v](book::Words& w) { w.verdict = static_cast<book::Verdict>(v); }); });
   connect(change_, &SlotField::committed, this, [this](const QString& t) {
-    say([&](book::Words& w) { w.change = t == "nothing" ? "" : t.trimmed().toStdString(); });
+    put_in_words([&](book::Words& w) { w.change = meant(t, "nothing") ? "" : t.trimmed().toStdString(); });
   });
   connect(note_, &SlotField::committed, this, [this](const QString& t) {
-    say([&](book::Words& w) { w.note = t == "nothing" ? "" : t.trimmed().toStdString(); });
+    put_in_words([&](book::Words& w) { w.note = meant(t, "nothing") ? "" : t.trimmed().toStdString(); });
   });
   connect(open_, &QPushButton::clicked, this, [this] { open(list_->chosen()); });
   connect(begin_, &QPushButton::clicked, this, [this] { begin_again(now(), false); });
@@ -175,31 +185,31 @@ std::optional<EmptyNote> BookStage::empty() const {
   if (session_.book.shelf().takes > 0) return {};
   using Way = EmptyNote::Way;
   return EmptyNote{
-      "The book is empty yet",
-      "Every take files itself here once it is saved or has frames: what was planned, what came of it, "
-      "what the kit really did.",
-      {{Way::OpenFolder, "Open frames…", "A card or a folder of a take that is shot already"},
-       {Way::AskForClip, "Plan a take", "With a wish for a clip"},
-       {Way::TryDemo, "Try the demo", "The harbour goes from day into night"}}};
+      say_q("The book is empty yet"),
+      say_q("Every take files itself here once it is saved or has frames: what was planned, what came of it, "
+      "what the kit really did."),
+      {{Way::OpenFolder, say_q("Open frames…"), say_q("A card or a folder of a take that is shot already")},
+       {Way::AskForClip, say_q("Plan a take"), say_q("With a wish for a clip")},
+       {Way::TryDemo, say_q("Try the demo"), say_q("The harbour goes from day into night")}}};
 }
 
 void BookStage::refresh() {
   const Shelf& shelf = session_.book.shelf();
   using Kind = SlotField::Kind;
-  subject_->set(query_.subject.empty() ? "anything" : to_q(query_.subject), Kind::Plain);
-  place_->set(query_.place.empty() ? "any place" : to_q(query_.place), Kind::Plain);
-  month_->set(kMonths[query_.month], Kind::Plain);
+  subject_->set(query_.subject.empty() ? say_q("anything") : to_q(query_.subject), Kind::Plain);
+  place_->set(query_.place.empty() ? say_q("any place") : to_q(query_.place), Kind::Plain);
+  month_->set(month_words()[query_.month], Kind::Plain);
   const int v = !query_.verdict                          ? 0
                 : *query_.verdict == book::Verdict::None ? 4
                                                          : static_cast<int>(*query_.verdict);
-  verdict_->set(kVerdicts[v], Kind::Plain);
-  words_->set(query_.words.empty() ? "any words" : to_q(query_.words), Kind::Plain, to_q(query_.words));
+  verdict_->set(verdict_words()[v], Kind::Plain);
+  words_->set(query_.words.empty() ? say_q("any words") : to_q(query_.words), Kind::Plain, to_q(query_.words));
   constexpr qsizetype kMenu = 30;
-  subject_->set_choices(shelf.subjects.size() <= kMenu ? QStringList{"anything"} + shelf.subjects
+  subject_->set_choices(shelf.subjects.size() <= kMenu ? QStringList{say_q("anything")} + shelf.subjects
                                                        : QStringList());
-  place_->set_choices(shelf.places.size() <= kMenu ? QStringList{"any place"} + shelf.places : QStringList());
-  count_->set(to_q(counted(static_cast<long long>(shelf.listing.rows.size()), "take")), Kind::Answer);
-  frames_->set(to_q(counted(shelf.listing.frames, "frame")), Kind::Answer);
+  place_->set_choices(shelf.places.size() <= kMenu ? QStringList{say_q("any place")} + shelf.places : QStringList());
+  count_->set(to_q(counted(static_cast<long long>(shelf.listing.rows.size()), "{} take", "{} takes")), Kind::Answer);
+  frames_->set(to_q(counted(shelf.listing.frames, "{} frame", "{} frames")), Kind::Answer);
   film_->set(to_q(format_length(shelf.listing.film_s, 0)), Kind::Answer);
   sentence_->reflow();
   list_->refresh();
@@ -212,9 +222,9 @@ void BookStage::show_chosen() {
   title_->setVisible(row != nullptr);
   said_->setVisible(row != nullptr);
   again_->setVisible(row != nullptr);
-  lay_->setText(pages_->currentIndex() == 1 ? "Back to the list (B)"
-                : list_->second() != 0      ? "Side by side (B)"
-                                            : "All of it (B)");
+  lay_->setText(pages_->currentIndex() == 1 ? say_q("Back to the list (B)")
+                : list_->second() != 0      ? say_q("Side by side (B)")
+                                            : say_q("All of it (B)"));
   if (pages_->currentIndex() == 1) show_beside(true);
   if (!row) return;
   const book::Entry* entry = session_.book.entry(row->id);
@@ -223,15 +233,15 @@ void BookStage::show_chosen() {
   begin_->setEnabled(planned);
   title_->setText(title_->fontMetrics().elidedText(to_q(row->name), Qt::ElideRight, 600));
   using Kind = SlotField::Kind;
-  went_->set(kWent[static_cast<int>(row->words.verdict)], Kind::Plain);
-  change_->set(row->words.change.empty() ? "nothing" : to_q(row->words.change), Kind::Plain,
+  went_->set(went_words()[static_cast<int>(row->words.verdict)], Kind::Plain);
+  change_->set(row->words.change.empty() ? say_q("nothing") : to_q(row->words.change), Kind::Plain,
                to_q(row->words.change));
-  note_->set(row->words.note.empty() ? "nothing" : to_q(row->words.note), Kind::Plain, to_q(row->words.note));
+  note_->set(row->words.note.empty() ? say_q("nothing") : to_q(row->words.note), Kind::Plain, to_q(row->words.note));
   said_->reflow();
   if (!planned || !entry->knows_start() || !entry->place.known()) {
     again_->setText(!entry || planned
                         ? QString()
-                        : QString("It was not planned here: it can be looked at, not begun again."));
+                        : say_q("It was not planned here: it can be looked at, not begun again."));
     return;
   }
   if (asked_again_for_ != row->id) {
@@ -248,17 +258,17 @@ void BookStage::show_chosen() {
   for (size_t n = 0; n < std::min<size_t>(again_found_.size(), 5); ++n) {
     const Instant at = again_found_[n].at;
     const Day day = day_of(at, entry->place.zone);
-    words += QString("%1<a href=\"%2\" style=\"color:%3\">%4 %5, %6</a>")
+    words += say_q("%1<a href=\"%2\" style=\"color:%3\">%4 %5, %6</a>")
                  .arg(n == 0 ? "" : " · ")
                  .arg(n)
                  .arg(colours().field.name(), to_q(day_words(day)))
                  .arg(static_cast<int>(day.year()))
                  .arg(to_q(format_clock(at, entry->place.zone)));
   }
-  again_->setText(words.isEmpty() ? QString() : "The sky stands there again: " + words);
+  again_->setText(words.isEmpty() ? QString() : say_q("The sky stands there again: ") + words);
 }
 
-void BookStage::say(const std::function<void(book::Words&)>& change) {
+void BookStage::put_in_words(const std::function<void(book::Words&)>& change) {
   const book::Row* row = session_.book.row(list_->chosen());
   if (!row) return;
   book::Words words = row->words;
@@ -273,8 +283,8 @@ void BookStage::open(long long id) {
   std::error_code ec;
   if (!std::filesystem::exists(row->file, ec))
     return emit session_.trouble(
-        QString("%1 is not there. Where it was moved to, open it from there: the book goes "
-                "with it.")
+        QString(say_q("%1 is not there. Where it was moved to, open it from there: the book goes "
+                "with it."))
             .arg(to_q(row->file)));
   emit open_asked(to_q(row->file));
 }
@@ -337,23 +347,23 @@ bool BookStage::key(QKeyEvent* event) {
 void BookStage::show_ways_in() {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
-  menu.addAction("A folder of frames that was shot without a plan…", this, [this] {
-    const QString folder = QFileDialog::getExistingDirectory(this, "The folder of frames");
+  menu.addAction(say_q("A folder of frames that was shot without a plan…"), this, [this] {
+    const QString folder = QFileDialog::getExistingDirectory(this, say_q("The folder of frames"));
     if (!folder.isEmpty()) session_.book.add(std::filesystem::path(folder.toStdString()));
   });
-  menu.addAction("Takes, or a table…", this, [this] {
-    for (const QString& file : QFileDialog::getOpenFileNames(this, "Takes or tables", {},
-                                                             "Takes and tables (*.askcount *.csv *.json)"))
+  menu.addAction(say_q("Takes, or a table…"), this, [this] {
+    for (const QString& file : QFileDialog::getOpenFileNames(this, say_q("Takes or tables"), {},
+                                                             say_q("Takes and tables (*.askcount *.csv *.json)")))
       session_.book.add(std::filesystem::path(file.toStdString()));
   });
-  menu.addAction("Tell one by hand…", this, [this] { ask_by_hand(); });
+  menu.addAction(say_q("Tell one by hand…"), this, [this] { ask_by_hand(); });
   menu.exec(more_->mapToGlobal(QPoint(0, more_->height())));
 }
 
 void BookStage::ask_by_hand() {
   bool given = false;
   const QString told = QInputDialog::getText(
-      this, "A take told by hand", "Its name; frames; place (for example: Fog bank; 300; Gannet Head)",
+      this, say_q("A take told by hand"), say_q("Its name; frames; place (for example: Fog bank; 300; Gannet Head)"),
       QLineEdit::Normal, {}, &given);
   const QStringList parts = told.split(';');
   if (!given || parts[0].trimmed().isEmpty()) return;
@@ -373,8 +383,8 @@ void BookStage::ask_by_hand() {
 }
 
 void BookStage::write_out() {
-  const QString file = QFileDialog::getSaveFileName(this, "Write what is listed", "book.html",
-                                                    "Page (*.html);;Table (*.csv);;Sheet to print (*.pdf)");
+  const QString file = QFileDialog::getSaveFileName(this, say_q("Write what is listed"), "book.html",
+                                                    say_q("Page (*.html);;Table (*.csv);;Sheet to print (*.pdf)"));
   if (!file.isEmpty()) session_.book.write(file.toStdString());
 }
 
@@ -392,9 +402,9 @@ std::map<size_t, QString> BookStage::headings(const Findings& list) const {
   std::map<size_t, QString> headings;
   for (size_t n = 0; n < list.size(); ++n) {
     const std::string& code = list[n].code;
-    const QString heading = code.starts_with("mistake_") ? "What went wrong most"
+    const QString heading = code.starts_with("mistake_") ? say_q("What went wrong most")
                             : code.starts_with("kit_")   ? ""
-                                                         : "Practice";
+                                                         : say_q("Practice");
     const bool first = n == 0 || headings.empty() || headings.rbegin()->second != heading;
     if (!heading.isEmpty() && first) headings[n] = heading;
   }
@@ -402,12 +412,12 @@ std::map<size_t, QString> BookStage::headings(const Findings& list) const {
 }
 
 QString BookStage::findings_title() const {
-  return "What your kit really does";
+  return say_q("What your kit really does");
 }
 
 QString BookStage::foot() const {
-  return "Enter opens · R begins a new one · Shift and arrows, then B: two side by side · / searches · E "
-         "writes it out";
+  return say_q("Enter opens · R begins a new one · Shift and arrows, then B: two side by side · / searches · E "
+         "writes it out");
 }
 
 }  // namespace askcount::app

@@ -38,7 +38,7 @@ class BookStage : public Stage {
   void ask();
   void refresh();
   void show_chosen();
-  void say(const std::function<void(book::Words&)>& change);
+  void put_in_words(const std::function<void(book::Words&)>& change);
   void open(long long id);
   void begin_again(Instant at, bool exactly);
   void show_beside(bool beside);

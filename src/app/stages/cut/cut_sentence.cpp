@@ -5,6 +5,7 @@
 
 #include "app/stages/cut/film_words.h"
 #include "app/stages/slot_wiring.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "orders/film.h"
@@ -37,7 +38,7 @@ image::Size size_in(const std::string& text) {
   bool well = parts.size() == 2;
   const int w = well ? parts[0].toInt(&well) : 0, h = well ? parts[1].toInt(&well) : 0;
   if (!well || w < 16 || h < 16 || w > kLargest || h > kLargest || w % 2 || h % 2)
-    throw bad_input("For the size, write two even numbers from 16 to 8192.", "1920 × 1080, for one.");
+    throw bad_input(say("For the size, write two even numbers from 16 to 8192."), say("1920 × 1080, for one."));
   return {w, h};
 }
 
@@ -65,36 +66,36 @@ void guarded(Sentence* sentence, const std::function<void()>& change) {
 }  // namespace
 
 CutSentence::CutSentence(Session& session, QWidget* parent) : FilmSentence(session, 13, parent) {
-  add("Make");
-  length_ = add_slot("length of the film");
+  add(say_q("Make"));
+  length_ = add_slot(say_q("length of the film"));
   length_->setEnabled(false);
-  add("of frames");
-  first_ = add_slot("first frame");
-  add("to");
-  last_ = add_slot("last frame");
-  add("at");
-  fps_ = add_slot("frame rate of the film");
+  add(say_q("of frames"));
+  first_ = add_slot(say_q("first frame"));
+  add(say_q("to|a frame"));
+  last_ = add_slot(say_q("last frame"));
+  add(say_q("at|a frame rate"));
+  fps_ = add_slot(say_q("frame rate of the film"));
   add(",");
-  every_ = add_slot("every so manieth frame");
+  every_ = add_slot(say_q("every so manieth frame"));
   add(",");
-  way_ = add_slot("which way it goes");
+  way_ = add_slot(say_q("which way it goes"));
   add(",");
-  pace_ = add_slot("how fast it goes");
-  add(", frames between");
-  between_ = add_slot("what is between frames");
+  pace_ = add_slot(say_q("how fast it goes"));
+  add(say_q(", frames between"));
+  between_ = add_slot(say_q("what is between frames"));
   add(",");
-  steady_ = add_slot("what becomes of the camera's movement");
-  add(", trails");
-  trail_ = add_slot("length of the trails");
-  add(", the view");
-  view_ = add_slot("the part of the frame");
+  steady_ = add_slot(say_q("what becomes of the camera's movement"));
+  add(say_q(", trails"));
+  trail_ = add_slot(say_q("length of the trails"));
+  add(say_q(", the view"));
+  view_ = add_slot(say_q("the part of the frame"));
   view_->setEnabled(false);
-  add("; in");
-  size_ = add_slot("size of the film");
-  add("for");
-  purpose_ = add_slot("what it is for");
-  add(", quality");
-  quality_ = add_slot("quality, lower is better");
+  add(say_q("; in"));
+  size_ = add_slot(say_q("size of the film"));
+  add(say_q("for|a purpose"));
+  purpose_ = add_slot(say_q("what it is for"));
+  add(say_q(", quality"));
+  quality_ = add_slot(say_q("quality, lower is better"));
   add(".");
   wire_frames();
   wire_pace();
@@ -143,7 +144,7 @@ void CutSentence::wire_frames() {
       first_,
       [this](Wish& film, const std::string& text) {
         const long long last = film.choice.last > 0 ? film.choice.last : count();
-        film.choice.first = std::llround(number_in(text, 1, static_cast<double>(last), "first frame"));
+        film.choice.first = std::llround(number_in(text, 1, static_cast<double>(last), say("first frame")));
       },
       [this](Wish& film, int n) {
         const long long last = film.choice.last > 0 ? film.choice.last : count();
@@ -157,7 +158,7 @@ void CutSentence::wire_frames() {
       last_,
       [this, set_last](Wish& film, const std::string& text) {
         set_last(film, std::llround(number_in(text, static_cast<double>(film.choice.first),
-                                              static_cast<double>(count()), "last frame")));
+                                              static_cast<double>(count()), say("last frame"))));
       },
       [this, set_last](Wish& film, int n) {
         set_last(film, (film.choice.last > 0 ? film.choice.last : count()) + n);
@@ -165,7 +166,7 @@ void CutSentence::wire_frames() {
   wire_film(
       every_,
       [this](Wish& film, const std::string& text) {
-        film.choice.every = text == "every frame"
+        film.choice.every = meant(text, "every frame")
                                 ? 1
                                 : std::llround(number_in(text, 1, static_cast<double>(count()), "every"));
       },
@@ -182,8 +183,8 @@ void CutSentence::wire_pace() {
   wire_film(
       pace_,
       [set_pace](Wish& film, const std::string& text) {
-        if (text == "along a curve") return;
-        set_pace(film, text == "as shot" ? 1 : number_in(text, cut::kSlowest, cut::kFastest, "speed"));
+        if (meant(text, "along a curve")) return;
+        set_pace(film, meant(text, "as shot") ? 1 : number_in(text, cut::kSlowest, cut::kFastest, say("speed")));
       },
       [set_pace](Wish& film, int n) {
         const double now = film.choice.speed.empty() ? 1 : film.choice.speed.front().times;
@@ -220,7 +221,7 @@ void CutSentence::wire_shape() {
       quality_,
       [](Wish& film, const std::string& text) {
         film.coding.quality = static_cast<int>(
-            std::lround(number_in(text, kBestQuality, kWorstQuality, "quality (lower is better)")));
+            std::lround(number_in(text, kBestQuality, kWorstQuality, say("quality (lower is better)"))));
       },
       [](Wish& film, int n) {
         film.coding.quality = std::clamp(film.coding.quality + n, kBestQuality, kWorstQuality);
@@ -235,14 +236,14 @@ void CutSentence::show_wish() {
   const auto rate = orders::rate_of(t, film);
   length_->set(timeline && rate ? QString::fromStdString(
                                       format_length(static_cast<double>(timeline->frames()) / rate->value()))
-                                : QString("a film"),
+                                : say_q("a film"),
                Kind::Answer);
   const auto number = [](SlotField* slot, long long n) {
     slot->set(QString::fromStdString(format_count(n)), Kind::Film, QString::number(n));
   };
   number(first_, film.choice.first);
   number(last_, film.choice.last > 0 ? film.choice.last : count());
-  fps_->set(rate ? QString::fromStdString(frame_rate_words(*rate)) : QString("frames a second"),
+  fps_->set(rate ? QString::fromStdString(frame_rate_words(*rate)) : say_q("frames a second"),
             rate ? Kind::Film : Kind::Open, rate ? QString() : QString(" "));
   every_->set(every_words(film.choice.every), Kind::Plain, QString::number(film.choice.every));
   way_->set(way_words()[static_cast<int>(film.choice.way)], Kind::Plain);
@@ -250,9 +251,9 @@ void CutSentence::show_wish() {
   between_->set(between_words()[static_cast<int>(film.choice.between)], Kind::Plain);
   steady_->set(steady_words()[static_cast<int>(film.steady)], Kind::Plain);
   trail_->set(trail_word(film), Kind::Plain);
-  view_->set(film.views.empty()      ? QString("whole")
-             : film.views.size() > 1 ? QString("moving")
-                                     : QString("set"),
+  view_->set(film.views.empty()      ? say_q("whole")
+             : film.views.size() > 1 ? say_q("moving")
+                                     : say_q("set"),
              Kind::Film);
   size_->set(size_words(film.size), Kind::Film);
   purpose_->set(purpose_word(film), Kind::Film);
@@ -261,54 +262,54 @@ void CutSentence::show_wish() {
 }
 
 BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence(session, 10, parent) {
-  add("Faded in over");
-  fade_in_ = add_slot("fade in");
-  add("and out over");
-  fade_out_ = add_slot("fade out");
-  add(", held");
-  hold_first_ = add_slot("how long the first picture stands");
-  add("at its start and");
-  hold_last_ = add_slot("how long the last picture stands");
-  add("at its end, drawn");
-  kernel_ = add_slot("how pixels between pixels come about");
-  add("; under it");
-  sound_ = add_slot("sound");
-  add("from");
-  sound_from_ = add_slot("where in the sound it begins");
-  add("; written in:");
-  text_ = add_slot("a line of text");
+  add(say_q("Faded in over"));
+  fade_in_ = add_slot(say_q("fade in"));
+  add(say_q("and out over"));
+  fade_out_ = add_slot(say_q("fade out"));
+  add(say_q(", held"));
+  hold_first_ = add_slot(say_q("how long the first picture stands"));
+  add(say_q("at its start and"));
+  hold_last_ = add_slot(say_q("how long the last picture stands"));
+  add(say_q("at its end, drawn"));
+  kernel_ = add_slot(say_q("how pixels between pixels come about"));
+  add(say_q("; under it"));
+  sound_ = add_slot(say_q("sound"));
+  add(say_q("from|in the sound"));
+  sound_from_ = add_slot(say_q("where in the sound it begins"));
+  add(say_q("; written in:"));
+  text_ = add_slot(say_q("a line of text"));
   add(",");
-  clock_ = add_slot("a clock");
+  clock_ = add_slot(say_q("a clock"));
   add(",");
-  scale_ = add_slot("a scale");
-  add("; it says");
-  says_ = add_slot("what it says of the take");
+  scale_ = add_slot(say_q("a scale"));
+  add(say_q("; it says"));
+  says_ = add_slot(say_q("what it says of the take"));
   add(",");
-  words_ = add_slot("words in its data");
-  add(", by");
-  author_ = add_slot("author");
-  add(", chapters");
-  chapters_ = add_slot("chapters");
-  add("; beside it");
-  poster_ = add_slot("a poster picture");
-  add("and");
-  report_ = add_slot("a report");
+  words_ = add_slot(say_q("words in its data"));
+  add(say_q(", by"));
+  author_ = add_slot(say_q("author"));
+  add(say_q(", chapters"));
+  chapters_ = add_slot(say_q("chapters"));
+  add(say_q("; beside it"));
+  poster_ = add_slot(say_q("a poster picture"));
+  add(say_q("and"));
+  report_ = add_slot(say_q("a report"));
   add(".");
-  const auto seconds = [this](SlotField* slot, double Wish::*into, const char* name) {
+  const auto seconds = [this](SlotField* slot, double Wish::*into, const QString& name) {
     wire_film(
         slot,
-        [into, name](Wish& film, const std::string& text) { film.*into = number_in(text, 0, 60, name); },
+        [into, name](Wish& film, const std::string& text) { film.*into = number_in(text, 0, 60, name.toStdString()); },
         [into](Wish& film, int n) {
           film.*into = std::clamp(std::round((film.*into + 0.1 * n) * 10) / 10, 0.0, 60.0);
         });
   };
-  seconds(fade_in_, &Wish::fade_in_s, "fade in");
-  seconds(fade_out_, &Wish::fade_out_s, "fade out");
+  seconds(fade_in_, &Wish::fade_in_s, say_q("fade in"));
+  seconds(fade_out_, &Wish::fade_out_s, say_q("fade out"));
   const auto held = [this](SlotField* slot, double cut::Choice::*into) {
     wire_film(
         slot,
         [into](Wish& film, const std::string& text) {
-          film.choice.*into = number_in(text, 0, 600, "how long it stands");
+          film.choice.*into = number_in(text, 0, 600, say("how long it stands"));
         },
         [into](Wish& film, int n) {
           film.choice.*into = std::clamp(std::round((film.choice.*into + 0.5 * n) * 10) / 10, 0.0, 600.0);
@@ -324,23 +325,23 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   connect(sound_, &SlotField::committed, this,
           [this](const QString& text) { choose_sound(text.trimmed().toStdString()); });
   wire_film(sound_from_, [](Wish& film, const std::string& text) {
-    film.sound_from_s = number_in(text, 0, 36000, "where the sound begins");
+    film.sound_from_s = number_in(text, 0, 36000, say("where the sound begins"));
   });
   wire_film(text_, [](Wish& film, const std::string& text) {
-    film.written.text = text == "no text" ? std::string() : text;
+    film.written.text = meant(text, "no text") ? std::string() : text;
   });
   wire_film(scale_, [](Wish& film, const std::string& text) { set_scale(film, text); });
   wire_film(words_, [](Wish& film, const std::string& text) {
-    film.said.words = text == "no words" ? std::string() : text;
+    film.said.words = meant(text, "no words") ? std::string() : text;
   });
   wire_film(author_, [](Wish& film, const std::string& text) {
-    film.said.author = text == "nobody said" ? std::string() : text;
+    film.said.author = meant(text, "nobody said") ? std::string() : text;
   });
   wire_film(
       poster_,
       [](Wish& film, const std::string& text) {
         film.poster_s.reset();
-        if (!text.empty() && text != "no poster") film.poster_s = number_in(text, 0, 36000, "the poster");
+        if (!text.empty() && !meant(text, "no poster")) film.poster_s = number_in(text, 0, 36000, say("the poster"));
       },
       [](Wish& film, int n) {
         film.poster_s = std::max(0.0, std::round((film.poster_s.value_or(0) + 0.5 * n) * 10) / 10);
@@ -350,7 +351,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
 /// A file that is none, or has no sound, is told at once.
 void BesideSentence::choose_sound(const std::string& typed) {
   guarded(this, [&] {
-    std::string sound = typed == "no sound" ? std::string() : typed;
+    std::string sound = meant(typed, "no sound") ? std::string() : typed;
     if (!sound.empty()) {
       const std::filesystem::path folder = session_.document.file().parent_path();
       film::check_sound({folder / sound, 0, 0, 0});
@@ -368,7 +369,7 @@ void BesideSentence::show_wish() {
   const auto plain = [](SlotField* slot, const QString& words, const QString& typed = {}) {
     slot->set(words, Kind::Plain, typed);
   };
-  const auto or_none = [](const std::string& text, const char* none) {
+  const auto or_none = [](const std::string& text, const QString& none) {
     return text.empty() ? QString(none) : QString::fromStdString(text);
   };
   plain(fade_in_, seconds_word(film.fade_in_s));
@@ -377,18 +378,18 @@ void BesideSentence::show_wish() {
   plain(hold_last_, seconds_word(film.choice.still_last_s));
   plain(kernel_, kernel_words()[film.crisp ? 1 : 0]);
   plain(sound_,
-        film.sound.empty() ? QString("no sound")
+        film.sound.empty() ? say_q("no sound")
                            : QString::fromStdString(std::filesystem::path(film.sound).filename().string()),
         film.sound.empty() ? QString(" ") : QString::fromStdString(film.sound));
   plain(sound_from_, seconds_word(film.sound_from_s));
-  plain(text_, or_none(film.written.text, "no text"), or_none(film.written.text, " "));
+  plain(text_, or_none(film.written.text, say_q("no text")), or_none(film.written.text, " "));
   plain(clock_, clock_word(film));
   plain(scale_, scale_word(film), film.written.scale.empty() ? QString(" ") : scale_word(film));
   plain(says_, says_word(film));
-  plain(words_, or_none(film.said.words, "no words"), or_none(film.said.words, " "));
-  plain(author_, or_none(film.said.author, "nobody said"), or_none(film.said.author, " "));
+  plain(words_, or_none(film.said.words, say_q("no words")), or_none(film.said.words, " "));
+  plain(author_, or_none(film.said.author, say_q("nobody said")), or_none(film.said.author, " "));
   plain(chapters_, chapter_words()[film.said.chapters ? 1 : 0]);
-  plain(poster_, film.poster_s ? "a poster at " + seconds_word(*film.poster_s) : QString("no poster"),
+  plain(poster_, film.poster_s ? say_q("a poster at {}", seconds_word(*film.poster_s).toStdString()) : say_q("no poster"),
         film.poster_s ? QString::fromStdString(format_number(*film.poster_s, 2)) : QString(" "));
   plain(report_, report_words()[film.report ? 1 : 0]);
   reflow();

@@ -6,6 +6,7 @@
 #include "advice/film_advice.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "orders/film.h"
@@ -17,7 +18,7 @@ constexpr int kAsItWillBe = 0, kAsMade = 1;
 constexpr double kNearly = 0.97;  // of the film's rate: pictures shown, and nobody sees what is left out
 
 QString frame_words(long long frame, long long of) {
-  return QString::fromStdString("frame " + format_count(frame + 1) + " of " + format_count(of));
+  return QString::fromStdString(say("frame ") + format_count(frame + 1) + say(" of ") + format_count(of));
 }
 
 }  // namespace
@@ -65,8 +66,8 @@ QWidget* CutStage::make_pictures() {
     row->addWidget(w, 1);
   }
   tabs_ = new WordTabs("cut pages", this);
-  tabs_->add("as it will be", preview_, pages_);
-  tabs_->add("as it was made", player_, pages_);
+  tabs_->add(say_q("as it will be"), preview_, pages_);
+  tabs_->add(say_q("as it was made"), player_, pages_);
   connect(pages_, &QStackedWidget::currentChanged, this, [this] {
     preview_->pause();
     if (player_->playing()) player_->toggle();
@@ -78,18 +79,18 @@ QWidget* CutStage::make_pictures() {
 QHBoxLayout* CutStage::make_buttons() {
   auto* row = new QHBoxLayout;
   row->setSpacing(10);
-  make_ = new PressButton("Make the clip", true, this);
+  make_ = new PressButton(say_q("Make the clip"), true, this);
   make_->setObjectName("make");
-  play_ = new PressButton("Play", true, this);
+  play_ = new PressButton(say_q("Play"), true, this);
   play_->setObjectName("play film");
   state_ = new QLabel(this);
   state_->setObjectName("film state");
   state_->setFont(word_font(9.5));
   row->addWidget(make_);
   row->addWidget(play_);
-  still_ = new PressButton("Make one still", false, this);
+  still_ = new PressButton(say_q("Make one still"), false, this);
   still_->setObjectName("make still");
-  still_->setToolTip("One picture of all frames: their mean, or where each place was brightest");
+  still_->setToolTip(say_q("One picture of all frames: their mean, or where each place was brightest"));
   connect(still_, &QPushButton::clicked, this, [this] { session_.films.make_still(session_.job); });
   row->addWidget(still_);
   tabs_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
@@ -149,7 +150,7 @@ void CutStage::show_state() {
   const auto small = session_.preview.small();
   session_.estimating.want(isVisible() && !plays && small && small->filled().resting &&
                            !session_.way.measuring());
-  if (const QString words = plays ? "Pause" : "Play"; play_->text() != words) {
+  if (const QString words = plays ? say_q("Pause") : say_q("Play"); play_->text() != words) {
     play_->setText(words);
     play_->update();
   }
@@ -159,22 +160,22 @@ void CutStage::show_state() {
     if (player_->opened() && session_.films.film())
       words << frame_words(player_->frame(), session_.films.film()->frames);
     if (session_.films.outcome() && session_.films.finished())
-      words << QString("made in %1, %2")
+      words << say_q("made in %1, %2")
                    .arg(QString::fromStdString(format_length(session_.films.outcome()->seconds_taken, 0)),
                         bytes_words(static_cast<double>(session_.films.finished()->check.bytes)));
   } else if (timeline && session_.preview.now()) {
     words << frame_words(preview_->frame(), static_cast<long long>(timeline->frames()));
     const double fps = session_.preview.now()->order.fps.value();
     if (const double rate = preview_->picture_rate(); rate > 0 && rate < kNearly * fps)
-      words << QString("%1 pictures a second of %2")
+      words << say_q("%1 pictures a second of %2")
                    .arg(QString::fromStdString(format_number(rate, 0)),
                         QString::fromStdString(format_number(fps, 0)));
-    if (preview_->playing() && preview_->known() != preview::Known::Whole) words << "softer than it will be";
+    if (preview_->playing() && preview_->known() != preview::Known::Whole) words << say_q("softer than it will be");
     if (const QString missing = session_.preview.words(); !missing.isEmpty())
       words << missing;
     else
-      words << "nothing rendered yet";
-    if (session_.films.film()) words.removeOne("nothing rendered yet");
+      words << say_q("nothing rendered yet");
+    if (session_.films.film()) words.removeOne(say_q("nothing rendered yet"));
     if (const QString takes = session_.estimating.words(); !takes.isEmpty()) words << takes;
   }
   state_->setText(words.join("; "));
@@ -185,9 +186,9 @@ void CutStage::refresh() {
   beside_->show_wish();
   const auto rate = orders::rate_of(session_.document.take(), session_.films.wish());
   const int count = session_.films.count();
-  const QString make = count == 1   ? QString("Make the clip")
-                       : count == 2 ? QString("Make both films")
-                                    : QString("Make all %1 films").arg(count);
+  const QString make = count == 1   ? say_q("Make the clip")
+                       : count == 2 ? say_q("Make both films")
+                                    : say_q("Make all %1 films").arg(count);
   if (make_->text() != make) {
     make_->setText(make);
     make_->updateGeometry();
@@ -207,7 +208,7 @@ void CutStage::refresh() {
   }
   if (!there) {
     shown_film_ = 0;
-    player_->close("There is no film yet.");
+    player_->close(say_q("There is no film yet."));
     tabs_->choose(kAsItWillBe);
   }
   show_state();
@@ -238,8 +239,8 @@ QString CutStage::foot() const {
 std::optional<EmptyNote> CutStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
   return no_frames(
-      "The film is made of them once they are gathered.",
-      {EmptyNote::Way::ToGather, "Look at the frames", "On Gather: read the card or the folder first."});
+      say_q("The film is made of them once they are gathered."),
+      {EmptyNote::Way::ToGather, say_q("Look at the frames"), say_q("On Gather: read the card or the folder first.")});
 }
 
 }  // namespace askcount::app

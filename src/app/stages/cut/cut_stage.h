@@ -9,6 +9,7 @@
 #include "app/stages/cut/queue_pane.h"
 #include "app/stages/cut/view_pane.h"
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/word_tabs.h"
 
@@ -19,7 +20,7 @@ class CutStage : public Stage {
  public:
   CutStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return "The film"; }
+  QString findings_title() const override { return say_q("The film"); }
   QString foot() const override;
   bool done() const override { return session_.films.film().has_value(); }
   std::optional<EmptyNote> empty() const override;

@@ -9,14 +9,16 @@
 #include "app/stages/level/film_axis.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "cut/anchors.h"
 
 namespace askcount::app {
 namespace {
 
-constexpr const char* kTitles[] = {"Speed", "View", "Trail", "Still", "Fade", "Sound"};
+constexpr const char* kTitles[] = {to_say("Speed"), to_say("View"), to_say("Trail"), to_say("Still"), to_say("Fade"), to_say("Sound")};
 constexpr double kRuler = 20, kLeastLane = 15, kLane = 24;
 constexpr double kDragForAll = 120;  // pixels up or down that go through a lane's range
 constexpr int kCurve = 4;            // pixels from point to point of a lane's curve
@@ -40,7 +42,7 @@ FilmLanes::FilmLanes(Session& session, PreviewPlayer& player, QWidget* parent)
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("film lanes");
-  setAccessibleName("The film over its time: speed, view, trail, stillness, fades and sound");
+  setAccessibleName(say_q("The film over its time: speed, view, trail, stillness, fades and sound"));
   connect(&player, &PreviewPlayer::moved, this, qOverload<>(&QWidget::update));
   connect(&session.preview, &Preview::changed, this, [this] {
     follow_sound();
@@ -127,32 +129,32 @@ QString FilmLanes::words_of(int lane) const {
   switch (lane) {
     case Speed: {
       const double times = value_now(Speed);
-      return times == 1 ? QString("as shot")
+      return times == 1 ? say_q("as shot")
                         : QString::fromUtf8("× ") + QString::fromStdString(format_number(times, 2));
     }
     case View:
-      return QString("%1 % of the width").arg(QString::fromStdString(format_number(value_now(View), 0)));
+      return say_q("%1 % of the width").arg(QString::fromStdString(format_number(value_now(View), 0)));
     case Trail:
-      if (film.choice.bright != 0) return "what is brightest stays";
-      return film.choice.trail == 1 ? QString("as shot")
-                                    : QString::fromStdString(counted(film.choice.trail, "frame"));
+      if (film.choice.bright != 0) return say_q("what is brightest stays");
+      return film.choice.trail == 1 ? say_q("as shot")
+                                    : QString::fromStdString(counted(film.choice.trail, "{} frame", "{} frames"));
     case Still: {
       const auto of = session_.preview.now();
-      if (film.steady == steady::Mode::None) return "as the camera stood";
-      if (!of || of->steadied.corrections.empty()) return "being measured";
+      if (film.steady == steady::Mode::None) return say_q("as the camera stood");
+      if (!of || of->steadied.corrections.empty()) return say_q("being measured");
       if (of->steadied.jitter_after >= of->steadied.jitter_before)
-        return QString("it stood still: %1 px")
+        return say_q("it stood still: %1 px")
             .arg(QString::fromStdString(format_number(of->steadied.jitter_before * of->frame.width, 2)));
-      return QString("%1 px left of %2")
+      return say_q("%1 px left of %2")
           .arg(QString::fromStdString(format_number(of->steadied.jitter_after * of->frame.width, 2)),
                QString::fromStdString(format_number(of->steadied.jitter_before * of->frame.width, 2)));
     }
     case Fade:
-      if (film.fade_in_s == 0 && film.fade_out_s == 0) return "none";
-      return QString("in %1, out %2").arg(seconds(film.fade_in_s), seconds(film.fade_out_s));
+      if (film.fade_in_s == 0 && film.fade_out_s == 0) return say_q("none");
+      return say_q("in %1, out %2").arg(seconds(film.fade_in_s), seconds(film.fade_out_s));
     default:
       return film.sound.empty()
-                 ? QString("none")
+                 ? say_q("none")
                  : QString::fromStdString(std::filesystem::path(film.sound).filename().string());
   }
 }
@@ -253,7 +255,7 @@ void FilmLanes::draw_lane(QPainter& p, int lane) const {
   p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
   p.setPen(c.ink);
   p.drawText(QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
-             kTitles[lane]);
+             say_q(kTitles[lane]));
   if (length_s() <= 0) return;
   const auto y_of = [&](double share) { return place.bottom() - 2 - share * (place.height() - 4); };
   if (lane == Still) {
@@ -280,7 +282,7 @@ void FilmLanes::draw_lane(QPainter& p, int lane) const {
   const bool left = here + 10 + w > place.right();
   const QRectF box(left ? here - 10 - w : here + 10, place.top(), w, place.height());
   p.fillRect(box.adjusted(-3, 1, 3, -1), c.card);  // the curve does not run through the figure
-  p.setPen(words == "as shot" || words == "none" || words == "as the camera stood" ? c.muted : c.film);
+  p.setPen(meant(words, "as shot") || meant(words, "none") || meant(words, "as the camera stood") ? c.muted : c.film);
   p.drawText(box, Qt::AlignVCenter | (left ? Qt::AlignRight : Qt::AlignLeft), words);
 }
 
@@ -482,7 +484,7 @@ void FilmLanes::type(int lane) {
     constexpr double kLeast[] = {cut::kSlowest, 1, 1, 0, 0, 0};
     constexpr double kMost[] = {cut::kFastest, 100, static_cast<double>(cut::kLongestTrail), 0, 60, 0};
     try {
-      set_value(lane, number_in(text, kLeast[lane], kMost[lane], kTitles[lane]), {});
+      set_value(lane, number_in(text, kLeast[lane], kMost[lane], say(kTitles[lane])), {});
     } catch (const Error& e) {
       emit session_.trouble(QString::fromUtf8(e.what()));
     }
@@ -502,7 +504,7 @@ void FilmLanes::follow_sound() {
   if (sound.file.empty() || length <= 0) return;
   const auto found = std::make_shared<std::vector<float>>();
   listening_.start(
-      {"Listening",
+      {say_q("Listening"),
        [found, sound, length](const Work&) { *found = film::sound_levels(sound, length, kLevels); },
        [this, found] {
          levels_ = std::move(*found);

@@ -5,6 +5,7 @@
 #include <mutex>
 #include <thread>
 
+#include "app/style/text.h"
 #include "app/widgets/image.h"
 #include "base/error.h"
 
@@ -35,7 +36,7 @@ struct FilmPlayer::Reading : std::enable_shared_from_this<Reading> {
 FilmPlayer::FilmPlayer(QWidget* parent) : PictureView(parent) {
   setCursor(Qt::PointingHandCursor);
   setObjectName("player");
-  setAccessibleName("The clip; click or press Space to play");
+  setAccessibleName(say_q("The clip; click or press Space to play"));
   timer_.setTimerType(Qt::PreciseTimer);
   timer_.setInterval(kTick_ms);
   connect(&timer_, &QTimer::timeout, this, &FilmPlayer::tick);
@@ -104,7 +105,7 @@ void FilmPlayer::read(Reading& reading, const std::stop_token& stop, long long f
     auto picture = reader.next(size, stop);
     if (stop.stop_requested()) return;
     if (!picture) {  // from the start again
-      if (number == 0) throw failed(reading.file.string() + " has no such picture.");
+      if (number == 0) throw failed(reading.file.string() + say(" has no such picture."));
       reader = film::FilmReader(reading.file);
       frame = 0;
       continue;

@@ -1,6 +1,8 @@
 #include "app/stages/cut/film_words.h"
 
+#include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -13,49 +15,47 @@ constexpr film::Purpose kPurposes[] = {film::Purpose::Web, film::Purpose::Editor
 }  // namespace
 
 QString every_words(long long every) {
-  if (every == 1) return "every frame";
-  const long long ten = every % 100, one = every % 10;
-  const char* end = ten >= 11 && ten <= 13 ? "th"
-                    : one == 1             ? "st"
-                    : one == 2             ? "nd"
-                    : one == 3             ? "rd"
-                                           : "th";
-  return QString("every %1%2 frame").arg(every).arg(end);
+  if (every == 1) return say_q("every frame");
+  const long long ten = every % 100, one = ten >= 11 && ten <= 13 ? 0 : every % 10;
+  return one == 1   ? say_q("every {}st frame", every)
+         : one == 2 ? say_q("every {}nd frame", every)
+         : one == 3 ? say_q("every {}rd frame", every)
+                    : say_q("every {}th frame", every);
 }
 
 QString pace_words(const take::FilmWish& film) {
   const auto& speed = film.choice.speed;
-  if (speed.size() > 1) return "along a curve";
-  if (speed.empty() || speed.front().times == 1) return "as shot";
-  return QString::fromStdString(format_number(speed.front().times, 3)) + QString::fromUtf8(" × as fast");
+  if (speed.size() > 1) return say_q("along a curve");
+  if (speed.empty() || speed.front().times == 1) return say_q("as shot");
+  return say_q("{} × as fast", format_number(speed.front().times, 3));
 }
 
 const QStringList& steady_words() {
-  static const QStringList words = {"as the camera stood", "without knocks", "standing still",
-                                    "walking smoothly"};
+  static const QStringList words = {say_q("as the camera stood"), say_q("without knocks"), say_q("standing still"),
+                                    say_q("walking smoothly")};
   return words;
 }
 
 const QStringList& between_words() {
-  static const QStringList words = {"repeated", "blended", "made by motion"};
+  static const QStringList words = {say_q("repeated"), say_q("blended"), say_q("made by motion")};
   return words;
 }
 
 const QStringList& way_words() {
-  static const QStringList words = {"forwards", "backwards", "to and fro"};
+  static const QStringList words = {say_q("forwards"), say_q("backwards"), say_q("to and fro")};
   return words;
 }
 
 const QStringList& trail_words() {
-  static const QStringList words = {"as shot",     "of 2 frames",  "of 4 frames",
-                                    "of 8 frames", "of 16 frames", "bright for good"};
+  static const QStringList words = {say_q("as shot"),     say_q("of 2 frames"),  say_q("of 4 frames"),
+                                    say_q("of 8 frames"), say_q("of 16 frames"), say_q("bright for good")};
   return words;
 }
 
 QString trail_word(const take::FilmWish& film) {
   if (film.choice.bright < 0) return trail_words().back();
-  if (film.choice.bright > 0) return QString("bright for %1 frames").arg(film.choice.bright);
-  return film.choice.trail == 1 ? trail_words().front() : QString("of %1 frames").arg(film.choice.trail);
+  if (film.choice.bright > 0) return say_q("bright for %1 frames").arg(film.choice.bright);
+  return film.choice.trail == 1 ? trail_words().front() : say_q("of %1 frames").arg(film.choice.trail);
 }
 
 void set_trail(take::FilmWish& film, int choice) {
@@ -65,7 +65,7 @@ void set_trail(take::FilmWish& film, int choice) {
 }
 
 const QStringList& purpose_words() {
-  static const QStringList words = {"the web", "an editor", "to keep", "a phone"};
+  static const QStringList words = {say_q("the web"), say_q("an editor"), say_q("to keep"), say_q("a phone")};
   return words;
 }
 
@@ -91,13 +91,13 @@ const QStringList& kernel_words() {
 }
 
 const QStringList& clock_words() {
-  static const QStringList words = {"no clock", "the time", "the date", "date and time", "the time gone by"};
+  static const QStringList words = {say_q("no clock"), say_q("the time"), say_q("the date"), say_q("date and time"), say_q("the time gone by")};
   return words;
 }
 
 QString clock_word(const take::FilmWish& film) {
   const take::WrittenWish& w = film.written;
-  if (w.elapsed && (w.time || w.date)) return "date, time and time gone by";
+  if (w.elapsed && (w.time || w.date)) return say_q("date, time and time gone by");
   return clock_words()[w.elapsed ? 4 : (w.time ? 1 : 0) + (w.date ? 2 : 0)];
 }
 
@@ -108,12 +108,12 @@ void set_clock(take::FilmWish& film, int choice) {
 }
 
 QString scale_word(const take::FilmWish& film) {
-  if (film.written.scale.empty()) return "no scale";
+  if (film.written.scale.empty()) return say_q("no scale");
   return QString::fromStdString(film.written.scale + " = " + format_number(film.written.scale_share, 3));
 }
 
 void set_scale(take::FilmWish& film, const std::string& text) {
-  if (text.empty() || text == "no scale") {
+  if (text.empty() || meant(text, "no scale")) {
     film.written.scale.clear();
     return;
   }
@@ -123,14 +123,14 @@ void set_scale(take::FilmWish& film, const std::string& text) {
   const double share =
       well ? QString::fromStdString(text.substr(at + 1)).replace(',', '.').toDouble(&well) : 0;
   if (!well || !(share > 0 && share <= 1))
-    throw bad_input("For the scale, write what it measures and its share of the frame's width.",
-                    "1 m = 0.2, for one.");
+    throw bad_input(say("For the scale, write what it measures and its share of the frame's width."),
+                    say("1 m = 0.2, for one."));
   film.written.scale = words.toStdString();
   film.written.scale_share = share;
 }
 
 const QStringList& says_words() {
-  static const QStringList words = {"nothing of the take", "its title", "its title and place"};
+  static const QStringList words = {say_q("nothing of the take"), say_q("its title"), say_q("its title and place")};
   return words;
 }
 
@@ -144,18 +144,18 @@ void set_says(take::FilmWish& film, int choice) {
 }
 
 const QStringList& chapter_words() {
-  static const QStringList words = {"none", "where the light changes"};
+  static const QStringList words = {say_q("none"), say_q("where the light changes")};
   return words;
 }
 
 const QStringList& report_words() {
-  static const QStringList words = {"no report", "a report"};
+  static const QStringList words = {say_q("no report"), say_q("a report")};
   return words;
 }
 
 QString coding_words(const film::Coding& coding) {
   QString words = film::facts_of(coding.codec).words;
-  if (coding.bits == 10) words += ", 10 bits";
+  if (coding.bits == 10) words += say_q(", 10 bits");
   if (coding.chroma == film::Chroma::Half422) words += ", 4:2:2";
   return words;
 }

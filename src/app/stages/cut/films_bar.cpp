@@ -7,6 +7,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 
 namespace askcount::app {
 namespace {
@@ -18,8 +19,8 @@ constexpr double kGap = 18, kHeight = 24;
 FilmNames::FilmNames(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("films");
-  setAccessibleName("The take's films; double press renames one");
-  setToolTip("Double press a name to change it");
+  setAccessibleName(say_q("The take's films; double press renames one"));
+  setToolTip(say_q("Double press a name to change it"));
   setCursor(Qt::PointingHandCursor);
 }
 
@@ -94,11 +95,11 @@ FilmsBar::FilmsBar(Session& session, QWidget* parent) : QWidget(parent), session
   row->setContentsMargins(0, 0, 0, 0);
   names_ = new FilmNames(session, this);
   row->addWidget(names_);
-  auto* more = new PressButton("Another film", false, this);
+  auto* more = new PressButton(say_q("Another film"), false, this);
   more->setObjectName("another film");
   row->addSpacing(10);
   row->addWidget(more);
-  fewer_ = new PressButton("Leave it out", false, this);
+  fewer_ = new PressButton(say_q("Leave it out"), false, this);
   fewer_->setObjectName("leave film out");
   row->addWidget(fewer_);
   row->addStretch(1);

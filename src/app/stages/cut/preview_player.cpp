@@ -4,6 +4,7 @@
 #include <chrono>
 #include <cmath>
 
+#include "app/style/text.h"
 #include "app/widgets/image.h"
 #include "base/error.h"
 
@@ -22,7 +23,7 @@ constexpr long long kWantAnew = 12;   // and which frames are wanted next
 PreviewPlayer::PreviewPlayer(Session& session, QWidget* parent) : PictureView(parent), session_(session) {
   setCursor(Qt::PointingHandCursor);
   setObjectName("preview");
-  setAccessibleName("The film as it will be; click or press Space to play");
+  setAccessibleName(say_q("The film as it will be; click or press Space to play"));
   timer_.setTimerType(Qt::PreciseTimer);
   timer_.setInterval(kTick_ms);
   connect(&timer_, &QTimer::timeout, this, &PreviewPlayer::tick);

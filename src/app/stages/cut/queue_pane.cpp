@@ -6,6 +6,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 
 namespace askcount::app {
@@ -35,13 +36,13 @@ class QueuePane::Bar : public QWidget {
           c.film_fill);
     p.setFont(word_font(9));
     p.setPen(c.ink);
-    QString words = QString("%1 of %2 frames").arg(job.done_count()).arg(job.total());
+    QString words = say_q("%1 of %2 frames").arg(job.done_count()).arg(job.total());
     if (queue_.paused())
-      words += ", paused";
+      words += say_q(", paused");
     else if (!job.pace().isEmpty())
       words += ", " + job.pace();
     p.drawText(QRectF(0, 0, width(), height() - 6), Qt::AlignVCenter | Qt::AlignLeft,
-               job.total() > 0 ? words : QString("beginning"));
+               job.total() > 0 ? words : say_q("beginning"));
   }
 
  private:
@@ -84,15 +85,15 @@ void QueuePane::refresh() {
     };
     if (first) {
       row->addWidget(new Bar(queue, line), 1);
-      press(queue.paused() ? "Go on" : "Pause", "pause", [&queue] { queue.set_paused(!queue.paused()); });
+      press(queue.paused() ? say_q("Go on") : say_q("Pause"), "pause", [&queue] { queue.set_paused(!queue.paused()); });
     } else {
-      auto* waits = new QLabel("waits", line);
+      auto* waits = new QLabel(say_q("waits"), line);
       waits->setFont(word_font(9));
       row->addWidget(waits, 1);
       if (entry.id != queue.entries()[1].id)
-        press("Sooner", QString("sooner %1").arg(entry.id), [&queue, id = entry.id] { queue.earlier(id); });
+        press(say_q("Sooner"), say_q("sooner %1").arg(entry.id), [&queue, id = entry.id] { queue.earlier(id); });
     }
-    press("Cancel", first ? QString("cancel") : QString("cancel %1").arg(entry.id),
+    press(say_q("Cancel"), first ? QString("cancel") : say_q("cancel %1").arg(entry.id),
           [&queue, id = entry.id] { queue.cancel(id); });
     rows_->addWidget(line);
     first = false;

@@ -8,6 +8,7 @@
 #include <QPainterPath>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/image.h"
 #include "base/error.h"
 #include "base/units.h"
@@ -28,8 +29,8 @@ ViewPane::ViewPane(Session& session, PreviewPlayer& player, QWidget* parent)
     : PictureView(parent), session_(session), player_(player) {
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("view");
-  setAccessibleName("The part of the frame that the film shows");
-  setToolTip("Drag to move the view, at a corner to make it wider, with the right button to turn it");
+  setAccessibleName(say_q("The part of the frame that the film shows"));
+  setToolTip(say_q("Drag to move the view, at a corner to make it wider, with the right button to turn it"));
   connect(&player, &PreviewPlayer::moved, this, &ViewPane::show_frame);
   connect(&session.preview, &Preview::filled, this, [this] {
     if (!drawn_whole_) show_frame();
@@ -129,10 +130,10 @@ void ViewPane::paintEvent(QPaintEvent* event) {
   };
   const auto& anchors = of->order.views;
   if (anchors.size() > 1) {
-    tag(outline_of(anchors.front().view), "first", c.film, Qt::DashLine);
-    tag(outline_of(anchors.back().view), "last", c.film, Qt::DotLine);
+    tag(outline_of(anchors.front().view), say_q("first"), c.film, Qt::DashLine);
+    tag(outline_of(anchors.back().view), say_q("last"), c.film, Qt::DotLine);
   }
-  tag(shown, anchors.size() > 1 ? "now" : "", c.here, Qt::SolidLine);
+  tag(shown, anchors.size() > 1 ? say_q("now") : QString(), c.here, Qt::SolidLine);
   p.setPen(Qt::NoPen);
   p.setBrush(c.here);
   for (const QPointF& corner : shown) p.drawRect(QRectF(corner.x() - 3, corner.y() - 3, 6, 6));

@@ -6,6 +6,7 @@
 #include <QScrollBar>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -17,17 +18,17 @@ constexpr double kRow = kPictureHeight + kLabel + kSpace;
 QString reason(const gather::Dropped& dropped) {
   switch (dropped.why) {
     case gather::Dropped::Why::Marker:
-      return "marker";
+      return say_q("marker");
     case gather::Dropped::Why::Test:
-      return "test shot";
+      return say_q("test shot");
     case gather::Dropped::Why::Double:
-      return "second shot";
+      return say_q("second shot");
     case gather::Dropped::Why::Copy:
-      return "copy";
+      return say_q("copy");
     case gather::Dropped::Why::ByHand:
-      return "left out";
+      return say_q("left out");
     default:
-      return "unreadable";
+      return say_q("unreadable");
   }
 }
 
@@ -40,7 +41,7 @@ ContactSheet::ContactSheet(Session& session, FramePictures& pictures, QWidget* p
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setMinimumHeight(static_cast<int>(2 * kRow));
   setObjectName("strip");
-  setAccessibleName("All frames, with what was left out");
+  setAccessibleName(say_q("All frames, with what was left out"));
   viewport()->setAutoFillBackground(false);
   connect(&session.frames, &Frames::changed, this, &ContactSheet::arrange);
   connect(&session.playhead, &Playhead::moved, this, &ContactSheet::follow);

@@ -9,6 +9,7 @@
 #include <QToolTip>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -22,7 +23,7 @@ QString lane_words(const audit::Lane& lane, std::size_t frame) {
   if (std::isnan(v)) return {};
   const int decimals = lane.unit == "%" ? 0 : 1;
   return QString::fromStdString(format_number(static_cast<double>(v), decimals)) + " " +
-         QString::fromStdString(lane.unit);
+         (lane.unit.empty() ? QString() : to_q(say(lane.unit)));
 }
 
 }  // namespace
@@ -31,7 +32,7 @@ FrameLanes::FrameLanes(Session& session, QWidget* parent) : QWidget(parent), ses
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setMinimumHeight(190);
   setObjectName("lanes");
-  setAccessibleName("What happened to every frame: beat, still, sharp, clear, alike and exposure");
+  setAccessibleName(say_q("What happened to every frame: beat, still, sharp, clear, alike and exposure"));
   connect(&session.looking, &Looking::changed, this, qOverload<>(&QWidget::update));
   connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
 }
@@ -184,7 +185,7 @@ bool FrameLanes::event(QEvent* event) {
     if (std::abs(x_of(f.frame) - help->pos().x()) < 7 &&
         lane_rect(static_cast<int>(audit::lane_of(f.code))).contains(help->pos()))
       words += (words.isEmpty() ? "" : "\n") +
-               QString("Frame %1: %2").arg(f.frame + 1).arg(QString::fromStdString(f.text));
+               say_q("Frame %1: %2").arg(f.frame + 1).arg(QString::fromStdString(f.text));
   QToolTip::showText(help->globalPos(), words, this);
   return true;
 }

@@ -7,6 +7,8 @@
 #include "advice/gather_advice.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "source/film_frames.h"
 #include "source/kind.h"
@@ -28,7 +30,7 @@ std::string name_of(const source::Frame& frame) {
 /// How many pictures of the film there are to a frame.
 std::string step_words(const std::vector<source::Frame>& frames) {
   const long long step = source::film_step(frames);
-  return step == 1 ? "every picture of it" : "one of " + format_count(step) + " pictures";
+  return step == 1 ? say("every picture of it") : say("one of ") + format_count(step) + say(" pictures");
 }
 
 }  // namespace
@@ -45,12 +47,12 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
   answer_->setObjectName("gathered");
   rows->addWidget(answer_);
   rows->addWidget(make_frame_panel(), 5);
-  tabs_ = new WordTabs("What is shown of the frames", this);
+  tabs_ = new WordTabs(say_q("What is shown of the frames"), this);
   auto* pages = new Pages(this);
   lanes_ = new FrameLanes(session, pages);
   sheet_ = new ContactSheet(session, pictures_, pages);
-  tabs_->add("What happened", lanes_, pages);
-  tabs_->add("All pictures", sheet_, pages);
+  tabs_->add(say_q("What happened"), lanes_, pages);
+  tabs_->add(say_q("All pictures"), sheet_, pages);
   auto* line = new QHBoxLayout;
   line->addWidget(tabs_);
   line->addStretch(1);
@@ -110,16 +112,16 @@ QWidget* GatherStage::make_frame_panel() {
   facts_->setFont(figure_font(9));
   facts_->setWordWrap(true);
   facts_->setTextFormat(Qt::PlainText);
-  stand_in_ = new PressButton("Neighbours stand in", true, panel);
-  leave_out_ = new PressButton("Leave it out (X)", false, panel);
-  fine_ = new PressButton("It is fine (K)", false, panel);
+  stand_in_ = new PressButton(say_q("Neighbours stand in"), true, panel);
+  leave_out_ = new PressButton(say_q("Leave it out (X)"), false, panel);
+  fine_ = new PressButton(say_q("It is fine (K)"), false, panel);
   stand_in_->setObjectName("stand-in");
   leave_out_->setObjectName("leave-out");
   fine_->setObjectName("fine");
-  ends_ = new PressButton("Ends…", false, panel);
+  ends_ = new PressButton(say_q("Ends…"), false, panel);
   ends_->setObjectName("ends");
-  ends_->setToolTip("Where the take begins and ends");
-  auto* hint = new QLabel("N next to look at · hold B to blink with the one before · Z real pixels", panel);
+  ends_->setToolTip(say_q("Where the take begins and ends"));
+  auto* hint = new QLabel(say_q("N next to look at · hold B to blink with the one before · Z real pixels"), panel);
   hint->setFont(word_font(9));
   hint->setWordWrap(true);
   hint->setForegroundRole(QPalette::PlaceholderText);
@@ -184,9 +186,9 @@ void GatherStage::choose_take() {
   for (std::size_t i = 0; i < g.takes.size(); ++i) {
     const gather::FoundTake& t = g.takes[i];
     const auto at = t.start();
-    const std::string words = counted(static_cast<long long>(t.frames->size()), "frame") +
-                              (t.interval_s ? " every " + format_length(*t.interval_s) : "") +
-                              (at ? ", from " + format_clock(Instant(at->time_since_epoch()), "UTC") : "");
+    const std::string words = counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames") +
+                              (t.interval_s ? say(" every ") + format_length(*t.interval_s) : "") +
+                              (at ? say(", from ") + format_clock(Instant(at->time_since_epoch()), "UTC") : "");
     QAction* action = menu.addAction(QString("%1  %2").arg(i + 1).arg(QString::fromStdString(words)));
     action->setCheckable(true);
     action->setChecked(i == g.chosen);
@@ -237,11 +239,11 @@ void GatherStage::show_ends() {
     session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{slot, 1, file}); });
   };
   const take::GatherWish& w = session_.document.take().gather;
-  menu.addAction("Begin the take here", this, [to, name = name_of(*f)] { to("from", name); });
-  menu.addAction("End the take here", this, [to, name = name_of(*f)] { to("until", name); });
+  menu.addAction(say_q("Begin the take here"), this, [to, name = name_of(*f)] { to("from", name); });
+  menu.addAction(say_q("End the take here"), this, [to, name = name_of(*f)] { to("until", name); });
   menu.addSeparator();
-  menu.addAction("From its first frame again", this, [to] { to("from", ""); })->setEnabled(!w.from.empty());
-  menu.addAction("To its last frame again", this, [to] { to("until", ""); })->setEnabled(!w.until.empty());
+  menu.addAction(say_q("From its first frame again"), this, [to] { to("from", ""); })->setEnabled(!w.from.empty());
+  menu.addAction(say_q("To its last frame again"), this, [to] { to("until", ""); })->setEnabled(!w.until.empty());
   menu.exec(ends_->mapToGlobal(QPoint(0, ends_->height())));
 }
 
@@ -305,11 +307,11 @@ void GatherStage::refresh() {
   const bool card = !session_.document.card().empty();
   sources_->refresh(shown_frame());
   if (!session_.frames.gathered()) {
-    answer_->setText(card ? "The card has not been read yet."
-                          : "No frames yet. Shoot the take, or name a card.");
+    answer_->setText(card ? say_q("The card has not been read yet.")
+                          : say_q("No frames yet. Shoot the take, or name a card."));
     for (QLabel* l : {title_, text_, facts_}) l->clear();
     for (PressButton* b : {stand_in_, leave_out_, fine_, ends_}) b->hide();
-    picture_->set({}, "The frames appear here.");
+    picture_->set({}, say_q("The frames appear here."));
     return;
   }
   const gather::Gathered& g = *session_.frames.gathered();
@@ -323,28 +325,28 @@ void GatherStage::refresh() {
   };
   const std::size_t cards = session_.frames.cards().size();
   const bool film = source::is_in_film(g.frames->front().file());
-  QString text = cards > 1 ? QString("On %1 cards there ").arg(cards)
-                           : QString(film ? "In the film there " : "On the card there ");
+  QString text = cards > 1 ? say_q("On %1 cards there ").arg(cards)
+                           : QString(film ? say_q("In the film there ") : say_q("On the card there "));
   text += g.takes.size() > 1
-              ? "are " + link("takes", counted(static_cast<long long>(g.takes.size()), "take")) +
-                    ". This one has "
-              : "is one take. It has ";
-  text += answer(counted(static_cast<long long>(g.frames->size()), "frame"));
-  if (g.exposures_each > 1) text += QString(" of %1 exposures").arg(g.exposures_each);
-  if (g.interval_s) text += ", one every " + answer(format_length(*g.interval_s));
+              ? say_q("are ") + link("takes", counted(static_cast<long long>(g.takes.size()), "{} take", "{} takes")) +
+                    say_q(". This one has ")
+              : say_q("is one take. It has ");
+  text += answer(counted(static_cast<long long>(g.frames->size()), "{} frame", "{} frames"));
+  if (g.exposures_each > 1) text += say_q(" of %1 exposures").arg(g.exposures_each);
+  if (g.interval_s) text += say_q(", one every ") + answer(format_length(*g.interval_s));
   if (film) text += ", " + link("step", step_words(*g.frames));
   long long lost = 0, wanting = 0;
   for (const gather::Missing& m : g.missing) lost += m.frames;
   for (const audit::Fault& f : session_.looking.faults())
     wanting += f.severity == Severity::Ok || f.code == "missing" ? 0 : 1;
-  text += lost > 0 ? "; " + link("missing", format_count(lost) + (lost == 1 ? " is missing" : " are missing"))
-                   : QString("; none is missing");
+  text += lost > 0 ? "; " + link("missing", format_count(lost) + (lost == 1 ? say(" is missing") : say(" are missing")))
+                   : say_q("; none is missing");
   if (!session_.looking.complete() && session_.looking.trouble().isEmpty())
-    text += QString(", %1 of %2 looked at").arg(session_.looking.known()).arg(g.frames->size());
+    text += say_q(", %1 of %2 looked at").arg(session_.looking.known()).arg(g.frames->size());
   else if (wanting > 0)
-    text += ", " + link("look", format_count(wanting) + (wanting == 1 ? " wants a look" : " want a look"));
+    text += ", " + link("look", format_count(wanting) + (wanting == 1 ? say(" wants a look") : say(" want a look")));
   if (!g.dropped.empty())
-    text += ", " + link("sheet", format_count(static_cast<long long>(g.dropped.size())) + " left out");
+    text += ", " + link("sheet", format_count(static_cast<long long>(g.dropped.size())) + say(" left out"));
   answer_->setText(text + ".");
   show_frame();
 }
@@ -360,11 +362,11 @@ QString GatherStage::facts_of(const source::Frame& f) const {
   if (i.iso) dials << "ISO " + QString::fromStdString(format_number(*i.iso, 0));
   if (!dials.isEmpty()) words << dials.join(" ");
   words << QString::fromStdString(source::name_of(f.file()));
-  if (!f.exposures.front().raw.empty() && !f.exposures.front().compressed.empty()) words << "raw and JPEG";
-  if (f.exposures.size() > 1) words << QString("%1 exposures").arg(f.exposures.size());
+  if (!f.exposures.front().raw.empty() && !f.exposures.front().compressed.empty()) words << say_q("raw and JPEG");
+  if (f.exposures.size() > 1) words << say_q("%1 exposures").arg(f.exposures.size());
   words << QString("%1 × %2").arg(i.size.width).arg(i.size.height);
   if (!i.body.empty()) words << QString::fromStdString(i.body);
-  if (i.stars > 0) words << QString::fromStdString(counted(i.stars, "star"));
+  if (i.stars > 0) words << QString::fromStdString(counted(i.stars, "{} star", "{} stars"));
   return words.join(" · ");
 }
 
@@ -376,22 +378,22 @@ void GatherStage::show_frame() {
   const audit::Fault* fault = dropped == nullptr ? fault_here() : nullptr;
   const QString number = QString::fromStdString(format_count(session_.playhead.at() + 1));
   if (dropped != nullptr) {
-    title_->setText("Left out: " + QString::fromStdString(source::name_of(dropped->file())));
+    title_->setText(say_q("Left out: ") + QString::fromStdString(source::name_of(dropped->file())));
     text_->setText(QString::fromStdString(dropped->text));
   } else {
-    title_->setText(QString("Frame %1 of %2")
+    title_->setText(say_q("Frame %1 of %2")
                         .arg(number, QString::fromStdString(format_count(session_.playhead.count()))));
     text_->setText(
-        f->stands_aside ? QString("Its neighbours stand in for it in films.")
+        f->stands_aside ? say_q("Its neighbours stand in for it in films.")
         : fault != nullptr
             ? QString::fromStdString(
                   (static_cast<long long>(fault->frame) == session_.playhead.at()
                        ? ""
-                       : "Since frame " + format_count(static_cast<long long>(fault->frame) + 1) + ": ") +
+                       : say("Since frame ") + format_count(static_cast<long long>(fault->frame) + 1) + ": ") +
                   fault->text)
         : session_.looking.known() > static_cast<std::size_t>(session_.playhead.at()) &&
                 session_.looking.complete()
-            ? QString("Nothing is wrong with it.")
+            ? say_q("Nothing is wrong with it.")
             : QString());
   }
   facts_->setText(facts_of(*f));
@@ -401,13 +403,13 @@ void GatherStage::show_frame() {
   const bool ends = fault != nullptr && fault->remedy == audit::Remedy::EndBefore && fault->frame > 0;
   stand_in_->setVisible(dropped == nullptr && (alone || ends || f->stands_aside));
   stand_in_->setText(
-      f->stands_aside ? QString("Show it again")
-      : ends          ? QString("End the take at %1")
+      f->stands_aside ? say_q("Show it again")
+      : ends          ? say_q("End the take at %1")
                    .arg(QString::fromStdString(format_count(static_cast<long long>(fault->frame))))
-             : QString("Neighbours stand in"));
+             : say_q("Neighbours stand in"));
   leave_out_->setVisible(true);
   ends_->setVisible(dropped == nullptr);
-  leave_out_->setText(dropped != nullptr ? "Take it back (X)" : "Leave it out (X)");
+  leave_out_->setText(dropped != nullptr ? say_q("Take it back (X)") : say_q("Leave it out (X)"));
   fine_->setVisible(fault != nullptr && !f->stands_aside);
   show_picture();
 }
@@ -443,18 +445,18 @@ Findings GatherStage::findings() const {
 QString GatherStage::foot() const {
   QString words = QString::fromStdString(session_.document.card().string());
   if (session_.looking.running())
-    words += QString(" · looking at frame %1 of %2")
+    words += say_q(" · looking at frame %1 of %2")
                  .arg(session_.looking.known())
                  .arg(session_.frames.list()->size());
   else if (!session_.looking.trouble().isEmpty())
     words += " · " + session_.looking.trouble();
-  return words.isEmpty() ? words : words + " · Files on the cards are only read";
+  return words.isEmpty() ? words : words + say_q(" · Files on the cards are only read");
 }
 
 std::optional<EmptyNote> GatherStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
   return no_frames(
-      "", {EmptyNote::Way::ToShoot, "Shoot the take", "With the stand-in, or beside a real camera."});
+      "", {EmptyNote::Way::ToShoot, say_q("Shoot the take"), say_q("With the stand-in, or beside a real camera.")});
 }
 
 }  // namespace askcount::app

@@ -5,6 +5,7 @@
 #include "app/stages/gather/frame_lanes.h"
 #include "app/stages/gather/sources_bar.h"
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/word_tabs.h"
@@ -16,7 +17,7 @@ class GatherStage : public Stage {
  public:
   GatherStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return "On the cards"; }
+  QString findings_title() const override { return say_q("On the cards"); }
   QString foot() const override;
   bool done() const override { return session_.frames.gathered().has_value(); }
   std::optional<EmptyNote> empty() const override;

@@ -6,7 +6,9 @@
 #include <QMenu>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "copy/copy.h"
 #include "orders/gather.h"
@@ -18,9 +20,9 @@ namespace askcount::app {
 SourcesBar::SourcesBar(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* line = new QHBoxLayout(this);
   line->setContentsMargins(0, 0, 0, 0);
-  sources_ = new PressButton("Cards and films…", false, this);
-  clock_ = new PressButton("Camera's clock…", false, this);
-  copy_ = new PressButton("Copy, checked twice…", false, this);
+  sources_ = new PressButton(say_q("Cards and films…"), false, this);
+  clock_ = new PressButton(say_q("Camera's clock…"), false, this);
+  copy_ = new PressButton(say_q("Copy, checked twice…"), false, this);
   sources_->setObjectName("sources");
   clock_->setObjectName("clock");
   copy_->setObjectName("copy");
@@ -46,11 +48,11 @@ void SourcesBar::show_sources() {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
   const bool card = !session_.document.card().empty();
-  menu.addAction("A card or folder…", this, [this] { choose_card(As::Only); });
-  menu.addAction("One more card or folder…", this, [this] { choose_card(As::Another); })->setEnabled(card);
-  menu.addAction("A film of real time…", this, [this] { choose_film(); });
+  menu.addAction(say_q("A card or folder…"), this, [this] { choose_card(As::Only); });
+  menu.addAction(say_q("One more card or folder…"), this, [this] { choose_card(As::Another); })->setEnabled(card);
+  menu.addAction(say_q("A film of real time…"), this, [this] { choose_film(); });
   menu.addSeparator();
-  menu.addAction("Read again", this,
+  menu.addAction(say_q("Read again"), this,
                  [this] {
                    emit read_anew();
                    session_.frames.gather();
@@ -60,7 +62,7 @@ void SourcesBar::show_sources() {
 }
 
 void SourcesBar::choose_card(As as) {
-  const QString folder = QFileDialog::getExistingDirectory(this, "The card or folder with the frames");
+  const QString folder = QFileDialog::getExistingDirectory(this, say_q("The card or folder with the frames"));
   if (folder.isEmpty()) return;
   session_.document.edit([&](take::Take& t) {
     if (as == As::Another && !t.card.empty())
@@ -74,8 +76,8 @@ void SourcesBar::choose_card(As as) {
 
 void SourcesBar::choose_film() {
   const QString film =
-      QFileDialog::getOpenFileName(this, "A film of real time", {},
-                                   "Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)");
+      QFileDialog::getOpenFileName(this, say_q("A film of real time"), {},
+                                   say_q("Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)"));
   if (film.isEmpty()) return;
   session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"source", 1, film.toStdString()}); });
   emit read_anew();
@@ -86,7 +88,7 @@ void SourcesBar::ask_film_step() {
   bool given = false;
   const int now = static_cast<int>(source::film_step(*session_.frames.list()));
   const int every = QInputDialog::getInt(
-      this, "Pictures of the film", "One frame from every so many pictures:", now, 1, 10000000, 1, &given);
+      this, say_q("Pictures of the film"), say_q("One frame from every so many pictures:"), now, 1, 10000000, 1, &given);
   if (!given || every == now) return;
   session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"film-step", every * 1.0}); });
 }
@@ -98,8 +100,8 @@ void SourcesBar::ask_clock() {
           .replace('T', ' ');
   bool given = false;
   const QString right = QInputDialog::getText(
-      this, "The camera's clock",
-      QString("%1 says %2.\nWhen was it really taken, by a right clock at the place?").arg(seen_name_, shown),
+      this, say_q("The camera's clock"),
+      say_q("%1 says %2.\nWhen was it really taken, by a right clock at the place?").arg(seen_name_, shown),
       QLineEdit::Normal, shown, &given);
   if (!given || right.trimmed() == shown) return;
   try {
@@ -113,11 +115,11 @@ void SourcesBar::ask_clock() {
 void SourcesBar::show_copies() {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
-  menu.addAction("With their own names and folders…", this, [this] { copy_cards(""); });
-  menu.addAction("Numbered in the order they were shot…", this, [this] {
+  menu.addAction(say_q("With their own names and folders…"), this, [this] { copy_cards(""); });
+  menu.addAction(say_q("Numbered in the order they were shot…"), this, [this] {
     bool given = false;
     const QString name = QInputDialog::getText(
-        this, "Numbered names", "The first shot is called (without its ending):", QLineEdit::Normal,
+        this, say_q("Numbered names"), say_q("The first shot is called (without its ending):"), QLineEdit::Normal,
         "boats-0001", &given);
     if (given && !name.trimmed().isEmpty()) copy_cards(name.trimmed().toStdString());
   });
@@ -125,18 +127,18 @@ void SourcesBar::show_copies() {
 }
 
 void SourcesBar::copy_cards(const std::string& numbered_from) {
-  const QString to = QFileDialog::getExistingDirectory(this, "The folder to copy the cards to");
+  const QString to = QFileDialog::getExistingDirectory(this, say_q("The folder to copy the cards to"));
   if (to.isEmpty()) return;
   copy::CopyOrder order;
   order.cards = session_.frames.cards();
   order.to = to.toStdString();
   order.name = numbered_from;
   order.also =
-      QFileDialog::getExistingDirectory(this, "A second copy, better on another disk (Cancel for none)")
+      QFileDialog::getExistingDirectory(this, say_q("A second copy, better on another disk (Cancel for none)"))
           .toStdString();
   const auto outcome = std::make_shared<copy::CopyOutcome>();
   session_.job.start(
-      {"Copying",
+      {say_q("Copying"),
        [order, outcome](const Work& work) {
          *outcome = copy::copy(
              order,
@@ -148,13 +150,13 @@ void SourcesBar::copy_cards(const std::string& numbered_from) {
        },
        [this, outcome, to] {
          const QString files =
-             QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "file"));
+             QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "{} file", "{} files"));
          if (outcome->checked_twice)
            emit session_.told(
-               QString("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
+               say_q("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
          else
            emit session_.trouble(
-               QString("%1 in %2, but not everything could be checked: do not empty the card.")
+               say_q("%1 in %2, but not everything could be checked: do not empty the card.")
                    .arg(files, to));
        },
        [] { return true; }, " MB"});

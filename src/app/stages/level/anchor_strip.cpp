@@ -6,6 +6,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "orders/film.h"
 
@@ -22,7 +23,7 @@ AnchorStrip::AnchorStrip(Session& session, QWidget* parent) : QWidget(parent), s
   setMinimumHeight(62);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setObjectName("anchors");
-  setAccessibleName("Anchors side by side");
+  setAccessibleName(say_q("Anchors side by side"));
   connect(&session.levelling, &Levelling::looks_changed, this, qOverload<>(&QWidget::update));
   connect(&session.levelling, &Levelling::changed, this, qOverload<>(&QWidget::update));
   connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
@@ -84,7 +85,7 @@ void AnchorStrip::paintEvent(QPaintEvent*) {
     p.setPen(c.muted);
     p.setFont(word_font(9.5));
     p.drawText(rect(), Qt::TextWordWrap | Qt::AlignTop | Qt::AlignLeft,
-               "The light stays within what one look covers. Press A to set an anchor at a frame.");
+               say_q("The light stays within what one look covers. Press A to set an anchor at a frame."));
     return;
   }
   p.setFont(word_font(9));
@@ -102,7 +103,7 @@ void AnchorStrip::paintEvent(QPaintEvent*) {
     }
     p.setPen(here ? c.here : c.muted);
     const QString words =
-        (at.width() > 56 ? "frame " : "") + QString::fromStdString(format_count(frames[i] + 1));
+        (at.width() > 56 ? say_q("frame ") : "") + QString::fromStdString(format_count(frames[i] + 1));
     p.drawText(QRectF(at.left(), at.bottom() + 2, at.width(), kWords - 2), Qt::AlignCenter, words);
   }
 }

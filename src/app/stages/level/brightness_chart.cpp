@@ -7,6 +7,7 @@
 
 #include "app/stages/level/film_axis.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "plan/rulers.h"
 
@@ -22,7 +23,7 @@ BrightnessChart::BrightnessChart(Session& session, QWidget* parent) : QWidget(pa
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::SizeHorCursor);
   setObjectName("brightness");
-  setAccessibleName("Brightness of every frame, as shot and levelled");
+  setAccessibleName(say_q("Brightness of every frame, as shot and levelled"));
   connect(&session.levelling, &Levelling::changed, this, qOverload<>(&QWidget::update));
   connect(&session.looking, &Looking::changed, this, [this] {
     if (!session_.levelling.evenness()) update();
@@ -72,7 +73,7 @@ BrightnessChart::Axes BrightnessChart::draw_axes(QPainter& p, const std::vector<
     p.setPen(QPen(c.line, 0.6));
     p.drawLine(QPointF(a.box.left(), at), QPointF(a.box.right(), at));
     p.setPen(c.muted);
-    const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + " stops";
+    const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + say_q(" stops");
     p.drawText(QRectF(0, at - 8, kAxisLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
   }
   return a;
@@ -94,7 +95,7 @@ void BrightnessChart::draw_first(QPainter& p) const {
   p.setClipping(false);
   p.setFont(word_font(9));
   p.drawText(QPointF(axes.box.left() + 10, axes.box.bottom() - 8),
-             "as shot, as Gather saw it from small pictures; not measured exactly yet");
+             say_q("as shot, as Gather saw it from small pictures; not measured exactly yet"));
 }
 
 void BrightnessChart::paintEvent(QPaintEvent*) {
@@ -119,16 +120,16 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.setClipping(false);
   p.setFont(word_font(9));
   p.setPen(c.muted);
-  p.drawText(QPointF(box.left() + 10, box.bottom() - 8), "as shot, in stops from the first frame");
-  const double as_shot_width = p.fontMetrics().horizontalAdvance("as shot, in stops from the first frame");
+  p.drawText(QPointF(box.left() + 10, box.bottom() - 8), say_q("as shot, in stops from the first frame"));
+  const double as_shot_width = p.fontMetrics().horizontalAdvance(say_q("as shot, in stops from the first frame"));
   p.setPen(level);
-  p.drawText(QPointF(box.left() + 34 + as_shot_width, box.bottom() - 8), "levelled");
+  p.drawText(QPointF(box.left() + 34 + as_shot_width, box.bottom() - 8), say_q("levelled"));
   // Clicks of the dials: up for more light, down for less.
   const double lane = box.bottom() + 4;
   p.fillRect(QRectF(box.left(), lane, box.width(), kClickLane - 4), c.column);
   p.setPen(c.ink);
   p.setFont(word_font(9));
-  p.drawText(QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, "Clicks");
+  p.drawText(QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, say_q("Clicks"));
   p.setPen(Qt::NoPen);
   p.setBrush(c.ink);
   for (const level::Click& click : e.clicks) {

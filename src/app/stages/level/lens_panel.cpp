@@ -8,7 +8,9 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "optics/find.h"
 #include "optics/judge.h"
@@ -18,10 +20,13 @@ namespace {
 
 using optics::By;
 
-const QStringList kHow = {"stays as it is", "is undone by its record", "is undone by hand"};
+const QStringList& how_words() {
+  static const QStringList words = {say_q("stays as it is"), say_q("is undone by its record"), say_q("is undone by hand")};
+  return words;
+}
 
 QString stops(double v) {
-  return QString::fromStdString(format_number(v, 1)) + (v == 1 ? " stop" : " stops");
+  return QString::fromStdString(format_number(v, 1)) + (v == 1 ? say_q(" stop") : say_q(" stops"));
 }
 
 double stepped(double value, double step, int n, double least, double most) {
@@ -55,13 +60,13 @@ LensPanel::LensPanel(Session& session, QWidget* parent) : QWidget(parent), sessi
   record_ = label("lens_record");
   rows->addWidget(record_);
   auto* line = new QHBoxLayout;
-  find_ = new PressButton("Look for dust and hot pixels", false, this);
+  find_ = new PressButton(say_q("Look for dust and hot pixels"), false, this);
   find_->setObjectName("find_spots");
-  forget_ = new PressButton("Forget them", false, this);
-  dark_menu_ = new PressButton("Dark frame…", false, this);
+  forget_ = new PressButton(say_q("Forget them"), false, this);
+  dark_menu_ = new PressButton(say_q("Dark frame…"), false, this);
   dark_menu_->setToolTip(
-      "Shot with the cap on, at the shutter and ISO of the take: what the sensor lights up by itself is "
-      "taken off raw frames");
+      say_q("Shot with the cap on, at the shutter and ISO of the take: what the sensor lights up by itself is "
+      "taken off raw frames"));
   line->addWidget(find_);
   line->addWidget(forget_);
   line->addWidget(dark_menu_);
@@ -84,26 +89,26 @@ LensPanel::LensPanel(Session& session, QWidget* parent) : QWidget(parent), sessi
 
 void LensPanel::make_sentence() {
   sentence_ = new Sentence(this, 11);
-  sentence_->add("What the lens did");
-  how_ = sentence_->add_slot("how the lens is undone");
-  sentence_->add("; its name is");
-  lens_ = sentence_->add_slot("name of the lens in the records");
+  sentence_->add(say_q("What the lens did"));
+  how_ = sentence_->add_slot(say_q("how the lens is undone"));
+  sentence_->add(say_q("; its name is"));
+  lens_ = sentence_->add_slot(say_q("name of the lens in the records"));
   sentence_->add(".");
   sentence_->add_break();
-  sentence_->add("Undone by hand, a corner lay");
-  distortion_ = sentence_->add_slot("how much too far out a corner lies; below 0 for a barrel");
-  sentence_->add("too far out and was");
-  dark_corners_ = sentence_->add_slot("how much darker a corner is");
-  sentence_->add("darker than the middle.");
+  sentence_->add(say_q("Undone by hand, a corner lay"));
+  distortion_ = sentence_->add_slot(say_q("how much too far out a corner lies; below 0 for a barrel"));
+  sentence_->add(say_q("too far out and was"));
+  dark_corners_ = sentence_->add_slot(say_q("how much darker a corner is"));
+  sentence_->add(say_q("darker than the middle."));
   sentence_->add_break();
-  sentence_->add("The picture is turned by");
-  turn_ = sentence_->add_slot("degrees clockwise, until the horizon is level");
-  sentence_->add("clockwise; in the end corners are");
-  eye_ = sentence_->add_slot("how much darker corners are in the end, for the eye");
-  sentence_->add("darker.");
-  wire_choice(session_, how_, kHow, [](take::Take& t, int i) { t.optics.by = static_cast<By>(i); });
+  sentence_->add(say_q("The picture is turned by"));
+  turn_ = sentence_->add_slot(say_q("degrees clockwise, until the horizon is level"));
+  sentence_->add(say_q("clockwise; in the end corners are"));
+  eye_ = sentence_->add_slot(say_q("how much darker corners are in the end, for the eye"));
+  sentence_->add(say_q("darker."));
+  wire_choice(session_, how_, how_words(), [](take::Take& t, int i) { t.optics.by = static_cast<By>(i); });
   wire(session_, sentence_, lens_, [](take::Take& t, const std::string& text) {
-    if (text.empty() || text == "as the frames tell") {
+    if (text.empty() || meant(text, "as the frames tell")) {
       t.optics.lens.clear();
       return;
     }
@@ -112,8 +117,8 @@ void LensPanel::make_sentence() {
     const auto like = records.like(text, Alike::Strictly, 1);
     if (like.empty()) {
       const auto near = records.like(text, Alike::Loosely, 1);
-      throw bad_input(fmt::format("No lens \"{}\" is in the records.", text),
-                      near.empty() ? "" : fmt::format("The nearest is \"{}\".", near.front()));
+      throw bad_input(say("No lens \"{}\" is in the records.", text),
+                      near.empty() ? "" : say("The nearest is \"{}\".", near.front()));
     }
     t.optics.lens = like.front();
     t.optics.by = By::Record;
@@ -124,7 +129,7 @@ void LensPanel::make_sentence() {
   wire(
       session_, sentence_, distortion_,
       [](take::Take& t, const std::string& text) {
-        t.optics.distortion_pct = signed_number(text, kMostDistortion_pct, "The distortion");
+        t.optics.distortion_pct = signed_number(text, kMostDistortion_pct, say("The distortion"));
         t.optics.by = By::Hand;
       },
       [](take::Take& t, int n) {
@@ -135,7 +140,7 @@ void LensPanel::make_sentence() {
   wire(
       session_, sentence_, dark_corners_,
       [](take::Take& t, const std::string& text) {
-        t.optics.dark_stops = number_in(text, 0, kMostDark_stops, "The corners");
+        t.optics.dark_stops = number_in(text, 0, kMostDark_stops, say("The corners"));
         t.optics.by = By::Hand;
       },
       [](take::Take& t, int n) {
@@ -145,7 +150,7 @@ void LensPanel::make_sentence() {
   wire(
       session_, sentence_, turn_,
       [](take::Take& t, const std::string& text) {
-        t.optics.turn_deg = signed_number(text, kMostTurn_deg, "The turn");
+        t.optics.turn_deg = signed_number(text, kMostTurn_deg, say("The turn"));
       },
       [](take::Take& t, int n) {
         t.optics.turn_deg = stepped(t.optics.turn_deg, 0.1, n, -kMostTurn_deg, kMostTurn_deg);
@@ -153,7 +158,7 @@ void LensPanel::make_sentence() {
   wire(
       session_, sentence_, eye_,
       [](take::Take& t, const std::string& text) {
-        t.optics.eye_stops = number_in(text, 0, kMostDark_stops, "The corners");
+        t.optics.eye_stops = number_in(text, 0, kMostDark_stops, say("The corners"));
       },
       [](take::Take& t, int n) {
         t.optics.eye_stops = stepped(t.optics.eye_stops, 0.1, n, 0, kMostDark_stops);
@@ -163,20 +168,20 @@ void LensPanel::make_sentence() {
 QString LensPanel::lens_words() const {
   const optics::Wish& w = session_.document.take().optics;
   const auto& known = session_.optics.known();
-  if (!session_.frames.gathered()) return "The frames tell which lens it was once they are gathered.";
+  if (!session_.frames.gathered()) return say_q("The frames tell which lens it was once they are gathered.");
   if (known)
-    return QString::fromStdString(known->name + ": " + optics::words_of(*known) + ", at this focal length.");
+    return QString::fromStdString(known->name + ": " + optics::words_of(*known) + say(", at this focal length."));
   const source::ShotInfo shot = optics::shot_of(session_.frames.list());
   const std::string& name = w.lens.empty() ? shot.lens : w.lens;
-  if (name.empty()) return "The frames do not tell their lens: name it, or say its two values by hand.";
+  if (name.empty()) return say_q("The frames do not tell their lens: name it, or say its two values by hand.");
   return QString::fromStdString(name) +
-         " is not in the records: name one that is like it, or say its two values by hand.";
+         say_q(" is not in the records: name one that is like it, or say its two values by hand.");
 }
 
 void LensPanel::refresh() {
   const optics::Wish& w = session_.document.take().optics;
-  how_->set(kHow[static_cast<int>(w.by)], SlotField::Kind::Plain);
-  lens_->set(w.lens.empty() ? "as the frames tell" : QString::fromStdString(w.lens), SlotField::Kind::Plain);
+  how_->set(how_words()[static_cast<int>(w.by)], SlotField::Kind::Plain);
+  lens_->set(w.lens.empty() ? say_q("as the frames tell") : QString::fromStdString(w.lens), SlotField::Kind::Plain);
   distortion_->set(QString::fromStdString(format_number(w.distortion_pct, 1)) + " %", SlotField::Kind::Plain);
   dark_corners_->set(stops(w.dark_stops), SlotField::Kind::Plain);
   turn_->set(QString::fromStdString(format_number(w.turn_deg, 1)) + "°", SlotField::Kind::Plain);
@@ -185,11 +190,11 @@ void LensPanel::refresh() {
   record_->setText(lens_words());
   find_->setEnabled(session_.frames.gathered() && !session_.job.running());
   forget_->setVisible(w.looked || !w.spots.empty());
-  QString found = "What stands still over the take: not looked for yet.";
+  QString found = say_q("What stands still over the take: not looked for yet.");
   if (w.looked || !w.spots.empty())
-    found = QString::fromStdString(counted(static_cast<long long>(w.spots.size()), "spot") + " of dust, " +
-                                   counted(static_cast<long long>(w.hot.size()), "hot pixel") + ".");
-  if (!w.dark_frame.empty()) found += QString(" %1 is taken off raw frames.").arg(w.dark_frame.c_str());
+    found = counted_q(w.spots.size(), "{} spot of dust", "{} spots of dust") + ", " +
+            counted_q(w.hot.size(), "{} hot pixel", "{} hot pixels") + ".";
+  if (!w.dark_frame.empty()) found += say_q(" %1 is taken off raw frames.").arg(w.dark_frame.c_str());
   found_->setText(found);
 }
 
@@ -204,11 +209,11 @@ void LensPanel::show_dark_menu() {
   };
   QMenu menu(this);
   menu.setFont(word_font(10.5));
-  menu.addAction("A raw file shot with the cap on…", this,
-                 [this, choose] { choose(QFileDialog::getOpenFileName(this, "A dark frame")); });
-  menu.addAction("A folder of some…", this,
-                 [this, choose] { choose(QFileDialog::getExistingDirectory(this, "Dark frames")); });
-  menu.addAction("None", this,
+  menu.addAction(say_q("A raw file shot with the cap on…"), this,
+                 [this, choose] { choose(QFileDialog::getOpenFileName(this, say_q("A dark frame"))); });
+  menu.addAction(say_q("A folder of some…"), this,
+                 [this, choose] { choose(QFileDialog::getExistingDirectory(this, say_q("Dark frames"))); });
+  menu.addAction(say_q("None"), this,
                  [this] { session_.document.edit([](take::Take& t) { t.optics.dark_frame.clear(); }); })
       ->setEnabled(!session_.document.take().optics.dark_frame.empty());
   menu.exec(dark_menu_->mapToGlobal(QPoint(0, dark_menu_->height())));

@@ -9,8 +9,10 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/image.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "look/colour.h"
 #include "look/table.h"
@@ -24,7 +26,7 @@ constexpr int kRead = 640;  // pixels across that the frame looked at is read wi
 constexpr double kLongestReach_s = 10;
 
 QString file_words() {
-  return "Looks of Ask Count (*.look)";
+  return say_q("Looks of Ask Count (*.look)");
 }
 
 }  // namespace
@@ -40,14 +42,14 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   auto* side = new QVBoxLayout;
   side->setSpacing(4);
   auto* anchors_line = new QHBoxLayout;
-  anchors_line->addWidget(make_heading("Anchors side by side", this));
+  anchors_line->addWidget(make_heading(say_q("Anchors side by side"), this));
   anchor_words_ = new QLabel(this);
   anchor_words_->setFont(word_font(9.5));
   anchors_line->addWidget(anchor_words_, 1);
-  pick_ = new PressButton("Pick white", false, this);
+  pick_ = new PressButton(say_q("Pick white"), false, this);
   pick_->setObjectName("pick");
-  pick_->setToolTip("Then press a place that is to be grey");
-  looks_menu_ = new PressButton("Looks…", false, this);
+  pick_->setToolTip(say_q("Then press a place that is to be grey"));
+  looks_menu_ = new PressButton(say_q("Looks…"), false, this);
   looks_menu_->setObjectName("looks");
   anchors_line->addWidget(pick_);
   anchors_line->addWidget(looks_menu_);
@@ -55,7 +57,7 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   anchors_ = new AnchorStrip(session, this);
   side->addWidget(anchors_, 3);
   auto* spread_line = new QHBoxLayout;
-  spread_line->addWidget(make_heading("Spread of tones", this));
+  spread_line->addWidget(make_heading(say_q("Spread of tones"), this));
   spread_words_ = new QLabel(this);
   spread_words_->setFont(word_font(9.5));
   spread_line->addWidget(spread_words_, 1);
@@ -71,8 +73,8 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   auto* pages = new Pages(this);
   lanes_ = new LookLanes(session, pages);
   lens_ = new LensPanel(session, pages);
-  tabs_->add("Look", lanes_, pages);
-  tabs_->add("Lens and sensor", lens_, pages);
+  tabs_->add(say_q("Look"), lanes_, pages);
+  tabs_->add(say_q("Lens and sensor"), lens_, pages);
   rows->addWidget(tabs_);
   rows->addWidget(pages);
   connect(pages, &QStackedWidget::currentChanged, this, [this] {
@@ -121,15 +123,15 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
 void LevelStage::make_sentence(QVBoxLayout* rows) {
   auto* line = new QHBoxLayout;
   sentence_ = new Sentence(this, 10.5);
-  sentence_->add("Smoothed over");
-  reach_ = sentence_->add_slot("seconds of film to either side that flicker is smoothed over");
-  sentence_->add("of film,");
-  strength_ = sentence_->add_slot("share of the flicker that is taken out");
-  sentence_->add("of the flicker taken out.");
+  sentence_->add(say_q("Smoothed over"));
+  reach_ = sentence_->add_slot(say_q("seconds of film to either side that flicker is smoothed over"));
+  sentence_->add(say_q("of film,"));
+  strength_ = sentence_->add_slot(say_q("share of the flicker that is taken out"));
+  sentence_->add(say_q("of the flicker taken out."));
   wire(
       session_, sentence_, reach_,
       [](take::Take& t, const std::string& text) {
-        t.level.reach_s = number_in(text, 0.02, kLongestReach_s, "The reach");
+        t.level.reach_s = number_in(text, 0.02, kLongestReach_s, say("The reach"));
       },
       [](take::Take& t, int n) {
         t.level.reach_s = std::clamp(t.level.reach_s + 0.1 * n, 0.1, kLongestReach_s);
@@ -137,11 +139,11 @@ void LevelStage::make_sentence(QVBoxLayout* rows) {
   wire(
       session_, sentence_, strength_,
       [](take::Take& t, const std::string& text) {
-        t.level.strength = number_in(text, 0, 100, "The share") / 100;
+        t.level.strength = number_in(text, 0, 100, say("The share")) / 100;
       },
       [](take::Take& t, int n) { t.level.strength = std::clamp(t.level.strength + 0.05 * n, 0.0, 1.0); });
   line->addWidget(sentence_, 1);
-  parts_ = new PressButton("Measured: all of it…", false, this);
+  parts_ = new PressButton(say_q("Measured: all of it…"), false, this);
   parts_->setObjectName("parts");
   line->addWidget(parts_);
   numbers_ = new QLabel(this);
@@ -180,14 +182,14 @@ void LevelStage::refresh() {
   reach_->set(QString::fromStdString(format_number(w.reach_s, 2)) + " s", SlotField::Kind::Film);
   strength_->set(QString::fromStdString(format_number(100 * w.strength, 0)) + " %", SlotField::Kind::Plain);
   sentence_->reflow();
-  parts_->setText(w.measured.empty() ? "Measured: all of it…" : "Measured: a part…");
+  parts_->setText(w.measured.empty() ? say_q("Measured: all of it…") : say_q("Measured: a part…"));
   split_->set_measured(orders::smoothing_of(session_.document.take()).measured);
   if (!session_.levelling.evenness()) {
-    numbers_->setText(session_.frames.gathered() ? "not measured yet" : "gather the frames first");
+    numbers_->setText(session_.frames.gathered() ? say_q("not measured yet") : say_q("gather the frames first"));
   } else {
     const level::Evenness& e = *session_.levelling.evenness();
-    numbers_->setText(QString("flicker <b>%1</b> stops before, <span style='background:%2;color:%3;"
-                              "font-weight:700'>&nbsp;%4 after&nbsp;</span>")
+    numbers_->setText(QString(say_q("flicker <b>%1</b> stops before, <span style='background:%2;color:%3;"
+                              "font-weight:700'>&nbsp;%4 after&nbsp;</span>"))
                           .arg(QString::fromStdString(level::flicker_words(e.flicker_before)),
                                c.answer.name(), c.answer_ink.name(),
                                QString::fromStdString(level::flicker_words(e.flicker_after))));
@@ -206,18 +208,18 @@ void LevelStage::show_frame() {
   if (!developed.isNull()) spread_->set(image::spread_of(coded_of(developed)));
   const auto& anchors = session_.levelling.looks().anchors;
   const QString number = QString::fromStdString(format_count(session_.playhead.at() + 1));
-  QString words = "frame " + number;
+  QString words = say_q("frame ") + number;
   if (session_.levelling.evenness() && *n < session_.levelling.evenness()->frames.size()) {
     const double by = session_.levelling.evenness()->frames[*n].correction();
-    words += QString(", evened by %1%2 stops")
+    words += say_q(", evened by %1%2 stops")
                  .arg(by > 0.0005 ? "+" : "")
                  .arg(QString::fromStdString(format_number(by, 2)));
   }
   spread_words_->setText(words);
   if (anchors.empty())
-    anchor_words_->setText(anchors_->shown().empty() ? "" : "none yet; these are worth one");
+    anchor_words_->setText(anchors_->shown().empty() ? "" : say_q("none yet; these are worth one"));
   else
-    anchor_words_->setText(QString::fromStdString(counted(static_cast<long long>(anchors.size()), "anchor")));
+    anchor_words_->setText(QString::fromStdString(counted(static_cast<long long>(anchors.size()), "{} anchor", "{} anchors")));
 }
 
 bool LevelStage::key(QKeyEvent* event) {
@@ -289,7 +291,7 @@ void LevelStage::pick(const QPointF& place) {
   const auto white = look::pick_white(*light, session_.levelling.looks().as_shot_k);
   if (!white) {
     emit session_.trouble(
-        "That place is no grey: no light from 2,000 to 15,000 K makes it one. Pick another.");
+        say_q("That place is no grey: no light from 2,000 to 15,000 K makes it one. Pick another."));
     return;
   }
   look::Look here = look_here();
@@ -336,17 +338,17 @@ void LevelStage::show_looks_menu() {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
   const bool there = frame().has_value(), any = !session_.levelling.looks().anchors.empty();
-  menu.addAction("Set or take away an anchor here  (A)", this, [this] { toggle_anchor(); })
+  menu.addAction(say_q("Set or take away an anchor here  (A)"), this, [this] { toggle_anchor(); })
       ->setEnabled(there);
-  menu.addAction("Anchors where the light changes most", this, [this] { suggest(); })
+  menu.addAction(say_q("Anchors where the light changes most"), this, [this] { suggest(); })
       ->setEnabled(session_.levelling.evenness() &&
                    !orders::suggested_anchors(*session_.levelling.evenness()).empty());
-  menu.addAction("Take all anchors away", this,
+  menu.addAction(say_q("Take all anchors away"), this,
                  [this] { session_.document.edit([](take::Take& t) { t.look.anchors.clear(); }); })
       ->setEnabled(any);
   menu.addSeparator();
-  menu.addAction("Copy this look", this, [this] { copied_ = look_here(); })->setEnabled(there);
-  menu.addAction("Put the copied look here", this,
+  menu.addAction(say_q("Copy this look"), this, [this] { copied_ = look_here(); })->setEnabled(there);
+  menu.addAction(say_q("Put the copied look here"), this,
                  [this] {
                    session_.document.edit([&](take::Take& t) {
                      look::set_anchor(t.look.anchors, session_.playhead.at(), *copied_);
@@ -354,18 +356,18 @@ void LevelStage::show_looks_menu() {
                  })
       ->setEnabled(there && copied_.has_value());
   menu.addSeparator();
-  menu.addAction("Looks from a file…", this, [this] { open_looks(); });
-  menu.addAction("Looks into a file…", this, [this] { save_looks(); })->setEnabled(any);
-  menu.addAction("A colour table that comes last (.cube)…", this, [this] { open_cube(); });
-  menu.addAction("No colour table", this,
+  menu.addAction(say_q("Looks from a file…"), this, [this] { open_looks(); });
+  menu.addAction(say_q("Looks into a file…"), this, [this] { save_looks(); })->setEnabled(any);
+  menu.addAction(say_q("A colour table that comes last (.cube)…"), this, [this] { open_cube(); });
+  menu.addAction(say_q("No colour table"), this,
                  [this] { session_.document.edit([](take::Take& t) { t.look.cube.clear(); }); })
       ->setEnabled(!session_.document.take().look.cube.empty());
-  menu.addAction("This look as a colour table…", this, [this] { save_cube(); })->setEnabled(there);
+  menu.addAction(say_q("This look as a colour table…"), this, [this] { save_cube(); })->setEnabled(there);
   menu.exec(looks_menu_->mapToGlobal(QPoint(0, looks_menu_->height())));
 }
 
 void LevelStage::open_looks() {
-  const QString file = QFileDialog::getOpenFileName(this, "Looks from a file", {}, file_words());
+  const QString file = QFileDialog::getOpenFileName(this, say_q("Looks from a file"), {}, file_words());
   if (file.isEmpty()) return;
   try {
     const auto anchors = look::load_looks(file.toStdString());
@@ -376,18 +378,18 @@ void LevelStage::open_looks() {
 }
 
 void LevelStage::save_looks() {
-  const QString file = QFileDialog::getSaveFileName(this, "Looks into a file", "take.look", file_words());
+  const QString file = QFileDialog::getSaveFileName(this, say_q("Looks into a file"), "take.look", file_words());
   if (file.isEmpty()) return;
   try {
     look::save_looks(session_.document.take().look.anchors, file.toStdString());
-    emit session_.told("The looks are in " + file + ".");
+    emit session_.told(say_q("The looks are in ") + file + ".");
   } catch (const Error& e) {
     emit session_.trouble(QString::fromUtf8(e.what()));
   }
 }
 
 void LevelStage::open_cube() {
-  const QString file = QFileDialog::getOpenFileName(this, "A colour table", {}, "Colour tables (*.cube)");
+  const QString file = QFileDialog::getOpenFileName(this, say_q("A colour table"), {}, say_q("Colour tables (*.cube)"));
   if (file.isEmpty()) return;
   try {
     look::load_cube(file.toStdString());
@@ -398,14 +400,14 @@ void LevelStage::open_cube() {
 }
 
 void LevelStage::save_cube() {
-  const QString file = QFileDialog::getSaveFileName(this, "This look as a colour table", "look.cube",
-                                                    "Colour tables (*.cube)");
+  const QString file = QFileDialog::getSaveFileName(this, say_q("This look as a colour table"), "look.cube",
+                                                    say_q("Colour tables (*.cube)"));
   if (file.isEmpty()) return;
   try {
     look::save_cube(
         look::table_of(look_here(), session_.levelling.looks().as_shot_k, session_.document.take().name),
         file.toStdString());
-    emit session_.told("The table is in " + file + ".");
+    emit session_.told(say_q("The table is in ") + file + ".");
   } catch (const Error& e) {
     emit session_.trouble(QString::fromUtf8(e.what()));
   }
@@ -414,16 +416,16 @@ void LevelStage::save_cube() {
 void LevelStage::show_parts_menu() {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
-  menu.addAction("All of the picture", this,
+  menu.addAction(say_q("All of the picture"), this,
                  [this] { session_.document.edit([](take::Take& t) { t.level.measured.clear(); }); });
   menu.addSeparator();
   using Drag = SplitView::Drag;
-  menu.addAction("Only a box that I draw", this, [this] { begin_marking(Marking::Only, Drag::Box); });
-  menu.addAction("Only what I brush over", this, [this] { begin_marking(Marking::Only, Drag::Brush); });
-  menu.addAction("Without a box that I draw", this, [this] { begin_marking(Marking::Without, Drag::Box); });
-  menu.addAction("Without what I brush over", this, [this] { begin_marking(Marking::Without, Drag::Brush); });
+  menu.addAction(say_q("Only a box that I draw"), this, [this] { begin_marking(Marking::Only, Drag::Box); });
+  menu.addAction(say_q("Only what I brush over"), this, [this] { begin_marking(Marking::Only, Drag::Brush); });
+  menu.addAction(say_q("Without a box that I draw"), this, [this] { begin_marking(Marking::Without, Drag::Box); });
+  menu.addAction(say_q("Without what I brush over"), this, [this] { begin_marking(Marking::Without, Drag::Brush); });
   menu.addSeparator();
-  QAction* parts = menu.addAction("Hold parts that flicker for themselves");
+  QAction* parts = menu.addAction(say_q("Hold parts that flicker for themselves"));
   parts->setCheckable(true);
   parts->setChecked(session_.document.take().level.parts);
   connect(parts, &QAction::toggled, this,
@@ -435,9 +437,9 @@ void LevelStage::show_parts_menu() {
     menu.addSeparator();
     using source::Blend;
     for (const auto& [blend, words] :
-         {std::pair{Blend::Merged, "Brackets: one picture of all exposures"},
-          {Blend::Fused, "Brackets: each part from the exposure that shows it best"},
-          {Blend::Middle, "Brackets: the middle exposure alone"}}) {
+         {std::pair{Blend::Merged, say_q("Brackets: one picture of all exposures")},
+          {Blend::Fused, say_q("Brackets: each part from the exposure that shows it best")},
+          {Blend::Middle, say_q("Brackets: the middle exposure alone")}}) {
       QAction* action = menu.addAction(words, this, [this, blend = blend] {
         session_.document.edit([&](take::Take& t) { t.level.brackets = blend; });
       });
@@ -486,17 +488,17 @@ Findings LevelStage::findings() const {
 QString LevelStage::foot() const {
   switch (split_->drag()) {
     case SplitView::Drag::Pick:
-      return "Press a place in the picture that is to be grey; Escape leaves it";
+      return say_q("Press a place in the picture that is to be grey; Escape leaves it");
     case SplitView::Drag::Box:
-      return "Draw a box over the picture; Escape leaves it";
+      return say_q("Draw a box over the picture; Escape leaves it");
     case SplitView::Drag::Rings:
-      return "Press a ring to take it away, another place to put one; arrows step the value that is chosen";
+      return say_q("Press a ring to take it away, another place to put one; arrows step the value that is chosen");
     case SplitView::Drag::Brush:
-      return "Brush over the picture; Escape when it is done";
+      return say_q("Brush over the picture; Escape when it is done");
     default:
       return session_.levelling.evenness()
-                 ? "A sets an anchor, comma and period go from one to the next, B held "
-                   "shows it as shot"
+                 ? say_q("A sets an anchor, comma and period go from one to the next, B held "
+                   "shows it as shot")
                  : QString();
   }
 }
@@ -504,8 +506,8 @@ QString LevelStage::foot() const {
 std::optional<EmptyNote> LevelStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
   return no_frames(
-      "Their brightness is measured once they are gathered.",
-      {EmptyNote::Way::ToGather, "Look at the frames", "On Gather: read the card or the folder first."});
+      say_q("Their brightness is measured once they are gathered."),
+      {EmptyNote::Way::ToGather, say_q("Look at the frames"), say_q("On Gather: read the card or the folder first.")});
 }
 
 }  // namespace askcount::app

@@ -11,6 +11,7 @@
 #include "app/stages/level/split_view.h"
 #include "app/stages/level/spread_view.h"
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/word_tabs.h"
@@ -22,7 +23,7 @@ class LevelStage : public Stage {
  public:
   LevelStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return "Evenness"; }
+  QString findings_title() const override { return say_q("Evenness"); }
   QString foot() const override;
   bool done() const override { return session_.levelling.evenness().has_value(); }
   std::optional<EmptyNote> empty() const override;

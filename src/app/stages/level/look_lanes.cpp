@@ -9,6 +9,7 @@
 #include "app/stages/level/film_axis.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -40,10 +41,10 @@ double value_of(const look::Lane& lane, double share) {
 QString lane_value(const look::Lane& lane, double value, double as_shot_k) {
   const bool warmth = lane.value == &look::Look::warmth_k;
   if (value == lane.neutral)
-    return warmth ? QString::fromStdString(format_count(std::lround(as_shot_k / 10) * 10)) + " K, as shot"
-                  : QString("as shot");
+    return warmth ? QString::fromStdString(format_count(std::lround(as_shot_k / 10) * 10)) + say_q(" K, as shot")
+                  : say_q("as shot");
   const QString sign = lane.least < 0 && value > 0 ? "+" : "";
-  const QString unit = *lane.unit ? " " + QString::fromUtf8(lane.unit) : QString();
+  const QString unit = *lane.unit ? " " + say_q(lane.unit) : QString();
   const std::string number = lane.digits == 0
                                  ? format_count(std::lround(value / lane.step) * std::lround(lane.step))
                                  : format_number(value, lane.digits);
@@ -55,9 +56,9 @@ LookLanes::LookLanes(Session& session, QWidget* parent) : QWidget(parent), sessi
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("look");
   setAccessibleName(
-      "The look over the film: light, warmth, cast, depth, bright parts, dark parts, black, colour, "
-      "haze and crispness");
-  setToolTip("Drag a lane up or down to change it at the frame looked at");
+      say_q("The look over the film: light, warmth, cast, depth, bright parts, dark parts, black, colour, "
+      "haze and crispness"));
+  setToolTip(say_q("Drag a lane up or down to change it at the frame looked at"));
   connect(&session.levelling, &Levelling::looks_changed, this, qOverload<>(&QWidget::update));
   connect(&session.frames, &Frames::changed, this, qOverload<>(&QWidget::update));
   connect(&session.playhead, &Playhead::moved, this, qOverload<>(&QWidget::update));
@@ -140,7 +141,7 @@ void LookLanes::draw_lane(QPainter& p, int lane) const {
   p.setFont(figure_font(8.5));
   const QString value = lane_value(l, value_now(lane), looks.as_shot_k);
   const double w = p.fontMetrics().horizontalAdvance(value) + 4;
-  p.setPen(value.endsWith("as shot") ? c.muted : c.here);
+  p.setPen(value.endsWith(say_q("as shot")) ? c.muted : c.here);
   const bool left = here + 10 + w > place.right();
   const QRectF box(left ? here - 10 - w : here + 10, place.top(), w, place.height());
   p.fillRect(box.adjusted(-3, 0, 3, 0), c.card);  // the curve does not run through the figure
@@ -174,7 +175,7 @@ void LookLanes::draw_anchors(QPainter& p) const {
     p.setPen(c.muted);
     p.drawText(
         QRectF(kAxisLeft, below + 2, width() - kAxisLeft, kTags - 2), Qt::AlignVCenter | Qt::AlignLeft,
-        "No anchors yet: press A at a frame, or drag a lane up or down. The whole film has one look then.");
+        say_q("No anchors yet: press A at a frame, or drag a lane up or down. The whole film has one look then."));
   }
 }
 
@@ -209,7 +210,7 @@ void LookLanes::mouseMoveEvent(QMouseEvent* event) {
   const double by = (drag_from_ - event->position().y()) / kDragForAll;
   if (std::abs(by) * kDragForAll < 3) return;
   const look::Lane& l = look::lanes()[static_cast<size_t>(dragging_)];
-  change(dragging_, value_of(l, drag_value_ + by), QString("look %1").arg(dragging_));
+  change(dragging_, value_of(l, drag_value_ + by), say_q("look %1").arg(dragging_));
 }
 
 void LookLanes::mouseReleaseEvent(QMouseEvent*) {
@@ -273,7 +274,7 @@ void LookLanes::type(int lane) {
   const QRectF place = lane_rect(lane);
   const double x = std::min(x_of(session_.playhead.at()) + 8, place.right() - 112);
   editor->setGeometry(static_cast<int>(x), static_cast<int>(place.center().y()) - 12, 110, 24);
-  editor->setPlaceholderText("as shot");
+  editor->setPlaceholderText(say_q("as shot"));
   editor->selectAll();
   editor->show();
   editor->setFocus();

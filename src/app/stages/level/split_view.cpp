@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "image/luminance.h"
 
 namespace askcount::app {
@@ -19,7 +20,7 @@ SplitView::SplitView(QWidget* parent) : QWidget(parent) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::SplitHCursor);
   setObjectName("split");
-  setAccessibleName("The frame as shot and as the film will show it");
+  setAccessibleName(say_q("The frame as shot and as the film will show it"));
 }
 
 void SplitView::set(const QImage& as_shot, const QImage& developed) {
@@ -123,11 +124,11 @@ void SplitView::paintEvent(QPaintEvent*) {
     p.setPen(current_lighting() == Lighting::Lamp ? c.ink : QColor(Qt::white));
     p.drawText(box, Qt::AlignCenter, text);
   };
-  if (only_as_shot_) return label("as shot", true, at.right());
+  if (only_as_shot_) return label(say_q("as shot"), true, at.right());
   p.setPen(QPen(c.here, 2));
   p.drawLine(line, at.top(), line, at.bottom());
-  label("as shot", true, line);
-  label("developed", false, line);
+  label(say_q("as shot"), true, line);
+  label(say_q("developed"), false, line);
 }
 
 QPointF SplitView::share_of(const QPointF& at) const {

@@ -5,6 +5,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -19,7 +20,7 @@ SpreadView::SpreadView(QWidget* parent) : QWidget(parent) {
   setMinimumHeight(46);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setObjectName("spread");
-  setAccessibleName("Spread of tones: how much of the picture is dark, middling and light, by colour");
+  setAccessibleName(say_q("Spread of tones: how much of the picture is dark, middling and light, by colour"));
 }
 
 void SpreadView::set(const image::Spread& spread) {
@@ -62,7 +63,7 @@ void SpreadView::paintEvent(QPaintEvent*) {
     p.fillRect(QRectF(black ? 0 : width() - kEnd + 2, 0, kEnd - 2, height()), c.warning);
     const QString words =
         QString("%1 % %2").arg(QString::fromStdString(format_number(100.0 * static_cast<double>(worst), 1)),
-                               black ? "black" : "white");
+                               black ? say_q("black") : say_q("white"));
     p.setPen(c.warning);
     p.drawText(box.adjusted(2, 0, -2, 0), Qt::AlignTop | (black ? Qt::AlignLeft : Qt::AlignRight), words);
   };

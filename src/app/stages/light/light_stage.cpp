@@ -9,6 +9,7 @@
 
 #include "advice/light_advice.h"
 #include "app/session/keeping.h"
+#include "app/session/languages.h"
 #include "app/stages/light/outlook_pane.h"
 #include "app/stages/light/rule_pane.h"
 #include "app/stages/light/take_along_pane.h"
@@ -17,7 +18,9 @@
 #include "app/stages/slot_wiring.h"
 #include "app/stages/where_slots.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "sky/events.h"
@@ -26,9 +29,14 @@
 namespace askcount::app {
 namespace {
 
-const QStringList kKeep = {"the sun", "the moon", "the galaxy's core"};
-const QStringList kHead = {"stands still", "moves"};
-const QStringList kEased = {"evenly", "easing in and out"};
+const QStringList& keep_words() {
+  static const QStringList words = {say_q("the sun"), say_q("the moon"), say_q("the galaxy's core")};
+  return words;
+}
+const QStringList& eased_words() {
+  static const QStringList words = {say_q("evenly"), say_q("easing in and out")};
+  return words;
+}
 using take::Take;
 
 Instant start_or_now(const Take& t) {
@@ -46,7 +54,7 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
   make_aim();
   auto* line = new QHBoxLayout;
   line->addWidget(aim_, 1);
-  search_ = new PressButton("Find the move that keeps it", false, this);
+  search_ = new PressButton(say_q("Find the move that keeps it"), false, this);
   line->addWidget(search_, 0, Qt::AlignTop);
   rows->addLayout(line);
   panorama_ = new Panorama(session, this);
@@ -57,28 +65,28 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
   auto* ramp_rows = new QVBoxLayout(ramp_page);
   ramp_rows->setContentsMargins(0, 6, 0, 0);
   ramp_rows->addWidget(new RampChart(session, ramp_page));
-  tabs->add("How the exposure follows", ramp_page, pages);
-  tabs->add("Rule and schools", new RulePane(session, pages), pages);
-  tabs->add("When", new WhenPane(session, pages), pages);
-  tabs->add("Light and weather", new WeatherPane(session, pages), pages);
-  tabs->add("Your picture", new OutlookPane(session, *panorama_, pages), pages);
-  tabs->add("Take along", new TakeAlongPane(session, pages), pages);
+  tabs->add(say_q("How the exposure follows"), ramp_page, pages);
+  tabs->add(say_q("Rule and schools"), new RulePane(session, pages), pages);
+  tabs->add(say_q("When"), new WhenPane(session, pages), pages);
+  tabs->add(say_q("Light and weather"), new WeatherPane(session, pages), pages);
+  tabs->add(say_q("Your picture"), new OutlookPane(session, *panorama_, pages), pages);
+  tabs->add(say_q("Take along"), new TakeAlongPane(session, pages), pages);
   rows->addWidget(tabs);
   rows->addWidget(pages, 5);
   connect(search_, &QPushButton::clicked, this, [this] {
     if (!session_.document.sums()) return;
     const Take& t = session_.document.take();
-    if (!t.knows_sky()) return aim_->complain("Say above where and when.");
+    if (!t.knows_sky()) return aim_->complain(say_q("Say above where and when."));
     if (session_.document.sums()->field_s > 7 * 86400.0)
-      return aim_->complain("No head turns for more than a week.");
+      return aim_->complain(say_q("No head turns for more than a week."));
     const Instant end = later(t.start, session_.document.sums()->field_s);
     const auto sky = sky::ephemeris_for(t.start, end);
     const auto move = sky::move_that_keeps(*sky, orders::body_to_keep(t), t.place, orders::optics_of(t),
                                            t.start, end, t.light.move.eased);
     if (!move)
       return aim_->complain(
-          "No move of the head keeps it in the frame from the first shot to the last: it is below the "
-          "horizon, or crosses too fast.");
+          say_q("No move of the head keeps it in the frame from the first shot to the last: it is below the "
+          "horizon, or crosses too fast."));
     aim_->complain({});
     session_.document.edit([&](Take& next) { next.light.move = *move; });
   });
@@ -88,16 +96,16 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
 
 void LightStage::make_place() {
   place_ = new Sentence(this, 12);
-  place_->add("At");
-  name_ = place_->add_slot("place");
+  place_->add(say_q("At|a place"));
+  name_ = place_->add_slot(say_q("place"));
   place_->add(",");
-  coordinates_ = place_->add_slot("coordinates");
-  place_->add(", by the clocks of");
-  zone_ = place_->add_slot("time zone");
-  place_->add(", on");
-  date_ = place_->add_slot("date");
-  place_->add("with the first shot at");
-  time_ = place_->add_slot("first shot");
+  coordinates_ = place_->add_slot(say_q("coordinates"));
+  place_->add(say_q(", by the clocks of"));
+  zone_ = place_->add_slot(say_q("time zone"));
+  place_->add(say_q(", on"));
+  date_ = place_->add_slot(say_q("date"));
+  place_->add(say_q("with the first shot at"));
+  time_ = place_->add_slot(say_q("first shot"));
   place_->add(".");
   wire_place(session_, place_, name_);
   wire(session_, place_, coordinates_, [](Take& t, const std::string& text) {
@@ -119,7 +127,7 @@ void LightStage::make_place() {
     t.light.clicks.clear();
   };
   wire(
-      session_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, parse_day(text)); },
+      session_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, read_day(QString::fromStdString(text))); },
       [at_day](Take& t, int n) { at_day(t, day_after(day_of(start_or_now(t), t.place.zone), n)); });
   wire(
       session_, place_, time_,
@@ -130,7 +138,7 @@ void LightStage::make_place() {
       [](Take& t, int n) { take::start_at(t, later(start_or_now(t), 60.0 * n)); });
 }
 
-void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double low, double high) {
+void LightStage::aim_slot(SlotField*& slot, const QString& name, int which, double low, double high) {
   slot = aim_->add_slot(name);
   const auto set = [this, which](Take& t, double v) {
     sky::Move& m = t.light.move;
@@ -151,7 +159,7 @@ void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double 
         double v = said.trimmed().toDouble(&good);
         if (good && compass) v = outlook::true_bearing(v, t.light.variation_deg);
         if (!good || v < low || v > high)
-          throw bad_input(fmt::format("For {}, write degrees from {} to {}.", name, low, high));
+          throw bad_input(say("For {}, write degrees from {} to {}.", name.toStdString(), low, high));
         set(t, v);
       },
       [=, this](Take& t, int n) {
@@ -163,26 +171,26 @@ void LightStage::aim_slot(SlotField*& slot, const char* name, int which, double 
 
 void LightStage::make_aim() {
   aim_ = new Sentence(this, 12);
-  aim_->add("The camera faces");
-  aim_slot(bearing_, "bearing", 0, 0, 360);
-  aim_->add(", tilted");
-  aim_slot(tilt_, "tilt", 1, -89, 89);
-  aim_->add(", rolled");
-  aim_slot(roll_, "roll", 2, -90, 90);
-  aim_->add("with the");
-  lens_ = aim_->add_slot("lens in use");
-  aim_->add("; the head");
-  head_ = aim_->add_slot("head");
-  eased_ = aim_->add_slot("how it moves");
-  aim_->add(". Keep");
-  keep_ = aim_->add_slot("what stays in the frame");
-  aim_->add("in it.");
+  aim_->add(say_q("The camera faces"));
+  aim_slot(bearing_, say_q("bearing"), 0, 0, 360);
+  aim_->add(say_q(", tilted"));
+  aim_slot(tilt_, say_q("tilt"), 1, -89, 89);
+  aim_->add(say_q(", rolled"));
+  aim_slot(roll_, say_q("roll"), 2, -90, 90);
+  aim_->add(say_q("with the"));
+  lens_ = aim_->add_slot(say_q("lens in use"));
+  aim_->add(say_q("; the head"));
+  head_ = aim_->add_slot(say_q("head"));
+  eased_ = aim_->add_slot(say_q("how it moves"));
+  aim_->add(say_q(". Keep"));
+  keep_ = aim_->add_slot(say_q("what stays in the frame"));
+  aim_->add(say_q("in it."));
   connect(lens_, &SlotField::nudged, this,
           [this](int n) { session_.document.edit([n](Take& t) { take::next_lens(t, n); }); });
   connect(lens_, &SlotField::committed, this, [this](const QString& name) {
     session_.document.edit([&](Take& t) { take::use_lens(t, name.toStdString()); });
   });
-  head_->set_choices({"stands still", "moves: aim its start", "moves: aim its end"});
+  head_->set_choices({say_q("stands still"), say_q("moves: aim its start"), say_q("moves: aim its end")});
   const auto head = [this](int which) {
     panorama_->aim_end(which == 2);
     session_.document.edit([which](Take& t) {
@@ -195,14 +203,14 @@ void LightStage::make_aim() {
     refresh();
   };
   connect(head_, &SlotField::committed, this, [head](const QString& word) {
-    head(word == "stands still" ? 0 : word.endsWith("start") ? 1 : 2);
+    head(meant(word, "stands still") ? 0 : meant(word, "moves: aim its start") ? 1 : 2);
   });
   connect(head_, &SlotField::nudged, this, [this, head](int n) {
     const int now = !session_.document.take().light.head_moves() ? 0 : panorama_->aims_end() ? 2 : 1;
     head(((now - n) % 3 + 3) % 3);
   });
-  wire_choice(session_, eased_, kEased, [](Take& t, int i) { t.light.move.eased = i == 1; });
-  wire_choice(session_, keep_, kKeep, [](Take& t, int i) { t.light.subject = static_cast<sky::Body>(i); });
+  wire_choice(session_, eased_, eased_words(), [](Take& t, int i) { t.light.move.eased = i == 1; });
+  wire_choice(session_, keep_, keep_words(), [](Take& t, int i) { t.light.subject = static_cast<sky::Body>(i); });
 }
 
 void LightStage::refresh() {
@@ -211,16 +219,16 @@ void LightStage::refresh() {
   QStringList places;
   for (const sky::Place& p : known_places()) places << to_q(p.name);
   name_->set_choices(places);
-  name_->set(t.place.known() ? to_q(t.place.name) : QString("a place"),
+  name_->set(t.place.known() ? to_q(t.place.name) : say_q("a place"),
              t.place.known() ? Kind::Field : Kind::Open);
   coordinates_->set(t.place.known()
                         ? to_q(sky::format_coordinates(t.place.latitude_deg, t.place.longitude_deg))
-                        : QString("latitude and longitude"),
+                        : say_q("latitude and longitude"),
                     t.place.known() ? Kind::Plain : Kind::Open, t.place.known() ? QString() : " ");
   zone_->set(to_q(t.place.zone), Kind::Plain);
-  date_->set(t.knows_start() ? to_q(format_day(day_of(t.start, t.place.zone))) : QString("a day"),
+  date_->set(t.knows_start() ? shown_day(day_of(t.start, t.place.zone)) : say_q("a day"),
              t.knows_start() ? Kind::Field : Kind::Open, t.knows_start() ? QString() : " ");
-  time_->set(t.knows_start() ? to_q(format_clock(t.start, t.place.zone)) : QString("a time"),
+  time_->set(t.knows_start() ? to_q(format_clock(t.start, t.place.zone)) : say_q("a time"),
              t.knows_start() ? Kind::Field : Kind::Open, t.knows_start() ? QString() : " ");
   const bool moves = t.light.head_moves(), end = moves && panorama_ && panorama_->aims_end();
   const sky::Aim& aim = end ? t.light.move.to : t.light.move.from;
@@ -232,17 +240,17 @@ void LightStage::refresh() {
   for (const plan::Lens& l : t.kit.lenses) lenses << to_q(l.name);
   lens_->set_choices(lenses);
   lens_->set(to_q(t.lens().name.empty() ? "24 mm" : t.lens().name), Kind::Plain);
-  head_->set(!moves ? "stands still" : end ? "moves: aim its end" : "moves: aim its start", Kind::Plain);
-  eased_->set(kEased[t.light.move.eased], Kind::Plain);
+  head_->set(!moves ? say_q("stands still") : end ? say_q("moves: aim its end") : say_q("moves: aim its start"), Kind::Plain);
+  eased_->set(eased_words()[t.light.move.eased], Kind::Plain);
   eased_->setVisible(moves);
-  keep_->set(kKeep[static_cast<int>(orders::body_to_keep(t))], Kind::Plain);
+  keep_->set(keep_words()[static_cast<int>(orders::body_to_keep(t))], Kind::Plain);
   place_->reflow();
   aim_->reflow();
 }
 
 QString LightStage::findings_title() const {
-  if (!session_.document.take().knows_sky()) return "Light";
-  return QString("Light at %1, %2")
+  if (!session_.document.take().knows_sky()) return say_q("Light");
+  return say_q("Light at %1, %2")
       .arg(to_q(session_.document.take().place.name),
            to_q(day_words(day_of(session_.document.take().start, session_.document.take().place.zone))));
 }
@@ -267,20 +275,19 @@ Stage::Facts LightStage::facts() const {
                     at ? QString() : to_q(events.reasons.count(key) ? events.reasons.at(key) : "")});
   };
   if (evening) {
-    add("golden_from", "Golden light from");
-    add("sunset", "Sun down");
-    add("blue_to", "Blue light until");
-    add("astronomical_dusk", "Fully dark");
+    add("golden_from", say_q("Golden light from"));
+    add("sunset", say_q("Sun down"));
+    add("blue_to", say_q("Blue light until"));
+    add("astronomical_dusk", say_q("Fully dark"));
   } else {
-    add("astronomical_dawn", "First light");
-    add("morning_blue_from", "Blue light from");
-    add("sunrise", "Sun up");
-    add("morning_golden_to", "Golden light until");
+    add("astronomical_dawn", say_q("First light"));
+    add("morning_blue_from", say_q("Blue light from"));
+    add("sunrise", say_q("Sun up"));
+    add("morning_golden_to", say_q("Golden light until"));
   }
-  const QString lit = to_q(format_number(events.moon_lit * 100, 0)) + " % lit";
-  add("moonrise", "Moon, " + lit + ", rises");
-  add("moonset", "Moon sets");
-  add("core_transit", "Galaxy's core highest");
+  add("moonrise", say_q("Moon, {} % lit, rises", format_number(events.moon_lit * 100, 0)));
+  add("moonset", say_q("Moon sets"));
+  add("core_transit", say_q("Galaxy's core highest"));
   return list;
 }
 
@@ -288,16 +295,16 @@ Findings LightStage::findings() const {
   if (!session_.document.sums())
     return {{"too_few",
              Severity::Warning,
-             "The sentence says too little",
-             "Say on Ask what you want; the light is then laid over it.",
+             say("The sentence says too little"),
+             say("Say on Ask what you want; the light is then laid over it."),
              "",
              {}}};
   const Take& t = session_.document.take();
   if (!session_.document.ramp() && orders::knows_light(t))
     return {{"too_long",
              Severity::Warning,
-             "Too long to follow",
-             "The light of more than a year or 200,000 frames is not followed.",
+             say("Too long to follow"),
+             say("The light of more than a year or 200,000 frames is not followed."),
              "",
              {}}};
   return advice::light_advice(t, session_.document.ramp() ? *session_.document.ramp() : ramp::Ramp{});
@@ -308,7 +315,7 @@ QString LightStage::foot() const {
     return {};
   const Take& t = session_.document.take();
   const auto sky = sky::ephemeris_for(t.start, later(t.start, session_.document.sums()->field_s));
-  return QString("First frame %1: %2.  Last frame %3: %4.")
+  return say_q("First frame %1: %2.  Last frame %3: %4.")
       .arg(to_q(format_clock(t.start, t.place.zone)), to_q(sky::look_words(*sky, t.start, t.place)),
            to_q(format_clock(later(t.start, session_.document.sums()->field_s), t.place.zone)),
            to_q(sky::look_words(*sky, later(t.start, session_.document.sums()->field_s), t.place)));
@@ -316,7 +323,7 @@ QString LightStage::foot() const {
 
 std::optional<EmptyNote> LightStage::empty() const {
   if (session_.document.sums()) return {};
-  return no_plan("The light is laid over a plan: how many frames, how far apart.");
+  return no_plan(say_q("The light is laid over a plan: how many frames, how far apart."));
 }
 
 }  // namespace askcount::app

@@ -30,7 +30,7 @@ class LightStage : public Stage {
   void make_place();
   void make_aim();
   void refresh();
-  void aim_slot(SlotField*& slot, const char* name, int which, double low, double high);
+  void aim_slot(SlotField*& slot, const QString& name, int which, double low, double high);
 
   Sentence *place_, *aim_;
   SlotField *name_, *coordinates_, *zone_, *date_, *time_;

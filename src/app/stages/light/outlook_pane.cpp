@@ -9,6 +9,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "outlook/skyline.h"
@@ -32,33 +33,33 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(8);
   sentence_ = new Sentence(this, 12);
-  sentence_->add("Under the sky lies");
-  picture_ = sentence_->add_slot("picture of the place");
+  sentence_->add(say_q("Under the sky lies"));
+  picture_ = sentence_->add_slot(say_q("picture of the place"));
   picture_->setEnabled(false);
-  sentence_->add("; its middle faces");
-  bearing_ = sentence_->add_slot("bearing of the picture");
-  sentence_->add(", tilted");
-  tilt_ = sentence_->add_slot("tilt of the picture");
-  sentence_->add(", rolled");
-  roll_ = sentence_->add_slot("roll of the picture");
-  sentence_->add(", known");
-  known_ = sentence_->add_slot("how the aim is known");
+  sentence_->add(say_q("; its middle faces"));
+  bearing_ = sentence_->add_slot(say_q("bearing of the picture"));
+  sentence_->add(say_q(", tilted"));
+  tilt_ = sentence_->add_slot(say_q("tilt of the picture"));
+  sentence_->add(say_q(", rolled"));
+  roll_ = sentence_->add_slot(say_q("roll of the picture"));
+  sentence_->add(say_q(", known"));
+  known_ = sentence_->add_slot(say_q("how the aim is known"));
   known_->setEnabled(false);
-  sentence_->add(". It was taken with");
-  focal_ = sentence_->add_slot("focal length of the picture");
-  sentence_->add(". By a compass its middle faces");
-  compass_ = sentence_->add_slot("compass bearing of the picture");
-  sentence_->add(", with a variation of");
-  variation_ = sentence_->add_slot("variation");
+  sentence_->add(say_q(". It was taken with"));
+  focal_ = sentence_->add_slot(say_q("focal length of the picture"));
+  sentence_->add(say_q(". By a compass its middle faces"));
+  compass_ = sentence_->add_slot(say_q("compass bearing of the picture"));
+  sentence_->add(say_q(", with a variation of"));
+  variation_ = sentence_->add_slot(say_q("variation"));
   sentence_->add(".");
   rows->addWidget(sentence_);
   auto* line = new QHBoxLayout;
   line->setSpacing(8);
-  choose_ = new PressButton("Choose a picture…", false, this);
-  mark_ = new PressButton("Mark the sun or moon in it", false, this);
-  trace_ = new PressButton("Trace its skyline", false, this);
-  level_ = new PressButton("Level the skyline", false, this);
-  away_ = new PressButton("Take it away", false, this);
+  choose_ = new PressButton(say_q("Choose a picture…"), false, this);
+  mark_ = new PressButton(say_q("Mark the sun or moon in it"), false, this);
+  trace_ = new PressButton(say_q("Trace its skyline"), false, this);
+  level_ = new PressButton(say_q("Level the skyline"), false, this);
+  away_ = new PressButton(say_q("Take it away"), false, this);
   for (PressButton* b : {choose_, mark_, trace_, level_, away_}) line->addWidget(b);
   line->addStretch();
   rows->addLayout(line);
@@ -70,7 +71,7 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   rows->addStretch();
 
   // The aim of its middle, typed or stepped by half degrees.
-  const auto wire_aim = [this](SlotField* slot, const char* name, double sky::Aim::*part, double low,
+  const auto wire_aim = [this](SlotField* slot, const QString& name, double sky::Aim::*part, double low,
                                double high, bool known_by_hand) {
     const auto put = [part, known_by_hand](Take& t, double to) {
       t.light.outlook.aim.*part = to;
@@ -82,23 +83,23 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
     };
     wire(
         session_, sentence_, slot,
-        [=](Take& t, const std::string& text) { put(t, within(number_in(text, low, high, name))); },
+        [=](Take& t, const std::string& text) { put(t, within(number_in(text, low, high, name.toStdString()))); },
         [=](Take& t, int n) { put(t, within(t.light.outlook.aim.*part + 0.5 * n)); });
   };
-  wire_aim(bearing_, "the bearing", &sky::Aim::bearing_deg, -360, 360, true);
-  wire_aim(tilt_, "the tilt", &sky::Aim::tilt_deg, -89, 89, true);
-  wire_aim(roll_, "the roll", &sky::Aim::roll_deg, -90, 90, false);
+  wire_aim(bearing_, say_q("the bearing"), &sky::Aim::bearing_deg, -360, 360, true);
+  wire_aim(tilt_, say_q("the tilt"), &sky::Aim::tilt_deg, -89, 89, true);
+  wire_aim(roll_, say_q("the roll"), &sky::Aim::roll_deg, -90, 90, false);
   wire(
       session_, sentence_, focal_,
       [](Take& t, const std::string& text) {
-        t.light.outlook.focal_mm = number_in(text, 1, 5000, "the focal length");
+        t.light.outlook.focal_mm = number_in(text, 1, 5000, say("the focal length"));
       },
       [](Take& t, int n) {
         t.light.outlook.focal_mm = std::clamp(t.light.outlook.focal_mm + n, 1.0, 5000.0);
       });
   wire(session_, sentence_, compass_, [](Take& t, const std::string& text) {
     t.light.outlook.aim.bearing_deg =
-        outlook::true_bearing(number_in(text, 0, 360, "the compass"), t.light.variation_deg);
+        outlook::true_bearing(number_in(text, 0, 360, say("the compass")), t.light.variation_deg);
     t.light.outlook.by = Outlook::By::Compass;
   });
   const auto set_variation = [](Take& t, double to) {
@@ -110,7 +111,7 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   wire(
       session_, sentence_, variation_,
       [set_variation](Take& t, const std::string& text) {
-        set_variation(t, number_in(text, -180, 180, "the variation"));
+        set_variation(t, number_in(text, -180, 180, say("the variation")));
       },
       [set_variation](Take& t, int n) {
         set_variation(t, std::clamp(t.light.variation_deg + n, -180.0, 180.0));
@@ -139,8 +140,8 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
 }
 
 void OutlookPane::choose() {
-  const QString file = QFileDialog::getOpenFileName(this, "A picture taken at the place", {},
-                                                    "JPEG (*.jpg *.jpeg *.JPG *.JPEG)");
+  const QString file = QFileDialog::getOpenFileName(this, say_q("A picture taken at the place"), {},
+                                                    say_q("JPEG (*.jpg *.jpeg *.JPG *.JPEG)"));
   if (file.isEmpty()) return;
   try {
     session_.lay_under(file.toStdString());
@@ -162,7 +163,7 @@ void OutlookPane::say_again(const orders::OutlookSaid& said) {
     session_.document.edit([&](Take& next) { next.light.outlook = o; });
     sentence_->complain({});
   } catch (const Error& e) {
-    sentence_->complain(QString::fromUtf8(e.what()).section(". Say", 0, 0) + ".");
+    sentence_->complain(QString::fromUtf8(e.what()).section(say_q(". Say"), 0, 0) + ".");
   }
 }
 
@@ -180,12 +181,12 @@ void OutlookPane::refresh() {
   const Outlook& o = t.light.outlook;
   const bool there = !o.picture.empty(), read = session_.outlook.photograph() != nullptr;
   picture_->set(
-      there ? to_q(std::filesystem::path(o.picture).filename().string()) : QString("no picture of the place"),
+      there ? to_q(std::filesystem::path(o.picture).filename().string()) : say_q("no picture of the place"),
       there ? Kind::Plain : Kind::Open);
   bearing_->set(there ? degrees(o.aim.bearing_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
   tilt_->set(there ? degrees(o.aim.tilt_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
   roll_->set(there ? degrees(o.aim.roll_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
-  known_->set(there ? QString(orders::known_words(o.by)) : QString("?"), there ? Kind::Answer : Kind::Open);
+  known_->set(there ? to_q(orders::known_words(o.by)) : QString("?"), there ? Kind::Answer : Kind::Open);
   focal_->set(there ? to_q(format_number(o.focal_mm, 1)) + " mm" : QString("?"),
               there ? Kind::Plain : Kind::Open);
   compass_->set(
@@ -195,7 +196,7 @@ void OutlookPane::refresh() {
   for (SlotField* slot : {bearing_, tilt_, roll_, focal_, compass_}) slot->setEnabled(there);
   mark_->setEnabled(read);
   trace_->setEnabled(read);
-  mark_->setText(panorama_.marks() ? "Now click it in the panorama" : "Mark the sun or moon in it");
+  mark_->setText(panorama_.marks() ? say_q("Now click it in the panorama") : say_q("Mark the sun or moon in it"));
   level_->setVisible(!t.light.horizon.empty());
   away_->setVisible(there);
   QStringList lines;
@@ -204,10 +205,10 @@ void OutlookPane::refresh() {
   behind_->setText(
       !lines.isEmpty() ? lines.join("\n")
       : there
-          ? QString("Hold Ctrl and drag to move the picture under the sky. Drag the skyline to mend it.")
+          ? say_q("Hold Ctrl and drag to move the picture under the sky. Drag the skyline to mend it.")
           : QString(
-                "A picture you took there: sun, moon and galaxy are drawn over its real hills and roofs, and "
-                "when they go behind them is said."));
+                say_q("A picture you took there: sun, moon and galaxy are drawn over its real hills and roofs, and "
+                "when they go behind them is said.")));
   sentence_->reflow();
 }
 

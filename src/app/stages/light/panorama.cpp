@@ -9,6 +9,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "orders/outlook.h"
@@ -22,7 +23,8 @@ constexpr double kFoot = 34;  // below the horizon: degrees and names of directi
 constexpr std::chrono::hours kAround{3};
 
 QString compass(double azimuth) {
-  static const char* names[] = {"N", "NE", "E", "SE", "S", "SW", "W", "NW"};
+  static const QString names[] = {say_q("N"),  say_q("NE|compass"), say_q("E|compass"), say_q("SE|compass"),
+                                  say_q("S"), say_q("SW|compass"), say_q("W|compass"), say_q("NW|compass")};
   return names[static_cast<int>(std::lround(azimuth / 45)) % 8];
 }
 
@@ -30,7 +32,7 @@ QString compass(double azimuth) {
 
 Panorama::Panorama(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("panorama");
-  setAccessibleName("What crosses the frame; drag the frame or use the arrows to aim");
+  setAccessibleName(say_q("What crosses the frame; drag the frame or use the arrows to aim"));
   setFocusPolicy(Qt::StrongFocus);
   setMinimumHeight(150);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
@@ -66,12 +68,12 @@ void Panorama::draw_pole(QPainter& p) {
   p.drawLine(at - QPointF(7, 0), at + QPointF(7, 0));
   p.drawLine(at - QPointF(0, 7), at + QPointF(0, 7));
   p.setFont(word_font(8.5));
-  p.drawText(at + QPointF(10, -4), "pole");
+  p.drawText(at + QPointF(10, -4), say_q("pole"));
 }
 
 void Panorama::draw_behind(QPainter& p) {
   const take::Take& t = session_.document.take();
-  static const char* names[] = {"sun", "moon", "core"};
+  static const QString names[] = {say_q("sun"), say_q("moon"), say_q("core")};
   p.setFont(word_font(8.5, QFont::DemiBold));
   for (const sky::Behind& b : session_.document.behind()) {
     const QPointF at = place(b.where.azimuth_deg, b.where.altitude_deg);
@@ -80,7 +82,7 @@ void Panorama::draw_behind(QPainter& p) {
     p.setBrush(colours().card);
     p.drawEllipse(at, 4, 4);
     const QString words = QString("%1 %2 %3")
-                              .arg(names[static_cast<int>(b.body)], b.goes ? "behind" : "out",
+                              .arg(names[static_cast<int>(b.body)], b.goes ? say_q("behind") : say_q("out"),
                                    to_q(format_clock(b.at, t.place.zone)));
     const double wide = p.fontMetrics().horizontalAdvance(words);
     for (const QPointF by : {QPointF(8, 14), QPointF(-8 - wide, 14), QPointF(8, 28), QPointF(-8 - wide, 28),
@@ -182,7 +184,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   p.setBrush(Qt::NoBrush);
   p.setPen(QPen(ink_, 2));
   p.drawEllipse(q, 8, 8);
-  static const char* names[] = {"sun", "moon", "core"};
+  static const QString names[] = {say_q("sun"), say_q("moon"), say_q("core")};
   p.setFont(word_font(8.5, QFont::DemiBold));
   p.setPen(ink);
   // Beside the ring, on whichever side no other word stands.
@@ -243,10 +245,10 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
   p.setFont(word_font(8.5));
   const sky::Direction corner = sky::direction_of({-0.5, 0.5}, aim, o),
                        crop = sky::direction_of({-o.film_across() / 2, o.film_down() / 2}, aim, o);
-  p.drawText(place(corner.azimuth_deg, corner.altitude_deg) + QPointF(6, 15), "sensor");
+  p.drawText(place(corner.azimuth_deg, corner.altitude_deg) + QPointF(6, 15), say_q("sensor"));
   const QPointF at = place(crop.azimuth_deg, crop.altitude_deg);
   const double lower = std::max(15.0, place(corner.azimuth_deg, corner.altitude_deg).y() + 29 - at.y());
-  if (o.film_down() < 0.99) p.drawText(at + QPointF(6, lower), "film");
+  if (o.film_down() < 0.99) p.drawText(at + QPointF(6, lower), say_q("film"));
 }
 
 void Panorama::paintEvent(QPaintEvent*) {
@@ -260,7 +262,7 @@ void Panorama::paintEvent(QPaintEvent*) {
     p.setPen(c.muted);
     p.setFont(word_font(10));
     if (!t.knows_sky())
-      p.drawText(rect(), Qt::AlignCenter, "Say above where and when: sun, moon and galaxy are drawn here.");
+      p.drawText(rect(), Qt::AlignCenter, say_q("Say above where and when: sun, moon and galaxy are drawn here."));
     return;
   }
   const Instant start = t.start, end = later(start, std::min(session_.document.sums()->field_s, 2 * 86400.0));

@@ -9,6 +9,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/units.h"
 #include "orders/light.h"
 
@@ -21,7 +22,7 @@ constexpr double kLeft = 78, kRight = 4, kLane = 21, kBetween = 5, kYou = 22, kR
 
 RampChart::RampChart(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("ramp");
-  setAccessibleName("The light and the dials over field time");
+  setAccessibleName(say_q("The light and the dials over field time"));
   setFocusPolicy(Qt::StrongFocus);
   setMinimumHeight(180);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
@@ -56,7 +57,7 @@ QString band_words(double first, double last) {
     const QString figure = to_q(format_number(std::abs(v), 1));
     return figure == "0" ? figure : (v < 0 ? "−" : "+") + figure;
   };
-  return std::abs(first - last) < 0.25 ? words(first) : words(first) + " (later " + words(last) + ")";
+  return std::abs(first - last) < 0.25 ? words(first) : words(first) + say_q(" (later ") + words(last) + ")";
 }
 
 }  // namespace
@@ -83,7 +84,7 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
     p.drawLine(QPointF(box.left(), y(ev)), QPointF(box.right(), y(ev)));
     p.setPen(c.muted);
     p.drawText(QRectF(0, y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
-               QString("EV %1").arg(std::lround(ev)));
+               say_q("EV %1").arg(std::lround(ev)));
   }
   const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(50.0, box.width())));
   QPolygonF scene, lower, stairs;
@@ -122,10 +123,10 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   p.setFont(word_font(8.5));
   p.setPen(c.ink);
   p.drawText(QPointF(box.left() + 8, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
-             "the scene");
+             say_q("the scene"));
   p.setPen(c.field);
   p.drawText(QPointF(box.left() + 76, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
-             QString("the dials, kept %1 to %2 stops by the meter")
+             say_q("the dials, kept %1 to %2 stops by the meter")
                  .arg(band_words(band_of(0).low_stops, band_of(n - 1).low_stops),
                       band_words(band_of(0).high_stops, band_of(n - 1).high_stops)));
   // Where the light is at the frame looked at, and how fast it goes.
@@ -143,7 +144,7 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
     return figure == "0" ? figure : QString(v < 0 ? "−" : "+") + figure;
   };
   p.drawText(QRectF(kLeft, 0, width() - kLeft, kReadout), Qt::AlignLeft | Qt::AlignVCenter,
-             QString("%1, frame %2: EV %3, %4 stops a minute, %5 a frame; the meter stands at %6")
+             say_q("%1, frame %2: EV %3, %4 stops a minute, %5 a frame; the meter stands at %6")
                  .arg(to_q(format_clock(
                           later(session_.document.take().start, static_cast<double>(at) * s.interval_s),
                           session_.document.take().place.zone, true)),
@@ -155,7 +156,7 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
 void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
   using ramp::Dial;
   const Colours& c = colours();
-  const char* names[] = {"Shutter", "Aperture", "ISO"};
+  const QString names[] = {say_q("Shutter"), say_q("Aperture"), "ISO"};
   for (int i = 0; i < 3; ++i) {
     const auto dial = static_cast<Dial>(i);
     const QRectF at = lane(i);
@@ -190,7 +191,7 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
   const double y = lane(2).bottom() + 5;
   p.setFont(word_font(9, QFont::DemiBold));
   p.setPen(c.ink);
-  p.drawText(QRectF(0, y - 2, kLeft - 8, 18), Qt::AlignRight | Qt::AlignVCenter, "You do");
+  p.drawText(QRectF(0, y - 2, kLeft - 8, 18), Qt::AlignRight | Qt::AlignVCenter, say_q("You do"));
   for (size_t k = 0; k < r.steps.size(); ++k) {
     const ramp::RampStep& s = r.steps[k];
     const double x = x_of(static_cast<double>(s.click.frame));
@@ -204,13 +205,13 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
     p.setFont(word_font(9));
     p.setPen(c.muted);
     p.drawText(QRectF(kLeft, y - 2, 400, 18), Qt::AlignLeft | Qt::AlignVCenter,
-               "nothing: the light stays within the band");
+               say_q("nothing: the light stays within the band"));
   } else if (chosen_ >= 0 && chosen_ < static_cast<int>(r.steps.size()) && hasFocus()) {
     const ramp::RampStep& s = r.steps[static_cast<size_t>(chosen_)];
     p.setFont(word_font(9));
     p.setPen(c.ink);
     p.drawText(QRectF(kLeft, y + 11, width() - kLeft, 14), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("Before frame %1: %2, the meter then at %3. Ctrl with the arrows moves it.")
+               say_q("Before frame %1: %2, the meter then at %3. Ctrl with the arrows moves it.")
                    .arg(to_q(format_count(s.click.frame + 1)), to_q(ramp::step_words(s)),
                         to_q(format_number(s.meter_after, 1))));
   }
@@ -225,8 +226,8 @@ void RampChart::paintEvent(QPaintEvent*) {
     p.setFont(word_font(10));
     p.drawText(rect(), Qt::AlignCenter,
                orders::knows_light(session_.document.take())
-                   ? "There are too many frames to follow the light."
-                   : "Say above where and when, and the light is drawn here.");
+                   ? say_q("There are too many frames to follow the light.")
+                   : say_q("Say above where and when, and the light is drawn here."));
     return;
   }
   paint_curve(p, *r);

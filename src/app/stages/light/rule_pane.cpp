@@ -6,8 +6,10 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/dials.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 
@@ -17,9 +19,15 @@ namespace {
 using ramp::Dial;
 using take::Take;
 
-const QStringList kSchools = {"by hand", "not at all: fixed", "by aperture priority"};
-const QStringList kOrders = {"shutter, aperture, ISO", "shutter, ISO, aperture", "aperture, shutter, ISO",
-                             "ISO, shutter, aperture"};
+const QStringList& school_words() {
+  static const QStringList words = {say_q("by hand"), say_q("not at all: fixed"), say_q("by aperture priority")};
+  return words;
+}
+const QStringList& order_words() {
+  static const QStringList words = {say_q("shutter, aperture, ISO"), say_q("shutter, ISO, aperture"), say_q("aperture, shutter, ISO"),
+                             say_q("ISO, shutter, aperture")};
+  return words;
+}
 constexpr std::array<Dial, 3> kOrderOf[] = {{Dial::Shutter, Dial::Aperture, Dial::Iso},
                                             {Dial::Shutter, Dial::Iso, Dial::Aperture},
                                             {Dial::Aperture, Dial::Shutter, Dial::Iso},
@@ -32,25 +40,25 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(6);
   sentence_ = new Sentence(this, 12);
-  const auto slot = [this](const char* before, const char* name) {
+  const auto slot = [this](const QString& before, const QString& name) {
     sentence_->add(before);
     return sentence_->add_slot(name);
   };
-  school_ = slot("The exposure follows the light", "school");
-  apart_ = slot(": one click of a third at a time, at least", "frames apart");
-  late_ = slot("apart, or", "frames apart when late");
-  low_ = slot("when late, with the meter between", "lower end of the band");
-  high_ = slot("and", "upper end of the band");
-  order_ = slot("stops. Light comes from", "order of the dials");
-  longest_ = slot("in this order: the shutter up to", "longest shutter");
-  start_f_ = slot(", the aperture from", "aperture to start with");
-  widest_ = slot("to", "widest aperture");
-  iso_ = slot(", and ISO up to", "highest ISO");
-  turning_ = slot(". A hand keeps", "time for the hand");
-  sentence_->add("of every interval for itself. It begins with");
-  filters_ = sentence_->add_slot("filter to begin with");
-  night_ = slot("on, and the night may look", "how dark the night may look");
-  sentence_->add("stops darker than the day.");
+  school_ = slot(say_q("The exposure follows the light"), say_q("school"));
+  apart_ = slot(say_q(": one click of a third at a time, at least"), say_q("frames apart"));
+  late_ = slot(say_q("apart, or"), say_q("frames apart when late"));
+  low_ = slot(say_q("when late, with the meter between"), say_q("lower end of the band"));
+  high_ = slot(say_q("and|a band"), say_q("upper end of the band"));
+  order_ = slot(say_q("stops. Light comes from"), say_q("order of the dials"));
+  longest_ = slot(say_q("in this order: the shutter up to"), say_q("longest shutter"));
+  start_f_ = slot(say_q(", the aperture from"), say_q("aperture to start with"));
+  widest_ = slot(say_q("to|apertures"), say_q("widest aperture"));
+  iso_ = slot(say_q(", and ISO up to"), say_q("highest ISO"));
+  turning_ = slot(say_q(". A hand keeps"), say_q("time for the hand"));
+  sentence_->add(say_q("of every interval for itself. It begins with"));
+  filters_ = sentence_->add_slot(say_q("filter to begin with"));
+  night_ = slot(say_q("on, and the night may look"), say_q("how dark the night may look"));
+  sentence_->add(say_q("stops darker than the day."));
   rows->addWidget(sentence_);
   rows->addSpacing(6);
   for (QLabel*& label : schools_) {
@@ -61,25 +69,25 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
     rows->addWidget(label);
   }
   rows->addStretch();
-  wire_choice(session, school_, kSchools,
+  wire_choice(session, school_, school_words(),
               [](Take& t, int i) { t.light.school = static_cast<ramp::School>(i); });
-  wire_choice(session, order_, kOrders, [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
-  const auto number = [&](SlotField* field, const char* name, double low, double high, double step,
+  wire_choice(session, order_, order_words(), [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
+  const auto number = [&](SlotField* field, const QString& name, double low, double high, double step,
                           std::function<double&(Take&)> of) {
     wire(
         session_, sentence_, field,
-        [=](Take& t, const std::string& text) { of(t) = number_in(text, low, high, name); },
+        [=](Take& t, const std::string& text) { of(t) = number_in(text, low, high, name.toStdString()); },
         [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
   };
-  const auto whole = [&](SlotField* field, const char* name, std::function<int&(Take&)> of) {
+  const auto whole = [&](SlotField* field, const QString& name, std::function<int&(Take&)> of) {
     wire(
         session_, sentence_, field,
-        [=](Take& t, const std::string& text) { of(t) = static_cast<int>(number_in(text, 1, 1000, name)); },
+        [=](Take& t, const std::string& text) { of(t) = static_cast<int>(number_in(text, 1, 1000, name.toStdString())); },
         [=](Take& t, int n) { of(t) = std::clamp(of(t) + n, 1, 1000); });
   };
-  whole(apart_, "frames apart", [](Take& t) -> int& { return t.light.rule.frames_apart; });
-  whole(late_, "frames apart when late", [](Take& t) -> int& { return t.light.rule.frames_apart_late; });
-  const auto band = [&](SlotField* field, const char* name, bool upper) {
+  whole(apart_, say_q("frames apart"), [](Take& t) -> int& { return t.light.rule.frames_apart; });
+  whole(late_, say_q("frames apart when late"), [](Take& t) -> int& { return t.light.rule.frames_apart_late; });
+  const auto band = [&](SlotField* field, const QString& name, bool upper) {
     const auto set = [upper](Take& t, double v) {
       auto& r = t.light.rule;
       (upper ? r.high_stops : r.low_stops) = std::clamp(v, -6.0, 6.0);
@@ -88,18 +96,18 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
     };
     wire(
         session_, sentence_, field,
-        [=](Take& t, const std::string& text) { set(t, number_in(text, -6, 6, name)); },
+        [=](Take& t, const std::string& text) { set(t, number_in(text, -6, 6, name.toStdString())); },
         [=](Take& t, int n) {
           set(t, std::round(((upper ? t.light.rule.high_stops : t.light.rule.low_stops) + n / 3.0) * 3) / 3);
         });
   };
-  band(low_, "the band", false);
-  band(high_, "the band", true);
+  band(low_, say_q("the band"), false);
+  band(high_, say_q("the band"), true);
   wire(
       session, sentence_, longest_,
       [](Take& t, const std::string& text) {
         t.light.rule.longest_shutter_s = 0;
-        t.wish(plan::Slot::Shutter, parse_length(text, "The longest shutter"));
+        t.wish(plan::Slot::Shutter, parse_length(text, say("The longest shutter")));
       },
       [](Take& t, int n) {
         const Seconds now = orders::rule_of(t).longest_shutter_s;
@@ -110,13 +118,13 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   wire(
       session, sentence_, start_f_,
       [](Take& t, const std::string& text) {
-        t.light.rule.start_f = exact_f_number(number_in(text, 0.9, 45, "the aperture"));
+        t.light.rule.start_f = exact_f_number(number_in(text, 0.9, 45, say("the aperture")));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.start_f, n); });
   wire(
       session, sentence_, widest_,
       [](Take& t, const std::string& text) {
-        t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, "the aperture"));
+        t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, say("the aperture")));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
   wire(
@@ -129,12 +137,12 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
       });
   connect(filters_, &SlotField::committed, this, [this](const QString& name) {
     session_.document.edit([&](Take& t) {
-      t.light.filters = name == "no filter" ? std::vector<std::string>{} : std::vector{name.toStdString()};
+      t.light.filters = meant(name, "no filter") ? std::vector<std::string>{} : std::vector{name.toStdString()};
       t.light.clicks.clear();
     });
   });
-  number(night_, "the night", 0, 6, 1.0 / 3, [](Take& t) -> double& { return t.light.rule.night_stops; });
-  number(turning_, "the hand", 0, 600, 0.5, [](Take& t) -> double& {
+  number(night_, say_q("the night"), 0, 6, 1.0 / 3, [](Take& t) -> double& { return t.light.rule.night_stops; });
+  number(turning_, say_q("the hand"), 0, 600, 0.5, [](Take& t) -> double& {
     t.light.turning_takes = 0;  // typed now
     return t.light.turning_s;
   });
@@ -149,14 +157,14 @@ void RulePane::refresh() {
   const auto signed_stops = [](double v) {
     return v == 0 ? QString("0") : QString(v < 0 ? "−" : "+") + to_q(format_number(std::abs(v), 1));
   };
-  school_->set(kSchools[static_cast<int>(t.light.school)], Kind::Plain);
-  apart_->set(to_q(counted(r.frames_apart, "frame")), Kind::Plain);
+  school_->set(school_words()[static_cast<int>(t.light.school)], Kind::Plain);
+  apart_->set(to_q(counted(r.frames_apart, "{} frame", "{} frames")), Kind::Plain);
   late_->set(to_q(std::to_string(r.frames_apart_late)), Kind::Plain);
   low_->set(signed_stops(r.low_stops), Kind::Plain);
   high_->set(signed_stops(r.high_stops), Kind::Plain);
-  QString order = "an order of its own";
+  QString order = say_q("an order of its own");
   for (int i = 0; i < 4; ++i)
-    if (kOrderOf[i] == r.order) order = kOrders[i];
+    if (kOrderOf[i] == r.order) order = order_words()[i];
   order_->set(order, Kind::Plain);
   longest_->set(
       session_.document.sums() ? to_q(dial_shutter_words(orders::rule_of(t).longest_shutter_s))
@@ -165,15 +173,15 @@ void RulePane::refresh() {
   night_->set(to_q(format_number(r.night_stops, 1)), Kind::Plain);
   QString on;
   for (const std::string& f : t.light.filters) on += (on.isEmpty() ? "" : " + ") + to_q(f);
-  filters_->set(on.isEmpty() ? "no filter" : on, Kind::Plain);
-  QStringList filters = {"no filter"};
+  filters_->set(on.isEmpty() ? say_q("no filter") : on, Kind::Plain);
+  QStringList filters = {say_q("no filter")};
   for (const plan::Filter& f : t.kit.filters) filters << to_q(f.name);
   filters_->set_choices(filters);
   start_f_->set("f/" + to_q(format_number(marked_f_number(r.start_f), 1)), Kind::Plain);
   widest_->set("f/" + to_q(format_number(marked_f_number(r.widest_f), 1)), Kind::Plain);
   iso_->set(to_q(format_number(marked_iso(r.highest_iso), 0)), Kind::Plain);
   turning_->set(to_q(format_number(t.light.turning_s, 1)) + " s", Kind::Plain);
-  turning_->set_why("Kept free in every interval for a hand at the dials" +
+  turning_->set_why(say_q("Kept free in every interval for a hand at the dials") +
                     to_q(plan::by_takes_words(t.light.turning_takes)) + ".");
   sentence_->reflow();
   for (QLabel* label : schools_) label->clear();
@@ -181,7 +189,7 @@ void RulePane::refresh() {
   size_t i = 0;
   for (const ramp::SchoolOutcome& o : orders::schools_of(t)) {
     const QString mark = o.works ? "✓" : "✕";
-    schools_[i++]->setText(QString("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
+    schools_[i++]->setText(say_q("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
                                .arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(),
                                     to_q(format_shutter(marked_shutter(o.longest_s)))));
   }

@@ -5,11 +5,14 @@
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QVBoxLayout>
+#include <regex>
 
 #include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "gather/gather.h"
 #include "orders/light.h"
@@ -18,11 +21,31 @@ namespace askcount::app {
 namespace {
 
 using take::Take;
-const QStringList kCover = {"clear", "thinly clouded", "clouded", "under dark clouds"};
-const QStringList kShows = {"the ground", "half sky, half ground", "the lit sky",
-                            "what lies away from the sun"};
-const QStringList kTripod = {"low", "tall"};
-const QStringList kHeater = {"no heater", "a heater"};
+const QStringList& cover_words() {
+  static const QStringList words = {say_q("clear"), say_q("thinly clouded"), say_q("clouded"), say_q("under dark clouds")};
+  return words;
+}
+const QStringList& shows_words() {
+  static const QStringList words = {say_q("the ground"), say_q("half sky, half ground"), say_q("the lit sky"),
+                            say_q("what lies away from the sun")};
+  return words;
+}
+const QStringList& tripod_words() {
+  static const QStringList words = {say_q("low"), say_q("tall")};
+  return words;
+}
+const QStringList& heater_words() {
+  static const QStringList words = {say_q("no heater"), say_q("a heater")};
+  return words;
+}
+
+/// What was typed and the clock time at its end, "18:05"; that is empty where there is none.
+std::pair<std::string, std::string> parted_at_clock(const std::string& typed) {
+  static const std::regex ending("^(.*?)(?:,| at)? +([0-9]{1,2}:[0-9]{2}) *$");
+  std::smatch parts;
+  if (!std::regex_match(typed, parts, ending)) return {typed, {}};
+  return {parts[1], parts[2]};
+}
 
 }  // namespace
 
@@ -31,32 +54,32 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(4);
   light_ = new Sentence(this, 12);
-  light_->add("The sky is");
-  cover_ = light_->add_slot("cover of the sky");
-  light_->add("; a town adds");
-  town_ = light_->add_slot("light of the town");
-  light_->add(". The frame shows mostly");
-  shows_ = light_->add_slot("what the frame shows");
-  light_->add(". By night it is dark as in a");
-  dark_ = light_->add_slot("darkness of the place");
-  light_->add("sky. My own meter read");
-  meter_ = light_->add_slot("own meter reading");
-  light_->add(", and the curve comes from");
-  readings_ = light_->add_slot("where the curve comes from");
+  light_->add(say_q("The sky is"));
+  cover_ = light_->add_slot(say_q("cover of the sky"));
+  light_->add(say_q("; a town adds"));
+  town_ = light_->add_slot(say_q("light of the town"));
+  light_->add(say_q(". The frame shows mostly"));
+  shows_ = light_->add_slot(say_q("what the frame shows"));
+  light_->add(say_q(". By night it is dark as in a"));
+  dark_ = light_->add_slot(say_q("darkness of the place"));
+  light_->add(say_q("sky. My own meter read"));
+  meter_ = light_->add_slot(say_q("own meter reading"));
+  light_->add(say_q(", and the curve comes from"));
+  readings_ = light_->add_slot(say_q("where the curve comes from"));
   readings_->setEnabled(false);
   light_->add(".");
   rows->addWidget(light_);
   auto* buttons = new QHBoxLayout;
   buttons->setSpacing(8);
-  const auto button = [&](PressButton*& b, const char* name, auto press) {
+  const auto button = [&](PressButton*& b, const QString& name, auto press) {
     b = new PressButton(name, false, this);
     connect(b, &QPushButton::clicked, this, press);
     buttons->addWidget(b);
   };
-  button(csv_, "Real readings from a CSV…", [this] { read_csv(); });
-  button(frames_, "From an earlier take's frames…", [this] { read_frames(); });
-  button(write_, "Write the curve as CSV…", [this] { write_csv(); });
-  button(forget_, "Back to the model", [this] {
+  button(csv_, say_q("Real readings from a CSV…"), [this] { read_csv(); });
+  button(frames_, say_q("From an earlier take's frames…"), [this] { read_frames(); });
+  button(write_, say_q("Write the curve as CSV…"), [this] { write_csv(); });
+  button(forget_, say_q("Back to the model"), [this] {
     session_.document.edit([](Take& t) {
       t.light.source.readings.clear();
       t.light.source.anchor.reset();
@@ -67,29 +90,29 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   rows->addLayout(buttons);
   rows->addSpacing(8);
   weather_ = new Sentence(this, 12);
-  weather_->add("It is");
-  air_ = weather_->add_slot("temperature of the air");
-  weather_->add("with");
-  damp_ = weather_->add_slot("humidity or dew point");
-  weather_->add(", cooling by");
-  cooling_ = weather_->add_slot("cooling");
-  weather_->add("an hour, wind");
-  wind_ = weather_->add_slot("wind");
-  weather_->add(". The tripod stands");
-  tripod_ = weather_->add_slot("tripod");
-  weather_->add("and there is");
-  heater_ = weather_->add_slot("heater");
-  weather_->add("for the lens.");
+  weather_->add(say_q("It is"));
+  air_ = weather_->add_slot(say_q("temperature of the air"));
+  weather_->add(say_q("with"));
+  damp_ = weather_->add_slot(say_q("humidity or dew point"));
+  weather_->add(say_q(", cooling by"));
+  cooling_ = weather_->add_slot(say_q("cooling"));
+  weather_->add(say_q("an hour, wind"));
+  wind_ = weather_->add_slot(say_q("wind"));
+  weather_->add(say_q(". The tripod stands"));
+  tripod_ = weather_->add_slot(say_q("tripod"));
+  weather_->add(say_q("and there is"));
+  heater_ = weather_->add_slot(say_q("heater"));
+  weather_->add(say_q("for the lens."));
   rows->addWidget(weather_);
   rows->addStretch();
-  wire_choice(session, shows_, kShows,
+  wire_choice(session, shows_, shows_words(),
               [](Take& t, int i) { t.light.source.shows = static_cast<sky::Shows>(i); });
-  wire_choice(session, cover_, kCover,
+  wire_choice(session, cover_, cover_words(),
               [](Take& t, int i) { t.light.source.cover = static_cast<sky::Cover>(i); });
   wire(
       session, light_, town_,
       [](Take& t, const std::string& s) {
-        t.light.source.town_lux = s.find("no") == 0 ? 0 : number_in(s, 0, 10000, "the town");
+        t.light.source.town_lux = meant(s, "no light") ? 0 : number_in(s, 0, 10000, say("the town"));
       },
       [](Take& t, int n) {
         t.light.source.town_lux = std::clamp(
@@ -103,38 +126,34 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
       [](Take& t, int n) {
         t.light.source.sky_mag = std::clamp(std::round(t.light.source.sky_mag * 10 + n) / 10, 15.0, 23.0);
       });
-  QString dark = "By night, at the zenith, in magnitudes a square second of arc:";
+  QString dark = say_q("By night, at the zenith, in magnitudes a square second of arc:");
   for (const sky::PlaceDarkness& d : sky::place_darknesses())
     dark += QString("\n%1 (%2): %3").arg(d.word, to_q(format_number(d.mag, 1)), d.means);
   dark_->set_why(dark);
   // "1/60, f8, iso 100 at 18:05", or an EV.
   wire(session, light_, meter_, [](Take& t, const std::string& text) {
-    if (text.empty() || text.find("nothing") == 0) {
+    if (text.empty() || meant(text, "nothing yet")) {
       t.light.source.anchor.reset();
       t.metered.reset();
       return;
     }
-    const size_t at = text.rfind(" at ");
-    const bool timed = at != std::string::npos && text.find(':', at) != std::string::npos;
-    const std::string what = timed ? text.substr(0, at) : text;
+    const auto [what, clock] = parted_at_clock(text);
     std::optional<Instant> when;
-    if (timed)
+    if (!clock.empty())
       when = parse_wall_time(
-          format_day(day_of(t.knows_start() ? t.start : now(), t.place.zone)) + " " + text.substr(at + 4),
+          format_day(day_of(t.knows_start() ? t.start : now(), t.place.zone)) + " " + clock,
           t.place.zone);
     if (what.find(',') != std::string::npos) {
-      std::string plain = what;
-      if (const size_t in = plain.find(" at "); in != std::string::npos) plain.replace(in, 4, ", ");
-      take::meter(t, plan::parse_metered(plain), when);
+      take::meter(t, plan::parse_metered(what), when);
     } else {
       const double ev =
-          number_in(what, -10, 24, "the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05");
+          number_in(what, -10, 24, say("the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05"));
       take::meter(t, {64 / std::exp2(ev), 8, 100}, when);
     }
   });
   wire(
       session, weather_, air_,
-      [](Take& t, const std::string& s) { t.temperature_c = number_in(s, -60, 60, "the air"); },
+      [](Take& t, const std::string& s) { t.temperature_c = number_in(s, -60, 60, say("the air")); },
       [](Take& t, int n) { t.temperature_c = std::clamp(t.temperature_c + n, -60.0, 60.0); });
   wire(
       session, weather_, damp_,
@@ -142,11 +161,11 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
         auto& w = t.light.weather;
         w.humidity.reset();
         w.dew_point_c.reset();
-        if (s.find("un") == 0) return;
+        if (meant(s, "unknown")) return;
         if (s.find('%') != std::string::npos)
-          w.humidity = number_in(s, 1, 100, "humidity") / 100;
+          w.humidity = number_in(s, 1, 100, say("humidity")) / 100;
         else
-          w.dew_point_c = number_in(s, -60, 60, "the dew point (or humidity with a %)");
+          w.dew_point_c = number_in(s, -60, 60, say("the dew point (or humidity with a %)"));
       },
       [](Take& t, int n) {
         auto& w = t.light.weather;
@@ -158,7 +177,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   wire(
       session, weather_, cooling_,
       [](Take& t, const std::string& s) {
-        t.light.weather.cooling_c_per_hour = number_in(s, 0, 30, "cooling");
+        t.light.weather.cooling_c_per_hour = number_in(s, 0, 30, say("cooling"));
       },
       [](Take& t, int n) {
         t.light.weather.cooling_c_per_hour =
@@ -166,18 +185,18 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
       });
   wire(
       session, weather_, wind_,
-      [](Take& t, const std::string& s) { t.light.weather.wind_m_s = number_in(s, 0, 100, "the wind"); },
+      [](Take& t, const std::string& s) { t.light.weather.wind_m_s = number_in(s, 0, 100, say("the wind")); },
       [](Take& t, int n) {
         t.light.weather.wind_m_s = std::clamp(t.light.weather.wind_m_s + n, 0.0, 100.0);
       });
-  wire_choice(session, tripod_, kTripod, [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
-  wire_choice(session, heater_, kHeater, [](Take& t, int i) { t.light.weather.heater = i == 1; });
+  wire_choice(session, tripod_, tripod_words(), [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
+  wire_choice(session, heater_, heater_words(), [](Take& t, int i) { t.light.weather.heater = i == 1; });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
 
 void WeatherPane::read_csv() {
-  const QString file = QFileDialog::getOpenFileName(this, "Real readings", {}, "Readings (*.csv)");
+  const QString file = QFileDialog::getOpenFileName(this, say_q("Real readings"), {}, say_q("Readings (*.csv)"));
   if (file.isEmpty()) return;
   try {
     const auto readings = ramp::readings_of_csv(read_file(file.toStdString()),
@@ -190,11 +209,11 @@ void WeatherPane::read_csv() {
 }
 
 void WeatherPane::read_frames() {
-  const QString folder = QFileDialog::getExistingDirectory(this, "The folder with an earlier take's frames");
+  const QString folder = QFileDialog::getExistingDirectory(this, say_q("The folder with an earlier take's frames"));
   if (folder.isEmpty()) return;
   const auto readings = std::make_shared<std::vector<ramp::Reading>>();
   session_.job.start(
-      {"Reading earlier exposures",
+      {say_q("Reading earlier exposures"),
        [readings, folder = folder.toStdString(), zone = session_.document.take().place.zone](
            const Work& work) { *readings = orders::readings_of(*gather::gather(folder, work).frames, zone); },
        [this, readings] { session_.document.edit([&](Take& t) { t.light.source.readings = *readings; }); },
@@ -205,7 +224,7 @@ void WeatherPane::read_frames() {
 
 void WeatherPane::write_csv() {
   if (!session_.document.ramp()) return;
-  QString file = QFileDialog::getSaveFileName(this, "Write the curve", {}, "Readings (*.csv)");
+  QString file = QFileDialog::getSaveFileName(this, say_q("Write the curve"), {}, say_q("Readings (*.csv)"));
   if (file.isEmpty()) return;
   if (!file.endsWith(".csv")) file += ".csv";
   try {
@@ -222,36 +241,36 @@ void WeatherPane::refresh() {
   using Kind = SlotField::Kind;
   const Take& t = session_.document.take();
   const ramp::LightSource& s = t.light.source;
-  cover_->set(kCover[static_cast<int>(s.cover)], Kind::Plain);
-  town_->set(s.town_lux > 0 ? to_q(format_number(s.town_lux, 1)) + " lux" : "no light", Kind::Plain);
+  cover_->set(cover_words()[static_cast<int>(s.cover)], Kind::Plain);
+  town_->set(s.town_lux > 0 ? to_q(format_number(s.town_lux, 1)) + " lx" : say_q("no light"), Kind::Plain);
   const QString at = s.anchor          ? to_q(format_clock(s.anchor->at, t.place.zone))
                      : t.knows_start() ? to_q(format_clock(t.start, t.place.zone))
                                        : QString();
-  meter_->set(t.metered  ? to_q(plan::metered_words(*t.metered)) + (at.isEmpty() ? "" : " at " + at)
-              : s.anchor ? QString("EV %1 at %2").arg(to_q(format_number(s.anchor->ev, 1)), at)
-                         : "nothing yet",
+  meter_->set(t.metered  ? to_q(plan::metered_words(*t.metered)) + (at.isEmpty() ? "" : ", " + at)
+              : s.anchor ? say_q("EV %1 at %2").arg(to_q(format_number(s.anchor->ev, 1)), at)
+                         : say_q("nothing yet"),
               Kind::Plain, t.metered || s.anchor ? QString() : " ");
-  shows_->set(kShows[static_cast<int>(s.shows)], Kind::Plain);
+  shows_->set(shows_words()[static_cast<int>(s.shows)], Kind::Plain);
   dark_->set(to_q(sky::darkness_words(s.sky_mag)), Kind::Plain);
   readings_->set(!s.readings.empty()
-                     ? to_q(counted(static_cast<long long>(s.readings.size()), "real reading"))
-                 : s.anchor || t.metered ? "sun and moon, moved to the meter"
-                                         : "sun and moon",
+                     ? counted_q(s.readings.size(), "{} real reading", "{} real readings")
+                 : s.anchor || t.metered ? say_q("sun and moon, moved to the meter")
+                                         : say_q("sun and moon"),
                  Kind::Answer);
   readings_->setToolTip(
-      "Illuminance by the altitude of sun and moon and the moon's phase, from US Naval Observatory Circular "
+      say_q("Illuminance by the altitude of sun and moon and the moon's phase, from US Naval Observatory Circular "
       "171; by night the sky's own luminance: its glow, the place, moonlight by Krisciunas and Schaefer "
-      "(1991).");
+      "(1991)."));
   air_->set(to_q(format_number(t.temperature_c, 1)) + " °C", Kind::Plain);
   const sky::Weather& w = t.light.weather;
-  damp_->set(w.dew_point_c ? "a dew point of " + to_q(format_number(*w.dew_point_c, 1)) + " °C"
-             : w.humidity  ? to_q(format_number(*w.humidity * 100, 0)) + " % humidity"
-                           : "unknown humidity",
+  damp_->set(w.dew_point_c ? say_q("a dew point of ") + to_q(format_number(*w.dew_point_c, 1)) + " °C"
+             : w.humidity  ? to_q(format_number(*w.humidity * 100, 0)) + say_q(" % humidity")
+                           : say_q("unknown humidity"),
              Kind::Plain);
   cooling_->set(to_q(format_number(w.cooling_c_per_hour, 1)) + " °C", Kind::Plain);
   wind_->set(to_q(format_number(w.wind_m_s, 0)) + " m/s", Kind::Plain);
-  tripod_->set(kTripod[w.tall_tripod], Kind::Plain);
-  heater_->set(kHeater[w.heater], Kind::Plain);
+  tripod_->set(tripod_words()[w.tall_tripod], Kind::Plain);
+  heater_->set(heater_words()[w.heater], Kind::Plain);
   forget_->setEnabled(s.anchor || t.metered || !s.readings.empty());
   write_->setEnabled(session_.document.ramp());
   light_->reflow();

@@ -6,6 +6,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 #include "base/units.h"
 #include "sky/windows.h"
@@ -23,7 +24,7 @@ WhenPane::WhenPane(Session& session, QWidget* parent) : QWidget(parent), session
   auto* across = new QHBoxLayout(this);
   across->setContentsMargins(0, 8, 0, 0);
   across->setSpacing(24);
-  const auto column = [&](const char* heading, int stretch) {
+  const auto column = [&](const QString& heading, int stretch) {
     auto* down = new QVBoxLayout;
     down->setSpacing(3);
     down->addWidget(make_heading(heading, this));
@@ -34,8 +35,8 @@ WhenPane::WhenPane(Session& session, QWidget* parent) : QWidget(parent), session
     across->addLayout(down, stretch);
     return list;
   };
-  windows_ = column("This evening, night and morning", 5);
-  nights_ = column("Best nights for the galaxy in the coming month", 4);
+  windows_ = column(say_q("This evening, night and morning"), 5);
+  nights_ = column(say_q("Best nights for the galaxy in the coming month"), 4);
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
 }
@@ -66,7 +67,7 @@ void WhenPane::refresh() {
   const take::Take& t = session_.document.take();
   if (!t.knows_sky()) {
     asked_ = {};
-    show({{"Where and when?", "Say place and day above: the windows of that night are looked for.", {}}}, {},
+    show({{say("Where and when?"), say("Say place and day above: the windows of that night are looked for."), {}}}, {},
          "UTC");
     return;
   }
@@ -79,7 +80,7 @@ void WhenPane::refresh() {
     std::vector<advice::Suggestion> windows, nights;
   };
   const auto found = std::make_shared<Found>();
-  job_.start({"Looking for windows",
+  job_.start({say_q("Looking for windows"),
               [found, t](const Work&) {
                 *found = {advice::windows_for(t), advice::nights_for(t, kNights)};
               },
@@ -96,8 +97,8 @@ void WhenPane::show(const std::vector<advice::Suggestion>& windows,
       delete item;
     }
   for (const advice::Suggestion& s : windows)
-    row(windows_, s, s.start ? "Start " + to_q(format_clock(*s.start, zone)) : QString());
-  for (const advice::Suggestion& s : nights) row(nights_, s, s.start ? "Take it" : QString());
+    row(windows_, s, s.start ? say_q("Start ") + to_q(format_clock(*s.start, zone)) : QString());
+  for (const advice::Suggestion& s : nights) row(nights_, s, s.start ? say_q("Take it") : QString());
 }
 
 }  // namespace askcount::app

@@ -13,8 +13,10 @@
 #include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/press_button.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 #include "timer/keyed.h"
@@ -30,7 +32,7 @@ constexpr double kSide = 20, kWheel = 92, kKeyWide = 86, kKeyHigh = 34;
 TimerFace::TimerFace(QWidget* parent)
     : QWidget(parent), face_(std::make_unique<timer::Face>(plan::shipped_timers().front())) {
   setObjectName("timer face");
-  setAccessibleName("A timer to practise on");
+  setAccessibleName(say_q("A timer to practise on"));
   setFocusPolicy(Qt::StrongFocus);
   setMinimumWidth(640);
   setFixedHeight(136);
@@ -123,7 +125,7 @@ void TimerFace::paintEvent(QPaintEvent*) {
   p.drawEllipse(w.center(), kWheel / 2 - 15, kWheel / 2 - 15);
   p.setPen(c.ink);
   p.setFont(word_font(9, QFont::DemiBold));
-  p.drawText(w, Qt::AlignCenter, face_->lines().digit >= 0 ? "close" : "open");
+  p.drawText(w, Qt::AlignCenter, face_->lines().digit >= 0 ? say_q("close|a cover") : say_q("open|a cover"));
   for (const Key key : {Key::Start, Key::Lock}) {
     const QRectF at = key_place(key);
     p.setPen(Qt::NoPen);
@@ -132,9 +134,9 @@ void TimerFace::paintEvent(QPaintEvent*) {
     p.setPen(key == Key::Start ? (current_lighting() == Lighting::Lamp ? c.paper : c.on_fill) : c.ink);
     p.setFont(word_font(10, QFont::DemiBold));
     p.drawText(at, Qt::AlignCenter,
-               key == Key::Start ? (face_->running() ? "Stop" : "Start")
-               : face_->locked() ? "Unlock"
-                                 : "Lock");
+               key == Key::Start ? (face_->running() ? say_q("Stop") : say_q("Start"))
+               : face_->locked() ? say_q("Unlock")
+                                 : say_q("Lock"));
   }
 }
 
@@ -211,16 +213,16 @@ PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent),
   down->addWidget(task_);
   down->addWidget(face_);
   auto* keys = new QLabel(
-      "Press the wheel to open a field (Return), turn it to change it (up, down), left and right for the "
-      "digit. S starts, K locks, G lights it.",
+      say_q("Press the wheel to open a field (Return), turn it to change it (up, down), left and right for the "
+      "digit. S starts, K locks, G lights it."),
       this);
   keys->setFont(word_font(9));
   keys->setForegroundRole(QPalette::PlaceholderText);
   down->addWidget(keys);
-  auto* again = new PressButton("Begin again", false, this);
+  auto* again = new PressButton(say_q("Begin again"), false, this);
   down->addWidget(again, 0, Qt::AlignLeft);
   down->addSpacing(6);
-  down->addWidget(make_heading("What you told it", this));
+  down->addWidget(make_heading(say_q("What you told it"), this));
   down->addWidget(verdict_);
   down->addStretch();
   down->addWidget(best_);
@@ -244,7 +246,7 @@ void PracticePane::refresh() {
     begin();
   }
   if (!session_.document.sums())
-    return task_->setText("Say on Ask what you want, then there is something to programme.");
+    return task_->setText(say_q("Say on Ask what you want, then there is something to programme."));
   const auto lines = timer::program_lines(session_.document.program());
   QStringList parts;
   for (const timer::ProgramLine& l : lines)
@@ -252,7 +254,7 @@ void PracticePane::refresh() {
       parts << QString("%1 <b>%2</b>")
                    .arg(to_q(l.word),
                         to_q(l.field == "delay" && l.value.size() < 6 ? l.value + ":00" : l.value));
-  task_->setText("Tell it: " + parts.join(", ") + ". Then start it and lock it.");
+  task_->setText(say_q("Tell it: ") + parts.join(", ") + say_q(". Then start it and lock it."));
   judge();
 }
 
@@ -268,7 +270,7 @@ void PracticePane::judge() {
   QString text;
   bool right = false;
   if (face_->face().keyed() == timer::Face(model).keyed()) {
-    verdict_->setText("Nothing yet.");
+    verdict_->setText(say_q("Nothing yet."));
     return;
   }
   try {
@@ -277,8 +279,8 @@ void PracticePane::judge() {
         timer::camera_for(program, t.body().writing_s, orders::cycle_of(t, program.shutter.longest_s).dark_s,
                           face_->face().keyed().hold_s),
         *session_.document.sums(), program.start_clock);
-    text = QString("%1 every %2, %3 open; %4 from first opening to last closing.")
-               .arg(to_q(counted(o.shots, "shot")), to_q(format_length(o.interval_s)),
+    text = say_q("%1 every %2, %3 open; %4 from first opening to last closing.")
+               .arg(to_q(counted(o.shots, "{} shot", "{} shots")), to_q(format_length(o.interval_s)),
                     to_q(format_length(o.open_s)), to_q(format_length(o.field_s)));
     right = true;
     for (const Finding& f : o.findings) {
@@ -297,15 +299,15 @@ void PracticePane::judge() {
     counting_ = false;
     const double seconds = static_cast<double>(clock_.elapsed()) / 1000;
     session_.book.keep({"timer", model.name, rounded(seconds, 1), now()});
-    verdict_->setText(text + QString("<br><b>Done in %1.</b>").arg(to_q(format_length(seconds, 1))));
+    verdict_->setText(text + say_q("<br><b>Done in %1.</b>").arg(to_q(format_length(seconds, 1))));
   }
   double best = 0;
   int times = 0;
   for (const book::Score& s : session_.book.shelf().scores)
     if (s.kind == "timer" && s.of == model.name)
       ++times, best = best == 0 ? s.value : std::min(best, s.value);
-  best_->setText(times == 0 ? "Not yet done right on this timer. The time counts from the first key."
-                            : QString("Done right %1 times on this timer, the fastest in %2.")
+  best_->setText(times == 0 ? say_q("Not yet done right on this timer. The time counts from the first key.")
+                            : say_q("Done right %1 times on this timer, the fastest in %2.")
                                   .arg(times)
                                   .arg(to_q(format_length(best, 1))));
 }

@@ -11,20 +11,25 @@
 #include "app/stages/set/practice_pane.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/word_tabs.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/shoot.h"
 
 namespace askcount::app {
 
 namespace {
-const QStringList kStarts = {"by its clock at", "after", "at once"};
+const QStringList& start_words() {
+  static const QStringList words = {say_q("by its clock at"), say_q("after"), say_q("at once")};
+  return words;
+}
 }  // namespace
 
 ProgramCard::ProgramCard(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setMinimumHeight(195);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
-  setAccessibleName("The timer's program");
+  setAccessibleName(say_q("The timer's program"));
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -74,32 +79,32 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   rows->setContentsMargins(26, 16, 26, 12);
   rows->setSpacing(6);
   sentence_ = new Sentence(this);
-  sentence_->add("My timer is the");
-  timer_ = sentence_->add_slot("timer");
-  sentence_->add(". It counts the");
-  counts_ = sentence_->add_slot("what the timer counts");
+  sentence_->add(say_q("My timer is the"));
+  timer_ = sentence_->add_slot(say_q("timer"));
+  sentence_->add(say_q(". It counts the"));
+  counts_ = sentence_->add_slot(say_q("what the timer counts"));
   counts_->setEnabled(false);
-  sentence_->add(", starts");
-  start_by_ = sentence_->add_slot("how it starts");
-  delay_ = sentence_->add_slot("first delay");
-  sentence_->add(", and");
-  ends_ = sentence_->add_slot("how it ends");
+  sentence_->add(say_q(", starts"));
+  start_by_ = sentence_->add_slot(say_q("how it starts"));
+  delay_ = sentence_->add_slot(say_q("first delay"));
+  sentence_->add(say_q(", and"));
+  ends_ = sentence_->add_slot(say_q("how it ends"));
   sentence_->add(".");
   rows->addWidget(sentence_);
   auto* pages = new Pages(this);
-  auto* tabs = new WordTabs("set pages", this);
+  auto* tabs = new WordTabs(say_q("set pages"), this);
   auto* program = new QWidget(pages);
   auto* down = new QVBoxLayout(program);
   down->setContentsMargins(0, 10, 0, 0);
-  down->addWidget(make_heading("Tell it this, from the top, in the words printed on it", program));
+  down->addWidget(make_heading(say_q("Tell it this, from the top, in the words printed on it"), program));
   down->addWidget(new ProgramCard(session, program), 1);
   down->addSpacing(6);
-  down->addWidget(make_heading("What it then does", program));
+  down->addWidget(make_heading(say_q("What it then does"), program));
   shot_ = new ShotBar(program);
   down->addWidget(shot_);
-  tabs->add("The program", program, pages);
-  tabs->add("Practise it", new PracticePane(session, pages), pages);
-  tabs->add("Checklist", new ChecklistPane(session, pages), pages);
+  tabs->add(say_q("The program"), program, pages);
+  tabs->add(say_q("Practise it"), new PracticePane(session, pages), pages);
+  tabs->add(say_q("Checklist"), new ChecklistPane(session, pages), pages);
   rows->addWidget(tabs);
   rows->addWidget(pages, 1);
   connect(timer_, &SlotField::committed, this, [this](const QString& name) {
@@ -118,13 +123,13 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
       t.timer = timers[static_cast<size_t>(((at - steps) % n + n) % n)].name;
     });
   });
-  wire_choice(session, start_by_, kStarts,
+  wire_choice(session, start_by_, start_words(),
               [](take::Take& t, int i) { t.start_by = static_cast<timer::StartBy>(i); });
   wire(
       session, sentence_, delay_,
-      [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, "The delay"); },
+      [](take::Take& t, const std::string& text) { t.delay_s = parse_length(text, say("The delay")); },
       [](take::Take& t, int n) { t.delay_s = std::clamp(std::round(t.delay_s) + n, 0.0, 3600.0); });
-  wire_choice(session, ends_, {"stops by itself", "runs until I stop it"},
+  wire_choice(session, ends_, {say_q("stops by itself"), say_q("runs until I stop it")},
               [](take::Take& t, int i) { t.endless = i == 1; });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
   refresh();
@@ -137,17 +142,17 @@ void SetStage::refresh() {
   for (const plan::Timer& other : plan::timers_of(t.kit)) names << QString::fromStdString(other.name);
   timer_->set_choices(names);
   timer_->set(QString::fromStdString(model.name), SlotField::Kind::Plain);
-  counts_->set(model.counts == plan::Counts::Interval ? "interval" : "gap", SlotField::Kind::Answer);
+  counts_->set(model.counts == plan::Counts::Interval ? say_q("interval") : say_q("gap"), SlotField::Kind::Answer);
   // A timer without a clock is told a delay.
   const bool clock = t.start_by == timer::StartBy::Clock && model.starts_by_clock && t.knows_start();
   const int by = clock ? 0 : t.start_by == timer::StartBy::Now ? 2 : 1;
-  start_by_->set(kStarts[by], SlotField::Kind::Plain);
+  start_by_->set(start_words()[by], SlotField::Kind::Plain);
   delay_->set(clock ? QString::fromStdString(format_clock(t.start, t.place.zone))
                     : QString::fromStdString(format_length(t.delay_s)),
               SlotField::Kind::Field);
   delay_->setVisible(by < 2);
   delay_->setEnabled(by == 1);
-  ends_->set(t.endless && model.endless ? "runs until I stop it" : "stops by itself", SlotField::Kind::Plain);
+  ends_->set(t.endless && model.endless ? say_q("runs until I stop it") : say_q("stops by itself"), SlotField::Kind::Plain);
   ends_->setEnabled(model.endless);
   sentence_->reflow();
   if (!session_.document.sums()) return;
@@ -167,16 +172,16 @@ Findings SetStage::findings() const {
 
 QString SetStage::foot() const {
   const plan::Timer& m = session_.document.take().timer_model();
-  return QString("Steps of %1, %2")
+  return say_q("Steps of %1, %2")
       .arg(QString::fromStdString(format_length(m.smallest_step_s)),
            m.max_count > 0
-               ? QString("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
-               : QString("endless"));
+               ? say_q("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
+               : say_q("endless"));
 }
 
 std::optional<EmptyNote> SetStage::empty() const {
   if (session_.document.sums()) return {};
-  return no_plan("A timer is told a plan: how many frames, how far apart, how long open.");
+  return no_plan(say_q("A timer is told a plan: how many frames, how far apart, how long open."));
 }
 
 }  // namespace askcount::app

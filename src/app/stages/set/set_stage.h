@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/shot_bar.h"
 
@@ -25,7 +26,7 @@ class SetStage : public Stage {
  public:
   SetStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return "What the timer makes of it"; }
+  QString findings_title() const override { return say_q("What the timer makes of it"); }
   QString foot() const override;
   bool done() const override { return session_.document.sums().has_value(); }
   std::optional<EmptyNote> empty() const override;

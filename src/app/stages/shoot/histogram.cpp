@@ -4,13 +4,14 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 
 namespace askcount::app {
 
 Histogram::Histogram(QWidget* parent) : QWidget(parent) {
   setFixedHeight(54);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-  setAccessibleName("Spread of tones");
+  setAccessibleName(say_q("Spread of tones"));
 }
 
 void Histogram::set(const QImage& image) {

@@ -4,6 +4,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 
 namespace askcount::app {
 namespace {
@@ -50,16 +51,16 @@ std::optional<source::Frame> NewestFrame::newest() const {
 
 void NewestFrame::refresh() {
   const bool active = session_.run.active();
-  heading_->setText(active                       ? "Newest frame"
-                    : session_.frames.gathered() ? "The frame looked at"
-                                                 : "The camera");
+  heading_->setText(active                       ? say_q("Newest frame")
+                    : session_.frames.gathered() ? say_q("The frame looked at")
+                                                 : say_q("The camera"));
   const auto frame = newest();
   const bool shown = frame && frame->file().extension() != ".DNG";
   const QImage image = shown ? pictures_.picture(*frame, kWidth) : QImage();
   picture_->set(image, frame ? ""
                        : active && !session_.run.state().standin
-                           ? "A real camera keeps its pictures to itself."
-                           : "Nothing has been shot yet.");
+                           ? say_q("A real camera keeps its pictures to itself.")
+                           : say_q("Nothing has been shot yet."));
   if (!image.isNull() || !frame) histogram_->set(image);
 }
 

@@ -8,6 +8,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/error.h"
 #include "orders/light.h"
 
@@ -32,8 +33,8 @@ NextCard::NextCard(Session& session, QWidget* parent) : QWidget(parent), session
   text->addWidget(next_);
   text->addWidget(why_);
   across->addLayout(text, 1);
-  done_ = new PressButton("Done (D)", true, this);
-  skip_ = new PressButton("Skip (K)", false, this);
+  done_ = new PressButton(say_q("Done (D)"), true, this);
+  skip_ = new PressButton(say_q("Skip (K)"), false, this);
   across->addWidget(done_);
   across->addWidget(skip_);
   connect(done_, &QPushButton::clicked, this, [this] { change(false); });
@@ -87,7 +88,7 @@ void NextCard::refresh() {
   if (next_->text() != to_q(next.what)) next_->setText(to_q(next.what));
   QString why = to_q(next.why);
   if (by_hand())
-    why += "  Now " + to_q(advice::dials_now_words(session_.document.take(), ramp(), state, frame())) + ".";
+    why += say_q("  Now ") + to_q(advice::dials_now_words(session_.document.take(), ramp(), state, frame())) + ".";
   if (why_->text() != why) why_->setText(why);
   const bool can = by_hand() && (next.click || next.set);
   done_->setEnabled(can);

@@ -11,8 +11,10 @@
 #include "app/session/keeping.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "app/widgets/image.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "orders/light.h"
 #include "standin/camera.h"
@@ -22,7 +24,10 @@ namespace askcount::app {
 namespace {
 
 constexpr image::Size kSmall{300, 200};
-const QStringList kSpeeds = {"30", "60", "90", "120"};
+const QStringList& speed_words() {
+  static const QStringList words = {"30", "60", "90", "120"};
+  return words;
+}
 
 }  // namespace
 
@@ -31,13 +36,13 @@ RehearsePane::RehearsePane(Session& session, QWidget* parent) : QWidget(parent),
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(6);
   sentence_ = new Sentence(this, 11.5);
-  sentence_->add("The dusk of this take at");
-  scene_slot_ = sentence_->add_slot("where it is rehearsed");
+  sentence_->add(say_q("The dusk of this take at"));
+  scene_slot_ = sentence_->add_slot(say_q("where it is rehearsed"));
   scene_slot_->setEnabled(false);
   sentence_->add(",");
-  speed_slot_ = sentence_->add_slot("how fast");
+  speed_slot_ = sentence_->add_slot(say_q("how fast"));
   sentence_->add(
-      "times faster. Up and down turn the shutter, left and right the aperture, page up and down ISO.");
+      say_q("times faster. Up and down turn the shutter, left and right the aperture, page up and down ISO."));
   rows->addWidget(sentence_);
   rows->addSpacing(74);  // the meter
   auto* across = new QHBoxLayout;
@@ -47,7 +52,7 @@ RehearsePane::RehearsePane(Session& session, QWidget* parent) : QWidget(parent),
   dials_->setObjectName("rehearse dials");
   dials_->setFont(figure_font(17, true));
   left->addWidget(dials_);
-  start_ = new PressButton("Begin", true, this);
+  start_ = new PressButton(say_q("Begin"), true, this);
   start_->setObjectName("rehearse");
   left->addWidget(start_, 0, Qt::AlignLeft);
   verdict_ = new QLabel(this);
@@ -66,9 +71,9 @@ RehearsePane::RehearsePane(Session& session, QWidget* parent) : QWidget(parent),
   across->addLayout(right, 4);
   rows->addLayout(across, 1);
   rows->addSpacing(126);  // the chart
-  speed_slot_->set_choices(kSpeeds);
+  speed_slot_->set_choices(speed_words());
   connect(speed_slot_, &SlotField::committed, this, [this](const QString& word) {
-    if (kSpeeds.contains(word)) speed_ = word.toDouble(), refresh();
+    if (speed_words().contains(word)) speed_ = word.toDouble(), refresh();
   });
   connect(speed_slot_, &SlotField::nudged, this,
           [this](int n) { speed_ = std::clamp(speed_ + 30 * n, 30.0, 120.0), refresh(); });
@@ -179,33 +184,33 @@ void RehearsePane::refresh() {
   scene_slot_->set(to_q(session_.document.take().stand_in.scene), SlotField::Kind::Answer);
   speed_slot_->set(QString::number(static_cast<int>(speed_)), SlotField::Kind::Plain);
   sentence_->reflow();
-  start_->setText(running() ? "End it here (Esc)" : result_ ? "Once more" : "Begin");
+  start_->setText(running() ? say_q("End it here (Esc)") : result_ ? say_q("Once more") : say_q("Begin"));
   start_->updateGeometry();
   start_->setEnabled(session_.document.sums().has_value());
-  if (running()) return verdict_->setText("Keep the meter between the marks.");
+  if (running()) return verdict_->setText(say_q("Keep the meter between the marks."));
   if (!result_) {
-    picture_->set({}, "The quay as the dials see it appears here.");
+    picture_->set({}, say_q("The quay as the dials see it appears here."));
     dials_->setText({});
     const double minutes = session_.document.sums() ? session_.document.sums()->field_s / speed_ / 60 : 0;
     return verdict_->setText(
-        QString("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.")
+        say_q("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.")
             .arg(to_q(format_number(minutes, 1))));
   }
   const journal::Rehearsal::Result& r = *result_;
-  if (!whole_) return verdict_->setText("Ended before half of the dusk was over: too short to judge.");
+  if (!whole_) return verdict_->setText(say_q("Ended before half of the dusk was over: too short to judge."));
   int best = 0;
   for (const book::Score& s : session_.book.shelf().scores)
     if (s.kind == "dusk") best = std::max(best, static_cast<int>(s.value));
-  verdict_->setText(QString("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, "
+  verdict_->setText(QString(say_q("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, "
                             "%6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker "
-                            "by %9 stops.<br><b>Better next time:</b> %10")
+                            "by %9 stops.<br><b>Better next time:</b> %10"))
                         .arg(r.score)
                         .arg(best)
-                        .arg(to_q(counted(r.clicks, "click")))
+                        .arg(to_q(counted(r.clicks, "{} click", "{} clicks")))
                         .arg(r.wanted_clicks)
                         .arg(r.doubled)
                         .arg(r.rushed)
-                        .arg(to_q(counted(r.late, "frame")), to_q(counted(r.highlights_lost, "frame")),
+                        .arg(to_q(counted(r.late, "{} frame", "{} frames")), to_q(counted(r.highlights_lost, "{} frame", "{} frames")),
                              to_q(format_number(r.flicker_stops, 2)), to_q(r.better)));
 }
 
@@ -243,7 +248,7 @@ void RehearsePane::paintEvent(QPaintEvent*) {
     p.setPen(c.ink);
     p.setFont(word_font(10));
     p.drawText(QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
-               QString("frame %1 of %2, %3")
+               say_q("frame %1 of %2, %3")
                    .arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())),
                         to_q(format_clock(later(orders::world_of(session_.document.take()).start,
                                                 static_cast<double>(frame_) * interval_s_),
@@ -255,7 +260,7 @@ void RehearsePane::paintEvent(QPaintEvent*) {
   p.setFont(word_font(9));
   if (!result_) {
     p.setPen(c.muted);
-    p.drawText(box, Qt::AlignCenter, "Your ramp and the wanted one");
+    p.drawText(box, Qt::AlignCenter, say_q("Your ramp and the wanted one"));
     return;
   }
   const auto n = result_->yours.size();
@@ -275,9 +280,9 @@ void RehearsePane::paintEvent(QPaintEvent*) {
   p.drawPolyline(wanted);
   p.setPen(QPen(c.field, 2));
   p.drawPolyline(yours);
-  p.drawText(box.adjusted(10, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, "your ramp");
+  p.drawText(box.adjusted(10, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, say_q("your ramp"));
   p.setPen(c.muted);
-  p.drawText(box.adjusted(84, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, "the one the light asked for");
+  p.drawText(box.adjusted(84, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, say_q("the one the light asked for"));
 }
 
 }  // namespace askcount::app

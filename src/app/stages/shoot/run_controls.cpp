@@ -8,8 +8,10 @@
 #include <QVBoxLayout>
 
 #include "app/stages/slot_wiring.h"
+#include "app/style/text.h"
 #include "base/dials.h"
 #include "base/error.h"
+#include "base/language.h"
 #include "base/units.h"
 #include "journal/hand.h"
 #include "standin/scene.h"
@@ -18,9 +20,15 @@ namespace askcount::app {
 namespace {
 
 constexpr double kSpeeds[] = {0, 1, 5, 20, 60};
-const QStringList kSpeedWords = {"as fast as it can", "in real time", "5 times faster", "20 times faster",
-                                 "60 times faster"};
-const QStringList kLimits = {"everything lasts", "the kit's battery and card end"};
+const QStringList& speed_words() {
+  static const QStringList words = {say_q("as fast as it can"), say_q("in real time"), say_q("5 times faster"), say_q("20 times faster"),
+                                 say_q("60 times faster")};
+  return words;
+}
+const QStringList& limit_words() {
+  static const QStringList words = {say_q("everything lasts"), say_q("the kit's battery and card end")};
+  return words;
+}
 
 }  // namespace
 
@@ -45,30 +53,30 @@ RunControls::RunControls(Session& session, QWidget* parent) : QWidget(parent), s
 
 void RunControls::make_sentence() {
   sentence_ = new Sentence(this, 11);
-  sentence_->add("The stand-in shoots");
-  scene_ = sentence_->add_slot("scene");
+  sentence_->add(say_q("The stand-in shoots"));
+  scene_ = sentence_->add_slot(say_q("scene"));
   sentence_->add(",");
-  speed_ = sentence_->add_slot("speed");
+  speed_ = sentence_->add_slot(say_q("speed"));
   sentence_->add(";");
-  limits_ = sentence_->add_slot("what lasts");
-  sentence_->add("and");
-  faults_ = sentence_->add_slot("faults");
-  sentence_->add(". A real camera is at frame");
-  at_ = sentence_->add_slot("frame of a real camera");
-  sentence_->add(". The dials stand at");
-  dials_ = sentence_->add_slot("dials as they stand");
-  sentence_->add(", the meter says");
-  meter_ = sentence_->add_slot("meter reading now");
+  limits_ = sentence_->add_slot(say_q("what lasts"));
+  sentence_->add(say_q("and"));
+  faults_ = sentence_->add_slot(say_q("faults"));
+  sentence_->add(say_q(". A real camera is at frame"));
+  at_ = sentence_->add_slot(say_q("frame of a real camera"));
+  sentence_->add(say_q(". The dials stand at"));
+  dials_ = sentence_->add_slot(say_q("dials as they stand"));
+  sentence_->add(say_q(", the meter says"));
+  meter_ = sentence_->add_slot(say_q("meter reading now"));
   sentence_->add(".");
   QStringList scenes;
   for (const std::string& s : standin::scene_names()) scenes << to_q(s);
   wire_choice(session_, scene_, scenes,
               [scenes](take::Take& t, int i) { t.stand_in.scene = scenes[i].toStdString(); });
-  wire_words(speed_, kSpeedWords, [this](int i) {
+  wire_words(speed_, speed_words(), [this](int i) {
     wish_.scale = kSpeeds[i];
     refresh();
   });
-  wire_words(limits_, kLimits, [this](int i) {
+  wire_words(limits_, limit_words(), [this](int i) {
     wish_.limits = i == 1;
     refresh();
   });
@@ -81,10 +89,10 @@ void RunControls::wire_dials() {
   const auto exposure = [this](const QString& text, auto use) {
     try {
       QString plain = text;
-      use(plan::parse_metered(plain.replace(" at ", ", ").toStdString()));
+      use(plan::parse_metered(plain.replace(say_q(" at "), ", ").toStdString()));
       sentence_->complain({});
     } catch (const Error& e) {
-      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", "The exposure"));
+      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", say_q("The exposure")));
     }
     refresh();
   };
@@ -114,14 +122,14 @@ void RunControls::wire_faults() {
     static const QRegularExpression between("[, ]+");
     try {
       std::vector<standin::Fault> list;
-      if (!text.startsWith("nothing"))
+      if (!meant(text, "nothing goes wrong") && !meant(text, "nothing"))
         for (const QString& part : text.split(between, Qt::SkipEmptyParts))
           list.push_back(standin::parse_fault(part.toStdString()));
       wish_.faults = list;
       faults_text_ = list.empty() ? QString() : text;
       sentence_->complain({});
     } catch (const Error& e) {
-      sentence_->complain(QString::fromUtf8(e.what()).replace("--fault", "The fault"));
+      sentence_->complain(QString::fromUtf8(e.what()).replace("--fault", say_q("The fault")));
     }
     refresh();
   });
@@ -133,24 +141,24 @@ void RunControls::wire_frame() {
     const long long frame = QString(text).remove(',').toLongLong(&good);
     const bool fits = good && frame >= 1 && frame <= session_.run.state().count;
     if (fits) session_.run.put_at(frame - 1);
-    sentence_->complain(fits ? QString() : "Write the number of the frame that is being shot now.");
+    sentence_->complain(fits ? QString() : say_q("Write the number of the frame that is being shot now."));
   });
   connect(at_, &SlotField::nudged, this,
           [this](int n) { session_.run.put_at(std::max(0LL, session_.run.state().frame_at(now()) + n)); });
 }
 
 void RunControls::make_buttons(QHBoxLayout* into) {
-  const auto button = [&](PressButton*& b, const char* name, bool main, auto press) {
+  const auto button = [&](PressButton*& b, const QString& name, bool main, auto press) {
     b = new PressButton(name, main, this);
     connect(b, &QPushButton::clicked, this, press);
     into->addWidget(b);
   };
-  button(start_, "Shoot with the stand-in", true, [this] { session_.shoot(wish_); });
-  button(accompany_, "Beside a real camera", false, [this] { session_.accompany(); });
-  button(pause_, "Pause (P)", false, [this] { pause_or_go_on(); });
-  button(stop_, "Stop", true, [this] { session_.run.stop(); });
-  button(battery_, "Fresh battery in", false, [this] { session_.run.swap("battery"); });
-  button(card_, "Fresh card in", false, [this] { session_.run.swap("card"); });
+  button(start_, say_q("Shoot with the stand-in"), true, [this] { session_.shoot(wish_); });
+  button(accompany_, say_q("Beside a real camera"), false, [this] { session_.accompany(); });
+  button(pause_, say_q("Pause (P)"), false, [this] { pause_or_go_on(); });
+  button(stop_, say_q("Stop"), true, [this] { session_.run.stop(); });
+  button(battery_, say_q("Fresh battery in"), false, [this] { session_.run.swap("battery"); });
+  button(card_, say_q("Fresh card in"), false, [this] { session_.run.swap("card"); });
   button(power_, "On outside power", false, [this] { session_.run.swap("power"); });
   into->addStretch();
 }
@@ -165,9 +173,9 @@ void RunControls::refresh() {
   const bool real = state.active && !state.standin, limited = state.active && state.standin && wish_.limits;
   scene_->set(to_q(session_.document.take().stand_in.scene), Kind::Plain);
   const auto at = std::find(std::begin(kSpeeds), std::end(kSpeeds), wish_.scale) - std::begin(kSpeeds);
-  speed_->set(kSpeedWords[at], Kind::Plain);
-  limits_->set(kLimits[wish_.limits], Kind::Plain);
-  faults_->set(faults_text_.isEmpty() ? "nothing goes wrong" : faults_text_, Kind::Plain);
+  speed_->set(speed_words()[at], Kind::Plain);
+  limits_->set(limit_words()[wish_.limits], Kind::Plain);
+  faults_->set(faults_text_.isEmpty() ? say_q("nothing goes wrong") : faults_text_, Kind::Plain);
   at_->set(real ? to_q(format_count(std::max(0LL, state.frame_at(now())) + 1)) : "–",
            real ? Kind::Answer : Kind::Plain);
   at_->setEnabled(real);
@@ -180,21 +188,21 @@ void RunControls::refresh() {
                        : "–",
               by_clock ? Kind::Answer : Kind::Plain);
   dials_->setEnabled(by_clock);
-  meter_->set(by_clock && !state.readings.empty() ? "EV " + to_q(format_number(state.readings.back().ev, 1))
-              : by_clock                          ? QString("nothing new")
+  meter_->set(by_clock && !state.readings.empty() ? say_q("EV ") + to_q(format_number(state.readings.back().ev, 1))
+              : by_clock                          ? say_q("nothing new")
                                                   : QString("–"),
               Kind::Plain, " ");
   meter_->setEnabled(by_clock);
   sentence_->reflow();
   start_->setVisible(!state.active);
   start_->setEnabled(session_.document.sums() && !session_.job.running());
-  start_->setText(session_.frames.gathered() ? "Shoot it again with the stand-in"
-                                             : "Shoot with the stand-in");
+  start_->setText(session_.frames.gathered() ? say_q("Shoot it again with the stand-in")
+                                             : say_q("Shoot with the stand-in"));
   start_->updateGeometry();
   accompany_->setVisible(!state.active);
   accompany_->setEnabled(session_.document.sums().has_value());
   pause_->setVisible(state.active);
-  pause_->setText(state.paused ? "Go on (P)" : "Pause (P)");
+  pause_->setText(state.paused ? say_q("Go on (P)") : say_q("Pause (P)"));
   stop_->setVisible(state.active);
   battery_->setVisible(limited || real);
   card_->setVisible(limited || real);

@@ -5,6 +5,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 #include "base/dials.h"
 #include "base/units.h"
 #include "journal/hand.h"
@@ -14,7 +15,7 @@ namespace askcount::app {
 
 ShootHead::ShootHead(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("shoot head");
-  setAccessibleName("Frame, and time to the next shot");
+  setAccessibleName(say_q("Frame, and time to the next shot"));
   setFixedHeight(158);
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
   connect(&session.frames, &Frames::changed, this, qOverload<>(&QWidget::update));
@@ -60,7 +61,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
   const QColor ink = flash_ ? c.answer_ink : c.ink;
   p.setPen(c.muted);
   p.setFont(word_font(9.5, QFont::DemiBold));
-  p.drawText(0, 12, "Frame");
+  p.drawText(0, 12, say_q("Frame"));
   p.setPen(ink);
   p.setFont(figure_font(50, true));
   const QString number = frame < 0 ? "–" : to_q(format_count(frame + 1));
@@ -69,13 +70,13 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(word_font(16));
   p.setPen(c.muted);
   p.drawText(after, 50,
-             "of " + to_q(format_count(active                       ? state.count
+             say_q("of ") + to_q(format_count(active                       ? state.count
                                        : session_.frames.gathered() ? session_.playhead.count()
                                                                     : plan::shots_of(s))));
   const bool real = active && !state.standin;
   const Instant end = real ? later(state.first, static_cast<double>(state.count - 1) * state.interval_s)
                            : later(t.start, session_.document.exposure()->field_s);
-  p.drawText(after, 78, "ends " + to_q(format_clock(end, t.place.zone, true)));
+  p.drawText(after, 78, say_q("ends ") + to_q(format_clock(end, t.place.zone, true)));
   // To the next shot.
   const auto next = state.next_shot_in(now());
   p.setFont(word_font(9.5, QFont::DemiBold));
@@ -86,12 +87,12 @@ void ShootHead::paintEvent(QPaintEvent*) {
                writing = t.body().writing_s + orders::cycle_of(t, program.shutter.longest_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
-    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, "Paused");
+    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, say_q("Paused"));
   } else if (next) {
-    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, frame < 0 ? "First shot in" : "Next shot in");
+    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, frame < 0 ? say_q("First shot in") : say_q("Next shot in"));
   } else {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter,
-               active ? "Clock at " + to_q(t.place.name) : "This frame at");
+               active ? say_q("Clock at ") + to_q(t.place.name) : say_q("This frame at"));
   }
   p.setPen(ink);
   p.setFont(figure_font(33));
@@ -123,12 +124,12 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(word_font(9.5));
   p.setPen(c.muted);
   const QRectF below(0, 119, width(), 20);
-  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter, "shutter open " + to_q(dial_shutter_words(open)));
-  const QString free = "free to turn the dial";
+  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter, say_q("shutter open ") + to_q(dial_shutter_words(open)));
+  const QString free = say_q("free to turn the dial");
   const double from = std::max(x(open + writing), bar.left() + 170.0);
   if (interval - open - writing > 0)
     p.drawText(QRectF(from, 119, bar.right() - from - 80, 20), Qt::AlignCenter,
-               x(open + writing) - x(open) > 60 ? "writing, then " + free : free);
+               x(open + writing) - x(open) > 60 ? say_q("writing, then ") + free : free);
   p.drawText(below, Qt::AlignRight | Qt::AlignVCenter, to_q(format_length(interval)));
   // What the dials stand on.
   if (active && session_.run.landed()) {
@@ -142,7 +143,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
     const source::ShotInfo& info = (*session_.frames.list())[static_cast<size_t>(frame)].info();
     if (info.shutter_s && info.f_number && info.iso)
       p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
-                 QString("shot with %1, f/%2, ISO %3")
+                 say_q("shot with %1, f/%2, ISO %3")
                      .arg(to_q(format_shutter(*info.shutter_s)), to_q(format_number(*info.f_number, 1)),
                           to_q(format_number(*info.iso, 0))));
   }

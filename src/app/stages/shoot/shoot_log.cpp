@@ -7,6 +7,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
 #include "app/style/style.h"
+#include "app/style/text.h"
 
 namespace askcount::app {
 namespace {
@@ -19,7 +20,7 @@ ShootLog::ShootLog(Session& session, QWidget* parent) : QWidget(parent), session
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 0, 0, 0);
   rows->setSpacing(4);
-  rows->addWidget(make_heading("Changes and notes so far", this));
+  rows->addWidget(make_heading(say_q("Changes and notes so far"), this));
   log_ = new QLabel(this);
   log_->setObjectName("shoot log");
   log_->setFont(word_font(9.5));
@@ -29,7 +30,7 @@ ShootLog::ShootLog(Session& session, QWidget* parent) : QWidget(parent), session
   rows->addWidget(log_, 1);
   note_ = new QLineEdit(this);
   note_->setObjectName("note");
-  note_->setPlaceholderText("Note at this frame (N)");
+  note_->setPlaceholderText(say_q("Note at this frame (N)"));
   note_->setFont(word_font(10));
   rows->addWidget(note_);
   connect(note_, &QLineEdit::returnPressed, this, [this] {
@@ -48,7 +49,7 @@ void ShootLog::refresh() {
   for (const std::string& line :
        advice::log_lines(session_.run.state(), session_.document.take().place.zone, kLines))
     lines << to_q(line);
-  const QString text = lines.isEmpty() ? "Nothing yet." : lines.join('\n');
+  const QString text = lines.isEmpty() ? say_q("Nothing yet.") : lines.join('\n');
   if (log_->text() != text) log_->setText(text);
   note_->setEnabled(session_.run.active());
 }

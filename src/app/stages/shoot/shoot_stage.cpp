@@ -11,6 +11,7 @@
 #include "app/stages/shoot/shoot_head.h"
 #include "app/stages/shoot/shoot_log.h"
 #include "app/stages/slot_wiring.h"
+#include "app/style/text.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -26,10 +27,10 @@ ShootStage::ShootStage(Session& session, QWidget* parent) : Stage(session, paren
   rows->setContentsMargins(28, 12, 28, 10);
   rows->setSpacing(6);
   auto* pages = new Pages(this);
-  tabs_ = new WordTabs("shoot pages", this);
-  tabs_->add("Beside the tripod", make_page(), pages);
+  tabs_ = new WordTabs(say_q("shoot pages"), this);
+  tabs_->add(say_q("Beside the tripod"), make_page(), pages);
   rehearse_ = new RehearsePane(session, pages);
-  tabs_->add("Rehearse the dusk", rehearse_, pages);
+  tabs_->add(say_q("Rehearse the dusk"), rehearse_, pages);
   rows->addWidget(tabs_);
   rows->addWidget(pages, 1);
   connect(&session.run, &Run::fault, this, [this](const QString&) { alarm(); });
@@ -118,23 +119,23 @@ Findings ShootStage::findings() const {
 }
 
 QString ShootStage::foot() const {
-  const QString alarms = heard_ ? "Alarms are seen and heard (A)" : "Alarms are seen, not heard (A)";
-  if (!session_.run.active()) return "Nothing is running.  " + alarms + ".";
+  const QString alarms = heard_ ? say_q("Alarms are seen and heard (A)") : say_q("Alarms are seen, not heard (A)");
+  if (!session_.run.active()) return say_q("Nothing is running.  ") + alarms + ".";
   const journal::ShootState& s = session_.run.state();
   const QString what =
-      !s.standin ? "Beside a real camera, by the clock"
+      !s.standin ? say_q("Beside a real camera, by the clock")
       : s.scale > 0
-          ? QString("Simulated camera, %1 times faster than real").arg(to_q(format_number(s.scale, 0)))
-          : "Simulated camera, as fast as it can";
+          ? say_q("Simulated camera, %1 times faster than real").arg(to_q(format_number(s.scale, 0)))
+          : say_q("Simulated camera, as fast as it can");
   const QString keys =
-      next_->by_hand() ? ".  S, F, I: a click more light, with Shift less; M: the meter" : "";
-  return what + keys + ".  " + alarms + ".  Everything is in " +
+      next_->by_hand() ? say_q(".  S, F, I: a click more light, with Shift less; M: the meter") : "";
+  return what + keys + ".  " + alarms + say_q(".  Everything is in ") +
          to_q(session_.document.journal_file().filename().string()) + ".";
 }
 
 std::optional<EmptyNote> ShootStage::empty() const {
   if (session_.document.sums()) return {};
-  return no_plan("There is nothing to shoot by: how many frames, how far apart, how long open.");
+  return no_plan(say_q("There is nothing to shoot by: how many frames, how far apart, how long open."));
 }
 
 }  // namespace askcount::app

@@ -5,6 +5,7 @@
 
 #include "app/stages/shoot/rehearse_pane.h"
 #include "app/stages/stage.h"
+#include "app/style/text.h"
 #include "app/widgets/word_tabs.h"
 
 namespace askcount::app {
@@ -20,7 +21,7 @@ class ShootStage : public Stage {
  public:
   ShootStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return session_.run.active() ? "Running" : "Beside the tripod"; }
+  QString findings_title() const override { return session_.run.active() ? say_q("Running") : say_q("Beside the tripod"); }
   QString foot() const override;
   bool done() const override { return session_.frames.gathered().has_value(); }
   std::optional<EmptyNote> empty() const override;
