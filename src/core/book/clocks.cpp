@@ -25,9 +25,9 @@ Clocks clocks_of(const Row& row) {
     const bool over = start + row.field_s > kDay_s;
     const double origin = over ? (start < kDay_s / 2 ? 0 : kDay_s / 2) : 0;
     c.day = true;
-    c.from = over ? "noon" : "0:00";
-    c.middle = over ? "0:00" : "noon";
-    c.to = over ? "noon" : "24:00";
+    c.from = over ? say("noon") : "0:00";
+    c.middle = over ? "0:00" : say("noon");
+    c.to = over ? say("noon") : "24:00";
     c.field_from = std::clamp((start - origin) / kDay_s, 0.0, 1.0);
     c.field_to = std::clamp((start - origin + row.field_s) / kDay_s, c.field_from, 1.0);
   } else if (row.field_s > 0) {
@@ -64,7 +64,10 @@ std::string frames_words(const Row& row) {
 
 std::string flicker_words(const Row& row) {
   if (!row.flicker_before || !row.flicker_after) return {};
-  const auto brief = [](double stops) { return stops < 0.0005 ? "<0.001" : fmt::format("{:.3f}", stops); };
+  const auto brief = [](double stops) {
+    std::string text = stops < 0.0005 ? "<0.001" : fmt::format("{:.3f}", stops);
+    return text.replace(text.find('.'), 1, language().point);
+  };
   return say("{} to {}", brief(*row.flicker_before), brief(*row.flicker_after));
 }
 

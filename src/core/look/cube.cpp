@@ -159,7 +159,7 @@ void save_cube(const Cube& cube, const std::filesystem::path& file, const Guard&
   std::string name = cube.name;
   std::erase(name, '"');
   std::string text =
-      say("# Written by Ask Count: sRGB codes in, sRGB codes out\nTITLE \"{}\"\nLUT_3D_SIZE {}\n",
+      fmt::format("# Written by Ask Count: sRGB codes in, sRGB codes out\nTITLE \"{}\"\nLUT_3D_SIZE {}\n",
                   name, cube.size);
   for (size_t i = 0; i + 2 < cube.rgb.size(); i += 3)
     text += fmt::format("{:.6f} {:.6f} {:.6f}\n", cube.rgb[i], cube.rgb[i + 1], cube.rgb[i + 2]);

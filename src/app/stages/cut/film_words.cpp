@@ -86,7 +86,7 @@ void set_purpose(take::FilmWish& film, int choice) {
 }
 
 const QStringList& kernel_words() {
-  static const QStringList words = {"calmly", "crisply"};
+  static const QStringList words = {say_q("calmly"), say_q("crisply")};
   return words;
 }
 

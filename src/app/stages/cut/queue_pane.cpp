@@ -91,9 +91,9 @@ void QueuePane::refresh() {
       waits->setFont(word_font(9));
       row->addWidget(waits, 1);
       if (entry.id != queue.entries()[1].id)
-        press(say_q("Sooner"), say_q("sooner %1").arg(entry.id), [&queue, id = entry.id] { queue.earlier(id); });
+        press(say_q("Sooner"), QString("sooner %1").arg(entry.id), [&queue, id = entry.id] { queue.earlier(id); });
     }
-    press(say_q("Cancel"), first ? QString("cancel") : say_q("cancel %1").arg(entry.id),
+    press(say_q("Cancel"), first ? QString("cancel") : QString("cancel %1").arg(entry.id),
           [&queue, id = entry.id] { queue.cancel(id); });
     rows_->addWidget(line);
     first = false;

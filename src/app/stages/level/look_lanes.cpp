@@ -121,7 +121,7 @@ void LookLanes::draw_lane(QPainter& p, int lane) const {
   p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
   p.setPen(c.ink);
   p.drawText(QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
-             QString::fromUtf8(l.title));
+             say_q(l.title));
   const auto y_of = [&](const look::Look& look) {
     return place.bottom() - 2 - share_of(l, look.*l.value, looks.as_shot_k) * (place.height() - 4);
   };
@@ -285,7 +285,7 @@ void LookLanes::type(int lane) {
     editor->blockSignals(true);
     if (text.isEmpty()) return change(lane, l.neutral);
     try {
-      change(lane, number_in(text.toStdString(), l.least, l.most, l.title));
+      change(lane, number_in(text.toStdString(), l.least, l.most, say(l.title)));
     } catch (const Error& e) {
       emit session_.trouble(QString::fromUtf8(e.what()));
     }
