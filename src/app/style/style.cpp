@@ -143,6 +143,21 @@ QFont word_font(double points, QFont::Weight weight) {
   return f;
 }
 
+void draw_fitted(QPainter& painter, const QRectF& place, int flags, const QString& words) {
+  constexpr int kNarrowest = 75;  // per cent
+  const QFont font = painter.font();
+  const double wide = QFontMetricsF(font).horizontalAdvance(words);
+  QString shown = words;
+  if (wide > place.width()) {
+    QFont narrow = font;
+    narrow.setStretch(std::max(kNarrowest, static_cast<int>(100 * place.width() / wide)));
+    painter.setFont(narrow);
+    shown = QFontMetricsF(narrow).elidedText(words, Qt::ElideRight, place.width());
+  }
+  painter.drawText(place, flags, shown);
+  painter.setFont(font);
+}
+
 QFont figure_font(double points, bool bold) {
   QFont f("B612");
   f.setPointSizeF(points * std::max(1.0, base_points() / 10));

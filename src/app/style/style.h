@@ -5,6 +5,7 @@
 #include <QColor>
 #include <QFont>
 #include <QImage>
+#include <QPainter>
 
 namespace askcount::app {
 
@@ -52,6 +53,10 @@ void load_fonts();
 QFont word_font(double points = 10, QFont::Weight weight = QFont::Normal);
 /// Figures: B612, all of one width.
 QFont figure_font(double points = 10, bool bold = false);
+
+/// Draws one line of words with the painter's font in a place that may be narrower than they are: they are set
+/// narrower then, to three quarters, and what is still too long ends in "…".
+void draw_fitted(QPainter& painter, const QRectF& place, int flags, const QString& words);
 
 /// A picture as the light allows it to be shown: dimmed to red in Lamp light, as it is otherwise.
 QImage shown_picture(const QImage& picture);

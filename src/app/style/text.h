@@ -30,7 +30,7 @@ QString say_q(fmt::format_string<First, Rest...> english, First&& first, Rest&&.
 inline bool meant(const QString& typed, const char* english) {
   const QString word = typed.trimmed();
   return word.compare(say_q(english), Qt::CaseInsensitive) == 0 ||
-         word.compare(QString::fromUtf8(english), Qt::CaseInsensitive) == 0;
+         word.compare(QString::fromUtf8(english).section('|', 0, 0), Qt::CaseInsensitive) == 0;
 }
 inline bool meant(const std::string& typed, const char* english) {
   return meant(to_q(typed), english);

@@ -163,7 +163,7 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   if (!kit.cards.empty()) {
     const double good = sum_of(card_pieces(make, kit, body));
     add(to_say("card"), good,
-        say("{} {} frames", kit.cards.size() > 1 ? say("{} hold", kit.cards.size()) : say("holds"),
+        say("{} {} frames", kit.cards.size() > 1 ? say("{} hold", kit.cards.size()) : say("holds|a card"),
                     count(good)));
   }
   if (const Buffering b = buffering_of(sums, make, kit); b.lost > 0)

@@ -112,7 +112,7 @@ const std::string& Face::word_of(Field field) const {
 
 std::string Face::shown(Field field) const {
   const double v = value_of(field);
-  if (field == Field::Sound) return v > 0 ? say("on") : say("off");
+  if (field == Field::Sound) return v > 0 ? say("on|a sound") : say("off|a sound");
   if (field == Field::Count)
     return v == 0 ? say("endless") : fmt::format("{:0{}}", static_cast<long long>(v), digits(field));
   return timer_digits(v, timer_.smallest_step_s);

@@ -220,7 +220,7 @@ std::vector<ProgramLine> program_lines(const Program& p) {
   if (p.timer.shots_each_time > 1)
     lines.push_back({"each", say("Shots each time"), w.each, "1",
                      say("One press a turn: the camera makes a bracket's exposures by itself.")});
-  lines.push_back({"sound", say("Sound"), w.sound, say("off"), say("It carries far over water, and costs battery.")});
+  lines.push_back({"sound", say("Sound"), w.sound, say("off|a sound"), say("It carries far over water, and costs battery.")});
   return lines;
 }
 

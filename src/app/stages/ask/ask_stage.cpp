@@ -321,7 +321,7 @@ void AskStage::refresh() {
   sentence_->reflow();
   if (sums && sums->step) {
     const double px = *sums->step * session_.document.take().film.size.width;
-    QString judgement = plan::motion_word(*sums->screen_crossing_s, *sums->step, sums->trail);
+    QString judgement = say_q(plan::motion_word(*sums->screen_crossing_s, *sums->step, sums->trail));
     judgement[0] = judgement[0].toUpper();
     motion_heading_->setText(
         say_q("%4: %1 px of %2 a frame, trail %3 px, across in %5")

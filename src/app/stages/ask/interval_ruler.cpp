@@ -66,6 +66,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(track.left() + 2, kTop - 7), label);
   }
   // What people do by habit for this subject, each school a band.
+  double written_to = 0;  // names of schools stand side by side, never one over the other
   for (const plan::Habit& habit : plan::habits_for(
            session_.document.take().subject, {s.shutter_s, session_.document.take().body().writing_s})) {
     const QRectF band(x_of(habit.from_s), kTop + kHeight - 7, x_of(habit.to_s) - x_of(habit.from_s), 7);
@@ -73,9 +74,10 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.setFont(word_font(8));
     p.setPen(c.field);
     const QString label = say_q("%1, by habit").arg(QString::fromStdString(habit.subject));
-    p.drawText(
-        QPointF(band.center().x() - p.fontMetrics().horizontalAdvance(label) / 2.0, kTop + kHeight + 34),
-        label);
+    const double w = p.fontMetrics().horizontalAdvance(label);
+    const double left = std::max(written_to, std::clamp(band.center().x() - w / 2, 0.0, width() - w));
+    p.drawText(QPointF(left, kTop + kHeight + 34), label);
+    written_to = left + w + 14;
   }
   // Where each measured motion would have it.
   if (s.screen_crossing_s) {
@@ -87,7 +89,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
       p.drawLine(QPointF(at, kTop - 3), QPointF(at, kTop + kHeight + 3));
       const QString label = to_q(plan::measure_words(m.way));
       const double w = p.fontMetrics().horizontalAdvance(label);
-      p.drawText(QPointF(std::clamp(at + 4, 0.0, width() - w), kTop + 8 + 8 * (row++ % 2)), label);
+      p.drawText(QPointF(std::clamp(at + (std::abs(at - x_of(s.interval_s)) < 14 ? 14 : 4), 0.0, width() - w), kTop + 8 + 8 * (row++ % 2)), label);
     }
   }
   // Where the batteries end: longer intervals take more hours than they have.

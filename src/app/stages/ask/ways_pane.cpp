@@ -103,7 +103,7 @@ void WaysPane::paintEvent(QPaintEvent*) {
              << to_q(format_length(*v[plan::Slot::Clip], 1))
              << (step ? to_q(format_number(*step * 100, 2)) + " %" : QString("?"))
              << (step && screen
-                     ? QString(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5)))
+                     ? say_q(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5)))
                      : QString("?"));
     }
     for (int k = 0; k < values.size(); ++k)

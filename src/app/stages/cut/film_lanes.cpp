@@ -150,11 +150,11 @@ QString FilmLanes::words_of(int lane) const {
                QString::fromStdString(format_number(of->steadied.jitter_before * of->frame.width, 2)));
     }
     case Fade:
-      if (film.fade_in_s == 0 && film.fade_out_s == 0) return say_q("none");
+      if (film.fade_in_s == 0 && film.fade_out_s == 0) return say_q("none|fades and sound");
       return say_q("in %1, out %2").arg(seconds(film.fade_in_s), seconds(film.fade_out_s));
     default:
       return film.sound.empty()
-                 ? say_q("none")
+                 ? say_q("none|fades and sound")
                  : QString::fromStdString(std::filesystem::path(film.sound).filename().string());
   }
 }
@@ -254,7 +254,7 @@ void FilmLanes::draw_lane(QPainter& p, int lane) const {
   p.fillRect(place, c.card);
   p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
   p.setPen(c.ink);
-  p.drawText(QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
+  draw_fitted(p, QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
              say_q(kTitles[lane]));
   if (length_s() <= 0) return;
   const auto y_of = [&](double share) { return place.bottom() - 2 - share * (place.height() - 4); };
@@ -282,7 +282,7 @@ void FilmLanes::draw_lane(QPainter& p, int lane) const {
   const bool left = here + 10 + w > place.right();
   const QRectF box(left ? here - 10 - w : here + 10, place.top(), w, place.height());
   p.fillRect(box.adjusted(-3, 1, 3, -1), c.card);  // the curve does not run through the figure
-  p.setPen(meant(words, "as shot") || meant(words, "none") || meant(words, "as the camera stood") ? c.muted : c.film);
+  p.setPen(meant(words, "as shot") || meant(words, "none|fades and sound") || meant(words, "as the camera stood") ? c.muted : c.film);
   p.drawText(box, Qt::AlignVCenter | (left ? Qt::AlignRight : Qt::AlignLeft), words);
 }
 

@@ -144,7 +144,7 @@ void set_says(take::FilmWish& film, int choice) {
 }
 
 const QStringList& chapter_words() {
-  static const QStringList words = {say_q("none"), say_q("where the light changes")};
+  static const QStringList words = {say_q("none|chapters"), say_q("where the light changes")};
   return words;
 }
 

@@ -74,7 +74,7 @@ BrightnessChart::Axes BrightnessChart::draw_axes(QPainter& p, const std::vector<
     p.drawLine(QPointF(a.box.left(), at), QPointF(a.box.right(), at));
     p.setPen(c.muted);
     const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + say_q(" stops");
-    p.drawText(QRectF(0, at - 8, kAxisLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
+    draw_fitted(p, QRectF(0, at - 8, kAxisLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
   }
   return a;
 }
@@ -129,7 +129,7 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.fillRect(QRectF(box.left(), lane, box.width(), kClickLane - 4), c.column);
   p.setPen(c.ink);
   p.setFont(word_font(9));
-  p.drawText(QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, say_q("Clicks"));
+  draw_fitted(p, QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, say_q("Clicks"));
   p.setPen(Qt::NoPen);
   p.setBrush(c.ink);
   for (const level::Click& click : e.clicks) {

@@ -120,7 +120,7 @@ void LookLanes::draw_lane(QPainter& p, int lane) const {
   p.fillRect(place, c.card);
   p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
   p.setPen(c.ink);
-  p.drawText(QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
+  draw_fitted(p, QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
              say_q(l.title));
   const auto y_of = [&](const look::Look& look) {
     return place.bottom() - 2 - share_of(l, look.*l.value, looks.as_shot_k) * (place.height() - 4);

@@ -83,7 +83,7 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
     p.setPen(QPen(c.line, 0.7));
     p.drawLine(QPointF(box.left(), y(ev)), QPointF(box.right(), y(ev)));
     p.setPen(c.muted);
-    p.drawText(QRectF(0, y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
+    draw_fitted(p, QRectF(0, y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
                say_q("EV %1").arg(std::lround(ev)));
   }
   const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(50.0, box.width())));
@@ -162,7 +162,7 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
     const QRectF at = lane(i);
     p.setFont(word_font(9, QFont::DemiBold));
     p.setPen(c.ink);
-    p.drawText(QRectF(0, at.top(), kLeft - 8, at.height()), Qt::AlignRight | Qt::AlignVCenter, names[i]);
+    draw_fitted(p, QRectF(0, at.top(), kLeft - 8, at.height()), Qt::AlignRight | Qt::AlignVCenter, names[i]);
     std::vector<size_t> own;  // steps on this dial
     for (size_t k = 0; k < r.steps.size(); ++k)
       if (r.steps[k].click.dial == dial) own.push_back(k);
@@ -191,7 +191,7 @@ void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {
   const double y = lane(2).bottom() + 5;
   p.setFont(word_font(9, QFont::DemiBold));
   p.setPen(c.ink);
-  p.drawText(QRectF(0, y - 2, kLeft - 8, 18), Qt::AlignRight | Qt::AlignVCenter, say_q("You do"));
+  draw_fitted(p, QRectF(0, y - 2, kLeft - 8, 18), Qt::AlignRight | Qt::AlignVCenter, say_q("You do"));
   for (size_t k = 0; k < r.steps.size(); ++k) {
     const ramp::RampStep& s = r.steps[k];
     const double x = x_of(static_cast<double>(s.click.frame));

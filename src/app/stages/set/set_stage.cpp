@@ -40,8 +40,20 @@ void ProgramCard::paintEvent(QPaintEvent*) {
   if (!session_.document.sums()) return;
   const auto lines = timer::program_lines(session_.document.program());
   const double row = height() / static_cast<double>(lines.size());
-  const double name_left = 22, word_left = 128, value_left = 246, why_left = 470;
   const auto text = [](const std::string& s) { return QString::fromStdString(s); };
+  // Columns as wide as the longest of their words, in whatever language and size.
+  const QFont name_font = word_font(10), printed_font = word_font(13, QFont::Bold),
+              value_font = figure_font(row < 46 ? 15 : 18, true);
+  const auto widest = [&](const QFont& font, std::string timer::ProgramLine::*part) {
+    double wide = 0;
+    for (const timer::ProgramLine& l : lines)
+      wide = std::max<double>(wide, QFontMetrics(font).horizontalAdvance(text(l.*part)));
+    return wide;
+  };
+  const double name_left = 22,
+               word_left = std::max(128.0, name_left + widest(name_font, &timer::ProgramLine::name) + 14),
+               value_left = std::max(246.0, word_left + widest(printed_font, &timer::ProgramLine::word) + 24),
+               why_left = std::max(470.0, value_left + widest(value_font, &timer::ProgramLine::value) + 24);
   for (size_t i = 0; i < lines.size(); ++i) {
     const QRectF band(0, static_cast<double>(i) * row, width(), row);
     if (i > 0) {
@@ -49,13 +61,13 @@ void ProgramCard::paintEvent(QPaintEvent*) {
       p.drawLine(band.topLeft(), band.topRight());
     }
     p.setPen(c.muted);
-    p.setFont(word_font(10));
+    p.setFont(name_font);
     p.drawText(band.adjusted(name_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].name));
     // What is printed on the person's own timer.
-    p.setFont(word_font(13, QFont::Bold));
+    p.setFont(printed_font);
     p.setPen(c.ink);
     p.drawText(band.adjusted(word_left, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft, text(lines[i].word));
-    p.setFont(figure_font(row < 46 ? 15 : 18, true));
+    p.setFont(value_font);
     const bool worked_out =
         lines[i].field == "interval" || lines[i].field == "gap" || lines[i].field == "count";
     const double w = p.fontMetrics().horizontalAdvance(text(lines[i].value));
