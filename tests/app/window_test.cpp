@@ -32,7 +32,7 @@ class WindowTest : public ::testing::Test {
   test::fs::path file() const { return folder_ / "small.askcount"; }
   Session& session() { return window_.session(); }
   const plan::Sums& sums() { return *session().document.sums(); }
-  SlotField* slot(Slot s) { return window_.findChild<SlotField*>(plan::slot_name(s)); }
+  SlotField* slot(Slot s) { return window_.findChild<SlotField*>(QString::fromStdString(plan::slot_name(s))); }
   template <typename T>
   T* child(const char* name) {
     return window_.findChild<T*>(name);
@@ -96,7 +96,7 @@ TEST_F(WindowTest, StepsSlotsByKeysAndWheel) {
   for (const Slot s :
        {Slot::Clip, Slot::Fps, Slot::FieldCrossing, Slot::ScreenCrossing, Slot::Trail, Slot::Frames,
         Slot::Interval, Slot::Shutter, Slot::Gap, Slot::Field, Slot::SpeedUp, Slot::Step})
-    EXPECT_TRUE(seen.contains(plan::slot_name(s))) << plan::slot_name(s);
+    EXPECT_TRUE(seen.contains(QString::fromStdString(plan::slot_name(s)))) << plan::slot_name(s);
 }
 
 TEST_F(WindowTest, SaysWhatIsWrongAndKeepsWhatWas) {

@@ -55,10 +55,12 @@ std::optional<QLocale>& written_as() {
   return locale;
 }
 
-/// How numbers are written: as the desktop says where it speaks that language too.
+/// How numbers are written: as the desktop says where it speaks that language too. English is that of no
+/// country where the desktop does not say which.
 QLocale numbers_of(const QString& code, bool chosen) {
   const QLocale system = QLocale::system(), own(code);
-  return !chosen || system.language() == own.language() ? system : own;
+  if (!chosen || system.language() == own.language()) return system;
+  return own.language() == QLocale::English ? QLocale::c() : own;
 }
 
 /// The language's short date with the whole year.

@@ -1,5 +1,6 @@
 #include "app/shell/stage_bar.h"
 
+#include <QAccessible>
 #include <QMouseEvent>
 #include <QPainter>
 
@@ -22,8 +23,13 @@ void StageBar::set_take(const QString& name) {
   take_ = name;
   update();
 }
+QString StageBar::current_words() const {
+  return current_ >= 0 && current_ < static_cast<int>(stages_.size()) ? stages_[static_cast<size_t>(current_)].name : QString();
+}
 void StageBar::set_current(int index) {
   current_ = index;
+  QAccessibleValueChangeEvent told(this, current_words());
+  QAccessible::updateAccessibility(&told);
   update();
 }
 void StageBar::set_done(const std::vector<bool>& done) {

@@ -16,6 +16,8 @@ class StageBar : public QWidget {
   void add_stage(int key, const QString& name);
   void set_take(const QString& name);
   void set_current(int index);
+  /// The stage in front, in words.
+  QString current_words() const;
   void set_done(const std::vector<bool>& done);
   QSize sizeHint() const override { return {1280, 42}; }
 

@@ -15,7 +15,9 @@
 
 #include "app/session/keeping.h"
 #include "app/session/languages.h"
+#include "app/shell/keys_page.h"
 #include "app/shell/kit_editor.h"
+#include "app/shell/screen_reader.h"
 #include "app/stages/ask/ask_stage.h"
 #include "app/stages/book/book_stage.h"
 #include "app/stages/cut/cut_stage.h"
@@ -48,6 +50,7 @@ class Foot : public QWidget {
 }  // namespace
 
 Window::Window() {
+  tell_screen_readers();
   setWindowTitle(say_q("Ask Count"));
   setMinimumSize(1100, 700);
   // As large as it was drawn for, or as the screen is.
@@ -106,6 +109,7 @@ Window::Window() {
     say("A new take from it: place, framing and plan are the old one's, the light is today's.", false);
   });
   make_actions();
+  say_keys();
   setAcceptDrops(true);
   connect(empty_, &EmptyPage::pressed, this, &Window::take_way);
   connect(bar_, &StageBar::chosen, this, &Window::go_to);
@@ -158,6 +162,7 @@ void Window::make_actions() {
   add(say_q("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.document.redo(); });
   add(say_q("New"), QKeySequence::New, [this] { session_.begin(); });
   add(say_q("The kit"), QKeySequence("Ctrl+K"), [this] { show_kit(); });
+  add(say_q("All keys, and why a number is what it is"), QKeySequence("F1"), [this] { show_keys(); });
   add(say_q("Menu"), QKeySequence("F10"), [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
   add(say_q("Open"), QKeySequence::Open, [this] { ask_open(); });
   add(say_q("Open frames"), QKeySequence("Ctrl+Shift+O"), [this] { ask_folder(); });
@@ -166,7 +171,7 @@ void Window::make_actions() {
     session_.document.save();
   });
   add(say_q("Save as"), QKeySequence("Ctrl+Shift+S"), [this] { ask_save_as(); });
-  add(say_q("Light"), QKeySequence("Ctrl+L"), [this] { change_light(); });
+  add(say_q("Day or studio light"), QKeySequence("Ctrl+L"), [this] { change_light(); });
   add(say_q("Close"), QKeySequence::Quit, [this] { close(); });
 }
 
@@ -375,6 +380,7 @@ void Window::show_menu(QPoint below) {
   };
   tongue(say_q("As the desktop"), {});
   for (const QString& code : languages()) tongue(QLocale(code).nativeLanguageName(), code);
+  entry(say_q("All keys…"), "F1", [this] { show_keys(); });
   entry(say_q("Close"), "Ctrl+Q", [this] { close(); });
   menu.exec(below);
 }
@@ -420,30 +426,36 @@ void Window::mend(const Mend& mend) {
   if (mend.slot == "source") session_.frames.gather();
 }
 
+void Window::say_keys() {
+  const auto step = [this](long long by) { session_.playhead.set(session_.playhead.at() + by); };
+  keys_.add(Qt::Key_Space, say_q("Play, or pause"), [this] { stages_[static_cast<size_t>(current_stage())]->play(); });
+  keys_.add(Qt::Key_Left, say_q("To the frame before"), [step] { step(-1); });
+  keys_.add(Qt::Key_Right, say_q("To the next frame"), [step] { step(1); });
+  keys_.add(Qt::Key_Left, say_q("Ten frames back"), [step] { step(-10); }, Qt::ShiftModifier);
+  keys_.add(Qt::Key_Right, say_q("Ten frames on"), [step] { step(10); }, Qt::ShiftModifier);
+  keys_.add(Qt::Key_Home, say_q("To the first frame"), [this] { session_.playhead.set(0); });
+  keys_.add(Qt::Key_End, say_q("To the last frame"), [this] { session_.playhead.set(session_.playhead.count() - 1); });
+  keys_.add(Qt::Key_L, say_q("Lamp light on or off"), [this] { toggle_lamp(); });
+}
+
+void Window::show_keys() {
+  KeysPage page(this);
+  if (const auto* slot = qobject_cast<const SlotField*>(QApplication::focusWidget()))
+    page.add_why(slot->accessibleName() + ": " + slot->text(), slot->toolTip());
+  std::vector<KeysPage::Line> lines;
+  const Stage& now = *stages_[static_cast<size_t>(current_stage())];
+  page.add(say_q(names_[static_cast<size_t>(current_stage())].toUtf8()), KeysPage::lines_of(now.keys()));
+  page.add(say_q("On every stage"), KeysPage::lines_of(keys_));
+  for (const QAction* action : actions()) lines.push_back({action->shortcut().toString(QKeySequence::NativeText), action->text()});
+  page.add(say_q("The window"), lines);
+  if (const auto* any = findChild<const SlotField*>())
+    page.add(say_q("On a number or a word of a sentence"), KeysPage::lines_of(any->keys()));
+  page.exec();
+}
+
 void Window::keyPressEvent(QKeyEvent* event) {
-  if (stages_[static_cast<size_t>(current_stage())]->key(event)) return;
-  switch (event->key()) {
-    case Qt::Key_Space:
-      stages_[static_cast<size_t>(current_stage())]->play();
-      break;
-    case Qt::Key_L:
-      toggle_lamp();
-      break;
-    case Qt::Key_Left:
-      session_.playhead.set(session_.playhead.at() - (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
-      break;
-    case Qt::Key_Right:
-      session_.playhead.set(session_.playhead.at() + (event->modifiers() & Qt::ShiftModifier ? 10 : 1));
-      break;
-    case Qt::Key_Home:
-      session_.playhead.set(0);
-      break;
-    case Qt::Key_End:
-      session_.playhead.set(session_.playhead.count() - 1);
-      break;
-    default:
-      QMainWindow::keyPressEvent(event);
-  }
+  if (stages_[static_cast<size_t>(current_stage())]->key(event) || keys_.pressed(*event)) return;
+  QMainWindow::keyPressEvent(event);
 }
 
 void Window::keyReleaseEvent(QKeyEvent* event) {

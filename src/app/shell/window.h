@@ -65,6 +65,8 @@ class Window : public QMainWindow {
   void take_way(EmptyNote::Way way);
   void ask_save_as();
   void ask_pack();
+  void say_keys();
+  void show_keys();
   void change_language(const QString& code);
   void show_menu(QPoint below);
   void show_kit();
@@ -85,6 +87,7 @@ class Window : public QMainWindow {
   bool lamp_ = false;
   QString said_;
   bool said_bad_ = false;
+  Keys keys_;
 };
 
 }  // namespace askcount::app

@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 #include "base/finding.h"
 
 namespace askcount::app {
@@ -63,10 +64,12 @@ class Stage : public QWidget {
   virtual bool done() const = 0;
   /// Space was pressed.
   virtual void play() {}
+  /// What its keys do.
+  virtual const Keys& keys() const { return keys_; }
   /// A key that no control wanted; true where the stage did something with it.
-  virtual bool key(QKeyEvent*) { return false; }
+  virtual bool key(QKeyEvent* event) { return keys().pressed(*event); }
   /// One was let go; likewise.
-  virtual bool key_released(QKeyEvent*) { return false; }
+  virtual bool key_released(QKeyEvent* event) { return keys().released(*event); }
   /// Called when the stage comes to the front.
   virtual void entered() {}
 
@@ -75,6 +78,7 @@ class Stage : public QWidget {
 
  protected:
   Session& session_;
+  Keys keys_;
 };
 
 /// A heading of a part of a stage.

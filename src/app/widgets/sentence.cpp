@@ -1,6 +1,7 @@
 #include "app/widgets/sentence.h"
 
 #include <cmath>
+#include <QAccessible>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QPainter>
@@ -33,6 +34,7 @@ SlotField::SlotField(const QString& name, double points, QWidget* parent) : QWid
   setAccessibleName(name);
   setObjectName(name);
   setToolTip(name + say_q(": type, or step with the arrows"));
+  say_keys();
 }
 
 void SlotField::set(const QString& text, Kind kind, const QString& typed) {
@@ -40,6 +42,8 @@ void SlotField::set(const QString& text, Kind kind, const QString& typed) {
   if (text == text_ && kind == kind_) return;
   text_ = text;
   kind_ = kind;
+  QAccessibleValueChangeEvent told(this, text_);
+  QAccessible::updateAccessibility(&told);
   updateGeometry();
   update();
 }
@@ -187,24 +191,27 @@ void SlotField::mousePressEvent(QMouseEvent* event) {
     show_choices();
 }
 
+void SlotField::say_keys() {
+  const auto open = [this] { choices_.isEmpty() ? begin() : show_choices(); };
+  keys_.add(Qt::Key_Return, say_q("Change it: type, or choose"), open);
+  keys_.add(Qt::Key_Enter, {}, open);
+  keys_.add(Qt::Key_F2, {}, open);
+  keys_.add(Qt::Key_Up, say_q("One step up"), [this] { emit nudged(1); });
+  keys_.add(Qt::Key_Down, say_q("One step down"), [this] { emit nudged(-1); });
+  keys_.add(Qt::Key_PageUp, say_q("Ten steps up"), [this] { emit nudged(10); });
+  keys_.add(Qt::Key_PageDown, say_q("Ten steps down"), [this] { emit nudged(-10); });
+  keys_.add(Qt::Key_P, say_q("Pin it, or let it go"), [this] { emit pin_pressed(); }, Qt::ControlModifier);
+  keys_.add(Qt::Key_Question, say_q("Why it is what it is"),
+            [this] { QToolTip::showText(mapToGlobal(QPoint(0, height())), toolTip(), this); });
+}
+
 void SlotField::keyPressEvent(QKeyEvent* event) {
-  const int key = event->key();
-  if (key == Qt::Key_P && event->modifiers() & Qt::ControlModifier) {
-    emit pin_pressed();
-  } else if (key == Qt::Key_Question) {
-    QToolTip::showText(mapToGlobal(QPoint(0, height())), toolTip(), this);
-  } else if (key == Qt::Key_Up || key == Qt::Key_Down) {
-    emit nudged(key == Qt::Key_Up ? 1 : -1);
-  } else if (key == Qt::Key_PageUp || key == Qt::Key_PageDown) {
-    emit nudged(key == Qt::Key_PageUp ? 10 : -10);
-  } else if (key == Qt::Key_Return || key == Qt::Key_Enter || key == Qt::Key_F2) {
-    choices_.isEmpty() ? begin() : show_choices();
-  } else if (choices_.isEmpty() && begins_a_value(event->text()) &&
-             !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+  if (keys_.pressed(*event)) return;
+  if (choices_.isEmpty() && begins_a_value(event->text()) &&
+      !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
     begin(event->text());
-  } else {
+  else
     QWidget::keyPressEvent(event);
-  }
 }
 
 void SlotField::wheelEvent(QWheelEvent* event) {

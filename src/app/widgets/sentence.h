@@ -6,6 +6,8 @@
 #include <QWidget>
 #include <vector>
 
+#include "app/widgets/keys.h"
+
 namespace askcount::app {
 
 /// One slot of a sentence. Click, Return or typing a number edits it; arrows and the wheel step it; a slot
@@ -30,6 +32,8 @@ class SlotField : public QWidget {
   void set_why(const QString& why);
   void set_choices(const QStringList& choices) { choices_ = choices; }
   QString text() const { return text_; }
+  /// What its keys do while it has the focus and nothing is typed.
+  const Keys& keys() const { return keys_; }
   QSize sizeHint() const override;
   void set_points(double points);
   /// Pixels from the top to the words' base line.
@@ -52,6 +56,7 @@ class SlotField : public QWidget {
   bool eventFilter(QObject* watched, QEvent* event) override;
 
  private:
+  void say_keys();
   void begin(const QString& first = {});
   void end(bool keep);
   void show_choices();
@@ -64,6 +69,7 @@ class SlotField : public QWidget {
   bool pinned_ = false;
   QStringList choices_;
   QLineEdit* editor_ = nullptr;
+  Keys keys_;
 };
 
 /// Words and slots flowing over as many lines as they need. A piece is words, a slot, or a line break.

@@ -139,8 +139,8 @@ struct Row {
 const Row kRows[] = {
     {"tripod", to_say("Rig"), kAlways,
      [](const Asked& a) -> std::string {
-       return a.wind_m_s() > 8 ? to_say("Tripod low and wide, in the lee")
-                               : to_say("Tripod on firm ground, centre column down, legs locked");
+       return a.wind_m_s() > 8 ? say("Tripod low and wide, in the lee")
+                               : say("Tripod on firm ground, centre column down, legs locked");
      },
      to_say("A millimetre of sinking is a jump in every later frame.")},
     {"strap", to_say("Rig"), kAlways, to_say("Strap off, cables taped to a leg"),
@@ -150,7 +150,7 @@ const Row kRows[] = {
     {"hood", to_say("Rig"), kAlways, to_say("Hood on, glass clean"), to_say("Stray light and drops are in every frame.")},
     {"filter", to_say("Rig"), [](const Asked& a) { return !a.filters.empty(); },
      [](const Asked& a) {
-       return to_say("After focusing, put on ") + a.filters + (a.stars ? "" : to_say(", and cover the finder"));
+       return say("After focusing, put on ") + a.filters + (a.stars ? "" : say(", and cover the finder"));
      },
      to_say("Through a dark filter the camera cannot focus, and light through the finder spoils long exposures.")},
     {"heater", to_say("Rig"),
@@ -166,8 +166,8 @@ const Row kRows[] = {
     {"mode", to_say("Camera"), kAlways, mode, mode_why},
     {"focus", to_say("Camera"), kAlways, focus,
      [](const Asked& a) -> std::string {
-       return a.stars ? to_say("The infinity mark is not infinity.")
-                      : to_say("Where nothing can be reckoned, a third into the scene.");
+       return a.stars ? say("The infinity mark is not infinity.")
+                      : say("Where nothing can be reckoned, a third into the scene.");
      }},
     {"focus_manual", to_say("Camera"), kAlways, to_say("Then focus to manual, ring taped"),
      to_say("Automatic focus hunts in the dark and takes shots with it.")},
@@ -192,8 +192,8 @@ const Row kRows[] = {
      to_say("A battery change can forget what was set.")},
     {"dark_frames", to_say("Camera"), [](const Asked& a) { return a.shutter_s >= 1 || a.take.shot.dark_frames; },
      [](const Asked& a) -> std::string {
-       return a.take.shot.dark_frames ? to_say("Long-exposure noise reduction on")
-                                      : to_say("Long-exposure noise reduction off");
+       return a.take.shot.dark_frames ? say("Long-exposure noise reduction on")
+                                      : say("Long-exposure noise reduction off");
      },
      dark_frames_why},
     {"brackets", to_say("Camera"), [](const Asked& a) { return a.take.shot.brackets > 1; },
@@ -228,8 +228,8 @@ const Row kRows[] = {
      to_say("The marker shows where the take begins.")},
     {"stay", to_say("Before you start"), kAlways,
      [](const Asked& a) -> std::string {
-       return a.interval_s > 60 ? to_say("Stay until the third shot has fired")
-                                : to_say("Stay a few minutes: does it really fire?");
+       return a.interval_s > 60 ? say("Stay until the third shot has fired")
+                                : say("Stay a few minutes: does it really fire?");
      },
      to_say("Most takes that fail do so in the first minutes.")},
 };

@@ -12,8 +12,10 @@ Language& spoken() {
   return language;
 }
 
+thread_local int in_english = 0;
+
 std::string translated(const char* english, long long n) {
-  const Language& now = spoken();
+  const Language& now = language();
   return now.translate && *english ? now.translate(english, n) : std::string();
 }
 
@@ -24,7 +26,15 @@ void speak(Language language) {
 }
 
 const Language& language() {
-  return spoken();
+  static const Language english;
+  return in_english > 0 ? english : spoken();
+}
+
+InEnglish::InEnglish() {
+  ++in_english;
+}
+InEnglish::~InEnglish() {
+  --in_english;
 }
 
 std::string say(const char* english) {

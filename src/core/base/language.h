@@ -28,6 +28,16 @@ void speak(Language language);
 /// The language spoken; English, unless a program said another.
 const Language& language();
 
+/// English in its scope and on its thread, whatever is spoken: for words that are kept in files, so that they are
+/// the same for everyone.
+class InEnglish {
+ public:
+  InEnglish();
+  ~InEnglish();
+  InEnglish(const InEnglish&) = delete;
+  InEnglish& operator=(const InEnglish&) = delete;
+};
+
 /// Marks a text of a table for translation, where it cannot be translated yet; say() it where it is told.
 constexpr const char* to_say(const char* english) {
   return english;

@@ -45,6 +45,22 @@ std::string films(const Entry& e) {
   return words;
 }
 
+/// What the book keeps in English, as the language spoken has it: "1/125 s to 4 s", "250 times, one every 20 s".
+std::string said_again(const std::string& kept) {
+  static const std::string times = " times, one every ", to = " to ";
+  const auto number = [](std::string text) {
+    for (char& c : text) c = c == '.' ? 'P' : c == ',' ? 'T' : c;
+    std::string out;
+    for (const char c : text) out += c == 'P' ? language().point : c == 'T' ? language().thousands : std::string(1, c);
+    return out;
+  };
+  if (const size_t at = kept.find(times); at != std::string::npos)
+    return say("{} times, one every {}", number(kept.substr(0, at)), number(kept.substr(at + times.size())));
+  if (const size_t at = kept.find(to); at != std::string::npos)
+    return say("{} to {}", number(kept.substr(0, at)), number(kept.substr(at + to.size())));
+  return number(kept);
+}
+
 struct Told {
   const char *group, *what;
   std::string (*say)(const Entry&);
@@ -62,7 +78,7 @@ const Told kLines[] = {
      }},
     {to_say("Plan"), to_say("Frames planned"), [](const Entry& e) { return count(e.planned.frames); }},
     {to_say("Plan"), to_say("Interval planned"), [](const Entry& e) { return length(e.planned.interval_s); }},
-    {to_say("Plan"), to_say("Shutter planned"), [](const Entry& e) { return e.planned.shutter; }},
+    {to_say("Plan"), to_say("Shutter planned"), [](const Entry& e) { return said_again(e.planned.shutter); }},
     {to_say("Plan"), to_say("Exposures a shot"),
      [](const Entry& e) {
        return e.planned.exposures_each > 1 ? format_count(e.planned.exposures_each) : "";
@@ -80,7 +96,7 @@ const Told kLines[] = {
        const std::string damp = e.humidity ? say(", {} % humid", std::lround(*e.humidity * 100)) : "";
        return fmt::format("{} °C{}", format_number(*e.temperature_c, 0), damp);
      }},
-    {to_say("Plan"), to_say("The timer was told"), [](const Entry& e) { return e.planned.program; }},
+    {to_say("Plan"), to_say("The timer was told"), [](const Entry& e) { return said_again(e.planned.program); }},
     {to_say("Kit"), to_say("Body"),
      [](const Entry& e) { return e.gear.body.empty() && e.came ? e.came->body : e.gear.body; }},
     {to_say("Kit"), to_say("Lens"), [](const Entry& e) { return e.gear.lens; }},

@@ -30,6 +30,7 @@ std::vector<std::string> names_of(const auto& list) {
 }
 
 Planned planned_of(const take::Take& t) {
+  const InEnglish kept;
   Planned p;
   p.exposures_each = static_cast<int>(t.shot.brackets);
   if (!t.solution().complete()) {
@@ -49,8 +50,7 @@ Planned planned_of(const take::Take& t) {
   }
   p.shutter = orders::shutter_words(exposure);
   const timer::Program program = orders::program_of(t, exposure);
-  p.program =
-      say("{} times, one every {}", format_count(program.count), format_length(program.interval_s));
+  p.program = fmt::format("{} times, one every {}", format_count(program.count), format_length(program.interval_s));
   return p;
 }
 

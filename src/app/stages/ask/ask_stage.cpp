@@ -105,6 +105,7 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
     ruler->setVisible(room);
   });
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
+  say_keys();
   refresh();
 }
 
@@ -138,11 +139,11 @@ void AskStage::play() {
   motion_->toggle();
 }
 
-bool AskStage::key(QKeyEvent* event) {
-  if (event->key() != Qt::Key_T) return false;
-  tabs_->choose(kMeasureTab);
-  measure_->tap();
-  return true;
+void AskStage::say_keys() {
+  keys_.add(Qt::Key_T, say_q("Stopwatch: the subject enters or leaves the frame"), [this] {
+    tabs_->choose(kMeasureTab);
+    measure_->tap();
+  });
 }
 
 void AskStage::add_meter() {

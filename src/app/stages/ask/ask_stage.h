@@ -23,12 +23,12 @@ class AskStage : public Stage {
   bool done() const override { return session_.document.sums().has_value(); }
   std::optional<EmptyNote> empty() const override;
   void play() override;
-  bool key(QKeyEvent* event) override;
 
  protected:
   void resizeEvent(QResizeEvent* event) override;
 
  private:
+  void say_keys();
   void refresh();
   void add_slot(plan::Slot slot);
   void add_meter();

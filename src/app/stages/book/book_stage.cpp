@@ -67,6 +67,7 @@ BookStage::BookStage(Session& session, QWidget* parent) : Stage(session, parent)
   refresh_when_seen(this, [this] { refresh(); })
       .on(session.book, &BookKeeper::changed)
       .on(session.document, &Document::changed);
+  say_keys();
   refresh();
 }
 
@@ -317,31 +318,18 @@ void BookStage::show_beside(bool beside) {
   }
 }
 
+void BookStage::say_keys() {
+  keys_.add(Qt::Key_Return, say_q("Open the take"), [this] { open(list_->chosen()); });
+  keys_.add(Qt::Key_Enter, {}, [this] { open(list_->chosen()); });
+  keys_.add(Qt::Key_R, say_q("Begin a new one from it"), [this] { begin_again(now(), false); });
+  keys_.add(Qt::Key_B, say_q("All of it, or two side by side"), [this] { show_beside(pages_->currentIndex() == 0); });
+  keys_.add(Qt::Key_E, say_q("Write out what is listed"), [this] { write_out(); });
+  keys_.add(Qt::Key_Slash, say_q("Search for words"), [this] { words_->setFocus(); });
+  keys_.add(Qt::Key_Escape, say_q("Back to the list"), [this] { show_beside(false); });
+}
+
 bool BookStage::key(QKeyEvent* event) {
-  switch (event->key()) {
-    case Qt::Key_R:
-      begin_again(now(), false);
-      return true;
-    case Qt::Key_B:
-      show_beside(pages_->currentIndex() == 0);
-      return true;
-    case Qt::Key_E:
-      write_out();
-      return true;
-    case Qt::Key_Slash:
-      words_->setFocus();
-      return true;
-    case Qt::Key_Escape:
-      if (pages_->currentIndex() == 0) return false;
-      show_beside(false);
-      return true;
-    case Qt::Key_Return:
-    case Qt::Key_Enter:
-      open(list_->chosen());
-      return true;
-    default:
-      return false;
-  }
+  return !(event->key() == Qt::Key_Escape && pages_->currentIndex() == 0) && Stage::key(event);
 }
 
 void BookStage::show_ways_in() {

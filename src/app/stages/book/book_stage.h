@@ -33,6 +33,7 @@ class BookStage : public Stage {
   void began();
 
  private:
+  void say_keys();
   void make_list_sentence();
   QWidget* make_chosen_panel();
   void ask();

@@ -75,6 +75,7 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
     began_ = advice::began_by_journal(session_.document.file());
     if (isVisible()) session_.looking.start();
   });
+  say_keys();
   refresh();
 }
 
@@ -270,36 +271,27 @@ void GatherStage::next_fault(int step) {
   session_.playhead.set(static_cast<long long>(next->frame));
 }
 
-bool GatherStage::key(QKeyEvent* event) {
-  if (!session_.frames.gathered()) return false;
-  switch (event->key()) {
-    case Qt::Key_N:
-      next_fault(event->modifiers() & Qt::ShiftModifier ? -1 : 1);
-      return true;
-    case Qt::Key_X:
-      leave_out_or_take_back();
-      return true;
-    case Qt::Key_K:
-      if (fault_here() != nullptr) decide("fine", true);
-      return true;
-    case Qt::Key_B:
-      if (!event->isAutoRepeat()) blinking_ = true, show_picture();
-      return true;
-    case Qt::Key_Z:
-      if (event->modifiers() & Qt::ControlModifier) return false;
-      real_pixels_ = !real_pixels_;
-      show_picture();
-      return true;
-    default:
-      return false;
-  }
+void GatherStage::say_keys() {
+  keys_.add(Qt::Key_N, say_q("To the next frame that wants a look"), [this] { next_fault(1); });
+  keys_.add(Qt::Key_N, say_q("To the one before"), [this] { next_fault(-1); }, Qt::ShiftModifier);
+  keys_.add(Qt::Key_X, say_q("Leave the frame out, or take it back"), [this] { leave_out_or_take_back(); });
+  keys_.add(Qt::Key_K, say_q("The frame is fine"), [this] {
+    if (fault_here() != nullptr) decide("fine", true);
+  });
+  const auto blink = [this](bool on) {
+    blinking_ = on;
+    show_picture();
+  };
+  keys_.add_held(
+      Qt::Key_B, say_q("Held: the frame before"), [blink] { blink(true); }, [blink] { blink(false); });
+  keys_.add(Qt::Key_Z, say_q("Real pixels, or the whole picture"), [this] {
+    real_pixels_ = !real_pixels_;
+    show_picture();
+  });
 }
 
-bool GatherStage::key_released(QKeyEvent* event) {
-  if (event->key() != Qt::Key_B || event->isAutoRepeat() || !blinking_) return false;
-  blinking_ = false;
-  show_picture();
-  return true;
+bool GatherStage::key(QKeyEvent* event) {
+  return session_.frames.gathered() && Stage::key(event);
 }
 
 void GatherStage::refresh() {

@@ -23,9 +23,9 @@ class GatherStage : public Stage {
   std::optional<EmptyNote> empty() const override;
   void entered() override;
   bool key(QKeyEvent* event) override;
-  bool key_released(QKeyEvent* event) override;
 
  private:
+  void say_keys();
   QWidget* make_frame_panel();
   void refresh();
   void show_frame();

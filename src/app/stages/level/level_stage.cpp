@@ -117,6 +117,7 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
     if (trouble.isEmpty() && !cancelled) measure();  // it waited for other work
   });
   connect(&darkroom_, &Darkroom::ready, this, &LevelStage::show_frame);
+  say_keys();
   refresh();
 }
 
@@ -222,32 +223,23 @@ void LevelStage::show_frame() {
     anchor_words_->setText(QString::fromStdString(counted(static_cast<long long>(anchors.size()), "{} anchor", "{} anchors")));
 }
 
-bool LevelStage::key(QKeyEvent* event) {
-  switch (event->key()) {
-    case Qt::Key_A:
-      if (!event->isAutoRepeat()) toggle_anchor();
-      return true;
-    case Qt::Key_Comma:
-    case Qt::Key_Period:
-      to_anchor(event->key() == Qt::Key_Period ? 1 : -1);
-      return true;
-    case Qt::Key_B:
-      split_->set_as_shot(true);
-      return true;
-    case Qt::Key_Escape:
-      if (split_->drag() == SplitView::Drag::Split || split_->drag() == SplitView::Drag::Rings) return false;
-      split_->set_drag(SplitView::Drag::Split);
-      emit foot_changed();
-      return true;
-    default:
-      return false;
-  }
+void LevelStage::say_keys() {
+  keys_.add_once(Qt::Key_A, say_q("Set an anchor at this frame, or take it away"), [this] { toggle_anchor(); });
+  keys_.add(Qt::Key_Comma, say_q("To the anchor before"), [this] { to_anchor(-1); });
+  keys_.add(Qt::Key_Period, say_q("To the next anchor"), [this] { to_anchor(1); });
+  keys_.add_held(
+      Qt::Key_B, say_q("Held: the frame as shot"), [this] { split_->set_as_shot(true); },
+      [this] { split_->set_as_shot(false); });
+  keys_.add(Qt::Key_Escape, say_q("Leave picking, drawing or brushing"), [this] {
+    split_->set_drag(SplitView::Drag::Split);
+    emit foot_changed();
+  });
 }
 
-bool LevelStage::key_released(QKeyEvent* event) {
-  if (event->key() != Qt::Key_B || event->isAutoRepeat()) return false;
-  split_->set_as_shot(false);
-  return true;
+bool LevelStage::key(QKeyEvent* event) {
+  const bool nothing_to_leave =
+      split_->drag() == SplitView::Drag::Split || split_->drag() == SplitView::Drag::Rings;
+  return !(event->key() == Qt::Key_Escape && nothing_to_leave) && Stage::key(event);
 }
 
 void LevelStage::toggle_anchor() {

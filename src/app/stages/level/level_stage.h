@@ -31,9 +31,9 @@ class LevelStage : public Stage {
   /// A sets an anchor at the frame looked at, or takes it away; , and . go to the one before and after; B
   /// shows the frame as shot as long as it is held; Escape ends marking and picking.
   bool key(QKeyEvent* event) override;
-  bool key_released(QKeyEvent* event) override;
 
  private:
+  void say_keys();
   /// What marking parts of the picture is for.
   enum class Marking { Only, Without };
 

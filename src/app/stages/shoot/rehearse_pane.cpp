@@ -81,6 +81,7 @@ RehearsePane::RehearsePane(Session& session, QWidget* parent) : QWidget(parent),
   clock_.setInterval(40);
   connect(&clock_, &QTimer::timeout, this, &RehearsePane::tick);
   refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
+  say_keys();
   refresh();
 }
 
@@ -150,34 +151,18 @@ void RehearsePane::turn(ramp::Dial dial, bool brighter) {
   tick();
 }
 
-bool RehearsePane::key(QKeyEvent* event) {
-  if (!running()) return false;
+void RehearsePane::say_keys() {
   using ramp::Dial;
-  switch (event->key()) {
-    case Qt::Key_Up:
-      turn(Dial::Shutter, true);
-      return true;
-    case Qt::Key_Down:
-      turn(Dial::Shutter, false);
-      return true;
-    case Qt::Key_Left:
-      turn(Dial::Aperture, true);
-      return true;
-    case Qt::Key_Right:
-      turn(Dial::Aperture, false);
-      return true;
-    case Qt::Key_PageUp:
-      turn(Dial::Iso, true);
-      return true;
-    case Qt::Key_PageDown:
-      turn(Dial::Iso, false);
-      return true;
-    case Qt::Key_Escape:
-      finish();
-      return true;
-    default:
-      return false;
-  }
+  const auto dial = [this](Qt::Key key, const QString& words, Dial which, bool brighter) {
+    keys_.add(key, words, [this, which, brighter] { turn(which, brighter); });
+  };
+  dial(Qt::Key_Up, say_q("Shutter one click brighter"), Dial::Shutter, true);
+  dial(Qt::Key_Down, say_q("Shutter one click darker"), Dial::Shutter, false);
+  dial(Qt::Key_Left, say_q("Aperture one click brighter"), Dial::Aperture, true);
+  dial(Qt::Key_Right, say_q("Aperture one click darker"), Dial::Aperture, false);
+  dial(Qt::Key_PageUp, say_q("ISO one click brighter"), Dial::Iso, true);
+  dial(Qt::Key_PageDown, say_q("ISO one click darker"), Dial::Iso, false);
+  keys_.add(Qt::Key_Escape, say_q("End the rehearsal"), [this] { finish(); });
 }
 
 void RehearsePane::refresh() {

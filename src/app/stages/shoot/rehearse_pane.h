@@ -8,6 +8,7 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 #include "app/stages/shoot/histogram.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/press_button.h"
@@ -23,7 +24,8 @@ class RehearsePane : public QWidget {
   Q_OBJECT
  public:
   RehearsePane(Session& session, QWidget* parent);
-  bool key(QKeyEvent* event);
+  /// They turn the dials while it runs.
+  const Keys& keys() const { return keys_; }
   bool running() const { return clock_.isActive(); }
   const std::optional<journal::Rehearsal::Result>& result() const { return result_; }
 
@@ -31,6 +33,7 @@ class RehearsePane : public QWidget {
   void paintEvent(QPaintEvent* event) override;
 
  private:
+  void say_keys();
   void start();
   void finish();
   void tick();
@@ -54,6 +57,7 @@ class RehearsePane : public QWidget {
   std::unique_ptr<journal::Rehearsal> rehearsal_;
   std::unique_ptr<standin::Scene> scene_;
   std::optional<journal::Rehearsal::Result> result_;
+  Keys keys_;
 };
 
 }  // namespace askcount::app

@@ -35,6 +35,7 @@ ShootStage::ShootStage(Session& session, QWidget* parent) : Stage(session, paren
   rows->addWidget(pages, 1);
   connect(&session.run, &Run::fault, this, [this](const QString&) { alarm(); });
   connect(next_, &NextCard::due, this, &ShootStage::alarm);
+  say_keys();
   tick_.setInterval(kTick_ms);
   connect(&tick_, &QTimer::timeout, this, [this] {
     head_->update();
@@ -78,39 +79,31 @@ void ShootStage::alarm() {
   if (heard_) QApplication::beep();
 }
 
+void ShootStage::say_keys() {
+  keys_.add(Qt::Key_D, say_q("The change is done"), [this] { next_->change(false); });
+  keys_.add(Qt::Key_K, say_q("Skip the change"), [this] { next_->change(true); });
+  const auto turn = [this](Qt::Key key, ramp::Dial dial, const QString& brighter, const QString& darker) {
+    keys_.add(key, brighter, [this, dial] { next_->turn(dial, true); });
+    keys_.add(key, darker, [this, dial] { next_->turn(dial, false); }, Qt::ShiftModifier);
+  };
+  turn(Qt::Key_S, ramp::Dial::Shutter, say_q("Shutter one click brighter"), say_q("Shutter one click darker"));
+  turn(Qt::Key_F, ramp::Dial::Aperture, say_q("Aperture one click brighter"), say_q("Aperture one click darker"));
+  turn(Qt::Key_I, ramp::Dial::Iso, say_q("ISO one click brighter"), say_q("ISO one click darker"));
+  keys_.add(Qt::Key_M, say_q("Say what the meter reads"), [this] { controls_->meter(); });
+  keys_.add(Qt::Key_N, say_q("Write a note"), [this] { log_->write_note(); });
+  keys_.add(Qt::Key_P, say_q("Pause, or go on"), [this] { controls_->pause_or_go_on(); });
+  keys_.add(Qt::Key_A, say_q("Alarms heard, or only seen"), [this] {
+    heard_ = !heard_;
+    emit foot_changed();
+  });
+}
+
+const Keys& ShootStage::keys() const {
+  return tabs_->chosen() == 1 ? rehearse_->keys() : keys_;
+}
+
 bool ShootStage::key(QKeyEvent* event) {
-  if (tabs_->chosen() == 1) return rehearse_->key(event);
-  switch (event->key()) {
-    case Qt::Key_D:
-      next_->change(false);
-      return true;
-    case Qt::Key_K:
-      next_->change(true);
-      return true;
-    case Qt::Key_S:
-    case Qt::Key_F:
-    case Qt::Key_I:
-      next_->turn(event->key() == Qt::Key_S   ? ramp::Dial::Shutter
-                  : event->key() == Qt::Key_F ? ramp::Dial::Aperture
-                                              : ramp::Dial::Iso,
-                  !(event->modifiers() & Qt::ShiftModifier));
-      return true;
-    case Qt::Key_M:
-      controls_->meter();
-      return true;
-    case Qt::Key_N:
-      log_->write_note();
-      return true;
-    case Qt::Key_P:
-      controls_->pause_or_go_on();
-      return true;
-    case Qt::Key_A:
-      heard_ = !heard_;
-      emit foot_changed();
-      return true;
-    default:
-      return false;
-  }
+  return (tabs_->chosen() != 1 || rehearse_->running()) && Stage::key(event);
 }
 
 Findings ShootStage::findings() const {

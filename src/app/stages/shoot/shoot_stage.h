@@ -25,9 +25,11 @@ class ShootStage : public Stage {
   QString foot() const override;
   bool done() const override { return session_.frames.gathered().has_value(); }
   std::optional<EmptyNote> empty() const override;
+  const Keys& keys() const override;
   bool key(QKeyEvent* event) override;
 
  private:
+  void say_keys();
   QWidget* make_page();
   void keep_ticking();
   void alarm();
