@@ -32,8 +32,8 @@ int main(int argc, char** argv) {
                                 "clip into <folder>, and end.",
                                 "folder");
   parser.addOption(walk);
-  const QCommandLineOption language("language", "The language of the window, like \"de\"; else the one chosen in its menu.",
-                                    "code");
+  const QCommandLineOption language(
+      "language", "The language of the window, like \"de\"; else the one chosen in its menu.", "code");
   parser.addOption(language);
   parser.process(app);
   speak_language(parser.isSet(language) ? parser.value(language) : chosen_language());

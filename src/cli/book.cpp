@@ -10,8 +10,8 @@
 #include "audit/store.h"
 #include "base/error.h"
 #include "base/files.h"
-#include "base/process.h"
 #include "base/language.h"
+#include "base/process.h"
 #include "base/units.h"
 #include "book/again.h"
 #include "book/beside.h"
@@ -95,9 +95,10 @@ Answer list_verb(const Asked& asked) {
                  {"frames", listing.frames},
                  {"film_s", rounded(listing.film_s, 3)},
                  {"kit", kit}};
-  answer.words += fmt::format(
-      "{}, with {} and {} of film.\n", counted(static_cast<long long>(listing.rows.size()), "{} take", "{} takes"),
-      counted(listing.frames, "{} frame", "{} frames"), format_length(std::max(0.0, listing.film_s), 0));
+  answer.words += fmt::format("{}, with {} and {} of film.\n",
+                              counted(static_cast<long long>(listing.rows.size()), "{} take", "{} takes"),
+                              counted(listing.frames, "{} frame", "{} frames"),
+                              format_length(std::max(0.0, listing.film_s), 0));
   return answer;
 }
 
@@ -185,8 +186,8 @@ Answer add_verb_answer(const Asked& asked) {
   for (const long long id : ids) {
     const book::Entry e = book->entry(id).value_or(book::Entry{});
     takes.push_back(book::answer_json(e, true));
-    answer.words +=
-        fmt::format("{}: {}.\n", e.name, e.frames() ? counted(*e.frames(), "{} frame", "{} frames") : "no frames yet");
+    answer.words += fmt::format("{}: {}.\n", e.name,
+                                e.frames() ? counted(*e.frames(), "{} frame", "{} frames") : "no frames yet");
   }
   answer.json = {{"takes", takes}};
   return answer;
@@ -295,8 +296,9 @@ Answer again_verb(const Asked& asked) {
                     format_number(a.off_deg, 1), std::lround(a.moon_lit * 100));
   }
   if (when.empty())
-    answer.words = fmt::format("In {} from {} the {} does not stand there.\n", counted(asked.days, "{} day", "{} days"),
-                               format_day(from), sky::body_word(body));
+    answer.words =
+        fmt::format("In {} from {} the {} does not stand there.\n", counted(asked.days, "{} day", "{} days"),
+                    format_day(from), sky::body_word(body));
   answer.json = {{"body", sky::body_word(body)}, {"again", list}};
   if (!asked.output.empty()) {
     take::Take next = book::begun_again(old, from);
@@ -318,9 +320,9 @@ Answer check_verb(const Asked& asked) {
            {"whole", book->told().empty()},
            {"told", book->told()},
            {"takes", takes}},
-          book->told().empty()
-              ? fmt::format("{} is whole: {}.\n", book->path().string(), counted(takes, "{} take", "{} takes"))
-              : book->told() + "\n"};
+          book->told().empty() ? fmt::format("{} is whole: {}.\n", book->path().string(),
+                                             counted(takes, "{} take", "{} takes"))
+                               : book->told() + "\n"};
 }
 
 }  // namespace

@@ -5,8 +5,8 @@
 #include <chrono>
 #include <memory>
 
-#include "base/process.h"
 #include "base/language.h"
+#include "base/process.h"
 #include "base/units.h"
 #include "progress_line.h"
 #include "stop.h"
@@ -61,8 +61,8 @@ Answer copy_verb(const Asked& asked) {
                              asked.also.empty() ? "" : " and " + asked.also, o.bytes / 1000000,
                              format_length(o.seconds, 1), format_number(rate, 0));
   if (there > 0)
-    answer.words +=
-        fmt::format("{} there already and equal.\n", counted(static_cast<long long>(there), "{} file", "{} files"));
+    answer.words += fmt::format("{} there already and equal.\n",
+                                counted(static_cast<long long>(there), "{} file", "{} files"));
   for (const copy::Copied& c : o.files)
     if (c.renamed)
       answer.words +=

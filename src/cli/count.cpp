@@ -30,8 +30,9 @@ struct Asked {
 };
 
 std::string words_of_sums(const take::Take& take, const plan::Sums& s, const orders::ExposurePlan& exposure) {
-  const std::string spare =
-      s.extra_shots > 0 ? fmt::format(", {} with the spare ones", counted(plan::shots_of(s), "{} shot", "{} shots")) : "";
+  const std::string spare = s.extra_shots > 0 ? fmt::format(", {} with the spare ones",
+                                                            counted(plan::shots_of(s), "{} shot", "{} shots"))
+                                              : "";
   const std::string where = take.place.known() ? take.place.name : "a place",
                     when =
                         take.knows_start() ? format_iso(take.start, take.place.zone).substr(0, 16) : "a time";
@@ -39,9 +40,10 @@ std::string words_of_sums(const take::Take& take, const plan::Sums& s, const ord
       "Shoot {}{}, one every {}, shutter {}, for {}.\nThe gap between shots is {}{}. The film runs {} at {}, "
       "{} "
       "times faster.\n",
-      counted(s.frames, "{} frame", "{} frames"), spare, format_length(s.interval_s), orders::shutter_words(exposure),
-      format_length(exposure.field_s), exposure.follows ? "at least " : "", format_length(exposure.gap_s),
-      format_length(s.clip_s), frame_rate_words(s.fps), format_number(s.speed_up, 1));
+      counted(s.frames, "{} frame", "{} frames"), spare, format_length(s.interval_s),
+      orders::shutter_words(exposure), format_length(exposure.field_s), exposure.follows ? "at least " : "",
+      format_length(exposure.gap_s), format_length(s.clip_s), frame_rate_words(s.fps),
+      format_number(s.speed_up, 1));
   words += fmt::format("Of {}, at {}, from {} on.\n", take.subject.empty() ? "something" : take.subject,
                        where, when);
   if (s.step)

@@ -33,18 +33,18 @@ namespace askcount::cli {
 Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& film) {
   Answer answer;
   answer.json = orders::film_json(o, film);
-  answer.words =
-      fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(), counted(o.facts.frames, "{} frame", "{} frames"),
-                  format_length(o.facts.duration_s), frame_rate_words(o.facts.fps), o.facts.size.width,
-                  o.facts.size.height, format_length(o.seconds_taken, 1));
+  answer.words = fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(),
+                             counted(o.facts.frames, "{} frame", "{} frames"),
+                             format_length(o.facts.duration_s), frame_rate_words(o.facts.fps),
+                             o.facts.size.width, o.facts.size.height, format_length(o.seconds_taken, 1));
   if (o.steadied)
     answer.words +=
         fmt::format("Steadied: {} px from frame to frame before, {} after; it costs {} % of the edge.\n",
                     format_number(o.steadied->jitter_before, 2), format_number(o.steadied->jitter_after, 2),
                     format_number(100 * o.steadied->edge, 1));
   if (o.made > 0)
-    answer.words +=
-        fmt::format("Made between others: {}.\n", counted(static_cast<long long>(o.made), "{} frame", "{} frames"));
+    answer.words += fmt::format("Made between others: {}.\n",
+                                counted(static_cast<long long>(o.made), "{} frame", "{} frames"));
   if (!o.unreadable.empty())
     answer.words += fmt::format("Neighbours stand in for {} ({} % of the film; at most {} % may).\n",
                                 counted(static_cast<long long>(o.unreadable.size()), "{} frame", "{} frames"),

@@ -52,11 +52,12 @@ Answer develop_verb(const Asked& asked) {
                  {"written", o.written},
                  {"there_already", o.there_already},
                  {"unreadable", o.unreadable}};
-  answer.words = fmt::format("{} developed into {}.\n", counted(static_cast<long long>(o.written), "{} frame", "{} frames"),
-                             asked.folder);
+  answer.words =
+      fmt::format("{} developed into {}.\n",
+                  counted(static_cast<long long>(o.written), "{} frame", "{} frames"), asked.folder);
   if (o.there_already > 0)
-    answer.words +=
-        fmt::format("{} already there.\n", counted(static_cast<long long>(o.there_already), "{} picture", "{} pictures"));
+    answer.words += fmt::format(
+        "{} already there.\n", counted(static_cast<long long>(o.there_already), "{} picture", "{} pictures"));
   for (const std::string& trouble : o.unreadable) answer.words += "Left out: " + trouble + "\n";
   return answer;
 }

@@ -223,7 +223,8 @@ Answer gather_verb(const Asked& asked) {
                  {"audit", faults_json},
                  {"findings", to_json(findings)}};
   const auto words = [&](const gather::FoundTake& t) {
-    return fmt::format("{}{}, from {} to {}{}", counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames"),
+    return fmt::format("{}{}, from {} to {}{}",
+                       counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames"),
                        t.exposures_each > 1 ? fmt::format(" of {} exposures", t.exposures_each) : "",
                        name_of(t.frames->front().exposures.front().file(), asked.folders),
                        name_of(t.frames->back().exposures.back().file(), asked.folders),

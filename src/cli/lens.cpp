@@ -120,7 +120,8 @@ Answer lens_verb(const Asked& asked) {
   answer.words += words_of(findings);
   if (take.optics.looked)
     answer.words +=
-        fmt::format("{} and {} found.\n", counted(static_cast<long long>(take.optics.spots.size()), "{} spot", "{} spots"),
+        fmt::format("{} and {} found.\n",
+                    counted(static_cast<long long>(take.optics.spots.size()), "{} spot", "{} spots"),
                     counted(static_cast<long long>(take.optics.hot.size()), "{} hot pixel", "{} hot pixels"));
   if (answer.words.empty()) answer.words = "Nothing is undone.\n";
   return answer;

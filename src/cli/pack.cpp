@@ -28,14 +28,14 @@ Answer pack_verb(const Asked& asked) {
   ProgressLine line("Packing");
   const pack::Packed packed =
       pack::pack(order, {[&](std::size_t done, std::size_t total) { line.show(done, total); }, stop_token()});
-  Answer answer{
-      {{"packed", asked.output},
-       {"take", packed.take.string()},
-       {"files", packed.files},
-       {"bytes", packed.bytes},
-       {"missing", packed.missing}},
-      fmt::format("{}: {}, {} MB.\n", asked.output, counted(static_cast<long long>(packed.files), "{} file", "{} files"),
-                  format_number(static_cast<double>(packed.bytes) / 1e6, 1))};
+  Answer answer{{{"packed", asked.output},
+                 {"take", packed.take.string()},
+                 {"files", packed.files},
+                 {"bytes", packed.bytes},
+                 {"missing", packed.missing}},
+                fmt::format("{}: {}, {} MB.\n", asked.output,
+                            counted(static_cast<long long>(packed.files), "{} file", "{} files"),
+                            format_number(static_cast<double>(packed.bytes) / 1e6, 1))};
   for (const std::string& file : packed.missing)
     answer.words += fmt::format("{} is named in the take and not there.\n", file);
   return answer;

@@ -175,8 +175,8 @@ Answer check_verb(const Asked& asked) {
                  {"planned_field_s", rounded(sums.field_s, 6)},
                  {"findings", to_json(o.findings)}};
   answer.words = fmt::format("{} every {}, {} open; {} missed; {} from first opening to last closing.\n",
-                             counted(o.shots, "{} shot", "{} shots"), format_length(o.interval_s), format_length(o.open_s),
-                             o.missed, format_length(o.field_s)) +
+                             counted(o.shots, "{} shot", "{} shots"), format_length(o.interval_s),
+                             format_length(o.open_s), o.missed, format_length(o.field_s)) +
                  words_of(o.findings);
   return answer;
 }

@@ -48,10 +48,10 @@ Told told(const std::string& file) {
             {"least_over_stops", rounded(over.least, 2)},
             {"most_over_stops", rounded(over.most, 2)},
             {"lost", trial::is_lost(over)}};
-  t.words =
-      fmt::format("{}: {}, {} at {}, one every {}, shutter {}. {}\n", take.name,
-                  orders::trial_words(take, plan), counted(plan.frames, "{} frame", "{} frames"), frame_rate_words(plan.fps),
-                  format_length(plan.interval_s), orders::shutter_words(exposure), trial::over_words(over));
+  t.words = fmt::format("{}: {}, {} at {}, one every {}, shutter {}. {}\n", take.name,
+                        orders::trial_words(take, plan), counted(plan.frames, "{} frame", "{} frames"),
+                        frame_rate_words(plan.fps), format_length(plan.interval_s),
+                        orders::shutter_words(exposure), trial::over_words(over));
   return t;
 }
 
@@ -78,8 +78,9 @@ Answer trial_verb(const TrialAsked& asked) {
     answer.json["plans"].push_back(other.json);
     answer.words += other.words;
   }
-  answer.words += fmt::format("{}: {} in {}, {}x{}.\n", asked.output, counted(facts.frames, "{} frame", "{} frames"),
-                              format_length(facts.duration_s), facts.size.width, facts.size.height);
+  answer.words +=
+      fmt::format("{}: {} in {}, {}x{}.\n", asked.output, counted(facts.frames, "{} frame", "{} frames"),
+                  format_length(facts.duration_s), facts.size.width, facts.size.height);
   return answer;
 }
 

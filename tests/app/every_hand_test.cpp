@@ -1,8 +1,8 @@
 // For every hand and eye: names and roles, Tab, visible focus, contrast, large type, and the page of keys.
-#include <QAccessible>
-#include <QApplication>
 #include <QAbstractButton>
+#include <QAccessible>
 #include <QAction>
+#include <QApplication>
 #include <QLabel>
 #include <QLineEdit>
 #include <QTest>
@@ -12,6 +12,8 @@
 #include "app/shell/window.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
+#include "source/jpeg.h"
+#include "source/metadata.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -23,6 +25,8 @@ class EveryHand : public ::testing::Test {
   void open() {
     take::Take take = test::small_take(30);
     take.wish(plan::Slot::ScreenCrossing, 4);
+    take.card = "card";
+    write_frames(folder_ / "card");
     save_take(take, folder_ / "a.askcount");
     window_ = std::make_unique<Window>();
     ASSERT_TRUE(window_->open(folder_ / "a.askcount"));
@@ -30,6 +34,28 @@ class EveryHand : public ::testing::Test {
     window_->show();
     ASSERT_TRUE(QTest::qWaitForWindowExposed(window_.get()));
     QApplication::setActiveWindow(window_.get());
+    window_->go_to(5);
+    ASSERT_TRUE(
+        QTest::qWaitFor([this] { return window_->session().levelling.evenness().has_value(); }, 60000));
+    ASSERT_TRUE(QTest::qWaitFor([this] { return !window_->session().job.running(); }, 60000));
+  }
+  /// 30 grey frames, one every 20 s.
+  static void write_frames(const test::fs::path& card) {
+    test::fs::create_directories(card);
+    for (int n = 0; n < 30; ++n) {
+      image::Coded8 p(image::Size{240, 160});
+      for (int y = 0; y < 160; ++y)
+        for (int x = 0; x < 720; ++x)
+          p.row(y)[x] = static_cast<std::uint8_t>(60 + 4 * ((x / 60 + y / 20) % 9) + n);
+      source::ShotInfo info;
+      info.captured = source::CameraTime(std::chrono::milliseconds(1791568200000LL + 20000LL * n));
+      info.shutter_s = 0.01;
+      info.f_number = 8;
+      info.iso = 100;
+      info.size = p.size;
+      test::write(card / fmt::format("E_{:04}.JPG", n + 1),
+                  source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+    }
   }
   /// What Tab can reach now.
   std::vector<QWidget*> controls() {
@@ -57,15 +83,19 @@ class EveryHand : public ::testing::Test {
 
 TEST_F(EveryHand, EveryControlHasANameAndARole) {
   on_every_stage([&](int stage) {
+    EXPECT_TRUE(stage == 7 || !window_->stage(stage).empty())
+        << "stage " << stage + 1 << " shows nothing of itself";
     for (QWidget* w : controls()) {
       QAccessibleInterface* told = QAccessible::queryAccessibleInterface(w);
       ASSERT_TRUE(told) << named(w);
-      EXPECT_FALSE(told->text(QAccessible::Name).trimmed().isEmpty()) << named(w) << " on stage " << stage + 1;
+      EXPECT_FALSE(told->text(QAccessible::Name).trimmed().isEmpty())
+          << named(w) << " on stage " << stage + 1;
       EXPECT_TRUE(told->role() != QAccessible::NoRole && told->role() != QAccessible::Client)
           << named(w) << " on stage " << stage + 1;
     }
   });
-  const auto* slot = window_->findChild<SlotField*>(QString::fromStdString(plan::slot_name(plan::Slot::Interval)));
+  const auto* slot =
+      window_->findChild<SlotField*>(QString::fromStdString(plan::slot_name(plan::Slot::Interval)));
   QAccessibleInterface* told = QAccessible::queryAccessibleInterface(const_cast<SlotField*>(slot));
   EXPECT_EQ(told->role(), QAccessible::EditableText);
   EXPECT_EQ(told->text(QAccessible::Value), "20 s");
@@ -84,7 +114,8 @@ TEST_F(EveryHand, TabReachesEveryControlAndComesRound) {
       QTest::keyClick(now, Qt::Key_Tab);
     }
     for (const QWidget* w : all)
-      EXPECT_TRUE(reached.contains(w)) << named(w) << " on stage " << stage + 1 << " cannot be reached by Tab";
+      EXPECT_TRUE(reached.contains(w))
+          << named(w) << " on stage " << stage + 1 << " cannot be reached by Tab";
   });
 }
 
@@ -102,11 +133,13 @@ TEST_F(EveryHand, FocusIsSeen) {
   });
 }
 
-/// By the formula of the web's guidelines (WCAG 2.1, 1.4.3): 4.5 for words, 7 for those that matter most, 3 for
-/// signs.
+/// By the formula of the web's guidelines (WCAG 2.1, 1.4.3): 4.5 for words, 7 for those that matter most, 3
+/// for signs.
 TEST(Contrast, IsEnoughInEveryLight) {
   const auto luminance = [](const QColor& c) {
-    const auto linear = [](double v) { return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4); };
+    const auto linear = [](double v) {
+      return v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+    };
     return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
   };
   const auto ratio = [&](const QColor& a, const QColor& b) {
@@ -120,12 +153,14 @@ TEST(Contrast, IsEnoughInEveryLight) {
     const bool lamp = light == Lighting::Lamp;  // dim on purpose, for eyes that are to stay dark adapted
     for (const QColor& under : {c.paper, c.bar, c.column, c.card}) {
       EXPECT_GE(ratio(c.ink, under), lamp ? 4.5 : 7) << static_cast<int>(light);
-      EXPECT_GE(ratio(c.muted, under), lamp ? 3 : 4.5) << static_cast<int>(light) << under.name().toStdString();
+      EXPECT_GE(ratio(c.muted, under), lamp ? 3 : 4.5)
+          << static_cast<int>(light) << under.name().toStdString();
     }
     for (const QColor& words : {c.field, c.film})
       for (const QColor& under : {c.paper, c.bar, c.card})
-        EXPECT_GE(ratio(words, under), lamp ? 3 : 4.5) << static_cast<int>(light) << words.name().toStdString();
-    EXPECT_GE(ratio(c.answer_ink, c.answer), 7) << static_cast<int>(light);
+        EXPECT_GE(ratio(words, under), lamp ? 3 : 4.5)
+            << static_cast<int>(light) << words.name().toStdString();
+    EXPECT_GE(ratio(c.answer_ink, c.answer), lamp ? 4.5 : 7) << static_cast<int>(light);
     for (const QColor& sign : {c.ok, c.warning, c.stop})
       EXPECT_GE(ratio(sign, c.card), lamp ? 2 : 3) << static_cast<int>(light) << sign.name().toStdString();
   }
@@ -170,9 +205,11 @@ TEST(KeysDo, WhatTheyAreFor) {
   Keys keys;
   std::string done;
   keys.add(Qt::Key_N, "next", [&] { done += 'n'; });
-  keys.add(Qt::Key_N, "before", [&] { done += 'N'; }, Qt::ShiftModifier);
+  keys.add(
+      Qt::Key_N, "before", [&] { done += 'N'; }, Qt::ShiftModifier);
   keys.add(Qt::Key_X, "out", [&] { done += 'x'; });
-  keys.add_held(Qt::Key_B, "blink", [&] { done += 'b'; }, [&] { done += 'B'; });
+  keys.add_held(
+      Qt::Key_B, "blink", [&] { done += 'b'; }, [&] { done += 'B'; });
   const auto press = [&](Qt::Key key, Qt::KeyboardModifiers with = {}, bool again = false) {
     return keys.pressed(QKeyEvent(QEvent::KeyPress, key, with, {}, again));
   };
@@ -216,7 +253,7 @@ TEST_P(LargeType, FitsIntoTheWindow) {
             << b->text().toStdString() << " on stage " << stage + 1;
       }
     for (const SlotField* s : window_->stage(stage).findChildren<SlotField*>())
-      if (s->isVisible()) {
+      if (s->isVisible() && s->parentWidget()->width() > 0) {
         EXPECT_LE(s->geometry().right(), s->parentWidget()->width()) << s->objectName().toStdString();
       }
   });

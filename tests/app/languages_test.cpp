@@ -1,4 +1,5 @@
-// The window in other languages: every text there, numbers and dates in and out, and a language that is added.
+// The window in other languages: every text there, numbers and dates in and out, and a language that is
+// added.
 #include "app/session/languages.h"
 
 #include <QAbstractButton>
@@ -43,8 +44,7 @@ std::vector<Text> catalogue() {
     } else if (line.startsWith("msgstr") || line.isEmpty()) {
       into = nullptr;
     }
-    if (into)
-      *into += quoted.match(line).captured(1).replace("\\\"", "\"").replace("\\n", "\n");
+    if (into) *into += quoted.match(line).captured(1).replace("\\\"", "\"").replace("\\n", "\n");
   }
   std::erase_if(texts, [](const Text& t) { return t.one.isEmpty(); });  // the heading
   return texts;
@@ -54,7 +54,8 @@ std::vector<Text> catalogue() {
 QStringList places(QString text) {
   static const QRegularExpression place("\\{\\d?\\}|%\\d+");
   QStringList list;
-  for (auto it = place.globalMatch(text); it.hasNext();) list << it.next().captured().replace(QRegularExpression("\\d(?=\\})"), "");
+  for (auto it = place.globalMatch(text); it.hasNext();)
+    list << it.next().captured().replace(QRegularExpression("\\d(?=\\})"), "");
   list.sort();
   return list;
 }
@@ -83,7 +84,8 @@ TEST_P(InLanguage, EveryTextOfTheSourceIsThere) {
 TEST_P(InLanguage, NothingInTheWindowIsLeftInEnglish) {
   std::set<QString> english;
   for (const Text& t : catalogue())
-    if (!t.one.contains('{') && !t.one.contains('%') && !t.one.contains('|') && say_q(t.one.toUtf8()) != t.one)
+    if (!t.one.contains('{') && !t.one.contains('%') && !t.one.contains('|') &&
+        say_q(t.one.toUtf8()) != t.one)
       english.insert(t.one.trimmed());
   test::Folder folder;
   take::Take take = test::small_take(30);
@@ -97,7 +99,8 @@ TEST_P(InLanguage, NothingInTheWindowIsLeftInEnglish) {
   const auto look = [&](const QString& text, const QObject* of) {
     ++seen;
     EXPECT_FALSE(english.contains(text.trimmed()))
-        << text.toStdString() << " of " << of->metaObject()->className() << " " << of->objectName().toStdString();
+        << text.toStdString() << " of " << of->metaObject()->className() << " "
+        << of->objectName().toStdString();
   };
   for (int stage = 0; stage < window.stage_count(); ++stage) {
     window.go_to(stage);
@@ -193,7 +196,8 @@ TEST_F(German, NumbersLengthsAndDatesGoInAndOut) {
 TEST_F(German, TheTakeOnTheDiskHasNoLanguage) {
   type_into(slot("das Intervall"), "2,5 Sekunden");
   window_->session().document.save();
-  ASSERT_TRUE(QTest::qWaitFor([&] { return take::load_take(folder_ / "a.askcount").sums().interval_s == 2.5; }, 5000));
+  ASSERT_TRUE(QTest::qWaitFor(
+      [&] { return take::load_take(folder_ / "a.askcount").sums().interval_s == 2.5; }, 5000));
   const std::string text = read_file(folder_ / "a.askcount");
   for (const char* word : {"Bilder", "Schritt", "2,5", "Belichtung"})
     EXPECT_EQ(text.find(word), std::string::npos) << word;

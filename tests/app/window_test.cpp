@@ -32,7 +32,9 @@ class WindowTest : public ::testing::Test {
   test::fs::path file() const { return folder_ / "small.askcount"; }
   Session& session() { return window_.session(); }
   const plan::Sums& sums() { return *session().document.sums(); }
-  SlotField* slot(Slot s) { return window_.findChild<SlotField*>(QString::fromStdString(plan::slot_name(s))); }
+  SlotField* slot(Slot s) {
+    return window_.findChild<SlotField*>(QString::fromStdString(plan::slot_name(s)));
+  }
   template <typename T>
   T* child(const char* name) {
     return window_.findChild<T*>(name);

@@ -81,11 +81,11 @@ TEST_F(Speech, ReadsWhatItWrites) {
               {"s sec secs second seconds", "s sek sekunde sekunden"},
               {"h hr hrs hour hours", "h std stunde stunden"},
               {"d day days", "d tag tage"}});
-  const std::pair<Slot, double> values[] = {{Slot::Clip, 4.8},        {Slot::Fps, 23.976},  {Slot::Fps, 25},
-                                            {Slot::Frames, 1},        {Slot::Frames, 12000}, {Slot::Interval, 2.5},
-                                            {Slot::SpeedUp, 2.5},     {Slot::SpeedUp, 4200}, {Slot::Step, 0.012},
-                                            {Slot::Trail, 0.5},       {Slot::Trail, 0.8},    {Slot::Trail, 0.25},
-                                            {Slot::Shutter, 1 / 125.}, {Slot::Shutter, 0.5},  {Slot::Field, 83 * 60}};
+  const std::pair<Slot, double> values[] = {
+      {Slot::Clip, 4.8},         {Slot::Fps, 23.976},   {Slot::Fps, 25},       {Slot::Frames, 1},
+      {Slot::Frames, 12000},     {Slot::Interval, 2.5}, {Slot::SpeedUp, 2.5},  {Slot::SpeedUp, 4200},
+      {Slot::Step, 0.012},       {Slot::Trail, 0.5},    {Slot::Trail, 0.8},    {Slot::Trail, 0.25},
+      {Slot::Shutter, 1 / 125.}, {Slot::Shutter, 0.5},  {Slot::Field, 83 * 60}};
   for (const auto& [slot, value] : values) {
     const std::string shown = plan::format_slot(slot, value);
     EXPECT_NEAR(plan::parse_slot(slot, shown), value, value * 0.01) << shown;
@@ -140,14 +140,23 @@ TEST_F(Speech, DoesNotTouchWhatIsKept) {
 
 /// Subjects are known by what people call them in each language that ships, whoever reads the take.
 TEST_F(Speech, KnowsSubjectsInEveryLanguage) {
-  for (const auto& [words, kind] :
-       {std::pair{"Sterne über Gannet Head", "stars"}, {"Étoiles", "stars"}, {"Milchstraße", "stars"},
-        {"Sternspuren", "star trails"}, {"Filés d’étoiles", "star trails"}, {"Regenwolken", "fast clouds"},
-        {"les nuages", "fast clouds"}, {"BAUSTELLE am Kai", "building site"}, {"le chantier", "building site"},
-        {"Boote auf der Flut", "tide"}, {"Verkehr", "traffic"}, {"Pflanzen wachsen", "plants growing"},
-        {"Cristaux d'alun", "crystals"}, {"Dämmerung", "day into night"}}) {
+  for (const auto& [words, kind] : {std::pair{"Sterne über Gannet Head", "stars"},
+                                    {"Étoiles", "stars"},
+                                    {"Milchstraße", "stars"},
+                                    {"Sternspuren", "star trails"},
+                                    {"Filés d’étoiles", "star trails"},
+                                    {"Regenwolken", "fast clouds"},
+                                    {"les nuages", "fast clouds"},
+                                    {"BAUSTELLE am Kai", "building site"},
+                                    {"le chantier", "building site"},
+                                    {"Boote auf der Flut", "tide"},
+                                    {"Verkehr", "traffic"},
+                                    {"Pflanzen wachsen", "plants growing"},
+                                    {"Cristaux d'alun", "crystals"},
+                                    {"Dämmerung", "day into night"}}) {
     const auto kinds = plan::kinds_of(words);
-    EXPECT_TRUE(std::any_of(kinds.begin(), kinds.end(), [&](const auto* k) { return k->name == std::string(kind); }))
+    EXPECT_TRUE(
+        std::any_of(kinds.begin(), kinds.end(), [&](const auto* k) { return k->name == std::string(kind); }))
         << words << " is " << (kinds.empty() ? "nothing" : kinds.front()->name);
   }
   for (const char* none : {"starlings", "Starkstrom", "Gartenzwerg", "voiturier"})

@@ -211,10 +211,10 @@ void BookKeeper::add(const fs::path& what) {
       entries.front().picture = book::picture_of(found.frames);
     }
     const std::vector<long long> ids = book.file(entries);
-    const std::string words =
-        entries.size() == 1
-            ? askcount::say("{} is in the book now.", entries.front().name)
-            : counted(static_cast<long long>(ids.size()), "{} take is in the book now.", "{} takes are in the book now.");
+    const std::string words = entries.size() == 1
+                                  ? askcount::say("{} is in the book now.", entries.front().name)
+                                  : counted(static_cast<long long>(ids.size()), "{} take is in the book now.",
+                                            "{} takes are in the book now.");
     post([this, words, id = ids.empty() ? 0 : ids.back()] {
       entries_.clear();
       pictures_.erase(id);

@@ -75,7 +75,8 @@ void Document::edit(const std::function<void(take::Take&)>& change, const QStrin
   change(next);
   if (next == take_) return;
   if (look_only()) {
-    emit trouble(say_q("This take is open in another window. Ctrl+Shift+S saves it under a name of its own."));
+    emit trouble(
+        say_q("This take is open in another window. Ctrl+Shift+S saves it under a name of its own."));
     emit changed();  // whatever was typed shows the take again
     return;
   }
@@ -128,7 +129,8 @@ void Document::put_down(take::Take take, const Origin& origin) {
 
 void Document::save(const fs::path& file) {
   autosave_.stop();
-  if (look_only() && file.empty()) return emit trouble(say_q("This take is open in another window: save it there."));
+  if (look_only() && file.empty())
+    return emit trouble(say_q("This take is open in another window: save it there."));
   const fs::path to = file.empty() ? file_ : file;
   saver_.save(take_, to, {}, !file.empty(),
               [this, generation = generation_](const Saved& s) { heard(s, generation, true); });
@@ -161,7 +163,8 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
     saved_words_ = say_q("Saved ") + clock;
     if (moved) emit changed();
   } else {
-    saved_words_ = file_.empty() ? say_q("Kept ") + clock + say_q(", has no file yet") : say_q("Saved ") + clock;
+    saved_words_ =
+        file_.empty() ? say_q("Kept ") + clock + say_q(", has no file yet") : say_q("Saved ") + clock;
   }
   emit this->saved();
 }

@@ -89,8 +89,7 @@ QString Estimating::words() const {
   // Two digits: it is told from samples.
   const double round_to = std::pow(10, std::max(0.0, std::floor(std::log10(s)) - 1));
   const double rounded = std::round(s / round_to) * round_to;
-  return say_q("about %1 and %2")
-      .arg(QString::fromStdString(format_length(rounded, 0)), bytes_words(bytes));
+  return say_q("about %1 and %2").arg(QString::fromStdString(format_length(rounded, 0)), bytes_words(bytes));
 }
 
 }  // namespace askcount::app

@@ -56,9 +56,10 @@ bool FilmQueue::paused() const {
 int FilmQueue::add(FilmBatch batch) {
   const QString name = batch.take.name.empty() ? say_q("A take") : QString::fromStdString(batch.take.name);
   const auto many = static_cast<long long>(batch.orders.size());
-  entries_.push_back({++last_id_,
-                      many == 1 ? name : name + ", " + QString::fromStdString(counted(many, "{} film", "{} films")),
-                      QString::fromStdString(batch.orders.front().output.parent_path().string())});
+  entries_.push_back(
+      {++last_id_,
+       many == 1 ? name : name + ", " + QString::fromStdString(counted(many, "{} film", "{} films")),
+       QString::fromStdString(batch.orders.front().output.parent_path().string())});
   batches_.push_back(std::make_shared<const FilmBatch>(std::move(batch)));
   if (!job_.running()) next();
   emit changed();

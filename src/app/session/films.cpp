@@ -259,16 +259,17 @@ void Films::make_still(Job& job) {
   for (int n = 2; std::filesystem::exists(file); ++n)
     file.replace_filename(wished_file(at_).stem().string() + " still " + std::to_string(n) + ".png");
   const auto kind = order.choice.bright != 0 ? render::Still::Brightest : render::Still::Mean;
-  job.start(
-      {say_q("Adding up one still"),
-       [order, kind, file, take = document_.take(), folder = document_.file().parent_path(),
-        frames = frames_.list()](const Work& work) {
-         const auto source = orders::source_of(take, folder, frames);
-         const image::Coded16 picture = render::render_still(frames, *source, order, kind, work);
-         develop::write_picture(picture, develop::Format::Png16, 95, {}, file);
-       },
-       [this, file] { emit told(QString::fromStdString(file.filename().string()) + say_q(" is beside the take.")); },
-       {}});
+  job.start({say_q("Adding up one still"),
+             [order, kind, file, take = document_.take(), folder = document_.file().parent_path(),
+              frames = frames_.list()](const Work& work) {
+               const auto source = orders::source_of(take, folder, frames);
+               const image::Coded16 picture = render::render_still(frames, *source, order, kind, work);
+               develop::write_picture(picture, develop::Format::Png16, 95, {}, file);
+             },
+             [this, file] {
+               emit told(QString::fromStdString(file.filename().string()) + say_q(" is beside the take."));
+             },
+             {}});
 }
 
 std::vector<cut::Gap> Films::gaps() const {

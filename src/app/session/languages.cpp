@@ -91,7 +91,8 @@ QString chosen_language() {
 }
 
 void choose_language(const QString& code) {
-  write_file_atomically({settings_file(), FileKind::Record}, Json{{"language", code.toStdString()}}.dump(1) + "\n");
+  write_file_atomically({settings_file(), FileKind::Record},
+                        Json{{"language", code.toStdString()}}.dump(1) + "\n");
 }
 
 QString speak_language(const QString& code) {
@@ -111,7 +112,8 @@ QString speak_language(const QString& code) {
     };
     for (const char* part : {"qtbase", "qt"}) {
       auto qt = std::make_unique<QTranslator>();
-      if (!qt->load(QString("%1_%2").arg(part, spoken), QLibraryInfo::path(QLibraryInfo::TranslationsPath))) continue;
+      if (!qt->load(QString("%1_%2").arg(part, spoken), QLibraryInfo::path(QLibraryInfo::TranslationsPath)))
+        continue;
       QCoreApplication::installTranslator(qt.get());
       of_qt.push_back(std::move(qt));
     }

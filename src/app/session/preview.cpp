@@ -11,7 +11,8 @@ namespace {
 
 QString of_total(const QString& what, size_t done, size_t total) {
   return what + ": " +
-         say_q("{} of {}", format_count(static_cast<long long>(done)), format_count(static_cast<long long>(total)));
+         say_q("{} of {}", format_count(static_cast<long long>(done)),
+               format_count(static_cast<long long>(total)));
 }
 
 }  // namespace
@@ -124,10 +125,11 @@ QString Preview::words() const {
   if (f.glanced < f.wanted && f.whole < f.wanted && f.glanced < f.whole + 1 && !f.resting)
     words << of_total(say_q("a first look"), f.glanced, f.wanted);
   if (f.whole < f.wanted)
-    words << (f.resting ? say_q("{} of {} frames fit into memory", format_count(static_cast<long long>(f.whole)),
-                                    format_count(static_cast<long long>(f.wanted)))
-                        : say_q("sharp: {} of {} frames", format_count(static_cast<long long>(f.whole)),
-                                format_count(static_cast<long long>(f.wanted))));
+    words << (f.resting
+                  ? say_q("{} of {} frames fit into memory", format_count(static_cast<long long>(f.whole)),
+                          format_count(static_cast<long long>(f.wanted)))
+                  : say_q("sharp: {} of {} frames", format_count(static_cast<long long>(f.whole)),
+                          format_count(static_cast<long long>(f.wanted))));
   if (now_->order.corrections.empty()) words << say_q("not levelled yet");
   if (now_->order.steady != steady::Mode::None && !way_.path() && !way_.measuring())
     words << say_q("not steadied yet");

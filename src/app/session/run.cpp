@@ -105,8 +105,9 @@ void Run::send_rig() {
         if (refused(emptied)) return;
         if (const long long kept = emptied.value("kept_count", 0LL); kept > 0) {
           emit trouble(
-              QString(say_q("On the card lie %1 files that the stand-in did not make, %2 among them. They stay; "
-                      "choose an empty folder."))
+              QString(
+                  say_q("On the card lie %1 files that the stand-in did not make, %2 among them. They stay; "
+                        "choose an empty folder."))
                   .arg(kept)
                   .arg(QString::fromStdString(emptied.at("kept").at(0).get<std::string>())));
           return end(true);

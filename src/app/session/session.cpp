@@ -65,8 +65,8 @@ void Session::put_down(take::Take take, const Document::Origin& origin) {
   run.leave();  // it goes on by itself; its journal brings it back
   document.put_down(std::move(take), origin);
   if (document.look_only())
-    emit trouble(
-        say_q("This take is open in another window: here it is only to look at. Ctrl+Shift+S saves it under a "
+    emit trouble(say_q(
+        "This take is open in another window: here it is only to look at. Ctrl+Shift+S saves it under a "
         "name of its own."));
 }
 
@@ -127,9 +127,9 @@ bool Session::recover() {
       return true;
     } catch (const Error& e) {
       const fs::path aside = put_aside(file);
-      emit trouble(
-          QString::fromUtf8(e.what()) +
-          (aside.empty() ? QString() : say_q(" It is kept as ") + QString::fromStdString(aside.string()) + "."));
+      emit trouble(QString::fromUtf8(e.what()) +
+                   (aside.empty() ? QString()
+                                  : say_q(" It is kept as ") + QString::fromStdString(aside.string()) + "."));
     }
   }
   return false;
@@ -146,10 +146,10 @@ void Session::pack(const fs::path& to) {
                *packed = pack::pack(*order, work);
              },
              [this, packed, to] {
-               QString words =
-                   say_q("Packed: %1, %2")
-                       .arg(QString::fromStdString(to.string()),
-                            QString::fromStdString(counted(static_cast<long long>(packed->files), "{} file", "{} files")));
+               QString words = say_q("Packed: %1, %2")
+                                   .arg(QString::fromStdString(to.string()),
+                                        QString::fromStdString(counted(static_cast<long long>(packed->files),
+                                                                       "{} file", "{} files")));
                if (!packed->missing.empty())
                  words += say_q(". Not there: %1").arg(QString::fromStdString(packed->missing.front()));
                emit told(words);
@@ -204,7 +204,8 @@ RunPlan Session::run_plan() const {
 
 void Session::shoot(const ShootWish& wish) {
   if (job.running() || run.active() || !document.sums()) return;
-  if (document.look_only()) return emit trouble(say_q("This take is open in another window: shoot it there."));
+  if (document.look_only())
+    return emit trouble(say_q("This take is open in another window: shoot it there."));
   if (document.take().card.empty()) document.edit([](take::Take& t) { t.card = "card"; });
   try {
     standin::RigSetting rig = orders::rig_of(document.take(), fs::absolute(document.card()), wish.limits);

@@ -28,9 +28,10 @@ TrialReel::About about_of(const take::Take& take, const trial::TrialFilm& film) 
   about.fps = plan.fps;
   about.frames = plan.frames;
   about.size = plan.size;
-  about.plan = say_q("%1, one every %2, shutter %3")
-                   .arg(to_q(counted(plan.frames, "{} frame", "{} frames")), to_q(format_length(plan.interval_s)),
-                        to_q(orders::shutter_words(orders::exposure_of(take))));
+  about.plan =
+      say_q("%1, one every %2, shutter %3")
+          .arg(to_q(counted(plan.frames, "{} frame", "{} frames")), to_q(format_length(plan.interval_s)),
+               to_q(orders::shutter_words(orders::exposure_of(take))));
   about.seen = to_q(orders::trial_words(take, plan));
   about.over = to_q(trial::over_words(over));
   about.lost = trial::is_lost(over);

@@ -54,6 +54,11 @@ class Mark : public QWidget {
   Severity severity_;
 };
 
+/// Wider where type is larger, though less so: the stage beside it needs its room.
+int column_width() {
+  return static_cast<int>(FindingsColumn::kWidth * (1 + 0.6 * (std::min(type_scale(), 2.0) - 1)));
+}
+
 }  // namespace
 
 /// A line of words that is pressed, by the mouse or by Space and Return.
@@ -113,7 +118,7 @@ void put_away(QWidget* widget) {
 }  // namespace
 
 FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
-  setFixedWidth(kWidth);
+  setFixedWidth(column_width());
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(16, 16, 8, 8);
   rows->setSpacing(10);
@@ -163,7 +168,7 @@ QString FindingsColumn::heading_of(size_t index) const {
 
 void FindingsColumn::show_findings(const Said& said) {
   const Findings& findings = said.findings;
-  const QString words = title_->fontMetrics().elidedText(said.title, Qt::ElideRight, kWidth - 32);
+  const QString words = title_->fontMetrics().elidedText(said.title, Qt::ElideRight, column_width() - 32);
   if (words != title_->text()) title_->setText(words);
   show_facts(said.facts);
   const auto had = headings_;

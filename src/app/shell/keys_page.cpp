@@ -52,7 +52,7 @@ void KeysPage::add(const QString& heading, const std::vector<Line>& lines) {
   rows_->insertWidget(rows_->count() - 1, make_heading(heading, this));
   auto* grid = new QGridLayout;
   grid->setHorizontalSpacing(18);
-  grid->setColumnMinimumWidth(0, QFontMetrics(figure_font(9.5)).horizontalAdvance("Ctrl+Shift+Z") + 8);
+  grid->setColumnMinimumWidth(0, QFontMetrics(figure_font(9.5)).horizontalAdvance("Ctrl+Shift+Escape+Z"));
   grid->setColumnStretch(1, 1);
   for (const Line& line : lines) {
     const int row = grid->rowCount();

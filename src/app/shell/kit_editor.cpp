@@ -25,12 +25,62 @@ struct KitList {
   const char* key;
   const char* name;
 };
-constexpr KitList kLists[] = {{"bodies", to_say("Bodies")}, {"lenses", to_say("Lenses")},          {"timers", to_say("Timers")},
-                              {"cards", to_say("Cards")},   {"batteries", to_say("Batteries")},    {"filters", to_say("Filters")},
-                              {"lamps", to_say("Lamps")},   {"power_banks", to_say("Power banks")}};
+constexpr KitList kLists[] = {{"bodies", to_say("Bodies")},       {"lenses", to_say("Lenses")},
+                              {"timers", to_say("Timers")},       {"cards", to_say("Cards")},
+                              {"batteries", to_say("Batteries")}, {"filters", to_say("Filters")},
+                              {"lamps", to_say("Lamps")},         {"power_banks", to_say("Power banks")}};
 
 /// What the keys of a kit are called, without their units.
-constexpr const char* kLabels[] = {to_say("sensor width"), to_say("sensor height"), to_say("pixels across"), to_say("pixels down"), to_say("raw"), to_say("compressed"), to_say("buffer"), to_say("power"), to_say("screen"), to_say("write"), to_say("writing"), to_say("card slots"), to_say("lowest iso"), to_say("highest iso"), to_say("shortest shutter"), to_say("longest shutter"), to_say("shutter life"), to_say("shutter count"), to_say("next file number"), to_say("movie"), to_say("movie by time"), to_say("video"), to_say("video pixels across"), to_say("name"), to_say("focal"), to_say("widest f"), to_say("smallest f"), to_say("counts"), to_say("smallest step"), to_say("longest"), to_say("max count"), to_say("endless"), to_say("holds"), to_say("starts by clock"), to_say("shots each time"), to_say("lock"), to_say("capacity"), to_say("rated shots"), to_say("powered"), to_say("rated at"), to_say("watt"), to_say("adapter loss"), to_say("switches off below"), to_say("has button"), to_say("stops"), to_say("polariser"), to_say("hours"), to_say("flashes"), to_say("guide m"), to_say("heater")};
+constexpr const char* kLabels[] = {to_say("sensor width"),
+                                   to_say("sensor height"),
+                                   to_say("pixels across"),
+                                   to_say("pixels down"),
+                                   to_say("raw"),
+                                   to_say("compressed"),
+                                   to_say("buffer"),
+                                   to_say("power"),
+                                   to_say("screen"),
+                                   to_say("write"),
+                                   to_say("writing"),
+                                   to_say("card slots"),
+                                   to_say("lowest iso"),
+                                   to_say("highest iso"),
+                                   to_say("shortest shutter"),
+                                   to_say("longest shutter"),
+                                   to_say("shutter life"),
+                                   to_say("shutter count"),
+                                   to_say("next file number"),
+                                   to_say("movie"),
+                                   to_say("movie by time"),
+                                   to_say("video"),
+                                   to_say("video pixels across"),
+                                   to_say("name"),
+                                   to_say("focal"),
+                                   to_say("widest f"),
+                                   to_say("smallest f"),
+                                   to_say("counts"),
+                                   to_say("smallest step"),
+                                   to_say("longest"),
+                                   to_say("max count"),
+                                   to_say("endless"),
+                                   to_say("holds"),
+                                   to_say("starts by clock"),
+                                   to_say("shots each time"),
+                                   to_say("lock"),
+                                   to_say("capacity"),
+                                   to_say("rated shots"),
+                                   to_say("powered"),
+                                   to_say("rated at"),
+                                   to_say("watt"),
+                                   to_say("adapter loss"),
+                                   to_say("switches off below"),
+                                   to_say("has button"),
+                                   to_say("stops"),
+                                   to_say("polariser"),
+                                   to_say("hours"),
+                                   to_say("flashes"),
+                                   to_say("guide m"),
+                                   to_say("heater")};
 
 /// The words for a key without its unit.
 QString words_of_key(QString key) {
@@ -81,16 +131,17 @@ KitEditor::KitEditor(Session& session, QWidget* parent) : QDialog(parent), sessi
   auto* down = new QVBoxLayout(this);
   down->setContentsMargins(22, 18, 22, 16);
   down->addWidget(make_heading(
-      say_q("What comes along. The first of each list is in use; batteries, cards and filters all come along."),
+      say_q(
+          "What comes along. The first of each list is in use; batteries, cards and filters all come along."),
       this));
   auto* across = new QHBoxLayout;
   lists_ = new QListWidget(this);
   lists_->setObjectName("kit lists");
   for (const KitList& l : kLists) lists_->addItem(say_q(l.name));
-  lists_->setFixedWidth(120);
+  lists_->setFixedWidth(static_cast<int>(120 * type_scale()));
   entries_ = new QListWidget(this);
   entries_->setObjectName("kit entries");
-  entries_->setFixedWidth(210);
+  entries_->setFixedWidth(static_cast<int>(210 * type_scale()));
   for (QListWidget* l : {lists_, entries_}) {
     l->setFont(word_font(10.5));
     l->setFrameShape(QFrame::NoFrame);
@@ -258,7 +309,8 @@ void KitEditor::use_first() {
 }
 
 void KitEditor::import_file() {
-  const QString file = QFileDialog::getOpenFileName(this, say_q("Bring in a kit"), {}, say_q("Kits (*.json)"));
+  const QString file =
+      QFileDialog::getOpenFileName(this, say_q("Bring in a kit"), {}, say_q("Kits (*.json)"));
   if (file.isEmpty()) return;
   try {
     const plan::Kit next = plan::load_kit(file.toStdString());

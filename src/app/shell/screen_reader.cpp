@@ -1,5 +1,6 @@
 #include "app/shell/screen_reader.h"
 
+#include <QAbstractScrollArea>
 #include <QAccessible>
 #include <QAccessibleWidget>
 
@@ -11,7 +12,8 @@ namespace {
 
 class SpokenSlot : public QAccessibleWidget {
  public:
-  explicit SpokenSlot(SlotField* slot) : QAccessibleWidget(slot, QAccessible::EditableText, slot->accessibleName()) {}
+  explicit SpokenSlot(SlotField* slot)
+      : QAccessibleWidget(slot, QAccessible::EditableText, slot->accessibleName()) {}
   QString text(QAccessible::Text what) const override {
     const auto* slot = static_cast<const SlotField*>(widget());
     if (what == QAccessible::Value) return slot->text();
@@ -21,7 +23,8 @@ class SpokenSlot : public QAccessibleWidget {
 
 class SpokenStages : public QAccessibleWidget {
  public:
-  explicit SpokenStages(StageBar* bar) : QAccessibleWidget(bar, QAccessible::PageTabList, bar->accessibleName()) {}
+  explicit SpokenStages(StageBar* bar)
+      : QAccessibleWidget(bar, QAccessible::PageTabList, bar->accessibleName()) {}
   QString text(QAccessible::Text what) const override {
     return what == QAccessible::Value ? static_cast<const StageBar*>(widget())->current_words()
                                       : QAccessibleWidget::text(what);
@@ -31,11 +34,15 @@ class SpokenStages : public QAccessibleWidget {
 /// Asked for the class of an object first, then for those it is made from.
 QAccessibleInterface* spoken(const QString& key, QObject* object) {
   auto* widget = qobject_cast<QWidget*>(object);
-  if (!widget || !key.startsWith("askcount::app::") || key != widget->metaObject()->className()) return nullptr;
+  if (!widget || !key.startsWith("askcount::app::") || key != widget->metaObject()->className())
+    return nullptr;
   if (auto* slot = qobject_cast<SlotField*>(widget)) return new SpokenSlot(slot);
   if (auto* bar = qobject_cast<StageBar*>(widget)) return new SpokenStages(bar);
-  const bool drawn = widget->metaObject()->superClass() == &QWidget::staticMetaObject;
-  if (drawn && !widget->accessibleName().isEmpty()) return new QAccessibleWidget(widget, QAccessible::Graphic);
+  if (widget->accessibleName().isEmpty()) return nullptr;
+  const QMetaObject* made_from = widget->metaObject()->superClass();
+  if (made_from == &QWidget::staticMetaObject) return new QAccessibleWidget(widget, QAccessible::Graphic);
+  if (made_from == &QAbstractScrollArea::staticMetaObject)
+    return new QAccessibleWidget(widget, QAccessible::List);
   return nullptr;
 }
 

@@ -24,7 +24,9 @@ void StageBar::set_take(const QString& name) {
   update();
 }
 QString StageBar::current_words() const {
-  return current_ >= 0 && current_ < static_cast<int>(stages_.size()) ? stages_[static_cast<size_t>(current_)].name : QString();
+  return current_ >= 0 && current_ < static_cast<int>(stages_.size())
+             ? stages_[static_cast<size_t>(current_)].name
+             : QString();
 }
 void StageBar::set_current(int index) {
   current_ = index;

@@ -11,6 +11,7 @@
 #include <QMimeData>
 #include <QPainter>
 #include <QScreen>
+#include <QScrollArea>
 #include <QVBoxLayout>
 
 #include "app/session/keeping.h"
@@ -32,6 +33,8 @@
 
 namespace askcount::app {
 namespace {
+
+constexpr int kStageHeight = 600;  // what a stage was drawn for, in pixels
 
 /// The line at the foot.
 class Foot : public QWidget {
@@ -66,10 +69,19 @@ Window::Window() {
   down->addWidget(span_);
   auto* across = new QHBoxLayout;
   across->setSpacing(0);
-  stack_ = new QStackedWidget(middle);
+  // In large type a stage is taller than the window and is scrolled.
+  auto* area = new QScrollArea(middle);
+  area->setFrameShape(QFrame::NoFrame);
+  area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  area->setWidgetResizable(true);
+  area->setFocusPolicy(Qt::NoFocus);
+  stack_ = new QStackedWidget(area);
+  stack_->setMinimumWidth(1);  // as wide as there is room, whatever its stages would like
+  if (type_scale() > 1.1) stack_->setMinimumHeight(static_cast<int>(kStageHeight * type_scale()));
+  area->setWidget(stack_);
   empty_ = new EmptyPage(stack_);
   findings_ = new FindingsColumn(middle);
-  across->addWidget(stack_, 1);
+  across->addWidget(area, 1);
   across->addWidget(findings_);
   down->addLayout(across, 1);
   asked_ = new AskedBar(session_.book, middle);
@@ -163,7 +175,8 @@ void Window::make_actions() {
   add(say_q("New"), QKeySequence::New, [this] { session_.begin(); });
   add(say_q("The kit"), QKeySequence("Ctrl+K"), [this] { show_kit(); });
   add(say_q("All keys, and why a number is what it is"), QKeySequence("F1"), [this] { show_keys(); });
-  add(say_q("Menu"), QKeySequence("F10"), [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
+  add(say_q("Menu"), QKeySequence("F10"),
+      [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
   add(say_q("Open"), QKeySequence::Open, [this] { ask_open(); });
   add(say_q("Open frames"), QKeySequence("Ctrl+Shift+O"), [this] { ask_folder(); });
   add(say_q("Save"), QKeySequence::Save, [this] {
@@ -172,7 +185,7 @@ void Window::make_actions() {
   });
   add(say_q("Save as"), QKeySequence("Ctrl+Shift+S"), [this] { ask_save_as(); });
   add(say_q("Day or studio light"), QKeySequence("Ctrl+L"), [this] { change_light(); });
-  add(say_q("Close"), QKeySequence::Quit, [this] { close(); });
+  add(say_q("Close"), QKeySequence("Ctrl+Q"), [this] { close(); });
 }
 
 int Window::current_stage() const {
@@ -223,6 +236,7 @@ void Window::refresh() {
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
   const auto nothing = now.empty();
   empty_->set_note(nothing);
+  stack_->currentWidget()->setEnabled(!nothing);  // Tab does not go behind what covers it
   if (nothing) {
     findings_->show_findings({});
   } else {
@@ -359,7 +373,8 @@ void Window::show_menu(QPoint below) {
     entry(say_q("Pack it with all that belongs to it…"), "", [this] { ask_pack(); });
   menu.addSeparator();
   if (session_.document.can_undo()) entry(say_q("Undo"), "Ctrl+Z", [this] { session_.document.undo(); });
-  if (session_.document.can_redo()) entry(say_q("Redo"), "Ctrl+Shift+Z", [this] { session_.document.redo(); });
+  if (session_.document.can_redo())
+    entry(say_q("Redo"), "Ctrl+Shift+Z", [this] { session_.document.redo(); });
   entry(say_q("Name it…"), "", [this] {
     bool given = false;
     const QString name = QInputDialog::getText(this, say_q("Name the take"), say_q("Name"), QLineEdit::Normal,
@@ -386,7 +401,8 @@ void Window::show_menu(QPoint below) {
 }
 
 void Window::ask_open() {
-  const QString file = QFileDialog::getOpenFileName(this, say_q("Open a take"), {}, say_q("Takes (*.askcount)"));
+  const QString file =
+      QFileDialog::getOpenFileName(this, say_q("Open a take"), {}, say_q("Takes (*.askcount)"));
   if (!file.isEmpty()) open(file.toStdString());
 }
 
@@ -408,16 +424,17 @@ void Window::dropEvent(QDropEvent* event) {
 }
 
 void Window::ask_save_as() {
-  QString file = QFileDialog::getSaveFileName(this, say_q("Save the take as"), {}, say_q("Takes (*.askcount)"));
+  QString file =
+      QFileDialog::getSaveFileName(this, say_q("Save the take as"), {}, say_q("Takes (*.askcount)"));
   if (file.isEmpty()) return;
   if (!file.endsWith(".askcount")) file += ".askcount";
   session_.document.save(file.toStdString());
 }
 
 void Window::ask_pack() {
-  const QString to =
-      QFileDialog::getSaveFileName(this, say_q("Pack the take as"), to_q(session_.document.take().name) + ".tar",
-                                   say_q("Archives (*.tar *.zip);;A new folder (*)"));
+  const QString to = QFileDialog::getSaveFileName(this, say_q("Pack the take as"),
+                                                  to_q(session_.document.take().name) + ".tar",
+                                                  say_q("Archives (*.tar *.zip);;A new folder (*)"));
   if (!to.isEmpty()) session_.pack(to.toStdString());
 }
 
@@ -428,13 +445,17 @@ void Window::mend(const Mend& mend) {
 
 void Window::say_keys() {
   const auto step = [this](long long by) { session_.playhead.set(session_.playhead.at() + by); };
-  keys_.add(Qt::Key_Space, say_q("Play, or pause"), [this] { stages_[static_cast<size_t>(current_stage())]->play(); });
+  keys_.add(Qt::Key_Space, say_q("Play, or pause"),
+            [this] { stages_[static_cast<size_t>(current_stage())]->play(); });
   keys_.add(Qt::Key_Left, say_q("To the frame before"), [step] { step(-1); });
   keys_.add(Qt::Key_Right, say_q("To the next frame"), [step] { step(1); });
-  keys_.add(Qt::Key_Left, say_q("Ten frames back"), [step] { step(-10); }, Qt::ShiftModifier);
-  keys_.add(Qt::Key_Right, say_q("Ten frames on"), [step] { step(10); }, Qt::ShiftModifier);
+  keys_.add(
+      Qt::Key_Left, say_q("Ten frames back"), [step] { step(-10); }, Qt::ShiftModifier);
+  keys_.add(
+      Qt::Key_Right, say_q("Ten frames on"), [step] { step(10); }, Qt::ShiftModifier);
   keys_.add(Qt::Key_Home, say_q("To the first frame"), [this] { session_.playhead.set(0); });
-  keys_.add(Qt::Key_End, say_q("To the last frame"), [this] { session_.playhead.set(session_.playhead.count() - 1); });
+  keys_.add(Qt::Key_End, say_q("To the last frame"),
+            [this] { session_.playhead.set(session_.playhead.count() - 1); });
   keys_.add(Qt::Key_L, say_q("Lamp light on or off"), [this] { toggle_lamp(); });
 }
 
@@ -446,7 +467,8 @@ void Window::show_keys() {
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
   page.add(say_q(names_[static_cast<size_t>(current_stage())].toUtf8()), KeysPage::lines_of(now.keys()));
   page.add(say_q("On every stage"), KeysPage::lines_of(keys_));
-  for (const QAction* action : actions()) lines.push_back({action->shortcut().toString(QKeySequence::NativeText), action->text()});
+  for (const QAction* action : actions())
+    lines.push_back({action->shortcut().toString(QKeySequence::NativeText), action->text()});
   page.add(say_q("The window"), lines);
   if (const auto* any = findChild<const SlotField*>())
     page.add(say_q("On a number or a word of a sentence"), KeysPage::lines_of(any->keys()));

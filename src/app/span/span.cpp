@@ -29,6 +29,12 @@ QString clock_words(double seconds_of_day, bool with_seconds) {
   return with_seconds ? hm + QString(":%1").arg(positive % 60, 2, 10, QChar('0')) : hm;
 }
 
+/// The span is a bar of one height: its type grows with the desktop's, to a quarter more.
+QFont on_the_axis(QFont font) {
+  font.setPointSizeF(font.pointSizeF() * std::min(type_scale(), 1.25) / type_scale());
+  return font;
+}
+
 }  // namespace
 
 Span::Span(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
@@ -136,7 +142,7 @@ void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
   const Colours& c = colours();
   QColor behind = c.bar;
   behind.setAlphaF(0.85F);
-  p.setFont(word_font(8.5));
+  p.setFont(on_the_axis(word_font(8.5)));
   std::vector<QRectF> taken;
   for (const Sky::Mark& m : sky_.marks) {
     const double x = g.field_x(m.second);
@@ -162,18 +168,18 @@ void Span::paintEvent(QPaintEvent*) {
   p.setPen(c.line);
   p.drawLine(0, height() - 1, width(), height() - 1);
   p.setPen(c.field);
-  p.setFont(word_font(9.5, QFont::DemiBold));
+  p.setFont(on_the_axis(word_font(9.5, QFont::DemiBold)));
   p.drawText(QPointF(18, 25), say_q("Field"));
   p.setPen(c.film);
   p.drawText(QPointF(18, kFilmTop + 9), say_q("Film"));
   p.setPen(c.muted);
-  p.setFont(word_font(8));
+  p.setFont(on_the_axis(word_font(8)));
   const take::Take& take = session_.document.take();
   p.drawText(QRectF(18, 28, 72, 15),
              p.fontMetrics().elidedText(QString::fromStdString(take.place.name), Qt::ElideRight, 72));
   const std::optional<Shown> shown = this->shown();
   if (!shown) {
-    p.setFont(word_font(10));
+    p.setFont(on_the_axis(word_font(10)));
     p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
                say_q("The two clocks appear once the sentence says enough."));
     return;
@@ -191,7 +197,7 @@ void Span::paintEvent(QPaintEvent*) {
     sky.setColorAt(static_cast<double>(i) / static_cast<double>(n - 1), sky_tint(sky_.altitudes[i]));
   // Where nobody said where it was, nothing is known of the sky.
   p.fillRect(QRectF(g.left, kFieldTop, wide, kFieldHeight), n < 2 ? QBrush(c.line) : QBrush(sky));
-  p.setFont(figure_font(8.5));
+  p.setFont(on_the_axis(figure_font(8.5)));
   for (const double t : g.field.ticks()) {
     const double x = g.field_x(t);
     p.setPen(QPen(c.field, 1.2));
@@ -253,12 +259,12 @@ void Span::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(x - half, kFilmTop + kFilmHeight + 15), label);
   }
   const double speed_up = sums.interval_s * sums.fps.value();
-  p.setFont(word_font(9.5));
+  p.setFont(on_the_axis(word_font(9.5)));
   p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
              QString::fromStdString(plan::format_slot(plan::Slot::SpeedUp, speed_up)) + say_q(" faster"));
   if (const QString other = differs(); !other.isEmpty()) {
     p.setPen(c.warning);
-    p.setFont(word_font(8.5));
+    p.setFont(on_the_axis(word_font(8.5)));
     const QRectF room(g.film_right + 18, kFilmTop + 12, width() - g.film_right - 24, 15);
     p.drawText(room, Qt::AlignLeft | Qt::AlignVCenter,
                p.fontMetrics().elidedText(other, Qt::ElideRight, static_cast<int>(room.width())));

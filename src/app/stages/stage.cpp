@@ -15,13 +15,15 @@ QLabel* make_heading(const QString& text, QWidget* parent) {
 EmptyNote no_plan(const QString& why) {
   return {say_q("No plan yet"),
           why,
-          {{EmptyNote::Way::ToAsk, say_q("Say what you want"), say_q("How long the clip is to be, and what moves.")}}};
+          {{EmptyNote::Way::ToAsk, say_q("Say what you want"),
+            say_q("How long the clip is to be, and what moves.")}}};
 }
 
 EmptyNote no_frames(const QString& why, const EmptyNote::Press& other) {
   return {say_q("No frames yet"),
           why,
-          {{EmptyNote::Way::OpenFolder, say_q("Open a card or a folder of frames"), say_q("They are read, not changed.")},
+          {{EmptyNote::Way::OpenFolder, say_q("Open a card or a folder of frames"),
+            say_q("They are read, not changed.")},
            other}};
 }
 

@@ -73,9 +73,11 @@ void wire_start(Session& session, Sentence* sentence, SlotField* slot) {
         if (typed.isEmpty()) {
           t.start = {};
         } else if (const auto parts = day_and_clock.match(typed); parts.hasMatch() && !typed.contains('T')) {
-          const Day day = parts.captured(1).isEmpty() ? day_of(t.knows_start() ? t.start : now(), t.place.zone)
-                                                      : read_day(parts.captured(1));
-          take::start_at(t, parse_wall_time(format_day(day) + " " + parts.captured(2).toStdString(), t.place.zone));
+          const Day day = parts.captured(1).isEmpty()
+                              ? day_of(t.knows_start() ? t.start : now(), t.place.zone)
+                              : read_day(parts.captured(1));
+          take::start_at(
+              t, parse_wall_time(format_day(day) + " " + parts.captured(2).toStdString(), t.place.zone));
         } else if (typed.contains('T') || typed.contains('+')) {
           take::start_at(t, parse_instant(text, t.place.zone));
         } else {

@@ -47,7 +47,7 @@ const Colours kStudio = {
     .line = {0x53, 0x5C, 0x61},
     .field = {0x5C, 0xC3, 0xC4},
     .field_fill = {0x2F, 0x6E, 0x70},
-    .film = {0xDE, 0x97, 0xC6},
+    .film = {0xE0, 0x9B, 0xC9},
     .film_fill = {0x8A, 0x2D, 0x6B},
     .answer = {0xFF, 0xD8, 0x4D},
     .answer_ink = {0x13, 0x24, 0x2B},
@@ -69,13 +69,13 @@ const Colours kLamp = {
     .column = {16, 6, 5},
     .card = {26, 10, 8},
     .ink = {226, 87, 63},
-    .muted = {156, 58, 43},
+    .muted = {166, 62, 46},
     .line = {58, 21, 18},
     .field = {194, 74, 54},
     .field_fill = {74, 19, 13},
     .film = {194, 74, 54},
     .film_fill = {90, 26, 18},
-    .answer = {74, 19, 13},
+    .answer = {58, 14, 10},
     .answer_ink = {226, 87, 63},
     .ok = {226, 87, 63},
     .warning = {226, 87, 63},
@@ -136,9 +136,13 @@ void load_fonts() {
 }
 
 // Sizes are given for a system font of 10 points and grow with it.
+double type_scale() {
+  return std::max(1.0, base_points() / 10);
+}
+
 QFont word_font(double points, QFont::Weight weight) {
   QFont f("Manrope");
-  f.setPointSizeF(points * std::max(1.0, base_points() / 10));
+  f.setPointSizeF(points * type_scale());
   f.setWeight(weight);
   return f;
 }
@@ -160,7 +164,7 @@ void draw_fitted(QPainter& painter, const QRectF& place, int flags, const QStrin
 
 QFont figure_font(double points, bool bold) {
   QFont f("B612");
-  f.setPointSizeF(points * std::max(1.0, base_points() / 10));
+  f.setPointSizeF(points * type_scale());
   f.setBold(bold);
   return f;
 }

@@ -54,8 +54,11 @@ QFont word_font(double points = 10, QFont::Weight weight = QFont::Normal);
 /// Figures: B612, all of one width.
 QFont figure_font(double points = 10, bool bold = false);
 
-/// Draws one line of words with the painter's font in a place that may be narrower than they are: they are set
-/// narrower then, to three quarters, and what is still too long ends in "…".
+/// How much larger type is than what the window was drawn for: 1 to 2 and more, by the desktop's text size.
+double type_scale();
+
+/// Draws one line of words with the painter's font in a place that may be narrower than they are: they are
+/// set narrower then, to three quarters, and what is still too long ends in "…".
 void draw_fitted(QPainter& painter, const QRectF& place, int flags, const QString& words);
 
 /// A picture as the light allows it to be shown: dimmed to red in Lamp light, as it is otherwise.

@@ -5,7 +5,8 @@
 namespace askcount::app {
 
 const Keys::Deed* Keys::deed_for(const QKeyEvent& event) const {
-  const Qt::KeyboardModifiers said = event.modifiers() & (Qt::ShiftModifier | Qt::ControlModifier | Qt::AltModifier);
+  const Qt::KeyboardModifiers said =
+      event.modifiers() & (Qt::ShiftModifier | Qt::ControlModifier | Qt::AltModifier);
   const auto find = [&](Qt::KeyboardModifiers with) {
     const auto at = std::find_if(deeds_.begin(), deeds_.end(),
                                  [&](const Deed& d) { return d.key == event.key() && d.with == with; });

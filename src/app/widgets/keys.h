@@ -27,7 +27,8 @@ class Keys {
     deeds_.push_back({key, with, words, std::move(press), {}, true});
   }
   /// A key that does something only while it is held.
-  void add_held(Qt::Key key, const QString& words, std::function<void()> press, std::function<void()> let_go) {
+  void add_held(Qt::Key key, const QString& words, std::function<void()> press,
+                std::function<void()> let_go) {
     deeds_.push_back({key, {}, words, std::move(press), std::move(let_go), false});
   }
   /// A key that does its deed once, however long it is held down.
@@ -35,8 +36,8 @@ class Keys {
     deeds_.push_back({key, {}, words, std::move(press), {}, false});
   }
 
-  /// Does what the key is for; false where it is for nothing here. Where Shift has no deed of its own, the key
-  /// alone is meant; with Ctrl or Alt only what was said so.
+  /// Does what the key is for; false where it is for nothing here. Where Shift has no deed of its own, the
+  /// key alone is meant; with Ctrl or Alt only what was said so.
   bool pressed(const QKeyEvent& event) const;
   bool released(const QKeyEvent& event) const;
 

@@ -200,7 +200,8 @@ void SlotField::say_keys() {
   keys_.add(Qt::Key_Down, say_q("One step down"), [this] { emit nudged(-1); });
   keys_.add(Qt::Key_PageUp, say_q("Ten steps up"), [this] { emit nudged(10); });
   keys_.add(Qt::Key_PageDown, say_q("Ten steps down"), [this] { emit nudged(-10); });
-  keys_.add(Qt::Key_P, say_q("Pin it, or let it go"), [this] { emit pin_pressed(); }, Qt::ControlModifier);
+  keys_.add(
+      Qt::Key_P, say_q("Pin it, or let it go"), [this] { emit pin_pressed(); }, Qt::ControlModifier);
   keys_.add(Qt::Key_Question, say_q("Why it is what it is"),
             [this] { QToolTip::showText(mapToGlobal(QPoint(0, height())), toolTip(), this); });
 }

@@ -58,11 +58,12 @@ void ShotBar::paintEvent(QPaintEvent*) {
   const double gap = interval_s_ - open_s_;
   if (gap > 0)
     span(open_s_, interval_s_, top + high + 10,
-         QString(at_most_ ? say_q("gap at least ") : say_q("gap ")) + words_of(gap) + say_q(", end to start"), false);
+         QString(at_most_ ? say_q("gap at least ") : say_q("gap ")) + words_of(gap) + say_q(", end to start"),
+         false);
   p.setFont(word_font(8.5));
   p.setPen(c.muted);
-  const QString open =
-      QString(at_most_ ? say_q("open up to ") : say_q("open ")) + QString::fromStdString(format_shutter(open_s_));
+  const QString open = QString(at_most_ ? say_q("open up to ") : say_q("open ")) +
+                       QString::fromStdString(format_shutter(open_s_));
   if (x(open_s_) > p.fontMetrics().horizontalAdvance(open) + 8) {
     p.setPen(c.on_fill);
     p.drawText(QRectF(0, top, x(open_s_), high), Qt::AlignCenter, open);
@@ -72,7 +73,8 @@ void ShotBar::paintEvent(QPaintEvent*) {
   p.setPen(c.muted);
   const double free = gap - writing_s_;
   if (free > 0) {
-    const QString label = say_q("writing ") + words_of(writing_s_) + say_q(", then ") + words_of(free) + say_q(" free");
+    const QString label =
+        say_q("writing ") + words_of(writing_s_) + say_q(", then ") + words_of(free) + say_q(" free");
     p.drawText(QRectF(x(open_s_ + writing_s_), top, x(interval_s_) - x(open_s_ + writing_s_), high),
                Qt::AlignCenter,
                p.fontMetrics().elidedText(label, Qt::ElideRight,

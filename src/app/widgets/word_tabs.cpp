@@ -42,9 +42,14 @@ QSize WordTabs::sizeHint() const {
 
 QRectF WordTabs::place(int index) const {
   const QFontMetricsF m(word_font(kPoints, QFont::Bold));
-  double x = 0;
-  for (int i = 0; i < index; ++i) x += m.horizontalAdvance(words_[i]) + kBetween;
-  return {x, 0, m.horizontalAdvance(words_[index]), static_cast<double>(height())};
+  double x = 0, all = 0;
+  for (int i = 0; i < words_.size(); ++i) {
+    const double wide = m.horizontalAdvance(words_[i]) + kBetween;
+    if (i < index) x += wide;
+    all += wide;
+  }
+  const double fit = std::min(1.0, width() / std::max(1.0, all - kBetween));  // long words, large type
+  return {x * fit, 0, m.horizontalAdvance(words_[index]) * fit, static_cast<double>(height())};
 }
 
 void WordTabs::paintEvent(QPaintEvent*) {
@@ -57,7 +62,7 @@ void WordTabs::paintEvent(QPaintEvent*) {
     const bool here = i == chosen_;
     p.setFont(word_font(kPoints, here ? QFont::Bold : QFont::Medium));
     p.setPen(here ? c.ink : c.muted);
-    p.drawText(at.adjusted(0, 0, kBetween, -6), Qt::AlignLeft | Qt::AlignVCenter, words_[i]);
+    draw_fitted(p, at.adjusted(0, 0, 1, -6), Qt::AlignLeft | Qt::AlignVCenter, words_[i]);
     if (here) p.fillRect(QRectF(at.left(), height() - 3, at.width(), 3), hasFocus() ? c.field : c.ink);
   }
 }

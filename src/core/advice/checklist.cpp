@@ -87,14 +87,15 @@ std::string shape(const Asked& a) {
                                 ? fmt::format("{}:{}", body.pixels_across / own, body.pixels_down / own)
                                 : std::string(say("as the sensor has it"));
   return say("Picture shape {}, frame with room for the film ({}:{})", shape, film.width / common,
-                     film.height / common);
+             film.height / common);
 }
 std::string files(const Asked& a) {
   if (a.take.shot.raw && a.take.shot.compressed) return say("Raw and compressed");
   return a.take.shot.raw ? say("Raw") : say("Compressed, finest");
 }
 std::string files_why(const Asked& a) {
-  if (a.take.shot.raw && a.take.shot.compressed) return say("Raw for the film, compressed to look at at once.");
+  if (a.take.shot.raw && a.take.shot.compressed)
+    return say("Raw for the film, compressed to look at at once.");
   if (!a.take.shot.raw) return say("Small and quick; what is clipped stays clipped.");
   if (!a.sums) return say("Room for light that changes.");
   const double gb =
@@ -103,16 +104,16 @@ std::string files_why(const Asked& a) {
 }
 std::string dark_frames_why(const Asked& a) {
   if (!a.take.shot.dark_frames)
-    return say("Otherwise the camera is busy twice as long and loses shots. Some bright dots stay in warm "
-           "nights.");
+    return say(
+        "Otherwise the camera is busy twice as long and loses shots. Some bright dots stay in warm "
+        "nights.");
   return say("The camera is busy twice as long: the interval must exceed {}.",
-                     format_length(orders::cycle_of(a.take, a.shutter_s).shortest_interval_s(), 1));
+             format_length(orders::cycle_of(a.take, a.shutter_s).shortest_interval_s(), 1));
 }
 std::string power(const Asked& a) {
   if (a.take.external_power) return say("Outside power, dry and strain-free");
   const size_t n = a.take.kit.batteries.size();
-  return say("Fresh battery in, {} in a warm pocket",
-                     n > 1 ? say("{} more", n - 1) : say("no spare"));
+  return say("Fresh battery in, {} in a warm pocket", n > 1 ? say("{} more", n - 1) : say("no spare"));
 }
 
 /// Words that are always the same, or that depend on the take.
@@ -146,13 +147,16 @@ const Row kRows[] = {
     {"strap", to_say("Rig"), kAlways, to_say("Strap off, cables taped to a leg"),
      to_say("They swing in the wind and shake the camera.")},
     {"weight", to_say("Rig"), [](const Asked& a) { return a.wind_m_s() > 5; },
-     to_say("Weight hung on the tripod, touching the ground"), to_say("A hanging weight swings; one that touches damps.")},
-    {"hood", to_say("Rig"), kAlways, to_say("Hood on, glass clean"), to_say("Stray light and drops are in every frame.")},
+     to_say("Weight hung on the tripod, touching the ground"),
+     to_say("A hanging weight swings; one that touches damps.")},
+    {"hood", to_say("Rig"), kAlways, to_say("Hood on, glass clean"),
+     to_say("Stray light and drops are in every frame.")},
     {"filter", to_say("Rig"), [](const Asked& a) { return !a.filters.empty(); },
      [](const Asked& a) {
        return say("After focusing, put on ") + a.filters + (a.stars ? "" : say(", and cover the finder"));
      },
-     to_say("Through a dark filter the camera cannot focus, and light through the finder spoils long exposures.")},
+     to_say("Through a dark filter the camera cannot focus, and light through the finder spoils long "
+            "exposures.")},
     {"heater", to_say("Rig"),
      [](const Asked& a) {
        return a.take.light.weather.humidity.has_value() || a.take.light.weather.dew_point_c.has_value() ||
@@ -161,7 +165,8 @@ const Row kRows[] = {
      to_say("Lens heater on, or a warm sock round the lens"),
      to_say("Dew creeps in so slowly that nobody sees it until home.")},
     {"head", to_say("Rig"), [](const Asked& a) { return a.take.light.head_moves(); },
-     to_say("Moving head: start and end tried, cable long enough"), to_say("A cable that pulls at half way ends the take.")},
+     to_say("Moving head: start and end tried, cable long enough"),
+     to_say("A cable that pulls at half way ends the take.")},
 
     {"mode", to_say("Camera"), kAlways, mode, mode_why},
     {"focus", to_say("Camera"), kAlways, focus,
@@ -174,10 +179,13 @@ const Row kRows[] = {
     {"stabiliser", to_say("Camera"), kAlways, to_say("Stabilisation off"), to_say("On a tripod it drifts.")},
     {"white_balance", to_say("Camera"), kAlways, to_say("White balance fixed"),
      to_say("Automatic white balance changes colour from frame to frame.")},
-    {"shape", to_say("Camera"), kAlways, shape, to_say("The film is cut from the middle; nothing is squashed.")},
+    {"shape", to_say("Camera"), kAlways, shape,
+     to_say("The film is cut from the middle; nothing is squashed.")},
     {"files", to_say("Camera"), kAlways, files, files_why},
-    {"drive", to_say("Camera"), kAlways, to_say("Drive on single shots"), to_say("On a burst one long press makes many.")},
-    {"smoothing", to_say("Camera"), kAlways, to_say("Exposure smoothing, shading and lens corrections off, or fixed"),
+    {"drive", to_say("Camera"), kAlways, to_say("Drive on single shots"),
+     to_say("On a burst one long press makes many.")},
+    {"smoothing", to_say("Camera"), kAlways,
+     to_say("Exposure smoothing, shading and lens corrections off, or fixed"),
      to_say("What the camera evens out by itself it does in steps, from frame to frame.")},
     {"silent", to_say("Camera"),
      [](const Asked& a) {
@@ -186,11 +194,13 @@ const Row kRows[] = {
      to_say("Mechanical shutter under lamps"), to_say("A silent one draws bands under lamps that flicker.")},
     {"manual_lens", to_say("Camera"), kAlways,
      to_say("A lens without contacts: aperture set by its ring, and named in the camera"),
-     to_say("Where contacts are, turn the lens a little until they part: its aperture then never moves between "
-     "frames.")},
+     to_say(
+         "Where contacts are, turn the lens a little until they part: its aperture then never moves between "
+         "frames.")},
     {"custom_mode", to_say("Camera"), kAlways, to_say("All of it saved as a custom mode"),
      to_say("A battery change can forget what was set.")},
-    {"dark_frames", to_say("Camera"), [](const Asked& a) { return a.shutter_s >= 1 || a.take.shot.dark_frames; },
+    {"dark_frames", to_say("Camera"),
+     [](const Asked& a) { return a.shutter_s >= 1 || a.take.shot.dark_frames; },
      [](const Asked& a) -> std::string {
        return a.take.shot.dark_frames ? say("Long-exposure noise reduction on")
                                       : say("Long-exposure noise reduction off");
@@ -199,7 +209,7 @@ const Row kRows[] = {
     {"brackets", to_say("Camera"), [](const Asked& a) { return a.take.shot.brackets > 1; },
      [](const Asked& a) {
        return say("Brackets: {} exposures, {} stops apart, on one press", a.take.shot.brackets,
-                          format_number(a.take.shot.bracket_stops, 1));
+                  format_number(a.take.shot.bracket_stops, 1));
      },
      to_say("Otherwise the timer must press for each.")},
     {"review", to_say("Camera"), kAlways, to_say("Picture review, sounds, sleep and wireless off"),
@@ -217,7 +227,7 @@ const Row kRows[] = {
     {"timer", to_say("Before you start"), kAlways,
      [](const Asked& a) {
        return say("Timer programmed and read back: it counts the {}",
-                          a.counts_gap() ? say("gap") : say("interval"));
+                  a.counts_gap() ? say("gap") : say("interval"));
      },
      to_say("Interval and gap mixed up is the most common lost take.")},
     {"test_frames", to_say("Before you start"), kAlways, to_say("Ten test frames looked at, large"),
@@ -238,8 +248,11 @@ const Row kRows[] = {
 const Row kCare[] = {
     {"edges", to_say("Care"),
      [](const Asked& a) {
-       return a.about(&plan::SubjectKind::by_water) || a.about({"quay", "pier", "harbour", "beach", "cliff",
-                                                                "sea", "shore", "headland", "head", "river", "kai", "hafen", "strand", "klippe", "steilküste", "meer", "ufer", "küste", "fluss", "quai", "jetée", "port", "plage", "falaise", "mer", "rive", "rivage", "côte", "rivière", "fleuve"});
+       return a.about(&plan::SubjectKind::by_water) ||
+              a.about({"quay", "pier",  "harbour", "beach", "cliff",   "sea",    "shore",      "headland",
+                       "head", "river", "kai",     "hafen", "strand",  "klippe", "steilküste", "meer",
+                       "ufer", "küste", "fluss",   "quai",  "jetée",   "port",   "plage",      "falaise",
+                       "mer",  "rive",  "rivage",  "côte",  "rivière", "fleuve"});
      },
      to_say("Off the edge, above the tide line"),
      to_say("Know where the edge is before it is dark, and what the tide does.")},
@@ -250,7 +263,9 @@ const Row kCare[] = {
      to_say("Clear of traffic and of people's way"),
      to_say("No gear on vehicles or roads without permission and a licensed fitter.")},
     {"overhead", to_say("Care"),
-     [](const Asked& a) { return a.about(&plan::SubjectKind::by_site) || a.about({"roof", "dach", "dächer", "toit"}); },
+     [](const Asked& a) {
+       return a.about(&plan::SubjectKind::by_site) || a.about({"roof", "dach", "dächer", "toit"});
+     },
      to_say("Clamps overhead have a second, steel safety line"),
      to_say("Work at height follows the site's rules; ask who is in charge.")},
     {"lamp", to_say("Care"), [](const Asked& a) { return a.take.lamp && !orders::flash_of(a.take); },
@@ -258,18 +273,20 @@ const Row kCare[] = {
     {"flash", to_say("Care"), [](const Asked& a) { return orders::flash_of(a.take) != nullptr; },
      to_say("Flash on manual at a low power, not into eyes, windows or traffic"),
      to_say("By itself it gives every shot another light; a full flash may not be loaded again within the "
-     "interval.")},
+            "interval.")},
     {"finder", to_say("Care"), [](const Asked& a) { return !a.stars && !a.close; },
      to_say("Finder covered, lens capped while you wait in the sun"),
-     to_say("The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
-     "spares them.")},
-    {"rain", to_say("Care"), [](const Asked& a) { return a.left_alone(); }, to_say("A rain cover within reach"),
-     to_say("Weather comes in less time than a take.")},
+     to_say(
+         "The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
+         "spares them.")},
+    {"rain", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
+     to_say("A rain cover within reach"), to_say("Weather comes in less time than a take.")},
     {"animals", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
      to_say("Where no animal rubs, gnaws or builds"),
      to_say("Legs and cables are chewed at night; do not disturb who lives there.")},
     {"secure", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
-     to_say("Locked to something, and marked with a number to call"), to_say("Gear that stands alone is found.")},
+     to_say("Locked to something, and marked with a number to call"),
+     to_say("Gear that stands alone is found.")},
     {"land", to_say("Care"), kAlways, to_say("Allowed to be there, and to photograph there"),
      to_say("Other people's land and faces: ask first. Local rules come before this list.")},
 };
@@ -284,23 +301,31 @@ const Lesson kLessons[] = {
      to_say("Presses were not heard")},
     {"missing", to_say("One rehearsal of the interval with these files: every press must be heard"),
      to_say("Frames were missing")},
-    {"late", to_say("The interval tried for a minute: shutter, writing and hand must fit"), to_say("Shots came late")},
-    {"click_late", to_say("The next click's time in view, hand at the dial before it"), to_say("Clicks were made late")},
-    {"bump", to_say("Marks on the ground around the tripod; others kept outside of them"), to_say("The camera was bumped")},
+    {"late", to_say("The interval tried for a minute: shutter, writing and hand must fit"),
+     to_say("Shots came late")},
+    {"click_late", to_say("The next click's time in view, hand at the dial before it"),
+     to_say("Clicks were made late")},
+    {"bump", to_say("Marks on the ground around the tripod; others kept outside of them"),
+     to_say("The camera was bumped")},
     {"swing", to_say("Strap off and cables taped down, once more"), to_say("The picture swung")},
-    {"wind", to_say("Lower, wider, in the lee; weight on the tripod touching the ground"), to_say("Wind shook the camera")},
+    {"wind", to_say("Lower, wider, in the lee; weight on the tripod touching the ground"),
+     to_say("Wind shook the camera")},
     {"sinking", to_say("A board or stones under the feet, pressed down a while before the first shot"),
      to_say("The tripod sank")},
-    {"soft", to_say("Focus by the magnified screen, then to manual, then the ring taped"), to_say("The focus moved")},
+    {"soft", to_say("Focus by the magnified screen, then to manual, then the ring taped"),
+     to_say("The focus moved")},
     {"hunting", to_say("Lens switched to manual focus, tried with half a press"), to_say("The focus hunted")},
     {"visitor", to_say("A cord or a sign where people walk by"), to_say("Something stood in the frame")},
-    {"clipped", to_say("First exposure a third darker than the meter says"), to_say("Bright parts were lost")},
+    {"clipped", to_say("First exposure a third darker than the meter says"),
+     to_say("Bright parts were lost")},
     {"blank", to_say("A look at the last frames before walking away"), to_say("Frames were blank")},
     {"dark", to_say("A look at the last frames before walking away"), to_say("Frames were dark")},
     {"setting_changed", to_say("Every dial and switch locked or taped after the last look"),
      to_say("A setting changed by itself")},
-    {"truncated", to_say("The card formatted in this camera, and copied from before"), to_say("Files were cut short")},
-    {"unreadable", to_say("The card formatted in this camera, and copied from before"), to_say("Files could not be read")},
+    {"truncated", to_say("The card formatted in this camera, and copied from before"),
+     to_say("Files were cut short")},
+    {"unreadable", to_say("The card formatted in this camera, and copied from before"),
+     to_say("Files could not be read")},
     {"short", to_say("Battery and card for all of it, and one more of each"), to_say("The take ended early")},
 };
 

@@ -25,8 +25,8 @@ void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish
                   Severity::Ok,
                   say("Checked after writing"),
                   say("{} in {} at {}, {} × {}, {}.", counted(made.frames, "{} frame", "{} frames"),
-                              format_length(made.duration_s), frame_rate_words(made.fps), made.size.width,
-                              made.size.height, codec_words(made)),
+                      format_length(made.duration_s), frame_rate_words(made.fps), made.size.width,
+                      made.size.height, codec_words(made)),
                   "",
                   {}});
   const auto rate = orders::rate_of(take, wish);
@@ -44,22 +44,21 @@ void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish
 
 void add_crop(Findings& list, image::Size frame, image::Size film) {
   const image::RectF part = render::film_part(frame, film);
-  list.push_back({"crop",
-                  Severity::Ok,
-                  say("Cropped, not squashed"),
-                  say("The film shows the middle {} % of the frame.",
-                              format_number(100 * part.width * part.height, 0)),
-                  "",
-                  {}});
+  list.push_back(
+      {"crop",
+       Severity::Ok,
+       say("Cropped, not squashed"),
+       say("The film shows the middle {} % of the frame.", format_number(100 * part.width * part.height, 0)),
+       "",
+       {}});
   const auto across = static_cast<int>(std::lround(part.width * frame.width));
   if (across < film.width)
-    list.push_back(
-        {"enlarged",
-         Severity::Warning,
-         say("The film is larger than the frame"),
-         say("The frame has {} pixels across for {}. It will look soft.", across, film.width),
-         "",
-         {}});
+    list.push_back({"enlarged",
+                    Severity::Warning,
+                    say("The film is larger than the frame"),
+                    say("The frame has {} pixels across for {}. It will look soft.", across, film.width),
+                    "",
+                    {}});
 }
 
 }  // namespace
@@ -74,8 +73,7 @@ Findings film_advice(const take::Take& take, const take::FilmWish& wish,
         {"neighbours_stand_in",
          Severity::Warning,
          say("Neighbours stand in for {}", counted(stood_in, "{} frame", "{} frames")),
-         say(
-             "They cannot be read: {} % of the film. No more than {} % may be made so.",
+         say("They cannot be read: {} % of the film. No more than {} % may be made so.",
              format_number(100.0 * static_cast<double>(stood_in) / static_cast<double>(made->frames), 1),
              format_number(100 * render::kMostStandIns, 0)),
          "",
@@ -107,24 +105,23 @@ Findings outcome_advice(const render::FilmOutcome& outcome, image::Size film, im
     const std::string cost = edge < 0.05 ? say("It costs nothing of the edge.")
                                          : say("It costs {} % of the edge.", format_number(edge, 1));
     const bool wide = edge > 15;
-    list.push_back(
-        {"steadied",
-         wide ? Severity::Warning : Severity::Ok,
-         wide ? say("Steadying costs much of the edge") : say("Steadied"),
-         say("{} px from frame to frame before, {} after. {}{}",
-                     pixels(outcome.steadied->jitter_before), pixels(outcome.steadied->jitter_after), cost,
-                     wide ? say(" Choose the frames before or after the knock, or take out less.") : ""),
-         "",
-         {}});
+    list.push_back({"steadied",
+                    wide ? Severity::Warning : Severity::Ok,
+                    wide ? say("Steadying costs much of the edge") : say("Steadied"),
+                    say("{} px from frame to frame before, {} after. {}{}",
+                        pixels(outcome.steadied->jitter_before), pixels(outcome.steadied->jitter_after), cost,
+                        wide ? say(" Choose the frames before or after the knock, or take out less.") : ""),
+                    "",
+                    {}});
   }
   if (outcome.made > 0)
-    list.push_back(
-        {"frames_made",
-         Severity::Ok,
-         say("{} made from neighbours", counted(static_cast<long long>(outcome.made), "{} frame", "{} frames")),
-         say("They were not shot: between frames, or in the place of some that cannot be read."),
-         "",
-         {}});
+    list.push_back({"frames_made",
+                    Severity::Ok,
+                    say("{} made from neighbours",
+                        counted(static_cast<long long>(outcome.made), "{} frame", "{} frames")),
+                    say("They were not shot: between frames, or in the place of some that cannot be read."),
+                    "",
+                    {}});
   return list;
 }
 
@@ -132,17 +129,16 @@ std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long lo
   const auto planned = orders::film_rate(take);
   if (!planned || *planned == fps) return {};
   const auto count = static_cast<double>(frames);
-  return Finding{
-      "other_rate",
-      Severity::Warning,
-      say("Not the frame rate of the plan"),
-      say("The frames were counted for {}: {} would last {} there and last {} here. Everything "
-                  "moves {} times as fast on the screen as was planned.",
-                  frame_rate_words(*planned), counted(frames, "{} frame", "{} frames"),
-                  format_length(count / planned->value()), format_length(count / fps.value()),
-                  format_number(fps.value() / planned->value(), 2)),
-      "",
-      {}};
+  return Finding{"other_rate",
+                 Severity::Warning,
+                 say("Not the frame rate of the plan"),
+                 say("The frames were counted for {}: {} would last {} there and last {} here. Everything "
+                     "moves {} times as fast on the screen as was planned.",
+                     frame_rate_words(*planned), counted(frames, "{} frame", "{} frames"),
+                     format_length(count / planned->value()), format_length(count / fps.value()),
+                     format_number(fps.value() / planned->value(), 2)),
+                 "",
+                 {}};
 }
 
 std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, image::Size film,
@@ -157,8 +153,8 @@ std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, imag
                  Severity::Warning,
                  say("The view has fewer pixels than the film"),
                  say("{}{} across for {}. It will look a little soft.",
-                             views.empty() ? "" : say("At {} s: ", format_number(at, 2)),
-                             counted(std::lround(least * film.width), "{} pixel", "{} pixels"), film.width),
+                     views.empty() ? "" : say("At {} s: ", format_number(at, 2)),
+                     counted(std::lround(least * film.width), "{} pixel", "{} pixels"), film.width),
                  "",
                  {}};
 }
@@ -174,13 +170,13 @@ std::optional<Finding> missing_made(const cut::Timeline& timeline) {
     if (frame != last && after.size() < 4) after.push_back(fmt::format("{}", frame));
     last = frame;
   }
-  return Finding{
-      "missing_made",
-      Severity::Ok,
-      say("{} made from neighbours", counted(static_cast<long long>(many), "{} missing frame", "{} missing frames")),
-      say("After frame {}.", fmt::join(after, ", ")),
-      "",
-      {}};
+  return Finding{"missing_made",
+                 Severity::Ok,
+                 say("{} made from neighbours",
+                     counted(static_cast<long long>(many), "{} missing frame", "{} missing frames")),
+                 say("After frame {}.", fmt::join(after, ", ")),
+                 "",
+                 {}};
 }
 
 }  // namespace askcount::advice

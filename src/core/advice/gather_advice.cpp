@@ -22,14 +22,16 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered)
   if (!take.solution().complete()) return list;
   const auto found = static_cast<long long>(gathered.frames->size()), planned = take.sums().frames;
   if (found != planned)
-    list.push_back({"not_as_planned",
-                    Severity::Warning,
-                    say("Not as many as planned"),
-                    say("Planned {}, found {}.", counted(planned, "{} frame", "{} frames"), format_count(found)),
-                    "",
-                    {}});
+    list.push_back(
+        {"not_as_planned",
+         Severity::Warning,
+         say("Not as many as planned"),
+         say("Planned {}, found {}.", counted(planned, "{} frame", "{} frames"), format_count(found)),
+         "",
+         {}});
   else
-    list.push_back({"as_planned", Severity::Ok, say("As planned"), say("Every frame of the plan is here."), "", {}});
+    list.push_back(
+        {"as_planned", Severity::Ok, say("As planned"), say("Every frame of the plan is here."), "", {}});
   return list;
 }
 
@@ -57,9 +59,9 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered,
   if (const auto off = orders::clock_error_s(take, gathered, began); off && take.gather.clock_s == 0)
     list.push_back({"clock_wrong", Severity::Warning,
                     say("The camera's clock is {} {}", format_length(std::abs(*off), 0),
-                                *off > 0 ? say("behind") : say("ahead")),
+                        *off > 0 ? say("behind") : say("ahead")),
                     say("By {} the first shot was at {}.", began ? say("the journal") : say("the plan"),
-                                format_clock(began ? *began : take.start, take.place.zone, true)),
+                        format_clock(began ? *began : take.start, take.place.zone, true)),
                     say("Put its times right"), Mend{"clock", *off}});
   sort_by_severity(list);
   return list;
@@ -82,9 +84,10 @@ std::string plan_differs_words(const plan::Sums& sums, const gather::Gathered& g
       gathered.interval_s && std::abs(*gathered.interval_s - sums.interval_s) > kSame * sums.interval_s;
   if (!count && !interval) return {};
   const std::string every = interval ? say(" every ") + format_length(*gathered.interval_s, 1) : "";
-  return say("shot {}{}, the plan now has {}{}", counted(static_cast<long long>(frames), "{} frame", "{} frames"),
-                     every, format_count(plan::shots_of(sums)),
-                     interval ? say(" every ") + format_length(sums.interval_s, 1) : "");
+  return say("shot {}{}, the plan now has {}{}",
+             counted(static_cast<long long>(frames), "{} frame", "{} frames"), every,
+             format_count(plan::shots_of(sums)),
+             interval ? say(" every ") + format_length(sums.interval_s, 1) : "");
 }
 
 }  // namespace askcount::advice

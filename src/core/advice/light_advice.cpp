@@ -51,8 +51,7 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
             {}};
   std::string text = first.at_start ? say("In the frame until {}", clock(first.to))
                                     : say("It enters at {}", clock(first.from));
-  if (!first.at_start)
-    text += first.at_end ? say(" and stays") : say(" and leaves at {}", clock(first.to));
+  if (!first.at_start) text += first.at_end ? say(" and stays") : say(" and leaves at {}", clock(first.to));
   if (passages.size() > 1)
     text += last.at_end ? say(", comes back at {}", clock(last.from))
                         : say(", and again from {} to {}", clock(last.from), clock(last.to));
@@ -67,14 +66,14 @@ Findings behind_words(const Take& take) {
     std::string words = sky::behind_words(b, take.place.zone);
     words.pop_back();  // a title has no full stop
     const double into_s = seconds_between(take.start, b.at);
-    list.push_back(
-        {"behind_skyline",
-         Severity::Ok,
-         words,
-         into_s < 0 ? say("{} before the first shot.", format_length(std::round(-into_s / 60) * 60))
-                    : say("{} after the first shot.", format_length(std::round(into_s / 60) * 60)),
-         "",
-         {}});
+    list.push_back({"behind_skyline",
+                    Severity::Ok,
+                    words,
+                    into_s < 0
+                        ? say("{} before the first shot.", format_length(std::round(-into_s / 60) * 60))
+                        : say("{} after the first shot.", format_length(std::round(into_s / 60) * 60)),
+                    "",
+                    {}});
     break;
   }
   return list;
@@ -92,7 +91,7 @@ Findings lamps_words(const Take& take, const plan::Sums& sums) {
            Severity::Ok,
            change->on ? say("The town's lamps come on") : say("The town's lamps go out"),
            say("One after the other from {} to {}: the ramp counts them in, up to {} lux.",
-                       clock(change->from), clock(change->to), format_number(take.light.source.town_lux, 1)),
+               clock(change->from), clock(change->to), format_number(take.light.source.town_lux, 1)),
            "",
            {}}};
 }
@@ -117,8 +116,7 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
          Severity::Stop,
          say("The flash does not reach so far"),
          say("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
-                     format_number(take.focus.distance_m, 1),
-                     format_number(-standing.match.missing_stops, 1)),
+             format_number(take.focus.distance_m, 1), format_number(-standing.match.missing_stops, 1)),
          "",
          {}});
   if (standing.exposure.shutter_s < plan::kShortestWithFlash_s * 0.95)
@@ -126,8 +124,7 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
         {"flash_shutter",
          Severity::Stop,
          say("Too short a shutter for a flash"),
-         say(
-             "At {} the whole frame is never open at once: part of it stays dark. Use 1/200 s or longer.",
+         say("At {} the whole frame is never open at once: part of it stays dark. Use 1/200 s or longer.",
              ramp::dial_words(ramp::Dial::Shutter, standing.exposure)),
          "",
          {}});
@@ -154,8 +151,7 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
         {"flash_and_day",
          Severity::Warning,
          say("The light around changes beside the flash"),
-         say(
-             "It goes from {} the flash to {} it. A shorter shutter takes it away without touching the "
+         say("It goes from {} the flash to {} it. A shorter shutter takes it away without touching the "
              "flash: at 1/200 s it would be {} at most.",
              words(most), words(least),
              words(most -
@@ -179,10 +175,10 @@ Findings band_words(const Take& take, const plan::Sums& sums) {
     const double slope = std::atan2(std::abs(up), std::abs(across)) * 180 / 3.14159265358979;
     const bool right = (across > 0) == (up > 0);
     return say("at {}° to the horizon{}, its core {}° high in bearing {}°", format_number(slope, 0),
-                       slope > 80 ? ""
-                       : right    ? say(", leaning right")
-                                  : say(", leaning left"),
-                       format_number(core.altitude_deg, 0), format_number(core.azimuth_deg, 0));
+               slope > 80 ? ""
+               : right    ? say(", leaning right")
+                          : say(", leaning left"),
+               format_number(core.altitude_deg, 0), format_number(core.azimuth_deg, 0));
   };
   return {{"band",
            Severity::Ok,
@@ -211,21 +207,20 @@ Findings land_words(const Take& take, const plan::Sums& sums) {
                         {take.light.source.sky_mag,
                          {std::max(10.0, take.light.move.from.tilt_deg), take.light.move.from.bearing_deg}});
   const double apart = l.sky_ev - l.land_ev;
-  const std::string by = highest > 0
-                             ? say("With the moon {}° up, {} % lit, at {}", format_number(highest, 0),
+  const std::string by = highest > 0 ? say("With the moon {}° up, {} % lit, at {}", format_number(highest, 0),
                                            format_number(100 * ephemeris->moon(*when).lit, 0),
                                            format_clock(*when, take.place.zone))
-                             : say("Without a moon");
+                                     : say("Without a moon");
   return {{"land_at_night",
            Severity::Ok,
            say("The land by night"),
-           say("{} the land gets EV {}, the sky there has EV {}: {}.", by,
-                       format_number(l.land_ev, 1), format_number(l.sky_ev, 1),
-                       apart > 1.5
-                           ? format_number(apart, 1) +
-                                 say(" stops darker than the sky, a silhouette unless it is exposed for by itself")
-                       : apart < -1.5 ? format_number(-apart, 1) + say(" stops brighter than the sky, as by day")
-                                      : std::string(say("one exposure does for both"))),
+           say("{} the land gets EV {}, the sky there has EV {}: {}.", by, format_number(l.land_ev, 1),
+               format_number(l.sky_ev, 1),
+               apart > 1.5
+                   ? format_number(apart, 1) +
+                         say(" stops darker than the sky, a silhouette unless it is exposed for by itself")
+               : apart < -1.5 ? format_number(-apart, 1) + say(" stops brighter than the sky, as by day")
+                              : std::string(say("one exposure does for both"))),
            "",
            {}}};
 }
@@ -246,12 +241,13 @@ bool is_night(const Take& take) {
 Findings cautions(const Take& take) {
   Findings list;
   if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
-    list.push_back({"cold_hands",
-                    Severity::Caution,
-                    say("Cold"),
-                    say("Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb."),
-                    "",
-                    {}});
+    list.push_back(
+        {"cold_hands",
+         Severity::Caution,
+         say("Cold"),
+         say("Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb."),
+         "",
+         {}});
   if (!take.knows_sky()) return list;
   const auto sums = take.solution().complete() ? std::optional(take.sums()) : std::nullopt;
   const Instant end = later(take.start, sums ? std::min(sums->field_s, 86400.0) : 3600);
@@ -268,9 +264,9 @@ Findings cautions(const Take& take) {
          Severity::Caution,
          say("Never look at the sun through an optical finder"),
          say("It is in the frame {} {}. Frame with the screen, cap the lens while you wait; a long "
-                     "lens on the sun can burn shutter and sensor.",
-                     sun.front().at_end ? say("from") : say("until"),
-                     format_clock(sun.front().at_end ? sun.front().from : sun.front().to, take.place.zone)),
+             "lens on the sun can burn shutter and sensor.",
+             sun.front().at_end ? say("from") : say("until"),
+             format_clock(sun.front().at_end ? sun.front().from : sun.front().to, take.place.zone)),
          "",
          {}});
   double darkest = 90;
@@ -282,8 +278,9 @@ Findings cautions(const Take& take) {
         {"dark_edges",
          Severity::Caution,
          say("It gets dark while you are there"),
-         say("Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you are "
-         "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge."),
+         say("Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you "
+             "are "
+             "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge."),
          "",
          {}});
   return list;
@@ -307,8 +304,9 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
         {"light_not_metered",
          Severity::Warning,
          say("Nobody has metered yet"),
-         say("The reckoned light may be off by two stops, mostly too dark where the camera faces the bright sky. "
-         "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod (M)."),
+         say("The reckoned light may be off by two stops, mostly too dark where the camera faces the bright "
+             "sky. "
+             "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod (M)."),
          "",
          {}});
   if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
@@ -322,18 +320,18 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
          Severity::Ok,
          say("The light hardly changes"),
          orders::flash_of(take) ? say("Your flash lights it: one exposure does for all of it.")
-         : take.lamp            ? say("Your lamp lights it: one exposure does for all of it.")
-                     : say("Less than a stop from the first shot to the last: one exposure does for all of it."),
+         : take.lamp
+             ? say("Your lamp lights it: one exposure does for all of it.")
+             : say("Less than a stop from the first shot to the last: one exposure does for all of it."),
          "",
          {}});
   } else if (take.light.school == ramp::School::Hand) {
     constexpr Seconds kAwake_s = 24 * 3600;
     if (sums.field_s > kAwake_s)
-      list.push_back(
-          {"hand_too_long", Severity::Warning, say("Nobody turns dials for so long"),
-           say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
-                       format_length(sums.field_s)),
-           say("Let the camera do it"), Mend{"school", 2}});
+      list.push_back({"hand_too_long", Severity::Warning, say("Nobody turns dials for so long"),
+                      say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
+                          format_length(sums.field_s)),
+                      say("Let the camera do it"), Mend{"school", 2}});
     add(ramp::judge(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take), take.light.turning_s,
                     !take.light.clicks.empty(),
                     [&](long long n) { return clock_of(take, n, sums.interval_s); }));
@@ -352,14 +350,15 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
     add(land_words(take, sums));
     if (is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c &&
         !take.light.weather.heater)
-      list.push_back({"dew_unknown",
-                      Severity::Warning,
-                      say("Will there be dew?"),
-                      say("Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it "
-                      "is, on Light "
-                      "and weather, or bring a lens heater anyway."),
-                      "",
-                      {}});
+      list.push_back(
+          {"dew_unknown",
+           Severity::Warning,
+           say("Will there be dew?"),
+           say("Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it "
+               "is, on Light "
+               "and weather, or bring a lens heater anyway."),
+           "",
+           {}});
   }
   add(judge_wakes(take, ramp));
   const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);

@@ -27,9 +27,9 @@ std::string turning_word(const ramp::Click& click) {
 }
 
 std::string turn_words(const ramp::RampStep& step) {
-  std::string words = say("{} one click {}, {} to {}", say(ramp::dial_word(step.click.dial)),
-                                  turning_word(step.click), ramp::dial_words(step.click.dial, step.before),
-                                  ramp::dial_words(step.click.dial, step.after));
+  std::string words =
+      say("{} one click {}, {} to {}", say(ramp::dial_word(step.click.dial)), turning_word(step.click),
+          ramp::dial_words(step.click.dial, step.before), ramp::dial_words(step.click.dial, step.after));
   words[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(words[0])));
   return words;
 }
@@ -84,7 +84,7 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
   const std::string beyond =
       state.active && hand.beyond != 0
           ? say(" The meter stands {} stops {} its band.", format_number(std::abs(hand.beyond), 1),
-                        hand.beyond > 0 ? say("over") : say("under"))
+                hand.beyond > 0 ? say("over") : say("under"))
           : "";
   const bool off_first =
       hand.filters_off && (hand.rest.empty() || *hand.filters_off <= hand.rest.front().click.frame);
@@ -119,7 +119,7 @@ std::string dials_now_words(const take::Take& take, const ramp::Ramp* ramp, cons
   if (!ramp || ramp->ev.empty()) return {};
   const journal::Hand hand = journal::hand_at(state, *ramp, orders::rule_of(take), frame);
   return say("{}; by the light the meter stands at {}", exposure_words(hand.dials),
-                     signed_stops(hand.meter.value_or(0)));
+             signed_stops(hand.meter.value_or(0)));
 }
 
 std::vector<std::string> log_lines(const journal::ShootState& state, const std::string& zone, size_t most) {
@@ -129,22 +129,22 @@ std::vector<std::string> log_lines(const journal::ShootState& state, const std::
   };
   std::vector<Line> lines;
   for (const journal::ShootState::Turn& t : state.turns) {
-    const std::string what =
-        t.set ? say("dials at ") + exposure_words(*t.set)
-              : fmt::format("{} {} {}", say(ramp::dial_word(t.dial)), counted(std::abs(t.thirds), "{} click", "{} clicks"),
-                            turning_word({0, t.dial, t.thirds > 0}));
+    const std::string what = t.set ? say("dials at ") + exposure_words(*t.set)
+                                   : fmt::format("{} {} {}", say(ramp::dial_word(t.dial)),
+                                                 counted(std::abs(t.thirds), "{} click", "{} clicks"),
+                                                 turning_word({0, t.dial, t.thirds > 0}));
     lines.push_back(
-        {t.frame, say("{}   frame {}   {}{}", format_clock(t.at, zone, true), format_count(t.frame),
-                              what, t.planned || t.set ? "" : say(", by yourself"))});
+        {t.frame, say("{}   frame {}   {}{}", format_clock(t.at, zone, true), format_count(t.frame), what,
+                      t.planned || t.set ? "" : say(", by yourself"))});
   }
   for (const long long frame : state.skipped)
     lines.push_back({frame, say("frame {}   put off", format_count(frame))});
   for (const journal::ShootState::Reading& r : state.readings)
-    lines.push_back({r.frame, say("frame {}   metered EV {}", format_count(r.frame + 1),
-                                          format_number(r.ev, 1))});
+    lines.push_back(
+        {r.frame, say("frame {}   metered EV {}", format_count(r.frame + 1), format_number(r.ev, 1))});
   for (const journal::ShootState::Note& n : state.notes)
-    lines.push_back({n.frame, say("{}frame {}   {}", n.fault.empty() ? "" : "✕ ",
-                                          format_count(n.frame + 1), n.words)});
+    lines.push_back(
+        {n.frame, say("{}frame {}   {}", n.fault.empty() ? "" : "✕ ", format_count(n.frame + 1), n.words)});
   std::stable_sort(lines.begin(), lines.end(),
                    [](const Line& a, const Line& b) { return a.frame > b.frame; });
   std::vector<std::string> texts;

@@ -47,8 +47,7 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
   });
   std::string schools;
   for (const plan::Habit& h : known)
-    schools +=
-        say("{}{} for {} ({})", schools.empty() ? "" : "; ", range_words(h), h.subject, h.reason);
+    schools += say("{}{} for {} ({})", schools.empty() ? "" : "; ", range_words(h), h.subject, h.reason);
   schools += ".";
   if (known.size() > 1 && sums.field_crossing_s)
     schools += say(" The motion you measured is nearer to {}.", nearest->subject);
@@ -64,7 +63,7 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
   const double by = off(*nearest, sums.interval_s), use = middle_of(*nearest);
   return {{"habit_differs", by > 1 ? Severity::Warning : Severity::Ok,
            say("{} than people do for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
-                       nearest->subject),
+               nearest->subject),
            say("By habit {} If you measured the motion, trust that.", schools),
            say("Use {}", format_length(use)), Mend{"interval", use}}};
 }
@@ -81,55 +80,52 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
              Severity::Ok,
              say("The trail grows and shrinks with the light"),
              say("The shutter goes from {} to {}: each frame is open for {} to {} of its interval.",
-                         dial_shutter_words(exposure.shortest_s), dial_shutter_words(exposure.longest_s),
-                         share(exposure.shortest_trail), share(exposure.longest_trail)),
+                 dial_shutter_words(exposure.shortest_s), dial_shutter_words(exposure.longest_s),
+                 share(exposure.shortest_trail), share(exposure.longest_trail)),
              "",
              {}}};
   if (all(&plan::SubjectKind::trails) && sums.gap_s > 3)
-    return {
-        {"trails_broken", Severity::Warning, say("The arcs will be dashed"),
-         say("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
-                     format_length(sums.gap_s, 1)),
-         say("Leave a gap of 1 s"), Mend{"gap", 1}}};
+    return {{"trails_broken", Severity::Warning, say("The arcs will be dashed"),
+             say("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
+                 format_length(sums.gap_s, 1)),
+             say("Leave a gap of 1 s"), Mend{"gap", 1}}};
   if (all(&plan::SubjectKind::crisp)) {
     if (sums.trail_assumed)
-      return {
-          {"trail_natural",
-           Severity::Ok,
-           say("A short shutter is natural here"),
-           say("Nothing crosses the frame, so no trail is needed: {} is taken where you say nothing.",
-                       dial_shutter_words(sums.shutter_s)),
-           "",
-           {}}};
-    return {
-        {"trail_natural",
-         Severity::Ok,
-         say("Motion blur"),
-         say("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
-                     share(sums.trail)),
-         "",
-         {}}};
+      return {{"trail_natural",
+               Severity::Ok,
+               say("A short shutter is natural here"),
+               say("Nothing crosses the frame, so no trail is needed: {} is taken where you say nothing.",
+                   dial_shutter_words(sums.shutter_s)),
+               "",
+               {}}};
+    return {{"trail_natural",
+             Severity::Ok,
+             say("Motion blur"),
+             say("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
+                 share(sums.trail)),
+             "",
+             {}}};
   }
   if (sums.trail_assumed && (all(&plan::SubjectKind::points_of_light) || all(&plan::SubjectKind::trails)))
-    return {
-        {"trail_assumed",
-         Severity::Ok,
-         say("The shutter usual for stars"),
-         say("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s)),
-         "",
-         {}}};
+    return {{"trail_assumed",
+             Severity::Ok,
+             say("The shutter usual for stars"),
+             say("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s)),
+             "",
+             {}}};
   if (sums.trail_assumed)
     return {{"trail_assumed",
              Severity::Ok,
              say("Trail half a step"),
              say("You did not say how long the trail is, so the shutter is half the interval: {}.",
-                         format_shutter(sums.shutter_s)),
+                 format_shutter(sums.shutter_s)),
              "",
              {}}};
   if (sums.trail < 0.1)
-    return {{"trail_crisp", Severity::Ok, say("Crisp frames"),
-             say("With the shutter under a tenth of the interval, motion will look choppy rather than smooth."),
-             say("Use half a step"), Mend{"trail", 0.5}}};
+    return {
+        {"trail_crisp", Severity::Ok, say("Crisp frames"),
+         say("With the shutter under a tenth of the interval, motion will look choppy rather than smooth."),
+         say("Use half a step"), Mend{"trail", 0.5}}};
   return {{"trail",
            Severity::Ok,
            say("Motion blur"),
@@ -146,9 +142,8 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const orders::
         ramp::dial_words(ramp::Dial::Shutter, plan.last), ramp::dial_words(ramp::Dial::Aperture, plan.last),
         ramp::dial_words(ramp::Dial::Iso, plan.last));
     if (plan.filter_stops > 0)
-      text += say(
-          " With {} on{}.", orders::filters_words(plan),
-          plan.filters_off ? say(" until frame {}", format_count(*plan.filters_off)) : "");
+      text += say(" With {} on{}.", orders::filters_words(plan),
+                  plan.filters_off ? say(" until frame {}", format_count(*plan.filters_off)) : "");
     else if (plan.longest_trail > 2 * plan.shortest_trail)
       text += say(" No filter: for trails by day put one on, on Light.");
     if (plan.reckoned) text += say(" Reckoned: meter first.");
@@ -180,14 +175,14 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::Exp
     const double drift = plan::star_drift_px(shutter_s, take.lens().focal_mm, take.body().pixel_um(),
                                              take.focus.declination_deg);
     const plan::StarSchools schools = plan::star_schools(take.body(), take.lens(), f_number);
-    const std::string text = say(
-        "{}In {} they drift {} pixels. Points by school: {} (500 rule), {} (600 rule), {} (aperture and "
-        "pitch).",
-        take.knows_kit()
-            ? ""
-            : say("On an example {} mm lens: say yours. ", format_number(take.lens().focal_mm, 0)),
-        format_shutter(shutter_s), format_number(drift, 1), format_length(schools.by_500, 1),
-        format_length(schools.by_600, 1), format_length(schools.by_pixel, 1));
+    const std::string text =
+        say("{}In {} they drift {} pixels. Points by school: {} (500 rule), {} (600 rule), {} (aperture and "
+            "pitch).",
+            take.knows_kit()
+                ? ""
+                : say("On an example {} mm lens: say yours. ", format_number(take.lens().focal_mm, 0)),
+            format_shutter(shutter_s), format_number(drift, 1), format_length(schools.by_500, 1),
+            format_length(schools.by_600, 1), format_length(schools.by_pixel, 1));
     if (shutter_s > schools.by_600)
       list.push_back({"stars_drift", take.knows_kit() ? Severity::Warning : Severity::Ok,
                       say("Stars will be dashes"), text,
@@ -204,8 +199,8 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::Exp
                       Severity::Warning,
                       say("It grows out of focus"),
                       say("{} mm are sharp. Focus on its front and again every {}, {} each time.",
-                                  format_number(close.depth_mm, 1), counted(*every, "{} frame", "{} frames"),
-                                  format_length(static_cast<double>(*every) * sums.interval_s)),
+                          format_number(close.depth_mm, 1), counted(*every, "{} frame", "{} frames"),
+                          format_length(static_cast<double>(*every) * sums.interval_s)),
                       "",
                       {}});
     else
@@ -222,13 +217,12 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::Exp
 Findings judge_settable(const plan::Sums& sums, const plan::Settable& s) {
   if (s.as_planned) return {};
   std::string text = say("Worked out: one every {}, open {}.", format_length(sums.interval_s),
-                                 format_shutter(sums.shutter_s));
+                         format_shutter(sums.shutter_s));
   text += say(" Settable: one every {}, open {}, for {}.", format_length(s.interval_s),
-                      format_shutter(s.shutter_s), format_length(s.field_s));
+              format_shutter(s.shutter_s), format_length(s.field_s));
   const bool interval = std::abs(s.interval_s - sums.interval_s) > 0.005 * sums.interval_s;
   return {{"settable", Severity::Ok, say("What your dials and timer have"), text,
-           interval ? say("Use {}", format_length(s.interval_s))
-                    : say("Use {}", format_shutter(s.shutter_s)),
+           interval ? say("Use {}", format_length(s.interval_s)) : say("Use {}", format_shutter(s.shutter_s)),
            interval ? Mend{"interval", s.interval_s} : Mend{"shutter", s.shutter_s}}};
 }
 
@@ -236,8 +230,7 @@ Findings judge_timer_name(const Take& take) {
   const plan::Timer& used = take.timer_model();
   if (take.timer.empty() || used.name == take.timer) return {};
   return {{"timer_unknown", Severity::Stop, say("The kit has no such timer"),
-           say("The take names \"{}\". Everything here is worked out for {} instead.", take.timer,
-                       used.name),
+           say("The take names \"{}\". Everything here is worked out for {} instead.", take.timer, used.name),
            say("Use {}", used.name), Mend{"timer", 0}}};
 }
 
@@ -274,7 +267,7 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
   if (use <= sums.interval_s * 1.05 || use < 1) return {};
   return {{"hours_reach", Severity::Ok, say("The batteries reach further"),
            say("For {} they would last at one every {}: all their hours used.",
-                       counted(plan::shots_of(sums), "{} shot", "{} shots"), format_length(use)),
+               counted(plan::shots_of(sums), "{} shot", "{} shots"), format_length(use)),
            say("Use {}", format_length(use)), Mend{"interval", use}}};
 }
 
@@ -297,7 +290,7 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
       list.push_back(f);
       f.title = say("Or the other way round");
       f.text = say("Keep {} and let {} go.", plan::slot_name(c.wish),
-                           plan::slot_name(c.because_of.empty() ? c.wish : c.because_of.front()));
+                   plan::slot_name(c.because_of.empty() ? c.wish : c.because_of.front()));
       if (c.because_of.empty()) break;
     }
   }
@@ -321,11 +314,12 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
   add(plan::judge(take.measures));
   add(judge_exposure(sums, take, exposure));
   if (exposure.follows && !exposure.keeps_up && take.light.school == ramp::School::Hand)
-    list.push_back({"light_outruns", Severity::Warning, say("The clicks do not keep up with the light"),
-                    say("Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "
-                    "camera follow by "
-                    "itself, or turn more often."),
-                    say("Let the camera do it"), Mend{"school", 2}});
+    list.push_back(
+        {"light_outruns", Severity::Warning, say("The clicks do not keep up with the light"),
+         say("Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "
+             "camera follow by "
+             "itself, or turn more often."),
+         say("Let the camera do it"), Mend{"school", 2}});
   if (take.slider.moves())
     add(plan::judge(orders::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));

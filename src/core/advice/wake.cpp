@@ -24,9 +24,8 @@ std::vector<Wake> wakes_of(const take::Take& take, const ramp::Ramp& ramp) {
   if (sums.field_s < kLong_s) return list;
   for (const plan::Swap& s : orders::swaps_of(take, sums))
     list.push_back({s.after_s, s.what == "timer" ? std::string(say("start the timer again"))
-                               : s.to.empty()
-                                   ? say("the {} ends, and no other comes along", s.what)
-                                   : say("change the {}: {} for {}", s.what, s.from, s.to)});
+                               : s.to.empty()    ? say("the {} ends, and no other comes along", s.what)
+                                                 : say("change the {}: {} for {}", s.what, s.from, s.to)});
   const orders::ExposurePlan exposure = orders::exposure_of(take, ramp);
   const auto at = [&](long long frame) { return static_cast<double>(frame) * sums.interval_s; };
   if (exposure.filters_off)

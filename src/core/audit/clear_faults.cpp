@@ -88,7 +88,7 @@ std::vector<Fault> falls_to_the_end(const gather::FoundTake& take, const Look& l
   const double left = std::exp2(-fall / 2);
   return {{"dew", frame[begins], frame.back(), 1 - left, "share", Severity::Warning,
            say("Contrast falls slowly by {} % until the end: dew or fog on the lens?",
-                       format_number(100 * (1 - left), 0)),
+               format_number(100 * (1 - left), 0)),
            Remedy::LiftHaze}};
 }
 
@@ -165,7 +165,7 @@ std::vector<Fault> falls_in_the_same_light(const gather::FoundTake& take, const 
       found.push_back(
           {"dew", frame[begins], frame[back - 1], 1 - left, "share", Severity::Warning,
            say("Contrast falls slowly by {} % {}: dew or fog on the lens?",
-                       format_number(100 * (1 - left), 0), ends ? say("until the end") : say("and comes back")),
+               format_number(100 * (1 - left), 0), ends ? say("until the end") : say("and comes back")),
            Remedy::LiftHaze});
     }
     top = back;

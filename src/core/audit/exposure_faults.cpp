@@ -56,9 +56,9 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
       beside.insert(beside.end(), behind.begin(), behind.end());
       const double jump = median(part(seen, k, k + back)) - median(beside);
       if (std::abs(click) > 0.5 && jump * click > 0 && std::abs(jump) > 0.8 * std::abs(click)) {
-        found_at(k, k + back - 1, click,
-            say("{} stops there and back: a click in the wrong place.",
-                        format_number(std::abs(click), 1)));
+        found_at(
+            k, k + back - 1, click,
+            say("{} stops there and back: a click in the wrong place.", format_number(std::abs(click), 1)));
         k += back;
       }
       continue;
@@ -73,8 +73,8 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
     if (away * click > 0 && std::abs(away) > std::max(kAway, 3 * spread(around)) &&
         std::abs(away) > std::abs(before - level) + 0.3)
       found_at(k, k, click,
-          say("A click of {} stops leads away from the light: the pictures jump by {}.",
-                      format_number(click, 1), format_number(after - before, 1)));
+               say("A click of {} stops leads away from the light: the pictures jump by {}.",
+                   format_number(click, 1), format_number(after - before, 1)));
   }
   // Against the plan: the same light apart, click by click.
   if (planned.stops.size() >= frames.size()) {
@@ -98,8 +98,8 @@ std::vector<Fault> exposure_faults(const gather::FoundTake& take, const Look& lo
       });
       if (!known)
         found_at(k, last, amount,
-            say("{} stops {} than planned.", format_number(std::abs(amount), 1),
-                        amount > 0 ? say("brighter") : say("darker")));
+                 say("{} stops {} than planned.", format_number(std::abs(amount), 1),
+                     amount > 0 ? say("brighter") : say("darker")));
       k = last;
     }
   }

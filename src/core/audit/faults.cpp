@@ -134,7 +134,7 @@ Findings judge(const gather::FoundTake& take, const Look& look, const std::vecto
                     Severity::Ok,
                     say("Every frame is well"),
                     say("{} looked at: still, sharp, clear and alike.",
-                                counted(static_cast<long long>(take.frames->size()), "{} frame", "{} frames")),
+                        counted(static_cast<long long>(take.frames->size()), "{} frame", "{} frames")),
                     "",
                     {}});
   sort_by_severity(list);

@@ -49,8 +49,10 @@ std::vector<float> percent_of(const Look& look, const std::vector<double>& whole
 
 std::vector<Lane> lanes_of(const gather::FoundTake& take, const Look& look, size_t known) {
   const size_t n = take.frames->size();
-  Lane still{Lane::Kind::Still, say("Still"), {}, 0, 4, "px"}, sharp{Lane::Kind::Sharp, say("Sharp"), {}, 0, 150, "%"},
-      clear{Lane::Kind::Clear, say("Clear"), {}, 0, 150, "%"}, alike{Lane::Kind::Alike, say("Alike"), {}, 0, 5, "%"},
+  Lane still{Lane::Kind::Still, say("Still"), {}, 0, 4, "px"},
+      sharp{Lane::Kind::Sharp, say("Sharp"), {}, 0, 150, "%"},
+      clear{Lane::Kind::Clear, say("Clear"), {}, 0, 150, "%"},
+      alike{Lane::Kind::Alike, say("Alike"), {}, 0, 5, "%"},
       exposure{Lane::Kind::Exposure, say("Exposure"), {}, -1, 1, to_say("stops")};
   std::vector<double> fine, coarse;
   for (size_t k = 0; k < std::min(known, look.frames.size()); ++k) {

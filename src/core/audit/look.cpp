@@ -94,16 +94,18 @@ Look look_at(const source::Frames& frames, const source::FrameSource& source, co
                 work.report(p->number + 1, frames->size());
                 if (known) known(look, told);
               }));
-  if (work.stop.stop_requested()) throw cancelled(say("Looking at the frames was stopped; nothing was changed."));
+  if (work.stop.stop_requested())
+    throw cancelled(say("Looking at the frames was stopped; nothing was changed."));
   passing.end();
   std::error_code ec;
   long long gone = 0;
   for (const auto& [n, why] : look.troubles)
     gone += std::filesystem::exists(source::on_disk((*frames)[n].file()), ec) ? 0 : 1;
   if (gone > 0)
-    throw failed(say("{} went away while they were looked at; {} is the first.",
-                             counted(gone, "{} frame", "{} frames"), (*frames)[look.troubles.front().first].file().string()),
-                 say("Put the card back and gather again."));
+    throw failed(
+        say("{} went away while they were looked at; {} is the first.",
+            counted(gone, "{} frame", "{} frames"), (*frames)[look.troubles.front().first].file().string()),
+        say("Put the card back and gather again."));
   return look;
 }
 

@@ -72,12 +72,12 @@ std::vector<bool> find_dark(const Seen& s, std::vector<Fault>& found) {
       found.back().last = s.frame[k];
       continue;
     }
-    found.push_back({is_dark ? "dark" : "blank", s.frame[k], s.frame[k], near(stops) - stops[k], "stops",
-                     Severity::Warning,
-                     is_dark ? say("It is {} stops darker than its neighbours.",
-                                           format_number(near(stops) - stops[k], 1))
-                             : say("There is nothing in it: one even tone."),
-                     Remedy::Neighbours});
+    found.push_back(
+        {is_dark ? "dark" : "blank", s.frame[k], s.frame[k], near(stops) - stops[k], "stops",
+         Severity::Warning,
+         is_dark ? say("It is {} stops darker than its neighbours.", format_number(near(stops) - stops[k], 1))
+                 : say("There is nothing in it: one even tone."),
+         Remedy::Neighbours});
   }
   return dark;
 }
@@ -137,7 +137,7 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
         {"hunting", s.frame[frames.front()], s.frame[frames.back()], static_cast<double>(frames.size()),
          "frames", Severity::Warning,
          say("The focus hunts: {} have {} of their neighbours' fine detail.",
-                     counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"), percent(median(all))),
+             counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"), percent(median(all))),
          Remedy::Neighbours});
     return;
   }
@@ -157,8 +157,8 @@ void find_soft(const Seen& s, const std::vector<bool>& dark, std::vector<Fault>&
       found.push_back(
           {"hunting", s.frame[frames[i]], s.frame[frames[j]], many, "frames", Severity::Warning,
            say("The focus hunts: {} of {} have {} of their neighbours' fine detail.", j - i + 1,
-                       counted(static_cast<long long>(frames[j] - frames[i] + 1), "{} frame", "{} frames"),
-                       percent(median(all))),
+               counted(static_cast<long long>(frames[j] - frames[i] + 1), "{} frame", "{} frames"),
+               percent(median(all))),
            Remedy::Neighbours});
     else
       single.insert(single.end(), frames.begin() + static_cast<long>(i),
@@ -244,9 +244,9 @@ void find_focus_lost(const Seen& s, const std::vector<bool>& dark, const std::ve
           {"soft", s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share",
            Severity::Warning,
            say("The focus is lost {}: {} of the fine detail is left.",
-                       lost ? say("from here on")
-                            : say("for {}", counted(static_cast<long long>(back - first), "{} frame", "{} frames")),
-                       percent(left)),
+               lost ? say("from here on")
+                    : say("for {}", counted(static_cast<long long>(back - first), "{} frame", "{} frames")),
+               percent(left)),
            lost ? Remedy::EndBefore : Remedy::None});
     }
     k = end;
@@ -301,8 +301,8 @@ void find_stars_lost(const Seen& s, std::vector<Fault>& soft) {
   soft.push_back(
       {"soft", frame, last, left, "share", Severity::Warning,
        say("The focus is lost {}: points of light stand out by {} of what they did.",
-                   back == n ? say("from here on") : say("for {}", counted(back - first, "{} frame", "{} frames")),
-                   percent(left)),
+           back == n ? say("from here on") : say("for {}", counted(back - first, "{} frame", "{} frames")),
+           percent(left)),
        back == n ? Remedy::EndBefore : Remedy::None});
 }
 
@@ -328,11 +328,11 @@ void find_visitors(const Seen& s, const std::vector<bool>& dark, const std::vect
     while (last > k && odd[last] < least) --last;
     found.push_back(
         {"visitor", s.frame[k], s.frame[last], most, "share", Severity::Warning,
-         last == k ? say(
-                         "Something passed: it is in this frame and in neither neighbour, {} of the picture.",
-                         percent(most))
-                   : say("Something passed: it is in {}, {} of the picture.",
-                                 counted(static_cast<long long>(last - k + 1), "{} frame", "{} frames"), percent(most)),
+         last == k
+             ? say("Something passed: it is in this frame and in neither neighbour, {} of the picture.",
+                   percent(most))
+             : say("Something passed: it is in {}, {} of the picture.",
+                   counted(static_cast<long long>(last - k + 1), "{} frame", "{} frames"), percent(most)),
          Remedy::Neighbours});
     k = last;
   }

@@ -146,12 +146,11 @@ void find_drops(const PartSeries& s, std::vector<Fault>& found) {
         to = std::max(to, losses[k].second.to);
         fall = std::max(fall, losses[k].second.fall);
       }
-      found.push_back(
-          {"dew", s.frame[losses[i].second.from], s.frame[to - 1], 1 - std::exp2(-fall / 2), "share",
-           Severity::Warning,
-           say("The {} of the picture has lost {} % of its fine detail: drops on the lens?",
-                       place_words(where), format_number(100 * (1 - std::exp2(-fall / 2)), 0)),
-           Remedy::None});
+      found.push_back({"dew", s.frame[losses[i].second.from], s.frame[to - 1], 1 - std::exp2(-fall / 2),
+                       "share", Severity::Warning,
+                       say("The {} of the picture has lost {} % of its fine detail: drops on the lens?",
+                           place_words(where), format_number(100 * (1 - std::exp2(-fall / 2)), 0)),
+                       Remedy::None});
     }
     i = j + 1;
   }
@@ -194,7 +193,7 @@ void find_growing_out(const PartSeries& s, std::vector<Fault>& found) {
   const double left = std::exp2(-median(falls) / 2);
   found.push_back({"soft", s.frame[from], s.frame.back(), left, "share", Severity::Warning,
                    say("The {} leaves focus bit by bit: {} % of its fine detail is left at the end.",
-                               place_words(where), format_number(100 * left, 0)),
+                       place_words(where), format_number(100 * left, 0)),
                    Remedy::None});
 }
 

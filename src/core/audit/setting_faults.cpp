@@ -91,7 +91,7 @@ std::vector<Fault> setting_faults(const gather::FoundTake& take) {
       found.push_back({"setting_changed", list.front().frame, list.back().frame,
                        static_cast<double>(list.size()), "", Severity::Warning,
                        say("{} changes {} times: it was left automatic.",
-                                   name == "ISO" ? "ISO" : say("The ") + name, list.size()),
+                           name == "ISO" ? "ISO" : say("The ") + name, list.size()),
                        Remedy::Level});
       continue;
     }
@@ -130,8 +130,8 @@ std::vector<Fault> file_faults(const gather::FoundTake& take, const Look& look) 
         continue;
       }
       found.push_back({"size_differs", n, n, 1, "", Severity::Warning,
-                       say("It is {} × {}; the take is {} × {}.", f.info().size.width,
-                                   f.info().size.height, usual.first, usual.second),
+                       say("It is {} × {}; the take is {} × {}.", f.info().size.width, f.info().size.height,
+                           usual.first, usual.second),
                        Remedy::None});
     }
   }
@@ -156,15 +156,16 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take) {
         found.push_back({o.seconds > 0 ? "late" : "early", o.frame, o.frame, std::abs(o.seconds), "s",
                          Severity::Warning,
                          say("It came {} {}.", format_length(std::abs(o.seconds), 1),
-                                     o.seconds > 0 ? say("late") : say("early")),
+                             o.seconds > 0 ? say("late") : say("early")),
                          Remedy::None});
   }
   for (const gather::Missing& m : take.missing)
     found.push_back(
         {"missing", m.after, m.after + 1, static_cast<double>(m.frames), "frames", Severity::Warning,
-         m.seconds > 0 ? say("{} missing after it: {} to the next.", counted(m.frames, "{} frame", "{} frames"),
-                                     format_length(m.seconds, 1))
-                       : say("{} missing after it, by the numbers.", counted(m.frames, "{} frame", "{} frames")),
+         m.seconds > 0
+             ? say("{} missing after it: {} to the next.", counted(m.frames, "{} frame", "{} frames"),
+                   format_length(m.seconds, 1))
+             : say("{} missing after it, by the numbers.", counted(m.frames, "{} frame", "{} frames")),
          Remedy::Make});
   for (const gather::Dropped& d : take.dropped) {
     if (d.why != gather::Dropped::Why::Double) continue;
@@ -172,10 +173,9 @@ std::vector<Fault> beat_faults(const gather::FoundTake& take) {
     size_t after = 0;
     for (size_t n = 0; n < take.frames->size(); ++n)
       if (const auto& at = (*take.frames)[n].exposures.front().info.captured; at && t && *at <= *t) after = n;
-    found.push_back(
-        {"double", after, after, 1, "frames", Severity::Ok,
-         say("{} is a second shot of this press; it is left out.", source::name_of(d.file())),
-         Remedy::None});
+    found.push_back({"double", after, after, 1, "frames", Severity::Ok,
+                     say("{} is a second shot of this press; it is left out.", source::name_of(d.file())),
+                     Remedy::None});
   }
   return found;
 }

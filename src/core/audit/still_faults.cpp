@@ -191,7 +191,7 @@ void find_slow_ways(const Track& t, double step, std::vector<Fault>& found) {
       found.push_back({"sinking", t.frame[where_it_begins(along, way)], t.frame.back(), way * t.unit, "px",
                        Severity::Warning,
                        say("The camera is sinking: {} in all.",
-                                   direction(finish.x - start.x, finish.y - start.y, t.unit)),
+                           direction(finish.x - start.x, finish.y - start.y, t.unit)),
                        Remedy::ShiftBack});
   }
   // Wandering about: the stabiliser, or a soft ground.
@@ -205,7 +205,7 @@ void find_slow_ways(const Track& t, double step, std::vector<Fault>& found) {
     if (rms > kWanders && step < 1)
       found.push_back({"wind", t.frame.front(), t.frame.back(), rms * t.unit, "px", Severity::Warning,
                        say("The picture wanders about by {} px: wind, or stabilisation left on.",
-                                   format_number(rms * t.unit, 1)),
+                           format_number(rms * t.unit, 1)),
                        Remedy::ShiftBack});
   }
 }
@@ -260,7 +260,7 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
       explained[k + back] = true;
       found.push_back({"swing", t.frame[k], t.frame[k + back - 1], most * t.unit, "px", Severity::Warning,
                        say("The picture jumps {} and swings back.",
-                                   direction(t.x[k] - before.x, t.y[k] - before.y, t.unit)),
+                           direction(t.x[k] - before.x, t.y[k] - before.y, t.unit)),
                        Remedy::ShiftBack});
       continue;
     }
@@ -270,8 +270,7 @@ std::vector<Fault> still_faults(const gather::FoundTake& take, const Look& look,
     const double turned = after.turn - before.turn;
     const std::string turn =
         std::abs(turned) > 0.5 * least
-            ? say(
-                  "{}turns by {}°", where.empty() ? "" : say(" and "),
+            ? say("{}turns by {}°", where.empty() ? "" : say(" and "),
                   format_number(
                       std::abs(look.frames[t.frame[k]].turn_deg - look.frames[t.frame[k - 1]].turn_deg), 2))
             : "";

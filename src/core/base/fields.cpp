@@ -16,8 +16,7 @@ Fields::Fields(Json& into) : write_(&into) {}
 Fields::Fields(const Json& from, std::string document, std::string path)
     : read_(&from), document_(std::move(document)), path_(std::move(path)) {
   if (!from.is_object())
-    throw bad_input(
-        say("{}: {} must be an object.", document_, path_.empty() ? "it" : "\"" + path_ + "\""));
+    throw bad_input(say("{}: {} must be an object.", document_, path_.empty() ? "it" : "\"" + path_ + "\""));
   if (!path_.empty()) path_ += '.';
 }
 
@@ -59,8 +58,7 @@ void Fields::moment(const char* key, Instant& value, const std::string& zone) {
   try {
     value = parse_instant(text, zone);
   } catch (const Error&) {
-    fail(key,
-         say("cannot be \"{}\": it is not a date and time, like 2026-10-09T18:14:30+01:00", text));
+    fail(key, say("cannot be \"{}\": it is not a date and time, like 2026-10-09T18:14:30+01:00", text));
   }
 }
 
@@ -73,8 +71,7 @@ void Fields::size(const char* key, int& width, int& height, int least, int most)
   }
   if (two.size() != 2 || two[0] != std::floor(two[0]) || two[1] != std::floor(two[1]))
     fail(key, say("must be a width and a height"));
-  if (two[0] * two[1] > kMostPixels)
-    fail(key, say("is more than {} million pixels", kMostPixels / 1e6));
+  if (two[0] * two[1] > kMostPixels) fail(key, say("is more than {} million pixels", kMostPixels / 1e6));
   width = static_cast<int>(two[0]);
   height = static_cast<int>(two[1]);
 }

@@ -27,12 +27,10 @@ constexpr std::uintmax_t kLongest = 256u << 20;  // no document of ours comes ne
 void require_plain_file(const fs::path& file) {
   std::error_code ec;
   const fs::file_status status = fs::status(file, ec);
-  if (!fs::exists(status))
-    throw bad_input(say("{} does not exist.", file.string()), say("Check the name."));
+  if (!fs::exists(status)) throw bad_input(say("{} does not exist.", file.string()), say("Check the name."));
   if (fs::is_directory(status)) throw bad_input(say("{} is a folder, not a file.", file.string()));
   if (!fs::is_regular_file(status))
-    throw bad_input(say("{} is no plain file.", file.string()),
-                    say("Copy what it gives into a file first."));
+    throw bad_input(say("{} is no plain file.", file.string()), say("Copy what it gives into a file first."));
 }
 
 std::string read_file(const fs::path& file) {
@@ -175,8 +173,7 @@ void require_folder(const fs::path& folder) {
   std::error_code ec;
   if (!fs::exists(folder, ec))
     throw bad_input(say("The folder {} does not exist.", folder.string()), say("Check the name."));
-  if (!fs::is_directory(folder, ec))
-    throw bad_input(say("{} is a file, not a folder.", folder.string()));
+  if (!fs::is_directory(folder, ec)) throw bad_input(say("{} is a file, not a folder.", folder.string()));
   fs::directory_iterator probe(folder, ec);
   if (ec) throw bad_input(say("The folder {} cannot be read: {}.", folder.string(), ec.message()));
 }

@@ -113,8 +113,9 @@ std::string format_day(const Day& d) {
 }
 
 std::string day_words(const Day& d) {
-  static constexpr const char* months[] = {to_say("Jan"), to_say("Feb"), to_say("Mar"), to_say("Apr"), to_say("May"), to_say("Jun"),
-                                           to_say("Jul"), to_say("Aug"), to_say("Sep"), to_say("Oct"), to_say("Nov"), to_say("Dec")};
+  static constexpr const char* months[] = {to_say("Jan"), to_say("Feb"), to_say("Mar"), to_say("Apr"),
+                                           to_say("May"), to_say("Jun"), to_say("Jul"), to_say("Aug"),
+                                           to_say("Sep"), to_say("Oct"), to_say("Nov"), to_say("Dec")};
   const unsigned month = static_cast<unsigned>(d.month());
   return say("{} {}", static_cast<unsigned>(d.day()), say(months[month >= 1 && month <= 12 ? month - 1 : 0]));
 }

@@ -14,11 +14,11 @@ namespace askcount {
 /// How a language says what the core has in English, and how it writes numbers.
 struct Language {
   /// The words for an English text as it stands in the source, with its places `{}` (or `{0}`, `{1}`, where
-  /// another order is wanted); for a counted one, the form that goes with `n`. Empty where there are none: the
-  /// English is said then. Called from any thread.
+  /// another order is wanted); for a counted one, the form that goes with `n`. Empty where there are none:
+  /// the English is said then. Called from any thread.
   std::function<std::string(const char* english, long long n)> translate;
-  std::string point = ".";       ///< before the decimals
-  std::string thousands = ",";   ///< between groups of three digits
+  std::string point = ".";      ///< before the decimals
+  std::string thousands = ",";  ///< between groups of three digits
 };
 
 /// Says everything in that language from now on. To be called before anything is said and before threads are
@@ -28,8 +28,8 @@ void speak(Language language);
 /// The language spoken; English, unless a program said another.
 const Language& language();
 
-/// English in its scope and on its thread, whatever is spoken: for words that are kept in files, so that they are
-/// the same for everyone.
+/// English in its scope and on its thread, whatever is spoken: for words that are kept in files, so that they
+/// are the same for everyone.
 class InEnglish {
  public:
   InEnglish();
@@ -44,8 +44,8 @@ constexpr const char* to_say(const char* english) {
 }
 
 /// An English text of the source in the language spoken. The text is looked for as it stands, so it must be
-/// one that is marked: a literal here or in to_say(). Where one English word is several in other languages, what
-/// it is about stands behind a stroke and is not said: "at|a place" is "at".
+/// one that is marked: a literal here or in to_say(). Where one English word is several in other languages,
+/// what it is about stands behind a stroke and is not said: "at|a place" is "at".
 std::string say(const char* english);
 inline std::string say(const std::string& english) {
   return say(english.c_str());

@@ -117,8 +117,7 @@ void check_output(const Output& output) {
   const std::string name = output.file.string();
   struct stat there {};
   if (output.file.filename().empty())
-    throw bad_input(say("\"{}\" is no name of a file.", name),
-                    say("Name the file that is to be written."));
+    throw bad_input(say("\"{}\" is no name of a file.", name), say("Name the file that is to be written."));
   if (::stat(output.file.c_str(), &there) != 0) return;
   if (S_ISDIR(there.st_mode)) throw bad_input(say("{} is a folder.", name), say("Name a file."));
   if (!S_ISREG(there.st_mode)) throw bad_input(say("{} is no plain file.", name), say("Name another."));
@@ -140,7 +139,7 @@ void check_output(const Output& output) {
   const auto kind = written_kind(ends);
   if (kind == output.kind) return;
   throw bad_input(say("{} is there already and is {}.", name,
-                              kind ? say(kWords[static_cast<size_t>(*kind)]) : say("no file that Ask Count made")),
+                      kind ? say(kWords[static_cast<size_t>(*kind)]) : say("no file that Ask Count made")),
                   say("Name another file, or move that one away first; it was not changed."));
 }
 

@@ -68,12 +68,11 @@ std::optional<double> take_unit(std::string_view& text) {
   const auto letter = [](unsigned char c) { return std::isalpha(c) || c >= 0x80; };
   while (used < text.size() && letter(static_cast<unsigned char>(text[used]))) ++used;
   const std::string word = lowered(std::string(text.substr(0, used)));
-  static constexpr std::pair<const char*, double> kUnits[] = {
-      {to_say("ms"), 0.001},
-      {to_say("s sec secs second seconds"), 1},
-      {to_say("m min mins minute minutes"), 60},
-      {to_say("h hr hrs hour hours"), 3600},
-      {to_say("d day days"), 86400}};
+  static constexpr std::pair<const char*, double> kUnits[] = {{to_say("ms"), 0.001},
+                                                              {to_say("s sec secs second seconds"), 1},
+                                                              {to_say("m min mins minute minutes"), 60},
+                                                              {to_say("h hr hrs hour hours"), 3600},
+                                                              {to_say("d day days"), 86400}};
   for (const auto& [words, seconds] : kUnits)
     if (among(word, words) || among(word, say(words))) {
       text.remove_prefix(used);

@@ -41,17 +41,19 @@ std::string films(const Entry& e) {
   std::error_code ec;
   for (const FilmMade& m : e.films)
     words += say("{}{} of {} × {}{}", words.empty() ? "" : ", ", format_length(m.seconds, 1), m.width,
-                         m.height, std::filesystem::exists(m.file, ec) ? "" : say(" (not where it was)"));
+                 m.height, std::filesystem::exists(m.file, ec) ? "" : say(" (not where it was)"));
   return words;
 }
 
-/// What the book keeps in English, as the language spoken has it: "1/125 s to 4 s", "250 times, one every 20 s".
+/// What the book keeps in English, as the language spoken has it: "1/125 s to 4 s", "250 times, one every 20
+/// s".
 std::string said_again(const std::string& kept) {
   static const std::string times = " times, one every ", to = " to ";
   const auto number = [](std::string text) {
     for (char& c : text) c = c == '.' ? 'P' : c == ',' ? 'T' : c;
     std::string out;
-    for (const char c : text) out += c == 'P' ? language().point : c == 'T' ? language().thousands : std::string(1, c);
+    for (const char c : text)
+      out += c == 'P' ? language().point : c == 'T' ? language().thousands : std::string(1, c);
     return out;
   };
   if (const size_t at = kept.find(times); at != std::string::npos)
@@ -86,9 +88,8 @@ const Told kLines[] = {
     {to_say("Plan"), to_say("Light"),
      [](const Entry& e) {
        if (!e.planned.ev_from || !e.planned.ev_to) return std::string();
-       return say("EV {} to {}, {}", format_number(*e.planned.ev_from, 1),
-                          format_number(*e.planned.ev_to, 1),
-                          e.planned.school == "hand" ? to_say("followed by hand") : e.planned.school);
+       return say("EV {} to {}, {}", format_number(*e.planned.ev_from, 1), format_number(*e.planned.ev_to, 1),
+                  e.planned.school == "hand" ? to_say("followed by hand") : e.planned.school);
      }},
     {to_say("Plan"), to_say("Air"),
      [](const Entry& e) {
@@ -96,19 +97,24 @@ const Told kLines[] = {
        const std::string damp = e.humidity ? say(", {} % humid", std::lround(*e.humidity * 100)) : "";
        return fmt::format("{} °C{}", format_number(*e.temperature_c, 0), damp);
      }},
-    {to_say("Plan"), to_say("The timer was told"), [](const Entry& e) { return said_again(e.planned.program); }},
+    {to_say("Plan"), to_say("The timer was told"),
+     [](const Entry& e) { return said_again(e.planned.program); }},
     {to_say("Kit"), to_say("Body"),
      [](const Entry& e) { return e.gear.body.empty() && e.came ? e.came->body : e.gear.body; }},
     {to_say("Kit"), to_say("Lens"), [](const Entry& e) { return e.gear.lens; }},
     {to_say("Kit"), to_say("Timer"), [](const Entry& e) { return e.gear.timer; }},
     {to_say("Kit"), to_say("Batteries"), [](const Entry& e) { return joined(e.gear.batteries); }},
     {to_say("Kit"), to_say("Cards"), [](const Entry& e) { return joined(e.gear.cards); }},
-    {to_say("Kit"), to_say("Checklist ticked"), [](const Entry& e) { return count(static_cast<long long>(e.ticks.size())); }},
-    {to_say("Outcome"), to_say("Frames"), [](const Entry& e) { return e.frames() ? format_count(*e.frames()) : ""; }},
-    {to_say("Outcome"), to_say("Missing"), [](const Entry& e) { return e.came ? format_count(e.came->missing) : ""; }},
+    {to_say("Kit"), to_say("Checklist ticked"),
+     [](const Entry& e) { return count(static_cast<long long>(e.ticks.size())); }},
+    {to_say("Outcome"), to_say("Frames"),
+     [](const Entry& e) { return e.frames() ? format_count(*e.frames()) : ""; }},
+    {to_say("Outcome"), to_say("Missing"),
+     [](const Entry& e) { return e.came ? format_count(e.came->missing) : ""; }},
     {to_say("Outcome"), to_say("Interval"),
      [](const Entry& e) { return e.came && e.came->interval_s ? format_length(*e.came->interval_s) : ""; }},
-    {to_say("Outcome"), to_say("From first to last"), [](const Entry& e) { return e.came ? length(e.came->field_s) : ""; }},
+    {to_say("Outcome"), to_say("From first to last"),
+     [](const Entry& e) { return e.came ? length(e.came->field_s) : ""; }},
     {to_say("Outcome"), to_say("Presses not heard"),
      [](const Entry& e) { return e.shot ? format_count(e.shot->missed) : ""; }},
     {to_say("Outcome"), to_say("Clicks, and late ones"),
@@ -119,12 +125,14 @@ const Told kLines[] = {
     {to_say("Outcome"), to_say("Flicker"),
      [](const Entry& e) {
        return e.evened ? say("{} to {}", level::flicker_words(e.evened->before),
-                                     level::flicker_words(e.evened->after))
+                             level::flicker_words(e.evened->after))
                        : "";
      }},
     {to_say("Outcome"), to_say("Films"), films},
-    {to_say("Outcome"), to_say("Journal"), [](const Entry& e) { return e.shot ? joined(e.shot->notes) : ""; }},
-    {to_say("Said"), to_say("It went"), [](const Entry& e) { return std::string(verdict_word(e.words.verdict)); }},
+    {to_say("Outcome"), to_say("Journal"),
+     [](const Entry& e) { return e.shot ? joined(e.shot->notes) : ""; }},
+    {to_say("Said"), to_say("It went"),
+     [](const Entry& e) { return std::string(verdict_word(e.words.verdict)); }},
     {to_say("Said"), to_say("Note"), [](const Entry& e) { return e.words.note; }},
     {to_say("Said"), to_say("Next time"), [](const Entry& e) { return e.words.change; }},
     {to_say("Said"), to_say("File"), [](const Entry& e) { return e.file; }},

@@ -115,8 +115,8 @@ void Book::put_aside(const std::string& why) {
     aside = file_.string() + fmt::format(".damaged-{}", n);
   fs::rename(file_, aside, ec);
   if (ec)
-    throw failed(askcount::say("The book {} is damaged ({}) and cannot be put aside: {}.", file_.string(), why,
-                             ec.message()),
+    throw failed(askcount::say("The book {} is damaged ({}) and cannot be put aside: {}.", file_.string(),
+                               why, ec.message()),
                  askcount::say("Move it away."));
   // What a transaction left half done belongs to the damaged one.
   fs::rename(file_.string() + "-journal", aside.string() + "-journal", ec);
@@ -128,7 +128,8 @@ void Book::put_aside(const std::string& why) {
     throw;
   }
   told_ = askcount::say("The book was damaged ({}). It lies aside as {}; a new one was made of {}.", why,
-                      aside.filename().string(), counted(static_cast<long long>(saved.size()), "{} take", "{} takes"));
+                        aside.filename().string(),
+                        counted(static_cast<long long>(saved.size()), "{} take", "{} takes"));
   mending_ = false;
 }
 
@@ -202,7 +203,8 @@ long long Book::find(const std::string& wanted) {
   if (found.size() > 1) {
     std::string names;
     for (const auto& [id, name] : found) names += (names.empty() ? "" : ", ") + name;
-    throw bad_input(askcount::say("Several takes are called \"{}\": {}.", wanted, names), askcount::say("Name the file."));
+    throw bad_input(askcount::say("Several takes are called \"{}\": {}.", wanted, names),
+                    askcount::say("Name the file."));
   }
   return found.front().first;
 }

@@ -141,27 +141,27 @@ std::string title_of(const KitFact& f) {
   if (f.what == "buffer") return say("The buffer holds {} MB", value);
   if (f.what == "card") return say("{}: {} MB/s", f.gear.empty() ? say("The card") : f.gear, value);
   if (f.what == "drift")
-    return std::abs(f.value) < 0.05
-               ? say("{} keeps its time", f.gear)
-               : say("{} runs {} s {} an hour", f.gear, number(f, std::abs(f.value)),
-                             f.value > 0 ? say("slow") : say("fast"));
+    return std::abs(f.value) < 0.05 ? say("{} keeps its time", f.gear)
+                                    : say("{} runs {} s {} an hour", f.gear, number(f, std::abs(f.value)),
+                                          f.value > 0 ? say("slow") : say("fast"));
   if (f.what == "dials") return say("A click takes you {} s", value);
   if (f.what == "late clicks")
-    return say("{} of {} came late", number(f, f.value), counted(std::llround(f.of), "{} click", "{} clicks"));
+    return say("{} of {} came late", number(f, f.value),
+               counted(std::llround(f.of), "{} click", "{} clicks"));
   if (f.what == "releases") return say("{}: {} releases", f.gear, value);
-  return say("Dew came in {} of {}", number(f, f.value), counted(std::llround(f.of), "{} damp take", "{} damp takes"));
+  return say("Dew came in {} of {}", number(f, f.value),
+             counted(std::llround(f.of), "{} damp take", "{} damp takes"));
 }
 
 std::string text_of(const KitFact& f) {
   std::string text = say("In {}", counted(f.takes, "{} take", "{} takes"));
   if (f.what == "dew")
-    return say("Air of {} % and more. The heater belongs on the list there.",
-                       std::lround(f.humidity * 100));
+    return say("Air of {} % and more. The heater belongs on the list there.", std::lround(f.humidity * 100));
   if (f.what == "late clicks") return text + say(", by their journals.");
   if (f.what == "releases")
-    return text + (f.reckoned > 0 ? say(" of the book; the kit says {} in all.",
-                                                format_count(std::llround(f.reckoned)))
-                                  : say(" of the book."));
+    return text + (f.reckoned > 0
+                       ? say(" of the book; the kit says {} in all.", format_count(std::llround(f.reckoned)))
+                       : say(" of the book."));
   const bool spread = f.takes > 1 && number(f, f.lowest) != number(f, f.highest);
   if (spread) text += say(", {} to {}", number(f, f.lowest), number(f, f.highest));
   if (f.what == "dials") text += say(", the slowest of each");
@@ -276,24 +276,22 @@ Findings judge_practice(const std::vector<Score>& scores) {
   for (const Score& s : scores) (s.kind == "timer" ? timers[s.of] : dusks).push_back(s.value);
   for (const auto& [timer, seconds] : timers) {
     const double best = *std::min_element(seconds.begin(), seconds.end());
-    const std::string tries =
-        seconds.size() > 1 ? say("The first of {} tries took {}, the last {}.", seconds.size(),
-                                         format_length(seconds.front(), 0), format_length(seconds.back(), 0))
-                           : say("One try so far.");
-    list.push_back(
-        {"practice", Severity::Ok, say("{} in {}", timer, format_length(best, 0)), tries, "", {}});
+    const std::string tries = seconds.size() > 1
+                                  ? say("The first of {} tries took {}, the last {}.", seconds.size(),
+                                        format_length(seconds.front(), 0), format_length(seconds.back(), 0))
+                                  : say("One try so far.");
+    list.push_back({"practice", Severity::Ok, say("{} in {}", timer, format_length(best, 0)), tries, "", {}});
   }
   if (!dusks.empty())
-    list.push_back({"rehearsal",
-                    Severity::Ok,
-                    say("A dusk rehearsed: {} of 100",
-                                format_number(*std::max_element(dusks.begin(), dusks.end()), 0)),
-                    dusks.size() > 1
-                        ? say("{} tries, the first {}, the last {}.", dusks.size(),
-                                      format_number(dusks.front(), 0), format_number(dusks.back(), 0))
-                        : say("One try so far."),
-                    "",
-                    {}});
+    list.push_back(
+        {"rehearsal",
+         Severity::Ok,
+         say("A dusk rehearsed: {} of 100", format_number(*std::max_element(dusks.begin(), dusks.end()), 0)),
+         dusks.size() > 1 ? say("{} tries, the first {}, the last {}.", dusks.size(),
+                                format_number(dusks.front(), 0), format_number(dusks.back(), 0))
+                          : say("One try so far."),
+         "",
+         {}});
   return list;
 }
 

@@ -50,7 +50,8 @@ Planned planned_of(const take::Take& t) {
   }
   p.shutter = orders::shutter_words(exposure);
   const timer::Program program = orders::program_of(t, exposure);
-  p.program = fmt::format("{} times, one every {}", format_count(program.count), format_length(program.interval_s));
+  p.program =
+      fmt::format("{} times, one every {}", format_count(program.count), format_length(program.interval_s));
   return p;
 }
 

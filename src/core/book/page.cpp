@@ -79,7 +79,8 @@ std::string list_of(const std::string& title, const Findings& findings) {
 }
 
 std::string sum_words(const Listing& l) {
-  return fmt::format("{}, with {} and {} of film.", counted(static_cast<long long>(l.rows.size()), "{} take", "{} takes"),
+  return fmt::format("{}, with {} and {} of film.",
+                     counted(static_cast<long long>(l.rows.size()), "{} take", "{} takes"),
                      counted(l.frames, "{} frame", "{} frames"), format_length(std::max(0.0, l.film_s), 0));
 }
 

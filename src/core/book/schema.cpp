@@ -72,8 +72,7 @@ bool is_book(SQLite::Database& db) {
 void bring_up(SQLite::Database& db, const std::filesystem::path& file, int layout) {
   int now = db.execAndGet("PRAGMA user_version").getInt();
   if (now > newest_layout())
-    throw bad_input(say("{} was written by a newer Ask Count.", file.string()),
-                    say("It was not changed."));
+    throw bad_input(say("{} was written by a newer Ask Count.", file.string()), say("It was not changed."));
   if (now >= layout) return;
   if (now > 0) {
     const std::filesystem::path copy = file.string() + fmt::format(".before-{}", layout);

@@ -165,8 +165,9 @@ std::vector<Entry> entries_from_csv(const std::string& text, const std::string& 
   if (lines.empty()) throw bad_input(say("{} is empty.", file));
   const std::vector<std::string>& head = lines.front().cells;
   if (std::find(head.begin(), head.end(), "name") == head.end())
-    throw bad_input(say("{} has no column \"name\".", file),
-                    say("Its first line names the columns: name, place, start, frames and what else there is."));
+    throw bad_input(
+        say("{} has no column \"name\".", file),
+        say("Its first line names the columns: name, place, start, frames and what else there is."));
   std::vector<Entry> list;
   for (size_t n = 1; n < lines.size(); ++n)
     list.push_back(entry_of_cells(

@@ -101,7 +101,7 @@ void require_room(const std::vector<Planned>& files, const std::vector<fs::path>
     const std::uint64_t free = std::uint64_t{room.f_bavail} * room.f_frsize;
     if (want.first + kSpare > free)
       throw bad_input(say("There is not enough room at {}: {} MB are to be copied, {} MB are free.",
-                                  want.second.string(), (want.first + kSpare) / 1000000 + 1, free / 1000000),
+                          want.second.string(), (want.first + kSpare) / 1000000 + 1, free / 1000000),
                       say("Make room, or name another disk; nothing was written."));
   }
 }
@@ -341,9 +341,8 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
   for (const fs::path& target : targets)
     for (const fs::path& card : order.cards)
       if (within(target, card) || within(card, target))
-        throw bad_input(
-            say("{} and the card {} lie within each other.", target.string(), card.string()),
-            say("Copy to another folder."));
+        throw bad_input(say("{} and the card {} lie within each other.", target.string(), card.string()),
+                        say("Copy to another folder."));
   if (targets.size() == 2 && (within(order.to, order.also) || within(order.also, order.to)))
     throw bad_input(say("{} and {} lie within each other.", order.to.string(), order.also.string()),
                     say("Name two folders, better on two disks."));
@@ -370,7 +369,7 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
   write_down();
   if (stop.stop_requested())
     throw cancelled(say("Copying was stopped after {}; copy again to go on.",
-                                counted(static_cast<long long>(outcome.files.size()), "{} file", "{} files")));
+                        counted(static_cast<long long>(outcome.files.size()), "{} file", "{} files")));
   for (const Copied& c : outcome.files) outcome.bytes += c.bytes;
   outcome.checked_twice = outcome.unread.empty() && copier.all_in_place();
   outcome.seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();

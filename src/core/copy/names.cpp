@@ -96,9 +96,10 @@ std::map<fs::path, std::string> numbered(const CopyOrder& order) {
   long long most = 1;
   for (int d = 0; d < p.digits; ++d) most *= 10;
   if (p.first + static_cast<long long>(shots.size()) > most)
-    throw bad_input(say("{} do not fit into {} digits from {} on.",
-                                counted(static_cast<long long>(shots.size()), "{} shot", "{} shots"), p.digits, p.first),
-                    say("Give the number more digits."));
+    throw bad_input(
+        say("{} do not fit into {} digits from {} on.",
+            counted(static_cast<long long>(shots.size()), "{} shot", "{} shots"), p.digits, p.first),
+        say("Give the number more digits."));
   long long number = p.first;
   for (const Numbered& shot : shots) {
     for (size_t k = 0; k < shot.exposures.size(); ++k) {
@@ -148,9 +149,9 @@ std::vector<Planned> plan_names(const CopyOrder& order, std::vector<std::string>
     files.insert(files.end(), here.begin(), here.end());
   }
   if (files.empty())
-    throw bad_input(say("There is nothing to copy in {}.",
-                                order.cards.empty() ? "" : order.cards.front().string()),
-                    say("Name the card or the folder the frames are in."));
+    throw bad_input(
+        say("There is nothing to copy in {}.", order.cards.empty() ? "" : order.cards.front().string()),
+        say("Name the card or the folder the frames are in."));
   if (!order.name.empty()) {
     const std::map<fs::path, std::string> names = numbered(order);
     for (Planned& f : files)

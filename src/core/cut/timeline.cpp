@@ -34,20 +34,21 @@ void check_choice(const Choice& c, long long frames) {
     throw bad_input(say("Frames {} to {} are none.", c.first, c.last),
                     say("Count from 1, the first before the last."));
   if (frames > 0 && (c.first > frames || last > frames))
-    throw bad_input(say("The take has {}; {} to {} is not in it.", counted(frames, "{} frame", "{} frames"), c.first,
-                                std::max(c.first, last)),
+    throw bad_input(say("The take has {}; {} to {} is not in it.", counted(frames, "{} frame", "{} frames"),
+                        c.first, std::max(c.first, last)),
                     say("Use frames from 1 to {}.", frames));
   for (const SpeedAnchor& a : c.speed) {
     if (!(a.times >= kSlowest && a.times <= kFastest))
       throw bad_input(say("A speed of {} times is not between {} and {}.", format_number(a.times, 3),
-                                  format_number(kSlowest, 2), format_number(kFastest, 0)));
-    if (!(a.at_s >= 0)) throw bad_input(say("A speed is set before the film begins."), say("Its time is 0 or more."));
+                          format_number(kSlowest, 2), format_number(kFastest, 0)));
+    if (!(a.at_s >= 0))
+      throw bad_input(say("A speed is set before the film begins."), say("Its time is 0 or more."));
   }
   for (size_t n = 1; n < c.speed.size(); ++n)
     if (!(c.speed[n].at_s > c.speed[n - 1].at_s))
-      throw bad_input(say("Two speeds are set at {} s of the film, or out of order.",
-                                  format_number(c.speed[n].at_s, 2)),
-                      say("Each needs a time of its own, rising."));
+      throw bad_input(
+          say("Two speeds are set at {} s of the film, or out of order.", format_number(c.speed[n].at_s, 2)),
+          say("Each needs a time of its own, rising."));
   for (const double still : {c.still_first_s, c.still_last_s})
     if (!(still >= 0 && still <= 600))
       throw bad_input(say("A still of {} s is not between 0 and 600.", format_number(still, 2)));

@@ -88,25 +88,27 @@ void check_views(const std::vector<ViewAnchor>& anchors, image::Size frame, imag
   for (size_t n = 0; n < anchors.size(); ++n) {
     const ViewAnchor& a = anchors[n];
     const std::string at = say("The view at {} s of the film", format_number(a.at_s, 2));
-    if (!(a.at_s >= 0)) throw bad_input(say("A view is set before the film begins."), say("Its time is 0 or more."));
+    if (!(a.at_s >= 0))
+      throw bad_input(say("A view is set before the film begins."), say("Its time is 0 or more."));
     if (n > 0 && !(a.at_s > anchors[n - 1].at_s))
-      throw bad_input(at + say(" is not later than the one before it."), say("Each needs a time of its own, rising."));
+      throw bad_input(at + say(" is not later than the one before it."),
+                      say("Each needs a time of its own, rising."));
     if (!(a.view.width >= kNarrowest))
       throw bad_input(say("{} is {} of the frame wide.", at, format_number(a.view.width, 4)),
                       say("Use a hundredth or more."));
     if (lies_within(a.view, frame, film)) continue;
     const View held = held_within(a.view, frame, film);
-    throw bad_input(at + say(" reaches outside the frame."),
-                    say("The nearest that does not is {},{},{}{}.", format_number(held.x, 4),
-                                format_number(held.y, 4), format_number(held.width, 4),
-                                held.turn_deg != 0 ? "," + format_number(held.turn_deg, 2) : ""));
+    throw bad_input(
+        at + say(" reaches outside the frame."),
+        say("The nearest that does not is {},{},{}{}.", format_number(held.x, 4), format_number(held.y, 4),
+            format_number(held.width, 4), held.turn_deg != 0 ? "," + format_number(held.turn_deg, 2) : ""));
   }
   for (size_t n = 1; n < anchors.size(); ++n)
     for (int part = 1; part < 16; ++part) {
       const double at = between(anchors[n - 1].at_s, anchors[n].at_s, part / 16.0);
       if (!lies_within(view_at(anchors, at, frame, film), frame, film))
         throw bad_input(say("On its way from {} to {} s the view reaches outside the frame.",
-                                    format_number(anchors[n - 1].at_s, 2), format_number(anchors[n].at_s, 2)),
+                            format_number(anchors[n - 1].at_s, 2), format_number(anchors[n].at_s, 2)),
                         say("Make it narrower at one of them, or turn it less."));
     }
 }

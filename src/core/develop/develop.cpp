@@ -124,7 +124,7 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
       const bool ours = mark.starts_with("Ask Count, development");
       throw bad_input(
           say("{} is there already{}.", p.file.string(),
-                      ours ? say(" and was developed otherwise") : say(", and Ask Count did not develop it")),
+              ours ? say(" and was developed otherwise") : say(", and Ask Count did not develop it")),
           say("Name another folder; nothing was written."));
     }
     bytes += bytes_at_most(order.format, p.size, order.quality);
@@ -132,12 +132,11 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
   }
   const fs::space_info space = fs::space(order.folder, ec);
   if (!ec && space.available < bytes)
-    throw failed(
-        say("{} may take {} GB, and {} GB are free on {}.",
-                    counted(static_cast<long long>(pieces.size()), "{} picture", "{} pictures"),
-                    format_number(static_cast<double>(bytes) / 1e9, 1),
-                    format_number(static_cast<double>(space.available) / 1e9, 1), order.folder.string()),
-        say("Make room, name another folder, or a smaller --size."));
+    throw failed(say("{} may take {} GB, and {} GB are free on {}.",
+                     counted(static_cast<long long>(pieces.size()), "{} picture", "{} pictures"),
+                     format_number(static_cast<double>(bytes) / 1e9, 1),
+                     format_number(static_cast<double>(space.available) / 1e9, 1), order.folder.string()),
+                 say("Make room, name another folder, or a smaller --size."));
   std::mutex reporting;
   size_t done = 0;
   tbb::parallel_for(size_t{0}, pieces.size(), [&](size_t i) {
@@ -159,7 +158,7 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
   });
   if (work.stop.stop_requested())
     throw cancelled(say("Stopped after {}; the same command goes on from there.",
-                                counted(static_cast<long long>(outcome.written), "{} picture", "{} pictures")));
+                        counted(static_cast<long long>(outcome.written), "{} picture", "{} pictures")));
   return outcome;
 }
 

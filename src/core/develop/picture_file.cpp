@@ -26,8 +26,7 @@ namespace {
 using source::Bytes;
 
 Error cannot_write(const std::filesystem::path& file) {
-  return failed(say("{} cannot be written.", file.string()),
-                say("Is there room, and may it be written to?"));
+  return failed(say("{} cannot be written.", file.string()), say("Is there room, and may it be written to?"));
 }
 
 /// The sRGB profile (IEC 61966-2-1) as a file holds it.

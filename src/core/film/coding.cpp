@@ -169,10 +169,9 @@ void check_coding(const std::filesystem::path& named, image::Size size, const Co
     throw bad_input(say("{} does not hold {} bits a colour.", say(f.words), coding.bits),
                     say("Use {}, or another codec.", coding.bits == 8 ? 10 : 8));
   if (coding.chroma == Chroma::Half420 ? !f.half_420 : !f.half_422)
-    throw bad_input(
-        say("{} does not hold {} colour.", say(f.words),
-                    coding.chroma == Chroma::Half420 ? "4:2:0" : "4:2:2"),
-        say("Use {}, or another codec.", coding.chroma == Chroma::Half420 ? "422" : "420"));
+    throw bad_input(say("{} does not hold {} colour.", say(f.words),
+                        coding.chroma == Chroma::Half420 ? "4:2:0" : "4:2:2"),
+                    say("Use {}, or another codec.", coding.chroma == Chroma::Half420 ? "422" : "420"));
   const auto bad = [](int n) { return n < 16 || n > 8192 || n % 2 != 0; };
   if (bad(size.width) || bad(size.height))
     throw bad_input(say("The size {}x{} cannot be encoded.", size.width, size.height),

@@ -46,7 +46,8 @@ struct SoundReader::Parts {
                        say("Choose a file with sound in it."));
     };
     require_plain_file(sound.file);
-    if (avformat_open_input(&format, sound.file.c_str(), nullptr, nullptr) < 0) throw fail(say("it is no sound"));
+    if (avformat_open_input(&format, sound.file.c_str(), nullptr, nullptr) < 0)
+      throw fail(say("it is no sound"));
     if (avformat_find_stream_info(format, nullptr) < 0) throw fail(say("it is damaged"));
     const AVCodec* decoder = nullptr;
     stream = av_find_best_stream(format, AVMEDIA_TYPE_AUDIO, -1, -1, &decoder, 0);
@@ -134,8 +135,8 @@ SoundReader::SoundReader(const Sound& sound, double length_s) : parts_(std::make
   }
   p.fill(1);
   if (p.ahead.empty())
-    throw bad_input(say("{} cannot be laid under a film: there is no sound in it{}.",
-                                sound.file.string(), sound.from_s > 0 ? say(" from there on") : ""),
+    throw bad_input(say("{} cannot be laid under a film: there is no sound in it{}.", sound.file.string(),
+                        sound.from_s > 0 ? say(" from there on") : ""),
                     say("Choose a file with sound in it."));
 }
 

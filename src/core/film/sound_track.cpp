@@ -93,7 +93,8 @@ SoundTrack::SoundTrack(const Sound& sound, double length_s, AVFormatContext& for
   p.codec->time_base = {1, SoundReader::kRate};
   p.codec->bit_rate = 192000;
   if (format.oformat->flags & AVFMT_GLOBALHEADER) p.codec->flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
-  if (avcodec_open2(p.codec, encoder, nullptr) < 0) throw failed(say("The encoder for sound cannot be started."));
+  if (avcodec_open2(p.codec, encoder, nullptr) < 0)
+    throw failed(say("The encoder for sound cannot be started."));
   p.stream = avformat_new_stream(&format, nullptr);
   p.stream->time_base = p.codec->time_base;
   if (avcodec_parameters_from_context(p.stream->codecpar, p.codec) < 0)

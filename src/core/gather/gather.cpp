@@ -112,7 +112,7 @@ void choose(Gathered& g, const Ask& ask) {
   if (ask.choose) {
     if (*ask.choose >= takes.size())
       throw bad_input(say("There is no take {}; {} found.", *ask.choose + 1,
-                                  counted(static_cast<long long>(takes.size()), "{} take", "{} takes")),
+                          counted(static_cast<long long>(takes.size()), "{} take", "{} takes")),
                       say("Gather without choosing to see them all."));
     g.chosen = *ask.choose;
     g.why_chosen = say("Chosen by you.");
@@ -146,7 +146,7 @@ void join(Gathered& g, const std::vector<size_t>& which) {
   for (const size_t i : sorted) {
     if (i >= g.takes.size())
       throw bad_input(say("There is no take {} to join; {} found.", i + 1,
-                                  counted(static_cast<long long>(g.takes.size()), "{} take", "{} takes")),
+                          counted(static_cast<long long>(g.takes.size()), "{} take", "{} takes")),
                       say("Gather without joining to see them all."));
     parts.push_back(g.takes[i]);
   }

@@ -64,7 +64,7 @@ void require_still_there(const std::vector<fs::path>& folders, const std::vector
   for (const fs::path& folder : folders)
     if (gone > 0 || !fs::exists(folder, ec))
       throw failed(say("{} went away while it was read: {} of {} are gone.", folder.string(), gone,
-                               counted(static_cast<long long>(exposures.size()), "{} picture", "{} pictures")),
+                       counted(static_cast<long long>(exposures.size()), "{} picture", "{} pictures")),
                    say("Put the card back and gather again."));
 }
 
@@ -169,11 +169,10 @@ Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work,
     files.sidecars.insert(files.sidecars.end(), here.sidecars.begin(), here.sidecars.end());
   }
   if (files.stills.empty() && filmed.empty())
-    throw bad_input(
-        say("There are no pictures in {}.", folders.empty() ? "" : folders.front().string()),
-        found.films.empty()
-            ? say("Name the card or the folder the frames are in.")
-            : say("There is a film: name {} itself to take its pictures.", found.films.front()));
+    throw bad_input(say("There are no pictures in {}.", folders.empty() ? "" : folders.front().string()),
+                    found.films.empty()
+                        ? say("Name the card or the folder the frames are in.")
+                        : say("There is a film: name {} itself to take its pictures.", found.films.front()));
   exposures.resize(files.stills.size());
   std::mutex reporting;
   size_t done = 0;

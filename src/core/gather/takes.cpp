@@ -297,10 +297,11 @@ class Sorter {
     const std::vector<bool> before = markers(list, true, interval), behind = markers(list, false, interval);
     const size_t front = before.size(), back = behind.size();
     const auto drop = [&](size_t i, bool marker, bool is_before) {
-      take.dropped.push_back({list[i], marker ? Dropped::Why::Marker : Dropped::Why::Test, is_before,
-                              marker ? (is_before ? say("Marker before the take.") : say("Marker after the take."))
-                                     : is_before ? say("Test shot before the marker: off the even interval.")
-                                     : say("Test shot after the marker: off the even interval.")});
+      take.dropped.push_back(
+          {list[i], marker ? Dropped::Why::Marker : Dropped::Why::Test, is_before,
+           marker      ? (is_before ? say("Marker before the take.") : say("Marker after the take."))
+           : is_before ? say("Test shot before the marker: off the even interval.")
+                       : say("Test shot after the marker: off the even interval.")});
     };
     for (size_t i = 0; i < front; ++i) drop(i, before[i], true);
     for (size_t i = list.size() - back; i < list.size(); ++i) drop(i, behind[list.size() - 1 - i], false);
@@ -392,7 +393,8 @@ class Sorter {
       if (!scene) scene = scene_of(is_before);
       const auto layout = layout_of(f);
       if (layout && *scene && !is_blank(*layout) && correlation(*layout, **scene) < kOtherScene)
-        return {f, Dropped::Why::Marker, is_before, is_before ? say("Marker before the take.") : say("Marker after the take.")};
+        return {f, Dropped::Why::Marker, is_before,
+                is_before ? say("Marker before the take.") : say("Marker after the take.")};
       return {f, Dropped::Why::Test, is_before,
               is_before ? say("Test shot before the take: off its even interval.")
                         : say("Test shot after the take: off its even interval.")};
@@ -482,8 +484,7 @@ std::vector<FoundTake> takes_of(const std::vector<Exposure>& exposures) {
   std::stable_sort(list.begin(), list.end(),
                    [](const FoundTake& a, const FoundTake& b) { return a.start() < b.start(); });
   for (Exposure& e : strays) {
-    const std::string text =
-        say("From another camera{}.", e.info.body.empty() ? "" : ", " + e.info.body);
+    const std::string text = say("From another camera{}.", e.info.body.empty() ? "" : ", " + e.info.body);
     list.front().dropped.push_back({Frame(std::move(e)), Dropped::Why::Test, false, text});
   }
   return list;

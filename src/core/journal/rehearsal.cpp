@@ -68,17 +68,18 @@ Rehearsal::Result Rehearsal::result(long long upto) const {
   r.score = static_cast<int>(std::lround(std::clamp(score, 0.0, 100.0)));
   if (r.highlights_lost > n / 20)
     r.better = say("On {} the highlights were lost: when light comes, turn darker first.",
-                           counted(r.highlights_lost, "{} frame", "{} frames"));
+                   counted(r.highlights_lost, "{} frame", "{} frames"));
   else if (r.late > n / 10)
     r.better =
         say("The meter was out of its band on {}: look at it every {}, and click before it leaves.",
-                    counted(r.late, "{} frame", "{} frames"), counted(rule_.frames_apart, "{} frame", "{} frames"));
+            counted(r.late, "{} frame", "{} frames"), counted(rule_.frames_apart, "{} frame", "{} frames"));
   else if (r.doubled > 0)
     r.better = say("{} came double or were taken back: one click, then wait and look.",
-                           counted(r.doubled, "{} click", "{} clicks"));
+                   counted(r.doubled, "{} click", "{} clicks"));
   else if (r.rushed > 0)
     r.better = say("{} came too close to the one before: leave at least {} between them.",
-                           counted(r.rushed, "{} click", "{} clicks"), counted(rule_.frames_apart_late, "{} frame", "{} frames"));
+                   counted(r.rushed, "{} click", "{} clicks"),
+                   counted(rule_.frames_apart_late, "{} frame", "{} frames"));
   else
     r.better = say("Nothing: this dusk would level without a trace. Try it faster.");
   return r;

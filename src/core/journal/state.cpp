@@ -99,7 +99,8 @@ ShootState state_of(const std::vector<Json>& journal) {
       } else if (what == "change") {  // as journals of format 1 have it: by the plan's own number
         s.notes.push_back(
             {e.value("frame", 0LL),
-             e.value("skipped", false) ? say("A planned click was skipped") : say("A planned click was done"), ""});
+             e.value("skipped", false) ? say("A planned click was skipped") : say("A planned click was done"),
+             ""});
       } else if (what == "note") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
         s.notes.push_back({e.value("frame", 0LL), e.value("words", ""), e.value("fault", "")});

@@ -128,10 +128,10 @@ Luminances measure(const source::Frames& frames, const source::FrameSource& sour
   });
   if (work.stop.stop_requested()) throw cancelled(say("Measuring was stopped; nothing was changed."));
   if (!out.empty() && std::all_of(out.begin(), out.end(), [](const auto& l) { return !l; }))
-    throw failed(
-        say("None of {} can be read; {} is the first.",
-                    counted(static_cast<long long>(out.size()), "{} frame", "{} frames"), frames->front().file().string()),
-        say("Is the card in its place?"));
+    throw failed(say("None of {} can be read; {} is the first.",
+                     counted(static_cast<long long>(out.size()), "{} frame", "{} frames"),
+                     frames->front().file().string()),
+                 say("Is the card in its place?"));
   return out;
 }
 

@@ -39,18 +39,18 @@ void judge_clicks(const Evenness& e, Findings& list) {
   double recorded = 0, shown = 0;
   for (const Click& c : e.clicks) recorded += c.recorded * c.recorded, shown += c.measured * c.recorded;
   const bool agree = std::abs(shown / recorded - 1) < 0.3;
-  const std::string count = counted(static_cast<long long>(e.clicks.size()), "{} exposure change", "{} exposure changes");
+  const std::string count =
+      counted(static_cast<long long>(e.clicks.size()), "{} exposure change", "{} exposure changes");
   std::string text =
       agree ? say("{} match the camera's record.", count)
-            : say(
-                  "{} recorded, but the pictures change by {} % of that. They were joined by the pictures.",
+            : say("{} recorded, but the pictures change by {} % of that. They were joined by the pictures.",
                   count, format_number(shown / recorded * 100, 0));
   if (!e.late_clicks.empty())
     text += say(" {} recorded a frame off and put right, the first at frame {}.",
-                        e.late_clicks.size() == 1
-                            ? say("One was")
-                            : format_count(static_cast<long long>(e.late_clicks.size())) + say(" were"),
-                        number(e.late_clicks.front()));
+                e.late_clicks.size() == 1
+                    ? say("One was")
+                    : format_count(static_cast<long long>(e.late_clicks.size())) + say(" were"),
+                number(e.late_clicks.front()));
   list.push_back({agree ? "clicks_joined" : "clicks_disagree",
                   agree ? Severity::Ok : Severity::Warning,
                   agree ? say("Clicks joined") : say("The record and the picture disagree"),
@@ -81,16 +81,17 @@ struct KeptWords {
 /// What there is to say of a true change that is kept, by wish where that was `asked`.
 KeptWords words_of(const Change& c, bool asked) {
   const std::string stops = signed_stops(c.stops), at = number(c.frame);
-  if (c.flash) return {"flash", say("A flash at frame ") + at, stops + say(" for a moment, as lightning does: kept.")};
+  if (c.flash)
+    return {"flash", say("A flash at frame ") + at, stops + say(" for a moment, as lightning does: kept.")};
   if (c.frames > 1)
-    return {"gradual_change",
-            say("The light changes from frame {} to {}", at, number(c.frame + c.frames)),
+    return {"gradual_change", say("The light changes from frame {} to {}", at, number(c.frame + c.frames)),
             say("{} within {} frames, as a cloud before the sun does: kept.", stops,
-                        format_count(static_cast<long long>(c.frames)))};
+                format_count(static_cast<long long>(c.frames)))};
   return {
       "local_change", say("The light changes at frame ") + at,
       asked ? stops + say(", kept by your wish.")
-            : stops + say(" of the whole. Only a part of the picture shares it, so it is the scene's and kept.")};
+            : stops +
+                  say(" of the whole. Only a part of the picture shares it, so it is the scene's and kept.")};
 }
 
 void judge_changes(const Evenness& e, Findings& list) {
@@ -104,18 +105,18 @@ void judge_changes(const Evenness& e, Findings& list) {
                     asked ? Mend{"keep-change", -frame} : Mend{"smooth", frame}});
   }
   if (e.kept.size() > kListed)
-    list.push_back({"local_changes",
-                    Severity::Ok,
-                    say("{} more true changes of light",
-                                format_count(static_cast<long long>(e.kept.size() - kListed))),
-                    say("They are kept, like those above."),
-                    "",
-                    {}});
+    list.push_back(
+        {"local_changes",
+         Severity::Ok,
+         say("{} more true changes of light", format_count(static_cast<long long>(e.kept.size() - kListed))),
+         say("They are kept, like those above."),
+         "",
+         {}});
   for (size_t i = 0; i < std::min(kListed, e.smoothed.size()); ++i)
     list.push_back({"change_smoothed", Severity::Ok,
                     say("A change of light at frame {} is smoothed", number(e.smoothed[i].frame)),
-                    say("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)),
-                    say("Keep it"), Mend{"smooth", -static_cast<double>(e.smoothed[i].frame) - 1}});
+                    say("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)), say("Keep it"),
+                    Mend{"smooth", -static_cast<double>(e.smoothed[i].frame) - 1}});
 }
 
 }  // namespace
@@ -141,21 +142,21 @@ Findings judge(const Evenness& e) {
                     {}});
   judge_changes(e, list);
   if (!e.held.empty())
-    list.push_back(
-        {"highlights_held",
-         Severity::Ok,
-         say("Highlights held in {}", counted(static_cast<long long>(e.held.size()), "{} frame", "{} frames")),
-         say("Raised by up to {} stops; what was white stays white and nothing new clips.",
-                     format_number(e.raised_most, 2)),
-         "",
-         {}});
+    list.push_back({"highlights_held",
+                    Severity::Ok,
+                    say("Highlights held in {}",
+                        counted(static_cast<long long>(e.held.size()), "{} frame", "{} frames")),
+                    say("Raised by up to {} stops; what was white stays white and nothing new clips.",
+                        format_number(e.raised_most, 2)),
+                    "",
+                    {}});
   if (!e.unreadable.empty())
     list.push_back(
         {"frames_unreadable",
          Severity::Warning,
          counted(static_cast<long long>(e.unreadable.size()), "{} frame", "{} frames") + say(" not measured"),
          say("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
-                     number(e.unreadable[0])),
+             number(e.unreadable[0])),
          "",
          {}});
   double most = 0;
@@ -163,13 +164,13 @@ Findings judge(const Evenness& e) {
   for (size_t n = 0; n < e.frames.size(); ++n)
     if (std::abs(e.frames[n].correction()) > most) most = std::abs(e.frames[n].correction()), most_at = n;
   if (most > 1)
-    list.push_back({"large_correction",
-                    Severity::Warning,
-                    say("One frame is far off"),
-                    say("Frame {} is corrected by {} stops. Look at it.", number(most_at),
-                                format_number(most, 1)),
-                    "",
-                    {}});
+    list.push_back(
+        {"large_correction",
+         Severity::Warning,
+         say("One frame is far off"),
+         say("Frame {} is corrected by {} stops. Look at it.", number(most_at), format_number(most, 1)),
+         "",
+         {}});
   sort_by_severity(list);
   return list;
 }

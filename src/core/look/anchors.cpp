@@ -86,8 +86,7 @@ Look look_from_json(const Json& json, const std::string& where) {
     if (lane == lanes().end()) {
       std::string known;
       for (const Lane& l : lanes()) known += (known.empty() ? "" : ", ") + std::string(l.key);
-      throw bad_input(say("{}: \"{}\" is no value of a look.", where, key),
-                      say("There are: ") + known + ".");
+      throw bad_input(say("{}: \"{}\" is no value of a look.", where, key), say("There are: ") + known + ".");
     }
     if (!value.is_number()) throw bad_input(say("{}: \"{}\" must be a number.", where, key));
     look.*lane->value = value.get<double>();

@@ -112,8 +112,7 @@ Cube load_cube(const std::filesystem::path& file) {
       const size_t wanted = cube.size > 0 ? static_cast<size_t>(cube.size) * cube.size * cube.size * 3
                                           : static_cast<size_t>(size_1d) * 3;
       if (wanted == 0) at.fail(say("values come before LUT_3D_SIZE."));
-      if (values.size() > wanted)
-        at.fail(say("there are more than the {} values of its size.", wanted / 3));
+      if (values.size() > wanted) at.fail(say("there are more than the {} values of its size.", wanted / 3));
       continue;
     }
     const size_t end = rest.find_first_of(" \t");
@@ -145,7 +144,7 @@ Cube load_cube(const std::filesystem::path& file) {
     throw bad_input(file.string() + say(" says no LUT_3D_SIZE."), say("Export it again as a .cube table."));
   if (values.size() != static_cast<size_t>(entries) * 3)
     throw bad_input(say("{} has {} of {} values: it has holes, or was cut short.", file.string(),
-                                values.size() / 3, entries),
+                        values.size() / 3, entries),
                     say("Export it again."));
   if (cube.size == 0) {
     values = of_curves(values, size_1d);

@@ -28,9 +28,9 @@ void check_look(const Look& look, const char* where) {
   for (const Lane& lane : lanes()) {
     const double v = look.*lane.value;
     if (v == lane.neutral || (v >= lane.least && v <= lane.most)) continue;
-    throw bad_input(say("{}: \"{}\" is {}; it goes from {} to {}{}.", where, lane.key,
-                                format_number(v, 3), format_number(lane.least, 2),
-                                format_number(lane.most, 2), *lane.unit ? fmt::format(" {}", lane.unit) : ""),
+    throw bad_input(say("{}: \"{}\" is {}; it goes from {} to {}{}.", where, lane.key, format_number(v, 3),
+                        format_number(lane.least, 2), format_number(lane.most, 2),
+                        *lane.unit ? fmt::format(" {}", lane.unit) : ""),
                     say("Change it in the file, or leave it out."));
   }
 }

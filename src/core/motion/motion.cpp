@@ -333,11 +333,12 @@ Motion refined(const Motion& roughly, const image::Coded8& first, const image::C
 Motion find_motion(const image::Coded8& first, const image::Coded8& second, image::Size full,
                    double seconds) {
   if (!(first.size == second.size))
-    throw bad_input(say("The two pictures differ in size."), say("Take both with the same camera and settings."));
+    throw bad_input(say("The two pictures differ in size."),
+                    say("Take both with the same camera and settings."));
   if (first.size.width < kSmallest || first.size.height < kSmallest)
-    throw bad_input(say("The pictures are {} x {}: too small to measure motion in.", first.size.width,
-                                first.size.height),
-                    say("Give pictures of {} pixels or more either way.", kSmallest));
+    throw bad_input(
+        say("The pictures are {} x {}: too small to measure motion in.", first.size.width, first.size.height),
+        say("Give pictures of {} pixels or more either way.", kSmallest));
   const auto [a, b] = levelled(grey_of(first), grey_of(second));
   const double unit = static_cast<double>(full.width) / a.cols;  // full pixels in a working one
 
@@ -434,7 +435,8 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
   }
   if (*seconds < 0) return read_pair(b, a, -*seconds);
   if (!(info_a.size == info_b.size))
-    throw bad_input(say("The two pictures differ in size."), say("Take both with the same camera and settings."));
+    throw bad_input(say("The two pictures differ in size."),
+                    say("Take both with the same camera and settings."));
   const auto read = [&](const std::filesystem::path& file) {
     const source::Want want{{kWorkingWidth, 0}, {}};
     return given(

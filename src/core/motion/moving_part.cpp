@@ -49,7 +49,8 @@ MovingPart cut_moving(const Pair& pair, const Motion& motion) {
   for (int i = 1; i < n; ++i)
     if (best == 0 || stats.at<int>(i, cv::CC_STAT_AREA) > stats.at<int>(best, cv::CC_STAT_AREA)) best = i;
   if (best == 0 || stats.at<int>(best, cv::CC_STAT_AREA) < 12)
-    throw failed(say("Nothing can be cut out that moves as one."), say("The preview draws a plain shape instead."));
+    throw failed(say("Nothing can be cut out that moves as one."),
+                 say("The preview draws a plain shape instead."));
   mask = labels == best;
   cv::dilate(mask, mask, brush);
   cv::GaussianBlur(mask, mask, {0, 0}, reach / 3.0);

@@ -20,10 +20,12 @@ std::string undone_words(const Wish& w) {
   if (w.by == By::Record) parts.push_back(say("the lens by its record"));
   if (w.by == By::Hand)
     parts.push_back(say("a distortion of {} % and corners {} stops darker, by hand",
-                                format_number(w.distortion_pct, 1), format_number(w.dark_stops, 1)));
+                        format_number(w.distortion_pct, 1), format_number(w.dark_stops, 1)));
   if (w.turn_deg != 0) parts.push_back(say("turned by {}°", format_number(w.turn_deg, 1)));
-  if (!w.spots.empty()) parts.push_back(counted(static_cast<long long>(w.spots.size()), "{} spot", "{} spots"));
-  if (!w.hot.empty()) parts.push_back(counted(static_cast<long long>(w.hot.size()), "{} hot pixel", "{} hot pixels"));
+  if (!w.spots.empty())
+    parts.push_back(counted(static_cast<long long>(w.spots.size()), "{} spot", "{} spots"));
+  if (!w.hot.empty())
+    parts.push_back(counted(static_cast<long long>(w.hot.size()), "{} hot pixel", "{} hot pixels"));
   if (!w.dark_frame.empty()) parts.push_back(say("a dark frame"));
   if (w.eye_stops != 0)
     parts.push_back(say("corners {} stops darker for the eye", format_number(w.eye_stops, 1)));
@@ -41,9 +43,8 @@ std::string words_of(const LensRecord& r) {
   const auto add = [&](const std::string& part) { words += (words.empty() ? "" : ", ") + part; };
   if (std::abs(r.distortion_pct) >= kBent_pct)
     add(say("{} of {} %", r.distortion_pct < 0 ? say("barrel") : say("pincushion"),
-                    format_number(std::abs(r.distortion_pct), 1)));
-  if (r.dark_stops >= kDark_stops)
-    add(say("corners {} stops darker", format_number(r.dark_stops, 1)));
+            format_number(std::abs(r.distortion_pct), 1)));
+  if (r.dark_stops >= kDark_stops) add(say("corners {} stops darker", format_number(r.dark_stops, 1)));
   if (r.fringe_pct >= kFringe_pct) add(say("fringes"));
   return words.empty() ? say("nothing that shows") : words;
 }
@@ -70,7 +71,8 @@ Findings judge(const Wish& wish, const source::Frames& frames, const std::option
          say("Shutters this long light single pixels up in every frame. They have not been looked for."), "",
          std::nullopt});
   if (const std::string undone = undone_words(wish); !undone.empty())
-    list.push_back({"optics_undone", Severity::Ok, say("Undone in every frame"), undone + ".", "", std::nullopt});
+    list.push_back(
+        {"optics_undone", Severity::Ok, say("Undone in every frame"), undone + ".", "", std::nullopt});
   return list;
 }
 

@@ -43,8 +43,9 @@ Mending mending_of(const Wish& wish, const source::ShotInfo& shot, const std::fi
   if (wish.by == By::Record) {
     auto record = (records ? *records : LensRecords::installed()).find(shot, wish.lens);
     if (!record)
-      throw bad_input(shot.focal_mm ? lens_words(wish, shot) : say("The frames do not tell their focal length."),
-                      say("Name one that is, say its two values by hand, or leave the lens as it is."));
+      throw bad_input(
+          shot.focal_mm ? lens_words(wish, shot) : say("The frames do not tell their focal length."),
+          say("Name one that is, say its two values by hand, or leave the lens as it is."));
     m.lens = std::move(record->grid);
   }
   return m;

@@ -112,7 +112,8 @@ std::string change_words(const level::Evenness& e, size_t from, size_t to) {
   const double light = e.after[to] - e.after[from];
   const double warmth = (e.red_after[to] - e.blue_after[to]) - (e.red_after[from] - e.blue_after[from]);
   constexpr double kColourAgainstLight = 2.5;  // what suggest_anchors() takes for alike
-  if (std::abs(warmth) * kColourAgainstLight > std::abs(light)) return warmth > 0 ? say("warmer") : say("cooler");
+  if (std::abs(warmth) * kColourAgainstLight > std::abs(light))
+    return warmth > 0 ? say("warmer") : say("cooler");
   return light > 0 ? say("lighter") : say("darker");
 }
 

@@ -34,7 +34,7 @@ void write_poster(const std::filesystem::path& film, const BesideFilm& beside) {
   const auto picture = reader.next();
   if (!picture)
     throw bad_input(say("The poster's moment, {} s, is after the end of {}.",
-                                format_number(beside.poster_s, 2), film.string()),
+                        format_number(beside.poster_s, 2), film.string()),
                     say("Name an earlier one."));
   develop::write_picture(*picture, beside.poster);
 }

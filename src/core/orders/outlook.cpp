@@ -64,9 +64,8 @@ take::Outlook outlook_for(const Take& take, const outlook::Photograph& photograp
   if (said.light) {
     const auto found = by_light(take, photograph.info, *optics, *said.light, roll);
     if (!found)
-      throw bad_input(
-          say("Neither sun nor moon was up when {} was taken, or it does not say when.", file),
-          say("Say where its middle looks: --bearing 248, or --compass 252."));
+      throw bad_input(say("Neither sun nor moon was up when {} was taken, or it does not say when.", file),
+                      say("Say where its middle looks: --bearing 248, or --compass 252."));
     std::tie(o.aim, o.by) = *found;
     return o;
   }

@@ -111,10 +111,9 @@ sky::Aim aim_by(const sky::Direction& known, const sky::FramePoint& at, const sk
   // Its height over level: v_up cos t + v_forward sin t = sin altitude.
   const double reach = std::hypot(v[1], v[2]), up = std::sin(known.altitude_deg * kRad);
   if (std::abs(up) > reach)
-    throw bad_input(
-        say("Nothing {}° up can stand there in the picture, however the camera is tilted.",
-                    format_number(known.altitude_deg, 1)),
-        say("Check the time of the picture, its focal length, and which light was marked."));
+    throw bad_input(say("Nothing {}° up can stand there in the picture, however the camera is tilted.",
+                        format_number(known.altitude_deg, 1)),
+                    say("Check the time of the picture, its focal length, and which light was marked."));
   const double tilt = (std::asin(up / reach) - std::atan2(v[1], v[2])) / kRad;
   const double bearing = known.azimuth_deg - right_of_middle_deg(v, tilt);
   return {std::fmod(bearing + 720, 360), tilt, roll_deg};

@@ -118,9 +118,10 @@ class Drawing {
       const auto at = spot(d);
       if (!at || !within(*at) || hidden(d)) continue;
       canvas_.dot(*at, 4 * unit_, ink_of(body));
-      if (canvas_.words({at->x + 8 * unit_, at->y + 5 * unit_},
-                        (named ? "" : say(names[static_cast<int>(body)]) + " ") + format_clock(t, o_.place.zone),
-                        15 * unit_, ink_of(body)))
+      if (canvas_.words(
+              {at->x + 8 * unit_, at->y + 5 * unit_},
+              (named ? "" : say(names[static_cast<int>(body)]) + " ") + format_clock(t, o_.place.zone),
+              15 * unit_, ink_of(body)))
         named = true;
     }
   }
@@ -131,8 +132,9 @@ class Drawing {
     canvas_.dot(*at, 6 * unit_, ink_of(b.body));
     canvas_.dot(*at, 3 * unit_, {0.06, 0.07, 0.09, 1});
     static constexpr const char* names[] = {to_say("sun"), to_say("moon"), to_say("core")};
-    const std::string words = fmt::format("{} {} {}", say(names[static_cast<int>(b.body)]),
-                                          b.goes ? say("behind") : say("out"), format_clock(b.at, o_.place.zone));
+    const std::string words =
+        fmt::format("{} {} {}", say(names[static_cast<int>(b.body)]), b.goes ? say("behind") : say("out"),
+                    format_clock(b.at, o_.place.zone));
     // Beside it on whichever side there is room.
     for (const Spot by : {Spot{10, 22}, Spot{-150, 22}, Spot{10, 42}, Spot{-150, 42}, Spot{10, -14}})
       if (canvas_.words({at->x + by.x * unit_, at->y + by.y * unit_}, words, 17 * unit_, ink_of(b.body),
@@ -179,7 +181,8 @@ class Drawing {
     const double arm = 9 * unit_;
     canvas_.line({{at->x - arm, at->y}, {at->x + arm, at->y}}, kPole, 1.6 * unit_);
     canvas_.line({{at->x, at->y - arm}, {at->x, at->y + arm}}, kPole, 1.6 * unit_);
-    canvas_.words({at->x + 12 * unit_, at->y - 6 * unit_}, say("the pole stars turn around"), 15 * unit_, kPole);
+    canvas_.words({at->x + 12 * unit_, at->y - 6 * unit_}, say("the pole stars turn around"), 15 * unit_,
+                  kPole);
   }
 
   void skyline() {

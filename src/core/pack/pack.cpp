@@ -25,8 +25,7 @@ class PassingFolder {
   explicit PassingFolder(const fs::path& beside) {
     std::string name = (beside / ".askcount-pack-XXXXXX").string();
     if (!mkdtemp(name.data()))
-      throw bad_input(say("Nothing can be written to the folder {}.", beside.string()),
-                      say("Name another."));
+      throw bad_input(say("Nothing can be written to the folder {}.", beside.string()), say("Name another."));
     folder_ = name;
   }
   ~PassingFolder() {
@@ -97,8 +96,7 @@ class Packing {
     fs::create_directories(to.parent_path(), ec);
     TemporaryFile passing({to, FileKind::Frame});
     fs::copy_file(from, passing.path(), fs::copy_options::overwrite_existing, ec);
-    if (ec)
-      throw failed(say("{} cannot be copied to {}: {}.", from.string(), to.string(), ec.message()));
+    if (ec) throw failed(say("{} cannot be copied to {}: {}.", from.string(), to.string(), ec.message()));
     passing.put_in_place();
     fs::last_write_time(to, fs::last_write_time(from, ec), ec);
     ++packed_.files;
@@ -157,8 +155,7 @@ Packed pack_into(const Order& order, const fs::path& to, const Work& work) {
   std::error_code ec;
   fs::create_directories(to, ec);
   if (ec)
-    throw failed(say("The folder {} cannot be made: {}.", to.string(), ec.message()),
-                 say("Name another."));
+    throw failed(say("The folder {} cannot be made: {}.", to.string(), ec.message()), say("Name another."));
   Packing packing(home, to, work, packed);
   packing.take_card(take.card);
   for (std::string& card : take.gather.more_cards) packing.take_card(card);

@@ -95,7 +95,7 @@ std::string cold_words(const Kit& kit, const Outing& outing) {
   const double share = cold_of(outing, kit.batteries.front().rated_at_c);
   if (share > 0.995) return {};
   return say(", {} % less at {} °C", format_number((1 - share) * 100, 0),
-                     format_number(outing.temperature_c, 0));
+             format_number(outing.temperature_c, 0));
 }
 
 double sum_of(const std::vector<Piece>& pieces) {
@@ -157,18 +157,19 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
     const double good = sum_of(battery_pieces(sums, make, kit, outing));
     add(to_say("battery"), good,
         say("{} to frame {}{}{}",
-                    kit.batteries.size() > 1 ? say("{} last", kit.batteries.size()) : say("lasts"),
-                    count(good), cold_words(kit, outing), by_takes_words(kit.batteries.front().by_takes)));
+            kit.batteries.size() > 1 ? say("{} last", kit.batteries.size()) : say("lasts"), count(good),
+            cold_words(kit, outing), by_takes_words(kit.batteries.front().by_takes)));
   }
   if (!kit.cards.empty()) {
     const double good = sum_of(card_pieces(make, kit, body));
     add(to_say("card"), good,
         say("{} {} frames", kit.cards.size() > 1 ? say("{} hold", kit.cards.size()) : say("holds|a card"),
-                    count(good)));
+            count(good)));
   }
   if (const Buffering b = buffering_of(sums, make, kit); b.lost > 0)
     add(to_say("buffer"), static_cast<double>(b.fits),
-        say("holds {}, then {} lost", count(static_cast<double>(b.fits)), counted(b.lost, "{} shot", "{} shots")));
+        say("holds {}, then {} lost", count(static_cast<double>(b.fits)),
+            counted(b.lost, "{} shot", "{} shots")));
   if (outing.timer_max_count > 0)
     add(to_say("timer"), static_cast<double>(outing.timer_max_count),
         say("stops at {}", format_count(outing.timer_max_count)));
@@ -183,8 +184,7 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
     const double share =
         100.0 * static_cast<double>(shots_of(sums)) * make.brackets / static_cast<double>(body.shutter_life);
     add(to_say("shutter life"), left,
-        say("{} of {}", format_number(share, share < 1 ? 2 : 0) + " %",
-                    format_count(body.shutter_life)));
+        say("{} of {}", format_number(share, share < 1 ? 2 : 0) + " %", format_count(body.shutter_life)));
   } else {
     add(to_say("shutter life"), kEndless, say("electronic, does not wear"));
   }
@@ -223,9 +223,10 @@ namespace {
 /// What is gained by a screen that stays off.
 std::string screen_words(const Budget& battery, const Sums& sums, const Kit& kit, const Outing& outing) {
   const double off = shots_with_screen_off(battery, sums, kit, outing);
-  if (off < battery.shots + 1) return say("Here their shots end before their hours: a dark screen gains little.");
+  if (off < battery.shots + 1)
+    return say("Here their shots end before their hours: a dark screen gains little.");
   return say("Screen, picture review and sounds off: they would last to about frame {}.",
-                     format_count(static_cast<long long>(off)));
+             format_count(static_cast<long long>(off)));
 }
 
 }  // namespace
@@ -240,8 +241,9 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
   for (const Budget& b : budgets) {
     if (!b.ends_at_frame || b.example) continue;
     const std::string where = say("after frame {} of {}, {} in", format_count(*b.ends_at_frame),
-                                          format_count(shots), format_length(b.ends_after_s));
-    const std::string lead = &b == first && budgets.size() > 1 ? say("It is the first to end, ") : say("It ends ");
+                                  format_count(shots), format_length(b.ends_after_s));
+    const std::string lead =
+        &b == first && budgets.size() > 1 ? say("It is the first to end, ") : say("It ends ");
     if (b.name == "file numbers")
       list.push_back({"numbers_roll_over",
                       Severity::Warning,
@@ -269,7 +271,7 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                       say("The batteries end first"),
                       lead + where +
                           say(". Bring more, or power the camera from outside (dry, and away from mains "
-                          "outdoors). ") +
+                              "outdoors). ") +
                           screen_words(b, sums, kit, outing),
                       "",
                       {}});
@@ -279,8 +281,8 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                       say("The buffer fills up"),
                       lead + where +
                           say(": {} of {} are lost. Use a faster card, smaller files or {}.",
-                                      format_count(buffering_of(sums, make, kit).lost), format_count(shots),
-                                      say("a longer interval")),
+                              format_count(buffering_of(sums, make, kit).lost), format_count(shots),
+                              say("a longer interval")),
                       "",
                       {}});
     else if (b.name == "power bank")
@@ -320,7 +322,7 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
                     Severity::Warning,
                     say("Change the {} on the way", swap.what),
                     say("{} for {} after frame {}, {} in: {}.", swap.from, swap.to,
-                                format_count(swap.at_frame), format_length(swap.after_s), swap.words),
+                        format_count(swap.at_frame), format_length(swap.after_s), swap.words),
                     "",
                     {}});
     if (list.size() > 12) break;
@@ -333,9 +335,8 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
              Severity::Stop,
              b.name + say(" switches itself off"),
              say("Below {} W it takes the camera's {} W for nothing. Use another, or let the heater "
-                         "keep it awake.",
-                         format_number(b.switches_off_below_w, 1),
-                         format_number(kit.bodies.front().power_w, 1)),
+                 "keep it awake.",
+                 format_number(b.switches_off_below_w, 1), format_number(kit.bodies.front().power_w, 1)),
              "",
              {}});
       if (b.has_button)
@@ -350,20 +351,23 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
     std::string words;
     for (const Budget& b : budgets)
       if (b.example) words += (words.empty() ? "" : ", ") + b.name + " " + b.words;
-    list.push_back({"budgets_are_examples",
-                    Severity::Ok,
-                    say("Nobody has said what comes along"),
-                    say("By an example kit: ") + words + say(". Say what you bring, and it is worked out for that."),
-                    "",
-                    {}});
+    list.push_back(
+        {"budgets_are_examples",
+         Severity::Ok,
+         say("Nobody has said what comes along"),
+         say("By an example kit: ") + words + say(". Say what you bring, and it is worked out for that."),
+         "",
+         {}});
   } else if (!first)
-    list.push_back({"budgets_last",
-                    Severity::Ok,
-                    swaps > 0 ? say("Enough comes along") : say("Everything lasts"),
-                    say("{} are covered{}.", counted(shots * make.brackets, "{} exposure", "{} exposures"),
-                                swaps > 0 ? say(", with ") + counted(swaps, "{} change", "{} changes") + say(" on the way") : ""),
-                    "",
-                    {}});
+    list.push_back(
+        {"budgets_last",
+         Severity::Ok,
+         swaps > 0 ? say("Enough comes along") : say("Everything lasts"),
+         say("{} are covered{}.", counted(shots * make.brackets, "{} exposure", "{} exposures"),
+             swaps > 0 ? say(", with ") + counted(swaps, "{} change", "{} changes") + say(" on the way")
+                       : ""),
+         "",
+         {}});
   return list;
 }
 
@@ -379,7 +383,8 @@ std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& ki
   std::vector<Swap> list;
   const long long shots = shots_of(sums);
   // Goes through what comes along, one used up after the other.
-  const auto in_turn = [&](const std::string& what, const std::vector<Piece>& pieces, const std::string& how) {
+  const auto in_turn = [&](const std::string& what, const std::vector<Piece>& pieces,
+                           const std::string& how) {
     double ends = 0;
     for (size_t i = 0; i < pieces.size(); ++i) {
       ends += pieces[i].shots;
@@ -390,9 +395,9 @@ std::vector<Swap> swaps_of(const Sums& sums, const ShotMake& make, const Kit& ki
     }
   };
   if (!outing.external_power)
-    in_turn(
-        "battery", battery_pieces(sums, make, kit, outing),
-        say("right after a shot, one hand on the body and none on the lens; keep the fresh one warm in a pocket"));
+    in_turn("battery", battery_pieces(sums, make, kit, outing),
+            say("right after a shot, one hand on the body and none on the lens; keep the fresh one warm in a "
+                "pocket"));
   in_turn("card", card_pieces(make, kit, kit.bodies.empty() ? Body{} : kit.bodies.front()),
           say("right after a shot, once its light is out; open the door without leaning on the tripod"));
   if (outing.timer_max_count > 0)

@@ -72,8 +72,9 @@ std::string work_text(const WorkHours& work) {
 
 std::string work_words(const WorkHours& work) {
   if (work.always()) return say("day and night");
-  const std::string hours =
-      work.hours() >= 24 ? say("day and night") : say("{} to {}", clock_words(work.from_h), clock_words(work.to_h));
+  const std::string hours = work.hours() >= 24
+                                ? say("day and night")
+                                : say("{} to {}", clock_words(work.from_h), clock_words(work.to_h));
   return work.days_a_week == 7 ? hours : say("{}, {} days a week", hours, work.days_a_week);
 }
 
@@ -104,10 +105,10 @@ std::optional<DaysPlan> days_of(const Sums& sums, const ShotMake& make, const Ki
 Findings judge(const DaysPlan& d, const WorkHours& work) {
   std::string text =
       say("{} on each day ({}), {} GB", counted(static_cast<long long>(d.shots_a_day), "{} shot", "{} shots"),
-                  work_words(work), format_number(d.gb_a_day, 1));
+          work_words(work), format_number(d.gb_a_day, 1));
   if (d.calendar_days > d.days * 1.01)
     text += say("; {} by the calendar",
-                        counted(static_cast<long long>(std::ceil(d.calendar_days)), "{} day", "{} days"));
+                counted(static_cast<long long>(std::ceil(d.calendar_days)), "{} day", "{} days"));
   text += ". ";
   const double visit = d.visit_days();
   if (std::isfinite(visit))
@@ -118,14 +119,14 @@ Findings judge(const DaysPlan& d, const WorkHours& work) {
         std::isfinite(d.card_days) ? days_words(d.card_days) : say("all"));
   if (d.shutter_share_a_week > 0)
     text += say("The shutter wears {} % of its life a week. ",
-                        format_number(100 * d.shutter_share_a_week, d.shutter_share_a_week < 0.01 ? 2 : 1));
+                format_number(100 * d.shutter_share_a_week, d.shutter_share_a_week < 0.01 ? 2 : 1));
   if (d.example) text += say("By an example kit: say what you bring.");
   while (text.ends_with(' ')) text.pop_back();
   const bool short_of = !d.example && visit < 1;
   return {{short_of ? "days_too_short" : "over_days",
            short_of ? Severity::Warning : Severity::Ok,
            short_of ? say("What comes along does not last one of {}",
-                                  counted(static_cast<long long>(std::ceil(d.days)), "{} day", "{} days"))
+                          counted(static_cast<long long>(std::ceil(d.days)), "{} day", "{} days"))
                     : say("Over {}", counted(static_cast<long long>(std::ceil(d.days)), "{} day", "{} days")),
            text,
            "",

@@ -16,7 +16,8 @@ constexpr Seconds kCalm_s = 7;
 }  // namespace
 
 std::string measure_words(MotionWay way) {
-  static constexpr const char* words[] = {to_say("by stopwatch"), to_say("by two pictures"), to_say("by speed and distance")};
+  static constexpr const char* words[] = {to_say("by stopwatch"), to_say("by two pictures"),
+                                          to_say("by speed and distance")};
   return say(words[static_cast<int>(way)]);
 }
 

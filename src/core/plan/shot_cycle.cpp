@@ -68,10 +68,10 @@ long long heard_every(Seconds busy_s, Seconds interval_s) {
 }
 
 std::string heard_words(long long every) {
-  static constexpr const char* words[] = {to_say("every"), to_say("every"), to_say("every second"),
-                                          to_say("every third"), to_say("every fourth"), to_say("every fifth")};
-  return say("only {} press is heard",
-                     every < 6 ? say(words[every]) : say("one in {}", format_count(every)));
+  static constexpr const char* words[] = {to_say("every"),        to_say("every"),
+                                          to_say("every second"), to_say("every third"),
+                                          to_say("every fourth"), to_say("every fifth")};
+  return say("only {} press is heard", every < 6 ? say(words[every]) : say("one in {}", format_count(every)));
 }
 
 Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
@@ -89,7 +89,7 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
             Severity::Stop,
             say("The shutter outlasts the interval"),
             say("Open for {} with a shot every {}: {}.", length(c.open_s), format_length(interval_s),
-                        heard_words(heard_every(busy, interval_s))),
+                heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
   if (interval_s < busy)
@@ -97,7 +97,7 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
             Severity::Stop,
             say("The camera cannot keep up"),
             say("{} do not fit into {}: {}.", parts, format_length(interval_s),
-                        heard_words(heard_every(busy, interval_s))),
+                heard_words(heard_every(busy, interval_s))),
             fix,
             Mend{"interval", use}};
   return {"camera_keeps_up",

@@ -31,18 +31,17 @@ Sliding sliding_of(const Slider& slider, const Sums& sums, const Body& body, dou
 Findings judge(const Sliding& s, const Slider& slider) {
   if (!slider.moves()) return {};
   Findings list;
-  const std::string how = say(
-      "{} mm a step. What is {} m away goes {} % of the width past what is far, a screen's width in {}.",
-      format_number(s.step_mm, s.step_mm < 10 ? 2 : 0), format_number(slider.nearest_m, 1),
-      format_number(100 * s.near_across, s.near_across < 0.1 ? 1 : 0),
-      format_length(s.near_crossing_film_s, 1));
+  const std::string how =
+      say("{} mm a step. What is {} m away goes {} % of the width past what is far, a screen's width in {}.",
+          format_number(s.step_mm, s.step_mm < 10 ? 2 : 0), format_number(slider.nearest_m, 1),
+          format_number(100 * s.near_across, s.near_across < 0.1 ? 1 : 0),
+          format_length(s.near_crossing_film_s, 1));
   if (s.free_s < kMove_s + slider.settling_s)
     list.push_back(
         {"slider_sways",
          Severity::Stop,
          say("The slider has no time to stand still"),
-         say(
-             "{} are free between two shots; a step takes about {} and settling {}. Lengthen the interval, "
+         say("{} are free between two shots; a step takes about {} and settling {}. Lengthen the interval, "
              "or shorten the shutter.",
              format_length(std::max(0.0, s.free_s), 1), format_length(kMove_s, 1),
              format_length(slider.settling_s, 1)),

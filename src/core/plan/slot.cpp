@@ -64,7 +64,8 @@ std::string unit_of(const std::string& words) {
 
 /// The trails that have words of their own, in English and in the language spoken.
 std::optional<double> usual_trail(const std::string& text) {
-  static constexpr std::pair<const char*, double> kEnglish[] = {{"half", 0.5}, {"a quarter", 0.25}, {"a whole", 1}};
+  static constexpr std::pair<const char*, double> kEnglish[] = {
+      {"half", 0.5}, {"a quarter", 0.25}, {"a whole", 1}};
   for (const auto& [words, trail] : kEnglish)
     if (text.starts_with(words) || text == format_trail(trail)) return trail;
   return {};
@@ -150,8 +151,7 @@ std::string format_slot(Slot slot, double value) {
 }
 
 void check_slot(Slot slot, double value) {
-  if (!std::isfinite(value) || value <= 0)
-    throw bad_input(say("--{} must be above zero.", slot_word(slot)));
+  if (!std::isfinite(value) || value <= 0) throw bad_input(say("--{} must be above zero.", slot_word(slot)));
   if (value > 1e12) throw bad_input(say("--{} is too large to count with.", slot_word(slot)));
   if (slot == Slot::Frames && value != std::floor(value))
     throw bad_input(say("--frames must be whole, not {}.", format_number(value, 3)));

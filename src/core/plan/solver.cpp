@@ -287,22 +287,21 @@ std::string missing_words(const Solution& s, Naming naming) {
   const std::string verb = naming == Naming::Options ? "Add" : say("Say");
   if (!s[Slot::Fps])
     return say("The frame rate is open. {} {}, or {} together with {}.", verb, name(Slot::Fps),
-                       name(Slot::Clip), name(Slot::Frames));
+               name(Slot::Clip), name(Slot::Frames));
   if (!s[Slot::Frames] && !s[Slot::Interval])
     return say(
         "Too little to count from: the number of frames and the interval are open. {} {} or {}, and {} "
         "or {}.",
         verb, name(Slot::Clip), name(Slot::Frames), name(Slot::Interval), name(Slot::Field));
   if (!s[Slot::Frames])
-    return say("The number of frames is open. {} {}, {} or {}.", verb, name(Slot::Clip),
-                       name(Slot::Frames), name(Slot::Field));
+    return say("The number of frames is open. {} {}, {} or {}.", verb, name(Slot::Clip), name(Slot::Frames),
+               name(Slot::Field));
   if (!s[Slot::Interval])
     return say("The interval is open. {} {}, {}, {}, or {} with {}.", verb, name(Slot::Interval),
-                       name(Slot::Field), name(Slot::SpeedUp), name(Slot::FieldCrossing),
-                       name(Slot::ScreenCrossing));
+               name(Slot::Field), name(Slot::SpeedUp), name(Slot::FieldCrossing), name(Slot::ScreenCrossing));
   if (!s[Slot::Shutter])
     return say("The shutter is open. {} {}, {} or {}.", verb, name(Slot::Trail), name(Slot::Shutter),
-                       name(Slot::Gap));
+               name(Slot::Gap));
   return {};
 }
 
@@ -317,8 +316,8 @@ std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wi
   };
   std::string others;
   for (auto it = conflict.because_of.rbegin(); it != conflict.because_of.rend(); ++it)
-    others +=
-        (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? say(" and ") : ", ")) + said(*it);
+    others += (others.empty() ? "" : (std::next(it) == conflict.because_of.rend() ? say(" and ") : ", ")) +
+              said(*it);
   std::string line = say("{} contradicts {}", said(conflict.wish), others);
   if (naming == Naming::Words) line[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(line[0])));
   if (conflict.would_be && *conflict.would_be > 0)

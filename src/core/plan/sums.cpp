@@ -49,30 +49,34 @@ Findings judge(const Sums& s) {
     list.push_back(
         {"interval_not_whole", Severity::Warning, say("Many timers count whole seconds"),
          say("{} s cannot be set on them. {} gives {} in {}.", format_number(s.interval_s, 2),
-                     format_length(use), counted(s.frames, "{} frame", "{} frames"),
-                     format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
+             format_length(use), counted(s.frames, "{} frame", "{} frames"),
+             format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
          say("Use {}", format_length(use)), Mend{"interval", use}});
   }
   if (s.screen_crossing_s && s.step) {
     const std::string word = motion_word(*s.screen_crossing_s, *s.step, s.trail);
     const std::string crossing =
-        say("Crossing the screen takes {}; from {} on it is calm.",
-                    format_length(*s.screen_crossing_s, 1), format_length(kComfortableCrossing));
+        say("Crossing the screen takes {}; from {} on it is calm.", format_length(*s.screen_crossing_s, 1),
+            format_length(kComfortableCrossing));
     if (word == "broken up")
-      list.push_back(
-          {"motion_broken", Severity::Warning, say("Motion will look broken up"),
-           crossing + say(" It jumps {} of the width from frame to frame. Shorten the interval, "
-                                  "allow a longer crossing, or let longer trails bridge it.",
-                                  format_number(*s.step * 100, 1) + " %"),
-           say("Cross in 7 s"), Mend{"screen-crossing", kComfortableCrossing}});
+      list.push_back({"motion_broken", Severity::Warning, say("Motion will look broken up"),
+                      crossing + say(" It jumps {} of the width from frame to frame. Shorten the interval, "
+                                     "allow a longer crossing, or let longer trails bridge it.",
+                                     format_number(*s.step * 100, 1) + " %"),
+                      say("Cross in 7 s"), Mend{"screen-crossing", kComfortableCrossing}});
     else if (word != "calm")
-      list.push_back({"motion_" + word, Severity::Ok, word == "lively" ? say("Lively motion") : say("Natural motion"),
+      list.push_back({"motion_" + word, Severity::Ok,
+                      word == "lively" ? say("Lively motion") : say("Natural motion"),
                       crossing + say(" Longer trails help it to flow."), say("Cross in 7 s"),
                       Mend{"screen-crossing", kComfortableCrossing}});
   }
   if (s.frames < 2)
-    list.push_back(
-        {"single_frame", Severity::Warning, say("One frame is not a clip"), say("Ask for a longer clip."), "", {}});
+    list.push_back({"single_frame",
+                    Severity::Warning,
+                    say("One frame is not a clip"),
+                    say("Ask for a longer clip."),
+                    "",
+                    {}});
   sort_by_severity(list);
   return list;
 }

@@ -25,7 +25,7 @@ std::string movie_told(const Sums& sums, const Body& body, double movie_s) {
   }
   if (const double shown = std::floor(movie_s + 1e-9); std::abs(shown - movie_s) > 0.02)
     words += say("{}it shows {} of {}", words.empty() ? "" : "; ", format_length(shown),
-                         format_length(movie_s, 2));
+                 format_length(movie_s, 2));
   return words;
 }
 
@@ -37,24 +37,25 @@ std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& bod
                movie_s = static_cast<double>(sums.frames) / body.movie_fps;
   const int down = body.video_pixels_across * 9 / 16;
   const auto crop = [&](int across) { return static_cast<double>(across) / std::max(1, film_pixels_across); };
-  return {{say("stills by timer"), sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000,
-           body.pixels_across, body.pixels_down, crop(body.pixels_across), say("any rate, any speed"), "",
-           make.raw ? say("clicks joined, raw has room") : say("clicks joined, little room in compressed files"),
-           say("{} × {} pixels, room to crop, any frame rate later, follows changing light.",
-                       body.pixels_across, body.pixels_down)},
-          {say("camera's own movie"), movie_s,
-           movie_s * body.video_mbit_s / 8000 * kMovieBitsShare / std::max(1.0, body.movie_fps),
-           body.video_pixels_across, down, crop(body.video_pixels_across), say("fixed when shot"),
-           movie_told(sums, body, movie_s), say("the camera decides, and it shows"),
-           say("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the "
-                       "light evened out from raw.",
-                       format_length(movie_s, 1), format_number(body.movie_fps, 2))},
-          {say("video sped up"), sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down,
-           crop(body.video_pixels_across), say("freely, down to real time"), "",
-           say("exposure held or pumping; no long shutters"),
-           say("{} of video played {} times faster: no long shutters, video pixels only, and the "
-                       "battery of filming.",
-                       format_length(seconds), format_number(sums.speed_up, 0))}};
+  return {
+      {say("stills by timer"), sums.clip_s, static_cast<double>(shots_of(sums)) * shot_mb(make, body) / 1000,
+       body.pixels_across, body.pixels_down, crop(body.pixels_across), say("any rate, any speed"), "",
+       make.raw ? say("clicks joined, raw has room") : say("clicks joined, little room in compressed files"),
+       say("{} × {} pixels, room to crop, any frame rate later, follows changing light.", body.pixels_across,
+           body.pixels_down)},
+      {say("camera's own movie"), movie_s,
+       movie_s * body.video_mbit_s / 8000 * kMovieBitsShare / std::max(1.0, body.movie_fps),
+       body.video_pixels_across, down, crop(body.video_pixels_across), say("fixed when shot"),
+       movie_told(sums, body, movie_s), say("the camera decides, and it shows"),
+       say("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the "
+           "light evened out from raw.",
+           format_length(movie_s, 1), format_number(body.movie_fps, 2))},
+      {say("video sped up"), sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down,
+       crop(body.video_pixels_across), say("freely, down to real time"), "",
+       say("exposure held or pumping; no long shutters"),
+       say("{} of video played {} times faster: no long shutters, video pixels only, and the "
+           "battery of filming.",
+           format_length(seconds), format_number(sums.speed_up, 0))}};
 }
 
 std::vector<Seconds> nearby_intervals(Seconds now) {

@@ -95,7 +95,7 @@ std::string dial_words(Dial dial, const Exposure& e) {
 
 std::string step_words(const RampStep& s) {
   return say("{} {} to {}", s.click.dial == Dial::Iso ? say("from") : say(dial_word(s.click.dial)),
-                     dial_words(s.click.dial, s.before), dial_words(s.click.dial, s.after));
+             dial_words(s.click.dial, s.before), dial_words(s.click.dial, s.after));
 }
 
 Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s,
@@ -175,9 +175,9 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, d
                    ? say("The light changes so little that one exposure does. No flicker from dials at all.")
                : fixed.first_clipped >= 0
                    ? say("Highlights clip from frame {} on. Wanted only where day may burn out.",
-                                 format_count(fixed.first_clipped + 1))
+                         format_count(fixed.first_clipped + 1))
                    : say("Shadows drown from frame {} on. Wanted where night is to fall as it does.",
-                                 format_count(fixed.first_drowned + 1));
+                         format_count(fixed.first_drowned + 1));
   list.push_back(fixed);
 
   SchoolOutcome automatic;
@@ -194,12 +194,10 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, d
   }
   automatic.works = automatic.shutter_outgrows < 0;
   automatic.text = automatic.works
-                       ? say(
-                             "The shutter never outgrows the interval. It steps in thirds whenever it likes: "
+                       ? say("The shutter never outgrows the interval. It steps in thirds whenever it likes: "
                              "about {} stops of flicker to be removed.",
                              format_number(automatic.flicker_stops, 2))
-                       : say(
-                             "At f/{} its shutter outgrows the interval of {} from frame {} on{}. Shots are "
+                       : say("At f/{} its shutter outgrows the interval of {} from frame {} on{}. Shots are "
                              "then lost unless ISO follows by itself; about {} stops of flicker.",
                              format_number(marked_f_number(rule.start_f), 1), format_length(interval_s),
                              format_count(automatic.shutter_outgrows + 1),
@@ -217,8 +215,8 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     list.push_back({"ramp_follows",
                     Severity::Ok,
                     say("The clicks follow the light"),
-                    say("{} changes, never nearer than {}; the meter stays in its band.",
-                                ramp.steps.size(), counted(rule.frames_apart, "{} frame", "{} frames")),
+                    say("{} changes, never nearer than {}; the meter stays in its band.", ramp.steps.size(),
+                        counted(rule.frames_apart, "{} frame", "{} frames")),
                     "",
                     {}});
   } else {
@@ -245,12 +243,12 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     }
     if (moved)
       list.push_back({"ramp_moved_leaves_band", Severity::Warning, say("Your clicks leave the band"),
-                      where + say(" Let them be worked out anew, or move them."), say("Work the clicks out anew"),
-                      Mend{"clicks", 0}});
+                      where + say(" Let them be worked out anew, or move them."),
+                      say("Work the clicks out anew"), Mend{"clicks", 0}});
     else if (dials_end)
       list.push_back({"dials_at_end", Severity::Warning, say("The dials are at their ends"),
                       where + say(" Shutter, aperture and ISO are used up. Allow a higher ISO or a "
-                                          "longer shutter, or let the night fall."),
+                                  "longer shutter, or let the night fall."),
                       say("Allow one stop more ISO"), Mend{"highest-iso", rule.highest_iso * 2}});
     else if (apart)
       list.push_back({"light_outruns", Severity::Warning,
@@ -263,29 +261,28 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
                       Severity::Stop,
                       say("The light outruns every rule of clicks"),
                       where + say(" Even a click every frame does not follow. Use a shorter "
-                                          "interval, or a band wider than {} stops.",
-                                          format_number(rule.high_stops - rule.low_stops, 1)),
+                                  "interval, or a band wider than {} stops.",
+                                  format_number(rule.high_stops - rule.low_stops, 1)),
                       "",
                       {}});
   }
   long long rushed = 0;
   for (const RampStep& s : ramp.steps) rushed += s.rushed;
   if (rushed > 0)
-    list.push_back(
-        {"clicks_rushed",
-         Severity::Warning,
-         say("Some clicks come close together"),
-         say("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart),
-         "",
-         {}});
+    list.push_back({"clicks_rushed",
+                    Severity::Warning,
+                    say("Some clicks come close together"),
+                    say("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart),
+                    "",
+                    {}});
   const double free_s = interval_s - ramp.longest_s;
   if (ramp.longest_s > room_s * 1.001)
     list.push_back({"shutter_leaves_no_room",
                     Severity::Stop,
                     say("No room to turn the dial"),
                     say("The longest shutter, {}, leaves {} of {} for writing and turning.",
-                                format_shutter(marked_shutter(ramp.longest_s)),
-                                format_length(std::max(0.01, free_s), 1), format_length(interval_s)),
+                        format_shutter(marked_shutter(ramp.longest_s)),
+                        format_length(std::max(0.01, free_s), 1), format_length(interval_s)),
                     "",
                     {}});
   else if (room_s - ramp.longest_s < turning_s * 0.999)
@@ -294,10 +291,10 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
          Severity::Warning,
          say("Little time for the dial"),
          say("With {} open, {} of {} are left for the hand, not the {} you keep for it. Turn in what "
-                     "is left, or end with a shorter shutter.",
-                     format_shutter(marked_shutter(ramp.longest_s)),
-                     format_length(std::max(0.1, room_s - ramp.longest_s), 1), format_length(interval_s),
-                     format_length(turning_s)),
+             "is left, or end with a shorter shutter.",
+             format_shutter(marked_shutter(ramp.longest_s)),
+             format_length(std::max(0.1, room_s - ramp.longest_s), 1), format_length(interval_s),
+             format_length(turning_s)),
          "",
          {}});
   else
@@ -305,8 +302,7 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
         {"room_to_turn",
          Severity::Ok,
          say("Room to turn the dial"),
-         say(
-             "The shutter stops at {} of a {} interval: {} stay free, and its trail is {} of the step.",
+         say("The shutter stops at {} of a {} interval: {} stay free, and its trail is {} of the step.",
              format_shutter(marked_shutter(ramp.longest_s)), format_length(interval_s),
              format_length(free_s, 1), format_number(ramp.longest_s / interval_s, 2)),
          "",

@@ -90,7 +90,7 @@ Findings judge(const FilmCheck& check, const FilmOrder& order, const std::vector
   if (check.decoded != check.facts.frames)
     add("film_damaged", say("Not every frame can be decoded"),
         say("{} of {} come out. Make the film again, elsewhere if the disk is full.", check.decoded,
-                    format_count(check.facts.frames)));
+            format_count(check.facts.frames)));
   const double fps = order.fps.value();
   std::vector<long long> black = check.black;
   std::erase_if(black, [&](long long n) {
@@ -100,9 +100,10 @@ Findings judge(const FilmCheck& check, const FilmOrder& order, const std::vector
   if (order.fade_in_s <= 0 && order.fade_out_s <= 0) black = check.black;
   if (!black.empty())
     add("film_black",
-        say("{} black", black.size() == 1
-                                    ? say("A frame is")
-                                    : counted(static_cast<long long>(black.size()), "{} frame", "{} frames") + say(" are")),
+        say("{} black",
+            black.size() == 1
+                ? say("A frame is")
+                : counted(static_cast<long long>(black.size()), "{} frame", "{} frames") + say(" are")),
         say("Of the film: {}. Look at the frames of the take there.", listed(black)));
   std::vector<long long> repeated = check.repeated;
   std::erase_if(repeated, [&](long long n) {
@@ -113,15 +114,15 @@ Findings judge(const FilmCheck& check, const FilmOrder& order, const std::vector
   if (!repeated.empty())
     add("film_repeats",
         say("{} the one before",
-                    repeated.size() == 1
-                        ? say("A frame repeats")
-                        : counted(static_cast<long long>(repeated.size()), "{} frame", "{} frames") + say(" repeat")),
+            repeated.size() == 1
+                ? say("A frame repeats")
+                : counted(static_cast<long long>(repeated.size()), "{} frame", "{} frames") + say(" repeat")),
         say("Of the film: {}. The take has the same picture twice there, or nothing moves in it.",
-                    listed(repeated)));
+            listed(repeated)));
   if (!order.extras.sound.file.empty() && check.facts.sound_s + 0.1 < check.facts.duration_s)
     add("sound_short", say("The sound ends before the film"),
         say("It lasts {}, the film {}.", format_length(check.facts.sound_s),
-                    format_length(check.facts.duration_s)));
+            format_length(check.facts.duration_s)));
   return list;
 }
 

@@ -42,11 +42,10 @@ void Queue::count_trouble(const Decoded& in) {
   if (in_a_row_ > kMostInARow || in_a_row_ == total_) throw TooManyUnreadable(first, in.index, in.trouble);
   const double most = std::max<double>(kMostInARow, kMostStandIns * static_cast<double>(total_));
   if (static_cast<double>(troubles_.size()) > most)
-    throw TooManyUnreadable(
-        first, in.index,
-        say("{} of {} frames cannot be read by now: no more than {} % of a film may be "
-                    "made of their neighbours. {}",
-                    troubles_.size(), total_, kMostStandIns * 100, in.trouble));
+    throw TooManyUnreadable(first, in.index,
+                            say("{} of {} frames cannot be read by now: no more than {} % of a film may be "
+                                "made of their neighbours. {}",
+                                troubles_.size(), total_, kMostStandIns * 100, in.trouble));
 }
 
 Due Queue::due() {

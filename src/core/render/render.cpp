@@ -111,8 +111,8 @@ void check(const source::Frames& frames, const FilmOrder& order) {
     throw bad_input(say("Quality {} is not between 0 and 51.", order.coding.quality));
   if (!order.corrections.empty() && order.corrections.size() != frames->size())
     throw bad_input(say("The levelling is of {}, the take has {}.",
-                                counted(static_cast<long long>(order.corrections.size()), "{} frame", "{} frames"),
-                                format_count(static_cast<long long>(frames->size()))),
+                        counted(static_cast<long long>(order.corrections.size()), "{} frame", "{} frames"),
+                        format_count(static_cast<long long>(frames->size()))),
                     say("Level the take again."));
   film::check_film_output({order.output, FileKind::Film, order.guard});
   std::error_code ec;
@@ -154,11 +154,10 @@ void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& 
   const double length_off = std::abs(facts.duration_s - static_cast<double>(frames) * tick);
   if (facts.frames != frames || !(facts.size == order.size) || length_off > (loose ? 0.05 : 0.6 * tick) ||
       (!loose && std::abs(facts.fps.value() - order.fps.value()) > 0.001))
-    throw failed(
-        say("{} was written but does not hold what was ordered: {} frames of {}x{} at {} for {}.",
-                    order.output.string(), facts.frames, facts.size.width, facts.size.height,
-                    format_frame_rate(facts.fps), format_length(facts.duration_s)),
-        say("Render it again, elsewhere if the disk is full."));
+    throw failed(say("{} was written but does not hold what was ordered: {} frames of {}x{} at {} for {}.",
+                     order.output.string(), facts.frames, facts.size.width, facts.size.height,
+                     format_frame_rate(facts.fps), format_length(facts.duration_s)),
+                 say("Render it again, elsewhere if the disk is full."));
 }
 
 film::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
@@ -423,9 +422,9 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
       const size_t last = last_unreadable(frames, source, e.last());
       throw TooManyUnreadable(e.first(), last,
                               say("Frames {} to {} cannot be read, and neighbours stand in for no "
-                                          "more than {} in a row. The film "
-                                          "was not made. {}",
-                                          e.first() + 1, last + 1, kMostInARow, e.what()));
+                                  "more than {} in a row. The film "
+                                  "was not made. {}",
+                                  e.first() + 1, last + 1, kMostInARow, e.what()));
     }
     if (work.stop.stop_requested()) throw cancelled(say("The render was stopped; nothing was written."));
   }

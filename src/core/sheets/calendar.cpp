@@ -38,12 +38,13 @@ icalcomponent* alarm_before(int seconds, const std::string& words) {
 std::string calendar_text(const Take& t) {
   const plan::Sums s = t.sums();
   if (!t.knows_start())
-    throw bad_input(say("The take has no date yet, so it stands in no calendar."), say("Say when the first shot is."));
+    throw bad_input(say("The take has no date yet, so it stands in no calendar."),
+                    say("Say when the first shot is."));
   const orders::ExposurePlan exposure = orders::exposure_of(t);
   const std::string words =
-      say("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.",
-                  plan::shots_of(s), format_length(s.interval_s), orders::shutter_words(exposure),
-                  clock_at(t, 0, true), clock_at(t, exposure.field_s, true));
+      say("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.", plan::shots_of(s),
+          format_length(s.interval_s), orders::shutter_words(exposure), clock_at(t, 0, true),
+          clock_at(t, exposure.field_s, true));
   const std::string uid =
       fmt::format("{:x}-{}@askcount", std::hash<std::string>{}(t.name), t.start.time_since_epoch().count());
   icalcomponent* event = icalcomponent_vanew(
@@ -64,7 +65,7 @@ std::string calendar_text(const Take& t) {
     const Instant at = later(t.start, w.after_s);
     const std::string what = w.what == "timer" ? say("Start the timer again")
                                                : say("Change the {}: {} for {}", w.what, w.from,
-                                                             w.to.empty() ? say("none is left") : w.to);
+                                                     w.to.empty() ? say("none is left") : w.to);
     icalcomponent* change = icalcomponent_vanew(
         ICAL_VEVENT_COMPONENT, icalproperty_new_uid(fmt::format("{}-{}", w.at_frame, uid).c_str()),
         icalproperty_new_dtstamp(ical_of(t.start)), icalproperty_new_dtstart(ical_of(at)),

@@ -23,9 +23,8 @@ namespace {
 /// " (252° by compass)" where a variation is said.
 std::string by_compass(const Take& t) {
   if (t.light.variation_deg == 0) return {};
-  return say(
-      " ({}° by compass)",
-      format_number(std::fmod(t.light.move.from.bearing_deg - t.light.variation_deg + 720, 360), 0));
+  return say(" ({}° by compass)",
+             format_number(std::fmod(t.light.move.from.bearing_deg - t.light.variation_deg + 720, 360), 0));
 }
 
 std::string clock_at(const Take& t, double seconds, bool with_seconds = false) {
@@ -37,8 +36,9 @@ void add_light(print::Sheet& sheet, const Take& t) {
   const sky::DayEvents events = sky::events_of(day_of(t.start, t.place.zone), t.place);
   std::vector<std::pair<double, std::string>> cells;
   const std::pair<const char*, const char*> wanted[] = {
-      {"golden_from", to_say("golden from")}, {"sunset", to_say("sun down")},          {"blue_to", to_say("blue until")},
-      {"astronomical_dusk", to_say("dark")},  {"sunrise", to_say("sun up")},           {"moonrise", to_say("moon up")},
+      {"golden_from", to_say("golden from")}, {"sunset", to_say("sun down")},
+      {"blue_to", to_say("blue until")},      {"astronomical_dusk", to_say("dark")},
+      {"sunrise", to_say("sun up")},          {"moonrise", to_say("moon up")},
       {"moonset", to_say("moon down")},       {"core_transit", to_say("core highest")}};
   for (const auto& [key, words] : wanted) {
     const auto at = events[key];
@@ -46,11 +46,11 @@ void add_light(print::Sheet& sheet, const Take& t) {
                      fmt::format("{} {}", say(words), at ? format_clock(*at, t.place.zone) : "-")});
     if (cells.size() == 4) sheet.row(cells, 10.5), cells.clear();
   }
-  sheet.words(say("Moon {} lit. Camera faces {}°{}, tilted {}°, {} mm.",
-                          format_number(events.moon_lit * 100, 0) + " %",
-                          format_number(t.light.move.from.bearing_deg, 0), by_compass(t),
-                          format_number(t.light.move.from.tilt_deg, 0), format_number(t.lens().focal_mm, 0)),
-              10.5);
+  sheet.words(
+      say("Moon {} lit. Camera faces {}°{}, tilted {}°, {} mm.",
+          format_number(events.moon_lit * 100, 0) + " %", format_number(t.light.move.from.bearing_deg, 0),
+          by_compass(t), format_number(t.light.move.from.tilt_deg, 0), format_number(t.lens().focal_mm, 0)),
+      10.5);
 }
 
 }  // namespace
@@ -60,28 +60,27 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Gu
   print::Sheet sheet(t.name);
   const orders::ExposurePlan exposure = orders::exposure_of(t);
   const std::string when =
-      t.knows_start()
-          ? say("{}. First shot {}, last shot ends {}.", day_words(day_of(t.start, t.place.zone)),
-                        clock_at(t, 0, true), clock_at(t, s.field_s, true))
-          : say("Day and hour are not said yet; it takes {}.", format_length(exposure.field_s));
+      t.knows_start() ? say("{}. First shot {}, last shot ends {}.", day_words(day_of(t.start, t.place.zone)),
+                            clock_at(t, 0, true), clock_at(t, s.field_s, true))
+                      : say("Day and hour are not said yet; it takes {}.", format_length(exposure.field_s));
   sheet.words(t.place.known() ? t.place.name + ", " + when : when, 12);
   sheet.heading(say("The count"));
   sheet.words(say("Shoot {}, one every {}, shutter {}, for {}. The gap is {}{}.",
-                          counted(plan::shots_of(s), "{} frame", "{} frames"), format_length(s.interval_s),
-                          orders::shutter_words(exposure), format_length(exposure.field_s),
-                          exposure.follows ? say("at least ") : "", format_length(exposure.gap_s)),
+                  counted(plan::shots_of(s), "{} frame", "{} frames"), format_length(s.interval_s),
+                  orders::shutter_words(exposure), format_length(exposure.field_s),
+                  exposure.follows ? say("at least ") : "", format_length(exposure.gap_s)),
               13);
-  sheet.words(say("Film: {} at {}, {} times faster.", format_length(s.clip_s),
-                          frame_rate_words(s.fps), format_number(s.speed_up, 0)));
+  sheet.words(say("Film: {} at {}, {} times faster.", format_length(s.clip_s), frame_rate_words(s.fps),
+                  format_number(s.speed_up, 0)));
   if (exposure.dials_known)
     sheet.words(fmt::format("{}: {}, {}{}.",
                             t.metered ? say("Metered ") + plan::metered_words(*t.metered)
                                       : std::string(say("Reckoned, not metered: may be off by two stops")),
                             exposure.filters.empty() ? say("no filter") : orders::filters_words(exposure),
                             orders::dials_words(exposure),
-                            exposure.filters_off ? say("; the filter comes off before frame {}",
-                                                               *exposure.filters_off + 1)
-                                                 : ""));
+                            exposure.filters_off
+                                ? say("; the filter comes off before frame {}", *exposure.filters_off + 1)
+                                : ""));
   sheet.heading(say("The timer: ") + t.timer_model().name);
   for (const timer::ProgramLine& l : timer::program_lines(orders::program_of(t, exposure)))
     sheet.row({{0, l.word}, {0.22, l.value}, {0.44, l.why}}, 11);
@@ -91,13 +90,13 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Gu
     sheet.row({{0, say(b.name)},
                {0.22, b.words},
                {0.6, b.ends_at_frame ? say("ends after {} at {}", format_count(*b.ends_at_frame),
-                                                   clock_at(t, b.ends_after_s))
+                                           clock_at(t, b.ends_after_s))
                                      : say("lasts")}},
               10.5, b.ends_at_frame.has_value());
   for (const plan::Swap& w : orders::swaps_of(t, s))
     if (sheet.left() > 120)
-      sheet.words(say("After frame {}, {}: {} {}.", format_count(w.at_frame), clock_at(t, w.after_s),
-                              w.what, w.to.empty() ? say("ends or starts again") : w.from + say(" for ") + w.to),
+      sheet.words(say("After frame {}, {}: {} {}.", format_count(w.at_frame), clock_at(t, w.after_s), w.what,
+                      w.to.empty() ? say("ends or starts again") : w.from + say(" for ") + w.to),
                   10.5);
   sheet.heading(say("Care"));
   for (const Finding& f : advice::cautions(t)) sheet.words(f.title + ". " + f.text, 10);
@@ -110,11 +109,12 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
   const plan::Sums s = t.sums();
   print::Sheet sheet(say("Cue card: ") + t.name);
   if (r.ev.empty())
-    throw bad_input(say("There is no ramp to print: where and when are not said."), say("Say place, date and time."));
+    throw bad_input(say("There is no ramp to print: where and when are not said."),
+                    say("Say place, date and time."));
   sheet.words(say("Start {} with {}, {}, {}. One frame every {}.", clock_at(t, 0, true),
-                          ramp::dial_words(ramp::Dial::Shutter, r.chain.front()),
-                          ramp::dial_words(ramp::Dial::Aperture, r.chain.front()),
-                          ramp::dial_words(ramp::Dial::Iso, r.chain.front()), format_length(s.interval_s)),
+                  ramp::dial_words(ramp::Dial::Shutter, r.chain.front()),
+                  ramp::dial_words(ramp::Dial::Aperture, r.chain.front()),
+                  ramp::dial_words(ramp::Dial::Iso, r.chain.front()), format_length(s.interval_s)),
               12);
   sheet.space(4);
   sheet.rule();
@@ -149,9 +149,8 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
     ++shown;
   }
   if (shown < r.steps.size())
-    sheet.words(
-        say("{} more changes do not fit on this page; the CSV has them all.", r.steps.size() - shown),
-        10);
+    sheet.words(say("{} more changes do not fit on this page; the CSV has them all.", r.steps.size() - shown),
+                10);
   sheet.save(file, guard);
 }
 

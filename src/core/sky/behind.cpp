@@ -65,8 +65,8 @@ std::vector<Behind> behind(const Ephemeris& sky, Body body, const Place& place,
 std::string behind_words(const Behind& b, const std::string& zone) {
   static constexpr const char* names[] = {to_say("The sun"), to_say("The moon"), to_say("The galaxy's core")};
   return say("{} {} the skyline at {}, {}° up in bearing {}°.", say(names[static_cast<int>(b.body)]),
-                     b.goes ? say("goes behind") : say("comes out from behind"), format_clock(b.at, zone),
-                     format_number(b.where.altitude_deg, 1), format_number(b.where.azimuth_deg, 0));
+             b.goes ? say("goes behind") : say("comes out from behind"), format_clock(b.at, zone),
+             format_number(b.where.altitude_deg, 1), format_number(b.where.azimuth_deg, 0));
 }
 
 }  // namespace askcount::sky

@@ -75,20 +75,21 @@ struct Wanted {
   bool rising;
   const char* what;
 };
-constexpr Wanted kSunEvents[] = {{"astronomical_dawn", kAstronomical_deg, true, to_say("18° below the horizon")},
-                                 {"nautical_dawn", kNautical_deg, true, to_say("12° below the horizon")},
-                                 {"civil_dawn", kCivil_deg, true, to_say("6° below the horizon")},
-                                 {"morning_blue_from", kBlueLow_deg, true, to_say("6° below the horizon")},
-                                 {"morning_golden_from", kGoldenLow_deg, true, to_say("4° below the horizon")},
-                                 {"sunrise", -0.833, true, to_say("the horizon")},
-                                 {"morning_golden_to", kGoldenHigh_deg, true, to_say("6° above the horizon")},
-                                 {"golden_from", kGoldenHigh_deg, false, to_say("6° above the horizon")},
-                                 {"sunset", -0.833, false, to_say("the horizon")},
-                                 {"golden_to", kGoldenLow_deg, false, to_say("4° below the horizon")},
-                                 {"blue_to", kBlueLow_deg, false, to_say("6° below the horizon")},
-                                 {"civil_dusk", kCivil_deg, false, to_say("6° below the horizon")},
-                                 {"nautical_dusk", kNautical_deg, false, to_say("12° below the horizon")},
-                                 {"astronomical_dusk", kAstronomical_deg, false, to_say("18° below the horizon")}};
+constexpr Wanted kSunEvents[] = {
+    {"astronomical_dawn", kAstronomical_deg, true, to_say("18° below the horizon")},
+    {"nautical_dawn", kNautical_deg, true, to_say("12° below the horizon")},
+    {"civil_dawn", kCivil_deg, true, to_say("6° below the horizon")},
+    {"morning_blue_from", kBlueLow_deg, true, to_say("6° below the horizon")},
+    {"morning_golden_from", kGoldenLow_deg, true, to_say("4° below the horizon")},
+    {"sunrise", -0.833, true, to_say("the horizon")},
+    {"morning_golden_to", kGoldenHigh_deg, true, to_say("6° above the horizon")},
+    {"golden_from", kGoldenHigh_deg, false, to_say("6° above the horizon")},
+    {"sunset", -0.833, false, to_say("the horizon")},
+    {"golden_to", kGoldenLow_deg, false, to_say("4° below the horizon")},
+    {"blue_to", kBlueLow_deg, false, to_say("6° below the horizon")},
+    {"civil_dusk", kCivil_deg, false, to_say("6° below the horizon")},
+    {"nautical_dusk", kNautical_deg, false, to_say("12° below the horizon")},
+    {"astronomical_dusk", kAstronomical_deg, false, to_say("18° below the horizon")}};
 
 }  // namespace
 
@@ -159,7 +160,7 @@ DayEvents events_of(const Day& day, const Place& place) {
       e.reasons[w.key] = say("The sun stays below {} all of {}.", say(w.what), name);
     else
       e.reasons[w.key] = say("The sun does not {} past {} within {} by the local clock.",
-                                     w.rising ? say("rise") : say("sink"), say(w.what), name);
+                             w.rising ? say("rise") : say("sink"), say(w.what), name);
   }
   const auto put = [&](const char* key, std::optional<Instant> at, const std::string& reason) {
     if (at)
@@ -177,12 +178,14 @@ DayEvents events_of(const Day& day, const Place& place) {
   const std::vector<Crossing> moon = moon_crossings(sky, place, from, end);
   const auto why_moon = [&](bool rising) {
     if (!moon.empty())
-      return std::string(rising ? say("The moon does not rise on this day: it rises about 50 minutes later every "
-                                  "day and skips one now and then.")
-                                : say("The moon does not set on this day: it sets about 50 minutes later every "
-                                  "day and skips one now and then."));
-    return std::string(sky.at(Body::Moon, from, place).altitude_deg > 0 ? say("The moon stays up all day.")
-                                                                        : say("The moon stays down all day."));
+      return std::string(
+          rising ? say("The moon does not rise on this day: it rises about 50 minutes later every "
+                       "day and skips one now and then.")
+                 : say("The moon does not set on this day: it sets about 50 minutes later every "
+                       "day and skips one now and then."));
+    return std::string(sky.at(Body::Moon, from, place).altitude_deg > 0
+                           ? say("The moon stays up all day.")
+                           : say("The moon stays down all day."));
   };
   put("moonrise", first(moon, true), why_moon(true));
   put("moonset", first(moon, false), why_moon(false));

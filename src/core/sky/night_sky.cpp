@@ -54,25 +54,26 @@ double mag_of_luminance(double cd_m2) {
 
 const std::vector<PlaceDarkness>& place_darknesses() {
   static const std::vector<PlaceDarkness> list = {
-      {"remote", 22.0, to_say("no lamp in sight; the milky way casts shadows")},
-      {"country", 21.5, to_say("a glow on the horizon, the milky way with all its structure")},
-      {"village", 20.8, to_say("domes of light over the towns, the milky way still clear overhead")},
-      {"suburb", 19.5, to_say("the milky way only overhead, and pale")},
-      {"town", 18.7, to_say("grey sky, no milky way")},
-      {"city", 17.5, to_say("bright sky, a few dozen stars")}};
+      {to_say("remote"), 22.0, to_say("no lamp in sight; the milky way casts shadows")},
+      {to_say("country"), 21.5, to_say("a glow on the horizon, the milky way with all its structure")},
+      {to_say("village"), 20.8, to_say("domes of light over the towns, the milky way still clear overhead")},
+      {to_say("suburb"), 19.5, to_say("the milky way only overhead, and pale")},
+      {to_say("town"), 18.7, to_say("grey sky, no milky way")},
+      {to_say("city"), 17.5, to_say("bright sky, a few dozen stars")}};
   return list;
 }
 
 double parse_darkness(std::string_view text) {
   for (const PlaceDarkness& d : place_darknesses())
-    if (text.substr(0, std::string_view(d.word).size()) == d.word) return d.mag;
+    for (const std::string& word : {std::string(d.word), say(d.word)})
+      if (text.substr(0, word.size()) == word) return d.mag;
   std::string_view rest = text;
   const auto mag = take_decimal(rest);
   if (mag && *mag >= 15 && *mag <= 23) return *mag;
   throw bad_input(
       say("\"{}\" says not how dark a place is.", text),
       say("Write remote, country, village, suburb, town or city, or magnitudes a square second of arc "
-      "from 15 to 23."));
+          "from 15 to 23."));
 }
 
 std::string darkness_words(double mag) {
@@ -81,7 +82,7 @@ std::string darkness_words(double mag) {
       std::min_element(list.begin(), list.end(), [mag](const PlaceDarkness& a, const PlaceDarkness& b) {
         return std::abs(a.mag - mag) < std::abs(b.mag - mag);
       });
-  return say("{}, {} mag", nearest->word, format_number(mag, 1));
+  return say("{}, {} mag", say(nearest->word), format_number(mag, 1));
 }
 
 double glow_luminance(double zenith_mag, double altitude_deg) {

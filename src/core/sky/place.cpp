@@ -85,11 +85,9 @@ std::vector<Place> demo_places() {
 
 void check_place(const Place& place) {
   if (!(std::abs(place.latitude_deg) <= 90))
-    throw bad_input(
-        say("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));
+    throw bad_input(say("Latitude {} is not between -90 and 90.", format_number(place.latitude_deg, 4)));
   if (!(std::abs(place.longitude_deg) <= 180))
-    throw bad_input(
-        say("Longitude {} is not between -180 and 180.", format_number(place.longitude_deg, 4)));
+    throw bad_input(say("Longitude {} is not between -180 and 180.", format_number(place.longitude_deg, 4)));
   wall_time(Instant{}, place.zone);
 }
 

@@ -57,8 +57,7 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
     const Instant end = blue_end ? *blue_end : *sunset + minutes(60);
     const Instant start = std::clamp<Instant>(end - field, *sunset - minutes(90), *sunset - minutes(60));
     add("day into night", *sunset - minutes(90), end, start,
-        say(
-            "Sun down {}; {}. Start 60 to 90 minutes before, so that there is day to leave.", clock(*sunset),
+        say("Sun down {}; {}. Start 60 to 90 minutes before, so that there is day to leave.", clock(*sunset),
             blue_end ? say("blue light gone {}", clock(*blue_end)) : say("it does not get fully dark")));
   } else {
     miss(say("The sun does not set: there is no day into night."));
@@ -71,16 +70,15 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
       for (const Darkness& d :
            to > from ? darkness(sky, place, from, to, kCoreUp_deg) : std::vector<Darkness>{})
         if (!best || d.to - d.from > best->to - best->from)
-          best = Window{
-              say("milky way"),
-              d.from,
-              d.to,
-              d.from,
-              say("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
-                          "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
-                          format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
-              d.from + field <= d.to + minutes(1),
-              *sunrise - hours(1)};
+          best = Window{say("milky way"),
+                        d.from,
+                        d.to,
+                        d.from,
+                        say("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
+                            "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
+                            format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
+                        d.from + field <= d.to + minutes(1),
+                        *sunrise - hours(1)};
       if (best)
         list.push_back(*best);
       else
@@ -107,8 +105,8 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
         add("moonrise", c.at - minutes(10), c.at + std::max<std::chrono::milliseconds>(field, minutes(60)),
             c.at - minutes(10),
             say("Moon up {}, {} lit, at {}°. Start ten minutes before.", clock(c.at),
-                        format_number(face.lit * 100, 0) + " %",
-                        format_number(sky.at(Body::Moon, c.at, place).azimuth_deg, 0)));
+                format_number(face.lit * 100, 0) + " %",
+                format_number(sky.at(Body::Moon, c.at, place).azimuth_deg, 0)));
     }
   std::sort(list.begin(), list.end(), [](const Window& a, const Window& b) { return a.start < b.start; });
   return list;
@@ -142,17 +140,17 @@ std::string look_words(const Ephemeris& sky, Instant at, const Place& place) {
   const std::string height = sun >= -0.8 ? say("sun {}° up", format_number(std::max(0.0, sun), 0))
                                          : say("sun {}° below the horizon", format_number(-sun, 0));
   const std::string look = sun > 20                ? say("full daylight")
-                     : sun > kGoldenHigh_deg ? say("low, plain daylight")
-                     : sun > -0.833          ? say("golden light")
-                     : sun > kGoldenLow_deg  ? say("the last colour, lamps begin to show")
-                     : sun > -6              ? say("blue light")
-                     : sun > -12             ? say("deep blue, lamps stand out")
-                     : sun > -18             ? say("nearly black sky, first faint stars")
-                                             : say("night, stars");
+                           : sun > kGoldenHigh_deg ? say("low, plain daylight")
+                           : sun > -0.833          ? say("golden light")
+                           : sun > kGoldenLow_deg  ? say("the last colour, lamps begin to show")
+                           : sun > -6              ? say("blue light")
+                           : sun > -12             ? say("deep blue, lamps stand out")
+                           : sun > -18             ? say("nearly black sky, first faint stars")
+                                                   : say("night, stars");
   std::string text = height + ", " + look;
   if (sun < -6 && moon > 0)
-    text += say(", moon {}° up, {} lit", format_number(moon, 0),
-                        format_number(sky.moon(at).lit * 100, 0) + " %");
+    text +=
+        say(", moon {}° up, {} lit", format_number(moon, 0), format_number(sky.moon(at).lit * 100, 0) + " %");
   return text;
 }
 

@@ -87,7 +87,7 @@ image::Coded8 picture_of(const Frame& frame, int width) {
   auto shown = r.reader.next(fit);
   if (!shown)
     throw failed(say("{} cannot be read at picture {}: the film ends before it or is damaged there.",
-                             film.string(), picture + 1));
+                     film.string(), picture + 1));
   r.next = picture + 1;
   open_films().give_back(std::move(r));
   return image::oriented(*shown, e.info.orientation);

@@ -319,8 +319,8 @@ SensorValues read_mosaic(const std::filesystem::path& file) {
   const auto mosaic = plain.empty() ? mosaic_of(*raw, raw->imgdata.rawdata.raw_image, sizes.raw_pitch / 2)
                                     : mosaic_of(*raw, plain.data(), sizes.raw_width);
   if (!mosaic)
-    throw failed(say("{} has no mosaic of two by two: its sensor's values cannot be told apart.",
-                             file.string()));
+    throw failed(
+        say("{} has no mosaic of two by two: its sensor's values cannot be told apart.", file.string()));
   SensorValues out;
   out.size = mosaic->size;
   out.black = *std::min_element(mosaic->black.begin(), mosaic->black.end());

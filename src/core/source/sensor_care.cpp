@@ -58,7 +58,7 @@ DarkFrame read_dark_frame(const fs::path& given) {
       mean.white = one.white;
     } else if (!(one.size == mean.size)) {
       throw bad_input(say("{} is {}x{}, {} is {}x{}.", file.string(), one.size.width, one.size.height,
-                                  files.front().string(), mean.size.width, mean.size.height),
+                          files.front().string(), mean.size.width, mean.size.height),
                       say("Dark frames are of one camera."));
     }
     for (size_t i = 0; i < sums.size(); ++i)
@@ -93,7 +93,7 @@ void take_care(const SensorCare& care, std::uint16_t* values, size_t pitch, imag
   if (care.dark) {
     if (!(care.dark->size == size))
       throw bad_input(say("The dark frame is {}x{}, the frames are {}x{}.", care.dark->size.width,
-                                  care.dark->size.height, size.width, size.height),
+                          care.dark->size.height, size.width, size.height),
                       say("Take one of the same camera."));
     const auto top = static_cast<int>(white);
     const int full = (top - static_cast<int>(care.dark->black)) / kFull;

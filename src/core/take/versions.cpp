@@ -24,9 +24,9 @@ Json of_this_version(Json take, const std::string& name) {
   int format = 0;
   Fields(take, name).number("askcount", format, 0, 1e9);
   if (format > kFormat)
-    throw bad_input(say("{} was written by a newer Ask Count (format {}, this one reads {}).", name,
-                                format, kFormat),
-                    say("Open it with the newer one; it was not changed."));
+    throw bad_input(
+        say("{} was written by a newer Ask Count (format {}, this one reads {}).", name, format, kFormat),
+        say("Open it with the newer one; it was not changed."));
   if (format < 1) throw bad_input(say("{}: \"askcount\" must be the format's number.", name));
   if (format < 2) bring_to_2(take);
   take["askcount"] = kFormat;

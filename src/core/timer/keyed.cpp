@@ -19,9 +19,8 @@ void check(Seconds value, const Timer& timer, const std::string& name) {
   const double steps = value / timer.smallest_step_s;
   if (!(value >= 0)) throw bad_input(say("{} cannot be below zero.", name));
   if (value > timer.longest_s + kSlack_s)
-    throw bad_input(
-        say("{} {} is more than {} can be keyed.", name, format_length(value), timer.name),
-        say("At most {}.", format_length(timer.longest_s)));
+    throw bad_input(say("{} {} is more than {} can be keyed.", name, format_length(value), timer.name),
+                    say("At most {}.", format_length(timer.longest_s)));
   if (std::abs(steps - std::round(steps)) > 1e-6)
     throw bad_input(say("{} {} cannot be told to {}.", name, format_length(value), timer.name),
                     say("It knows steps of {}.", format_length(timer.smallest_step_s)));
@@ -79,58 +78,56 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
   if (o.missed > 0)
     add("shots_missed", Severity::Stop, say("Shots would be missed"),
         say("{} open and {} busy do not fit into {}: {}, {} of {} are lost.", format_length(o.open_s),
-                    format_length(camera.busy_s), format_length(o.interval_s), plan::heard_words(every),
-                    format_count(o.missed), format_count(o.pressed)));
+            format_length(camera.busy_s), format_length(o.interval_s), plan::heard_words(every),
+            format_count(o.missed), format_count(o.pressed)));
   const bool same = std::abs(real - plan.interval_s) <= std::max(0.01 * plan.interval_s, kSlack_s);
   if (!same && counts_gap &&
       std::abs(keyed.time_s - plan.interval_s) < 0.5 * timer.smallest_step_s + kSlack_s)
     add("gap_for_interval", Severity::Stop, say("That was the interval, it counts the gap"),
         say("You told the gap {} with {} exposures: one frame every {}, so {} in {}, not {}.",
-                    format_length(keyed.time_s), format_length(o.open_s), format_length(real),
-                    counted(o.in_time, "{} frame", "{} frames"), format_length(plan.field_s), format_count(wanted)));
+            format_length(keyed.time_s), format_length(o.open_s), format_length(real),
+            counted(o.in_time, "{} frame", "{} frames"), format_length(plan.field_s), format_count(wanted)));
   else if (!same && !counts_gap &&
            std::abs(keyed.time_s - plan.gap_s) < 0.5 * timer.smallest_step_s + kSlack_s)
     add("interval_for_gap", Severity::Stop, say("That was the gap, it counts the interval"),
         say("You told the interval {}, which is the gap of the plan. One shot every {} is wanted.",
-                    format_length(keyed.time_s), format_length(plan.interval_s)));
+            format_length(keyed.time_s), format_length(plan.interval_s)));
   else if (!same)
     add("interval_differs", Severity::Warning, say("Not the interval of the plan"),
         say("One frame every {}, planned is {}: {} in {}, not {}.", format_length(real),
-                    format_length(plan.interval_s), counted(o.in_time, "{} frame", "{} frames"), format_length(plan.field_s),
-                    format_count(wanted)));
+            format_length(plan.interval_s), counted(o.in_time, "{} frame", "{} frames"),
+            format_length(plan.field_s), format_count(wanted)));
   if (camera.bulb && timer.holds && std::abs(o.open_s - plan.shutter_s) > 0.1 * plan.shutter_s)
     add("hold_differs", Severity::Warning, say("Not the shutter of the plan"),
         say("Open for {}, planned is {}: {} stops {}.", format_length(o.open_s),
-                    format_shutter(plan.shutter_s),
-                    format_number(std::abs(std::log2(std::max(o.open_s, 0.01) / plan.shutter_s)), 1),
-                    o.open_s > plan.shutter_s ? say("brighter") : say("darker")));
+            format_shutter(plan.shutter_s),
+            format_number(std::abs(std::log2(std::max(o.open_s, 0.01) / plan.shutter_s)), 1),
+            o.open_s > plan.shutter_s ? say("brighter") : say("darker")));
   if (keyed.count > 0 && !over && o.shots < wanted)
     add("too_few", Severity::Stop, say("Too few shots"),
-        say("{} of {}: the film would run {} instead of {}.", format_count(o.shots),
-                    format_count(wanted), format_length(static_cast<double>(o.shots) / plan.fps.value(), 1),
-                    format_length(plan.clip_s, 1)));
+        say("{} of {}: the film would run {} instead of {}.", format_count(o.shots), format_count(wanted),
+            format_length(static_cast<double>(o.shots) / plan.fps.value(), 1),
+            format_length(plan.clip_s, 1)));
   if (!camera.bulb && timer.holds && hold > 2 && std::abs(hold - o.open_s) > 0.1 * o.open_s)
     add("hold_does_nothing", Severity::Warning, say("The hold is not the shutter"),
-        say(
-            "Off bulb the camera's own {} counts, not the {} the timer holds. Key in the shortest hold, a "
+        say("Off bulb the camera's own {} counts, not the {} the timer holds. Key in the shortest hold, a "
             "second.",
             dial_shutter_words(o.open_s), format_length(hold)));
   const long long harmless = std::max(3LL, wanted / 50);  // a few more at the end cost nothing
   if (keyed.count > 0 && !over && o.shots > wanted + harmless) {
     const bool classic = plan.exposures > 1 && keyed.count == wanted * plan.exposures;
     add("too_many", Severity::Warning, say("Too many shots"),
-        say("{} instead of {}: it goes on for {} more.{}", format_count(o.shots),
-                    format_count(wanted), format_length(static_cast<double>(o.shots - wanted) * real),
-                    classic
-                        ? say(" Each press makes all {} exposures of a shot: key in the shots, {}.",
-                                      plan.exposures, format_count(wanted))
-                        : ""));
+        say("{} instead of {}: it goes on for {} more.{}", format_count(o.shots), format_count(wanted),
+            format_length(static_cast<double>(o.shots - wanted) * real),
+            classic ? say(" Each press makes all {} exposures of a shot: key in the shots, {}.",
+                          plan.exposures, format_count(wanted))
+                    : ""));
   }
   if (!start_clock.empty()) {
     if (timer_digits(keyed.delay_s, 60).substr(0, 5) != start_clock)
       add("start_differs", Severity::Warning, say("Not the start of the plan"),
           say("It would begin at {}, planned is {}.", timer_digits(keyed.delay_s, 60).substr(0, 5),
-                      start_clock));
+              start_clock));
   } else if (keyed.delay_s < 5)
     add("no_delay", Severity::Warning, say("No time to let go"),
         say("With a first delay of 5 to 10 s the tripod comes to rest before the first shot."));
@@ -139,7 +136,7 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
   if (o.findings.empty())
     add("as_planned", Severity::Ok, say("Just as planned"),
         say("{} every {}, {} from first opening to last closing.", counted(o.shots, "{} shot", "{} shots"),
-                    format_length(o.interval_s), format_length(o.field_s)));
+            format_length(o.interval_s), format_length(o.field_s)));
   sort_by_severity(o.findings);
   return o;
 }

@@ -29,7 +29,7 @@ long long shots_of(const plan::Sums& sums) {
 std::string shutter_on_camera(const Program& p) {
   if (!p.shutter.follows) return dial_shutter_words(p.shutter.first_s);
   return say("{} to begin with; it follows the light to {}", dial_shutter_words(p.shutter.first_s),
-                     dial_shutter_words(p.shutter.longest_s));
+             dial_shutter_words(p.shutter.longest_s));
 }
 
 }  // namespace
@@ -88,23 +88,22 @@ Findings judge(const Program& p, const plan::Sums& sums) {
   if (sums.interval_s > p.timer.longest_s + kSlack_s)
     add("interval_too_long", Severity::Stop, say("The timer cannot wait so long"),
         say("The longest it can be told is {}. Plan with that, or press by hand.",
-                    format_length(p.timer.longest_s)),
+            format_length(p.timer.longest_s)),
         say("Use {}", format_length(p.interval_s)), Mend{"interval", p.interval_s});
   else if (std::abs(p.interval_s - sums.interval_s) > 1e-6)
     add("interval_not_settable", Severity::Warning, say("The timer runs at another interval"),
         say("The plan asks for {}; told in steps of {} it runs at {}. The take lasts {}.",
-                    format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
-                    format_length(p.field_s())),
+            format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
+            format_length(p.field_s())),
         say("Plan with {}", format_length(p.interval_s)), Mend{"interval", p.interval_s});
   if (p.bulb && std::abs(p.hold_s - p.shutter.longest_s) > 0.02 * p.shutter.longest_s)
     add("hold_not_settable", Severity::Warning, say("The timer holds in whole steps"),
-        say("It cannot hold the shutter open for {}, the nearest is {}.",
-                    format_shutter(p.shutter.longest_s), format_length(p.hold_s)),
+        say("It cannot hold the shutter open for {}, the nearest is {}.", format_shutter(p.shutter.longest_s),
+            format_length(p.hold_s)),
         say("Use {}", format_length(p.hold_s)), Mend{"shutter", p.hold_s});
   if (p.needs_holding)
     add("needs_holding", Severity::Stop, say("Longer than the camera's dial"),
-        say(
-            "{} is on no dial, which ends at {}: the camera must stand on bulb and a timer must hold it "
+        say("{} is on no dial, which ends at {}: the camera must stand on bulb and a timer must hold it "
             "open. {} only presses. Use one that holds, or a shorter shutter.",
             format_shutter(p.shutter.longest_s), format_shutter(p.shutter.dial_s), p.timer.name),
         say("Use {}", format_shutter(p.shutter.dial_s)), Mend{"shutter", p.shutter.dial_s});
@@ -115,36 +114,35 @@ Findings judge(const Program& p, const plan::Sums& sums) {
       starts += (starts.empty() ? "" : ", ") + format_count(next);
     if (p.runs.size() > 6) starts += say(" and so on");
     add("timer_count_limit", Severity::Stop, say("The timer stops too early"),
-        say("{} counts to {}, the take needs {}: {} runs. Start it again at frame {}{}.",
-                    p.timer.name, format_count(p.timer.max_count), format_count(p.count), p.runs.size(),
-                    starts,
-                    p.timer.endless ? say(", or set it to endless and stop it by hand")
-                                    : say(", or use a timer without that limit")),
+        say("{} counts to {}, the take needs {}: {} runs. Start it again at frame {}{}.", p.timer.name,
+            format_count(p.timer.max_count), format_count(p.count), p.runs.size(), starts,
+            p.timer.endless ? say(", or set it to endless and stop it by hand")
+                            : say(", or use a timer without that limit")),
         p.timer.endless ? say("Set it to endless") : "",
         p.timer.endless ? std::optional(Mend{"endless", 1}) : std::nullopt);
   }
   if (p.endless)
     add("runs_endless", Severity::Warning, say("You stop it by hand"),
         say("It goes on until you stop it: at {} shots, {} after the start.", format_count(p.count),
-                    format_length(p.field_s())));
+            format_length(p.field_s())));
   if (p.bulb)
     add("camera_on_bulb", Severity::Warning, say("Camera on bulb"),
-        say("This timer holds the shutter open itself: the camera must stand on bulb, or its own shutter speed "
-        "will count."));
+        say("This timer holds the shutter open itself: the camera must stand on bulb, or its own shutter "
+            "speed "
+            "will count."));
   else if (!p.needs_holding && p.shutter.longest_s > 1)
     add("camera_not_on_bulb", Severity::Warning, say("Camera off bulb"),
         say("The timer presses for {}: on bulb every frame would be that long. Set {} on the camera.",
-                    format_length(p.hold_s), shutter_on_camera(p)));
+            format_length(p.hold_s), shutter_on_camera(p)));
   if (p.timer.lock_s > 0)
     add("timer_locks", p.gap_s < p.timer.lock_s ? Severity::Stop : Severity::Ok,
         say("The timer locks the camera before each shot"),
-        say(
-            "Dials do nothing for the last {} of every gap{}.", format_length(p.timer.lock_s),
+        say("Dials do nothing for the last {} of every gap{}.", format_length(p.timer.lock_s),
             p.gap_s < p.timer.lock_s ? say(", and the gap is only {}", format_length(p.gap_s)) : ""));
   if (p.timer.counts == Counts::Gap)
     add("counts_gap", Severity::Ok, say("This timer counts the gap"),
         say("It waits {} after each {}: one frame every {}.", format_length(p.setting_s),
-                    p.bulb ? say("exposure") : say("press"), format_length(p.interval_s)));
+            p.bulb ? say("exposure") : say("press"), format_length(p.interval_s)));
   if (std::none_of(list.begin(), list.end(), [](const Finding& f) {
         return f.severity == Severity::Stop || f.code.ends_with("settable");
       }))
@@ -175,52 +173,50 @@ std::vector<ProgramLine> program_lines(const Program& p) {
     lines.push_back({"delay", say("First shot"), w.delay, digits(0),
                      say("At once: your hand is still on it, so keep it off the tripod.")});
   else
-    lines.push_back({"delay", say("First delay"), w.delay, digits(p.delay_s),
-                     say("{}: time to put the timer down without shaking the tripod.",
-                                 format_length(p.delay_s))});
+    lines.push_back(
+        {"delay", say("First delay"), w.delay, digits(p.delay_s),
+         say("{}: time to put the timer down without shaking the tripod.", format_length(p.delay_s))});
   if (p.bulb)
-    lines.push_back({"hold", say("Hold"), w.hold, digits(p.hold_s),
-                     say("The timer keeps the shutter open for {}. Set the camera to bulb.",
-                                 format_length(p.hold_s))});
+    lines.push_back(
+        {"hold", say("Hold"), w.hold, digits(p.hold_s),
+         say("The timer keeps the shutter open for {}. Set the camera to bulb.", format_length(p.hold_s))});
   else if (p.needs_holding)
     lines.push_back({"hold", say("Press"), w.hold, say("cannot"),
                      say("{} is longer than the camera's dial, and this timer cannot hold it open.",
-                                 format_shutter(p.shutter.longest_s))});
+                         format_shutter(p.shutter.longest_s))});
   else
     lines.push_back({"hold", say("Press"), w.hold, p.timer.holds ? digits(p.hold_s) : say("shortest"),
                      say("{}The camera opens by its own dial: set it to {}.",
-                                 p.timer.holds ? say("It only presses. ") : "", shutter_on_camera(p))});
+                         p.timer.holds ? say("It only presses. ") : "", shutter_on_camera(p))});
   if (p.timer.counts == Counts::Interval)
     lines.push_back(
         {"interval", say("Interval"), w.time, digits(p.setting_s),
          say("{} from the start of one shot to the start of the next. The gap left in it is {}{}.",
-                     format_length(p.setting_s), p.shutter.follows ? say("at least ") : "",
-                     format_length(p.gap_s))});
+             format_length(p.setting_s), p.shutter.follows ? say("at least ") : "", format_length(p.gap_s))});
   else
-    lines.push_back(
-        {"gap", say("Gap"), w.time, digits(p.setting_s),
-         say("{} from the end of one {} to the start of the next. That makes an interval of {}.",
-                     format_length(p.setting_s), what, format_length(p.interval_s))});
+    lines.push_back({"gap", say("Gap"), w.time, digits(p.setting_s),
+                     say("{} from the end of one {} to the start of the next. That makes an interval of {}.",
+                         format_length(p.setting_s), what, format_length(p.interval_s))});
   const std::string lasts =
       say("From the first opening to the last closing: {}.", format_length(p.field_s()));
   if (p.endless)
     lines.push_back({"count", say("Count"), w.count, say("endless"),
                      say("Stop it by hand after {}. {}", counted(p.count, "{} shot", "{} shots"), lasts)});
   else if (p.no_endless)
-    lines.push_back(
-        {"count", say("Count"), w.count, counted(p.timer.max_count, "{} shot", "{} shots"),
-         say("It knows no endless: that is the most it counts to. Stop it by hand after {}. {}",
-                     counted(p.count, "{} shot", "{} shots"), lasts)});
+    lines.push_back({"count", say("Count"), w.count, counted(p.timer.max_count, "{} shot", "{} shots"),
+                     say("It knows no endless: that is the most it counts to. Stop it by hand after {}. {}",
+                         counted(p.count, "{} shot", "{} shots"), lasts)});
   else if (p.runs.size() > 1)
     lines.push_back({"count", say("Count"), w.count, say("{} runs", p.runs.size()),
                      say("{} each, {} in the last: {} shots. {}", format_count(p.runs.front()),
-                                 format_count(p.runs.back()), format_count(p.count), lasts)});
+                         format_count(p.runs.back()), format_count(p.count), lasts)});
   else
     lines.push_back({"count", say("Count"), w.count, counted(p.count, "{} shot", "{} shots"), lasts});
   if (p.timer.shots_each_time > 1)
     lines.push_back({"each", say("Shots each time"), w.each, "1",
                      say("One press a turn: the camera makes a bracket's exposures by itself.")});
-  lines.push_back({"sound", say("Sound"), w.sound, say("off|a sound"), say("It carries far over water, and costs battery.")});
+  lines.push_back({"sound", say("Sound"), w.sound, say("off|a sound"),
+                   say("It carries far over water, and costs battery.")});
   return lines;
 }
 

@@ -169,15 +169,16 @@ std::string over_words(const OverMeter& over) {
     const double worst = std::abs(over.least) > std::abs(over.most) ? over.least : over.most;
     if (std::abs(worst) < 1.05) return say("It stays within a stop of the meter.");
     return say("It goes as far as {} {} than the meter's.", stops(worst),
-                       worst < 0 ? say("darker") : say("brighter"));
+               worst < 0 ? say("darker") : say("brighter"));
   }
   const bool drowns = over.least < -kMostUnder_stops;
   const double worst = drowns ? over.least : over.most;
   return say("{} is {} {} than the meter's: it {}.",
-                     worst == over.last    ? say("Its last frame")
-                     : worst == over.first ? say("Its first frame")
-                                           : say("Its worst frame"),
-                     stops(worst), drowns ? say("darker") : say("brighter"), drowns ? say("drowns") : say("burns out"));
+             worst == over.last    ? say("Its last frame")
+             : worst == over.first ? say("Its first frame")
+                                   : say("Its worst frame"),
+             stops(worst), drowns ? say("darker") : say("brighter"),
+             drowns ? say("drowns") : say("burns out"));
 }
 
 image::Coded8 TrialFilm::frame(long long n) const {

@@ -127,9 +127,13 @@ QWidget* AskStage::make_see_page() {
 }
 
 void AskStage::resizeEvent(QResizeEvent* event) {
-  // On a small screen the sentence is set smaller, so that all of it is seen.
+  // On a small screen, or in large type, the sentence is set smaller, so that all of it is seen.
   constexpr int kSmall = 590;
-  sentence_->set_points(height() < kSmall ? 12.5 : Sentence::kPoints);
+  constexpr double kMost = 0.45, kSmallest = 9.5;  // of the height; points
+  double points = height() < kSmall ? 12.5 : Sentence::kPoints;
+  sentence_->set_points(points);
+  while (points > kSmallest && sentence_->heightForWidth(width() - 52) > kMost * height())
+    sentence_->set_points(points -= 0.5);
   Stage::resizeEvent(event);
 }
 
@@ -160,8 +164,7 @@ void AskStage::add_meter() {
   connect(meter_, &SlotField::committed, this, [this](const QString& text) {
     try {
       std::optional<plan::Metered> metered;
-      if (QString plain = text; !plain.isEmpty())
-        metered = plan::parse_metered(plain.toStdString());
+      if (QString plain = text; !plain.isEmpty()) metered = plan::parse_metered(plain.toStdString());
       session_.document.edit([&](take::Take& t) {
         if (metered)
           take::meter(t, *metered);
@@ -200,7 +203,8 @@ void AskStage::show_exposure() {
               exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
   dials_->set_why(
       exposure->reckoned
-          ? say_q("Reckoned from the light at that place and time, which may be off by two stops: meter first.")
+          ? say_q(
+                "Reckoned from the light at that place and time, which may be off by two stops: meter first.")
           : say_q("From what the meter says."));
 }
 
@@ -236,9 +240,8 @@ void AskStage::show_days() {
                  ? SlotField::Kind::Field
                  : SlotField::Kind::Answer,
              to_q(plan::format_slot(Slot::Field, session_.document.sums()->field_s)));
-  field->set_why(
-      to_q(say("By the calendar: shot {}. Without pauses it would be {}.", plan::work_words(t.work),
-                       format_length(session_.document.sums()->field_s))));
+  field->set_why(to_q(say("By the calendar: shot {}. Without pauses it would be {}.",
+                          plan::work_words(t.work), format_length(session_.document.sums()->field_s))));
 }
 
 std::optional<EmptyNote> AskStage::empty() const {
@@ -249,7 +252,8 @@ std::optional<EmptyNote> AskStage::empty() const {
       {{EmptyNote::Way::AskForClip, say_q("Ask for a clip"),
         say_q("Say how long it is to run and what moves; the count, the timer and the light follow.")},
        {EmptyNote::Way::OpenFolder, say_q("Open a card or a folder of frames"),
-        say_q("They are there already: put them in order, even them out, make the film. They are not changed.")},
+        say_q("They are there already: put them in order, even them out, make the film. They are not "
+              "changed.")},
        {EmptyNote::Way::TryDemo, say_q("Try the demo"),
         say_q("Boats on the flood tide at Tern Quay, a harbour made up for it, from day into night.")}}};
 }
@@ -330,8 +334,8 @@ void AskStage::refresh() {
             .arg(session_.document.take().film.size.width)
             .arg(QString::fromStdString(format_number(px * sums->trail, px * sums->trail < 10 ? 1 : 0)),
                  judgement, QString::fromStdString(format_length(*sums->screen_crossing_s, 1))));
-    motion_heading_->setToolTip(
-        say_q("Calm from 7 s for the frame's width at 24 fps, natural from half of that, broken up where a step "
+    motion_heading_->setToolTip(say_q(
+        "Calm from 7 s for the frame's width at 24 fps, natural from half of that, broken up where a step "
         "passes a twentieth of the "
         "width and no long trail bridges it. Source: cinematographers' panning rule."));
   } else {

@@ -46,7 +46,7 @@ void BudgetBars::paintEvent(QPaintEvent*) {
       told += say_q(", ends after %1%2")
                   .arg(QString::fromStdString(format_count(*b.ends_at_frame)),
                        t.knows_start() ? say_q(" at ") + QString::fromStdString(format_clock(
-                                                      later(t.start, b.ends_after_s), t.place.zone))
+                                                             later(t.start, b.ends_after_s), t.place.zone))
                                        : QString());
     const QRectF right(named + 12, top, width() - named - 12, 17);
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter,

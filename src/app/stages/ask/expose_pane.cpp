@@ -98,7 +98,9 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
       [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
   wire(
       session, sentence_, grows_,
-      [](Take& t, const std::string& s) { t.focus.grows_mm_per_hour = number_in(s, 0, 1000, say("the growth")); },
+      [](Take& t, const std::string& s) {
+        t.focus.grows_mm_per_hour = number_in(s, 0, 1000, say("the growth"));
+      },
       [](Take& t, int n) {
         t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0);
       });
@@ -151,7 +153,10 @@ void ExposePane::refresh() {
       const plan::CloseUp c = plan::close_up(t.body(), t.focus.magnification, f);
       close_->set(to_q(format_number(c.depth_mm, c.depth_mm < 1 ? 2 : 1)) + " mm", Kind::Answer);
       const auto every = plan::refocus_every(c, t.focus.grows_mm_per_hour, s);
-      refocus_->set(!every ? say_q("never") : *every == 1 ? say_q("every frame") : say_q("every {} frames", format_count(*every)), Kind::Answer);
+      refocus_->set(!every        ? say_q("never")
+                    : *every == 1 ? say_q("every frame")
+                                  : say_q("every {} frames", format_count(*every)),
+                    Kind::Answer);
     } else {
       close_->set("–", Kind::Plain);
       refocus_->set(say_q("never"), Kind::Answer);

@@ -89,7 +89,9 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
       p.drawLine(QPointF(at, kTop - 3), QPointF(at, kTop + kHeight + 3));
       const QString label = to_q(plan::measure_words(m.way));
       const double w = p.fontMetrics().horizontalAdvance(label);
-      p.drawText(QPointF(std::clamp(at + (std::abs(at - x_of(s.interval_s)) < 14 ? 14 : 4), 0.0, width() - w), kTop + 8 + 8 * (row++ % 2)), label);
+      p.drawText(QPointF(std::clamp(at + (std::abs(at - x_of(s.interval_s)) < 14 ? 14 : 4), 0.0, width() - w),
+                         kTop + 8 + 8 * (row++ % 2)),
+                 label);
     }
   }
   // Where the batteries end: longer intervals take more hours than they have.
@@ -102,7 +104,8 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
                QBrush(hatch, Qt::BDiagPattern));
     p.setPen(c.stop);
     p.setFont(word_font(8.5));
-    const QString label = say_q("battery ends first, from ") + QString::fromStdString(format_length(*longest, 1));
+    const QString label =
+        say_q("battery ends first, from ") + QString::fromStdString(format_length(*longest, 1));
     p.drawText(QPointF(track.right() - p.fontMetrics().horizontalAdvance(label), kTop - 7), label);
   }
   const double x = x_of(s.interval_s);

@@ -130,8 +130,9 @@ void MeasurePane::use(MotionWay way) {
 }
 
 void MeasurePane::choose_pictures() {
-  const QStringList files = QFileDialog::getOpenFileNames(
-      this, say_q("Two pictures of the subject, some seconds apart"), {}, say_q("Pictures (*.jpg *.jpeg *.JPG *.JPEG)"));
+  const QStringList files =
+      QFileDialog::getOpenFileNames(this, say_q("Two pictures of the subject, some seconds apart"), {},
+                                    say_q("Pictures (*.jpg *.jpeg *.JPG *.JPEG)"));
   if (files.size() == 2)
     session_.choose_tests(files[0].toStdString(), files[1].toStdString());
   else if (!files.isEmpty())
@@ -146,9 +147,9 @@ void MeasurePane::refresh() {
     return to_q(format_length(m.crossing_s, m.crossing_s < 10 ? 2 : 1));
   };
   if (clock_.isValid())
-    watch_->set(
-        to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) + say_q(" so far"),
-        Kind::Field);
+    watch_->set(to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) +
+                    say_q(" so far"),
+                Kind::Field);
   else if (const plan::Measure* m = by[0])
     watch_->set(crossing(*m) + (m->taps > 1 ? say_q(" ± %1 (%2 times)")
                                                   .arg(to_q(format_length(std::max(0.01, m->spread_s), 2)))

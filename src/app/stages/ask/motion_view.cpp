@@ -115,8 +115,8 @@ void MotionView::paintEvent(QPaintEvent*) {
   }
   p.setFont(word_font(9, QFont::DemiBold));
   p.setPen(c.muted);
-  const QString label =
-      (playing() ? say_q("playing at ") : say_q("play at ")) + QString::fromStdString(frame_rate_words(s.fps));
+  const QString label = (playing() ? say_q("playing at ") : say_q("play at ")) +
+                        QString::fromStdString(frame_rate_words(s.fps));
   const double w = p.fontMetrics().horizontalAdvance(label);
   p.drawText(QPointF(width() - w - 12, 20), label);
   p.setBrush(c.muted);

@@ -43,11 +43,10 @@ void PicturesView::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), c.column);
     p.setPen(c.muted);
     p.setFont(word_font(9.5));
-    p.drawText(
-        rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
-        tests.busy()
-            ? say_q("Reading the pictures…")
-            : say_q("Take two pictures of the subject from the tripod, some seconds apart, and choose them here."));
+    p.drawText(rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
+               tests.busy() ? say_q("Reading the pictures…")
+                            : say_q("Take two pictures of the subject from the tripod, some seconds apart, "
+                                    "and choose them here."));
     return;
   }
   const QRectF at = picture_place();

@@ -15,25 +15,20 @@
 namespace askcount::app {
 namespace {
 
-const QStringList& dark_words() {
-  static const QStringList words = {say_q("off"), say_q("on")};
-  return words;
+QStringList dark_words() {
+  return {say_q("off"), say_q("on")};
 }
-const QStringList& file_words() {
-  static const QStringList words = {say_q("raw"), say_q("compressed"), say_q("raw and compressed")};
-  return words;
+QStringList file_words() {
+  return {say_q("raw"), say_q("compressed"), say_q("raw and compressed")};
 }
-const QStringList& card_words() {
-  static const QStringList words = {say_q("in turn"), say_q("both the same"), say_q("raw and compressed apart")};
-  return words;
+QStringList card_words() {
+  return {say_q("in turn"), say_q("both the same"), say_q("raw and compressed apart")};
 }
-const QStringList& power_words() {
-  static const QStringList words = {say_q("batteries"), say_q("outside")};
-  return words;
+QStringList power_words() {
+  return {say_q("batteries"), say_q("outside")};
 }
-const QStringList& lamp_words() {
-  static const QStringList words = {say_q("no lamp"), say_q("the kit's lamps")};
-  return words;
+QStringList lamp_words() {
+  return {say_q("no lamp"), say_q("the kit's lamps")};
 }
 
 }  // namespace
@@ -53,7 +48,8 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
         t.shot.brackets = static_cast<int>(v);
         if (v > 1 && t.shot.bracket_stops <= 0) t.shot.bracket_stops = 2;
       },
-      1, 1, 9, [](double v) { return to_q(counted(static_cast<long long>(v), "{} exposure", "{} exposures")); });
+      1, 1, 9,
+      [](double v) { return to_q(counted(static_cast<long long>(v), "{} exposure", "{} exposures")); });
   sentence_->add(",");
   number(
       say_q("stops between exposures"), [](const Take& t) { return t.shot.bracket_stops; },
@@ -71,8 +67,8 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
       [](Take& t, double v) { t.shot.turning_s = v; }, 0.5, 0, 60, seconds);
   sentence_->add(say_q("at the dials, the timer locks the camera for"));
   number(
-      say_q("timer lock"), [](const Take& t) { return t.shot.lock_s; }, [](Take& t, double v) { t.shot.lock_s = v; },
-      0.5, 0, 60, seconds);
+      say_q("timer lock"), [](const Take& t) { return t.shot.lock_s; },
+      [](Take& t, double v) { t.shot.lock_s = v; }, 0.5, 0, 60, seconds);
   sentence_->add(say_q(". At each end"));
   number(
       say_q("spare shots"), [](const Take& t) { return static_cast<double>(t.spare); },

@@ -51,7 +51,8 @@ void WaysPane::paintEvent(QPaintEvent*) {
   };
   // Ways: a row each.
   const auto ways = plan::ways_of(s, t.shot, t.body(), t.film.size.width);
-  const QStringList heads = {say_q("Film"), say_q("Data"), say_q("Pixels, crop"), say_q("Speed later"), say_q("Changing light")};
+  const QStringList heads = {say_q("Film"), say_q("Data"), say_q("Pixels, crop"), say_q("Speed later"),
+                             say_q("Changing light")};
   const double widths[] = {0.13, 0.12, 0.2, 0.19, 0.36}, names = 104, table = split() - names - 16;
   double x = names;
   for (int i = 0; i < 5; ++i) {
@@ -79,7 +80,8 @@ void WaysPane::paintEvent(QPaintEvent*) {
   }
   // Four intervals, a column each.
   const auto table_of = plan::what_if(t.wishes, intervals(), t.shape());
-  const QStringList lines = {say_q("Interval"), say_q("Frames"), say_q("Field time"), say_q("Film"), say_q("Step"), say_q("Motion")};
+  const QStringList lines = {say_q("Interval"), say_q("Frames"), say_q("Field time"),
+                             say_q("Film"),     say_q("Step"),   say_q("Motion")};
   const double high = std::min(27.0, (height() - 12.0) / 6);
   for (int k = 0; k < lines.size(); ++k)
     cell({split() + 8, 8 + k * high, kNames, high}, lines[k], c.muted, word_font(8.5));
@@ -102,9 +104,8 @@ void WaysPane::paintEvent(QPaintEvent*) {
                                        : std::round(*v[plan::Slot::Field] / 60) * 60))
              << to_q(format_length(*v[plan::Slot::Clip], 1))
              << (step ? to_q(format_number(*step * 100, 2)) + " %" : QString("?"))
-             << (step && screen
-                     ? say_q(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5)))
-                     : QString("?"));
+             << (step && screen ? say_q(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5)))
+                                : QString("?"));
     }
     for (int k = 0; k < values.size(); ++k)
       cell({at.left() + 6, at.top() + k * high, at.width() - 12, high}, values[k],

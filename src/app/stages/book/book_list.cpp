@@ -20,13 +20,14 @@ constexpr int kGap = 8, kPad = 12;
 constexpr int kPicture = 108;
 
 QString went_words(book::Verdict v) {
-  static const QString words[] = {"", say_q("went well"), say_q("went fairly"), say_q("went badly")};
+  const QString words[] = {"", say_q("went well"), say_q("went fairly"), say_q("went badly")};
   return words[static_cast<int>(v)];
 }
 
 QString said_words(const book::Words& w) {
   QString words = to_q(w.note);
-  if (!w.change.empty()) words += (words.isEmpty() ? say_q("Next time: ") : say_q(" Next time: ")) + to_q(w.change);
+  if (!w.change.empty())
+    words += (words.isEmpty() ? say_q("Next time: ") : say_q(" Next time: ")) + to_q(w.change);
   return words;
 }
 

@@ -10,6 +10,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
+#include "app/widgets/link_label.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
@@ -20,19 +21,17 @@
 namespace askcount::app {
 namespace {
 
-const QStringList& month_words() {
-  static const QStringList words = {say_q("any month"), say_q("January"), say_q("February"),  say_q("March"),   say_q("April"),    say_q("May"),     say_q("June"),
-                             say_q("July"),      say_q("August"),  say_q("September"), say_q("October"), say_q("November"), say_q("December")};
-  return words;
+QStringList month_words() {
+  return {say_q("any month"), say_q("January"),  say_q("February"), say_q("March"),  say_q("April"),
+          say_q("May"),       say_q("June"),     say_q("July"),     say_q("August"), say_q("September"),
+          say_q("October"),   say_q("November"), say_q("December")};
 }
-const QStringList& verdict_words() {
-  static const QStringList words = {say_q("went as they went"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
-                               say_q("nobody has judged")};
-  return words;
+QStringList verdict_words() {
+  return {say_q("went as they went"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
+          say_q("nobody has judged")};
 }
-const QStringList& went_words() {
-  static const QStringList words = {say_q("not said yet"), say_q("well"), say_q("fairly"), say_q("badly")};
-  return words;
+QStringList went_words() {
+  return {say_q("not said yet"), say_q("well"), say_q("fairly"), say_q("badly")};
 }
 
 SlotField* slot(Sentence* sentence, const QString& before, const QString& name) {
@@ -129,14 +128,13 @@ QWidget* BookStage::make_chosen_panel() {
   title_ = new QLabel(panel);
   title_->setFont(word_font(11.5, QFont::Bold));
   title_->setObjectName("chosen take");
-  rows->addWidget(title_);
+  auto* head = new QHBoxLayout;
+  head->addWidget(title_, 1);
+  rows->addLayout(head);
   rows->addWidget(said_);
-  again_ = new QLabel(panel);
+  again_ = new LinkLabel(panel);
   again_->setFont(word_font(9.5));
-  again_->setTextFormat(Qt::RichText);
-  again_->setWordWrap(true);
   again_->setObjectName("stands there again");
-  again_->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
   rows->addWidget(again_);
   auto* line = new QHBoxLayout;
   open_ = new PressButton(say_q("Open it (Enter)"), true, panel);
@@ -151,10 +149,11 @@ QWidget* BookStage::make_chosen_panel() {
   write_->setObjectName("write out");
   for (PressButton* b : {open_, begin_, lay_}) line->addWidget(b);
   line->addStretch(1);
-  for (PressButton* b : {more_, write_}) line->addWidget(b);
+  for (PressButton* b : {more_, write_}) head->addWidget(b);  // above: large type needs the row
   rows->addLayout(line);
-  wire_words(went_, went_words(),
-             [this](int v) { put_in_words([v](book::Words& w) { w.verdict = static_cast<book::Verdict>(v); }); });
+  wire_words(went_, went_words(), [this](int v) {
+    put_in_words([v](book::Words& w) { w.verdict = static_cast<book::Verdict>(v); });
+  });
   connect(change_, &SlotField::committed, this, [this](const QString& t) {
     put_in_words([&](book::Words& w) { w.change = meant(t, "nothing") ? "" : t.trimmed().toStdString(); });
   });
@@ -188,7 +187,7 @@ std::optional<EmptyNote> BookStage::empty() const {
   return EmptyNote{
       say_q("The book is empty yet"),
       say_q("Every take files itself here once it is saved or has frames: what was planned, what came of it, "
-      "what the kit really did."),
+            "what the kit really did."),
       {{Way::OpenFolder, say_q("Open frames…"), say_q("A card or a folder of a take that is shot already")},
        {Way::AskForClip, say_q("Plan a take"), say_q("With a wish for a clip")},
        {Way::TryDemo, say_q("Try the demo"), say_q("The harbour goes from day into night")}}};
@@ -204,12 +203,15 @@ void BookStage::refresh() {
                 : *query_.verdict == book::Verdict::None ? 4
                                                          : static_cast<int>(*query_.verdict);
   verdict_->set(verdict_words()[v], Kind::Plain);
-  words_->set(query_.words.empty() ? say_q("any words") : to_q(query_.words), Kind::Plain, to_q(query_.words));
+  words_->set(query_.words.empty() ? say_q("any words") : to_q(query_.words), Kind::Plain,
+              to_q(query_.words));
   constexpr qsizetype kMenu = 30;
   subject_->set_choices(shelf.subjects.size() <= kMenu ? QStringList{say_q("anything")} + shelf.subjects
                                                        : QStringList());
-  place_->set_choices(shelf.places.size() <= kMenu ? QStringList{say_q("any place")} + shelf.places : QStringList());
-  count_->set(to_q(counted(static_cast<long long>(shelf.listing.rows.size()), "{} take", "{} takes")), Kind::Answer);
+  place_->set_choices(shelf.places.size() <= kMenu ? QStringList{say_q("any place")} + shelf.places
+                                                   : QStringList());
+  count_->set(to_q(counted(static_cast<long long>(shelf.listing.rows.size()), "{} take", "{} takes")),
+              Kind::Answer);
   frames_->set(to_q(counted(shelf.listing.frames, "{} frame", "{} frames")), Kind::Answer);
   film_->set(to_q(format_length(shelf.listing.film_s, 0)), Kind::Answer);
   sentence_->reflow();
@@ -237,7 +239,8 @@ void BookStage::show_chosen() {
   went_->set(went_words()[static_cast<int>(row->words.verdict)], Kind::Plain);
   change_->set(row->words.change.empty() ? say_q("nothing") : to_q(row->words.change), Kind::Plain,
                to_q(row->words.change));
-  note_->set(row->words.note.empty() ? say_q("nothing") : to_q(row->words.note), Kind::Plain, to_q(row->words.note));
+  note_->set(row->words.note.empty() ? say_q("nothing") : to_q(row->words.note), Kind::Plain,
+             to_q(row->words.note));
   said_->reflow();
   if (!planned || !entry->knows_start() || !entry->place.known()) {
     again_->setText(!entry || planned
@@ -285,7 +288,7 @@ void BookStage::open(long long id) {
   if (!std::filesystem::exists(row->file, ec))
     return emit session_.trouble(
         QString(say_q("%1 is not there. Where it was moved to, open it from there: the book goes "
-                "with it."))
+                      "with it."))
             .arg(to_q(row->file)));
   emit open_asked(to_q(row->file));
 }
@@ -322,7 +325,8 @@ void BookStage::say_keys() {
   keys_.add(Qt::Key_Return, say_q("Open the take"), [this] { open(list_->chosen()); });
   keys_.add(Qt::Key_Enter, {}, [this] { open(list_->chosen()); });
   keys_.add(Qt::Key_R, say_q("Begin a new one from it"), [this] { begin_again(now(), false); });
-  keys_.add(Qt::Key_B, say_q("All of it, or two side by side"), [this] { show_beside(pages_->currentIndex() == 0); });
+  keys_.add(Qt::Key_B, say_q("All of it, or two side by side"),
+            [this] { show_beside(pages_->currentIndex() == 0); });
   keys_.add(Qt::Key_E, say_q("Write out what is listed"), [this] { write_out(); });
   keys_.add(Qt::Key_Slash, say_q("Search for words"), [this] { words_->setFocus(); });
   keys_.add(Qt::Key_Escape, say_q("Back to the list"), [this] { show_beside(false); });
@@ -340,8 +344,8 @@ void BookStage::show_ways_in() {
     if (!folder.isEmpty()) session_.book.add(std::filesystem::path(folder.toStdString()));
   });
   menu.addAction(say_q("Takes, or a table…"), this, [this] {
-    for (const QString& file : QFileDialog::getOpenFileNames(this, say_q("Takes or tables"), {},
-                                                             say_q("Takes and tables (*.askcount *.csv *.json)")))
+    for (const QString& file : QFileDialog::getOpenFileNames(
+             this, say_q("Takes or tables"), {}, say_q("Takes and tables (*.askcount *.csv *.json)")))
       session_.book.add(std::filesystem::path(file.toStdString()));
   });
   menu.addAction(say_q("Tell one by hand…"), this, [this] { ask_by_hand(); });
@@ -350,9 +354,10 @@ void BookStage::show_ways_in() {
 
 void BookStage::ask_by_hand() {
   bool given = false;
-  const QString told = QInputDialog::getText(
-      this, say_q("A take told by hand"), say_q("Its name; frames; place (for example: Fog bank; 300; Gannet Head)"),
-      QLineEdit::Normal, {}, &given);
+  const QString told =
+      QInputDialog::getText(this, say_q("A take told by hand"),
+                            say_q("Its name; frames; place (for example: Fog bank; 300; Gannet Head)"),
+                            QLineEdit::Normal, {}, &given);
   const QStringList parts = told.split(';');
   if (!given || parts[0].trimmed().isEmpty()) return;
   try {
@@ -371,8 +376,9 @@ void BookStage::ask_by_hand() {
 }
 
 void BookStage::write_out() {
-  const QString file = QFileDialog::getSaveFileName(this, say_q("Write what is listed"), "book.html",
-                                                    say_q("Page (*.html);;Table (*.csv);;Sheet to print (*.pdf)"));
+  const QString file =
+      QFileDialog::getSaveFileName(this, say_q("Write what is listed"), "book.html",
+                                   say_q("Page (*.html);;Table (*.csv);;Sheet to print (*.pdf)"));
   if (!file.isEmpty()) session_.book.write(file.toStdString());
 }
 
@@ -404,8 +410,9 @@ QString BookStage::findings_title() const {
 }
 
 QString BookStage::foot() const {
-  return say_q("Enter opens · R begins a new one · Shift and arrows, then B: two side by side · / searches · E "
-         "writes it out");
+  return say_q(
+      "Enter opens · R begins a new one · Shift and arrows, then B: two side by side · / searches · E "
+      "writes it out");
 }
 
 }  // namespace askcount::app

@@ -38,7 +38,8 @@ image::Size size_in(const std::string& text) {
   bool well = parts.size() == 2;
   const int w = well ? parts[0].toInt(&well) : 0, h = well ? parts[1].toInt(&well) : 0;
   if (!well || w < 16 || h < 16 || w > kLargest || h > kLargest || w % 2 || h % 2)
-    throw bad_input(say("For the size, write two even numbers from 16 to 8192."), say("1920 × 1080, for one."));
+    throw bad_input(say("For the size, write two even numbers from 16 to 8192."),
+                    say("1920 × 1080, for one."));
   return {w, h};
 }
 
@@ -184,7 +185,8 @@ void CutSentence::wire_pace() {
       pace_,
       [set_pace](Wish& film, const std::string& text) {
         if (meant(text, "along a curve")) return;
-        set_pace(film, meant(text, "as shot") ? 1 : number_in(text, cut::kSlowest, cut::kFastest, say("speed")));
+        set_pace(film,
+                 meant(text, "as shot") ? 1 : number_in(text, cut::kSlowest, cut::kFastest, say("speed")));
       },
       [set_pace](Wish& film, int n) {
         const double now = film.choice.speed.empty() ? 1 : film.choice.speed.front().times;
@@ -298,7 +300,9 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   const auto seconds = [this](SlotField* slot, double Wish::*into, const QString& name) {
     wire_film(
         slot,
-        [into, name](Wish& film, const std::string& text) { film.*into = number_in(text, 0, 60, name.toStdString()); },
+        [into, name](Wish& film, const std::string& text) {
+          film.*into = number_in(text, 0, 60, name.toStdString());
+        },
         [into](Wish& film, int n) {
           film.*into = std::clamp(std::round((film.*into + 0.1 * n) * 10) / 10, 0.0, 60.0);
         });
@@ -341,7 +345,8 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
       poster_,
       [](Wish& film, const std::string& text) {
         film.poster_s.reset();
-        if (!text.empty() && !meant(text, "no poster")) film.poster_s = number_in(text, 0, 36000, say("the poster"));
+        if (!text.empty() && !meant(text, "no poster"))
+          film.poster_s = number_in(text, 0, 36000, say("the poster"));
       },
       [](Wish& film, int n) {
         film.poster_s = std::max(0.0, std::round((film.poster_s.value_or(0) + 0.5 * n) * 10) / 10);
@@ -389,7 +394,9 @@ void BesideSentence::show_wish() {
   plain(words_, or_none(film.said.words, say_q("no words")), or_none(film.said.words, " "));
   plain(author_, or_none(film.said.author, say_q("nobody said")), or_none(film.said.author, " "));
   plain(chapters_, chapter_words()[film.said.chapters ? 1 : 0]);
-  plain(poster_, film.poster_s ? say_q("a poster at {}", seconds_word(*film.poster_s).toStdString()) : say_q("no poster"),
+  plain(poster_,
+        film.poster_s ? say_q("a poster at {}", seconds_word(*film.poster_s).toStdString())
+                      : say_q("no poster"),
         film.poster_s ? QString::fromStdString(format_number(*film.poster_s, 2)) : QString(" "));
   plain(report_, report_words()[film.report ? 1 : 0]);
   reflow();

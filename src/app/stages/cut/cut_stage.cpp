@@ -170,7 +170,8 @@ void CutStage::show_state() {
       words << say_q("%1 pictures a second of %2")
                    .arg(QString::fromStdString(format_number(rate, 0)),
                         QString::fromStdString(format_number(fps, 0)));
-    if (preview_->playing() && preview_->known() != preview::Known::Whole) words << say_q("softer than it will be");
+    if (preview_->playing() && preview_->known() != preview::Known::Whole)
+      words << say_q("softer than it will be");
     if (const QString missing = session_.preview.words(); !missing.isEmpty())
       words << missing;
     else
@@ -238,9 +239,9 @@ QString CutStage::foot() const {
 
 std::optional<EmptyNote> CutStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
-  return no_frames(
-      say_q("The film is made of them once they are gathered."),
-      {EmptyNote::Way::ToGather, say_q("Look at the frames"), say_q("On Gather: read the card or the folder first.")});
+  return no_frames(say_q("The film is made of them once they are gathered."),
+                   {EmptyNote::Way::ToGather, say_q("Look at the frames"),
+                    say_q("On Gather: read the card or the folder first.")});
 }
 
 }  // namespace askcount::app

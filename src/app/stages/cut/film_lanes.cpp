@@ -18,7 +18,8 @@
 namespace askcount::app {
 namespace {
 
-constexpr const char* kTitles[] = {to_say("Speed"), to_say("View"), to_say("Trail"), to_say("Still"), to_say("Fade"), to_say("Sound")};
+constexpr const char* kTitles[] = {to_say("Speed"), to_say("View"), to_say("Trail"),
+                                   to_say("Still"), to_say("Fade"), to_say("Sound")};
 constexpr double kRuler = 20, kLeastLane = 15, kLane = 24;
 constexpr double kDragForAll = 120;  // pixels up or down that go through a lane's range
 constexpr int kCurve = 4;            // pixels from point to point of a lane's curve
@@ -136,8 +137,9 @@ QString FilmLanes::words_of(int lane) const {
       return say_q("%1 % of the width").arg(QString::fromStdString(format_number(value_now(View), 0)));
     case Trail:
       if (film.choice.bright != 0) return say_q("what is brightest stays");
-      return film.choice.trail == 1 ? say_q("as shot")
-                                    : QString::fromStdString(counted(film.choice.trail, "{} frame", "{} frames"));
+      return film.choice.trail == 1
+                 ? say_q("as shot")
+                 : QString::fromStdString(counted(film.choice.trail, "{} frame", "{} frames"));
     case Still: {
       const auto of = session_.preview.now();
       if (film.steady == steady::Mode::None) return say_q("as the camera stood");
@@ -255,7 +257,7 @@ void FilmLanes::draw_lane(QPainter& p, int lane) const {
   p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
   p.setPen(c.ink);
   draw_fitted(p, QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
-             say_q(kTitles[lane]));
+              say_q(kTitles[lane]));
   if (length_s() <= 0) return;
   const auto y_of = [&](double share) { return place.bottom() - 2 - share * (place.height() - 4); };
   if (lane == Still) {
@@ -282,7 +284,10 @@ void FilmLanes::draw_lane(QPainter& p, int lane) const {
   const bool left = here + 10 + w > place.right();
   const QRectF box(left ? here - 10 - w : here + 10, place.top(), w, place.height());
   p.fillRect(box.adjusted(-3, 1, 3, -1), c.card);  // the curve does not run through the figure
-  p.setPen(meant(words, "as shot") || meant(words, "none|fades and sound") || meant(words, "as the camera stood") ? c.muted : c.film);
+  p.setPen(meant(words, "as shot") || meant(words, "none|fades and sound") ||
+                   meant(words, "as the camera stood")
+               ? c.muted
+               : c.film);
   p.drawText(box, Qt::AlignVCenter | (left ? Qt::AlignRight : Qt::AlignLeft), words);
 }
 

@@ -30,26 +30,22 @@ QString pace_words(const take::FilmWish& film) {
   return say_q("{} × as fast", format_number(speed.front().times, 3));
 }
 
-const QStringList& steady_words() {
-  static const QStringList words = {say_q("as the camera stood"), say_q("without knocks"), say_q("standing still"),
-                                    say_q("walking smoothly")};
-  return words;
+QStringList steady_words() {
+  return {say_q("as the camera stood"), say_q("without knocks"), say_q("standing still"),
+          say_q("walking smoothly")};
 }
 
-const QStringList& between_words() {
-  static const QStringList words = {say_q("repeated"), say_q("blended"), say_q("made by motion")};
-  return words;
+QStringList between_words() {
+  return {say_q("repeated"), say_q("blended"), say_q("made by motion")};
 }
 
-const QStringList& way_words() {
-  static const QStringList words = {say_q("forwards"), say_q("backwards"), say_q("to and fro")};
-  return words;
+QStringList way_words() {
+  return {say_q("forwards"), say_q("backwards"), say_q("to and fro")};
 }
 
-const QStringList& trail_words() {
-  static const QStringList words = {say_q("as shot"),     say_q("of 2 frames"),  say_q("of 4 frames"),
-                                    say_q("of 8 frames"), say_q("of 16 frames"), say_q("bright for good")};
-  return words;
+QStringList trail_words() {
+  return {say_q("as shot"),     say_q("of 2 frames"),  say_q("of 4 frames"),
+          say_q("of 8 frames"), say_q("of 16 frames"), say_q("bright for good")};
 }
 
 QString trail_word(const take::FilmWish& film) {
@@ -64,9 +60,8 @@ void set_trail(take::FilmWish& film, int choice) {
   film.choice.trail = bright ? 1 : kTrails[choice];
 }
 
-const QStringList& purpose_words() {
-  static const QStringList words = {say_q("the web"), say_q("an editor"), say_q("to keep"), say_q("a phone")};
-  return words;
+QStringList purpose_words() {
+  return {say_q("the web"), say_q("an editor"), say_q("to keep"), say_q("a phone")};
 }
 
 QString purpose_word(const take::FilmWish& film) {
@@ -85,14 +80,13 @@ void set_purpose(take::FilmWish& film, int choice) {
   film.ending = usual.ending;
 }
 
-const QStringList& kernel_words() {
-  static const QStringList words = {say_q("calmly"), say_q("crisply")};
-  return words;
+QStringList kernel_words() {
+  return {say_q("calmly"), say_q("crisply")};
 }
 
-const QStringList& clock_words() {
-  static const QStringList words = {say_q("no clock"), say_q("the time"), say_q("the date"), say_q("date and time"), say_q("the time gone by")};
-  return words;
+QStringList clock_words() {
+  return {say_q("no clock"), say_q("the time"), say_q("the date"), say_q("date and time"),
+          say_q("the time gone by")};
 }
 
 QString clock_word(const take::FilmWish& film) {
@@ -129,9 +123,8 @@ void set_scale(take::FilmWish& film, const std::string& text) {
   film.written.scale_share = share;
 }
 
-const QStringList& says_words() {
-  static const QStringList words = {say_q("nothing of the take"), say_q("its title"), say_q("its title and place")};
-  return words;
+QStringList says_words() {
+  return {say_q("nothing of the take"), say_q("its title"), say_q("its title and place")};
 }
 
 QString says_word(const take::FilmWish& film) {
@@ -143,14 +136,12 @@ void set_says(take::FilmWish& film, int choice) {
   film.said.place = choice > 1;
 }
 
-const QStringList& chapter_words() {
-  static const QStringList words = {say_q("none|chapters"), say_q("where the light changes")};
-  return words;
+QStringList chapter_words() {
+  return {say_q("none|chapters"), say_q("where the light changes")};
 }
 
-const QStringList& report_words() {
-  static const QStringList words = {say_q("no report"), say_q("a report")};
-  return words;
+QStringList report_words() {
+  return {say_q("no report"), say_q("a report")};
 }
 
 QString coding_words(const film::Coding& coding) {

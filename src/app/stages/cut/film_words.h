@@ -13,34 +13,34 @@ QString every_words(long long every);
 /// How fast: "as shot", "2 × as fast", "along a curve" where there are several anchors.
 QString pace_words(const take::FilmWish& film);
 /// What the camera's movement becomes, in the order of steady::Mode.
-const QStringList& steady_words();
+QStringList steady_words();
 /// What is between frames, in the order of cut::Between.
-const QStringList& between_words();
+QStringList between_words();
 /// Which way it goes, in the order of cut::Way.
-const QStringList& way_words();
+QStringList way_words();
 /// Trails: "as shot", "of 4 frames", "bright for good".
-const QStringList& trail_words();
+QStringList trail_words();
 QString trail_word(const take::FilmWish& film);
 void set_trail(take::FilmWish& film, int choice);
 /// What it is for, in the order of film::Purpose, and one more for a coding of one's own.
-const QStringList& purpose_words();
+QStringList purpose_words();
 QString purpose_word(const take::FilmWish& film);
 void set_purpose(take::FilmWish& film, int choice);
 /// Pixels between pixels: calm or crisp.
-const QStringList& kernel_words();
+QStringList kernel_words();
 /// Which clock is written in.
-const QStringList& clock_words();
+QStringList clock_words();
 QString clock_word(const take::FilmWish& film);
 void set_clock(take::FilmWish& film, int choice);
 /// "1 m on 0.2 of the frame", and what was typed of it: "1 m = 0.2". Throws BadInput.
 QString scale_word(const take::FilmWish& film);
 void set_scale(take::FilmWish& film, const std::string& text);
 /// What it says of the take in its own data.
-const QStringList& says_words();
+QStringList says_words();
 QString says_word(const take::FilmWish& film);
 void set_says(take::FilmWish& film, int choice);
-const QStringList& chapter_words();
-const QStringList& report_words();
+QStringList chapter_words();
+QStringList report_words();
 /// "H.264", "ProRes, 10 bits, 4:2:2".
 QString coding_words(const film::Coding& coding);
 

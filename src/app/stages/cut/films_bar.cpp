@@ -50,7 +50,11 @@ void FilmNames::paintEvent(QPaintEvent*) {
     p.setFont(word_font(10, here ? QFont::DemiBold : QFont::Normal));
     p.setPen(here ? c.ink : c.muted);
     p.drawText(at.adjusted(0, 0, 4, -3), Qt::AlignVCenter | Qt::AlignLeft, name(n));
-    if (here) p.fillRect(QRectF(at.left(), kHeight - 3, at.width(), hasFocus() ? 3 : 2), c.film_fill);
+    if (here) p.fillRect(QRectF(at.left(), kHeight - 3, at.width(), 2), c.film_fill);
+    if (here && hasFocus()) {
+      p.setPen(QPen(c.field, 1.4));
+      p.drawRoundedRect(at.adjusted(-4, 1, 4, -1), 3, 3);
+    }
   }
 }
 

@@ -85,13 +85,15 @@ void QueuePane::refresh() {
     };
     if (first) {
       row->addWidget(new Bar(queue, line), 1);
-      press(queue.paused() ? say_q("Go on") : say_q("Pause"), "pause", [&queue] { queue.set_paused(!queue.paused()); });
+      press(queue.paused() ? say_q("Go on") : say_q("Pause"), "pause",
+            [&queue] { queue.set_paused(!queue.paused()); });
     } else {
       auto* waits = new QLabel(say_q("waits"), line);
       waits->setFont(word_font(9));
       row->addWidget(waits, 1);
       if (entry.id != queue.entries()[1].id)
-        press(say_q("Sooner"), QString("sooner %1").arg(entry.id), [&queue, id = entry.id] { queue.earlier(id); });
+        press(say_q("Sooner"), QString("sooner %1").arg(entry.id),
+              [&queue, id = entry.id] { queue.earlier(id); });
     }
     press(say_q("Cancel"), first ? QString("cancel") : QString("cancel %1").arg(entry.id),
           [&queue, id = entry.id] { queue.cancel(id); });

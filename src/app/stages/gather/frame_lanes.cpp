@@ -64,7 +64,7 @@ void FrameLanes::draw_lane(QPainter& p, const audit::Lane& lane, const QRectF& p
   p.setPen(c.ink);
   p.setFont(word_font(9.5));
   draw_fitted(p, QRectF(0, place.top(), kNames - 10, place.height()), Qt::AlignVCenter | Qt::AlignRight,
-             QString::fromStdString(lane.name));
+              QString::fromStdString(lane.name));
   const double span = std::max(1e-6, static_cast<double>(lane.high - lane.low));
   const auto y_of = [&](float v) {
     return place.bottom() - 4 - (static_cast<double>(v - lane.low) / span) * (place.height() - 8);

@@ -8,6 +8,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
+#include "app/widgets/link_label.h"
 #include "base/language.h"
 #include "base/units.h"
 #include "source/film_frames.h"
@@ -39,11 +40,8 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(26, 16, 26, 10);
   rows->setSpacing(8);
-  answer_ = new QLabel(this);
+  answer_ = new LinkLabel(this);
   answer_->setFont(word_font(15));
-  answer_->setTextFormat(Qt::RichText);
-  answer_->setWordWrap(true);
-  answer_->setTextInteractionFlags(Qt::LinksAccessibleByMouse | Qt::LinksAccessibleByKeyboard);
   answer_->setObjectName("gathered");
   rows->addWidget(answer_);
   rows->addWidget(make_frame_panel(), 5);
@@ -122,7 +120,8 @@ QWidget* GatherStage::make_frame_panel() {
   ends_ = new PressButton(say_q("Ends…"), false, panel);
   ends_->setObjectName("ends");
   ends_->setToolTip(say_q("Where the take begins and ends"));
-  auto* hint = new QLabel(say_q("N next to look at · hold B to blink with the one before · Z real pixels"), panel);
+  auto* hint =
+      new QLabel(say_q("N next to look at · hold B to blink with the one before · Z real pixels"), panel);
   hint->setFont(word_font(9));
   hint->setWordWrap(true);
   hint->setForegroundRole(QPalette::PlaceholderText);
@@ -144,7 +143,7 @@ QWidget* GatherStage::make_frame_panel() {
   auto* sides = new QWidget(panel);
   side->setContentsMargins(8, 0, 0, 0);
   sides->setLayout(side);
-  sides->setFixedWidth(262);
+  sides->setFixedWidth(static_cast<int>(262 * type_scale()));
   middle->addWidget(sides);
   connect(stand_in_, &QPushButton::clicked, this, [this] {
     const source::Frame* f = shown_frame();
@@ -187,9 +186,10 @@ void GatherStage::choose_take() {
   for (std::size_t i = 0; i < g.takes.size(); ++i) {
     const gather::FoundTake& t = g.takes[i];
     const auto at = t.start();
-    const std::string words = counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames") +
-                              (t.interval_s ? say(" every ") + format_length(*t.interval_s) : "") +
-                              (at ? say(", from ") + format_clock(Instant(at->time_since_epoch()), "UTC") : "");
+    const std::string words =
+        counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames") +
+        (t.interval_s ? say(" every ") + format_length(*t.interval_s) : "") +
+        (at ? say(", from ") + format_clock(Instant(at->time_since_epoch()), "UTC") : "");
     QAction* action = menu.addAction(QString("%1  %2").arg(i + 1).arg(QString::fromStdString(words)));
     action->setCheckable(true);
     action->setChecked(i == g.chosen);
@@ -243,8 +243,10 @@ void GatherStage::show_ends() {
   menu.addAction(say_q("Begin the take here"), this, [to, name = name_of(*f)] { to("from", name); });
   menu.addAction(say_q("End the take here"), this, [to, name = name_of(*f)] { to("until", name); });
   menu.addSeparator();
-  menu.addAction(say_q("From its first frame again"), this, [to] { to("from", ""); })->setEnabled(!w.from.empty());
-  menu.addAction(say_q("To its last frame again"), this, [to] { to("until", ""); })->setEnabled(!w.until.empty());
+  menu.addAction(say_q("From its first frame again"), this, [to] { to("from", ""); })
+      ->setEnabled(!w.from.empty());
+  menu.addAction(say_q("To its last frame again"), this, [to] { to("until", ""); })
+      ->setEnabled(!w.until.empty());
   menu.exec(ends_->mapToGlobal(QPoint(0, ends_->height())));
 }
 
@@ -273,7 +275,8 @@ void GatherStage::next_fault(int step) {
 
 void GatherStage::say_keys() {
   keys_.add(Qt::Key_N, say_q("To the next frame that wants a look"), [this] { next_fault(1); });
-  keys_.add(Qt::Key_N, say_q("To the one before"), [this] { next_fault(-1); }, Qt::ShiftModifier);
+  keys_.add(
+      Qt::Key_N, say_q("To the one before"), [this] { next_fault(-1); }, Qt::ShiftModifier);
   keys_.add(Qt::Key_X, say_q("Leave the frame out, or take it back"), [this] { leave_out_or_take_back(); });
   keys_.add(Qt::Key_K, say_q("The frame is fine"), [this] {
     if (fault_here() != nullptr) decide("fine", true);
@@ -320,7 +323,8 @@ void GatherStage::refresh() {
   QString text = cards > 1 ? say_q("On %1 cards there ").arg(cards)
                            : QString(film ? say_q("In the film there ") : say_q("On the card there "));
   text += g.takes.size() > 1
-              ? say_q("are ") + link("takes", counted(static_cast<long long>(g.takes.size()), "{} take", "{} takes")) +
+              ? say_q("are ") +
+                    link("takes", counted(static_cast<long long>(g.takes.size()), "{} take", "{} takes")) +
                     say_q(". This one has ")
               : say_q("is one take. It has ");
   text += answer(counted(static_cast<long long>(g.frames->size()), "{} frame", "{} frames"));
@@ -331,12 +335,14 @@ void GatherStage::refresh() {
   for (const gather::Missing& m : g.missing) lost += m.frames;
   for (const audit::Fault& f : session_.looking.faults())
     wanting += f.severity == Severity::Ok || f.code == "missing" ? 0 : 1;
-  text += lost > 0 ? "; " + link("missing", format_count(lost) + (lost == 1 ? say(" is missing") : say(" are missing")))
+  text += lost > 0 ? "; " + link("missing",
+                                 format_count(lost) + (lost == 1 ? say(" is missing") : say(" are missing")))
                    : say_q("; none is missing");
   if (!session_.looking.complete() && session_.looking.trouble().isEmpty())
     text += say_q(", %1 of %2 looked at").arg(session_.looking.known()).arg(g.frames->size());
   else if (wanting > 0)
-    text += ", " + link("look", format_count(wanting) + (wanting == 1 ? say(" wants a look") : say(" want a look")));
+    text += ", " +
+            link("look", format_count(wanting) + (wanting == 1 ? say(" wants a look") : say(" want a look")));
   if (!g.dropped.empty())
     text += ", " + link("sheet", format_count(static_cast<long long>(g.dropped.size())) + say(" left out"));
   answer_->setText(text + ".");
@@ -354,7 +360,8 @@ QString GatherStage::facts_of(const source::Frame& f) const {
   if (i.iso) dials << "ISO " + QString::fromStdString(format_number(*i.iso, 0));
   if (!dials.isEmpty()) words << dials.join(" ");
   words << QString::fromStdString(source::name_of(f.file()));
-  if (!f.exposures.front().raw.empty() && !f.exposures.front().compressed.empty()) words << say_q("raw and JPEG");
+  if (!f.exposures.front().raw.empty() && !f.exposures.front().compressed.empty())
+    words << say_q("raw and JPEG");
   if (f.exposures.size() > 1) words << say_q("%1 exposures").arg(f.exposures.size());
   words << QString("%1 × %2").arg(i.size.width).arg(i.size.height);
   if (!i.body.empty()) words << QString::fromStdString(i.body);
@@ -373,20 +380,20 @@ void GatherStage::show_frame() {
     title_->setText(say_q("Left out: ") + QString::fromStdString(source::name_of(dropped->file())));
     text_->setText(QString::fromStdString(dropped->text));
   } else {
-    title_->setText(say_q("Frame %1 of %2")
-                        .arg(number, QString::fromStdString(format_count(session_.playhead.count()))));
-    text_->setText(
-        f->stands_aside ? say_q("Its neighbours stand in for it in films.")
-        : fault != nullptr
-            ? QString::fromStdString(
-                  (static_cast<long long>(fault->frame) == session_.playhead.at()
-                       ? ""
-                       : say("Since frame ") + format_count(static_cast<long long>(fault->frame) + 1) + ": ") +
-                  fault->text)
-        : session_.looking.known() > static_cast<std::size_t>(session_.playhead.at()) &&
-                session_.looking.complete()
-            ? say_q("Nothing is wrong with it.")
-            : QString());
+    title_->setText(
+        say_q("Frame %1 of %2").arg(number, QString::fromStdString(format_count(session_.playhead.count()))));
+    text_->setText(f->stands_aside ? say_q("Its neighbours stand in for it in films.")
+                   : fault != nullptr
+                       ? QString::fromStdString(
+                             (static_cast<long long>(fault->frame) == session_.playhead.at()
+                                  ? ""
+                                  : say("Since frame ") +
+                                        format_count(static_cast<long long>(fault->frame) + 1) + ": ") +
+                             fault->text)
+                   : session_.looking.known() > static_cast<std::size_t>(session_.playhead.at()) &&
+                           session_.looking.complete()
+                       ? say_q("Nothing is wrong with it.")
+                       : QString());
   }
   facts_->setText(facts_of(*f));
   sources_->refresh(f);
@@ -447,8 +454,8 @@ QString GatherStage::foot() const {
 
 std::optional<EmptyNote> GatherStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
-  return no_frames(
-      "", {EmptyNote::Way::ToShoot, say_q("Shoot the take"), say_q("With the stand-in, or beside a real camera.")});
+  return no_frames("", {EmptyNote::Way::ToShoot, say_q("Shoot the take"),
+                        say_q("With the stand-in, or beside a real camera.")});
 }
 
 }  // namespace askcount::app

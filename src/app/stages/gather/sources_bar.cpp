@@ -49,7 +49,8 @@ void SourcesBar::show_sources() {
   menu.setFont(word_font(10.5));
   const bool card = !session_.document.card().empty();
   menu.addAction(say_q("A card or folder…"), this, [this] { choose_card(As::Only); });
-  menu.addAction(say_q("One more card or folder…"), this, [this] { choose_card(As::Another); })->setEnabled(card);
+  menu.addAction(say_q("One more card or folder…"), this, [this] { choose_card(As::Another); })
+      ->setEnabled(card);
   menu.addAction(say_q("A film of real time…"), this, [this] { choose_film(); });
   menu.addSeparator();
   menu.addAction(say_q("Read again"), this,
@@ -75,9 +76,9 @@ void SourcesBar::choose_card(As as) {
 }
 
 void SourcesBar::choose_film() {
-  const QString film =
-      QFileDialog::getOpenFileName(this, say_q("A film of real time"), {},
-                                   say_q("Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)"));
+  const QString film = QFileDialog::getOpenFileName(
+      this, say_q("A film of real time"), {},
+      say_q("Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)"));
   if (film.isEmpty()) return;
   session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"source", 1, film.toStdString()}); });
   emit read_anew();
@@ -87,8 +88,9 @@ void SourcesBar::choose_film() {
 void SourcesBar::ask_film_step() {
   bool given = false;
   const int now = static_cast<int>(source::film_step(*session_.frames.list()));
-  const int every = QInputDialog::getInt(
-      this, say_q("Pictures of the film"), say_q("One frame from every so many pictures:"), now, 1, 10000000, 1, &given);
+  const int every =
+      QInputDialog::getInt(this, say_q("Pictures of the film"),
+                           say_q("One frame from every so many pictures:"), now, 1, 10000000, 1, &given);
   if (!given || every == now) return;
   session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"film-step", every * 1.0}); });
 }
@@ -118,9 +120,9 @@ void SourcesBar::show_copies() {
   menu.addAction(say_q("With their own names and folders…"), this, [this] { copy_cards(""); });
   menu.addAction(say_q("Numbered in the order they were shot…"), this, [this] {
     bool given = false;
-    const QString name = QInputDialog::getText(
-        this, say_q("Numbered names"), say_q("The first shot is called (without its ending):"), QLineEdit::Normal,
-        "boats-0001", &given);
+    const QString name = QInputDialog::getText(this, say_q("Numbered names"),
+                                               say_q("The first shot is called (without its ending):"),
+                                               QLineEdit::Normal, "boats-0001", &given);
     if (given && !name.trimmed().isEmpty()) copy_cards(name.trimmed().toStdString());
   });
   menu.exec(copy_->mapToGlobal(QPoint(0, copy_->height())));
@@ -133,9 +135,9 @@ void SourcesBar::copy_cards(const std::string& numbered_from) {
   order.cards = session_.frames.cards();
   order.to = to.toStdString();
   order.name = numbered_from;
-  order.also =
-      QFileDialog::getExistingDirectory(this, say_q("A second copy, better on another disk (Cancel for none)"))
-          .toStdString();
+  order.also = QFileDialog::getExistingDirectory(
+                   this, say_q("A second copy, better on another disk (Cancel for none)"))
+                   .toStdString();
   const auto outcome = std::make_shared<copy::CopyOutcome>();
   session_.job.start(
       {say_q("Copying"),
@@ -149,15 +151,14 @@ void SourcesBar::copy_cards(const std::string& numbered_from) {
              work.stop);
        },
        [this, outcome, to] {
-         const QString files =
-             QString::fromStdString(counted(static_cast<long long>(outcome->files.size()), "{} file", "{} files"));
+         const QString files = QString::fromStdString(
+             counted(static_cast<long long>(outcome->files.size()), "{} file", "{} files"));
          if (outcome->checked_twice)
            emit session_.told(
                say_q("%1 in %2, every one checked twice. The card may be emptied.").arg(files, to));
          else
            emit session_.trouble(
-               say_q("%1 in %2, but not everything could be checked: do not empty the card.")
-                   .arg(files, to));
+               say_q("%1 in %2, but not everything could be checked: do not empty the card.").arg(files, to));
        },
        [] { return true; }, " MB"});
 }

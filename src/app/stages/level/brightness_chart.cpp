@@ -73,7 +73,8 @@ BrightnessChart::Axes BrightnessChart::draw_axes(QPainter& p, const std::vector<
     p.setPen(QPen(c.line, 0.6));
     p.drawLine(QPointF(a.box.left(), at), QPointF(a.box.right(), at));
     p.setPen(c.muted);
-    const QString label = (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + say_q(" stops");
+    const QString label =
+        (s > 1e-9 ? "+" : "") + QString::fromStdString(format_number(s, 2)) + say_q(" stops");
     draw_fitted(p, QRectF(0, at - 8, kAxisLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter, label);
   }
   return a;
@@ -121,7 +122,8 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.setFont(word_font(9));
   p.setPen(c.muted);
   p.drawText(QPointF(box.left() + 10, box.bottom() - 8), say_q("as shot, in stops from the first frame"));
-  const double as_shot_width = p.fontMetrics().horizontalAdvance(say_q("as shot, in stops from the first frame"));
+  const double as_shot_width =
+      p.fontMetrics().horizontalAdvance(say_q("as shot, in stops from the first frame"));
   p.setPen(level);
   p.drawText(QPointF(box.left() + 34 + as_shot_width, box.bottom() - 8), say_q("levelled"));
   // Clicks of the dials: up for more light, down for less.
@@ -129,7 +131,8 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.fillRect(QRectF(box.left(), lane, box.width(), kClickLane - 4), c.column);
   p.setPen(c.ink);
   p.setFont(word_font(9));
-  draw_fitted(p, QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter, say_q("Clicks"));
+  draw_fitted(p, QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter,
+              say_q("Clicks"));
   p.setPen(Qt::NoPen);
   p.setBrush(c.ink);
   for (const level::Click& click : e.clicks) {

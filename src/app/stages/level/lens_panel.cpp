@@ -20,9 +20,8 @@ namespace {
 
 using optics::By;
 
-const QStringList& how_words() {
-  static const QStringList words = {say_q("stays as it is"), say_q("is undone by its record"), say_q("is undone by hand")};
-  return words;
+QStringList how_words() {
+  return {say_q("stays as it is"), say_q("is undone by its record"), say_q("is undone by hand")};
 }
 
 QString stops(double v) {
@@ -64,8 +63,8 @@ LensPanel::LensPanel(Session& session, QWidget* parent) : QWidget(parent), sessi
   find_->setObjectName("find_spots");
   forget_ = new PressButton(say_q("Forget them"), false, this);
   dark_menu_ = new PressButton(say_q("Dark frame…"), false, this);
-  dark_menu_->setToolTip(
-      say_q("Shot with the cap on, at the shutter and ISO of the take: what the sensor lights up by itself is "
+  dark_menu_->setToolTip(say_q(
+      "Shot with the cap on, at the shutter and ISO of the take: what the sensor lights up by itself is "
       "taken off raw frames"));
   line->addWidget(find_);
   line->addWidget(forget_);
@@ -170,10 +169,12 @@ QString LensPanel::lens_words() const {
   const auto& known = session_.optics.known();
   if (!session_.frames.gathered()) return say_q("The frames tell which lens it was once they are gathered.");
   if (known)
-    return QString::fromStdString(known->name + ": " + optics::words_of(*known) + say(", at this focal length."));
+    return QString::fromStdString(known->name + ": " + optics::words_of(*known) +
+                                  say(", at this focal length."));
   const source::ShotInfo shot = optics::shot_of(session_.frames.list());
   const std::string& name = w.lens.empty() ? shot.lens : w.lens;
-  if (name.empty()) return say_q("The frames do not tell their lens: name it, or say its two values by hand.");
+  if (name.empty())
+    return say_q("The frames do not tell their lens: name it, or say its two values by hand.");
   return QString::fromStdString(name) +
          say_q(" is not in the records: name one that is like it, or say its two values by hand.");
 }
@@ -181,7 +182,8 @@ QString LensPanel::lens_words() const {
 void LensPanel::refresh() {
   const optics::Wish& w = session_.document.take().optics;
   how_->set(how_words()[static_cast<int>(w.by)], SlotField::Kind::Plain);
-  lens_->set(w.lens.empty() ? say_q("as the frames tell") : QString::fromStdString(w.lens), SlotField::Kind::Plain);
+  lens_->set(w.lens.empty() ? say_q("as the frames tell") : QString::fromStdString(w.lens),
+             SlotField::Kind::Plain);
   distortion_->set(QString::fromStdString(format_number(w.distortion_pct, 1)) + " %", SlotField::Kind::Plain);
   dark_corners_->set(stops(w.dark_stops), SlotField::Kind::Plain);
   turn_->set(QString::fromStdString(format_number(w.turn_deg, 1)) + "°", SlotField::Kind::Plain);

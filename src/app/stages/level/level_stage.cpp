@@ -186,11 +186,12 @@ void LevelStage::refresh() {
   parts_->setText(w.measured.empty() ? say_q("Measured: all of it…") : say_q("Measured: a part…"));
   split_->set_measured(orders::smoothing_of(session_.document.take()).measured);
   if (!session_.levelling.evenness()) {
-    numbers_->setText(session_.frames.gathered() ? say_q("not measured yet") : say_q("gather the frames first"));
+    numbers_->setText(session_.frames.gathered() ? say_q("not measured yet")
+                                                 : say_q("gather the frames first"));
   } else {
     const level::Evenness& e = *session_.levelling.evenness();
     numbers_->setText(QString(say_q("flicker <b>%1</b> stops before, <span style='background:%2;color:%3;"
-                              "font-weight:700'>&nbsp;%4 after&nbsp;</span>"))
+                                    "font-weight:700'>&nbsp;%4 after&nbsp;</span>"))
                           .arg(QString::fromStdString(level::flicker_words(e.flicker_before)),
                                c.answer.name(), c.answer_ink.name(),
                                QString::fromStdString(level::flicker_words(e.flicker_after))));
@@ -220,11 +221,13 @@ void LevelStage::show_frame() {
   if (anchors.empty())
     anchor_words_->setText(anchors_->shown().empty() ? "" : say_q("none yet; these are worth one"));
   else
-    anchor_words_->setText(QString::fromStdString(counted(static_cast<long long>(anchors.size()), "{} anchor", "{} anchors")));
+    anchor_words_->setText(
+        QString::fromStdString(counted(static_cast<long long>(anchors.size()), "{} anchor", "{} anchors")));
 }
 
 void LevelStage::say_keys() {
-  keys_.add_once(Qt::Key_A, say_q("Set an anchor at this frame, or take it away"), [this] { toggle_anchor(); });
+  keys_.add_once(Qt::Key_A, say_q("Set an anchor at this frame, or take it away"),
+                 [this] { toggle_anchor(); });
   keys_.add(Qt::Key_Comma, say_q("To the anchor before"), [this] { to_anchor(-1); });
   keys_.add(Qt::Key_Period, say_q("To the next anchor"), [this] { to_anchor(1); });
   keys_.add_held(
@@ -370,7 +373,8 @@ void LevelStage::open_looks() {
 }
 
 void LevelStage::save_looks() {
-  const QString file = QFileDialog::getSaveFileName(this, say_q("Looks into a file"), "take.look", file_words());
+  const QString file =
+      QFileDialog::getSaveFileName(this, say_q("Looks into a file"), "take.look", file_words());
   if (file.isEmpty()) return;
   try {
     look::save_looks(session_.document.take().look.anchors, file.toStdString());
@@ -381,7 +385,8 @@ void LevelStage::save_looks() {
 }
 
 void LevelStage::open_cube() {
-  const QString file = QFileDialog::getOpenFileName(this, say_q("A colour table"), {}, say_q("Colour tables (*.cube)"));
+  const QString file =
+      QFileDialog::getOpenFileName(this, say_q("A colour table"), {}, say_q("Colour tables (*.cube)"));
   if (file.isEmpty()) return;
   try {
     look::load_cube(file.toStdString());
@@ -413,9 +418,12 @@ void LevelStage::show_parts_menu() {
   menu.addSeparator();
   using Drag = SplitView::Drag;
   menu.addAction(say_q("Only a box that I draw"), this, [this] { begin_marking(Marking::Only, Drag::Box); });
-  menu.addAction(say_q("Only what I brush over"), this, [this] { begin_marking(Marking::Only, Drag::Brush); });
-  menu.addAction(say_q("Without a box that I draw"), this, [this] { begin_marking(Marking::Without, Drag::Box); });
-  menu.addAction(say_q("Without what I brush over"), this, [this] { begin_marking(Marking::Without, Drag::Brush); });
+  menu.addAction(say_q("Only what I brush over"), this,
+                 [this] { begin_marking(Marking::Only, Drag::Brush); });
+  menu.addAction(say_q("Without a box that I draw"), this,
+                 [this] { begin_marking(Marking::Without, Drag::Box); });
+  menu.addAction(say_q("Without what I brush over"), this,
+                 [this] { begin_marking(Marking::Without, Drag::Brush); });
   menu.addSeparator();
   QAction* parts = menu.addAction(say_q("Hold parts that flicker for themselves"));
   parts->setCheckable(true);
@@ -484,22 +492,24 @@ QString LevelStage::foot() const {
     case SplitView::Drag::Box:
       return say_q("Draw a box over the picture; Escape leaves it");
     case SplitView::Drag::Rings:
-      return say_q("Press a ring to take it away, another place to put one; arrows step the value that is chosen");
+      return say_q(
+          "Press a ring to take it away, another place to put one; arrows step the value that is chosen");
     case SplitView::Drag::Brush:
       return say_q("Brush over the picture; Escape when it is done");
     default:
       return session_.levelling.evenness()
-                 ? say_q("A sets an anchor, comma and period go from one to the next, B held "
-                   "shows it as shot")
+                 ? say_q(
+                       "A sets an anchor, comma and period go from one to the next, B held "
+                       "shows it as shot")
                  : QString();
   }
 }
 
 std::optional<EmptyNote> LevelStage::empty() const {
   if (!session_.document.card().empty() || session_.frames.gathered()) return {};
-  return no_frames(
-      say_q("Their brightness is measured once they are gathered."),
-      {EmptyNote::Way::ToGather, say_q("Look at the frames"), say_q("On Gather: read the card or the folder first.")});
+  return no_frames(say_q("Their brightness is measured once they are gathered."),
+                   {EmptyNote::Way::ToGather, say_q("Look at the frames"),
+                    say_q("On Gather: read the card or the folder first.")});
 }
 
 }  // namespace askcount::app

@@ -41,8 +41,9 @@ double value_of(const look::Lane& lane, double share) {
 QString lane_value(const look::Lane& lane, double value, double as_shot_k) {
   const bool warmth = lane.value == &look::Look::warmth_k;
   if (value == lane.neutral)
-    return warmth ? QString::fromStdString(format_count(std::lround(as_shot_k / 10) * 10)) + say_q(" K, as shot")
-                  : say_q("as shot");
+    return warmth
+               ? QString::fromStdString(format_count(std::lround(as_shot_k / 10) * 10)) + say_q(" K, as shot")
+               : say_q("as shot");
   const QString sign = lane.least < 0 && value > 0 ? "+" : "";
   const QString unit = *lane.unit ? " " + say_q(lane.unit) : QString();
   const std::string number = lane.digits == 0
@@ -57,7 +58,7 @@ LookLanes::LookLanes(Session& session, QWidget* parent) : QWidget(parent), sessi
   setObjectName("look");
   setAccessibleName(
       say_q("The look over the film: light, warmth, cast, depth, bright parts, dark parts, black, colour, "
-      "haze and crispness"));
+            "haze and crispness"));
   setToolTip(say_q("Drag a lane up or down to change it at the frame looked at"));
   connect(&session.levelling, &Levelling::looks_changed, this, qOverload<>(&QWidget::update));
   connect(&session.frames, &Frames::changed, this, qOverload<>(&QWidget::update));
@@ -121,7 +122,7 @@ void LookLanes::draw_lane(QPainter& p, int lane) const {
   p.setFont(word_font(9.5, lane == chosen_ && hasFocus() ? QFont::Bold : QFont::Normal));
   p.setPen(c.ink);
   draw_fitted(p, QRectF(0, place.top(), kAxisLeft - 8, place.height()), Qt::AlignVCenter | Qt::AlignRight,
-             say_q(l.title));
+              say_q(l.title));
   const auto y_of = [&](const look::Look& look) {
     return place.bottom() - 2 - share_of(l, look.*l.value, looks.as_shot_k) * (place.height() - 4);
   };
@@ -173,9 +174,9 @@ void LookLanes::draw_anchors(QPainter& p) const {
   if (session_.levelling.looks().anchors.empty()) {
     p.setFont(word_font(9));
     p.setPen(c.muted);
-    p.drawText(
-        QRectF(kAxisLeft, below + 2, width() - kAxisLeft, kTags - 2), Qt::AlignVCenter | Qt::AlignLeft,
-        say_q("No anchors yet: press A at a frame, or drag a lane up or down. The whole film has one look then."));
+    p.drawText(QRectF(kAxisLeft, below + 2, width() - kAxisLeft, kTags - 2), Qt::AlignVCenter | Qt::AlignLeft,
+               say_q("No anchors yet: press A at a frame, or drag a lane up or down. The whole film has one "
+                     "look then."));
   }
 }
 

@@ -29,13 +29,11 @@
 namespace askcount::app {
 namespace {
 
-const QStringList& keep_words() {
-  static const QStringList words = {say_q("the sun"), say_q("the moon"), say_q("the galaxy's core")};
-  return words;
+QStringList keep_words() {
+  return {say_q("the sun"), say_q("the moon"), say_q("the galaxy's core")};
 }
-const QStringList& eased_words() {
-  static const QStringList words = {say_q("evenly"), say_q("easing in and out")};
-  return words;
+QStringList eased_words() {
+  return {say_q("evenly"), say_q("easing in and out")};
 }
 using take::Take;
 
@@ -86,7 +84,7 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
     if (!move)
       return aim_->complain(
           say_q("No move of the head keeps it in the frame from the first shot to the last: it is below the "
-          "horizon, or crosses too fast."));
+                "horizon, or crosses too fast."));
     aim_->complain({});
     session_.document.edit([&](Take& next) { next.light.move = *move; });
   });
@@ -127,7 +125,8 @@ void LightStage::make_place() {
     t.light.clicks.clear();
   };
   wire(
-      session_, place_, date_, [at_day](Take& t, const std::string& text) { at_day(t, read_day(QString::fromStdString(text))); },
+      session_, place_, date_,
+      [at_day](Take& t, const std::string& text) { at_day(t, read_day(QString::fromStdString(text))); },
       [at_day](Take& t, int n) { at_day(t, day_after(day_of(start_or_now(t), t.place.zone), n)); });
   wire(
       session_, place_, time_,
@@ -210,7 +209,8 @@ void LightStage::make_aim() {
     head(((now - n) % 3 + 3) % 3);
   });
   wire_choice(session_, eased_, eased_words(), [](Take& t, int i) { t.light.move.eased = i == 1; });
-  wire_choice(session_, keep_, keep_words(), [](Take& t, int i) { t.light.subject = static_cast<sky::Body>(i); });
+  wire_choice(session_, keep_, keep_words(),
+              [](Take& t, int i) { t.light.subject = static_cast<sky::Body>(i); });
 }
 
 void LightStage::refresh() {
@@ -240,7 +240,10 @@ void LightStage::refresh() {
   for (const plan::Lens& l : t.kit.lenses) lenses << to_q(l.name);
   lens_->set_choices(lenses);
   lens_->set(to_q(t.lens().name.empty() ? "24 mm" : t.lens().name), Kind::Plain);
-  head_->set(!moves ? say_q("stands still") : end ? say_q("moves: aim its end") : say_q("moves: aim its start"), Kind::Plain);
+  head_->set(!moves ? say_q("stands still")
+             : end  ? say_q("moves: aim its end")
+                    : say_q("moves: aim its start"),
+             Kind::Plain);
   eased_->set(eased_words()[t.light.move.eased], Kind::Plain);
   eased_->setVisible(moves);
   keep_->set(keep_words()[static_cast<int>(orders::body_to_keep(t))], Kind::Plain);

@@ -83,7 +83,9 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
     };
     wire(
         session_, sentence_, slot,
-        [=](Take& t, const std::string& text) { put(t, within(number_in(text, low, high, name.toStdString()))); },
+        [=](Take& t, const std::string& text) {
+          put(t, within(number_in(text, low, high, name.toStdString())));
+        },
         [=](Take& t, int n) { put(t, within(t.light.outlook.aim.*part + 0.5 * n)); });
   };
   wire_aim(bearing_, say_q("the bearing"), &sky::Aim::bearing_deg, -360, 360, true);
@@ -196,7 +198,8 @@ void OutlookPane::refresh() {
   for (SlotField* slot : {bearing_, tilt_, roll_, focal_, compass_}) slot->setEnabled(there);
   mark_->setEnabled(read);
   trace_->setEnabled(read);
-  mark_->setText(panorama_.marks() ? say_q("Now click it in the panorama") : say_q("Mark the sun or moon in it"));
+  mark_->setText(panorama_.marks() ? say_q("Now click it in the panorama")
+                                   : say_q("Mark the sun or moon in it"));
   level_->setVisible(!t.light.horizon.empty());
   away_->setVisible(there);
   QStringList lines;
@@ -206,8 +209,8 @@ void OutlookPane::refresh() {
       !lines.isEmpty() ? lines.join("\n")
       : there
           ? say_q("Hold Ctrl and drag to move the picture under the sky. Drag the skyline to mend it.")
-          : QString(
-                say_q("A picture you took there: sun, moon and galaxy are drawn over its real hills and roofs, and "
+          : QString(say_q(
+                "A picture you took there: sun, moon and galaxy are drawn over its real hills and roofs, and "
                 "when they go behind them is said.")));
   sentence_->reflow();
 }

@@ -23,8 +23,8 @@ constexpr double kFoot = 34;  // below the horizon: degrees and names of directi
 constexpr std::chrono::hours kAround{3};
 
 QString compass(double azimuth) {
-  static const QString names[] = {say_q("N"),  say_q("NE|compass"), say_q("E|compass"), say_q("SE|compass"),
-                                  say_q("S"), say_q("SW|compass"), say_q("W|compass"), say_q("NW|compass")};
+  const QString names[] = {say_q("N"), say_q("NE|compass"), say_q("E|compass"), say_q("SE|compass"),
+                           say_q("S"), say_q("SW|compass"), say_q("W|compass"), say_q("NW|compass")};
   return names[static_cast<int>(std::lround(azimuth / 45)) % 8];
 }
 
@@ -73,7 +73,7 @@ void Panorama::draw_pole(QPainter& p) {
 
 void Panorama::draw_behind(QPainter& p) {
   const take::Take& t = session_.document.take();
-  static const QString names[] = {say_q("sun"), say_q("moon"), say_q("core")};
+  const QString names[] = {say_q("sun"), say_q("moon"), say_q("core")};
   p.setFont(word_font(8.5, QFont::DemiBold));
   for (const sky::Behind& b : session_.document.behind()) {
     const QPointF at = place(b.where.azimuth_deg, b.where.altitude_deg);
@@ -184,7 +184,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   p.setBrush(Qt::NoBrush);
   p.setPen(QPen(ink_, 2));
   p.drawEllipse(q, 8, 8);
-  static const QString names[] = {say_q("sun"), say_q("moon"), say_q("core")};
+  const QString names[] = {say_q("sun"), say_q("moon"), say_q("core")};
   p.setFont(word_font(8.5, QFont::DemiBold));
   p.setPen(ink);
   // Beside the ring, on whichever side no other word stands.
@@ -262,7 +262,8 @@ void Panorama::paintEvent(QPaintEvent*) {
     p.setPen(c.muted);
     p.setFont(word_font(10));
     if (!t.knows_sky())
-      p.drawText(rect(), Qt::AlignCenter, say_q("Say above where and when: sun, moon and galaxy are drawn here."));
+      p.drawText(rect(), Qt::AlignCenter,
+                 say_q("Say above where and when: sun, moon and galaxy are drawn here."));
     return;
   }
   const Instant start = t.start, end = later(start, std::min(session_.document.sums()->field_s, 2 * 86400.0));

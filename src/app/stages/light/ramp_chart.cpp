@@ -84,7 +84,7 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
     p.drawLine(QPointF(box.left(), y(ev)), QPointF(box.right(), y(ev)));
     p.setPen(c.muted);
     draw_fitted(p, QRectF(0, y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
-               say_q("EV %1").arg(std::lround(ev)));
+                say_q("EV %1").arg(std::lround(ev)));
   }
   const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(50.0, box.width())));
   QPolygonF scene, lower, stairs;

@@ -19,14 +19,12 @@ namespace {
 using ramp::Dial;
 using take::Take;
 
-const QStringList& school_words() {
-  static const QStringList words = {say_q("by hand"), say_q("not at all: fixed"), say_q("by aperture priority")};
-  return words;
+QStringList school_words() {
+  return {say_q("by hand"), say_q("not at all: fixed"), say_q("by aperture priority")};
 }
-const QStringList& order_words() {
-  static const QStringList words = {say_q("shutter, aperture, ISO"), say_q("shutter, ISO, aperture"), say_q("aperture, shutter, ISO"),
-                             say_q("ISO, shutter, aperture")};
-  return words;
+QStringList order_words() {
+  return {say_q("shutter, aperture, ISO"), say_q("shutter, ISO, aperture"), say_q("aperture, shutter, ISO"),
+          say_q("ISO, shutter, aperture")};
 }
 constexpr std::array<Dial, 3> kOrderOf[] = {{Dial::Shutter, Dial::Aperture, Dial::Iso},
                                             {Dial::Shutter, Dial::Iso, Dial::Aperture},
@@ -82,11 +80,14 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   const auto whole = [&](SlotField* field, const QString& name, std::function<int&(Take&)> of) {
     wire(
         session_, sentence_, field,
-        [=](Take& t, const std::string& text) { of(t) = static_cast<int>(number_in(text, 1, 1000, name.toStdString())); },
+        [=](Take& t, const std::string& text) {
+          of(t) = static_cast<int>(number_in(text, 1, 1000, name.toStdString()));
+        },
         [=](Take& t, int n) { of(t) = std::clamp(of(t) + n, 1, 1000); });
   };
   whole(apart_, say_q("frames apart"), [](Take& t) -> int& { return t.light.rule.frames_apart; });
-  whole(late_, say_q("frames apart when late"), [](Take& t) -> int& { return t.light.rule.frames_apart_late; });
+  whole(late_, say_q("frames apart when late"),
+        [](Take& t) -> int& { return t.light.rule.frames_apart_late; });
   const auto band = [&](SlotField* field, const QString& name, bool upper) {
     const auto set = [upper](Take& t, double v) {
       auto& r = t.light.rule;
@@ -137,11 +138,13 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
       });
   connect(filters_, &SlotField::committed, this, [this](const QString& name) {
     session_.document.edit([&](Take& t) {
-      t.light.filters = meant(name, "no filter") ? std::vector<std::string>{} : std::vector{name.toStdString()};
+      t.light.filters =
+          meant(name, "no filter") ? std::vector<std::string>{} : std::vector{name.toStdString()};
       t.light.clicks.clear();
     });
   });
-  number(night_, say_q("the night"), 0, 6, 1.0 / 3, [](Take& t) -> double& { return t.light.rule.night_stops; });
+  number(night_, say_q("the night"), 0, 6, 1.0 / 3,
+         [](Take& t) -> double& { return t.light.rule.night_stops; });
   number(turning_, say_q("the hand"), 0, 600, 0.5, [](Take& t) -> double& {
     t.light.turning_takes = 0;  // typed now
     return t.light.turning_s;

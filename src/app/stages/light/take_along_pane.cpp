@@ -36,14 +36,18 @@ TakeAlongPane::TakeAlongPane(Session& session, QWidget* parent) : QWidget(parent
     grid->addWidget(label, row++, 1);
   };
   const auto ramp = [this]() -> const ramp::Ramp& {
-    if (!session_.document.ramp()) throw bad_input(say("There is no ramp yet."), say("Say on Ask what you want."));
+    if (!session_.document.ramp())
+      throw bad_input(say("There is no ramp yet."), say("Say on Ask what you want."));
     return *session_.document.ramp();
   };
-  entry(say_q("Plan…"), ".pdf", say_q("One page: the count, the timer's program, the light, what runs out, and care."),
+  entry(say_q("Plan…"), ".pdf",
+        say_q("One page: the count, the timer's program, the light, what runs out, and care."),
         [this](const auto& f) { sheets::write_plan_sheet(session_.document.take(), f); });
-  entry(say_q("Cue card…"), ".pdf", say_q("One page: every click by clock and frame, large enough for a dim red lamp."),
+  entry(say_q("Cue card…"), ".pdf",
+        say_q("One page: every click by clock and frame, large enough for a dim red lamp."),
         [this, ramp](const auto& f) { sheets::write_cue_card(session_.document.take(), ramp(), f); });
-  entry(say_q("Timer card…"), ".pdf", say_q("One page: the five settings in the timer's own words, and the checklist."),
+  entry(say_q("Timer card…"), ".pdf",
+        say_q("One page: the five settings in the timer's own words, and the checklist."),
         [this](const auto& f) { sheets::write_timer_card(session_.document.take(), f); });
   entry(say_q("Clicks…"), ".csv", say_q("The ramp as a table."), [this, ramp](const auto& f) {
     write_file_atomically({f, FileKind::Table}, sheets::ramp_csv(session_.document.take(), ramp()));
@@ -51,7 +55,8 @@ TakeAlongPane::TakeAlongPane(Session& session, QWidget* parent) : QWidget(parent
   entry(say_q("Calendar entry…"), ".ics",
         say_q("The window with alarms: the day before, setting out, ten minutes to go, every change."),
         [this](const auto& f) { sheets::write_calendar(session_.document.take(), f); });
-  entry(say_q("The day's light…"), ".png", say_q("Noon to noon as a picture: the sky's colour, the EV, the take."),
+  entry(say_q("The day's light…"), ".png",
+        say_q("Noon to noon as a picture: the sky's colour, the EV, the take."),
         [this](const auto& f) { sheets::write_light_strip(session_.document.take(), 1440, f); });
   rows->addLayout(grid);
   said_ = new QLabel(this);

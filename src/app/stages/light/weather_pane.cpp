@@ -21,22 +21,18 @@ namespace askcount::app {
 namespace {
 
 using take::Take;
-const QStringList& cover_words() {
-  static const QStringList words = {say_q("clear"), say_q("thinly clouded"), say_q("clouded"), say_q("under dark clouds")};
-  return words;
+QStringList cover_words() {
+  return {say_q("clear"), say_q("thinly clouded"), say_q("clouded"), say_q("under dark clouds")};
 }
-const QStringList& shows_words() {
-  static const QStringList words = {say_q("the ground"), say_q("half sky, half ground"), say_q("the lit sky"),
-                            say_q("what lies away from the sun")};
-  return words;
+QStringList shows_words() {
+  return {say_q("the ground"), say_q("half sky, half ground"), say_q("the lit sky"),
+          say_q("what lies away from the sun")};
 }
-const QStringList& tripod_words() {
-  static const QStringList words = {say_q("low"), say_q("tall")};
-  return words;
+QStringList tripod_words() {
+  return {say_q("low"), say_q("tall")};
 }
-const QStringList& heater_words() {
-  static const QStringList words = {say_q("no heater"), say_q("a heater")};
-  return words;
+QStringList heater_words() {
+  return {say_q("no heater"), say_q("a heater")};
 }
 
 /// What was typed and the clock time at its end, "18:05"; that is empty where there is none.
@@ -128,7 +124,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
       });
   QString dark = say_q("By night, at the zenith, in magnitudes a square second of arc:");
   for (const sky::PlaceDarkness& d : sky::place_darknesses())
-    dark += QString("\n%1 (%2): %3").arg(d.word, to_q(format_number(d.mag, 1)), d.means);
+    dark += QString("\n%1 (%2): %3").arg(say_q(d.word), to_q(format_number(d.mag, 1)), say_q(d.means));
   dark_->set_why(dark);
   // "1/60, f8, iso 100 at 18:05", or an EV.
   wire(session, light_, meter_, [](Take& t, const std::string& text) {
@@ -141,8 +137,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
     std::optional<Instant> when;
     if (!clock.empty())
       when = parse_wall_time(
-          format_day(day_of(t.knows_start() ? t.start : now(), t.place.zone)) + " " + clock,
-          t.place.zone);
+          format_day(day_of(t.knows_start() ? t.start : now(), t.place.zone)) + " " + clock, t.place.zone);
     if (what.find(',') != std::string::npos) {
       take::meter(t, plan::parse_metered(what), when);
     } else {
@@ -196,7 +191,8 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
 }
 
 void WeatherPane::read_csv() {
-  const QString file = QFileDialog::getOpenFileName(this, say_q("Real readings"), {}, say_q("Readings (*.csv)"));
+  const QString file =
+      QFileDialog::getOpenFileName(this, say_q("Real readings"), {}, say_q("Readings (*.csv)"));
   if (file.isEmpty()) return;
   try {
     const auto readings = ramp::readings_of_csv(read_file(file.toStdString()),
@@ -209,7 +205,8 @@ void WeatherPane::read_csv() {
 }
 
 void WeatherPane::read_frames() {
-  const QString folder = QFileDialog::getExistingDirectory(this, say_q("The folder with an earlier take's frames"));
+  const QString folder =
+      QFileDialog::getExistingDirectory(this, say_q("The folder with an earlier take's frames"));
   if (folder.isEmpty()) return;
   const auto readings = std::make_shared<std::vector<ramp::Reading>>();
   session_.job.start(
@@ -252,13 +249,12 @@ void WeatherPane::refresh() {
               Kind::Plain, t.metered || s.anchor ? QString() : " ");
   shows_->set(shows_words()[static_cast<int>(s.shows)], Kind::Plain);
   dark_->set(to_q(sky::darkness_words(s.sky_mag)), Kind::Plain);
-  readings_->set(!s.readings.empty()
-                     ? counted_q(s.readings.size(), "{} real reading", "{} real readings")
+  readings_->set(!s.readings.empty()     ? counted_q(s.readings.size(), "{} real reading", "{} real readings")
                  : s.anchor || t.metered ? say_q("sun and moon, moved to the meter")
                                          : say_q("sun and moon"),
                  Kind::Answer);
-  readings_->setToolTip(
-      say_q("Illuminance by the altitude of sun and moon and the moon's phase, from US Naval Observatory Circular "
+  readings_->setToolTip(say_q(
+      "Illuminance by the altitude of sun and moon and the moon's phase, from US Naval Observatory Circular "
       "171; by night the sky's own luminance: its glow, the place, moonlight by Krisciunas and Schaefer "
       "(1991)."));
   air_->set(to_q(format_number(t.temperature_c, 1)) + " °C", Kind::Plain);

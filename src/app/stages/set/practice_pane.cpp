@@ -213,8 +213,9 @@ PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent),
   down->addWidget(task_);
   down->addWidget(face_);
   auto* keys = new QLabel(
-      say_q("Press the wheel to open a field (Return), turn it to change it (up, down), left and right for the "
-      "digit. S starts, K locks, G lights it."),
+      say_q(
+          "Press the wheel to open a field (Return), turn it to change it (up, down), left and right for the "
+          "digit. S starts, K locks, G lights it."),
       this);
   keys->setFont(word_font(9));
   keys->setForegroundRole(QPalette::PlaceholderText);

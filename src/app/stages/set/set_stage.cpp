@@ -20,9 +20,8 @@
 namespace askcount::app {
 
 namespace {
-const QStringList& start_words() {
-  static const QStringList words = {say_q("by its clock at"), say_q("after"), say_q("at once")};
-  return words;
+QStringList start_words() {
+  return {say_q("by its clock at"), say_q("after"), say_q("at once")};
 }
 }  // namespace
 
@@ -154,7 +153,8 @@ void SetStage::refresh() {
   for (const plan::Timer& other : plan::timers_of(t.kit)) names << QString::fromStdString(other.name);
   timer_->set_choices(names);
   timer_->set(QString::fromStdString(model.name), SlotField::Kind::Plain);
-  counts_->set(model.counts == plan::Counts::Interval ? say_q("interval") : say_q("gap"), SlotField::Kind::Answer);
+  counts_->set(model.counts == plan::Counts::Interval ? say_q("interval") : say_q("gap"),
+               SlotField::Kind::Answer);
   // A timer without a clock is told a delay.
   const bool clock = t.start_by == timer::StartBy::Clock && model.starts_by_clock && t.knows_start();
   const int by = clock ? 0 : t.start_by == timer::StartBy::Now ? 2 : 1;
@@ -164,7 +164,8 @@ void SetStage::refresh() {
               SlotField::Kind::Field);
   delay_->setVisible(by < 2);
   delay_->setEnabled(by == 1);
-  ends_->set(t.endless && model.endless ? say_q("runs until I stop it") : say_q("stops by itself"), SlotField::Kind::Plain);
+  ends_->set(t.endless && model.endless ? say_q("runs until I stop it") : say_q("stops by itself"),
+             SlotField::Kind::Plain);
   ends_->setEnabled(model.endless);
   sentence_->reflow();
   if (!session_.document.sums()) return;
@@ -186,9 +187,8 @@ QString SetStage::foot() const {
   const plan::Timer& m = session_.document.take().timer_model();
   return say_q("Steps of %1, %2")
       .arg(QString::fromStdString(format_length(m.smallest_step_s)),
-           m.max_count > 0
-               ? say_q("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
-               : say_q("endless"));
+           m.max_count > 0 ? say_q("at most %1 shots").arg(QString::fromStdString(format_count(m.max_count)))
+                           : say_q("endless"));
 }
 
 std::optional<EmptyNote> SetStage::empty() const {

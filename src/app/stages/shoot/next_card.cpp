@@ -88,7 +88,8 @@ void NextCard::refresh() {
   if (next_->text() != to_q(next.what)) next_->setText(to_q(next.what));
   QString why = to_q(next.why);
   if (by_hand())
-    why += say_q("  Now ") + to_q(advice::dials_now_words(session_.document.take(), ramp(), state, frame())) + ".";
+    why += say_q("  Now ") + to_q(advice::dials_now_words(session_.document.take(), ramp(), state, frame())) +
+           ".";
   if (why_->text() != why) why_->setText(why);
   const bool can = by_hand() && (next.click || next.set);
   done_->setEnabled(can);

@@ -24,9 +24,8 @@ namespace askcount::app {
 namespace {
 
 constexpr image::Size kSmall{300, 200};
-const QStringList& speed_words() {
-  static const QStringList words = {"30", "60", "90", "120"};
-  return words;
+QStringList speed_words() {
+  return {"30", "60", "90", "120"};
 }
 
 }  // namespace
@@ -41,8 +40,8 @@ RehearsePane::RehearsePane(Session& session, QWidget* parent) : QWidget(parent),
   scene_slot_->setEnabled(false);
   sentence_->add(",");
   speed_slot_ = sentence_->add_slot(say_q("how fast"));
-  sentence_->add(
-      say_q("times faster. Up and down turn the shutter, left and right the aperture, page up and down ISO."));
+  sentence_->add(say_q(
+      "times faster. Up and down turn the shutter, left and right the aperture, page up and down ISO."));
   rows->addWidget(sentence_);
   rows->addSpacing(74);  // the meter
   auto* across = new QHBoxLayout;
@@ -186,17 +185,19 @@ void RehearsePane::refresh() {
   int best = 0;
   for (const book::Score& s : session_.book.shelf().scores)
     if (s.kind == "dusk") best = std::max(best, static_cast<int>(s.value));
-  verdict_->setText(QString(say_q("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, "
-                            "%6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker "
-                            "by %9 stops.<br><b>Better next time:</b> %10"))
-                        .arg(r.score)
-                        .arg(best)
-                        .arg(to_q(counted(r.clicks, "{} click", "{} clicks")))
-                        .arg(r.wanted_clicks)
-                        .arg(r.doubled)
-                        .arg(r.rushed)
-                        .arg(to_q(counted(r.late, "{} frame", "{} frames")), to_q(counted(r.highlights_lost, "{} frame", "{} frames")),
-                             to_q(format_number(r.flicker_stops, 2)), to_q(r.better)));
+  verdict_->setText(
+      QString(say_q("<b>%1 of 100</b> (best so far %2). %3 of yours, %4 were asked for: %5 doubled, "
+                    "%6 rushed, %7 out of the band, highlights lost on %8. As shot it would flicker "
+                    "by %9 stops.<br><b>Better next time:</b> %10"))
+          .arg(r.score)
+          .arg(best)
+          .arg(to_q(counted(r.clicks, "{} click", "{} clicks")))
+          .arg(r.wanted_clicks)
+          .arg(r.doubled)
+          .arg(r.rushed)
+          .arg(to_q(counted(r.late, "{} frame", "{} frames")),
+               to_q(counted(r.highlights_lost, "{} frame", "{} frames")),
+               to_q(format_number(r.flicker_stops, 2)), to_q(r.better)));
 }
 
 void RehearsePane::paintEvent(QPaintEvent*) {

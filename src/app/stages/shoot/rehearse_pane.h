@@ -8,8 +8,8 @@
 #include <QWidget>
 
 #include "app/session/session.h"
-#include "app/widgets/keys.h"
 #include "app/stages/shoot/histogram.h"
+#include "app/widgets/keys.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"

@@ -20,14 +20,12 @@ namespace askcount::app {
 namespace {
 
 constexpr double kSpeeds[] = {0, 1, 5, 20, 60};
-const QStringList& speed_words() {
-  static const QStringList words = {say_q("as fast as it can"), say_q("in real time"), say_q("5 times faster"), say_q("20 times faster"),
-                                 say_q("60 times faster")};
-  return words;
+QStringList speed_words() {
+  return {say_q("as fast as it can"), say_q("in real time"), say_q("5 times faster"),
+          say_q("20 times faster"), say_q("60 times faster")};
 }
-const QStringList& limit_words() {
-  static const QStringList words = {say_q("everything lasts"), say_q("the kit's battery and card end")};
-  return words;
+QStringList limit_words() {
+  return {say_q("everything lasts"), say_q("the kit's battery and card end")};
 }
 
 }  // namespace
@@ -188,9 +186,10 @@ void RunControls::refresh() {
                        : "–",
               by_clock ? Kind::Answer : Kind::Plain);
   dials_->setEnabled(by_clock);
-  meter_->set(by_clock && !state.readings.empty() ? say_q("EV ") + to_q(format_number(state.readings.back().ev, 1))
-              : by_clock                          ? say_q("nothing new")
-                                                  : QString("–"),
+  meter_->set(by_clock && !state.readings.empty()
+                  ? say_q("EV ") + to_q(format_number(state.readings.back().ev, 1))
+              : by_clock ? say_q("nothing new")
+                         : QString("–"),
               Kind::Plain, " ");
   meter_->setEnabled(by_clock);
   sentence_->reflow();

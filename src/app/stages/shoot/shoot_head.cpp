@@ -71,8 +71,8 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setPen(c.muted);
   p.drawText(after, 50,
              say_q("of ") + to_q(format_count(active                       ? state.count
-                                       : session_.frames.gathered() ? session_.playhead.count()
-                                                                    : plan::shots_of(s))));
+                                              : session_.frames.gathered() ? session_.playhead.count()
+                                                                           : plan::shots_of(s))));
   const bool real = active && !state.standin;
   const Instant end = real ? later(state.first, static_cast<double>(state.count - 1) * state.interval_s)
                            : later(t.start, session_.document.exposure()->field_s);
@@ -89,7 +89,8 @@ void ShootHead::paintEvent(QPaintEvent*) {
   if (state.paused) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, say_q("Paused"));
   } else if (next) {
-    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, frame < 0 ? say_q("First shot in") : say_q("Next shot in"));
+    p.drawText(right, Qt::AlignRight | Qt::AlignVCenter,
+               frame < 0 ? say_q("First shot in") : say_q("Next shot in"));
   } else {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter,
                active ? say_q("Clock at ") + to_q(t.place.name) : say_q("This frame at"));
@@ -124,7 +125,8 @@ void ShootHead::paintEvent(QPaintEvent*) {
   p.setFont(word_font(9.5));
   p.setPen(c.muted);
   const QRectF below(0, 119, width(), 20);
-  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter, say_q("shutter open ") + to_q(dial_shutter_words(open)));
+  p.drawText(below, Qt::AlignLeft | Qt::AlignVCenter,
+             say_q("shutter open ") + to_q(dial_shutter_words(open)));
   const QString free = say_q("free to turn the dial");
   const double from = std::max(x(open + writing), bar.left() + 170.0);
   if (interval - open - writing > 0)

@@ -84,10 +84,13 @@ void ShootStage::say_keys() {
   keys_.add(Qt::Key_K, say_q("Skip the change"), [this] { next_->change(true); });
   const auto turn = [this](Qt::Key key, ramp::Dial dial, const QString& brighter, const QString& darker) {
     keys_.add(key, brighter, [this, dial] { next_->turn(dial, true); });
-    keys_.add(key, darker, [this, dial] { next_->turn(dial, false); }, Qt::ShiftModifier);
+    keys_.add(
+        key, darker, [this, dial] { next_->turn(dial, false); }, Qt::ShiftModifier);
   };
-  turn(Qt::Key_S, ramp::Dial::Shutter, say_q("Shutter one click brighter"), say_q("Shutter one click darker"));
-  turn(Qt::Key_F, ramp::Dial::Aperture, say_q("Aperture one click brighter"), say_q("Aperture one click darker"));
+  turn(Qt::Key_S, ramp::Dial::Shutter, say_q("Shutter one click brighter"),
+       say_q("Shutter one click darker"));
+  turn(Qt::Key_F, ramp::Dial::Aperture, say_q("Aperture one click brighter"),
+       say_q("Aperture one click darker"));
   turn(Qt::Key_I, ramp::Dial::Iso, say_q("ISO one click brighter"), say_q("ISO one click darker"));
   keys_.add(Qt::Key_M, say_q("Say what the meter reads"), [this] { controls_->meter(); });
   keys_.add(Qt::Key_N, say_q("Write a note"), [this] { log_->write_note(); });
@@ -112,7 +115,8 @@ Findings ShootStage::findings() const {
 }
 
 QString ShootStage::foot() const {
-  const QString alarms = heard_ ? say_q("Alarms are seen and heard (A)") : say_q("Alarms are seen, not heard (A)");
+  const QString alarms =
+      heard_ ? say_q("Alarms are seen and heard (A)") : say_q("Alarms are seen, not heard (A)");
   if (!session_.run.active()) return say_q("Nothing is running.  ") + alarms + ".";
   const journal::ShootState& s = session_.run.state();
   const QString what =

@@ -21,7 +21,9 @@ class ShootStage : public Stage {
  public:
   ShootStage(Session& session, QWidget* parent);
   Findings findings() const override;
-  QString findings_title() const override { return session_.run.active() ? say_q("Running") : say_q("Beside the tripod"); }
+  QString findings_title() const override {
+    return session_.run.active() ? say_q("Running") : say_q("Beside the tripod");
+  }
   QString foot() const override;
   bool done() const override { return session_.frames.gathered().has_value(); }
   std::optional<EmptyNote> empty() const override;
