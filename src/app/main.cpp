@@ -26,7 +26,7 @@ int main(int argc, char** argv) {
   parser.setApplicationDescription("Plan, shoot, level and cut a time-lapse take.");
   parser.addHelpOption();
   parser.addVersionOption();
-  parser.addPositionalArgument("take", "The take to open (.askcount)");
+  parser.addPositionalArgument("take", "A take (.askcount), or a card or a folder of frames");
   const QCommandLineOption walk("walk",
                                 "Walk through the stages without a person, write a picture of each and the "
                                 "clip into <folder>, and end.",
@@ -38,11 +38,12 @@ int main(int argc, char** argv) {
   parser.process(app);
   speak_language(parser.isSet(language) ? parser.value(language) : chosen_language());
   Window window;
-  if (!parser.positionalArguments().isEmpty() &&
-      !window.open(parser.positionalArguments().front().toStdString()) && parser.isSet(walk)) {
-    askcount::complain(
-        fmt::format("ask-count: {} cannot be opened.\n", parser.positionalArguments().front().toStdString()));
-    return 2;
+  if (!parser.positionalArguments().isEmpty()) {
+    const std::string what = parser.positionalArguments().front().toStdString();
+    if (!window.open_any(what) && parser.isSet(walk)) {
+      askcount::complain(fmt::format("ask-count: {} cannot be opened.\n", what));
+      return 2;
+    }
   }
   if (parser.positionalArguments().isEmpty()) window.take_up_last();
   window.show();

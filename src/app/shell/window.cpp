@@ -298,12 +298,15 @@ void Window::open_frames(const std::filesystem::path& folder) {
   go_to_stage("Gather");
 }
 
-void Window::open_any(const std::filesystem::path& what) {
+bool Window::open_any(const std::filesystem::path& what) {
   std::error_code ec;
-  if (what.extension() == ".askcount")
-    open(what);
-  else
-    open_frames(std::filesystem::is_directory(what, ec) ? what : what.parent_path());
+  if (what.extension() == ".askcount") return open(what);
+  if (!std::filesystem::exists(what, ec)) {
+    say(say_q("{} does not exist.", what.string()), true);
+    return false;
+  }
+  open_frames(std::filesystem::is_directory(what, ec) ? what : what.parent_path());
+  return true;
 }
 
 void Window::take_way(EmptyNote::Way way) {

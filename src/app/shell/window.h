@@ -28,6 +28,9 @@ class Window : public QMainWindow {
   /// Opens a take and reads its card. Trouble is shown and leaves the window as it was; returns whether it
   /// went well.
   bool open(const std::filesystem::path& file);
+  /// A take, or a folder of frames, or the folder that a frame is in; what cannot be opened is said in the
+  /// foot.
+  bool open_any(const std::filesystem::path& what);
   int stage_count() const { return static_cast<int>(stages_.size()); }
   int current_stage() const;
   QString stage_name(int index) const { return names_[static_cast<size_t>(index)]; }
@@ -60,7 +63,6 @@ class Window : public QMainWindow {
   void ask_open();
   void ask_folder();
   /// Opens a take, or frames: a folder of them, or the folder that one of them lies in.
-  void open_any(const std::filesystem::path& what);
   void open_frames(const std::filesystem::path& folder);
   void take_way(EmptyNote::Way way);
   void ask_save_as();

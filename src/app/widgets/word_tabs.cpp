@@ -6,6 +6,7 @@
 #include <QPainter>
 
 #include "app/style/style.h"
+#include "app/style/text.h"
 
 namespace askcount::app {
 namespace {
@@ -17,7 +18,7 @@ constexpr int kBetween = 22;
 
 WordTabs::WordTabs(const QString& name, QWidget* parent) : QWidget(parent) {
   setObjectName(name);
-  setAccessibleName(name);
+  setAccessibleName(say_q("Pages of this stage"));
   setFocusPolicy(Qt::StrongFocus);
   setCursor(Qt::PointingHandCursor);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);

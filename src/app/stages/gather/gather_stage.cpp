@@ -45,7 +45,7 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
   answer_->setObjectName("gathered");
   rows->addWidget(answer_);
   rows->addWidget(make_frame_panel(), 5);
-  tabs_ = new WordTabs(say_q("What is shown of the frames"), this);
+  tabs_ = new WordTabs("gather pages", this);
   auto* pages = new Pages(this);
   lanes_ = new FrameLanes(session, pages);
   sheet_ = new ContactSheet(session, pictures_, pages);

@@ -103,7 +103,7 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   sentence_->add(".");
   rows->addWidget(sentence_);
   auto* pages = new Pages(this);
-  auto* tabs = new WordTabs(say_q("set pages"), this);
+  auto* tabs = new WordTabs("set pages", this);
   auto* program = new QWidget(pages);
   auto* down = new QVBoxLayout(program);
   down->setContentsMargins(0, 10, 0, 0);

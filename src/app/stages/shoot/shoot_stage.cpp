@@ -27,7 +27,7 @@ ShootStage::ShootStage(Session& session, QWidget* parent) : Stage(session, paren
   rows->setContentsMargins(28, 12, 28, 10);
   rows->setSpacing(6);
   auto* pages = new Pages(this);
-  tabs_ = new WordTabs(say_q("shoot pages"), this);
+  tabs_ = new WordTabs("shoot pages", this);
   tabs_->add(say_q("Beside the tripod"), make_page(), pages);
   rehearse_ = new RehearsePane(session, pages);
   tabs_->add(say_q("Rehearse the dusk"), rehearse_, pages);
