@@ -1,6 +1,8 @@
 #include "app/session/document.h"
 
 #include <QCoreApplication>
+#include <QRegularExpression>
+#include <QStandardPaths>
 #include <QTime>
 
 #include "app/session/keeping.h"
@@ -194,7 +196,19 @@ fs::path Document::next_journal() const {
 }
 
 fs::path Document::film_file() const {
-  fs::path file = file_.empty() ? unsaved_ : file_;  // beside the take, wherever that is
+  fs::path file = file_;  // beside the take
+  if (file.empty()) {
+    // Where people look for films, under the take's name and when it was begun: no other take's is met there.
+    QString name = QString::fromStdString(take_.name).replace('/', '-');
+    while (name.startsWith('.')) name.remove(0, 1);
+    static const QRegularExpression begun("\\d{4}-\\d{2}-\\d{2} [\\d.]{8}");
+    const auto at = begun.match(QString::fromStdString(unsaved_.stem().string()));
+    if (at.hasMatch()) name += " " + at.captured();
+    const fs::path films = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation).toStdString();
+    std::error_code ec;
+    fs::create_directories(films, ec);
+    file = films / (name.toStdString() + ".");
+  }
   return file.replace_extension("." + take_.film.ending);
 }
 

@@ -81,7 +81,7 @@ class Document : public QObject {
   /// A path of the take, as it is from here.
   std::filesystem::path beside(const std::string& path) const;
   std::filesystem::path card() const { return beside(take_.card); }
-  /// The name its film is to have.
+  /// The name its film is to have: beside the take; while that has no file, where the desktop keeps films.
   std::filesystem::path film_file() const;
   /// The journal of its newest shoot, and one for a new shoot.
   std::filesystem::path journal_file() const;

@@ -108,7 +108,13 @@ void Session::begin_demo() {
 
 void Session::begin_with(const fs::path& card) {
   begin();
-  document.edit([&](take::Take& t) { t.card = fs::absolute(card).string(); });
+  document.edit([&](take::Take& t) {
+    const fs::path folder = fs::absolute(card).lexically_normal();
+    t.card = folder.string();
+    // What nobody has said yet, so that the next press can be the film's.
+    t.name = (folder.has_filename() ? folder : folder.parent_path()).filename().string();
+    t.film.fps = FrameRate{25, 1};
+  });
   frames.gather();
 }
 
