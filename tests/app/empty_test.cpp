@@ -6,6 +6,7 @@
 #include <QLineEdit>
 #include <QMimeData>
 #include <QPushButton>
+#include <QStandardPaths>
 #include <QtTest/QTest>
 
 #include "app/session/keeping.h"
@@ -148,7 +149,7 @@ TEST_F(EmptyTest, FramesAFolderOrATakeAreDroppedOnIt) {
   EXPECT_EQ(session().document.file(), folder_ / "small.askcount");
 }
 
-TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilmOnceItsRateIsSaid) {
+TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilm) {
   const take::Take small = test::small_take(12, {96, 64});
   standin::shoot(orders::shoot_order(small, folder_ / "card"));
   session().begin_with(folder_ / "card");
@@ -160,7 +161,9 @@ TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilmOnceItsRateIsSaid) {
   auto* make = window_.findChild<QPushButton*>("make");
   ASSERT_TRUE(QTest::qWaitFor([&] { return !session().job.running(); }, 20000));
   QTest::qWait(50);
-  EXPECT_FALSE(make->isEnabled()) << "nobody has said a rate";
+  EXPECT_EQ(take().name, "card") << "a take without a name is called as its folder";
+  EXPECT_TRUE(QTest::qWaitFor([&] { return make->isEnabled(); }, 20000)) << "nothing more has to be said";
+  EXPECT_NEAR(orders::film_rate(take())->value(), 25, 1e-9);
   type("frame rate of the film", "24");
   EXPECT_NEAR(orders::film_rate(take())->value(), 24, 1e-9);
   EXPECT_FALSE(session().document.sums()) << "the rest of the plan stays unsaid";
@@ -169,6 +172,14 @@ TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilmOnceItsRateIsSaid) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().films.film().has_value(); }, 30000));
   EXPECT_EQ(session().films.film()->frames, 12);
   EXPECT_NEAR(session().films.film()->fps.value(), 24, 1e-9);
+  // It lies where the desktop keeps films, under the take's name, and is no file of the program's.
+  const test::fs::path films = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation).toStdString();
+  EXPECT_EQ(session().films.file().parent_path(), films);
+  EXPECT_TRUE(session().films.file().filename().string().starts_with("card 2")) << session().films.file();
+  EXPECT_EQ(session().films.file().extension(), ".mp4");
+  for (const Finding& f : window_.stage(window_.current_stage()).findings())
+    EXPECT_NE(f.code, "fps_of_plan") << "there is no plan";
+  test::fs::remove(session().films.file());
 }
 
 TEST_F(EmptyTest, WithoutAFileTheLastTakeIsOpened) {

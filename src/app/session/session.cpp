@@ -113,7 +113,7 @@ void Session::begin_with(const fs::path& card) {
     t.card = folder.string();
     // What nobody has said yet, so that the next press can be the film's.
     t.name = (folder.has_filename() ? folder : folder.parent_path()).filename().string();
-    t.film.fps = FrameRate{25, 1};
+    t.wish(plan::Slot::Fps, 25);
   });
   frames.gather();
 }

@@ -85,7 +85,7 @@ Findings film_advice(const take::Take& take, const take::FilmWish& wish,
   const auto other = rate ? other_rate(take, *rate, static_cast<long long>(frames)) : std::nullopt;
   if (other)
     list.push_back(*other);
-  else if (take.wished(plan::Slot::Fps))
+  else if (take.solution().complete())
     list.push_back({"fps_of_plan",
                     Severity::Ok,
                     say("The plan's frame rate"),
