@@ -76,8 +76,8 @@ Window::Window() {
   area->setWidgetResizable(true);
   area->setFocusPolicy(Qt::NoFocus);
   stack_ = new QStackedWidget(area);
-  stack_->setMinimumWidth(1);  // as wide as there is room, whatever its stages would like
-  if (type_scale() > 1.1) stack_->setMinimumHeight(static_cast<int>(kStageHeight * type_scale()));
+  // As wide as there is room, whatever its stages would like; as tall too, where type is as it was drawn for.
+  stack_->setMinimumSize(1, type_scale() > 1.1 ? static_cast<int>(kStageHeight * type_scale()) : 1);
   area->setWidget(stack_);
   empty_ = new EmptyPage(stack_);
   findings_ = new FindingsColumn(middle);
