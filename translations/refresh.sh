@@ -11,7 +11,8 @@ trap 'rm -f "$new"' EXIT
     --keyword --keyword=say:1 --keyword=say_q:1 --keyword=meant:2 --keyword=to_say:1,1t \
     --keyword=to_say:1,2,2t --keyword=counted:2,3,3t --keyword=counted_q:2,3 \
     --add-location=file --package-name="Ask Count" --copyright-holder="The makers of Ask Count"
-sed -i -e '/^"POT-Creation-Date/d' -e '/^# \(SOME\|FIRST\)/d' "$new"
+# Texts are filled by fmt and Qt; a per cent sign in them is one.
+sed -i -e '/^#, c-format$/d' -e '/^"POT-Creation-Date/d' -e '/^# \(SOME\|FIRST\)/d' "$new"
 if [ "${1:-}" = --check ]; then
   cmp -s "$new" ask-count.pot || { echo "translations/ask-count.pot is not what the source says: run translations/refresh.sh" >&2; exit 1; }
   exit 0
