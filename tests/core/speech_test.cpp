@@ -1,4 +1,5 @@
 // Another language: its words, its numbers, and what no language may touch.
+#include "advice/next_change.h"
 #include "base/json.h"
 #include "base/language.h"
 #include "base/units.h"
@@ -136,6 +137,17 @@ TEST_F(Speech, DoesNotTouchWhatIsKept) {
   const std::vector<std::string> other = documents();
   for (size_t i = 0; i < english.size(); ++i) EXPECT_EQ(other[i], english[i]) << "document " << i;
   EXPECT_EQ(take::take_from_json(parse_json(other[0], "a"), "a").temperature_c, 4.5);
+}
+
+/// The window's own notes are English in the journal and told in the language spoken; a person's are theirs.
+TEST_F(Speech, TellsTheNotesOfAJournal) {
+  journal::ShootState state;
+  state.notes = {{3, "Changed the battery", ""}, {7, "Fog from the west", ""}};
+  speak_with({{"Changed the battery", "Akku gewechselt"}, {"{}frame {}   {}", "{}Bild {}   {}"}});
+  const std::vector<std::string> told = advice::log_lines(state, "UTC", 5);
+  ASSERT_EQ(told.size(), 2u);
+  EXPECT_EQ(told[0], "Bild 8   Fog from the west");
+  EXPECT_EQ(told[1], "Bild 4   Akku gewechselt");
 }
 
 /// Subjects are known by what people call them in each language that ships, whoever reads the take.

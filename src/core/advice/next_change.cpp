@@ -34,6 +34,14 @@ std::string turn_words(const ramp::RampStep& step) {
   return words;
 }
 
+/// A note as it is told: what the window writes by itself stands in English in the journal.
+std::string shown_note(const std::string& kept) {
+  for (const char* known :
+       {to_say("Changed the battery"), to_say("Changed the card"), to_say("On outside power")})
+    if (kept == known) return say(known);
+  return kept;
+}
+
 }  // namespace
 
 namespace {
@@ -143,8 +151,8 @@ std::vector<std::string> log_lines(const journal::ShootState& state, const std::
     lines.push_back(
         {r.frame, say("frame {}   metered EV {}", format_count(r.frame + 1), format_number(r.ev, 1))});
   for (const journal::ShootState::Note& n : state.notes)
-    lines.push_back(
-        {n.frame, say("{}frame {}   {}", n.fault.empty() ? "" : "✕ ", format_count(n.frame + 1), n.words)});
+    lines.push_back({n.frame, say("{}frame {}   {}", n.fault.empty() ? "" : "✕ ", format_count(n.frame + 1),
+                                  shown_note(n.words))});
   std::stable_sort(lines.begin(), lines.end(),
                    [](const Line& a, const Line& b) { return a.frame > b.frame; });
   std::vector<std::string> texts;
