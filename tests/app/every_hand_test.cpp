@@ -12,8 +12,7 @@
 #include "app/shell/window.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
-#include "source/jpeg.h"
-#include "source/metadata.h"
+#include "frames.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -47,14 +46,7 @@ class EveryHand : public ::testing::Test {
       for (int y = 0; y < 160; ++y)
         for (int x = 0; x < 720; ++x)
           p.row(y)[x] = static_cast<std::uint8_t>(60 + 4 * ((x / 60 + y / 20) % 9) + n);
-      source::ShotInfo info;
-      info.captured = source::CameraTime(std::chrono::milliseconds(1791568200000LL + 20000LL * n));
-      info.shutter_s = 0.01;
-      info.f_number = 8;
-      info.iso = 100;
-      info.size = p.size;
-      test::write(card / fmt::format("E_{:04}.JPG", n + 1),
-                  source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+      write_frame(card / fmt::format("E_{:04}.JPG", n + 1), p, 1791568200000LL + 20000LL * n);
     }
   }
   /// What Tab can reach now.

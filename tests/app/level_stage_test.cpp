@@ -17,8 +17,8 @@
 #include "app/stages/level/look_lanes.h"
 #include "app/stages/level/split_view.h"
 #include "app/widgets/word_tabs.h"
+#include "frames.h"
 #include "image/tone.h"
-#include "source/jpeg.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -43,14 +43,7 @@ void write_frames(const test::fs::path& card, int frames) {
                                                                               : c == 2 ? 1 / warm
                                                                                        : 1)))));
       }
-    source::ShotInfo info;
-    info.captured = source::CameraTime(std::chrono::milliseconds(1789400000000LL + 5000LL * n));
-    info.shutter_s = 0.01;
-    info.f_number = 8;
-    info.iso = 100;
-    info.size = p.size;
-    test::write(card / fmt::format("L_{:04}.JPG", n + 1),
-                source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+    write_frame(card / fmt::format("L_{:04}.JPG", n + 1), p, 1789400000000LL + 5000LL * n);
   }
 }
 

@@ -3,6 +3,7 @@
 #include "base/json.h"
 #include "base/language.h"
 #include "base/units.h"
+#include "book/book.h"
 #include "book/entry.h"
 #include "book/learn.h"
 #include "book/tables.h"
@@ -148,6 +149,18 @@ TEST_F(Speech, TellsTheNotesOfAJournal) {
   ASSERT_EQ(told.size(), 2u);
   EXPECT_EQ(told[0], "Bild 8   Fog from the west");
   EXPECT_EQ(told[1], "Bild 4   Akku gewechselt");
+}
+
+/// A page of the book is in one language, whatever the window speaks.
+TEST_F(Speech, ThePageOfTheBookIsInOneLanguage) {
+  const test::Folder folder;
+  book::Book book(folder / "book.db");
+  book.file(book::entry_of(test::small_take(30), folder / "a.askcount"));
+  const auto page = [&book] { return book::page_of(book::printed_of(book, {}, book.list()), {""}); };
+  const std::string english = page();
+  EXPECT_NE(english.find("Boats on the flood tide"), std::string::npos);
+  speak({[](const char* text, long long) { return "§" + std::string(text); }, ",", "."});
+  EXPECT_EQ(page(), english);
 }
 
 /// Subjects are known by what people call them in each language that ships, whoever reads the take.

@@ -205,8 +205,6 @@ fs::path Document::film_file() const {
     const auto at = begun.match(QString::fromStdString(unsaved_.stem().string()));
     if (at.hasMatch()) name += " " + at.captured();
     const fs::path films = QStandardPaths::writableLocation(QStandardPaths::MoviesLocation).toStdString();
-    std::error_code ec;
-    fs::create_directories(films, ec);
     file = films / (name.toStdString() + ".");
   }
   return file.replace_extension("." + take_.film.ending);

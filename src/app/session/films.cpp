@@ -224,8 +224,15 @@ render::FilmOrder Films::order_of(int film) const {
   return order;
 }
 
+/// Where films of a take without a file go; of one that has a file, it is the file's.
+void Films::make_folder() const {
+  std::error_code ec;
+  if (document_.file().empty()) std::filesystem::create_directories(document_.film_file().parent_path(), ec);
+}
+
 void Films::make() {
   if (!frames_.gathered()) return;
+  make_folder();
   FilmBatch batch;
   try {
     for (int n = 0; n < count(); ++n) {
@@ -247,6 +254,7 @@ void Films::make() {
 
 void Films::make_still(Job& job) {
   if (!frames_.gathered() || job.running()) return;
+  make_folder();
   render::FilmOrder order;
   try {
     order = order_of(at_);

@@ -94,6 +94,7 @@ class Films : public QObject {
   void told(QString words);
 
  private:
+  void make_folder() const;
   struct Shown {
     std::filesystem::path file;
     std::optional<film::FilmFacts> facts;

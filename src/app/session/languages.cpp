@@ -2,7 +2,6 @@
 
 #include <nlohmann/json.hpp>
 
-#include <map>
 #include <memory>
 #include <optional>
 #include <QCoreApplication>

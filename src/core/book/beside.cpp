@@ -49,11 +49,10 @@ std::string films(const Entry& e) {
 /// s".
 std::string said_again(const std::string& kept) {
   static const std::string times = " times, one every ", to = " to ";
-  const auto number = [](std::string text) {
-    for (char& c : text) c = c == '.' ? 'P' : c == ',' ? 'T' : c;
+  const auto number = [](const std::string& text) {
     std::string out;
     for (const char c : text)
-      out += c == 'P' ? language().point : c == 'T' ? language().thousands : std::string(1, c);
+      out += c == '.' ? language().point : c == ',' ? language().thousands : std::string(1, c);
     return out;
   };
   if (const size_t at = kept.find(times); at != std::string::npos)

@@ -100,6 +100,7 @@ std::string title_of(const Query& q) {
 }  // namespace
 
 Printed printed_of(Book& book, const Query& query, Listing listing) {
+  const InEnglish all_of_it;
   // Held against no kit: nothing on paper can be pressed.
   const plan::Kit none;
   Findings mistakes = judge_mistakes(book.mistakes(), {});
@@ -109,6 +110,7 @@ Printed printed_of(Book& book, const Query& query, Listing listing) {
 }
 
 std::string page_of(const Printed& printed, const std::vector<std::string>& pictures) {
+  const InEnglish all_of_it;
   std::string html = fmt::format(
       "<!doctype html><html lang=\"en\"><head><meta charset=\"utf-8\"><meta name=\"generator\" content=\"Ask "
       "Count\"><title>{0}</title><style>body{{font:15px/1.45 sans-serif;color:#14262b;background:#eef2f3;"
@@ -138,6 +140,7 @@ std::string page_of(const Printed& printed, const std::vector<std::string>& pict
 }
 
 void write_sheet(const Printed& printed, const std::filesystem::path& file, const Guard& guard) {
+  const InEnglish all_of_it;
   constexpr double kRow = 66;  // points that a take needs at most, usually
   print::Sheet sheet(printed.title);
   sheet.words(sum_words(printed.listing));

@@ -41,19 +41,13 @@ std::string times_words(const std::string& number, bool once) {
   return once ? say("{} time", number) : say("{} times", number);
 }
 
-/// A number as it is shown, its groups of three closed up as the language spoken has them: "4,200" is 4200.
-std::string ungrouped_number(const std::string& text) {
+/// Whether a number ends in a group of three as the language spoken sets them apart: "4,200" does, "4.2" does
+/// not.
+bool is_grouped(const std::string& text) {
   const std::string& mark = language().thousands;
-  std::string digits;
-  size_t from = 0;
-  for (size_t at = text.find(mark); !mark.empty() && at != std::string::npos; at = text.find(mark, from)) {
-    const std::string group = text.substr(at + mark.size(), 4);
-    const size_t figures = std::min(group.find_first_not_of("0123456789"), group.size());
-    if (figures != 3 || (from > 0 && at - from != 3)) return text;
-    digits += text.substr(from, at - from);
-    from = at + mark.size();
-  }
-  return digits + text.substr(from);
+  const size_t last = mark.empty() ? text.npos : text.rfind(mark);
+  return last != text.npos && text.size() == last + mark.size() + 3 &&
+         text.find_first_not_of("0123456789", last + mark.size()) == text.npos;
 }
 
 /// What stands behind the number of a text: "frames" of "12 frames".
@@ -104,7 +98,8 @@ double parse_slot(Slot slot, std::string_view text) {
       break;
     case Slot::SpeedUp:
       drop_words({unit_of(times_words("2", false)), unit_of(times_words("1", true)), "time"});
-      value = parse_positive(ungrouped_number(clean), name);
+      clean.erase(clean.find_last_not_of(' ') + 1);
+      value = is_grouped(clean) ? static_cast<double>(parse_count(clean, name)) : parse_positive(clean, name);
       break;
     case Slot::Step:
     case Slot::Trail:
