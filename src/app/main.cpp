@@ -6,6 +6,7 @@
 #include <QCommandLineParser>
 #include <QTimer>
 
+#include "app/session/contrast.h"
 #include "app/session/languages.h"
 #include "app/shell/walk.h"
 #include "app/shell/window.h"
@@ -37,6 +38,7 @@ int main(int argc, char** argv) {
   parser.addOption(language);
   parser.process(app);
   speak_language(parser.isSet(language) ? parser.value(language) : chosen_language());
+  set_high_contrast(wants_contrast());
   Window window;
   if (!parser.positionalArguments().isEmpty()) {
     const std::string what = parser.positionalArguments().front().toStdString();

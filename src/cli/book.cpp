@@ -20,6 +20,7 @@
 #include "book/learn.h"
 #include "book/rebuild.h"
 #include "book/tables.h"
+#include "book/told.h"
 #include "filing.h"
 #include "gathering.h"
 #include "orders/gather.h"
@@ -40,7 +41,7 @@ struct Asked {
   // add
   std::vector<std::string> what;
   std::string name, subject, place, start, interval;
-  std::string zone = "UTC";
+  std::string zone;
   std::optional<int> frames, planned;
   std::optional<double> fps, latitude, longitude;
   // note, show, again
@@ -142,6 +143,27 @@ std::vector<book::Entry> entries_of(const fs::path& what) {
   return {entry};
 }
 
+/// What the options say of that entry.
+book::Told told_of(const Asked& asked, const book::Entry& of) {
+  book::Told told;
+  told.name = asked.name;
+  told.subject = asked.subject;
+  told.place = asked.place;
+  told.zone = asked.zone;
+  told.latitude_deg = asked.latitude;
+  told.longitude_deg = asked.longitude;
+  if (!asked.start.empty())
+    told.start = parse_instant(asked.start, asked.zone.empty() ? of.place.zone : asked.zone);
+  if (!asked.interval.empty()) told.interval_s = parse_length(asked.interval, "--interval");
+  told.frames = asked.frames;
+  told.planned = asked.planned;
+  told.fps = asked.fps;
+  if (!asked.note.empty()) told.note = asked.note;
+  told.change = asked.change;
+  if (asked.verdict) told.verdict = book::verdict_of(*asked.verdict);
+  return told;
+}
+
 Answer add_verb_answer(const Asked& asked) {
   std::vector<book::Entry> entries;
   for (const std::string& what : asked.what)
@@ -156,28 +178,7 @@ Answer add_verb_answer(const Asked& asked) {
     entries.front().how = book::How::Hand;
   }
   for (book::Entry& e : entries) {
-    if (said) e.name = asked.name;
-    if (!asked.subject.empty()) e.subject = asked.subject;
-    if (!asked.place.empty()) e.place.name = asked.place;
-    if (asked.zone != "UTC") e.place.zone = asked.zone;
-    if (asked.latitude) e.place.latitude_deg = *asked.latitude;
-    if (asked.longitude) e.place.longitude_deg = *asked.longitude;
-    if (e.place.known()) sky::check_place(e.place);
-    if (!asked.start.empty()) e.start = parse_instant(asked.start, e.place.zone);
-    if (!asked.interval.empty()) e.planned.interval_s = parse_length(asked.interval, "--interval");
-    if (asked.planned) e.planned.frames = *asked.planned;
-    if (asked.fps) e.planned.fps = *asked.fps;
-    if (asked.frames) {
-      if (!e.came) e.came.emplace();
-      e.came->frames = *asked.frames;
-      if (e.planned.interval_s > 0) {
-        e.came->interval_s = e.planned.interval_s;
-        e.came->field_s = static_cast<double>(*asked.frames - 1) * e.planned.interval_s;
-      }
-    }
-    if (!asked.note.empty()) e.words.note = asked.note;
-    if (asked.change) e.words.change = *asked.change;
-    if (asked.verdict) e.words.verdict = book::verdict_of(*asked.verdict);
+    tell(e, told_of(asked, e));
   }
   const auto book = open_book(asked);
   const std::vector<long long> ids = book->file(entries);
@@ -206,6 +207,23 @@ Answer note_verb(const Asked& asked) {
   return {book::answer_json(e, e.file.empty() || fs::exists(e.file, ec)),
           fmt::format("{}: {}{}\n", e.name, e.words.note,
                       e.words.change.empty() ? "" : " Next time: " + e.words.change)};
+}
+
+Answer out_verb(const Asked& asked) {
+  const auto book = open_book(asked);
+  std::vector<long long> ids;  // all of them are known before the first goes
+  for (const std::string& name : asked.takes) ids.push_back(book->find(name));
+  std::sort(ids.begin(), ids.end());
+  ids.erase(std::unique(ids.begin(), ids.end()), ids.end());
+  Answer answer;
+  Json takes = Json::array();
+  for (const long long id : ids) {
+    const book::Entry e = book->take_out(id);
+    takes.push_back({{"name", e.name}, {"file", e.file}});
+    answer.words += fmt::format("{} is out of the book; its files stay.\n", e.name);
+  }
+  answer.json = {{"taken_out", takes}};
+  return answer;
 }
 
 Answer kit_verb(const Asked& asked) {
@@ -377,6 +395,11 @@ void add_book(Command& app, Chosen& chosen) {
   note.add_option("note", asked->note, "What there is to remember");
   words(note);
   runs(note, note_verb);
+
+  const Verb out = add_verb(list, chosen, "out", "Take entries out of the book; the takes' files stay");
+  with_book(out);
+  out.add_option("take", asked->takes, "Their names as in the book, or their files").required();
+  runs(out, out_verb);
 
   const Verb kit = add_verb(list, chosen, "kit", "What the kit really does, by all takes");
   with_book(kit);

@@ -5,6 +5,7 @@
 #include <memory>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/units.h"
 #include "book/book.h"
 #include "book/learn.h"
@@ -77,8 +78,8 @@ Answer thumbnail_verb(const Asked& asked) {
                                {std::min(full.width, asked.size), std::min(full.height, asked.size)});
   const image::Coded8 decoded = source::decode_jpeg(bytes, eighths, file.string());
   const image::Coded8 small = book::shrunk(decoded, {asked.size, asked.size});
-  print::Canvas(small.size.width, small.size.height, small.rgb.data())
-      .save(asked.output, {{file}, asked.force});
+  fill_waiting_file({asked.output, FileKind::Picture, {{file}, asked.force}},
+                    print::Canvas(small.size.width, small.size.height, small.rgb.data()).png());
   return {{{"thumbnail", asked.output}, {"width", small.size.width}, {"height", small.size.height}},
           fmt::format("{}: {} × {}.\n", asked.output, small.size.width, small.size.height)};
 }

@@ -2,13 +2,16 @@
 #include <QApplication>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMessageBox>
 #include <QPushButton>
 #include <QTest>
+#include <QTimer>
 
 #include "app/session/keeping.h"
 #include "app/shell/window.h"
 #include "app/stages/book/book_list.h"
 #include "app/stages/book/book_stage.h"
+#include "app/stages/book/hand_dialog.h"
 #include "book/clocks.h"
 #include "support.h"
 #include "typing.h"
@@ -199,6 +202,65 @@ TEST_F(BookStageTest, TheSkyStandsThereAgainAndOnePressBeginsThen) {
       sky::ephemeris_for(fresh.start, fresh.start)->at(sky::Body::Sun, fresh.start, fresh.place);
   EXPECT_NEAR(now_there.altitude_deg, then.altitude_deg, 0.7) << "to the whole minute";
   EXPECT_GT(fresh.start, now());
+}
+
+TEST_F(BookStageTest, DeleteTakesOutOnceItWasSaidTwice) {
+  const test::fs::path file = planned("Stays");
+  planned("Goes");
+  go_to_book();
+  ASSERT_TRUE(until([&] { return rows().size() == 2; }));
+  list()->choose(row("Goes").id);
+  const auto answer_with = [&](QMessageBox::ButtonRole role) {
+    QTimer::singleShot(0, window_.get(), [role] {
+      auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+      ASSERT_TRUE(box);
+      EXPECT_TRUE(box->text().contains("Goes")) << box->text().toStdString();
+      for (QAbstractButton* b : box->buttons())
+        if (box->buttonRole(b) == role) return b->click();
+      FAIL();
+    });
+    QTest::keyClick(list(), Qt::Key_Delete);
+    session().book.wait();
+  };
+  answer_with(QMessageBox::RejectRole);
+  EXPECT_EQ(rows().size(), 2u);
+  answer_with(QMessageBox::DestructiveRole);
+  ASSERT_EQ(rows().size(), 1u);
+  EXPECT_EQ(rows()[0].name, "Stays");
+  EXPECT_TRUE(test::fs::exists(folder_ / "Goes.askcount")) << "its file stays";
+}
+
+TEST_F(BookStageTest, OneIsToldByHandAndWhatCannotBeReadIsSaidThere) {
+  go_to_book();
+  session().document.edit([](take::Take& t) { t.place.zone = "Europe/London"; });
+  HandDialog dialog(session(), window_.get());
+  dialog.show();
+  ASSERT_TRUE(QTest::qWaitForWindowExposed(&dialog));
+  QApplication::setActiveWindow(&dialog);
+  const auto field = [&](const char* name) { return dialog.findChild<QLineEdit*>(name); };
+  const auto* refused = dialog.findChild<QLabel*>("refused");
+  dialog.accept();
+  EXPECT_FALSE(refused->text().isEmpty()) << "it has no name";
+  EXPECT_TRUE(field("name")->hasFocus());
+  field("name")->setText("Fog bank");
+  field("place")->setText("Gannet Head");
+  field("start")->setText("2026-02-01, 07:00");
+  field("frames")->setText("a few");
+  dialog.accept();
+  EXPECT_EQ(dialog.result(), 0);
+  EXPECT_TRUE(refused->text().contains("a few")) << refused->text().toStdString();
+  field("frames")->setText("300");
+  field("interval")->setText("5 s");
+  field("fps")->setText("25");
+  dialog.accept();
+  ASSERT_EQ(dialog.result(), QDialog::Accepted);
+  const book::Entry& e = dialog.entry();
+  EXPECT_TRUE(e.located()) << "a known place has its coordinates";
+  EXPECT_EQ(e.frames(), 300);
+  EXPECT_NEAR(e.film_s(), 12, 1e-9);
+  session().book.add(e);
+  session().book.wait();
+  EXPECT_EQ(row("Fog bank").place, "Gannet Head");
 }
 
 TEST_F(BookStageTest, TwoSideBySide) {

@@ -9,69 +9,12 @@
 #include <QTimer>
 
 #include "app/shell/keys_page.h"
-#include "app/shell/window.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
-#include "frames.h"
-#include "support.h"
+#include "every_hand.h"
 
 namespace askcount::app {
 namespace {
-
-class EveryHand : public ::testing::Test {
- protected:
-  void SetUp() override { open(); }
-  void open() {
-    take::Take take = test::small_take(30);
-    take.wish(plan::Slot::ScreenCrossing, 4);
-    take.card = "card";
-    write_frames(folder_ / "card");
-    save_take(take, folder_ / "a.askcount");
-    window_ = std::make_unique<Window>();
-    ASSERT_TRUE(window_->open(folder_ / "a.askcount"));
-    window_->resize(1280, 800);
-    window_->show();
-    ASSERT_TRUE(QTest::qWaitForWindowExposed(window_.get()));
-    QApplication::setActiveWindow(window_.get());
-    window_->go_to(5);
-    ASSERT_TRUE(
-        QTest::qWaitFor([this] { return window_->session().levelling.evenness().has_value(); }, 60000));
-    ASSERT_TRUE(QTest::qWaitFor([this] { return !window_->session().job.running(); }, 60000));
-  }
-  /// 30 grey frames, one every 20 s.
-  static void write_frames(const test::fs::path& card) {
-    test::fs::create_directories(card);
-    for (int n = 0; n < 30; ++n) {
-      image::Coded8 p(image::Size{240, 160});
-      for (int y = 0; y < 160; ++y)
-        for (int x = 0; x < 720; ++x)
-          p.row(y)[x] = static_cast<std::uint8_t>(60 + 4 * ((x / 60 + y / 20) % 9) + n);
-      write_frame(card / fmt::format("E_{:04}.JPG", n + 1), p, 1791568200000LL + 20000LL * n);
-    }
-  }
-  /// What Tab can reach now.
-  std::vector<QWidget*> controls() {
-    std::vector<QWidget*> list;
-    for (QWidget* w : window_->findChildren<QWidget*>())
-      if (w->isVisible() && w->isEnabled() && (w->focusPolicy() & Qt::TabFocus) && !w->focusProxy() &&
-          w->window() == window_.get())
-        list.push_back(w);
-    return list;
-  }
-  void on_every_stage(const std::function<void(int)>& look) {
-    for (int stage = 0; stage < window_->stage_count(); ++stage) {
-      window_->go_to(stage);
-      QTest::qWait(30);
-      look(stage);
-    }
-  }
-  static std::string named(const QWidget* w) {
-    return std::string(w->metaObject()->className()) + " \"" + w->objectName().toStdString() + "\"";
-  }
-
-  test::Folder folder_;
-  std::unique_ptr<Window> window_;
-};
 
 TEST_F(EveryHand, EveryControlHasANameAndARole) {
   on_every_stage([&](int stage) {
@@ -140,22 +83,30 @@ TEST(Contrast, IsEnoughInEveryLight) {
   };
   EXPECT_NEAR(ratio(Qt::black, Qt::white), 21, 0.01);
   EXPECT_NEAR(ratio(QColor("#777777"), Qt::white), 4.48, 0.01) << "an example of the guidelines' own";
-  for (const Lighting light : {Lighting::Day, Lighting::Studio, Lighting::Lamp}) {
-    const Colours& c = colours(light);
-    const bool lamp = light == Lighting::Lamp;  // dim on purpose, for eyes that are to stay dark adapted
-    for (const QColor& under : {c.paper, c.bar, c.column, c.card}) {
-      EXPECT_GE(ratio(c.ink, under), lamp ? 4.5 : 7) << static_cast<int>(light);
-      EXPECT_GE(ratio(c.muted, under), lamp ? 3 : 4.5)
-          << static_cast<int>(light) << under.name().toStdString();
+  for (const bool high : {false, true}) {
+    set_high_contrast(high);
+    for (const Lighting light : {Lighting::Day, Lighting::Studio, Lighting::Lamp}) {
+      const Colours& c = colours(light);
+      const bool lamp = light == Lighting::Lamp;  // dim on purpose, for eyes that are to stay dark adapted
+      const std::string which = fmt::format("light {}{}", static_cast<int>(light), high ? ", high" : "");
+      const double most = lamp ? (high ? 5 : 4.5) : high ? 18 : 7;
+      const double rest = lamp ? (high ? 5 : 3) : high ? 10 : 4.5;
+      for (const QColor& under : {c.paper, c.bar, c.column, c.card}) {
+        EXPECT_GE(ratio(c.ink, under), most) << which;
+        EXPECT_GE(ratio(c.muted, under), rest) << which << under.name().toStdString();
+      }
+      for (const QColor& words : {c.field, c.film})
+        for (const QColor& under : {c.paper, c.bar, c.card})
+          EXPECT_GE(ratio(words, under), lamp ? rest : high ? 7 : 4.5) << which << words.name().toStdString();
+      EXPECT_GE(ratio(c.answer_ink, c.answer), lamp ? 4.5 : 7) << which;
+      for (const QColor& sign : {c.ok, c.warning, c.stop})
+        EXPECT_GE(ratio(sign, c.card), lamp ? 2 : high ? 7 : 3) << which << sign.name().toStdString();
+      if (high) {
+        EXPECT_GE(ratio(c.line, c.paper), 3) << which << " borders are seen";
+      }
     }
-    for (const QColor& words : {c.field, c.film})
-      for (const QColor& under : {c.paper, c.bar, c.card})
-        EXPECT_GE(ratio(words, under), lamp ? 3 : 4.5)
-            << static_cast<int>(light) << words.name().toStdString();
-    EXPECT_GE(ratio(c.answer_ink, c.answer), lamp ? 4.5 : 7) << static_cast<int>(light);
-    for (const QColor& sign : {c.ok, c.warning, c.stop})
-      EXPECT_GE(ratio(sign, c.card), lamp ? 2 : 3) << static_cast<int>(light) << sign.name().toStdString();
   }
+  set_high_contrast(false);
 }
 
 TEST_F(EveryHand, ThePageOfKeysSaysWhatTheKeysDo) {
@@ -181,6 +132,43 @@ TEST_F(EveryHand, ThePageOfKeysSaysWhatTheKeysDo) {
   for (const Keys::Deed& d : window_->stage(0).keys().deeds()) EXPECT_TRUE(told.contains(d.words));
   for (const Keys::Deed& d : slot->keys().deeds())
     EXPECT_TRUE(d.words.isEmpty() || told.contains(d.words)) << d.words.toStdString();
+}
+
+TEST_F(EveryHand, ThePageHasTheKeysOfWhatIsOnTheStage) {
+  const auto told_on = [&](int stage, QWidget* focus) {
+    window_->go_to(stage);
+    QTest::qWait(30);
+    QApplication::setActiveWindow(window_.get());  // the page had it
+    if (!focus) focus = controls().front();
+    focus->setFocus();
+    QStringList told;
+    QTimer::singleShot(0, window_.get(), [&] {
+      auto* page = qobject_cast<KeysPage*>(QApplication::activeModalWidget());
+      ASSERT_TRUE(page);
+      for (const QLabel* label : page->findChildren<QLabel*>()) told << label->text();
+      QTest::keyClick(page, Qt::Key_Escape);
+    });
+    QTest::keyClick(focus, Qt::Key_F1);
+    return told;
+  };
+  int keyed = 0;
+  for (int stage = 0; stage < window_->stage_count(); ++stage) {
+    const QStringList told = told_on(stage, nullptr);
+    for (QWidget* w : window_->stage(stage).findChildren<QWidget*>()) {
+      const auto* keys = dynamic_cast<const Keyed*>(w);
+      if (!keys || !w->isVisible() || qobject_cast<SlotField*>(w)) continue;
+      ++keyed;
+      EXPECT_FALSE(keys->keys().deeds().empty()) << named(w);
+      EXPECT_TRUE(told.contains(w->accessibleName())) << named(w) << " on stage " << stage + 1;
+      for (const Keys::Deed& d : keys->keys().deeds())
+        EXPECT_TRUE(d.words.isEmpty() || told.contains(d.words)) << d.words.toStdString();
+    }
+  }
+  EXPECT_GE(keyed, 8);
+  auto* ramp = window_->findChild<QWidget*>("ramp");
+  const QStringList told = told_on(1, ramp);
+  EXPECT_LT(told.indexOf(ramp->accessibleName()), told.indexOf("On every stage"))
+      << "what has the focus first";
 }
 
 TEST_F(EveryHand, NoKeyHasTwoMeaningsOnAStage) {

@@ -101,6 +101,18 @@ TEST_F(BookVerb, OneToldByHandAndATableOutAndIn) {
   EXPECT_EQ(takes()[0]["start"], told["takes"][0]["start"]);
 }
 
+TEST_F(BookVerb, TakesOutWhatIsNamedAllOrNothing) {
+  for (const char* name : {"Fog one", "Fog two", "Gulls"})
+    answer(fmt::format("book add --name '{}' --frames 20", name));
+  EXPECT_EQ(askcount("book out Gulls 'No such take'").exit, 2);
+  EXPECT_EQ(answer("book")["takes"].size(), 3u) << "nothing goes where one is not known";
+  EXPECT_EQ(askcount("book out fog").exit, 2) << "two are called so";
+  const Json out = answer("book out Gulls 'Fog two' gulls");
+  EXPECT_EQ(out["taken_out"].size(), 2u);
+  ASSERT_EQ(answer("book")["takes"].size(), 1u);
+  EXPECT_EQ(answer("book")["takes"][0]["name"], "Fog one");
+}
+
 TEST_F(BookVerb, PagesAndSheets) {
   shot("dusk", "Tern Quay", 10, 20);
   answer(fmt::format("book --page '{}' --pdf '{}'", at("book.html"), at("book.pdf")));

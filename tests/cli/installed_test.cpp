@@ -124,6 +124,12 @@ TEST_F(Installed, ThumbnailsOfATake) {
   EXPECT_LE(small["width"], 128);
   EXPECT_GT(small["width"], 100);
   EXPECT_NE(test::run("file '" + png + "'").out.find("PNG image"), std::string::npos);
+  // A file manager holds the file open that it wants filled: what it reads through that must be the picture.
+  const test::fs::path waiting = *folder_ / "waiting.png";
+  test::write(waiting, std::string());
+  std::ifstream held(waiting, std::ios::binary);
+  answer("thumbnail '" + file.string() + "' -o '" + waiting.string() + "' --size 128");
+  EXPECT_EQ(std::string(std::istreambuf_iterator<char>(held), {}).substr(1, 3), "PNG");
   // A poster that lies beside it is preferred: a square one tells itself apart.
   image::Coded8 square(image::Size{400, 400});
   std::fill(square.rgb.begin(), square.rgb.end(), std::uint8_t{90});

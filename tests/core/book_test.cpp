@@ -16,6 +16,7 @@
 #include "book/rebuild.h"
 #include "book/schema.h"
 #include "book/tables.h"
+#include "book/told.h"
 #include "journal/journal.h"
 #include "source/position.h"
 #include "support.h"
@@ -160,6 +161,73 @@ TEST_F(BookTest, AMovedTakeIsKnownAgainAndADeletedOneStays) {
   EXPECT_NE(book_.file(e), id);
   test::fs::remove(at("copy.askcount"));
   EXPECT_EQ(book_.list().rows.size(), 2u) << "what is gone from the disk is not gone from the book";
+}
+
+TEST_F(BookTest, WhatIsTakenOutIsOutWithAllItTaught) {
+  Entry e = made_up(1), hand = made_up(2);
+  e.words = {Verdict::Badly, "Fogged", "A heater", true};
+  e.by_frames = {{"writing_s", "Body", 0.9, 0.5, Measure::Bound::Exact, {}, {}}};
+  e.faults = {{"dew", 40}};
+  e.picture = "jpeg";
+  hand.how = How::Hand;
+  hand.file.clear();
+  const long long id = book_.file(e), other = book_.file(hand);
+  EXPECT_EQ(names(query_of({"fogged"})).size(), 1u);
+  EXPECT_EQ(book_.take_out(id).name, e.name);
+  EXPECT_FALSE(book_.entry(id));
+  EXPECT_TRUE(names(query_of({"fogged"})).empty()) << "nor found by its words";
+  EXPECT_TRUE(book_.measures().empty());
+  EXPECT_EQ(book_.mistakes().count("dew"), 0u);
+  EXPECT_TRUE(book_.picture(id).empty());
+  EXPECT_EQ(listed(book_.path()).size(), 1u) << "nor in the list it is made anew from";
+  EXPECT_EQ(book_.list().rows.size(), 1u);
+  EXPECT_EQ(test::error_of([&] { book_.take_out(id); }).kind(), Error::Kind::BadInput);
+  book_.take_out(other);
+  EXPECT_TRUE(listed(book_.path()).empty());
+  book_.file(e);
+  EXPECT_EQ(book_.list().rows.size(), 1u) << "filed again, it is in again";
+  EXPECT_EQ(listed(book_.path()).size(), 1u);
+}
+
+TEST(BookTold, SaysWhatIsKnownAndNothingElse) {
+  Told told;
+  EXPECT_EQ(test::error_of([&] { entry_by_hand(told); }).kind(), Error::Kind::BadInput) << "no name";
+  told.name = "Fog bank";
+  told.place = "Gannet Head";
+  told.start = parse_instant("2026-02-01T07:00:00Z", "UTC");
+  told.frames = 300;
+  told.interval_s = 5;
+  Entry e = entry_by_hand(told);
+  EXPECT_EQ(e.how, How::Hand);
+  EXPECT_NEAR(e.field_s(), 299 * 5, 1e-9);
+  EXPECT_TRUE(e.place.known());
+  EXPECT_FALSE(e.located()) << "a name alone says nothing of the sky";
+  test::Folder folder;
+  Book book(folder / "book.db");
+  book.file(e);
+  EXPECT_FALSE(book.list().rows[0].sun_from_deg) << "no sun is worked out for nowhere";
+  EXPECT_TRUE(answer_json(e, true)["latitude_deg"].is_null());
+  Told more;
+  more.latitude_deg = 58.4;
+  more.longitude_deg = -6.2;
+  more.verdict = Verdict::Well;
+  tell(e, more);
+  EXPECT_EQ(e.name, "Fog bank") << "what is not said stays";
+  EXPECT_EQ(e.came->frames, 300);
+  book.file(e);
+  ASSERT_TRUE(book.list().rows[0].sun_from_deg);
+  EXPECT_NEAR(*book.list().rows[0].sun_from_deg, -11, 2);  // some 70 minutes before sunrise there
+  const Entry before = e;
+  for (const auto& spoil : std::vector<std::function<void(Told&)>>{
+           [](Told& t) { t.frames = 0; }, [](Told& t) { t.planned = -1; }, [](Told& t) { t.interval_s = 0; },
+           [](Told& t) { t.fps = -25; }, [](Told& t) { t.latitude_deg = 91; },
+           [](Told& t) { t.zone = "Nowhere/At all"; }}) {
+    Told bad;
+    bad.name = "Another";
+    spoil(bad);
+    EXPECT_EQ(test::error_of([&] { tell(e, bad); }).kind(), Error::Kind::BadInput);
+    EXPECT_EQ(e, before) << "refused whole";
+  }
 }
 
 TEST_F(BookTest, ATakeThatGetsAFileKeepsItsEntry) {

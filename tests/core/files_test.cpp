@@ -24,6 +24,25 @@ TEST(Files, AreWrittenWholeOrNotAtAll) {
   EXPECT_EQ(test::error_of([&] { require_folder(folder / "a"); }).kind(), Error::Kind::BadInput);
 }
 
+TEST(Files, FillOnesThatAreWaitedFor) {
+  const test::Folder folder;
+  test::write(folder / "a", std::string());
+  std::ifstream held(folder / "a");
+  fill_waiting_file({folder / "a", FileKind::Record}, "{}");
+  EXPECT_EQ(std::string(std::istreambuf_iterator<char>(held), {}), "{}") << "through what was open before";
+  fill_waiting_file({folder / "a", FileKind::Record}, "[1]");  // no longer empty: replaced as ever
+  EXPECT_EQ(read_file(folder / "a"), "[1]");
+  fill_waiting_file({folder / "b", FileKind::Record}, "{}");
+  EXPECT_EQ(folder.names(), (std::vector<std::string>{"a", "b"}));
+  // What is not ours stays.
+  test::write(folder / "notes.txt", std::string("mine"));
+  EXPECT_EQ(test::error_of([&] {
+              fill_waiting_file({folder / "notes.txt", FileKind::Picture}, "x");
+            }).kind(),
+            Error::Kind::BadInput);
+  EXPECT_EQ(read_file(folder / "notes.txt"), "mine");
+}
+
 TEST(Files, AreOrderedAsPeopleCount) {
   std::vector<std::string> names = {"f10.jpg", "f9.jpg", "f1.jpg",   "f010.jpg",         "a2/f1",
                                     "a10/f1",  "f",      "f100.jpg", "101QUAY/QUAY0001", "100QUAY/QUAY9999"};

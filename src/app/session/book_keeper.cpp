@@ -248,6 +248,18 @@ void BookKeeper::say(long long id, const book::Words& words) {
   emit changed();
 }
 
+void BookKeeper::take_out(long long id) {
+  put([this, id](book::Book& book) {
+    const book::Entry gone = book.take_out(id);
+    post([this, id, name = gone.name] {
+      entries_.erase(id);
+      pictures_.erase(id);
+      emit told(say_q("{} is out of the book; its files stay.", name));
+    });
+    read_shelf(book, true);
+  });
+}
+
 void BookKeeper::moved(const fs::path& from, const fs::path& to) {
   put([this, from, to](book::Book& book) {
     if (book.moved(from, to)) read_shelf(book, true);

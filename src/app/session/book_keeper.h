@@ -73,6 +73,8 @@ class BookKeeper : public QObject {
   /// One told by hand.
   void add(const book::Entry& entry);
   void say(long long id, const book::Words& words);
+  /// Takes an entry out; told() says so. The take's files stay.
+  void take_out(long long id);
   /// A take that had no file of its own has one now.
   void moved(const std::filesystem::path& from, const std::filesystem::path& to);
   void keep(const book::Score& score);

@@ -11,18 +11,13 @@
 #include <QTranslator>
 
 #include "app/session/keeping.h"
+#include "app/session/settings.h"
 #include "app/style/text.h"
 #include "base/error.h"
-#include "base/files.h"
-#include "base/json.h"
 #include "base/language.h"
 
 namespace askcount::app {
 namespace {
-
-std::filesystem::path settings_file() {
-  return data_folder() / "settings.json";
-}
 
 /// Where translations lie, the person's own first.
 QStringList folders() {
@@ -80,18 +75,13 @@ QStringList languages() {
 }
 
 QString chosen_language() {
-  std::error_code ec;
-  if (!std::filesystem::exists(settings_file(), ec)) return {};
-  try {
-    return to_q(read_json(settings_file()).value("language", std::string()));
-  } catch (const std::exception&) {
-    return {};  // damaged settings are none
-  }
+  const Json all = settings();
+  const auto it = all.find("language");
+  return it != all.end() && it->is_string() ? to_q(it->get<std::string>()) : QString();
 }
 
 void choose_language(const QString& code) {
-  write_file_atomically({settings_file(), FileKind::Record},
-                        Json{{"language", code.toStdString()}}.dump(1) + "\n");
+  keep_setting("language", code.toStdString());
 }
 
 QString speak_language(const QString& code) {

@@ -14,6 +14,7 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "app/session/contrast.h"
 #include "app/session/keeping.h"
 #include "app/session/languages.h"
 #include "app/shell/keys_page.h"
@@ -354,6 +355,16 @@ void Window::change_language(const QString& code) {
   }
 }
 
+void Window::change_contrast(Contrast contrast) {
+  try {
+    keep_contrast(contrast);
+  } catch (const Error& e) {
+    return say(QString::fromUtf8(e.what()), true);
+  }
+  set_high_contrast(wants_contrast());
+  apply_light();
+}
+
 void Window::show_menu(QPoint below) {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
@@ -389,6 +400,16 @@ void Window::show_menu(QPoint below) {
   menu.addSeparator();
   entry(say_q("Day or studio light"), "Ctrl+L", [this] { change_light(); });
   entry(say_q("Lamp light on or off"), "L", [this] { toggle_lamp(); });
+  QMenu* contrasts = menu.addMenu(say_q("Contrast"));
+  contrasts->setFont(menu.font());
+  const auto contrast = [&](const QString& name, Contrast which) {
+    QAction* action = contrasts->addAction(name, this, [this, which] { change_contrast(which); });
+    action->setCheckable(true);
+    action->setChecked(chosen_contrast() == which);
+  };
+  contrast(say_q("As the desktop"), Contrast::AsDesktop);
+  contrast(say_q("Normal"), Contrast::Normal);
+  contrast(say_q("High"), Contrast::High);
   QMenu* tongues = menu.addMenu(say_q("Language"));
   tongues->setFont(menu.font());
   const auto tongue = [&](const QString& name, const QString& code) {
@@ -464,11 +485,22 @@ void Window::say_keys() {
 
 void Window::show_keys() {
   KeysPage page(this);
-  if (const auto* slot = qobject_cast<const SlotField*>(QApplication::focusWidget()))
+  const QWidget* focus = QApplication::focusWidget();
+  if (const auto* slot = qobject_cast<const SlotField*>(focus))
     page.add_why(slot->accessibleName() + ": " + slot->text(), slot->toolTip());
+  else if (focus)
+    page.add_why(focus->accessibleName(), focus->toolTip());
   std::vector<KeysPage::Line> lines;
   const Stage& now = *stages_[static_cast<size_t>(current_stage())];
+  const auto add_of = [&page](const QWidget* w) {
+    if (const auto* keyed = dynamic_cast<const Keyed*>(w))
+      page.add(w->accessibleName(), KeysPage::lines_of(keyed->keys()));
+  };
+  // Where the focus is first, then the stage, then what else is to be seen on it.
+  if (!qobject_cast<const SlotField*>(focus)) add_of(focus);
   page.add(say_q(names_[static_cast<size_t>(current_stage())].toUtf8()), KeysPage::lines_of(now.keys()));
+  for (const QWidget* w : now.findChildren<QWidget*>())
+    if (w != focus && w->isVisible() && !qobject_cast<const SlotField*>(w)) add_of(w);
   page.add(say_q("On every stage"), KeysPage::lines_of(keys_));
   for (const QAction* action : actions())
     lines.push_back({action->shortcut().toString(QKeySequence::NativeText), action->text()});

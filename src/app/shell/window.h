@@ -6,6 +6,7 @@
 #include <QStackedWidget>
 #include <vector>
 
+#include "app/session/contrast.h"
 #include "app/session/session.h"
 #include "app/shell/asked_bar.h"
 #include "app/shell/empty_page.h"
@@ -70,6 +71,7 @@ class Window : public QMainWindow {
   void say_keys();
   void show_keys();
   void change_language(const QString& code);
+  void change_contrast(Contrast contrast);
   void show_menu(QPoint below);
   void show_kit();
   void mend(const Mend& mend);

@@ -88,6 +88,44 @@ const Colours kLamp = {
     .land = {44, 13, 10},
 };
 
+/// Sharpened for eyes that need it.
+Colours sharp(Lighting lighting) {
+  if (lighting == Lighting::Day) {
+    Colours c = kDay;
+    c.paper = c.bar = c.column = c.card = c.well = Qt::white;
+    c.ink = c.answer_ink = c.here = c.line = Qt::black;
+    c.muted = {0x2A, 0x2A, 0x2A};
+    c.field = {0x00, 0x4A, 0x52};
+    c.film = c.film_fill = {0x66, 0x10, 0x4A};
+    c.ok = {0x0B, 0x56, 0x2C};
+    c.warning = {0x7A, 0x44, 0x00};
+    c.stop = {0x93, 0x0E, 0x0E};
+    return c;
+  }
+  if (lighting == Lighting::Studio) {
+    Colours c = kStudio;
+    c.paper = c.bar = c.column = c.card = c.well = Qt::black;
+    c.ink = c.line = Qt::white;
+    c.muted = {0xE0, 0xE0, 0xE0};
+    c.answer_ink = c.on_fill = Qt::black;
+    c.field = {0x8A, 0xF0, 0xEE};
+    c.field_fill = {0x5C, 0xC3, 0xC4};
+    c.film = {0xFF, 0xC2, 0xE6};
+    c.film_fill = {0xE0, 0x9B, 0xC9};
+    c.ok = {0x7D, 0xF0, 0xAC};
+    c.warning = {0xFF, 0xC4, 0x5C};
+    c.stop = {0xFF, 0x9A, 0x90};
+    return c;
+  }
+  Colours c = kLamp;
+  c.paper = c.bar = c.column = c.card = c.well = Qt::black;
+  c.muted = c.field = c.film = c.ink;
+  c.line = {166, 62, 46};
+  return c;
+}
+
+bool high_now = false;
+
 double base_points() {
   return std::max(7.0, QApplication::font().pointSizeF() > 0 ? QApplication::font().pointSizeF() : 9.0);
 }
@@ -95,10 +133,19 @@ double base_points() {
 }  // namespace
 
 const Colours& colours(Lighting lighting) {
+  static const Colours day = sharp(Lighting::Day), studio = sharp(Lighting::Studio),
+                       lamp = sharp(Lighting::Lamp);
+  if (high_now) return lighting == Lighting::Day ? day : lighting == Lighting::Studio ? studio : lamp;
   return lighting == Lighting::Day ? kDay : lighting == Lighting::Studio ? kStudio : kLamp;
 }
 const Colours& colours() {
   return colours(lighting_now);
+}
+void set_high_contrast(bool high) {
+  high_now = high;
+}
+bool high_contrast() {
+  return high_now;
 }
 Lighting current_lighting() {
   return lighting_now;

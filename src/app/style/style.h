@@ -42,6 +42,11 @@ const Colours& colours(Lighting lighting);
 /// Those of the light the window has now.
 const Colours& colours();
 
+/// Whether the colours are those of high contrast: words in black or white (in Lamp light all in its one
+/// red), lines that are seen. Holds for every widget painted after the light is set again.
+void set_high_contrast(bool high);
+bool high_contrast();
+
 Lighting current_lighting();
 /// Changes the light for every widget painted from here on.
 void set_lighting(Lighting lighting);

@@ -48,4 +48,14 @@ class Keys {
   std::vector<Deed> deeds_;
 };
 
+/// A widget with keys of its own while it has the focus. The page of keys finds them by this.
+class Keyed {
+ public:
+  virtual ~Keyed() = default;
+  const Keys& keys() const { return keys_; }
+
+ protected:
+  Keys keys_;
+};
+
 }  // namespace askcount::app

@@ -12,7 +12,7 @@ namespace askcount::app {
 
 /// One slot of a sentence. Click, Return or typing a number edits it; arrows and the wheel step it; a slot
 /// with choices cycles through them.
-class SlotField : public QWidget {
+class SlotField : public QWidget, public Keyed {
   Q_OBJECT
  public:
   enum class Kind {
@@ -32,8 +32,6 @@ class SlotField : public QWidget {
   void set_why(const QString& why);
   void set_choices(const QStringList& choices) { choices_ = choices; }
   QString text() const { return text_; }
-  /// What its keys do while it has the focus and nothing is typed.
-  const Keys& keys() const { return keys_; }
   QSize sizeHint() const override;
   void set_points(double points);
   /// Pixels from the top to the words' base line.
@@ -69,7 +67,6 @@ class SlotField : public QWidget {
   bool pinned_ = false;
   QStringList choices_;
   QLineEdit* editor_ = nullptr;
-  Keys keys_;
 };
 
 /// Words and slots flowing over as many lines as they need. A piece is words, a slot, or a line break.

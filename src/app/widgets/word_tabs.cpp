@@ -19,6 +19,7 @@ constexpr int kBetween = 22;
 WordTabs::WordTabs(const QString& name, QWidget* parent) : QWidget(parent) {
   setObjectName(name);
   setAccessibleName(say_q("Pages of this stage"));
+  say_keys();
   setFocusPolicy(Qt::StrongFocus);
   setCursor(Qt::PointingHandCursor);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
@@ -73,13 +74,13 @@ void WordTabs::mousePressEvent(QMouseEvent* event) {
     if (place(i).adjusted(-kBetween / 2.0, 0, kBetween / 2.0, 0).contains(event->position())) choose(i);
 }
 
+void WordTabs::say_keys() {
+  keys_.add(Qt::Key_Left, say_q("To the page before"), [this] { choose(chosen_ - 1); });
+  keys_.add(Qt::Key_Right, say_q("To the next page"), [this] { choose(chosen_ + 1); });
+}
+
 void WordTabs::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Left)
-    choose(chosen_ - 1);
-  else if (event->key() == Qt::Key_Right)
-    choose(chosen_ + 1);
-  else
-    QWidget::keyPressEvent(event);
+  if (!keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 }  // namespace askcount::app

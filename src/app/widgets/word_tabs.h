@@ -5,6 +5,8 @@
 #include <QStringList>
 #include <QWidget>
 
+#include "app/widgets/keys.h"
+
 namespace askcount::app {
 
 /// The pages that words choose from, as tall as the room they are given.
@@ -16,7 +18,7 @@ class Pages : public QStackedWidget {
 };
 
 /// One word is chosen: by click, or with Left and Right while it has the focus.
-class WordTabs : public QWidget {
+class WordTabs : public QWidget, public Keyed {
   Q_OBJECT
  public:
   explicit WordTabs(const QString& name, QWidget* parent);
@@ -34,6 +36,7 @@ class WordTabs : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   QRectF place(int index) const;
 
   QStringList words_;

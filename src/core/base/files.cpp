@@ -156,6 +156,20 @@ void write_file_atomically(const Output& output, std::string_view content, Flush
   part.put_in_place();
 }
 
+void fill_waiting_file(const Output& output, std::string_view content) {
+  const int fd = ::open(output.file.c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK);
+  struct stat there {};
+  if (fd < 0 || ::fstat(fd, &there) != 0 || !S_ISREG(there.st_mode) || there.st_size != 0) {
+    if (fd >= 0) ::close(fd);
+    return write_file_atomically(output, content);
+  }
+  bool filled = write_all(fd, content);
+  int why = errno;
+  if (!filled && ::ftruncate(fd, 0) != 0) why = errno;
+  if (::close(fd) != 0 && filled) filled = false, why = errno;
+  if (!filled) throw cannot_write(output.file, why);
+}
+
 void remove_passing_files(const fs::path& folder, const std::set<std::string>& targets) {
   std::set<std::string> stems;
   for (const std::string& target : targets) stems.insert(passing_stem(target));

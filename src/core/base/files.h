@@ -24,6 +24,11 @@ enum class Flush { Yes, No };
 /// Throws as TemporaryFile; nothing half-written is left.
 void write_file_atomically(const Output& output, std::string_view content, Flush flush = Flush::Yes);
 
+/// Fills an empty file that is there, as one that another program made and holds open while it waits for the
+/// content; where none is, or it is not empty, as write_file_atomically(). Throws as TemporaryFile; the file
+/// is empty again then.
+void fill_waiting_file(const Output& output, std::string_view content);
+
 /// Writes all of it to an open file; false, and errno says why, where that cannot be.
 bool write_all(int handle, std::string_view bytes);
 

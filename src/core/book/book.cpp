@@ -237,6 +237,24 @@ void Book::say(long long id, const Words& words) {
   });
 }
 
+Entry Book::take_out(long long id) {
+  const std::optional<Entry> e = entry(id);
+  if (!e) throw bad_input(askcount::say("That take is not in the book."));
+  note_out(file_, *e);
+  guarded([&] {
+    SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+    // What hangs on the take goes by itself; the words to be searched are a table of another kind.
+    for (const char* gone : {"DELETE FROM words WHERE rowid = ?", "DELETE FROM takes WHERE id = ?"}) {
+      SQLite::Statement row(*db_, gone);
+      row.bind(1, static_cast<std::int64_t>(id));
+      row.exec();
+    }
+    whole.commit();
+    return 0;
+  });
+  return *e;
+}
+
 bool Book::moved(const fs::path& from, const fs::path& to) {
   const auto had = of_file(from);
   if (!had || of_file(to)) return false;

@@ -104,6 +104,9 @@ class Book {
   /// BadInput where there is none, or more than one, naming them.
   long long find(const std::string& name_or_file);
   void say(long long id, const Words& words);
+  /// Takes an entry out, with what it taught of the kit; the take's own files stay, and filed again it comes
+  /// back. Returns what was taken out. Throws BadInput where it is not in the book.
+  Entry take_out(long long id);
   /// A take's file, or a folder, has another name now: its entry goes with it. False where it is not in the
   /// book, or the new one is already.
   bool moved(const std::filesystem::path& from, const std::filesystem::path& to);

@@ -135,6 +135,8 @@ struct Entry {
   std::string picture;  ///< JPEG bytes of a small picture; empty for none
 
   bool knows_start() const { return start != Instant{}; }
+  /// Whether it is known where on the globe it was: a place that was told by its name alone has no sky.
+  bool located() const { return place.known() && (place.latitude_deg != 0 || place.longitude_deg != 0); }
   /// Frames that came, or where none were gathered those the journal heard; nothing before that.
   std::optional<long long> frames() const;
   bool operator==(const Entry&) const = default;

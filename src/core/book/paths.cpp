@@ -52,6 +52,14 @@ void note_words(const std::filesystem::path& book, const Entry& entry) {
   list.append(std::move(line));
 }
 
+void note_out(const std::filesystem::path& book, const Entry& entry) {
+  Json line = head("out", entry);
+  line["entry"] = to_json(entry);
+  journal::Journal list;
+  list.open(list_beside(book));
+  list.append(std::move(line));
+}
+
 std::optional<Entry> packed_with(const std::filesystem::path& take_file) {
   std::filesystem::path said = take_file;
   said.replace_extension(".book");
@@ -72,12 +80,13 @@ std::vector<Entry> listed(const std::filesystem::path& book) {
   for (const Json& line : journal::read_journal(list_beside(book))) {
     try {
       const std::string what = line.at("what");
-      if (what == "entry") {
+      if (what == "entry" || what == "out") {
         const Entry e = entry_from_json(line.at("entry"), list_beside(book).string());
         std::erase_if(list, [&](const Entry& had) {
-          return had.how == How::Hand && had.name == e.name && had.start == e.start;
+          return had.how == e.how &&
+                 (e.how == How::Hand ? had.name == e.name && had.start == e.start : had.file == e.file);
         });
-        list.push_back(e);
+        if (what == "entry") list.push_back(e);
         continue;
       }
       const std::string file = line.at("file");

@@ -18,9 +18,11 @@ std::filesystem::path whole_path(const std::filesystem::path& file);
 std::filesystem::path list_beside(const std::filesystem::path& book);
 
 /// Takes and folders that are filed for the first time, and entries told by hand, these whole; what was said
-/// of one. On disk when they return. Throw as journal::Journal.
+/// of one. Each is on disk when it returns. Throw as journal::Journal.
 void note_filed(const std::filesystem::path& book, const std::vector<Entry>& entries);
 void note_words(const std::filesystem::path& book, const Entry& entry);
+/// One that is taken out; filed after that, it is in again.
+void note_out(const std::filesystem::path& book, const Entry& entry);
 
 /// What was said of a take in another book, where it was packed: "NAME.book" beside the take's file. Nothing
 /// where there is none, or where it cannot be read.

@@ -32,8 +32,8 @@ std::string cell_of(const Entry& e, const Json& shown, const std::string& column
   if (column == "field_s") return number(e.field_s(), 1);
   if (column == "film_s") return number(e.film_s(), 3);
   if (column == "fps") return number(e.planned.fps, 3);
-  if (column == "latitude_deg") return e.place.known() ? plain_number(e.place.latitude_deg, 5) : "";
-  if (column == "longitude_deg") return e.place.known() ? plain_number(e.place.longitude_deg, 5) : "";
+  if (column == "latitude_deg") return e.located() ? plain_number(e.place.latitude_deg, 5) : "";
+  if (column == "longitude_deg") return e.located() ? plain_number(e.place.longitude_deg, 5) : "";
   if (column == "zone") return e.place.zone;
   if (column == "films") {
     std::string files;

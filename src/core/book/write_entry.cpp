@@ -19,7 +19,7 @@ void bind_maybe(SQLite::Statement& s, int n, const std::optional<std::int64_t>& 
 }
 
 std::optional<double> sun_at(const Entry& e, double after_s) {
-  if (!e.knows_start() || !e.place.known()) return {};
+  if (!e.knows_start() || !e.located()) return {};
   const Instant at = later(e.start, after_s);
   return sky::Ephemeris(at, at).at(sky::Body::Sun, at, e.place).altitude_deg;
 }
@@ -72,7 +72,7 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
             "month, field_s, film_s, planned_frames, frames, flicker_before, flicker_after, sun_from_deg, "
             "sun_to_deg, verdict, note, change) "
             "VALUES (?1,?2,?3,?4,?5,?6,?7,?8,?9,?10,?11,?12,?13,?14,?15,?16,?17,?18,?19,?20,?21)");
-  const auto given_place = [&](double v) { return e.place.known() ? std::optional(v) : std::nullopt; };
+  const auto given_place = [&](double v) { return e.located() ? std::optional(v) : std::nullopt; };
   const auto started = [&](std::int64_t v) { return e.knows_start() ? std::optional(v) : std::nullopt; };
   row.bind(1, key);
   row.bind(2, e.file);

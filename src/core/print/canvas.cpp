@@ -120,6 +120,10 @@ bool Canvas::words(const Spot& at, const std::string& text, double pixels, const
   return free;
 }
 
+std::string Canvas::png() const {
+  return png_bytes(parts_->surface);
+}
+
 void Canvas::save(const std::filesystem::path& file, const Guard& guard) const {
   write_png(parts_->surface, file, guard);
 }

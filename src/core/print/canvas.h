@@ -42,6 +42,8 @@ class Canvas {
   /// into the picture where they would leave it. Nothing is written over other words: returns false then.
   bool words(const Spot& at, const std::string& text, double pixels, const Ink& ink, bool bold = false);
 
+  /// As a PNG, in memory. Throws Failed where it cannot be made.
+  std::string png() const;
   /// Writes it whole or not at all. Throws Failed naming the file.
   void save(const std::filesystem::path& file, const Guard& guard = {}) const;
 

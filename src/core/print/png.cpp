@@ -35,12 +35,16 @@ std::string marked(const std::string& png) {
 
 }  // namespace
 
-void write_png(cairo_surface_t* surface, const std::filesystem::path& file, const Guard& guard) {
+std::string png_bytes(cairo_surface_t* surface) {
   std::string bytes;
   const cairo_status_t status = cairo_surface_write_to_png_stream(surface, append, &bytes);
   if (status != CAIRO_STATUS_SUCCESS)
-    throw failed(fmt::format("{} cannot be made: {}.", file.string(), cairo_status_to_string(status)));
-  write_file_atomically({file, FileKind::Picture, guard}, marked(bytes));
+    throw failed(fmt::format("The picture cannot be made: {}.", cairo_status_to_string(status)));
+  return marked(bytes);
+}
+
+void write_png(cairo_surface_t* surface, const std::filesystem::path& file, const Guard& guard) {
+  write_file_atomically({file, FileKind::Picture, guard}, png_bytes(surface));
 }
 
 namespace {

@@ -27,6 +27,7 @@ IntervalRuler::IntervalRuler(Session& session, QWidget* parent) : QWidget(parent
   setMinimumHeight(106);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("interval ruler");
+  say_keys();
   setAccessibleName(say_q("Interval, on a logarithmic ruler"));
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
 }
@@ -142,11 +143,17 @@ void IntervalRuler::drag_to(QMouseEvent* event) {
       "interval ruler");
 }
 
+void IntervalRuler::say_keys() {
+  const auto step = [this](int by) {
+    const double to = plan::nudged(plan::Slot::Interval, session_.document.sums()->interval_s, by);
+    session_.document.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, to); });
+  };
+  keys_.add(Qt::Key_Up, say_q("A longer interval"), [step] { step(1); });
+  keys_.add(Qt::Key_Down, say_q("A shorter interval"), [step] { step(-1); });
+}
+
 void IntervalRuler::keyPressEvent(QKeyEvent* event) {
-  const int step = event->key() == Qt::Key_Up ? 1 : event->key() == Qt::Key_Down ? -1 : 0;
-  if (step == 0 || !session_.document.sums()) return QWidget::keyPressEvent(event);
-  const double to = plan::nudged(plan::Slot::Interval, session_.document.sums()->interval_s, step);
-  session_.document.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, to); });
+  if (!session_.document.sums() || !keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 }  // namespace askcount::app

@@ -4,11 +4,12 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 
 namespace askcount::app {
 
 /// Drag the marker, or step it with the arrows, to set the interval.
-class IntervalRuler : public QWidget {
+class IntervalRuler : public QWidget, public Keyed {
   Q_OBJECT
  public:
   IntervalRuler(Session& session, QWidget* parent);
@@ -22,6 +23,7 @@ class IntervalRuler : public QWidget {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  void say_keys();
   void drag_to(QMouseEvent* event);
   double x_of(double interval) const;
 

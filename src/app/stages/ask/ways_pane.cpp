@@ -23,6 +23,7 @@ constexpr int kColumns = 4;
 
 WaysPane::WaysPane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("ways");
+  say_keys();
   setAccessibleName(say_q("Ways to get the clip, and what other intervals would make of it"));
   setFocusPolicy(Qt::StrongFocus);
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
@@ -124,17 +125,21 @@ void WaysPane::mousePressEvent(QMouseEvent* event) {
     }
 }
 
-void WaysPane::keyPressEvent(QKeyEvent* event) {
-  if (!session_.document.sums()) return QWidget::keyPressEvent(event);
-  if (event->key() == Qt::Key_Left || event->key() == Qt::Key_Right) {
-    at_ = std::clamp(at_ + (event->key() == Qt::Key_Right ? 1 : -1), 0, kColumns - 1);
+void WaysPane::say_keys() {
+  const auto step = [this](int by) {
+    at_ = std::clamp(at_ + by, 0, kColumns - 1);
     update();
-  } else if (event->key() == Qt::Key_Return) {
+  };
+  keys_.add(Qt::Key_Left, say_q("To the shorter interval"), [step] { step(-1); });
+  keys_.add(Qt::Key_Right, say_q("To the longer interval"), [step] { step(1); });
+  keys_.add(Qt::Key_Return, say_q("Take this interval"), [this] {
     const double use = intervals()[static_cast<size_t>(at_)];
     session_.document.edit([&](take::Take& t) { t.wish(plan::Slot::Interval, use); });
-  } else {
-    QWidget::keyPressEvent(event);
-  }
+  });
+}
+
+void WaysPane::keyPressEvent(QKeyEvent* event) {
+  if (!session_.document.sums() || !keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 }  // namespace askcount::app

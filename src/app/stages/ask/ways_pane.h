@@ -4,11 +4,12 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 
 namespace askcount::app {
 
 /// The table of intervals can be chosen from: a click takes one.
-class WaysPane : public QWidget {
+class WaysPane : public QWidget, public Keyed {
  public:
   WaysPane(Session& session, QWidget* parent);
 
@@ -20,6 +21,7 @@ class WaysPane : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   std::vector<double> intervals() const;
   double split() const { return width() * 0.53; }
   QRectF column(int index) const;

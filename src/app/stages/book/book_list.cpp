@@ -62,6 +62,7 @@ BookList::BookList(BookKeeper& book, QWidget* parent) : QAbstractScrollArea(pare
   setFrameShape(QFrame::NoFrame);
   setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   setObjectName("book list");
+  say_keys();
   setAccessibleName(say_q("Takes in the book"));
   setFocusPolicy(Qt::StrongFocus);
   viewport()->setAutoFillBackground(false);
@@ -152,29 +153,29 @@ void BookList::mouseDoubleClickEvent(QMouseEvent* event) {
   if (chosen_ != 0) emit opened(chosen_);
 }
 
+void BookList::say_keys() {
+  const auto page = [this] { return std::max(1, viewport()->height() / (row_height() + kGap)); };
+  const auto all = [this] { return static_cast<int>(rows().size()); };
+  const auto add = [&](Qt::Key key, const QString& words, std::function<int()> by) {
+    keys_.add(key, words, [this, by] { step(by(), false); });
+    keys_.add(
+        key, {}, [this, by] { step(by(), true); }, Qt::ShiftModifier);
+  };
+  add(Qt::Key_Up, say_q("To the take above; with Shift, for the second of two"), [] { return -1; });
+  add(Qt::Key_Down, say_q("To the take below; with Shift, for the second of two"), [] { return 1; });
+  add(Qt::Key_PageUp, say_q("A page up"), [page] { return -page(); });
+  add(Qt::Key_PageDown, say_q("A page down"), [page] { return page(); });
+  add(Qt::Key_Home, say_q("To the first take"), [all] { return -all(); });
+  add(Qt::Key_End, say_q("To the last take"), all);
+  const auto open = [this] {
+    if (chosen_ != 0) emit opened(chosen_);
+  };
+  keys_.add(Qt::Key_Return, say_q("Open it"), open);
+  keys_.add(Qt::Key_Enter, {}, open);
+}
+
 void BookList::keyPressEvent(QKeyEvent* event) {
-  const bool second = event->modifiers() & Qt::ShiftModifier;
-  const int page = std::max(1, viewport()->height() / (row_height() + kGap));
-  switch (event->key()) {
-    case Qt::Key_Up:
-      return step(-1, second);
-    case Qt::Key_Down:
-      return step(1, second);
-    case Qt::Key_PageUp:
-      return step(-page, second);
-    case Qt::Key_PageDown:
-      return step(page, second);
-    case Qt::Key_Home:
-      return step(-static_cast<int>(rows().size()), second);
-    case Qt::Key_End:
-      return step(static_cast<int>(rows().size()), second);
-    case Qt::Key_Return:
-    case Qt::Key_Enter:
-      if (chosen_ != 0) emit opened(chosen_);
-      return;
-    default:
-      event->ignore();
-  }
+  if (!keys_.pressed(*event)) event->ignore();
 }
 
 void BookList::paintEvent(QPaintEvent*) {

@@ -4,12 +4,13 @@
 #include <QAbstractScrollArea>
 
 #include "app/session/book_keeper.h"
+#include "app/widgets/keys.h"
 
 namespace askcount::app {
 
 /// One take is chosen, and perhaps a second to lay beside it. Up and Down choose, with Shift the second;
 /// Return opens.
-class BookList : public QAbstractScrollArea {
+class BookList : public QAbstractScrollArea, public Keyed {
   Q_OBJECT
  public:
   BookList(BookKeeper& book, QWidget* parent);
@@ -35,6 +36,7 @@ class BookList : public QAbstractScrollArea {
   void focusOutEvent(QFocusEvent*) override { viewport()->update(); }
 
  private:
+  void say_keys();
   const std::vector<book::Row>& rows() const { return book_.shelf().listing.rows; }
   int row_height() const;
   int index_of(long long id) const;

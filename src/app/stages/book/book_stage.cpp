@@ -2,11 +2,13 @@
 
 #include <QFileDialog>
 #include <QHBoxLayout>
-#include <QInputDialog>
 #include <QMenu>
+#include <QMessageBox>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 #include "advice/when.h"
+#include "app/stages/book/hand_dialog.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
@@ -242,7 +244,7 @@ void BookStage::show_chosen() {
   note_->set(row->words.note.empty() ? say_q("nothing") : to_q(row->words.note), Kind::Plain,
              to_q(row->words.note));
   said_->reflow();
-  if (!planned || !entry->knows_start() || !entry->place.known()) {
+  if (!planned || !entry->knows_start() || !entry->located()) {
     again_->setText(!entry || planned
                         ? QString()
                         : say_q("It was not planned here: it can be looked at, not begun again."));
@@ -328,6 +330,7 @@ void BookStage::say_keys() {
   keys_.add(Qt::Key_B, say_q("All of it, or two side by side"),
             [this] { show_beside(pages_->currentIndex() == 0); });
   keys_.add(Qt::Key_E, say_q("Write out what is listed"), [this] { write_out(); });
+  keys_.add(Qt::Key_Delete, say_q("Take it out of the book…"), [this] { take_out(); });
   keys_.add(Qt::Key_Slash, say_q("Search for words"), [this] { words_->setFocus(); });
   keys_.add(Qt::Key_Escape, say_q("Back to the list"), [this] { show_beside(false); });
 }
@@ -349,30 +352,32 @@ void BookStage::show_ways_in() {
       session_.book.add(std::filesystem::path(file.toStdString()));
   });
   menu.addAction(say_q("Tell one by hand…"), this, [this] { ask_by_hand(); });
+  menu.addSeparator();
+  menu.addAction(say_q("Take it out of the book…"), this, [this] { take_out(); })
+      ->setEnabled(session_.book.row(list_->chosen()) != nullptr);
   menu.exec(more_->mapToGlobal(QPoint(0, more_->height())));
 }
 
 void BookStage::ask_by_hand() {
-  bool given = false;
-  const QString told =
-      QInputDialog::getText(this, say_q("A take told by hand"),
-                            say_q("Its name; frames; place (for example: Fog bank; 300; Gannet Head)"),
-                            QLineEdit::Normal, {}, &given);
-  const QStringList parts = told.split(';');
-  if (!given || parts[0].trimmed().isEmpty()) return;
-  try {
-    book::Entry e;
-    e.how = book::How::Hand;
-    e.name = parts[0].trimmed().toStdString();
-    if (parts.size() > 1 && !parts[1].trimmed().isEmpty()) {
-      e.came.emplace();
-      e.came->frames = parse_count(parts[1].trimmed().toStdString(), "frames");
-    }
-    if (parts.size() > 2) e.place.name = parts[2].trimmed().toStdString();
-    session_.book.add(e);
-  } catch (const Error& e) {
-    emit session_.trouble(QString::fromUtf8(e.what()));
-  }
+  HandDialog dialog(session_, this);
+  if (dialog.exec() == QDialog::Accepted) session_.book.add(dialog.entry());
+}
+
+void BookStage::take_out() {
+  const book::Row* row = session_.book.row(list_->chosen());
+  if (!row) return;
+  const long long id = row->id;
+  QMessageBox ask(
+      QMessageBox::Question, say_q("Out of the book"),
+      say_q("Take \"{}\" out of the book, with what was said of it and what it taught of the kit?",
+            row->name),
+      QMessageBox::Cancel, this);
+  ask.setInformativeText(row->file.empty() ? say_q("It was told by hand: there is nothing else of it.")
+                                           : say_q("Its files stay. Opened again, it comes back."));
+  QPushButton* out = ask.addButton(say_q("Take it out"), QMessageBox::DestructiveRole);
+  ask.setDefaultButton(QMessageBox::Cancel);
+  ask.exec();
+  if (ask.clickedButton() == out) session_.book.take_out(id);
 }
 
 void BookStage::write_out() {

@@ -45,6 +45,7 @@ class BookStage : public Stage {
   void show_beside(bool beside);
   void show_ways_in();
   void ask_by_hand();
+  void take_out();
   void write_out();
 
   Sentence *sentence_, *said_;

@@ -43,6 +43,7 @@ FilmLanes::FilmLanes(Session& session, PreviewPlayer& player, QWidget* parent)
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("film lanes");
+  say_keys();
   setAccessibleName(say_q("The film over its time: speed, view, trail, stillness, fades and sound"));
   connect(&player, &PreviewPlayer::moved, this, qOverload<>(&QWidget::update));
   connect(&session.preview, &Preview::changed, this, [this] {
@@ -441,30 +442,25 @@ void FilmLanes::mouseDoubleClickEvent(QMouseEvent* event) {
   type(lane);
 }
 
+void FilmLanes::say_keys() {
+  const auto choose = [this](int by) {
+    chosen_ = std::clamp(chosen_ + by, 0, kLanes - 1);
+    update();
+  };
+  keys_.add(Qt::Key_Up, say_q("To the lane above"), [choose] { choose(-1); });
+  keys_.add(Qt::Key_Down, say_q("To the lane below"), [choose] { choose(1); });
+  keys_.add(Qt::Key_Left, say_q("To the frame before"), [this] { player_.seek(player_.frame() - 1); });
+  keys_.add(Qt::Key_Right, say_q("To the next frame"), [this] { player_.seek(player_.frame() + 1); });
+  keys_.add(Qt::Key_Plus, say_q("One step up"), [this] { step(chosen_, 1); });
+  keys_.add(Qt::Key_Equal, {}, [this] { step(chosen_, 1); });
+  keys_.add(Qt::Key_Minus, say_q("One step down"), [this] { step(chosen_, -1); });
+  keys_.add(Qt::Key_Return, say_q("Type its value here"), [this] { type(chosen_); });
+  keys_.add(Qt::Key_Enter, {}, [this] { type(chosen_); });
+  keys_.add(Qt::Key_Delete, say_q("Take the lane's anchor here away"), [this] { remove_anchor(); });
+}
+
 void FilmLanes::keyPressEvent(QKeyEvent* event) {
-  switch (event->key()) {
-    case Qt::Key_Up:
-    case Qt::Key_Down:
-      chosen_ = std::clamp(chosen_ + (event->key() == Qt::Key_Down ? 1 : -1), 0, kLanes - 1);
-      update();
-      return;
-    case Qt::Key_Left:
-    case Qt::Key_Right:
-      player_.seek(player_.frame() + (event->key() == Qt::Key_Right ? 1 : -1));
-      return;
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-      return step(chosen_, 1);
-    case Qt::Key_Minus:
-      return step(chosen_, -1);
-    case Qt::Key_Return:
-    case Qt::Key_Enter:
-      return type(chosen_);
-    case Qt::Key_Delete:
-      return remove_anchor();
-    default:
-      QWidget::keyPressEvent(event);
-  }
+  if (!keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 void FilmLanes::type(int lane) {

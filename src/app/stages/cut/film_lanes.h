@@ -6,13 +6,14 @@
 
 #include "app/session/session.h"
 #include "app/stages/cut/preview_player.h"
+#include "app/widgets/keys.h"
 
 namespace askcount::app {
 
 /// Drag across to move through the film; drag a lane up or down to change it at that moment, which becomes an
 /// anchor; drag an anchor across to move it in time; drag the ends of the fades. A double press types. With
 /// the focus Up and Down choose a lane, + and - change it, Return types, Delete takes the anchor away.
-class FilmLanes : public QWidget {
+class FilmLanes : public QWidget, public Keyed {
   Q_OBJECT
  public:
   enum Lane { Speed, View, Trail, Still, Fade, Sound, kLanes };
@@ -37,6 +38,7 @@ class FilmLanes : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   enum class Drag { None, Begun, Scrub, Value, Time, FadeIn, FadeOut };
   double length_s() const;
   double now_s() const;

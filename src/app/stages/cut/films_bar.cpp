@@ -19,6 +19,7 @@ constexpr double kGap = 18, kHeight = 24;
 FilmNames::FilmNames(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("films");
+  say_keys();
   setAccessibleName(say_q("The take's films; double press renames one"));
   setToolTip(say_q("Double press a name to change it"));
   setCursor(Qt::PointingHandCursor);
@@ -67,11 +68,17 @@ void FilmNames::mouseDoubleClickEvent(QMouseEvent*) {
   rename();
 }
 
+void FilmNames::say_keys() {
+  keys_.add(Qt::Key_Left, say_q("To the film before"),
+            [this] { session_.films.choose(session_.films.at() - 1); });
+  keys_.add(Qt::Key_Right, say_q("To the next film"),
+            [this] { session_.films.choose(session_.films.at() + 1); });
+  keys_.add(Qt::Key_Return, say_q("Call it otherwise"), [this] { rename(); });
+  keys_.add(Qt::Key_Enter, {}, [this] { rename(); });
+}
+
 void FilmNames::keyPressEvent(QKeyEvent* event) {
-  if (event->key() == Qt::Key_Left) return session_.films.choose(session_.films.at() - 1);
-  if (event->key() == Qt::Key_Right) return session_.films.choose(session_.films.at() + 1);
-  if (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter) return rename();
-  QWidget::keyPressEvent(event);
+  if (!keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 void FilmNames::rename() {

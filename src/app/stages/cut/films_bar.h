@@ -4,12 +4,13 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 #include "app/widgets/press_button.h"
 
 namespace askcount::app {
 
 /// Press a name, or go with Left and Right while it has the focus.
-class FilmNames : public QWidget {
+class FilmNames : public QWidget, public Keyed {
   Q_OBJECT
  public:
   FilmNames(Session& session, QWidget* parent);
@@ -24,6 +25,7 @@ class FilmNames : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   QRectF place(int film) const;
   QString name(int film) const;
   void rename();

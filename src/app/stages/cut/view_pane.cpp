@@ -29,6 +29,7 @@ ViewPane::ViewPane(Session& session, PreviewPlayer& player, QWidget* parent)
     : PictureView(parent), session_(session), player_(player) {
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("view");
+  say_keys();
   setAccessibleName(say_q("The part of the frame that the film shows"));
   setToolTip(say_q("Drag to move the view, at a corner to make it wider, with the right button to turn it"));
   connect(&player, &PreviewPlayer::moved, this, &ViewPane::show_frame);
@@ -203,54 +204,46 @@ void ViewPane::wheelEvent(QWheelEvent* event) {
   change(next, "view wheel");
 }
 
+void ViewPane::say_keys() {
+  const auto add = [this](Qt::Key key, const QString& words, std::function<void(cut::View&, bool)> deed) {
+    for (const bool fine : {false, true})
+      keys_.add(
+          key, fine ? QString() : words,
+          [this, deed, fine] {
+            cut::View next = *view();
+            deed(next, fine);
+            change(next, "view key");
+          },
+          fine ? Qt::KeyboardModifiers(Qt::ShiftModifier) : Qt::KeyboardModifiers());
+  };
+  const auto step = [](bool fine) { return fine ? kFineStep : kStep; };
+  const auto wider = [](bool fine) { return fine ? kFineWider : kWider; };
+  const auto turn = [](bool fine) { return fine ? kFineTurn : kTurn; };
+  const auto widen = [wider](cut::View& v, bool fine) { v.width *= wider(fine); };
+  const auto narrow = [wider](cut::View& v, bool fine) { v.width /= wider(fine); };
+  add(Qt::Key_Left, say_q("The view to the left; with Shift, finer"),
+      [step](cut::View& v, bool fine) { v.x -= step(fine); });
+  add(Qt::Key_Right, say_q("The view to the right"), [step](cut::View& v, bool fine) { v.x += step(fine); });
+  add(Qt::Key_Up, say_q("The view up"), [step](cut::View& v, bool fine) { v.y -= step(fine); });
+  add(Qt::Key_Down, say_q("The view down"), [step](cut::View& v, bool fine) { v.y += step(fine); });
+  add(Qt::Key_Plus, say_q("The view wider"), widen);
+  add(Qt::Key_Equal, {}, widen);
+  add(Qt::Key_Minus, say_q("The view closer"), narrow);
+  add(Qt::Key_Underscore, {}, narrow);
+  add(Qt::Key_BracketLeft, say_q("Turn the view to the left"),
+      [turn](cut::View& v, bool fine) { v.turn_deg -= turn(fine); });
+  add(Qt::Key_BracketRight, say_q("Turn the view to the right"),
+      [turn](cut::View& v, bool fine) { v.turn_deg += turn(fine); });
+  keys_.add(Qt::Key_Delete, say_q("Take the view's anchor here away"), [this] {
+    session_.films.edit(
+        [&](take::FilmWish& film) { cut::remove_anchor(film.views, now_s(), session_.films.tolerance_s()); });
+  });
+  keys_.add(Qt::Key_Backspace, say_q("The whole frame again"),
+            [this] { session_.films.edit([](take::FilmWish& film) { film.views.clear(); }); });
+}
+
 void ViewPane::keyPressEvent(QKeyEvent* event) {
-  const auto of = session_.preview.now();
-  const auto now = view();
-  if (!of || !now) return PictureView::keyPressEvent(event);
-  const bool fine = event->modifiers() & Qt::ShiftModifier;
-  const double step = fine ? kFineStep : kStep, wider = fine ? kFineWider : kWider,
-               turn = fine ? kFineTurn : kTurn;
-  cut::View next = *now;
-  switch (event->key()) {
-    case Qt::Key_Left:
-      next.x -= step;
-      break;
-    case Qt::Key_Right:
-      next.x += step;
-      break;
-    case Qt::Key_Up:
-      next.y -= step;
-      break;
-    case Qt::Key_Down:
-      next.y += step;
-      break;
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-      next.width *= wider;
-      break;
-    case Qt::Key_Minus:
-    case Qt::Key_Underscore:
-      next.width /= wider;
-      break;
-    case Qt::Key_BracketLeft:
-      next.turn_deg -= turn;
-      break;
-    case Qt::Key_BracketRight:
-      next.turn_deg += turn;
-      break;
-    case Qt::Key_Delete:
-      session_.films.edit([&](take::FilmWish& film) {
-        cut::remove_anchor(film.views, now_s(), session_.films.tolerance_s());
-      });
-      return;
-    case Qt::Key_Backspace:
-      session_.films.edit([](take::FilmWish& film) { film.views.clear(); });
-      return;
-    default:
-      PictureView::keyPressEvent(event);
-      return;
-  }
-  change(next, "view key");
+  if (!session_.preview.now() || !view() || !keys_.pressed(*event)) PictureView::keyPressEvent(event);
 }
 
 }  // namespace askcount::app

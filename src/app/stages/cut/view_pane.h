@@ -3,6 +3,7 @@
 
 #include "app/session/session.h"
 #include "app/stages/cut/preview_player.h"
+#include "app/widgets/keys.h"
 #include "app/widgets/picture_view.h"
 
 namespace askcount::app {
@@ -11,7 +12,7 @@ namespace askcount::app {
 /// inside to move it, at a corner to make it wider, with the right button to turn it; the wheel widens. What
 /// is changed becomes an anchor at that moment. With the focus arrows move, + and - widen, [ and ] turn,
 /// Delete takes the anchor of this moment away, Backspace all of them.
-class ViewPane : public PictureView {
+class ViewPane : public PictureView, public Keyed {
   Q_OBJECT
  public:
   ViewPane(Session& session, PreviewPlayer& player, QWidget* parent);
@@ -32,6 +33,7 @@ class ViewPane : public PictureView {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   enum class Drag { None, Move, Widen, Turn };
   void show_frame();
   double now_s() const;

@@ -56,6 +56,7 @@ LookLanes::LookLanes(Session& session, QWidget* parent) : QWidget(parent), sessi
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("look");
+  say_keys();
   setAccessibleName(
       say_q("The look over the film: light, warmth, cast, depth, bright parts, dark parts, black, colour, "
             "haze and crispness"));
@@ -235,32 +236,29 @@ void LookLanes::wheelEvent(QWheelEvent* event) {
          QString("look wheel %1").arg(lane));
 }
 
-void LookLanes::keyPressEvent(QKeyEvent* event) {
-  const look::Lane& l = look::lanes()[static_cast<size_t>(chosen_)];
-  const auto step = [&](int n) {
+void LookLanes::say_keys() {
+  const auto choose = [this](int by) {
+    chosen_ = std::clamp(chosen_ + by, 0, static_cast<int>(look::kLanes) - 1);
+    update();
+  };
+  const auto step = [this](int by) {
+    const look::Lane& l = look::lanes()[static_cast<size_t>(chosen_)];
     const double now = value_now(chosen_);
     const bool warmth = l.value == &look::Look::warmth_k && now == 0;
-    change(chosen_, (warmth ? session_.levelling.looks().as_shot_k : now) + n * l.step,
+    change(chosen_, (warmth ? session_.levelling.looks().as_shot_k : now) + by * l.step,
            QString("look key %1").arg(chosen_));
   };
-  switch (event->key()) {
-    case Qt::Key_Up:
-    case Qt::Key_Down:
-      chosen_ = std::clamp(chosen_ + (event->key() == Qt::Key_Down ? 1 : -1), 0,
-                           static_cast<int>(look::kLanes) - 1);
-      update();
-      return;
-    case Qt::Key_Plus:
-    case Qt::Key_Equal:
-      return step(1);
-    case Qt::Key_Minus:
-      return step(-1);
-    case Qt::Key_Return:
-    case Qt::Key_Enter:
-      return type(chosen_);
-    default:
-      QWidget::keyPressEvent(event);
-  }
+  keys_.add(Qt::Key_Up, say_q("To the lane above"), [choose] { choose(-1); });
+  keys_.add(Qt::Key_Down, say_q("To the lane below"), [choose] { choose(1); });
+  keys_.add(Qt::Key_Plus, say_q("One step up"), [step] { step(1); });
+  keys_.add(Qt::Key_Equal, {}, [step] { step(1); });
+  keys_.add(Qt::Key_Minus, say_q("One step down"), [step] { step(-1); });
+  keys_.add(Qt::Key_Return, say_q("Type its value here"), [this] { type(chosen_); });
+  keys_.add(Qt::Key_Enter, {}, [this] { type(chosen_); });
+}
+
+void LookLanes::keyPressEvent(QKeyEvent* event) {
+  if (!keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 void LookLanes::type(int lane) {

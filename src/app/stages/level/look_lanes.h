@@ -4,13 +4,14 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 
 namespace askcount::app {
 
 /// Drag a lane up or down to change its value at the frame looked at (which becomes an anchor), or turn the
 /// wheel over it; a double press types it. Press a frame's number below to go to that anchor. With the focus,
 /// Up and Down choose a lane, + and - change it, Return types.
-class LookLanes : public QWidget {
+class LookLanes : public QWidget, public Keyed {
   Q_OBJECT
  public:
   LookLanes(Session& session, QWidget* parent);
@@ -36,6 +37,7 @@ class LookLanes : public QWidget {
   void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  void say_keys();
   void draw_lane(QPainter& p, int lane) const;
   void draw_anchors(QPainter& p) const;
   long long frames() const;

@@ -32,6 +32,7 @@ QString compass(double azimuth) {
 
 Panorama::Panorama(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("panorama");
+  say_keys();
   setAccessibleName(say_q("What crosses the frame; drag the frame or use the arrows to aim"));
   setFocusPolicy(Qt::StrongFocus);
   setMinimumHeight(150);
@@ -393,38 +394,36 @@ void Panorama::mouseReleaseEvent(QMouseEvent*) {
   update();
 }
 
+void Panorama::say_keys() {
+  const auto add = [this](Qt::Key key, const QString& words, std::function<void(double)> deed) {
+    for (const bool far : {false, true})
+      keys_.add(
+          key, far ? QString() : words,
+          [this, deed, far] {
+            deed(far ? 5 : 1);
+            session_.document.end_drag();
+          },
+          far ? Qt::KeyboardModifiers(Qt::ShiftModifier) : Qt::KeyboardModifiers());
+  };
+  const auto raise_here = [this](double by) {
+    const take::Take& take = session_.document.take();
+    const double bearing = (end_ ? take.light.move.to : take.light.move.from).bearing_deg;
+    raise(bearing, sky::horizon_at(take.light.horizon, std::fmod(std::round(bearing / 5) * 5, 360)) + by);
+    session_.document.end_drag();
+  };
+  add(Qt::Key_Left, say_q("Aim 1° to the left; with Shift, 5°"), [this](double by) { turn(-by, 0, 0); });
+  add(Qt::Key_Right, say_q("Aim 1° to the right"), [this](double by) { turn(by, 0, 0); });
+  add(Qt::Key_Up, say_q("Aim 1° higher"), [this](double by) { turn(0, by, 0); });
+  add(Qt::Key_Down, say_q("Aim 1° lower"), [this](double by) { turn(0, -by, 0); });
+  add(Qt::Key_BracketLeft, say_q("Roll 1° to the left"), [this](double by) { turn(0, 0, -by); });
+  add(Qt::Key_BracketRight, say_q("Roll 1° to the right"), [this](double by) { turn(0, 0, by); });
+  keys_.add(Qt::Key_H, say_q("The skyline here 1° higher"), [raise_here] { raise_here(1); });
+  keys_.add(
+      Qt::Key_H, say_q("The skyline here 1° lower"), [raise_here] { raise_here(-1); }, Qt::ShiftModifier);
+}
+
 void Panorama::keyPressEvent(QKeyEvent* event) {
-  const double step = event->modifiers() & Qt::ShiftModifier ? 5 : 1;
-  const sky::Aim& aim =
-      end_ ? session_.document.take().light.move.to : session_.document.take().light.move.from;
-  switch (event->key()) {
-    case Qt::Key_Left:
-      turn(-step, 0, 0);
-      break;
-    case Qt::Key_Right:
-      turn(step, 0, 0);
-      break;
-    case Qt::Key_Up:
-      turn(0, step, 0);
-      break;
-    case Qt::Key_Down:
-      turn(0, -step, 0);
-      break;
-    case Qt::Key_BracketLeft:
-      turn(0, 0, -step);
-      break;
-    case Qt::Key_BracketRight:
-      turn(0, 0, step);
-      break;
-    case Qt::Key_H:
-      raise(aim.bearing_deg, sky::horizon_at(session_.document.take().light.horizon,
-                                             std::fmod(std::round(aim.bearing_deg / 5) * 5, 360)) +
-                                 (event->modifiers() & Qt::ShiftModifier ? -1 : 1));
-      break;
-    default:
-      return QWidget::keyPressEvent(event);
-  }
-  session_.document.end_drag();
+  if (!keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 }  // namespace askcount::app

@@ -6,6 +6,7 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 #include "sky/panorama.h"
 
 namespace askcount::app {
@@ -13,7 +14,7 @@ namespace askcount::app {
 /// Drag the frame to aim, or use the arrow keys (Shift for larger steps, [ and ] to roll). Drag the horizon
 /// where the land rises, or press H and Shift+H to raise and lower it where the camera looks. A picture taken
 /// at the place lies under all of it; Ctrl and drag moves it.
-class Panorama : public QWidget {
+class Panorama : public QWidget, public Keyed {
   Q_OBJECT
  public:
   Panorama(Session& session, QWidget* parent);
@@ -39,6 +40,7 @@ class Panorama : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   sky::Panorama shown() const;
   QPointF place(double azimuth, double altitude) const;
   sky::Direction direction(QPointF at) const;

@@ -22,6 +22,7 @@ constexpr double kLeft = 78, kRight = 4, kLane = 21, kBetween = 5, kYou = 22, kR
 
 RampChart::RampChart(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setObjectName("ramp");
+  say_keys();
   setAccessibleName(say_q("The light and the dials over field time"));
   setFocusPolicy(Qt::StrongFocus);
   setMinimumHeight(180);
@@ -286,20 +287,35 @@ void RampChart::mouseReleaseEvent(QMouseEvent*) {
   session_.document.end_drag();
 }
 
-void RampChart::keyPressEvent(QKeyEvent* event) {
-  const ramp::Ramp* r = session_.document.ramp();
-  const int n = r ? static_cast<int>(r->steps.size()) : 0;
-  const bool left = event->key() == Qt::Key_Left, right = event->key() == Qt::Key_Right;
-  if (n > 0 && (event->key() == Qt::Key_N || event->key() == Qt::Key_P)) {
-    chosen_ = std::clamp(chosen_ + (event->key() == Qt::Key_N ? 1 : -1), 0, n - 1);
-    session_.playhead.set(r->steps[static_cast<size_t>(chosen_)].click.frame);
+void RampChart::say_keys() {
+  const auto count = [this] {
+    const ramp::Ramp* r = session_.document.ramp();
+    return r ? static_cast<int>(r->steps.size()) : 0;
+  };
+  const auto frame = [this](int n) {
+    return session_.document.ramp()->steps[static_cast<size_t>(n)].click.frame;
+  };
+  const auto choose = [=, this](int by) {
+    if (count() == 0) return;
+    chosen_ = std::clamp(chosen_ + by, 0, count() - 1);
+    session_.playhead.set(frame(chosen_));
     update();
-  } else if ((left || right) && event->modifiers() & Qt::ControlModifier && chosen_ >= 0 && chosen_ < n) {
-    move_click(chosen_, r->steps[static_cast<size_t>(chosen_)].click.frame + (right ? 1 : -1));
+  };
+  const auto move = [=, this](int by) {
+    if (chosen_ < 0 || chosen_ >= count()) return;
+    move_click(chosen_, frame(chosen_) + by);
     session_.document.end_drag();
-  } else {
-    QWidget::keyPressEvent(event);
-  }
+  };
+  keys_.add(Qt::Key_N, say_q("To the next click"), [choose] { choose(1); });
+  keys_.add(Qt::Key_P, say_q("To the click before"), [choose] { choose(-1); });
+  keys_.add(
+      Qt::Key_Left, say_q("The click a frame earlier"), [move] { move(-1); }, Qt::ControlModifier);
+  keys_.add(
+      Qt::Key_Right, say_q("The click a frame later"), [move] { move(1); }, Qt::ControlModifier);
+}
+
+void RampChart::keyPressEvent(QKeyEvent* event) {
+  if (!keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 }  // namespace askcount::app

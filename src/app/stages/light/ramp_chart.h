@@ -4,11 +4,12 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 
 namespace askcount::app {
 
 /// Drag a click along its lane; with the focus N and P choose one and Ctrl+arrows move it by a frame.
-class RampChart : public QWidget {
+class RampChart : public QWidget, public Keyed {
   Q_OBJECT
  public:
   RampChart(Session& session, QWidget* parent);
@@ -24,6 +25,7 @@ class RampChart : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   double x_of(double frame) const;
   double frame_at(double x) const;
   QRectF curve() const;

@@ -32,6 +32,7 @@ constexpr double kSide = 20, kWheel = 92, kKeyWide = 86, kKeyHigh = 34;
 TimerFace::TimerFace(QWidget* parent)
     : QWidget(parent), face_(std::make_unique<timer::Face>(plan::shipped_timers().front())) {
   setObjectName("timer face");
+  say_keys();
   setAccessibleName(say_q("A timer to practise on"));
   setFocusPolicy(Qt::StrongFocus);
   setMinimumWidth(640);
@@ -163,36 +164,23 @@ void TimerFace::wheelEvent(QWheelEvent* event) {
   event->accept();
 }
 
+void TimerFace::say_keys() {
+  const auto add = [this](Qt::Key key, const QString& words, Key pressed) {
+    keys_.add(key, words, [this, pressed] { press(pressed); });
+  };
+  add(Qt::Key_Return, say_q("The timer's set key"), Key::Set);
+  add(Qt::Key_Enter, {}, Key::Set);
+  add(Qt::Key_Left, say_q("Its key to the left"), Key::Left);
+  add(Qt::Key_Right, say_q("Its key to the right"), Key::Right);
+  add(Qt::Key_Up, say_q("Its key up"), Key::Up);
+  add(Qt::Key_Down, say_q("Its key down"), Key::Down);
+  add(Qt::Key_S, say_q("Its start and stop key"), Key::Start);
+  add(Qt::Key_K, say_q("Its lock"), Key::Lock);
+  add(Qt::Key_G, say_q("Its lamp"), Key::Lamp);
+}
+
 void TimerFace::keyPressEvent(QKeyEvent* event) {
-  switch (event->key()) {
-    case Qt::Key_Return:
-    case Qt::Key_Enter:
-      press(Key::Set);
-      break;
-    case Qt::Key_Left:
-      press(Key::Left);
-      break;
-    case Qt::Key_Right:
-      press(Key::Right);
-      break;
-    case Qt::Key_Up:
-      press(Key::Up);
-      break;
-    case Qt::Key_Down:
-      press(Key::Down);
-      break;
-    case Qt::Key_S:
-      press(Key::Start);
-      break;
-    case Qt::Key_K:
-      press(Key::Lock);
-      break;
-    case Qt::Key_G:
-      press(Key::Lamp);
-      break;
-    default:
-      QWidget::keyPressEvent(event);
-  }
+  if (!keys_.pressed(*event)) QWidget::keyPressEvent(event);
 }
 
 PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {

@@ -7,12 +7,13 @@
 #include <QWidget>
 
 #include "app/session/session.h"
+#include "app/widgets/keys.h"
 #include "timer/face.h"
 
 namespace askcount::app {
 
 /// The face: click its keys, or with the focus Return (set), arrows, S (start), K (lock), G (its lamp).
-class TimerFace : public QWidget {
+class TimerFace : public QWidget, public Keyed {
   Q_OBJECT
  public:
   explicit TimerFace(QWidget* parent);
@@ -33,6 +34,7 @@ class TimerFace : public QWidget {
   void focusOutEvent(QFocusEvent*) override { update(); }
 
  private:
+  void say_keys();
   QRectF wheel() const;
   QRectF key_place(timer::Key key) const;
   QRectF field_place(size_t field) const;

@@ -1,0 +1,34 @@
+#include "app/session/settings.h"
+
+#include <nlohmann/json.hpp>
+
+#include "app/session/keeping.h"
+#include "base/files.h"
+
+namespace askcount::app {
+namespace {
+
+std::filesystem::path settings_file() {
+  return data_folder() / "settings.json";
+}
+
+}  // namespace
+
+Json settings() {
+  std::error_code ec;
+  if (!std::filesystem::exists(settings_file(), ec)) return Json::object();
+  try {
+    Json all = read_json(settings_file());
+    return all.is_object() ? all : Json::object();
+  } catch (const std::exception&) {
+    return Json::object();
+  }
+}
+
+void keep_setting(const std::string& name, const Json& value) {
+  Json all = settings();
+  all[name] = value;
+  write_file_atomically({settings_file(), FileKind::Record}, all.dump(1) + "\n");
+}
+
+}  // namespace askcount::app
