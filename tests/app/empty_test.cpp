@@ -193,10 +193,10 @@ TEST_F(EmptyTest, WithoutAFileTheLastTakeIsOpened) {
   EXPECT_EQ(next.session().document.file(), folder_ / "last.askcount");
 }
 
-TEST_F(EmptyTest, LettersAreKeysOfTheWindow) {
+TEST_F(EmptyTest, LettersAreKeysOfTheWindowWhereNoWordsAreTyped) {
   press("Try the demo");
   const bool lamp = current_lighting() == Lighting::Lamp;
-  for (const char* name : {"the interval", "subject", "place"}) {
+  for (const char* name : {"the interval", "the clip", "first shot"}) {
     SlotField* f = field(name);
     ASSERT_TRUE(f) << name;
     f->setFocus();
@@ -204,6 +204,16 @@ TEST_F(EmptyTest, LettersAreKeysOfTheWindow) {
     EXPECT_FALSE(f->findChild<QLineEdit*>()) << name << " began an edit";
     EXPECT_NE(current_lighting() == Lighting::Lamp, lamp) << name;
     QTest::keyClick(f, Qt::Key_L);
+  }
+  for (const char* name : {"subject", "place"}) {
+    SlotField* f = field(name);
+    f->setFocus();
+    QTest::keyClick(f, Qt::Key_L);
+    auto* editor = f->findChild<QLineEdit*>();
+    ASSERT_TRUE(editor) << name << " is filled with words";
+    EXPECT_EQ(editor->text(), "l");
+    EXPECT_EQ(current_lighting() == Lighting::Lamp, lamp) << name;
+    QTest::keyClick(editor, Qt::Key_Escape);
   }
   SlotField* f = field("the interval");
   f->setFocus();

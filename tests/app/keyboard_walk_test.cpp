@@ -65,6 +65,19 @@ class KeyboardAlone : public EveryHand, public ::testing::WithParamInterface<Way
   QFont before_;
 };
 
+TEST_P(KeyboardAlone, WordsAreTypedWhereWordsBelong) {
+  to_stage(1);
+  tab_to(child<SlotField>(say("subject")));
+  write("lanterns");  // L is the lamp elsewhere, N and T are keys of stages
+  press(Qt::Key_Return);
+  EXPECT_EQ(take().subject, "lanterns");
+  EXPECT_NE(current_lighting(), Lighting::Lamp);
+  tab_to(child<SlotField>(plan::slot_name(plan::Slot::Clip)));
+  press(Qt::Key_L);
+  EXPECT_EQ(current_lighting(), Lighting::Lamp) << "a slot for a number leaves letters to the window";
+  press(Qt::Key_L);
+}
+
 TEST_P(KeyboardAlone, EveryStageDoesItsWork) {
   to_stage(1);
   tab_to(child<SlotField>(plan::slot_name(plan::Slot::Clip)));

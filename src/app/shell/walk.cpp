@@ -9,6 +9,7 @@
 #include <QPixmap>
 #include <QThread>
 
+#include "app/shell/keys_page.h"
 #include "app/stages/ask/whole_film.h"
 #include "app/widgets/word_tabs.h"
 #include "base/files.h"
@@ -76,6 +77,18 @@ void show_whole_film(Window& window, int ask, const fs::path& picture) {
   tabs->choose(0);
 }
 
+/// The page of keys, as it is on Ask with the interval in focus.
+void show_keys(Window& window, const fs::path& picture) {
+  if (auto* interval =
+          window.findChild<QWidget*>(QString::fromStdString(plan::slot_name(plan::Slot::Interval))))
+    interval->setFocus();
+  const auto page = window.keys_page();
+  page->show();
+  settle(kSettle_ms);
+  write_picture(page->grab().toImage(), picture);
+  fmt::print("{}\n", picture.string());
+}
+
 /// What Level shows of lens and sensor.
 void show_lens(Window& window, int level, const fs::path& picture) {
   auto* tabs = window.stage(level).findChild<WordTabs*>("level pages");
@@ -116,6 +129,7 @@ void walk_through(Window& window, const fs::path& out) {
     settle(kSettle_ms);
     leave_picture(window, out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString()));
     if (name == "Ask") show_whole_film(window, i, out / fmt::format("{}-ask-film.png", i + 1));
+    if (name == "Ask") show_keys(window, out / fmt::format("{}-keys.png", i + 1));
     if (name == "Level") show_lens(window, i, out / fmt::format("{}-level-lens.png", i + 1));
   }
   if (well) {

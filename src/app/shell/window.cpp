@@ -80,6 +80,10 @@ Window::Window() {
   // As wide as there is room, whatever its stages would like; as tall too, where type is as it was drawn for.
   stack_->setMinimumSize(1, type_scale() > 1.1 ? static_cast<int>(kStageHeight * type_scale()) : 1);
   area->setWidget(stack_);
+  // What has the focus is seen, from wherever it came there.
+  connect(qApp, &QApplication::focusChanged, area, [area, this](QWidget*, QWidget* now) {
+    if (now && stack_->isAncestorOf(now)) area->ensureWidgetVisible(now, 0, 20);
+  });
   empty_ = new EmptyPage(stack_);
   findings_ = new FindingsColumn(middle);
   across->addWidget(area, 1);
@@ -175,7 +179,7 @@ void Window::make_actions() {
   add(say_q("Redo"), QKeySequence("Ctrl+Shift+Z"), [this] { session_.document.redo(); });
   add(say_q("New"), QKeySequence::New, [this] { session_.begin(); });
   add(say_q("The kit"), QKeySequence("Ctrl+K"), [this] { show_kit(); });
-  add(say_q("All keys, and why a number is what it is"), QKeySequence("F1"), [this] { show_keys(); });
+  add(say_q("All keys, and why a number is what it is"), QKeySequence("F1"), [this] { keys_page()->exec(); });
   add(say_q("Menu"), QKeySequence("F10"),
       [this] { show_menu(bar_->mapToGlobal(QPoint(18, bar_->height()))); });
   add(say_q("Open"), QKeySequence::Open, [this] { ask_open(); });
@@ -419,7 +423,7 @@ void Window::show_menu(QPoint below) {
   };
   tongue(say_q("As the desktop"), {});
   for (const QString& code : languages()) tongue(QLocale(code).nativeLanguageName(), code);
-  entry(say_q("All keys…"), "F1", [this] { show_keys(); });
+  entry(say_q("All keys…"), "F1", [this] { keys_page()->exec(); });
   entry(say_q("Close"), "Ctrl+Q", [this] { close(); });
   menu.exec(below);
 }
@@ -483,8 +487,9 @@ void Window::say_keys() {
   keys_.add(Qt::Key_L, say_q("Lamp light on or off"), [this] { toggle_lamp(); });
 }
 
-void Window::show_keys() {
-  KeysPage page(this);
+std::unique_ptr<KeysPage> Window::keys_page() {
+  auto made = std::make_unique<KeysPage>(this);
+  KeysPage& page = *made;
   const QWidget* focus = QApplication::focusWidget();
   if (const auto* slot = qobject_cast<const SlotField*>(focus))
     page.add_why(slot->accessibleName() + ": " + slot->text(), slot->toolTip());
@@ -507,7 +512,7 @@ void Window::show_keys() {
   page.add(say_q("The window"), lines);
   if (const auto* any = findChild<const SlotField*>())
     page.add(say_q("On a number or a word of a sentence"), KeysPage::lines_of(any->keys()));
-  page.exec();
+  return made;
 }
 
 void Window::keyPressEvent(QKeyEvent* event) {

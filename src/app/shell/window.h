@@ -18,6 +18,8 @@
 
 namespace askcount::app {
 
+class KeysPage;
+
 class Window : public QMainWindow {
   Q_OBJECT
  public:
@@ -38,6 +40,8 @@ class Window : public QMainWindow {
   /// Takes up an unsaved take of the last session where there is one, or else opens the last take; otherwise
   /// an empty one stays.
   void take_up_last();
+  /// The page of all keys, for what is in front and has the focus now.
+  std::unique_ptr<KeysPage> keys_page();
   Stage& stage(int index) { return *stages_[static_cast<size_t>(index)]; }
 
  public slots:
@@ -69,7 +73,6 @@ class Window : public QMainWindow {
   void ask_save_as();
   void ask_pack();
   void say_keys();
-  void show_keys();
   void change_language(const QString& code);
   void change_contrast(Contrast contrast);
   void show_menu(QPoint below);

@@ -93,7 +93,8 @@ Colours sharp(Lighting lighting) {
   if (lighting == Lighting::Day) {
     Colours c = kDay;
     c.paper = c.bar = c.column = c.card = c.well = Qt::white;
-    c.ink = c.answer_ink = c.here = c.line = Qt::black;
+    c.ink = c.answer_ink = c.here = Qt::black;
+    c.line = {0x8A, 0x8A, 0x8A};  // words in ink stand on areas of it
     c.muted = {0x2A, 0x2A, 0x2A};
     c.field = {0x00, 0x4A, 0x52};
     c.film = c.film_fill = {0x66, 0x10, 0x4A};
@@ -105,7 +106,8 @@ Colours sharp(Lighting lighting) {
   if (lighting == Lighting::Studio) {
     Colours c = kStudio;
     c.paper = c.bar = c.column = c.card = c.well = Qt::black;
-    c.ink = c.line = Qt::white;
+    c.ink = Qt::white;
+    c.line = {0x70, 0x70, 0x70};
     c.muted = {0xE0, 0xE0, 0xE0};
     c.answer_ink = c.on_fill = Qt::black;
     c.field = {0x8A, 0xF0, 0xEE};

@@ -17,7 +17,7 @@ namespace {
 constexpr int kSide = 4;
 constexpr int kPinRoom = 9;  // room beside a slot's words
 
-/// Letters are keys of the window (L is the lamp everywhere): words begin with Return or a click.
+/// Letters are keys of the window (L is the lamp everywhere) but where words are what is typed.
 bool begins_a_value(const QString& typed) {
   return !typed.isEmpty() && (typed[0].isDigit() || QString("-\u2212+.,/").contains(typed[0]));
 }
@@ -208,7 +208,8 @@ void SlotField::say_keys() {
 
 void SlotField::keyPressEvent(QKeyEvent* event) {
   if (keys_.pressed(*event)) return;
-  if (choices_.isEmpty() && begins_a_value(event->text()) &&
+  const bool word = words_ && !event->text().isEmpty() && event->text()[0].isLetter();
+  if (choices_.isEmpty() && (word || begins_a_value(event->text())) &&
       !(event->modifiers() & (Qt::ControlModifier | Qt::AltModifier)))
     begin(event->text());
   else

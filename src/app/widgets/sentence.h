@@ -31,6 +31,8 @@ class SlotField : public QWidget, public Keyed {
   /// Why it has this value; shown when the pointer rests on it or ? is pressed.
   void set_why(const QString& why);
   void set_choices(const QStringList& choices) { choices_ = choices; }
+  /// It is filled with words: a letter begins them, where otherwise letters are the stage's keys.
+  void take_words() { words_ = true; }
   QString text() const { return text_; }
   QSize sizeHint() const override;
   void set_points(double points);
@@ -64,7 +66,7 @@ class SlotField : public QWidget, public Keyed {
   QString text_, typed_;
   double points_;
   Kind kind_ = Kind::Plain;
-  bool pinned_ = false;
+  bool pinned_ = false, words_ = false;
   QStringList choices_;
   QLineEdit* editor_ = nullptr;
 };

@@ -44,11 +44,13 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   add_slot(Slot::Fps);
   sentence_->add(say_q("of|a subject"));
   subject_ = sentence_->add_slot(say_q("subject"));
+  subject_->take_words();
   connect(subject_, &SlotField::committed, this, [this](const QString& text) {
     session_.document.edit([&](take::Take& t) { t.subject = text.toStdString(); });
   });
   sentence_->add(say_q("at|a place"));
   place_ = sentence_->add_slot(say_q("place"));
+  place_->take_words();
   wire_place(session, sentence_, place_);
   sentence_->add(say_q("from|a moment on"));
   start_ = sentence_->add_slot(say_q("first shot"));

@@ -127,6 +127,8 @@ QWidget* BookStage::make_chosen_panel() {
   went_ = slot(said_, say_q("It went"), say_q("how it went"));
   change_ = slot(said_, say_q(". Next time:"), say_q("what to do differently"));
   note_ = slot(said_, say_q(". To remember:"), say_q("note"));
+  change_->take_words();
+  note_->take_words();
   title_ = new QLabel(panel);
   title_->setFont(word_font(11.5, QFont::Bold));
   title_->setObjectName("chosen take");

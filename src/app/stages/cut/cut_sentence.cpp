@@ -280,6 +280,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   sound_from_ = add_slot(say_q("where in the sound it begins"));
   add(say_q("; written in:"));
   text_ = add_slot(say_q("a line of text"));
+  text_->take_words();
   add(",");
   clock_ = add_slot(say_q("a clock"));
   add(",");
@@ -288,8 +289,10 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   says_ = add_slot(say_q("what it says of the take"));
   add(",");
   words_ = add_slot(say_q("words in its data"));
+  words_->take_words();
   add(say_q(", by"));
   author_ = add_slot(say_q("author"));
+  author_->take_words();
   add(say_q(", chapters"));
   chapters_ = add_slot(say_q("chapters"));
   add(say_q("; beside it"));

@@ -96,10 +96,13 @@ void LightStage::make_place() {
   place_ = new Sentence(this, 12);
   place_->add(say_q("At|a place"));
   name_ = place_->add_slot(say_q("place"));
+  name_->take_words();
   place_->add(",");
   coordinates_ = place_->add_slot(say_q("coordinates"));
+  coordinates_->take_words();
   place_->add(say_q(", by the clocks of"));
   zone_ = place_->add_slot(say_q("time zone"));
+  zone_->take_words();
   place_->add(say_q(", on"));
   date_ = place_->add_slot(say_q("date"));
   place_->add(say_q("with the first shot at"));
