@@ -1,5 +1,4 @@
 #include <fmt/format.h>
-#include <unistd.h>
 
 #include <QCoreApplication>
 #include <QTimer>
@@ -7,6 +6,7 @@
 #include <memory>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/language.h"
 #include "base/units.h"
 #include "filing.h"
@@ -163,28 +163,6 @@ Answer shoot_verb(const ShootAsked& asked) {
   return answer;
 }
 
-/// A folder of its own beside the film, gone with everything in it when the work is done.
-class PassingCard {
- public:
-  explicit PassingCard(const fs::path& film) {
-    const fs::path parent = film.parent_path().empty() ? fs::path(".") : film.parent_path();
-    std::string name = (parent / ".askcount-card-XXXXXX").string();
-    if (!mkdtemp(name.data()))
-      throw bad_input(fmt::format("Nothing can be written to the folder {}.", parent.string()),
-                      "Name another.");
-    home_ = name;
-  }
-  ~PassingCard() {
-    std::error_code ec;
-    fs::remove_all(home_, ec);
-  }
-  PassingCard(const PassingCard&) = delete;
-  fs::path card() const { return home_ / "card"; }
-
- private:
-  fs::path home_;
-};
-
 Answer make_verb(const Asked& asked) {
   const take::Take take = asked_take(asked);
   take.sums();
@@ -193,11 +171,11 @@ Answer make_verb(const Asked& asked) {
   order.guard = {{asked.take}, asked.force};
   film::check_coding(order.output, order.size, order.coding);
   film::check_film_output({order.output, FileKind::Film, order.guard});
-  std::unique_ptr<PassingCard> passing;
+  std::unique_ptr<TemporaryFolder> passing;
   fs::path card = asked.card;
   if (asked.card.empty()) {
-    passing = std::make_unique<PassingCard>(asked.output);
-    card = passing->card();
+    passing = std::make_unique<TemporaryFolder>(asked.output);
+    card = passing->path() / "card";
   }
   try {
     shoot_shown(orders::shoot_order(take, card));

@@ -59,8 +59,10 @@ source::Bytes picture_of(const fs::path& file) {
   }
   if (bytes.empty()) {
     const take::Take take = take::load_take(file);
-    const fs::path card = file.parent_path() / take.card;
-    if (!take.card.empty() && fs::exists(card, ec))
+    // File managers ask without a person: only frames that lie with the take are looked at.
+    const fs::path named = fs::path(take.card).lexically_normal(), card = file.parent_path() / named;
+    const bool with_it = !named.empty() && !named.is_absolute() && *named.begin() != "..";
+    if (with_it && fs::exists(card, ec))
       bytes = book::picture_of(gather::gather(orders::gather_ask(take, {card})).frames);
   }
   if (bytes.empty())

@@ -253,6 +253,61 @@ TEST_F(Standin, EmptiesOnlyWhatItMarked) {
   EXPECT_FALSE(c.ask({{"cmd", "start"}})["ok"].get<bool>()) << "nor is it shot over";
 }
 
+TEST_F(Standin, OnlyItsOwnerConnects) {
+  EXPECT_TRUE(Client(path_).ask({{"cmd", "hello"}})["ok"].get<bool>());
+  EXPECT_EQ(test::fs::status(path_).permissions(),
+            test::fs::perms::owner_read | test::fs::perms::owner_write);
+  if (geteuid() != 0) GTEST_SKIP() << "only root can be somebody else for a while";
+  test::fs::permissions(folder_.path(), test::fs::perms::all);  // the folder is not what keeps others out
+  const pid_t other = fork();
+  if (other == 0) {
+    constexpr uid_t kNobody = 65534;
+    if (setuid(kNobody) != 0) _exit(3);
+    const int handle = socket(AF_UNIX, SOCK_STREAM, 0);
+    sockaddr_un address{};
+    address.sun_family = AF_UNIX;
+    path_.copy(address.sun_path, sizeof(address.sun_path) - 1);
+    const bool got_in = connect(handle, reinterpret_cast<sockaddr*>(&address), sizeof(address)) == 0;
+    _exit(got_in ? 1 : errno == EACCES ? 0 : 2);
+  }
+  int status = 0;
+  waitpid(other, &status, 0);
+  EXPECT_TRUE(WIFEXITED(status));
+  EXPECT_EQ(WEXITSTATUS(status), 0);
+}
+
+/// Whatever lies in the folder that is to be a card: nothing is written through it to elsewhere.
+TEST_F(Standin, FollowsNoLinkOutOfItsCard) {
+  test::fs::create_directory(folder_ / "elsewhere");
+  test::write(folder_ / "elsewhere/mine.txt", std::string("mine"));
+  const auto try_card = [&](const char* name, const char* linked, const test::fs::path& to) {
+    const test::fs::path card = folder_ / name;
+    test::fs::create_directories((card / linked).parent_path());
+    test::fs::create_symlink(to, card / linked);
+    Json sent = rig(3);
+    sent["card"] = card.string();
+    Client c(path_);
+    EXPECT_TRUE(c.ask({{"cmd", "set"}, {"rig", sent}})["ok"].get<bool>());
+    c.ask({{"cmd", "empty"}});
+    if (c.ask({{"cmd", "start"}})["ok"].get<bool>()) {
+      EXPECT_TRUE(c.until("done")["outcome"].contains("error")) << name;
+    }
+    EXPECT_TRUE(test::fs::is_symlink(card / linked)) << name;
+  };
+  try_card("a", "DCIM", folder_ / "elsewhere");
+  try_card("b", "DCIM", folder_ / "not there");
+  try_card("c", "DCIM/100QUAY", folder_ / "elsewhere");
+  try_card("d", ".askcount-stand-in", folder_ / "elsewhere/mine.txt");
+  try_card("e", ".askcount-stand-in", folder_ / "elsewhere/new.txt");
+  EXPECT_FALSE(test::fs::exists(folder_ / "not there"));
+  std::vector<std::string> names;
+  for (const auto& e : test::fs::directory_iterator(folder_ / "elsewhere"))
+    names.push_back(e.path().filename().string());
+  EXPECT_EQ(names, std::vector<std::string>{"mine.txt"});
+  std::ifstream mine(folder_ / "elsewhere/mine.txt");
+  EXPECT_EQ(std::string(std::istreambuf_iterator<char>(mine), {}), "mine");
+}
+
 /// What answers on a socket need not be a stand-in.
 class Impostor {
  public:

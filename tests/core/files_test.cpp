@@ -43,6 +43,29 @@ TEST(Files, FillOnesThatAreWaitedFor) {
   EXPECT_EQ(read_file(folder / "notes.txt"), "mine");
 }
 
+TEST(Files, WhatADeadProgramLeftIsRemovedAndWhatIsAtWorkStays) {
+  const test::Folder folder;
+  const auto left = [&](const char* name) { test::write(folder / name, std::string("half")); };
+  left(".a.json.0123456789");
+  left(".b.json.0123456789");  // another target's
+  left(".a.json.short");       // not one of ours
+  test::fs::create_directory(folder / ".a.json.abcdefghij");
+  left(".a.json.abcdefghij/card");
+  {
+    const TemporaryFile at_work({folder / "a.json", FileKind::Record});
+    const TemporaryFolder too(folder / "a.json");
+    test::write(too.path() / "x", std::string("x"));
+    write_file_atomically({folder / "a.json", FileKind::Record}, "{}");
+    EXPECT_TRUE(test::fs::exists(at_work.path())) << "somebody is writing it";
+    EXPECT_TRUE(test::fs::exists(too.path() / "x"));
+    const auto names = folder.names();
+    EXPECT_EQ(std::count(names.begin(), names.end(), ".a.json.0123456789"), 0);
+    EXPECT_EQ(std::count(names.begin(), names.end(), ".a.json.abcdefghij"), 0);
+  }
+  EXPECT_EQ(folder.names(), (std::vector<std::string>{".a.json.short", ".b.json.0123456789", "a.json"}));
+  EXPECT_EQ(test::error_of([&] { TemporaryFolder(folder / "none/film.mp4"); }).kind(), Error::Kind::BadInput);
+}
+
 TEST(Files, AreOrderedAsPeopleCount) {
   std::vector<std::string> names = {"f10.jpg", "f9.jpg", "f1.jpg",   "f010.jpg",         "a2/f1",
                                     "a10/f1",  "f",      "f100.jpg", "101QUAY/QUAY0001", "100QUAY/QUAY9999"};

@@ -115,7 +115,7 @@ void Films::rename(const QString& name) {
   if (at_ == 0 || to == wish().name) return;
   bool taken = to == document_.film_file().stem().string();
   for (int n = 1; n < count(); ++n) taken |= n != at_ && wish_of(n).name == to;
-  if (to.empty() || to.find('/') != std::string::npos || to.front() == '.' || to.size() > 120) {
+  if (!take::is_film_name(to)) {
     emit trouble(say_q("A film's name is a file's: no stroke in it, no dot before it, and not empty."));
   } else if (taken) {
     emit trouble(say_q("Another film of this take is called ") + name.trimmed() + ".");

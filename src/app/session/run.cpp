@@ -134,7 +134,12 @@ void Run::start_companion(Instant first, const RunPlan& plan) {
 
 void Run::take_up(const std::filesystem::path& journal, const std::filesystem::path& card) {
   journal_.wait();
-  lines_ = journal::read_journal(journal);
+  try {
+    lines_ = journal::read_journal(journal);
+  } catch (const Error& e) {
+    lines_.clear();
+    emit trouble(QString::fromUtf8(e.what()));
+  }
   state_ = journal::state_of(lines_);
   if (!state_.active) return;
   journal_.open(journal);

@@ -69,8 +69,12 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered,
 
 std::optional<Instant> began_by_journal(const std::filesystem::path& take_file) {
   if (take_file.empty()) return {};
-  const journal::ShootState state =
-      journal::state_of(journal::read_journal(journal::newest_journal(take_file)));
+  journal::ShootState state;
+  try {
+    state = journal::state_of(journal::read_journal(journal::newest_journal(take_file)));
+  } catch (const Error&) {
+    return {};  // it cannot be read: Shoot says so, where it is opened
+  }
   if (state.standin || state.first == Instant{} || state.count <= 0) return {};
   return state.first;
 }

@@ -74,6 +74,9 @@ std::optional<Look> kept_look(const std::filesystem::path& store, const source::
 
 void keep_look(const std::filesystem::path& store, const source::Frames& frames, const Look& look) {
   std::error_code ec;
+  if (std::filesystem::is_symlink(store, ec))
+    throw bad_input(say("{} is a link, and a list of measured frames is none.", store.string()),
+                    say("Move it away; what it leads to was not changed."));
   if (std::filesystem::exists(store, ec)) {
     std::ifstream in(store, std::ios::binary);
     std::string head(15, '\0');

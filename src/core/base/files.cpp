@@ -2,6 +2,7 @@
 
 #include <fcntl.h>
 #include <fmt/format.h>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -82,9 +83,40 @@ std::string passing_letters() {
 /// Renames only where nothing has the name; false, and errno says why, where it cannot.
 bool take_free_name(const fs::path& from, const fs::path& to) {
   // A hard link is refused where the name is taken. Cards know no links: there the rename itself is asked to.
-  if (::link(from.c_str(), to.c_str()) == 0) return ::unlink(from.c_str()) == 0;
+  // Where only the old name cannot be taken away the file is in its place all the same.
+  if (::link(from.c_str(), to.c_str()) == 0) return ::unlink(from.c_str()), true;
   const bool no_links = errno == EPERM || errno == EOPNOTSUPP;
   return no_links && ::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, to.c_str(), RENAME_NOREPLACE) == 0;
+}
+
+/// Brings to the disk which names a folder has, so that a file keeps its new one when the power goes. Not all
+/// disks can; the file has its name either way.
+void flush_names_of(const fs::path& folder) {
+  const int fd = ::open(folder.empty() ? "." : folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+  if (fd < 0) return;
+  ::fsync(fd);
+  ::close(fd);
+}
+
+fs::path folder_of(const fs::path& file) {
+  return file.parent_path().empty() ? fs::path(".") : file.parent_path();
+}
+
+/// Locks what was just made, so that nobody takes it for a dead program's. False where somebody had done so
+/// before and removed it. Where a disk knows no locks nobody removes it either.
+bool hold(int fd) {
+  ::flock(fd, LOCK_EX);
+  struct stat there {};
+  return ::fstat(fd, &there) == 0 && there.st_nlink > 0;
+}
+
+/// Removes a passing file or folder that no program holds.
+void remove_dead(const fs::path& path) {
+  const int fd = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK);
+  if (fd < 0) return;
+  std::error_code ec;
+  if (::flock(fd, LOCK_EX | LOCK_NB) == 0) fs::remove_all(path, ec);
+  ::close(fd);
 }
 
 constexpr int kTries = 20;
@@ -99,12 +131,17 @@ TemporaryFile::TemporaryFile(const Output& output)
     throw bad_input(
         say("There is no folder {} to write {} to.", folder.string(), target_.filename().string()),
         say("Make it first, or name another."));
+  if (!fresh_) remove_passing_files(folder_of(target_), {target_.filename().string()});
   const std::string stem = passing_stem(target_.filename().string());
   int fd = -1;
   for (int i = 0; i < kTries && fd < 0; ++i) {
     path_ = target_.parent_path() / (stem + passing_letters());
     fd = ::open(path_.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
     if (fd < 0 && errno != EEXIST) break;
+    if (fd >= 0 && !hold(fd)) {
+      ::close(fd);
+      fd = -1;
+    }
   }
   if (fd < 0) {
     const int why = errno;
@@ -112,12 +149,13 @@ TemporaryFile::TemporaryFile(const Output& output)
     throw cannot_write(target_, why);
   }
   if (struct stat there{}; ::stat(target_.c_str(), &there) == 0) ::fchmod(fd, there.st_mode & 07777);
-  ::close(fd);
+  held_ = fd;
 }
 
 TemporaryFile::~TemporaryFile() {
   std::error_code ec;
   if (!path_.empty()) fs::remove(path_, ec);
+  if (held_ >= 0) ::close(held_);
 }
 
 void TemporaryFile::put_in_place() {
@@ -138,7 +176,7 @@ bool write_all(int handle, std::string_view bytes) {
 }
 
 void TemporaryFile::fill(std::string_view content, Flush flush) {
-  const int fd = ::open(path_.c_str(), O_WRONLY | O_CLOEXEC | O_NOFOLLOW);
+  const int fd = ::open(path_.c_str(), O_WRONLY | O_TRUNC | O_CLOEXEC | O_NOFOLLOW);
   if (fd < 0) throw cannot_write(target_, errno);
   if (!write_all(fd, content)) {
     const int why = errno;
@@ -153,7 +191,9 @@ void TemporaryFile::fill(std::string_view content, Flush flush) {
 void write_file_atomically(const Output& output, std::string_view content, Flush flush) {
   TemporaryFile part(output);
   part.fill(content, flush);
+  const fs::path folder = part.target().parent_path();
   part.put_in_place();
+  if (flush == Flush::Yes) flush_names_of(folder);
 }
 
 void fill_waiting_file(const Output& output, std::string_view content) {
@@ -166,8 +206,37 @@ void fill_waiting_file(const Output& output, std::string_view content) {
   bool filled = write_all(fd, content);
   int why = errno;
   if (!filled && ::ftruncate(fd, 0) != 0) why = errno;
-  if (::close(fd) != 0 && filled) filled = false, why = errno;
+  if (::close(fd) != 0 && filled) {
+    filled = false;
+    why = errno;
+    if (::truncate(output.file.c_str(), 0) != 0) why = errno;
+  }
   if (!filled) throw cannot_write(output.file, why);
+}
+
+TemporaryFolder::TemporaryFolder(const fs::path& target) {
+  const fs::path folder = folder_of(target);
+  remove_passing_files(folder, {target.filename().string()});
+  for (int i = 0; i < kTries && held_ < 0; ++i) {
+    path_ = folder / (passing_stem(target.filename().string()) + passing_letters());
+    if (::mkdir(path_.c_str(), 0700) != 0) {
+      if (errno != EEXIST) break;
+      continue;
+    }
+    held_ = ::open(path_.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC | O_NOFOLLOW);
+    if (held_ >= 0 && !hold(held_)) {
+      ::close(held_);
+      held_ = -1;
+    }
+  }
+  if (held_ < 0)
+    throw bad_input(say("Nothing can be written to the folder {}.", folder.string()), say("Name another."));
+}
+
+TemporaryFolder::~TemporaryFolder() {
+  std::error_code ec;
+  fs::remove_all(path_, ec);
+  ::close(held_);
 }
 
 void remove_passing_files(const fs::path& folder, const std::set<std::string>& targets) {
@@ -177,9 +246,10 @@ void remove_passing_files(const fs::path& folder, const std::set<std::string>& t
   for (fs::directory_iterator it(folder, ec), end; !ec && it != end; it.increment(ec)) {
     const std::string name = it->path().filename().string();
     std::error_code odd;
+    const fs::file_status what = it->symlink_status(odd);
     if (name.size() > kHowMany && stems.contains(name.substr(0, name.size() - kHowMany)) &&
-        fs::is_regular_file(it->symlink_status(odd)))
-      fs::remove(it->path(), odd);
+        (fs::is_regular_file(what) || fs::is_directory(what)))
+      remove_dead(it->path());
   }
 }
 

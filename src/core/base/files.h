@@ -45,7 +45,7 @@ class TemporaryFile {
 
   const std::filesystem::path& path() const { return path_; }
   const std::filesystem::path& target() const { return target_; }
-  /// Writes all of its content. Throws Failed, naming the target.
+  /// Writes all of its content, in place of what was in it. Throws Failed, naming the target.
   void fill(std::string_view content, Flush flush = Flush::No);
   /// Takes the target's name. A link that is written over stays a link: what it points to is replaced. The
   /// permissions of a file that was there stay. A frame takes no name that is taken. Throws Failed, naming
@@ -54,11 +54,31 @@ class TemporaryFile {
 
  private:
   std::filesystem::path target_, path_;
-  bool fresh_;  // it must not replace anything
+  bool fresh_;     // it must not replace anything
+  int held_ = -1;  // open and locked as long as somebody is at work on it
 };
 
-/// Removes from a folder the passing files that programs which died left there for targets of these names;
-/// all others stay, and what cannot be removed too.
+/// A hidden folder of its own beside the file that is to be made of what is in it; gone with everything in it
+/// when this goes out of scope.
+class TemporaryFolder {
+ public:
+  /// Throws BadInput naming the target's folder where nothing can be written to it.
+  explicit TemporaryFolder(const std::filesystem::path& target);
+  ~TemporaryFolder();
+  TemporaryFolder(const TemporaryFolder&) = delete;
+  TemporaryFolder& operator=(const TemporaryFolder&) = delete;
+
+  const std::filesystem::path& path() const { return path_; }
+
+ private:
+  std::filesystem::path path_;
+  int held_ = -1;  // open and locked as long as somebody is at work in it
+};
+
+/// Removes from a folder the passing files and folders that programs which died left there for targets of
+/// these names; all others stay: those of programs that are at work, and what cannot be removed.
+/// TemporaryFolder does it for its own target, and TemporaryFile unless that is a frame (of which a folder
+/// has too many to be looked through for each).
 void remove_passing_files(const std::filesystem::path& folder, const std::set<std::string>& targets);
 
 /// Throws BadInput unless `folder` exists and is a folder that can be read.

@@ -54,12 +54,20 @@ std::optional<Time> read_as(std::string_view text, const char* format) {
 
 using LocalTime = date::local_time<std::chrono::microseconds>;
 
+/// A year of 256 is a slip of the finger.
+bool in_our_years(const Day& day) {
+  return day.year() >= std::chrono::year(1600) && day.year() <= std::chrono::year(2400);
+}
+bool in_our_years(LocalTime time) {
+  return in_our_years(day_of_local(date::floor<date::days>(time)));
+}
+
 std::optional<LocalTime> read_local(std::string_view text) {
   std::string clean(text);
   for (char& c : clean)
     if (c == 'T') c = ' ';
   for (const char* format : {"%Y-%m-%d %H:%M:%S", "%Y-%m-%d %H:%M"})
-    if (const auto time = read_as<LocalTime>(clean, format)) return time;
+    if (const auto time = read_as<LocalTime>(clean, format)) return in_our_years(*time) ? time : std::nullopt;
   return {};
 }
 
@@ -102,7 +110,7 @@ Instant at_wall_time(const Day& day, milliseconds clock, const std::string& zone
 Day parse_day(std::string_view text) {
   const auto local = read_as<date::local_days>(text, "%Y-%m-%d");
   const Day day = local ? day_of_local(*local) : Day{};
-  if (!local || day.year() < std::chrono::year(1600) || day.year() > std::chrono::year(2400))
+  if (!local || !in_our_years(day))
     throw bad_input(say("\"{}\" is not a date.", text), say("Write it like 2026-10-09."));
   return day;
 }
@@ -160,6 +168,11 @@ Instant parse_instant(std::string_view text, const std::string& zone) {
 
 std::string format_iso(Instant instant, const std::string& zone) {
   const WallTime w = wall_time(instant, zone);
+  // Before there were zones an offset had seconds too, which this way of writing has no place for.
+  if (w.offset.count() % 60 != 0) {
+    const std::string utc = format_iso(instant, "UTC");
+    return utc.substr(0, utc.size() - 6) + "Z";
+  }
   const auto minutes = std::chrono::abs(std::chrono::duration_cast<std::chrono::minutes>(w.offset)).count();
   return fmt::format("{}T{}{}{:02}:{:02}", format_day(w.day), format_clock(instant, zone, true),
                      w.offset.count() < 0 ? '-' : '+', minutes / 60, minutes % 60);

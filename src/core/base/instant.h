@@ -35,7 +35,8 @@ WallTime wall_time(Instant instant, const std::string& zone);
 std::optional<Instant> read_time(std::string_view text, const char* format);
 
 /// The moment a zone's wall clock shows `text` ("2026-10-09 18:14:30", seconds and fraction optional, "T"
-/// allowed). Throws BadInput for a text that is no date and for a wall time skipped by a clock change.
+/// allowed), of the years 1600 to 2400. Throws BadInput for a text that is no date and for a wall time
+/// skipped by a clock change.
 Instant parse_wall_time(std::string_view text, const std::string& zone);
 
 /// The moment a zone's wall clock shows a time of a day; throws as parse_wall_time.
@@ -57,7 +58,8 @@ Instant day_start(const Day& day, const std::string& zone);
 /// Throws BadInput.
 Instant parse_instant(std::string_view text, const std::string& zone);
 
-/// ISO 8601 with offset: "2026-10-09T18:14:30+01:00".
+/// ISO 8601 with offset, in whole seconds: "2026-10-09T18:14:30+01:00"; with "Z" where the zone's offset of
+/// that time has seconds.
 std::string format_iso(Instant instant, const std::string& zone);
 
 /// "18:14" or, with seconds, "18:14:30".

@@ -118,7 +118,12 @@ void check_output(const Output& output) {
   struct stat there {};
   if (output.file.filename().empty())
     throw bad_input(say("\"{}\" is no name of a file.", name), say("Name the file that is to be written."));
-  if (::stat(output.file.c_str(), &there) != 0) return;
+  if (::stat(output.file.c_str(), &there) != 0) {
+    if (::lstat(output.file.c_str(), &there) == 0)
+      throw bad_input(say("{} is a link that leads to nothing.", name),
+                      say("Name another file, or take the link away."));
+    return;
+  }
   if (S_ISDIR(there.st_mode)) throw bad_input(say("{} is a folder.", name), say("Name a file."));
   if (!S_ISREG(there.st_mode)) throw bad_input(say("{} is no plain file.", name), say("Name another."));
   if (output.kind == FileKind::Frame)

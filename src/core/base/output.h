@@ -50,9 +50,9 @@ bool is_photograph(const std::filesystem::path& file);
 std::optional<FileKind> written_kind(const std::filesystem::path& file);
 
 /// Throws BadInput, naming the file and what to do, where it must not be written: it is a folder, a device or
-/// a pipe, read-only, a photograph, one of its own inputs, or a file that Ask Count did not write as this
-/// kind (that last one may go with `force`; an empty file may always). Everything that writes asks this:
-/// TemporaryFile does.
+/// a pipe, a link that leads to nothing, read-only, a photograph, one of its own inputs, or a file that Ask
+/// Count did not write as this kind (that last one may go with `force`; an empty file may always). Everything
+/// that writes asks this: TemporaryFile does.
 void check_output(const Output& output);
 
 }  // namespace askcount

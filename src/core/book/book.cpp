@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cstdlib>
+#include <fstream>
 
 #include "base/error.h"
 #include "base/language.h"
@@ -57,6 +58,19 @@ std::string matching(const std::string& words) {
   return match;
 }
 
+/// Whether every byte of a file comes from the disk.
+bool can_be_read(const fs::path& file) {
+  try {
+    std::ifstream in(file, std::ios::binary);
+    in.exceptions(std::ios::badbit);
+    char block[1 << 16];
+    while (in.read(block, sizeof block)) continue;
+    return in.eof();
+  } catch (const std::exception&) {
+    return false;
+  }
+}
+
 }  // namespace
 
 template <class Do>
@@ -66,8 +80,11 @@ auto Book::guarded(Do&& what) {
       if (!db_) open();
       return what();
     } catch (const SQLite::Exception& e) {
-      if (is_damage(e) && again == 0 && !mending_) {
-        put_aside(e.what());
+      // A disk that failed to read looks like damage too. It is tried once more, and put aside only where all
+      // of it can be read and it still makes no sense.
+      if (is_damage(e) && again < 2 && !mending_ && can_be_read(file_)) {
+        db_.reset();
+        if (again == 1) put_aside(e.what());
         continue;
       }
       throw failed(askcount::say("The book {} cannot be used: {}.", file_.string(), e.what()),
@@ -136,7 +153,7 @@ void Book::put_aside(const std::string& why) {
 void Book::check() {
   guarded([&] {
     const std::string said = db_->execAndGet("PRAGMA quick_check(1)").getString();
-    if (said != "ok") put_aside(said);
+    if (said != "ok") throw SQLite::Exception(said, SQLITE_CORRUPT);
     return 0;
   });
 }

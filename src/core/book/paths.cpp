@@ -35,7 +35,7 @@ std::filesystem::path list_beside(const std::filesystem::path& book) {
 void note_filed(const std::filesystem::path& book, const std::vector<Entry>& entries) {
   if (entries.empty()) return;
   journal::Journal list;
-  list.open(list_beside(book));
+  list.open(whole_path(list_beside(book)));
   for (const Entry& e : entries) {
     Json line = head(e.how == How::Hand ? "entry" : "filed", e);
     if (e.how == How::Hand) line["entry"] = to_json(e);
@@ -48,7 +48,7 @@ void note_words(const std::filesystem::path& book, const Entry& entry) {
   Json line = head("said", entry);
   line["words"] = to_json(entry)["words"];
   journal::Journal list;
-  list.open(list_beside(book));
+  list.open(whole_path(list_beside(book)));
   list.append(std::move(line));
 }
 
@@ -56,7 +56,7 @@ void note_out(const std::filesystem::path& book, const Entry& entry) {
   Json line = head("out", entry);
   line["entry"] = to_json(entry);
   journal::Journal list;
-  list.open(list_beside(book));
+  list.open(whole_path(list_beside(book)));
   list.append(std::move(line));
 }
 
@@ -67,8 +67,12 @@ std::optional<Entry> packed_with(const std::filesystem::path& take_file) {
   if (!std::filesystem::is_regular_file(said, ec)) return {};
   try {
     Entry entry = entry_from_json(read_json(said), said.string());
-    for (FilmMade& m : entry.films)
-      m.file = (take_file.parent_path() / m.file).string();  // absolute ones stay
+    // Only what was packed with it: a stranger's word is not taken for files that lie elsewhere.
+    std::erase_if(entry.films, [](const FilmMade& m) {
+      const std::filesystem::path file = std::filesystem::path(m.file).lexically_normal();
+      return file.empty() || file.is_absolute() || *file.begin() == "..";
+    });
+    for (FilmMade& m : entry.films) m.file = (take_file.parent_path() / m.file).string();
     return entry;
   } catch (const Error&) {
     return {};

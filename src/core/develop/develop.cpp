@@ -5,8 +5,10 @@
 
 #include <algorithm>
 #include <mutex>
+#include <optional>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/language.h"
 #include "base/units.h"
 #include "level/brightness.h"
@@ -79,9 +81,7 @@ Piece piece_of(const source::Frames& frames, size_t n, const Order& order, const
   return p;
 }
 
-void write(const Piece& p, const source::FrameSource& source, const source::Frame& frame,
-           const Order& order) {
-  const source::Shown shown = source.read(frame, {p.size, p.plan.part});
+void write(const Piece& p, const source::Shown& shown, const source::Frame& frame, const Order& order) {
   const image::Resampling how(image::size_of(shown.picture), shown.part, p.size);
   source::ShotInfo info = frame.info();
   info.orientation = 1;  // it is upright now
@@ -130,6 +130,9 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
     bytes += bytes_at_most(order.format, p.size, order.quality);
     pieces.push_back(std::move(p));
   }
+  std::set<std::string> names;
+  for (const Piece& p : pieces) names.insert(p.file.filename().string());
+  remove_passing_files(order.folder, names);  // of a development that died
   const fs::space_info space = fs::space(order.folder, ec);
   if (!ec && space.available < bytes)
     throw failed(say("{} may take {} GB, and {} GB are free on {}.",
@@ -141,14 +144,16 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
   size_t done = 0;
   tbb::parallel_for(size_t{0}, pieces.size(), [&](size_t i) {
     if (work.stop.stop_requested()) return;
+    const source::Frame& frame = (*frames)[pieces[i].index];
     std::string trouble;
+    std::optional<source::Shown> shown;
     try {
-      write(pieces[i], source, (*frames)[pieces[i].index], order);
+      shown = source.read(frame, {pieces[i].size, pieces[i].plan.part});
     } catch (const Error& e) {
-      std::error_code gone;
-      if (!fs::is_directory(order.folder, gone) || fs::space(order.folder, gone).available < (1 << 20)) throw;
       trouble = e.what();
     }
+    // One frame that cannot be read leaves a gap; a disk that cannot be written ends it all.
+    if (shown) write(pieces[i], *shown, frame, order);
     const std::lock_guard lock(reporting);
     if (trouble.empty())
       ++outcome.written;

@@ -180,11 +180,10 @@ void write_picture(const image::Coded16& picture, Format format, int quality, co
       break;
     case Format::Tiff16:
       write_tiff(picture, part.path());
-      source::add_metadata(part.path(), info);
+      part.fill(text_of(source::with_added_metadata(source::read_bytes(part.path()), info, file.string())));
       break;
     case Format::Png16:
-      part.fill(text_of(png_of(picture, file)));
-      source::add_metadata(part.path(), info);
+      part.fill(text_of(source::with_added_metadata(png_of(picture, file), info, file.string())));
       break;
     case Format::Exr:
       write_exr(picture, info, part.path());

@@ -8,8 +8,8 @@
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
-#include <fstream>
 #include <nlohmann/json.hpp>
+#include <sstream>
 #include <utility>
 
 #include "base/error.h"
@@ -28,12 +28,13 @@ Journal::~Journal() {
   close();
 }
 Journal::Journal(Journal&& other) noexcept
-    : handle_(std::exchange(other.handle_, -1)), file_(std::move(other.file_)) {}
+    : handle_(std::exchange(other.handle_, -1)), file_(std::move(other.file_)), half_(other.half_) {}
 Journal& Journal::operator=(Journal&& other) noexcept {
   if (this != &other) {
     close();
     handle_ = std::exchange(other.handle_, -1);
     file_ = std::move(other.file_);
+    half_ = other.half_;
   }
   return *this;
 }
@@ -41,12 +42,16 @@ Journal& Journal::operator=(Journal&& other) noexcept {
 void Journal::open(const std::filesystem::path& file) {
   close();
   file_ = file;
+  half_ = false;
   const auto cannot = [&](int why) {
     close();
     return failed(say("The journal {} cannot be written: {}.", file.string(), std::strerror(why)),
                   say("Save the take where there is room and permission."));
   };
-  handle_ = ::open(file.c_str(), O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC | O_NONBLOCK, 0644);
+  handle_ = ::open(file.c_str(), O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW, 0644);
+  if (handle_ < 0 && errno == ELOOP)
+    throw bad_input(say("{} is a link, and a journal is none.", file.string()),
+                    say("Move it away; what it leads to was not changed."));
   struct stat there {};
   if (handle_ < 0 || ::fstat(handle_, &there) != 0) throw cannot(errno);
   char first = '{', last = '\n';
@@ -69,17 +74,27 @@ void Journal::close() {
 void Journal::append(Json entry) {
   if (handle_ < 0) return;
   if (!entry.contains("at")) entry["at"] = now().time_since_epoch().count();
-  const std::string line = entry.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
+  // Behind half a line that could not be taken back the next begins anew.
+  const std::string line =
+      (half_ ? "\n" : "") + entry.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
+  struct stat before {};
+  const bool known = ::fstat(handle_, &before) == 0;
   // One write a line: a line is there whole or, after a crash, a half one at the very end.
-  if (::write(handle_, line.data(), line.size()) != static_cast<ssize_t>(line.size()) ||
-      ::fdatasync(handle_) != 0)
-    throw failed(say("The journal {} cannot be written: {}.", file_.string(), std::strerror(errno)),
-                 say("Is there room?"));
+  const bool whole = write_all(handle_, line);
+  if (whole) half_ = false;
+  if (whole && ::fdatasync(handle_) == 0) return;
+  const int why = errno;
+  // What did not fit goes again, so that the next line stands by itself.
+  if (!whole && !(known && ::ftruncate(handle_, before.st_size) == 0)) half_ = true;
+  throw failed(say("The journal {} cannot be written: {}.", file_.string(), std::strerror(why)),
+               say("Is there room?"));
 }
 
 std::vector<Json> read_journal(const std::filesystem::path& file) {
   std::vector<Json> list;
-  std::ifstream in(file);
+  std::error_code ec;
+  if (!std::filesystem::exists(file, ec)) return list;
+  std::istringstream in(read_file(file));
   for (std::string line; std::getline(in, line);) {
     try {
       Json json = parse_json(line, file.string());

@@ -1,7 +1,6 @@
 #include "pack/pack.h"
 
 #include <fmt/format.h>
-#include <unistd.h>
 
 #include <algorithm>
 #include <map>
@@ -18,29 +17,6 @@
 namespace askcount::pack {
 namespace fs = std::filesystem;
 namespace {
-
-/// A folder for what becomes an archive, gone with everything in it.
-class PassingFolder {
- public:
-  explicit PassingFolder(const fs::path& beside) {
-    std::string name = (beside / ".askcount-pack-XXXXXX").string();
-    if (!mkdtemp(name.data()))
-      throw bad_input(say("Nothing can be written to the folder {}.", beside.string()), say("Name another."));
-    folder_ = name;
-  }
-  ~PassingFolder() {
-    std::error_code ec;
-    for (const auto& entry : fs::recursive_directory_iterator(folder_, ec)) files_.push_back(entry.path());
-    for (auto it = files_.rbegin(); it != files_.rend(); ++it) fs::remove(*it, ec);
-    fs::remove(folder_, ec);
-  }
-  PassingFolder(const PassingFolder&) = delete;
-  fs::path operator/(const fs::path& name) const { return folder_ / name; }
-
- private:
-  fs::path folder_;
-  std::vector<fs::path> files_;
-};
 
 /// Puts what a take names into a folder, and says what it is called there.
 class Packing {
@@ -185,12 +161,14 @@ Packed pack_into(const Order& order, const fs::path& to, const Work& work) {
 Packed pack(const Order& order, const Work& work) {
   std::error_code ec;
   if (is_archive(order.to)) {
+    const fs::path folder = order.to.parent_path().empty() ? fs::path(".") : order.to.parent_path();
+    remove_passing_files(folder, {order.to.filename().string()});
     if (fs::exists(fs::symlink_status(order.to, ec)))
       throw bad_input(say("{} is there already.", order.to.string()),
                       say("Name another; it was not changed."));
-    const PassingFolder passing(order.to.parent_path().empty() ? fs::path(".") : order.to.parent_path());
-    Packed packed = pack_into(order, passing / order.to.stem(), work);
-    write_archive(passing / order.to.stem(), order.to, work);
+    const TemporaryFolder passing(order.to);
+    Packed packed = pack_into(order, passing.path() / order.to.stem(), work);
+    write_archive(passing.path() / order.to.stem(), order.to, work);
     packed.take = order.to.stem() / order.take.filename();
     return packed;
   }

@@ -323,14 +323,18 @@ Exiv2::ExifData exif_of(const ShotInfo& info) {
 
 }  // namespace
 
-void add_metadata(const std::filesystem::path& file, const ShotInfo& info) {
+Bytes with_added_metadata(const Bytes& picture, const ShotInfo& info, const std::string& name) {
   try {
-    const auto image = Exiv2::ImageFactory::open(file.string());
+    const auto image = Exiv2::ImageFactory::open(picture.data(), static_cast<long>(picture.size()));
     image->readMetadata();
     for (const Exiv2::Exifdatum& d : exif_of(info)) image->exifData()[d.key()] = d.value();
     image->writeMetadata();
+    Exiv2::BasicIo& io = image->io();
+    io.open();
+    const Exiv2::DataBuf all = io.read(static_cast<long>(io.size()));
+    return {all.pData_, all.pData_ + all.size_};
   } catch (const Exiv2::Error& e) {
-    throw failed(fmt::format("The metadata of {} cannot be written: {}.", file.string(), e.what()));
+    throw failed(fmt::format("The metadata of {} cannot be written: {}.", name, e.what()));
   }
 }
 

@@ -66,7 +66,9 @@ Bytes read_thumbnail(const std::filesystem::path& file);
 /// `jpeg` with EXIF for `info` and an embedded thumbnail put in.
 Bytes with_metadata(const Bytes& jpeg, const ShotInfo& info, const Bytes& thumbnail);
 
-/// Adds time, exposure and the rest to a TIFF or PNG of ours. Throws Failed naming the file.
-void add_metadata(const std::filesystem::path& file, const ShotInfo& info);
+/// A TIFF or a PNG in memory with what a shot says put into it, beside what it says already. In memory, so
+/// that what is written of it goes through one place that notices a full disk. Throws Failed, calling it
+/// `name`.
+Bytes with_added_metadata(const Bytes& picture, const ShotInfo& info, const std::string& name);
 
 }  // namespace askcount::source

@@ -1,6 +1,9 @@
 #include "take/film_json.h"
 
+#include <algorithm>
+
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::take {
 namespace {
@@ -58,11 +61,24 @@ void visit_rate(Fields& f, std::optional<FrameRate>& fps) {
 
 }  // namespace
 
+bool is_film_name(const std::string& name) {
+  constexpr size_t kLongest = 120;
+  const auto unseen = [](char c) { return static_cast<unsigned char>(c) < ' ' || c == '\x7f'; };
+  return !name.empty() && name.size() <= kLongest && name.front() != '.' &&
+         name.find('/') == std::string::npos && std::none_of(name.begin(), name.end(), unseen);
+}
+
 void visit(Fields& f, FilmWish& film) {
   f.words("name", film.name);
+  if (f.reading() && !film.name.empty() && !is_film_name(film.name))
+    throw bad_input(say("\"{}\" is no name for a film.", film.name),
+                    say("It is a file's, beside the take: no stroke in it, and no dot before it."));
   f.size("size", film.size.width, film.size.height, 16, 20000);
   f.number("quality", film.coding.quality, 0, 51);
   f.words("ending", film.ending);
+  if (f.reading() && !film::codec_of_ending("film." + film.ending))
+    throw bad_input(say("\"{}\" is no ending of a film's name.", film.ending),
+                    say("mp4, mov, mkv, webm, webp and gif are."));
   visit_coding(f, film.coding);
   visit_rate(f, film.fps);
   visit_choice(f, film.choice);

@@ -52,4 +52,9 @@ struct FilmWish {
   bool operator==(const FilmWish&) const = default;
 };
 
+/// Whether a film can be called so: its name is a file's, beside the take and nowhere else, so it has no
+/// stroke in it, no dot before it and no sign that is not seen, and at most 120 bytes. Takes from others are
+/// held to that when they are read.
+bool is_film_name(const std::string& name);
+
 }  // namespace askcount::take
