@@ -1,0 +1,196 @@
+// Every verb's JSON, for five unlike takes, held against an answer that was kept (tests/data/answers). A
+// change of a sum, a key or a word anywhere in the core is seen here. Where the change is meant:
+// ASKCOUNT_KEEP_ANSWERS=1 build/release/tests/cli_tests --gtest_filter='KeptAnswers*', and read the
+// difference.
+#include <cstdlib>
+
+#include "askcount.h"
+#include "base/files.h"
+
+namespace askcount {
+namespace {
+
+/// How exactly an answer is held: sums to their last digit; what was measured in encoded pictures to a
+/// fiftieth, and without the words that say such numbers.
+enum class Held { Exactly, Measured };
+
+struct Asked {
+  std::string name, arguments;
+  Held held = Held::Exactly;
+};
+
+/// A take by the options that plan it, and what else is asked about it. In the arguments {t} is the take's
+/// file, {c} its card, {o} a folder for outputs.
+struct Story {
+  std::string name, plan, shoot;
+};
+
+/// How gtest calls it.
+void PrintTo(const Story& story, std::ostream* out) {
+  *out << story.name;
+}
+
+const Story kStories[] = {
+    {"dusk",
+     "--frames 24 --interval 20s --fps 25 --trail 0.2 --subject 'day into night' --place '56.1 N 5.5 W' "
+     "--place-name 'Tern Quay' --zone Europe/London --start 2026-10-09T18:20 --aim 248,9 --temperature 4",
+     "--scene 'Tern Quay'"},
+    {"stars",
+     "--frames 20 --interval 25s --shutter 20s --fps 24 --subject stars --place '58.4 N 6.2 W' "
+     "--place-name 'Gannet Head' --zone Europe/London --start 2026-08-12T23:10 --declination -29 --school "
+     "fixed",
+     "--scene 'Gannet Head'"},
+    {"plants",
+     "--clip 0.8s --fps 25 --field 3d --subject plants --magnification 1.2 --place '56.1 N 5.5 W' "
+     "--place-name 'Window sill' --zone Europe/London --start 2026-10-03T09:00 --external-power "
+     "--brackets 3x2",
+     "--scene 'the alum jar'"},
+    {"street",
+     "--frames 30 --interval 1s --fps 25 --crossing 30s --trail 0.4 --subject traffic --place '56.1 N 5.5 W' "
+     "--place-name 'The Ropewalk' --zone Europe/London --start 2026-07-02T08:30 --meter 1/125,f8,iso100",
+     "--scene 'the Ropewalk'"},
+    {"site",
+     "--clip 1s --fps 24000/1001 --interval 15min --subject 'building site' --place '56.1 N 5.5 W' "
+     "--place-name 'Tern Quay' --zone Europe/London --start 2026-06-01T07:00 --work 7-18x5 --spare 2",
+     "--scene 'Tern Quay'"}};
+
+/// What is asked in words and pictures, once the take is planned.
+const Asked kPlanned[] = {
+    {"set", "set {t} --trail 0.25"},
+    {"program", "program {t}"},
+    {"check-program", "check-program {t} --delay 2s --hold 1s --interval 9s --count 30"},
+    {"checklist", "checklist {t}"},
+    {"ramp", "ramp {t}"},
+    {"frame", "frame {t} --focal 24 --sensor 36x24 --bearing 248 --tilt 9"},
+    {"along", "along {t} --plan {o}/plan.pdf --timer {o}/timer.pdf --calendar {o}/take.ics"}};
+
+const Asked kShot[] = {{"gather", "gather {c} --take {t}", Held::Measured},
+                       {"copy", "copy {c} --to {o}/copied"},
+                       {"level", "level {c} --take {t}", Held::Measured},
+                       {"look", "look {t} --at 5 --light 0.5 --warmth 4800"},
+                       {"lens", "lens {t} {c} --turn 0.4", Held::Measured},
+                       {"develop", "develop {c} -o {o}/pictures --format png16 --size 60x40", Held::Measured},
+                       {"cut", "cut {c} --take {t} -o {o}/film.mp4 --size 96x64", Held::Measured},
+                       {"book", "book", Held::Measured},
+                       {"book show", "book show {t}", Held::Measured},
+                       {"pack", "pack {t} -o {o}/packed"}};
+
+/// Of the world and not of the sums: never compared.
+bool passes(const std::string& key) {
+  static const std::set<std::string> words = {"seconds_taken", "seconds", "bytes",   "made",
+                                              "book",          "sha256",  "took_s",  "thumbnail",
+                                              "changed",       "ticked",  "mb_per_s"};
+  return words.contains(key);
+}
+
+/// Finds where two answers differ.
+void differences(const Json& kept, const Json& now, Held held, const std::string& at,
+                 std::vector<std::string>& list) {
+  if (list.size() > 20) return;
+  if (kept.is_number() && now.is_number()) {
+    const double a = kept, b = now;
+    const double room =
+        held == Held::Exactly ? 1e-6 * std::max(std::abs(a), 1e-3) : 0.02 * std::max(std::abs(a), 0.5);
+    if (!(std::abs(a - b) <= room)) list.push_back(fmt::format("{}: {} was {}", at, b, a));
+  } else if (kept.type() != now.type()) {
+    list.push_back(fmt::format("{}: {} was {}", at, now.dump(), kept.dump()));
+  } else if (kept.is_object()) {
+    for (const auto& [key, value] : kept.items()) {
+      if (passes(key)) continue;
+      if (!now.contains(key))
+        list.push_back(fmt::format("{}/{} is gone", at, key));
+      else
+        differences(value, now[key], held, at + "/" + key, list);
+    }
+    for (const auto& [key, value] : now.items())
+      if (!kept.contains(key) && !passes(key)) list.push_back(fmt::format("{}/{} is new", at, key));
+  } else if (kept.is_array()) {
+    if (kept.size() != now.size())
+      list.push_back(fmt::format("{}: {} of them, there were {}", at, now.size(), kept.size()));
+    for (size_t i = 0; i < std::min(kept.size(), now.size()); ++i)
+      differences(kept[i], now[i], held, fmt::format("{}/{}", at, i), list);
+  } else if (kept.is_string()) {
+    const bool number_in_it = kept.get<std::string>().find_first_of("0123456789") != std::string::npos;
+    if (kept != now && !(held == Held::Measured && number_in_it))
+      list.push_back(fmt::format("{}: {} was {}", at, now.dump(), kept.dump()));
+  } else if (kept != now) {
+    list.push_back(fmt::format("{}: {} was {}", at, now.dump(), kept.dump()));
+  }
+}
+
+/// The folder of the test by a name, wherever it lies.
+Json without_folder(const Json& json, const std::string& folder) {
+  std::string text = json.dump();
+  for (size_t at = 0; (at = text.find(folder, at)) != std::string::npos;)
+    text.replace(at, folder.size(), "HERE");
+  return Json::parse(text);
+}
+
+class KeptAnswers : public ::testing::TestWithParam<Story> {
+ protected:
+  std::string filled(std::string arguments) const {
+    for (const auto& [sign, what] : {std::pair<std::string, test::fs::path>{"{t}", folder_ / "take.askcount"},
+                                     {"{c}", folder_ / "card"},
+                                     {"{o}", folder_ / "out"}})
+      for (size_t at = 0; (at = arguments.find(sign)) != std::string::npos;)
+        arguments.replace(at, sign.size(), what.string());
+    return arguments;
+  }
+
+  /// Asks, and holds the answer against the kept one.
+  void ask(const Asked& asked) {
+    const Json now = without_folder(answer(filled(asked.arguments)), folder_.path().string());
+    const test::fs::path kept =
+        test::fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / GetParam().name / (asked.name + ".json");
+    if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) {
+      test::fs::create_directories(kept.parent_path());
+      test::write(kept, now.dump(1) + "\n");
+      return;
+    }
+    ASSERT_TRUE(test::fs::exists(kept)) << kept << ": see the head of this file";
+    std::vector<std::string> list;
+    differences(read_json(kept), now, asked.held, "", list);
+    EXPECT_TRUE(list.empty()) << GetParam().name << ", " << asked.name << ":\n  "
+                              << fmt::format("{}", fmt::join(list, "\n  "));
+  }
+
+  test::Folder folder_;
+};
+
+TEST_P(KeptAnswers, StayWhatTheyWere) {
+  const std::string kept_home = std::getenv("XDG_DATA_HOME");
+  setenv("XDG_DATA_HOME", (folder_ / "data").c_str(), 1);  // a book of its own
+  test::fs::create_directories(folder_ / "out");
+  ask({"count", "count " + GetParam().plan + " --save {t}"});
+  for (const Asked& asked : kPlanned) ask(asked);
+  ask({"shoot", "shoot {t} --card {c} --frame-size 96x64 " + GetParam().shoot, Held::Measured});
+  for (const Asked& asked : kShot) ask(asked);
+  setenv("XDG_DATA_HOME", kept_home.c_str(), 1);
+}
+
+INSTANTIATE_TEST_SUITE_P(Takes, KeptAnswers, ::testing::ValuesIn(kStories),
+                         [](const auto& story) { return story.param.name; });
+
+TEST(KeptAnswersOf, WhatNeedsNoTake) {
+  const std::vector<Asked> all = {
+      {"kit", "kit"},
+      {"timers", "timers"},
+      {"sky", "sky --lat 56.1 --lon -5.5 --zone Europe/London --date 2026-10-09 --at 2026-10-09T18:30"},
+      {"sky south", "sky --lat -33.9 --lon 18.4 --zone Africa/Johannesburg --date 2026-12-21 --nights 20"}};
+  for (const Asked& asked : all) {
+    const Json now = answer(asked.arguments);
+    const test::fs::path kept =
+        test::fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / (asked.name + ".json");
+    if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) {
+      test::fs::create_directories(kept.parent_path());
+      test::write(kept, now.dump(1) + "\n");
+      continue;
+    }
+    std::vector<std::string> list;
+    differences(read_json(kept), now, asked.held, "", list);
+    EXPECT_TRUE(list.empty()) << asked.name << ":\n  " << fmt::format("{}", fmt::join(list, "\n  "));
+  }
+}
+
+}  // namespace
+}  // namespace askcount
