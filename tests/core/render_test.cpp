@@ -1,12 +1,17 @@
 // Films: encoded for real, decoded by another program and measured.
 #include "render/render.h"
 
+#include <sys/resource.h>
+
 #include <cmath>
+#include <csignal>
 
 #include "base/files.h"
 #include "image/tone.h"
 #include "level/brightness.h"
 #include "render/drawing.h"
+#include "source/jpeg.h"
+#include "source/metadata.h"
 #include "support.h"
 
 namespace askcount::render {
@@ -117,11 +122,68 @@ TEST_F(RenderTest, LeavesNothingWhenStoppedOrBroken) {
   EXPECT_EQ(stopped.kind(), Error::Kind::Cancelled);
   EXPECT_TRUE(read_file(o.output) == before);
   EXPECT_EQ(folder_.names(), std::vector<std::string>{"clip.mp4"});
-  // A disk that fills up.
-  FilmOrder full = order();
-  full.output = "/dev/full/clip.mp4";
-  EXPECT_EQ(test::error_of([&] { render(frames(), source::any_source(), full); }).kind(),
-            Error::Kind::BadInput);
+}
+
+/// No file may become longer than this one may: as on a disk that is nearly full.
+TEST_F(RenderTest, OnADiskThatFillsUpTheFilmThatWasThereStays) {
+  FilmOrder o = order();
+  render(frames(), source::any_source(), o);
+  const std::string before = read_file(o.output);
+  rlimit old{};
+  getrlimit(RLIMIT_FSIZE, &old);
+  const auto was = std::signal(SIGXFSZ, SIG_IGN);
+  for (const size_t room : {before.size() / 2, size_t{600}, size_t{1}}) {
+    const rlimit small = {room, old.rlim_max};
+    setrlimit(RLIMIT_FSIZE, &small);
+    const Error e = test::error_of([&] { render(frames(), source::any_source(), o); });
+    setrlimit(RLIMIT_FSIZE, &old);
+    EXPECT_EQ(e.kind(), Error::Kind::Failed) << e.what();
+    EXPECT_NE(std::string(e.what()).find("clip.mp4"), std::string::npos) << e.what();
+    EXPECT_TRUE(read_file(o.output) == before);
+    EXPECT_EQ(folder_.names(), std::vector<std::string>{"clip.mp4"});
+  }
+  std::signal(SIGXFSZ, was);
+}
+
+/// Frames of other sizes among the rest: each is drawn by its own, none squashed, and the light is the same.
+TEST_F(RenderTest, FramesOfSeveralSizesMakeOneFilm) {
+  image::Coded8 wide(image::Size{480, 320}), small(image::Size{240, 160}), tall(image::Size{320, 480});
+  for (image::Coded8* p : {&wide, &small, &tall})
+    for (int y = 0; y < p->size.height; ++y)
+      for (int x = 0; x < p->size.width; ++x) {
+        // A disc of half the shorter side in the middle: it stays round in every one.
+        const double side = std::min(p->size.width, p->size.height), dx = x + 0.5 - p->size.width / 2.0,
+                     dy = y + 0.5 - p->size.height / 2.0;
+        const bool in = std::hypot(dx, dy) < side / 8;
+        for (int c = 0; c < 3; ++c) p->row(y)[3 * x + c] = in ? 220 : 60;
+      }
+  test::fs::create_directories(folder_ / "card");
+  std::vector<source::Frame> list;
+  for (int n = 0; n < 6; ++n) {
+    source::ShotInfo info;
+    info.captured = source::CameraTime(std::chrono::milliseconds(1791568200000LL + 10000 * n));
+    const image::Coded8& p = n == 2 ? small : n == 4 ? tall : wide;
+    const test::fs::path file = folder_ / fmt::format("card/A_{:04}.jpg", n + 1);
+    test::write(file, source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+    list.push_back(source::frame_of(file));
+  }
+  FilmOrder o = order();
+  o.levelled = false;
+  const FilmOutcome outcome = render(source::frames_of(std::move(list)), source::any_source(), o);
+  EXPECT_EQ(outcome.facts.frames, 6);
+  test::run("ffmpeg -v error -i '" + o.output.string() + "' -pix_fmt gray -f rawvideo '" +
+            (folder_ / "grey").string() + "'");
+  const std::string grey = read_file(folder_ / "grey");
+  ASSERT_EQ(grey.size(), size_t{6} * 320 * 180);
+  for (size_t n = 0; n < 6; ++n) {
+    int across = 0, down = 0;
+    for (size_t x = 0; x < 320; ++x)
+      across += static_cast<unsigned char>(grey[n * 57600 + 90 * 320 + x]) > 130;
+    for (size_t y = 0; y < 180; ++y)
+      down += static_cast<unsigned char>(grey[n * 57600 + y * 320 + 160]) > 130;
+    EXPECT_GT(across, 20) << n;
+    EXPECT_NEAR(across, down, 3) << "frame " << n << " is squashed";
+  }
 }
 
 TEST_F(RenderTest, RefusesWhatCannotBeMade) {
