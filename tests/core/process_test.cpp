@@ -3,6 +3,9 @@
 
 #include <malloc.h>
 #include <sys/resource.h>
+#include <unistd.h>
+
+#include <thread>
 
 #include <memory>
 #include <vector>
@@ -55,6 +58,20 @@ TEST(Process, AFileThatMayGrowNoMoreIsAnError) {
   EXPECT_NE(std::string(e.what()).find("a.json"), std::string::npos) << e.what();
   EXPECT_EQ(read_file(folder / "a.json"), before);
   EXPECT_EQ(folder.names(), std::vector<std::string>{"a.json"});
+}
+
+TEST(Process, BackgroundThreadsGiveWayAndTheOthersDoNot) {
+  const auto niceness = [] { return getpriority(PRIO_PROCESS, static_cast<id_t>(gettid())); };
+  const int before = niceness();
+  int of_thread = -1, of_its_own = -1;
+  std::jthread([&] {
+    stand_back();
+    of_thread = niceness();
+    std::jthread([&] { of_its_own = niceness(); });
+  }).join();
+  EXPECT_EQ(of_thread, std::max(before, 10));
+  EXPECT_EQ(of_its_own, of_thread) << "what it begins gives way too";
+  EXPECT_EQ(niceness(), before) << "nobody else does";
 }
 
 }  // namespace

@@ -4,6 +4,7 @@
 
 #include "app/style/text.h"
 #include "base/error.h"
+#include "base/process.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -31,6 +32,7 @@ bool Job::start(Task task) {
 }
 
 void Job::run(const std::shared_ptr<Running>& running, const std::stop_token& stop) {
+  stand_back();
   QString trouble;
   bool cancelled = false;
   // At most one progress event waits in the window's queue, however fast the work goes.

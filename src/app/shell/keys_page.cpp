@@ -49,6 +49,7 @@ void KeysPage::add_why(const QString& what, const QString& why) {
 
 void KeysPage::add(const QString& heading, const std::vector<Line>& lines) {
   if (lines.empty()) return;
+  if (rows_->count() > 1) rows_->insertSpacing(rows_->count() - 1, 10);
   rows_->insertWidget(rows_->count() - 1, make_heading(heading, this));
   auto* grid = new QGridLayout;
   grid->setHorizontalSpacing(18);

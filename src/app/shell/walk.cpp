@@ -82,6 +82,8 @@ void show_keys(Window& window, const fs::path& picture) {
   if (auto* interval =
           window.findChild<QWidget*>(QString::fromStdString(plan::slot_name(plan::Slot::Interval))))
     interval->setFocus();
+  QApplication::setActiveWindow(&window);  // where no desktop does
+  settle(50);
   const auto page = window.keys_page();
   page->show();
   settle(kSettle_ms);

@@ -1,6 +1,7 @@
 #include "base/process.h"
 
 #include <fcntl.h>
+#include <sys/resource.h>
 #include <unistd.h>
 
 #include <array>
@@ -19,6 +20,11 @@ void give_back_large_buffers() {
 #ifdef __GLIBC__
   mallopt(M_MMAP_THRESHOLD, 1 << 20);
 #endif
+}
+
+void stand_back() {
+  constexpr int kStandsBack = 10;
+  setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), kStandsBack);
 }
 
 void fail_writes_instead_of_dying() {

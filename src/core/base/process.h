@@ -23,6 +23,10 @@ void prepare_process();
 /// none.
 int signal_wire();
 
+/// The calling thread, and those it begins from now on, give way to all others (niceness 10): for work beside
+/// a window that a person uses meanwhile.
+void stand_back();
+
 /// Writes to standard error, whatever becomes of it: nobody need read it.
 void complain(const std::string& text);
 

@@ -1,8 +1,5 @@
 #include "preview/small_frames.h"
 
-#include <sys/resource.h>
-#include <unistd.h>
-
 #include <algorithm>
 #include <chrono>
 #include <condition_variable>
@@ -12,6 +9,8 @@
 #include <optional>
 #include <thread>
 
+#include "base/process.h"
+
 namespace askcount::preview {
 namespace {
 
@@ -20,7 +19,6 @@ using Clock = std::chrono::steady_clock;
 
 constexpr std::size_t kNever = std::numeric_limits<std::size_t>::max();
 constexpr std::size_t kGlances = 1500;  // wanted next that are looked at before any is read whole
-constexpr int kStandsBack = 10;         // niceness of the reading threads
 constexpr std::size_t kOfLate = 24;     // frames that the rate is of
 
 std::size_t bytes_of(const Picture& p) {
@@ -186,7 +184,7 @@ struct SmallFrames::Parts {
 
   void work(const std::stop_token& stop) {
     // Whoever draws the film goes before whoever fills the memory.
-    setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), kStandsBack);
+    stand_back();
     std::unique_lock lock(mutex);
     while (!stop.stop_requested()) {
       std::optional<Task> task = next();
