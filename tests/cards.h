@@ -48,8 +48,8 @@ inline double scene_at(int seed, double x, double y, image::Size size) {
   const double h = size.height;
   if (y < 0.15 * h) return 200 - 60 * y / h;
   const auto mix = [&](int a, int b) {
-    unsigned v = static_cast<unsigned>(a * 73856093) ^ static_cast<unsigned>(b * 19349663) ^
-                 static_cast<unsigned>(seed * 83492791);
+    unsigned v = static_cast<unsigned>(a) * 73856093U ^ static_cast<unsigned>(b) * 19349663U ^
+                 static_cast<unsigned>(seed) * 83492791U;
     v = (v ^ (v >> 13)) * 1274126177U;
     return (v ^ (v >> 16)) % 1000 / 1000.0;
   };

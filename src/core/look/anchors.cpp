@@ -30,7 +30,7 @@ double tidy(double v) {
 
 void add_values(const Look& look, Json& json) {
   for (const Lane& lane : lanes())
-    if (look.*lane.value != lane.neutral) json[lane.key] = tidy(look.*lane.value);
+    if (const double value = tidy(look.*lane.value); value != lane.neutral) json[lane.key] = value;
 }
 
 }  // namespace
