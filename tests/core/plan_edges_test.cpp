@@ -55,6 +55,10 @@ TEST(NearestFrameRate, KeepsTheFractionsThatFilmHas) {
   EXPECT_NEAR(nearest_frame_rate(23.9).value(), 23.9, 1e-9) << "too far to be the other";
   EXPECT_EQ(frame_rate_words({25, 1}), "25 fps");
   EXPECT_EQ(frame_rate_words({24000, 1001}), "23.976 fps");
+  EXPECT_EQ(parse_frame_rate("1", "fps").value(), 1);
+  EXPECT_EQ(parse_frame_rate("1000", "fps").value(), 1000) << "both ends are within";
+  for (const char* bad : {"0.999", "1000.1", "0", "1/2", "25/0"})
+    EXPECT_EQ(test::error_of([&] { parse_frame_rate(bad, "fps"); }).kind(), Error::Kind::BadInput) << bad;
   for (const double bad : {0.5, 1001.0, -25.0, 0.0})
     EXPECT_EQ(test::error_of([&] { nearest_frame_rate(bad); }).kind(), Error::Kind::BadInput) << bad;
 }
