@@ -5,12 +5,9 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <QApplication>
-#include <QElapsedTimer>
 #include <QTimer>
 
-#include "app/shell/window.h"
-#include "app/style/style.h"
+#include "bench_window.h"
 
 using namespace askcount;
 
@@ -20,19 +17,9 @@ int main(int argc, char** argv) {
     fmt::print(stderr, "usage: storm_bench TAKE [SECONDS]\n");
     return 2;
   }
-  QApplication::setApplicationName("ask-count-bench");
-  QApplication::setStyle("Fusion");
-  app::load_fonts();
-  QApplication::setFont(app::word_font(10));
+  dress();
   app::Window window;
-  if (!window.open(argv[1])) return 1;
-  window.resize(1280, 800);
-  window.show();
-  const auto settle = [](int ms) {
-    QElapsedTimer clock;
-    clock.start();
-    while (clock.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 5);
-  };
+  if (!show_take(window, argv[1])) return 1;
   app::Session& session = window.session();
   while (session.job.running() || session.tests.busy() || session.looking.running()) settle(50);
   window.go_to(6);

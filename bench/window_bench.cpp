@@ -5,23 +5,14 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <QApplication>
-#include <QElapsedTimer>
 
-#include "app/shell/window.h"
 #include "app/stages/ask/whole_film.h"
-#include "app/style/style.h"
 #include "app/widgets/word_tabs.h"
+#include "bench_window.h"
 
 namespace {
 
 using namespace askcount;
-
-void settle(int ms) {
-  QElapsedTimer clock;
-  clock.start();
-  while (clock.elapsed() < ms) QApplication::processEvents(QEventLoop::AllEvents, 5);
-}
 
 /// Milliseconds until everything that follows from `change` stands on the screen.
 double cost(const std::function<void()>& change) {
@@ -47,14 +38,9 @@ int main(int argc, char** argv) {
     fmt::print(stderr, "usage: window_bench TAKE [PICTURES]\n");
     return 2;
   }
-  QApplication::setApplicationName("ask-count-bench");
-  QApplication::setStyle("Fusion");
-  app::load_fonts();
-  QApplication::setFont(app::word_font(10));
+  dress();
   app::Window window;
-  if (!window.open(argv[1])) return 1;
-  window.resize(1280, 800);
-  window.show();
+  if (!show_take(window, argv[1])) return 1;
   const auto working = [&] { return window.session().job.running() || window.session().tests.busy(); };
   while (working()) settle(20);
   for (int i = 0; i < window.stage_count(); ++i) {

@@ -141,6 +141,20 @@ Json without_folder(const Json& json, const std::string& folder) {
   return Json::parse(text);
 }
 
+/// Holds an answer against the one that was kept under that name, or keeps it where that is wished.
+void hold(const Json& now, const std::string& name, Held held) {
+  const test::fs::path kept = test::fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / (name + ".json");
+  if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) {
+    test::fs::create_directories(kept.parent_path());
+    test::write(kept, to_keep(now).dump(1) + "\n");
+    return;
+  }
+  ASSERT_TRUE(test::fs::exists(kept)) << kept << ": see the head of this file";
+  std::vector<std::string> list;
+  differences(read_json(kept), now, held, "", list);
+  EXPECT_TRUE(list.empty()) << name << ":\n  " << fmt::format("{}", fmt::join(list, "\n  "));
+}
+
 class KeptAnswers : public ::testing::TestWithParam<Story> {
  protected:
   std::string filled(std::string arguments) const {
@@ -152,21 +166,9 @@ class KeptAnswers : public ::testing::TestWithParam<Story> {
     return arguments;
   }
 
-  /// Asks, and holds the answer against the kept one.
   void ask(const Asked& asked) {
-    const Json now = without_folder(answer(filled(asked.arguments)), folder_.path().string());
-    const test::fs::path kept =
-        test::fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / GetParam().name / (asked.name + ".json");
-    if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) {
-      test::fs::create_directories(kept.parent_path());
-      test::write(kept, to_keep(now).dump(1) + "\n");
-      return;
-    }
-    ASSERT_TRUE(test::fs::exists(kept)) << kept << ": see the head of this file";
-    std::vector<std::string> list;
-    differences(read_json(kept), now, asked.held, "", list);
-    EXPECT_TRUE(list.empty()) << GetParam().name << ", " << asked.name << ":\n  "
-                              << fmt::format("{}", fmt::join(list, "\n  "));
+    hold(without_folder(answer(filled(asked.arguments)), folder_.path().string()),
+         GetParam().name + "/" + asked.name, asked.held);
   }
 
   test::Folder folder_;
@@ -192,19 +194,7 @@ TEST(KeptAnswersOf, WhatNeedsNoTake) {
       {"timers", "timers"},
       {"sky", "sky --lat 56.1 --lon -5.5 --zone Europe/London --date 2026-10-09 --at 2026-10-09T18:30"},
       {"sky south", "sky --lat -33.9 --lon 18.4 --zone Africa/Johannesburg --date 2026-12-21 --nights 20"}};
-  for (const Asked& asked : all) {
-    const Json now = answer(asked.arguments);
-    const test::fs::path kept =
-        test::fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / (asked.name + ".json");
-    if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) {
-      test::fs::create_directories(kept.parent_path());
-      test::write(kept, to_keep(now).dump(1) + "\n");
-      continue;
-    }
-    std::vector<std::string> list;
-    differences(read_json(kept), now, asked.held, "", list);
-    EXPECT_TRUE(list.empty()) << asked.name << ":\n  " << fmt::format("{}", fmt::join(list, "\n  "));
-  }
+  for (const Asked& asked : all) hold(answer(asked.arguments), asked.name, asked.held);
 }
 
 }  // namespace

@@ -282,18 +282,17 @@ TEST(Faults, OfTheBook) {
 }
 
 TEST(Faults, OfWhatWasMeasuredOfFrames) {
+  const auto measure = [](const fs::path& folder) {
+    const gather::Gathered found = gather::gather(folder / "card");
+    audit::keep_look(folder / "dusk.frames", found.frames,
+                     audit::look_at(found.frames, source::any_source()));
+  };
   Trial trial;
-  trial.prepare = [](const fs::path& folder) {
+  trial.prepare = [measure](const fs::path& folder) {
     write_small_card(folder / "card");
-    const gather::Gathered found = gather::gather(folder / "card");
-    audit::keep_look(folder / "dusk.frames", found.frames,
-                     audit::look_at(found.frames, source::any_source()));
+    measure(folder);
   };
-  trial.work = [](const fs::path& folder) {
-    const gather::Gathered found = gather::gather(folder / "card");
-    audit::keep_look(folder / "dusk.frames", found.frames,
-                     audit::look_at(found.frames, source::any_source()));
-  };
+  trial.work = measure;
   trial.makes = only("dusk.frames");
   trial.check = [](const After& after) {
     if (after.ended == Ended::Well) {

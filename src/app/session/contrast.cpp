@@ -25,10 +25,8 @@ const QPalette& palette_of_desktop() {
 }  // namespace
 
 Contrast chosen_contrast() {
-  const Json all = settings();
-  const auto it = all.find(kSetting);
-  if (it == all.end() || !it->is_string()) return Contrast::AsDesktop;
-  return *it == "high" ? Contrast::High : *it == "normal" ? Contrast::Normal : Contrast::AsDesktop;
+  const std::string word = chosen_word(kSetting);
+  return word == "high" ? Contrast::High : word == "normal" ? Contrast::Normal : Contrast::AsDesktop;
 }
 
 void keep_contrast(Contrast contrast) {

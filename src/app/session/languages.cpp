@@ -75,9 +75,7 @@ QStringList languages() {
 }
 
 QString chosen_language() {
-  const Json all = settings();
-  const auto it = all.find("language");
-  return it != all.end() && it->is_string() ? to_q(it->get<std::string>()) : QString();
+  return to_q(chosen_word("language"));
 }
 
 void choose_language(const QString& code) {

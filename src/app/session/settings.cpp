@@ -25,6 +25,12 @@ Json settings() {
   }
 }
 
+std::string chosen_word(const std::string& name) {
+  const Json all = settings();
+  const auto it = all.find(name);
+  return it != all.end() && it->is_string() ? it->get<std::string>() : std::string();
+}
+
 void keep_setting(const std::string& name, const Json& value) {
   Json all = settings();
   all[name] = value;
