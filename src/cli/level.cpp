@@ -32,7 +32,8 @@ Answer level_verb(const Asked& asked) {
       level::measure(g.frames, *orders::source_of(take, gathering.folder, g.frames), asked.shape,
                      asked.thumbnails ? level::MeasuredFrom::Thumbnails : level::MeasuredFrom::Frames,
                      {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-  const level::Evenness e = level::even_out(g.frames, luminances, orders::smoothing_of(take));
+  const level::Evenness e =
+      level::even_out(g.frames, luminances, orders::smoothing_of(take), {{}, stop_token()});
   const Findings findings = level::judge(e);
   if (gathering.take)
     file_take(take, asked.take, [&](book::Entry& entry) {

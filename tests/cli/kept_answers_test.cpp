@@ -2,21 +2,15 @@
 // change of a sum, a key or a word anywhere in the core is seen here. Where the change is meant:
 // ASKCOUNT_KEEP_ANSWERS=1 build/release/tests/cli_tests --gtest_filter='KeptAnswers*', and read the
 // difference.
-#include <cstdlib>
-
 #include "askcount.h"
-#include "base/files.h"
+#include "kept.h"
 
 namespace askcount {
 namespace {
 
-/// How exactly an answer is held: sums to their last digit; what was measured in encoded pictures to a
-/// fiftieth, and without the words that say such numbers.
-enum class Held { Exactly, Measured };
-
 struct Asked {
   std::string name, arguments;
-  Held held = Held::Exactly;
+  test::Held held = test::Held::Exactly;
 };
 
 /// A take by the options that plan it, and what else is asked about it. In the arguments {t} is the take's
@@ -64,74 +58,17 @@ const Asked kPlanned[] = {
     {"frame", "frame {t} --focal 24 --sensor 36x24 --bearing 248 --tilt 9"},
     {"along", "along {t} --plan {o}/plan.pdf --timer {o}/timer.pdf --calendar {o}/take.ics"}};
 
-const Asked kShot[] = {{"gather", "gather {c} --take {t}", Held::Measured},
-                       {"copy", "copy {c} --to {o}/copied"},
-                       {"level", "level {c} --take {t}", Held::Measured},
-                       {"look", "look {t} --at 5 --light 0.5 --warmth 4800"},
-                       {"lens", "lens {t} {c} --turn 0.4", Held::Measured},
-                       {"develop", "develop {c} -o {o}/pictures --format png16 --size 60x40", Held::Measured},
-                       {"cut", "cut {c} --take {t} -o {o}/film.mp4 --size 96x64", Held::Measured},
-                       {"book", "book", Held::Measured},
-                       {"book show", "book show {t}", Held::Measured},
-                       {"pack", "pack {t} -o {o}/packed"}};
-
-/// Of the world and not of the sums (time, files, the lenses there are records of): neither kept nor
-/// compared.
-bool passes(const std::string& key) {
-  static const std::set<std::string> words = {"seconds_taken", "seconds", "bytes",    "made",
-                                              "book",          "sha256",  "took_s",   "thumbnail",
-                                              "changed",       "ticked",  "mb_per_s", "like"};
-  return words.contains(key);
-}
-
-/// Finds where two answers differ.
-void differences(const Json& kept, const Json& now, Held held, const std::string& at,
-                 std::vector<std::string>& list) {
-  if (list.size() > 20) return;
-  if (kept.is_number() && now.is_number()) {
-    const double a = kept, b = now;
-    const double room =
-        held == Held::Exactly ? 1e-6 * std::max(std::abs(a), 1e-3) : 0.02 * std::max(std::abs(a), 0.5);
-    if (!(std::abs(a - b) <= room)) list.push_back(fmt::format("{}: {} was {}", at, b, a));
-  } else if (kept.type() != now.type()) {
-    list.push_back(fmt::format("{}: {} was {}", at, now.dump(), kept.dump()));
-  } else if (kept.is_object()) {
-    for (const auto& [key, value] : kept.items()) {
-      if (passes(key)) continue;
-      if (!now.contains(key))
-        list.push_back(fmt::format("{}/{} is gone", at, key));
-      else
-        differences(value, now[key], held, at + "/" + key, list);
-    }
-    for (const auto& [key, value] : now.items())
-      if (!kept.contains(key) && !passes(key)) list.push_back(fmt::format("{}/{} is new", at, key));
-  } else if (kept.is_array()) {
-    if (kept.size() != now.size())
-      list.push_back(fmt::format("{}: {} of them, there were {}", at, now.size(), kept.size()));
-    for (size_t i = 0; i < std::min(kept.size(), now.size()); ++i)
-      differences(kept[i], now[i], held, fmt::format("{}/{}", at, i), list);
-  } else if (kept.is_string()) {
-    const bool number_in_it = kept.get<std::string>().find_first_of("0123456789") != std::string::npos;
-    if (kept != now && !(held == Held::Measured && number_in_it))
-      list.push_back(fmt::format("{}: {} was {}", at, now.dump(), kept.dump()));
-  } else if (kept != now) {
-    list.push_back(fmt::format("{}: {} was {}", at, now.dump(), kept.dump()));
-  }
-}
-
-/// What is kept of an answer.
-Json to_keep(const Json& json) {
-  if (json.is_array()) {
-    Json list = Json::array();
-    for (const Json& one : json) list.push_back(to_keep(one));
-    return list;
-  }
-  if (!json.is_object()) return json;
-  Json object = Json::object();
-  for (const auto& [key, value] : json.items())
-    if (!passes(key)) object[key] = to_keep(value);
-  return object;
-}
+const Asked kShot[] = {
+    {"gather", "gather {c} --take {t}", test::Held::Measured},
+    {"copy", "copy {c} --to {o}/copied"},
+    {"level", "level {c} --take {t}", test::Held::Measured},
+    {"look", "look {t} --at 5 --light 0.5 --warmth 4800"},
+    {"lens", "lens {t} {c} --turn 0.4", test::Held::Measured},
+    {"develop", "develop {c} -o {o}/pictures --format png16 --size 60x40", test::Held::Measured},
+    {"cut", "cut {c} --take {t} -o {o}/film.mp4 --size 96x64", test::Held::Measured},
+    {"book", "book", test::Held::Measured},
+    {"book show", "book show {t}", test::Held::Measured},
+    {"pack", "pack {t} -o {o}/packed"}};
 
 /// The folder of the test by a name, wherever it lies.
 Json without_folder(const Json& json, const std::string& folder) {
@@ -139,20 +76,6 @@ Json without_folder(const Json& json, const std::string& folder) {
   for (size_t at = 0; (at = text.find(folder, at)) != std::string::npos;)
     text.replace(at, folder.size(), "HERE");
   return Json::parse(text);
-}
-
-/// Holds an answer against the one that was kept under that name, or keeps it where that is wished.
-void hold(const Json& now, const std::string& name, Held held) {
-  const test::fs::path kept = test::fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / (name + ".json");
-  if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) {
-    test::fs::create_directories(kept.parent_path());
-    test::write(kept, to_keep(now).dump(1) + "\n");
-    return;
-  }
-  ASSERT_TRUE(test::fs::exists(kept)) << kept << ": see the head of this file";
-  std::vector<std::string> list;
-  differences(read_json(kept), now, held, "", list);
-  EXPECT_TRUE(list.empty()) << name << ":\n  " << fmt::format("{}", fmt::join(list, "\n  "));
 }
 
 class KeptAnswers : public ::testing::TestWithParam<Story> {
@@ -167,8 +90,8 @@ class KeptAnswers : public ::testing::TestWithParam<Story> {
   }
 
   void ask(const Asked& asked) {
-    hold(without_folder(answer(filled(asked.arguments)), folder_.path().string()),
-         GetParam().name + "/" + asked.name, asked.held);
+    test::hold(without_folder(answer(filled(asked.arguments)), folder_.path().string()),
+               GetParam().name + "/" + asked.name, asked.held);
   }
 
   test::Folder folder_;
@@ -180,7 +103,7 @@ TEST_P(KeptAnswers, StayWhatTheyWere) {
   test::fs::create_directories(folder_ / "out");
   ask({"count", "count " + GetParam().plan + " --save {t}"});
   for (const Asked& asked : kPlanned) ask(asked);
-  ask({"shoot", "shoot {t} --card {c} --frame-size 96x64 " + GetParam().shoot, Held::Measured});
+  ask({"shoot", "shoot {t} --card {c} --frame-size 96x64 " + GetParam().shoot, test::Held::Measured});
   for (const Asked& asked : kShot) ask(asked);
   setenv("XDG_DATA_HOME", kept_home.c_str(), 1);
 }
@@ -194,7 +117,7 @@ TEST(KeptAnswersOf, WhatNeedsNoTake) {
       {"timers", "timers"},
       {"sky", "sky --lat 56.1 --lon -5.5 --zone Europe/London --date 2026-10-09 --at 2026-10-09T18:30"},
       {"sky south", "sky --lat -33.9 --lon 18.4 --zone Africa/Johannesburg --date 2026-12-21 --nights 20"}};
-  for (const Asked& asked : all) hold(answer(asked.arguments), asked.name, asked.held);
+  for (const Asked& asked : all) test::hold(answer(asked.arguments), asked.name, asked.held);
 }
 
 }  // namespace

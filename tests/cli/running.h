@@ -2,10 +2,12 @@
 #pragma once
 
 #include <sys/wait.h>
+#include <unistd.h>
 
 #include <chrono>
 #include <csignal>
 #include <functional>
+#include <sstream>
 #include <thread>
 
 #include "askcount.h"
@@ -55,6 +57,26 @@ class Running {
       pid_ = 0;
     }
     return exit_;
+  }
+  /// Whether it has said what it does when this signal comes.
+  bool hears(int signal) const {
+    std::ifstream status("/proc/" + std::to_string(pid_) + "/status");
+    for (std::string line; std::getline(status, line);)
+      if (line.starts_with("SigCgt:"))
+        return (std::stoull(line.substr(7), nullptr, 16) >> (signal - 1) & 1) != 0;
+    return false;
+  }
+  /// Seconds of work its processors have done for it.
+  double worked_s() const {
+    std::ifstream stat("/proc/" + std::to_string(pid_) + "/stat");
+    std::string line;
+    std::getline(stat, line);
+    std::istringstream fields(line.substr(std::min(line.size(), line.rfind(')') + 2)));
+    std::string field;
+    for (int i = 0; i < 11; ++i) fields >> field;  // of state, parents, faults
+    double user = 0, system = 0;
+    fields >> user >> system;
+    return (user + system) / static_cast<double>(sysconf(_SC_CLK_TCK));
   }
   std::string said() const {
     std::ifstream in(said_file());

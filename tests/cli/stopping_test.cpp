@@ -1,4 +1,6 @@
 // Ctrl+C and being told to end: a clean stop, its exit code, and what is kept.
+#include <map>
+
 #include "base/files.h"
 #include "film/encoder.h"
 #include "running.h"
@@ -108,6 +110,68 @@ TEST_F(StoppingTest, AStoppedDemoIsShotAnewAndAForeignCardIsLeft) {
   test::write(folder_ / "real/card/DCIM/100REAL/A.JPG", std::string("a photograph"));
   EXPECT_EQ(askcount("demo " + quoted("real")).exit, 2);
   EXPECT_EQ(read_file(folder_ / "real/card/DCIM/100REAL/A.JPG"), "a photograph");
+}
+
+/// Everything below a folder: names and what is in them.
+std::map<std::string, std::string> all_in(const test::fs::path& folder) {
+  std::map<std::string, std::string> files;
+  for (const auto& e : test::fs::recursive_directory_iterator(folder))
+    if (e.is_regular_file()) files[test::fs::relative(e.path(), folder).string()] = read_file(e.path());
+  return files;
+}
+
+TEST_F(StoppingTest, EveryLongVerbStopsWholeAndCanBeAskedAgain) {
+  save_take(test::small_take(150, {480, 320}), folder_ / "some.askcount");
+  answer("shoot " + quoted("some.askcount") + " --card " + quoted("card"));
+  const auto card = all_in(folder_ / "card");
+  const std::string take_file = read_file(folder_ / "some.askcount");
+  const std::string frames = quoted("card"), some = quoted("some.askcount");
+  // What a verb has written once it is stopped may stay where asking again goes on from there, and only
+  // whole.
+  struct Verb {
+    std::string words, goes_on_in;
+    bool when_it_writes = false;
+  };
+  const std::vector<Verb> verbs = {
+      {"gather " + frames + " --csv " + quoted("out/frames.csv"), ""},
+      {"level " + frames, ""},
+      {"lens " + some + " " + frames + " --find", ""},
+      {"develop " + frames + " -o " + quoted("out/developed") + " --format png16", "developed", true},
+      {"copy " + frames + " --to " + quoted("out/copied"), "copied", true},
+      {"trial " + some + " -o " + quoted("out/trial.mp4"), ""},
+      {"cut " + frames + " --steady all --size 480x270 -o " + quoted("out/still.mp4"), ""},
+  };
+  for (const Verb& verb : verbs) {
+    const test::fs::path out = folder_ / "out";
+    test::fs::remove_all(out);
+    test::fs::create_directory(out);
+    Running running(verb.words);
+    ASSERT_TRUE(running.until([&] {
+      return running.hears(SIGINT) &&
+             (verb.when_it_writes ? count_files(out, verb.goes_on_in == "copied" ? ".JPG" : ".png") > 0
+                                  : running.worked_s() > 0.1);
+    })) << verb.words
+        << "\n"
+        << running.said();
+    running.send(SIGINT);
+    EXPECT_EQ(running.wait(), 130) << verb.words << "\n" << running.said();
+    EXPECT_NE(running.said().find("stopped"), std::string::npos) << verb.words << "\n" << running.said();
+    EXPECT_TRUE(all_in(folder_ / "card") == card) << verb.words;
+    EXPECT_EQ(read_file(folder_ / "some.askcount"), take_file) << verb.words;
+    const auto left = all_in(out);
+    if (verb.goes_on_in.empty()) {
+      EXPECT_TRUE(left.empty()) << verb.words << " left " << left.begin()->first;
+      continue;
+    }
+    for (const auto& [name, bytes] : left)
+      EXPECT_FALSE(test::fs::path(name).filename().string().starts_with(".")) << verb.words << ": " << name;
+    answer(verb.words);
+    const auto whole = all_in(out);
+    EXPECT_GE(whole.size(), 150U) << verb.words;
+    for (const auto& [name, bytes] : left)
+      if (name.ends_with(".JPG") || name.ends_with(".png"))
+        EXPECT_TRUE(whole.at(name) == bytes) << verb.words << " left half of " << name;
+  }
 }
 
 }  // namespace

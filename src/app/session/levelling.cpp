@@ -36,8 +36,8 @@ void Levelling::level_anew() {
   const Key key = now();
   const auto evenness = std::make_shared<level::Evenness>();
   levelling_.start({say_q("Levelling"),
-                    [evenness, key, measured = measured_](const Work&) {
-                      *evenness = level::even_out(key.frames, *measured, key.smoothing);
+                    [evenness, key, measured = measured_](const Work& work) {
+                      *evenness = level::even_out(key.frames, *measured, key.smoothing, work);
                     },
                     [this, evenness, key] {
                       evenness_ = std::move(*evenness);
@@ -95,7 +95,7 @@ void Levelling::start() {
   job_.start({say_q("Measuring brightness"),
               [evenness, measured, key, source](const Work& work) {
                 *measured = level::measure(key.frames, *source, key.film, level::MeasuredFrom::Frames, work);
-                *evenness = level::even_out(key.frames, *measured, key.smoothing);
+                *evenness = level::even_out(key.frames, *measured, key.smoothing, {{}, work.stop});
               },
               [this, evenness, measured, key, undone = optics_.undone()] {
                 evenness_ = std::move(*evenness);

@@ -40,11 +40,11 @@ std::vector<Fault> faults_of(const gather::FoundTake& take, const Look& look, co
   std::vector<Fault> still = still_faults(take, look);
   std::vector<Fault> pictures = picture_faults(look, still);
   // Dew takes the fine detail with it: said once.
+  constexpr long kNear = 10;  // frames
   std::erase_if(pictures, [&](const Fault& f) {
     return (f.code == "soft" || f.code == "hunting") &&
-           std::any_of(dew.begin(), dew.end(), [&](const Fault& d) {
-             return f.last + 10 > d.frame && f.frame + 10 > d.frame && f.frame < d.last + 10;
-           });
+           std::any_of(dew.begin(), dew.end(),
+                       [&](const Fault& d) { return f.frame + kNear > d.frame && f.frame < d.last + kNear; });
   });
   // Blur and veil move nothing: what seems to move in them is no wind.
   Stretches unclear;

@@ -103,7 +103,7 @@ Outcome develop(const source::Frames& frames, const source::FrameSource& source,
   if (order.levelled)
     evenness = level::even_out(
         frames, level::measure(frames, source, order.size, level::MeasuredFrom::Frames, {{}, work.stop}),
-        order.smoothing);
+        order.smoothing, {{}, work.stop});
   Outcome outcome;
   std::vector<Piece> pieces;
   std::uintmax_t bytes = 0;

@@ -158,7 +158,8 @@ std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>
   return out;
 }
 
-Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing) {
+Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing,
+                  const Work& work) {
   Evenness e;
   e.asked_to_keep = smoothing.keep;
   const auto exposures = exposures_of(*frames);
@@ -172,6 +173,8 @@ Evenness even_out(const source::Frames& frames, const Luminances& luminances, Sm
   Zones zones;
   ZoneColours colours;
   for (size_t n = 0; n < luminances.size(); ++n) {
+    if (work.stop.stop_requested()) throw cancelled(say("Levelling was stopped; nothing was changed."));
+    work.report(n, luminances.size());
     e.frames.push_back(leveller.level(n));
     as_shot.push_back(e.frames[n].as_shot);
     const bool flash = leveller.flash(n), over = n > 0 && leveller.flash(n - 1) && !flash;

@@ -64,8 +64,10 @@ struct Evenness {
   double raised_most = 0;  ///< stops
 };
 
-/// Levels measured light. `frames` and `luminances` are of the same length.
-Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing = {});
+/// Levels measured light. `frames` and `luminances` are of the same length. Reports each frame; throws
+/// Cancelled where it is stopped.
+Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing = {},
+                  const Work& work = {});
 
 /// Flicker in the digits it deserves: "0.118", or "less than 0.001".
 std::string flicker_words(double stops);

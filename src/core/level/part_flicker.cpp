@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "image/part_terms.h"
 #include "level/smoothing.h"
 
 namespace askcount::level {
@@ -12,45 +11,12 @@ namespace {
 using image::Field;
 using image::Luminance;
 
-constexpr int kFewestParts = 60;             // of 192 that a field is fitted to
 constexpr size_t kBack = 40;                 // frames that tell what chance does
 constexpr double kOutOfChance = 3;           // a term counts from this multiple of its variance by chance
 constexpr double kLeast = 0.0015;            // stops: terms that vary by less are left alone
 constexpr double kLeastField = 0.0025;       // stops, root mean square: less is not worth what a field costs
 constexpr double kOfSecondDifference = 1.5;  // its variance, by that of the values
 constexpr float kUnknown = Luminance::kUnknown;
-
-/// A x = b for a symmetric positive A in place, by Cholesky; the diagonal of A's inverse besides.
-template <size_t N>
-bool solve(std::array<std::array<double, N>, N>& a, std::array<double, N>& b,
-           std::array<double, N>& inverse) {
-  for (size_t j = 0; j < N; ++j) {
-    for (size_t k = 0; k < j; ++k)
-      for (size_t i = j; i < N; ++i) a[i][j] -= a[i][k] * a[j][k];
-    if (!(a[j][j] > 1e-12)) return false;
-    const double root = std::sqrt(a[j][j]);
-    for (size_t i = j; i < N; ++i) a[i][j] /= root;
-  }
-  const auto forward = [&](std::array<double, N>& v) {
-    for (size_t i = 0; i < N; ++i) {
-      for (size_t k = 0; k < i; ++k) v[i] -= a[i][k] * v[k];
-      v[i] /= a[i][i];
-    }
-  };
-  forward(b);
-  for (size_t i = N; i-- > 0;) {
-    for (size_t k = i + 1; k < N; ++k) b[i] -= a[k][i] * b[k];
-    b[i] /= a[i][i];
-  }
-  for (size_t j = 0; j < N; ++j) {
-    std::array<double, N> unit{};
-    unit[j] = 1;
-    forward(unit);
-    inverse[j] = 0;
-    for (const double v : unit) inverse[j] += v * v;
-  }
-  return true;
-}
 
 }  // namespace
 
@@ -63,50 +29,7 @@ void PartFlicker::add(const Parts* stops) {
   frames_.push_back(f);
 }
 
-PartFlicker::Fit PartFlicker::fit(const Parts& values) {
-  Fit out;
-  std::vector<size_t> known;
-  for (size_t p = 0; p < values.size(); ++p)
-    if (values[p] < kUnknown) known.push_back(p);
-  if (known.size() < kFewestParts) return out;
-  std::vector<double> weight(known.size(), 1.0), apart(known.size());
-  double chance = 0;
-  std::array<double, kTerms> inverse{};
-  for (int round = 0; round < 4; ++round) {
-    std::array<std::array<double, kTerms>, kTerms> a{};
-    std::array<double, kTerms> b{};
-    for (size_t i = 0; i < known.size(); ++i) {
-      if (weight[i] <= 0) continue;
-      const auto& t = image::part_terms()[known[i]];
-      for (size_t j = 0; j < kTerms; ++j) {
-        const double w = weight[i] * t[j];
-        b[j] += w * static_cast<double>(values[known[i]]);
-        for (size_t k = 0; k <= j; ++k) a[j][k] += w * t[k];
-      }
-    }
-    // A part in a hundred of a ridge: where parts tell nothing the field is not to run away.
-    for (size_t j = 0; j < kTerms; ++j) a[j][j] += 0.01 * static_cast<double>(known.size()) / 4 + 1e-9;
-    if (!solve(a, b, inverse)) return out;
-    out.terms = b;
-    for (size_t i = 0; i < known.size(); ++i) {
-      double fitted = 0;
-      for (size_t k = 0; k < kTerms; ++k) fitted += b[k] * image::part_terms()[known[i]][k];
-      apart[i] = std::abs(static_cast<double>(values[known[i]]) - fitted);
-    }
-    std::vector<double> sorted = apart;
-    chance = 1.4826 * median_of(sorted) *
-             std::sqrt(static_cast<double>(known.size()) / static_cast<double>(known.size() - kTerms));
-    for (size_t i = 0; i < known.size(); ++i) {  // Tukey's bisquare
-      const double u = apart[i] / (4.685 * chance + 1e-6);
-      weight[i] = u < 1 ? (1 - u * u) * (1 - u * u) : 0;
-    }
-  }
-  for (size_t k = 0; k < kTerms; ++k) out.chance[k] = chance * chance * inverse[k];
-  out.good = true;
-  return out;
-}
-
-const PartFlicker::Fit& PartFlicker::quick(size_t n, const std::vector<double>* exposure) {
+const FieldFit& PartFlicker::quick(size_t n, const std::vector<double>* exposure) {
   if (quick_.size() <= n) quick_.resize(n + 1), quick_there_.resize(n + 1, 0);
   if (quick_there_[n] == 0) {
     quick_there_[n] = 1;
@@ -118,7 +41,7 @@ const PartFlicker::Fit& PartFlicker::quick(size_t n, const std::vector<double>* 
         const float a = frames_[n - 1].stops[p], b = frames_[n].stops[p], c = frames_[n + 1].stops[p];
         values[p] = std::max({a, b, c}) < kUnknown / 2 ? b - (a + c) / 2 - turned : kUnknown;
       }
-      quick_[n] = fit(values);
+      quick_[n] = fit_field(values);
     }
   }
   return quick_[n];
@@ -132,7 +55,7 @@ Field PartFlicker::field(size_t n, const std::vector<double>* exposure, std::opt
   std::array<std::vector<double>, kTerms> seen;
   std::array<double, kTerms> chance{};
   for (size_t m = from; m + 1 < until; ++m) {
-    const Fit& f = quick(m, exposure);
+    const FieldFit& f = quick(m, exposure);
     if (!f.good) continue;
     for (size_t k = 0; k < kTerms; ++k) {
       seen[k].push_back(f.terms[k] * f.terms[k]);
@@ -169,7 +92,7 @@ Field PartFlicker::field(size_t n, const std::vector<double>* exposure, std::opt
     }
     values[p] = most < kUnknown / 2 ? static_cast<float>(smooth) - frames_[n].stops[p] : kUnknown;
   }
-  const Fit f = fit(values);
+  const FieldFit f = fit_field(values);
   if (!f.good) return out;
   for (size_t k = 0; k < kTerms; ++k) out.stops[k] = static_cast<float>(part[k] * f.terms[k]);
   return out;

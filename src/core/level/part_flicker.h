@@ -8,6 +8,7 @@
 
 #include "image/field.h"
 #include "image/luminance.h"
+#include "level/field_fit.h"
 
 namespace askcount::level {
 
@@ -38,17 +39,11 @@ class PartFlicker {
     bool known = false;
     Parts stops{};  // kUnknown for what tells nothing
   };
-  /// A fit of the terms to values of the parts, and the variance chance gives each.
-  struct Fit {
-    std::array<double, kTerms> terms{}, chance{};
-    bool good = false;
-  };
-  static Fit fit(const Parts& values);
-  const Fit& quick(size_t n, const std::vector<double>* exposure);
+  const FieldFit& quick(size_t n, const std::vector<double>* exposure);
 
   int reach_;
   std::vector<Frame> frames_;
-  std::vector<Fit> quick_;  // of second differences, which need no frames but the neighbours
+  std::vector<FieldFit> quick_;  // of second differences, which need no frames but the neighbours
   std::vector<char> quick_there_;
 };
 

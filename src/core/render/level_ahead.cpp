@@ -10,7 +10,7 @@ level::Evenness level_ahead(FilmOrder& order, const source::Frames& frames, cons
   level::Evenness evenness = level::even_out(
       frames,
       level::measure(frames, source, views ? image::Size{} : order.size, level::MeasuredFrom::Frames, work),
-      order.smoothing);
+      order.smoothing, {{}, work.stop});
   if (!levels_on_the_way(order)) return evenness;
   order.corrections = evenness.corrections;
   if (views) order.corrected_part = image::RectF{};
