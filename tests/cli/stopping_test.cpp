@@ -169,8 +169,9 @@ TEST_F(StoppingTest, EveryLongVerbStopsWholeAndCanBeAskedAgain) {
     const auto whole = all_in(out);
     EXPECT_GE(whole.size(), 150U) << verb.words;
     for (const auto& [name, bytes] : left)
-      if (name.ends_with(".JPG") || name.ends_with(".png"))
+      if (name.ends_with(".JPG") || name.ends_with(".png")) {
         EXPECT_TRUE(whole.at(name) == bytes) << verb.words << " left half of " << name;
+      }
   }
 }
 

@@ -282,5 +282,24 @@ TEST(Exposures, OfALensWithoutContactsCountByWhatIsThere) {
   EXPECT_NEAR(*filled[3] - *filled[2], 1, 1e-6);
 }
 
+TEST(Levelling, StopsWhenToldAndSaysHowFarItIs) {
+  const Made made = make({});
+  std::vector<source::Frame> frames(made.lights.size());
+  for (source::Frame& f : frames) f = source::Frame(source::Exposure());
+  Luminances luminances;
+  for (const Luminance& l : made.lights) luminances.push_back(std::make_unique<Luminance>(l));
+  size_t told = 0;
+  std::stop_source stop;
+  const Work work{[&](size_t done, size_t total) {
+                    EXPECT_EQ(done, told++);
+                    EXPECT_EQ(total, made.lights.size());
+                    if (done == 50) stop.request_stop();
+                  },
+                  stop.get_token()};
+  EXPECT_EQ(test::error_of([&] { even_out(source::frames_of(frames), luminances, {}, work); }).kind(),
+            Error::Kind::Cancelled);
+  EXPECT_EQ(told, 51u) << "not a frame more";
+}
+
 }  // namespace
 }  // namespace askcount::level

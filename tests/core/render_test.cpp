@@ -3,6 +3,7 @@
 
 #include <sys/resource.h>
 
+#include <atomic>
 #include <cmath>
 #include <csignal>
 
@@ -83,6 +84,65 @@ TEST_F(RenderTest, IsTheSameWithGainsKnownBefore) {
   render(frames(), source::any_source(), o);
   const auto before = test::film_stops(o.output, 320, 180);
   for (size_t n = 0; n < 60; ++n) EXPECT_NEAR(on_the_way[n], before[n], 0.02) << n;
+}
+
+/// A scene that stands, its light off by what is said of each frame; counts how often a frame is read.
+class Flickering : public source::FrameSource {
+ public:
+  Flickering(image::Size size, std::vector<double> stops) : size_(size), stops_(std::move(stops)) {}
+
+  source::Frames frames() const {
+    std::vector<source::Frame> all;
+    for (size_t n = 0; n < stops_.size(); ++n) {
+      source::Exposure e;
+      e.compressed = fmt::format("F{:04}.JPG", n);
+      e.info.size = size_;
+      e.info.iso = 100;
+      all.emplace_back(e);
+    }
+    return source::frames_of(std::move(all));
+  }
+  bool gives_light(const source::Frame&) const override { return false; }
+  source::Shown read(const source::Frame& frame, const source::Want& want) const override {
+    reads_.fetch_add(1);
+    const size_t n = std::stoul(frame.file().stem().string().substr(1));
+    image::Coded8 p(size_);
+    std::array<std::uint8_t, 256> row{};  // the same ramp of light in every row
+    for (size_t i = 0; i < row.size(); ++i)
+      row[i] = static_cast<std::uint8_t>(
+          255 * image::code_of_linear(
+                    static_cast<float>(0.4 * std::exp2(stops_[n]) * (0.2 + static_cast<double>(i) / 400))) +
+          0.5);
+    for (int x = 0; x < 3 * size_.width; ++x)
+      p.rgb[static_cast<size_t>(x)] = row[static_cast<size_t>(x / 3 * 255 / size_.width)];
+    for (int y = 1; y < size_.height; ++y) std::copy_n(p.row(0), 3 * size_.width, p.row(y));
+    return {std::move(p), image::in_pixels(want.part, size_)};
+  }
+  image::Picture small(const source::Frame& frame) const override { return read(frame, {}).picture; }
+  int reads() const { return reads_; }
+
+ private:
+  image::Size size_;
+  std::vector<double> stops_;
+  mutable std::atomic<int> reads_ = 0;
+};
+
+TEST_F(RenderTest, ReadsTwiceWhatWouldBeTooMuchToHold) {
+  std::vector<double> stops;
+  for (int n = 0; n < 40; ++n) stops.push_back(0.15 * std::sin(2.1 * n));
+  FilmOrder o = order();
+  o.coding.preset = "ultrafast";
+  o.smoothing.reach = 40;
+  for (const bool large : {false, true}) {
+    // All forty are held for a levelling that looks so far ahead: large ones are more than 200 MiB.
+    const image::Size size = large ? image::Size{1600, 900} : image::Size{320, 180};
+    const Flickering source(size, stops);
+    o.size = size;
+    const FilmOutcome outcome = render(source.frames(), source, o);
+    EXPECT_EQ(source.reads(), large ? 80 : 40);
+    EXPECT_NEAR(outcome.flicker_before, 0.1, 0.02);
+    EXPECT_LT(level::flicker(test::film_stops(o.output, size.width, size.height)), 0.008) << size.width;
+  }
 }
 
 TEST_F(RenderTest, KeepsExactFrameRates) {

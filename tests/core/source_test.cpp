@@ -1,6 +1,8 @@
 // Stills: decoding, metadata, tone and light, against known pictures.
 #include "source/jpeg.h"
 
+#include <turbojpeg.h>
+
 #include <cmath>
 
 #include "image/luminance.h"
@@ -57,6 +59,39 @@ TEST(Jpeg, ADamagedOneIsNamedAndNeverHalfReturned) {
   fails(Bytes(bytes.begin(), bytes.begin() + static_cast<long>(bytes.size() / 2)));
   for (size_t i = bytes.size() / 2; i < bytes.size() / 2 + 200; ++i) bytes[i] = 0xFF;
   fails(bytes);
+}
+
+/// A JPEG of four inks, as programs for print write them.
+Bytes inks(Size size) {
+  std::vector<std::uint8_t> cmyk(static_cast<size_t>(size.width) * static_cast<size_t>(size.height) * 4, 90);
+  void* handle = tjInitCompress();
+  unsigned char* data = nullptr;
+  unsigned long length = 0;
+  EXPECT_EQ(tjCompress2(handle, cmyk.data(), size.width, 0, size.height, TJPF_CMYK, &data, &length,
+                        TJSAMP_444, 90, 0),
+            0);
+  const Bytes bytes(data, data + length);
+  tjFree(data);
+  tjDestroy(handle);
+  return bytes;
+}
+
+TEST(Jpeg, InksForPrintAreNamedAsSuch) {
+  const Bytes bytes = inks({64, 48});
+  EXPECT_EQ(jpeg_size(bytes, "PRINT.JPG"), (Size{64, 48}));
+  for (const bool grey : {false, true}) {
+    const Error e = test::error_of([&] {
+      if (grey)
+        decode_jpeg_grey(bytes, 8, "PRINT.JPG");
+      else
+        decode_jpeg(bytes, 8, "PRINT.JPG");
+    });
+    EXPECT_EQ(e.kind(), Error::Kind::Failed);
+    EXPECT_NE(
+        std::string(e.what()).find("PRINT.JPG cannot be read as a picture: its colours are inks for print"),
+        std::string::npos)
+        << e.what();
+  }
 }
 
 TEST(Jpeg, DecodesNoSmallerThanTheFilmAndNoLargerThanNeeded) {

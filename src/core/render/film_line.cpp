@@ -42,8 +42,7 @@ void FilmLine::none_readable() const {
 }
 
 size_t FilmLine::holds() const {
-  const auto reach = static_cast<size_t>(leveller_ ? std::max(0, order_.smoothing.reach) : 0);
-  return reach + 2 + static_cast<size_t>(std::max(1LL, order_.choice.trail));
+  return lookahead_ + 2 + static_cast<size_t>(std::max(1LL, order_.choice.trail));
 }
 
 void FilmLine::add(std::shared_ptr<const Decoded> frame, size_t luminance) {

@@ -105,6 +105,13 @@ struct Decompressor {
   }
 };
 
+/// Cameras write grey, or luma and chroma; programs for print may leave four inks.
+void check_colours(const Decompressor& d, const std::string& name) {
+  if (d.jpeg.num_components <= 3) return;
+  throw failed(say("{} cannot be read as a picture: {}.", name, say("its colours are inks for print")),
+               say("Save it with red, green and blue."));
+}
+
 }  // namespace
 
 Error unreadable_picture(const std::string& name, const std::string& why) {
@@ -148,6 +155,7 @@ Coded8 decode_jpeg(std::span<const std::uint8_t> bytes, int eighths, const std::
   if (bytes.empty()) throw unreadable_picture(name, say("it is empty"));
   Decompressor d;
   if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
+  check_colours(d, name);
   const Bytes icc = d.profile();
   if (!d.start(eighths)) throw unreadable_picture(name, d.why);
   const int height = static_cast<int>(d.jpeg.output_height);
@@ -165,6 +173,7 @@ image::Grey8 decode_jpeg_grey(std::span<const std::uint8_t> bytes, int eighths, 
   if (bytes.empty()) throw unreadable_picture(name, say("it is empty"));
   Decompressor d;
   if (!d.read_header(bytes)) throw unreadable_picture(name, d.why);
+  check_colours(d, name);
   // Only luma and chroma can be had apart; anything else comes by its colours.
   if (d.jpeg.jpeg_color_space != JCS_YCbCr && d.jpeg.jpeg_color_space != JCS_GRAYSCALE)
     return image::grey(decode_jpeg(bytes, eighths, name));
