@@ -17,7 +17,7 @@ void say_place(Take& t, const std::string& text) {
   const sky::Place at = place_like(text);
   if (!at.zone.empty()) {
     t.place = at;
-  } else if (at.latitude_deg != 0 || at.longitude_deg != 0) {
+  } else if (at.located()) {
     t.place.latitude_deg = at.latitude_deg;
     t.place.longitude_deg = at.longitude_deg;
     t.place.name = at.name;

@@ -136,7 +136,7 @@ struct Entry {
 
   bool knows_start() const { return start != Instant{}; }
   /// Whether it is known where on the globe it was: a place that was told by its name alone has no sky.
-  bool located() const { return place.known() && (place.latitude_deg != 0 || place.longitude_deg != 0); }
+  bool located() const { return place.known() && place.located(); }
   /// Frames that came, or where none were gathered those the journal heard; nothing before that.
   std::optional<long long> frames() const;
   bool operator==(const Entry&) const = default;

@@ -191,8 +191,8 @@ void FilmLine::drop() {
   }
 }
 
-double FilmLine::flicker_before() const {
-  return leveller_ ? level::flicker(as_shot_) : 0;
+std::optional<double> FilmLine::flicker_before() const {
+  return leveller_ ? std::optional(level::flicker(as_shot_)) : std::nullopt;
 }
 
 }  // namespace askcount::render

@@ -35,8 +35,8 @@ class FilmLine {
   bool ready() const;
   bool done() const { return next_ >= plan_.timeline().frames(); }
 
-  /// Flicker of what was decoded, in stops; 0 where the levelling was known before.
-  double flicker_before() const;
+  /// Flicker of what was decoded, in stops; nothing where the levelling was known before.
+  std::optional<double> flicker_before() const;
   /// Film frames made from neighbours so far.
   size_t made() const { return made_; }
 

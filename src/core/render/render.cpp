@@ -403,7 +403,7 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
     // worked out first.
     if (levels_on_the_way(order) &&
         (order.choice.way != cut::Way::Forward || too_much_to_hold(frames, source, *lines.back()))) {
-      level_ahead(order, frames, source, {{}, work.stop});
+      outcomes[film].flicker_before = level_ahead(order, frames, source, {{}, work.stop}).flicker_before;
       lines.back() = std::make_unique<FilmLine>(order, frames, frame, steadied);
     }
   }
@@ -433,7 +433,7 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
     FilmOutcome& outcome = outcomes[film];
     outcome.facts = film::read_film(films[film]->part->path());
     check_written(orders[film], lines[film]->plan().timeline().frames(), outcome.facts);
-    outcome.flicker_before = lines[film]->flicker_before();
+    if (const auto flicker = lines[film]->flicker_before()) outcome.flicker_before = *flicker;
     outcome.made = lines[film]->made();
   }
   for (FilmOutcome& outcome : outcomes)

@@ -38,7 +38,7 @@ class TooManyUnreadable : public Error {
 struct FilmOutcome {
   film::FilmFacts facts;
   double seconds_taken = 0;
-  double flicker_before = 0;            ///< stops, over what was decoded
+  double flicker_before = 0;            ///< of the frames, in stops; 0 where the order knew its levelling
   std::vector<std::string> unreadable;  ///< frames that could not be read; their neighbours stand in
   size_t made = 0;  ///< film frames that were not shot: between frames, or in the place of missing ones
   struct Steadied {

@@ -17,6 +17,9 @@ struct Place {
   std::string zone = "UTC";
   double height_m = 0;
   bool known() const { return !name.empty(); }
+  /// Whether somebody has said where on the globe it is: one that is told by its name alone has no sky.
+  /// (Where the equator meets the meridian of Greenwich there is sea.)
+  bool located() const { return latitude_deg != 0 || longitude_deg != 0; }
   bool operator==(const Place&) const = default;
 };
 

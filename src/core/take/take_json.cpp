@@ -87,7 +87,7 @@ void visit_place(Fields& f, Take& t) {
   if (!f.reading()) return;
   t.place = place.value_or(sky::Place{});
   if (place) sky::check_place(t.place);
-  const bool somewhere = t.place.latitude_deg != 0 || t.place.longitude_deg != 0;
+  const bool somewhere = t.place.located();
   if (!t.place.known() && somewhere)  // one without a name goes by its coordinates
     t.place.name = sky::format_coordinates(t.place.latitude_deg, t.place.longitude_deg);
 }

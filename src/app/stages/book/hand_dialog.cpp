@@ -64,7 +64,7 @@ book::Entry HandDialog::read() {
   if (const std::string place = text(place_); !place.empty()) {
     const sky::Place at = place_like(place);
     told.place = at.name;
-    if (at.latitude_deg != 0 || at.longitude_deg != 0) {
+    if (at.located()) {
       told.latitude_deg = at.latitude_deg;
       told.longitude_deg = at.longitude_deg;
       if (!at.zone.empty()) told.zone = at.zone;
