@@ -144,5 +144,19 @@ TEST(Crossings, AreAllFoundAndSaidWhichWay) {
   EXPECT_FALSE(transit_of(sky, Body::Sun, place, from, later(from, 3600))) << "not in the small hours";
 }
 
+TEST(Ephemeris, SaysTheSameOfAMomentHoweverLongItsStretch) {
+  // Who looked at a year of nights before sees a night no differently: the equinox is that of the date.
+  const Instant at = parse_instant("2026-08-12T23:10:00Z", "UTC");
+  const Place head{"Gannet Head", 58.4, -6.2, "Europe/London", 0};
+  const Ephemeris night(at - std::chrono::hours(5), at + std::chrono::hours(5));
+  const Ephemeris year(at - std::chrono::hours(24 * 300), at + std::chrono::hours(24 * 60));
+  for (const Body body : {Body::Sun, Body::Moon, Body::Core}) {
+    const Direction a = night.at(body, at, head), b = year.at(body, at, head);
+    EXPECT_NEAR(a.altitude_deg, b.altitude_deg, 1.0 / 3600) << body_word(body);  // a second of arc
+    EXPECT_NEAR(a.azimuth_deg, b.azimuth_deg, 1.0 / 3600) << body_word(body);
+  }
+  EXPECT_NEAR(night.band(at, head)[20].altitude_deg, year.band(at, head)[20].altitude_deg, 1.0 / 3600);
+}
+
 }  // namespace
 }  // namespace askcount::sky

@@ -141,12 +141,15 @@ Ephemeris::Ephemeris(Instant from, Instant to) {
         equatorial(node.longitude_moon, moon.lat - tilt, far_km, nutation.ecliptic + nutation.obliquity);
     node.equation_deg = sun.equation_deg;
   }
-  const double middle_jd = first_jd_ + static_cast<double>(nodes_.size()) * kNode_days / 2;
-  const auto of_date = [middle_jd](ln_equ_posn j2000) -> std::array<double, 3> {
-    ln_equ_posn now{};
-    ln_get_equ_prec(&j2000, middle_jd, &now);
-    return {std::cos(now.dec * kRad) * std::cos(now.ra * kRad),
-            std::cos(now.dec * kRad) * std::sin(now.ra * kRad), std::sin(now.dec * kRad)};
+  const double last_jd = first_jd_ + static_cast<double>(nodes_.size() - 1) * kNode_days;
+  const auto of_date = [&](ln_equ_posn j2000) -> Fixed {
+    const auto at = [&](double jd) -> std::array<double, 3> {
+      ln_equ_posn now{};
+      ln_get_equ_prec(&j2000, jd, &now);
+      return {std::cos(now.dec * kRad) * std::cos(now.ra * kRad),
+              std::cos(now.dec * kRad) * std::sin(now.ra * kRad), std::sin(now.dec * kRad)};
+    };
+    return {at(first_jd_), at(last_jd)};
   };
   core_ = of_date({kCoreRa_deg, kCoreDec_deg});
   for (int l = 0; l <= 360; l += 5) {
@@ -160,9 +163,9 @@ Ephemeris::Ephemeris(Instant from, Instant to) {
 std::vector<Direction> Ephemeris::band(Instant instant, const Place& here) const {
   const double place = days_of(instant);
   std::vector<Direction> list;
-  for (const std::array<double, 3>& v : band_)
-    list.push_back(
-        seen_from(here, v, julian_day(instant), nodes_[static_cast<size_t>(place)].equation_deg, false));
+  for (const Fixed& fixed : band_)
+    list.push_back(seen_from(here, of_date(fixed, place), julian_day(instant),
+                             nodes_[static_cast<size_t>(place)].equation_deg, false));
   return list;
 }
 
@@ -173,8 +176,16 @@ double Ephemeris::days_of(Instant instant) const {
   return days;
 }
 
+std::array<double, 3> Ephemeris::of_date(const Fixed& fixed, double place) const {
+  const double share = place / static_cast<double>(nodes_.size() - 1);
+  std::array<double, 3> v{};
+  for (size_t axis = 0; axis < 3; ++axis)
+    v[axis] = fixed.first[axis] + share * (fixed.last[axis] - fixed.first[axis]);
+  return v;
+}
+
 std::array<double, 3> Ephemeris::vector_of(Body body, double place) const {
-  if (body == Body::Core) return core_;
+  if (body == Body::Core) return of_date(core_, place);
   const auto first =
       std::clamp<long>(static_cast<long>(place) - 2, 0, static_cast<long>(nodes_.size()) - kPoints);
   std::array<double, 3> v{};

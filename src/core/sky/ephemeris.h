@@ -51,13 +51,18 @@ class Ephemeris {
     double equation_deg = 0;              // of the equinoxes
     double longitude_sun = 0, longitude_moon = 0;
   };
-  std::array<double, 3> vector_of(Body body, double days) const;
+  /// Unit vectors on the equators of the first and the last node's dates: between them precession is even.
+  struct Fixed {
+    std::array<double, 3> first{}, last{};
+  };
+  std::array<double, 3> of_date(const Fixed& fixed, double place) const;
+  std::array<double, 3> vector_of(Body body, double place) const;
   double days_of(Instant instant) const;
 
   double first_jd_ = 0;
   std::vector<Node> nodes_;
-  std::array<double, 3> core_{};  // unit vector, equator of date
-  std::vector<std::array<double, 3>> band_;
+  Fixed core_;
+  std::vector<Fixed> band_;
 };
 
 /// An ephemeris that covers [from, to], shared: the last few are kept, so that asking again costs nothing.
