@@ -38,7 +38,7 @@ take::Take take_of(Dice& dice) {
     t.place.name = "Somewhere";
     t.place.latitude_deg = dice.between(-50, 66);
     t.place.longitude_deg = dice.between(-120, 120);
-    t.place.zone = dice.one_of<std::string>({"UTC", "Europe/London", "Asia/Tokyo"});
+    t.place.zone = dice.one_of<std::string>({"UTC", "Europe/London", "Pacific/Auckland"});
     if (dice.chance(0.9))
       t.start = Instant(std::chrono::minutes(29454480 + dice.whole(0, 365) * 1440 + dice.whole(0, 1439)));
   }

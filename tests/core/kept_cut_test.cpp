@@ -14,6 +14,7 @@
 #include "look/suggest.h"
 #include "look/table.h"
 #include "look/tones.h"
+#include "made_up.h"
 #include "support.h"
 
 namespace askcount {
@@ -78,22 +79,11 @@ TEST(KeptCut, ViewsByMadeUpAnchors) {
   test::hold(kept, "core/views");
 }
 
-look::Look look_of(Dice& dice) {
-  look::Look look;
-  for (const look::Lane& lane : look::lanes())
-    if (dice.chance(0.5))
-      look.*lane.value =
-          dice.between(std::max(lane.least, lane.neutral - 1), std::min(lane.most, lane.neutral + 1));
-  if (dice.chance(0.5)) look.warmth_k = dice.between(2500, 12000);
-  if (dice.chance(0.3)) look.black = dice.between(-5, 5);
-  return look;
-}
-
 TEST(KeptLook, TonesColoursAndTables) {
   Json kept = Json::array();
   for (unsigned seed = 301; seed <= 360; ++seed) {
     Dice dice(seed);
-    const look::Look look = look_of(dice);
+    const look::Look look = test::made_up_look(dice);
     const look::ToneCurve curve(look);
     Json tones = Json::array();
     for (const double v : {0.0, 0.001, 0.02, 0.09, 0.18, 0.4, 0.7, 0.95, 1.0}) tones.push_back(curve(v));

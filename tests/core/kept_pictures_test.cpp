@@ -10,6 +10,7 @@
 #include "image/tone.h"
 #include "image/veil.h"
 #include "kept.h"
+#include "made_up.h"
 #include "optics/spots.h"
 #include "optics/warp.h"
 #include "painted.h"
@@ -43,35 +44,19 @@ image::Coded8 picture_of(Dice& dice, image::Size size) {
   return p;
 }
 
-/// The means of each colour in a grid of 4 × 3 parts, and how far values are from them.
+/// The means of each colour in a grid of parts, and how far all values are from their mean.
 template <class Picture>
 Json parts_of(const Picture& p) {
-  std::array<double, 36> sum{}, count{};
+  Json list = test::means_of_parts(p);
   double square = 0, all = 0;
   for (int y = 0; y < p.size.height; ++y)
-    for (int x = 0; x < p.size.width; ++x)
-      for (int c = 0; c < 3; ++c) {
-        const auto i = static_cast<size_t>((y * 3 / p.size.height * 4 + x * 4 / p.size.width) * 3 + c);
-        const auto v = static_cast<double>(p.row(y)[3 * x + c]);
-        sum[i] += v, count[i] += 1, square += v * v, all += v;
-      }
-  Json list = Json::array();
-  double many = 0;
-  for (size_t i = 0; i < sum.size(); ++i)
-    list.push_back(count[i] > 0 ? sum[i] / count[i] : 0), many += count[i];
+    for (int x = 0; x < 3 * p.size.width; ++x) {
+      const auto v = static_cast<double>(p.row(y)[x]);
+      square += v * v, all += v;
+    }
+  const double many = 3.0 * p.size.width * p.size.height;
   list.push_back(std::sqrt(std::max(0.0, square / many - std::pow(all / many, 2))));
   return list;
-}
-
-look::Look look_of(Dice& dice) {
-  look::Look look;
-  for (const look::Lane& lane : look::lanes())
-    if (dice.chance(0.4))
-      look.*lane.value =
-          dice.between(std::max(lane.least, lane.neutral - 0.8), std::min(lane.most, lane.neutral + 0.8));
-  if (dice.chance(0.4)) look.warmth_k = dice.between(3000, 9000);
-  if (dice.chance(0.3)) look.black = dice.between(-4, 4);
-  return look;
 }
 
 level::Correction correction_of(Dice& dice, const image::Coded8& picture) {
@@ -95,7 +80,7 @@ TEST(KeptPictures, DrawnByMadeUpPlans) {
     const image::Coded8 picture = picture_of(dice, size);
     render::FramePlan plan;
     plan.correction = correction_of(dice, picture);
-    plan.look = look_of(dice);
+    plan.look = test::made_up_look(dice);
     plan.as_shot_k = dice.between(4000, 7000);
     plan.film = to;
     plan.part = render::film_part(size, to);
@@ -224,7 +209,8 @@ TEST(KeptPictures, FilmsByMadeUpOrders) {
           {0, cut::held_within({0.4, 0.5, dice.between(0.4, 0.9), dice.between(-6, 6)}, size, order.size)},
           {0.8, cut::held_within({0.6, 0.5, dice.between(0.4, 0.9), 0}, size, order.size)}};
     order.crisp = dice.chance(0.4);
-    if (dice.chance(0.4)) order.looks.anchors = {{0, look_of(dice)}, {20, look_of(dice)}};
+    if (dice.chance(0.4))
+      order.looks.anchors = {{0, test::made_up_look(dice)}, {20, test::made_up_look(dice)}};
     order.fade_in_s = dice.chance(0.3) ? 0.2 : 0;
     order.fade_out_s = dice.chance(0.3) ? 0.3 : 0;
     if (dice.chance(0.3))

@@ -5,6 +5,7 @@
 
 #include "dice.h"
 #include "kept.h"
+#include "made_up.h"
 #include "standin/camera.h"
 #include "standin/rig.h"
 #include "standin/scene.h"
@@ -20,15 +21,8 @@ using test::Held;
 
 /// Log2 of the light of each colour in a grid of 4 × 3 parts.
 Json parts_of(const image::Linear32& p) {
-  std::array<double, 36> sum{}, count{};
-  for (int y = 0; y < p.size.height; ++y)
-    for (int x = 0; x < p.size.width; ++x)
-      for (int c = 0; c < 3; ++c) {
-        const auto i = static_cast<size_t>((y * 3 / p.size.height * 4 + x * 4 / p.size.width) * 3 + c);
-        sum[i] += p.row(y)[3 * x + c], count[i] += 1;
-      }
   Json list = Json::array();
-  for (size_t i = 0; i < sum.size(); ++i) list.push_back(std::log2(sum[i] / count[i] + 1e-6));
+  for (const double mean : test::means_of_parts(p)) list.push_back(std::log2(mean + 1e-6));
   return list;
 }
 
