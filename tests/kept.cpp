@@ -66,7 +66,7 @@ Json to_keep(const Json& json) {
     for (const Json& one : json) list.push_back(to_keep(one));
     return list;
   }
-  if (json.is_number_float()) return Json(std::stod(fmt::format("{:.7g}", json.get<double>())));
+  if (json.is_number_float()) return Json::parse(fmt::format("{:.7g}", json.get<double>()));
   if (!json.is_object()) return json;
   Json object = Json::object();
   for (const auto& [key, value] : json.items())

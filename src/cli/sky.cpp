@@ -96,7 +96,7 @@ Answer sky_verb(const Asked& asked) {
     const sky::NightView night{
         asked.darkness.empty() ? sky::kNaturalGlow_mag : sky::parse_darkness(asked.darkness), {45, 180}};
     const double luminance = sky::scene_luminance(sky, *at, place, cover, asked.town_lux, night);
-    answer.json["luminance_cd_m2"] = Json(std::stod(fmt::format("{:.4g}", luminance)));
+    answer.json["luminance_cd_m2"] = Json::parse(fmt::format("{:.4g}", luminance));
     answer.json["sky_mag"] = rounded(night.zenith_mag, 2);
     answer.json["ev100"] = rounded(sky::ev100_of_luminance(luminance), 2);
     answer.json["stops_per_minute"] =

@@ -281,6 +281,41 @@ TEST(Audit, NamesSettingsThatChanged) {
   EXPECT_EQ(faults[0].frame, 17u);
 }
 
+/// A take whose dials stand as they are told, frame by frame.
+gather::FoundTake of_dials(const std::vector<std::array<double, 2>>& f_and_iso) {
+  std::vector<source::Frame> frames;
+  for (const auto& [f, iso] : f_and_iso) {
+    source::Exposure e;
+    e.info.f_number = f;
+    e.info.iso = iso;
+    frames.emplace_back(e);
+  }
+  gather::FoundTake take;
+  take.frames = source::frames_of(std::move(frames));
+  return take;
+}
+
+TEST(Audit, DialsAreComparedAsNumbersInEveryLanguage) {
+  // ISO from 8,000 over 10,000 and 12,800 to 25,600 is a ramp, however a language writes thousands.
+  std::vector<std::array<double, 2>> ramp;
+  for (const double iso : {8000.0, 10000.0, 12800.0, 16000.0, 25600.0}) ramp.insert(ramp.end(), 5, {4, iso});
+  EXPECT_TRUE(setting_faults(of_dials(ramp)).empty());
+  // f/5.6 to f/5.0 and on in sixths, there and back among other clicks: small steps of an aperture in a ramp.
+  // Read as whole numbers they would be none, or large ones.
+  std::vector<std::array<double, 2>> clicks;
+  double iso = 100;
+  for (const double f : {5.6, 5.0, 5.6, 6.3, 5.6}) {
+    clicks.insert(clicks.end(), 4, {f, iso});
+    iso *= 1.26;
+    clicks.insert(clicks.end(), 4, {f, std::round(iso)});
+  }
+  for (const Fault& f : setting_faults(of_dials(clicks))) ADD_FAILURE() << f.text;
+  // A whole stop of it at once is a fault, said as it is read.
+  const auto stop = setting_faults(of_dials({{5.6, 100}, {5.6, 100}, {8, 100}, {8, 100}}));
+  ASSERT_EQ(stop.size(), 1u);
+  EXPECT_EQ(stop[0].frame, 2u);
+}
+
 TEST(Audit, AClickThatLeadsAwayIsFoundAndARampIsNot) {
   // A light that falls by a stop in thirty frames, and clicks of a third that follow it.
   const auto card = [](int wrong_at) {

@@ -30,30 +30,34 @@ std::map<std::string, std::string> named(const std::string& settings) {
   return list;
 }
 
-/// The settings of a frame that ought to stand, as words.
-std::map<std::string, std::string> standing(const ShotInfo& i) {
-  std::map<std::string, std::string> list = named(i.settings);
-  if (i.f_number) list["aperture"] = "f/" + format_number(*i.f_number, 1);
-  if (i.iso) list["ISO"] = format_number(*i.iso, 0);
-  if (i.focal_mm) list["focal length"] = format_number(*i.focal_mm, 1) + say(" mm");
-  if (!i.lens.empty()) list["lens"] = i.lens;
-  list["turned by"] = format_number(i.orientation, 0);
+/// A setting as it is said, and of dials as it is counted.
+struct Setting {
+  std::string words;
+  double number = 0;
+};
+
+/// The settings of a frame that ought to stand.
+std::map<std::string, Setting> standing(const ShotInfo& i) {
+  std::map<std::string, Setting> list;
+  for (const auto& [name, words] : named(i.settings)) list[name] = {words};
+  if (i.f_number) list["aperture"] = {"f/" + format_number(*i.f_number, 1), *i.f_number};
+  if (i.iso) list["ISO"] = {format_number(*i.iso, 0), *i.iso};
+  if (i.focal_mm) list["focal length"] = {format_number(*i.focal_mm, 1) + say(" mm"), *i.focal_mm};
+  if (!i.lens.empty()) list["lens"] = {i.lens};
+  list["turned by"] = {format_number(i.orientation, 0)};
   return list;
 }
 
 struct Change {
   size_t frame = 0;
-  std::string from, to;
+  Setting from, to;
 };
 
 /// Whether changes are steps of a ramp: several, all one way.
-bool is_ramp(const std::vector<Change>& changes, const std::string& name) {
+bool is_ramp(const std::vector<Change>& changes) {
   if (changes.size() < 3) return false;
   int up = 0, down = 0;
-  for (const Change& c : changes) {
-    const auto number = [&](const std::string& s) { return std::stod(name == "aperture" ? s.substr(2) : s); };
-    (number(c.to) > number(c.from) ? up : down) += 1;
-  }
+  for (const Change& c : changes) (c.to.number > c.from.number ? up : down) += 1;
   return up == 0 || down == 0 || std::min(up, down) * 6 < up + down;
 }
 
@@ -61,7 +65,7 @@ bool is_ramp(const std::vector<Change>& changes, const std::string& name) {
 
 std::vector<Fault> setting_faults(const gather::FoundTake& take) {
   std::map<std::string, std::vector<Change>> changes;
-  std::map<std::string, std::string> last;
+  std::map<std::string, Setting> last;
   long long exposures = 0;
   std::optional<double> stops;
   for (size_t n = 0; n < take.frames->size(); ++n) {
@@ -69,7 +73,7 @@ std::vector<Fault> setting_faults(const gather::FoundTake& take) {
     if (!f.readable()) continue;
     for (const auto& [name, value] : standing(f.info())) {
       auto& before = last[name];
-      if (!before.empty() && before != value) changes[name].push_back({n, before, value});
+      if (!before.words.empty() && before.words != value.words) changes[name].push_back({n, before, value});
       before = value;
     }
     const auto now = source::relative_stops(f.info());
@@ -79,10 +83,10 @@ std::vector<Fault> setting_faults(const gather::FoundTake& take) {
   std::vector<Fault> found;
   for (const auto& [name, list] : changes) {
     const bool dial = name == "aperture" || name == "ISO";
-    if (dial && is_ramp(list, name)) continue;
+    if (dial && is_ramp(list)) continue;
     // In a ramp a small step of the aperture is a click like any other.
     if (name == "aperture" && exposures >= 4 && std::all_of(list.begin(), list.end(), [](const Change& c) {
-          return std::abs(2 * std::log2(std::stod(c.to.substr(2)) / std::stod(c.from.substr(2)))) < 0.75;
+          return std::abs(2 * std::log2(c.to.number / c.from.number)) < 0.75;
         }))
       continue;
     // ISO is a dial of the ramp: alone it is a fault only where nothing else was turned.
@@ -96,10 +100,10 @@ std::vector<Fault> setting_faults(const gather::FoundTake& take) {
       continue;
     }
     for (const Change& c : list)
-      found.push_back(
-          {"setting_changed", c.frame, c.frame, 1, "", Severity::Warning,
-           say("{} changed from {} to {}.", name == "ISO" ? "ISO" : say("The ") + name, c.from, c.to),
-           Remedy::None});
+      found.push_back({"setting_changed", c.frame, c.frame, 1, "", Severity::Warning,
+                       say("{} changed from {} to {}.", name == "ISO" ? "ISO" : say("The ") + name,
+                           c.from.words, c.to.words),
+                       Remedy::None});
   }
   return found;
 }
