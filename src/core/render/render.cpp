@@ -303,12 +303,14 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
         std::make_shared<const Decoded>(decode(source, (*frames)[index], index, const_lines, places));
     return token;
   };
-  const auto wait = [&](const Token& token) -> DuePtr {
+  // What is passed on is taken by value: where one of them throws, its frames go with it and not with the
+  // pipeline, which forgets them.
+  const auto wait = [&](Token token) -> DuePtr {
     return std::make_shared<Due>(token.kind == Token::Kind::Frame
                                      ? queue.pass(token.frame)
                                      : queue.more(token.kind == Token::Kind::End));
   };
-  const auto draw_all = [&](const DuePtr& due) -> DrawnPtr {
+  const auto draw_all = [&](DuePtr due) -> DrawnPtr {
     auto drawn = std::make_shared<std::vector<std::vector<Drawn>>>(films.size());
     for (size_t film = 0; film < films.size(); ++film)
       for (const DueFrame& frame : (*due)[film]) {
@@ -330,7 +332,7 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
       }
     return drawn;
   };
-  const auto encode = [&](const DrawnPtr& drawn) {
+  const auto encode = [&](DrawnPtr drawn) {
     for (size_t film = 0; film < films.size(); ++film)
       for (Drawn& d : (*drawn)[film]) {
         if (films[film]->still) {
