@@ -2,6 +2,7 @@
 #include "journal/journal.h"
 
 #include <cmath>
+#include <limits>
 
 #include "advice/checklist.h"
 #include "advice/light_advice.h"
@@ -79,6 +80,19 @@ TEST(Journal, AHalfLineDoesNotSwallowTheNext) {
   EXPECT_EQ(test::error_of([&] { j.open(folder / "b.journal"); }).kind(), Error::Kind::BadInput);
   EXPECT_FALSE(j.is_open());
   EXPECT_EQ(read_file(folder / "b.journal"), "Dear diary");
+}
+
+TEST(Journal, AFrameBeyondAllIsTheLastThereCanBe) {
+  const ShootState s = state_of(
+      {{{"what", "start"}, {"count", 10}, {"interval_s", 5}},
+       {{"what", "shot"}, {"frame", std::numeric_limits<long long>::max()}},
+       {{"what", "shot"}, {"frame", std::numeric_limits<long long>::min()}},
+       {{"what", "turn"}, {"dial", "iso"}, {"thirds", 1}, {"frame", std::numeric_limits<long long>::min()}},
+       {{"what", "skip"}, {"frame", 7}}});
+  EXPECT_EQ(s.shots, 1000001);
+  ASSERT_EQ(s.turns.size(), 1u);
+  EXPECT_EQ(s.turns[0].frame, -1);
+  EXPECT_EQ(s.skipped, std::vector<long long>{7});
 }
 
 TEST(Journal, ANewShootIsANewOne) {

@@ -10,6 +10,8 @@
 namespace askcount::journal {
 namespace {
 
+constexpr long long kMostFrames = 1000000;
+
 /// Milliseconds of universal time; those of no century are 1970.
 Instant moment(const Json& entry, const char* key) {
   constexpr long long kYear2400_ms = 13569465600000;
@@ -20,6 +22,11 @@ Instant moment(const Json& entry, const char* key) {
 double number(const Json& entry, const char* key, double otherwise, double most) {
   const double value = entry.value(key, otherwise);
   return value >= 0 && value <= most ? value : otherwise;
+}
+
+/// The frame an entry names, within what a take can have; `otherwise` where it names none.
+long long frame_in(const Json& entry, long long otherwise) {
+  return std::clamp(entry.value("frame", otherwise), -1LL, kMostFrames);
 }
 
 std::optional<ramp::Dial> dial_of(const std::string& word) {
@@ -70,17 +77,17 @@ ShootState state_of(const std::vector<Json>& journal) {
         s.first = moment(e, "first_ms");
         s.interval_s = number(e, "interval_s", 0, 1e7);
         s.first_dials = dials_in(e);
-        s.count = std::clamp(e.value("count", 0LL), 0LL, 1000000LL);
+        s.count = std::clamp(e.value("count", 0LL), 0LL, kMostFrames);
       } else if (what == "shot") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
-        if (e.value("frame", -1LL) >= 0) s.shots = std::max(s.shots, e["frame"].get<long long>() + 1);
+        s.shots = std::max(s.shots, frame_in(e, -1) + 1);
       } else if (what == "missed") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
         ++s.missed;
       } else if (what == "turn") {
         const auto dial = dial_of(e.value("dial", ""));
         if (dial)
-          s.turns.push_back({e.value("frame", 0LL),
+          s.turns.push_back({frame_in(e, 0),
                              *dial,
                              std::clamp(e.value("thirds", 0), -60, 60),
                              e.value("planned", false),
@@ -88,22 +95,22 @@ ShootState state_of(const std::vector<Json>& journal) {
                              moment(e, "at")});
       } else if (what == "dials") {
         if (const auto dials = dials_in(e)) {
-          s.turns.push_back({e.value("frame", 0LL), ramp::Dial::Shutter, 0, false, dials, moment(e, "at")});
-          if (e.value("filters_off", false)) s.filters_off = e.value("frame", 0LL);
+          s.turns.push_back({frame_in(e, 0), ramp::Dial::Shutter, 0, false, dials, moment(e, "at")});
+          if (e.value("filters_off", false)) s.filters_off = frame_in(e, 0);
         }
       } else if (what == "skip") {
-        s.skipped.push_back(e.value("frame", 0LL));
+        s.skipped.push_back(frame_in(e, 0));
       } else if (what == "meter") {
         const double ev = e.value("ev100", 99.0);
-        if (ev > -20 && ev < 30) s.readings.push_back({e.value("frame", 0LL), ev});
+        if (ev > -20 && ev < 30) s.readings.push_back({frame_in(e, 0), ev});
       } else if (what == "change") {  // as journals of format 1 have it: by the plan's own number
         s.notes.push_back(
-            {e.value("frame", 0LL),
+            {frame_in(e, 0),
              e.value("skipped", false) ? say("A planned click was skipped") : say("A planned click was done"),
              ""});
       } else if (what == "note") {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
-        s.notes.push_back({e.value("frame", 0LL), e.value("words", ""), e.value("fault", "")});
+        s.notes.push_back({frame_in(e, 0), e.value("words", ""), e.value("fault", "")});
       } else if (what == "put") {  // "I am at frame N": that frame is now
         s.first = later(moment(e, "at"), -number(e, "frame", 0, 1e6) * s.real_interval_s());
       } else if (what == "pause" && !s.paused) {
