@@ -66,7 +66,7 @@ Look look_at(const source::Frames& frames, const source::FrameSource& source, co
               tbb::filter_mode::parallel,
               [&](size_t n) { return std::make_shared<Passed>(seen_frame((*frames)[n], source, n)); }) &
           tbb::make_filter<std::shared_ptr<Passed>, void>(
-              tbb::filter_mode::serial_in_order, [&](const std::shared_ptr<Passed>& p) {
+              tbb::filter_mode::serial_in_order, [&](std::shared_ptr<Passed> p) {
                 Measures& m = look.frames[p->number];
                 const float odd = m.odd;
                 m = p->seen.measures;

@@ -393,7 +393,7 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
                 return made;
               }) &
           tbb::make_filter<std::shared_ptr<Made>, void>(
-              tbb::filter_mode::serial_in_order, [&](const std::shared_ptr<Made>& made) {
+              tbb::filter_mode::serial_in_order, [&](std::shared_ptr<Made> made) {
                 Planned& p = made->plan;
                 for (const RigEvent& e : p.before) {
                   if (e.kind == RigEvent::Kind::Missed) record.missed(e.press);

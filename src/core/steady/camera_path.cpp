@@ -310,7 +310,7 @@ std::vector<Pose> measure_path(const source::Frames& frames, const std::vector<s
           } catch (const std::exception&) {  // the render names it
           }
         return CameraPath::look(grey);
-      }) & tbb::make_filter<LookedPtr, void>(filter_mode::serial_in_order, [&](const LookedPtr& looked) {
+      }) & tbb::make_filter<LookedPtr, void>(filter_mode::serial_in_order, [&](LookedPtr looked) {
         path.add(*looked);
         work.report(++done, which.size());
       }));

@@ -50,33 +50,33 @@ film::FilmFacts write_reel(const TrialFilm& film, const TrialFilm* beside,
       size, {0, 0, static_cast<double>(size.width), static_cast<double>(size.height)}, size);
   long long next = 0, done = 0;
   tbb::parallel_pipeline(
-      kInFlight,
-      tbb::make_filter<void, long long>(tbb::filter_mode::serial_in_order,
-                                        [&](tbb::flow_control& flow) -> long long {
-                                          if (next >= frames || work.stop.stop_requested()) {
-                                            flow.stop();
-                                            return 0;
-                                          }
-                                          return next++;
-                                        }) &
-          tbb::make_filter<long long, std::shared_ptr<film::FrameBuffer>>(
-              tbb::filter_mode::parallel,
-              [&](long long n) {
-                image::Coded8 picture(size);
-                if (beside) std::fill(picture.rgb.begin(), picture.rgb.end(), std::uint8_t{0});
-                const double seconds = static_cast<double>(n) / plan.fps.value();
-                lay(film.frame(frame_at(plan, seconds)), 0, picture);
-                if (beside)
-                  lay(beside->frame(frame_at(beside->plan(), seconds)), plan.size.width + kBetween, picture);
-                auto buffer = std::make_shared<film::FrameBuffer>(size);
-                render::draw(picture, as_it_is, {}, buffer->film());
-                return buffer;
-              }) &
-          tbb::make_filter<std::shared_ptr<film::FrameBuffer>, void>(
-              tbb::filter_mode::serial_in_order, [&](const std::shared_ptr<film::FrameBuffer>& buffer) {
-                encoder.add(*buffer);
-                work.report(static_cast<size_t>(++done), static_cast<size_t>(frames));
-              }));
+      kInFlight, tbb::make_filter<void, long long>(tbb::filter_mode::serial_in_order,
+                                                   [&](tbb::flow_control& flow) -> long long {
+                                                     if (next >= frames || work.stop.stop_requested()) {
+                                                       flow.stop();
+                                                       return 0;
+                                                     }
+                                                     return next++;
+                                                   }) &
+                     tbb::make_filter<long long, std::shared_ptr<film::FrameBuffer>>(
+                         tbb::filter_mode::parallel,
+                         [&](long long n) {
+                           image::Coded8 picture(size);
+                           if (beside) std::fill(picture.rgb.begin(), picture.rgb.end(), std::uint8_t{0});
+                           const double seconds = static_cast<double>(n) / plan.fps.value();
+                           lay(film.frame(frame_at(plan, seconds)), 0, picture);
+                           if (beside)
+                             lay(beside->frame(frame_at(beside->plan(), seconds)), plan.size.width + kBetween,
+                                 picture);
+                           auto buffer = std::make_shared<film::FrameBuffer>(size);
+                           render::draw(picture, as_it_is, {}, buffer->film());
+                           return buffer;
+                         }) &
+                     tbb::make_filter<std::shared_ptr<film::FrameBuffer>, void>(
+                         tbb::filter_mode::serial_in_order, [&](std::shared_ptr<film::FrameBuffer> buffer) {
+                           encoder.add(*buffer);
+                           work.report(static_cast<size_t>(++done), static_cast<size_t>(frames));
+                         }));
   if (work.stop.stop_requested()) throw cancelled(say("Stopped; no film was written."));
   encoder.finish();
   part.put_in_place();
