@@ -7,10 +7,10 @@
 
 #include <chrono>
 
-#include "audit/faults.h"
-#include "audit/look.h"
-#include "gather/gather.h"
-#include "source/jpeg.h"
+#include "ingest/gather.h"
+#include "inspect/faults.h"
+#include "inspect/look.h"
+#include "media/jpeg.h"
 
 using namespace askcount;
 
@@ -25,18 +25,18 @@ int main(int argc, char** argv) {
     return std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();
   };
   for (int round = 0; round < 3; ++round) {
-    gather::Gathered g;
-    const double listed = seconds([&] { g = gather::gather(argv[1]); });
+    ingest::Gathered g;
+    const double listed = seconds([&] { g = ingest::gather(argv[1]); });
     const auto& frames = *g.frames;
     const double decoded = seconds([&] {
       tbb::parallel_for(size_t{0}, frames.size(), [&](size_t i) {
-        source::decode_jpeg(source::read_bytes(frames[i].file()), 1, "a frame");
+        media::decode_jpeg(media::read_bytes(frames[i].file()), 1, "a frame");
       });
     });
-    audit::Look look;
-    const double looked = seconds([&] { look = audit::look_at(g.frames, source::any_source()); });
-    std::vector<audit::Fault> faults;
-    const double judged = seconds([&] { faults = audit::faults_of(g, look); });
+    inspect::Look look;
+    const double looked = seconds([&] { look = inspect::look_at(g.frames, media::any_source()); });
+    std::vector<inspect::Fault> faults;
+    const double judged = seconds([&] { faults = inspect::faults_of(g, look); });
     fmt::print(
         "{} frames: listed {:.2f} s, decoded {:.2f} s, looked at {:.2f} s ({:.2f} of the decoder's speed), "
         "judged {:.3f} s\n",

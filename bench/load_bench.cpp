@@ -10,11 +10,11 @@
 #include <fstream>
 
 #include "base/process.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
 #include "level/brightness.h"
+#include "media/jpeg.h"
+#include "media/metadata.h"
 #include "render/render.h"
-#include "source/jpeg.h"
-#include "source/metadata.h"
 
 using namespace askcount;
 namespace fs = std::filesystem;
@@ -23,27 +23,27 @@ namespace {
 
 /// Frames of a slow evening with flicker: six pictures, each shown at many moments.
 void write_card(const fs::path& card, long long frames, double days) {
-  std::vector<source::Bytes> pictures;
+  std::vector<media::Bytes> pictures;
   for (int n = 0; n < 6; ++n) {
     image::Coded8 p(image::Size{240, 160});
     for (int y = 0; y < 160; ++y)
       for (int x = 0; x < 720; ++x)
         p.row(y)[x] = static_cast<std::uint8_t>(70 + 3 * n + 5 * ((x / 45 + y / 20) % 9));
-    pictures.push_back(source::encode_jpeg(p, 85));
+    pictures.push_back(media::encode_jpeg(p, 85));
   }
   const double interval_ms = days * 86400000 / static_cast<double>(frames);
   for (long long n = 0; n < frames; ++n) {
     const fs::path folder = card / fmt::format("DCIM/{}QUAY", 100 + n / 9999);
     if (n % 9999 == 0) fs::create_directories(folder);
     const fs::path file = folder / fmt::format("QUAY{:04}.JPG", n % 9999 + 1);
-    source::ShotInfo info;
-    info.captured = source::CameraTime(
+    media::ShotInfo info;
+    info.captured = media::CameraTime(
         std::chrono::milliseconds(1791568200000LL + std::llround(interval_ms * static_cast<double>(n))));
     info.shutter_s = 0.01;
     info.f_number = 8;
     info.iso = 100;
     info.size = {240, 160};
-    const source::Bytes bytes = source::with_metadata(pictures[static_cast<size_t>(n * 7 % 6)], info, {});
+    const media::Bytes bytes = media::with_metadata(pictures[static_cast<size_t>(n * 7 % 6)], info, {});
     std::ofstream(file, std::ios::binary)
         .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
   }
@@ -71,14 +71,14 @@ int main(int argc, char** argv) {
   const long long count = argc > 2 ? std::atoll(argv[2]) : 32000;
   const double days = argc > 3 ? std::atof(argv[3]) : 5;
   if (!fs::exists(card)) write_card(card, count, days);
-  gather::Gathered found;
+  ingest::Gathered found;
   timed("gather", [&] {
-    found = gather::gather(card);
+    found = ingest::gather(card);
     return fmt::format("{} frames, one every {:.3f} s", found.frames->size(), found.interval_s.value_or(0));
   });
   level::Luminances light;
   timed("measure", [&] {
-    light = level::measure(found.frames, source::any_source(), {}, level::MeasuredFrom::Frames);
+    light = level::measure(found.frames, media::any_source(), {}, level::MeasuredFrom::Frames);
     return fmt::format("{} frames", found.frames->size());
   });
   level::Evenness even;
@@ -92,7 +92,7 @@ int main(int argc, char** argv) {
     order.size = {192, 108};
     order.coding = {24, "ultrafast", 8};
     order.corrections = even.corrections;
-    const render::FilmOutcome made = render::render(found.frames, source::any_source(), order);
+    const render::FilmOutcome made = render::render(found.frames, media::any_source(), order);
     return fmt::format("{} frames of film", made.facts.frames);
   });
   return 0;

@@ -10,8 +10,8 @@
 #include <chrono>
 #include <thread>
 
-#include "gather/gather.h"
-#include "preview/film_preview.h"
+#include "ingest/gather.h"
+#include "render/film_preview.h"
 
 using namespace askcount;
 using Clock = std::chrono::steady_clock;
@@ -29,14 +29,14 @@ int main(int argc, char** argv) {
     fmt::print(stderr, "usage: preview_bench FOLDER [FPS]\n");
     return 2;
   }
-  const gather::Gathered g = gather::gather(argv[1]);
+  const ingest::Gathered g = ingest::gather(argv[1]);
   render::FilmOrder order;
   order.fps = argc == 3 ? nearest_frame_rate(std::stod(argv[2])) : FrameRate{25, 1};
   order.corrections.resize(g.frames->size());
   const image::Size frame = render::size_of_take(*g.frames);
-  const std::shared_ptr<const source::FrameSource> source = source::source_with({});
-  preview::FilmPreview film(order, g.frames, frame, {720, 720});
-  preview::SmallFrames small(g.frames, source, {});
+  const std::shared_ptr<const media::FrameSource> source = media::source_with({});
+  render::FilmPreview film(order, g.frames, frame, {720, 720});
+  render::SmallFrames small(g.frames, source, {});
   const double fps = order.fps.value();
   const auto count = static_cast<long long>(film.frames());
   const auto began = Clock::now();
@@ -51,12 +51,12 @@ int main(int argc, char** argv) {
       n = std::max(n, static_cast<long long>(since(played) * fps));
       if (n >= count) break;
       if (!sharp && n % 25 == 0) sharp = film.keeps_up_whole(static_cast<std::size_t>(n), small);
-      const auto drawn = film.draw(static_cast<std::size_t>(n), small,
-                                   sharp ? preview::Known::Whole : preview::Known::Glance);
+      const auto drawn =
+          film.draw(static_cast<std::size_t>(n), small, sharp ? render::Known::Whole : render::Known::Glance);
       if (!drawn.picture.empty()) {
         if (first == 0) first = since(began);
         ++shown;
-        whole_shown += drawn.known == preview::Known::Whole;
+        whole_shown += drawn.known == render::Known::Whole;
       }
       const auto filled = small.filled();
       if (glanced == 0 && filled.glanced == filled.wanted) glanced = since(began);

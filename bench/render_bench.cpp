@@ -19,12 +19,12 @@
 #include <vector>
 
 #include "base/process.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
 #include "level/brightness.h"
+#include "media/jpeg.h"
+#include "media/kind.h"
 #include "render/drawing.h"
 #include "render/render.h"
-#include "source/jpeg.h"
-#include "source/kind.h"
 
 namespace {
 
@@ -68,8 +68,8 @@ void say(const char* what, const Cost& c, size_t frames) {
 /// The plain way to see raw frames: LibRaw's developer at half size with the camera's white, as PPM pictures
 /// one after the other on standard output.
 int develop_plainly(const std::filesystem::path& folder) {
-  const source::Frames frames = gather::gather(folder).frames;
-  for (const source::Frame& f : *frames) {
+  const media::Frames frames = ingest::gather(folder).frames;
+  for (const media::Frame& f : *frames) {
     LibRaw raw;
     raw.imgdata.params.half_size = 1;
     raw.imgdata.params.use_camera_wb = 1;
@@ -96,20 +96,20 @@ int main(int argc, char** argv) {
   const std::filesystem::path folder = argv[1];
   const auto out = std::filesystem::temp_directory_path() / "askcount-bench";
   std::filesystem::create_directories(out);
-  std::vector<source::Frame> frames = *gather::gather(folder).frames;
+  std::vector<media::Frame> frames = *ingest::gather(folder).frames;
   if (argc > 2) frames.resize(std::min<size_t>(frames.size(), static_cast<size_t>(std::atoi(argv[2]))));
   const size_t n = frames.size();
   render::FilmOrder order;
   order.output = out / "render.mp4";
   const image::Size full = frames[0].info().size;
   const image::RectF crop = image::in_pixels(render::film_part(full, order.size), full);
-  const int eighths = source::decoding_eighths(crop, order.size);
-  const bool raw = source::kind_of(frames[0].file()) == source::Kind::Raw;
+  const int eighths = media::decoding_eighths(crop, order.size);
+  const bool raw = media::kind_of(frames[0].file()) == media::Kind::Raw;
   fmt::print("{} frames of {}x{}, {}\n", n, full.width, full.height,
              raw ? "raw" : fmt::format("decoded at {}/8", eighths));
 
   // On as many threads as the render has: two that share a core take more processor time than one alone.
-  const auto on_all_threads = [&](const std::function<void(const source::Frame&)>& what) {
+  const auto on_all_threads = [&](const std::function<void(const media::Frame&)>& what) {
     std::vector<std::jthread> threads;
     const size_t many = std::max(1U, std::thread::hardware_concurrency());
     for (size_t t = 0; t < many; ++t)
@@ -118,13 +118,13 @@ int main(int argc, char** argv) {
       });
   };
   const auto decode_all = [&](int at) {
-    on_all_threads([at](const source::Frame& f) {
-      source::decode_jpeg(source::read_bytes(f.file()), at, f.file().string());
+    on_all_threads([at](const media::Frame& f) {
+      media::decode_jpeg(media::read_bytes(f.file()), at, f.file().string());
     });
   };
   const Cost decode = measured([&] {
     if (!raw) return decode_all(eighths);
-    on_all_threads([](const source::Frame& f) {
+    on_all_threads([](const media::Frame& f) {
       const auto one = std::make_unique<LibRaw>();
       if (one->open_file(f.file().c_str()) != 0 || one->unpack() != 0) _exit(1);
     });
@@ -145,27 +145,27 @@ int main(int argc, char** argv) {
                                       links.string(), order.output.string()));
   // The encoder alone, on the very pictures the render made.
   const Cost encode = measured([&] {
-    film::Encoder encoder(out / "encode.mp4", out / "encode.mp4", order.size, order.fps, order.coding);
-    film::FilmReader film(order.output);
-    std::vector<std::unique_ptr<film::FrameBuffer>> buffers;
+    media::Encoder encoder(out / "encode.mp4", out / "encode.mp4", order.size, order.fps, order.coding);
+    media::FilmReader film(order.output);
+    std::vector<std::unique_ptr<media::FrameBuffer>> buffers;
     const image::Resampling flat(
         order.size, {0, 0, static_cast<double>(order.size.width), static_cast<double>(order.size.height)},
         order.size);
     while (auto picture = film.next()) {
-      buffers.push_back(std::make_unique<film::FrameBuffer>(order.size));
+      buffers.push_back(std::make_unique<media::FrameBuffer>(order.size));
       render::draw(std::move(*picture), flat, {}, buffers.back()->film());
     }
     for (auto& b : buffers) encoder.add(*b);
     encoder.finish();
   });
   const Cost reading = measured([&] {
-    film::FilmReader film(order.output);
+    media::FilmReader film(order.output);
     const image::Resampling flat(
         order.size, {0, 0, static_cast<double>(order.size.width), static_cast<double>(order.size.height)},
         order.size);
-    std::vector<std::unique_ptr<film::FrameBuffer>> buffers;
+    std::vector<std::unique_ptr<media::FrameBuffer>> buffers;
     while (auto picture = film.next()) {
-      buffers.push_back(std::make_unique<film::FrameBuffer>(order.size));
+      buffers.push_back(std::make_unique<media::FrameBuffer>(order.size));
       render::draw(std::move(*picture), flat, {}, buffers.back()->film());
     }
   });
@@ -209,7 +209,7 @@ int main(int argc, char** argv) {
              ffmpeg.wall_s / render.wall_s);
 
   const auto flicker_of = [](const std::filesystem::path& file) {
-    film::FilmReader film(file);
+    media::FilmReader film(file);
     std::vector<double> stops;
     while (auto p = film.next({960, 540})) stops.push_back(level::measure_frame(std::move(*p), {}).stops());
     return level::flicker(stops);

@@ -10,7 +10,7 @@
 #include <random>
 #include <tuple>
 
-#include "source/metadata.h"
+#include "media/metadata.h"
 #include "support.h"
 
 namespace askcount::test {
@@ -40,7 +40,7 @@ struct Card {
   long long first_ms = 1760000000000;
   std::string body = "Field 1";
   std::function<Harm(int)> harm = [](int) { return Harm(); };
-  std::function<source::ShotInfo(int, source::ShotInfo)> info = [](int, source::ShotInfo i) { return i; };
+  std::function<media::ShotInfo(int, media::ShotInfo)> info = [](int, media::ShotInfo i) { return i; };
 };
 
 /// Code of a scene at a place: a sky, blocks with windows, textured ground.
@@ -138,7 +138,7 @@ inline int write_card(const Card& c, const fs::path& folder) {
     const Harm harm = c.harm(n);
     if (harm.missing) continue;
     if (number > 9999) number = 1;
-    source::ShotInfo info;
+    media::ShotInfo info;
     info.body = c.body;
     info.shutter_s = 1 / 60.0;
     info.f_number = 8;
@@ -147,10 +147,10 @@ inline int write_card(const Card& c, const fs::path& folder) {
     const long long ms = c.first_ms + std::llround(1000 * (c.interval_s * n + harm.late_s)) +
                          (c.whole_seconds ? 0 : random() % 40);
     if (!harm.no_time)
-      info.captured = source::CameraTime(std::chrono::milliseconds(c.whole_seconds ? ms / 1000 * 1000 : ms));
+      info.captured = media::CameraTime(std::chrono::milliseconds(c.whole_seconds ? ms / 1000 * 1000 : ms));
     info.whole_seconds = c.whole_seconds;
     info = c.info(n, info);
-    source::Bytes bytes = source::with_metadata(source::encode_jpeg(picture_of(c, n, harm), 90), info, {});
+    media::Bytes bytes = media::with_metadata(media::encode_jpeg(picture_of(c, n, harm), 90), info, {});
     if (harm.cut) bytes.resize(bytes.size() * 2 / 3);
     if (harm.empty) bytes.clear();
     write(folder / fmt::format("FLD_{:04}.JPG", number), bytes);

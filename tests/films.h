@@ -2,7 +2,7 @@
 #pragma once
 
 #include "cards.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
 #include "render/render.h"
 
 namespace askcount::test {
@@ -17,7 +17,7 @@ inline void write_film(const Card& card, const fs::path& film, FrameRate fps = {
   order.fps = fps;
   order.coding = {10, "veryfast", 8};
   order.levelled = false;
-  render::render(gather::gather(folder / "card").frames, source::any_source(), order);
+  render::render(ingest::gather(folder / "card").frames, media::any_source(), order);
 }
 
 }  // namespace askcount::test

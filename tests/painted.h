@@ -4,7 +4,7 @@
 #include <functional>
 
 #include "image/tone.h"
-#include "source/frame_source.h"
+#include "media/frame_source.h"
 #include "support.h"
 
 namespace askcount::test {
@@ -14,27 +14,27 @@ using Paint = std::function<double(size_t n, double x, double y)>;
 
 /// Reads what is painted, of the whole frame at its own size; a frame with a negative code at its corner
 /// cannot be read.
-class Painted : public source::FrameSource {
+class Painted : public media::FrameSource {
  public:
   Painted(image::Size size, Paint paint) : size_(size), paint_(std::move(paint)) {}
 
-  static source::Frames frames(size_t many, image::Size size) {
-    std::vector<source::Frame> all;
+  static media::Frames frames(size_t many, image::Size size) {
+    std::vector<media::Frame> all;
     for (size_t n = 0; n < many; ++n) {
-      source::Exposure e;
+      media::Exposure e;
       e.compressed = fmt::format("P{:04}.JPG", n);
       e.info.size = size;
       e.info.captured =
-          source::CameraTime{} + std::chrono::hours(24 * 365 * 50) + std::chrono::seconds(10 * n);
-      source::Frame f;
+          media::CameraTime{} + std::chrono::hours(24 * 365 * 50) + std::chrono::seconds(10 * n);
+      media::Frame f;
       f.exposures = {e};
       all.push_back(f);
     }
-    return std::make_shared<const std::vector<source::Frame>>(std::move(all));
+    return std::make_shared<const std::vector<media::Frame>>(std::move(all));
   }
 
-  bool gives_light(const source::Frame&) const override { return false; }
-  source::Shown read(const source::Frame& frame, const source::Want& want) const override {
+  bool gives_light(const media::Frame&) const override { return false; }
+  media::Shown read(const media::Frame& frame, const media::Want& want) const override {
     const size_t n = std::stoul(frame.file().stem().string().substr(1));
     if (paint_(n, 0, 0) < 0) throw failed(frame.file().string() + " is broken.");
     image::Coded8 p(size_);
@@ -45,7 +45,7 @@ class Painted : public source::FrameSource {
               static_cast<std::uint8_t>(std::clamp(paint_(n, x + 0.5, y + 0.5), 0.0, 255.0) + 0.5);
     return {p, image::in_pixels(want.part, size_)};
   }
-  image::Picture small(const source::Frame& frame) const override { return read(frame, {}).picture; }
+  image::Picture small(const media::Frame& frame) const override { return read(frame, {}).picture; }
 
  private:
   image::Size size_;

@@ -13,11 +13,11 @@
 #include <string>
 
 #include "base/error.h"
-#include "gather/gather.h"
-#include "orders/film.h"
-#include "orders/shoot.h"
+#include "films/film.h"
+#include "forecast/shoot.h"
+#include "ingest/gather.h"
 #include "render/render.h"
-#include "standin/shoot.h"
+#include "simulate/shoot.h"
 
 namespace askcount::test {
 

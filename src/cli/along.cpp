@@ -7,10 +7,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "sheets/calendar.h"
-#include "sheets/cards.h"
-#include "sheets/light_strip.h"
+#include "forecast/light.h"
+#include "paper/calendar.h"
+#include "paper/cards.h"
+#include "paper/light_strip.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -47,12 +47,12 @@ Answer along_verb(const AlongAsked& asked) {
     answer.json[key] = file;
     answer.words += fmt::format("Written: {}\n", file);
   };
-  write("plan", asked.plan, [&](const std::string& f) { sheets::write_plan_sheet(take, f, guard); });
+  write("plan", asked.plan, [&](const std::string& f) { paper::write_plan_sheet(take, f, guard); });
   write("cues", asked.cues,
-        [&](const std::string& f) { sheets::write_cue_card(take, orders::ramp_of(take), f, guard); });
-  write("timer", asked.timer, [&](const std::string& f) { sheets::write_timer_card(take, f, guard); });
-  write("calendar", asked.calendar, [&](const std::string& f) { sheets::write_calendar(take, f, guard); });
-  write("light", asked.light, [&](const std::string& f) { sheets::write_light_strip(take, 1440, f, guard); });
+        [&](const std::string& f) { paper::write_cue_card(take, forecast::ramp_of(take), f, guard); });
+  write("timer", asked.timer, [&](const std::string& f) { paper::write_timer_card(take, f, guard); });
+  write("calendar", asked.calendar, [&](const std::string& f) { paper::write_calendar(take, f, guard); });
+  write("light", asked.light, [&](const std::string& f) { paper::write_light_strip(take, 1440, f, guard); });
   if (answer.words.empty())
     throw bad_input("Nothing was asked for.",
                     "Add --plan, --cues, --timer, --calendar or --light with a file name.");

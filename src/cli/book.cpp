@@ -7,7 +7,6 @@
 #include <memory>
 
 #include "advice/gather_advice.h"
-#include "audit/store.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
@@ -22,9 +21,10 @@
 #include "book/tables.h"
 #include "book/told.h"
 #include "filing.h"
+#include "forecast/gather.h"
+#include "forecast/light.h"
 #include "gathering.h"
-#include "orders/gather.h"
-#include "orders/light.h"
+#include "inspect/store.h"
 #include "sky/behind.h"
 #include "take/mend.h"
 #include "verbs.h"
@@ -33,7 +33,7 @@ namespace askcount::cli {
 namespace {
 namespace fs = std::filesystem;
 
-struct Asked {
+struct BookOptions {
   std::string book;
   std::vector<std::string> where;
   std::string csv, page, pdf;
@@ -53,7 +53,7 @@ struct Asked {
   int days = 730;
 };
 
-std::unique_ptr<book::Book> open_book(const Asked& asked) {
+std::unique_ptr<book::Book> open_book(const BookOptions& asked) {
   auto book = std::make_unique<book::Book>(book_file(asked.book));
   book->check();
   if (!book->told().empty()) complain(fmt::format("askcount: {}\n", book->told()));
@@ -65,7 +65,7 @@ const char* sign(book::Verdict v) {
   return signs[static_cast<int>(v)];
 }
 
-Answer list_verb(const Asked& asked) {
+Answer list_verb(const BookOptions& asked) {
   const auto book = open_book(asked);
   const book::Query query = book::query_of(asked.where);
   const book::Listing listing = book->list(query);
@@ -111,11 +111,11 @@ book::Entry entry_of_take(const fs::path& file) {
   const fs::path card = file.parent_path() / take.card;
   if (take.card.empty() || !fs::exists(card, ec)) return entry;
   try {
-    const gather::Gathered found = gather_shown(orders::gather_ask(take, {card}));
+    const ingest::Gathered found = gather_shown(forecast::gather_ask(take, {card}));
     book::learn(entry, take, found);
     entry.picture = book::picture_of(found.frames);
-    if (const auto look = audit::kept_look(audit::store_of(file), found.frames)) {
-      const auto faults = audit::faults_of(found, *look, orders::planned_of(take, found.frames->size()));
+    if (const auto look = inspect::kept_look(inspect::store_of(file), found.frames)) {
+      const auto faults = inspect::faults_of(found, *look, forecast::planned_of(take, found.frames->size()));
       book::learn(entry, advice::open_faults(take, found, faults));
     }
   } catch (const Error& e) {
@@ -135,16 +135,16 @@ std::vector<book::Entry> entries_of(const fs::path& what) {
     for (const book::Entry& e : book::takes_below(what)) takes.push_back(entry_of_take(e.file));
     if (!takes.empty()) return takes;
   }
-  gather::Ask ask;
+  ingest::Ask ask;
   ask.folders = {what};
-  const gather::Gathered found = gather_shown(ask);
+  const ingest::Gathered found = gather_shown(ask);
   book::Entry entry = book::entry_of(found, what);
   entry.picture = book::picture_of(found.frames);
   return {entry};
 }
 
 /// What the options say of that entry.
-book::Told told_of(const Asked& asked, const book::Entry& of) {
+book::Told told_of(const BookOptions& asked, const book::Entry& of) {
   book::Told told;
   told.name = asked.name;
   told.subject = asked.subject;
@@ -164,7 +164,7 @@ book::Told told_of(const Asked& asked, const book::Entry& of) {
   return told;
 }
 
-Answer add_verb_answer(const Asked& asked) {
+Answer add_verb_answer(const BookOptions& asked) {
   std::vector<book::Entry> entries;
   for (const std::string& what : asked.what)
     for (book::Entry& e : entries_of(what)) entries.push_back(std::move(e));
@@ -194,7 +194,7 @@ Answer add_verb_answer(const Asked& asked) {
   return answer;
 }
 
-Answer note_verb(const Asked& asked) {
+Answer note_verb(const BookOptions& asked) {
   const auto book = open_book(asked);
   const long long id = book->find(asked.take);
   book::Entry e = book->entry(id).value_or(book::Entry{});
@@ -209,7 +209,7 @@ Answer note_verb(const Asked& asked) {
                       e.words.change.empty() ? "" : " Next time: " + e.words.change)};
 }
 
-Answer out_verb(const Asked& asked) {
+Answer out_verb(const BookOptions& asked) {
   const auto book = open_book(asked);
   std::vector<long long> ids;  // all of them are known before the first goes
   for (const std::string& name : asked.takes) ids.push_back(book->find(name));
@@ -226,7 +226,7 @@ Answer out_verb(const Asked& asked) {
   return answer;
 }
 
-Answer kit_verb(const Asked& asked) {
+Answer kit_verb(const BookOptions& asked) {
   const auto book = open_book(asked);
   std::optional<take::Take> take;
   if (!asked.into.empty()) take = take::load_take(asked.into);
@@ -261,7 +261,7 @@ Answer kit_verb(const Asked& asked) {
   return answer;
 }
 
-Answer show_verb(const Asked& asked) {
+Answer show_verb(const BookOptions& asked) {
   const auto book = open_book(asked);
   std::vector<book::Entry> entries;
   Json takes = Json::array(), lines = Json::array();
@@ -283,7 +283,7 @@ Answer show_verb(const Asked& asked) {
   return answer;
 }
 
-Answer again_verb(const Asked& asked) {
+Answer again_verb(const BookOptions& asked) {
   const fs::path file = [&]() -> fs::path {
     std::error_code ec;
     if (fs::is_regular_file(asked.take, ec)) return asked.take;
@@ -299,7 +299,7 @@ Answer again_verb(const Asked& asked) {
     throw bad_input(fmt::format("{} does not say where and when it was.", file.string()),
                     "Say it in the take.");
   const Day from = asked.date.empty() ? day_of(now(), old.place.zone) : parse_day(asked.date);
-  const sky::Body body = orders::body_to_keep(old);
+  const sky::Body body = forecast::body_to_keep(old);
   const auto when = book::again(body, old.start, old.place, day_start(from, old.place.zone), asked.days);
   Answer answer;
   Json list = Json::array();
@@ -330,7 +330,7 @@ Answer again_verb(const Asked& asked) {
   return answer;
 }
 
-Answer check_verb(const Asked& asked) {
+Answer check_book_verb(const BookOptions& asked) {
   const auto book = open_book(asked);
   book->check();
   const auto takes = static_cast<long long>(book->list().rows.size());
@@ -346,11 +346,12 @@ Answer check_verb(const Asked& asked) {
 }  // namespace
 
 void add_book(Command& app, Chosen& chosen) {
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<BookOptions>();
   const auto with_book = [&](const Verb& verb) {
     verb.add_option("--book", asked->book, "Another book than the person's own").called("FILE");
   };
-  const auto runs = [&chosen, asked](const Verb& verb, Answer (*what)(const Asked&), bool stoppable = false) {
+  const auto runs = [&chosen, asked](const Verb& verb, Answer (*what)(const BookOptions&),
+                                     bool stoppable = false) {
     verb.callback([&chosen, asked, what, stoppable] {
       if (chosen.run) return;  // a verb below it was typed
       chosen.stoppable = stoppable;
@@ -423,7 +424,7 @@ void add_book(Command& app, Chosen& chosen) {
 
   const Verb check = add_verb(list, chosen, "check", "Read all of the book; a damaged one is made anew");
   with_book(check);
-  runs(check, check_verb);
+  runs(check, check_book_verb);
   runs(list, list_verb);
 }
 

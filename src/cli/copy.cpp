@@ -1,4 +1,4 @@
-#include "copy/copy.h"
+#include "ingest/copy.h"
 
 #include <fmt/format.h>
 
@@ -15,27 +15,28 @@
 namespace askcount::cli {
 namespace {
 
-struct Asked {
+struct CopyOptions {
   std::vector<std::string> cards;
   std::string to, also, name;
 };
 
-Answer copy_verb(const Asked& asked) {
-  copy::CopyOrder order;
+Answer copy_verb(const CopyOptions& asked) {
+  ingest::CopyOrder order;
   for (const std::string& card : asked.cards) order.cards.emplace_back(card);
   order.to = asked.to;
   order.also = asked.also;
   order.name = asked.name;
-  copy::CopyOutcome o;
+  ingest::CopyOutcome o;
   {
     RateLine line("Copying");
-    o = copy::copy(
-        order, [&](const copy::CopyProgress& p) { line.show(p.files_done, p.files, p.bytes_done, p.bytes); },
+    o = ingest::copy(
+        order,
+        [&](const ingest::CopyProgress& p) { line.show(p.files_done, p.files, p.bytes_done, p.bytes); },
         stop_token());
   }
   size_t there = 0;
   Json renamed = Json::array();
-  for (const copy::Copied& c : o.files) {
+  for (const ingest::Copied& c : o.files) {
     there += c.there_already ? 1 : 0;
     if (c.renamed) renamed.push_back({{"file", c.from.string()}, {"as", c.name.generic_string()}});
   }
@@ -63,7 +64,7 @@ Answer copy_verb(const Asked& asked) {
   if (there > 0)
     answer.words += fmt::format("{} there already and equal.\n",
                                 counted(static_cast<long long>(there), "{} file", "{} files"));
-  for (const copy::Copied& c : o.files)
+  for (const ingest::Copied& c : o.files)
     if (c.renamed)
       answer.words +=
           fmt::format("{} is {}: another file has its name.\n", c.from.string(), c.name.generic_string());
@@ -78,7 +79,7 @@ Answer copy_verb(const Asked& asked) {
 void add_copy(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "copy", "Copy cards, every file checked, so that they may be emptied");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<CopyOptions>();
   verb.add_option("card", asked->cards, "The cards or folders").required();
   verb.add_option("--to", asked->to, "The folder to copy to").required();
   verb.add_option("--also", asked->also, "A second one, better on another disk");

@@ -10,8 +10,8 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "filing.h"
-#include "orders/light.h"
-#include "orders/shoot.h"
+#include "forecast/light.h"
+#include "forecast/shoot.h"
 #include "plan/close_up.h"
 #include "plan/settable.h"
 #include "plan/subject.h"
@@ -24,12 +24,13 @@ namespace askcount::cli {
 namespace {
 
 /// The options of `askcount count`.
-struct Asked {
+struct CountOptions {
   PlanAsked plan;
   SaveAsked save;
 };
 
-std::string words_of_sums(const take::Take& take, const plan::Sums& s, const orders::ExposurePlan& exposure) {
+std::string words_of_sums(const take::Take& take, const plan::Sums& s,
+                          const forecast::ExposurePlan& exposure) {
   const std::string spare = s.extra_shots > 0 ? fmt::format(", {} with the spare ones",
                                                             counted(plan::shots_of(s), "{} shot", "{} shots"))
                                               : "";
@@ -41,7 +42,7 @@ std::string words_of_sums(const take::Take& take, const plan::Sums& s, const ord
       "{} "
       "times faster.\n",
       counted(s.frames, "{} frame", "{} frames"), spare, format_length(s.interval_s),
-      orders::shutter_words(exposure), format_length(exposure.field_s), exposure.follows ? "at least " : "",
+      forecast::shutter_words(exposure), format_length(exposure.field_s), exposure.follows ? "at least " : "",
       format_length(exposure.gap_s), format_length(s.clip_s), frame_rate_words(s.fps),
       format_number(s.speed_up, 1));
   words += fmt::format("Of {}, at {}, from {} on.\n", take.subject.empty() ? "something" : take.subject,
@@ -52,7 +53,7 @@ std::string words_of_sums(const take::Take& take, const plan::Sums& s, const ord
   return words;
 }
 
-Json exposure_json(const orders::ExposurePlan& e) {
+Json exposure_json(const forecast::ExposurePlan& e) {
   const auto dials = [&e](const ramp::Exposure& x) {
     return Json{{"shutter_s", rounded(x.shutter_s, 6)},
                 {"f_number", e.dials_known ? Json(rounded(x.f_number, 2)) : Json(nullptr)},
@@ -69,13 +70,13 @@ Json exposure_json(const orders::ExposurePlan& e) {
           {"filters", e.filters},
           {"filter_stops", rounded(e.filter_stops, 2)},
           {"filters_off_before_shot", e.filters_off ? Json(*e.filters_off + 1) : Json(nullptr)},
-          {"text", orders::shutter_words(e)}};
+          {"text", forecast::shutter_words(e)}};
 }
 
 void add_exposure(Json& json, const take::Take& take) {
   for (const char* key : {"filter_stops", "filters", "setting", "test_exposure"}) json[key] = nullptr;
   if (!take.metered) return;
-  const plan::ExposureMatch m = orders::standing_of(take, {}).match;
+  const plan::ExposureMatch m = forecast::standing_of(take, {}).match;
   const auto dials = [](const plan::Metered& d) {
     return Json{{"shutter_s", rounded(d.shutter_s, 6)},
                 {"f_number", rounded(d.f_number, 2)},
@@ -92,7 +93,7 @@ void add_exposure(Json& json, const take::Take& take) {
 
 void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
   json["budgets"] = Json::array();
-  for (const plan::Budget& b : orders::budgets_of(take, sums))
+  for (const plan::Budget& b : forecast::budgets_of(take, sums))
     json["budgets"].push_back(
         {{"name", b.name},
          {"good_for_shots", std::isinf(b.shots) ? Json(nullptr) : Json(static_cast<long long>(b.shots))},
@@ -114,7 +115,7 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                                     {"text", w.words}});
   json["slider"] = nullptr;
   if (take.slider.moves()) {
-    const plan::Sliding s = orders::sliding_of(take, sums, sums.shutter_s);
+    const plan::Sliding s = forecast::sliding_of(take, sums, sums.shutter_s);
     json["slider"] = {{"step_mm", rounded(s.step_mm, 3)},
                       {"near_step", rounded(s.near_step, 6)},
                       {"near_across", rounded(s.near_across, 4)},
@@ -122,7 +123,7 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                       {"free_s", rounded(s.free_s, 2)}};
   }
   json["days"] = nullptr;
-  if (const auto d = orders::days_of(take, sums)) {
+  if (const auto d = forecast::days_of(take, sums)) {
     const auto or_null = [](double v) { return std::isfinite(v) ? Json(rounded(v, 2)) : Json(nullptr); };
     json["days"] = {{"work", plan::work_words(take.work)},
                     {"shots_a_day", d->shots_a_day},
@@ -136,7 +137,7 @@ void add_budgets(Json& json, const take::Take& take, const plan::Sums& sums) {
                     {"example", d->example}};
   }
   json["swaps"] = Json::array();
-  for (const plan::Swap& w : orders::swaps_of(take, sums))
+  for (const plan::Swap& w : forecast::swaps_of(take, sums))
     json["swaps"].push_back({{"what", w.what},
                              {"from", w.from},
                              {"to", w.to},
@@ -186,7 +187,7 @@ void add_settable(Json& json, const take::Take& take, const plan::Sums& sums) {
 /// The plan's numbers, and what there is to say about them.
 Answer answer_of(const take::Take& take, const std::string& kit) {
   const plan::Sums sums = take.sums();
-  const orders::ExposurePlan exposure = orders::exposure_of(take);
+  const forecast::ExposurePlan exposure = forecast::exposure_of(take);
   const Findings findings = advice::plan_advice(take, exposure);
   Answer answer;
   answer.json = plan::to_json(sums);
@@ -195,7 +196,7 @@ Answer answer_of(const take::Take& take, const std::string& kit) {
   answer.json["gap_s"] = rounded(exposure.gap_s, 6);
   answer.json["field_s"] = rounded(exposure.field_s, 6);
   answer.json["trail"] = rounded(exposure.longest_trail, 6);
-  answer.json["cycle_s"] = rounded(orders::cycle_of(take, exposure.longest_s).shortest_interval_s(), 3);
+  answer.json["cycle_s"] = rounded(forecast::cycle_of(take, exposure.longest_s).shortest_interval_s(), 3);
   answer.json["exposure_plan"] = exposure_json(exposure);
   add_exposure(answer.json, take);
   add_budgets(answer.json, take, sums);
@@ -213,7 +214,7 @@ void check_conflicts(const take::Take& take) {
     throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
 }
 
-Answer count(const Asked& asked) {
+Answer count(const CountOptions& asked) {
   check_save(asked.save);
   take::Take take;
   say(asked.plan, take);
@@ -279,8 +280,8 @@ Findings findings_of(const take::Take& take) {
   Findings list = advice::plan_advice(take);
   if (!take.solution().complete()) return list;
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  add(advice::light_advice(take, orders::ramp_of(take)));
-  add(timer::judge(orders::program_of(take), take.sums()));
+  add(advice::light_advice(take, forecast::ramp_of(take)));
+  add(timer::judge(forecast::program_of(take), take.sums()));
   return list;
 }
 
@@ -321,7 +322,7 @@ void add_kit(Command& app, Chosen& chosen) {
 
 void add_count(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "count", "Count what the field must give for a wished clip");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<CountOptions>();
   add_plan(verb, asked->plan);
   add_save(verb, asked->save);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return count(*asked); }; });

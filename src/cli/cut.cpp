@@ -11,20 +11,20 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "book/learn.h"
-#include "develop/picture_file.h"
 #include "filing.h"
-#include "film/reader.h"
 #include "film_answer.h"
 #include "film_options.h"
-#include "gather/gather.h"
+#include "films/film.h"
+#include "films/finish.h"
 #include "gathering.h"
-#include "orders/film.h"
-#include "orders/film_finish.h"
-#include "preview/film_preview.h"
+#include "ingest/gather.h"
+#include "media/reader.h"
 #include "progress_line.h"
 #include "render/estimate.h"
 #include "render/film_plan.h"
+#include "render/film_preview.h"
 #include "render/level_ahead.h"
+#include "render/picture_file.h"
 #include "stop.h"
 #include "take/take.h"
 
@@ -32,7 +32,7 @@ namespace askcount::cli {
 
 Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& film) {
   Answer answer;
-  answer.json = orders::film_json(o, film);
+  answer.json = films::film_json(o, film);
   answer.words = fmt::format("{}: {} in {} at {}, {}x{}, made in {}.\n", film.string(),
                              counted(o.facts.frames, "{} frame", "{} frames"),
                              format_length(o.facts.duration_s), frame_rate_words(o.facts.fps),
@@ -54,8 +54,8 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
   return answer;
 }
 
-render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order,
-                                 const source::FrameSource& source) {
+render::FilmOutcome render_shown(const media::Frames& frames, const render::FilmOrder& order,
+                                 const media::FrameSource& source) {
   ProgressLine line("Rendering");
   return render::render(frames, source, order,
                         {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
@@ -63,18 +63,18 @@ render::FilmOutcome render_shown(const source::Frames& frames, const render::Fil
 
 namespace {
 
-struct Asked : GatheringAsked {
+struct CutOptions : GatheringAsked {
   FilmAsked film;
   std::vector<std::string> more;  // --film
   std::string look;
   bool as_shot = false, force = false, estimate = false;
 };
 
-orders::Finished finish_shown(const render::FilmOrder& order, size_t take_frames,
-                              const render::FilmOutcome& outcome, const orders::BesideFilm& beside) {
+films::Finished finish_shown(const render::FilmOrder& order, size_t take_frames,
+                             const render::FilmOutcome& outcome, const films::BesideFilm& beside) {
   ProgressLine line("Checking");
-  return orders::finish_film(order, take_frames, outcome, beside,
-                             {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  return films::finish_film(order, take_frames, outcome, beside,
+                            {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
 }
 
 /// "310 MB", "4.2 MB", "90 kB".
@@ -85,7 +85,7 @@ std::string size_words(double bytes) {
 }
 
 /// What films would take; nothing is made.
-Answer estimate_shown(const source::Frames& frames, const source::FrameSource& source,
+Answer estimate_shown(const media::Frames& frames, const media::FrameSource& source,
                       const std::vector<render::FilmOrder>& orders) {
   ProgressLine line("Sampling");
   const render::Estimate e = render::estimate(
@@ -105,51 +105,50 @@ Answer estimate_shown(const source::Frames& frames, const source::FrameSource& s
 }
 
 /// What a single picture cannot find out on the way: the gains of all frames, and the camera's path.
-void measure_first(render::FilmOrder& order, const source::Frames& frames,
-                   const source::FrameSource& source) {
+void measure_first(render::FilmOrder& order, const media::Frames& frames, const media::FrameSource& source) {
   ProgressLine line("Measuring");
   const Work work{[&](size_t done, size_t total) { line.show(done, total); }, stop_token()};
   if (render::levels_on_the_way(order)) render::level_ahead(order, frames, source, work);
-  if (order.steady == steady::Mode::None) return;
+  if (order.steady == motion::Mode::None) return;
   std::vector<size_t> all(frames->size());
   std::iota(all.begin(), all.end(), size_t{0});
-  order.path = steady::measure_path(frames, all, source, order.size.width, work);
+  order.path = motion::measure_path(frames, all, source, order.size.width, work);
 }
 
 /// A film's picture at a moment as it will be, drawn without making it.
-void write_glimpse(const FilmAsked& asked, const render::FilmOrder& order, const source::Frames& frames,
-                   std::shared_ptr<const source::FrameSource> source) {
+void write_glimpse(const FilmAsked& asked, const render::FilmOrder& order, const media::Frames& frames,
+                   std::shared_ptr<const media::FrameSource> source) {
   const auto [file, at] = file_at(asked.glimpse, "--glimpse");
   const image::Size frame = render::size_of_take(*frames);
-  preview::FilmPreview film(order, frames, frame, order.size,
-                            render::known_steadied(order, frames->size(), frame));
+  render::FilmPreview film(order, frames, frame, order.size,
+                           render::known_steadied(order, frames->size(), frame));
   const auto n = static_cast<size_t>(std::llround(at * order.fps.value()));
   if (n >= film.frames())
     throw bad_input(fmt::format("--glimpse {} is after the end of the film.", asked.glimpse),
                     "Name an earlier time.");
-  preview::SmallFrames::Limits limits;
+  render::SmallFrames::Limits limits;
   limits.width = std::max(frame.width, order.size.width);
-  preview::SmallFrames small(frames, std::move(source), limits);
+  render::SmallFrames small(frames, std::move(source), limits);
   small.want(film.needed_for(n));
   small.wait();
-  const preview::FilmPreview::Drawn drawn = film.draw(n, small);
+  const render::FilmPreview::Drawn drawn = film.draw(n, small);
   if (drawn.picture.empty()) throw failed("Not one of the frames it needs can be read.");
-  develop::write_picture(drawn.picture, file);
+  render::write_picture(drawn.picture, file);
 }
 
 /// Told before anything is made: a name that is no picture's, or is taken.
 void require_new_picture(const std::filesystem::path& file) {
-  develop::format_named(file);
+  render::format_named(file);
   check_output({file, FileKind::Frame});
 }
 
 /// Films, their takes and their frames, made ready and made.
-Answer cut_verb(const Asked& asked) {
+Answer cut_verb(const CutOptions& asked) {
   const bool real_time = std::any_of(asked.folders.begin(), asked.folders.end(), [](const std::string& f) {
     std::error_code ec;
     return std::filesystem::is_regular_file(f, ec);
   });
-  Asked with = asked;
+  CutOptions with = asked;
   if (real_time) {  // pictures of a film are chosen as they are gathered
     with.every = asked.film.every;
     with.film.every.reset();
@@ -176,15 +175,13 @@ Answer cut_verb(const Asked& asked) {
     take::FilmWish wish = wish_of(all[n], from_take ? gathering.take->more_films[n - 1] : base);
     if (gathering.take && !wish.sound.empty() && all[n].sound.empty())
       wish.sound = (gathering.folder / wish.sound).string();
-    const auto rate = wish.fps         ? wish.fps
-                      : gathering.take ? orders::film_rate(*gathering.take)
-                                       : std::nullopt;
+    const auto rate = wish.fps ? wish.fps : gathering.take ? films::film_rate(*gathering.take) : std::nullopt;
     if (!rate) throw bad_input("The frame rate is missing.", "Add --fps 25, or --take with the plan.");
     wish.fps = rate;
-    film::check_coding(all[n].output, wish.size, wish.coding);
-    film::check_film_output({all[n].output, FileKind::Film, {{asked.take, wish.sound}, asked.force}});
-    cut::check_choice(wish.choice, 0);
-    if (!wish.sound.empty()) film::check_sound({wish.sound, wish.sound_from_s, 0, 0});
+    media::check_coding(all[n].output, wish.size, wish.coding);
+    media::check_film_output({all[n].output, FileKind::Film, {{asked.take, wish.sound}, asked.force}});
+    render::check_choice(wish.choice, 0);
+    if (!wish.sound.empty()) media::check_sound({wish.sound, wish.sound_from_s, 0, 0});
     if (!all[n].poster.empty()) require_new_picture(file_at(all[n].poster, "--poster").first);
     if (all[n].report || wish.report)
       check_output({all[n].output + ".json", FileKind::Record, {{}, asked.force}});
@@ -200,19 +197,19 @@ Answer cut_verb(const Asked& asked) {
   if (!asked.film.glimpse.empty()) require_new_picture(file_at(asked.film.glimpse, "--glimpse").first);
   std::vector<look::Anchor> anchors;
   if (!asked.as_shot && !asked.look.empty()) anchors = look::load_looks(asked.look);
-  const gather::Gathered gathered = gather_shown(gathering.ask);
-  const source::Frames frames = gathered.frames;
-  const auto source = orders::source_of(take, gathering.folder, frames);
+  const ingest::Gathered gathered = gather_shown(gathering.ask);
+  const media::Frames frames = gathered.frames;
+  const auto source = films::source_of(take, gathering.folder, frames);
   std::vector<render::FilmOrder> made;
   const auto order_of = [&](const take::FilmWish& wish, const std::string& output, const FilmAsked& film) {
     take::FilmWish own = wish;
     own.sound.clear();
-    render::FilmOrder order = orders::film_order(take, own, output, gathering.folder, frames);
+    render::FilmOrder order = films::film_order(take, own, output, gathering.folder, frames);
     order.extras.sound = {wish.sound, wish.sound_from_s, wish.fade_in_s, wish.fade_out_s};
     if (wish.said.title && gathering.take) order.extras.title = gathering.take->name;
     if (!film.place.empty()) order.extras.place = film.place;
     order.levelled = !asked.as_shot;
-    order.gaps = orders::gaps_of(gathered);
+    order.gaps = films::gaps_of(gathered);
     if (!asked.as_shot && !asked.look.empty()) order.looks.anchors = anchors;
     order.guard = {{asked.take, wish.sound}, asked.force};
     return order;
@@ -227,7 +224,7 @@ Answer cut_verb(const Asked& asked) {
     const image::Coded16 picture = render::render_still(
         frames, *source, order, wish.choice.bright != 0 ? render::Still::Brightest : render::Still::Mean,
         {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-    develop::write_picture(picture, develop::format_named(asked.film.still), 95, {}, asked.film.still);
+    render::write_picture(picture, render::format_named(asked.film.still), 95, {}, asked.film.still);
     answer.json["still"] = asked.film.still;
     answer.words +=
         fmt::format("{}: one picture, {}x{}.\n", asked.film.still, picture.size.width, picture.size.height);
@@ -243,26 +240,26 @@ Answer cut_verb(const Asked& asked) {
         fmt::format("{}: the film as it will be.\n", file_at(asked.film.glimpse, "--glimpse").first);
     return answer;
   }
-  std::vector<orders::BesideFilm> beside;
+  std::vector<films::BesideFilm> beside;
   for (size_t n = 0; n < made.size(); ++n) {
-    beside.push_back(orders::beside_film(wishes[n], made[n].output));
+    beside.push_back(films::beside_film(wishes[n], made[n].output));
     beside.back().guard = {{}, asked.force};
     if (!all[n].poster.empty())
       std::tie(beside.back().poster, beside.back().poster_s) = file_at(all[n].poster, "--poster");
     beside.back().report |= all[n].report;
-    orders::order_by_light(made[n], wishes[n], frames, *source, {{}, stop_token()});
+    films::order_by_light(made[n], wishes[n], frames, *source, {{}, stop_token()});
   }
   try {
     ProgressLine line("Rendering");
     const auto outcomes =
         render::render(frames, *source, std::span<const render::FilmOrder>(made),
                        {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-    Findings findings = gather::judge(gathered);
+    Findings findings = ingest::judge(gathered);
     std::erase_if(findings, [](const Finding& f) { return f.severity == Severity::Ok; });
     Json films = Json::array();
     std::vector<render::FilmCheck> checks;
     image::Size frame;
-    for (const source::Frame& f : *frames)
+    for (const media::Frame& f : *frames)
       if (f.readable() && frame.width == 0) frame = image::upright(f.info().size, f.info().orientation);
     for (size_t n = 0; n < outcomes.size(); ++n) {
       Answer one = film_answer(outcomes[n], made[n].output);
@@ -270,8 +267,8 @@ Answer cut_verb(const Asked& asked) {
         if (auto f = advice::other_rate(*gathering.take, made[n].fps, outcomes[n].facts.frames))
           findings.push_back(*f);
       if (auto f = advice::soft_view(made[n].views, made[n].size, frame)) findings.push_back(*f);
-      const orders::Finished finished = finish_shown(made[n], frames->size(), outcomes[n], beside[n]);
-      one.json = orders::film_json(outcomes[n], made[n].output, finished);
+      const films::Finished finished = finish_shown(made[n], frames->size(), outcomes[n], beside[n]);
+      one.json = films::film_json(outcomes[n], made[n].output, finished);
       one.words += fmt::format("{} bytes.\n", format_count(static_cast<long long>(finished.check.bytes)));
       findings.insert(findings.end(), finished.findings.begin(), finished.findings.end());
       checks.push_back(finished.check);
@@ -309,7 +306,7 @@ Answer cut_verb(const Asked& asked) {
 
 void add_cut(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<CutOptions>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
   add_brackets(verb, asked->brackets);
   verb.add_option("-o,--output", asked->film.output,

@@ -1,5 +1,5 @@
 // askcount develop: levelled frames as a numbered sequence.
-#include "develop/develop.h"
+#include "render/develop.h"
 
 #include <fmt/format.h>
 
@@ -7,9 +7,9 @@
 
 #include "base/language.h"
 #include "base/units.h"
+#include "films/film.h"
 #include "gathering.h"
 #include "look/anchors.h"
-#include "orders/film.h"
 #include "progress_line.h"
 #include "stop.h"
 #include "verbs.h"
@@ -17,38 +17,38 @@
 namespace askcount::cli {
 namespace {
 
-struct Asked : GatheringAsked {
+struct DevelopOptions : GatheringAsked {
   std::string folder, look;
-  develop::Format format = develop::Format::Jpeg;
+  render::Format format = render::Format::Jpeg;
   image::Size size;
   int quality = 95;
   bool as_shot = false;
 };
 
-Answer develop_verb(const Asked& asked) {
+Answer develop_verb(const DevelopOptions& asked) {
   const Gathering gathering = gathering_of(asked);
   const take::Take take = gathering.take.value_or(take::Take{});
-  develop::Order order;
+  render::Order order;
   order.folder = asked.folder;
   order.format = asked.format;
   order.size = asked.size;
   order.quality = asked.quality;
   order.levelled = !asked.as_shot;
-  order.smoothing = orders::smoothing_of(take);
+  order.smoothing = films::smoothing_of(take);
   std::vector<look::Anchor> anchors;
   if (!asked.look.empty()) anchors = look::load_looks(asked.look);
-  const gather::Gathered g = gather_shown(gathering.ask);
+  const ingest::Gathered g = gather_shown(gathering.ask);
   if (!asked.as_shot) {
-    order.looks = orders::looks_of(take, gathering.folder, g.frames);
+    order.looks = films::looks_of(take, gathering.folder, g.frames);
     if (!asked.look.empty()) order.looks.anchors = anchors;
   }
-  const auto source = orders::source_of(asked.as_shot ? take::Take{} : take, gathering.folder, g.frames);
+  const auto source = films::source_of(asked.as_shot ? take::Take{} : take, gathering.folder, g.frames);
   ProgressLine line("Developing");
-  const develop::Outcome o = develop::develop(
+  const render::Outcome o = render::develop(
       g.frames, *source, order, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   Answer answer;
   answer.json = {{"folder", asked.folder},
-                 {"format", develop::ending_of(asked.format)},
+                 {"format", render::ending_of(asked.format)},
                  {"written", o.written},
                  {"there_already", o.there_already},
                  {"unreadable", o.unreadable}};
@@ -66,12 +66,12 @@ Answer develop_verb(const Asked& asked) {
 
 void add_develop(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "develop", "Levelled frames as a numbered sequence, for an editor");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<DevelopOptions>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
   add_every(verb, asked->every);
   add_brackets(verb, asked->brackets);
   verb.add_option("-o,--output", asked->folder, "The folder to write into").required();
-  using develop::Format;
+  using render::Format;
   verb.add_choice(
       "--format", asked->format,
       {{"jpeg", Format::Jpeg}, {"tiff16", Format::Tiff16}, {"png16", Format::Png16}, {"exr", Format::Exr}},

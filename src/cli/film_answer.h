@@ -12,7 +12,7 @@ namespace askcount::cli {
 Answer film_answer(const render::FilmOutcome& outcome, const std::filesystem::path& film);
 
 /// Renders what `source` reads of the frames, with a progress line.
-render::FilmOutcome render_shown(const source::Frames& frames, const render::FilmOrder& order,
-                                 const source::FrameSource& source);
+render::FilmOutcome render_shown(const media::Frames& frames, const render::FilmOrder& order,
+                                 const media::FrameSource& source);
 
 }  // namespace askcount::cli

@@ -35,8 +35,8 @@ std::pair<std::string, double> value_at(const std::string& text, const char* opt
   return {parts[0], parts.size() == 2 ? number_in(parts[1], text, option) : 0};
 }
 
-std::vector<cut::SpeedAnchor> speeds_of(const std::vector<std::string>& said) {
-  std::vector<cut::SpeedAnchor> anchors;
+std::vector<render::SpeedAnchor> speeds_of(const std::vector<std::string>& said) {
+  std::vector<render::SpeedAnchor> anchors;
   for (const std::string& one : said) {
     const auto [value, at] = value_at(one, "--speed");
     anchors.push_back({at, number_in(value, one, "--speed")});
@@ -44,15 +44,15 @@ std::vector<cut::SpeedAnchor> speeds_of(const std::vector<std::string>& said) {
   return anchors;
 }
 
-std::vector<cut::ViewAnchor> views_of(const std::vector<std::string>& said) {
-  std::vector<cut::ViewAnchor> anchors;
+std::vector<render::ViewAnchor> views_of(const std::vector<std::string>& said) {
+  std::vector<render::ViewAnchor> anchors;
   for (const std::string& one : said) {
     const auto [value, at] = value_at(one, "--view");
     const auto numbers = split(value, ',');
     if (numbers.size() < 3 || numbers.size() > 4)
       throw bad_input(fmt::format("--view {} is not X,Y,WIDTH or X,Y,WIDTH,TURN.", one),
                       "The middle and the width as shares of the frame: 0.5,0.4,0.6@2.");
-    cut::ViewAnchor anchor;
+    render::ViewAnchor anchor;
     anchor.at_s = at;
     anchor.view = {number_in(numbers[0], one, "--view"), number_in(numbers[1], one, "--view"),
                    number_in(numbers[2], one, "--view"),
@@ -62,13 +62,13 @@ std::vector<cut::ViewAnchor> views_of(const std::vector<std::string>& said) {
   return anchors;
 }
 
-void put_trails(const std::string& said, cut::Choice& choice) {
+void put_trails(const std::string& said, render::Choice& choice) {
   const auto parts = split(said, ':');
   if (parts.size() > 2 || parts[0] != "bright")
     throw bad_input(fmt::format("--trails {} is not understood.", said),
                     "Use bright:30 (so many frames long) or bright:all.");
   if (parts.size() == 1 || parts[1] == "all")
-    choice.bright = cut::kAllFrames;
+    choice.bright = render::kAllFrames;
   else
     choice.bright = parse_count(parts[1], "--trails");
 }
@@ -129,13 +129,13 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
   verb.add_option("--hold-first", a.hold_first, "Seconds the first picture stands besides")
       .between(0.0, 600.0);
   verb.add_option("--hold-last", a.hold_last, "Seconds the last picture stands besides").between(0.0, 600.0);
-  verb.add_choice(
-      "--between", a.between,
-      Words<std::optional<cut::Between>>{
-          {"repeat", cut::Between::Repeat}, {"blend", cut::Between::Blend}, {"motion", cut::Between::Motion}},
-      "What is between two frames, and in the place of one that is missing");
+  verb.add_choice("--between", a.between,
+                  Words<std::optional<render::Between>>{{"repeat", render::Between::Repeat},
+                                                        {"blend", render::Between::Blend},
+                                                        {"motion", render::Between::Motion}},
+                  "What is between two frames, and in the place of one that is missing");
   verb.add_option("--trail", a.trail, "Frames that are blended into each")
-      .between(1, static_cast<int>(cut::kLongestTrail));
+      .between(1, static_cast<int>(render::kLongestTrail));
   verb.add_option("--trails", a.trails, "bright:30 or bright:all: what is brightest stays so many frames");
   verb.add_option(
       "--still", a.still,
@@ -148,25 +148,25 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
       .called("X,Y,W[,TURN][@S]");
   verb.add_flag("--crisp", a.crisp, "Resampled for sharpness; otherwise without halos");
   verb.add_choice("--steady", a.steady,
-                  Words<std::optional<steady::Mode>>{{"none", steady::Mode::None},
-                                                     {"bumps", steady::Mode::Bumps},
-                                                     {"all", steady::Mode::All},
-                                                     {"walk", steady::Mode::Walk}},
+                  Words<std::optional<motion::Mode>>{{"none", motion::Mode::None},
+                                                     {"bumps", motion::Mode::Bumps},
+                                                     {"all", motion::Mode::All},
+                                                     {"walk", motion::Mode::Walk}},
                   "Takes out knocks alone, everything, or what shakes about a walk");
-  Words<std::optional<film::Codec>> codecs;
-  for (const film::CodecFacts& f : film::codecs()) codecs.emplace_back(f.name, f.codec);
+  Words<std::optional<media::Codec>> codecs;
+  for (const media::CodecFacts& f : media::codecs()) codecs.emplace_back(f.name, f.codec);
   verb.add_choice("--codec", a.codec, codecs, "How it is encoded");
   verb.add_choice("--bits", a.bits, Words<std::optional<int>>{{"8", 8}, {"10", 10}},
                   "8 or 10 for every colour");
   verb.add_choice(
       "--chroma", a.chroma,
-      Words<std::optional<film::Chroma>>{{"420", film::Chroma::Half420}, {"422", film::Chroma::Half422}},
+      Words<std::optional<media::Chroma>>{{"420", media::Chroma::Half420}, {"422", media::Chroma::Half422}},
       "Colour samples: one for four pixels, or for two");
   verb.add_choice("--for", a.purpose,
-                  Words<std::optional<film::Purpose>>{{"web", film::Purpose::Web},
-                                                      {"editor", film::Purpose::Editor},
-                                                      {"keep", film::Purpose::Keep},
-                                                      {"phone", film::Purpose::Phone}},
+                  Words<std::optional<media::Purpose>>{{"web", media::Purpose::Web},
+                                                       {"editor", media::Purpose::Editor},
+                                                       {"keep", media::Purpose::Keep},
+                                                       {"phone", media::Purpose::Phone}},
                   "The usual coding for it");
   verb.add_option("--quality", a.quality, "Constant rate factor, 0 to 51; lower is better").between(0, 51);
   verb.add_option("--preset", a.preset, "The encoder's preset")
@@ -194,20 +194,20 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
 
 take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
   if (a.purpose) {
-    w.coding = film::usual_for(*a.purpose).coding;
+    w.coding = media::usual_for(*a.purpose).coding;
   } else if (!a.codec && !a.output.empty()) {
     // What the name says, where the wish's own codec does not go into it.
-    const auto named = film::codec_of_ending(a.output);
-    if (named && !film::fits_name(a.output, w.coding.codec)) w.coding.codec = *named;
+    const auto named = media::codec_of_ending(a.output);
+    if (named && !media::fits_name(a.output, w.coding.codec)) w.coding.codec = *named;
   }
   if (a.codec) {
     w.coding.codec = *a.codec;
     // What the codec cannot hold follows it where nobody asked for it.
-    const film::CodecFacts& f = film::facts_of(*a.codec);
+    const media::CodecFacts& f = media::facts_of(*a.codec);
     if (!a.bits && !f.bits_8) w.coding.bits = 10;
     if (!a.bits && !f.bits_10) w.coding.bits = 8;
-    if (!a.chroma && !f.half_420) w.coding.chroma = film::Chroma::Half422;
-    if (!a.chroma && !f.half_422) w.coding.chroma = film::Chroma::Half420;
+    if (!a.chroma && !f.half_420) w.coding.chroma = media::Chroma::Half422;
+    if (!a.chroma && !f.half_422) w.coding.chroma = media::Chroma::Half420;
   }
   if (a.bits) w.coding.bits = *a.bits;
   if (a.chroma) w.coding.chroma = *a.chroma;
@@ -222,8 +222,8 @@ take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
   if (!a.speed.empty()) w.choice.speed = speeds_of(a.speed);
   if (a.backwards && a.to_and_fro)
     throw bad_input("--backwards and --to-and-fro do not go together.", "Leave one of the two out.");
-  if (a.backwards) w.choice.way = cut::Way::Backward;
-  if (a.to_and_fro) w.choice.way = cut::Way::ToAndFro;
+  if (a.backwards) w.choice.way = render::Way::Backward;
+  if (a.to_and_fro) w.choice.way = render::Way::ToAndFro;
   if (a.hold_first) w.choice.still_first_s = *a.hold_first;
   if (a.hold_last) w.choice.still_last_s = *a.hold_last;
   if (a.between) w.choice.between = *a.between;

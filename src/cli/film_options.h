@@ -16,17 +16,17 @@ struct FilmAsked {
   image::Size size;  ///< 0 × 0 where nobody said
   std::string fps, preset;
   std::optional<int> quality, bits, from, to, every;
-  std::optional<film::Chroma> chroma;
-  std::optional<film::Codec> codec;
-  std::optional<film::Purpose> purpose;
+  std::optional<media::Chroma> chroma;
+  std::optional<media::Codec> codec;
+  std::optional<media::Purpose> purpose;
   std::vector<std::string> speed, view;
   bool backwards = false, to_and_fro = false, crisp = false, title = false, report = false, chapters = false,
        leave_gaps = false;
   std::optional<double> hold_first, hold_last;
-  std::optional<cut::Between> between;
+  std::optional<render::Between> between;
   std::string trails, still, poster, glimpse, sound, fade, text, scale, words, place, author;
   std::optional<int> trail;
-  std::optional<steady::Mode> steady;
+  std::optional<motion::Mode> steady;
   std::vector<std::string> clock;
 };
 

@@ -6,7 +6,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
-#include "orders/light.h"
+#include "forecast/light.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -43,7 +43,7 @@ Answer frame_verb(const FrameAsked& asked) {
     take.place = place_of(asked.place);
   else if (!asked.place.zone.empty())
     take.place.zone = asked.place.zone, sky::check_place(take.place);
-  sky::Optics optics = orders::optics_of(take);
+  sky::Optics optics = forecast::optics_of(take);
   if (asked.focal) optics.focal_mm = *asked.focal;
   if (!asked.sensor.empty())
     optics.sensor_width_mm = asked.sensor[0], optics.sensor_height_mm = asked.sensor[1];

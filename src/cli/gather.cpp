@@ -1,4 +1,4 @@
-#include "gather/gather.h"
+#include "ingest/gather.h"
 
 #include <fmt/format.h>
 
@@ -7,27 +7,27 @@
 #include <memory>
 
 #include "advice/gather_advice.h"
-#include "audit/faults.h"
-#include "audit/look.h"
-#include "audit/store.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
 #include "base/units.h"
 #include "book/learn.h"
 #include "filing.h"
+#include "forecast/gather.h"
 #include "gathering.h"
-#include "orders/gather.h"
+#include "inspect/faults.h"
+#include "inspect/look.h"
+#include "inspect/store.h"
+#include "media/film_frames.h"
+#include "media/kind.h"
 #include "progress_line.h"
-#include "source/film_frames.h"
-#include "source/kind.h"
 #include "stop.h"
 #include "verbs.h"
 
 namespace askcount::cli {
 namespace {
 
-struct Asked : GatheringAsked {
+struct GatherOptions : GatheringAsked {
   std::vector<std::string> keep, leave_out;
   std::string csv;
   std::optional<int> choose;
@@ -38,8 +38,8 @@ struct Asked : GatheringAsked {
 
 /// A file as it lies below the folders that were named.
 std::string name_of(const std::filesystem::path& file, const std::vector<std::string>& folders) {
-  if (folders.size() == 1 && source::is_in_film(file) && source::on_disk(file) == folders.front())
-    return source::name_of(file);
+  if (folders.size() == 1 && media::is_in_film(file) && media::on_disk(file) == folders.front())
+    return media::name_of(file);
   for (const std::string& folder : folders) {
     const std::filesystem::path below = file.lexically_relative(folder);
     if (!below.empty() && *below.begin() != "..")
@@ -48,18 +48,18 @@ std::string name_of(const std::filesystem::path& file, const std::vector<std::st
   return file.generic_string();
 }
 
-Json moment_json(const std::optional<source::CameraTime>& t) {
+Json moment_json(const std::optional<media::CameraTime>& t) {
   return t ? Json(format_iso(Instant(t->time_since_epoch()), "UTC").substr(0, 19)) : Json(nullptr);
 }
 
-std::string format_word(const source::Frame& f) {
-  const source::Exposure& e = f.exposures.front();
-  const std::string ready = e.compressed.empty() ? "" : source::kind_word(source::kind_of(e.compressed));
-  const std::string raw = e.raw.empty() ? "" : source::kind_word(source::kind_of(e.raw));
+std::string format_word(const media::Frame& f) {
+  const media::Exposure& e = f.exposures.front();
+  const std::string ready = e.compressed.empty() ? "" : media::kind_word(media::kind_of(e.compressed));
+  const std::string raw = e.raw.empty() ? "" : media::kind_word(media::kind_of(e.raw));
   return raw.empty() ? ready : ready.empty() ? raw : raw + "+" + ready;
 }
 
-Json take_json(const gather::FoundTake& t, const std::vector<std::string>& folders, bool chosen) {
+Json take_json(const ingest::FoundTake& t, const std::vector<std::string>& folders, bool chosen) {
   const auto& frames = *t.frames;
   return {{"frames", frames.size()},
           {"exposures_each", t.exposures_each},
@@ -74,7 +74,8 @@ Json take_json(const gather::FoundTake& t, const std::vector<std::string>& folde
           {"chosen", chosen}};
 }
 
-Json fault_json(const gather::FoundTake& t, const audit::Fault& f, const std::vector<std::string>& folders) {
+Json fault_json(const ingest::FoundTake& t, const inspect::Fault& f,
+                const std::vector<std::string>& folders) {
   return {{"code", f.code},
           {"frame", f.frame + 1},
           {"last", f.last + 1},
@@ -83,28 +84,28 @@ Json fault_json(const gather::FoundTake& t, const audit::Fault& f, const std::ve
           {"unit", f.unit},
           {"severity", severity_word(f.severity)},
           {"text", f.text},
-          {"mend", audit::remedy_word(f.remedy)}};
+          {"mend", inspect::remedy_word(f.remedy)}};
 }
 
 /// One line a frame with all measures.
-std::string csv_of(const gather::FoundTake& t, const audit::Look& look,
-                   const std::vector<audit::Fault>& faults) {
+std::string csv_of(const ingest::FoundTake& t, const inspect::Look& look,
+                   const std::vector<inspect::Fault>& faults) {
   std::map<size_t, std::string> codes;
-  for (const audit::Fault& f : faults)
+  for (const inspect::Fault& f : faults)
     for (size_t n = f.frame; n <= (f.code == "missing" ? f.frame : f.last); ++n)
       codes[n] += (codes[n].empty() ? "" : " ") + f.code;
   std::string text =
       "frame,file,time,shutter_s,f_number,iso,exposure_stops,brightness_stops,clipped,x_px,y_px,turn_deg,"
       "still_share,step_x_px,step_y_px,points_log2,fine_log2,coarse_log2,odd_share,faults\n";
-  const auto mean = [](const audit::Parts& p) {
+  const auto mean = [](const inspect::Parts& p) {
     double sum = 0;
     for (const float v : p) sum += static_cast<double>(v);
-    return sum / audit::kParts;
+    return sum / inspect::kParts;
   };
   for (size_t n = 0; n < look.frames.size(); ++n) {
-    const source::Frame& f = (*t.frames)[n];
-    const source::ShotInfo& i = f.info();
-    const audit::Measures& m = look.frames[n];
+    const media::Frame& f = (*t.frames)[n];
+    const media::ShotInfo& i = f.info();
+    const inspect::Measures& m = look.frames[n];
     const auto maybe = [](const std::optional<double>& v, int decimals) {
       return v ? fmt::format("{:.{}f}", *v, decimals) : "";
     };
@@ -112,8 +113,8 @@ std::string csv_of(const gather::FoundTake& t, const audit::Look& look,
                                  ? format_iso(Instant(i.captured->time_since_epoch()), "UTC").substr(0, 19) +
                                        fmt::format(".{:03}", i.captured->time_since_epoch().count() % 1000)
                                  : "";
-    text += fmt::format("{},{},{},{},{},{},{}", n + 1, source::name_of(f.file()), time, maybe(i.shutter_s, 6),
-                        maybe(i.f_number, 1), maybe(i.iso, 0), maybe(source::relative_stops(i), 3));
+    text += fmt::format("{},{},{},{},{},{},{}", n + 1, media::name_of(f.file()), time, maybe(i.shutter_s, 6),
+                        maybe(i.f_number, 1), maybe(i.iso, 0), maybe(media::relative_stops(i), 3));
     text += m.seen()
                 ? fmt::format(
                       ",{:.4f},{:.4f},{:.2f},{:.2f},{:.3f},{:.2f},{:.2f},{:.2f},{:.3f},{:.3f},{:.3f},{:.4f}",
@@ -126,19 +127,19 @@ std::string csv_of(const gather::FoundTake& t, const audit::Look& look,
 }
 
 /// The look that was kept beside the take, or a new one, which is kept there.
-audit::Look look_at_frames(const gather::Gathered& g, const std::string& take) {
-  const std::filesystem::path store = take.empty() ? std::filesystem::path() : audit::store_of(take);
+inspect::Look look_at_frames(const ingest::Gathered& g, const std::string& take) {
+  const std::filesystem::path store = take.empty() ? std::filesystem::path() : inspect::store_of(take);
   if (!take.empty())
-    if (auto kept = audit::kept_look(store, g.frames)) return std::move(*kept);
+    if (auto kept = inspect::kept_look(store, g.frames)) return std::move(*kept);
   ProgressLine line("Looking at");
-  audit::Look look =
-      audit::look_at(g.frames, source::any_source(),
-                     {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-  if (!take.empty()) audit::keep_look(store, g.frames, look);
+  inspect::Look look =
+      inspect::look_at(g.frames, media::any_source(),
+                       {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  if (!take.empty()) inspect::keep_look(store, g.frames, look);
   return look;
 }
 
-Answer gather_verb(const Asked& asked) {
+Answer gather_verb(const GatherOptions& asked) {
   auto [take, folder, ask] = gathering_of(asked);
   if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
   for (size_t from = 0; from < asked.join.size();) {
@@ -149,42 +150,43 @@ Answer gather_verb(const Asked& asked) {
   ask.keep.insert(ask.keep.end(), asked.keep.begin(), asked.keep.end());
   ask.leave_out.insert(ask.leave_out.end(), asked.leave_out.begin(), asked.leave_out.end());
   if (asked.clock_s) ask.clock_s = *asked.clock_s;
-  const gather::Gathered g = gather_shown(ask);
-  const std::vector<source::Frame>& frames = *g.frames;
+  const ingest::Gathered g = gather_shown(ask);
+  const std::vector<media::Frame>& frames = *g.frames;
   Json missing = Json::array(), dropped = Json::array(), takes = Json::array(), faults_json = Json::array();
   long long lost = 0;
-  for (const gather::Missing& m : g.missing) {
+  for (const ingest::Missing& m : g.missing) {
     missing.push_back({{"after_frame", m.after + 1},
-                       {"after_file", source::name_of(frames[m.after].file())},
+                       {"after_file", media::name_of(frames[m.after].file())},
                        {"frames", m.frames},
                        {"seconds", rounded(m.seconds, 3)}});
     lost += m.frames;
   }
-  const auto set_aside = [&](const gather::Dropped& d) -> Json {
+  const auto set_aside = [&](const ingest::Dropped& d) -> Json {
     return {{"file", d.file().string()},
-            {"why", gather::why_word(d.why)},
+            {"why", ingest::why_word(d.why)},
             {"when", d.before ? "before" : "after"},
             {"text", d.text}};
   };
-  for (const gather::Dropped& d : g.dropped) dropped.push_back(set_aside(d));
+  for (const ingest::Dropped& d : g.dropped) dropped.push_back(set_aside(d));
   Json in_doubt = Json::array();
-  for (const gather::Dropped& d : g.weak) in_doubt.push_back(set_aside(d));
+  for (const ingest::Dropped& d : g.weak) in_doubt.push_back(set_aside(d));
   for (size_t i = 0; i < g.takes.size(); ++i)
     takes.push_back(take_json(g.takes[i], asked.folders, i == g.chosen));
-  Findings findings = gather::judge(g);
-  std::vector<audit::Fault> faults;
-  audit::Look look;
+  Findings findings = ingest::judge(g);
+  std::vector<inspect::Fault> faults;
+  inspect::Look look;
   if (!asked.list_only) {
     look = look_at_frames(g, asked.take);
-    faults = audit::faults_of(g, look, take ? orders::planned_of(*take, frames.size()) : audit::Planned{});
-    const Findings seen = audit::judge(g, look, faults);
+    faults =
+        inspect::faults_of(g, look, take ? forecast::planned_of(*take, frames.size()) : inspect::Planned{});
+    const Findings seen = inspect::judge(g, look, faults);
     findings.insert(findings.end(), seen.begin(), seen.end());
     sort_by_severity(findings);
   } else {
-    faults = audit::beat_faults(g);
+    faults = inspect::beat_faults(g);
   }
   if (take)
-    if (const auto off = orders::clock_error_s(*take, g, advice::began_by_journal(asked.take));
+    if (const auto off = forecast::clock_error_s(*take, g, advice::began_by_journal(asked.take));
         off && ask.clock_s == 0)
       findings.insert(findings.begin(), {"clock_wrong",
                                          Severity::Warning,
@@ -199,7 +201,7 @@ Answer gather_verb(const Asked& asked) {
       if (!asked.list_only) book::learn(e, advice::open_faults(*take, g, faults));
       e.picture = book::picture_of(g.frames);
     });
-  for (const audit::Fault& f : faults) faults_json.push_back(fault_json(g, f, asked.folders));
+  for (const inspect::Fault& f : faults) faults_json.push_back(fault_json(g, f, asked.folders));
   if (!asked.csv.empty())
     write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}}, csv_of(g, look, faults));
   Answer answer;
@@ -222,7 +224,7 @@ Answer gather_verb(const Asked& asked) {
                  {"looked_at", !asked.list_only},
                  {"audit", faults_json},
                  {"findings", to_json(findings)}};
-  const auto words = [&](const gather::FoundTake& t) {
+  const auto words = [&](const ingest::FoundTake& t) {
     return fmt::format("{}{}, from {} to {}{}",
                        counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames"),
                        t.exposures_each > 1 ? fmt::format(" of {} exposures", t.exposures_each) : "",
@@ -235,9 +237,9 @@ Answer gather_verb(const Asked& asked) {
       answer.words += fmt::format("{} take {}: {}.\n", i == g.chosen ? "*" : " ", i + 1, words(g.takes[i]));
   else
     answer.words += words(g) + ".\n";
-  for (const gather::Dropped& d : g.dropped)
-    answer.words += fmt::format("left out {}: {}\n", source::name_of(d.file()), d.text);
-  for (const audit::Fault& f : faults)
+  for (const ingest::Dropped& d : g.dropped)
+    answer.words += fmt::format("left out {}: {}\n", media::name_of(d.file()), d.text);
+  for (const inspect::Fault& f : faults)
     answer.words += fmt::format(
         "frame {}{} {}: {}\n", f.frame + 1,
         f.last > f.frame && f.code != "missing" ? fmt::format(" to {}", f.last + 1) : "", f.code, f.text);
@@ -250,7 +252,7 @@ Answer gather_verb(const Asked& asked) {
 void add_gather(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "gather", "Find the takes on cards and in folders, and look at every frame");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<GatherOptions>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
   verb.add_option("--choose", asked->choose, "Take this one, counted as they are listed").between(1, 100000);
   verb.add_option("--join", asked->join, "Take these as one: 1,2");

@@ -1,6 +1,6 @@
 #include "gathering.h"
 
-#include "orders/gather.h"
+#include "forecast/gather.h"
 #include "progress_line.h"
 #include "stop.h"
 
@@ -12,8 +12,8 @@ void add_every(const Verb& verb, std::optional<int>& every) {
       .between(1, 10000000);
 }
 
-void add_brackets(const Verb& verb, std::optional<source::Blend>& brackets) {
-  using source::Blend;
+void add_brackets(const Verb& verb, std::optional<media::Blend>& brackets) {
+  using media::Blend;
   verb.add_choice<std::optional<Blend>>(
       "--brackets", brackets, {{"merged", Blend::Merged}, {"fused", Blend::Fused}, {"middle", Blend::Middle}},
       "What becomes of several exposures of one shot");
@@ -25,8 +25,8 @@ Gathering gathering_of(const GatheringAsked& asked) {
   if (!asked.take.empty()) {
     g.take = take::load_take(asked.take);
     g.folder = std::filesystem::path(asked.take).parent_path();
-    g.ask = orders::gather_ask(*g.take, sources);
-    if (!asked.every) g.ask.film_step = orders::film_step_of(*g.take, sources);
+    g.ask = forecast::gather_ask(*g.take, sources);
+    if (!asked.every) g.ask.film_step = forecast::film_step_of(*g.take, sources);
   }
   g.ask.folders = sources;
   if (!g.take) g.ask.blend = take::LevelWish{}.brackets;
@@ -35,9 +35,9 @@ Gathering gathering_of(const GatheringAsked& asked) {
   return g;
 }
 
-gather::Gathered gather_shown(const gather::Ask& ask) {
+ingest::Gathered gather_shown(const ingest::Ask& ask) {
   ProgressLine line("Reading");
-  return gather::gather(ask, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  return ingest::gather(ask, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
 }
 
 }  // namespace askcount::cli

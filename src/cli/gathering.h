@@ -4,7 +4,7 @@
 #include <memory>
 #include <optional>
 
-#include "gather/gather.h"
+#include "ingest/gather.h"
 #include "take/take.h"
 #include "verbs.h"
 
@@ -13,27 +13,27 @@ namespace askcount::cli {
 /// Cards, folders or films, and the take whose plan chooses among them and whose decisions are done.
 struct GatheringAsked {
   std::vector<std::string> folders;
-  std::string take;                       ///< a take's file; empty for none
-  std::optional<int> every;               ///< of a film every so manieth picture
-  std::optional<source::Blend> brackets;  ///< instead of what the take says
+  std::string take;                      ///< a take's file; empty for none
+  std::optional<int> every;              ///< of a film every so manieth picture
+  std::optional<media::Blend> brackets;  ///< instead of what the take says
 };
 
 /// Only --every: the others are called differently from verb to verb.
 void add_every(const Verb& verb, std::optional<int>& every);
 
 /// --brackets.
-void add_brackets(const Verb& verb, std::optional<source::Blend>& brackets);
+void add_brackets(const Verb& verb, std::optional<media::Blend>& brackets);
 
 /// What is to be gathered, with the take where one was named.
 struct Gathering {
   std::optional<take::Take> take;
   std::filesystem::path folder;  ///< where its file lies
-  gather::Ask ask;
+  ingest::Ask ask;
 };
-/// Throws as take::load_take() and orders::film_step_of().
+/// Throws as take::load_take() and forecast::film_step_of().
 Gathering gathering_of(const GatheringAsked& asked);
 
 /// Gathers it, showing how far it is.
-gather::Gathered gather_shown(const gather::Ask& ask);
+ingest::Gathered gather_shown(const ingest::Ask& ask);
 
 }  // namespace askcount::cli

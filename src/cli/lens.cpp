@@ -17,7 +17,7 @@
 namespace askcount::cli {
 namespace {
 
-struct Asked {
+struct LensOptions {
   std::string take;
   std::vector<std::string> folders;
   std::optional<optics::By> by;
@@ -31,7 +31,7 @@ struct Asked {
 };
 
 /// The take's frames: of the folders named, or of its own cards; null where there are none.
-source::Frames frames_of(const Asked& asked, const take::Take& take) {
+media::Frames frames_of(const LensOptions& asked, const take::Take& take) {
   GatheringAsked g;
   g.take = asked.take;
   g.folders = asked.folders;
@@ -44,14 +44,14 @@ source::Frames frames_of(const Asked& asked, const take::Take& take) {
   return gather_shown(gathering_of(g).ask).frames;
 }
 
-void find(optics::Wish& wish, const source::Frames& frames) {
+void find(optics::Wish& wish, const media::Frames& frames) {
   if (!frames) throw bad_input("There are no frames to look at.", "Name their folder after the take.");
   ProgressLine line("Looking for spots");
   const Work work = {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()};
   optics::put(wish, optics::find(frames, work));
 }
 
-void change(optics::Wish& wish, const Asked& asked, const source::Frames& frames) {
+void change_optics(optics::Wish& wish, const LensOptions& asked, const media::Frames& frames) {
   if (asked.distortion) wish.distortion_pct = *asked.distortion;
   if (asked.dark) wish.dark_stops = *asked.dark;
   if (asked.distortion || asked.dark) wish.by = optics::By::Hand;
@@ -63,7 +63,7 @@ void change(optics::Wish& wish, const Asked& asked, const source::Frames& frames
   if (asked.eye) wish.eye_stops = *asked.eye;
   if (asked.turn) wish.turn_deg = *asked.turn;
   if (asked.dark_frame) {
-    if (*asked.dark_frame != "none") source::read_dark_frame(*asked.dark_frame);  // refused here
+    if (*asked.dark_frame != "none") media::read_dark_frame(*asked.dark_frame);  // refused here
     const auto folder = std::filesystem::absolute(asked.take).parent_path();
     wish.dark_frame = *asked.dark_frame == "none"
                           ? ""
@@ -73,13 +73,13 @@ void change(optics::Wish& wish, const Asked& asked, const source::Frames& frames
   if (asked.find) find(wish, frames);
 }
 
-Answer lens_verb(const Asked& asked) {
+Answer lens_verb(const LensOptions& asked) {
   take::Take take = take::load_take(asked.take);
-  const source::Frames frames = frames_of(asked, take);
-  change(take.optics, asked, frames);
+  const media::Frames frames = frames_of(asked, take);
+  change_optics(take.optics, asked, frames);
   const auto folder = std::filesystem::path(asked.take).parent_path();
   std::optional<optics::LensRecord> known;
-  const source::ShotInfo shot = optics::shot_of(frames);
+  const media::ShotInfo shot = optics::shot_of(frames);
   if (frames && !frames->empty()) {
     known = optics::LensRecords::installed().find(shot, take.optics.lens);
     optics::mending_of(take.optics, shot, folder);  // refused before anything is written
@@ -88,7 +88,7 @@ Answer lens_verb(const Asked& asked) {
   Json spots = Json::array(), hot = Json::array();
   for (const optics::Spot& s : take.optics.spots)
     spots.push_back({{"x", rounded(s.x, 5)}, {"y", rounded(s.y, 5)}, {"radius", rounded(s.radius, 5)}});
-  for (const source::SensorPlace& p : take.optics.hot) hot.push_back({p.x, p.y});
+  for (const media::SensorPlace& p : take.optics.hot) hot.push_back({p.x, p.y});
   static constexpr const char* kBy[] = {"nothing", "record", "hand"};
   const Findings findings = optics::judge(take.optics, frames, known);
   Answer answer;
@@ -131,7 +131,7 @@ Answer lens_verb(const Asked& asked) {
 
 void add_lens(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "lens", "What lens and sensor did to every frame, and undoing it");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<LensOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("folder", asked->folders, "The frames' cards or folders, where the take does not say them");
   using optics::By;

@@ -6,34 +6,34 @@
 #include "base/units.h"
 #include "book/learn.h"
 #include "filing.h"
+#include "films/film.h"
 #include "gathering.h"
 #include "level/brightness.h"
 #include "look/anchors.h"
-#include "orders/film.h"
+#include "media/film_frames.h"
 #include "progress_line.h"
-#include "source/film_frames.h"
 #include "stop.h"
 #include "verbs.h"
 
 namespace askcount::cli {
 namespace {
 
-struct Asked : GatheringAsked {
+struct LevelOptions : GatheringAsked {
   image::Size shape;  ///< {} for the whole frame
   bool thumbnails = false;
 };
 
-Answer level_verb(const Asked& asked) {
+Answer level_verb(const LevelOptions& asked) {
   const Gathering gathering = gathering_of(asked);
-  const gather::Gathered g = gather_shown(gathering.ask);
+  const ingest::Gathered g = gather_shown(gathering.ask);
   const take::Take take = gathering.take.value_or(take::Take{});
   ProgressLine line("Measuring");
   const auto luminances =
-      level::measure(g.frames, *orders::source_of(take, gathering.folder, g.frames), asked.shape,
+      level::measure(g.frames, *films::source_of(take, gathering.folder, g.frames), asked.shape,
                      asked.thumbnails ? level::MeasuredFrom::Thumbnails : level::MeasuredFrom::Frames,
                      {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   const level::Evenness e =
-      level::even_out(g.frames, luminances, orders::smoothing_of(take), {{}, stop_token()});
+      level::even_out(g.frames, luminances, films::smoothing_of(take), {{}, stop_token()});
   const Findings findings = level::judge(e);
   if (gathering.take)
     file_take(take, asked.take, [&](book::Entry& entry) {
@@ -51,7 +51,7 @@ Answer level_verb(const Asked& asked) {
   Json corrections = Json::array(), clicks = Json::array();
   for (size_t n = 0; n < e.frames.size(); ++n)
     corrections.push_back({{"frame", n + 1},
-                           {"file", source::name_of((*g.frames)[n].file())},
+                           {"file", media::name_of((*g.frames)[n].file())},
                            {"as_shot_stops", rounded(e.frames[n].as_shot, 4)},
                            {"correction_stops", rounded(e.frames[n].correction(), 4)},
                            {"red_stops", rounded(e.frames[n].red, 4)},
@@ -78,7 +78,7 @@ Answer level_verb(const Asked& asked) {
                  {"kept_changes", kept},
                  {"clipped", numbers(e.held)},
                  {"anchors", look::to_json(take.look.anchors)},
-                 {"suggested_anchors", numbers(orders::suggested_anchors(e))},
+                 {"suggested_anchors", numbers(films::suggested_anchors(e))},
                  {"corrections", corrections},
                  {"findings", to_json(findings)}};
   answer.words = fmt::format("{}: flicker {} stops before, {} after.\n",
@@ -93,7 +93,7 @@ Answer level_verb(const Asked& asked) {
 void add_level(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<LevelOptions>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
   verb.add_option("--take", asked->take,
                   "The take they were shot for: its plan chooses, what was decided in it is done");

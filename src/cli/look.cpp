@@ -5,10 +5,10 @@
 
 #include "base/error.h"
 #include "base/units.h"
+#include "films/film.h"
 #include "look/anchors.h"
 #include "look/cube.h"
 #include "look/table.h"
-#include "orders/film.h"
 #include "take/take.h"
 #include "verbs.h"
 
@@ -74,7 +74,7 @@ Answer look_verb(const LookAsked& asked) {
   change(take, asked);
   if (asked.changes()) take::save_take(take, asked.take);
   if (!asked.to.empty()) look::save_looks(take.look.anchors, asked.to, {{asked.take}, asked.force});
-  const look::Looks looks = orders::looks_of(take, std::filesystem::path(asked.take).parent_path());
+  const look::Looks looks = films::looks_of(take, std::filesystem::path(asked.take).parent_path());
   const look::Look at = look::look_at(looks, asked.at ? static_cast<double>(*asked.at - 1) : 0);
   if (!asked.cube_out.empty())
     look::save_cube(look::table_of(at, looks.as_shot_k, take.name), asked.cube_out,

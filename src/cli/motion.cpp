@@ -10,11 +10,11 @@
 namespace askcount::cli {
 namespace {
 
-struct Asked {
+struct MotionOptions {
   std::string first, second, seconds;
 };
 
-Answer motion_verb(const Asked& asked) {
+Answer motion_verb(const MotionOptions& asked) {
   std::optional<double> seconds;
   if (!asked.seconds.empty()) seconds = parse_length(asked.seconds, "--seconds");
   const motion::Motion m = motion::motion_between(asked.first, asked.second, seconds);
@@ -36,7 +36,7 @@ Answer motion_verb(const Asked& asked) {
 void add_motion(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "motion", "Measure how fast the subject moves between two test pictures");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<MotionOptions>();
   verb.add_option("first", asked->first, "The earlier picture").required();
   verb.add_option("second", asked->second, "The later picture").required();
   verb.add_option("--seconds", asked->seconds, "Time between them, where their metadata does not tell");

@@ -6,9 +6,9 @@
 
 #include "base/error.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "outlook/overlay.h"
-#include "outlook/skyline.h"
+#include "forecast/light.h"
+#include "skyline/overlay.h"
+#include "skyline/skyline.h"
 
 namespace askcount::cli {
 namespace {
@@ -65,13 +65,13 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
   if (asked.variation != 0) take.light.variation_deg = asked.variation;
   const Guard guard{{asked.picture, asked.take}, asked.force};
   check_output({asked.output, FileKind::Picture, guard});
-  const outlook::Photograph photograph = outlook::read_photograph(asked.picture, kLongest);
-  orders::OutlookSaid said{
+  const skyline::Photograph photograph = skyline::read_photograph(asked.picture, kLongest);
+  forecast::OutlookSaid said{
       asked.focal, asked.sensor_width, asked.bearing, asked.compass, asked.tilt, asked.roll, {}, {}};
   if (!asked.sun_at.empty()) said.light = point_of(asked.sun_at, photograph.full);
   if (!asked.known.empty())
     said.known = std::pair{sky::FramePoint{asked.known[0] / photograph.full.width - 0.5, 0}, asked.known[1]};
-  take.light.outlook = orders::outlook_for(take, photograph, asked.picture, said);
+  take.light.outlook = forecast::outlook_for(take, photograph, asked.picture, said);
   const take::Outlook& own = take.light.outlook;
   if (own.by == take::Outlook::By::Nothing && (asked.take.empty() || !take.light.knows_aim()))
     throw bad_input(
@@ -79,10 +79,10 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
             "Where {} looks is not known: no sun or moon was found in it, and it has no compass bearing.",
             asked.picture),
         "Say --bearing 248, --compass 252 --variation -4, or --sun-at 3120x840.");
-  const outlook::View view = orders::view_of(own);
-  take.light.horizon = outlook::traced(outlook::skyline_of(photograph.picture), view, take.light.horizon);
+  const skyline::View view = forecast::view_of(own);
+  take.light.horizon = skyline::traced(skyline::skyline_of(photograph.picture), view, take.light.horizon);
   // When: as said, else the take's shoot with some hours to either side, else a day around the picture.
-  outlook::Overlay overlay;
+  skyline::Overlay overlay;
   overlay.place = take.place;
   const std::string& zone = take.place.zone;
   if (take.knows_start()) {
@@ -105,7 +105,7 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
   overlay.view = view;
   overlay.horizon = take.light.horizon;
   if (!asked.take.empty() && take.light.knows_aim())
-    overlay.frame = outlook::View{orders::optics_of(take), take.light.move.from};
+    overlay.frame = skyline::View{forecast::optics_of(take), take.light.move.from};
   const auto ephemeris = sky::ephemeris_for(overlay.from, overlay.to);
   for (const sky::Body body : {sky::Body::Sun, sky::Body::Moon, sky::Body::Core})
     for (const sky::Behind& b :
@@ -116,14 +116,14 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
     }
   std::sort(overlay.behind.begin(), overlay.behind.end(),
             [](const auto& a, const auto& b) { return a.at < b.at; });
-  outlook::draw_over(photograph, overlay, asked.output, guard);
+  skyline::draw_over(photograph, overlay, asked.output, guard);
   if (asked.save) take::save_take(take, asked.take);
   Answer answer;
   answer.json = {{"picture", asked.output},
                  {"bearing_deg", rounded(view.aim.bearing_deg, 2)},
                  {"tilt_deg", rounded(view.aim.tilt_deg, 2)},
                  {"roll_deg", rounded(view.aim.roll_deg, 2)},
-                 {"known", orders::known_words(own.by)},
+                 {"known", forecast::known_words(own.by)},
                  {"focal_mm", rounded(view.optics.focal_mm, 2)},
                  {"across_deg", rounded(view.optics.across_deg(), 2)},
                  {"behind", behind_json(overlay.behind, zone)}};
@@ -133,7 +133,7 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
         {{"bearing_deg", rounded(p.bearing_deg, 2)}, {"altitude_deg", rounded(p.altitude_deg, 2)}});
   answer.words = fmt::format("{}: its middle looks to {}°, {}° up, {}; {}° across.\n", asked.output,
                              format_number(view.aim.bearing_deg, 1), format_number(view.aim.tilt_deg, 1),
-                             orders::known_words(own.by), format_number(view.optics.across_deg(), 0));
+                             forecast::known_words(own.by), format_number(view.optics.across_deg(), 0));
   for (const sky::Behind& b : overlay.behind) answer.words += sky::behind_words(b, zone) + "\n";
   return answer;
 }

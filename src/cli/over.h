@@ -1,7 +1,7 @@
 // askcount sky --over: the sky over a picture taken at the place.
 #pragma once
 
-#include "orders/outlook.h"
+#include "forecast/place_picture.h"
 #include "verbs.h"
 
 namespace askcount::cli {

@@ -1,5 +1,5 @@
 // askcount pack: a take and all that belongs to it as one folder or archive.
-#include "pack/pack.h"
+#include "book/pack.h"
 
 #include <fmt/format.h>
 
@@ -17,17 +17,17 @@
 namespace askcount::cli {
 namespace {
 
-struct Asked {
+struct PackOptions {
   std::string take, output;
 };
 
-Answer pack_verb(const Asked& asked) {
-  pack::Order order{asked.take, asked.output, {}};
+Answer pack_verb(const PackOptions& asked) {
+  book::Order order{asked.take, asked.output, {}};
   std::error_code ec;
   if (std::filesystem::exists(book_file(), ec)) order.entry = book::Book(book_file()).of_file(asked.take);
   ProgressLine line("Packing");
-  const pack::Packed packed =
-      pack::pack(order, {[&](std::size_t done, std::size_t total) { line.show(done, total); }, stop_token()});
+  const book::Packed packed =
+      book::pack(order, {[&](std::size_t done, std::size_t total) { line.show(done, total); }, stop_token()});
   Answer answer{{{"packed", asked.output},
                  {"take", packed.take.string()},
                  {"files", packed.files},
@@ -46,7 +46,7 @@ Answer pack_verb(const Asked& asked) {
 void add_pack(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "pack", "A take and all that belongs to it as one folder or archive");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<PackOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("-o,--output", asked->output, "A new folder, or an archive (.tar, .zip)").required();
   verb.callback([&chosen, asked] {

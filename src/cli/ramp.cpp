@@ -8,10 +8,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
-#include "gather/gather.h"
-#include "orders/exposure.h"
-#include "orders/light.h"
-#include "sheets/cards.h"
+#include "forecast/exposure.h"
+#include "forecast/light.h"
+#include "ingest/gather.h"
+#include "paper/cards.h"
 #include "take_options.h"
 #include "verbs.h"
 
@@ -43,7 +43,7 @@ take::Take take_of(const RampAsked& asked) {
     take.light.rule.longest_shutter_s = 0;
     // As long as the interval leaves, where nothing says it.
     if (take.solution().complete())
-      take.wish(plan::Slot::Shutter, std::max(1e-3, orders::room_of(take) - take.light.turning_s));
+      take.wish(plan::Slot::Shutter, std::max(1e-3, forecast::room_of(take) - take.light.turning_s));
   }
   take::LightPlan& l = take.light;
   if (asked.cover) l.source.cover = *asked.cover;
@@ -51,7 +51,7 @@ take::Take take_of(const RampAsked& asked) {
   if (!asked.readings.empty())
     l.source.readings = ramp::readings_of_csv(read_file(asked.readings), take.place.zone, asked.readings);
   if (!asked.exposures_of.empty())
-    l.source.readings = orders::readings_of(*gather::gather(asked.exposures_of).frames, take.place.zone);
+    l.source.readings = forecast::readings_of(*ingest::gather(asked.exposures_of).frames, take.place.zone);
   if (asked.apart)
     l.rule.frames_apart = *asked.apart,
     l.rule.frames_apart_late = std::min(l.rule.frames_apart_late, *asked.apart);
@@ -94,9 +94,9 @@ Answer ramp_verb(const RampAsked& asked) {
   check_save(asked.save);
   const take::Take take = take_of(asked);
   const plan::Sums sums = take.sums();
-  orders::light_of(take);  // says what is missing where it is not known
-  const ramp::Ramp ramp = orders::ramp_of(take);
-  const orders::ExposurePlan exposure = orders::exposure_of(take, ramp);
+  forecast::light_of(take);  // says what is missing where it is not known
+  const ramp::Ramp ramp = forecast::ramp_of(take);
+  const forecast::ExposurePlan exposure = forecast::exposure_of(take, ramp);
   const auto time = [&](long long n) { return later(take.start, static_cast<double>(n) * sums.interval_s); };
   Answer answer;
   Json clicks = Json::array();
@@ -116,7 +116,7 @@ Answer ramp_verb(const RampAsked& asked) {
                                 ramp::dial_word(s.click.dial), from, to, s.meter_after);
   }
   Json schools = Json::array();
-  for (const ramp::SchoolOutcome& o : orders::schools_of(take))
+  for (const ramp::SchoolOutcome& o : forecast::schools_of(take))
     schools.push_back(
         {{"school", ramp::school_word(o.school)},
          {"works", o.works},
@@ -144,20 +144,20 @@ Answer ramp_verb(const RampAsked& asked) {
       {"longest_trail", rounded(ramp.longest_s / sums.interval_s, 3)},
       {"schools", schools},
       {"findings", to_json(findings)}};
-  answer.words += fmt::format("Shutter {}{}{}.\n", orders::shutter_words(exposure),
-                              exposure.dials_known ? ", " + orders::dials_words(exposure) : "",
+  answer.words += fmt::format("Shutter {}{}{}.\n", forecast::shutter_words(exposure),
+                              exposure.dials_known ? ", " + forecast::dials_words(exposure) : "",
                               exposure.reckoned ? "; reckoned, not metered: may be off by two stops" : "");
   if (exposure.filters_off)
-    answer.words += fmt::format("{} comes off before frame {}, at {}.\n", orders::filters_words(exposure),
+    answer.words += fmt::format("{} comes off before frame {}, at {}.\n", forecast::filters_words(exposure),
                                 *exposure.filters_off + 1,
                                 format_clock(time(*exposure.filters_off), take.place.zone, true));
   answer.words += words_of(findings);
   const Guard guard{{asked.take, asked.readings}, asked.save.force};
   if (!asked.csv.empty())
-    write_file_atomically({asked.csv, FileKind::Table, guard}, sheets::ramp_csv(take, ramp));
+    write_file_atomically({asked.csv, FileKind::Table, guard}, paper::ramp_csv(take, ramp));
   if (!asked.light_csv.empty())
     write_file_atomically({asked.light_csv, FileKind::Table, guard},
-                          ramp::csv_of(orders::curve_of(take, ramp), take.place.zone));
+                          ramp::csv_of(forecast::curve_of(take, ramp), take.place.zone));
   save(asked.save, take, {asked.readings});
   return answer;
 }

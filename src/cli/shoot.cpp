@@ -11,14 +11,14 @@
 #include "base/units.h"
 #include "filing.h"
 #include "film_answer.h"
-#include "gather/gather.h"
+#include "films/film.h"
+#include "forecast/shoot.h"
+#include "ingest/gather.h"
 #include "link/standin_link.h"
-#include "orders/film.h"
-#include "orders/shoot.h"
 #include "progress_line.h"
-#include "standin/card.h"
-#include "standin/rig_json.h"
-#include "standin/scene.h"
+#include "simulate/card.h"
+#include "simulate/rig_json.h"
+#include "simulate/scene.h"
 #include "stop.h"
 
 namespace askcount::cli {
@@ -26,17 +26,17 @@ namespace {
 
 namespace fs = std::filesystem;
 
-standin::ShootOutcome shoot_shown(const standin::ShootOrder& order) {
+simulate::ShootOutcome shoot_shown(const simulate::ShootOrder& order) {
   ProgressLine line("Shooting");
-  return standin::shoot(
+  return simulate::shoot(
       order,
-      [&](const standin::ShotLanded& s) {
+      [&](const simulate::ShotLanded& s) {
         line.show(static_cast<size_t>(s.done), static_cast<size_t>(s.total));
       },
       stop_token());
 }
 
-struct Asked {
+struct ShootOptions {
   std::string take, card, output;
   bool force = false;
   image::Size size;  ///< of the frames; {} for what the take has
@@ -53,26 +53,26 @@ struct ShootAsked {
        stabiliser = false;
 };
 
-take::Take asked_take(const Asked& asked) {
+take::Take asked_take(const ShootOptions& asked) {
   take::Take take = take::load_take(asked.take);
   if (asked.size.width > 0) take.stand_in.frame_size = asked.size;
   return take;
 }
 
-standin::RigSetting asked_rig(const ShootAsked& asked) {
+simulate::RigSetting asked_rig(const ShootAsked& asked) {
   take::Take take = asked_take({asked.take, asked.card, "", false, asked.size});
   if (!asked.scene.empty()) {
-    take.stand_in.scene = standin::scene_named(asked.scene);
-    take.place = standin::scene_place(take.stand_in.scene);
+    take.stand_in.scene = simulate::scene_named(asked.scene);
+    take.place = simulate::scene_place(take.stand_in.scene);
   }
   if (!asked.timer.empty() || !take.timer.empty())
     take.timer = plan::timer_named(take.kit, asked.timer.empty() ? take.timer : asked.timer).name;
   if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
   if (asked.seed >= 0) take.stand_in.camera.seed = static_cast<std::uint64_t>(asked.seed);
-  standin::RigSetting rig = orders::rig_of(take, fs::absolute(asked.card), asked.limits);
+  simulate::RigSetting rig = forecast::rig_of(take, fs::absolute(asked.card), asked.limits);
   rig.raw = asked.raw;
-  for (const std::string& f : asked.faults) rig.faults.push_back(standin::parse_fault(f));
-  for (const std::string& f : asked.flaws) standin::add_flaw(rig.camera.flaws, f);
+  for (const std::string& f : asked.faults) rig.faults.push_back(simulate::parse_fault(f));
+  for (const std::string& f : asked.flaws) simulate::add_flaw(rig.camera.flaws, f);
   rig.chance = asked.chance;
   rig.scale = asked.speed.empty() ? 0 : parse_positive(asked.speed, "--speed");
   rig.auto_white_balance = asked.auto_wb;
@@ -90,13 +90,13 @@ struct Heard {
 
 /// Has the stand-in at the other end shoot, and waits until it is done. Stopped from here it stops the run
 /// there.
-void have_it_shot(link::StandinLink& line, const standin::RigSetting& rig, bool empty_first, Heard& heard) {
+void have_it_shot(link::StandinLink& line, const simulate::RigSetting& rig, bool empty_first, Heard& heard) {
   const Json hello = line.call({{"cmd", "hello"}});
   if (hello.value("program", "") != "askcount-standin" || hello.value("protocol", 0) != 1)
     throw failed(
         fmt::format("What answers on \"{}\" is no stand-in of this version.", line.name().toStdString()),
         "Start askcount-standin, or leave --socket out.");
-  const Json sent = standin::to_json(rig);
+  const Json sent = simulate::to_json(rig);
   line.call({{"cmd", "set"}, {"rig", sent}});
   // Read back and compared: what was told is what stands there.
   if (const Json back = line.call({{"cmd", "read"}}); back.at("rig").at("timer") != sent.at("timer"))
@@ -114,8 +114,8 @@ void have_it_shot(link::StandinLink& line, const standin::RigSetting& rig, bool 
 }
 
 Answer shoot_verb(const ShootAsked& asked) {
-  const standin::RigSetting rig = asked_rig(asked);
-  if (!asked.empty_first) standin::check_empty_card(rig.card);
+  const simulate::RigSetting rig = asked_rig(asked);
+  if (!asked.empty_first) simulate::check_empty_card(rig.card);
   int argc = 1;
   char name[] = "askcount";
   char* argv[] = {name, nullptr};
@@ -163,14 +163,14 @@ Answer shoot_verb(const ShootAsked& asked) {
   return answer;
 }
 
-Answer make_verb(const Asked& asked) {
+Answer make_verb(const ShootOptions& asked) {
   const take::Take take = asked_take(asked);
   take.sums();
   render::FilmOrder order =
-      orders::film_order(take, asked.output, std::filesystem::path(asked.take).parent_path());
+      films::film_order(take, asked.output, std::filesystem::path(asked.take).parent_path());
   order.guard = {{asked.take}, asked.force};
-  film::check_coding(order.output, order.size, order.coding);
-  film::check_film_output({order.output, FileKind::Film, order.guard});
+  media::check_coding(order.output, order.size, order.coding);
+  media::check_film_output({order.output, FileKind::Film, order.guard});
   std::unique_ptr<TemporaryFolder> passing;
   fs::path card = asked.card;
   if (asked.card.empty()) {
@@ -178,10 +178,10 @@ Answer make_verb(const Asked& asked) {
     card = passing->path() / "card";
   }
   try {
-    shoot_shown(orders::shoot_order(take, card));
-    const gather::Gathered gathered = gather::gather(card, {{}, stop_token()});
+    shoot_shown(forecast::shoot_order(take, card));
+    const ingest::Gathered gathered = ingest::gather(card, {{}, stop_token()});
     const auto source =
-        orders::source_of(take, std::filesystem::path(asked.take).parent_path(), gathered.frames);
+        films::source_of(take, std::filesystem::path(asked.take).parent_path(), gathered.frames);
     return film_answer(render_shown(gathered.frames, order, *source), asked.output);
   } catch (const Error& e) {
     if (e.kind() != Error::Kind::Cancelled) throw;
@@ -225,7 +225,7 @@ void add_shoot(Command& app, Chosen& chosen) {
 
 void add_make(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "make", "The whole line: shoot, gather, level and cut a take");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<ShootOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("-o,--output", asked->output, "The film to write (.mp4, .mov, .mkv)").required();
   verb.add_option("--card", asked->card, "Keep the shot frames in this folder");
@@ -253,13 +253,13 @@ void add_demo(Command& app, Chosen& chosen) {
       std::error_code ec;
       // Shot whole only if its record says so: it is written last. One that was interrupted is known by the
       // mark the stand-in writes first.
-      if (!standin::is_whole(card)) {
-        if (standin::is_standin_card(card))
-          if (const standin::Emptied left = standin::empty_card(card); !left.kept.empty())
+      if (!simulate::is_whole(card)) {
+        if (simulate::is_standin_card(card))
+          if (const simulate::Emptied left = simulate::empty_card(card); !left.kept.empty())
             throw bad_input(fmt::format("{} is not the stand-in's and lies on the demo's card.",
                                         left.kept.front().string()),
                             "Move it away, or name another folder; it was not changed.");
-        shoot_shown(orders::shoot_order(take, card));
+        shoot_shown(forecast::shoot_order(take, card));
       }
       if (!fs::exists(file, ec)) take::save_take(take, file);
       return Answer{

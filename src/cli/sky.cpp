@@ -14,7 +14,7 @@ namespace {
 
 using sky::Body;
 
-struct Asked {
+struct SkyOptions {
   PlaceAsked place;
   std::string date, at, field = "1h", darkness;
   OverAsked over;
@@ -27,7 +27,7 @@ Json direction(const sky::Direction& d) {
   return {{"altitude_deg", rounded(d.altitude_deg, 3)}, {"azimuth_deg", rounded(d.azimuth_deg, 3)}};
 }
 
-Answer sky_verb(const Asked& asked) {
+Answer sky_verb(const SkyOptions& asked) {
   if (!asked.over.picture.empty()) return over_answer(asked.over, asked.place);
   const sky::Place place = place_of(asked.place);
   if (asked.date.empty() && asked.at.empty())
@@ -138,7 +138,7 @@ sky::Place place_of(const PlaceAsked& asked) {
 
 void add_sky(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "sky", "Sun, moon and galaxy over a day at a place");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<SkyOptions>();
   add_place(verb, asked->place);
   verb.add_option("--date", asked->date, "The local date");
   verb.add_option("--at", asked->at, "Positions and light at this moment (local time, or with an offset)");

@@ -8,9 +8,9 @@
 #include "base/units.h"
 #include "filing.h"
 #include "motion/motion.h"
-#include "outlook/outlook.h"
 #include "ramp/light.h"
 #include "sky/night_sky.h"
+#include "skyline/photograph.h"
 
 namespace askcount::cli {
 namespace {
@@ -48,7 +48,7 @@ sky::Aim parse_aim(std::string text, double variation_deg) {
   if (numbers.size() > 3 || numbers[0] < 0 || numbers[0] > 360 || std::abs(numbers[1]) > 90 ||
       std::abs(numbers[2]) > 180)
     throw wrong();
-  if (compass != std::string::npos) numbers[0] = outlook::true_bearing(numbers[0], variation_deg);
+  if (compass != std::string::npos) numbers[0] = skyline::true_bearing(numbers[0], variation_deg);
   return {numbers[0], numbers[1], numbers[2]};
 }
 

@@ -10,17 +10,17 @@
 #include "book/book.h"
 #include "book/learn.h"
 #include "filing.h"
-#include "gather/gather.h"
-#include "orders/gather.h"
-#include "print/canvas.h"
-#include "source/jpeg.h"
+#include "forecast/gather.h"
+#include "image/canvas.h"
+#include "ingest/gather.h"
+#include "media/jpeg.h"
 #include "verbs.h"
 
 namespace askcount::cli {
 namespace {
 namespace fs = std::filesystem;
 
-struct Asked {
+struct ThumbnailOptions {
   std::string take, output;
   int size = 256;
   bool force = false;
@@ -45,8 +45,8 @@ fs::path poster_of(const fs::path& take) {
 }
 
 /// JPEG bytes: by the poster, by the book, by the frames.
-source::Bytes picture_of(const fs::path& file) {
-  if (const fs::path poster = poster_of(file); !poster.empty()) return source::read_bytes(poster);
+media::Bytes picture_of(const fs::path& file) {
+  if (const fs::path poster = poster_of(file); !poster.empty()) return media::read_bytes(poster);
   std::string bytes;
   std::error_code ec;
   if (const fs::path own = book_file(); fs::exists(own, ec)) {
@@ -63,25 +63,25 @@ source::Bytes picture_of(const fs::path& file) {
     const fs::path named = fs::path(take.card).lexically_normal(), card = file.parent_path() / named;
     const bool with_it = !named.empty() && !named.is_absolute() && *named.begin() != "..";
     if (with_it && fs::exists(card, ec))
-      bytes = book::picture_of(gather::gather(orders::gather_ask(take, {card})).frames);
+      bytes = book::picture_of(ingest::gather(forecast::gather_ask(take, {card})).frames);
   }
   if (bytes.empty())
     throw bad_input(fmt::format("{} has no picture yet: no frames and no film.", file.string()));
   return {bytes.begin(), bytes.end()};
 }
 
-Answer thumbnail_verb(const Asked& asked) {
+Answer thumbnail_verb(const ThumbnailOptions& asked) {
   const fs::path file = asked.take;
   take::load_take(file);  // refuses what is no take
-  const source::Bytes bytes = picture_of(file);
-  const image::Size full = source::jpeg_size(bytes, file.string());
+  const media::Bytes bytes = picture_of(file);
+  const image::Size full = media::jpeg_size(bytes, file.string());
   const int eighths =
-      source::decoding_eighths({0, 0, static_cast<double>(full.width), static_cast<double>(full.height)},
-                               {std::min(full.width, asked.size), std::min(full.height, asked.size)});
-  const image::Coded8 decoded = source::decode_jpeg(bytes, eighths, file.string());
+      media::decoding_eighths({0, 0, static_cast<double>(full.width), static_cast<double>(full.height)},
+                              {std::min(full.width, asked.size), std::min(full.height, asked.size)});
+  const image::Coded8 decoded = media::decode_jpeg(bytes, eighths, file.string());
   const image::Coded8 small = book::shrunk(decoded, {asked.size, asked.size});
   fill_waiting_file({asked.output, FileKind::Picture, {{file}, asked.force}},
-                    print::Canvas(small.size.width, small.size.height, small.rgb.data()).png());
+                    image::Canvas(small.size.width, small.size.height, small.rgb.data()).png());
   return {{{"thumbnail", asked.output}, {"width", small.size.width}, {"height", small.size.height}},
           fmt::format("{}: {} × {}.\n", asked.output, small.size.width, small.size.height)};
 }
@@ -90,7 +90,7 @@ Answer thumbnail_verb(const Asked& asked) {
 
 void add_thumbnail(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "thumbnail", "A small picture of a take, for file managers (PNG)");
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<ThumbnailOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("-o,--output", asked->output, "The picture to write").required();
   verb.add_option("--size", asked->size, "Its longer side at most, in pixels").between(16, 2048);

@@ -7,7 +7,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/shoot.h"
+#include "forecast/shoot.h"
 #include "take/take.h"
 #include "take_options.h"
 #include "timer/keyed.h"
@@ -16,14 +16,14 @@
 namespace askcount::cli {
 namespace {
 
-struct Asked {
+struct TimerOptions {
   WhereAndWhenAsked where;
   SaveAsked save;
   std::string take, timer, kit, start_by, delay, hold, interval, gap, count, shutter;
   bool endless = false, sound = false, press_on_bulb = false;
 };
 
-const std::vector<plan::Timer>& timers_of(const Asked& asked, take::Take& take) {
+const std::vector<plan::Timer>& timers_of(const TimerOptions& asked, take::Take& take) {
   if (!asked.kit.empty()) take.kit = plan::load_kit(asked.kit);
   return plan::timers_of(take.kit);
 }
@@ -47,7 +47,7 @@ Json timer_json(const plan::Timer& t) {
             {"sound", t.words.sound}}}};
 }
 
-Answer timers_verb(const Asked& asked) {
+Answer timers_verb(const TimerOptions& asked) {
   take::Take take;
   Answer answer;
   answer.json = Json::object();
@@ -63,7 +63,7 @@ Answer timers_verb(const Asked& asked) {
   return answer;
 }
 
-take::Take take_of(const Asked& asked) {
+take::Take timer_take(const TimerOptions& asked) {
   take::Take take = take::load_take(asked.take);
   timers_of(asked, take);
   if (!asked.timer.empty() || !take.timer.empty())
@@ -73,9 +73,9 @@ take::Take take_of(const Asked& asked) {
   return take;
 }
 
-Answer program_verb(const Asked& asked) {
+Answer program_verb(const TimerOptions& asked) {
   check_save(asked.save);
-  take::Take take = take_of(asked);
+  take::Take take = timer_take(asked);
   if (!asked.delay.empty()) {
     take.delay_s = parse_length(asked.delay, "--delay");
     take.start_by = timer::StartBy::Delay;
@@ -85,7 +85,7 @@ Answer program_verb(const Asked& asked) {
                     : asked.start_by == "now" ? timer::StartBy::Now
                                               : timer::StartBy::Delay;
   const plan::Sums sums = take.sums();
-  const timer::Program p = orders::program_of(take);
+  const timer::Program p = forecast::program_of(take);
   Answer answer;
   Json setting = Json::object();
   for (const timer::ProgramLine& l : timer::program_lines(p)) {
@@ -120,8 +120,8 @@ Answer program_verb(const Asked& asked) {
   return answer;
 }
 
-Answer check_verb(const Asked& asked) {
-  const take::Take take = take_of(asked);
+Answer check_program_verb(const TimerOptions& asked) {
+  const take::Take take = timer_take(asked);
   const plan::Sums sums = take.sums();
   const plan::Timer& t = take.timer_model();
   if (asked.interval.empty() == asked.gap.empty())
@@ -138,10 +138,11 @@ Answer check_verb(const Asked& asked) {
                     ? 0
                     : parse_count(asked.count, "--count");
   keyed.sound = asked.sound;
-  const timer::Program program = orders::program_of(take);
+  const timer::Program program = forecast::program_of(take);
   if (t.holds && asked.hold.empty()) keyed.hold_s = program.hold_s;
-  timer::Pressed camera = timer::camera_for(
-      program, take.body().writing_s, orders::cycle_of(take, program.shutter.longest_s).dark_s, keyed.hold_s);
+  timer::Pressed camera =
+      timer::camera_for(program, take.body().writing_s,
+                        forecast::cycle_of(take, program.shutter.longest_s).dark_s, keyed.hold_s);
   if (!asked.shutter.empty())
     camera.shutter_s = parse_length(asked.shutter, "--shutter"), camera.bulb = false;
   if (asked.press_on_bulb) camera.bulb = true;
@@ -181,8 +182,8 @@ Answer check_verb(const Asked& asked) {
   return answer;
 }
 
-Answer checklist_verb(const Asked& asked) {
-  const take::Take take = take_of(asked);
+Answer checklist_verb(const TimerOptions& asked) {
+  const take::Take take = timer_take(asked);
   Answer answer;
   answer.json = Json::object();
   answer.json["items"] = Json::array();
@@ -203,7 +204,7 @@ Answer checklist_verb(const Asked& asked) {
 }  // namespace
 
 void add_timer(Command& app, Chosen& chosen) {
-  const auto asked = std::make_shared<Asked>();
+  const auto asked = std::make_shared<TimerOptions>();
   const Verb timers = add_verb(app, chosen, "timers", "The timers of a kit, and what each can be told");
   timers.add_option("--kit", asked->kit, "The kit (JSON); without one, those that ship");
   timers.callback([&chosen, asked] { chosen.run = [asked] { return timers_verb(*asked); }; });
@@ -231,7 +232,7 @@ void add_timer(Command& app, Chosen& chosen) {
   check.add_option("--shutter", asked->shutter, "The camera's own shutter, where it is not on bulb");
   check.add_flag("--on-bulb", asked->press_on_bulb, "The camera was left on bulb");
   check.add_flag("--sound", asked->sound, "The sound is on");
-  check.callback([&chosen, asked] { chosen.run = [asked] { return check_verb(*asked); }; });
+  check.callback([&chosen, asked] { chosen.run = [asked] { return check_program_verb(*asked); }; });
   const Verb list = add_verb(app, chosen, "checklist", "Camera and rig, in the order hands do it");
   common(list);
   list.callback([&chosen, asked] { chosen.run = [asked] { return checklist_verb(*asked); }; });

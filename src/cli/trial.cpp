@@ -6,12 +6,12 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "film/encoder.h"
-#include "orders/exposure.h"
-#include "orders/trial.h"
+#include "forecast/exposure.h"
+#include "forecast/trial.h"
+#include "media/encoder.h"
 #include "progress_line.h"
+#include "simulate/reel.h"
 #include "stop.h"
-#include "trial/reel.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -24,48 +24,48 @@ struct TrialAsked {
 
 /// A plan's trial film, and what there is to say of it.
 struct Told {
-  std::unique_ptr<const trial::TrialFilm> film;
+  std::unique_ptr<const simulate::TrialFilm> film;
   Json json;
   std::string words;
 };
 
 Told told(const std::string& file) {
   const take::Take take = take::load_take(file);
-  const trial::TrialPlan plan = orders::trial_of(take);
-  Told t{std::make_unique<const trial::TrialFilm>(plan), {}, {}};
-  const trial::OverMeter over = t.film->over_meter();
-  const orders::ExposurePlan exposure = orders::exposure_of(take);
+  const simulate::TrialPlan plan = forecast::trial_of(take);
+  Told t{std::make_unique<const simulate::TrialFilm>(plan), {}, {}};
+  const simulate::OverMeter over = t.film->over_meter();
+  const forecast::ExposurePlan exposure = forecast::exposure_of(take);
   t.json = {{"take", file},
             {"scene", plan.scene},
-            {"seen", orders::trial_words(take, plan)},
+            {"seen", forecast::trial_words(take, plan)},
             {"frames", plan.frames},
             {"fps", rounded(plan.fps.value(), 6)},
             {"interval_s", plan.interval_s},
             {"haste", rounded(plan.haste, 4)},
-            {"shutter", orders::shutter_words(exposure)},
+            {"shutter", forecast::shutter_words(exposure)},
             {"first_over_stops", rounded(over.first, 2)},
             {"last_over_stops", rounded(over.last, 2)},
             {"least_over_stops", rounded(over.least, 2)},
             {"most_over_stops", rounded(over.most, 2)},
-            {"lost", trial::is_lost(over)}};
+            {"lost", simulate::is_lost(over)}};
   t.words = fmt::format("{}: {}, {} at {}, one every {}, shutter {}. {}\n", take.name,
-                        orders::trial_words(take, plan), counted(plan.frames, "{} frame", "{} frames"),
+                        forecast::trial_words(take, plan), counted(plan.frames, "{} frame", "{} frames"),
                         frame_rate_words(plan.fps), format_length(plan.interval_s),
-                        orders::shutter_words(exposure), trial::over_words(over));
+                        forecast::shutter_words(exposure), simulate::over_words(over));
   return t;
 }
 
 Answer trial_verb(const TrialAsked& asked) {
   Guard guard{{asked.take}, asked.force};
   if (!asked.beside.empty()) guard.inputs.emplace_back(asked.beside);
-  film::check_film_output({asked.output, FileKind::Film, guard});
+  media::check_film_output({asked.output, FileKind::Film, guard});
   const Told one = told(asked.take);
   Told other;
   if (!asked.beside.empty()) other = told(asked.beside);
   ProgressLine line("Shooting the trial film");
-  const film::FilmFacts facts =
-      trial::write_reel(*one.film, other.film.get(), asked.output, guard,
-                        {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  const media::FilmFacts facts =
+      simulate::write_reel(*one.film, other.film.get(), asked.output, guard,
+                           {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   Answer answer;
   answer.json = {{"film", asked.output},
                  {"frames", facts.frames},

@@ -13,7 +13,7 @@
 #include <QFile>
 
 #include "base/error.h"
-#include "standin/card.h"
+#include "simulate/card.h"
 
 namespace askcount::standin_program {
 namespace {
@@ -209,13 +209,13 @@ Json Server::carry_out(const Json& command) {
   } else if (cmd == "set") {
     if (running_) throw bad_input("It is running: stop it before setting it anew.");
     if (!command.contains("rig")) throw bad_input("\"set\" wants \"rig\".");
-    setting_ = standin::rig_from_json(command["rig"], setting_);
-    ok["rig"] = standin::to_json(setting_);
+    setting_ = simulate::rig_from_json(command["rig"], setting_);
+    ok["rig"] = simulate::to_json(setting_);
   } else if (cmd == "read") {
-    ok["rig"] = standin::to_json(setting_);
+    ok["rig"] = simulate::to_json(setting_);
   } else if (cmd == "empty") {
     if (running_) throw bad_input("It is running: stop it before emptying the card.");
-    const standin::Emptied done = standin::empty_card(setting_.card);
+    const simulate::Emptied done = simulate::empty_card(setting_.card);
     ok["removed"] = done.removed;
     ok["kept_count"] = done.kept.size();
     ok["kept"] = Json::array();
@@ -223,7 +223,7 @@ Json Server::carry_out(const Json& command) {
       ok["kept"].push_back(done.kept[i].string());
   } else if (cmd == "start") {
     if (running_) throw bad_input("It is running already.");
-    standin::check_empty_card(setting_.card);
+    simulate::check_empty_card(setting_.card);
     start();
   } else if (cmd == "pause" || cmd == "resume" || cmd == "stop") {
     if (!running_) throw bad_input("Nothing is running.");
@@ -273,7 +273,7 @@ Json Server::carry_out(const Json& command) {
 
 void Server::start() {
   if (thread_.joinable()) thread_.join();
-  rig_ = std::make_unique<standin::Rig>(setting_);
+  rig_ = std::make_unique<simulate::Rig>(setting_);
   running_ = true;
   events_.clear();
   told_ = 0;
@@ -281,8 +281,8 @@ void Server::start() {
   thread_ = std::jthread([this](const std::stop_token& stop) {
     Json done;
     try {
-      const standin::RigOutcome o = rig_->run(
-          [this](const standin::RigEvent& e) {
+      const simulate::RigOutcome o = rig_->run(
+          [this](const simulate::RigEvent& e) {
             QMetaObject::invokeMethod(
                 this, [this, e] { tell(e); }, Qt::QueuedConnection);
           },
@@ -302,9 +302,9 @@ void Server::start() {
   });
 }
 
-void Server::tell(const standin::RigEvent& event) {
-  if (event.kind == standin::RigEvent::Kind::Done) return;  // finish() tells it with the outcome
-  events_.push_back(standin::to_json(event, ++told_));
+void Server::tell(const simulate::RigEvent& event) {
+  if (event.kind == simulate::RigEvent::Kind::Done) return;  // finish() tells it with the outcome
+  events_.push_back(simulate::to_json(event, ++told_));
   if (events_.size() > kKept) events_.pop_front();
   const Json line = events_.back();
   std::vector<QLocalSocket*> all;

@@ -12,7 +12,7 @@
 #include <QTimer>
 #include <thread>
 
-#include "standin/rig_json.h"
+#include "simulate/rig_json.h"
 
 namespace askcount::standin_program {
 
@@ -40,7 +40,7 @@ class Server : public QObject {
   void answer(QLocalSocket* socket, const QByteArray& line);
   Json carry_out(const Json& command);
   void send(QLocalSocket* socket, const Json& json);
-  void tell(const standin::RigEvent& event);
+  void tell(const simulate::RigEvent& event);
   void start();
   void finish(const Json& done);
   Json status() const;
@@ -51,8 +51,8 @@ class Server : public QObject {
   QString path_;  // of the socket
   bool stop_alone_ = false;
   std::map<QLocalSocket*, Client> clients_;
-  standin::RigSetting setting_;
-  std::unique_ptr<standin::Rig> rig_;
+  simulate::RigSetting setting_;
+  std::unique_ptr<simulate::Rig> rig_;
   std::jthread thread_;
   bool running_ = false;
   std::deque<Json> events_;  // the last ones, for clients that come back

@@ -93,7 +93,7 @@ TEST_F(BookStageTest, ATakeFilesItselfFromThePlanToTheFilmAndAsksOnce) {
   t.card = "card";
   const test::fs::path file = folder_ / "evening.askcount";
   take::save_take(t, file);
-  standin::shoot(orders::shoot_order(t, folder_ / "card"));
+  simulate::shoot(forecast::shoot_order(t, folder_ / "card"));
   ASSERT_TRUE(window_->open(file));
   ASSERT_TRUE(until([&] { return row("A whole evening").frames.has_value(); })) << "its frames";
   EXPECT_EQ(*row("A whole evening").frames, static_cast<long long>(session().frames.list()->size()));
@@ -366,7 +366,7 @@ TEST_F(BookStageTest, WhatIsListedIsWrittenOut) {
 
 TEST_F(BookStageTest, ATakeThatGetsItsFileLaterIsOneTake) {
   take::Take t = test::small_take(12, {96, 64});
-  standin::shoot(orders::shoot_order(t, folder_ / "card"));
+  simulate::shoot(forecast::shoot_order(t, folder_ / "card"));
   session().begin_with(folder_ / "card");
   ASSERT_TRUE(until([&] { return session().frames.gathered().has_value(); }));
   ASSERT_TRUE(until([&] { return session().document.is_kept(); }));

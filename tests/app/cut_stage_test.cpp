@@ -9,8 +9,8 @@
 #include "app/stages/cut/preview_player.h"
 #include "app/stages/cut/view_pane.h"
 #include "app/widgets/sentence.h"
-#include "film/reader.h"
-#include "print/lettering.h"
+#include "image/lettering.h"
+#include "media/reader.h"
 #include "support.h"
 #include "typing.h"
 
@@ -24,7 +24,7 @@ class CutStageTest : public ::testing::Test {
     take.film.size = {192, 108};
     take.card = "card";
     take::save_take(take, folder_ / "small.askcount");
-    standin::shoot(orders::shoot_order(take, folder_ / "card"));
+    simulate::shoot(forecast::shoot_order(take, folder_ / "card"));
     ASSERT_TRUE(window_.open(folder_ / "small.askcount"));
     window_.resize(1280, 800);
     window_.show();
@@ -75,7 +75,7 @@ TEST_F(CutStageTest, ThePreviewPlaysWithNothingRendered) {
   EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4"));
   // Once all is in memory it is all sharp, and levelled from what was read anyway.
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().levelling.evenness().has_value(); }, 20000));
-  ASSERT_TRUE(QTest::qWaitFor([&] { return preview()->known() == preview::Known::Whole; }, 20000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return preview()->known() == render::Known::Whole; }, 20000));
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().preview.words().isEmpty(); }, 20000))
       << session().preview.words().toStdString();
   // It follows the playhead wherever that is moved.
@@ -205,17 +205,17 @@ TEST_F(CutStageTest, ThreeFilmsOfOneTake) {
   EXPECT_EQ(make->text(), "Make all 3 films");
   QTest::mouseClick(make, Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().films.film().has_value(); }, 60000));
-  EXPECT_EQ(film::read_film(folder_ / "small.mp4").frames, 40);
-  EXPECT_EQ(film::read_film(folder_ / "small 2.mp4").size, (image::Size{108, 192}));
-  EXPECT_EQ(film::read_film(folder_ / "small 3.mp4").frames, 20);
-  EXPECT_NEAR(film::read_film(folder_ / "small 3.mp4").fps.value(), 50, 1e-6);
+  EXPECT_EQ(media::read_film(folder_ / "small.mp4").frames, 40);
+  EXPECT_EQ(media::read_film(folder_ / "small 2.mp4").size, (image::Size{108, 192}));
+  EXPECT_EQ(media::read_film(folder_ / "small 3.mp4").frames, 20);
+  EXPECT_NEAR(media::read_film(folder_ / "small 3.mp4").fps.value(), 50, 1e-6);
 }
 
 /// Letters drawn beside Qt, which has the same fonts loaded, are letters and not boxes of one width.
 TEST_F(CutStageTest, WhatIsWrittenInIsLetters) {
-  EXPECT_LT(print::lettered("iiiiiiii", 30, 2000).width, 0.6 * print::lettered("WWWWWWWW", 30, 2000).width);
+  EXPECT_LT(image::lettered("iiiiiiii", 30, 2000).width, 0.6 * image::lettered("WWWWWWWW", 30, 2000).width);
   std::jthread([] {
-    EXPECT_LT(print::lettered("iiiiiiii", 30, 2000).width, 0.6 * print::lettered("WWWWWWWW", 30, 2000).width);
+    EXPECT_LT(image::lettered("iiiiiiii", 30, 2000).width, 0.6 * image::lettered("WWWWWWWW", 30, 2000).width);
   }).join();
 }
 

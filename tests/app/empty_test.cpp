@@ -132,7 +132,7 @@ TEST_F(EmptyTest, EveryStageSaysWhatToDo) {
 
 TEST_F(EmptyTest, FramesAFolderOrATakeAreDroppedOnIt) {
   const take::Take small = test::small_take(12, {96, 64});
-  standin::shoot(orders::shoot_order(small, folder_ / "card"));
+  simulate::shoot(forecast::shoot_order(small, folder_ / "card"));
   drop(QString::fromStdString((folder_ / "card").string()));
   EXPECT_EQ(window_.stage_name(window_.current_stage()), "Gather");
   ASSERT_TRUE(
@@ -151,7 +151,7 @@ TEST_F(EmptyTest, FramesAFolderOrATakeAreDroppedOnIt) {
 
 TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilm) {
   const take::Take small = test::small_take(12, {96, 64});
-  standin::shoot(orders::shoot_order(small, folder_ / "card"));
+  simulate::shoot(forecast::shoot_order(small, folder_ / "card"));
   session().begin_with(folder_ / "card");
   session().frames.gather();
   ASSERT_TRUE(
@@ -163,9 +163,9 @@ TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilm) {
   QTest::qWait(50);
   EXPECT_EQ(take().name, "card") << "a take without a name is called as its folder";
   EXPECT_TRUE(QTest::qWaitFor([&] { return make->isEnabled(); }, 20000)) << "nothing more has to be said";
-  EXPECT_NEAR(orders::film_rate(take())->value(), 25, 1e-9);
+  EXPECT_NEAR(films::film_rate(take())->value(), 25, 1e-9);
   type("frame rate of the film", "24");
-  EXPECT_NEAR(orders::film_rate(take())->value(), 24, 1e-9);
+  EXPECT_NEAR(films::film_rate(take())->value(), 24, 1e-9);
   EXPECT_FALSE(session().document.sums()) << "the rest of the plan stays unsaid";
   ASSERT_TRUE(QTest::qWaitFor([&] { return make->isEnabled(); }, 20000));  // other work may be under way
   QTest::mouseClick(make, Qt::LeftButton);

@@ -91,7 +91,7 @@ TEST_F(GatherStageTest, TheNextFaultIsOneKeyAwayAndEveryDecisionIsUndone) {
 
 TEST_F(GatherStageTest, ALeftOutPictureIsTakenBackFromTheSheet) {
   test::Card card{.size = {300, 200}, .frames = 40};
-  card.info = [](int n, source::ShotInfo i) {
+  card.info = [](int n, media::ShotInfo i) {
     if (n < 2) i.captured = *i.captured - std::chrono::seconds(n == 0 ? 47 : 23), i.shutter_s = 0.5;
     return i;
   };
@@ -103,7 +103,7 @@ TEST_F(GatherStageTest, ALeftOutPictureIsTakenBackFromTheSheet) {
   ASSERT_TRUE(sheet->isVisible());
   QTest::mouseClick(sheet->viewport(), Qt::LeftButton, {}, QPoint(20, 20));
   ASSERT_NE(sheet->chosen(), nullptr);
-  EXPECT_EQ(sheet->chosen()->why, gather::Dropped::Why::Test);
+  EXPECT_EQ(sheet->chosen()->why, ingest::Dropped::Why::Test);
   EXPECT_EQ(child<QPushButton>("leave-out")->text(), "Take it back (X)");
   QTest::keyClick(&window_, Qt::Key_X);
   EXPECT_EQ(frames(), 39u);

@@ -8,10 +8,10 @@
 
 #include "app/session/session.h"
 #include "base/files.h"
-#include "film/encoder.h"
 #include "journal/journal.h"
 #include "link/standin_link.h"
-#include "source/jpeg.h"
+#include "media/encoder.h"
+#include "media/jpeg.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -188,7 +188,7 @@ TEST_F(KeepingTest, AForeignFilmOfTheTakesNameStays) {
   take::Take take = test::small_take(12, {96, 64});
   take.card = "card";
   save_take(take, file());
-  standin::shoot(orders::shoot_order(take, folder_ / "card"));
+  simulate::shoot(forecast::shoot_order(take, folder_ / "card"));
   session.open(file());
   QTest::qWait(200);
   EXPECT_FALSE(session.films.film()) << "somebody else's film is not this take's";
@@ -213,7 +213,7 @@ TEST_F(KeepingTest, AForeignFilmOfTheTakesNameStays) {
 TEST_F(KeepingTest, ShootingAStrangersTakeHarmsNothing) {
   const fs::path photos = folder_ / "photos/DCIM/100REAL";
   fs::create_directories(photos);
-  test::write(photos / "wedding.jpg", source::encode_jpeg(image::Coded8({48, 32}), 90));
+  test::write(photos / "wedding.jpg", media::encode_jpeg(image::Coded8({48, 32}), 90));
   test::write(
       folder_ / "photos.truth.json",
       std::string("{\"scene\": \"Tern Quay\", \"shots\": [{\"file\": \"DCIM/100REAL/wedding.jpg\"}]}"));

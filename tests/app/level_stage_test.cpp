@@ -350,7 +350,7 @@ TEST_F(LevelStageTest, TheFilmHasTheLookOfThePicture) {
   ASSERT_LT(light, -0.5);
   session().films.make();
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().films.film().has_value(); }, 60000));
-  film::FilmReader film(session().films.file());
+  media::FilmReader film(session().films.file());
   const double seen = level::measure_frame(*film.next(), {}).stops();
   EXPECT_NEAR(seen, session().levelling.evenness()->after.front() + light, 0.1);
 }

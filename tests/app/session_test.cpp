@@ -22,7 +22,7 @@ class SessionTest : public ::testing::Test {
       take::Take take = test::small_take(frames, {240, 160});
       take.name = name;
       take.card = std::string("card-") + name;
-      standin::shoot(orders::shoot_order(take, *shot_ / take.card));
+      simulate::shoot(forecast::shoot_order(take, *shot_ / take.card));
       save_take(take, *shot_ / (std::string(name) + ".askcount"));
     }
   }
@@ -126,7 +126,7 @@ TEST_F(SessionTest, AFilmIsMadeAsItWasOrderedWhateverIsOpenMeanwhile) {
   EXPECT_FALSE(session_.films.making()) << "not of this take";
   ASSERT_TRUE(wait_for_films(session_));
   EXPECT_FALSE(session_.films.film()) << "the film of a is not b's";
-  EXPECT_EQ(film::read_film(folder_ / "a.mp4").size, (image::Size{192, 108})) << "as it was ordered";
+  EXPECT_EQ(media::read_film(folder_ / "a.mp4").size, (image::Size{192, 108})) << "as it was ordered";
   for (const std::string& name : folder_.names()) EXPECT_EQ(name.find(".part"), std::string::npos) << name;
 }
 

@@ -21,8 +21,8 @@
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/word_tabs.h"
-#include "orders/outlook.h"
-#include "standin/card.h"
+#include "forecast/place_picture.h"
+#include "simulate/card.h"
 #include "support.h"
 #include "typing.h"
 
@@ -150,9 +150,9 @@ TEST_F(StagesTest, FindsTheMotionOfTwoPictures) {
           p.row(y)[3 * x + c] =
               static_cast<std::uint8_t>(disc ? 215 + ((x - 60 * k) * 11 + y * 5) % 37 : 70 + texture);
       }
-    source::ShotInfo info;
-    info.captured = source::CameraTime{} + std::chrono::hours(400000) + std::chrono::seconds(4 * k);
-    const source::Bytes bytes = source::with_metadata(source::encode_jpeg(p, 95), info, {});
+    media::ShotInfo info;
+    info.captured = media::CameraTime{} + std::chrono::hours(400000) + std::chrono::seconds(4 * k);
+    const media::Bytes bytes = media::with_metadata(media::encode_jpeg(p, 95), info, {});
     std::ofstream(folder_ / ("t" + std::to_string(k) + ".jpg"), std::ios::binary)
         .write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
   }
@@ -286,11 +286,11 @@ TEST_F(StagesTest, LaysTheSkyOverAPictureOfThePlace) {
         p.row(y)[3 * x + c] = static_cast<std::uint8_t>(std::hypot(x - 400, y - 90) < 8 ? 255
                                                         : y < 220                       ? 180 - y / 8
                                                                                         : 25);
-  source::ShotInfo info;
+  media::ShotInfo info;
   info.captured =
-      standin::camera_clock(parse_wall_time("2026-10-09 17:00", "Europe/London"), "Europe/London");
+      simulate::camera_clock(parse_wall_time("2026-10-09 17:00", "Europe/London"), "Europe/London");
   info.focal_mm = info.focal_35mm = 24;
-  test::write(folder_ / "quay.jpg", source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+  test::write(folder_ / "quay.jpg", media::with_metadata(media::encode_jpeg(p, 95), info, {}));
   go(Qt::Key_2);
   tab(4);
   session().lay_under(folder_ / "quay.jpg");
@@ -300,7 +300,7 @@ TEST_F(StagesTest, LaysTheSkyOverAPictureOfThePlace) {
   const sky::Direction sun =
       sky::ephemeris_for(take().start, take().start)
           ->at(sky::Body::Sun, parse_wall_time("2026-10-09 17:00", "Europe/London"), take().place);
-  const outlook::View view = orders::view_of(take().light.outlook);
+  const skyline::View view = forecast::view_of(take().light.outlook);
   const auto at = sky::project(sun, view.aim, view.optics);
   ASSERT_TRUE(at);
   EXPECT_NEAR(at->x, 400.5 / kWide - 0.5, 0.003);
@@ -546,7 +546,7 @@ TEST_F(StagesTest, ShootsInTimeWithAHandAtTheDials) {
   go(Qt::Key_4);
   ShootWish wish;
   wish.scale = 60;
-  wish.faults = {standin::parse_fault("bump@4")};
+  wish.faults = {simulate::parse_fault("bump@4")};
   session().shoot(wish);
   ASSERT_TRUE(
       QTest::qWaitFor([&] { return session().run.landed() && session().run.landed()->index >= 1; }, 15000));
@@ -565,7 +565,7 @@ TEST_F(StagesTest, ShootsInTimeWithAHandAtTheDials) {
       [&] { return session().frames.gathered().has_value() && !session().job.running(); }, 20000));
   EXPECT_EQ(session().frames.list()->size(), 30u);
   // The dial was really turned: the frames say so.
-  const auto dials = [](const source::ShotInfo& i) { return std::tuple(i.shutter_s, i.f_number, i.iso); };
+  const auto dials = [](const media::ShotInfo& i) { return std::tuple(i.shutter_s, i.f_number, i.iso); };
   EXPECT_NE(dials(session().frames.list()->front().info()), dials(session().frames.list()->back().info()));
 }
 

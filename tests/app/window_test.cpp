@@ -273,10 +273,10 @@ TEST_F(WindowTest, CutsAnotherFilmWithKeys) {
   type(slot("how fast it goes"), "0.5");
   EXPECT_EQ(slot("length of the film")->text(), "0.68 s");
   QTest::keyClick(slot("what is between frames"), Qt::Key_Down);
-  EXPECT_EQ(film().choice.between, cut::Between::Blend);
+  EXPECT_EQ(film().choice.between, render::Between::Blend);
   QTest::keyClick(slot("what it is for"), Qt::Key_Down);
   EXPECT_EQ(slot("what it is for")->text(), "an editor");
-  EXPECT_EQ(film().coding.codec, film::Codec::ProRes);
+  EXPECT_EQ(film().coding.codec, media::Codec::ProRes);
   // What cannot be is said and changes nothing.
   type(slot("last frame"), "900");
   EXPECT_EQ(film().choice.last, 20);
@@ -290,7 +290,7 @@ TEST_F(WindowTest, CutsAnotherFilmWithKeys) {
   EXPECT_EQ(session().films.take_frame(16), 19);
   EXPECT_EQ(session().films.film_frame(7), 4);
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
-  EXPECT_EQ(film().coding.codec, film::Codec::H264);
+  EXPECT_EQ(film().coding.codec, media::Codec::H264);
 }
 
 TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {

@@ -155,8 +155,8 @@ TEST_F(CutVerb, ChaptersStandWhereTheLightChanges) {
 TEST_F(CutVerb, TheTakesOwnWishesAreDoneAndOptionsGoOverThem) {
   take::Take take = take::load_take(folder_ / "a.askcount");
   take.film.choice.every = 2;
-  take.film.coding.codec = film::Codec::H265;
-  take.film.choice.way = cut::Way::Backward;
+  take.film.coding.codec = media::Codec::H265;
+  take.film.choice.way = render::Way::Backward;
   take.more_films.resize(1);
   take.more_films[0].name = "short";
   take.more_films[0].size = {96, 96};

@@ -1,6 +1,6 @@
 // What is installed and what the Debian package holds: it works where it lies, and its checks pass.
 #include "askcount.h"
-#include "source/jpeg.h"
+#include "media/jpeg.h"
 
 namespace askcount {
 namespace {
@@ -119,7 +119,7 @@ TEST_F(Installed, ThumbnailsOfATake) {
   take::save_take(take, file);
   const std::string png = (*folder_ / "boats.png").string();
   EXPECT_EQ(askcount("thumbnail '" + file.string() + "' -o '" + png + "'").exit, 2) << "nothing to show yet";
-  standin::shoot(orders::shoot_order(take, *folder_ / "boats card"));
+  simulate::shoot(forecast::shoot_order(take, *folder_ / "boats card"));
   const Json small = answer("thumbnail '" + file.string() + "' -o '" + png + "' --size 128");
   EXPECT_LE(small["width"], 128);
   EXPECT_GT(small["width"], 100);
@@ -133,7 +133,7 @@ TEST_F(Installed, ThumbnailsOfATake) {
   // A poster that lies beside it is preferred: a square one tells itself apart.
   image::Coded8 square(image::Size{400, 400});
   std::fill(square.rgb.begin(), square.rgb.end(), std::uint8_t{90});
-  test::write(*folder_ / "boats poster.jpg", source::encode_jpeg(square, 90));
+  test::write(*folder_ / "boats poster.jpg", media::encode_jpeg(square, 90));
   const Json poster = answer("thumbnail '" + file.string() + "' -o '" + png + "' --size 128");
   EXPECT_EQ(poster["width"], poster["height"]);
   EXPECT_EQ(askcount("thumbnail '" + png + "' -o '" + png + ".png'").exit, 2);

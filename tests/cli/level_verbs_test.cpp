@@ -1,10 +1,10 @@
 // askcount level, look and develop: what they answer and what they leave.
 #include "../cards.h"
 #include "askcount.h"
-#include "film/reader.h"
 #include "level/brightness.h"
 #include "look/anchors.h"
 #include "look/cube.h"
+#include "media/reader.h"
 
 namespace askcount {
 namespace {
@@ -22,7 +22,7 @@ class LevelVerbs : public testing::Test {
     take::save_take(take, file_);
   }
   double first_stops(const std::string& film) {
-    film::FilmReader reader(folder_ / film);
+    media::FilmReader reader(folder_ / film);
     return level::measure_frame(*reader.next(), {}).stops();
   }
   const test::Folder folder_;
@@ -121,7 +121,7 @@ TEST_F(LevelVerbs, ALensIsLookedUpByTheNameInItsFrames) {
   test::write_card({.size = {240, 160},
                     .frames = 6,
                     .info =
-                        [](int, source::ShotInfo i) {
+                        [](int, media::ShotInfo i) {
                           i.lens = "Tern 20mm f/2.8";
                           i.focal_mm = 20;
                           return i;
@@ -172,7 +172,7 @@ TEST_F(LevelVerbs, AKeptChangeStaysWhereItIsInAFilmOfAPart) {
   take::save_take(take, file_);
   answer("cut " + quoted(folder_ / "step") + " --take " + take_ + " -o " + quoted(folder_ / "part.mp4") +
          " --size 240x160 --from 11");
-  film::FilmReader reader(folder_ / "part.mp4");
+  media::FilmReader reader(folder_ / "part.mp4");
   std::vector<double> stops;
   while (const auto picture = reader.next()) stops.push_back(level::measure_frame(*picture, {}).stops());
   ASSERT_EQ(stops.size(), 30u);

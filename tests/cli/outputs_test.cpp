@@ -1,7 +1,7 @@
 // What the command writes, and what it must not write over.
 #include "base/files.h"
+#include "media/jpeg.h"
 #include "running.h"
-#include "source/jpeg.h"
 
 namespace askcount {
 namespace {
@@ -10,7 +10,7 @@ class CommandOutputs : public ::testing::Test {
  protected:
   void SetUp() override {
     save_take(test::small_take(30, {96, 64}), folder_ / "a.askcount");
-    test::write(folder_ / "photo.jpg", source::encode_jpeg(image::Coded8({48, 32}), 90));
+    test::write(folder_ / "photo.jpg", media::encode_jpeg(image::Coded8({48, 32}), 90));
     test::write(folder_ / "notes.txt", std::string("mine"));
   }
   std::string quoted(const std::string& name) const { return "'" + (folder_ / name).string() + "'"; }
@@ -70,7 +70,7 @@ TEST_F(CommandOutputs, AnAnswerThatCannotBeWrittenIsAnError) {
 
 TEST_F(CommandOutputs, SaysWhatNeighboursMadeAndWhereToBeginInstead) {
   answer("shoot " + quoted("a.askcount") + " --card " + quoted("card"));
-  const source::Frames frames = gather::gather(folder_ / "card").frames;
+  const media::Frames frames = ingest::gather(folder_ / "card").frames;
   const std::string cut =
       "cut " + quoted("card") + " --fps 25 --size 96x54 --preset veryfast -o " + quoted("c.mp4");
   test::fs::resize_file((*frames)[12].file(), 900);

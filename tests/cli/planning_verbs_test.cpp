@@ -5,8 +5,8 @@
 #include <cmath>
 
 #include "base/files.h"
-#include "film/reader.h"
-#include "source/metadata.h"
+#include "media/metadata.h"
+#include "media/reader.h"
 #include "take/take.h"
 
 namespace askcount {
@@ -88,9 +88,9 @@ TEST(SkyOver, DrawsOverAPictureAndSaysWhatGoesBehindIt) {
   for (int y = 0; y < 200; ++y)
     for (int x = 0; x < 300; ++x)
       for (int c = 0; c < 3; ++c) p.row(y)[3 * x + c] = static_cast<std::uint8_t>(y < 110 ? 170 : 20);
-  source::ShotInfo info;
+  media::ShotInfo info;
   info.focal_mm = info.focal_35mm = 24;
-  test::write(folder / "a.jpg", source::with_metadata(source::encode_jpeg(p, 95), info, {}));
+  test::write(folder / "a.jpg", media::with_metadata(media::encode_jpeg(p, 95), info, {}));
   const std::string before = read_file(folder / "a.jpg");
   const std::string over =
       "sky --place '56.1 N 5.5 W' --zone Europe/London --over " + named("a.jpg") + " -o " + named("o.png");
@@ -148,7 +148,7 @@ TEST(Trial, ShootsTheFilmThatCountCounts) {
   EXPECT_EQ(trial["plans"][0]["interval_s"], counted["interval_s"]);
   EXPECT_EQ(trial["plans"][0]["shutter"], "1 s");
   EXPECT_FALSE(trial["plans"][0]["lost"].get<bool>());
-  EXPECT_EQ(film::read_film(folder / "a.mp4").frames, 25);
+  EXPECT_EQ(media::read_film(folder / "a.mp4").frames, 25);
   // Over its own film again; beside itself; never over the plan.
   EXPECT_EQ(answer("trial " + take + " --beside " + take + " -o " + film)["size"], "968x270");
   EXPECT_EQ(askcount("trial " + take + " --force -o " + take).exit, 2);

@@ -12,8 +12,8 @@
 #include <thread>
 
 #include "base/json.h"
-#include "gather/gather.h"
-#include "standin/rig_json.h"
+#include "ingest/gather.h"
+#include "simulate/rig_json.h"
 #include "support.h"
 
 namespace askcount {
@@ -94,10 +94,10 @@ class Standin : public ::testing::Test {
     waitpid(pid_, nullptr, 0);
   }
   Json rig(long long frames, double scale = 0) {
-    standin::RigSetting s = orders::rig_of(test::small_take(frames, {120, 80}),
-                                           folder_ / ("card" + std::to_string(++cards_)), false);
+    simulate::RigSetting s = forecast::rig_of(test::small_take(frames, {120, 80}),
+                                              folder_ / ("card" + std::to_string(++cards_)), false);
     s.scale = scale;
-    return standin::to_json(s);
+    return simulate::to_json(s);
   }
 
   test::Folder folder_;
@@ -115,7 +115,7 @@ TEST_F(Standin, ShootsWhatItIsToldAndSaysSo) {
   EXPECT_TRUE(c.ask({{"cmd", "start"}})["ok"].get<bool>());
   const Json done = c.until("done");
   EXPECT_EQ(done["outcome"]["frames"], 25);
-  EXPECT_EQ(gather::gather(sent["card"].get<std::string>()).frames->size(), 25u);
+  EXPECT_EQ(ingest::gather(sent["card"].get<std::string>()).frames->size(), 25u);
   // A client that comes later hears what it missed; a full card is not shot over.
   Client later(path_);
   EXPECT_EQ(later.ask({{"cmd", "events"}, {"since", 0}})["events"].size(),

@@ -2,9 +2,9 @@
 #include <map>
 
 #include "base/files.h"
-#include "film/encoder.h"
+#include "media/encoder.h"
 #include "running.h"
-#include "standin/card.h"
+#include "simulate/card.h"
 
 namespace askcount {
 namespace {
@@ -31,11 +31,11 @@ TEST_F(StoppingTest, AShootStopsAndSoDoesItsStandIn) {
     const long long kept = count_files(card, ".JPG");
     EXPECT_LT(kept, 405);
     // Its record is written whole, and says that it was stopped.
-    const Json record = read_json(standin::truth_file(card));
+    const Json record = read_json(simulate::truth_file(card));
     EXPECT_EQ(record["shots"].size(), static_cast<size_t>(kept));
     EXPECT_TRUE(record["stopped"].get<bool>());
-    EXPECT_FALSE(standin::is_whole(card));
-    EXPECT_NO_THROW(standin::CardLock{card}) << "nobody shoots on unseen";
+    EXPECT_FALSE(simulate::is_whole(card));
+    EXPECT_NO_THROW(simulate::CardLock{card}) << "nobody shoots on unseen";
   }
 }
 
@@ -48,7 +48,7 @@ TEST_F(StoppingTest, AKilledShootEndsItsStandInAndTheCardIsUsedAgain) {
   }
   bool free = false;
   for (int i = 0; i < 500 && !free; ++i) try {
-      standin::CardLock lock(folder_ / "card");
+      simulate::CardLock lock(folder_ / "card");
       free = true;
     } catch (const Error&) {
       std::this_thread::sleep_for(std::chrono::milliseconds(20));
@@ -98,7 +98,7 @@ TEST_F(StoppingTest, AStoppedDemoIsShotAnewAndAForeignCardIsLeft) {
   ASSERT_TRUE(demo.until([&] { return count_files(folder_ / "demo", ".JPG") > 3; }));
   demo.send(SIGINT);
   EXPECT_EQ(demo.wait(), 130);
-  EXPECT_FALSE(standin::is_whole(folder_ / "demo/card"));
+  EXPECT_FALSE(simulate::is_whole(folder_ / "demo/card"));
   // Something of the person's lies there now: it is named and stays, and so does the refusal.
   test::write(folder_ / "demo/card/DCIM/100QUAY/MINE.JPG", std::string("mine"));
   const test::Said said = askcount("demo " + quoted("demo"));

@@ -4,25 +4,25 @@
 
 #include <regex>
 
-#include "audit/look.h"
-#include "audit/store.h"
 #include "base/files.h"
 #include "book/book.h"
 #include "book/learn.h"
+#include "book/pack.h"
 #include "book/paths.h"
 #include "cards.h"
-#include "copy/copy.h"
-#include "develop/develop.h"
+#include "films/finish.h"
+#include "forecast/light.h"
+#include "ingest/copy.h"
+#include "inspect/look.h"
+#include "inspect/store.h"
 #include "journal/journal.h"
 #include "look/anchors.h"
 #include "look/cube.h"
-#include "orders/film_finish.h"
-#include "orders/light.h"
-#include "pack/pack.h"
+#include "paper/calendar.h"
+#include "paper/cards.h"
 #include "render/check.h"
-#include "sheets/calendar.h"
-#include "sheets/cards.h"
-#include "standin/shoot.h"
+#include "render/develop.h"
+#include "simulate/shoot.h"
 #include "take/take.h"
 #include "trial.h"
 
@@ -144,14 +144,14 @@ TEST(Faults, OfLooksAndTables) {
 
 TEST(Faults, OfSheetsAndTheCalendar) {
   try_with_faults("plan sheet", document("plan.pdf", [](const fs::path& file, bool newer) {
-                    sheets::write_plan_sheet(take_called(newer ? "Newer" : "Older"), file);
+                    paper::write_plan_sheet(take_called(newer ? "Newer" : "Older"), file);
                   }));
   try_with_faults("cue card", document("cues.pdf", [](const fs::path& file, bool newer) {
                     const take::Take take = take_called(newer ? "Newer" : "Older");
-                    sheets::write_cue_card(take, orders::ramp_of(take), file);
+                    paper::write_cue_card(take, forecast::ramp_of(take), file);
                   }));
   try_with_faults("calendar", document("dusk.ics", [](const fs::path& file, bool newer) {
-                    sheets::write_calendar(take_called(newer ? "Newer" : "Older"), file);
+                    paper::write_calendar(take_called(newer ? "Newer" : "Older"), file);
                   }));
 }
 
@@ -283,9 +283,9 @@ TEST(Faults, OfTheBook) {
 
 TEST(Faults, OfWhatWasMeasuredOfFrames) {
   const auto measure = [](const fs::path& folder) {
-    const gather::Gathered found = gather::gather(folder / "card");
-    audit::keep_look(folder / "dusk.frames", found.frames,
-                     audit::look_at(found.frames, source::any_source()));
+    const ingest::Gathered found = ingest::gather(folder / "card");
+    inspect::keep_look(folder / "dusk.frames", found.frames,
+                       inspect::look_at(found.frames, media::any_source()));
   };
   Trial trial;
   trial.prepare = [measure](const fs::path& folder) {
@@ -296,8 +296,8 @@ TEST(Faults, OfWhatWasMeasuredOfFrames) {
   trial.makes = only("dusk.frames");
   trial.check = [](const After& after) {
     if (after.ended == Ended::Well) {
-      const gather::Gathered found = gather::gather(after.folder / "card");
-      EXPECT_TRUE(audit::kept_look(after.folder / "dusk.frames", found.frames).has_value());
+      const ingest::Gathered found = ingest::gather(after.folder / "card");
+      EXPECT_TRUE(inspect::kept_look(after.folder / "dusk.frames", found.frames).has_value());
     }
   };
   trial.at_most = 8;
@@ -312,11 +312,11 @@ TEST(Faults, OfACopy) {
     test::write(folder / "to/notes.txt", std::string("theirs"));
   };
   trial.work = [](const fs::path& folder) {
-    copy::CopyOrder order;
+    ingest::CopyOrder order;
     order.cards = {folder / "card"};
     order.to = folder / "to";
     order.also = folder / "also";
-    const copy::CopyOutcome outcome = copy::copy(order);
+    const ingest::CopyOutcome outcome = ingest::copy(order);
     if (!outcome.checked_twice) throw failed(fmt::format("{} was not checked.", order.to.string()));
   };
   trial.makes = [](const std::string& name) {
@@ -336,7 +336,7 @@ TEST(Faults, OfACopy) {
         }
       }
       if (after.ended == Ended::Well) {
-        EXPECT_TRUE(after.files.contains(to + std::string(copy::kManifest)));
+        EXPECT_TRUE(after.files.contains(to + std::string(ingest::kManifest)));
       }
     }
   };
@@ -360,17 +360,17 @@ TEST(Faults, OfAFilmAndWhatLiesBesideIt) {
     older.size = {96, 64};
     older.frames = 3;
     test::write_card(older, folder / "older");
-    render::render(gather::gather(folder / "older").frames, source::any_source(),
+    render::render(ingest::gather(folder / "older").frames, media::any_source(),
                    film_order(folder, "dusk.mp4"));
   };
   trial.work = [](const fs::path& folder) {
-    const gather::Gathered found = gather::gather(folder / "card");
+    const ingest::Gathered found = ingest::gather(folder / "card");
     const render::FilmOrder order = film_order(folder, "dusk.mp4");
-    const render::FilmOutcome outcome = render::render(found.frames, source::any_source(), order);
-    orders::BesideFilm beside;
+    const render::FilmOutcome outcome = render::render(found.frames, media::any_source(), order);
+    films::BesideFilm beside;
     beside.poster = folder / "dusk poster.png";
     beside.report = true;
-    orders::finish_film(order, found.frames->size(), outcome, beside);
+    films::finish_film(order, found.frames->size(), outcome, beside);
   };
   trial.makes = [](const std::string& name) { return name.starts_with("dusk"); };
   trial.keeps_what_is_whole = true;  // the film, where the poster could not be written
@@ -393,16 +393,16 @@ TEST(Faults, OfAFilmAndWhatLiesBesideIt) {
 }
 
 TEST(Faults, OfASequenceForAnEditor) {
-  for (const develop::Format format : {develop::Format::Tiff16, develop::Format::Jpeg}) {
+  for (const render::Format format : {render::Format::Tiff16, render::Format::Jpeg}) {
     Trial trial;
     trial.prepare = [](const fs::path& folder) { write_small_card(folder / "card", 4); };
     trial.work = [format](const fs::path& folder) {
-      const gather::Gathered found = gather::gather(folder / "card");
-      develop::Order order;
+      const ingest::Gathered found = ingest::gather(folder / "card");
+      render::Order order;
       order.folder = folder / "pictures";
       order.format = format;
       order.size = {48, 32};
-      develop::develop(found.frames, source::any_source(), order);
+      render::develop(found.frames, media::any_source(), order);
     };
     trial.makes = [](const std::string& name) { return name.starts_with("pictures/"); };
     trial.keeps_what_is_whole = true;
@@ -411,9 +411,9 @@ TEST(Faults, OfASequenceForAnEditor) {
       for (const auto& [name, bytes] : after.files)
         if (name.starts_with("pictures/") && !name.starts_with("pictures/.")) {
           ++whole;
-          EXPECT_NO_THROW(source::any_source().read(source::frame_of(after.folder / name), {{24, 16}, {}}))
+          EXPECT_NO_THROW(media::any_source().read(media::frame_of(after.folder / name), {{24, 16}, {}}))
               << name;
-          EXPECT_NE(develop::mark_of(after.folder / name, format), "") << name << " is not whole";
+          EXPECT_NE(render::mark_of(after.folder / name, format), "") << name << " is not whole";
         }
       if (after.ended == Ended::Well) {
         EXPECT_GE(whole, 3);
@@ -422,7 +422,7 @@ TEST(Faults, OfASequenceForAnEditor) {
     trial.at_most = 8;
     trial.again_after_reads =
         false;  // without the frame that could not be read the others are levelled otherwise
-    try_with_faults(fmt::format("sequence of {}", develop::ending_of(format)), trial);
+    try_with_faults(fmt::format("sequence of {}", render::ending_of(format)), trial);
   }
 }
 
@@ -440,12 +440,12 @@ TEST(Faults, OfAPackedTake) {
       journal.append(line(0));
     };
     trial.work = [to, archive](const fs::path& folder) {
-      pack::Order order;
+      book::Order order;
       order.take = folder / "dusk.askcount";
       order.to = folder / to;
       const bool in_place = archive && fs::exists(order.to);  // the fault came when it was there already
       try {
-        pack::pack(order);
+        book::pack(order);
       } catch (const Error&) {
         if (!in_place) throw;
       }
@@ -485,8 +485,8 @@ TEST(Faults, OfTheStandInsCard) {
   Trial trial;
   trial.prepare = [](const fs::path& folder) { write_small_card(folder / "other card", 2); };
   trial.work = [](const fs::path& folder) {
-    standin::ShootOrder order = orders::shoot_order(test::small_take(3, {60, 40}), folder / "card");
-    standin::shoot(order);
+    simulate::ShootOrder order = forecast::shoot_order(test::small_take(3, {60, 40}), folder / "card");
+    simulate::shoot(order);
   };
   trial.makes = [](const std::string& name) {
     return name.starts_with("card/") || name.starts_with("card.");

@@ -13,20 +13,20 @@
 #include "base/units.h"
 #include "book/tables.h"
 #include "cards.h"
-#include "develop/picture_file.h"
 #include "journal/journal.h"
 #include "journal/state.h"
 #include "look/anchors.h"
 #include "look/cube.h"
+#include "media/frame_source.h"
 #include "plan/days.h"
 #include "plan/exposure_match.h"
 #include "ramp/light.h"
+#include "render/picture_file.h"
+#include "simulate/fault.h"
+#include "simulate/flaws.h"
+#include "simulate/raw.h"
+#include "simulate/rig_json.h"
 #include "sky/place.h"
-#include "source/frame_source.h"
-#include "standin/fault.h"
-#include "standin/flaws.h"
-#include "standin/raw.h"
-#include "standin/rig_json.h"
 #include "timer/program.h"
 
 namespace askcount::fuzz {
@@ -114,13 +114,13 @@ Target journals() {
 Target rigs() {
   Target t;
   t.name = "socket";
-  const standin::RigSetting rig =
-      standin::rig_for(orders::shoot_order(test::small_take(10, {60, 40}), "/nowhere/card"));
-  t.corpus = {standin::to_json(rig).dump()};
-  t.words = keys_of(standin::to_json(rig));
+  const simulate::RigSetting rig =
+      simulate::rig_for(forecast::shoot_order(test::small_take(10, {60, 40}), "/nowhere/card"));
+  t.corpus = {simulate::to_json(rig).dump()};
+  t.words = keys_of(simulate::to_json(rig));
   t.feed = [rig](const std::string& input, const fs::path&) {
-    const standin::RigSetting read = standin::rig_from_json(parse_json(input, "The line"), rig);
-    const Json once = standin::to_json(read), twice = standin::to_json(standin::rig_from_json(once, rig));
+    const simulate::RigSetting read = simulate::rig_from_json(parse_json(input, "The line"), rig);
+    const Json once = simulate::to_json(read), twice = simulate::to_json(simulate::rig_from_json(once, rig));
     same(once == twice, "a rig is another when it was sent: " + Json::diff(once, twice).dump());
   };
   return t;
@@ -282,10 +282,10 @@ Target words() {
       plan::ShotMake make;
       plan::parse_brackets(input, make);
     });
-    tried([&] { standin::parse_fault(input); });
+    tried([&] { simulate::parse_fault(input); });
     tried([&] {
-      standin::Flaws flaws;
-      standin::add_flaw(flaws, input);
+      simulate::Flaws flaws;
+      simulate::add_flaw(flaws, input);
     });
     for (const plan::Slot slot : plan::kAllSlots) tried([&] { plan::parse_slot(slot, input); });
   };
@@ -311,9 +311,9 @@ Target picture(const std::string& name, const std::string& ending, std::vector<s
   t.feed = [ending](const std::string& input, const fs::path& folder) {
     const fs::path file = folder / ("a." + ending);
     test::write(file, input);
-    const source::Frame frame = source::frame_of(file);
-    source::any_source().small(frame);
-    source::any_source().read(frame, {{24, 16}, {}});
+    const media::Frame frame = media::frame_of(file);
+    media::any_source().small(frame);
+    media::any_source().read(frame, {{24, 16}, {}});
   };
   return t;
 }
@@ -327,13 +327,13 @@ std::vector<Target> pictures() {
   const fs::path jpeg = fs::recursive_directory_iterator(folder / "card")->path();
   image::Linear32 seen(image::Size{32, 24});
   std::fill(seen.rgb.begin(), seen.rgb.end(), 0.2F);
-  standin::write_raw(seen, {0.01, 8, 100}, 0, source::CameraTime(std::chrono::milliseconds(1791568200000)),
-                     {}, 0, folder / "a.dng");
+  simulate::write_raw(seen, {0.01, 8, 100}, 0, media::CameraTime(std::chrono::milliseconds(1791568200000)),
+                      {}, 0, folder / "a.dng");
   image::Coded16 picture(image::Size{24, 16});
-  source::ShotInfo info;
+  media::ShotInfo info;
   info.software = "fuzz";
-  develop::write_picture(picture, develop::Format::Tiff16, 90, info, folder / "a.tif");
-  develop::write_picture(picture, develop::Format::Png16, 90, info, folder / "a.png");
+  render::write_picture(picture, render::Format::Tiff16, 90, info, folder / "a.tif");
+  render::write_picture(picture, render::Format::Png16, 90, info, folder / "a.png");
   const fs::path first = fs::is_regular_file(jpeg) ? jpeg : fs::directory_iterator(jpeg)->path();
   return {fuzz::picture("jpeg", "jpg", {bytes_of(first)}),
           fuzz::picture("dng", "dng", {bytes_of(folder / "a.dng")}),

@@ -206,7 +206,7 @@ void BookKeeper::add(const fs::path& what) {
     } else if (ending == ".askcount") {
       entries = {book::entry_of(take::load_take(what), what)};
     } else {
-      const gather::Gathered found = gather::gather(what);
+      const ingest::Gathered found = ingest::gather(what);
       entries = {book::entry_of(found, what)};
       entries.front().picture = book::picture_of(found.frames);
     }

@@ -16,11 +16,11 @@
 #include <vector>
 
 #include "app/session/film_queue.h"
-#include "audit/faults.h"
 #include "book/again.h"
 #include "book/book.h"
 #include "book/kit.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
+#include "inspect/faults.h"
 #include "level/brightness.h"
 
 namespace askcount::app {
@@ -29,8 +29,8 @@ namespace askcount::app {
 struct Filing {
   take::Take take;
   std::filesystem::path file;
-  std::optional<gather::Gathered> found;
-  std::optional<std::vector<audit::Fault>> faults;
+  std::optional<ingest::Gathered> found;
+  std::optional<std::vector<inspect::Fault>> faults;
   std::optional<level::Evenness> evenness;
   std::vector<FilmMade> films;
 };

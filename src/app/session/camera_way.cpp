@@ -28,18 +28,18 @@ void CameraWay::follow() {
 }
 
 void CameraWay::want(int film_width) {
-  const int width = steady::width_looked_at(film_width);
+  const int width = motion::width_looked_at(film_width);
   if (!frames_.gathered() || (of_ == frames_.list() && looked_at_ >= width && (path_ || measuring()))) return;
   job_.disown();
   of_ = frames_.list();
   through_ = optics_.source();
   looked_at_ = width;
-  const auto found = std::make_shared<std::vector<steady::Pose>>();
+  const auto found = std::make_shared<std::vector<motion::Pose>>();
   job_.start({say_q("Measuring the camera's movement"),
               [found, frames = of_, source = through_, film_width](const Work& work) {
                 std::vector<size_t> all(frames->size());
                 std::iota(all.begin(), all.end(), size_t{0});
-                *found = steady::measure_path(frames, all, *source, film_width, work);
+                *found = motion::measure_path(frames, all, *source, film_width, work);
               },
               [this, found] { path_ = std::move(*found); }, [this, of = of_] { return of == of_; }});
 }

@@ -8,7 +8,7 @@
 #include "app/session/frames.h"
 #include "app/session/job.h"
 #include "app/session/optics.h"
-#include "steady/camera_path.h"
+#include "motion/camera_path.h"
 
 namespace askcount::app {
 
@@ -19,7 +19,7 @@ class CameraWay : public QObject {
   CameraWay(Frames& frames, Optics& optics, QObject* parent = nullptr);
 
   /// A pose for every frame; nothing where it has not been measured.
-  const std::optional<std::vector<steady::Pose>>& path() const { return path_; }
+  const std::optional<std::vector<motion::Pose>>& path() const { return path_; }
   /// Measures beside whatever else goes on, fine enough for a film of this width; changed() tells when it is
   /// through. Nothing happens where it is known that finely, or is being measured.
   void want(int film_width);
@@ -37,9 +37,9 @@ class CameraWay : public QObject {
   Frames& frames_;
   Optics& optics_;
   Job job_;
-  std::optional<std::vector<steady::Pose>> path_;
-  source::Frames of_;
-  std::shared_ptr<const source::FrameSource> through_;
+  std::optional<std::vector<motion::Pose>> path_;
+  media::Frames of_;
+  std::shared_ptr<const media::FrameSource> through_;
   int looked_at_ = 0;  // pixels across
 };
 

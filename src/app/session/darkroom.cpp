@@ -13,7 +13,7 @@ namespace {
 constexpr int kCacheKib = 160 << 10;
 constexpr int kMostWaiting = 40;
 
-int kib_of(const source::Shown& shown) {
+int kib_of(const media::Shown& shown) {
   const image::Size size = image::size_of(shown.picture);
   const int bytes = std::holds_alternative<image::Linear32>(shown.picture) ? 12 : 3;
   return std::max(1, size.width * size.height / 1024 * bytes);
@@ -37,13 +37,13 @@ void Darkroom::forget() {
   frames_.clear();
 }
 
-void Darkroom::read_through(std::shared_ptr<const source::FrameSource> source) {
+void Darkroom::read_through(std::shared_ptr<const media::FrameSource> source) {
   if (source == source_) return;
   source_ = std::move(source);
   forget();
 }
 
-const Darkroom::Read* Darkroom::read(const source::Frame& frame, const render::FramePlan& plan, int width) {
+const Darkroom::Read* Darkroom::read(const media::Frame& frame, const render::FramePlan& plan, int width) {
   const image::Size film = plan.film.width > 0 ? plan.film : image::Size{width, width};
   const image::Size wanted = {
       width, std::max(1, static_cast<int>(std::lround(width / std::max(0.05, film.shape()))))};
@@ -64,8 +64,8 @@ const Darkroom::Read* Darkroom::read(const source::Frame& frame, const render::F
   pool_.start([this, frame, wanted, part = plan.part, key, generation, source = source_] {
     Read shown;
     try {
-      shown = std::make_shared<const source::Shown>(
-          (source ? *source : source::any_source()).read(frame, {wanted, part}));
+      shown = std::make_shared<const media::Shown>(
+          (source ? *source : media::any_source()).read(frame, {wanted, part}));
     } catch (const std::exception&) {
       shown = nullptr;  // shown as a dark pixel; Gather says why
     }
@@ -79,7 +79,7 @@ const Darkroom::Read* Darkroom::read(const source::Frame& frame, const render::F
   return nullptr;
 }
 
-QImage Darkroom::developed(const source::Frame& frame, const render::FramePlan& plan, int width) {
+QImage Darkroom::developed(const media::Frame& frame, const render::FramePlan& plan, int width) {
   const Read* there = read(frame, plan, width);
   if (!there) return {};
   if (!*there) {
@@ -90,7 +90,7 @@ QImage Darkroom::developed(const source::Frame& frame, const render::FramePlan& 
   return image_of(render::developed(**there, plan, {width, width}));
 }
 
-std::optional<std::array<double, 3>> Darkroom::light_at(const source::Frame& frame,
+std::optional<std::array<double, 3>> Darkroom::light_at(const media::Frame& frame,
                                                         const render::FramePlan& plan, int width,
                                                         const QPointF& place) {
   const Read* there = read(frame, plan, width);

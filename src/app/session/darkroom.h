@@ -10,8 +10,8 @@
 #include <QSet>
 #include <QThreadPool>
 
+#include "media/frame_source.h"
 #include "render/plan.h"
-#include "source/frame_source.h"
 
 namespace askcount::app {
 
@@ -25,26 +25,26 @@ class Darkroom : public QObject {
 
   /// A frame as the film will show it by this plan, up to `width` pixels wide; a null image while it is being
   /// read, one dark pixel where it cannot be.
-  QImage developed(const source::Frame& frame, const render::FramePlan& plan, int width);
+  QImage developed(const media::Frame& frame, const render::FramePlan& plan, int width);
   /// Linear red, green and blue around a place of the film's part (shares), as shot; nothing while it is not
   /// there.
-  std::optional<std::array<double, 3>> light_at(const source::Frame& frame, const render::FramePlan& plan,
+  std::optional<std::array<double, 3>> light_at(const media::Frame& frame, const render::FramePlan& plan,
                                                 int width, const QPointF& place);
   void forget();
   /// Reads through it from now on; what was read through another is forgotten.
-  void read_through(std::shared_ptr<const source::FrameSource> source);
+  void read_through(std::shared_ptr<const media::FrameSource> source);
 
  signals:
   void ready();
 
  private:
-  using Read = std::shared_ptr<const source::Shown>;
-  const Read* read(const source::Frame& frame, const render::FramePlan& plan, int width);
+  using Read = std::shared_ptr<const media::Shown>;
+  const Read* read(const media::Frame& frame, const render::FramePlan& plan, int width);
 
   QCache<QString, Read> frames_;
   QSet<QString> waiting_;
   QThreadPool pool_;
-  std::shared_ptr<const source::FrameSource> source_;  ///< null for frames as they are
+  std::shared_ptr<const media::FrameSource> source_;  ///< null for frames as they are
   int generation_ = 0;
 };
 

@@ -8,8 +8,8 @@
 #include "app/session/keeping.h"
 #include "app/style/text.h"
 #include "base/error.h"
+#include "forecast/light.h"
 #include "journal/journal.h"
-#include "orders/light.h"
 
 namespace askcount::app {
 namespace fs = std::filesystem;
@@ -35,7 +35,7 @@ Document::~Document() {
 }
 
 const std::vector<sky::Behind>& Document::behind() const {
-  if (!behind_) behind_ = orders::behind_of(take_);
+  if (!behind_) behind_ = forecast::behind_of(take_);
   return *behind_;
 }
 
@@ -44,16 +44,16 @@ const ramp::Ramp* Document::ramp() const {
   return ramp_ && !ramp_->ev.empty() ? &*ramp_ : nullptr;
 }
 
-const std::optional<orders::ExposurePlan>& Document::exposure() const {
+const std::optional<forecast::ExposurePlan>& Document::exposure() const {
   if (ramp_asked_) return exposure_;
   ramp_asked_ = true;
   if (!sums_) return exposure_;
   try {
-    ramp_ = orders::ramp_of(take_);
+    ramp_ = forecast::ramp_of(take_);
   } catch (const Error&) {  // too long to follow: the stage says so
-    ramp_ = orders::ramp_without_light(take_);
+    ramp_ = forecast::ramp_without_light(take_);
   }
-  exposure_ = orders::exposure_of(take_, *ramp_);
+  exposure_ = forecast::exposure_of(take_, *ramp_);
   return exposure_;
 }
 

@@ -13,8 +13,8 @@
 #include <vector>
 
 #include "app/session/saver.h"
-#include "orders/outlook.h"
-#include "orders/shoot.h"
+#include "forecast/place_picture.h"
+#include "forecast/shoot.h"
 #include "take/take.h"
 
 namespace askcount::app {
@@ -36,11 +36,11 @@ class Document : public QObject {
   /// the light is not known or the shots are too many.
   const ramp::Ramp* ramp() const;
   /// Its one exposure plan, known where the wishes are enough; without a light the shutter stands.
-  const std::optional<orders::ExposurePlan>& exposure() const;
+  const std::optional<forecast::ExposurePlan>& exposure() const;
   /// What goes behind its skyline when, worked out when first asked for.
   const std::vector<sky::Behind>& behind() const;
   /// What its timer is told. Only where the wishes are enough.
-  timer::Program program() const { return orders::program_of(take_, *exposure()); }
+  timer::Program program() const { return forecast::program_of(take_, *exposure()); }
 
   /// Changes the take as one step that can be undone. Changes that leave it as it was are no step. Changes
   /// that follow each other with the same `drag` (not empty) become one step, until end_drag().
@@ -104,7 +104,7 @@ class Document : public QObject {
   plan::Solution solution_;
   std::optional<plan::Sums> sums_;
   mutable std::optional<ramp::Ramp> ramp_;
-  mutable std::optional<orders::ExposurePlan> exposure_;
+  mutable std::optional<forecast::ExposurePlan> exposure_;
   mutable bool ramp_asked_ = false;
   mutable std::optional<std::vector<sky::Behind>> behind_;
   std::vector<take::Take> undo_, redo_;

@@ -6,7 +6,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "orders/film.h"
+#include "films/film.h"
 
 namespace askcount::app {
 namespace {
@@ -74,7 +74,7 @@ void Estimating::start() {
   job_.start({say_q("Sampling"),
               [found, orders, take = document_.take(), folder = document_.file().parent_path(),
                frames = of_.frames](const Work& work) {
-                const auto source = orders::source_of(take, folder, frames);
+                const auto source = films::source_of(take, folder, frames);
                 *found = render::estimate(frames, *source, orders, work);
               },
               [this, found] { now_ = *found; },

@@ -31,7 +31,7 @@ class Estimating : public QObject {
  private:
   struct Key {
     std::vector<take::FilmWish> wishes;
-    source::Frames frames;
+    media::Frames frames;
     bool operator==(const Key&) const = default;
   };
   Key key() const;

@@ -7,7 +7,7 @@
 #include "app/style/text.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/film.h"
+#include "films/film.h"
 
 namespace askcount::app {
 
@@ -73,30 +73,29 @@ void FilmQueue::next() {
   }
   const auto batch = batches_.front();
   const auto films = std::make_shared<std::vector<FilmMade>>();
-  job_.start(
-      {say_q("Making the film"),
-       [batch, films, gate = gate_](const Work& work) {
-         const auto source = orders::source_of(batch->take, batch->folder, batch->frames);
-         std::vector<render::FilmOrder> orders = batch->orders;
-         for (size_t n = 0; n < orders.size(); ++n) {
-           orders[n].output = orders::film_file(orders[n].output);
-           orders::order_by_light(orders[n], batch->wishes[n], batch->frames, *source, {{}, work.stop});
-         }
-         const Work gated{[&](size_t done, size_t total) {
-                            gate->pass(work.stop);
-                            work.report(done, total);
-                          },
-                          work.stop};
-         const auto outcomes =
-             render::render(batch->frames, *source, std::span<const render::FilmOrder>(orders), gated);
-         for (size_t n = 0; n < outcomes.size(); ++n)
-           films->push_back({orders[n].output, outcomes[n],
-                             orders::finish_film(orders[n], batch->frames->size(), outcomes[n],
-                                                 orders::beside_film(batch->wishes[n], orders[n].output),
-                                                 {{}, work.stop})});
-       },
-       [this, batch, films] { emit made(batch, *films); },
-       {}});
+  job_.start({say_q("Making the film"),
+              [batch, films, gate = gate_](const Work& work) {
+                const auto source = films::source_of(batch->take, batch->folder, batch->frames);
+                std::vector<render::FilmOrder> orders = batch->orders;
+                for (size_t n = 0; n < orders.size(); ++n) {
+                  orders[n].output = films::film_file(orders[n].output);
+                  films::order_by_light(orders[n], batch->wishes[n], batch->frames, *source, {{}, work.stop});
+                }
+                const Work gated{[&](size_t done, size_t total) {
+                                   gate->pass(work.stop);
+                                   work.report(done, total);
+                                 },
+                                 work.stop};
+                const auto outcomes =
+                    render::render(batch->frames, *source, std::span<const render::FilmOrder>(orders), gated);
+                for (size_t n = 0; n < outcomes.size(); ++n)
+                  films->push_back({orders[n].output, outcomes[n],
+                                    films::finish_film(orders[n], batch->frames->size(), outcomes[n],
+                                                       films::beside_film(batch->wishes[n], orders[n].output),
+                                                       {{}, work.stop})});
+              },
+              [this, batch, films] { emit made(batch, *films); },
+              {}});
 }
 
 void FilmQueue::cancel(int id) {

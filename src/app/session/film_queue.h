@@ -8,7 +8,7 @@
 #include <vector>
 
 #include "app/session/job.h"
-#include "orders/film_finish.h"
+#include "films/finish.h"
 #include "render/render.h"
 #include "take/take.h"
 
@@ -21,7 +21,7 @@ struct FilmBatch {
   take::Take take;
   std::filesystem::path folder;  ///< where the take's file lies
   std::filesystem::path file;    ///< that file; where the take is kept, before it has one
-  source::Frames frames;
+  media::Frames frames;
   std::vector<std::string> names;      ///< of its films, as the take has them
   std::vector<take::FilmWish> wishes;  ///< the same films
   std::vector<render::FilmOrder> orders;
@@ -31,7 +31,7 @@ struct FilmBatch {
 struct FilmMade {
   std::filesystem::path file;
   render::FilmOutcome outcome;
-  orders::Finished finished;
+  films::Finished finished;
 };
 
 /// Batches wait their turn. Pausing holds the one at work after the frame at hand; its files are written

@@ -6,9 +6,9 @@
 
 #include "app/style/text.h"
 #include "base/error.h"
-#include "cut/anchors.h"
-#include "develop/picture_file.h"
-#include "orders/film.h"
+#include "films/film.h"
+#include "render/anchors.h"
+#include "render/picture_file.h"
 
 namespace askcount::app {
 
@@ -61,23 +61,24 @@ void Films::edit(const std::function<void(take::FilmWish&)>& change, const QStri
 }
 
 double Films::tolerance_s() const {
-  return 0.5 / orders::rate_of(document_.take(), wish()).value_or(FrameRate{25, 1}).value();
+  return 0.5 / films::rate_of(document_.take(), wish()).value_or(FrameRate{25, 1}).value();
 }
 
-void Films::set_view(double at_s, const cut::View& view, const QString& drag) {
-  std::vector<cut::ViewAnchor> anchors = wish().views;
+void Films::set_view(double at_s, const render::View& view, const QString& drag) {
+  std::vector<render::ViewAnchor> anchors = wish().views;
   const image::Size frame = frame_size(), film = wish().size;
-  cut::set_anchor(anchors, cut::ViewAnchor{at_s, cut::held_within(view, frame, film)}, tolerance_s());
-  cut::check_views(anchors, frame, film);
+  render::set_anchor(anchors, render::ViewAnchor{at_s, render::held_within(view, frame, film)},
+                     tolerance_s());
+  render::check_views(anchors, frame, film);
   edit([&](take::FilmWish& film_wish) { film_wish.views = anchors; }, drag);
 }
 
 void Films::set_speed(double at_s, double times, const QString& drag) {
-  cut::Choice choice = wish().choice;
-  times = std::clamp(times, cut::kSlowest, cut::kFastest);
-  cut::set_anchor(choice.speed, cut::SpeedAnchor{at_s, times}, tolerance_s());
+  render::Choice choice = wish().choice;
+  times = std::clamp(times, render::kSlowest, render::kFastest);
+  render::set_anchor(choice.speed, render::SpeedAnchor{at_s, times}, tolerance_s());
   if (choice.speed.size() == 1 && times == 1) choice.speed.clear();
-  cut::check_choice(choice, static_cast<long long>(frames_.list()->size()));
+  render::check_choice(choice, static_cast<long long>(frames_.list()->size()));
   edit([&](take::FilmWish& film) { film.choice = choice; }, drag);
 }
 
@@ -153,8 +154,8 @@ long long Films::stood_in() const {
   return shown().outcome ? static_cast<long long>(shown().outcome->unreadable.size()) : 0;
 }
 
-const std::optional<cut::Timeline>& Films::timeline() const {
-  Gone now{wish(), frames_.list(), orders::rate_of(document_.take(), wish())};
+const std::optional<render::Timeline>& Films::timeline() const {
+  Gone now{wish(), frames_.list(), films::rate_of(document_.take(), wish())};
   if (gone_through_ == now) return timeline_;
   timeline_.reset();
   if (!now.frames->empty() && now.fps) try {
@@ -195,8 +196,8 @@ void Films::look() {
        [found, wished](const Work&) {
          for (const auto& [name, file] : wished) {
            std::error_code ec;
-           Shown shown{orders::film_file(file), {}, {}, {}};
-           if (std::filesystem::exists(shown.file, ec)) shown.facts = film::read_film(shown.file);
+           Shown shown{films::film_file(file), {}, {}, {}};
+           if (std::filesystem::exists(shown.file, ec)) shown.facts = media::read_film(shown.file);
            if (shown.facts && shown.facts->frames > 0) (*found)[name] = shown;
          }
        },
@@ -209,14 +210,14 @@ void Films::look() {
 }
 
 render::FilmOrder Films::order_of(int film) const {
-  render::FilmOrder order = orders::film_order(document_.take(), wish_of(film), wished_file(film),
-                                               document_.file().parent_path(), frames_.list());
+  render::FilmOrder order = films::film_order(document_.take(), wish_of(film), wished_file(film),
+                                              document_.file().parent_path(), frames_.list());
   if (way_.path()) order.path = *way_.path();
   order.gaps = gaps();
   if (!levelling_.evenness() || levelling_.stale()) return order;
   order.corrections = levelling_.evenness()->corrections;
   if (wish_of(film).said.chapters)
-    order.extras.chapters = orders::chapters_of(order, frames_.list(), *levelling_.evenness());
+    order.extras.chapters = films::chapters_of(order, frames_.list(), *levelling_.evenness());
   // Measured over a film of another shape.
   if (const image::Size measured = levelling_.measured_film();
       std::abs(measured.shape() - order.size.shape()) > 1e-6)
@@ -270,9 +271,9 @@ void Films::make_still(Job& job) {
   job.start({say_q("Adding up one still"),
              [order, kind, file, take = document_.take(), folder = document_.file().parent_path(),
               frames = frames_.list()](const Work& work) {
-               const auto source = orders::source_of(take, folder, frames);
+               const auto source = films::source_of(take, folder, frames);
                const image::Coded16 picture = render::render_still(frames, *source, order, kind, work);
-               develop::write_picture(picture, develop::Format::Png16, 95, {}, file);
+               render::write_picture(picture, render::Format::Png16, 95, {}, file);
              },
              [this, file] {
                emit told(QString::fromStdString(file.filename().string()) + say_q(" is beside the take."));
@@ -280,8 +281,8 @@ void Films::make_still(Job& job) {
              {}});
 }
 
-std::vector<cut::Gap> Films::gaps() const {
-  return frames_.gathered() ? orders::gaps_of(*frames_.gathered()) : std::vector<cut::Gap>();
+std::vector<render::Gap> Films::gaps() const {
+  return frames_.gathered() ? films::gaps_of(*frames_.gathered()) : std::vector<render::Gap>();
 }
 
 image::Size Films::frame_size() const {

@@ -11,9 +11,9 @@
 #include "app/session/film_queue.h"
 #include "app/session/frames.h"
 #include "app/session/levelling.h"
-#include "cut/timeline.h"
-#include "film/reader.h"
+#include "media/reader.h"
 #include "render/render.h"
+#include "render/timeline.h"
 
 namespace askcount::app {
 
@@ -36,9 +36,9 @@ class Films : public QObject {
   /// Changes it as one step that can be undone; see Document::edit.
   void edit(const std::function<void(take::FilmWish&)>& change, const QString& drag = {});
   /// Sets the view, held within the frame, or the speed at a moment of the film, as one step that can be
-  /// undone for each `drag`. One alone holds for all of it. Throws as cut::check_views() and
-  /// cut::check_choice(); nothing is changed then.
-  void set_view(double at_s, const cut::View& view, const QString& drag = {});
+  /// undone for each `drag`. One alone holds for all of it. Throws as render::check_views() and
+  /// render::check_choice(); nothing is changed then.
+  void set_view(double at_s, const render::View& view, const QString& drag = {});
   void set_speed(double at_s, double times, const QString& drag = {});
   /// Half of the time from one frame of the film to the next: anchors nearer than that are one.
   double tolerance_s() const;
@@ -50,13 +50,13 @@ class Films : public QObject {
   void rename(const QString& name);
 
   /// Nothing where there is no film yet.
-  const std::optional<film::FilmFacts>& film() const { return shown().facts; }
+  const std::optional<media::FilmFacts>& film() const { return shown().facts; }
   /// Where it is; the name it is to have where there is none yet. A film of that name that Ask Count did not
   /// make is left alone: the take's is then beside it.
   std::filesystem::path file() const;
   /// How the film goes through the frames that were gathered; nothing where there are none, or the take
   /// wishes for what is not there.
-  const std::optional<cut::Timeline>& timeline() const;
+  const std::optional<render::Timeline>& timeline() const;
   /// The take's frame (from 0) that a frame of that film shows, and the film's frame that shows one of the
   /// take's, or comes nearest.
   long long take_frame(long long film_frame) const;
@@ -66,15 +66,15 @@ class Films : public QObject {
   /// What its making found out; nothing where it was made before.
   const std::optional<render::FilmOutcome>& outcome() const { return shown().outcome; }
   /// What it was found to be when it was opened again; likewise.
-  const std::optional<orders::Finished>& finished() const { return shown().finished; }
+  const std::optional<films::Finished>& finished() const { return shown().finished; }
   /// Where frames of the take are missing.
-  std::vector<cut::Gap> gaps() const;
+  std::vector<render::Gap> gaps() const;
   /// Grows with every film: one that was made again is another.
   int number() const { return number_; }
 
   /// The size of the take's upright frames; 3 × 2 where none says one.
   image::Size frame_size() const;
-  /// What one of the take's films is made by. Throws as orders::film_order().
+  /// What one of the take's films is made by. Throws as films::film_order().
   render::FilmOrder order_of(int film) const;
   /// Has all films of the take made from one reading, as it wishes them now: they are put into the queue.
   /// changed() tells when they are there. Nothing happens without frames.
@@ -97,9 +97,9 @@ class Films : public QObject {
   void make_folder() const;
   struct Shown {
     std::filesystem::path file;
-    std::optional<film::FilmFacts> facts;
+    std::optional<media::FilmFacts> facts;
     std::optional<render::FilmOutcome> outcome;
-    std::optional<orders::Finished> finished;
+    std::optional<films::Finished> finished;
   };
   std::filesystem::path wished_file(int film) const;
   const Shown& shown() const;
@@ -115,12 +115,12 @@ class Films : public QObject {
   std::map<std::string, Shown> shown_;  // by name
   struct Gone {
     take::FilmWish wish;
-    source::Frames frames;
+    media::Frames frames;
     std::optional<FrameRate> fps;
     bool operator==(const Gone&) const = default;
   };
   mutable std::optional<Gone> gone_through_;  // what timeline_ is of
-  mutable std::optional<cut::Timeline> timeline_;
+  mutable std::optional<render::Timeline> timeline_;
 };
 
 }  // namespace askcount::app

@@ -6,8 +6,8 @@
 #include "app/widgets/image.h"
 #include "base/error.h"
 #include "image/tone.h"
+#include "media/frame_source.h"
 #include "render/drawing.h"
-#include "source/frame_source.h"
 
 namespace askcount::app {
 namespace {
@@ -28,7 +28,7 @@ QImage drawn(const std::function<image::Coded8()>& draw) {
   }
 }
 
-QString name_of(const source::Frame& frame) {
+QString name_of(const media::Frame& frame) {
   return QString::fromStdString(frame.file().string());
 }
 
@@ -71,13 +71,13 @@ QImage FramePictures::wanted(const QString& key, const std::function<QImage()>& 
   return {};
 }
 
-QImage FramePictures::picture(const source::Frame& frame, int width) {
+QImage FramePictures::picture(const media::Frame& frame, int width) {
   return wanted(QString("%1|%2").arg(name_of(frame)).arg(width), [frame, width] {
-    return drawn([&] { return render::preview(source::any_source(), frame, {}, {width, width}); });
+    return drawn([&] { return render::preview(media::any_source(), frame, {}, {width, width}); });
   });
 }
 
-QImage FramePictures::pixels(const source::Frame& frame, const QSize& room, const QPointF& around) {
+QImage FramePictures::pixels(const media::Frame& frame, const QSize& room, const QPointF& around) {
   // By fortieths: every pixel the pointer moves would be a picture of its own.
   const QPointF at(std::round(around.x() * 40) / 40, std::round(around.y() * 40) / 40);
   const QString key = QString("%1|pixels|%2x%3|%4,%5")
@@ -94,7 +94,7 @@ QImage FramePictures::pixels(const source::Frame& frame, const QSize& room, cons
       part.height = std::min(1.0, static_cast<double>(room.height()) / std::max(1, full.height));
       part.x = std::clamp(at.x() - part.width / 2, 0.0, 1 - part.width);
       part.y = std::clamp(at.y() - part.height / 2, 0.0, 1 - part.height);
-      const source::Shown shown = source::any_source().preview(
+      const media::Shown shown = media::any_source().preview(
           frame,
           {{static_cast<int>(part.width * full.width), static_cast<int>(part.height * full.height)}, part});
       const image::Coded8 whole = image::coded(shown.picture);
@@ -108,9 +108,9 @@ QImage FramePictures::pixels(const source::Frame& frame, const QSize& room, cons
   });
 }
 
-QImage FramePictures::thumbnail(const source::Frame& frame) {
+QImage FramePictures::thumbnail(const media::Frame& frame) {
   return wanted(name_of(frame),
-                [frame] { return drawn([&] { return image::coded(source::any_source().small(frame)); }); });
+                [frame] { return drawn([&] { return image::coded(media::any_source().small(frame)); }); });
 }
 
 }  // namespace askcount::app

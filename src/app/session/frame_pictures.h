@@ -8,7 +8,7 @@
 #include <QSet>
 #include <QThreadPool>
 
-#include "source/frame.h"
+#include "media/frame.h"
 
 namespace askcount::app {
 
@@ -22,11 +22,11 @@ class FramePictures : public QObject {
 
   /// All of the frame as it was shot, up to `width` pixels wide; a null image while it is being read. A file
   /// that cannot be read gives an image of one dark pixel.
-  QImage picture(const source::Frame& frame, int width);
+  QImage picture(const media::Frame& frame, int width);
   /// The frame pixel for pixel around a place (a share of its width and height), as much as `room` shows.
-  QImage pixels(const source::Frame& frame, const QSize& room, const QPointF& around);
+  QImage pixels(const media::Frame& frame, const QSize& room, const QPointF& around);
   /// The embedded thumbnail, or the frame very small.
-  QImage thumbnail(const source::Frame& frame);
+  QImage thumbnail(const media::Frame& frame);
   void forget();
 
  signals:

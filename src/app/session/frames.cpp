@@ -4,7 +4,7 @@
 
 #include "app/style/text.h"
 #include "base/error.h"
-#include "orders/gather.h"
+#include "forecast/gather.h"
 
 namespace askcount::app {
 
@@ -13,8 +13,8 @@ Frames::Frames(Document& document, Job& job, QObject* parent)
   connect(&document, &Document::changed, this, &Frames::after_edit);
 }
 
-source::Frames Frames::list() const {
-  static const source::Frames none = source::frames_of({});
+media::Frames Frames::list() const {
+  static const media::Frames none = media::frames_of({});
   return gathered_ ? gathered_->frames : none;
 }
 
@@ -39,15 +39,15 @@ void Frames::after_edit() {
 }
 
 void Frames::decide() {
-  const gather::Ask ask = orders::gather_ask(document_.take(), cards());
+  const ingest::Ask ask = forecast::gather_ask(document_.take(), cards());
   decided_ = document_.take().gather;
   try {
-    gathered_ = gather::decided(*found_, ask);
+    gathered_ = ingest::decided(*found_, ask);
   } catch (const Error&) {  // a take that is not there any more: the one that fits
-    gather::Ask any = ask;
+    ingest::Ask any = ask;
     any.choose.reset();
     any.join.clear();
-    gathered_ = gather::decided(*found_, any);
+    gathered_ = ingest::decided(*found_, any);
   }
   emit changed();
 }
@@ -55,12 +55,12 @@ void Frames::decide() {
 void Frames::gather() {
   const Key key = now();
   if (key.cards.empty()) return;
-  const auto found = std::make_shared<gather::Found>();
+  const auto found = std::make_shared<ingest::Found>();
   job_.start({say_q("Reading the card"),
               [found, key, take = document_.take()](const Work& work) {
-                gather::Ask ask = orders::gather_ask(take, key.cards);
-                ask.film_step = orders::film_step_of(take, key.cards);
-                *found = gather::find(ask, work);
+                ingest::Ask ask = forecast::gather_ask(take, key.cards);
+                ask.film_step = forecast::film_step_of(take, key.cards);
+                *found = ingest::find(ask, work);
               },
               [this, found, key] {
                 found_ = std::move(*found);

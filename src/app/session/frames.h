@@ -9,7 +9,7 @@
 
 #include "app/session/document.h"
 #include "app/session/job.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
 
 namespace askcount::app {
 
@@ -21,9 +21,9 @@ class Frames : public QObject {
   Frames(Document& document, Job& job, QObject* parent = nullptr);
 
   /// Nothing where the cards have not been read, or others are the take's by now.
-  const std::optional<gather::Gathered>& gathered() const { return gathered_; }
+  const std::optional<ingest::Gathered>& gathered() const { return gathered_; }
   /// The frames themselves; empty, never null, where nothing was gathered.
-  source::Frames list() const;
+  media::Frames list() const;
   /// Reads the take's cards; changed() tells when it is through. Nothing happens while other work goes on.
   void gather();
   /// Lets what was gathered go: the card is about to be another.
@@ -52,8 +52,8 @@ class Frames : public QObject {
 
   Document& document_;
   Job& job_;
-  std::optional<gather::Found> found_;
-  std::optional<gather::Gathered> gathered_;
+  std::optional<ingest::Found> found_;
+  std::optional<ingest::Gathered> gathered_;
   take::GatherWish decided_;
   Key made_from_;
 };

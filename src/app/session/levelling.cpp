@@ -2,7 +2,7 @@
 
 #include "app/style/text.h"
 #include "base/error.h"
-#include "orders/film.h"
+#include "films/film.h"
 
 namespace askcount::app {
 
@@ -15,7 +15,7 @@ Levelling::Levelling(Document& document, Frames& frames, Optics& optics, Job& jo
 }
 
 Levelling::Key Levelling::now() const {
-  return {frames_.list(), document_.take().film.size, orders::smoothing_of(document_.take())};
+  return {frames_.list(), document_.take().film.size, films::smoothing_of(document_.take())};
 }
 
 void Levelling::follow() {
@@ -55,11 +55,11 @@ void Levelling::follow_looks() {
   take::Take take = document_.take();
   if (same_cube) take.look.cube.clear();  // read already
   try {
-    looks_ = orders::looks_of(take, document_.file().parent_path(), frames_.list());
+    looks_ = films::looks_of(take, document_.file().parent_path(), frames_.list());
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
     take.look.cube.clear();
-    looks_ = orders::looks_of(take, {}, frames_.list());
+    looks_ = films::looks_of(take, {}, frames_.list());
   }
   if (same_cube) looks_.cube = cube;
   cube_name_ = wish.cube;
@@ -71,13 +71,13 @@ render::FramePlan Levelling::plan(size_t n, bool as_shot) const {
   render::FilmOrder order;
   order.size = document_.take().film.size;
   if (!as_shot) order.looks = looks_;
-  const source::ShotInfo& info = (*frames_.list())[n].info();
+  const media::ShotInfo& info = (*frames_.list())[n].info();
   const bool known = !as_shot && evenness_ && n < evenness_->corrections.size();
   return render::plan_of(order, n, image::upright(info.size, info.orientation),
                          known ? evenness_->corrections[n] : level::Correction());
 }
 
-void Levelling::take_in(level::Luminances measured, const source::Frames& frames, image::Size film,
+void Levelling::take_in(level::Luminances measured, const media::Frames& frames, image::Size film,
                         const optics::Wish& undone) {
   const Key key = now();
   if (evenness_ || key.frames != frames || !(key.film == film) || undone != optics_.undone()) return;
@@ -91,7 +91,7 @@ void Levelling::start() {
   const Key key = now();
   const auto evenness = std::make_shared<level::Evenness>();
   const auto measured = std::make_shared<level::Luminances>();
-  const std::shared_ptr<const source::FrameSource> source = optics_.source();
+  const std::shared_ptr<const media::FrameSource> source = optics_.source();
   job_.start({say_q("Measuring brightness"),
               [evenness, measured, key, source](const Work& work) {
                 *measured = level::measure(key.frames, *source, key.film, level::MeasuredFrom::Frames, work);

@@ -30,7 +30,7 @@ class Levelling : public QObject {
   image::Size measured_film() const { return made_from_.film; }
   /// Takes light that was measured already of these frames, within this film's shape, through optics that
   /// undid this; nothing happens where it is of others by now, or was measured meanwhile.
-  void take_in(level::Luminances measured, const source::Frames& frames, image::Size film,
+  void take_in(level::Luminances measured, const media::Frames& frames, image::Size film,
                const optics::Wish& undone);
   /// Measures; changed() tells when it is through. Nothing happens without frames, or while other work goes
   /// on.
@@ -50,7 +50,7 @@ class Levelling : public QObject {
  private:
   /// What a levelling is made from.
   struct Key {
-    source::Frames frames;
+    media::Frames frames;
     image::Size film;
     level::Smoothing smoothing;
     bool operator==(const Key&) const = default;
@@ -72,7 +72,7 @@ class Levelling : public QObject {
   optics::Wish measured_through_;
   look::Looks looks_;
   std::string cube_name_;
-  source::Frames looks_frames_;
+  media::Frames looks_frames_;
 };
 
 }  // namespace askcount::app

@@ -5,9 +5,9 @@
 #include <QPointer>
 
 #include "advice/gather_advice.h"
-#include "audit/store.h"
 #include "base/error.h"
-#include "orders/gather.h"
+#include "forecast/gather.h"
+#include "inspect/store.h"
 
 namespace askcount::app {
 
@@ -45,15 +45,15 @@ void Looking::frames_changed() {
     emit changed();
     return;
   }
-  const source::Frames now = frames_.list();
+  const media::Frames now = frames_.list();
   if (now == of_) return;
   // What was ever looked at is known, wherever it stands now.
   if (of_ && known_ == of_->size())
     for (std::size_t n = 0; n < known_; ++n) seen_[(*of_)[n].file().string()] = look_.frames[n];
   for (const auto& [n, why] : look_.troubles)
     if (of_ && n < of_->size()) troubles_[(*of_)[n].file().string()] = why;
-  audit::Look look;
-  for (const source::Frame& f : *now) {
+  inspect::Look look;
+  for (const media::Frame& f : *now) {
     const auto at = seen_.find(f.file().string());
     if (at == seen_.end()) break;
     if (const auto why = troubles_.find(at->first); why != troubles_.end())
@@ -67,24 +67,24 @@ void Looking::frames_changed() {
   const std::size_t known = whole ? now->size() : 0;
   if (!whole) look.troubles.clear();
   look.frames.resize(now->size());
-  const gather::Gathered& g = *frames_.gathered();
-  std::vector<audit::Fault> faults =
-      whole ? audit::faults_of(g, look, orders::planned_of(document_.take(), now->size()))
-            : audit::beat_faults(g);
+  const ingest::Gathered& g = *frames_.gathered();
+  std::vector<inspect::Fault> faults =
+      whole ? inspect::faults_of(g, look, forecast::planned_of(document_.take(), now->size()))
+            : inspect::beat_faults(g);
   take_over(now, std::move(look), known, std::move(faults));
   if (was_running && !whole) start();
 }
 
 void Looking::start() {
   if (running_ || complete() || !frames_.gathered() || frames_.list()->empty() || !trouble_.isEmpty()) return;
-  const source::Frames frames = frames_.list();
+  const media::Frames frames = frames_.list();
   const std::filesystem::path store =
-      document_.file().empty() ? std::filesystem::path() : audit::store_of(document_.file());
+      document_.file().empty() ? std::filesystem::path() : inspect::store_of(document_.file());
   const auto running = std::make_shared<Running>();
   running->frames = frames;
   running_ = running;
   const QPointer<Looking> self(this);
-  const auto tell = [self, running](audit::Look look, std::size_t known, std::vector<audit::Fault> faults,
+  const auto tell = [self, running](inspect::Look look, std::size_t known, std::vector<inspect::Fault> faults,
                                     const QString& trouble, bool ended) {
     QMetaObject::invokeMethod(
         self.data(),
@@ -101,47 +101,48 @@ void Looking::start() {
         },
         Qt::QueuedConnection);
   };
-  const gather::FoundTake take = *frames_.gathered();
-  const audit::Planned planned = orders::planned_of(document_.take(), frames->size());
+  const ingest::FoundTake take = *frames_.gathered();
+  const inspect::Planned planned = forecast::planned_of(document_.take(), frames->size());
   running->thread = std::jthread([frames, store, tell, take, planned](const std::stop_token& stop) {
     using Clock = std::chrono::steady_clock;
     try {
       if (!store.empty())
-        if (auto kept = audit::kept_look(store, frames)) {
-          std::vector<audit::Fault> faults = audit::faults_of(take, *kept, planned);
+        if (auto kept = inspect::kept_look(store, frames)) {
+          std::vector<inspect::Fault> faults = inspect::faults_of(take, *kept, planned);
           tell(std::move(*kept), frames->size(), std::move(faults), {}, true);
           return;
         }
       auto last = Clock::now();
-      audit::Look look = audit::look_at(frames, source::any_source(), {{}, stop},
-                                        [&](const audit::Look& so_far, std::size_t known) {
-                                          if (Clock::now() - last < std::chrono::milliseconds(400)) return;
-                                          last = Clock::now();
-                                          tell(so_far, known, audit::beat_faults(take), {}, false);
-                                        });
+      inspect::Look look = inspect::look_at(frames, media::any_source(), {{}, stop},
+                                            [&](const inspect::Look& so_far, std::size_t known) {
+                                              if (Clock::now() - last < std::chrono::milliseconds(400))
+                                                return;
+                                              last = Clock::now();
+                                              tell(so_far, known, inspect::beat_faults(take), {}, false);
+                                            });
       QString trouble;
       if (!store.empty()) try {
-          audit::keep_look(store, frames, look);
+          inspect::keep_look(store, frames, look);
         } catch (const Error& e) {  // it is only looked at again next time
           trouble = QString::fromStdString(e.what());
         }
-      std::vector<audit::Fault> faults = audit::faults_of(take, look, planned);
+      std::vector<inspect::Fault> faults = inspect::faults_of(take, look, planned);
       tell(std::move(look), frames->size(), std::move(faults), trouble, true);
     } catch (const std::exception& e) {
       if (!stop.stop_requested())
-        tell({}, 0, audit::beat_faults(take), QString::fromStdString(e.what()), true);
+        tell({}, 0, inspect::beat_faults(take), QString::fromStdString(e.what()), true);
     }
   });
 }
 
-void Looking::take_over(const source::Frames& of, audit::Look look, std::size_t known,
-                        std::vector<audit::Fault> faults) {
+void Looking::take_over(const media::Frames& of, inspect::Look look, std::size_t known,
+                        std::vector<inspect::Fault> faults) {
   of_ = of;
   look_ = std::move(look);
   look_.frames.resize(of->size());
   known_ = known;
   all_faults_ = std::move(faults);
-  if (frames_.gathered()) lanes_ = audit::lanes_of(*frames_.gathered(), look_, known_);
+  if (frames_.gathered()) lanes_ = inspect::lanes_of(*frames_.gathered(), look_, known_);
   filter();
 }
 

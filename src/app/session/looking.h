@@ -11,8 +11,8 @@
 
 #include "app/session/document.h"
 #include "app/session/frames.h"
-#include "audit/lanes.h"
-#include "audit/look.h"
+#include "inspect/lanes.h"
+#include "inspect/look.h"
 
 namespace askcount::app {
 
@@ -31,10 +31,10 @@ class Looking : public QObject {
   /// Frames that are through, of all.
   std::size_t known() const { return known_; }
   bool complete() const { return known_ > 0 && known_ == look_.frames.size(); }
-  const audit::Look& look() const { return look_; }
+  const inspect::Look& look() const { return look_; }
   /// What is wrong with them, without what the person has found fine; those of the beat before the rest.
-  const std::vector<audit::Fault>& faults() const { return faults_; }
-  const std::vector<audit::Lane>& lanes() const { return lanes_; }
+  const std::vector<inspect::Fault>& faults() const { return faults_; }
+  const std::vector<inspect::Lane>& lanes() const { return lanes_; }
   /// Why it could not be done; empty where it could.
   QString trouble() const { return trouble_; }
 
@@ -43,25 +43,26 @@ class Looking : public QObject {
 
  private:
   struct Running {
-    source::Frames frames;
+    media::Frames frames;
     std::jthread thread;
   };
   void frames_changed();
-  void take_over(const source::Frames& of, audit::Look look, std::size_t known,
-                 std::vector<audit::Fault> faults);
+  void take_over(const media::Frames& of, inspect::Look look, std::size_t known,
+                 std::vector<inspect::Fault> faults);
   void filter();
   void stop();
 
   Document& document_;
   Frames& frames_;
-  source::Frames of_;  // the frames the look is of
-  audit::Look look_;
+  media::Frames of_;  // the frames the look is of
+  inspect::Look look_;
   std::size_t known_ = 0;
-  std::unordered_map<std::string, audit::Measures> seen_;  // every frame that was ever looked at, by its file
+  std::unordered_map<std::string, inspect::Measures>
+      seen_;                                               // every frame that was ever looked at, by its file
   std::unordered_map<std::string, std::string> troubles_;  // and why one could not be
-  std::vector<audit::Fault> all_faults_, faults_;
+  std::vector<inspect::Fault> all_faults_, faults_;
   std::vector<std::string> fine_;
-  std::vector<audit::Lane> lanes_;
+  std::vector<inspect::Lane> lanes_;
   std::shared_ptr<Running> running_;
   QString trouble_;
 };

@@ -35,7 +35,7 @@ void Optics::follow() {
   const bool same_dark = key.wish.dark_frame == made_from_.wish.dark_frame && key.folder == made_from_.folder;
   making_.start({say_q("Reading what the lens does"),
                  [made, key, dark = same_dark ? dark_ : nullptr](const Work&) {
-                   const source::ShotInfo shot = optics::shot_of(key.frames);
+                   const media::ShotInfo shot = optics::shot_of(key.frames);
                    if (key.frames) made->known = optics::LensRecords::installed().find(shot, key.wish.lens);
                    optics::Wish wish = key.wish;
                    if (dark) wish.dark_frame.clear();

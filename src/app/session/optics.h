@@ -35,7 +35,7 @@ class Optics : public QObject {
 
  private:
   struct Key {
-    source::Frames frames;
+    media::Frames frames;
     optics::Wish wish;
     std::filesystem::path folder;
     bool operator==(const Key&) const = default;
@@ -48,7 +48,7 @@ class Optics : public QObject {
   Job& job_;
   Job making_;
   Key made_from_, making_from_;
-  std::shared_ptr<const source::DarkFrame> dark_;  ///< of made_from_
+  std::shared_ptr<const media::DarkFrame> dark_;  ///< of made_from_
   std::shared_ptr<const optics::MendedSource> source_;
   std::optional<optics::LensRecord> known_;
 };

@@ -1,7 +1,7 @@
 #include "app/session/outlook_picture.h"
 
 #include "app/style/text.h"
-#include "outlook/skyline.h"
+#include "skyline/skyline.h"
 
 namespace askcount::app {
 OutlookPicture::OutlookPicture(QObject* parent) : QObject(parent) {
@@ -12,18 +12,18 @@ OutlookPicture::OutlookPicture(QObject* parent) : QObject(parent) {
 }
 
 void OutlookPicture::load(const std::filesystem::path& file,
-                          std::shared_ptr<const outlook::Photograph> read) {
+                          std::shared_ptr<const skyline::Photograph> read) {
   if (file_ == file) return;
   forget();
   file_ = file;
-  const auto photograph = std::make_shared<std::shared_ptr<const outlook::Photograph>>(std::move(read));
+  const auto photograph = std::make_shared<std::shared_ptr<const skyline::Photograph>>(std::move(read));
   const auto skyline = std::make_shared<std::vector<double>>();
   job_.start({say_q("Reading the picture of the place"),
               [=](const Work&) {
                 if (!*photograph)
-                  *photograph = std::make_shared<const outlook::Photograph>(
-                      outlook::read_photograph(file, kLongest_px));
-                *skyline = outlook::skyline_of((*photograph)->picture);
+                  *photograph = std::make_shared<const skyline::Photograph>(
+                      skyline::read_photograph(file, kLongest_px));
+                *skyline = skyline::skyline_of((*photograph)->picture);
               },
               [this, photograph, skyline] {
                 photograph_ = *photograph;
@@ -42,10 +42,10 @@ void OutlookPicture::forget() {
   emit changed();
 }
 
-const QImage& OutlookPicture::laid(const outlook::View& view, const sky::Panorama& panorama) {
+const QImage& OutlookPicture::laid(const skyline::View& view, const sky::Panorama& panorama) {
   if (!photograph_) return laid_;
   if (!laid_.isNull() && view == laid_view_ && panorama == laid_panorama_) return laid_;
-  const outlook::Laid laid = outlook::laid_under(photograph_->picture, view, panorama);
+  const skyline::Laid laid = skyline::laid_under(photograph_->picture, view, panorama);
   laid_ = QImage(laid.rgba.data(), laid.size.width, laid.size.height, 4 * laid.size.width,
                  QImage::Format_RGBA8888)
               .convertToFormat(QImage::Format_ARGB32_Premultiplied);

@@ -6,8 +6,8 @@
 #include <QObject>
 
 #include "app/session/job.h"
-#include "orders/outlook.h"
-#include "outlook/laid.h"
+#include "forecast/place_picture.h"
+#include "skyline/laid.h"
 
 namespace askcount::app {
 
@@ -21,16 +21,16 @@ class OutlookPicture : public QObject {
 
   /// Reads it, where it was not `read` before, and finds its skyline; changed() tells, trouble() says what
   /// went wrong. Nothing where it is being read or was read already.
-  void load(const std::filesystem::path& file, std::shared_ptr<const outlook::Photograph> read = {});
+  void load(const std::filesystem::path& file, std::shared_ptr<const skyline::Photograph> read = {});
   void forget();
 
   /// What was read; null where there is none.
-  const outlook::Photograph* photograph() const { return photograph_.get(); }
+  const skyline::Photograph* photograph() const { return photograph_.get(); }
   const std::vector<double>& skyline() const { return skyline_; }
   const std::filesystem::path& file() const { return file_; }
   bool busy() const { return job_.running(); }
   /// The picture as it lies under a panorama; made anew where either is another.
-  const QImage& laid(const outlook::View& view, const sky::Panorama& panorama);
+  const QImage& laid(const skyline::View& view, const sky::Panorama& panorama);
 
  signals:
   void changed();
@@ -39,10 +39,10 @@ class OutlookPicture : public QObject {
  private:
   Job job_;
   std::filesystem::path file_;  // asked for last, whatever came of it
-  std::shared_ptr<const outlook::Photograph> photograph_;
+  std::shared_ptr<const skyline::Photograph> photograph_;
   std::vector<double> skyline_;
   QImage laid_;
-  outlook::View laid_view_;
+  skyline::View laid_view_;
   sky::Panorama laid_panorama_;
 };
 

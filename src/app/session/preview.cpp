@@ -58,19 +58,19 @@ void Preview::read_anew() {
   through_ = optics_.source();
   undone_ = optics_.undone();
   measured_film_ = films_.wish_of(0).size;
-  preview::SmallFrames::Limits limits;
+  render::SmallFrames::Limits limits;
   limits.film = measured_film_;
-  small_ = std::make_shared<preview::SmallFrames>(small_of_, through_, limits,
-                                                  [this, waiting = waiting_, of = small_of_] {
-                                                    if (waiting->exchange(true)) return;
-                                                    QMetaObject::invokeMethod(
-                                                        this,
-                                                        [this, waiting, of] {
-                                                          waiting->store(false);
-                                                          if (of == small_of_) arrived();
-                                                        },
-                                                        Qt::QueuedConnection);
-                                                  });
+  small_ = std::make_shared<render::SmallFrames>(small_of_, through_, limits,
+                                                 [this, waiting = waiting_, of = small_of_] {
+                                                   if (waiting->exchange(true)) return;
+                                                   QMetaObject::invokeMethod(
+                                                       this,
+                                                       [this, waiting, of] {
+                                                         waiting->store(false);
+                                                         if (of == small_of_) arrived();
+                                                       },
+                                                       Qt::QueuedConnection);
+                                                 });
 }
 
 void Preview::arrived() {
@@ -84,7 +84,7 @@ void Preview::arrived() {
 /// The camera's movement is measured once the frames are there: both at once would keep the film from
 /// playing.
 void Preview::measure_way() {
-  if (!now_ || now_->order.steady == steady::Mode::None || !small_ || !small_->filled().resting) return;
+  if (!now_ || now_->order.steady == motion::Mode::None || !small_ || !small_->filled().resting) return;
   way_.want(now_->order.size.width);
 }
 
@@ -120,7 +120,7 @@ void Preview::follow() {
 
 QString Preview::words() const {
   if (!small_ || !now_) return {};
-  const preview::SmallFrames::Filled f = small_->filled();
+  const render::SmallFrames::Filled f = small_->filled();
   QStringList words;
   if (f.glanced < f.wanted && f.whole < f.wanted && f.glanced < f.whole + 1 && !f.resting)
     words << of_total(say_q("a first look"), f.glanced, f.wanted);
@@ -131,7 +131,7 @@ QString Preview::words() const {
                   : say_q("sharp: {} of {} frames", format_count(static_cast<long long>(f.whole)),
                           format_count(static_cast<long long>(f.wanted))));
   if (now_->order.corrections.empty()) words << say_q("not levelled yet");
-  if (now_->order.steady != steady::Mode::None && !way_.path() && !way_.measuring())
+  if (now_->order.steady != motion::Mode::None && !way_.path() && !way_.measuring())
     words << say_q("not steadied yet");
   if (way_.measuring())
     words << of_total(say_q("measuring the camera's movement"), way_.job().done_count(), way_.job().total());

@@ -8,17 +8,17 @@
 
 #include "app/session/camera_way.h"
 #include "app/session/films.h"
-#include "preview/film_preview.h"
+#include "render/film_preview.h"
 
 namespace askcount::app {
 
 /// What a preview is drawn by; each is another than the one before.
 struct PreviewOf {
   render::FilmOrder order;
-  source::Frames frames;
+  media::Frames frames;
   image::Size frame;                             ///< of the upright frames
   std::unique_ptr<const render::FilmPlan> plan;  ///< of the film at its own size, by the order here
-  steady::Steadied steadied;
+  motion::Steadied steadied;
 };
 
 /// Reads nothing until somebody looks. Levelling and steadying are measured on the way where they are not
@@ -33,7 +33,7 @@ class Preview : public QObject {
   void look(bool on);
   /// Null where there are no frames, or the take wishes for what cannot be; trouble() says why.
   std::shared_ptr<const PreviewOf> now() const { return now_; }
-  std::shared_ptr<preview::SmallFrames> small() const { return small_; }
+  std::shared_ptr<render::SmallFrames> small() const { return small_; }
   QString trouble() const { return trouble_; }
   /// What is still missing: "reading: 120 of 300 frames", "measuring the camera's movement: 40 of 300"; empty
   /// where nothing is.
@@ -57,9 +57,9 @@ class Preview : public QObject {
   Films& films_;
   bool looking_ = false;
   std::shared_ptr<const PreviewOf> now_;
-  std::shared_ptr<preview::SmallFrames> small_;
-  source::Frames small_of_;
-  std::shared_ptr<const source::FrameSource> through_;
+  std::shared_ptr<render::SmallFrames> small_;
+  media::Frames small_of_;
+  std::shared_ptr<const media::FrameSource> through_;
   optics::Wish undone_;
   image::Size measured_film_;
   QString trouble_;

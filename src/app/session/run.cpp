@@ -73,7 +73,7 @@ void Run::begin(const RunPlan& plan) {
   state_ = {};
 }
 
-void Run::start_standin(const standin::RigSetting& rig, const RunPlan& plan) {
+void Run::start_standin(const simulate::RigSetting& rig, const RunPlan& plan) {
   begin(plan);
   rig_ = rig;
   state_.active = state_.standin = true;
@@ -89,7 +89,7 @@ bool Run::refused(const Json& reply) {
 }
 
 void Run::send_rig() {
-  const Json sent = standin::to_json(rig_);
+  const Json sent = simulate::to_json(rig_);
   link_.ask({{"cmd", "set"}, {"rig", sent}}, [this, sent](const Json& reply) {
     if (refused(reply)) return;
     link_.ask({{"cmd", "read"}}, [this, sent](const Json& back) {
@@ -164,7 +164,7 @@ void Run::leave() {
 void Run::heard_shot(const Json& e) {
   const std::string file = e.at("files").empty() ? std::string() : e.at("files").back().get<std::string>();
   write({{"what", "shot"}, {"number", e.at("number")}, {"frame", e.at("index")}, {"file", file}});
-  standin::ShotLanded shot;
+  simulate::ShotLanded shot;
   shot.file = rig_.card.empty() ? std::filesystem::path(file) : rig_.card / file;
   shot.index = e.at("index");
   shot.done = e.at("done");

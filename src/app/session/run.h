@@ -10,8 +10,8 @@
 #include "app/session/journal_writer.h"
 #include "journal/state.h"
 #include "link/standin_link.h"
-#include "standin/rig_json.h"
-#include "standin/shoot.h"
+#include "simulate/rig_json.h"
+#include "simulate/shoot.h"
 
 namespace askcount::app {
 
@@ -34,7 +34,7 @@ class Run : public QObject {
 
   /// Starts the stand-in, sends the rig, reads it back, compares, and starts. A new journal
   /// is begun once it has. trouble() tells what goes wrong.
-  void start_standin(const standin::RigSetting& rig, const RunPlan& plan);
+  void start_standin(const simulate::RigSetting& rig, const RunPlan& plan);
   /// Begins beside a real camera: the first shot is at `first` by the real clock.
   void start_companion(Instant first, const RunPlan& plan);
   /// Takes up a shoot that a journal says is under way; nothing happens where there is none.
@@ -49,7 +49,7 @@ class Run : public QObject {
   /// What the stand-in told last of its battery, card and buffer.
   const std::optional<advice::Live>& live() const { return live_; }
   /// The newest shot that landed on the card.
-  const std::optional<standin::ShotLanded>& landed() const { return landed_; }
+  const std::optional<simulate::ShotLanded>& landed() const { return landed_; }
   bool read_back() const { return read_back_; }
 
   void pause();
@@ -91,14 +91,14 @@ class Run : public QObject {
 
   link::StandinLink link_;
   JournalWriter journal_;
-  standin::RigSetting rig_;
+  simulate::RigSetting rig_;
   RunPlan plan_;
   bool begun_ = false;  // the journal has its start
   bool taking_up_ = false, read_back_ = false, stopping_ = false;
   journal::ShootState state_;
   std::vector<Json> lines_;
   std::optional<advice::Live> live_;
-  std::optional<standin::ShotLanded> landed_;
+  std::optional<simulate::ShotLanded> landed_;
 };
 
 }  // namespace askcount::app

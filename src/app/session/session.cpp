@@ -11,8 +11,8 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "book/again.h"
-#include "orders/shoot.h"
-#include "pack/pack.h"
+#include "book/pack.h"
+#include "forecast/shoot.h"
 
 namespace askcount::app {
 namespace fs = std::filesystem;
@@ -144,12 +144,12 @@ bool Session::recover() {
 void Session::pack(const fs::path& to) {
   if (document.file().empty()) return;
   document.wait_until_saved();
-  const auto packed = std::make_shared<pack::Packed>();
-  const auto order = std::make_shared<pack::Order>(pack::Order{document.file(), to, {}});
+  const auto packed = std::make_shared<book::Packed>();
+  const auto order = std::make_shared<book::Order>(book::Order{document.file(), to, {}});
   job.start({say_q("Packing"),
              [order, packed, file = book::Book::file_in(data_folder())](const Work& work) {
                order->entry = book::Book(file).of_file(order->take);
-               *packed = pack::pack(*order, work);
+               *packed = book::pack(*order, work);
              },
              [this, packed, to] {
                QString words = say_q("Packed: %1, %2")
@@ -164,9 +164,9 @@ void Session::pack(const fs::path& to) {
 }
 
 void Session::lay_under(const fs::path& file) {
-  const auto photograph = std::make_shared<const outlook::Photograph>(
-      outlook::read_photograph(file, OutlookPicture::kLongest_px));
-  const take::Outlook laid = orders::outlook_for(document.take(), *photograph, file.string());
+  const auto photograph = std::make_shared<const skyline::Photograph>(
+      skyline::read_photograph(file, OutlookPicture::kLongest_px));
+  const take::Outlook laid = forecast::outlook_for(document.take(), *photograph, file.string());
   outlook.forget();  // chosen anew
   outlook.load(document.beside(laid.picture), photograph);
   document.edit([&](take::Take& t) { t.light.outlook = laid; });
@@ -195,7 +195,7 @@ void Session::count_on() {
   const journal::ShootState& state = run.state();
   const take::Take& t = document.take();
   // The stand-in wears its own shutter, and a person's camera the person's.
-  const bool same = t.knows_kit() && state.standin == (t.body().name == standin::kBodyName);
+  const bool same = t.knows_kit() && state.standin == (t.body().name == simulate::kBodyName);
   const long long shots = state.standin ? state.shots : state.frame_at(now()) + 1;
   if (!same || shots <= 0) return;
   document.edit([shots](take::Take& next) { take::count_on(next, shots); });
@@ -203,7 +203,7 @@ void Session::count_on() {
 
 RunPlan Session::run_plan() const {
   const timer::Program program = document.program();
-  const orders::ExposurePlan& exposure = *document.exposure();
+  const forecast::ExposurePlan& exposure = *document.exposure();
   return {document.next_journal(), program.interval_s, program.count, document.take().ticks,
           exposure.dials_known ? std::optional(exposure.first) : std::nullopt};
 }
@@ -214,7 +214,7 @@ void Session::shoot(const ShootWish& wish) {
     return emit trouble(say_q("This take is open in another window: shoot it there."));
   if (document.take().card.empty()) document.edit([](take::Take& t) { t.card = "card"; });
   try {
-    standin::RigSetting rig = orders::rig_of(document.take(), fs::absolute(document.card()), wish.limits);
+    simulate::RigSetting rig = forecast::rig_of(document.take(), fs::absolute(document.card()), wish.limits);
     rig.scale = wish.scale;
     rig.faults = wish.faults;
     if (wish.scale > 0) rig.clicks.clear();  // the person's own hand turns the dials
@@ -230,7 +230,7 @@ void Session::accompany() {
   if (run.active() || !document.sums()) return;
   if (document.look_only()) return emit trouble(say_q("This take is open in another window: go on there."));
   try {
-    run.start_companion(orders::first_shot_at(document.take(), now()), run_plan());
+    run.start_companion(forecast::first_shot_at(document.take(), now()), run_plan());
   } catch (const Error& e) {
     emit trouble(QString::fromUtf8(e.what()));
   }

@@ -26,7 +26,7 @@ namespace askcount::app {
 struct ShootWish {
   double scale = 0;  ///< field seconds a real second; 0 as fast as it can, with a hand that follows the light
   bool limits = false;  ///< the kit's battery, card and buffer end
-  std::vector<standin::Fault> faults;
+  std::vector<simulate::Fault> faults;
 };
 
 /// The parts, each with its own signal, and the few things that take several of them. What a part holds is of

@@ -12,8 +12,8 @@
 #include "app/widgets/image.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/exposure.h"
-#include "orders/trial.h"
+#include "forecast/exposure.h"
+#include "forecast/trial.h"
 
 namespace askcount::app {
 namespace {
@@ -21,9 +21,9 @@ namespace {
 constexpr int kHands = 2;   // threads that shoot
 constexpr int kAhead = 40;  // frames
 
-TrialReel::About about_of(const take::Take& take, const trial::TrialFilm& film) {
-  const trial::TrialPlan& plan = film.plan();
-  const trial::OverMeter over = film.over_meter();
+TrialReel::About about_of(const take::Take& take, const simulate::TrialFilm& film) {
+  const simulate::TrialPlan& plan = film.plan();
+  const simulate::OverMeter over = film.over_meter();
   TrialReel::About about;
   about.fps = plan.fps;
   about.frames = plan.frames;
@@ -31,10 +31,10 @@ TrialReel::About about_of(const take::Take& take, const trial::TrialFilm& film) 
   about.plan =
       say_q("%1, one every %2, shutter %3")
           .arg(to_q(counted(plan.frames, "{} frame", "{} frames")), to_q(format_length(plan.interval_s)),
-               to_q(orders::shutter_words(orders::exposure_of(take))));
-  about.seen = to_q(orders::trial_words(take, plan));
-  about.over = to_q(trial::over_words(over));
-  about.lost = trial::is_lost(over);
+               to_q(forecast::shutter_words(forecast::exposure_of(take))));
+  about.seen = to_q(forecast::trial_words(take, plan));
+  about.over = to_q(simulate::over_words(over));
+  about.lost = simulate::is_lost(over);
   return about;
 }
 
@@ -45,7 +45,7 @@ struct TrialReel::Shoot {
   take::Take take;
   mutable std::mutex mutex;
   std::condition_variable_any room;
-  std::unique_ptr<const trial::TrialFilm> film;  // once it is worked out
+  std::unique_ptr<const simulate::TrialFilm> film;  // once it is worked out
   std::optional<About> about;
   QString trouble;
   long long wanted = 0;
@@ -75,7 +75,7 @@ struct TrialReel::Shoot {
 void TrialReel::Shoot::work(const std::stop_token& stop, bool first, const std::function<void()>& tell) {
   if (first) {
     try {
-      auto shot = std::make_unique<const trial::TrialFilm>(orders::trial_of(take));
+      auto shot = std::make_unique<const simulate::TrialFilm>(forecast::trial_of(take));
       const About said = about_of(take, *shot);
       const std::lock_guard lock(mutex);
       film = std::move(shot);

@@ -8,8 +8,8 @@
 #include <QObject>
 #include <QString>
 
+#include "simulate/trial_film.h"
 #include "take/take.h"
-#include "trial/trial_film.h"
 
 namespace askcount::app {
 

@@ -14,7 +14,7 @@
 #include "app/widgets/word_tabs.h"
 #include "base/files.h"
 #include "base/process.h"
-#include "film/encoder.h"
+#include "media/encoder.h"
 
 namespace askcount::app {
 namespace fs = std::filesystem;
@@ -136,7 +136,7 @@ void walk_through(Window& window, const fs::path& out) {
   }
   if (well) {
     const fs::path clip = out / "clip.mp4";
-    film::check_film_output({clip, FileKind::Film});
+    media::check_film_output({clip, FileKind::Film});
     TemporaryFile copy({clip, FileKind::Film});
     fs::copy_file(window.session().films.file(), copy.path(), fs::copy_options::overwrite_existing);
     copy.put_in_place();

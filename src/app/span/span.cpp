@@ -58,7 +58,7 @@ void Span::show_shot(bool shot) {
 std::optional<Span::Shown> Span::shown() const {
   const take::Take& take = session_.document.take();
   const auto& sums = session_.document.sums();
-  const source::Frames frames = session_.frames.list();
+  const media::Frames frames = session_.frames.list();
   Shown s;
   if (sums) s = {take.start, sums->field_s, sums->interval_s, sums->clip_s, sums->frames, sums->fps};
   if (!shot_ || frames->size() < 2) return sums ? std::optional(s) : std::nullopt;
@@ -96,7 +96,7 @@ Span::Geometry Span::geometry(const Shown& shown) const {
 }
 
 double Span::frame_second(const Shown& shown, long long frame) const {
-  const source::Frames frames = session_.frames.list();
+  const media::Frames frames = session_.frames.list();
   if (shot_ && frame < static_cast<long long>(frames->size())) {
     const auto& first = frames->front().info().captured;
     const auto& here = (*frames)[static_cast<size_t>(frame)].info().captured;
@@ -236,7 +236,7 @@ void Span::paintEvent(QPaintEvent*) {
   }
   // What happened: holes where frames are missing.
   if (shot_ && session_.frames.gathered())
-    for (const gather::Missing& m : session_.frames.gathered()->missing) {
+    for (const ingest::Missing& m : session_.frames.gathered()->missing) {
       const double x = field_at(static_cast<long long>(m.after));
       p.setPen(QPen(c.warning, 2));
       p.drawLine(QPointF(x, kFieldTop - 3), QPointF(x, kFieldTop + kFieldHeight + 5));

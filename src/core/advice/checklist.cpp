@@ -10,8 +10,8 @@
 #include "base/dials.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "orders/shoot.h"
+#include "forecast/light.h"
+#include "forecast/shoot.h"
 #include "plan/subject.h"
 
 namespace askcount::advice {
@@ -21,7 +21,7 @@ namespace {
 struct Asked {
   const take::Take& take;
   std::optional<plan::Sums> sums;
-  orders::ExposurePlan exposure;
+  forecast::ExposurePlan exposure;
   timer::Program program;
   Seconds interval_s = 0, shutter_s = 0;
   std::string filters;  // to put on, joined by "+"
@@ -45,11 +45,11 @@ Asked asked(const take::Take& t) {
   Asked a{t, {}, {}, {}, 0, 0, {}, false, false};
   if (t.solution().complete()) a.sums = t.sums();
   if (a.sums) {
-    a.exposure = orders::exposure_of(t);
-    a.program = orders::program_of(t, a.exposure);
+    a.exposure = forecast::exposure_of(t);
+    a.program = forecast::program_of(t, a.exposure);
     a.interval_s = a.sums->interval_s;
     a.shutter_s = a.exposure.longest_s;
-    a.filters = orders::filters_words(a.exposure);
+    a.filters = forecast::filters_words(a.exposure);
   }
   a.stars = t.light.subject == sky::Body::Core || a.about(&plan::SubjectKind::points_of_light) ||
             a.about(&plan::SubjectKind::trails);
@@ -108,7 +108,7 @@ std::string dark_frames_why(const Asked& a) {
         "Otherwise the camera is busy twice as long and loses shots. Some bright dots stay in warm "
         "nights.");
   return say("The camera is busy twice as long: the interval must exceed {}.",
-             format_length(orders::cycle_of(a.take, a.shutter_s).shortest_interval_s(), 1));
+             format_length(forecast::cycle_of(a.take, a.shutter_s).shortest_interval_s(), 1));
 }
 std::string power(const Asked& a) {
   if (a.take.external_power) return say("Outside power, dry and strain-free");
@@ -268,9 +268,9 @@ const Row kCare[] = {
      },
      to_say("Clamps overhead have a second, steel safety line"),
      to_say("Work at height follows the site's rules; ask who is in charge.")},
-    {"lamp", to_say("Care"), [](const Asked& a) { return a.take.lamp && !orders::flash_of(a.take); },
+    {"lamp", to_say("Care"), [](const Asked& a) { return a.take.lamp && !forecast::flash_of(a.take); },
      to_say("Lamp away from cloth and paper, cable taped"), to_say("It is hot for hours.")},
-    {"flash", to_say("Care"), [](const Asked& a) { return orders::flash_of(a.take) != nullptr; },
+    {"flash", to_say("Care"), [](const Asked& a) { return forecast::flash_of(a.take) != nullptr; },
      to_say("Flash on manual at a low power, not into eyes, windows or traffic"),
      to_say("By itself it gives every shot another light; a full flash may not be loaded again within the "
             "interval.")},

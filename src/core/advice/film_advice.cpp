@@ -6,21 +6,21 @@
 
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/film.h"
+#include "films/film.h"
 #include "render/plan.h"
 #include "render/render.h"
 
 namespace askcount::advice {
 namespace {
 
-std::string codec_words(const film::FilmFacts& made) {
-  for (const film::CodecFacts& f : film::codecs())
+std::string codec_words(const media::FilmFacts& made) {
+  for (const media::CodecFacts& f : media::codecs())
     if (made.codec == f.ffmpeg) return f.words;
   return made.codec;
 }
 
-void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish, const film::FilmFacts& made,
-              size_t frames) {
+void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish,
+              const media::FilmFacts& made, size_t frames) {
   list.push_back({"film_checked",
                   Severity::Ok,
                   say("Checked after writing"),
@@ -29,10 +29,10 @@ void add_made(Findings& list, const take::Take& take, const take::FilmWish& wish
                       made.size.height, codec_words(made)),
                   "",
                   {}});
-  const auto rate = orders::rate_of(take, wish);
+  const auto rate = films::rate_of(take, wish);
   const bool differs = take.solution().complete() && rate && !(made.fps == *rate);
   const bool other_length = frames > 0 && made.frames != static_cast<long long>(frames);
-  const bool other_codec = made.codec != film::facts_of(wish.coding.codec).ffmpeg;
+  const bool other_codec = made.codec != media::facts_of(wish.coding.codec).ffmpeg;
   if (!(made.size == wish.size) || differs || other_length || other_codec)
     list.push_back({"film_outdated",
                     Severity::Warning,
@@ -64,7 +64,7 @@ void add_crop(Findings& list, image::Size frame, image::Size film) {
 }  // namespace
 
 Findings film_advice(const take::Take& take, const take::FilmWish& wish,
-                     const std::optional<film::FilmFacts>& made, long long stood_in, image::Size frame,
+                     const std::optional<media::FilmFacts>& made, long long stood_in, image::Size frame,
                      size_t frames) {
   Findings list;
   if (made) add_made(list, take, wish, *made, frames);
@@ -81,7 +81,7 @@ Findings film_advice(const take::Take& take, const take::FilmWish& wish,
   if (frame.width > 0 && wish.views.empty()) add_crop(list, frame, wish.size);
   if (!wish.views.empty())
     if (const auto soft = soft_view(wish.views, wish.size, frame)) list.push_back(*soft);
-  const auto rate = orders::rate_of(take, wish);
+  const auto rate = films::rate_of(take, wish);
   const auto other = rate ? other_rate(take, *rate, static_cast<long long>(frames)) : std::nullopt;
   if (other)
     list.push_back(*other);
@@ -126,7 +126,7 @@ Findings outcome_advice(const render::FilmOutcome& outcome, image::Size film, im
 }
 
 std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long long frames) {
-  const auto planned = orders::film_rate(take);
+  const auto planned = films::film_rate(take);
   if (!planned || *planned == fps) return {};
   const auto count = static_cast<double>(frames);
   return Finding{"other_rate",
@@ -141,13 +141,13 @@ std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long lo
                  {}};
 }
 
-std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, image::Size film,
+std::optional<Finding> soft_view(const std::vector<render::ViewAnchor>& views, image::Size film,
                                  image::Size frame) {
   if (frame.width <= 0) return {};
-  double least = views.empty() ? cut::density(cut::whole_view(frame, film), frame, film) : 1e9;
+  double least = views.empty() ? render::density(render::whole_view(frame, film), frame, film) : 1e9;
   double at = 0;
-  for (const cut::ViewAnchor& a : views)
-    if (const double d = cut::density(a.view, frame, film); d < least) least = d, at = a.at_s;
+  for (const render::ViewAnchor& a : views)
+    if (const double d = render::density(a.view, frame, film); d < least) least = d, at = a.at_s;
   if (least >= 0.995) return {};
   return Finding{"view_soft",
                  Severity::Warning,
@@ -159,7 +159,7 @@ std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, imag
                  {}};
 }
 
-std::optional<Finding> missing_made(const cut::Timeline& timeline) {
+std::optional<Finding> missing_made(const render::Timeline& timeline) {
   const size_t many = timeline.many_missing();
   if (many == 0) return {};
   std::vector<std::string> after;

@@ -3,7 +3,7 @@
 
 #include <optional>
 
-#include "film/reader.h"
+#include "media/reader.h"
 #include "render/render.h"
 #include "take/take.h"
 
@@ -14,7 +14,7 @@ namespace askcount::advice {
 /// there are none) it shows, and its frame rate. `frames` is how many it is to have; 0 where that is not
 /// known.
 Findings film_advice(const take::Take& take, const take::FilmWish& wish,
-                     const std::optional<film::FilmFacts>& made, long long stood_in, image::Size frame,
+                     const std::optional<media::FilmFacts>& made, long long stood_in, image::Size frame,
                      size_t frames = 0);
 
 /// What making a film has found out: how still it stands and what that cost, and frames that were made.
@@ -26,10 +26,10 @@ std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long lo
 
 /// Where a view (the largest where there are none) has fewer of the frame's pixels than the film has; nothing
 /// where it has enough.
-std::optional<Finding> soft_view(const std::vector<cut::ViewAnchor>& views, image::Size film,
+std::optional<Finding> soft_view(const std::vector<render::ViewAnchor>& views, image::Size film,
                                  image::Size frame);
 
 /// Frames that were never shot and are made of their neighbours; nothing where none are.
-std::optional<Finding> missing_made(const cut::Timeline& timeline);
+std::optional<Finding> missing_made(const render::Timeline& timeline);
 
 }  // namespace askcount::advice

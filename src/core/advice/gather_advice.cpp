@@ -9,16 +9,16 @@
 
 #include "base/language.h"
 #include "base/units.h"
+#include "forecast/gather.h"
 #include "journal/journal.h"
 #include "journal/state.h"
-#include "orders/gather.h"
+#include "media/film_frames.h"
 #include "plan/budgets.h"
-#include "source/film_frames.h"
 
 namespace askcount::advice {
 
-Findings gather_advice(const take::Take& take, const gather::Gathered& gathered) {
-  Findings list = gather::judge(gathered);
+Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered) {
+  Findings list = ingest::judge(gathered);
   if (!take.solution().complete()) return list;
   const auto found = static_cast<long long>(gathered.frames->size()), planned = take.sums().frames;
   if (found != planned)
@@ -35,12 +35,12 @@ Findings gather_advice(const take::Take& take, const gather::Gathered& gathered)
   return list;
 }
 
-std::vector<audit::Fault> open_faults(const take::Take& take, const gather::Gathered& gathered,
-                                      const std::vector<audit::Fault>& faults) {
-  std::vector<audit::Fault> open;
-  for (const audit::Fault& f : faults) {
-    const source::Frame& frame = (*gathered.frames)[f.frame];
-    const std::string name = source::name_of(frame.file());
+std::vector<inspect::Fault> open_faults(const take::Take& take, const ingest::Gathered& gathered,
+                                        const std::vector<inspect::Fault>& faults) {
+  std::vector<inspect::Fault> open;
+  for (const inspect::Fault& f : faults) {
+    const media::Frame& frame = (*gathered.frames)[f.frame];
+    const std::string name = media::name_of(frame.file());
     const auto& fine = take.gather.fine;
     if (frame.stands_aside || std::find(fine.begin(), fine.end(), name) != fine.end()) continue;
     open.push_back(f);
@@ -48,15 +48,15 @@ std::vector<audit::Fault> open_faults(const take::Take& take, const gather::Gath
   return open;
 }
 
-Findings gather_advice(const take::Take& take, const gather::Gathered& gathered, const audit::Look& look,
-                       const std::vector<audit::Fault>& faults, const std::optional<Instant>& began) {
+Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered, const inspect::Look& look,
+                       const std::vector<inspect::Fault>& faults, const std::optional<Instant>& began) {
   Findings list = gather_advice(take, gathered);
   // What the look says frame by frame is not said again in general.
   std::erase_if(list,
                 [](const Finding& f) { return f.code == "frames_unreadable" || f.code == "sizes_differ"; });
-  const Findings seen = audit::judge(gathered, look, faults);
+  const Findings seen = inspect::judge(gathered, look, faults);
   list.insert(list.end(), seen.begin(), seen.end());
-  if (const auto off = orders::clock_error_s(take, gathered, began); off && take.gather.clock_s == 0)
+  if (const auto off = forecast::clock_error_s(take, gathered, began); off && take.gather.clock_s == 0)
     list.push_back({"clock_wrong", Severity::Warning,
                     say("The camera's clock is {} {}", format_length(std::abs(*off), 0),
                         *off > 0 ? say("behind") : say("ahead")),
@@ -79,7 +79,7 @@ std::optional<Instant> began_by_journal(const std::filesystem::path& take_file) 
   return state.first;
 }
 
-std::string plan_differs_words(const plan::Sums& sums, const gather::Gathered& gathered) {
+std::string plan_differs_words(const plan::Sums& sums, const ingest::Gathered& gathered) {
   constexpr double kSame = 0.02;
   const auto frames = static_cast<double>(gathered.frames->size()),
              planned = static_cast<double>(plan::shots_of(sums));

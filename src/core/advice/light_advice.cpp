@@ -9,8 +9,8 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "orders/outlook.h"
+#include "forecast/light.h"
+#include "forecast/place_picture.h"
 #include "plan/flash.h"
 #include "sky/ambient.h"
 #include "sky/events.h"
@@ -28,8 +28,8 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
   const Instant end = later(take.start, sums.field_s);
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const sky::Ephemeris& sky = *ephemeris;
-  const sky::Body body = orders::body_to_keep(take);
-  const auto passages = sky::passages_of(sky, body, take.place, take.light.move, orders::optics_of(take),
+  const sky::Body body = forecast::body_to_keep(take);
+  const auto passages = sky::passages_of(sky, body, take.place, take.light.move, forecast::optics_of(take),
                                          take.light.horizon, take.start, end);
   static constexpr const char* names[] = {to_say("The sun"), to_say("The moon"), to_say("The galaxy's core")};
   const std::string name = say(names[static_cast<int>(body)]);
@@ -61,7 +61,7 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
 /// When what is to stay in the frame goes behind the person's skyline.
 Findings behind_words(const Take& take) {
   Findings list;
-  for (const sky::Behind& b : orders::behind_of(take, {orders::body_to_keep(take)})) {
+  for (const sky::Behind& b : forecast::behind_of(take, {forecast::body_to_keep(take)})) {
     if (!b.goes) continue;
     std::string words = sky::behind_words(b, take.place.zone);
     words.pop_back();  // a title has no full stop
@@ -98,10 +98,10 @@ Findings lamps_words(const Take& take, const plan::Sums& sums) {
 
 /// What a flash leaves to be said: its strength, its shutter, and the day beside it.
 Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
-  const plan::Lamp* flash = orders::flash_of(take);
+  const plan::Lamp* flash = forecast::flash_of(take);
   if (!flash) return {};
   Findings list;
-  const orders::Standing standing = orders::standing_of(take, ramp.ev);
+  const forecast::Standing standing = forecast::standing_of(take, ramp.ev);
   if (flash->guide_m <= 0)
     list.push_back(
         {"flash_unknown",
@@ -163,7 +163,7 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
 
 /// Which way the galaxy's band leans and sweeps, for takes of stars.
 Findings band_words(const Take& take, const plan::Sums& sums) {
-  if (orders::body_to_keep(take) != sky::Body::Core) return {};
+  if (forecast::body_to_keep(take) != sky::Body::Core) return {};
   const Instant end = later(take.start, sums.field_s);
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const auto at = [&](Instant t) {
@@ -256,7 +256,7 @@ Findings cautions(const Take& take) {
   const sky::Move& move = take.light.move;
   const auto sun = !take.light.knows_aim()
                        ? std::vector<sky::Passage>{}
-                       : sky::passages_of(sky, sky::Body::Sun, take.place, move, orders::optics_of(take),
+                       : sky::passages_of(sky, sky::Body::Sun, take.place, move, forecast::optics_of(take),
                                           take.light.horizon, take.start, end);
   if (!sun.empty())
     list.push_back(
@@ -290,7 +290,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   const plan::Sums sums = take.sums();
   Findings list = cautions(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  if (!orders::knows_light(take)) {
+  if (!forecast::knows_light(take)) {
     list.push_back({"sky_unknown",
                     Severity::Warning,
                     say("Where and when are not said"),
@@ -299,7 +299,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                     {}});
     return list;
   }
-  if (!orders::has_metered(take))
+  if (!forecast::has_metered(take))
     list.push_back(
         {"light_not_metered",
          Severity::Warning,
@@ -314,12 +314,12 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   add(behind_words(take));
   add(lamps_words(take, sums));
   add(flash_words(take, ramp));
-  if (!orders::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {
+  if (!forecast::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {
     list.push_back(
         {"light_steady",
          Severity::Ok,
          say("The light hardly changes"),
-         orders::flash_of(take) ? say("Your flash lights it: one exposure does for all of it.")
+         forecast::flash_of(take) ? say("Your flash lights it: one exposure does for all of it.")
          : take.lamp
              ? say("Your lamp lights it: one exposure does for all of it.")
              : say("Less than a stop from the first shot to the last: one exposure does for all of it."),
@@ -332,11 +332,11 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                       say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
                           format_length(sums.field_s)),
                       say("Let the camera do it"), Mend{"school", 2}});
-    add(ramp::judge(ramp, orders::rule_of(take), sums.interval_s, orders::room_of(take), take.light.turning_s,
-                    !take.light.clicks.empty(),
+    add(ramp::judge(ramp, forecast::rule_of(take), sums.interval_s, forecast::room_of(take),
+                    take.light.turning_s, !take.light.clicks.empty(),
                     [&](long long n) { return clock_of(take, n, sums.interval_s); }));
   } else {
-    for (const ramp::SchoolOutcome& o : orders::schools_of(take))
+    for (const ramp::SchoolOutcome& o : forecast::schools_of(take))
       if (o.school == take.light.school)
         list.push_back({o.works ? "school_works" : "school_fails",
                         o.works ? Severity::Ok : Severity::Warning,

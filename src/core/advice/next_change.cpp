@@ -8,8 +8,8 @@
 
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "orders/shoot.h"
+#include "forecast/light.h"
+#include "forecast/shoot.h"
 
 namespace askcount::advice {
 namespace {
@@ -87,7 +87,7 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
     next.why = say("Let it shoot by the clock, and the dials are yours.");
     return next;
   }
-  const journal::Hand hand = journal::hand_at(state, *ramp, orders::rule_of(take), frame);
+  const journal::Hand hand = journal::hand_at(state, *ramp, forecast::rule_of(take), frame);
   const Seconds frame_s = state.active ? state.real_interval_s() : 0;
   const std::string beyond =
       state.active && hand.beyond != 0
@@ -125,7 +125,7 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
 std::string dials_now_words(const take::Take& take, const ramp::Ramp* ramp, const journal::ShootState& state,
                             long long frame) {
   if (!ramp || ramp->ev.empty()) return {};
-  const journal::Hand hand = journal::hand_at(state, *ramp, orders::rule_of(take), frame);
+  const journal::Hand hand = journal::hand_at(state, *ramp, forecast::rule_of(take), frame);
   return say("{}; by the light the meter stands at {}", exposure_words(hand.dials),
              signed_stops(hand.meter.value_or(0)));
 }

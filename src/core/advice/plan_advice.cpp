@@ -8,8 +8,8 @@
 #include "base/dials.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "orders/shoot.h"
+#include "forecast/light.h"
+#include "forecast/shoot.h"
 #include "plan/close_up.h"
 #include "plan/subject.h"
 
@@ -69,7 +69,7 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
 }
 
 Findings judge_trail(const plan::Sums& sums, const std::string& subject,
-                     const orders::ExposurePlan& exposure) {
+                     const forecast::ExposurePlan& exposure) {
   const auto all = [&subject](bool plan::SubjectKind::*trait) { return plan::all_kinds(subject, trait); };
   const auto share = [](double trail) {
     return trail < 0.001 ? std::string(say("next to nothing"))
@@ -134,7 +134,7 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
            {}}};
 }
 
-Findings judge_exposure(const plan::Sums& sums, const Take& take, const orders::ExposurePlan& plan) {
+Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast::ExposurePlan& plan) {
   if (plan.follows) {
     std::string text = say(
         "Begin with {}, {}, {}; it ends with {}, {}, {}.", ramp::dial_words(ramp::Dial::Shutter, plan.first),
@@ -142,7 +142,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const orders::
         ramp::dial_words(ramp::Dial::Shutter, plan.last), ramp::dial_words(ramp::Dial::Aperture, plan.last),
         ramp::dial_words(ramp::Dial::Iso, plan.last));
     if (plan.filter_stops > 0)
-      text += say(" With {} on{}.", orders::filters_words(plan),
+      text += say(" With {} on{}.", forecast::filters_words(plan),
                   plan.filters_off ? say(" until frame {}", format_count(*plan.filters_off)) : "");
     else if (plan.longest_trail > 2 * plan.shortest_trail)
       text += say(" No filter: for trails by day put one on, on Light.");
@@ -167,7 +167,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const orders::
   return list;
 }
 
-Findings judge_focus(const plan::Sums& sums, const Take& take, const orders::ExposurePlan& exposure) {
+Findings judge_focus(const plan::Sums& sums, const Take& take, const forecast::ExposurePlan& exposure) {
   Findings list;
   const double f_number = exposure.first.f_number;
   if (plan::any_kind(take.subject, &plan::SubjectKind::points_of_light)) {
@@ -237,7 +237,7 @@ Findings judge_timer_name(const Take& take) {
 namespace {
 
 /// The longest that is really used; what was wished where that is more than a click longer, and so cannot be.
-Seconds shutter_to_judge(const plan::Sums& sums, const orders::ExposurePlan& exposure) {
+Seconds shutter_to_judge(const plan::Sums& sums, const forecast::ExposurePlan& exposure) {
   constexpr double kClick = 1.27;
   const bool beyond = !sums.trail_assumed && sums.shutter_s > exposure.longest_s * kClick;
   return beyond && exposure.follows && sums.gap_s < 0 ? sums.shutter_s : exposure.longest_s;
@@ -245,7 +245,7 @@ Seconds shutter_to_judge(const plan::Sums& sums, const orders::ExposurePlan& exp
 
 /// What the camera needs between shots is an example where nobody has said which camera it is.
 Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutter_s) {
-  const plan::ShotCycle cycle = orders::cycle_of(take, shutter_s);
+  const plan::ShotCycle cycle = forecast::cycle_of(take, shutter_s);
   Finding f = plan::judge_cycle(cycle, sums.interval_s);
   if (take.knows_kit() || f.severity == Severity::Ok) return f;
   plan::ShotCycle bare = cycle;  // what is sure, whatever the camera
@@ -259,7 +259,7 @@ Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutt
 
 /// Batteries and the timer's count together give an interval: offered where nobody has said one.
 Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solution& solution) {
-  const plan::Outing outing = orders::outing_of(take);
+  const plan::Outing outing = forecast::outing_of(take);
   const auto longest = plan::longest_interval(sums, take.kit, outing);
   if (!take.knows_kit() || !longest || solution.relation(plan::Slot::Interval) == plan::Relation::Wished)
     return {};
@@ -273,7 +273,7 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
 
 }  // namespace
 
-Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>& known) {
+Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePlan>& known) {
   const plan::Solution solution = take.solution();
   Findings list;
   for (const plan::Conflict& c : solution.conflicts) {
@@ -304,7 +304,7 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
     return list;
   }
   const plan::Sums sums = take.sums();
-  const orders::ExposurePlan exposure = known ? *known : orders::exposure_of(take);
+  const forecast::ExposurePlan exposure = known ? *known : forecast::exposure_of(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
   list.push_back(judge_keeping_up(take, sums, shutter_to_judge(sums, exposure)));
   add(plan::judge(sums));
@@ -321,12 +321,12 @@ Findings plan_advice(const Take& take, const std::optional<orders::ExposurePlan>
              "itself, or turn more often."),
          say("Let the camera do it"), Mend{"school", 2}});
   if (take.slider.moves())
-    add(plan::judge(orders::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
+    add(plan::judge(forecast::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));
-  const std::vector<plan::Budget> budgets = orders::budgets_of(take, sums);
+  const std::vector<plan::Budget> budgets = forecast::budgets_of(take, sums);
   if (const auto days = plan::days_of(sums, take.shot, take.kit_in_use(), budgets, take.work))
     add(plan::judge(*days, take.work));
-  add(plan::judge(budgets, sums, take.shot, take.kit_in_use(), orders::outing_of(take)));
+  add(plan::judge(budgets, sums, take.shot, take.kit_in_use(), forecast::outing_of(take)));
   add(judge_hours(take, sums, solution));
   add(judge_habit(sums, take.subject, take.body().writing_s));
   add(judge_focus(sums, take, exposure));

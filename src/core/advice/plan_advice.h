@@ -3,7 +3,7 @@
 
 #include <optional>
 
-#include "orders/exposure.h"
+#include "forecast/exposure.h"
 #include "plan/settable.h"
 #include "take/take.h"
 
@@ -12,7 +12,7 @@ namespace askcount::advice {
 /// Findings on the whole plan, stops first: does the camera keep up, what the timer can be told, motion,
 /// exposure, budgets, habits. Where the wishes are too few, what is missing. Without the exposures it works
 /// them out. Pure.
-Findings plan_advice(const take::Take& take, const std::optional<orders::ExposurePlan>& exposure = {});
+Findings plan_advice(const take::Take& take, const std::optional<forecast::ExposurePlan>& exposure = {});
 
 /// A stop where the kit has no timer of the take's name: what is said of the timer is said of another. Empty
 /// otherwise.
@@ -25,14 +25,15 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
 
 /// How long the trail is, by what looks natural for the kind of subject.
 Findings judge_trail(const plan::Sums& sums, const std::string& subject,
-                     const orders::ExposurePlan& exposure);
+                     const forecast::ExposurePlan& exposure);
 
 /// How the exposure is reached: filters, aperture and ISO of one that stands, both ends of one that follows
 /// the light.
-Findings judge_exposure(const plan::Sums& sums, const take::Take& take, const orders::ExposurePlan& exposure);
+Findings judge_exposure(const plan::Sums& sums, const take::Take& take,
+                        const forecast::ExposurePlan& exposure);
 
 /// Stars that drift, and close-ups that grow out of the focus. Empty where the take is about neither.
-Findings judge_focus(const plan::Sums& sums, const take::Take& take, const orders::ExposurePlan& exposure);
+Findings judge_focus(const plan::Sums& sums, const take::Take& take, const forecast::ExposurePlan& exposure);
 
 /// What of the plan cannot be set as it was worked out, both said; empty where all can.
 Findings judge_settable(const plan::Sums& sums, const plan::Settable& settable);

@@ -7,7 +7,7 @@
 #include "advice/light_advice.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/shoot.h"
+#include "forecast/shoot.h"
 
 namespace askcount::advice {
 namespace {
@@ -117,7 +117,7 @@ Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
                       say("Switch the lens heater on before that."),
                       "",
                       {}});
-    list.push_back(plan::judge_cycle(orders::cycle_of(take, orders::program_of(take).shutter.longest_s),
+    list.push_back(plan::judge_cycle(forecast::cycle_of(take, forecast::program_of(take).shutter.longest_s),
                                      sums.interval_s));
   }
   sort_by_severity(list);

@@ -6,8 +6,8 @@
 
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/exposure.h"
-#include "orders/shoot.h"
+#include "forecast/exposure.h"
+#include "forecast/shoot.h"
 #include "sky/weather.h"
 
 namespace askcount::advice {
@@ -22,14 +22,14 @@ std::vector<Wake> wakes_of(const take::Take& take, const ramp::Ramp& ramp) {
   const plan::Sums sums = take.sums();
   std::vector<Wake> list;
   if (sums.field_s < kLong_s) return list;
-  for (const plan::Swap& s : orders::swaps_of(take, sums))
+  for (const plan::Swap& s : forecast::swaps_of(take, sums))
     list.push_back({s.after_s, s.what == "timer" ? std::string(say("start the timer again"))
                                : s.to.empty()    ? say("the {} ends, and no other comes along", s.what)
                                                  : say("change the {}: {} for {}", s.what, s.from, s.to)});
-  const orders::ExposurePlan exposure = orders::exposure_of(take, ramp);
+  const forecast::ExposurePlan exposure = forecast::exposure_of(take, ramp);
   const auto at = [&](long long frame) { return static_cast<double>(frame) * sums.interval_s; };
   if (exposure.filters_off)
-    list.push_back({at(*exposure.filters_off), say("take off ") + orders::filters_words(exposure)});
+    list.push_back({at(*exposure.filters_off), say("take off ") + forecast::filters_words(exposure)});
   if (!ramp.steps.empty()) {
     list.push_back({at(ramp.steps.front().click.frame), say("the first click of the dials")});
     if (ramp.steps.size() > 1)

@@ -21,7 +21,7 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr std::uintmax_t kLongest = 256u << 20;  // no document of ours comes near it
+constexpr std::uintmax_t kLongestDocument = 256u << 20;  // no document of ours comes near it
 
 }  // namespace
 
@@ -37,7 +37,7 @@ void require_plain_file(const fs::path& file) {
 std::string read_file(const fs::path& file) {
   require_plain_file(file);
   std::error_code ec;
-  if (const std::uintmax_t size = fs::file_size(file, ec); !ec && size > kLongest)
+  if (const std::uintmax_t size = fs::file_size(file, ec); !ec && size > kLongestDocument)
     throw bad_input(say("{} is far too large to be a document.", file.string()));
   std::ifstream in(file, std::ios::binary | std::ios::ate);
   if (!in) throw bad_input(say("{} cannot be opened: {}.", file.string(), std::strerror(errno)));

@@ -45,7 +45,7 @@ struct Output {
 bool is_photograph(const std::filesystem::path& file);
 
 /// Which kind a file is that Ask Count has written: by its content, never by its name. A film is known by its
-/// container only (film::made_by_us tells whose it is). Nothing for what Ask Count has not written, for what
+/// container only (media::made_by_us tells whose it is). Nothing for what Ask Count has not written, for what
 /// cannot be read and for what is empty.
 std::optional<FileKind> written_kind(const std::filesystem::path& file);
 

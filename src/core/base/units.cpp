@@ -15,7 +15,7 @@
 namespace askcount {
 namespace {
 
-constexpr Seconds kLongest = 100.0 * 365.25 * 86400;
+constexpr Seconds kLongestTime_s = 100.0 * 365.25 * 86400;
 
 std::string trimmed(std::string_view text) {
   const auto blank = [](char c) { return std::isspace(static_cast<unsigned char>(c)) != 0; };
@@ -175,7 +175,7 @@ Seconds parse_length(std::string_view text, std::string_view name) {
     throw bad_input(say("{} \"{}\" is not a length of time.", name, text),
                     say("Write it like 90 s, 1h30, 2:30 or 1/125."));
   if (!(*seconds > 0)) throw bad_input(say("{} \"{}\" must be longer than zero.", name, text));
-  if (*seconds > kLongest) throw bad_input(say("{} \"{}\" is longer than 100 years.", name, text));
+  if (*seconds > kLongestTime_s) throw bad_input(say("{} \"{}\" is longer than 100 years.", name, text));
   return *seconds;
 }
 

@@ -62,12 +62,12 @@ std::string said_again(const std::string& kept) {
   return number(kept);
 }
 
-struct Told {
+struct Side {
   const char *group, *what;
   std::string (*say)(const Entry&);
 };
 
-const Told kLines[] = {
+const Side kLines[] = {
     {to_say("Plan"), to_say("Subject"), [](const Entry& e) { return e.subject; }},
     {to_say("Plan"), to_say("Place"), [](const Entry& e) { return e.place.name; }},
     {to_say("Plan"), to_say("First shot"),
@@ -141,7 +141,7 @@ const Told kLines[] = {
 
 std::vector<Line> lines_of(const std::vector<Entry>& takes) {
   std::vector<Line> lines;
-  for (const Told& told : kLines) {
+  for (const Side& told : kLines) {
     Line line{say(told.group), say(told.what), {}, false};
     for (const Entry& e : takes) line.each.push_back(told.say(e));
     if (std::all_of(line.each.begin(), line.each.end(), [](const std::string& s) { return s.empty(); }))

@@ -11,7 +11,7 @@
 namespace askcount::book {
 namespace {
 
-constexpr double kDay_s = 86400;
+constexpr double kClockDay_s = 86400;
 constexpr double kFullFilm_s = 60;
 constexpr int kTints = 7;
 
@@ -20,23 +20,23 @@ constexpr int kTints = 7;
 Clocks clocks_of(const Row& row) {
   Clocks c;
   c.field_to = 1;
-  if (row.knows_start() && row.field_s < kDay_s) {
+  if (row.knows_start() && row.field_s < kClockDay_s) {
     const double start = wall_time(row.start, row.zone).seconds_of_day();
-    const bool over = start + row.field_s > kDay_s;
-    const double origin = over ? (start < kDay_s / 2 ? 0 : kDay_s / 2) : 0;
+    const bool over = start + row.field_s > kClockDay_s;
+    const double origin = over ? (start < kClockDay_s / 2 ? 0 : kClockDay_s / 2) : 0;
     c.day = true;
     c.from = over ? say("noon") : "0:00";
     c.middle = over ? "0:00" : say("noon");
     c.to = over ? say("noon") : "24:00";
-    c.field_from = std::clamp((start - origin) / kDay_s, 0.0, 1.0);
-    c.field_to = std::clamp((start - origin + row.field_s) / kDay_s, c.field_from, 1.0);
+    c.field_from = std::clamp((start - origin) / kClockDay_s, 0.0, 1.0);
+    c.field_to = std::clamp((start - origin + row.field_s) / kClockDay_s, c.field_from, 1.0);
   } else if (row.field_s > 0) {
     c.to = format_length(row.field_s, 0);
   }
   const double wide = std::clamp(row.film_s / kFullFilm_s, 0.0, 1.0);
   c.film_from = std::clamp((c.field_from + c.field_to - wide) / 2, 0.0, 1 - wide);
   c.film_to = c.film_from + wide;
-  if (row.sun_from_deg && row.sun_to_deg && row.field_s < kDay_s)
+  if (row.sun_from_deg && row.sun_to_deg && row.field_s < kClockDay_s)
     for (int n = 0; n < kTints; ++n)
       c.tints.push_back(
           sky::tint(*row.sun_from_deg + (*row.sun_to_deg - *row.sun_from_deg) * n / (kTints - 1)));
@@ -48,7 +48,7 @@ std::string where_and_when(const Row& row) {
   if (!row.knows_start()) return words;
   const Day from = day_of(row.start, row.zone), to = day_of(later(row.start, row.field_s), row.zone);
   std::string days = day_words(from);
-  if (row.field_s >= kDay_s && from != to) {
+  if (row.field_s >= kClockDay_s && from != to) {
     const bool month = from.month() == to.month() && from.year() == to.year();
     days = month ? say("{} to {}", static_cast<unsigned>(from.day()), day_words(to))
                  : say("{} to {}", days, day_words(to));

@@ -128,7 +128,7 @@ struct Entry {
   std::optional<Came> came;
   std::optional<Evened> evened;
   std::optional<Shot> shot;
-  std::optional<std::map<std::string, long long>> faults;  ///< frames by the code of audit::Fault
+  std::optional<std::map<std::string, long long>> faults;  ///< frames by the code of inspect::Fault
   std::vector<FilmMade> films;
   std::vector<Measure> by_frames, by_journal;  ///< of the kit, by who says so
   Words words;

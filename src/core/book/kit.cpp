@@ -34,7 +34,7 @@ const char* unit_of(const std::string& what) {
 /// What is put together: the same thing, and batteries in the same band of temperature.
 using Group = std::tuple<std::string, std::string, int>;
 
-struct Told {
+struct FactWords {
   std::map<long long, std::vector<Measure>> by_take;
 };
 
@@ -53,7 +53,7 @@ void middle(KitFact& fact, const std::vector<double>& values) {
 }
 
 /// Sums of all takes: releases, late clicks, dew.
-std::optional<KitFact> summed(const Group& group, const Told& told) {
+std::optional<KitFact> summed(const Group& group, const FactWords& told) {
   KitFact fact;
   std::tie(fact.what, fact.gear, std::ignore) = group;
   const bool dew = fact.what == "dew";
@@ -72,7 +72,7 @@ std::optional<KitFact> summed(const Group& group, const Told& told) {
   return fact;
 }
 
-std::optional<KitFact> told_by(const Group& group, const Told& told, const plan::Kit& kit) {
+std::optional<KitFact> told_by(const Group& group, const FactWords& told, const plan::Kit& kit) {
   KitFact fact;
   std::tie(fact.what, fact.gear, std::ignore) = group;
   std::vector<double> exact, at_least, at_most, temperatures, rated, reckoned;
@@ -206,7 +206,7 @@ std::optional<Mend> mend_of(const KitFact& f, const plan::Kit& kit, double turni
 }  // namespace
 
 std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const plan::Kit& kit) {
-  std::map<Group, Told> groups;
+  std::map<Group, FactWords> groups;
   for (const TakeMeasure& m : measures) {
     const bool battery = m.measure.what.starts_with("battery");
     const int band = battery && m.measure.temperature_c

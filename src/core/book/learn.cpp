@@ -9,15 +9,15 @@
 #include "base/units.h"
 #include "book/measure.h"
 #include "book/paths.h"
+#include "forecast/exposure.h"
+#include "forecast/light.h"
+#include "forecast/shoot.h"
 #include "image/tone.h"
 #include "journal/journal.h"
-#include "orders/exposure.h"
-#include "orders/light.h"
-#include "orders/shoot.h"
+#include "media/frame_source.h"
+#include "media/jpeg.h"
+#include "media/position.h"
 #include "sky/weather.h"
-#include "source/frame_source.h"
-#include "source/jpeg.h"
-#include "source/position.h"
 
 namespace askcount::book {
 namespace fs = std::filesystem;
@@ -41,15 +41,15 @@ Planned planned_of(const take::Take& t) {
   p.frames = plan::shots_of(sums);
   p.interval_s = sums.interval_s;
   p.fps = sums.fps.value();
-  const ramp::Ramp ramp = orders::ramp_in_any_case(t);
-  const orders::ExposurePlan exposure = orders::exposure_of(t, ramp);
+  const ramp::Ramp ramp = forecast::ramp_in_any_case(t);
+  const forecast::ExposurePlan exposure = forecast::exposure_of(t, ramp);
   if (!ramp.ev.empty()) {
     p.school = ramp::school_word(t.light.school);
     p.ev_from = ramp.ev.front();
     p.ev_to = ramp.ev.back();
   }
-  p.shutter = orders::shutter_words(exposure);
-  const timer::Program program = orders::program_of(t, exposure);
+  p.shutter = forecast::shutter_words(exposure);
+  const timer::Program program = forecast::program_of(t, exposure);
   p.program =
       fmt::format("{} times, one every {}", format_count(program.count), format_length(program.interval_s));
   return p;
@@ -92,16 +92,16 @@ Entry entry_of(const take::Take& take, const fs::path& file) {
   return e;
 }
 
-Entry entry_of(const gather::FoundTake& found, const fs::path& folder) {
+Entry entry_of(const ingest::FoundTake& found, const fs::path& folder) {
   Entry e;
   e.how = How::Folder;
   e.file = whole_path(folder).string();
   e.name = whole_path(folder).filename().string();
   if (found.frames->empty()) return e;
-  const source::Frame& first = found.frames->front();
+  const media::Frame& first = found.frames->front();
   e.gear.body = first.info().body;
   e.gear.lens = first.info().lens;
-  if (const auto at = source::read_position(first.file())) {
+  if (const auto at = media::read_position(first.file())) {
     e.place.latitude_deg = at->latitude_deg;
     e.place.longitude_deg = at->longitude_deg;
     e.place.height_m = at->height_m;
@@ -117,17 +117,17 @@ Entry entry_of(const gather::FoundTake& found, const fs::path& folder) {
   return e;
 }
 
-void learn(Entry& entry, const take::Take& take, const gather::FoundTake& found) {
+void learn(Entry& entry, const take::Take& take, const ingest::FoundTake& found) {
   Came c;
   const auto& frames = *found.frames;
   c.frames = static_cast<long long>(frames.size());
-  for (const gather::Missing& m : found.missing) c.missing += m.frames;
+  for (const ingest::Missing& m : found.missing) c.missing += m.frames;
   c.off_beat = static_cast<long long>(found.off_beat.size());
   c.unreadable = std::count_if(frames.begin(), frames.end(), [](const auto& f) { return !f.readable(); });
   c.interval_s = found.interval_s;
   c.exposures_each = static_cast<int>(found.exposures_each);
   if (const auto from = found.start(), to = found.end(); from && to)
-    c.field_s = source::seconds_of(*to) - source::seconds_of(*from);
+    c.field_s = media::seconds_of(*to) - media::seconds_of(*from);
   if (!frames.empty()) {
     c.folder = whole_path(frames.front().file().parent_path()).string();
     c.body = frames.front().info().body;
@@ -136,9 +136,9 @@ void learn(Entry& entry, const take::Take& take, const gather::FoundTake& found)
   entry.by_frames = measures_of(take, entry, found);
 }
 
-void learn(Entry& entry, const std::vector<audit::Fault>& faults) {
+void learn(Entry& entry, const std::vector<inspect::Fault>& faults) {
   entry.faults.emplace();
-  for (const audit::Fault& f : faults) {
+  for (const inspect::Fault& f : faults) {
     const bool hole = f.code == "missing";
     (*entry.faults)[f.code] +=
         hole ? std::max(1LL, std::llround(f.amount)) : static_cast<long long>(f.last - f.frame) + 1;
@@ -151,7 +151,7 @@ void learn(Entry& entry, const level::Evenness& evenness) {
 
 void learn(Entry& entry, const fs::path& film, const render::FilmOutcome& outcome,
            const render::FilmCheck& check, Instant made) {
-  const film::FilmFacts& f = outcome.facts;
+  const media::FilmFacts& f = outcome.facts;
   entry.films.push_back({whole_path(film).string(), f.duration_s, f.fps.value(), f.size.width, f.size.height,
                          f.codec, static_cast<double>(check.bytes), made});
   if (outcome.flicker_before > 0 && !entry.evened)
@@ -171,16 +171,16 @@ image::Coded8 shrunk(const image::Coded8& picture, image::Size within) {
   return small;
 }
 
-std::string picture_of(const source::Frames& frames) {
+std::string picture_of(const media::Frames& frames) {
   constexpr image::Size kWithin{216, 144};
   constexpr int kQuality = 82;
   for (const std::size_t share : {2, 3, 4, 1}) {
     if (frames->empty()) break;
-    const source::Frame& f = (*frames)[std::min(frames->size() - 1, frames->size() / share)];
+    const media::Frame& f = (*frames)[std::min(frames->size() - 1, frames->size() / share)];
     if (!f.readable()) continue;
     try {
-      const image::Coded8 small = image::coded(source::any_source().small(f));
-      const source::Bytes jpeg = source::encode_jpeg(shrunk(small, kWithin), kQuality);
+      const image::Coded8 small = image::coded(media::any_source().small(f));
+      const media::Bytes jpeg = media::encode_jpeg(shrunk(small, kWithin), kQuality);
       return {reinterpret_cast<const char*>(jpeg.data()), jpeg.size()};
     } catch (const Error&) {
       // Another frame is looked at.

@@ -5,9 +5,9 @@
 #include <optional>
 #include <vector>
 
-#include "audit/faults.h"
 #include "book/entry.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
+#include "inspect/faults.h"
 #include "level/brightness.h"
 #include "render/check.h"
 #include "render/render.h"
@@ -21,13 +21,13 @@ Entry entry_of(const take::Take& take, const std::filesystem::path& file);
 
 /// An entry of frames that were shot without a plan: beat, exposures, camera, clock and place by their own
 /// metadata. `folder` gives its name.
-Entry entry_of(const gather::FoundTake& found, const std::filesystem::path& folder);
+Entry entry_of(const ingest::FoundTake& found, const std::filesystem::path& folder);
 
 /// Puts in what the frames say: how many came, the beat, and what the kit did. `take` as for entry_of(); a
 /// take nobody planned is one that says nothing.
-void learn(Entry& entry, const take::Take& take, const gather::FoundTake& found);
+void learn(Entry& entry, const take::Take& take, const ingest::FoundTake& found);
 /// What a look at every frame found.
-void learn(Entry& entry, const std::vector<audit::Fault>& faults);
+void learn(Entry& entry, const std::vector<inspect::Fault>& faults);
 /// Their light.
 void learn(Entry& entry, const level::Evenness& evenness);
 /// A film that was made at that moment, and what it was found to be: where it was levelled, the flicker that
@@ -40,6 +40,6 @@ image::Coded8 shrunk(const image::Coded8& picture, image::Size within);
 
 /// A small picture of the take, 216 × 144 at most, JPEG: of the frame in its middle, by its thumbnail where
 /// it has one. Empty where no frame can be read.
-std::string picture_of(const source::Frames& frames);
+std::string picture_of(const media::Frames& frames);
 
 }  // namespace askcount::book

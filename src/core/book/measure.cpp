@@ -6,12 +6,12 @@
 #include "base/cold.h"
 #include "base/median.h"
 #include "base/units.h"
+#include "forecast/exposure.h"
+#include "forecast/light.h"
+#include "forecast/shoot.h"
 #include "journal/state.h"
-#include "orders/exposure.h"
-#include "orders/light.h"
-#include "orders/shoot.h"
 #include "ramp/ramp.h"
-#include "standin/camera.h"
+#include "simulate/camera.h"
 
 namespace askcount::book {
 namespace {
@@ -25,19 +25,19 @@ constexpr double kSameInterval = 0.02;  // share that a timer may be off and sti
 constexpr double kClockTells_s = 0.3;   // a coarser clock does not show when a shot was late
 
 /// Seconds the shutter was open in all exposures of a frame; nothing where one does not say it.
-std::optional<double> open_s(const source::Frame& frame) {
+std::optional<double> open_s(const media::Frame& frame) {
   double sum = 0;
-  for (const source::Exposure& e : frame.exposures) {
+  for (const media::Exposure& e : frame.exposures) {
     if (!e.info.shutter_s) return {};
     sum += *e.info.shutter_s;
   }
   return sum;
 }
 
-double megabytes_of(const source::Frame& frame) {
+double megabytes_of(const media::Frame& frame) {
   double bytes = 0;
   std::error_code ec;
-  for (const source::Exposure& e : frame.exposures)
+  for (const media::Exposure& e : frame.exposures)
     for (const std::filesystem::path& file : {e.raw, e.compressed})
       if (!file.empty())
         if (const auto size = std::filesystem::file_size(file, ec); !ec) bytes += static_cast<double>(size);
@@ -45,7 +45,7 @@ double megabytes_of(const source::Frame& frame) {
 }
 
 /// MB of a usual frame: the middle of a few spread over the take.
-double usual_megabytes(const std::vector<source::Frame>& frames) {
+double usual_megabytes(const std::vector<media::Frame>& frames) {
   std::vector<double> some;
   const size_t step = std::max<size_t>(1, frames.size() / 9);
   for (size_t n = 0; n < frames.size(); n += step) some.push_back(megabytes_of(frames[n]));
@@ -59,16 +59,15 @@ struct Busy {
   size_t first = 0;            ///< the first late frame
 };
 
-Busy busy_of(const gather::FoundTake& found) {
+Busy busy_of(const ingest::FoundTake& found) {
   Busy busy;
   if (!found.interval_s || found.clock_s > kClockTells_s) return busy;
-  for (const gather::OffBeat& o : found.off_beat) {
+  for (const ingest::OffBeat& o : found.off_beat) {
     if (o.seconds <= found.clock_s || o.frame == 0) continue;
-    const source::Frame &before = (*found.frames)[o.frame - 1], &late = (*found.frames)[o.frame];
+    const media::Frame &before = (*found.frames)[o.frame - 1], &late = (*found.frames)[o.frame];
     const auto open = open_s(before);
     if (!open || !before.info().captured || !late.info().captured) continue;
-    const double gap =
-        source::seconds_of(*late.info().captured) - source::seconds_of(*before.info().captured);
+    const double gap = media::seconds_of(*late.info().captured) - media::seconds_of(*before.info().captured);
     if (gap <= *open || gap > 3 * *found.interval_s) continue;
     if (busy.gaps.empty()) busy.first = o.frame;
     busy.gaps.push_back(gap);
@@ -80,12 +79,12 @@ Busy busy_of(const gather::FoundTake& found) {
 
 /// The stand-in wears its own kit, and a person's camera the person's.
 bool of_this_kit(const take::Take& take, bool standin) {
-  return take.knows_kit() && standin == (take.body().name == standin::kBodyName);
+  return take.knows_kit() && standin == (take.body().name == simulate::kBodyName);
 }
 
 /// How the camera and its card kept up.
 void add_pace(std::vector<Measure>& list, const take::Take& take, const Entry& entry,
-              const gather::FoundTake& found, const std::string& body) {
+              const ingest::FoundTake& found, const std::string& body) {
   const auto& frames = *found.frames;
   if (!found.interval_s || frames.size() < 10) return;
   const std::string card = entry.gear.cards.empty() ? "" : entry.gear.cards.front();
@@ -96,7 +95,7 @@ void add_pace(std::vector<Measure>& list, const take::Take& take, const Entry& e
           ? std::min(take.body().write_mb_s, take.kit.cards.empty() ? 1e9 : take.kit.cards.front().write_mb_s)
           : 0;
   double longest = 0;
-  for (const source::Frame& f : frames) longest = std::max(longest, open_s(f).value_or(0));
+  for (const media::Frame& f : frames) longest = std::max(longest, open_s(f).value_or(0));
   if (const Busy busy = busy_of(found); !busy.gaps.empty()) {
     if (static_cast<double>(busy.first) >= kFewShots && mb > 0 && median(busy.gaps) > interval) {
       const double mb_s = mb / median(busy.gaps);
@@ -122,18 +121,18 @@ void add_pace(std::vector<Measure>& list, const take::Take& take, const Entry& e
 
 }  // namespace
 
-std::vector<Measure> measures_of(const take::Take& take, const Entry& entry, const gather::FoundTake& found) {
+std::vector<Measure> measures_of(const take::Take& take, const Entry& entry, const ingest::FoundTake& found) {
   std::vector<Measure> list;
   const auto& frames = *found.frames;
   if (frames.empty()) return list;
-  const bool standin = frames.front().info().body == standin::kBodyName;
+  const bool standin = frames.front().info().body == simulate::kBodyName;
   if (take.knows_kit() && !of_this_kit(take, standin)) return list;
   const std::string body = take.knows_kit() ? take.body().name : frames.front().info().body;
   add_pace(list, take, entry, found, body);
   if (entry.planned.interval_s > 0 && !entry.gear.timer.empty() && found.sessions.empty() && found.start()) {
     long long lost = 0;
-    for (const gather::Missing& m : found.missing) lost += m.frames;
-    const double span = source::seconds_of(*found.end()) - source::seconds_of(*found.start());
+    for (const ingest::Missing& m : found.missing) lost += m.frames;
+    const double span = media::seconds_of(*found.end()) - media::seconds_of(*found.start());
     const auto steps = static_cast<double>(static_cast<long long>(frames.size()) - 1 + lost);
     if (span >= kDriftFrom_s && steps > 0) {
       const double off = span / steps / entry.planned.interval_s - 1;
@@ -142,7 +141,7 @@ std::vector<Measure> measures_of(const take::Take& take, const Entry& entry, con
     }
   }
   long long releases = 0;
-  for (const source::Frame& f : frames) releases += static_cast<long long>(f.exposures.size());
+  for (const media::Frame& f : frames) releases += static_cast<long long>(f.exposures.size());
   if (!body.empty())
     list.push_back({"releases",
                     body,
@@ -207,7 +206,7 @@ void add_hand(Entry& entry, const take::Take& take, const journal::ShootState& s
   std::vector<long long> due;
   std::vector<ramp::Exposure> chain;
   if (take.solution().complete()) {
-    const ramp::Ramp ramp = orders::ramp_in_any_case(take);
+    const ramp::Ramp ramp = forecast::ramp_in_any_case(take);
     for (const ramp::RampStep& step : ramp.steps) due.push_back(step.click.frame);
     chain = ramp.chain;
   }

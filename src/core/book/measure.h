@@ -5,7 +5,7 @@
 
 #include "base/json.h"
 #include "book/entry.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
 #include "take/take.h"
 
 namespace askcount::book {
@@ -15,7 +15,7 @@ namespace askcount::book {
 /// second): from a beat that held until the buffer was full, or at least what the card took where it always
 /// held. "drift" (seconds an hour, above zero is slow): of the timer against the camera's clock, of takes of
 /// ten minutes or more whose interval is the planned one. "releases" of the body's shutter.
-std::vector<Measure> measures_of(const take::Take& take, const Entry& entry, const gather::FoundTake& found);
+std::vector<Measure> measures_of(const take::Take& take, const Entry& entry, const ingest::FoundTake& found);
 
 /// Puts in what the journal's lines say: the entry's `shot`, and of the kit "battery" (frames of one battery)
 /// or "battery hours" where its hours end before its shots do, at least those where it was changed before it

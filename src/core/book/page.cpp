@@ -7,7 +7,7 @@
 #include "base/units.h"
 #include "book/clocks.h"
 #include "book/tables.h"
-#include "print/sheet.h"
+#include "paper/sheet.h"
 
 namespace askcount::book {
 namespace {
@@ -142,7 +142,7 @@ std::string page_of(const Printed& printed, const std::vector<std::string>& pict
 void write_sheet(const Printed& printed, const std::filesystem::path& file, const Guard& guard) {
   const InEnglish all_of_it;
   constexpr double kRow = 66;  // points that a take needs at most, usually
-  print::Sheet sheet(printed.title);
+  paper::Sheet sheet(printed.title);
   sheet.words(sum_words(printed.listing));
   sheet.space(8);
   for (const Row& r : printed.listing.rows) {

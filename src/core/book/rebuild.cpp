@@ -7,7 +7,7 @@
 #include "base/error.h"
 #include "book/learn.h"
 #include "book/paths.h"
-#include "gather/gather.h"
+#include "ingest/gather.h"
 
 namespace askcount::book {
 namespace fs = std::filesystem;
@@ -43,7 +43,7 @@ std::optional<Entry> read_again(const Entry& listed) {
     if (listed.how == How::Take && fs::is_regular_file(listed.file, ec))
       return entry_of(take::load_take(listed.file), listed.file);
     if (listed.how == How::Folder && fs::is_directory(listed.file, ec))
-      return entry_of(gather::gather(fs::path(listed.file)), listed.file);
+      return entry_of(ingest::gather(fs::path(listed.file)), listed.file);
   } catch (const std::exception&) {
     // It can be filed again when it is whole.
   }

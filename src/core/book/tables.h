@@ -35,7 +35,7 @@ Printed printed_of(Book& book, const Query& query, Listing listing);
 /// one for each row; empty ones are left out.
 std::string page_of(const Printed& printed, const std::vector<std::string>& pictures);
 
-/// As many A4 pages as it takes. Throws as print::Sheet::save().
+/// As many A4 pages as it takes. Throws as paper::Sheet::save().
 void write_sheet(const Printed& printed, const std::filesystem::path& file, const Guard& guard);
 
 }  // namespace askcount::book

@@ -108,14 +108,14 @@ image::Luminance measure_frame(const image::Picture& picture, image::Size film) 
   return image::measure_luminance(picture, image::whole_pixels(part, size));
 }
 
-Luminances measure(const source::Frames& frames, const source::FrameSource& source, image::Size film,
+Luminances measure(const media::Frames& frames, const media::FrameSource& source, image::Size film,
                    MeasuredFrom from, const Work& work) {
   Luminances out(frames->size());
   std::mutex reporting;
   size_t done = 0;
   tbb::parallel_for(size_t{0}, frames->size(), [&](size_t i) {
     if (work.stop.stop_requested()) return;
-    const source::Frame& frame = (*frames)[i];
+    const media::Frame& frame = (*frames)[i];
     if (frame.shown()) try {
         const image::Picture small =
             from == MeasuredFrom::Thumbnails ? source.small(frame) : source.read(frame, {}).picture;
@@ -135,11 +135,11 @@ Luminances measure(const source::Frames& frames, const source::FrameSource& sour
   return out;
 }
 
-std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>& frames) {
+std::vector<std::optional<double>> exposures_of(const std::vector<media::Frame>& frames) {
   std::vector<std::optional<double>> out;
   out.reserve(frames.size());
   // A value that some frames lack was the same there as before: only changes count.
-  source::ShotInfo last;
+  media::ShotInfo last;
   const auto keep = [](std::optional<double>& known, const std::optional<double>& now) {
     if (now) known = now;
   };
@@ -148,17 +148,17 @@ std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>
     keep(last.f_number, f->info().f_number);
     keep(last.iso, f->info().iso);
   }
-  for (const source::Frame& f : frames) {
-    const source::ShotInfo& i = f.info();
+  for (const media::Frame& f : frames) {
+    const media::ShotInfo& i = f.info();
     keep(last.shutter_s, i.shutter_s);
     keep(last.f_number, i.f_number);
     keep(last.iso, i.iso);
-    out.push_back(i.shutter_s || i.f_number || i.iso ? source::relative_stops(last) : std::nullopt);
+    out.push_back(i.shutter_s || i.f_number || i.iso ? media::relative_stops(last) : std::nullopt);
   }
   return out;
 }
 
-Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing,
+Evenness even_out(const media::Frames& frames, const Luminances& luminances, Smoothing smoothing,
                   const Work& work) {
   Evenness e;
   e.asked_to_keep = smoothing.keep;

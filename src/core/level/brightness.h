@@ -11,7 +11,7 @@
 #include "base/progress.h"
 #include "image/luminance.h"
 #include "level/levelling.h"
-#include "source/frame_source.h"
+#include "media/frame_source.h"
 
 namespace askcount::level {
 
@@ -27,7 +27,7 @@ using Luminances = std::vector<std::unique_ptr<image::Luminance>>;
 /// Measures every frame. Only the part with the shape of `film` counts (all of the frame where `film` is
 /// empty). Frames are read in parallel; memory grows by 9 KB a frame. Throws Cancelled, and Failed
 /// where not one of them can be read.
-Luminances measure(const source::Frames& frames, const source::FrameSource& source, image::Size film,
+Luminances measure(const media::Frames& frames, const media::FrameSource& source, image::Size film,
                    MeasuredFrom from = MeasuredFrom::Frames, const Work& work = {});
 
 /// The light of one decoded frame, upright, within the film's shape.
@@ -66,7 +66,7 @@ struct Evenness {
 
 /// Levels measured light. `frames` and `luminances` are of the same length. Reports each frame; throws
 /// Cancelled where it is stopped.
-Evenness even_out(const source::Frames& frames, const Luminances& luminances, Smoothing smoothing = {},
+Evenness even_out(const media::Frames& frames, const Luminances& luminances, Smoothing smoothing = {},
                   const Work& work = {});
 
 /// Flicker in the digits it deserves: "0.118", or "less than 0.001".
@@ -77,6 +77,6 @@ Findings judge(const Evenness& evenness);
 
 /// Recorded exposures of frames in stops, one against another: what no frame records (a lens without
 /// contacts) counts as always alike, what one lacks as it was before. Nothing where a frame records none.
-std::vector<std::optional<double>> exposures_of(const std::vector<source::Frame>& frames);
+std::vector<std::optional<double>> exposures_of(const std::vector<media::Frame>& frames);
 
 }  // namespace askcount::level

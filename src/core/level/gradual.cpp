@@ -9,12 +9,12 @@
 namespace askcount::level {
 namespace {
 
-constexpr size_t kBack = 24;   // frames that tell how the light was going and what it wanders by
-constexpr size_t kFewest = 5;  // of them
-constexpr size_t kAround = 4;  // frames to either side of a step that its slope is told by
-constexpr size_t kClose = 2;   // the same where little flickers: a part in kClear of the change
+constexpr size_t kWanderBack = 24;  // frames that tell how the light was going and what it wanders by
+constexpr size_t kFewest = 5;       // of them
+constexpr size_t kAround = 4;       // frames to either side of a step that its slope is told by
+constexpr size_t kClose = 2;        // the same where little flickers: a part in kClear of the change
 constexpr double kClear = 20;
-constexpr double kLeast = 0.2;         // stops
+constexpr double kLeastChange = 0.2;   // stops
 constexpr double kSure = 6;            // times what the light wanders by
 constexpr double kLeastSteep = 0.012;  // stops a frame that it begins with
 constexpr double kStep = 0.6;          // share of the change that one frame may make: more is a step
@@ -48,7 +48,7 @@ double middle_of(const GradualChange::Light& light, size_t from, size_t to) {
 }  // namespace
 
 bool GradualChange::begins(size_t i, double slope, const Light& light, size_t count) {
-  const size_t from = std::max(i > kBack ? i - kBack : 0, ended_), until = i - 2;
+  const size_t from = std::max(i > kWanderBack ? i - kWanderBack : 0, ended_), until = i - 2;
   if (until < from + kFewest || i + kAhead >= count) return false;
   const Line line = line_through(light, from, until);
   const double centre = static_cast<double>(from + until) / 2;
@@ -64,7 +64,7 @@ bool GradualChange::begins(size_t i, double slope, const Light& light, size_t co
   const double then = middle_of(light, i + 3, i + kAhead);
   const double by_course = then - going(i + 4), by_place = then - middle_of(light, until - 4, until);
   const double change = std::abs(by_course) < std::abs(by_place) ? by_course : by_place;
-  if (by_course * by_place <= 0 || std::abs(change) < std::max(kLeast, kSure * wanders)) return false;
+  if (by_course * by_place <= 0 || std::abs(change) < std::max(kLeastChange, kSure * wanders)) return false;
   const double steep = slope - line.slope;
   if (steep * change <= 0 || std::abs(steep) < std::max(kLeastSteep, std::abs(change) / 20)) return false;
   double largest = 0;

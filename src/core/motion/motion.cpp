@@ -10,8 +10,8 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "image/tone.h"
+#include "media/frame_source.h"
 #include "motion/moving_part.h"
-#include "source/frame_source.h"
 
 namespace askcount::motion {
 namespace {
@@ -421,9 +421,9 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
     }
   };
   const auto info_of = [&](const std::filesystem::path& file) {
-    return given([&] { return source::read_shot_info(file); });
+    return given([&] { return media::read_shot_info(file); });
   };
-  const source::ShotInfo info_a = info_of(a), info_b = info_of(b);
+  const media::ShotInfo info_a = info_of(a), info_b = info_of(b);
   if (!seconds) {
     if (!info_a.captured || !info_b.captured)
       throw bad_input(say("{} does not say when it was taken.", (info_a.captured ? b : a).string()),
@@ -438,9 +438,8 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
     throw bad_input(say("The two pictures differ in size."),
                     say("Take both with the same camera and settings."));
   const auto read = [&](const std::filesystem::path& file) {
-    const source::Want want{{kWorkingWidth, 0}, {}};
-    return given(
-        [&] { return image::coded(source::any_source().read(source::frame_of(file), want).picture); });
+    const media::Want want{{kWorkingWidth, 0}, {}};
+    return given([&] { return image::coded(media::any_source().read(media::frame_of(file), want).picture); });
   };
   return {read(a), read(b), image::upright(info_a.size, info_a.orientation), *seconds, a, b};
 }
@@ -452,7 +451,7 @@ Motion motion_of(const Pair& pair) {
       std::hypot(m.dx, m.dy) > kSmallMove_px)
     return m;
   const auto whole = [&pair](const std::filesystem::path& file) {
-    return image::coded(source::any_source().read(source::frame_of(file), {pair.full, {}}).picture);
+    return image::coded(media::any_source().read(media::frame_of(file), {pair.full, {}}).picture);
   };
   return refined(m, whole(pair.file_a), whole(pair.file_b));
 }

@@ -7,10 +7,10 @@
 
 namespace askcount::optics {
 
-Found find(const source::Frames& frames, const Work& work) {
+Found find(const media::Frames& frames, const Work& work) {
   Found found;
   found.hot = find_hot_pixels(frames, work);
-  found.spots = find_spots(frames, *source::source_with({found.hot, nullptr}), work);
+  found.spots = find_spots(frames, *media::source_with({found.hot, nullptr}), work);
   return found;
 }
 

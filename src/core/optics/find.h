@@ -2,19 +2,19 @@
 #pragma once
 
 #include "base/progress.h"
+#include "media/frame.h"
 #include "optics/wish.h"
-#include "source/frame.h"
 
 namespace askcount::optics {
 
 /// Dust and hot pixels of a take.
 struct Found {
   std::vector<Spot> spots;
-  std::vector<source::SensorPlace> hot;
+  std::vector<media::SensorPlace> hot;
 };
 
 /// As find_hot_pixels(), then find_spots() without what is hot. Throws as they do.
-Found find(const source::Frames& frames, const Work& work = {});
+Found find(const media::Frames& frames, const Work& work = {});
 
 /// Puts it into a wish: it has been looked for.
 void put(Wish& wish, Found found);

@@ -185,7 +185,7 @@ std::optional<Candidate> candidate(const Over& o, const cv::Mat& local, const cv
 
 }  // namespace
 
-std::vector<Spot> find_spots(const source::Frames& frames, const source::FrameSource& source,
+std::vector<Spot> find_spots(const media::Frames& frames, const media::FrameSource& source,
                              const Work& work) {
   std::vector<size_t> readable;
   for (size_t n = 0; frames && n < frames->size(); ++n)

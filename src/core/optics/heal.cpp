@@ -11,13 +11,13 @@ namespace {
 
 constexpr double kTurn = 6.283185307179586;
 constexpr double kRing = 1.35;     // radii out to which the edge is looked at: its grain evens out
-constexpr int kFewest = 24;        // places along the edge
+constexpr int kFewestAround = 24;  // places along the edge
 constexpr double kFeather = 0.25;  // of the radius, over which what is filled in fades
 
 /// What lies along the edge of a spot, each place the mean of a few outwards.
 template <typename Pixels>
 std::vector<std::array<double, 3>> edge_of(const Pixels& p, double cx, double cy, double r) {
-  const int n = std::max(kFewest, static_cast<int>(std::lround(kTurn * r)));
+  const int n = std::max(kFewestAround, static_cast<int>(std::lround(kTurn * r)));
   const int outwards = std::max(2, static_cast<int>(std::lround((kRing - 1) * r)) + 1);
   std::vector<std::array<double, 3>> edge(static_cast<size_t>(n));
   for (int i = 0; i < n; ++i) {

@@ -5,19 +5,19 @@
 
 #include "base/error.h"
 #include "base/language.h"
-#include "source/kind.h"
+#include "media/kind.h"
 
 namespace askcount::optics {
 namespace {
 
-constexpr size_t kFrames = 7;
+constexpr size_t kLongExposures = 7;
 constexpr double kNearlyAll = 0.7;
 constexpr float kStandsOut = 3;     // times the brightest of its own colour around it
 constexpr float kOthers = 2;        // times the brightest of the other colours beside it
 constexpr float kAtLeast = 0.006F;  // of the range: below that it is noise
-constexpr size_t kMost = 20000;
+constexpr size_t kMostHot = 20000;
 
-std::vector<size_t> frames_to_look_at(const std::vector<source::Frame>& frames) {
+std::vector<size_t> frames_to_look_at(const std::vector<media::Frame>& frames) {
   std::vector<size_t> raws;
   double longest = 0;
   for (size_t n = 0; n < frames.size(); ++n)
@@ -27,13 +27,14 @@ std::vector<size_t> frames_to_look_at(const std::vector<source::Frame>& frames) 
     }
   std::erase_if(raws, [&](size_t n) { return frames[n].info().shutter_s.value_or(0) < longest / 2; });
   std::vector<size_t> spread;
-  for (size_t i = 0; i < std::min(kFrames, raws.size()); ++i)
-    spread.push_back(raws[i * (raws.size() - 1) / std::max<size_t>(1, std::min(kFrames, raws.size()) - 1)]);
+  for (size_t i = 0; i < std::min(kLongExposures, raws.size()); ++i)
+    spread.push_back(
+        raws[i * (raws.size() - 1) / std::max<size_t>(1, std::min(kLongExposures, raws.size()) - 1)]);
   return spread;
 }
 
 /// Whether the place stands out alone.
-bool stands_out(const source::SensorValues& v, int x, int y, float least) {
+bool stands_out(const media::SensorValues& v, int x, int y, float least) {
   const auto light = [&](int px, int py) { return static_cast<float>(v.row(py)[px]) - v.black; };
   const float own = light(x, y);
   for (int dy = -2; dy <= 2; ++dy)
@@ -49,12 +50,12 @@ bool stands_out(const source::SensorValues& v, int x, int y, float least) {
 
 }  // namespace
 
-bool read_from_raw(const source::Frame& frame) {
+bool read_from_raw(const media::Frame& frame) {
   return frame.readable() && frame.main().compressed.empty() &&
-         source::kind_of(frame.file()) == source::Kind::Raw;
+         media::kind_of(frame.file()) == media::Kind::Raw;
 }
 
-std::vector<source::SensorPlace> find_hot_pixels(const source::Frames& frames, const Work& work) {
+std::vector<media::SensorPlace> find_hot_pixels(const media::Frames& frames, const Work& work) {
   if (!frames) return {};
   const std::vector<size_t> chosen = frames_to_look_at(*frames);
   std::map<std::pair<int, int>, std::pair<int, float>> seen;  // row and column: how often, how bright in all
@@ -62,9 +63,9 @@ std::vector<source::SensorPlace> find_hot_pixels(const source::Frames& frames, c
   int looked = 0;
   for (size_t i = 0; i < chosen.size(); ++i) {
     if (work.stop.stop_requested()) throw cancelled(say("The search for hot pixels was stopped."));
-    source::SensorValues v;
+    media::SensorValues v;
     try {
-      v = source::read_mosaic((*frames)[chosen[i]].file());
+      v = media::read_mosaic((*frames)[chosen[i]].file());
     } catch (const Error&) {
       continue;
     }
@@ -86,19 +87,19 @@ std::vector<source::SensorPlace> find_hot_pixels(const source::Frames& frames, c
     }
     work.report(i + 1, chosen.size());
   }
-  std::vector<std::pair<float, source::SensorPlace>> hot;
+  std::vector<std::pair<float, media::SensorPlace>> hot;
   for (const auto& [at, place] : seen)
     if (looked >= 3 && place.first >= kNearlyAll * looked)
       hot.push_back({place.second, {at.second, at.first}});
-  if (hot.size() > kMost) {
-    std::nth_element(hot.begin(), hot.begin() + kMost, hot.end(),
+  if (hot.size() > kMostHot) {
+    std::nth_element(hot.begin(), hot.begin() + kMostHot, hot.end(),
                      [](const auto& a, const auto& b) { return a.first > b.first; });
-    hot.resize(kMost);
+    hot.resize(kMostHot);
   }
   std::sort(hot.begin(), hot.end(), [](const auto& a, const auto& b) {
     return std::pair(a.second.y, a.second.x) < std::pair(b.second.y, b.second.x);
   });
-  std::vector<source::SensorPlace> places;
+  std::vector<media::SensorPlace> places;
   for (const auto& h : hot) places.push_back(h.second);
   return places;
 }

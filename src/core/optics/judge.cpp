@@ -49,13 +49,13 @@ std::string words_of(const LensRecord& r) {
   return words.empty() ? say("nothing that shows") : words;
 }
 
-bool may_be_hot(const source::Frames& frames) {
-  return frames && std::any_of(frames->begin(), frames->end(), [](const source::Frame& f) {
+bool may_be_hot(const media::Frames& frames) {
+  return frames && std::any_of(frames->begin(), frames->end(), [](const media::Frame& f) {
            return read_from_raw(f) && f.info().shutter_s.value_or(0) >= kHot_s;
          });
 }
 
-Findings judge(const Wish& wish, const source::Frames& frames, const std::optional<LensRecord>& known) {
+Findings judge(const Wish& wish, const media::Frames& frames, const std::optional<LensRecord>& known) {
   Findings list;
   if (wish.by == By::Nothing && known && words_of(*known) != say("nothing that shows")) {
     const bool by_camera = frames && std::none_of(frames->begin(), frames->end(), read_from_raw);

@@ -5,9 +5,9 @@
 #include <string>
 
 #include "base/finding.h"
+#include "media/frame.h"
 #include "optics/lens_records.h"
 #include "optics/wish.h"
-#include "source/frame.h"
 
 namespace askcount::optics {
 
@@ -15,10 +15,10 @@ namespace askcount::optics {
 std::string words_of(const LensRecord& record);
 
 /// Whether a take may have hot pixels: raw frames of a second or longer.
-bool may_be_hot(const source::Frames& frames);
+bool may_be_hot(const media::Frames& frames);
 
 /// What is undone, what could be and what has not been looked for. `known` is the record of the lens the
 /// frames were shot with; nothing where there is none.
-Findings judge(const Wish& wish, const source::Frames& frames, const std::optional<LensRecord>& known);
+Findings judge(const Wish& wish, const media::Frames& frames, const std::optional<LensRecord>& known);
 
 }  // namespace askcount::optics

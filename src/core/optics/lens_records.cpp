@@ -106,7 +106,7 @@ const LensRecords& LensRecords::installed() {
   return records;
 }
 
-std::optional<LensRecord> LensRecords::find(const source::ShotInfo& shot, const std::string& name) const {
+std::optional<LensRecord> LensRecords::find(const media::ShotInfo& shot, const std::string& name) const {
   if (!shot.focal_mm) return {};
   const std::lock_guard lock(database_->mutex);
   const lfCamera* camera = camera_of(database_->records, shot.body);

@@ -7,8 +7,8 @@
 #include <string>
 #include <vector>
 
+#include "media/metadata.h"
 #include "optics/lens_grid.h"
-#include "source/metadata.h"
 
 namespace askcount::optics {
 
@@ -34,7 +34,7 @@ class LensRecords {
   /// The record of the lens that a shot was made with, or of `name` where that is not empty. Nothing where
   /// the shot tells no lens (and the body's is not fixed), no record is like it, or the focal length is not
   /// known. What the aperture darkens is left out where that is not known.
-  std::optional<LensRecord> find(const source::ShotInfo& shot, const std::string& name = {}) const;
+  std::optional<LensRecord> find(const media::ShotInfo& shot, const std::string& name = {}) const;
   /// How far a name may be from what was asked: all its words in one of the records', or any of them.
   enum class Alike { Strictly, Loosely };
   /// Names of at most `most` lenses that are like this one, the most alike first.

@@ -14,7 +14,7 @@ namespace {
 
 constexpr size_t kWarps = 4;
 
-std::string lens_words(const Wish& wish, const source::ShotInfo& shot) {
+std::string lens_words(const Wish& wish, const media::ShotInfo& shot) {
   if (!wish.lens.empty()) return say("No lens like \"{}\" is in the records.", wish.lens);
   if (shot.lens.empty()) return say("The frames do not tell their lens.");
   return say("The lens \"{}\" is not in the records.", shot.lens);
@@ -22,19 +22,19 @@ std::string lens_words(const Wish& wish, const source::ShotInfo& shot) {
 
 }  // namespace
 
-source::ShotInfo shot_of(const source::Frames& frames) {
+media::ShotInfo shot_of(const media::Frames& frames) {
   if (!frames) return {};
   const auto first = std::find_if(frames->begin(), frames->end(),
-                                  [](const source::Frame& frame) { return frame.readable(); });
-  return first == frames->end() ? source::ShotInfo{} : first->info();
+                                  [](const media::Frame& frame) { return frame.readable(); });
+  return first == frames->end() ? media::ShotInfo{} : first->info();
 }
 
-Mending mending_of(const Wish& wish, const source::ShotInfo& shot, const std::filesystem::path& folder,
+Mending mending_of(const Wish& wish, const media::ShotInfo& shot, const std::filesystem::path& folder,
                    const LensRecords* records) {
   Mending m;
   m.sensor.hot = wish.hot;
   if (!wish.dark_frame.empty())
-    m.sensor.dark = std::make_shared<source::DarkFrame>(source::read_dark_frame(folder / wish.dark_frame));
+    m.sensor.dark = std::make_shared<media::DarkFrame>(media::read_dark_frame(folder / wish.dark_frame));
   m.spots = wish.spots;
   m.turn_deg = wish.turn_deg;
   m.eye_stops = wish.eye_stops;
@@ -52,7 +52,7 @@ Mending mending_of(const Wish& wish, const source::ShotInfo& shot, const std::fi
 }
 
 MendedSource::MendedSource(Mending mending)
-    : mending_(std::move(mending)), inner_(source::source_with(mending_.sensor)) {}
+    : mending_(std::move(mending)), inner_(media::source_with(mending_.sensor)) {}
 
 std::shared_ptr<const Warp> MendedSource::warp_of(image::Size size) const {
   const std::lock_guard lock(mutex_);
@@ -63,12 +63,12 @@ std::shared_ptr<const Warp> MendedSource::warp_of(image::Size size) const {
   return warps_.back();
 }
 
-source::Shown MendedSource::read(const source::Frame& frame, const source::Want& want) const {
+media::Shown MendedSource::read(const media::Frame& frame, const media::Want& want) const {
   if (!mending_.of_pictures()) return inner_->read(frame, want);
   const auto whole = [](int pixels, double share) {
     return static_cast<int>(std::ceil(pixels / std::max(1e-6, share)));
   };
-  source::Shown shown = inner_->read(
+  media::Shown shown = inner_->read(
       frame,
       {{whole(want.at_least.width, want.part.width), whole(want.at_least.height, want.part.height)}, {}});
   heal(shown.picture, mending_.spots);
@@ -92,19 +92,19 @@ std::array<double, 2> MendedSource::shot_at(double x, double y, image::Size fram
   return sketch_of(frame)->before(x, y);
 }
 
-source::Shown MendedSource::preview(const source::Frame& frame, const source::Want& want) const {
+media::Shown MendedSource::preview(const media::Frame& frame, const media::Want& want) const {
   return inner_->preview(frame, want);
 }
 
-image::Grey8 MendedSource::grey(const source::Frame& frame, int width) const {
+image::Grey8 MendedSource::grey(const media::Frame& frame, int width) const {
   return inner_->grey(frame, width);
 }
 
-bool MendedSource::gives_light(const source::Frame& frame) const {
+bool MendedSource::gives_light(const media::Frame& frame) const {
   return mending_.lens.darkens || mending_.eye_stops != 0 || inner_->gives_light(frame);
 }
 
-image::Picture MendedSource::small(const source::Frame& frame) const {
+image::Picture MendedSource::small(const media::Frame& frame) const {
   return inner_->small(frame);
 }
 

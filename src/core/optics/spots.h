@@ -5,8 +5,8 @@
 
 #include "base/progress.h"
 #include "image/pixels.h"
+#include "media/frame_source.h"
 #include "optics/wish.h"
-#include "source/frame_source.h"
 
 namespace askcount::optics {
 
@@ -15,7 +15,7 @@ namespace askcount::optics {
 /// fewer than 5 that can be read, nothing is found. The darkest first, at most 60. What stands in front of
 /// the camera and is just as soft, round and lonely is found too: people look at the list. Throws Cancelled
 /// when stopped.
-std::vector<Spot> find_spots(const source::Frames& frames, const source::FrameSource& source,
+std::vector<Spot> find_spots(const media::Frames& frames, const media::FrameSource& source,
                              const Work& work = {});
 
 /// Fills every spot with what its edge says lies inside (the harmonic function, by Poisson's integral), in

@@ -15,14 +15,18 @@ constexpr double kMostShown = 1.12, kLeastShown = 0.3;
 
 }  // namespace
 
+struct Warp::Maps {
+  std::vector<std::pair<cv::Mat, cv::Mat>> of;  ///< one for all colours or one for each
+};
+
 Warp::Warp(LensGrid of, double turn_deg, double eye_stops, image::Size size)
     : lens_(std::move(of)), size_(size) {
   const LensGrid& lens = lens_;
   const double radians = turn_deg * 3.14159265358979 / 180;
   cos_ = std::cos(radians);
   sin_ = std::sin(radians);
-  moves_ = lens.bends || turn_deg != 0;
-  if (moves_) {
+  const bool moves = lens.bends || turn_deg != 0;
+  if (moves) {
     double fits = kLeastShown, beyond = kMostShown;
     for (int step = 0; step < 24; ++step) {
       const double between = (fits + beyond) / 2;
@@ -31,9 +35,9 @@ Warp::Warp(LensGrid of, double turn_deg, double eye_stops, image::Size size)
     shows_ = fits;
   }
   const bool lights = lens.darkens || eye_stops != 0;
-  if (!moves_ && !lights) return;
+  if (!moves && !lights) return;
   const int w = size.width, h = size.height;
-  std::vector<cv::Mat> maps(moves_ ? (lens.fringes ? 3 : 1) : 0);
+  std::vector<cv::Mat> maps(moves ? (lens.fringes ? 3 : 1) : 0);
   for (cv::Mat& m : maps) m.create(h, w, CV_32FC2);
   if (lights) light_.resize(static_cast<size_t>(w) * static_cast<size_t>(h));
   const double corner = static_cast<double>(w) * w + static_cast<double>(h) * h;
@@ -56,11 +60,14 @@ Warp::Warp(LensGrid of, double turn_deg, double eye_stops, image::Size size)
       light_[static_cast<size_t>(y) * w + x] =
           c.light * static_cast<float>(std::exp2(-eye_stops * (dx * dx + dy * dy) / corner));
     }
+  if (!moves) return;
+  const auto fixed_maps = std::make_shared<Maps>();
   for (const cv::Mat& m : maps) {
     std::pair<cv::Mat, cv::Mat> fixed;
     cv::convertMaps(m, cv::noArray(), fixed.first, fixed.second, CV_16SC2);
-    maps_.push_back(std::move(fixed));
+    fixed_maps->of.push_back(std::move(fixed));
   }
+  maps_ = fixed_maps;
 }
 
 std::array<double, 2> Warp::turned(double x, double y, double shows) const {
@@ -104,7 +111,7 @@ bool Warp::full(double shows) const {
 
 image::Picture Warp::apply(image::Picture picture) const {
   if (!light_.empty()) picture = image::linear(std::move(picture));
-  if (moves_)
+  if (maps_)
     picture = std::visit(
         [&](auto& from) -> image::Picture {
           auto to = std::remove_cvref_t<decltype(from)>(size_);
@@ -112,13 +119,14 @@ image::Picture Warp::apply(image::Picture picture) const {
           const int depth = sizeof(from.rgb[0]) == 1 ? CV_8UC3 : CV_32FC3;
           const cv::Mat in(size_.height, size_.width, depth, from.rgb.data());
           cv::Mat out(size_.height, size_.width, depth, to.rgb.data());
-          if (maps_.size() == 1) {
-            cv::remap(in, out, maps_[0].first, maps_[0].second, cv::INTER_CUBIC, cv::BORDER_REPLICATE);
+          if (maps_->of.size() == 1) {
+            cv::remap(in, out, maps_->of[0].first, maps_->of[0].second, cv::INTER_CUBIC,
+                      cv::BORDER_REPLICATE);
             return to;
           }
           cv::Mat one, moved;
           for (int c = 0; c < 3; ++c) {
-            const auto& map = maps_[static_cast<size_t>(c)];
+            const auto& map = maps_->of[static_cast<size_t>(c)];
             cv::extractChannel(in, one, c);
             cv::remap(one, moved, map.first, map.second, cv::INTER_CUBIC, cv::BORDER_REPLICATE);
             cv::insertChannel(moved, out, c);
@@ -127,7 +135,7 @@ image::Picture Warp::apply(image::Picture picture) const {
         },
         picture);
   if (auto* light = std::get_if<image::Linear32>(&picture)) {
-    if (moves_)
+    if (maps_)
       for (float& v : light->rgb) v = std::max(0.0F, v);  // cubic weights swing below
     if (!light_.empty())
       for (size_t i = 0; i < light_.size(); ++i)

@@ -2,7 +2,8 @@
 #pragma once
 
 #include <array>
-#include <opencv2/core/mat.hpp>
+#include <memory>
+#include <vector>
 
 #include "image/pixels.h"
 #include "optics/lens_grid.h"
@@ -33,9 +34,9 @@ class Warp {
   LensGrid lens_;
   image::Size size_;
   double cos_ = 1, sin_ = 0, shows_ = 1;
-  bool moves_ = false;
-  std::vector<std::pair<cv::Mat, cv::Mat>> maps_;  ///< one for all colours or one for each
-  std::vector<float> light_;                       ///< of each pixel; empty where it stays
+  struct Maps;
+  std::shared_ptr<const Maps> maps_;  ///< where each pixel comes from; null where none moves
+  std::vector<float> light_;          ///< of each pixel; empty where it stays
 };
 
 }  // namespace askcount::optics

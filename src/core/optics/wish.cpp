@@ -19,7 +19,7 @@ void visit(Fields& f, Wish& w) {
   });
   constexpr double kWidest = 100000;  // of a sensor, in pixels
   std::vector<double> places;
-  for (const source::SensorPlace& p : w.hot) {
+  for (const media::SensorPlace& p : w.hot) {
     places.push_back(p.x);
     places.push_back(p.y);
   }

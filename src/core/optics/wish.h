@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "base/fields.h"
-#include "source/sensor_care.h"
+#include "media/sensor_care.h"
 
 namespace askcount::optics {
 
@@ -35,7 +35,7 @@ struct Wish {
   double turn_deg = 0;    ///< the picture is turned clockwise, ±kMostTurn_deg: a level horizon
   bool looked = false;    ///< whether spots and hot pixels were looked for
   std::vector<Spot> spots;
-  std::vector<source::SensorPlace> hot;  ///< of raw files
+  std::vector<media::SensorPlace> hot;  ///< of raw files
   std::string dark_frame;  ///< a raw file, or a folder of some, relative to the take's; empty for none
   bool operator==(const Wish&) const = default;
 

@@ -37,13 +37,13 @@ std::string listed(const std::vector<long long>& frames) {
 
 FilmCheck check_film(const std::filesystem::path& film, const Work& work) {
   FilmCheck check;
-  check.facts = film::read_film(film);
+  check.facts = media::read_film(film);
   check.bytes = std::filesystem::file_size(film);
   if (check.facts.codec == "webp") {
     check.decoded = check.facts.frames;
     return check;
   }
-  film::FilmReader reader(film);
+  media::FilmReader reader(film);
   const image::Size full = reader.size();
   const int wide = std::min(kLookedAt, full.width);
   const image::Size size{wide, std::max(3, full.height * wide / std::max(1, full.width))};

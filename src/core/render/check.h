@@ -7,14 +7,14 @@
 
 #include "base/finding.h"
 #include "base/progress.h"
-#include "film/reader.h"
+#include "media/reader.h"
 #include "render/plan.h"
 
 namespace askcount::render {
 
 /// What was seen in a film that was decoded whole. Frames count from 0.
 struct FilmCheck {
-  film::FilmFacts facts;
+  media::FilmFacts facts;
   long long decoded = 0;            ///< frames that came out
   std::vector<long long> black;     ///< that show nothing at all
   std::vector<long long> repeated;  ///< that are the one before once more

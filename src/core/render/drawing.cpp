@@ -17,11 +17,11 @@ void draw_any(const image::Picture& picture, const How& how, const Developing& d
 
 /// Rows go to the film as they come; colour after every second one, or with each.
 template <typename Sample>
-auto onto_film(const film::FilmFrame& onto) {
+auto onto_film(const media::FilmFrame& onto) {
   return [&onto](int y, const Coded& above, const Coded& row) {
     const int wide = onto.size.width;
     luma_row(row, onto.matrix, onto.row<Sample>(0, y), wide);
-    if (onto.chroma == film::Chroma::Half422)
+    if (onto.chroma == media::Chroma::Half422)
       chroma_row(row, row, onto.matrix, onto.row<Sample>(1, y), onto.row<Sample>(2, y), wide / 2);
     else if (y % 2 == 1)
       chroma_row(above, row, onto.matrix, onto.row<Sample>(1, y / 2), onto.row<Sample>(2, y / 2), wide / 2);
@@ -30,7 +30,7 @@ auto onto_film(const film::FilmFrame& onto) {
 
 template <typename How>
 void draw_film(const image::Picture& picture, const How& how, const FramePlan& plan,
-               const film::FilmFrame& onto) {
+               const media::FilmFrame& onto) {
   const Developing developing(plan, how.to(), top_of(picture));
   if (onto.bits == 10)
     draw_any(picture, how, developing, onto_film<std::uint16_t>(onto));
@@ -46,12 +46,12 @@ float top_of(const image::Picture& picture) {
 }
 
 void draw(const image::Picture& picture, const image::Resampling& how, const FramePlan& plan,
-          const film::FilmFrame& onto) {
+          const media::FilmFrame& onto) {
   draw_film(picture, how, plan, onto);
 }
 
 void draw(const image::Picture& picture, const image::Sampling& how, const FramePlan& plan,
-          const film::FilmFrame& onto) {
+          const media::FilmFrame& onto) {
   draw_film(picture, how, plan, onto);
 }
 
@@ -73,7 +73,7 @@ class LoadLying {
 
 }  // namespace
 
-void draw_light(image::Size size, const float* four, const FramePlan& plan, const film::FilmFrame& onto) {
+void draw_light(image::Size size, const float* four, const FramePlan& plan, const media::FilmFrame& onto) {
   const Developing developing(plan, size, 1, Developing::Parts::Codes);
   if (onto.bits == 10)
     draw_rows(Lying{size}, LoadLying(size, four), developing, onto_film<std::uint16_t>(onto));
@@ -113,7 +113,7 @@ image::Size fitted(const image::RectF& part, image::Size fit) {
 
 }  // namespace
 
-image::Coded8 developed(const source::Shown& shown, const FramePlan& plan, image::Size fit) {
+image::Coded8 developed(const media::Shown& shown, const FramePlan& plan, image::Size fit) {
   const image::Size to = fitted(shown.part, fit);
   FramePlan shown_plan = plan;
   if (plan.look.haze > 0 && plan.correction.veil.air <= 0)  // nobody has measured: as this frame alone has it
@@ -122,7 +122,7 @@ image::Coded8 developed(const source::Shown& shown, const FramePlan& plan, image
   return drawn(shown.picture, image::Resampling(image::size_of(shown.picture), shown.part, to), shown_plan);
 }
 
-image::Coded8 preview(const source::FrameSource& source, const source::Frame& frame, const FramePlan& plan,
+image::Coded8 preview(const media::FrameSource& source, const media::Frame& frame, const FramePlan& plan,
                       image::Size fit) {
   const image::Size full = image::upright(frame.info().size, frame.info().orientation);
   const image::Size wanted = full.width > 0 ? fitted(image::in_pixels(plan.part, full), fit) : fit;

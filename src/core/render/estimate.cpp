@@ -4,10 +4,10 @@
 #include <chrono>
 #include <cmath>
 
-#include "film/reader.h"
+#include "media/reader.h"
+#include "motion/camera_path.h"
 #include "render/film_plan.h"
 #include "render/render.h"
-#include "steady/camera_path.h"
 
 namespace askcount::render {
 namespace {
@@ -22,14 +22,14 @@ double seconds_of(const std::function<void()>& work) {
 }
 
 size_t film_frames(const FilmOrder& order, size_t take_frames) {
-  return cut::Timeline(order.choice, static_cast<long long>(take_frames), order.fps, order.gaps).frames();
+  return render::Timeline(order.choice, static_cast<long long>(take_frames), order.fps, order.gaps).frames();
 }
 
 /// Bytes of a picture of each kind, each sample with the same say.
 struct Pictures {
   double key = 0, other = 0, sound = 0;  // sound for a picture's time
   int keys = 0, others = 0, sounds = 0;
-  void add(const film::FilmWeights& w) {
+  void add(const media::FilmWeights& w) {
     const size_t all = w.keys + w.others;
     if (w.keys > 0) key += w.key_bytes / static_cast<double>(w.keys), ++keys;
     if (w.others > 0) other += w.other_bytes / static_cast<double>(w.others), ++others;
@@ -37,7 +37,7 @@ struct Pictures {
   }
   double bytes_of(size_t frames) const {
     const double k = key / std::max(1, keys), o = others > 0 ? other / others : k;
-    const double many_keys = others > 0 ? std::ceil(static_cast<double>(frames) / film::kFromKeyToKey)
+    const double many_keys = others > 0 ? std::ceil(static_cast<double>(frames) / media::kFromKeyToKey)
                                         : static_cast<double>(frames);
     return many_keys * k + (static_cast<double>(frames) - many_keys) * o +
            sound / std::max(1, sounds) * static_cast<double>(frames);
@@ -46,7 +46,7 @@ struct Pictures {
 
 }  // namespace
 
-Estimate estimate(const source::Frames& frames, const source::FrameSource& source,
+Estimate estimate(const media::Frames& frames, const media::FrameSource& source,
                   std::span<const FilmOrder> given, const Work& work) {
   std::vector<FilmOrder> orders(given.begin(), given.end());
   Estimate out;
@@ -54,26 +54,26 @@ Estimate estimate(const source::Frames& frames, const source::FrameSource& sourc
   for (const FilmOrder& order : orders) lengths.push_back(film_frames(order, frames->size()));
   const size_t longest = *std::max_element(lengths.begin(), lengths.end());
   if (longest <= 2 * kLong) {
-    std::vector<film::FilmWeights> all;
+    std::vector<media::FilmWeights> all;
     out.seconds = seconds_of([&] { all = weigh_excerpts(frames, source, orders, work); });
-    for (const film::FilmWeights& w : all)
+    for (const media::FilmWeights& w : all)
       out.bytes.push_back(w.key_bytes + w.other_bytes + w.sound_bytes + w.rest_bytes);
     return out;
   }
   // What has to be known of all frames before the first is drawn is counted on from a few.
   for (size_t n = 0; n < orders.size(); ++n) {
     FilmOrder& order = orders[n];
-    if (order.steady != steady::Mode::None && order.path.empty()) {
+    if (order.steady != motion::Mode::None && order.path.empty()) {
       const std::vector<size_t> shown = frames_shown(order, frames->size());
       const size_t many = std::min(kLooked, shown.size());
       const std::vector<size_t> few(shown.begin(), shown.begin() + static_cast<long>(many));
       out.seconds += static_cast<double>(shown.size()) / static_cast<double>(many) * seconds_of([&] {
-                       steady::measure_path(frames, few, source, order.size.width, {{}, work.stop});
+                       motion::measure_path(frames, few, source, order.size.width, {{}, work.stop});
                      });
-      order.steady = steady::Mode::None;
+      order.steady = motion::Mode::None;
       order.crisp = order.crisp || order.views.empty();  // through a map, as it will be
     }
-    if (levels_on_the_way(order) && order.choice.way != cut::Way::Forward)
+    if (levels_on_the_way(order) && order.choice.way != render::Way::Forward)
       order.corrections.resize(frames->size());
   }
   std::vector<Pictures> pictures(orders.size());
@@ -84,7 +84,7 @@ Estimate estimate(const source::Frames& frames, const source::FrameSource& sourc
       const auto first = static_cast<size_t>(share * static_cast<double>(lengths[n]));
       orders[n].excerpt = {std::min(first, lengths[n] - many), many};
     }
-    std::vector<film::FilmWeights> weights;
+    std::vector<media::FilmWeights> weights;
     seconds.push_back(seconds_of([&] { weights = weigh_excerpts(frames, source, orders, work); }));
     for (size_t n = 0; n < orders.size(); ++n) pictures[n].add(weights[n]);
     work.report(seconds.size(), 3);

@@ -5,8 +5,8 @@
 #include <vector>
 
 #include "base/progress.h"
+#include "media/frame_source.h"
 #include "render/plan.h"
-#include "source/frame_source.h"
 
 namespace askcount::render {
 
@@ -19,7 +19,7 @@ struct Estimate {
 /// pictures that stand by themselves and the others apart, the start of an encoder apart from its pace. A
 /// film that is not much longer than its samples is made whole. Nothing is left on the disk. Throws as
 /// render().
-Estimate estimate(const source::Frames& frames, const source::FrameSource& source,
+Estimate estimate(const media::Frames& frames, const media::FrameSource& source,
                   std::span<const FilmOrder> orders, const Work& work = {});
 
 }  // namespace askcount::render

@@ -22,8 +22,8 @@ std::vector<size_t> places_of(const std::vector<size_t>& frames, const std::vect
 
 }  // namespace
 
-FilmLine::FilmLine(const FilmOrder& order, const source::Frames& frames, image::Size frame,
-                   steady::Steadied steadied)
+FilmLine::FilmLine(const FilmOrder& order, const media::Frames& frames, image::Size frame,
+                   motion::Steadied steadied)
     : order_(order), plan_(order, frames->size(), frame, std::move(steadied)) {
   if (!levels_on_the_way(order)) return;
   const std::vector<size_t>& sequence = plan_.timeline().sequence();

@@ -16,9 +16,9 @@ namespace askcount::render {
 /// are there. Used from one thread at a time; what is const may be asked from any.
 class FilmLine {
  public:
-  /// `frame` is the size of the take's upright frames. Throws as cut::Timeline and cut::check_views().
-  FilmLine(const FilmOrder& order, const source::Frames& frames, image::Size frame,
-           steady::Steadied steadied = {});
+  /// `frame` is the size of the take's upright frames. Throws as render::Timeline and render::check_views().
+  FilmLine(const FilmOrder& order, const media::Frames& frames, image::Size frame,
+           motion::Steadied steadied = {});
 
   const FilmPlan& plan() const { return plan_; }
   bool levels() const { return leveller_.has_value(); }

@@ -17,28 +17,28 @@ image::RectF within_frame(const image::RectF& p) {
 
 }  // namespace
 
-image::Size size_of_take(const std::vector<source::Frame>& frames) {
-  for (const source::Frame& f : frames)
+image::Size size_of_take(const std::vector<media::Frame>& frames) {
+  for (const media::Frame& f : frames)
     if (f.readable() && f.info().size.width > 0) return image::upright(f.info().size, f.info().orientation);
   return {3, 2};
 }
 
 std::vector<size_t> frames_shown(const FilmOrder& order, size_t take_frames) {
   std::vector<size_t> shown =
-      cut::Timeline(order.choice, static_cast<long long>(take_frames), order.fps).sequence();
+      render::Timeline(order.choice, static_cast<long long>(take_frames), order.fps).sequence();
   std::sort(shown.begin(), shown.end());
   shown.erase(std::unique(shown.begin(), shown.end()), shown.end());
   return shown;
 }
 
-steady::Steadied known_steadied(const FilmOrder& order, size_t take_frames, image::Size frame) {
-  if (order.steady == steady::Mode::None || order.path.empty()) return {};
+motion::Steadied known_steadied(const FilmOrder& order, size_t take_frames, image::Size frame) {
+  if (order.steady == motion::Mode::None || order.path.empty()) return {};
   const std::vector<size_t> shown = frames_shown(order, take_frames);
-  std::vector<steady::Pose> of_shown;
+  std::vector<motion::Pose> of_shown;
   for (const size_t n : shown) of_shown.push_back(order.path[n]);
-  steady::Steadied s = steady::steadied(of_shown, order.steady, frame.shape(),
+  motion::Steadied s = motion::steadied(of_shown, order.steady, frame.shape(),
                                         level::Smoothing::frames_of(1, order.fps.value()));
-  std::vector<steady::Pose> by_frame(take_frames);
+  std::vector<motion::Pose> by_frame(take_frames);
   for (size_t n = 0; n < shown.size(); ++n) by_frame[shown[n]] = s.corrections[n];
   s.corrections = std::move(by_frame);
   return s;
@@ -51,7 +51,7 @@ image::RectF joined_parts(const image::RectF& a, const image::RectF& b) {
   return {x, y, right - x, below - y};
 }
 
-FilmPlan::FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame, steady::Steadied steadied)
+FilmPlan::FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame, motion::Steadied steadied)
     : order_(order),
       timeline_(order.choice, static_cast<long long>(take_frames), order.fps, order.gaps),
       frame_(frame),
@@ -66,7 +66,7 @@ FilmPlan::FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame
     timeline_.keep(first_, std::min(order.excerpt->count, all_ - first_), reach);
   }
   if (!mapped_) return;
-  cut::check_views(order.views, frame, order.size);
+  render::check_views(order.views, frame, order.size);
   work_out_needs();
 }
 
@@ -75,9 +75,9 @@ void FilmPlan::work_out_needs() {
   needs_.resize(timeline_.sequence().size(), {{0, 0, 0, 0}, 0});
   std::optional<image::RectF> all;
   for (size_t n = 0; n < timeline_.frames(); ++n) {
-    const cut::View v = view(n);
-    const double density = 1 / (cut::density(v, frame_, order_.size) * (1 - steadied_.edge));
-    const image::RectF plain = cut::part_of(v, frame_, order_.size);
+    const render::View v = view(n);
+    const double density = 1 / (render::density(v, frame_, order_.size) * (1 - steadied_.edge));
+    const image::RectF plain = render::part_of(v, frame_, order_.size);
     all = all ? joined_parts(*all, plain) : plain;
     const Span span = span_of(n);
     const size_t to = std::min(span.last + 1, needs_.size() - 1);
@@ -112,17 +112,17 @@ image::RectF FilmPlan::bounds_of(size_t film_frame, size_t take_frame) const {
           (below - above) / frame_.height};
 }
 
-cut::View FilmPlan::view(size_t film_frame) const {
-  return cut::view_at(order_.views, static_cast<double>(first_ + film_frame) / order_.fps.value(), frame_,
-                      order_.size);
+render::View FilmPlan::view(size_t film_frame) const {
+  return render::view_at(order_.views, static_cast<double>(first_ + film_frame) / order_.fps.value(), frame_,
+                         order_.size);
 }
 
 image::Affine FilmPlan::map_of(size_t film_frame, size_t take_frame, image::Size full) const {
-  image::Affine map = cut::film_to_frame(view(film_frame), full, order_.size);
+  image::Affine map = render::film_to_frame(view(film_frame), full, order_.size);
   if (steadied_.corrections.empty()) return map;
   const double k = 1 - steadied_.edge, x = full.width / 2.0, y = full.height / 2.0;
   const image::Affine narrower = image::Affine{k, 0, x * (1 - k), 0, k, y * (1 - k)};
-  map = steady::to_frame(steadied_.corrections[take_frame], full).after(narrower.after(map));
+  map = motion::to_frame(steadied_.corrections[take_frame], full).after(narrower.after(map));
   // A turn that moves nothing by a thirtieth of the film's pixels anywhere is none: rows stay rows.
   if (std::hypot(map.xy, map.yx) * order_.size.width < kNoTurn * std::hypot(map.xx, map.yy)) {
     const auto [cx, cy] = map(order_.size.width / 2.0, order_.size.height / 2.0);
@@ -148,7 +148,7 @@ FilmPlan::Span FilmPlan::span_of(size_t film_frame) const {
     const auto length = static_cast<size_t>(order_.choice.trail);
     return {at + 1 > length ? at + 1 - length : 0, beside ? at + 1 : at};
   }
-  if (order_.choice.between == cut::Between::Repeat) return {at, at};
+  if (order_.choice.between == render::Between::Repeat) return {at, at};
   return {at, beside ? at + 1 : at};
 }
 
@@ -181,7 +181,7 @@ Recipe FilmPlan::recipe_of(size_t film_frame, const Showable& showable) const {
     if (!recipe.parts.empty()) return recipe;
   }
   // The nearest that can be shown, before and after.
-  const bool slower = order_.choice.between != cut::Between::Repeat;
+  const bool slower = order_.choice.between != render::Between::Repeat;
   const auto whole = static_cast<double>(at);
   const double wanted = slower ? place : whole;
   const auto before = showable.before(at), after = showable.after(wanted > whole ? at + 1 : at);
@@ -190,7 +190,7 @@ Recipe FilmPlan::recipe_of(size_t film_frame, const Showable& showable) const {
     recipe.share = (wanted - static_cast<double>(*before)) / static_cast<double>(*after - *before);
     recipe.parts = {{*before, *before, static_cast<float>(1 - recipe.share)},
                     {*after, *after, static_cast<float>(recipe.share)}};
-    recipe.joining = order_.choice.between == cut::Between::Motion ? Joining::Motion : Joining::Mean;
+    recipe.joining = order_.choice.between == render::Between::Motion ? Joining::Motion : Joining::Mean;
     return recipe;
   }
   if (!before && !after) return recipe;

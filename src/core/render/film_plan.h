@@ -4,10 +4,10 @@
 #include <optional>
 #include <vector>
 
-#include "cut/timeline.h"
+#include "media/frame.h"
+#include "motion/steadying.h"
 #include "render/plan.h"
-#include "source/frame.h"
-#include "steady/steadying.h"
+#include "render/timeline.h"
 
 namespace askcount::render {
 
@@ -17,15 +17,15 @@ inline bool levels_on_the_way(const FilmOrder& order) {
 }
 
 /// The size of a take's upright frames: of the first that says one; 3 × 2 where none does.
-image::Size size_of_take(const std::vector<source::Frame>& frames);
+image::Size size_of_take(const std::vector<media::Frame>& frames);
 
 /// The frames of the take (from 0) that a film goes through, each once, in the take's order. Throws as
-/// cut::Timeline.
+/// render::Timeline.
 std::vector<size_t> frames_shown(const FilmOrder& order, size_t take_frames);
 
 /// How a film is steadied by the path its order knows; nothing where it is not steadied, or the path is not
 /// known. `frame` is the size of the take's upright frames.
-steady::Steadied known_steadied(const FilmOrder& order, size_t take_frames, image::Size frame);
+motion::Steadied known_steadied(const FilmOrder& order, size_t take_frames, image::Size frame);
 
 /// What a film needs of a frame, or of all of them.
 struct Need {
@@ -68,16 +68,16 @@ class Showable {
 };
 
 /// Film time, views, steadying and looks of an order, worked out once. A place is a frame's in the film's
-/// sequence (cut::Timeline), a take's frame counts from 0. Const and safe from several threads at once; the
-/// order must outlive it.
+/// sequence (render::Timeline), a take's frame counts from 0. Const and safe from several threads at once;
+/// the order must outlive it.
 class FilmPlan {
  public:
-  /// `frame` is the size of the take's upright frames. Throws as cut::Timeline and cut::check_views().
-  FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame, steady::Steadied steadied = {});
+  /// `frame` is the size of the take's upright frames. Throws as render::Timeline and render::check_views().
+  FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame, motion::Steadied steadied = {});
 
   const FilmOrder& order() const { return order_; }
-  const cut::Timeline& timeline() const { return timeline_; }
-  const steady::Steadied& steadied() const { return steadied_; }
+  const render::Timeline& timeline() const { return timeline_; }
+  const motion::Steadied& steadied() const { return steadied_; }
 
   struct Span {
     size_t first = 0, last = 0;
@@ -105,7 +105,7 @@ class FilmPlan {
   /// correction is left to whoever knows it.
   FramePlan layer_plan(size_t film_frame, double take_place, size_t take_frame, image::Size full) const;
   /// The view at a film frame, before steadying.
-  cut::View view(size_t film_frame) const;
+  render::View view(size_t film_frame) const;
 
  private:
   image::Affine map_of(size_t film_frame, size_t take_frame, image::Size full) const;
@@ -114,9 +114,9 @@ class FilmPlan {
   void work_out_needs();
 
   const FilmOrder& order_;
-  cut::Timeline timeline_;
+  render::Timeline timeline_;
   image::Size frame_;
-  steady::Steadied steadied_;
+  motion::Steadied steadied_;
   bool mapped_;
   size_t first_ = 0, all_ = 0;  // where an excerpt begins, and how many frames all of the film has
   image::RectF measured_;

@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "between/made_frame.h"
+#include "motion/made_frame.h"
 #include "render/draw_rows.h"
 #include "render/drawing.h"
 
@@ -16,7 +16,7 @@ constexpr double kTrailStops = 6;  // a trail's end against its beginning
 /// through a map otherwise.
 template <typename Use>
 void with_way(const Layer& layer, Resamplings& resamplings, const Use& use) {
-  const source::Shown& shown = *layer.from->shown;
+  const media::Shown& shown = *layer.from->shown;
   const image::Size size = image::size_of(shown.picture);
   if (!layer.plan.map) {
     use(resamplings.of(size, place_in(shown, layer.from->part, layer.plan.part)));
@@ -32,7 +32,7 @@ void with_way(const Layer& layer, Resamplings& resamplings, const Use& use) {
 /// The rows of a layer's light, levelled, from the top.
 template <typename Take>
 void light_rows(const Layer& layer, Resamplings& resamplings, Take&& take) {
-  const source::Shown& shown = *layer.from->shown;
+  const media::Shown& shown = *layer.from->shown;
   const Developing developing(layer.plan, layer.plan.film, top_of(shown.picture), Developing::Parts::Light);
   with_way(layer, resamplings, [&](const auto& how) {
     with_loading(shown.picture, [&](const auto& load) {
@@ -56,7 +56,7 @@ image::Linear32 three_of(const Layer& layer, Resamplings& resamplings) {
 
 }  // namespace
 
-void draw_one(const DueFrame& frame, Resamplings& resamplings, const film::FilmFrame& onto) {
+void draw_one(const DueFrame& frame, Resamplings& resamplings, const media::FilmFrame& onto) {
   const Layer& layer = frame.layers.front();
   with_way(layer, resamplings,
            [&](const auto& how) { draw(layer.from->shown->picture, how, layer.plan, onto); });
@@ -68,7 +68,7 @@ std::unique_ptr<Light> joined(const DueFrame& frame, Resamplings& resamplings) {
   if (frame.joining == Joining::Motion) {
     const image::Linear32 a = three_of(frame.layers[0], resamplings),
                           b = three_of(frame.layers[1], resamplings);
-    const image::Linear32 between = between::Between(a, b).at(frame.share);
+    const image::Linear32 between = motion::Between(a, b).at(frame.share);
     for (int y = 0; y < light->size.height; ++y) {
       const float* in = between.row(y);
       float* out = light->row(y);
@@ -97,7 +97,7 @@ std::unique_ptr<Light> joined(const DueFrame& frame, Resamplings& resamplings) {
   return light;
 }
 
-void code(const Light& light, const FramePlan& plan, const film::FilmFrame& onto) {
+void code(const Light& light, const FramePlan& plan, const media::FilmFrame& onto) {
   draw_light(light.size, light.four.data(), plan, onto);
 }
 

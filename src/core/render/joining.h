@@ -4,7 +4,7 @@
 #include <memory>
 #include <vector>
 
-#include "film/frame_buffer.h"
+#include "media/frame_buffer.h"
 #include "render/decoded.h"
 #include "render/film_plan.h"
 
@@ -40,13 +40,13 @@ struct Light {
 class Resamplings;
 
 /// Draws a frame of one layer onto a film frame. `resamplings` are the film's.
-void draw_one(const DueFrame& frame, Resamplings& resamplings, const film::FilmFrame& onto);
+void draw_one(const DueFrame& frame, Resamplings& resamplings, const media::FilmFrame& onto);
 
 /// What the layers of a frame make together (not for One).
 std::unique_ptr<Light> joined(const DueFrame& frame, Resamplings& resamplings);
 
 /// Codes what was joined.
-void code(const Light& light, const FramePlan& plan, const film::FilmFrame& onto);
+void code(const Light& light, const FramePlan& plan, const media::FilmFrame& onto);
 
 /// Light that stays where it was brightest: every frame goes in, in order, and comes out with the trails of
 /// those before it.

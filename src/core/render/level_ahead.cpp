@@ -4,7 +4,7 @@
 
 namespace askcount::render {
 
-level::Evenness level_ahead(FilmOrder& order, const source::Frames& frames, const source::FrameSource& source,
+level::Evenness level_ahead(FilmOrder& order, const media::Frames& frames, const media::FrameSource& source,
                             const Work& work) {
   const bool views = !order.views.empty();
   level::Evenness evenness = level::even_out(

@@ -11,16 +11,16 @@
 #include <vector>
 
 #include "base/output.h"
-#include "cut/timeline.h"
-#include "cut/view.h"
-#include "film/encoder.h"
 #include "image/affine.h"
 #include "image/pixels.h"
 #include "image/sampling.h"
 #include "level/correction.h"
 #include "level/levelling.h"
 #include "look/anchors.h"
-#include "steady/steadying.h"
+#include "media/encoder.h"
+#include "motion/steadying.h"
+#include "render/timeline.h"
+#include "render/view.h"
 
 namespace askcount::render {
 
@@ -39,7 +39,7 @@ struct FilmOrder {
   Guard guard;  ///< what is not to be written over; the frames never are
   FrameRate fps;
   image::Size size{1920, 1080};
-  film::Coding coding;
+  media::Coding coding;
   level::Smoothing smoothing;
   bool levelled = true;  ///< false leaves every frame as it was shot
   /// One a frame, where the levelling is known already; otherwise it is worked out on the way.
@@ -50,21 +50,21 @@ struct FilmOrder {
   look::Looks looks;          ///< by the take's frames
   long long first_frame = 0;  ///< the take's frame that the first of those given is
 
-  std::vector<cut::Gap> gaps;  ///< where frames are missing
+  std::vector<render::Gap> gaps;  ///< where frames are missing
   /// Only so many of the film's frames from one on: a sample of it.
   struct Excerpt {
     size_t first = 0, count = 0;
   };
   std::optional<Excerpt> excerpt;
-  cut::Choice choice;                  ///< which frames it shows when; all, one after the other
-  std::vector<cut::ViewAnchor> views;  ///< the part of the frame it shows; empty for the largest
-  bool crisp = false;                  ///< resampled for sharpness; otherwise without halos
-  steady::Mode steady = steady::Mode::None;
+  render::Choice choice;                  ///< which frames it shows when; all, one after the other
+  std::vector<render::ViewAnchor> views;  ///< the part of the frame it shows; empty for the largest
+  bool crisp = false;                     ///< resampled for sharpness; otherwise without halos
+  motion::Mode steady = motion::Mode::None;
   /// How the camera moved, of all frames given, where that is known already; otherwise it is measured first.
-  std::vector<steady::Pose> path;
+  std::vector<motion::Pose> path;
   double fade_in_s = 0, fade_out_s = 0;  ///< from and to black, of film time
   Written written;
-  film::Extras extras;  ///< sound, title, chapters; its length is worked out
+  media::Extras extras;  ///< sound, title, chapters; its length is worked out
 };
 
 /// One film frame: which frame of the take, which part of it, and what is done to its light and colours.

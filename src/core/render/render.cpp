@@ -15,14 +15,14 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "level/brightness.h"
+#include "media/film_frames.h"
+#include "media/kind.h"
 #include "render/drawing.h"
 #include "render/film_line.h"
 #include "render/joining.h"
 #include "render/level_ahead.h"
 #include "render/queue.h"
 #include "render/write_in.h"
-#include "source/film_frames.h"
-#include "source/kind.h"
 
 namespace askcount::render {
 namespace {
@@ -31,12 +31,8 @@ constexpr size_t kInFlight = 4;
 // Decoded frames held while the levelling looks ahead: codes, and linear light, which costs more to read
 // twice.
 constexpr size_t kHeldBytes = 200u << 20, kHeldLinearBytes = 500u << 20;
-image::Size full_size(const source::Frame& frame) {
-  return image::upright(frame.info().size, frame.info().orientation);
-}
-
 /// What all films together need of a frame: the part that holds all their parts, dense enough for each.
-source::Want want_of(const std::vector<Need>& needs, image::Size full) {
+media::Want want_of(const std::vector<Need>& needs, image::Size full) {
   image::RectF all = needs.front().part;
   double density = 0;
   for (const Need& need : needs) {
@@ -48,25 +44,25 @@ source::Want want_of(const std::vector<Need>& needs, image::Size full) {
 }
 
 /// A frame that films show. Throws as FrameSource::read, and Failed for one that stands aside.
-source::Shown read_shown(const source::FrameSource& source, const source::Frame& frame,
-                         const source::Want& want) {
+media::Shown read_shown(const media::FrameSource& source, const media::Frame& frame,
+                        const media::Want& want) {
   if (frame.stands_aside) throw failed(say("{} stands aside by your wish.", frame.file().string()));
   return source.read(frame, want);
 }
 
 /// A frame read for the films that show it, and measured for those that level on the way.
-Decoded decode(const source::FrameSource& source, const source::Frame& frame, size_t index,
+Decoded decode(const media::FrameSource& source, const media::Frame& frame, size_t index,
                const std::vector<const FilmLine*>& lines, const std::vector<size_t>& places) {
   Decoded out;
   out.index = index;
-  out.full = full_size(frame);
+  out.full = media::upright_size(frame);
   std::vector<Need> needs;
   for (size_t film = 0; film < lines.size(); ++film)
     if (places[film] != Queue::kNone) needs.push_back(lines[film]->plan().need_of(places[film], out.full));
-  const source::Want want = want_of(needs, out.full);
+  const media::Want want = want_of(needs, out.full);
   out.part = want.part;
   try {
-    source::Shown shown = read_shown(source, frame, want);
+    media::Shown shown = read_shown(source, frame, want);
     const image::Size size = image::size_of(shown.picture);
     for (size_t film = 0; film < lines.size(); ++film) {
       if (!lines[film]->levels()) continue;
@@ -77,10 +73,10 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
       const image::RectF part = place_in(shown, want.part, lines[film]->plan().measured_part(out.full));
       out.luminance.push_back(image::measure_luminance(shown.picture, image::whole_pixels(part, size)));
     }
-    out.shown = std::make_shared<const source::Shown>(std::move(shown));
+    out.shown = std::make_shared<const media::Shown>(std::move(shown));
   } catch (const std::exception& e) {  // whatever a file holds: one cannot stop the rest
     std::error_code ec;
-    const std::filesystem::path folder = source::on_disk(frame.file()).parent_path();
+    const std::filesystem::path folder = media::on_disk(frame.file()).parent_path();
     if (!folder.empty() && !std::filesystem::is_directory(folder, ec))
       throw failed(say("The folder {} is gone: the card was pulled.", folder.string()),
                    say("Put it back and make the film again; the one that was there stays."));
@@ -91,7 +87,7 @@ Decoded decode(const source::FrameSource& source, const source::Frame& frame, si
 }
 
 /// How far a row of frames that cannot be read goes on.
-size_t last_unreadable(const source::Frames& frames, const source::FrameSource& source, size_t from) {
+size_t last_unreadable(const media::Frames& frames, const media::FrameSource& source, size_t from) {
   size_t last = from;
   for (size_t n = from + 1; n < frames->size(); ++n) try {
       read_shown(source, (*frames)[n], {});
@@ -102,11 +98,11 @@ size_t last_unreadable(const source::Frames& frames, const source::FrameSource& 
   return last;
 }
 
-void check(const source::Frames& frames, const FilmOrder& order) {
+void check(const media::Frames& frames, const FilmOrder& order) {
   if (!frames || frames->empty()) throw bad_input(say("There are no frames to make a film of."));
-  film::check_coding(order.output, order.size, order.coding);
-  film::check_sound(order.extras.sound);
-  cut::check_choice(order.choice, static_cast<long long>(frames->size()));
+  media::check_coding(order.output, order.size, order.coding);
+  media::check_sound(order.extras.sound);
+  render::check_choice(order.choice, static_cast<long long>(frames->size()));
   if (order.coding.quality < 0 || order.coding.quality > 51)
     throw bad_input(say("Quality {} is not between 0 and 51.", order.coding.quality));
   if (!order.corrections.empty() && order.corrections.size() != frames->size())
@@ -114,23 +110,23 @@ void check(const source::Frames& frames, const FilmOrder& order) {
                         counted(static_cast<long long>(order.corrections.size()), "{} frame", "{} frames"),
                         format_count(static_cast<long long>(frames->size()))),
                     say("Level the take again."));
-  film::check_film_output({order.output, FileKind::Film, order.guard});
+  media::check_film_output({order.output, FileKind::Film, order.guard});
   std::error_code ec;
-  for (const source::Frame& f : *frames)
-    for (const source::Exposure& e : f.exposures)
-      if (std::filesystem::equivalent(source::on_disk(e.file()), order.output, ec))
+  for (const media::Frame& f : *frames)
+    for (const media::Exposure& e : f.exposures)
+      if (std::filesystem::equivalent(media::on_disk(e.file()), order.output, ec))
         throw bad_input(say("{} is one of the frames.", order.output.string()), say("Name another file."));
 }
 
 /// Whether a film would hold more of decoded frames than there is room for.
-bool too_much_to_hold(const source::Frames& frames, const source::FrameSource& source, const FilmLine& line) {
+bool too_much_to_hold(const media::Frames& frames, const media::FrameSource& source, const FilmLine& line) {
   for (size_t place = 0; place < line.plan().timeline().sequence().size(); ++place) {
-    const source::Frame& f = (*frames)[line.plan().timeline().sequence()[place]];
+    const media::Frame& f = (*frames)[line.plan().timeline().sequence()[place]];
     if (!f.readable() || f.info().size.width <= 0) continue;
-    const image::Size full = full_size(f);
-    const source::Want want = want_of({line.plan().need_of(place, full)}, full);
+    const image::Size full = media::upright_size(f);
+    const media::Want want = want_of({line.plan().need_of(place, full)}, full);
     const size_t held = line.holds() + kInFlight;
-    if (source::kind_of(f.file()) == source::Kind::Raw)  // just as large as wanted
+    if (media::kind_of(f.file()) == media::Kind::Raw)  // just as large as wanted
       return held * static_cast<size_t>(want.at_least.width) * static_cast<size_t>(want.at_least.height) * 3 *
                  sizeof(float) >
              kHeldLinearBytes;
@@ -146,11 +142,11 @@ bool too_much_to_hold(const source::Frames& frames, const source::FrameSource& s
   return false;
 }
 
-void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& facts) {
+void check_written(const FilmOrder& order, size_t count, const media::FilmFacts& facts) {
   const auto frames = static_cast<long long>(count);
   const double tick = 1 / order.fps.value();
   // The times of animated pictures are in hundredths of a second.
-  const bool loose = order.coding.codec == film::Codec::Gif || order.coding.codec == film::Codec::WebP;
+  const bool loose = order.coding.codec == media::Codec::Gif || order.coding.codec == media::Codec::WebP;
   const double length_off = std::abs(facts.duration_s - static_cast<double>(frames) * tick);
   if (facts.frames != frames || !(facts.size == order.size) || length_off > (loose ? 0.05 : 0.6 * tick) ||
       (!loose && std::abs(facts.fps.value() - order.fps.value()) > 0.001))
@@ -160,15 +156,15 @@ void check_written(const FilmOrder& order, size_t count, const film::FilmFacts& 
                  say("Render it again, elsewhere if the disk is full."));
 }
 
-film::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
-  film::Extras extras = order.extras;
+media::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
+  media::Extras extras = order.extras;
   extras.length_s = static_cast<double>(line.plan().timeline().frames()) / order.fps.value();
   return extras;
 }
 
 /// One film while it is made.
 struct Making {
-  Making(const FilmOrder& o, FilmLine& l, const source::Frames& frames, std::unique_ptr<StillLight> s = {})
+  Making(const FilmOrder& o, FilmLine& l, const media::Frames& frames, std::unique_ptr<StillLight> s = {})
       : order(o), line(l), resamplings(o.size), still(std::move(s)) {
     if (!still) {
       part.emplace(Output{o.output, FileKind::Film, o.guard});
@@ -181,12 +177,12 @@ struct Making {
   FilmLine& line;
   std::optional<TemporaryFile> part;
   Resamplings resamplings;
-  std::optional<film::Encoder> encoder;
+  std::optional<media::Encoder> encoder;
   std::unique_ptr<StillLight> still;  // in the place of both
   std::optional<BrightTrails> trails;
   std::optional<WriteIn> write_in;
 
-  void write(const FramePlan& plan, const film::FilmFrame& onto) {
+  void write(const FramePlan& plan, const media::FilmFrame& onto) {
     if (write_in) write_in->onto(onto, plan.frame, width_seen(plan));
   }
 };
@@ -196,7 +192,7 @@ class Buffers {
  public:
   explicit Buffers(const FilmOrder& order)
       : size_(order.size), bits_(order.coding.bits), chroma_(order.coding.chroma) {}
-  std::unique_ptr<film::FrameBuffer> take() {
+  std::unique_ptr<media::FrameBuffer> take() {
     {
       const std::lock_guard lock(mutex_);
       if (!free_.empty()) {
@@ -205,9 +201,9 @@ class Buffers {
         return buffer;
       }
     }
-    return std::make_unique<film::FrameBuffer>(size_, bits_, chroma_);
+    return std::make_unique<media::FrameBuffer>(size_, bits_, chroma_);
   }
-  void give(std::unique_ptr<film::FrameBuffer> buffer) {
+  void give(std::unique_ptr<media::FrameBuffer> buffer) {
     const std::lock_guard lock(mutex_);
     free_.push_back(std::move(buffer));
   }
@@ -215,14 +211,14 @@ class Buffers {
  private:
   image::Size size_;
   int bits_;
-  film::Chroma chroma_;
+  media::Chroma chroma_;
   std::mutex mutex_;
-  std::vector<std::unique_ptr<film::FrameBuffer>> free_;
+  std::vector<std::unique_ptr<media::FrameBuffer>> free_;
 };
 
 /// A film frame that is drawn, or the light of one that trails are still to come to.
 struct Drawn {
-  std::unique_ptr<film::FrameBuffer> buffer;
+  std::unique_ptr<media::FrameBuffer> buffer;
   std::unique_ptr<Light> light;
   FramePlan plan, layer;
   bool shown = true;
@@ -241,7 +237,7 @@ std::vector<Reading> readings_of(const std::vector<std::unique_ptr<FilmLine>>& l
   Reading forward;
   for (size_t film = 0; film < lines.size(); ++film) {
     const std::vector<size_t>& sequence = lines[film]->plan().timeline().sequence();
-    if (orders[film].choice.way == cut::Way::Forward) {
+    if (orders[film].choice.way == render::Way::Forward) {
       std::vector<size_t> all;
       std::set_union(forward.frames.begin(), forward.frames.end(), sequence.begin(), sequence.end(),
                      std::back_inserter(all));
@@ -261,8 +257,8 @@ std::vector<Reading> readings_of(const std::vector<std::unique_ptr<FilmLine>>& l
 }
 
 /// Goes once through the frames of a reading. `report` is told of every film frame that was encoded.
-std::vector<std::string> go_through(const Reading& reading, const source::Frames& frames,
-                                    const source::FrameSource& source,
+std::vector<std::string> go_through(const Reading& reading, const media::Frames& frames,
+                                    const media::FrameSource& source,
                                     const std::vector<std::unique_ptr<Making>>& all,
                                     const std::function<void()>& report, const Work& work) {
   std::vector<Making*> films;
@@ -363,13 +359,13 @@ std::vector<std::string> go_through(const Reading& reading, const source::Frames
 }
 
 /// How a film is steadied; the camera's path is measured where it is not known.
-steady::Steadied steadied_for(const FilmOrder& order, const source::Frames& frames,
-                              const source::FrameSource& source, image::Size frame, const Work& work) {
-  if (order.steady == steady::Mode::None || !order.path.empty())
+motion::Steadied steadied_for(const FilmOrder& order, const media::Frames& frames,
+                              const media::FrameSource& source, image::Size frame, const Work& work) {
+  if (order.steady == motion::Mode::None || !order.path.empty())
     return known_steadied(order, frames->size(), frame);
   FilmOrder known = order;
   const std::vector<size_t> shown = frames_shown(order, frames->size());
-  const auto path = steady::measure_path(frames, shown, source, order.size.width, {{}, work.stop});
+  const auto path = motion::measure_path(frames, shown, source, order.size.width, {{}, work.stop});
   known.path.resize(frames->size());
   for (size_t n = 0; n < shown.size(); ++n) known.path[shown[n]] = path[n];
   return known_steadied(known, frames->size(), frame);
@@ -383,7 +379,7 @@ struct Nameless {
   std::vector<FilmOutcome> outcomes;
 };
 
-std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source::FrameSource& source,
+std::unique_ptr<Nameless> write_films(const media::Frames& frames, const media::FrameSource& source,
                                       std::span<const FilmOrder> given, const Work& work) {
   if (given.empty()) throw bad_input(say("No film was ordered."));
   for (const FilmOrder& order : given) check(frames, order);
@@ -395,16 +391,16 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
   outcomes.resize(orders.size());
   for (size_t film = 0; film < orders.size(); ++film) {
     FilmOrder& order = orders[film];
-    cut::check_views(order.views, frame, order.size);
-    const steady::Steadied steadied = steadied_for(order, frames, source, frame, work);
-    if (order.steady != steady::Mode::None)
+    render::check_views(order.views, frame, order.size);
+    const motion::Steadied steadied = steadied_for(order, frames, source, frame, work);
+    if (order.steady != motion::Mode::None)
       outcomes[film].steadied = {steadied.jitter_before * frame.width, steadied.jitter_after * frame.width,
                                  steadied.edge};
     lines.push_back(std::make_unique<FilmLine>(order, frames, frame, steadied));
     // Where there is too much to hold, or frames do not come in the order of the take, the levelling is
     // worked out first.
     if (levels_on_the_way(order) &&
-        (order.choice.way != cut::Way::Forward || too_much_to_hold(frames, source, *lines.back()))) {
+        (order.choice.way != render::Way::Forward || too_much_to_hold(frames, source, *lines.back()))) {
       outcomes[film].flicker_before = level_ahead(order, frames, source, {{}, work.stop}).flicker_before;
       lines.back() = std::make_unique<FilmLine>(order, frames, frame, steadied);
     }
@@ -433,7 +429,7 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
   for (size_t film = 0; film < films.size(); ++film) {
     films[film]->encoder->finish();
     FilmOutcome& outcome = outcomes[film];
-    outcome.facts = film::read_film(films[film]->part->path());
+    outcome.facts = media::read_film(films[film]->part->path());
     check_written(orders[film], lines[film]->plan().timeline().frames(), outcome.facts);
     if (const auto flicker = lines[film]->flicker_before()) outcome.flicker_before = *flicker;
     outcome.made = lines[film]->made();
@@ -445,37 +441,37 @@ std::unique_ptr<Nameless> write_films(const source::Frames& frames, const source
 
 }  // namespace
 
-std::vector<FilmOutcome> render(const source::Frames& frames, const source::FrameSource& source,
+std::vector<FilmOutcome> render(const media::Frames& frames, const media::FrameSource& source,
                                 std::span<const FilmOrder> orders, const Work& work) {
   const auto written = write_films(frames, source, orders, work);
   for (const auto& film : written->films) film->part->put_in_place();
   return written->outcomes;
 }
 
-std::vector<film::FilmWeights> weigh_excerpts(const source::Frames& frames, const source::FrameSource& source,
-                                              std::span<const FilmOrder> orders, const Work& work) {
+std::vector<media::FilmWeights> weigh_excerpts(const media::Frames& frames, const media::FrameSource& source,
+                                               std::span<const FilmOrder> orders, const Work& work) {
   const auto written = write_films(frames, source, orders, work);
-  std::vector<film::FilmWeights> weights;
-  for (const auto& film : written->films) weights.push_back(film::weigh_film(film->part->path()));
+  std::vector<media::FilmWeights> weights;
+  for (const auto& film : written->films) weights.push_back(media::weigh_film(film->part->path()));
   return weights;
 }
 
-image::Coded16 render_still(const source::Frames& frames, const source::FrameSource& source,
+image::Coded16 render_still(const media::Frames& frames, const media::FrameSource& source,
                             const FilmOrder& given, Still kind, const Work& work) {
   if (!frames || frames->empty()) throw bad_input(say("There are no frames to make a picture of."));
   FilmOrder order = given;
   order.choice.speed.clear();
-  order.choice.way = cut::Way::Forward;
+  order.choice.way = render::Way::Forward;
   order.choice.still_first_s = order.choice.still_last_s = 0;
   order.choice.trail = 1;
   order.choice.bright = 0;
-  order.choice.between = cut::Between::Repeat;
+  order.choice.between = render::Between::Repeat;
   order.fade_in_s = order.fade_out_s = 0;
   order.written = {};
   if (order.views.size() > 1) order.views.resize(1);
   const image::Size frame = size_of_take(*frames);
-  cut::check_views(order.views, frame, order.size);
-  const steady::Steadied steadied = steadied_for(order, frames, source, frame, work);
+  render::check_views(order.views, frame, order.size);
+  const motion::Steadied steadied = steadied_for(order, frames, source, frame, work);
   FilmLine line(order, frames, frame, steadied);
   std::vector<std::unique_ptr<Making>> films;
   films.push_back(std::make_unique<Making>(order, line, frames, std::make_unique<StillLight>(kind)));
@@ -488,7 +484,7 @@ image::Coded16 render_still(const source::Frames& frames, const source::FrameSou
   return films.front()->still->picture(plan_of(order, 0, frame, {}));
 }
 
-FilmOutcome render(const source::Frames& frames, const source::FrameSource& source, const FilmOrder& order,
+FilmOutcome render(const media::Frames& frames, const media::FrameSource& source, const FilmOrder& order,
                    const Work& work) {
   return render(frames, source, std::span(&order, 1), work).front();
 }

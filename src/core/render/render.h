@@ -9,10 +9,10 @@
 
 #include "base/error.h"
 #include "base/progress.h"
-#include "film/reader.h"
+#include "media/frame_source.h"
+#include "media/reader.h"
 #include "render/joining.h"
 #include "render/plan.h"
-#include "source/frame_source.h"
 
 namespace askcount::render {
 
@@ -36,7 +36,7 @@ class TooManyUnreadable : public Error {
 
 /// What was made, read back from the finished file.
 struct FilmOutcome {
-  film::FilmFacts facts;
+  media::FilmFacts facts;
   double seconds_taken = 0;
   double flicker_before = 0;            ///< of the frames, in stops; 0 where the order knew its levelling
   std::vector<std::string> unreadable;  ///< frames that could not be read; their neighbours stand in
@@ -62,21 +62,21 @@ struct FilmOutcome {
 /// check_film_output() refuses, among them), TooManyUnreadable, Cancelled when stopped and Failed otherwise
 /// (the folder of the frames is gone among it); films that were there before stay as they were, and nothing
 /// half-written is left.
-std::vector<FilmOutcome> render(const source::Frames& frames, const source::FrameSource& source,
+std::vector<FilmOutcome> render(const media::Frames& frames, const media::FrameSource& source,
                                 std::span<const FilmOrder> orders, const Work& work = {});
 
 /// Renders films as render() does, their excerpts where orders say such, weighs them and lets them go:
 /// nothing is left. Throws as render().
-std::vector<film::FilmWeights> weigh_excerpts(const source::Frames& frames, const source::FrameSource& source,
-                                              std::span<const FilmOrder> orders, const Work& work = {});
+std::vector<media::FilmWeights> weigh_excerpts(const media::Frames& frames, const media::FrameSource& source,
+                                               std::span<const FilmOrder> orders, const Work& work = {});
 
 /// A single picture of all frames that a film would show, of its size, view and look: where each place was
 /// brightest (stars draw their trails), or the mean of all. Throws as render().
-image::Coded16 render_still(const source::Frames& frames, const source::FrameSource& source,
+image::Coded16 render_still(const media::Frames& frames, const media::FrameSource& source,
                             const FilmOrder& order, Still kind, const Work& work = {});
 
 /// The same for one film.
-FilmOutcome render(const source::Frames& frames, const source::FrameSource& source, const FilmOrder& order,
+FilmOutcome render(const media::Frames& frames, const media::FrameSource& source, const FilmOrder& order,
                    const Work& work = {});
 
 }  // namespace askcount::render

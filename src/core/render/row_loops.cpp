@@ -204,8 +204,9 @@ struct Weights {
   float red_span() const { return 2 * (1 - red); }
 };
 
-constexpr Weights weights_of(film::Matrix matrix) {
-  return matrix == film::Matrix::Bt601 ? Weights{0.299F, 0.587F, 0.114F} : Weights{0.2126F, 0.7152F, 0.0722F};
+constexpr Weights weights_of(media::Matrix matrix) {
+  return matrix == media::Matrix::Bt601 ? Weights{0.299F, 0.587F, 0.114F}
+                                        : Weights{0.2126F, 0.7152F, 0.0722F};
 }
 
 /// Limited range of 8 bits, a code of 255 being white; with 10 bits everything counts four times.
@@ -238,17 +239,17 @@ inline void chroma(const Coded& above, const Coded& below, const Weights& w, Sam
 
 }  // namespace
 
-ASKCOUNT_CLONES void luma_row(const Coded& row, film::Matrix matrix, std::uint8_t* y, int n) {
+ASKCOUNT_CLONES void luma_row(const Coded& row, media::Matrix matrix, std::uint8_t* y, int n) {
   luma(row.r, row.g, row.b, weights_of(matrix), y, n);
 }
-ASKCOUNT_CLONES void luma_row(const Coded& row, film::Matrix matrix, std::uint16_t* y, int n) {
+ASKCOUNT_CLONES void luma_row(const Coded& row, media::Matrix matrix, std::uint16_t* y, int n) {
   luma(row.r, row.g, row.b, weights_of(matrix), y, n);
 }
-ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix, std::uint8_t* cb,
-                                std::uint8_t* cr, int n) {
+ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, media::Matrix matrix,
+                                std::uint8_t* cb, std::uint8_t* cr, int n) {
   chroma(above, below, weights_of(matrix), cb, cr, n);
 }
-ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix,
+ASKCOUNT_CLONES void chroma_row(const Coded& above, const Coded& below, media::Matrix matrix,
                                 std::uint16_t* cb, std::uint16_t* cr, int n) {
   chroma(above, below, weights_of(matrix), cb, cr, n);
 }

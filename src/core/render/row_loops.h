@@ -4,7 +4,7 @@
 #include <array>
 #include <cstdint>
 
-#include "film/frame_buffer.h"
+#include "media/frame_buffer.h"
 
 namespace askcount::render {
 
@@ -48,11 +48,11 @@ void crisp_row(const Coded& above, const Coded& row, const Coded& below, float m
 void code_row(const int* places, const std::array<const float*, 3>& tables, const Coded& out, int n);
 
 /// Y′ of one row, Cb and Cr of two rows by two columns (`n` of them), limited range in 8 or 10 bits.
-void luma_row(const Coded& row, film::Matrix matrix, std::uint8_t* y, int n);
-void luma_row(const Coded& row, film::Matrix matrix, std::uint16_t* y, int n);
-void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix, std::uint8_t* cb,
+void luma_row(const Coded& row, media::Matrix matrix, std::uint8_t* y, int n);
+void luma_row(const Coded& row, media::Matrix matrix, std::uint16_t* y, int n);
+void chroma_row(const Coded& above, const Coded& below, media::Matrix matrix, std::uint8_t* cb,
                 std::uint8_t* cr, int n);
-void chroma_row(const Coded& above, const Coded& below, film::Matrix matrix, std::uint16_t* cb,
+void chroma_row(const Coded& above, const Coded& below, media::Matrix matrix, std::uint16_t* cb,
                 std::uint16_t* cr, int n);
 
 /// Codes rounded, red, green and blue side by side; 16 bits have 257 for each code.

@@ -11,11 +11,11 @@
 namespace askcount::render {
 namespace {
 
-constexpr double kLetters = 0.036, kMargin = 0.03;  // of the film's shorter side
+constexpr double kLetters = 0.036, kLetterMargin = 0.03;  // of the film's shorter side
 
 /// One plane: `mask` over it, its samples `across` by `down` pixels large.
 template <typename Sample>
-void lay(const film::FilmFrame& film, int plane, const print::Lettering& mask, int x0, int y0, int across,
+void lay(const media::FilmFrame& film, int plane, const image::Lettering& mask, int x0, int y0, int across,
          int down, float letters_at, float rim_at) {
   const int wide = film.size.width / across, high = film.size.height / down;
   for (int y = std::max(0, y0 / down); y < std::min(high, (y0 + mask.height + down - 1) / down); ++y) {
@@ -40,14 +40,14 @@ void lay(const film::FilmFrame& film, int plane, const print::Lettering& mask, i
 
 /// White letters with a dark rim.
 template <typename Sample>
-void lay_all(const film::FilmFrame& film, const print::Lettering& mask, int x, int y) {
+void lay_all(const media::FilmFrame& film, const image::Lettering& mask, int x, int y) {
   const auto unit = static_cast<float>(film.bits == 10 ? 4 : 1);
   lay<Sample>(film, 0, mask, x, y, 1, 1, 235 * unit, 16 * unit);
-  const int down = film.chroma == film::Chroma::Half422 ? 1 : 2;
+  const int down = film.chroma == media::Chroma::Half422 ? 1 : 2;
   for (const int plane : {1, 2}) lay<Sample>(film, plane, mask, x, y, 2, down, 128 * unit, 128 * unit);
 }
 
-void lay_on(const film::FilmFrame& film, const print::Lettering& mask, int x, int y) {
+void lay_on(const media::FilmFrame& film, const image::Lettering& mask, int x, int y) {
   if (film.bits == 10)
     lay_all<std::uint16_t>(film, mask, x, y);
   else
@@ -56,15 +56,15 @@ void lay_on(const film::FilmFrame& film, const print::Lettering& mask, int x, in
 
 }  // namespace
 
-WriteIn::WriteIn(const Written& written, image::Size film, const source::Frames& frames)
+WriteIn::WriteIn(const Written& written, image::Size film, const media::Frames& frames)
     : written_(written),
       film_(film),
       frames_(frames),
       pixels_(std::max(8.0, kLetters * std::min(film.width, film.height))) {
   const bool clock = written.time || written.date || written.elapsed;
   if (!written.text.empty())
-    text_ = print::lettered(written.text, pixels_, film.width * (clock ? 0.55 : 0.94));
-  if (!written.scale.empty()) scale_ = print::lettered(written.scale, pixels_, film.width * 0.4);
+    text_ = image::lettered(written.text, pixels_, film.width * (clock ? 0.55 : 0.94));
+  if (!written.scale.empty()) scale_ = image::lettered(written.scale, pixels_, film.width * 0.4);
 }
 
 std::string WriteIn::clock_of(size_t shot) const {
@@ -81,7 +81,7 @@ std::string WriteIn::clock_of(size_t shot) const {
                     clock.seconds().count()));
   }
   if (!written_.elapsed) return out;
-  for (const source::Frame& f : *frames_)
+  for (const media::Frame& f : *frames_)
     if (f.info().captured) {
       const long long s = std::max(
           0LL, static_cast<long long>(
@@ -94,23 +94,23 @@ std::string WriteIn::clock_of(size_t shot) const {
   return out;
 }
 
-void WriteIn::onto(const film::FilmFrame& film, size_t shot, double view_width) {
-  const int margin = static_cast<int>(kMargin * std::min(film_.width, film_.height));
-  const auto above = [&](const print::Lettering& mask) { return film_.height - margin - mask.height; };
+void WriteIn::onto(const media::FilmFrame& film, size_t shot, double view_width) {
+  const int margin = static_cast<int>(kLetterMargin * std::min(film_.width, film_.height));
+  const auto above = [&](const image::Lettering& mask) { return film_.height - margin - mask.height; };
   int used = 0;
   if (text_.width > 0) {
     lay_on(film, text_, margin, above(text_));
     used = text_.height;
   }
   if (const std::string clock = clock_of(shot); !clock.empty()) {
-    const print::Lettering mask =
-        print::lettered(clock, pixels_, film_.width * (text_.width > 0 ? 0.38 : 0.94));
+    const image::Lettering mask =
+        image::lettered(clock, pixels_, film_.width * (text_.width > 0 ? 0.38 : 0.94));
     lay_on(film, mask, film_.width - margin - mask.width, above(mask));
   }
   if (written_.scale.empty()) return;
   const double length = written_.scale_share / view_width * film_.width;
   if (length > 0.94 * film_.width) return;  // longer than what is seen
-  const print::Lettering ruler = print::bar(static_cast<int>(std::lround(length)), pixels_);
+  const image::Lettering ruler = image::bar(static_cast<int>(std::lround(length)), pixels_);
   const int y = film_.height - margin - used - ruler.height;
   lay_on(film, ruler, margin, y);
   lay_on(film, scale_, margin, y - scale_.height + ruler.height / 3);

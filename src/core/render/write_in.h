@@ -3,10 +3,10 @@
 
 #include <string>
 
-#include "film/frame_buffer.h"
-#include "print/lettering.h"
+#include "image/lettering.h"
+#include "media/frame.h"
+#include "media/frame_buffer.h"
 #include "render/plan.h"
-#include "source/frame.h"
 
 namespace askcount::render {
 
@@ -14,18 +14,18 @@ namespace askcount::render {
 class WriteIn {
  public:
   /// `frames` are all of the take: elapsed time counts from the first.
-  WriteIn(const Written& written, image::Size film, const source::Frames& frames);
+  WriteIn(const Written& written, image::Size film, const media::Frames& frames);
   /// `shot` is the frame of the take that is seen; `view_width` is how wide the view is, as a share of the
   /// frame's width.
-  void onto(const film::FilmFrame& film, size_t shot, double view_width);
+  void onto(const media::FilmFrame& film, size_t shot, double view_width);
 
  private:
   std::string clock_of(size_t shot) const;
   Written written_;
   image::Size film_;
-  source::Frames frames_;
+  media::Frames frames_;
   double pixels_;  // height of the letters
-  print::Lettering text_, scale_;
+  image::Lettering text_, scale_;
 };
 
 }  // namespace askcount::render

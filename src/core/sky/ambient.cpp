@@ -1,4 +1,5 @@
 #include "sky/ambient.h"
+#include "sky/angles.h"
 
 #include <fmt/format.h>
 
@@ -25,12 +26,15 @@ double from_table(const Piece (&pieces)[N], double altitude, double below) {
   return below;
 }
 
-constexpr double kDivisors[] = {1, 2, 3, 10};
 constexpr double kFirstLamp_lux = 70, kLastLamp_lux = 20;
 constexpr double kMeanParallax_deg = 0.951;
-constexpr double kEarth_km = 6378.137;
 
 }  // namespace
+
+double cover_divisor(Cover cover) {
+  constexpr double kDivisors[] = {1, 2, 3, 10};
+  return kDivisors[static_cast<int>(cover)];
+}
 
 const char* cover_word(Cover cover) {
   static constexpr const char* words[] = {"clear", "thin", "clouded", "dark"};
@@ -71,7 +75,7 @@ double lamps_lit(double day_lux) {
 std::optional<LampsChange> lamps_change(const Ephemeris& sky, const Place& place, Cover cover, Instant from,
                                         Instant to) {
   const auto day = [&](Instant t) {
-    return daylight_lux(sky.at(Body::Sun, t, place).altitude_deg) / kDivisors[static_cast<int>(cover)];
+    return daylight_lux(sky.at(Body::Sun, t, place).altitude_deg) / cover_divisor(cover);
   };
   // The moment the day passes a level between two that lie on either side of it.
   const auto when = [&](double lux, Instant a, Instant b) {
@@ -110,7 +114,7 @@ double ambient_lux(const Ephemeris& sky, Instant at, const Place& place, Cover c
     const MoonFace face = sky.moon(at);
     moon = moonlight_lux(altitude, face.phase_angle_deg, face.distance_km);
   }
-  const double divisor = kDivisors[static_cast<int>(cover)];
+  const double divisor = cover_divisor(cover);
   return (sun + moon) / divisor + town_lux * lamps_lit(sun / divisor);
 }
 

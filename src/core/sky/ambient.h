@@ -10,9 +10,11 @@
 
 namespace askcount::sky {
 
-/// What lies between sun and ground. Divisors of the clear sky's light: 1, 2, 3 and 10.
-/// Source: Janiczek and DeYoung, US Naval Observatory Circular 171 (1987).
+/// What lies between sun and ground.
 enum class Cover { Clear, Thin, Clouded, Dark };
+/// How many times less light comes through it than through a clear sky: 1, 2, 3 and 10.
+/// Source: Janiczek and DeYoung, US Naval Observatory Circular 171 (1987).
+double cover_divisor(Cover cover);
 
 /// The word in takes and options: "clear", "thin", "clouded", "dark". cover_of throws BadInput.
 const char* cover_word(Cover cover);

@@ -1,4 +1,5 @@
 #include "sky/ephemeris.h"
+#include "sky/angles.h"
 
 #include <libnova/lunar.h>
 #include <libnova/nutation.h>
@@ -20,9 +21,7 @@ namespace {
 
 constexpr double kUnixEpoch_jd = 2440587.5;
 constexpr double kJ2000_jd = 2451545.0;
-constexpr double kRad = 3.14159265358979323846 / 180;
 constexpr double kAu_km = 149597870.7;
-constexpr double kEarth_km = 6378.137;
 constexpr double kMoonRadius_km = 1737.4;
 constexpr double kAberration_deg = 20.4898 / 3600;
 constexpr double kNode_days = 0.5;

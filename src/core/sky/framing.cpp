@@ -1,4 +1,5 @@
 #include "sky/framing.h"
+#include "sky/angles.h"
 
 #include <algorithm>
 #include <array>
@@ -8,7 +9,6 @@
 namespace askcount::sky {
 namespace {
 
-constexpr double kRad = 3.14159265358979323846 / 180;
 using Vector = std::array<double, 3>;  // east, north, up
 
 Vector vector_of(const Direction& d) {

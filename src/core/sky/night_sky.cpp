@@ -1,4 +1,5 @@
 #include "sky/night_sky.h"
+#include "sky/angles.h"
 
 #include <fmt/format.h>
 
@@ -13,11 +14,9 @@ namespace askcount::sky {
 namespace {
 
 constexpr double kNanolambert_cd = 1e-5 / 3.14159265358979;
-constexpr double kExtinction = 0.172;  // magnitudes an air mass, in yellow-green light
-constexpr double kRad = 3.14159265358979 / 180;
-constexpr double kLowest_deg = 3;              // below that the formulas were not measured
-constexpr double kGroundPerLux = 0.05;         // the grey a meter takes for the ground: 12.5 ÷ 100 ÷ 2.5
-constexpr double kDivisors[] = {1, 2, 3, 10};  // as in ambient.h
+constexpr double kExtinction = 0.172;   // magnitudes an air mass, in yellow-green light
+constexpr double kLowest_deg = 3;       // below that the formulas were not measured
+constexpr double kGroundPerLux = 0.05;  // the grey a meter takes for the ground: 12.5 ÷ 100 ÷ 2.5
 
 /// Air masses at an altitude, for the scattering layer: equation 3 of the source.
 double air(double altitude_deg) {
@@ -105,7 +104,7 @@ double moonlit_luminance(double moon_altitude_deg, double phase_angle_deg, doubl
 
 double scene_luminance(const Ephemeris& sky, Instant at, const Place& place, Cover cover, double town_lux,
                        const NightView& night) {
-  const double divisor = kDivisors[static_cast<int>(cover)];
+  const double divisor = cover_divisor(cover);
   const double sun = daylight_lux(sky.at(Body::Sun, at, place).altitude_deg) - kStarlight_lux;
   const Direction moon = sky.at(Body::Moon, at, place);
   double seen = glow_luminance(night.zenith_mag, night.look.altitude_deg);

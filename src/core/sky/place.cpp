@@ -16,14 +16,14 @@ namespace askcount::sky {
 namespace {
 
 /// Numbers and the letters N, S, E, W of a text, in order.
-struct Piece {
+struct ZonePiece {
   double number = 0;
   char letter = 0;  // 0 for a number
   bool minus = false;
 };
 
-std::optional<std::vector<Piece>> pieces_of(std::string_view text) {
-  std::vector<Piece> list;
+std::optional<std::vector<ZonePiece>> pieces_of(std::string_view text) {
+  std::vector<ZonePiece> list;
   std::string clean;
   for (size_t i = 0; i < text.size(); ++i) {
     const auto c = static_cast<unsigned char>(text[i]);
@@ -64,7 +64,7 @@ std::optional<std::vector<Piece>> pieces_of(std::string_view text) {
 }
 
 /// Degrees, minutes, seconds of one to three numbers.
-std::optional<double> angle_of(const std::vector<Piece>& numbers) {
+std::optional<double> angle_of(const std::vector<ZonePiece>& numbers) {
   if (numbers.empty() || numbers.size() > 3) return {};
   double v = 0, unit = 1;
   for (size_t i = 0; i < numbers.size(); ++i, unit *= 60) {
@@ -99,9 +99,9 @@ std::pair<double, double> parse_coordinates(std::string_view text) {
   const auto pieces = pieces_of(text);
   if (!pieces) throw error();
   std::optional<double> latitude, longitude;
-  if (std::any_of(pieces->begin(), pieces->end(), [](const Piece& p) { return p.letter != 0; })) {
+  if (std::any_of(pieces->begin(), pieces->end(), [](const ZonePiece& p) { return p.letter != 0; })) {
     const bool before = pieces->front().letter != 0;  // N 56 or 56 N
-    std::vector<Piece> numbers;
+    std::vector<ZonePiece> numbers;
     char letter = 0;
     const auto close = [&](char which) {
       const auto v = angle_of(numbers);
@@ -112,7 +112,7 @@ std::pair<double, double> parse_coordinates(std::string_view text) {
       into = signed_v;
       numbers.clear();
     };
-    for (const Piece& p : *pieces) {
+    for (const ZonePiece& p : *pieces) {
       if (p.letter == 0)
         numbers.push_back(p);
       else if (!before)

@@ -8,28 +8,30 @@
 namespace askcount::take {
 namespace {
 
-void visit_choice(Fields& f, cut::Choice& c) {
+void visit_choice(Fields& f, render::Choice& c) {
   f.number("first", c.first, 1, 1e9);
   f.number("last", c.last, 0, 1e9);
   f.number("every", c.every, 1, 1e6);
-  f.choice(
-      "way", c.way,
-      {{cut::Way::Forward, "forward"}, {cut::Way::Backward, "backward"}, {cut::Way::ToAndFro, "to and fro"}});
-  f.choice(
-      "between", c.between,
-      {{cut::Between::Repeat, "repeat"}, {cut::Between::Blend, "blend"}, {cut::Between::Motion, "motion"}});
+  f.choice("way", c.way,
+           {{render::Way::Forward, "forward"},
+            {render::Way::Backward, "backward"},
+            {render::Way::ToAndFro, "to and fro"}});
+  f.choice("between", c.between,
+           {{render::Between::Repeat, "repeat"},
+            {render::Between::Blend, "blend"},
+            {render::Between::Motion, "motion"}});
   f.flag("make_missing", c.make_missing);
   f.number("still_first_s", c.still_first_s, 0, 600);
   f.number("still_last_s", c.still_last_s, 0, 600);
-  f.number("trail", c.trail, 1, static_cast<double>(cut::kLongestTrail));
+  f.number("trail", c.trail, 1, static_cast<double>(render::kLongestTrail));
   f.number("bright", c.bright, -1, 1e9);
-  f.list("speed", c.speed, [](Fields& g, cut::SpeedAnchor& a) {
+  f.list("speed", c.speed, [](Fields& g, render::SpeedAnchor& a) {
     g.number("at_s", a.at_s, 0, 1e6);
-    g.number("times", a.times, cut::kSlowest, cut::kFastest);
+    g.number("times", a.times, render::kSlowest, render::kFastest);
   });
 }
 
-void visit_view(Fields& f, cut::ViewAnchor& a) {
+void visit_view(Fields& f, render::ViewAnchor& a) {
   f.number("at_s", a.at_s, 0, 1e6);
   f.number("x", a.view.x, 0, 1);
   f.number("y", a.view.y, 0, 1);
@@ -37,8 +39,8 @@ void visit_view(Fields& f, cut::ViewAnchor& a) {
   f.number("turn_deg", a.view.turn_deg, -360, 360);
 }
 
-void visit_coding(Fields& f, film::Coding& c) {
-  using film::Codec;
+void visit_coding(Fields& f, media::Coding& c) {
+  using media::Codec;
   f.choice("codec", c.codec,
            {{Codec::H264, "h264"},
             {Codec::H265, "h265"},
@@ -50,7 +52,7 @@ void visit_coding(Fields& f, film::Coding& c) {
             {Codec::WebP, "webp"},
             {Codec::Gif, "gif"}});
   f.number("bits", c.bits, 8, 10);
-  f.choice("chroma", c.chroma, {{film::Chroma::Half420, "420"}, {film::Chroma::Half422, "422"}});
+  f.choice("chroma", c.chroma, {{media::Chroma::Half420, "420"}, {media::Chroma::Half422, "422"}});
 }
 
 void visit_rate(Fields& f, std::optional<FrameRate>& fps) {
@@ -76,7 +78,7 @@ void visit(Fields& f, FilmWish& film) {
   f.size("size", film.size.width, film.size.height, 16, 20000);
   f.number("quality", film.coding.quality, 0, 51);
   f.words("ending", film.ending);
-  if (f.reading() && !film::codec_of_ending("film." + film.ending))
+  if (f.reading() && !media::codec_of_ending("film." + film.ending))
     throw bad_input(say("\"{}\" is no ending of a film's name.", film.ending),
                     say("mp4, mov, mkv, webm, webp and gif are."));
   visit_coding(f, film.coding);
@@ -85,10 +87,10 @@ void visit(Fields& f, FilmWish& film) {
   f.list("views", film.views, visit_view);
   f.flag("crisp", film.crisp);
   f.choice("steady", film.steady,
-           {{steady::Mode::None, "none"},
-            {steady::Mode::Bumps, "bumps"},
-            {steady::Mode::All, "all"},
-            {steady::Mode::Walk, "walk"}});
+           {{motion::Mode::None, "none"},
+            {motion::Mode::Bumps, "bumps"},
+            {motion::Mode::All, "all"},
+            {motion::Mode::Walk, "walk"}});
   f.number("fade_in_s", film.fade_in_s, 0, 60);
   f.number("fade_out_s", film.fade_out_s, 0, 60);
   f.words("sound", film.sound);

@@ -6,11 +6,11 @@
 #include <vector>
 
 #include "base/frame_rate.h"
-#include "cut/timeline.h"
-#include "cut/view.h"
-#include "film/coding.h"
 #include "image/pixels.h"
-#include "steady/steadying.h"
+#include "media/coding.h"
+#include "motion/steadying.h"
+#include "render/timeline.h"
+#include "render/view.h"
 
 namespace askcount::take {
 
@@ -36,12 +36,12 @@ struct FilmWish {
   std::string name;  ///< among the take's films; its file is called by it; empty for the take's own
   image::Size size{1920, 1080};
   std::string ending = "mp4";  ///< of its file's name
-  film::Coding coding;
+  media::Coding coding;
   std::optional<FrameRate> fps;  ///< another than the plan's; nothing for that one
-  cut::Choice choice;
-  std::vector<cut::ViewAnchor> views;
+  render::Choice choice;
+  std::vector<render::ViewAnchor> views;
   bool crisp = false;
-  steady::Mode steady = steady::Mode::None;
+  motion::Mode steady = motion::Mode::None;
   double fade_in_s = 0, fade_out_s = 0;
   std::string sound;               ///< a file laid under, relative to the take's folder; empty for none
   double sound_from_s = 0;         ///< where in it the film begins

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "plan/subject.h"
-#include "standin/tern_quay.h"
+#include "simulate/tern_quay.h"
 
 namespace askcount::take {
 
@@ -121,7 +121,7 @@ Take demo_take() {
   take.kit = plan::demo_kit();
   take.timer = take.kit.timers.front().name;
   take.light.move = {{248, 9, 0}, {248, 9, 0}, false};
-  take.place = standin::tern_quay_place();
+  take.place = simulate::tern_quay_place();
   take.start = parse_wall_time("2026-10-09 17:50", take.place.zone);
   take.metered = plan::Metered{1.0 / 125, 8, 100};
   take.light.source.town_lux = 2;  // the quay's lamps
@@ -130,7 +130,7 @@ Take demo_take() {
   take.film.size = {1280, 720};  // no larger than its frames
   take.wish(plan::Slot::Trail, 0.2);
   take.wish(plan::Slot::ScreenCrossing, 4);
-  take.wish(plan::Slot::FieldCrossing, standin::kCloudCrossing_s);
+  take.wish(plan::Slot::FieldCrossing, simulate::kCloudCrossing_s);
   take.wish(plan::Slot::Fps, 25);
   take.wish(plan::Slot::Clip, 10);
   return take;

@@ -14,6 +14,7 @@
 #include "base/output.h"
 #include "image/pixels.h"
 #include "look/anchors.h"
+#include "media/frame.h"
 #include "optics/wish.h"
 #include "plan/days.h"
 #include "plan/exposure_match.h"
@@ -24,10 +25,9 @@
 #include "plan/sums.h"
 #include "ramp/light.h"
 #include "ramp/ramp.h"
+#include "simulate/camera.h"
 #include "sky/framing.h"
 #include "sky/weather.h"
-#include "source/frame.h"
-#include "standin/camera.h"
 #include "take/film_wish.h"
 #include "timer/program.h"
 
@@ -37,7 +37,7 @@ namespace askcount::take {
 struct StandInWish {
   std::string scene = "Tern Quay";
   image::Size frame_size{1500, 1000};
-  standin::CameraSettings camera;
+  simulate::CameraSettings camera;
   bool operator==(const StandInWish&) const = default;
 };
 
@@ -79,7 +79,7 @@ struct LevelWish {
   Seconds reach_s = 0.5;  ///< of film to either side that flicker is smoothed over
   double strength = 1;    ///< share of the flicker that is taken out
   bool parts = true;      ///< whether parts of the picture that flicker for themselves are held too
-  source::Blend brackets = source::Blend::Merged;  ///< what becomes of several exposures of one shot
+  media::Blend brackets = media::Blend::Merged;  ///< what becomes of several exposures of one shot
   std::vector<double> measured;      ///< parts of the picture (16 across, 12 down, from 1); empty for all
   std::vector<double> smooth, keep;  ///< frames (from 1) whose change of light is smoothed, or kept
   bool operator==(const LevelWish&) const = default;

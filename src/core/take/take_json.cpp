@@ -6,7 +6,7 @@
 #include "base/files.h"
 #include "base/language.h"
 #include "image/luminance.h"
-#include "standin/scene.h"
+#include "simulate/scene.h"
 #include "take/film_json.h"
 #include "take/light_json.h"
 #include "take/take.h"
@@ -109,7 +109,7 @@ void visit_start(Fields& f, Take& t) {
 void visit(Fields& f, StandInWish& s) {
   f.words("scene", s.scene);
   if (f.reading()) try {
-      s.scene = standin::scene_named(s.scene);
+      s.scene = simulate::scene_named(s.scene);
     } catch (const Error& e) {
       f.fail("scene", e.what());
     }
@@ -215,7 +215,7 @@ void visit(Fields& f, Take& t) {
     g.number("reach_s", w.reach_s, 0.01, 60);
     g.number("strength", w.strength, 0, 1);
     g.flag("parts", w.parts);
-    using source::Blend;
+    using media::Blend;
     g.choice("brackets", w.brackets,
              {{Blend::Merged, "merged"}, {Blend::Fused, "fused"}, {Blend::Middle, "middle"}});
     g.numbers("measured", w.measured, 1, image::Luminance::kParts);

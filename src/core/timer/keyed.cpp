@@ -13,8 +13,6 @@
 namespace askcount::timer {
 namespace {
 
-constexpr Seconds kSlack_s = 1e-6;
-
 void check(Seconds value, const Timer& timer, const std::string& name) {
   const double steps = value / timer.smallest_step_s;
   if (!(value >= 0)) throw bad_input(say("{} cannot be below zero.", name));

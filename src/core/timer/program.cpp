@@ -15,7 +15,6 @@ namespace {
 constexpr Seconds kPress_s = 0.2;    // long enough for a camera to notice
 constexpr Seconds kHeldPress_s = 1;  // of a timer that holds: the shortest people key in
 constexpr double kDialSlack = 1.07;  // a dial's 30 s is open for 32
-constexpr Seconds kSlack_s = 1e-6;
 
 Seconds to_step(Seconds s, Seconds step) {
   return std::max(step, std::round(s / step) * step);

@@ -24,6 +24,9 @@ struct CameraShutter {
   bool operator==(const CameraShutter&) const = default;
 };
 
+/// Lengths closer than this are the same.
+inline constexpr Seconds kSlack_s = 1e-6;
+
 /// How the first shot comes. A timer that knows no clock is told a delay instead.
 enum class StartBy { Clock, Delay, Now };
 

@@ -199,9 +199,9 @@ void AskStage::show_exposure() {
     dials_->set("?", Kind::Open);
     return;
   }
-  const QString stack = QString::fromStdString(orders::filters_words(*exposure));
+  const QString stack = QString::fromStdString(forecast::filters_words(*exposure));
   filters_->set(stack.isEmpty() ? say_q("no filter") : stack, Kind::Answer);
-  dials_->set(QString::fromStdString(orders::dials_words(*exposure)),
+  dials_->set(QString::fromStdString(forecast::dials_words(*exposure)),
               exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
   dials_->set_why(
       exposure->reckoned
@@ -222,7 +222,7 @@ void AskStage::show_shutter() {
     return session_.document.solution().relation(slot) == plan::Relation::Wished ? wished
                                                                                  : SlotField::Kind::Answer;
   };
-  slots_[Slot::Shutter]->set(QString::fromStdString(orders::shutter_words(*exposure)),
+  slots_[Slot::Shutter]->set(QString::fromStdString(forecast::shutter_words(*exposure)),
                              kind(Slot::Shutter, SlotField::Kind::Field), said(Slot::Shutter));
   slots_[Slot::Trail]->set(say_q("up to ") + said(Slot::Trail), kind(Slot::Trail, SlotField::Kind::Plain),
                            said(Slot::Trail));
@@ -234,7 +234,7 @@ void AskStage::show_days() {
   // Where only some hours of a day are shot, the take is longer than its shots in a row.
   const take::Take& t = session_.document.take();
   if (!session_.document.sums() || t.work.always()) return;
-  const auto days = orders::days_of(t, *session_.document.sums());
+  const auto days = forecast::days_of(t, *session_.document.sums());
   if (!days) return;
   SlotField* field = slots_[Slot::Field];
   field->set(to_q(counted(static_cast<long long>(std::ceil(days->calendar_days)), "{} day", "{} days")),
@@ -358,7 +358,7 @@ Findings AskStage::findings() const {
 QString AskStage::foot() const {
   if (!session_.document.sums() || !session_.document.take().knows_start()) return {};
   const take::Take& t = session_.document.take();
-  if (const auto days = t.work.always() ? std::nullopt : orders::days_of(t, *session_.document.sums()))
+  if (const auto days = t.work.always() ? std::nullopt : forecast::days_of(t, *session_.document.sums()))
     return say_q("First frame %1; shot %2, it takes until about %3")
         .arg(to_q(format_clock(t.start, t.place.zone, true)), to_q(plan::work_words(t.work)),
              shown_day(day_of(later(t.start, days->calendar_days * 86400), t.place.zone)));

@@ -6,7 +6,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/units.h"
-#include "orders/shoot.h"
+#include "forecast/shoot.h"
 
 namespace askcount::app {
 
@@ -23,7 +23,7 @@ void BudgetBars::paintEvent(QPaintEvent*) {
   QPainter p(this);
   const Colours& c = colours();
   const take::Take& t = session_.document.take();
-  const auto budgets = orders::budgets_of(t, *session_.document.sums());
+  const auto budgets = forecast::budgets_of(t, *session_.document.sums());
   // One axis of frames for all of them: from a tenth of the take to a hundred times it.
   const auto shots = static_cast<double>(plan::shots_of(*session_.document.sums()));
   const auto x_of = [&](double n) { return plan::budget_axis(n, shots) * width(); };

@@ -9,7 +9,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
+#include "forecast/light.h"
 #include "plan/close_up.h"
 
 namespace askcount::app {

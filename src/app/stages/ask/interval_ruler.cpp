@@ -10,7 +10,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/units.h"
-#include "orders/shoot.h"
+#include "forecast/shoot.h"
 #include "plan/nudge.h"
 #include "plan/rulers.h"
 #include "plan/subject.h"
@@ -55,7 +55,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   if (!session_.document.sums()) return;
   const plan::Sums& s = *session_.document.sums();
   // Too short for the shutter and for writing.
-  const double busy = orders::cycle_of(session_.document.take(), s.shutter_s).shortest_interval_s();
+  const double busy = forecast::cycle_of(session_.document.take(), s.shutter_s).shortest_interval_s();
   const double end = x_of(busy);
   if (end > track.left() + 2) {
     QColor hatch = c.stop;
@@ -97,7 +97,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   }
   // Where the batteries end: longer intervals take more hours than they have.
   if (const auto longest = plan::longest_interval(s, session_.document.take().kit,
-                                                  orders::outing_of(session_.document.take()));
+                                                  forecast::outing_of(session_.document.take()));
       longest && x_of(*longest) < track.right() - 2) {
     QColor hatch = c.stop;
     hatch.setAlphaF(0.55F);

@@ -10,7 +10,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/shoot.h"
+#include "forecast/shoot.h"
 
 namespace askcount::app {
 namespace {
@@ -162,10 +162,10 @@ void ShotPane::refresh() {
   bar_->setVisible(session_.document.sums().has_value());
   if (!session_.document.sums()) return swaps_->clear();
   const plan::Sums& s = *session_.document.sums();
-  const plan::ShotCycle cycle = orders::cycle_of(t, s.shutter_s);
+  const plan::ShotCycle cycle = forecast::cycle_of(t, s.shutter_s);
   bar_->set(cycle.open_s, cycle.shortest_interval_s() - cycle.open_s, s.interval_s);
   QStringList lines;
-  for (const plan::Swap& w : orders::swaps_of(t, s)) {
+  for (const plan::Swap& w : forecast::swaps_of(t, s)) {
     if (lines.size() >= 4) break;
     const QString what = w.what == "timer" ? say_q("start the timer again")
                          : w.to.empty()    ? say_q("the last ") + to_q(w.what) + say_q(" ends")

@@ -12,7 +12,7 @@
 namespace askcount::app {
 namespace {
 
-constexpr int kSide = 216;    // the words' column
+constexpr int kWords = 216;   // the words' column
 constexpr int kBetween = 14;  // two films
 constexpr int kCaption = 54;  // below a film
 constexpr int kTick_ms = 4;
@@ -72,7 +72,7 @@ double WholeFilm::length_s() const {
 }
 
 long long WholeFilm::frame_of(const TrialReel& reel, double at_s) {
-  return trial::frame_at(reel.about()->fps, reel.about()->frames, at_s);
+  return simulate::frame_at(reel.about()->fps, reel.about()->frames, at_s);
 }
 
 void WholeFilm::toggle() {
@@ -139,7 +139,7 @@ void WholeFilm::say() {
 
 QRect WholeFilm::screen_rect(int which) const {
   const int films = kept_ ? 2 : 1;
-  const QSize room((width() - kSide - 20 - (films - 1) * kBetween) / films, height() - kCaption);
+  const QSize room((width() - kWords - 20 - (films - 1) * kBetween) / films, height() - kCaption);
   const auto& about = now_.about();
   const QSize size =
       (about ? QSize(about->size.width, about->size.height) : QSize(16, 9)).scaled(room, Qt::KeepAspectRatio);
@@ -189,7 +189,7 @@ void WholeFilm::paintEvent(QPaintEvent*) {
   paint_screen(p, 0, now_, now_picture_, kept_ ? say_q("Now: ") : QString());
   if (kept_) paint_screen(p, 1, *kept_, kept_picture_, say_q("Kept: "));
   if (!now_.about()) return;
-  QRect side(side_left(), 0, kSide, play_->y() - 6);
+  QRect side(side_left(), 0, kWords, play_->y() - 6);
   const auto write = [&](const QString& text, const QColor& ink, const QFont& font) {
     p.setPen(ink);
     p.setFont(font);

@@ -18,7 +18,7 @@
 #include "base/units.h"
 #include "book/clocks.h"
 #include "book/kit.h"
-#include "orders/light.h"
+#include "forecast/light.h"
 
 namespace askcount::app {
 namespace {
@@ -32,7 +32,7 @@ QStringList verdict_words() {
   return {say_q("went as they went"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
           say_q("nobody has judged")};
 }
-QStringList went_words() {
+QStringList went_choices() {
   return {say_q("not said yet"), say_q("well"), say_q("fairly"), say_q("badly")};
 }
 
@@ -155,7 +155,7 @@ QWidget* BookStage::make_chosen_panel() {
   line->addStretch(1);
   for (PressButton* b : {more_, write_}) head->addWidget(b);  // above: large type needs the row
   rows->addLayout(line);
-  wire_words(went_, went_words(), [this](int v) {
+  wire_words(went_, went_choices(), [this](int v) {
     put_in_words([v](book::Words& w) { w.verdict = static_cast<book::Verdict>(v); });
   });
   connect(change_, &SlotField::committed, this, [this](const QString& t) {
@@ -240,7 +240,7 @@ void BookStage::show_chosen() {
   begin_->setEnabled(planned);
   title_->setText(title_->fontMetrics().elidedText(to_q(row->name), Qt::ElideRight, 600));
   using Kind = SlotField::Kind;
-  went_->set(went_words()[static_cast<int>(row->words.verdict)], Kind::Plain);
+  went_->set(went_choices()[static_cast<int>(row->words.verdict)], Kind::Plain);
   change_->set(row->words.change.empty() ? say_q("nothing") : to_q(row->words.change), Kind::Plain,
                to_q(row->words.change));
   note_->set(row->words.note.empty() ? say_q("nothing") : to_q(row->words.note), Kind::Plain,
@@ -257,7 +257,7 @@ void BookStage::show_chosen() {
     again_found_.clear();
     try {
       const take::Take take = take::load_take(entry->file);
-      session_.book.look_again(row->id, orders::body_to_keep(take), entry->start, entry->place, now());
+      session_.book.look_again(row->id, forecast::body_to_keep(take), entry->start, entry->place, now());
     } catch (const Error&) {
       // Its file is gone; the list says so.
     }

@@ -8,7 +8,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "orders/film.h"
+#include "films/film.h"
 #include "plan/nudge.h"
 
 namespace askcount::app {
@@ -127,7 +127,7 @@ void CutSentence::wire_frames() {
       const FrameRate rate = nearest_frame_rate(fps);
       std::optional<FrameRate>& own = session_.films.wish_in(t).fps;
       own = rate;
-      if (const auto plan = orders::film_rate(t); plan && *plan == rate) own.reset();
+      if (const auto plan = films::film_rate(t); plan && *plan == rate) own.reset();
     } else {
       t.wish(plan::Slot::Fps, fps);
     }
@@ -138,7 +138,7 @@ void CutSentence::wire_frames() {
         set_rate(t, plan::parse_slot(plan::Slot::Fps, text));
       },
       [this, set_rate](take::Take& t, int n) {
-        if (const auto rate = orders::rate_of(t, session_.films.wish_in(t)))
+        if (const auto rate = films::rate_of(t, session_.films.wish_in(t)))
           set_rate(t, plan::nudged(plan::Slot::Fps, rate->value(), n));
       });
   wire_film(
@@ -185,18 +185,20 @@ void CutSentence::wire_pace() {
       pace_,
       [set_pace](Wish& film, const std::string& text) {
         if (meant(text, "along a curve")) return;
-        set_pace(film,
-                 meant(text, "as shot") ? 1 : number_in(text, cut::kSlowest, cut::kFastest, say("speed")));
+        set_pace(film, meant(text, "as shot")
+                           ? 1
+                           : number_in(text, render::kSlowest, render::kFastest, say("speed")));
       },
       [set_pace](Wish& film, int n) {
         const double now = film.choice.speed.empty() ? 1 : film.choice.speed.front().times;
-        set_pace(film, std::clamp(now * std::exp2(n), cut::kSlowest, cut::kFastest));
+        set_pace(film, std::clamp(now * std::exp2(n), render::kSlowest, render::kFastest));
       });
   wire_film_choice(between_, between_words(),
-                   [](Wish& film, int n) { film.choice.between = static_cast<cut::Between>(n); });
-  wire_film_choice(way_, way_words(), [](Wish& film, int n) { film.choice.way = static_cast<cut::Way>(n); });
+                   [](Wish& film, int n) { film.choice.between = static_cast<render::Between>(n); });
+  wire_film_choice(way_, way_words(),
+                   [](Wish& film, int n) { film.choice.way = static_cast<render::Way>(n); });
   wire_film_choice(steady_, steady_words(),
-                   [](Wish& film, int n) { film.steady = static_cast<steady::Mode>(n); });
+                   [](Wish& film, int n) { film.steady = static_cast<motion::Mode>(n); });
   wire_film_choice(trail_, trail_words(), [](Wish& film, int n) { set_trail(film, n); });
 }
 
@@ -206,7 +208,7 @@ void CutSentence::wire_shape() {
     film.size = size;
     // Views stay in the frame, whatever shape they have now.
     const image::Size frame = session_.films.frame_size();
-    for (cut::ViewAnchor& a : film.views) a.view = cut::held_within(a.view, frame, size);
+    for (render::ViewAnchor& a : film.views) a.view = render::held_within(a.view, frame, size);
   };
   wire_film(
       size_, [set_size](Wish& film, const std::string& text) { set_size(film, size_in(text)); },
@@ -235,7 +237,7 @@ void CutSentence::show_wish() {
   const Wish& film = session_.films.wish();
   using Kind = SlotField::Kind;
   const auto& timeline = session_.films.timeline();
-  const auto rate = orders::rate_of(t, film);
+  const auto rate = films::rate_of(t, film);
   length_->set(timeline && rate ? QString::fromStdString(
                                       format_length(static_cast<double>(timeline->frames()) / rate->value()))
                                 : say_q("a film"),
@@ -312,7 +314,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   };
   seconds(fade_in_, &Wish::fade_in_s, say_q("fade in"));
   seconds(fade_out_, &Wish::fade_out_s, say_q("fade out"));
-  const auto held = [this](SlotField* slot, double cut::Choice::*into) {
+  const auto held = [this](SlotField* slot, double render::Choice::*into) {
     wire_film(
         slot,
         [into](Wish& film, const std::string& text) {
@@ -322,8 +324,8 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
           film.choice.*into = std::clamp(std::round((film.choice.*into + 0.5 * n) * 10) / 10, 0.0, 600.0);
         });
   };
-  held(hold_first_, &cut::Choice::still_first_s);
-  held(hold_last_, &cut::Choice::still_last_s);
+  held(hold_first_, &render::Choice::still_first_s);
+  held(hold_last_, &render::Choice::still_last_s);
   wire_film_choice(kernel_, kernel_words(), [](Wish& film, int n) { film.crisp = n == 1; });
   wire_film_choice(clock_, clock_words(), [](Wish& film, int n) { set_clock(film, n); });
   wire_film_choice(says_, says_words(), [](Wish& film, int n) { set_says(film, n); });
@@ -362,7 +364,7 @@ void BesideSentence::choose_sound(const std::string& typed) {
     std::string sound = meant(typed, "no sound") ? std::string() : typed;
     if (!sound.empty()) {
       const std::filesystem::path folder = session_.document.file().parent_path();
-      film::check_sound({folder / sound, 0, 0, 0});
+      media::check_sound({folder / sound, 0, 0, 0});
       // Beside the take it goes along with it.
       const auto beside = (folder / sound).lexically_relative(folder);
       if (!beside.empty() && *beside.begin() != "..") sound = beside.string();

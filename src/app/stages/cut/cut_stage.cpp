@@ -9,7 +9,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "orders/film.h"
+#include "films/film.h"
 
 namespace askcount::app {
 namespace {
@@ -170,7 +170,7 @@ void CutStage::show_state() {
       words << say_q("%1 pictures a second of %2")
                    .arg(QString::fromStdString(format_number(rate, 0)),
                         QString::fromStdString(format_number(fps, 0)));
-    if (preview_->playing() && preview_->known() != preview::Known::Whole)
+    if (preview_->playing() && preview_->known() != render::Known::Whole)
       words << say_q("softer than it will be");
     if (const QString missing = session_.preview.words(); !missing.isEmpty())
       words << missing;
@@ -185,7 +185,7 @@ void CutStage::show_state() {
 void CutStage::refresh() {
   sentence_->show_wish();
   beside_->show_wish();
-  const auto rate = orders::rate_of(session_.document.take(), session_.films.wish());
+  const auto rate = films::rate_of(session_.document.take(), session_.films.wish());
   const int count = session_.films.count();
   const QString make = count == 1   ? say_q("Make the clip")
                        : count == 2 ? say_q("Make both films")

@@ -6,14 +6,14 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/stages/level/film_axis.h"
+#include "app/stages/film_axis.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "cut/anchors.h"
+#include "render/anchors.h"
 
 namespace askcount::app {
 namespace {
@@ -98,14 +98,14 @@ double FilmLanes::share_at(int lane, double film_s) const {
   const auto of = session_.preview.now();
   switch (lane) {
     case Speed:
-      return std::clamp((std::log2(cut::Timeline::speed_at(film.choice.speed, film_s)) + kSpeedOctaves) /
+      return std::clamp((std::log2(render::Timeline::speed_at(film.choice.speed, film_s)) + kSpeedOctaves) /
                             (2 * kSpeedOctaves),
                         0.0, 1.0);
     case View:
-      return of ? share_of_width(cut::view_at(film.views, film_s, of->frame, film.size).width) : 1;
+      return of ? share_of_width(render::view_at(film.views, film_s, of->frame, film.size).width) : 1;
     case Trail:
       if (film.choice.bright != 0) return 1;
-      return static_cast<double>(film.choice.trail - 1) / static_cast<double>(cut::kLongestTrail - 1);
+      return static_cast<double>(film.choice.trail - 1) / static_cast<double>(render::kLongestTrail - 1);
     case Fade: {
       double fade = 1;
       if (film.fade_in_s > 0) fade = std::min(fade, film_s / film.fade_in_s);
@@ -120,8 +120,8 @@ double FilmLanes::share_at(int lane, double film_s) const {
 double FilmLanes::value_now(int lane) const {
   const take::FilmWish& film = session_.films.wish();
   const auto of = session_.preview.now();
-  if (lane == Speed) return cut::Timeline::speed_at(film.choice.speed, now_s());
-  if (lane == View) return of ? 100 * cut::view_at(film.views, now_s(), of->frame, film.size).width : 100;
+  if (lane == Speed) return render::Timeline::speed_at(film.choice.speed, now_s());
+  if (lane == View) return of ? 100 * render::view_at(film.views, now_s(), of->frame, film.size).width : 100;
   if (lane == Trail) return static_cast<double>(film.choice.trail);
   return now_s() < length_s() / 2 ? film.fade_in_s : film.fade_out_s;
 }
@@ -143,7 +143,7 @@ QString FilmLanes::words_of(int lane) const {
                  : QString::fromStdString(counted(film.choice.trail, "{} frame", "{} frames"));
     case Still: {
       const auto of = session_.preview.now();
-      if (film.steady == steady::Mode::None) return say_q("as the camera stood");
+      if (film.steady == motion::Mode::None) return say_q("as the camera stood");
       if (!of || of->steadied.corrections.empty()) return say_q("being measured");
       if (of->steadied.jitter_after >= of->steadied.jitter_before)
         return say_q("it stood still: %1 px")
@@ -165,9 +165,9 @@ QString FilmLanes::words_of(int lane) const {
 std::vector<double> FilmLanes::anchor_times(int lane) const {
   std::vector<double> times;
   if (lane == Speed)
-    for (const cut::SpeedAnchor& a : session_.films.wish().choice.speed) times.push_back(a.at_s);
+    for (const render::SpeedAnchor& a : session_.films.wish().choice.speed) times.push_back(a.at_s);
   if (lane == View)
-    for (const cut::ViewAnchor& a : session_.films.wish().views) times.push_back(a.at_s);
+    for (const render::ViewAnchor& a : session_.films.wish().views) times.push_back(a.at_s);
   return times;
 }
 
@@ -186,8 +186,8 @@ void FilmLanes::move_anchor(int lane, int which, double film_s) {
   const double apart = 2 * session_.films.tolerance_s();
   session_.films.edit(
       [&](take::FilmWish& film) {
-        if (lane == Speed) cut::move_anchor(film.choice.speed, static_cast<size_t>(which), film_s, apart);
-        if (lane == View) cut::move_anchor(film.views, static_cast<size_t>(which), film_s, apart);
+        if (lane == Speed) render::move_anchor(film.choice.speed, static_cast<size_t>(which), film_s, apart);
+        if (lane == View) render::move_anchor(film.views, static_cast<size_t>(which), film_s, apart);
       },
       "anchor drag");
 }
@@ -195,8 +195,8 @@ void FilmLanes::move_anchor(int lane, int which, double film_s) {
 void FilmLanes::remove_anchor() {
   session_.films.edit([&](take::FilmWish& film) {
     const double tolerance = session_.films.tolerance_s();
-    if (chosen_ == Speed) cut::remove_anchor(film.choice.speed, now_s(), tolerance);
-    if (chosen_ == View) cut::remove_anchor(film.views, now_s(), tolerance);
+    if (chosen_ == Speed) render::remove_anchor(film.choice.speed, now_s(), tolerance);
+    if (chosen_ == View) render::remove_anchor(film.views, now_s(), tolerance);
     if (chosen_ == Trail) film.choice.trail = 1, film.choice.bright = 0;
     if (chosen_ == Fade) film.fade_in_s = film.fade_out_s = 0;
     if (chosen_ == Sound) film.sound.clear();
@@ -209,7 +209,7 @@ void FilmLanes::set_value(int lane, double value, const QString& drag) {
   try {
     if (lane == Speed) session_.films.set_speed(now_s(), value, drag);
     if (lane == View) {
-      cut::View view = cut::view_at(session_.films.wish().views, now_s(), of->frame, of->order.size);
+      render::View view = render::view_at(session_.films.wish().views, now_s(), of->frame, of->order.size);
       view.width = value / 100;
       session_.films.set_view(now_s(), view, drag);
     }
@@ -217,7 +217,7 @@ void FilmLanes::set_value(int lane, double value, const QString& drag) {
       session_.films.edit(
           [&](take::FilmWish& film) {
             film.choice.bright = 0;
-            film.choice.trail = std::clamp<long long>(std::llround(value), 1, cut::kLongestTrail);
+            film.choice.trail = std::clamp<long long>(std::llround(value), 1, render::kLongestTrail);
           },
           drag);
     if (lane == Fade) {
@@ -239,7 +239,7 @@ void FilmLanes::set_share(int lane, double share, const QString& drag) {
     set_value(lane, std::round(times * 100) / 100, drag);
   }
   if (lane == View) set_value(lane, std::round(100 * std::pow(kNarrowest, 1 - share)), drag);
-  if (lane == Trail) set_value(lane, 1 + share * static_cast<double>(cut::kLongestTrail - 1), drag);
+  if (lane == Trail) set_value(lane, 1 + share * static_cast<double>(render::kLongestTrail - 1), drag);
 }
 
 void FilmLanes::step(int lane, int steps) {
@@ -298,13 +298,13 @@ void FilmLanes::draw_still(QPainter& p, const QRectF& place) const {
   const auto& path = session_.way.path();
   const auto of = session_.preview.now();
   if (!path || !of) return;
-  const cut::Timeline& timeline = of->plan->timeline();
+  const render::Timeline& timeline = of->plan->timeline();
   const auto steps = [&](const auto& pose_of) {
     std::vector<double> out(timeline.frames(), 0);
     for (size_t n = 1; n < out.size(); ++n) {
       const auto a = static_cast<size_t>(timeline.take_place(n - 1)),
                  b = static_cast<size_t>(timeline.take_place(n));
-      const steady::Pose from = pose_of(a), to = pose_of(b);
+      const motion::Pose from = pose_of(a), to = pose_of(b);
       out[n] = std::hypot(to.dx - from.dx, to.dy - from.dy);
     }
     return out;
@@ -324,7 +324,7 @@ void FilmLanes::draw_still(QPainter& p, const QRectF& place) const {
   const auto& corrections = of->steadied.corrections;
   if (corrections.size() != path->size()) return;
   draw(steps([&](size_t n) {
-         steady::Pose left = (*path)[n];
+         motion::Pose left = (*path)[n];
          left.dx -= corrections[n].dx, left.dy -= corrections[n].dy;
          return left;
        }),
@@ -482,8 +482,8 @@ void FilmLanes::type(int lane) {
     editor->disconnect(this);
     editor->blockSignals(true);
     setFocus();
-    constexpr double kLeast[] = {cut::kSlowest, 1, 1, 0, 0, 0};
-    constexpr double kMost[] = {cut::kFastest, 100, static_cast<double>(cut::kLongestTrail), 0, 60, 0};
+    constexpr double kLeast[] = {render::kSlowest, 1, 1, 0, 0, 0};
+    constexpr double kMost[] = {render::kFastest, 100, static_cast<double>(render::kLongestTrail), 0, 60, 0};
     try {
       set_value(lane, number_in(text, kLeast[lane], kMost[lane], say(kTitles[lane])), {});
     } catch (const Error& e) {
@@ -495,7 +495,7 @@ void FilmLanes::type(int lane) {
 /// Reads how loud the sound is, beside the window.
 void FilmLanes::follow_sound() {
   const auto of = session_.preview.now();
-  const film::Sound sound = of ? of->order.extras.sound : film::Sound{};
+  const media::Sound sound = of ? of->order.extras.sound : media::Sound{};
   const double length = length_s();
   if (sound == levels_of_ && length == levels_length_) return;
   listening_.disown();
@@ -506,7 +506,7 @@ void FilmLanes::follow_sound() {
   const auto found = std::make_shared<std::vector<float>>();
   listening_.start(
       {say_q("Listening"),
-       [found, sound, length](const Work&) { *found = film::sound_levels(sound, length, kLevels); },
+       [found, sound, length](const Work&) { *found = media::sound_levels(sound, length, kLevels); },
        [this, found] {
          levels_ = std::move(*found);
          update();

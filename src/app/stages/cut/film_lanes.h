@@ -72,7 +72,7 @@ class FilmLanes : public QWidget, public Keyed {
   double from_share_ = 0;
   Job listening_;
   std::vector<float> levels_;  // of the sound
-  film::Sound levels_of_;
+  media::Sound levels_of_;
   double levels_length_ = 0;
 };
 

@@ -12,9 +12,9 @@
 namespace askcount::app {
 namespace {
 
-constexpr size_t kAhead = 6;
+constexpr size_t kFramesAhead = 6;
 constexpr int kShownWidth = 960;
-constexpr int kTick_ms = 4;
+constexpr int kFilmTick_ms = 4;
 constexpr int kLate = 2;  // frames the decoder may lag before the clip's clock waits for it
 
 image::Size shown_size(image::Size full) {
@@ -38,7 +38,7 @@ FilmPlayer::FilmPlayer(QWidget* parent) : PictureView(parent) {
   setObjectName("player");
   setAccessibleName(say_q("The clip; click or press Space to play"));
   timer_.setTimerType(Qt::PreciseTimer);
-  timer_.setInterval(kTick_ms);
+  timer_.setInterval(kFilmTick_ms);
   connect(&timer_, &QTimer::timeout, this, &FilmPlayer::tick);
 }
 
@@ -98,7 +98,7 @@ void FilmPlayer::gone(const std::shared_ptr<Reading>& reading, const QString& tr
 
 void FilmPlayer::read(Reading& reading, const std::stop_token& stop, long long from, Want want) {
   long long frame = from, number = 0;
-  film::FilmReader reader(reading.file);
+  media::FilmReader reader(reading.file);
   const image::Size size = shown_size(reader.size());
   if (from > 0) reader.seek(from);
   while (!stop.stop_requested()) {
@@ -106,7 +106,7 @@ void FilmPlayer::read(Reading& reading, const std::stop_token& stop, long long f
     if (stop.stop_requested()) return;
     if (!picture) {  // from the start again
       if (number == 0) throw failed(reading.file.string() + say(" has no such picture."));
-      reader = film::FilmReader(reading.file);
+      reader = media::FilmReader(reading.file);
       frame = 0;
       continue;
     }
@@ -120,7 +120,7 @@ void FilmPlayer::read(Reading& reading, const std::stop_token& stop, long long f
       return;
     }
     std::unique_lock lock(reading.mutex);
-    reading.room.wait(lock, stop, [&] { return reading.ahead.size() < kAhead; });
+    reading.room.wait(lock, stop, [&] { return reading.ahead.size() < kFramesAhead; });
     if (stop.stop_requested()) return;
     reading.ahead.push_back(std::move(next));
   }

@@ -11,7 +11,7 @@
 
 #include "app/widgets/picture_view.h"
 #include "base/frame_rate.h"
-#include "film/reader.h"
+#include "media/reader.h"
 
 namespace askcount::app {
 

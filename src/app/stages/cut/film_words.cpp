@@ -9,8 +9,8 @@ namespace askcount::app {
 namespace {
 
 constexpr long long kTrails[] = {1, 2, 4, 8, 16};
-constexpr film::Purpose kPurposes[] = {film::Purpose::Web, film::Purpose::Editor, film::Purpose::Keep,
-                                       film::Purpose::Phone};
+constexpr media::Purpose kPurposes[] = {media::Purpose::Web, media::Purpose::Editor, media::Purpose::Keep,
+                                        media::Purpose::Phone};
 
 }  // namespace
 
@@ -56,7 +56,7 @@ QString trail_word(const take::FilmWish& film) {
 
 void set_trail(take::FilmWish& film, int choice) {
   const bool bright = choice == static_cast<int>(std::size(kTrails));
-  film.choice.bright = bright ? cut::kAllFrames : 0;
+  film.choice.bright = bright ? render::kAllFrames : 0;
   film.choice.trail = bright ? 1 : kTrails[choice];
 }
 
@@ -66,16 +66,16 @@ QStringList purpose_words() {
 
 QString purpose_word(const take::FilmWish& film) {
   for (int n = 0; n < purpose_words().size(); ++n) {
-    const film::Usual usual = film::usual_for(kPurposes[n]);
-    film::Coding like = usual.coding;
-    if (film::facts_of(like.codec).codec != film::Codec::H264) like.quality = film.coding.quality;
+    const media::Usual usual = media::usual_for(kPurposes[n]);
+    media::Coding like = usual.coding;
+    if (media::facts_of(like.codec).codec != media::Codec::H264) like.quality = film.coding.quality;
     if (like == film.coding && film.ending == usual.ending) return purpose_words()[n];
   }
   return coding_words(film.coding);
 }
 
 void set_purpose(take::FilmWish& film, int choice) {
-  const film::Usual usual = film::usual_for(kPurposes[choice]);
+  const media::Usual usual = media::usual_for(kPurposes[choice]);
   film.coding = usual.coding;
   film.ending = usual.ending;
 }
@@ -144,10 +144,10 @@ QStringList report_words() {
   return {say_q("no report"), say_q("a report")};
 }
 
-QString coding_words(const film::Coding& coding) {
-  QString words = film::facts_of(coding.codec).words;
+QString coding_words(const media::Coding& coding) {
+  QString words = media::facts_of(coding.codec).words;
   if (coding.bits == 10) words += say_q(", 10 bits");
-  if (coding.chroma == film::Chroma::Half422) words += ", 4:2:2";
+  if (coding.chroma == media::Chroma::Half422) words += ", 4:2:2";
   return words;
 }
 

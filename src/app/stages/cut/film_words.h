@@ -12,17 +12,17 @@ namespace askcount::app {
 QString every_words(long long every);
 /// How fast: "as shot", "2 × as fast", "along a curve" where there are several anchors.
 QString pace_words(const take::FilmWish& film);
-/// What the camera's movement becomes, in the order of steady::Mode.
+/// What the camera's movement becomes, in the order of motion::Mode.
 QStringList steady_words();
-/// What is between frames, in the order of cut::Between.
+/// What is between frames, in the order of render::Between.
 QStringList between_words();
-/// Which way it goes, in the order of cut::Way.
+/// Which way it goes, in the order of render::Way.
 QStringList way_words();
 /// Trails: "as shot", "of 4 frames", "bright for good".
 QStringList trail_words();
 QString trail_word(const take::FilmWish& film);
 void set_trail(take::FilmWish& film, int choice);
-/// What it is for, in the order of film::Purpose, and one more for a coding of one's own.
+/// What it is for, in the order of media::Purpose, and one more for a coding of one's own.
 QStringList purpose_words();
 QString purpose_word(const take::FilmWish& film);
 void set_purpose(take::FilmWish& film, int choice);
@@ -42,6 +42,6 @@ void set_says(take::FilmWish& film, int choice);
 QStringList chapter_words();
 QStringList report_words();
 /// "H.264", "ProRes, 10 bits, 4:2:2".
-QString coding_words(const film::Coding& coding);
+QString coding_words(const media::Coding& coding);
 
 }  // namespace askcount::app

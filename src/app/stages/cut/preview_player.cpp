@@ -30,7 +30,7 @@ PreviewPlayer::PreviewPlayer(Session& session, QWidget* parent) : PictureView(pa
   connect(&session.preview, &Preview::changed, this, &PreviewPlayer::follow);
   connect(&session.preview, &Preview::filled, this, [this] {
     // What is on screen is drawn again until it is all there.
-    if (!playing() && known_ != preview::Known::Whole) tell();
+    if (!playing() && known_ != render::Known::Whole) tell();
   });
   thread_ = std::jthread([this](const std::stop_token& stop) { draw_all(stop); });
 }
@@ -47,7 +47,7 @@ void PreviewPlayer::follow() {
   const auto of = session_.preview.now();
   if (!of) {
     pause();
-    known_ = preview::Known::Nothing;
+    known_ = render::Known::Nothing;
     shown_frame_ = -1;
     frames_ = 0;
     tell();
@@ -59,7 +59,7 @@ void PreviewPlayer::follow() {
   fps_ = of->order.fps;
   frames_ = session_.films.timeline() ? session_.films.timeline()->frames() : 0;
   frame_ = std::clamp(frame_, 0LL, std::max(0LL, static_cast<long long>(frames_) - 1));
-  known_ = preview::Known::Nothing;
+  known_ = render::Known::Nothing;
   if (played) {
     began_at_ = frame_;
     pictures_ = 0;
@@ -158,7 +158,7 @@ void PreviewPlayer::draw_all(const std::stop_token& stop) {
       hurry = hurry_.get_token();
     }
     done = wish.number;
-    const std::shared_ptr<preview::SmallFrames> small = wish.small.lock();
+    const std::shared_ptr<render::SmallFrames> small = wish.small.lock();
     if (!wish.of || !small) {
       drawing = {};
       continue;
@@ -179,18 +179,18 @@ void PreviewPlayer::draw_all(const std::stop_token& stop) {
 }
 
 void PreviewPlayer::Drawing::be_of(const std::shared_ptr<const PreviewOf>& wished, int largest) {
-  const image::Size size = preview::preview_size(wished->order.size, {largest, largest});
+  const image::Size size = render::preview_size(wished->order.size, {largest, largest});
   if (film && of == wished && film->size() == size) return;
-  film = std::make_unique<preview::FilmPreview>(wished->order, wished->frames, wished->frame,
-                                                image::Size{largest, largest}, wished->steadied);
+  film = std::make_unique<render::FilmPreview>(wished->order, wished->frames, wished->frame,
+                                               image::Size{largest, largest}, wished->steadied);
   of = wished;
 }
 
-void PreviewPlayer::draw_one(const Wish& wish, preview::FilmPreview& film, const preview::SmallFrames& small,
+void PreviewPlayer::draw_one(const Wish& wish, render::FilmPreview& film, const render::SmallFrames& small,
                              const std::stop_token& stop) {
   const auto n = static_cast<size_t>(wish.frame);
   if (n >= film.frames()) return;
-  const auto drawn = film.draw(n, small, preview::Known::Whole, stop);
+  const auto drawn = film.draw(n, small, render::Known::Whole, stop);
   if (drawn.picture.empty()) return;
   QMetaObject::invokeMethod(
       this,
@@ -211,7 +211,7 @@ void PreviewPlayer::arrived(const Picture& picture, int wish) {
   emit moved();
 }
 
-void PreviewPlayer::play(const Wish& wish, Drawing& drawing, preview::SmallFrames& small,
+void PreviewPlayer::play(const Wish& wish, Drawing& drawing, render::SmallFrames& small,
                          const std::stop_token& stop) {
   const auto count = static_cast<long long>(drawing.film->frames());
   const double tick = 1 / drawing.film->fps().value();
@@ -223,7 +223,7 @@ void PreviewPlayer::play(const Wish& wish, Drawing& drawing, preview::SmallFrame
       wake_.wait(lock, stop, [&] { return ahead_.size() < kAhead || wish_.number != wish.number; });
       if (wish_.number != wish.number) return;
     }
-    preview::FilmPreview& film = *drawing.film;
+    render::FilmPreview& film = *drawing.film;
     const auto before = std::chrono::steady_clock::now();
     const double gone = std::chrono::duration<double>(before - wish.began).count();
     // What is due already is too late to be drawn.
@@ -233,7 +233,7 @@ void PreviewPlayer::play(const Wish& wish, Drawing& drawing, preview::SmallFrame
     if (!sharp && (number % kLookAgain == 0 || frame == 0))
       sharp = film.keeps_up_whole(static_cast<size_t>(frame), small);
     const auto drawn = film.draw(static_cast<size_t>(frame), small,
-                                 sharp ? preview::Known::Whole : preview::Known::Glance, stop);
+                                 sharp ? render::Known::Whole : render::Known::Glance, stop);
     const double this_one = std::chrono::duration<double>(std::chrono::steady_clock::now() - before).count();
     taken = taken > 0 ? 0.8 * taken + 0.2 * this_one : 0.5 * this_one;
     if (taken > kTooLong * tick && drawing.fit > kLeastFit) {

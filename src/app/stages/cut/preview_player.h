@@ -34,7 +34,7 @@ class PreviewPlayer : public PictureView {
   /// Pictures shown a second since play began; 0 where it does not play.
   double picture_rate() const;
   /// What the last picture was drawn from.
-  preview::Known known() const { return known_; }
+  render::Known known() const { return known_; }
 
  signals:
   void moved();  ///< frame() or playing()
@@ -48,13 +48,13 @@ class PreviewPlayer : public PictureView {
     QImage image;
     long long number = 0;  // counted on from the first that was played, over the film's end
     long long frame = 0;
-    preview::Known known = preview::Known::Nothing;
+    render::Known known = render::Known::Nothing;
   };
   /// What the drawing thread is to do.
   struct Wish {
     std::shared_ptr<const PreviewOf> of;
-    std::weak_ptr<preview::SmallFrames> small;  // the window never waits for them to go
-    long long frame = 0;                        // the one to show, or to play from
+    std::weak_ptr<render::SmallFrames> small;  // the window never waits for them to go
+    long long frame = 0;                       // the one to show, or to play from
     bool play = false;
     std::chrono::steady_clock::time_point began;  // when playing did
     int number = 0;                               // of the wish
@@ -63,16 +63,16 @@ class PreviewPlayer : public PictureView {
   void tick();
   void tell();
   void draw_all(const std::stop_token& stop);
-  void draw_one(const Wish& wish, preview::FilmPreview& film, const preview::SmallFrames& small,
+  void draw_one(const Wish& wish, render::FilmPreview& film, const render::SmallFrames& small,
                 const std::stop_token& stop);
   /// What a wish is drawn by, no larger than `fit` in either direction.
   struct Drawing {
     std::shared_ptr<const PreviewOf> of;
     int fit = 0;
-    std::unique_ptr<preview::FilmPreview> film;
+    std::unique_ptr<render::FilmPreview> film;
     void be_of(const std::shared_ptr<const PreviewOf>& wished, int largest);
   };
-  void play(const Wish& wish, Drawing& drawing, preview::SmallFrames& small, const std::stop_token& stop);
+  void play(const Wish& wish, Drawing& drawing, render::SmallFrames& small, const std::stop_token& stop);
   bool still_wished(const Wish& wish);
   void arrived(const Picture& picture, int wish);
 
@@ -80,7 +80,7 @@ class PreviewPlayer : public PictureView {
   QTimer timer_;
   QElapsedTimer clock_;
   long long frame_ = 0, shown_frame_ = -1, began_at_ = 0, pictures_ = 0;
-  preview::Known known_ = preview::Known::Nothing;
+  render::Known known_ = render::Known::Nothing;
   FrameRate fps_;
   size_t frames_ = 0;
 

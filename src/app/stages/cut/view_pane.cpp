@@ -12,7 +12,7 @@
 #include "app/widgets/image.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "cut/anchors.h"
+#include "render/anchors.h"
 #include "render/drawing.h"
 
 namespace askcount::app {
@@ -47,10 +47,10 @@ double ViewPane::now_s() const {
   return of ? static_cast<double>(player_.frame()) / of->order.fps.value() : 0;
 }
 
-std::optional<cut::View> ViewPane::view() const {
+std::optional<render::View> ViewPane::view() const {
   const auto of = session_.preview.now();
   if (!of) return {};
-  return cut::view_at(of->order.views, now_s(), of->frame, of->order.size);
+  return render::view_at(of->order.views, now_s(), of->frame, of->order.size);
 }
 
 /// The whole frame, levelled, with the film's look.
@@ -72,9 +72,9 @@ void ViewPane::show_frame() {
   const auto decoded = small->at(n);
   if (!decoded) return;
   drawn_ = frame;
-  drawn_whole_ = small->known(n) == preview::Known::Whole;
+  drawn_whole_ = small->known(n) == render::Known::Whole;
   render::FramePlan plan = of->plan->layer_plan(film_frame, static_cast<double>(frame), n, decoded->full);
-  plan.map = cut::film_to_frame({}, of->frame, of->frame);
+  plan.map = render::film_to_frame({}, of->frame, of->frame);
   plan.film = plan.frame_size = of->frame;
   plan.fade = 1;
   if (!of->order.corrections.empty()) plan.correction = of->order.corrections[n];
@@ -94,9 +94,9 @@ QPolygonF ViewPane::corners_through(const image::Affine& film_to_frame) const {
   return corners;
 }
 
-QPolygonF ViewPane::outline_of(const cut::View& view) const {
+QPolygonF ViewPane::outline_of(const render::View& view) const {
   const auto of = session_.preview.now();
-  return corners_through(cut::film_to_frame(view, of->frame, of->order.size));
+  return corners_through(render::film_to_frame(view, of->frame, of->order.size));
 }
 
 QPolygonF ViewPane::outline() const {
@@ -146,7 +146,7 @@ void ViewPane::paintEvent(QPaintEvent* event) {
 }
 
 /// Makes the view of this moment another, as far as it lies in the frame.
-void ViewPane::change(cut::View view, const QString& drag) {
+void ViewPane::change(render::View view, const QString& drag) {
   view.turn_deg = std::clamp(view.turn_deg, -kMostTurn, kMostTurn);
   try {
     session_.films.set_view(now_s(), view, drag);
@@ -175,7 +175,7 @@ void ViewPane::mouseMoveEvent(QMouseEvent* event) {
   if (drag_ == Drag::None || !session_.preview.now()) return;
   const QRectF room = picture_rect();
   const QPointF by = event->position() - from_;
-  cut::View next = began_;
+  render::View next = began_;
   const QPointF middle(room.left() + began_.x * room.width(), room.top() + began_.y * room.height());
   if (drag_ == Drag::Move) {
     next.x += by.x() / room.width();
@@ -199,18 +199,18 @@ void ViewPane::wheelEvent(QWheelEvent* event) {
   const auto now = view();
   const int steps = event->angleDelta().y() / 120;
   if (!now || steps == 0) return;
-  cut::View next = *now;
+  render::View next = *now;
   next.width *= std::pow(kWider, -steps);
   change(next, "view wheel");
 }
 
 void ViewPane::say_keys() {
-  const auto add = [this](Qt::Key key, const QString& words, std::function<void(cut::View&, bool)> deed) {
+  const auto add = [this](Qt::Key key, const QString& words, std::function<void(render::View&, bool)> deed) {
     for (const bool fine : {false, true})
       keys_.add(
           key, fine ? QString() : words,
           [this, deed, fine] {
-            cut::View next = *view();
+            render::View next = *view();
             deed(next, fine);
             change(next, "view key");
           },
@@ -219,24 +219,26 @@ void ViewPane::say_keys() {
   const auto step = [](bool fine) { return fine ? kFineStep : kStep; };
   const auto wider = [](bool fine) { return fine ? kFineWider : kWider; };
   const auto turn = [](bool fine) { return fine ? kFineTurn : kTurn; };
-  const auto widen = [wider](cut::View& v, bool fine) { v.width *= wider(fine); };
-  const auto narrow = [wider](cut::View& v, bool fine) { v.width /= wider(fine); };
+  const auto widen = [wider](render::View& v, bool fine) { v.width *= wider(fine); };
+  const auto narrow = [wider](render::View& v, bool fine) { v.width /= wider(fine); };
   add(Qt::Key_Left, say_q("The view to the left; with Shift, finer"),
-      [step](cut::View& v, bool fine) { v.x -= step(fine); });
-  add(Qt::Key_Right, say_q("The view to the right"), [step](cut::View& v, bool fine) { v.x += step(fine); });
-  add(Qt::Key_Up, say_q("The view up"), [step](cut::View& v, bool fine) { v.y -= step(fine); });
-  add(Qt::Key_Down, say_q("The view down"), [step](cut::View& v, bool fine) { v.y += step(fine); });
+      [step](render::View& v, bool fine) { v.x -= step(fine); });
+  add(Qt::Key_Right, say_q("The view to the right"),
+      [step](render::View& v, bool fine) { v.x += step(fine); });
+  add(Qt::Key_Up, say_q("The view up"), [step](render::View& v, bool fine) { v.y -= step(fine); });
+  add(Qt::Key_Down, say_q("The view down"), [step](render::View& v, bool fine) { v.y += step(fine); });
   add(Qt::Key_Plus, say_q("The view wider"), widen);
   add(Qt::Key_Equal, {}, widen);
   add(Qt::Key_Minus, say_q("The view closer"), narrow);
   add(Qt::Key_Underscore, {}, narrow);
   add(Qt::Key_BracketLeft, say_q("Turn the view to the left"),
-      [turn](cut::View& v, bool fine) { v.turn_deg -= turn(fine); });
+      [turn](render::View& v, bool fine) { v.turn_deg -= turn(fine); });
   add(Qt::Key_BracketRight, say_q("Turn the view to the right"),
-      [turn](cut::View& v, bool fine) { v.turn_deg += turn(fine); });
+      [turn](render::View& v, bool fine) { v.turn_deg += turn(fine); });
   keys_.add(Qt::Key_Delete, say_q("Take the view's anchor here away"), [this] {
-    session_.films.edit(
-        [&](take::FilmWish& film) { cut::remove_anchor(film.views, now_s(), session_.films.tolerance_s()); });
+    session_.films.edit([&](take::FilmWish& film) {
+      render::remove_anchor(film.views, now_s(), session_.films.tolerance_s());
+    });
   });
   keys_.add(Qt::Key_Backspace, say_q("The whole frame again"),
             [this] { session_.films.edit([](take::FilmWish& film) { film.views.clear(); }); });

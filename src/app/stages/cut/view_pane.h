@@ -18,7 +18,7 @@ class ViewPane : public PictureView, public Keyed {
   ViewPane(Session& session, PreviewPlayer& player, QWidget* parent);
 
   /// The view of now, before steadying; nothing where there is no film.
-  std::optional<cut::View> view() const;
+  std::optional<render::View> view() const;
   /// The corners of what the film shows now, in this widget, steadying and all.
   QPolygonF outline() const;
 
@@ -37,8 +37,8 @@ class ViewPane : public PictureView, public Keyed {
   enum class Drag { None, Move, Widen, Turn };
   void show_frame();
   double now_s() const;
-  void change(cut::View view, const QString& drag);
-  QPolygonF outline_of(const cut::View& view) const;
+  void change(render::View view, const QString& drag);
+  QPolygonF outline_of(const render::View& view) const;
   QPolygonF corners_through(const image::Affine& film_to_frame) const;
   Drag drag_at(const QPointF& place) const;
 
@@ -48,7 +48,7 @@ class ViewPane : public PictureView, public Keyed {
   bool drawn_whole_ = false;
   Drag drag_ = Drag::None;
   QPointF from_;
-  cut::View began_;
+  render::View began_;
 };
 
 }  // namespace askcount::app

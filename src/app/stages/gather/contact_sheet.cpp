@@ -15,17 +15,17 @@ namespace {
 constexpr double kCellWidth = 92, kPictureHeight = 62, kLabel = 17, kSpace = 8;
 constexpr double kRow = kPictureHeight + kLabel + kSpace;
 
-QString reason(const gather::Dropped& dropped) {
+QString reason(const ingest::Dropped& dropped) {
   switch (dropped.why) {
-    case gather::Dropped::Why::Marker:
+    case ingest::Dropped::Why::Marker:
       return say_q("marker");
-    case gather::Dropped::Why::Test:
+    case ingest::Dropped::Why::Test:
       return say_q("test shot");
-    case gather::Dropped::Why::Double:
+    case ingest::Dropped::Why::Double:
       return say_q("second shot");
-    case gather::Dropped::Why::Copy:
+    case ingest::Dropped::Why::Copy:
       return say_q("copy");
-    case gather::Dropped::Why::ByHand:
+    case ingest::Dropped::Why::ByHand:
       return say_q("left out");
     default:
       return say_q("unreadable");
@@ -49,7 +49,7 @@ ContactSheet::ContactSheet(Session& session, FramePictures& pictures, QWidget* p
   arrange();
 }
 
-const gather::Dropped* ContactSheet::chosen() const {
+const ingest::Dropped* ContactSheet::chosen() const {
   const auto& g = session_.frames.gathered();
   return chosen_ && g && *chosen_ < g->dropped.size() ? &g->dropped[*chosen_] : nullptr;
 }
@@ -62,11 +62,11 @@ void ContactSheet::arrange() {
     // Left-out pictures by time among the frames; those without one before or after all of them.
     std::vector<std::pair<std::size_t, std::size_t>> left_out;  // before which frame, which
     for (std::size_t d = 0; d < g->dropped.size(); ++d) {
-      const gather::Dropped& one = g->dropped[d];
+      const ingest::Dropped& one = g->dropped[d];
       std::size_t at = one.before ? 0 : g->frames->size();
       if (const auto& t = one.picture.exposures.front().info.captured)
         at = static_cast<std::size_t>(std::upper_bound(g->frames->begin(), g->frames->end(), *t,
-                                                       [](const auto& when, const source::Frame& f) {
+                                                       [](const auto& when, const media::Frame& f) {
                                                          const auto& other =
                                                              f.exposures.front().info.captured;
                                                          return other && when < *other;
@@ -125,9 +125,9 @@ QRectF ContactSheet::place(std::size_t cell) const {
 
 void ContactSheet::draw(QPainter& p, const Cell& cell, const QRectF& at) const {
   const Colours& c = colours();
-  const gather::Gathered& g = *session_.frames.gathered();
+  const ingest::Gathered& g = *session_.frames.gathered();
   const bool frame = cell.frame >= 0;
-  const source::Frame& picture =
+  const media::Frame& picture =
       frame ? (*g.frames)[static_cast<std::size_t>(cell.frame)] : g.dropped[cell.dropped].picture;
   const QImage image = pictures_.thumbnail(picture);
   p.fillRect(at, c.column);
@@ -161,7 +161,7 @@ void ContactSheet::draw(QPainter& p, const Cell& cell, const QRectF& at) const {
     p.drawRect(at.adjusted(1, 1, -1, -1));
   }
   const bool faulty = frame && std::any_of(session_.looking.faults().begin(), session_.looking.faults().end(),
-                                           [&](const audit::Fault& f) {
+                                           [&](const inspect::Fault& f) {
                                              return static_cast<long long>(f.frame) == cell.frame &&
                                                     f.severity != Severity::Ok;
                                            });

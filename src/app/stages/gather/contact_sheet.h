@@ -17,7 +17,7 @@ class ContactSheet : public QAbstractScrollArea {
   ContactSheet(Session& session, FramePictures& pictures, QWidget* parent);
   QSize sizeHint() const override { return {900, 250}; }
   /// The left-out picture that was chosen last; null where a frame was.
-  const gather::Dropped* chosen() const;
+  const ingest::Dropped* chosen() const;
 
  signals:
   void chosen_changed();

@@ -18,7 +18,7 @@ namespace {
 constexpr int kLanes = 6;
 constexpr double kNames = 84, kAxis = 22, kBetween = 4;
 
-QString lane_words(const audit::Lane& lane, std::size_t frame) {
+QString lane_words(const inspect::Lane& lane, std::size_t frame) {
   const float v = frame < lane.values.size() ? lane.values[frame] : NAN;
   if (std::isnan(v)) return {};
   const int decimals = lane.unit == "%" ? 0 : 1;
@@ -58,7 +58,7 @@ void FrameLanes::look_at(QMouseEvent* event) {
     session_.playhead.set(frame_at(event->position().x()));
 }
 
-void FrameLanes::draw_lane(QPainter& p, const audit::Lane& lane, const QRectF& place) const {
+void FrameLanes::draw_lane(QPainter& p, const inspect::Lane& lane, const QRectF& place) const {
   const Colours& c = colours();
   p.fillRect(place, c.card);
   p.setPen(c.ink);
@@ -72,7 +72,7 @@ void FrameLanes::draw_lane(QPainter& p, const audit::Lane& lane, const QRectF& p
   p.setPen(QPen(c.field, 1.4));
   const std::size_t n = lane.values.size();
   // As many as there are pixels: of more, the extremes of each pixel are drawn.
-  if (n <= static_cast<std::size_t>(place.width()) && lane.kind == audit::Lane::Kind::Beat) {
+  if (n <= static_cast<std::size_t>(place.width()) && lane.kind == inspect::Lane::Kind::Beat) {
     p.setBrush(c.field);
     for (std::size_t k = 0; k < n; ++k)
       if (!std::isnan(lane.values[k])) p.drawEllipse(QPointF(x_of(k), y_of(lane.values[k])), 0.8, 0.8);
@@ -105,8 +105,8 @@ void FrameLanes::draw_lane(QPainter& p, const audit::Lane& lane, const QRectF& p
 void FrameLanes::draw_marks(QPainter& p) const {
   const Colours& c = colours();
   p.setFont(word_font(8));
-  for (const audit::Fault& f : session_.looking.faults()) {
-    const QRectF place = lane_rect(static_cast<int>(audit::lane_of(f.code)));
+  for (const inspect::Fault& f : session_.looking.faults()) {
+    const QRectF place = lane_rect(static_cast<int>(inspect::lane_of(f.code)));
     const double x = x_of(f.frame), end = f.code == "missing" ? x : x_of(f.last);
     const QColor colour = f.severity == Severity::Ok ? c.muted : c.warning;
     if (end - x > 6) {
@@ -134,8 +134,8 @@ void FrameLanes::draw_axis(QPainter& p) const {
   p.setPen(colours().field);
   const double y = height() - kAxis + 4;
   double written = 0;
-  for (const audit::Tick& tick :
-       audit::ticks_of(*session_.frames.gathered(), static_cast<int>((width() - kNames) / 95))) {
+  for (const inspect::Tick& tick :
+       inspect::ticks_of(*session_.frames.gathered(), static_cast<int>((width() - kNames) / 95))) {
     const QString label = tick.at
                               ? QString::fromStdString(format_clock(Instant(tick.at->time_since_epoch()),
                                                                     "UTC", tick.with_seconds))
@@ -181,9 +181,9 @@ bool FrameLanes::event(QEvent* event) {
   if (event->type() != QEvent::ToolTip) return QWidget::event(event);
   const auto* help = static_cast<QHelpEvent*>(event);
   QString words;
-  for (const audit::Fault& f : session_.looking.faults())
+  for (const inspect::Fault& f : session_.looking.faults())
     if (std::abs(x_of(f.frame) - help->pos().x()) < 7 &&
-        lane_rect(static_cast<int>(audit::lane_of(f.code))).contains(help->pos()))
+        lane_rect(static_cast<int>(inspect::lane_of(f.code))).contains(help->pos()))
       words += (words.isEmpty() ? "" : "\n") +
                say_q("Frame %1: %2").arg(f.frame + 1).arg(QString::fromStdString(f.text));
   QToolTip::showText(help->globalPos(), words, this);

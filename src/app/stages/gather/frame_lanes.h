@@ -26,7 +26,7 @@ class FrameLanes : public QWidget {
   double x_of(std::size_t frame) const;
   long long frame_at(double x) const;
   void look_at(QMouseEvent* event);
-  void draw_lane(QPainter& p, const audit::Lane& lane, const QRectF& place) const;
+  void draw_lane(QPainter& p, const inspect::Lane& lane, const QRectF& place) const;
   void draw_marks(QPainter& p) const;
   void draw_axis(QPainter& p) const;
 

@@ -11,8 +11,8 @@
 #include "app/widgets/link_label.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "source/film_frames.h"
-#include "source/kind.h"
+#include "media/film_frames.h"
+#include "media/kind.h"
 #include "take/mend.h"
 
 namespace askcount::app {
@@ -24,13 +24,13 @@ QString said(const std::string& words) {
   return QString::fromStdString(words).toHtmlEscaped();
 }
 
-std::string name_of(const source::Frame& frame) {
-  return source::name_of(frame.file());
+std::string name_of(const media::Frame& frame) {
+  return media::name_of(frame.file());
 }
 
 /// How many pictures of the film there are to a frame.
-std::string step_words(const std::vector<source::Frame>& frames) {
-  const long long step = source::film_step(frames);
+std::string step_words(const std::vector<media::Frame>& frames) {
+  const long long step = media::film_step(frames);
   return step == 1 ? say("every picture of it") : say("one of ") + format_count(step) + say(" pictures");
 }
 
@@ -146,10 +146,11 @@ QWidget* GatherStage::make_frame_panel() {
   sides->setFixedWidth(static_cast<int>(262 * type_scale()));
   middle->addWidget(sides);
   connect(stand_in_, &QPushButton::clicked, this, [this] {
-    const source::Frame* f = shown_frame();
-    const audit::Fault* fault = fault_here();
+    const media::Frame* f = shown_frame();
+    const inspect::Fault* fault = fault_here();
     if (f == nullptr) return;
-    if (!f->stands_aside && fault != nullptr && fault->remedy == audit::Remedy::EndBefore && fault->frame > 0)
+    if (!f->stands_aside && fault != nullptr && fault->remedy == inspect::Remedy::EndBefore &&
+        fault->frame > 0)
       end_before(fault->frame);
     else
       decide("stand-in", !f->stands_aside);
@@ -172,7 +173,7 @@ void GatherStage::pressed(const QString& link) {
   if (link == "sheet") tabs_->choose(1);
   if (link == "step") sources_->ask_film_step();
   if (link == "missing") {
-    for (const audit::Fault& f : session_.looking.faults())
+    for (const inspect::Fault& f : session_.looking.faults())
       if (f.code == "missing") {
         session_.playhead.set(static_cast<long long>(f.frame));
         break;
@@ -181,10 +182,10 @@ void GatherStage::pressed(const QString& link) {
 }
 
 void GatherStage::choose_take() {
-  const gather::Gathered& g = *session_.frames.gathered();
+  const ingest::Gathered& g = *session_.frames.gathered();
   QMenu menu(this);
   for (std::size_t i = 0; i < g.takes.size(); ++i) {
-    const gather::FoundTake& t = g.takes[i];
+    const ingest::FoundTake& t = g.takes[i];
     const auto at = t.start();
     const std::string words =
         counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames") +
@@ -202,16 +203,16 @@ void GatherStage::choose_take() {
   menu.exec(answer_->mapToGlobal(QPoint(180, 30)));
 }
 
-const source::Frame* GatherStage::shown_frame() const {
-  if (const gather::Dropped* d = sheet_->chosen()) return &d->picture;
+const media::Frame* GatherStage::shown_frame() const {
+  if (const ingest::Dropped* d = sheet_->chosen()) return &d->picture;
   const auto& g = session_.frames.gathered();
   if (!g || g->frames->empty()) return nullptr;
   return &(*g->frames)[static_cast<std::size_t>(session_.playhead.at())];
 }
 
-const audit::Fault* GatherStage::fault_here() const {
-  const audit::Fault* within = nullptr;
-  for (const audit::Fault& f : session_.looking.faults()) {
+const inspect::Fault* GatherStage::fault_here() const {
+  const inspect::Fault* within = nullptr;
+  for (const inspect::Fault& f : session_.looking.faults()) {
     const auto at = static_cast<std::size_t>(session_.playhead.at());
     if (f.frame == at) return &f;
     if (f.frame < at && at <= f.last) within = &f;
@@ -220,7 +221,7 @@ const audit::Fault* GatherStage::fault_here() const {
 }
 
 void GatherStage::decide(const std::string& slot, bool on) {
-  const source::Frame* f = shown_frame();
+  const media::Frame* f = shown_frame();
   if (f == nullptr) return;
   const Mend mend{slot, on ? 1.0 : 0.0, name_of(*f)};
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
@@ -232,7 +233,7 @@ void GatherStage::end_before(std::size_t frame) {
 }
 
 void GatherStage::show_ends() {
-  const source::Frame* f = shown_frame();
+  const media::Frame* f = shown_frame();
   if (f == nullptr) return;
   QMenu menu(this);
   menu.setFont(word_font(10.5));
@@ -251,8 +252,8 @@ void GatherStage::show_ends() {
 }
 
 void GatherStage::leave_out_or_take_back() {
-  if (const gather::Dropped* d = sheet_->chosen()) {
-    const bool by_hand = d->why == gather::Dropped::Why::ByHand;
+  if (const ingest::Dropped* d = sheet_->chosen()) {
+    const bool by_hand = d->why == ingest::Dropped::Why::ByHand;
     decide(by_hand ? "leave-out" : "keep", !by_hand);
   } else {
     decide("leave-out", true);
@@ -263,8 +264,8 @@ void GatherStage::next_fault(int step) {
   const auto& faults = session_.looking.faults();
   if (faults.empty()) return;
   const auto at = static_cast<std::size_t>(session_.playhead.at());
-  const audit::Fault* next = nullptr;
-  for (const audit::Fault& f : faults) {
+  const inspect::Fault* next = nullptr;
+  for (const inspect::Fault& f : faults) {
     if (f.severity == Severity::Ok) continue;
     if (step > 0 && f.frame > at && (next == nullptr || f.frame < next->frame)) next = &f;
     if (step < 0 && f.frame < at && (next == nullptr || f.frame > next->frame)) next = &f;
@@ -309,7 +310,7 @@ void GatherStage::refresh() {
     picture_->set({}, say_q("The frames appear here."));
     return;
   }
-  const gather::Gathered& g = *session_.frames.gathered();
+  const ingest::Gathered& g = *session_.frames.gathered();
   const auto answer = [&](const std::string& s) {
     return QString("<span style='background:%1;color:%2;font-weight:700'>&nbsp;%3&nbsp;</span>")
         .arg(c.answer.name(), c.answer_ink.name(), said(s));
@@ -319,7 +320,7 @@ void GatherStage::refresh() {
         .arg(to, c.field.name(), said(s).replace(' ', "&nbsp;"));
   };
   const std::size_t cards = session_.frames.cards().size();
-  const bool film = source::is_in_film(g.frames->front().file());
+  const bool film = media::is_in_film(g.frames->front().file());
   QString text = cards > 1 ? say_q("On %1 cards there ").arg(cards)
                            : QString(film ? say_q("In the film there ") : say_q("On the card there "));
   text += g.takes.size() > 1
@@ -332,8 +333,8 @@ void GatherStage::refresh() {
   if (g.interval_s) text += say_q(", one every ") + answer(format_length(*g.interval_s));
   if (film) text += ", " + link("step", step_words(*g.frames));
   long long lost = 0, wanting = 0;
-  for (const gather::Missing& m : g.missing) lost += m.frames;
-  for (const audit::Fault& f : session_.looking.faults())
+  for (const ingest::Missing& m : g.missing) lost += m.frames;
+  for (const inspect::Fault& f : session_.looking.faults())
     wanting += f.severity == Severity::Ok || f.code == "missing" ? 0 : 1;
   text += lost > 0 ? "; " + link("missing",
                                  format_count(lost) + (lost == 1 ? say(" is missing") : say(" are missing")))
@@ -349,8 +350,8 @@ void GatherStage::refresh() {
   show_frame();
 }
 
-QString GatherStage::facts_of(const source::Frame& f) const {
-  const source::ShotInfo& i = f.info();
+QString GatherStage::facts_of(const media::Frame& f) const {
+  const media::ShotInfo& i = f.info();
   QStringList words;
   if (i.captured)
     words << QString::fromStdString(format_clock(Instant(i.captured->time_since_epoch()), "UTC", true));
@@ -359,7 +360,7 @@ QString GatherStage::facts_of(const source::Frame& f) const {
   if (i.f_number) dials << "f/" + QString::fromStdString(format_number(*i.f_number, 1));
   if (i.iso) dials << "ISO " + QString::fromStdString(format_number(*i.iso, 0));
   if (!dials.isEmpty()) words << dials.join(" ");
-  words << QString::fromStdString(source::name_of(f.file()));
+  words << QString::fromStdString(media::name_of(f.file()));
   if (!f.exposures.front().raw.empty() && !f.exposures.front().compressed.empty())
     words << say_q("raw and JPEG");
   if (f.exposures.size() > 1) words << say_q("%1 exposures").arg(f.exposures.size());
@@ -371,13 +372,13 @@ QString GatherStage::facts_of(const source::Frame& f) const {
 
 void GatherStage::show_frame() {
   if (!isVisible() || !session_.frames.gathered()) return;
-  const source::Frame* f = shown_frame();
+  const media::Frame* f = shown_frame();
   if (f == nullptr) return;
-  const gather::Dropped* dropped = sheet_->chosen();
-  const audit::Fault* fault = dropped == nullptr ? fault_here() : nullptr;
+  const ingest::Dropped* dropped = sheet_->chosen();
+  const inspect::Fault* fault = dropped == nullptr ? fault_here() : nullptr;
   const QString number = QString::fromStdString(format_count(session_.playhead.at() + 1));
   if (dropped != nullptr) {
-    title_->setText(say_q("Left out: ") + QString::fromStdString(source::name_of(dropped->file())));
+    title_->setText(say_q("Left out: ") + QString::fromStdString(media::name_of(dropped->file())));
     text_->setText(QString::fromStdString(dropped->text));
   } else {
     title_->setText(
@@ -398,8 +399,8 @@ void GatherStage::show_frame() {
   facts_->setText(facts_of(*f));
   sources_->refresh(f);
   const bool alone =
-      fault != nullptr && fault->remedy == audit::Remedy::Neighbours && fault->last - fault->frame < 6;
-  const bool ends = fault != nullptr && fault->remedy == audit::Remedy::EndBefore && fault->frame > 0;
+      fault != nullptr && fault->remedy == inspect::Remedy::Neighbours && fault->last - fault->frame < 6;
+  const bool ends = fault != nullptr && fault->remedy == inspect::Remedy::EndBefore && fault->frame > 0;
   stand_in_->setVisible(dropped == nullptr && (alone || ends || f->stands_aside));
   stand_in_->setText(
       f->stands_aside ? say_q("Show it again")
@@ -415,12 +416,12 @@ void GatherStage::show_frame() {
 
 void GatherStage::show_picture() {
   if (!isVisible() || !session_.frames.gathered()) return;
-  const source::Frame* f = shown_frame();
+  const media::Frame* f = shown_frame();
   if (f == nullptr) return;
   const auto& frames = *session_.frames.list();
   const auto at = static_cast<std::size_t>(session_.playhead.at());
   const bool dropped = sheet_->chosen() != nullptr;
-  const source::Frame* shown = blinking_ && !dropped && at > 0 ? &frames[at - 1] : f;
+  const media::Frame* shown = blinking_ && !dropped && at > 0 ? &frames[at - 1] : f;
   if (real_pixels_)
     picture_->set(pictures_.pixels(*shown, picture_->size(), picture_->pointed()));
   else

@@ -30,12 +30,12 @@ class GatherStage : public Stage {
   void refresh();
   void show_frame();
   void show_picture();
-  QString facts_of(const source::Frame& frame) const;
+  QString facts_of(const media::Frame& frame) const;
   void pressed(const QString& link);
   void choose_take();
   void next_fault(int step);
-  const audit::Fault* fault_here() const;
-  const source::Frame* shown_frame() const;
+  const inspect::Fault* fault_here() const;
+  const media::Frame* shown_frame() const;
   void decide(const std::string& slot, bool on);
   void end_before(std::size_t frame);
   void show_ends();

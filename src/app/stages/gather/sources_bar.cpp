@@ -10,9 +10,9 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "copy/copy.h"
-#include "orders/gather.h"
-#include "source/film_frames.h"
+#include "forecast/gather.h"
+#include "ingest/copy.h"
+#include "media/film_frames.h"
 #include "take/mend.h"
 
 namespace askcount::app {
@@ -32,12 +32,12 @@ SourcesBar::SourcesBar(Session& session, QWidget* parent) : QWidget(parent), ses
   connect(copy_, &QPushButton::clicked, this, &SourcesBar::show_copies);
 }
 
-void SourcesBar::refresh(const source::Frame* seen) {
+void SourcesBar::refresh(const media::Frame* seen) {
   const bool busy = session_.job.running(), card = !session_.document.card().empty();
   seen_at_.reset();
   if (seen != nullptr) {
     seen_at_ = seen->info().captured;
-    seen_name_ = QString::fromStdString(source::name_of(seen->file()));
+    seen_name_ = QString::fromStdString(media::name_of(seen->file()));
   }
   sources_->setEnabled(!busy);
   clock_->setEnabled(!busy && seen_at_.has_value());
@@ -87,7 +87,7 @@ void SourcesBar::choose_film() {
 
 void SourcesBar::ask_film_step() {
   bool given = false;
-  const int now = static_cast<int>(source::film_step(*session_.frames.list()));
+  const int now = static_cast<int>(media::film_step(*session_.frames.list()));
   const int every =
       QInputDialog::getInt(this, say_q("Pictures of the film"),
                            say_q("One frame from every so many pictures:"), now, 1, 10000000, 1, &given);
@@ -107,7 +107,8 @@ void SourcesBar::ask_clock() {
       QLineEdit::Normal, shown, &given);
   if (!given || right.trimmed() == shown) return;
   try {
-    const Mend mend = orders::clock_mend(session_.document.take(), *seen_at_, right.trimmed().toStdString());
+    const Mend mend =
+        forecast::clock_mend(session_.document.take(), *seen_at_, right.trimmed().toStdString());
     session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
   } catch (const Error& e) {
     emit session_.trouble(QString::fromStdString(e.what()));
@@ -131,20 +132,20 @@ void SourcesBar::show_copies() {
 void SourcesBar::copy_cards(const std::string& numbered_from) {
   const QString to = QFileDialog::getExistingDirectory(this, say_q("The folder to copy the cards to"));
   if (to.isEmpty()) return;
-  copy::CopyOrder order;
+  ingest::CopyOrder order;
   order.cards = session_.frames.cards();
   order.to = to.toStdString();
   order.name = numbered_from;
   order.also = QFileDialog::getExistingDirectory(
                    this, say_q("A second copy, better on another disk (Cancel for none)"))
                    .toStdString();
-  const auto outcome = std::make_shared<copy::CopyOutcome>();
+  const auto outcome = std::make_shared<ingest::CopyOutcome>();
   session_.job.start(
       {say_q("Copying"),
        [order, outcome](const Work& work) {
-         *outcome = copy::copy(
+         *outcome = ingest::copy(
              order,
-             [&](const copy::CopyProgress& p) {
+             [&](const ingest::CopyProgress& p) {
                work.report(static_cast<std::size_t>(p.bytes_done / 1000000),
                            static_cast<std::size_t>(p.bytes / 1000000 + 1));
              },

@@ -14,7 +14,7 @@ class SourcesBar : public QWidget {
  public:
   SourcesBar(Session& session, QWidget* parent);
   /// What can be done now; `seen` is the frame in view, whose time is right or not; null for none.
-  void refresh(const source::Frame* seen);
+  void refresh(const media::Frame* seen);
   /// Asks how many pictures of the film go on one frame.
   void ask_film_step();
 
@@ -33,7 +33,7 @@ class SourcesBar : public QWidget {
 
   Session& session_;
   PressButton *sources_, *clock_, *copy_;
-  std::optional<source::CameraTime> seen_at_;
+  std::optional<media::CameraTime> seen_at_;
   QString seen_name_;
 };
 

@@ -8,7 +8,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/units.h"
-#include "orders/film.h"
+#include "films/film.h"
 
 namespace askcount::app {
 namespace {
@@ -42,7 +42,7 @@ std::vector<long long> AnchorStrip::shown() const {
   std::vector<long long> all, list;
   if (offers()) {
     if (session_.levelling.evenness())
-      for (const size_t n : orders::suggested_anchors(*session_.levelling.evenness()))
+      for (const size_t n : films::suggested_anchors(*session_.levelling.evenness()))
         all.push_back(static_cast<long long>(n));
   } else {
     for (const look::Anchor& a : session_.levelling.looks().anchors)

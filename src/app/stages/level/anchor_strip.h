@@ -30,7 +30,7 @@ class AnchorStrip : public QWidget {
   Session& session_;
   mutable Darkroom pictures_;
   struct Drawn {
-    source::Frames frames;
+    media::Frames frames;
     render::FramePlan plan;
     QImage image;
   };

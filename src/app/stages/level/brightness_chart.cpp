@@ -5,7 +5,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 
-#include "app/stages/level/film_axis.h"
+#include "app/stages/film_axis.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/units.h"
@@ -85,7 +85,7 @@ void BrightnessChart::draw_first(QPainter& p) const {
   if (looking.known() < 2) return;
   std::vector<double> stops;
   for (size_t i = 0; i < looking.look().frames.size(); ++i) {
-    const audit::Measures& m = looking.look().frames[i];
+    const inspect::Measures& m = looking.look().frames[i];
     const bool known = i < looking.known() && m.seen();
     stops.push_back(known ? static_cast<double>(m.stops) : stops.empty() ? 0 : stops.back());
   }

@@ -171,7 +171,7 @@ QString LensPanel::lens_words() const {
   if (known)
     return QString::fromStdString(known->name + ": " + optics::words_of(*known) +
                                   say(", at this focal length."));
-  const source::ShotInfo shot = optics::shot_of(session_.frames.list());
+  const media::ShotInfo shot = optics::shot_of(session_.frames.list());
   const std::string& name = w.lens.empty() ? shot.lens : w.lens;
   if (name.empty())
     return say_q("The frames do not tell their lens: name it, or say its two values by hand.");

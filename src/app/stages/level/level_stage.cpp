@@ -14,15 +14,15 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
+#include "films/film.h"
 #include "look/colour.h"
 #include "look/table.h"
 #include "optics/judge.h"
-#include "orders/film.h"
 
 namespace askcount::app {
 namespace {
 
-constexpr int kRead = 640;  // pixels across that the frame looked at is read with
+constexpr int kJudged = 640;  // pixels across that the frame looked at is read with
 constexpr double kLongestReach_s = 10;
 
 QString file_words() {
@@ -184,7 +184,7 @@ void LevelStage::refresh() {
   strength_->set(QString::fromStdString(format_number(100 * w.strength, 0)) + " %", SlotField::Kind::Plain);
   sentence_->reflow();
   parts_->setText(w.measured.empty() ? say_q("Measured: all of it…") : say_q("Measured: a part…"));
-  split_->set_measured(orders::smoothing_of(session_.document.take()).measured);
+  split_->set_measured(films::smoothing_of(session_.document.take()).measured);
   if (!session_.levelling.evenness()) {
     numbers_->setText(session_.frames.gathered() ? say_q("not measured yet")
                                                  : say_q("gather the frames first"));
@@ -203,9 +203,9 @@ void LevelStage::show_frame() {
   if (!isVisible()) return;
   const auto n = frame();
   if (!n) return split_->clear();
-  const source::Frame& shown = (*session_.frames.list())[*n];
-  split_->set(darkroom_.developed(shown, session_.levelling.plan(*n, true), kRead), {});
-  const QImage developed = darkroom_.developed(shown, session_.levelling.plan(*n), kRead);
+  const media::Frame& shown = (*session_.frames.list())[*n];
+  split_->set(darkroom_.developed(shown, session_.levelling.plan(*n, true), kJudged), {});
+  const QImage developed = darkroom_.developed(shown, session_.levelling.plan(*n), kJudged);
   split_->set({}, developed);
   if (!developed.isNull()) spread_->set(image::spread_of(coded_of(developed)));
   const auto& anchors = session_.levelling.looks().anchors;
@@ -270,7 +270,7 @@ void LevelStage::suggest() {
   if (!session_.levelling.evenness()) return;
   const look::Looks now = session_.levelling.looks();
   session_.document.edit([&](take::Take& t) {
-    for (const size_t n : orders::suggested_anchors(*session_.levelling.evenness()))
+    for (const size_t n : films::suggested_anchors(*session_.levelling.evenness()))
       look::set_anchor(t.look.anchors, static_cast<long long>(n), look::look_at(now, static_cast<double>(n)));
   });
 }
@@ -279,7 +279,7 @@ void LevelStage::pick(const QPointF& place) {
   const auto n = frame();
   if (!n) return;
   const auto light =
-      darkroom_.light_at((*session_.frames.list())[*n], session_.levelling.plan(*n, true), kRead, place);
+      darkroom_.light_at((*session_.frames.list())[*n], session_.levelling.plan(*n, true), kJudged, place);
   split_->set_drag(SplitView::Drag::Split);
   emit foot_changed();
   if (!light) return;
@@ -300,7 +300,7 @@ void LevelStage::show_rings() {
   std::vector<SplitView::Ring> rings;
   const auto n = frame();
   if (n && lens_->isVisible()) {
-    const source::ShotInfo& info = (*session_.frames.list())[*n].info();
+    const media::ShotInfo& info = (*session_.frames.list())[*n].info();
     const image::Size full = image::upright(info.size, info.orientation);
     const image::RectF part = session_.levelling.plan(*n, true).part;
     for (const optics::Spot& s : session_.document.take().optics.spots) {
@@ -315,7 +315,7 @@ void LevelStage::show_rings() {
 void LevelStage::press_ring(const QPointF& place) {
   const auto n = frame();
   if (!n) return;
-  const source::ShotInfo& info = (*session_.frames.list())[*n].info();
+  const media::ShotInfo& info = (*session_.frames.list())[*n].info();
   const image::Size full = image::upright(info.size, info.orientation);
   const image::RectF part = session_.levelling.plan(*n, true).part;
   const auto at = session_.optics.source()->shot_at(part.x + place.x() * part.width,
@@ -337,7 +337,7 @@ void LevelStage::show_looks_menu() {
       ->setEnabled(there);
   menu.addAction(say_q("Anchors where the light changes most"), this, [this] { suggest(); })
       ->setEnabled(session_.levelling.evenness() &&
-                   !orders::suggested_anchors(*session_.levelling.evenness()).empty());
+                   !films::suggested_anchors(*session_.levelling.evenness()).empty());
   menu.addAction(say_q("Take all anchors away"), this,
                  [this] { session_.document.edit([](take::Take& t) { t.look.anchors.clear(); }); })
       ->setEnabled(any);
@@ -432,10 +432,10 @@ void LevelStage::show_parts_menu() {
           [this](bool on) { session_.document.edit([&](take::Take& t) { t.level.parts = on; }); });
   const bool brackets = session_.frames.gathered() &&
                         std::any_of(session_.frames.list()->begin(), session_.frames.list()->end(),
-                                    [](const source::Frame& f) { return f.exposures.size() > 1; });
+                                    [](const media::Frame& f) { return f.exposures.size() > 1; });
   if (brackets) {
     menu.addSeparator();
-    using source::Blend;
+    using media::Blend;
     for (const auto& [blend, words] :
          {std::pair{Blend::Merged, say_q("Brackets: one picture of all exposures")},
           {Blend::Fused, say_q("Brackets: each part from the exposure that shows it best")},

@@ -22,7 +22,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
+#include "forecast/light.h"
 #include "sky/events.h"
 #include "sky/windows.h"
 
@@ -79,7 +79,7 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
       return aim_->complain(say_q("No head turns for more than a week."));
     const Instant end = later(t.start, session_.document.sums()->field_s);
     const auto sky = sky::ephemeris_for(t.start, end);
-    const auto move = sky::move_that_keeps(*sky, orders::body_to_keep(t), t.place, orders::optics_of(t),
+    const auto move = sky::move_that_keeps(*sky, forecast::body_to_keep(t), t.place, forecast::optics_of(t),
                                            t.start, end, t.light.move.eased);
     if (!move)
       return aim_->complain(
@@ -159,7 +159,7 @@ void LightStage::aim_slot(SlotField*& slot, const QString& name, int which, doub
         const bool compass = which == 0 && said.endsWith('M', Qt::CaseInsensitive);  // magnetic
         if (compass) said.chop(1);
         double v = said.trimmed().toDouble(&good);
-        if (good && compass) v = outlook::true_bearing(v, t.light.variation_deg);
+        if (good && compass) v = skyline::true_bearing(v, t.light.variation_deg);
         if (!good || v < low || v > high)
           throw bad_input(say("For {}, write degrees from {} to {}.", name.toStdString(), low, high));
         set(t, v);
@@ -249,7 +249,7 @@ void LightStage::refresh() {
              Kind::Plain);
   eased_->set(eased_words()[t.light.move.eased], Kind::Plain);
   eased_->setVisible(moves);
-  keep_->set(keep_words()[static_cast<int>(orders::body_to_keep(t))], Kind::Plain);
+  keep_->set(keep_words()[static_cast<int>(forecast::body_to_keep(t))], Kind::Plain);
   place_->reflow();
   aim_->reflow();
 }
@@ -306,7 +306,7 @@ Findings LightStage::findings() const {
              "",
              {}}};
   const Take& t = session_.document.take();
-  if (!session_.document.ramp() && orders::knows_light(t))
+  if (!session_.document.ramp() && forecast::knows_light(t))
     return {{"too_long",
              Severity::Warning,
              say("Too long to follow"),

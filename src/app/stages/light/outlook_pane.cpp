@@ -12,7 +12,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/units.h"
-#include "outlook/skyline.h"
+#include "skyline/skyline.h"
 
 namespace askcount::app {
 namespace {
@@ -101,13 +101,13 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
       });
   wire(session_, sentence_, compass_, [](Take& t, const std::string& text) {
     t.light.outlook.aim.bearing_deg =
-        outlook::true_bearing(number_in(text, 0, 360, say("the compass")), t.light.variation_deg);
+        skyline::true_bearing(number_in(text, 0, 360, say("the compass")), t.light.variation_deg);
     t.light.outlook.by = Outlook::By::Compass;
   });
   const auto set_variation = [](Take& t, double to) {
     Outlook& o = t.light.outlook;
     if (o.by == Outlook::By::Compass)  // what the compass said stays
-      o.aim.bearing_deg = outlook::true_bearing(o.aim.bearing_deg, to - t.light.variation_deg);
+      o.aim.bearing_deg = skyline::true_bearing(o.aim.bearing_deg, to - t.light.variation_deg);
     t.light.variation_deg = to;
   };
   wire(
@@ -130,7 +130,7 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
     refresh();
   });
   connect(&panorama_, &Panorama::marked, this, [this](double x, double y) {
-    orders::OutlookSaid said;
+    forecast::OutlookSaid said;
     said.light = sky::FramePoint{x, y};
     said.roll_deg = session_.document.take().light.outlook.aim.roll_deg;
     say_again(said);
@@ -153,15 +153,15 @@ void OutlookPane::choose() {
   }
 }
 
-void OutlookPane::say_again(const orders::OutlookSaid& said) {
+void OutlookPane::say_again(const forecast::OutlookSaid& said) {
   const auto* photograph = session_.outlook.photograph();
   if (!photograph) return;
   try {
     const Take& t = session_.document.take();
-    orders::OutlookSaid all = said;
+    forecast::OutlookSaid all = said;
     all.focal_mm = t.light.outlook.focal_mm;
     all.long_side_mm = t.light.outlook.long_side_mm;
-    const Outlook o = orders::outlook_for(t, *photograph, t.light.outlook.picture, all);
+    const Outlook o = forecast::outlook_for(t, *photograph, t.light.outlook.picture, all);
     session_.document.edit([&](Take& next) { next.light.outlook = o; });
     sentence_->complain({});
   } catch (const Error& e) {
@@ -173,7 +173,7 @@ void OutlookPane::trace() {
   if (!session_.outlook.photograph()) return;
   const Take& t = session_.document.take();
   const auto horizon =
-      outlook::traced(session_.outlook.skyline(), orders::view_of(t.light.outlook), t.light.horizon);
+      skyline::traced(session_.outlook.skyline(), forecast::view_of(t.light.outlook), t.light.horizon);
   session_.document.edit([&](Take& next) { next.light.horizon = horizon; });
 }
 
@@ -188,11 +188,11 @@ void OutlookPane::refresh() {
   bearing_->set(there ? degrees(o.aim.bearing_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
   tilt_->set(there ? degrees(o.aim.tilt_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
   roll_->set(there ? degrees(o.aim.roll_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
-  known_->set(there ? to_q(orders::known_words(o.by)) : QString("?"), there ? Kind::Answer : Kind::Open);
+  known_->set(there ? to_q(forecast::known_words(o.by)) : QString("?"), there ? Kind::Answer : Kind::Open);
   focal_->set(there ? to_q(format_number(o.focal_mm, 1)) + " mm" : QString("?"),
               there ? Kind::Plain : Kind::Open);
   compass_->set(
-      there ? degrees(outlook::true_bearing(o.aim.bearing_deg, -t.light.variation_deg)) : QString("?"),
+      there ? degrees(skyline::true_bearing(o.aim.bearing_deg, -t.light.variation_deg)) : QString("?"),
       there ? Kind::Plain : Kind::Open);
   variation_->set((t.light.variation_deg > 0 ? "+" : "") + degrees(t.light.variation_deg), Kind::Plain);
   for (SlotField* slot : {bearing_, tilt_, roll_, focal_, compass_}) slot->setEnabled(there);

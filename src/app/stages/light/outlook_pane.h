@@ -17,7 +17,7 @@ class OutlookPane : public QWidget {
   void refresh();
   void choose();
   void trace();
-  void say_again(const orders::OutlookSaid& said);
+  void say_again(const forecast::OutlookSaid& said);
 
   Session& session_;
   Panorama& panorama_;

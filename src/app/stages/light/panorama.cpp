@@ -11,10 +11,10 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "orders/outlook.h"
-#include "outlook/overlay.h"
+#include "forecast/light.h"
+#include "forecast/place_picture.h"
 #include "plan/rulers.h"
+#include "skyline/overlay.h"
 
 namespace askcount::app {
 namespace {
@@ -62,7 +62,7 @@ bool Panorama::is_hidden(const sky::Direction& d) const {
 }
 
 void Panorama::draw_pole(QPainter& p) {
-  const sky::Direction pole = outlook::pole_of(session_.document.take().place);
+  const sky::Direction pole = skyline::pole_of(session_.document.take().place);
   const QPointF at = place(pole.azimuth_deg, pole.altitude_deg);
   if (!rect().contains(at.toPoint())) return;
   p.setPen(QPen(ink_, 1.4));
@@ -106,7 +106,7 @@ void Panorama::draw_behind(QPainter& p) {
 sky::Panorama Panorama::shown() const {
   if (held_) return *held_;
   const take::Take& t = session_.document.take();
-  return sky::panorama_for(t.light.move, orders::optics_of(t), width(), height(), kFoot);
+  return sky::panorama_for(t.light.move, forecast::optics_of(t), width(), height(), kFoot);
 }
 
 QPointF Panorama::place(double azimuth, double altitude) const {
@@ -218,7 +218,7 @@ void Panorama::draw_band(QPainter& p, const std::vector<sky::Direction>& band) {
 }
 
 void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
-  const sky::Optics o = orders::optics_of(session_.document.take());
+  const sky::Optics o = forecast::optics_of(session_.document.take());
   const auto outline = [&](double across, double down) {
     QPolygonF edge;
     const auto side = [&](double x0, double y0, double x1, double y1) {
@@ -292,7 +292,7 @@ void Panorama::paintEvent(QPaintEvent*) {
   ground.setAlphaF(0.82F);
   if (has_picture()) {  // its own hills and roofs are the land, and hide what is behind them
     p.fillPath(land, ground);
-    p.drawImage(0, 0, shown_picture(session_.outlook.laid(orders::view_of(t.light.outlook), shown())));
+    p.drawImage(0, 0, shown_picture(session_.outlook.laid(forecast::view_of(t.light.outlook), shown())));
   }
   if (sun < -6 && here <= end + kAround) draw_band(p, ephemeris->band(here, t.place));
   taken_.clear();
@@ -353,7 +353,7 @@ void Panorama::mousePressEvent(QMouseEvent* event) {
   if (marks_) {
     marks_ = false;
     setCursor(Qt::SizeAllCursor);
-    const outlook::View view = orders::view_of(session_.document.take().light.outlook);
+    const skyline::View view = forecast::view_of(session_.document.take().light.outlook);
     if (const auto at = sky::project(direction(last_), view.aim, view.optics);
         at && sky::inside(*at, view.optics, true))
       emit marked(at->x, at->y);

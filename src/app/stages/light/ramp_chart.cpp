@@ -11,7 +11,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/units.h"
-#include "orders/light.h"
+#include "forecast/light.h"
 
 namespace askcount::app {
 namespace {
@@ -66,7 +66,7 @@ QString band_words(double first, double last) {
 void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
   const Colours& c = colours();
   const QRectF box = curve();
-  const ramp::RampRule rule = orders::rule_of(session_.document.take());
+  const ramp::RampRule rule = forecast::rule_of(session_.document.take());
   const size_t n = r.ev.size();
   p.fillRect(box, c.well);
   const auto band_of = [&](size_t i) { return ramp::band_at(rule, ramp::light_stops_of_ev(r.ev[i])); };
@@ -226,7 +226,7 @@ void RampChart::paintEvent(QPaintEvent*) {
     p.setPen(colours().muted);
     p.setFont(word_font(10));
     p.drawText(rect(), Qt::AlignCenter,
-               orders::knows_light(session_.document.take())
+               forecast::knows_light(session_.document.take())
                    ? say_q("There are too many frames to follow the light.")
                    : say_q("Say above where and when, and the light is drawn here."));
     return;

@@ -11,7 +11,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
+#include "forecast/light.h"
 
 namespace askcount::app {
 namespace {
@@ -111,7 +111,7 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
         t.wish(plan::Slot::Shutter, parse_length(text, say("The longest shutter")));
       },
       [](Take& t, int n) {
-        const Seconds now = orders::rule_of(t).longest_shutter_s;
+        const Seconds now = forecast::rule_of(t).longest_shutter_s;
         t.light.rule.longest_shutter_s = 0;
         t.wish(plan::Slot::Shutter, std::clamp(now * std::exp2(n / 3.0), 0.01, 3600.0));
       });
@@ -170,7 +170,7 @@ void RulePane::refresh() {
     if (kOrderOf[i] == r.order) order = order_words()[i];
   order_->set(order, Kind::Plain);
   longest_->set(
-      session_.document.sums() ? to_q(dial_shutter_words(orders::rule_of(t).longest_shutter_s))
+      session_.document.sums() ? to_q(dial_shutter_words(forecast::rule_of(t).longest_shutter_s))
                                : QString("?"),
       session_.document.sums() && session_.document.sums()->trail_assumed ? Kind::Answer : Kind::Plain);
   night_->set(to_q(format_number(r.night_stops, 1)), Kind::Plain);
@@ -190,7 +190,7 @@ void RulePane::refresh() {
   for (QLabel* label : schools_) label->clear();
   if (!session_.document.sums() || !session_.document.ramp()) return;
   size_t i = 0;
-  for (const ramp::SchoolOutcome& o : orders::schools_of(t)) {
+  for (const ramp::SchoolOutcome& o : forecast::schools_of(t)) {
     const QString mark = o.works ? "✓" : "✕";
     schools_[i++]->setText(say_q("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
                                .arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(),

@@ -10,9 +10,9 @@
 #include "app/widgets/press_button.h"
 #include "base/error.h"
 #include "base/files.h"
-#include "sheets/calendar.h"
-#include "sheets/cards.h"
-#include "sheets/light_strip.h"
+#include "paper/calendar.h"
+#include "paper/cards.h"
+#include "paper/light_strip.h"
 
 namespace askcount::app {
 
@@ -42,22 +42,22 @@ TakeAlongPane::TakeAlongPane(Session& session, QWidget* parent) : QWidget(parent
   };
   entry(say_q("Plan…"), ".pdf",
         say_q("One page: the count, the timer's program, the light, what runs out, and care."),
-        [this](const auto& f) { sheets::write_plan_sheet(session_.document.take(), f); });
+        [this](const auto& f) { paper::write_plan_sheet(session_.document.take(), f); });
   entry(say_q("Cue card…"), ".pdf",
         say_q("One page: every click by clock and frame, large enough for a dim red lamp."),
-        [this, ramp](const auto& f) { sheets::write_cue_card(session_.document.take(), ramp(), f); });
+        [this, ramp](const auto& f) { paper::write_cue_card(session_.document.take(), ramp(), f); });
   entry(say_q("Timer card…"), ".pdf",
         say_q("One page: the five settings in the timer's own words, and the checklist."),
-        [this](const auto& f) { sheets::write_timer_card(session_.document.take(), f); });
+        [this](const auto& f) { paper::write_timer_card(session_.document.take(), f); });
   entry(say_q("Clicks…"), ".csv", say_q("The ramp as a table."), [this, ramp](const auto& f) {
-    write_file_atomically({f, FileKind::Table}, sheets::ramp_csv(session_.document.take(), ramp()));
+    write_file_atomically({f, FileKind::Table}, paper::ramp_csv(session_.document.take(), ramp()));
   });
   entry(say_q("Calendar entry…"), ".ics",
         say_q("The window with alarms: the day before, setting out, ten minutes to go, every change."),
-        [this](const auto& f) { sheets::write_calendar(session_.document.take(), f); });
+        [this](const auto& f) { paper::write_calendar(session_.document.take(), f); });
   entry(say_q("The day's light…"), ".png",
         say_q("Noon to noon as a picture: the sky's colour, the EV, the take."),
-        [this](const auto& f) { sheets::write_light_strip(session_.document.take(), 1440, f); });
+        [this](const auto& f) { paper::write_light_strip(session_.document.take(), 1440, f); });
   rows->addLayout(grid);
   said_ = new QLabel(this);
   said_->setObjectName("along said");

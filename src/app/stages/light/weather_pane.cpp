@@ -14,8 +14,8 @@
 #include "base/files.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "gather/gather.h"
-#include "orders/light.h"
+#include "forecast/light.h"
+#include "ingest/gather.h"
 
 namespace askcount::app {
 namespace {
@@ -211,8 +211,10 @@ void WeatherPane::read_frames() {
   const auto readings = std::make_shared<std::vector<ramp::Reading>>();
   session_.job.start(
       {say_q("Reading earlier exposures"),
-       [readings, folder = folder.toStdString(), zone = session_.document.take().place.zone](
-           const Work& work) { *readings = orders::readings_of(*gather::gather(folder, work).frames, zone); },
+       [readings, folder = folder.toStdString(),
+        zone = session_.document.take().place.zone](const Work& work) {
+         *readings = forecast::readings_of(*ingest::gather(folder, work).frames, zone);
+       },
        [this, readings] { session_.document.edit([&](Take& t) { t.light.source.readings = *readings; }); },
        [this, generation = session_.document.generation()] {
          return generation == session_.document.generation();
@@ -225,9 +227,10 @@ void WeatherPane::write_csv() {
   if (file.isEmpty()) return;
   if (!file.endsWith(".csv")) file += ".csv";
   try {
-    write_file_atomically({file.toStdString(), FileKind::Table},
-                          ramp::csv_of(orders::curve_of(session_.document.take(), *session_.document.ramp()),
-                                       session_.document.take().place.zone));
+    write_file_atomically(
+        {file.toStdString(), FileKind::Table},
+        ramp::csv_of(forecast::curve_of(session_.document.take(), *session_.document.ramp()),
+                     session_.document.take().place.zone));
     light_->complain({});
   } catch (const Error& e) {
     light_->complain(QString::fromUtf8(e.what()));

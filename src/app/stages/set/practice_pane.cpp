@@ -18,7 +18,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/shoot.h"
+#include "forecast/shoot.h"
 #include "timer/keyed.h"
 
 namespace askcount::app {
@@ -263,11 +263,12 @@ void PracticePane::judge() {
     return;
   }
   try {
-    const auto o = timer::what_happens(
-        face_->face().keyed(), model,
-        timer::camera_for(program, t.body().writing_s, orders::cycle_of(t, program.shutter.longest_s).dark_s,
-                          face_->face().keyed().hold_s),
-        *session_.document.sums(), program.start_clock);
+    const auto o =
+        timer::what_happens(face_->face().keyed(), model,
+                            timer::camera_for(program, t.body().writing_s,
+                                              forecast::cycle_of(t, program.shutter.longest_s).dark_s,
+                                              face_->face().keyed().hold_s),
+                            *session_.document.sums(), program.start_clock);
     text = say_q("%1 every %2, %3 open; %4 from first opening to last closing.")
                .arg(to_q(counted(o.shots, "{} shot", "{} shots")), to_q(format_length(o.interval_s)),
                     to_q(format_length(o.open_s)), to_q(format_length(o.field_s)));

@@ -15,7 +15,7 @@
 #include "app/widgets/word_tabs.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/shoot.h"
+#include "forecast/shoot.h"
 
 namespace askcount::app {
 
@@ -170,7 +170,7 @@ void SetStage::refresh() {
   sentence_->reflow();
   if (!session_.document.sums()) return;
   const timer::Program p = session_.document.program();
-  shot_->set(p.open_s, t.body().writing_s + orders::cycle_of(t, p.shutter.longest_s).dark_s, p.interval_s,
+  shot_->set(p.open_s, t.body().writing_s + forecast::cycle_of(t, p.shutter.longest_s).dark_s, p.interval_s,
              p.shutter.follows);
 }
 

@@ -12,10 +12,10 @@ namespace {
 constexpr int kWidth = 480;
 
 /// A file that just landed: its metadata need not be read to show it.
-source::Frame landed_frame(const std::filesystem::path& file) {
-  source::Exposure exposure;
+media::Frame landed_frame(const std::filesystem::path& file) {
+  media::Exposure exposure;
   exposure.compressed = file;
-  return source::Frame(std::move(exposure));
+  return media::Frame(std::move(exposure));
 }
 
 }  // namespace
@@ -39,12 +39,12 @@ NewestFrame::NewestFrame(Session& session, QWidget* parent) : QWidget(parent), s
       .on(pictures_, &FramePictures::ready);
 }
 
-std::optional<source::Frame> NewestFrame::newest() const {
+std::optional<media::Frame> NewestFrame::newest() const {
   if (session_.run.active()) {
     if (!session_.run.landed()) return {};
     return landed_frame(session_.run.landed()->file);
   }
-  const source::Frames frames = session_.frames.list();
+  const media::Frames frames = session_.frames.list();
   if (frames->empty()) return {};
   return (*frames)[static_cast<size_t>(session_.playhead.at())];
 }

@@ -18,7 +18,7 @@ class NewestFrame : public QWidget {
 
  private:
   void refresh();
-  std::optional<source::Frame> newest() const;
+  std::optional<media::Frame> newest() const;
 
   Session& session_;
   FramePictures pictures_;

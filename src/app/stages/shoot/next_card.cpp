@@ -10,7 +10,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/error.h"
-#include "orders/light.h"
+#include "forecast/light.h"
 
 namespace askcount::app {
 namespace {
@@ -60,7 +60,7 @@ const ramp::Ramp* NextCard::ramp() {
   const journal::ShootState& state = session_.run.state();
   // Beside a real camera the light is that of the hour it is really shot at.
   const bool real = state.active && !state.standin;
-  if (!real || !orders::knows_light(session_.document.take())) return session_.document.ramp();
+  if (!real || !forecast::knows_light(session_.document.take())) return session_.document.ramp();
   if (!ramp_ || ramp_from_ != state.first || !(ramp_take_ == session_.document.take())) {
     ramp_take_ = session_.document.take();
     ramp_from_ = state.first;
@@ -68,7 +68,7 @@ const ramp::Ramp* NextCard::ramp() {
     shot.start = state.first;
     if (shot.metered && !shot.light.source.anchor) take::meter(shot, *shot.metered, ramp_take_.start);
     try {
-      ramp_ = orders::ramp_of(shot);
+      ramp_ = forecast::ramp_of(shot);
     } catch (const Error&) {
       ramp_.reset();
     }

@@ -16,15 +16,15 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
-#include "orders/light.h"
-#include "standin/camera.h"
-#include "standin/shoot.h"
+#include "forecast/light.h"
+#include "simulate/camera.h"
+#include "simulate/shoot.h"
 
 namespace askcount::app {
 namespace {
 
 constexpr image::Size kSmall{300, 200};
-QStringList speed_words() {
+QStringList pace_words() {
   return {"30", "60", "90", "120"};
 }
 
@@ -70,9 +70,9 @@ RehearsePane::RehearsePane(Session& session, QWidget* parent) : QWidget(parent),
   across->addLayout(right, 4);
   rows->addLayout(across, 1);
   rows->addSpacing(126);  // the chart
-  speed_slot_->set_choices(speed_words());
+  speed_slot_->set_choices(pace_words());
   connect(speed_slot_, &SlotField::committed, this, [this](const QString& word) {
-    if (speed_words().contains(word)) speed_ = word.toDouble(), refresh();
+    if (pace_words().contains(word)) speed_ = word.toDouble(), refresh();
   });
   connect(speed_slot_, &SlotField::nudged, this,
           [this](int n) { speed_ = std::clamp(speed_ + 30 * n, 30.0, 120.0), refresh(); });
@@ -96,9 +96,9 @@ void RehearsePane::start() {
     interval_s_ = s.interval_s;
     const long long n = std::min<long long>(s.frames, 2000);
     rehearsal_ = std::make_unique<journal::Rehearsal>(
-        standin::metered_light(t.stand_in.scene, orders::world_of(t).start, interval_s_, n),
-        orders::rule_of(t));
-    scene_ = standin::make_scene(t.stand_in.scene, {kSmall});
+        simulate::metered_light(t.stand_in.scene, forecast::world_of(t).start, interval_s_, n),
+        forecast::rule_of(t));
+    scene_ = simulate::make_scene(t.stand_in.scene, {kSmall});
   } catch (const Error& e) {
     return verdict_->setText(QString::fromUtf8(e.what()));
   }
@@ -118,10 +118,10 @@ void RehearsePane::tick() {
   if (frame_ != drawn_) {
     drawn_ = frame_;
     const Instant at =
-        later(orders::world_of(session_.document.take()).start, static_cast<double>(frame_) * interval_s_);
+        later(forecast::world_of(session_.document.take()).start, static_cast<double>(frame_) * interval_s_);
     const QImage image = image_of(
-        standin::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0,
-                         session_.document.take().stand_in.camera, static_cast<std::uint64_t>(frame_)));
+        simulate::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0,
+                          session_.document.take().stand_in.camera, static_cast<std::uint64_t>(frame_)));
     picture_->set(image);
     histogram_->set(image);
   }
@@ -236,9 +236,9 @@ void RehearsePane::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
                say_q("frame %1 of %2, %3")
                    .arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())),
-                        to_q(format_clock(later(orders::world_of(session_.document.take()).start,
+                        to_q(format_clock(later(forecast::world_of(session_.document.take()).start,
                                                 static_cast<double>(frame_) * interval_s_),
-                                          orders::world_of(session_.document.take()).place.zone, true))));
+                                          forecast::world_of(session_.document.take()).place.zone, true))));
   }
   // Yours over the wanted one, in stops of exposure.
   const QRectF box = chart_place();

@@ -14,7 +14,7 @@
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"
 #include "journal/rehearsal.h"
-#include "standin/scene.h"
+#include "simulate/scene.h"
 
 namespace askcount::app {
 
@@ -55,7 +55,7 @@ class RehearsePane : public QWidget {
   double interval_s_ = 0;
   bool whole_ = false;  // enough was played to be judged
   std::unique_ptr<journal::Rehearsal> rehearsal_;
-  std::unique_ptr<standin::Scene> scene_;
+  std::unique_ptr<simulate::Scene> scene_;
   std::optional<journal::Rehearsal::Result> result_;
   Keys keys_;
 };

@@ -14,7 +14,7 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "journal/hand.h"
-#include "standin/scene.h"
+#include "simulate/scene.h"
 
 namespace askcount::app {
 namespace {
@@ -67,7 +67,7 @@ void RunControls::make_sentence() {
   meter_ = sentence_->add_slot(say_q("meter reading now"));
   sentence_->add(".");
   QStringList scenes;
-  for (const std::string& s : standin::scene_names()) scenes << to_q(s);
+  for (const std::string& s : simulate::scene_names()) scenes << to_q(s);
   wire_choice(session_, scene_, scenes,
               [scenes](take::Take& t, int i) { t.stand_in.scene = scenes[i].toStdString(); });
   wire_words(speed_, speed_words(), [this](int i) {
@@ -119,10 +119,10 @@ void RunControls::wire_faults() {
   connect(faults_, &SlotField::committed, this, [this](const QString& text) {
     static const QRegularExpression between("[, ]+");
     try {
-      std::vector<standin::Fault> list;
+      std::vector<simulate::Fault> list;
       if (!meant(text, "nothing goes wrong") && !meant(text, "nothing"))
         for (const QString& part : text.split(between, Qt::SkipEmptyParts))
-          list.push_back(standin::parse_fault(part.toStdString()));
+          list.push_back(simulate::parse_fault(part.toStdString()));
       wish_.faults = list;
       faults_text_ = list.empty() ? QString() : text;
       sentence_->complain({});

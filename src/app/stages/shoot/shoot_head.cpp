@@ -8,8 +8,8 @@
 #include "app/style/text.h"
 #include "base/dials.h"
 #include "base/units.h"
+#include "forecast/shoot.h"
 #include "journal/hand.h"
-#include "orders/shoot.h"
 
 namespace askcount::app {
 
@@ -84,7 +84,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
   const timer::Program program = session_.document.program();
   // How long it is open at this frame: as it was shot, as the dials stand, or as the plan has it there.
   const double interval = program.interval_s, open = open_at(frame, program),
-               writing = t.body().writing_s + orders::cycle_of(t, program.shutter.longest_s).dark_s;
+               writing = t.body().writing_s + forecast::cycle_of(t, program.shutter.longest_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, say_q("Paused"));
@@ -142,7 +142,7 @@ void ShootHead::paintEvent(QPaintEvent*) {
                         to_q(ramp::dial_words(ramp::Dial::Aperture, e)),
                         to_q(ramp::dial_words(ramp::Dial::Iso, e))));
   } else if (!active && session_.frames.gathered() && frame >= 0 && frame < session_.playhead.count()) {
-    const source::ShotInfo& info = (*session_.frames.list())[static_cast<size_t>(frame)].info();
+    const media::ShotInfo& info = (*session_.frames.list())[static_cast<size_t>(frame)].info();
     if (info.shutter_s && info.f_number && info.iso)
       p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
                  say_q("shot with %1, f/%2, ISO %3")

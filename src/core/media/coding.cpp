@@ -1,0 +1,186 @@
+#include "media/coding.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+#include "base/error.h"
+#include "base/language.h"
+#include "base/units.h"
+
+namespace askcount::media {
+namespace {
+
+std::string ending_of(const std::filesystem::path& named) {
+  std::string ending = named.extension().string();
+  if (!ending.empty()) ending.erase(0, 1);
+  return lowered(ending);
+}
+
+template <typename Each>
+std::string listed(const Each& words) {
+  std::string all;
+  for (size_t n = 0; n < words.size(); ++n)
+    all += fmt::format("{}{}", n == 0 ? "" : n + 1 == words.size() ? say(" or ") : ", ", words[n]);
+  return all;
+}
+
+}  // namespace
+
+const std::vector<CodecFacts>& codecs() {
+  static const std::vector<CodecFacts> all = {
+      {Codec::H264,
+       "h264",
+       "H.264",
+       "libx264",
+       "h264",
+       true,
+       true,
+       true,
+       true,
+       {"mp4", "mov", "mkv"},
+       16,
+       8192},
+      {Codec::H265,
+       "h265",
+       "H.265",
+       "libx265",
+       "hevc",
+       true,
+       true,
+       true,
+       true,
+       {"mp4", "mov", "mkv"},
+       64,
+       8192},
+      {Codec::Av1,
+       "av1",
+       "AV1",
+       "libsvtav1",
+       "av1",
+       true,
+       true,
+       true,
+       false,
+       {"mp4", "webm", "mkv"},
+       64,
+       8192},
+      {Codec::Vp9,
+       "vp9",
+       "VP9",
+       "libvpx-vp9",
+       "vp9",
+       true,
+       true,
+       true,
+       true,
+       {"webm", "mkv", "mp4"},
+       16,
+       8192},
+      {Codec::ProRes,
+       "prores",
+       "ProRes",
+       "prores_ks",
+       "prores",
+       false,
+       true,
+       false,
+       true,
+       {"mov", "mkv"},
+       16,
+       8192},
+      {Codec::DnxHr, "dnxhr", "DNxHR", "dnxhd", "dnxhd", true, true, false, true, {"mov", "mkv"}, 256, 8192},
+      {Codec::Ffv1, "ffv1", "FFV1", "ffv1", "ffv1", true, true, true, true, {"mkv"}, 16, 8192},
+      {Codec::WebP,
+       "webp",
+       to_say("animated WebP"),
+       "libwebp_anim",
+       "webp",
+       true,
+       false,
+       true,
+       false,
+       {"webp"},
+       16,
+       8192},
+      {Codec::Gif, "gif", to_say("animated GIF"), "gif", "gif", true, false, true, false, {"gif"}, 16, 2048}};
+  return all;
+}
+
+const CodecFacts& facts_of(Codec codec) {
+  return codecs()[static_cast<size_t>(codec)];
+}
+
+Codec codec_named(std::string_view name) {
+  std::vector<std::string> names;
+  for (const CodecFacts& f : codecs()) {
+    if (name == f.name) return f.codec;
+    names.emplace_back(f.name);
+  }
+  throw bad_input(say("There is no codec \"{}\".", name), say("Use {}.", listed(names)));
+}
+
+std::optional<Codec> codec_of_ending(const std::filesystem::path& named) {
+  const std::string ending = ending_of(named);
+  if (ending == "mp4" || ending == "mov" || ending == "mkv") return Codec::H264;
+  if (ending == "webm") return Codec::Vp9;
+  if (ending == "webp") return Codec::WebP;
+  if (ending == "gif") return Codec::Gif;
+  return {};
+}
+
+bool fits_name(const std::filesystem::path& named, Codec codec) {
+  const auto& endings = facts_of(codec).endings;
+  return std::any_of(endings.begin(), endings.end(), [&](const char* e) { return ending_of(named) == e; });
+}
+
+Usual usual_for(Purpose purpose) {
+  Coding c;
+  switch (purpose) {
+    case Purpose::Web:
+      return {c, "mp4"};
+    case Purpose::Phone:
+      c.quality = 24;
+      return {c, "mp4"};
+    case Purpose::Editor:
+      c.codec = Codec::ProRes, c.bits = 10, c.chroma = Chroma::Half422;
+      return {c, "mov"};
+    case Purpose::Keep:
+      c.codec = Codec::Ffv1, c.bits = 10, c.chroma = Chroma::Half422;
+      return {c, "mkv"};
+  }
+  return {c, "mp4"};
+}
+
+void check_coding(const std::filesystem::path& named, image::Size size, const Coding& coding) {
+  const CodecFacts& f = facts_of(coding.codec);
+  if (!codec_of_ending(named))
+    throw bad_input(say("\"{}\" does not say what kind of film to write.", named.string()),
+                    say("End its name in .mp4, .mov, .mkv, .webm, .webp or .gif."));
+  if (!fits_name(named, coding.codec)) {
+    std::vector<std::string> endings;
+    for (const char* e : f.endings) endings.push_back(fmt::format(".{}", e));
+    throw bad_input(say("A .{} file does not hold {}.", ending_of(named), say(f.words)),
+                    say("End the name of {} in {}.", named.filename().string(), listed(endings)));
+  }
+  if (coding.bits != 8 && coding.bits != 10)
+    throw bad_input(say("Film of {} bits a colour cannot be encoded.", coding.bits), say("Use 8 or 10."));
+  if (coding.bits == 8 ? !f.bits_8 : !f.bits_10)
+    throw bad_input(say("{} does not hold {} bits a colour.", say(f.words), coding.bits),
+                    say("Use {}, or another codec.", coding.bits == 8 ? 10 : 8));
+  if (coding.chroma == Chroma::Half420 ? !f.half_420 : !f.half_422)
+    throw bad_input(say("{} does not hold {} colour.", say(f.words),
+                        coding.chroma == Chroma::Half420 ? "4:2:0" : "4:2:2"),
+                    say("Use {}, or another codec.", coding.chroma == Chroma::Half420 ? "422" : "420"));
+  const auto bad = [](int n) { return n < 16 || n > 8192 || n % 2 != 0; };
+  if (bad(size.width) || bad(size.height))
+    throw bad_input(say("The size {}x{} cannot be encoded.", size.width, size.height),
+                    say("Both numbers must be even, from 16 to 8192: for example 1920x1080."));
+  if (std::min(size.width, size.height) <
+          std::min(f.least_side, coding.codec == Codec::DnxHr ? 120 : f.least_side) ||
+      size.width < f.least_side || std::max(size.width, size.height) > f.most_side)
+    throw bad_input(say("{} does not hold film of {}x{}.", say(f.words), size.width, size.height),
+                    say("Use from {} to {} pixels, or another codec.", f.least_side, f.most_side));
+}
+
+}  // namespace askcount::media

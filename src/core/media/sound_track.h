@@ -1,0 +1,35 @@
+// The sound of a film that is being written.
+#pragma once
+
+extern "C" {
+#include <libavformat/avformat.h>
+}
+
+#include <memory>
+
+#include "media/coding.h"
+#include "media/sound.h"
+
+namespace askcount::media {
+
+/// Encodes sound into a file whose header is not written yet: AAC, Opus in WebM, FLAC in Matroska, and as it
+/// is beside ProRes, DNxHR and FFV1. The functions that write return an error of the FFmpeg libraries, or 0
+/// and above.
+class SoundTrack {
+ public:
+  /// Throws as SoundReader, and Failed where there is no such encoder.
+  SoundTrack(const Sound& sound, double length_s, AVFormatContext& format, Codec beside);
+  ~SoundTrack();
+  SoundTrack(const SoundTrack&) = delete;
+  SoundTrack& operator=(const SoundTrack&) = delete;
+
+  /// Writes sound up to a moment of the film.
+  int write_until(double film_s, AVFormatContext& format);
+  int finish(AVFormatContext& format);
+
+ private:
+  struct Parts;
+  std::unique_ptr<Parts> parts_;
+};
+
+}  // namespace askcount::media

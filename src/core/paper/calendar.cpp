@@ -1,0 +1,85 @@
+#include "paper/calendar.h"
+#include "paper/take_clock.h"
+
+#include <fmt/format.h>
+#include <libical/ical.h>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/language.h"
+#include "base/units.h"
+#include "forecast/shoot.h"
+
+namespace askcount::paper {
+
+using take::Take;
+
+namespace {
+
+icaltimetype ical_of(Instant at) {
+  return icaltime_from_timet_with_zone(
+      static_cast<time_t>(std::chrono::floor<std::chrono::seconds>(at).time_since_epoch().count()), 0,
+      icaltimezone_get_utc_timezone());
+}
+
+icalcomponent* alarm_before(int seconds, const std::string& words) {
+  icaltriggertype trigger{};
+  trigger.duration = icaldurationtype_from_int(-seconds);
+  return icalcomponent_vanew(ICAL_VALARM_COMPONENT, icalproperty_new_action(ICAL_ACTION_DISPLAY),
+                             icalproperty_new_trigger(trigger), icalproperty_new_description(words.c_str()),
+                             static_cast<void*>(nullptr));
+}
+
+}  // namespace
+
+std::string calendar_text(const Take& t) {
+  const plan::Sums s = t.sums();
+  if (!t.knows_start())
+    throw bad_input(say("The take has no date yet, so it stands in no calendar."),
+                    say("Say when the first shot is."));
+  const forecast::ExposurePlan exposure = forecast::exposure_of(t);
+  const std::string words =
+      say("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.", plan::shots_of(s),
+          format_length(s.interval_s), forecast::shutter_words(exposure), clock_at(t, 0, true),
+          clock_at(t, exposure.field_s, true));
+  const std::string uid =
+      fmt::format("{:x}-{}@askcount", std::hash<std::string>{}(t.name), t.start.time_since_epoch().count());
+  icalcomponent* event = icalcomponent_vanew(
+      ICAL_VEVENT_COMPONENT, icalproperty_new_uid(uid.c_str()), icalproperty_new_dtstamp(ical_of(now())),
+      icalproperty_new_dtstart(ical_of(t.start)),
+      icalproperty_new_dtend(ical_of(later(t.start, exposure.field_s))),
+      icalproperty_new_summary(t.name.c_str()), icalproperty_new_location(t.place.name.c_str()),
+      icalproperty_new_description(words.c_str()), static_cast<void*>(nullptr));
+  icalcomponent_add_component(
+      event, alarm_before(86400, say("Tomorrow: ") + t.name + say(". Charge batteries, empty cards.")));
+  icalcomponent_add_component(event, alarm_before(5400, say("Set out for ") + t.name + "."));
+  icalcomponent_add_component(event, alarm_before(600, say("Ten minutes to the first shot.")));
+  icalcomponent* calendar =
+      icalcomponent_vanew(ICAL_VCALENDAR_COMPONENT, icalproperty_new_version("2.0"),
+                          icalproperty_new_prodid("-//Ask Count//EN"), event, static_cast<void*>(nullptr));
+  for (const plan::Swap& w : forecast::swaps_of(t, s)) {
+    if (icalcomponent_count_components(calendar, ICAL_VEVENT_COMPONENT) > 20) break;
+    const Instant at = later(t.start, w.after_s);
+    const std::string what = w.what == "timer" ? say("Start the timer again")
+                                               : say("Change the {}: {} for {}", w.what, w.from,
+                                                     w.to.empty() ? say("none is left") : w.to);
+    icalcomponent* change = icalcomponent_vanew(
+        ICAL_VEVENT_COMPONENT, icalproperty_new_uid(fmt::format("{}-{}", w.at_frame, uid).c_str()),
+        icalproperty_new_dtstamp(ical_of(t.start)), icalproperty_new_dtstart(ical_of(at)),
+        icalproperty_new_dtend(ical_of(at + std::chrono::minutes(1))), icalproperty_new_summary(what.c_str()),
+        static_cast<void*>(nullptr));
+    icalcomponent_add_component(change, alarm_before(120, what));
+    icalcomponent_add_component(calendar, change);
+  }
+  char* text = icalcomponent_as_ical_string_r(calendar);
+  std::string out = text;
+  icalmemory_free_buffer(text);
+  icalcomponent_free(calendar);
+  return out;
+}
+
+void write_calendar(const Take& take, const std::filesystem::path& file, const Guard& guard) {
+  write_file_atomically({file, FileKind::Calendar, guard}, calendar_text(take));
+}
+
+}  // namespace askcount::paper

@@ -1,0 +1,16 @@
+// The wall clock of a take, as sheets and calendar print it.
+#pragma once
+
+#include <string>
+
+#include "base/instant.h"
+#include "take/take.h"
+
+namespace askcount::paper {
+
+/// The clock at the take's place, so many seconds after its first shot: "18:42".
+inline std::string clock_at(const take::Take& t, double seconds, bool with_seconds = false) {
+  return format_clock(later(t.start, seconds), t.place.zone, with_seconds);
+}
+
+}  // namespace askcount::paper

@@ -1,0 +1,229 @@
+#include "simulate/card.h"
+
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <sys/file.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <algorithm>
+#include <cerrno>
+#include <cstring>
+#include <nlohmann/json.hpp>
+#include <optional>
+#include <regex>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/json.h"
+#include "simulate/rig.h"
+
+namespace askcount::simulate {
+namespace fs = std::filesystem;
+namespace {
+
+constexpr int kFolderLimit = 9999;
+constexpr const char* kMarkFile = ".askcount-stand-in";  // hidden in the card's folder
+constexpr std::string_view kMark = "{\"askcount_stand_in_card\": 1}\n";
+
+/// A file of the card that the stand-in wrote: by what stands in it, or by the passing name of a half one.
+bool is_ours(const fs::path& file) {
+  static const std::regex passing(R"(\.QUAY\d{4}\.(JPG|DNG)\.[a-z0-9]{10})");
+  if (std::regex_match(file.filename().string(), passing)) return true;
+  try {
+    const media::ShotInfo info = media::read_shot_info(file);
+    return info.software == kSoftware || info.body == kBodyName;
+  } catch (const Error&) {
+    return false;
+  }
+}
+
+/// The record of a card, by its first words.
+bool is_record(const fs::path& file) {
+  std::error_code ec;
+  if (!fs::is_regular_file(fs::symlink_status(file, ec))) return false;
+  std::ifstream in(file, std::ios::binary);
+  std::string head(9, '\0');
+  in.read(head.data(), static_cast<std::streamsize>(head.size()));
+  return head == "{\"scene\":";
+}
+
+}  // namespace
+
+void check_empty_card(const fs::path& card) {
+  std::error_code ec;
+  if (card.empty()) throw bad_input("No folder was named for the card.");
+  if (fs::exists(card, ec) && !fs::is_directory(card, ec))
+    throw bad_input(fmt::format("{} is a file; the card must be a folder.", card.string()));
+  if (fs::exists(card / "DCIM", ec))
+    throw bad_input(fmt::format("The card {} already has pictures on it.", card.string()),
+                    "Name an empty folder; nothing was written.");
+}
+
+CardLock::CardLock(const fs::path& card) {
+  std::error_code ec;
+  fs::create_directories(card, ec);
+  if (ec) throw failed(fmt::format("The card {} cannot be made: {}.", card.string(), ec.message()));
+  const fs::path mark = card / kMarkFile;
+  handle_ = ::open(mark.c_str(), O_RDWR | O_CREAT | O_NOFOLLOW | O_CLOEXEC, 0666);
+  struct stat there {};
+  if (handle_ < 0 || ::fstat(handle_, &there) != 0 || !S_ISREG(there.st_mode)) {
+    const int why = errno;
+    if (handle_ >= 0) ::close(handle_);
+    throw failed(fmt::format("The card {} cannot be written to: {}.", card.string(), std::strerror(why)),
+                 "Is there room, and may it be written to?");
+  }
+  if (::flock(handle_, LOCK_EX | LOCK_NB) != 0) {
+    ::close(handle_);
+    throw bad_input(fmt::format("A stand-in is shooting onto the card {} already.", card.string()),
+                    "Wait for it, or name another folder.");
+  }
+  if (there.st_size == 0 &&
+      ::write(handle_, kMark.data(), kMark.size()) != static_cast<ssize_t>(kMark.size())) {
+    ::close(handle_);
+    throw failed(fmt::format("The card {} cannot be written to.", card.string()), "Is there room?");
+  }
+}
+
+CardLock::~CardLock() {
+  ::close(handle_);
+}
+
+bool is_standin_card(const fs::path& card) {
+  std::error_code ec;
+  const fs::path mark = card / kMarkFile;
+  return fs::is_regular_file(fs::symlink_status(mark, ec)) && fs::file_size(mark, ec) < 1000 &&
+         read_file(mark) == kMark;
+}
+
+void make_folder_of(const fs::path& file) {
+  std::error_code ec;
+  fs::create_directories(file.parent_path(), ec);
+  if (ec)
+    throw failed(fmt::format("The folder {} cannot be made: {}.", file.parent_path().string(), ec.message()));
+}
+
+std::string file_stem(int number) {
+  const int zero = number - 1;
+  return fmt::format("DCIM/{}QUAY/QUAY{:04}", 100 + zero / kFolderLimit, zero % kFolderLimit + 1);
+}
+
+media::CameraTime camera_clock(Instant at, const std::string& zone) {
+  return at + wall_time(at, zone).offset;
+}
+
+fs::path truth_file(const fs::path& card) {
+  fs::path beside = card.lexically_normal();
+  if (beside.filename().empty()) beside = beside.parent_path();
+  return beside.string() + ".truth.json";
+}
+
+namespace {
+
+/// The flaws with where each lies.
+Json flaws_of(const RigSetting& s) {
+  Json json;
+  Flaws flaws = s.camera.flaws;
+  Fields fields(json);
+  visit(fields, flaws);
+  json["specks"] = Json::array();
+  for (const Speck& p : specks(flaws, s.camera.seed))
+    json["specks"].push_back({{"x", p.x}, {"y", p.y}, {"radius", p.radius}, {"stops", p.stops}});
+  json["hot"] = Json::array();
+  for (const HotPlace& p : hot_places(flaws, s.size, s.camera.seed)) json["hot"].push_back({p.x, p.y});
+  return json;
+}
+
+}  // namespace
+
+CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
+    : part_({truth_file(card), FileKind::Record}), out_(part_.path()) {
+  if (!out_) throw failed(fmt::format("{} cannot be written.", part_.target().string()));
+  out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"flaws\": {}, \"shots\": [",
+                      Json(s.scene).dump(), s.camera.aperture_spread_stops, flaws_of(s).dump());
+}
+
+void CardRecord::shot(const std::string& file, const std::string& what, long long index, Instant start,
+                      const ramp::Exposure& e, double error_stops, double filter_stops,
+                      const FrameHarm& harm) {
+  Json json = {{"file", file},
+               {"what", what},
+               {"index", index},
+               {"start_ms", start.time_since_epoch().count()},
+               {"aperture_error_stops", error_stops},
+               {"filter_stops", filter_stops},
+               {"shutter_s", e.shutter_s},
+               {"f_number", e.f_number},
+               {"iso", e.iso}};
+  if (!harm.none() || harm.clock_s != 0)
+    json["harm"] = {{"shift_x", harm.shift_x},     {"shift_y", harm.shift_y},       {"blur", harm.blur},
+                    {"haze", harm.haze},           {"stops", harm.stops},           {"clock_s", harm.clock_s},
+                    {"red_stops", harm.red_stops}, {"blue_stops", harm.blue_stops}, {"hand", harm.hand}};
+  out_ << (first_ ? "\n" : ",\n") << json.dump();
+  first_ = false;
+}
+
+void CardRecord::missed(long long press) {
+  missed_.push_back(press);
+}
+
+fs::path CardRecord::finish(bool stopped) {
+  out_ << "],\n\"missed\": " << Json(missed_).dump() << ", \"stopped\": " << (stopped ? "true" : "false")
+       << "}\n";
+  out_.flush();
+  const bool well = static_cast<bool>(out_);
+  out_.close();
+  if (!well) throw failed(fmt::format("{} cannot be written.", part_.target().string()), "Is there room?");
+  part_.put_in_place();
+  return part_.target();
+}
+
+bool is_whole(const fs::path& card) {
+  const fs::path truth = truth_file(card);
+  if (!is_record(truth)) return false;
+  try {
+    const Json record = read_json(truth);
+    return record.is_object() && !record.value("stopped", false);
+  } catch (const std::exception&) {
+    return false;  // damaged
+  }
+}
+
+Emptied empty_card(const fs::path& card) {
+  Emptied done;
+  std::error_code ec;
+  const fs::path pictures = card / "DCIM";
+  if (!fs::exists(fs::symlink_status(card, ec))) return done;
+  std::optional<CardLock> lock;
+  if (is_standin_card(card)) lock.emplace(card);  // no mark is left in other people's folders
+  if (fs::is_directory(fs::symlink_status(pictures, ec))) {
+    std::vector<fs::path> files, folders{pictures};
+    for (const fs::directory_entry& entry : fs::recursive_directory_iterator(pictures, ec)) {
+      if (fs::is_directory(entry.symlink_status(ec)))
+        folders.push_back(entry.path());
+      else
+        files.push_back(entry.path());
+    }
+    for (const fs::path& file : files)
+      if (fs::is_regular_file(fs::symlink_status(file, ec)) && is_ours(file) && fs::remove(file, ec))
+        ++done.removed;
+      else
+        done.kept.push_back(file);
+    std::sort(done.kept.begin(), done.kept.end());
+    for (auto folder = folders.rbegin(); folder != folders.rend(); ++folder)
+      fs::remove(*folder, ec);  // only if nothing is left in it
+  } else if (fs::exists(fs::symlink_status(pictures, ec))) {
+    done.kept.push_back(pictures);
+  }
+  // The record beside the card, whole or as a shoot that was killed left it.
+  const fs::path truth = truth_file(card);
+  if (done.kept.empty() && is_record(truth)) fs::remove(truth, ec);
+  const std::string passing = "." + truth.filename().string() + ".";
+  const fs::path beside = truth.parent_path().empty() ? fs::path(".") : truth.parent_path();
+  for (const fs::directory_entry& entry : fs::directory_iterator(beside, ec))
+    if (entry.path().filename().string().starts_with(passing) && is_record(entry.path()))
+      fs::remove(entry.path(), ec);
+  return done;
+}
+
+}  // namespace askcount::simulate

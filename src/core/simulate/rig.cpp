@@ -1,0 +1,432 @@
+#include "simulate/rig.h"
+
+#include <fmt/format.h>
+#include <tbb/parallel_pipeline.h>
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+#include <fstream>
+#include <memory>
+#include <optional>
+#include <random>
+#include <thread>
+
+#include "base/error.h"
+#include "base/files.h"
+#include "base/json.h"
+#include "plan/budgets.h"
+#include "simulate/card.h"
+#include "simulate/harm.h"
+#include "simulate/raw.h"
+#include "simulate/scene.h"
+
+namespace askcount::simulate {
+namespace {
+
+constexpr size_t kInFlight = 4;
+constexpr char kMarker[] = "marker";
+
+/// One exposure to be made.
+struct Exposed {
+  Instant start;
+  double open_s = 0;
+  ramp::Exposure exposure;
+  double error_stops = 0;
+  double filter_stops = 0;
+  FrameHarm harm;
+  int number = 0;  // of its file
+};
+
+/// What the serial part decided about one press: exposures to make, and what to tell before them.
+struct Planned {
+  std::vector<RigEvent> before;
+  RigEvent shot;
+  std::vector<Exposed> exposures;
+};
+
+struct Made {
+  Planned plan;
+  std::vector<std::pair<std::string, media::Bytes>> files;  // relative names; raw ones are written straight
+};
+
+}  // namespace
+
+/// The state of one run, gone through press by press.
+struct Rig::Run {
+  const RigSetting& s;
+  Rig& rig;
+  std::stop_token stop;
+  Seconds interval_s = 0, hold_s = 0;
+  long long presses = 0;
+  std::vector<Fault> faults;
+  ramp::Exposure now;
+  size_t next_click = 0;
+  double busy_until = -1e9, drained_at = 0, buffer_mb = 0, battery = 1, card_mb = 0, last_at = 0;
+  long long press = 0, frame = 0, shots = 0, missed = 0, total = 0;
+  int number = 0, test = 0;
+  enum class Stage { Tests, FirstMarker, Take, Over } stage = Stage::Tests;
+  bool dead = false, full = false;
+  std::chrono::steady_clock::time_point began;
+  double halted_s = 0;  // real seconds spent paused
+
+  Run(Rig& r, std::stop_token token) : s(r.setting_), rig(r), stop(std::move(token)) {
+    hold_s = s.timer.holds ? s.hold_s : 0.2;
+    interval_s = s.timer.counts == plan::Counts::Gap ? hold_s + s.time_s : s.time_s;
+    presses = s.count > 0 ? s.count : kMostShots;
+    faults = s.faults;
+    const auto more = chance_faults(s.chance, presses, s.camera.seed);
+    faults.insert(faults.end(), more.begin(), more.end());
+    now = s.exposure;
+    number = s.first_number;
+    total = s.test_shots + presses + (s.markers ? 2 : 0);
+    began = std::chrono::steady_clock::now();
+  }
+
+  double shot_mb() const {
+    return s.brackets * ((s.raw ? s.body.raw_mb : 0) + (s.compressed ? s.body.compressed_mb : 0));
+  }
+
+  /// Waits until the world has come so far; false once stopped.
+  bool wait_until(double field_s) {
+    if (s.scale <= 0) {
+      while (rig.paused_ && !stop.stop_requested()) std::this_thread::sleep_for(std::chrono::milliseconds(5));
+      return !stop.stop_requested();
+    }
+    for (;;) {
+      if (stop.stop_requested()) return false;
+      const auto real = std::chrono::steady_clock::now();
+      if (rig.paused_) {
+        std::this_thread::sleep_for(std::chrono::milliseconds(5));
+        halted_s += std::chrono::duration<double>(std::chrono::steady_clock::now() - real).count();
+        continue;
+      }
+      const double left =
+          field_s / s.scale - (std::chrono::duration<double>(real - began).count() - halted_s);
+      if (left <= 0) return true;
+      std::this_thread::sleep_for(std::chrono::duration<double>(std::min(left, 0.02)));
+    }
+  }
+
+  void take_stock(double at) {
+    const double gone = std::max(0.0, at - last_at);
+    last_at = at;
+    buffer_mb = std::max(0.0, buffer_mb - gone * s.body.write_mb_s);
+    if (!s.external_power) battery -= gone / (s.battery.powered_hours * 3600 * cold_share(s.temperature_c));
+    if (rig.fresh_battery_.exchange(false)) battery = 1, dead = false;
+    if (rig.fresh_card_.exchange(false)) card_mb = 0, full = false;
+    std::erase_if(faults, [&](const Fault& f) {  // once changed they do not come again
+      return frame > f.at &&
+             ((f.kind == Fault::Kind::Battery && !dead) || (f.kind == Fault::Kind::Card && !full));
+    });
+  }
+
+  RigEvent event(RigEvent::Kind kind, double at) const {
+    RigEvent e;
+    e.kind = kind;
+    e.press = press;
+    e.start = later(s.start, at);
+    e.exposure = now;
+    e.battery = std::clamp(battery, 0.0, 1.0);
+    e.card = s.card_gb > 0 ? std::min(1.0, card_mb / (s.card_gb * 1000)) : 0;
+    e.buffer = s.body.buffer_mb > 0 ? std::min(1.0, buffer_mb / s.body.buffer_mb) : 0;
+    e.done = shots;
+    e.total = total;
+    return e;
+  }
+
+  RigEvent fault_event(const Fault& f, double at) const {
+    RigEvent e = event(RigEvent::Kind::Fault, at);
+    e.index = frame;
+    e.what = fault_word(f.kind);
+    e.words = fault_words(f);
+    return e;
+  }
+
+  /// Of the filters that are on at the press at hand.
+  double filter_stops() const { return s.filters_off < 0 || press < s.filters_off ? s.filter_stops : 0; }
+
+  /// One exposure's file number; the counter goes from 9999 to 0001, into the next folder.
+  int next_number() { return number++; }
+
+  void add_exposures(Planned& p, double at, const ramp::Exposure& middle, const FrameHarm& harm, bool bulb) {
+    double from = at;
+    for (int k = 0; k < s.brackets; ++k) {
+      Exposed x;
+      x.exposure = middle;
+      x.exposure.shutter_s =
+          bulb ? hold_s : middle.shutter_s * std::exp2((k - (s.brackets - 1) / 2.0) * s.bracket_stops);
+      x.open_s = x.exposure.shutter_s;
+      x.filter_stops = filter_stops();
+      x.start = later(s.start, from);
+      x.harm = harm;
+      x.number = next_number();
+      from += x.open_s + plan::kBetweenBrackets_s;
+      p.exposures.push_back(x);
+    }
+  }
+
+  /// Drift of what was left on automatic, slow and the same for the same seed.
+  void drift(FrameHarm& harm, long long n) const {
+    const auto wave = [&](double period, double phase) {
+      return std::sin(static_cast<double>(n) / period + phase + static_cast<double>(s.camera.seed));
+    };
+    if (s.auto_white_balance)
+      harm.red_stops += 0.18 * wave(9, 0) + 0.1 * wave(2.3, 1),
+          harm.blue_stops -= 0.2 * wave(11, 0.7) + 0.1 * wave(1.9, 2);
+    if (s.stabiliser) harm.shift_x += 0.0012 * wave(3.1, 0.3), harm.shift_y += 0.0012 * wave(2.7, 1.9);
+    if (s.auto_focus) harm.blur += std::max(0.0, 0.004 * wave(4.3, 0.9));
+  }
+
+  /// A shot besides the take's: a test, or a marker.
+  Planned lone_shot(const char* what, double at, const ramp::Exposure& exposure);
+  std::optional<Planned> next();
+  std::optional<Planned> next_press();
+};
+
+Planned Rig::Run::lone_shot(const char* what, double at, const ramp::Exposure& exposure) {
+  Planned p;
+  Exposed x;
+  x.exposure = exposure;
+  x.open_s = exposure.shutter_s;
+  x.filter_stops = filter_stops();
+  x.start = later(s.start, at);
+  x.harm.hand = std::string_view(what) == kMarker;
+  x.number = next_number();
+  p.exposures = {x};
+  p.shot = event(RigEvent::Kind::Shot, at);
+  p.shot.what = what;
+  p.shot.exposure = exposure;
+  p.shot.done = ++shots;
+  return p;
+}
+
+std::optional<Planned> Rig::Run::next() {
+  if (stop.stop_requested()) return {};
+  if (stage == Stage::Tests) {  // a stop either side while looking for the exposure
+    if (test < s.test_shots) {
+      const double at = -210.0 + 37.0 * test + 11.0 * (test % 2);
+      ramp::Exposure e = now;
+      e.shutter_s *= std::exp2(std::clamp(test - 1, -1, 1));
+      ++test;
+      return lone_shot("test", at, e);
+    }
+    stage = Stage::FirstMarker;
+  }
+  if (stage == Stage::FirstMarker) {
+    stage = Stage::Take;
+    last_at = 0;
+    if (s.markers) return lone_shot(kMarker, -24.3, now);
+  }
+  if (stage == Stage::Take) {
+    if (auto p = next_press()) return p;
+    if (stop.stop_requested()) return {};
+    stage = Stage::Over;
+    if (s.markers && !dead && !full && frame > 0)
+      return lone_shot(kMarker, last_at + interval_s * 1.6 + 3.1, now);
+  }
+  return {};
+}
+
+std::optional<Planned> Rig::Run::next_press() {
+  Planned p;
+  while (press < presses) {
+    const double at = static_cast<double>(press) * interval_s;
+    if (!wait_until(at + (s.scale > 0 ? s.delay_s : 0))) return {};
+    take_stock(at);
+    // The hand turns the dials before the shot.
+    for (; next_click < s.clicks.size() && s.clicks[next_click].frame <= press; ++next_click)
+      if (const auto turned =
+              ramp::clicked(now, s.clicks[next_click].dial, s.clicks[next_click].brighter, s.rule))
+        now = *turned;
+    {
+      const std::lock_guard guard(rig.turns_lock_);
+      for (; !rig.turns_.empty(); rig.turns_.pop_front())
+        if (const auto turned =
+                ramp::clicked(now, rig.turns_.front().first, rig.turns_.front().second, s.rule))
+          now = *turned;
+    }
+    bool skip = false, twice = false;
+    for (const Fault& f : faults) {
+      if (f.at != frame || (dead && f.kind == Fault::Kind::Battery) || (full && f.kind == Fault::Kind::Card))
+        continue;
+      p.before.push_back(fault_event(f, at));
+      skip = skip || f.kind == Fault::Kind::Skip;
+      twice = twice || f.kind == Fault::Kind::Double;
+      if (f.kind == Fault::Kind::Battery) battery = 0;
+      if (f.kind == Fault::Kind::Card) card_mb = s.card_gb * 1000;
+    }
+    if (battery <= 0 && !dead) {
+      dead = true;
+      if (p.before.empty() || p.before.back().what != "battery")
+        p.before.push_back(fault_event({Fault::Kind::Battery, frame, 0}, at));
+    }
+    if (card_mb + shot_mb() > s.card_gb * 1000 && !full) {
+      full = true;
+      if (p.before.empty() || p.before.back().what != "card")
+        p.before.push_back(fault_event({Fault::Kind::Card, frame, 0}, at));
+    }
+    const bool no_room =
+        s.body.buffer_mb > 0 && buffer_mb + shot_mb() > std::max(s.body.buffer_mb, shot_mb());
+    const char* why = dead                     ? "battery"
+                      : full                   ? "card"
+                      : at < busy_until - 1e-9 ? "busy"
+                      : no_room                ? "buffer"
+                      : skip                   ? "skip"
+                                               : nullptr;
+    if (why) {
+      const bool fault_here =
+          std::any_of(faults.begin(), faults.end(), [&](const Fault& f) { return f.at == frame; });
+      if (skip || fault_here || (!dead && !full)) ++frame;  // a fault is used up
+      RigEvent e = event(RigEvent::Kind::Missed, at);
+      e.index = press;
+      e.what = why;
+      p.before.push_back(e);
+      ++missed;
+      ++press;
+      // Dead batteries and full cards miss every press: told in one go, unless somebody may come with a fresh
+      // one.
+      if ((dead || full) && s.scale <= 0) {
+        missed += presses - press;
+        press = presses;
+      }
+      if (s.scale > 0) {
+        p.shot.kind = RigEvent::Kind::Missed;
+        return p;
+      }
+      continue;
+    }
+    const bool bulb = s.bulb;
+    FrameHarm harm = harm_at(faults, frame);
+    drift(harm, frame);
+    for (int times = twice ? 2 : 1; times > 0; --times) {
+      add_exposures(p, at + (twice && times == 1 ? 0.7 : 0), now, harm, bulb);
+      buffer_mb += shot_mb();
+      card_mb += shot_mb();
+      if (!s.external_power) battery -= s.brackets / (s.battery.rated_shots * cold_share(s.temperature_c));
+    }
+    double open = 0;
+    for (const Exposed& x : p.exposures) open += x.open_s;
+    open += plan::kBetweenBrackets_s * static_cast<double>(p.exposures.size() - 1);
+    busy_until = at + open + (s.dark_frames ? open : 0) + s.body.writing_s;
+    for (Exposed& x : p.exposures)
+      x.error_stops = aperture_error(s.camera, static_cast<std::uint64_t>(press));
+    p.shot = event(RigEvent::Kind::Shot, at);
+    p.shot.index = press;
+    p.shot.what = "frame";
+    p.shot.done = ++shots;
+    ++frame;
+    ++press;
+    return p;
+  }
+  if (!p.before.empty()) {
+    p.shot.kind = RigEvent::Kind::Missed;
+    return p;
+  }
+  return {};
+}
+
+Rig::Rig(RigSetting setting) : setting_(std::move(setting)) {}
+
+void Rig::turn(ramp::Dial dial, int thirds) {
+  const std::lock_guard guard(turns_lock_);
+  for (int i = 0; i < std::min(30, std::abs(thirds)); ++i) turns_.emplace_back(dial, thirds > 0);
+}
+
+RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std::stop_token& stop) {
+  check_empty_card(setting_.card);
+  if (setting_.count > kMostShots)
+    throw bad_input(
+        fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, setting_.count),
+        "Ask for a shorter clip.");
+  if (!setting_.raw && !setting_.compressed)
+    throw bad_input("Neither raw nor compressed files are kept.", "Keep one of them.");
+  const std::unique_ptr<Scene> scene = make_scene(setting_.scene, {setting_.size});
+  const CardLock lock(setting_.card);
+  check_empty_card(setting_.card);  // somebody may have been faster
+  Run run(*this, stop);
+  if (run.interval_s <= 0) throw bad_input("The timer was told no time between shots.");
+  CardRecord record(setting_.card, setting_);
+  RigOutcome outcome;
+  const RigSetting& s = setting_;
+  tbb::parallel_pipeline(
+      kInFlight,
+      tbb::make_filter<void, std::shared_ptr<Made>>(tbb::filter_mode::serial_in_order,
+                                                    [&](tbb::flow_control& flow) -> std::shared_ptr<Made> {
+                                                      auto planned = run.next();
+                                                      if (!planned) {
+                                                        flow.stop();
+                                                        return {};
+                                                      }
+                                                      auto made = std::make_shared<Made>();
+                                                      made->plan = std::move(*planned);
+                                                      return made;
+                                                    }) &
+          tbb::make_filter<std::shared_ptr<Made>, std::shared_ptr<Made>>(
+              tbb::filter_mode::parallel,
+              [&](std::shared_ptr<Made> made) {
+                for (const Exposed& x : made->plan.exposures) {
+                  const bool marker = made->plan.shot.what == kMarker;
+                  const auto clock = camera_clock(later(x.start, x.harm.clock_s), s.zone);
+                  const std::string name = file_stem(x.number);
+                  const auto at = static_cast<std::uint64_t>(x.number - s.first_number);
+                  image::Linear32 seen;
+                  if (!marker && !x.harm.hand) {
+                    seen = scene->seen(x.start, x.open_s);
+                    apply_harm(x.harm, seen);
+                    if (!s.camera.flaws.none()) through_glass(s.camera.flaws, s.camera.seed, seen);
+                  }
+                  if (s.raw && !seen.rgb.empty()) {
+                    make_folder_of(s.card / (name + ".DNG"));
+                    write_raw(seen, x.exposure, x.error_stops - x.filter_stops, clock, s.camera, at,
+                              s.card / (name + ".DNG"));
+                    made->files.emplace_back(name + ".DNG", media::Bytes{});
+                  }
+                  if (!s.compressed && !seen.rgb.empty()) continue;
+                  const image::Coded8 picture =
+                      seen.rgb.empty()
+                          ? marker_picture(s.size)
+                          : develop(seen, x.exposure, x.error_stops - x.filter_stops, s.camera, at);
+                  made->files.emplace_back(name + ".JPG", camera_file(picture, x.exposure, clock, s.camera));
+                }
+                return made;
+              }) &
+          tbb::make_filter<std::shared_ptr<Made>, void>(
+              tbb::filter_mode::serial_in_order, [&](std::shared_ptr<Made> made) {
+                Planned& p = made->plan;
+                for (const RigEvent& e : p.before) {
+                  if (e.kind == RigEvent::Kind::Missed) record.missed(e.press);
+                  if (event) event(e);
+                }
+                if (p.shot.kind != RigEvent::Kind::Shot) return;
+                for (const auto& [name, bytes] : made->files) {
+                  if (!bytes.empty()) {
+                    make_folder_of(s.card / name);
+                    write_file_atomically({s.card / name, FileKind::Frame},
+                                          {reinterpret_cast<const char*>(bytes.data()), bytes.size()},
+                                          Flush::No);
+                  }
+                  p.shot.files.push_back(name);
+                }
+                for (size_t k = 0; k < p.exposures.size(); ++k) {
+                  const Exposed& x = p.exposures[k];
+                  record.shot(file_stem(x.number) + (s.compressed || x.harm.hand ? ".JPG" : ".DNG"),
+                              p.shot.what, p.shot.index, x.start, x.exposure, x.error_stops, x.filter_stops,
+                              x.harm);
+                }
+                if (p.shot.what == "frame") ++outcome.frames;
+                if (!made->files.empty()) outcome.folder = (s.card / made->files.back().first).parent_path();
+                if (event) event(p.shot);
+              }));
+  outcome.missed = run.missed;
+  outcome.stopped = stop.stop_requested() || run.dead || run.full;
+  outcome.truth = record.finish(stop.stop_requested());
+  if (event) {
+    RigEvent done = run.event(RigEvent::Kind::Done, run.last_at);
+    done.done = run.shots;
+    event(done);
+  }
+  return outcome;
+}
+
+}  // namespace askcount::simulate

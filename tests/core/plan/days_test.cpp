@@ -1,0 +1,124 @@
+// Takes over days, and what a camera's own movie is told and shows.
+#include "plan/days.h"
+
+#include <cmath>
+
+#include "advice/plan_advice.h"
+#include "forecast/shoot.h"
+#include "plan/ways.h"
+#include "support.h"
+
+namespace askcount::plan {
+namespace {
+
+using take::Take;
+
+TEST(WorkHours, AreReadAndSaid) {
+  EXPECT_TRUE(parse_work("always").always());
+  const WorkHours five = parse_work("7:30-18x5");
+  EXPECT_DOUBLE_EQ(five.from_h, 7.5);
+  EXPECT_DOUBLE_EQ(five.hours(), 10.5);
+  EXPECT_EQ(five.days_a_week, 5);
+  EXPECT_EQ(work_words(five), "7:30 to 18:00, 5 days a week");
+  EXPECT_EQ(work_words(parse_work("8-16")), "8:00 to 16:00");
+  EXPECT_EQ(work_words({}), "day and night");
+  for (const char* text : {"always", "7:30-18x5", "8-16", "0-24x5"})
+    EXPECT_EQ(parse_work(work_text(parse_work(text))), parse_work(text)) << text;
+  for (const char* wrong : {"", "7", "18-7", "7-25", "7-18x8", "7-18x0", "7-18x", "a-b", "7:60-18", "7-18 5"})
+    EXPECT_EQ(test::error_of([&] { parse_work(wrong); }).kind(), Error::Kind::BadInput) << wrong;
+}
+
+/// A building site: a shot every 15 minutes, 3,000 of them.
+Take site() {
+  Take t;
+  t.subject = "building site";
+  t.start = parse_wall_time("2026-03-02 07:00", "Europe/London");
+  t.wish(Slot::Frames, 3000);
+  t.wish(Slot::Fps, 25);
+  t.wish(Slot::Interval, 900);
+  t.wish(Slot::Shutter, 1.0 / 125);
+  t.kit = demo_kit();
+  t.kit.batteries = {{"Cell", 1000, 100, 20}};
+  t.kit.cards = {{"Card", 64, 90}};
+  t.kit.bodies.front().raw_mb = 32;
+  t.kit.bodies.front().shutter_life = 100000;
+  t.shot.raw = true;
+  t.shot.compressed = false;
+  t.cold_counts = false;
+  t.work = parse_work("7-18x5");
+  return t;
+}
+
+TEST(Days, CountShotsVisitsAndWear) {
+  const auto d = forecast::days_of(site(), site().sums());
+  ASSERT_TRUE(d);
+  EXPECT_DOUBLE_EQ(d->shots_a_day, 45);  // 7:00, 7:15 … 18:00
+  EXPECT_NEAR(d->days, 3000 / 45.0, 1e-9);
+  EXPECT_NEAR(d->calendar_days, 3000 / 45.0 + 13 * 2, 1e-9);  // 67 days: 13 weekends between them
+  EXPECT_NEAR(d->gb_a_day, 45 * 0.032, 1e-9);
+  EXPECT_NEAR(d->card_days, 2000 / 45.0, 0.1);
+  // 100 hours at a shot every quarter of an hour are 400 shots.
+  EXPECT_NEAR(d->power_days, 400 / 45.0, 0.1);
+  EXPECT_DOUBLE_EQ(d->visit_days(), d->power_days);
+  EXPECT_NEAR(d->shutter_share_a_week, 45 * 5 / 100000.0, 1e-9);
+  EXPECT_FALSE(d->example);
+  Take mains = site();
+  mains.external_power = true;
+  mains.kit.power_banks.clear();
+  EXPECT_TRUE(std::isinf(forecast::days_of(mains, mains.sums())->power_days));
+  Take night = site();
+  night.work = {};
+  EXPECT_NEAR(forecast::days_of(night, night.sums())->shots_a_day, 96, 1e-9);
+  EXPECT_NEAR(forecast::days_of(night, night.sums())->calendar_days, 3000 / 96.0, 1e-9);
+  // A take of an evening is none of days.
+  EXPECT_FALSE(forecast::days_of(take::demo_take(), take::demo_take().sums()));
+}
+
+TEST(Days, AreSaidInAsk) {
+  const auto said = [](const Take& t) -> Finding {
+    for (const Finding& f : advice::plan_advice(t))
+      if (f.code == "over_days" || f.code == "days_too_short") return f;
+    return {};
+  };
+  const Finding f = said(site());
+  EXPECT_EQ(f.code, "over_days");
+  EXPECT_EQ(f.title, "Over 67 days");
+  EXPECT_NE(
+      f.text.find("45 shots on each day (7:00 to 18:00, 5 days a week), 1.4 GB; 93 days by the calendar"),
+      std::string::npos)
+      << f.text;
+  EXPECT_NE(f.text.find("at least every 8.9 days"), std::string::npos) << f.text;
+  Take weak = site();
+  weak.kit.batteries = {{"Cell", 1000, 5, 20}};
+  EXPECT_EQ(said(weak).code, "days_too_short");
+  EXPECT_EQ(said(weak).severity, Severity::Warning);
+  Take bare = site();
+  bare.kit = {};
+  EXPECT_EQ(said(bare).code, "over_days") << "an example kit is never judged by";
+  EXPECT_NE(said(bare).text.find("example"), std::string::npos);
+  EXPECT_EQ(said(take::demo_take()).code, "");
+}
+
+TEST(Days, AreKeptInTheTake) {
+  EXPECT_EQ(take::take_from_json(take::to_json(site()), "t"), site());
+}
+
+TEST(Ways, SayWhatTheCamerasMovieIsToldAndShows) {
+  Take t = take::demo_take();
+  t.wish(Slot::Frames, 312);
+  t.wish(Slot::Interval, 7);
+  Body body = t.body();
+  const auto movie = [&] { return ways_of(t.sums(), t.shot, body, 1920)[1]; };
+  // 312 frames at 25 fps are 12.48 s; a display of whole seconds says 12.
+  EXPECT_EQ(movie().told, "it shows 12 s of 12.48 s");
+  // Told by time: 36 min 24 s become 37 min, that is 317 shots.
+  body.movie_by_time = true;
+  EXPECT_EQ(movie().told, "told 37 min, which makes 317 shots; it shows 12 s of 12.68 s");
+  t.wish(Slot::Frames, 300);
+  t.wish(Slot::Interval, 6);
+  EXPECT_EQ(movie().told, "told 30 min");
+  EXPECT_EQ(ways_of(t.sums(), t.shot, body, 1920)[0].told, "");
+}
+
+}  // namespace
+}  // namespace askcount::plan
