@@ -250,7 +250,7 @@ Answer kit_verb(const BookOptions& asked) {
     for (const Json& title : brought)
       answer.words += fmt::format("into the take: {}\n", title.get<std::string>());
   } else {
-    for (Finding& f : findings) f.mend.reset(), f.fix.clear();
+    for (Finding& f : findings) f.mend.reset();
   }
   const Findings practice = book::judge_practice(book->scores());
   findings.insert(findings.end(), practice.begin(), practice.end());

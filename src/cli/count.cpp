@@ -16,7 +16,6 @@
 #include "plan/settable.h"
 #include "plan/subject.h"
 #include "plan/ways.h"
-#include "take/mend.h"
 #include "take_options.h"
 #include "verbs.h"
 
@@ -275,37 +274,6 @@ Answer set_verb(const SetAsked& asked) {
   return answer;
 }
 
-/// Everything that is found about a take before it is shot.
-Findings findings_of(const take::Take& take) {
-  Findings list = advice::plan_advice(take);
-  if (!take.solution().complete()) return list;
-  const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  add(advice::light_advice(take, forecast::ramp_of(take)));
-  add(timer::judge(forecast::program_of(take), take.sums()));
-  return list;
-}
-
-struct MendAsked {
-  std::string take, code;
-};
-
-Answer mend_verb(const MendAsked& asked) {
-  const take::Take take = take::load_take(asked.take);
-  std::string known;
-  for (const Finding& f : findings_of(take)) {
-    if (!f.mend) continue;
-    known += (known.empty() ? "" : ", ") + f.code;
-    if (f.code != asked.code) continue;
-    const take::Take mended = take::mended(take, *f.mend);
-    take::save_take(mended, asked.take);
-    return {
-        {{"take", asked.take}, {"code", f.code}, {"done", f.fix}, {"findings", to_json(findings_of(mended))}},
-        fmt::format("{}: {}. Written to {}.\n", f.title, f.fix, asked.take)};
-  }
-  throw bad_input(fmt::format("Nothing called \"{}\" can be mended in {}.", asked.code, asked.take),
-                  known.empty() ? "There is nothing to mend." : "There are: " + known + ".");
-}
-
 }  // namespace
 
 void add_kit(Command& app, Chosen& chosen) {
@@ -337,14 +305,6 @@ void add_set(Command& app, Chosen& chosen) {
   verb.add_option("--pin", asked->pin, "A slot that must not give way, by its option's name");
   verb.add_option("--release", asked->release, "A slot to say nothing of, by its option's name");
   verb.callback([&chosen, asked] { chosen.run = [asked] { return set_verb(*asked); }; });
-}
-
-void add_mend(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "mend", "Do what a finding offers");
-  const auto asked = std::make_shared<MendAsked>();
-  verb.add_option("take", asked->take, "The take (.askcount)").required();
-  verb.add_option("code", asked->code, "The finding's code, as --json gives it").required();
-  verb.callback([&chosen, asked] { chosen.run = [asked] { return mend_verb(*asked); }; });
 }
 
 }  // namespace askcount::cli

@@ -76,13 +76,13 @@ Json take_json(const ingest::FoundTake& t, const std::vector<std::string>& folde
 
 Json fault_json(const ingest::FoundTake& t, const inspect::Fault& f,
                 const std::vector<std::string>& folders) {
-  return {{"code", f.code},
+  return {{"code", inspect::fault_word(f.kind)},
           {"frame", f.frame + 1},
           {"last", f.last + 1},
           {"file", name_of((*t.frames)[f.frame].file(), folders)},
           {"amount", rounded(f.amount, 3)},
           {"unit", f.unit},
-          {"severity", severity_word(f.severity)},
+          {"severity", severity_word(inspect::severity_of(f.kind))},
           {"text", f.text},
           {"mend", inspect::remedy_word(f.remedy)}};
 }
@@ -92,8 +92,8 @@ std::string csv_of(const ingest::FoundTake& t, const inspect::Look& look,
                    const std::vector<inspect::Fault>& faults) {
   std::map<size_t, std::string> codes;
   for (const inspect::Fault& f : faults)
-    for (size_t n = f.frame; n <= (f.code == "missing" ? f.frame : f.last); ++n)
-      codes[n] += (codes[n].empty() ? "" : " ") + f.code;
+    for (size_t n = f.frame; n <= (f.kind == inspect::FaultKind::Missing ? f.frame : f.last); ++n)
+      codes[n] += (codes[n].empty() ? "" : " ") + std::string(inspect::fault_word(f.kind));
   std::string text =
       "frame,file,time,shutter_s,f_number,iso,exposure_stops,brightness_stops,clipped,x_px,y_px,turn_deg,"
       "still_share,step_x_px,step_y_px,points_log2,fine_log2,coarse_log2,odd_share,faults\n";
@@ -124,19 +124,6 @@ std::string csv_of(const ingest::FoundTake& t, const inspect::Look& look,
     text += "," + codes[n] + "\n";
   }
   return text;
-}
-
-/// The look that was kept beside the take, or a new one, which is kept there.
-inspect::Look look_at_frames(const ingest::Gathered& g, const std::string& take) {
-  const std::filesystem::path store = take.empty() ? std::filesystem::path() : inspect::store_of(take);
-  if (!take.empty())
-    if (auto kept = inspect::kept_look(store, g.frames)) return std::move(*kept);
-  ProgressLine line("Looking at");
-  inspect::Look look =
-      inspect::look_at(g.frames, media::any_source(),
-                       {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
-  if (!take.empty()) inspect::keep_look(store, g.frames, look);
-  return look;
 }
 
 Answer gather_verb(const GatherOptions& asked) {
@@ -188,13 +175,9 @@ Answer gather_verb(const GatherOptions& asked) {
   if (take)
     if (const auto off = forecast::clock_error_s(*take, g, advice::began_by_journal(asked.take));
         off && ask.clock_s == 0)
-      findings.insert(findings.begin(), {"clock_wrong",
-                                         Severity::Warning,
-                                         "The camera's clock is off",
+      findings.insert(findings.begin(), {"clock_wrong", Severity::Warning, "The camera's clock is off",
                                          fmt::format("By {} s: add --clock {}.", format_number(*off, 0),
-                                                     format_number(*off, 0)),
-                                         "",
-                                         {}});
+                                                     format_number(*off, 0))});
   if (take)
     file_take(*take, asked.take, [&](book::Entry& e) {
       book::learn(e, *take, g);
@@ -242,7 +225,8 @@ Answer gather_verb(const GatherOptions& asked) {
   for (const inspect::Fault& f : faults)
     answer.words += fmt::format(
         "frame {}{} {}: {}\n", f.frame + 1,
-        f.last > f.frame && f.code != "missing" ? fmt::format(" to {}", f.last + 1) : "", f.code, f.text);
+        f.last > f.frame && f.kind != inspect::FaultKind::Missing ? fmt::format(" to {}", f.last + 1) : "",
+        inspect::fault_word(f.kind), f.text);
   answer.words += words_of(findings);
   return answer;
 }

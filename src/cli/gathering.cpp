@@ -1,6 +1,7 @@
 #include "gathering.h"
 
 #include "forecast/gather.h"
+#include "inspect/store.h"
 #include "progress_line.h"
 #include "stop.h"
 
@@ -38,6 +39,18 @@ Gathering gathering_of(const GatheringAsked& asked) {
 ingest::Gathered gather_shown(const ingest::Ask& ask) {
   ProgressLine line("Reading");
   return ingest::gather(ask, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+}
+
+inspect::Look look_at_frames(const ingest::Gathered& g, const std::string& take) {
+  const std::filesystem::path store = take.empty() ? std::filesystem::path() : inspect::store_of(take);
+  if (!take.empty())
+    if (auto kept = inspect::kept_look(store, g.frames)) return std::move(*kept);
+  ProgressLine line("Looking at");
+  inspect::Look look =
+      inspect::look_at(g.frames, media::any_source(),
+                       {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
+  if (!take.empty()) inspect::keep_look(store, g.frames, look);
+  return look;
 }
 
 }  // namespace askcount::cli

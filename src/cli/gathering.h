@@ -5,6 +5,7 @@
 #include <optional>
 
 #include "ingest/gather.h"
+#include "inspect/look.h"
 #include "take/take.h"
 #include "verbs.h"
 
@@ -35,5 +36,8 @@ Gathering gathering_of(const GatheringAsked& asked);
 
 /// Gathers it, showing how far it is.
 ingest::Gathered gather_shown(const ingest::Ask& ask);
+
+/// The look that was kept beside the take, or a new one, which is kept there.
+inspect::Look look_at_frames(const ingest::Gathered& g, const std::string& take);
 
 }  // namespace askcount::cli

@@ -72,6 +72,7 @@ int main(int argc, char** argv) {
   cli::Chosen chosen;
   cli::add_count(app, chosen);
   cli::add_set(app, chosen);
+  cli::add_findings(app, chosen);
   cli::add_mend(app, chosen);
   cli::add_kit(app, chosen);
   cli::add_motion(app, chosen);

@@ -152,14 +152,11 @@ Answer check_program_verb(const TimerOptions& asked) {
   if (meant_interval != counts_interval)
     o.findings.insert(
         o.findings.begin(),
-        {"word_differs",
-         Severity::Warning,
+        {"word_differs", Severity::Warning,
          counts_interval ? "This timer counts the interval" : "This timer counts the gap",
          fmt::format("You said {} {}; {} has no other time, so it takes that for its {}: one frame every {}.",
                      meant_interval ? "interval" : "gap", format_length(keyed.time_s), t.name,
-                     counts_interval ? "interval" : "gap", format_length(o.interval_s)),
-         "",
-         {}});
+                     counts_interval ? "interval" : "gap", format_length(o.interval_s))});
   sort_by_severity(o.findings);
   Answer answer;
   answer.json = {{"timer", t.name},

@@ -10,12 +10,12 @@
 #include <QTest>
 #include <QTimer>
 
-#include "../films.h"
 #include "app/shell/window.h"
 #include "app/stages/gather/contact_sheet.h"
 #include "app/stages/gather/frame_lanes.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/word_tabs.h"
+#include "films.h"
 
 namespace askcount::app {
 namespace {

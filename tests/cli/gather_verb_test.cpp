@@ -1,6 +1,6 @@
 // askcount gather and copy: what their answers say.
-#include "../films.h"
 #include "askcount.h"
+#include "films.h"
 
 namespace askcount {
 namespace {

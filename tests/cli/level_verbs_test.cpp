@@ -1,6 +1,6 @@
 // askcount level, look and develop: what they answer and what they leave.
-#include "../cards.h"
 #include "askcount.h"
+#include "cards.h"
 #include "level/brightness.h"
 #include "look/anchors.h"
 #include "look/cube.h"

@@ -468,7 +468,7 @@ void Window::ask_pack() {
 
 void Window::mend(const Mend& mend) {
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
-  if (mend.slot == "source") session_.frames.gather();
+  if (std::holds_alternative<mend::UseSource>(mend)) session_.frames.gather();
 }
 
 void Window::say_keys() {

@@ -23,15 +23,10 @@ Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered)
   const auto found = static_cast<long long>(gathered.frames->size()), planned = take.sums().frames;
   if (found != planned)
     list.push_back(
-        {"not_as_planned",
-         Severity::Warning,
-         say("Not as many as planned"),
-         say("Planned {}, found {}.", counted(planned, "{} frame", "{} frames"), format_count(found)),
-         "",
-         {}});
+        {"not_as_planned", Severity::Warning, say("Not as many as planned"),
+         say("Planned {}, found {}.", counted(planned, "{} frame", "{} frames"), format_count(found))});
   else
-    list.push_back(
-        {"as_planned", Severity::Ok, say("As planned"), say("Every frame of the plan is here."), "", {}});
+    list.push_back({"as_planned", Severity::Ok, say("As planned"), say("Every frame of the plan is here.")});
   return list;
 }
 
@@ -62,7 +57,7 @@ Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered,
                         *off > 0 ? say("behind") : say("ahead")),
                     say("By {} the first shot was at {}.", began ? say("the journal") : say("the plan"),
                         format_clock(began ? *began : take.start, take.place.zone, true)),
-                    say("Put its times right"), Mend{"clock", *off}});
+                    mend::SetClock{*off}});
   sort_by_severity(list);
   return list;
 }

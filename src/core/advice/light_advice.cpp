@@ -35,27 +35,19 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
   const std::string name = say(names[static_cast<int>(body)]);
   const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
   if (passages.empty())
-    return {"subject_not_in_frame",
-            Severity::Warning,
-            name + say(" is never in the frame"),
-            say("Drag the frame to where it passes, or choose another time."),
-            "",
-            {}};
+    return {"subject_not_in_frame", Severity::Warning, name + say(" is never in the frame"),
+            say("Drag the frame to where it passes, or choose another time.")};
   const sky::Passage &first = passages.front(), &last = passages.back();
   if (passages.size() == 1 && first.at_start && last.at_end)
-    return {"subject_stays",
-            Severity::Ok,
-            name + say(" stays in the frame"),
-            say("From the first shot to the last."),
-            "",
-            {}};
+    return {"subject_stays", Severity::Ok, name + say(" stays in the frame"),
+            say("From the first shot to the last.")};
   std::string text = first.at_start ? say("In the frame until {}", clock(first.to))
                                     : say("It enters at {}", clock(first.from));
   if (!first.at_start) text += first.at_end ? say(" and stays") : say(" and leaves at {}", clock(first.to));
   if (passages.size() > 1)
     text += last.at_end ? say(", comes back at {}", clock(last.from))
                         : say(", and again from {} to {}", clock(last.from), clock(last.to));
-  return {"subject_passes", Severity::Ok, name + say(" passes the frame"), text + ".", "", {}};
+  return {"subject_passes", Severity::Ok, name + say(" passes the frame"), text + "."};
 }
 
 /// When what is to stay in the frame goes behind the person's skyline.
@@ -66,14 +58,10 @@ Findings behind_words(const Take& take) {
     std::string words = sky::behind_words(b, take.place.zone);
     words.pop_back();  // a title has no full stop
     const double into_s = seconds_between(take.start, b.at);
-    list.push_back({"behind_skyline",
-                    Severity::Ok,
-                    words,
+    list.push_back({"behind_skyline", Severity::Ok, words,
                     into_s < 0
                         ? say("{} before the first shot.", format_length(std::round(-into_s / 60) * 60))
-                        : say("{} after the first shot.", format_length(std::round(into_s / 60) * 60)),
-                    "",
-                    {}});
+                        : say("{} after the first shot.", format_length(std::round(into_s / 60) * 60))});
     break;
   }
   return list;
@@ -87,13 +75,10 @@ Findings lamps_words(const Take& take, const plan::Sums& sums) {
   const auto change = sky::lamps_change(*sky, take.place, take.light.source.cover, take.start, end);
   if (!change) return {};
   const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
-  return {{"town_lamps",
-           Severity::Ok,
+  return {{"town_lamps", Severity::Ok,
            change->on ? say("The town's lamps come on") : say("The town's lamps go out"),
            say("One after the other from {} to {}: the ramp counts them in, up to {} lux.",
-               clock(change->from), clock(change->to), format_number(take.light.source.town_lux, 1)),
-           "",
-           {}}};
+               clock(change->from), clock(change->to), format_number(take.light.source.town_lux, 1))}};
 }
 
 /// What a flash leaves to be said: its strength, its shutter, and the day beside it.
@@ -103,31 +88,19 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
   Findings list;
   const forecast::Standing standing = forecast::standing_of(take, ramp.ev);
   if (flash->guide_m <= 0)
-    list.push_back(
-        {"flash_unknown",
-         Severity::Warning,
-         say("How strong is the flash?"),
-         say("Say its guide number in the kit, and the subject's distance on Ask: aperture and ISO follow."),
-         "",
-         {}});
+    list.push_back({"flash_unknown", Severity::Warning, say("How strong is the flash?"),
+                    say("Say its guide number in the kit, and the subject's distance on Ask: aperture and "
+                        "ISO follow.")});
   if (standing.match.missing_stops < 0)
     list.push_back(
-        {"flash_too_weak",
-         Severity::Stop,
-         say("The flash does not reach so far"),
+        {"flash_too_weak", Severity::Stop, say("The flash does not reach so far"),
          say("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
-             format_number(take.focus.distance_m, 1), format_number(-standing.match.missing_stops, 1)),
-         "",
-         {}});
+             format_number(take.focus.distance_m, 1), format_number(-standing.match.missing_stops, 1))});
   if (standing.exposure.shutter_s < plan::kShortestWithFlash_s * 0.95)
     list.push_back(
-        {"flash_shutter",
-         Severity::Stop,
-         say("Too short a shutter for a flash"),
+        {"flash_shutter", Severity::Stop, say("Too short a shutter for a flash"),
          say("At {} the whole frame is never open at once: part of it stays dark. Use 1/200 s or longer.",
-             ramp::dial_words(ramp::Dial::Shutter, standing.exposure)),
-         "",
-         {}});
+             ramp::dial_words(ramp::Dial::Shutter, standing.exposure))});
   if (ramp.ev.empty() || flash->guide_m <= 0) return list;
   // The day beside it: at the subject's own exposure.
   const auto [low, high] = std::minmax_element(ramp.ev.begin(), ramp.ev.end());
@@ -140,24 +113,16 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
     return format_number(std::abs(stops), 1) + (stops >= 0 ? say(" stops over") : say(" stops under"));
   };
   if (most < kSeen_stops)
-    list.push_back({"flash_alone",
-                    Severity::Ok,
-                    say("Only the flash counts"),
-                    say("The light around is at least {} stops under it.", format_number(-most, 1)),
-                    "",
-                    {}});
+    list.push_back({"flash_alone", Severity::Ok, say("Only the flash counts"),
+                    say("The light around is at least {} stops under it.", format_number(-most, 1))});
   else
     list.push_back(
-        {"flash_and_day",
-         Severity::Warning,
-         say("The light around changes beside the flash"),
+        {"flash_and_day", Severity::Warning, say("The light around changes beside the flash"),
          say("It goes from {} the flash to {} it. A shorter shutter takes it away without touching the "
              "flash: at 1/200 s it would be {} at most.",
              words(most), words(least),
              words(most -
-                   std::max(0.0, std::log2(standing.exposure.shutter_s / plan::kShortestWithFlash_s)))),
-         "",
-         {}});
+                   std::max(0.0, std::log2(standing.exposure.shutter_s / plan::kShortestWithFlash_s))))});
   return list;
 }
 
@@ -180,12 +145,8 @@ Findings band_words(const Take& take, const plan::Sums& sums) {
                           : say(", leaning left"),
                format_number(core.altitude_deg, 0), format_number(core.azimuth_deg, 0));
   };
-  return {{"band",
-           Severity::Ok,
-           say("How the galaxy's band stands"),
-           say("At the first shot {}; at the last {}.", at(take.start), at(end)),
-           "",
-           {}}};
+  return {{"band", Severity::Ok, say("How the galaxy's band stands"),
+           say("At the first shot {}; at the last {}.", at(take.start), at(end))}};
 }
 
 /// What the land gets by night beside the sky: from the moon, or from the stars alone.
@@ -211,18 +172,14 @@ Findings land_words(const Take& take, const plan::Sums& sums) {
                                            format_number(100 * ephemeris->moon(*when).lit, 0),
                                            format_clock(*when, take.place.zone))
                                      : say("Without a moon");
-  return {{"land_at_night",
-           Severity::Ok,
-           say("The land by night"),
+  return {{"land_at_night", Severity::Ok, say("The land by night"),
            say("{} the land gets EV {}, the sky there has EV {}: {}.", by, format_number(l.land_ev, 1),
                format_number(l.sky_ev, 1),
                apart > 1.5
                    ? format_number(apart, 1) +
                          say(" stops darker than the sky, a silhouette unless it is exposed for by itself")
                : apart < -1.5 ? format_number(-apart, 1) + say(" stops brighter than the sky, as by day")
-                              : std::string(say("one exposure does for both"))),
-           "",
-           {}}};
+                              : std::string(say("one exposure does for both")))}};
 }
 
 }  // namespace
@@ -242,12 +199,8 @@ Findings cautions(const Take& take) {
   Findings list;
   if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
     list.push_back(
-        {"cold_hands",
-         Severity::Caution,
-         say("Cold"),
-         say("Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb."),
-         "",
-         {}});
+        {"cold_hands", Severity::Caution, say("Cold"),
+         say("Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb.")});
   if (!take.knows_sky()) return list;
   const auto sums = take.solution().complete() ? std::optional(take.sums()) : std::nullopt;
   const Instant end = later(take.start, sums ? std::min(sums->field_s, 86400.0) : 3600);
@@ -260,29 +213,22 @@ Findings cautions(const Take& take) {
                                           take.light.horizon, take.start, end);
   if (!sun.empty())
     list.push_back(
-        {"sun_in_frame",
-         Severity::Caution,
-         say("Never look at the sun through an optical finder"),
+        {"sun_in_frame", Severity::Caution, say("Never look at the sun through an optical finder"),
          say("It is in the frame {} {}. Frame with the screen, cap the lens while you wait; a long "
              "lens on the sun can burn shutter and sensor.",
              sun.front().at_end ? say("from") : say("until"),
-             format_clock(sun.front().at_end ? sun.front().from : sun.front().to, take.place.zone)),
-         "",
-         {}});
+             format_clock(sun.front().at_end ? sun.front().from : sun.front().to, take.place.zone))});
   double darkest = 90;
   for (int i = 0; i <= 8; ++i)
     darkest = std::min(
         darkest, sky.at(sky::Body::Sun, take.start + (end - take.start) * i / 8, take.place).altitude_deg);
   if (darkest < -4)
     list.push_back(
-        {"dark_edges",
-         Severity::Caution,
-         say("It gets dark while you are there"),
+        {"dark_edges", Severity::Caution, say("It gets dark while you are there"),
          say("Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you "
              "are "
-             "and when you come back. Keep to what is allowed there. Stay with the gear, and off the edge."),
-         "",
-         {}});
+             "and when you come back. Keep to what is allowed there. Stay with the gear, and off the "
+             "edge.")});
   return list;
 }
 
@@ -291,24 +237,18 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   Findings list = cautions(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
   if (!forecast::knows_light(take)) {
-    list.push_back({"sky_unknown",
-                    Severity::Warning,
-                    say("Where and when are not said"),
-                    say("Sun, moon, darkness, dew and the ramp follow from place, date and time: say them."),
-                    "",
-                    {}});
+    list.push_back(
+        {"sky_unknown", Severity::Warning, say("Where and when are not said"),
+         say("Sun, moon, darkness, dew and the ramp follow from place, date and time: say them.")});
     return list;
   }
   if (!forecast::has_metered(take))
     list.push_back(
-        {"light_not_metered",
-         Severity::Warning,
-         say("Nobody has metered yet"),
+        {"light_not_metered", Severity::Warning, say("Nobody has metered yet"),
          say("The reckoned light may be off by two stops, mostly too dark where the camera faces the bright "
              "sky. "
-             "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod (M)."),
-         "",
-         {}});
+             "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod "
+             "(M).")});
   if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
     list.push_back(in_frame(take, sums));
   add(behind_words(take));
@@ -316,34 +256,26 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   add(flash_words(take, ramp));
   if (!forecast::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {
     list.push_back(
-        {"light_steady",
-         Severity::Ok,
-         say("The light hardly changes"),
+        {"light_steady", Severity::Ok, say("The light hardly changes"),
          forecast::flash_of(take) ? say("Your flash lights it: one exposure does for all of it.")
          : take.lamp
              ? say("Your lamp lights it: one exposure does for all of it.")
-             : say("Less than a stop from the first shot to the last: one exposure does for all of it."),
-         "",
-         {}});
+             : say("Less than a stop from the first shot to the last: one exposure does for all of it.")});
   } else if (take.light.school == ramp::School::Hand) {
     constexpr Seconds kAwake_s = 24 * 3600;
     if (sums.field_s > kAwake_s)
       list.push_back({"hand_too_long", Severity::Warning, say("Nobody turns dials for so long"),
                       say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
                           format_length(sums.field_s)),
-                      say("Let the camera do it"), Mend{"school", 2}});
+                      mend::LetCameraExpose{}});
     add(ramp::judge(ramp, forecast::rule_of(take), sums.interval_s, forecast::room_of(take),
                     take.light.turning_s, !take.light.clicks.empty(),
                     [&](long long n) { return clock_of(take, n, sums.interval_s); }));
   } else {
     for (const ramp::SchoolOutcome& o : forecast::schools_of(take))
       if (o.school == take.light.school)
-        list.push_back({o.works ? "school_works" : "school_fails",
-                        o.works ? Severity::Ok : Severity::Warning,
-                        o.title,
-                        o.text,
-                        "",
-                        {}});
+        list.push_back({o.works ? "school_works" : "school_fails", o.works ? Severity::Ok : Severity::Warning,
+                        o.title, o.text});
   }
   if (take.knows_sky() && sums.field_s < 366 * 86400.0) {
     add(band_words(take, sums));
@@ -351,14 +283,10 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
     if (is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c &&
         !take.light.weather.heater)
       list.push_back(
-          {"dew_unknown",
-           Severity::Warning,
-           say("Will there be dew?"),
+          {"dew_unknown", Severity::Warning, say("Will there be dew?"),
            say("Glass cools below the air on clear nights, and dew creeps in unseen. Say how humid it "
                "is, on Light "
-               "and weather, or bring a lens heater anyway."),
-           "",
-           {}});
+               "and weather, or bring a lens heater anyway.")});
   }
   add(judge_wakes(take, ramp));
   const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);

@@ -54,18 +54,13 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
   const bool agrees = std::any_of(known.begin(), known.end(),
                                   [&](const plan::Habit& h) { return off(h, sums.interval_s) < 0.1; });
   if (agrees)  // a habit is no exact number
-    return {{"habit_agrees",
-             Severity::Ok,
-             say("As people do for {}", subject),
-             say("By habit ") + schools,
-             "",
-             {}}};
+    return {{"habit_agrees", Severity::Ok, say("As people do for {}", subject), say("By habit ") + schools}};
   const double by = off(*nearest, sums.interval_s), use = middle_of(*nearest);
   return {{"habit_differs", by > 1 ? Severity::Warning : Severity::Ok,
            say("{} than people do for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
                nearest->subject),
            say("By habit {} If you measured the motion, trust that.", schools),
-           say("Use {}", format_length(use)), Mend{"interval", use}}};
+           mend::SetSlot{Slot::Interval, use}}};
 }
 
 Findings judge_trail(const plan::Sums& sums, const std::string& subject,
@@ -76,62 +71,38 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
                          : format_number(trail * 100, trail < 0.1 ? 1 : 0) + " %";
   };
   if (exposure.follows)
-    return {{"trail_follows",
-             Severity::Ok,
-             say("The trail grows and shrinks with the light"),
+    return {{"trail_follows", Severity::Ok, say("The trail grows and shrinks with the light"),
              say("The shutter goes from {} to {}: each frame is open for {} to {} of its interval.",
                  dial_shutter_words(exposure.shortest_s), dial_shutter_words(exposure.longest_s),
-                 share(exposure.shortest_trail), share(exposure.longest_trail)),
-             "",
-             {}}};
+                 share(exposure.shortest_trail), share(exposure.longest_trail))}};
   if (all(&plan::SubjectKind::trails) && sums.gap_s > 3)
     return {{"trails_broken", Severity::Warning, say("The arcs will be dashed"),
              say("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
                  format_length(sums.gap_s, 1)),
-             say("Leave a gap of 1 s"), Mend{"gap", 1}}};
+             mend::SetSlot{Slot::Gap, 1}}};
   if (all(&plan::SubjectKind::crisp)) {
     if (sums.trail_assumed)
-      return {{"trail_natural",
-               Severity::Ok,
-               say("A short shutter is natural here"),
+      return {{"trail_natural", Severity::Ok, say("A short shutter is natural here"),
                say("Nothing crosses the frame, so no trail is needed: {} is taken where you say nothing.",
-                   dial_shutter_words(sums.shutter_s)),
-               "",
-               {}}};
-    return {{"trail_natural",
-             Severity::Ok,
-             say("Motion blur"),
+                   dial_shutter_words(sums.shutter_s))}};
+    return {{"trail_natural", Severity::Ok, say("Motion blur"),
              say("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
-                 share(sums.trail)),
-             "",
-             {}}};
+                 share(sums.trail))}};
   }
   if (sums.trail_assumed && (all(&plan::SubjectKind::points_of_light) || all(&plan::SubjectKind::trails)))
-    return {{"trail_assumed",
-             Severity::Ok,
-             say("The shutter usual for stars"),
-             say("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s)),
-             "",
-             {}}};
+    return {{"trail_assumed", Severity::Ok, say("The shutter usual for stars"),
+             say("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s))}};
   if (sums.trail_assumed)
-    return {{"trail_assumed",
-             Severity::Ok,
-             say("Trail half a step"),
+    return {{"trail_assumed", Severity::Ok, say("Trail half a step"),
              say("You did not say how long the trail is, so the shutter is half the interval: {}.",
-                 format_shutter(sums.shutter_s)),
-             "",
-             {}}};
+                 format_shutter(sums.shutter_s))}};
   if (sums.trail < 0.1)
     return {
         {"trail_crisp", Severity::Ok, say("Crisp frames"),
          say("With the shutter under a tenth of the interval, motion will look choppy rather than smooth."),
-         say("Use half a step"), Mend{"trail", 0.5}}};
-  return {{"trail",
-           Severity::Ok,
-           say("Motion blur"),
-           say("Each frame is open for {} of its interval.", share(sums.trail)),
-           "",
-           {}}};
+         mend::SetSlot{Slot::Trail, 0.5}}};
+  return {{"trail", Severity::Ok, say("Motion blur"),
+           say("Each frame is open for {} of its interval.", share(sums.trail))}};
 }
 
 Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast::ExposurePlan& plan) {
@@ -147,15 +118,11 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast
     else if (plan.longest_trail > 2 * plan.shortest_trail)
       text += say(" No filter: for trails by day put one on, on Light.");
     if (plan.reckoned) text += say(" Reckoned: meter first.");
-    return {{"exposure_follows", Severity::Ok, say("The exposure follows the light"), text, "", {}}};
+    return {{"exposure_follows", Severity::Ok, say("The exposure follows the light"), text}};
   }
   if (!plan.dials_known)
-    return {{"not_metered",
-             Severity::Ok,
-             say("Not metered yet"),
-             say("Say what the meter says, or where and when: filter, aperture and ISO follow from it."),
-             "",
-             {}}};
+    return {{"not_metered", Severity::Ok, say("Not metered yet"),
+             say("Say what the meter says, or where and when: filter, aperture and ISO follow from it.")}};
   Findings list = plan::judge(plan.match, sums.shutter_s, take.kit_in_use());
   for (Finding& f : list) {
     if (!take.knows_kit() && f.code == "filter_needed")
@@ -186,30 +153,21 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const forecast::E
     if (shutter_s > schools.by_600)
       list.push_back({"stars_drift", take.knows_kit() ? Severity::Warning : Severity::Ok,
                       say("Stars will be dashes"), text,
-                      say("Use {}", format_length(std::floor(schools.by_500))),
-                      Mend{"shutter", std::floor(schools.by_500)}});
+                      mend::SetSlot{Slot::Shutter, std::floor(schools.by_500)}});
     else
-      list.push_back({"stars_points", Severity::Ok, say("Stars stay points"), text, "", {}});
+      list.push_back({"stars_points", Severity::Ok, say("Stars stay points"), text});
   }
   if (take.focus.magnification > 0) {
     const plan::CloseUp close = plan::close_up(take.body(), take.focus.magnification, f_number);
     const auto every = plan::refocus_every(close, take.focus.grows_mm_per_hour, sums);
     if (every)
-      list.push_back({"refocus",
-                      Severity::Warning,
-                      say("It grows out of focus"),
+      list.push_back({"refocus", Severity::Warning, say("It grows out of focus"),
                       say("{} mm are sharp. Focus on its front and again every {}, {} each time.",
                           format_number(close.depth_mm, 1), counted(*every, "{} frame", "{} frames"),
-                          format_length(static_cast<double>(*every) * sums.interval_s)),
-                      "",
-                      {}});
+                          format_length(static_cast<double>(*every) * sums.interval_s))});
     else
-      list.push_back({"focus_holds",
-                      Severity::Ok,
-                      say("It stays in focus"),
-                      say("{} mm are sharp from front to back.", format_number(close.depth_mm, 1)),
-                      "",
-                      {}});
+      list.push_back({"focus_holds", Severity::Ok, say("It stays in focus"),
+                      say("{} mm are sharp from front to back.", format_number(close.depth_mm, 1))});
   }
   return list;
 }
@@ -221,9 +179,9 @@ Findings judge_settable(const plan::Sums& sums, const plan::Settable& s) {
   text += say(" Settable: one every {}, open {}, for {}.", format_length(s.interval_s),
               format_shutter(s.shutter_s), format_length(s.field_s));
   const bool interval = std::abs(s.interval_s - sums.interval_s) > 0.005 * sums.interval_s;
-  return {{"settable", Severity::Ok, say("What your dials and timer have"), text,
-           interval ? say("Use {}", format_length(s.interval_s)) : say("Use {}", format_shutter(s.shutter_s)),
-           interval ? Mend{"interval", s.interval_s} : Mend{"shutter", s.shutter_s}}};
+  return {
+      {"settable", Severity::Ok, say("What your dials and timer have"), text,
+       interval ? mend::SetSlot{Slot::Interval, s.interval_s} : mend::SetSlot{Slot::Shutter, s.shutter_s}}};
 }
 
 Findings judge_timer_name(const Take& take) {
@@ -231,7 +189,7 @@ Findings judge_timer_name(const Take& take) {
   if (take.timer.empty() || used.name == take.timer) return {};
   return {{"timer_unknown", Severity::Stop, say("The kit has no such timer"),
            say("The take names \"{}\". Everything here is worked out for {} instead.", take.timer, used.name),
-           say("Use {}", used.name), Mend{"timer", 0}}};
+           mend::UseTimer{used.name}}};
 }
 
 namespace {
@@ -268,7 +226,7 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
   return {{"hours_reach", Severity::Ok, say("The batteries reach further"),
            say("For {} they would last at one every {}: all their hours used.",
                counted(plan::shots_of(sums), "{} shot", "{} shots"), format_length(use)),
-           say("Use {}", format_length(use)), Mend{"interval", use}}};
+           mend::SetSlot{Slot::Interval, use}}};
 }
 
 }  // namespace
@@ -277,16 +235,11 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   const plan::Solution solution = take.solution();
   Findings list;
   for (const plan::Conflict& c : solution.conflicts) {
-    Finding f{"pins_conflict",
-              Severity::Stop,
-              say("Two pins contradict each other"),
-              plan::conflict_words(c, take.wishes, plan::Naming::Words),
-              "",
-              {}};
+    Finding f{"pins_conflict", Severity::Stop, say("Two pins contradict each other"),
+              plan::conflict_words(c, take.wishes, plan::Naming::Words)};
     for (const plan::Slot slot : {c.wish, c.because_of.empty() ? c.wish : c.because_of.front()}) {
       f.code = slot == c.wish ? "pins_conflict" : "pins_conflict_other";
-      f.fix = say("Release {}", plan::slot_name(slot));
-      f.mend = Mend{plan::slot_word(slot), 0};
+      f.mend = mend::Release{slot};
       list.push_back(f);
       f.title = say("Or the other way round");
       f.text = say("Keep {} and let {} go.", plan::slot_name(c.wish),
@@ -295,12 +248,8 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
     }
   }
   if (!solution.complete()) {
-    list.push_back({"too_few",
-                    Severity::Warning,
-                    say("The sentence says too little"),
-                    plan::missing_words(solution, plan::Naming::Words),
-                    "",
-                    {}});
+    list.push_back({"too_few", Severity::Warning, say("The sentence says too little"),
+                    plan::missing_words(solution, plan::Naming::Words)});
     return list;
   }
   const plan::Sums sums = take.sums();
@@ -319,7 +268,7 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
          say("Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "
              "camera follow by "
              "itself, or turn more often."),
-         say("Let the camera do it"), Mend{"school", 2}});
+         mend::LetCameraExpose{}});
   if (take.slider.moves())
     add(plan::judge(forecast::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));
@@ -331,12 +280,8 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   add(judge_habit(sums, take.subject, take.body().writing_s));
   add(judge_focus(sums, take, exposure));
   if (take.spare > 0)
-    list.push_back({"spare",
-                    Severity::Ok,
-                    say("Spare frames"),
-                    say("{} extra at each end, in the count.", format_count(take.spare)),
-                    "",
-                    {}});
+    list.push_back({"spare", Severity::Ok, say("Spare frames"),
+                    say("{} extra at each end, in the count.", format_count(take.spare))});
   sort_by_severity(list);
   return list;
 }

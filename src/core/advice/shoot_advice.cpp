@@ -26,29 +26,18 @@ Findings judge_live(const Live& live, const journal::ShootState& state) {
     const Severity severity = to >= state.count     ? Severity::Ok
                               : live.battery < 0.15 ? Severity::Stop
                                                     : Severity::Warning;
-    list.push_back({"battery_live",
-                    severity,
-                    say("Battery ") + percent(live.battery),
-                    say("Lasts to frame {} at this rate.", format_count(to)),
-                    "",
-                    {}});
+    list.push_back({"battery_live", severity, say("Battery ") + percent(live.battery),
+                    say("Lasts to frame {} at this rate.", format_count(to))});
   }
   if (live.card > 0.001) {
     const auto room = static_cast<long long>(static_cast<double>(frame) * (1 - live.card) / live.card);
-    list.push_back({"card_live",
-                    room < state.count - frame ? Severity::Warning : Severity::Ok,
-                    say("Card {} full", percent(live.card)),
-                    say("Room for {} more.", format_count(room)),
-                    "",
-                    {}});
+    list.push_back({"card_live", room < state.count - frame ? Severity::Warning : Severity::Ok,
+                    say("Card {} full", percent(live.card)), say("Room for {} more.", format_count(room))});
   }
   if (live.buffer > 0.5)
-    list.push_back({"buffer_live",
-                    live.buffer > 0.85 ? Severity::Stop : Severity::Warning,
+    list.push_back({"buffer_live", live.buffer > 0.85 ? Severity::Stop : Severity::Warning,
                     say("Buffer {} full", percent(live.buffer)),
-                    say("The card does not keep up: lengthen the interval or keep smaller files."),
-                    "",
-                    {}});
+                    say("The card does not keep up: lengthen the interval or keep smaller files.")});
   return list;
 }
 
@@ -57,12 +46,8 @@ Findings judge_faults(const journal::ShootState& state) {
   Findings list;
   for (auto it = state.notes.rbegin(); it != state.notes.rend() && list.size() < kMostFaults; ++it)
     if (!it->fault.empty())
-      list.push_back({"fault_" + it->fault,
-                      Severity::Stop,
-                      say("At frame {}: {}", format_count(it->frame + 1), it->fault),
-                      it->words,
-                      "",
-                      {}});
+      list.push_back({"fault_" + it->fault, Severity::Stop,
+                      say("At frame {}: {}", format_count(it->frame + 1), it->fault), it->words});
   return list;
 }
 
@@ -74,12 +59,8 @@ Findings cautions_beside(const take::Take& take) {
       f.text = say("Stay with the tripod, and away from edges in the dark. Let nobody trip over the legs.");
     }
   if (list.empty())
-    list.push_back({"stay",
-                    Severity::Caution,
-                    say("Stay with the tripod"),
-                    say("Let nobody trip over the legs, and know what the tide and the weather do."),
-                    "",
-                    {}});
+    list.push_back({"stay", Severity::Caution, say("Stay with the tripod"),
+                    say("Let nobody trip over the legs, and know what the tide and the weather do.")});
   return list;
 }
 
@@ -92,31 +73,21 @@ Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
   if (state.active) {
     if (live) add(judge_live(*live, state));
     if (state.missed > 0)
-      list.push_back({"missed_live",
-                      Severity::Stop,
+      list.push_back({"missed_live", Severity::Stop,
                       counted(state.missed, "{} shot", "{} shots") + say(" missed"),
-                      say("The camera was busy, its buffer full, or it had no power."),
-                      "",
-                      {}});
+                      say("The camera was busy, its buffer full, or it had no power.")});
     add(judge_faults(state));
   }
   if (take.solution().complete()) {
     const plan::Sums sums = take.sums();
     if (state.active && read_back)
-      list.push_back({"read_back",
-                      Severity::Ok,
-                      say("The timer stands as told"),
-                      say("The program was read back and compared."),
-                      "",
-                      {}});
+      list.push_back({"read_back", Severity::Ok, say("The timer stands as told"),
+                      say("The program was read back and compared.")});
     const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
     if (dew && !take.light.weather.heater)
-      list.push_back({"dew_live",
-                      Severity::Warning,
+      list.push_back({"dew_live", Severity::Warning,
                       say("Dew from ") + format_clock(later(take.start, *dew), take.place.zone),
-                      say("Switch the lens heater on before that."),
-                      "",
-                      {}});
+                      say("Switch the lens heater on before that.")});
     list.push_back(plan::judge_cycle(forecast::cycle_of(take, forecast::program_of(take).shutter.longest_s),
                                      sums.interval_s));
   }

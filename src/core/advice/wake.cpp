@@ -56,7 +56,7 @@ Findings judge_wakes(const take::Take& take, const ramp::Ramp& ramp) {
                                        : say("after ") + format_length(std::round(list[i].after_s / 60) * 60),
                     list[i].what);
   if (list.size() > kMost) words += say("; and {} more", list.size() - kMost);
-  return {{"wake", Severity::Ok, say("Be there, and awake, for this"), words + ".", "", {}}};
+  return {{"wake", Severity::Ok, say("Be there, and awake, for this"), words + "."}};
 }
 
 }  // namespace askcount::advice

@@ -1,6 +1,7 @@
 #include "base/finding.h"
 
 #include <algorithm>
+#include <nlohmann/json.hpp>
 
 namespace askcount {
 
@@ -16,6 +17,18 @@ std::string severity_word(Severity severity) {
       break;
   }
   return "ok";
+}
+
+Json to_json(const Findings& findings) {
+  Json list = Json::array();
+  for (const Finding& f : findings)
+    list.push_back({{"code", f.code},
+                    {"severity", severity_word(f.severity)},
+                    {"title", f.title},
+                    {"text", f.text},
+                    {"fix", f.mend ? Json(words(*f.mend)) : Json(nullptr)},
+                    {"mend", f.mend ? to_json(*f.mend) : Json(nullptr)}});
+  return list;
 }
 
 void sort_by_severity(Findings& findings) {

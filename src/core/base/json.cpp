@@ -35,17 +35,6 @@ Json read_json(const std::filesystem::path& file) {
   return parse_json(read_file(file), file.string());
 }
 
-Json to_json(const Findings& findings) {
-  Json list = Json::array();
-  for (const Finding& f : findings)
-    list.push_back({{"code", f.code},
-                    {"severity", severity_word(f.severity)},
-                    {"title", f.title},
-                    {"text", f.text},
-                    {"fix", f.fix.empty() ? Json(nullptr) : Json(f.fix)}});
-  return list;
-}
-
 double rounded(double value, int decimals) {
   const double scale = std::pow(10.0, decimals);
   return std::round(value * scale) / scale;

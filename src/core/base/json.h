@@ -6,8 +6,6 @@
 #include <string>
 #include <string_view>
 
-#include "base/finding.h"
-
 namespace askcount {
 
 /// Only its name: a file that makes or reads one includes <nlohmann/json.hpp> itself, so that the many that
@@ -23,9 +21,6 @@ Json parse_json(std::string_view text, const std::string& name);
 
 /// Parses a file; throws as parse_json() and read_file().
 Json read_json(const std::filesystem::path& file);
-
-/// The findings as the list every verb prints.
-Json to_json(const Findings& findings);
 
 /// A number rounded to so many decimals, as a JSON number, so that output carries no digits that mean
 /// nothing.

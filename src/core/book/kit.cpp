@@ -179,27 +179,28 @@ bool same(double a, double b) {
 
 /// The press that brings a fact into the kit; nothing where the kit says so already, or has no such thing.
 std::optional<Mend> mend_of(const KitFact& f, const plan::Kit& kit, double turning_s) {
-  const auto takes = static_cast<double>(f.takes);
-  const auto into = [&](const char* slot, double value, double had) -> std::optional<Mend> {
+  const auto into = [&](mend::Learn::What what, double value, double had) -> std::optional<Mend> {
     if (value <= 0 || same(value, had)) return {};
-    return Mend{slot, value, f.gear, takes};
+    return mend::Learn{what, value, f.gear, f.takes};
   };
   const bool exact = f.bound == Bound::Exact;
   if (f.what == "battery" || f.what == "battery hours") {
     const plan::Battery* b = battery_named(kit, f.gear);
     if (!b || !f.rated || !exact) return {};
-    return f.what == "battery" ? into("battery-shots", std::round(*f.rated), b->rated_shots)
-                               : into("battery-hours", std::round(*f.rated * 10) / 10, b->powered_hours);
+    return f.what == "battery"
+               ? into(mend::Learn::What::BatteryShots, std::round(*f.rated), b->rated_shots)
+               : into(mend::Learn::What::BatteryHours, std::round(*f.rated * 10) / 10, b->powered_hours);
   }
   if (f.what == "writing")
     for (const plan::Body& b : kit.bodies)
       if (b.name == f.gear && (exact || f.value < b.writing_s))
-        return into("writing", std::round(f.value * 100) / 100, b.writing_s);
+        return into(mend::Learn::What::Writing, std::round(f.value * 100) / 100, b.writing_s);
   if (f.what == "card")
     for (const plan::Card& c : kit.cards)
       if (c.name == f.gear && (exact || f.value > c.write_mb_s))
-        return into("card-rate", std::round(f.value * 10) / 10, c.write_mb_s);
-  if (f.what == "dials" && turning_s > 0) return into("turning", std::ceil(f.value * 2) / 2, turning_s);
+        return into(mend::Learn::What::CardRate, std::round(f.value * 10) / 10, c.write_mb_s);
+  if (f.what == "dials" && turning_s > 0)
+    return into(mend::Learn::What::Turning, std::ceil(f.value * 2) / 2, turning_s);
   return {};
 }
 
@@ -233,10 +234,9 @@ std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const p
 Findings judge(const std::vector<KitFact>& facts, const plan::Kit& kit, double turning_s) {
   Findings list;
   for (const KitFact& f : facts) {
-    Finding finding{"kit_" + f.what, Severity::Ok, title_of(f), text_of(f), "", mend_of(f, kit, turning_s)};
+    Finding finding{"kit_" + f.what, Severity::Ok, title_of(f), text_of(f), mend_of(f, kit, turning_s)};
     std::replace(finding.code.begin(), finding.code.end(), ' ', '_');
     if (finding.mend) {
-      finding.fix = f.what == "dials" ? say("Keep that much free") : say("Reckon with it in Ask");
       const bool worse = f.what.starts_with("battery") || f.what == "card"
                              ? f.reckoned > 0 && f.value < f.reckoned
                              : f.reckoned > 0 && f.value > f.reckoned;
@@ -261,10 +261,8 @@ Findings judge_mistakes(const std::map<std::string, long long>& mistakes,
     const auto item = advice::against(code, takes);
     if (!item) continue;
     const bool there = again.contains(code);
-    list.push_back(
-        {"mistake_" + code, Severity::Warning, item->why, item->what + ".",
-         there ? "" : say("Put it on the checklist"),
-         there ? std::nullopt : std::optional(Mend{"again", static_cast<double>(takes), code, 0})});
+    list.push_back({"mistake_" + code, Severity::Warning, item->why, item->what + ".",
+                    there ? std::nullopt : std::optional<Mend>(mend::Remind{code, takes})});
   }
   return list;
 }
@@ -280,18 +278,15 @@ Findings judge_practice(const std::vector<Score>& scores) {
                                   ? say("The first of {} tries took {}, the last {}.", seconds.size(),
                                         format_length(seconds.front(), 0), format_length(seconds.back(), 0))
                                   : say("One try so far.");
-    list.push_back({"practice", Severity::Ok, say("{} in {}", timer, format_length(best, 0)), tries, "", {}});
+    list.push_back({"practice", Severity::Ok, say("{} in {}", timer, format_length(best, 0)), tries});
   }
   if (!dusks.empty())
     list.push_back(
-        {"rehearsal",
-         Severity::Ok,
+        {"rehearsal", Severity::Ok,
          say("A dusk rehearsed: {} of 100", format_number(*std::max_element(dusks.begin(), dusks.end()), 0)),
          dusks.size() > 1 ? say("{} tries, the first {}, the last {}.", dusks.size(),
                                 format_number(dusks.front(), 0), format_number(dusks.back(), 0))
-                          : say("One try so far."),
-         "",
-         {}});
+                          : say("One try so far.")});
   return list;
 }
 

@@ -139,8 +139,8 @@ void learn(Entry& entry, const take::Take& take, const ingest::FoundTake& found)
 void learn(Entry& entry, const std::vector<inspect::Fault>& faults) {
   entry.faults.emplace();
   for (const inspect::Fault& f : faults) {
-    const bool hole = f.code == "missing";
-    (*entry.faults)[f.code] +=
+    const bool hole = f.kind == inspect::FaultKind::Missing;
+    (*entry.faults)[inspect::fault_word(f.kind)] +=
         hole ? std::max(1LL, std::llround(f.amount)) : static_cast<long long>(f.last - f.frame) + 1;
   }
 }

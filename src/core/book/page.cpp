@@ -104,7 +104,7 @@ Printed printed_of(Book& book, const Query& query, Listing listing) {
   // Held against no kit: nothing on paper can be pressed.
   const plan::Kit none;
   Findings mistakes = judge_mistakes(book.mistakes(), {});
-  for (Finding& f : mistakes) f.mend.reset(), f.fix.clear();
+  for (Finding& f : mistakes) f.mend.reset();
   return {title_of(query), std::move(listing), judge(kit_facts(book.measures(), none), none, 0), mistakes,
           judge_practice(book.scores())};
 }

@@ -65,7 +65,7 @@ Mend clock_mend(const take::Take& take, media::CameraTime shown, const std::stri
   // Both are wall clocks at the place: no zone comes into it.
   const Instant at = parse_wall_time(right, "UTC");
   const double off = std::chrono::duration<double>(media::CameraTime(at.time_since_epoch()) - shown).count();
-  return {"clock", take.gather.clock_s + off};
+  return mend::SetClock{take.gather.clock_s + off};
 }
 
 std::optional<double> clock_error_s(const take::Take& take, const ingest::Gathered& found,

@@ -42,17 +42,13 @@ Findings judge(const Gathered& g) {
   };
   const long long unread_beside = left_out(Dropped::Why::Unreadable);
   if (lost > 0)
-    list.push_back({"frames_missing",
-                    Severity::Warning,
+    list.push_back({"frames_missing", Severity::Warning,
                     counted(lost, "{} frame", "{} frames") + say(" missing"),
                     say("The first after frame {}. The film jumps there.",
-                        format_count(static_cast<long long>(g.missing[0].after) + 1)),
-                    "",
-                    {}});
+                        format_count(static_cast<long long>(g.missing[0].after) + 1))});
   else if (unread_beside + unreadable == 0 && g.unread_folders.empty())
     list.push_back(
-        {"no_gaps",
-         Severity::Ok,
+        {"no_gaps", Severity::Ok,
          g.interval_s || timed == 0 ? say("No frame is missing") : say("Uneven times"),
          g.interval_s ? say("{}, one every {}.",
                             counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"),
@@ -60,38 +56,28 @@ Findings judge(const Gathered& g) {
          : timed > 0  ? say("{}, at uneven times: no beat tells whether one is missing.",
                             counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"))
                       : say("{} in number order; they carry no capture times.",
-                            counted(static_cast<long long>(frames.size()), "{} frame", "{} frames")),
-         "",
-         {}});
+                            counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"))});
   if (unread_beside > 0)
     list.push_back(
-        {"ends_unreadable",
-         Severity::Warning,
+        {"ends_unreadable", Severity::Warning,
          counted(unread_beside, "{} picture", "{} pictures") + say(" beside the take cannot be read"),
          say("{} is the first. They may be frames of it: its first or last ones would be missing.",
              std::find_if(g.dropped.begin(), g.dropped.end(),
                           [](const Dropped& d) { return d.why == Dropped::Why::Unreadable; })
                  ->file()
                  .filename()
-                 .string()),
-         "",
-         {}});
+                 .string())});
   if (!g.unread_folders.empty())
-    list.push_back({"folders_unread",
-                    Severity::Warning,
-                    counted(static_cast<long long>(g.unread_folders.size()), "{} folder", "{} folders") +
-                        say(" cannot be looked into"),
-                    say("{}: frames in it are missing here. See who may read it.", g.unread_folders.front()),
-                    "",
-                    {}});
-  if (unreadable > 0)
     list.push_back(
-        {"frames_unreadable",
-         Severity::Warning,
-         counted(unreadable, "{} frame", "{} frames") + say(" cannot be read"),
-         say("Their neighbours stand in for them in the film: five in a row at most, and one in ten in all."),
-         "",
-         {}});
+        {"folders_unread", Severity::Warning,
+         counted(static_cast<long long>(g.unread_folders.size()), "{} folder", "{} folders") +
+             say(" cannot be looked into"),
+         say("{}: frames in it are missing here. See who may read it.", g.unread_folders.front())});
+  if (unreadable > 0)
+    list.push_back({"frames_unreadable", Severity::Warning,
+                    counted(unreadable, "{} frame", "{} frames") + say(" cannot be read"),
+                    say("Their neighbours stand in for them in the film: five in a row at most, and one in "
+                        "ten in all.")});
   if (!g.dropped.empty()) {
     std::string what;
     const auto add = [&](Dropped::Why why, const Countable& what_of) {
@@ -105,12 +91,9 @@ Findings judge(const Gathered& g) {
     add(Dropped::Why::Copy, to_say("{} picture there twice", "{} pictures there twice"));
     add(Dropped::Why::ByHand, to_say("{} picture by you", "{} pictures by you"));
     list.push_back(
-        {"left_out",
-         Severity::Ok,
+        {"left_out", Severity::Ok,
          counted(static_cast<long long>(g.dropped.size()), "{} picture left out", "{} pictures left out"),
-         say("{}. The files stay where they are.", what),
-         "",
-         {}});
+         say("{}. The files stay where they are.", what)});
   }
   if (g.takes.size() > 1) {
     std::string others;
@@ -119,12 +102,9 @@ Findings judge(const Gathered& g) {
         others += (others.empty() ? "" : ", ") +
                   counted(static_cast<long long>(g.takes[i].frames->size()), "{} frame", "{} frames") +
                   (g.takes[i].interval_s ? say(" every ") + format_length(*g.takes[i].interval_s) : "");
-    list.push_back({"several_takes",
-                    Severity::Ok,
+    list.push_back({"several_takes", Severity::Ok,
                     counted(static_cast<long long>(g.takes.size()), "{} take", "{} takes"),
-                    say("This is take {}. {} Also there: {}.", g.chosen + 1, g.why_chosen, others),
-                    "",
-                    {}});
+                    say("This is take {}. {} Also there: {}.", g.chosen + 1, g.why_chosen, others)});
     // Sessions of one beat are offered to be joined.
     for (size_t i = 0; i < g.takes.size(); ++i)
       if (i != g.chosen && goes_on(g.takes[g.chosen], g.takes[i]))
@@ -133,8 +113,7 @@ Findings judge(const Gathered& g) {
              say("{}, {}. A battery, a card or a night between them?",
                  counted(static_cast<long long>(g.takes[i].frames->size()), "{} frame", "{} frames"),
                  i < g.chosen ? say("before this one") : say("after this one")),
-             say("Join it to this one"),
-             Mend{"join", static_cast<double>(i + 1), {}, static_cast<double>(g.chosen + 1)}});
+             mend::JoinTakes{static_cast<long long>(g.chosen + 1), static_cast<long long>(i + 1)}});
   }
   if (!g.films.empty())
     list.push_back(
@@ -142,63 +121,46 @@ Findings judge(const Gathered& g) {
          counted(static_cast<long long>(g.films.size()), "{} film", "{} films") + say(" of real time"),
          say("{} lies beside the pictures and is left there.",
              std::filesystem::path(g.films.front()).filename().string()),
-         say("Take its pictures"), Mend{"source", 1, g.films.front()}});
+         mend::UseSource{g.films.front()}});
   if (!g.weak.empty())
     list.push_back(
         {"kept_in_doubt", Severity::Warning,
          counted(static_cast<long long>(g.weak.size()), "{} picture", "{} pictures") + say(" kept in doubt"),
          say("{}: {} Leave it out where it is a test shot.", media::name_of(g.weak.front().file()),
              g.weak.front().text),
-         say("Leave it out"), Mend{"leave-out", 1, media::name_of(g.weak.front().file())}});
+         mend::LeaveOut{media::name_of(g.weak.front().file())}});
   if (!g.incomplete.empty())
-    list.push_back({"brackets_incomplete",
-                    Severity::Warning,
+    list.push_back({"brackets_incomplete", Severity::Warning,
                     counted(static_cast<long long>(g.incomplete.size()), "{} bracket", "{} brackets") +
                         say(" incomplete"),
                     say("Frame {} is the first with fewer than {} exposures.",
-                        format_count(static_cast<long long>(g.incomplete.front()) + 1), g.exposures_each),
-                    "",
-                    {}});
+                        format_count(static_cast<long long>(g.incomplete.front()) + 1), g.exposures_each)});
   for (const ClockNote& note : g.clock) {
     const std::string name = note.file.filename().string();
     if (note.what == ClockNote::What::SetBack)
-      list.push_back({"clock_set_back",
-                      Severity::Warning,
-                      say("The camera's clock was set back"),
+      list.push_back({"clock_set_back", Severity::Warning, say("The camera's clock was set back"),
                       say("From {} on it was {} behind; the frames stand by their numbers.", name,
-                          format_length(note.seconds)),
-                      "",
-                      {}});
+                          format_length(note.seconds))});
   }
   if (const auto wrong = static_cast<long long>(wrong_times(g)); wrong > 0)
-    list.push_back({"times_wrong",
-                    Severity::Warning,
+    list.push_back({"times_wrong", Severity::Warning,
                     counted(wrong, "{} file", "{} files") + say(" with a wrong time"),
                     say("{} is the first: its time does not fit between its neighbours. They stand by "
                         "their numbers.",
-                        g.clock.front().file.filename().string()),
-                    "",
-                    {}});
+                        g.clock.front().file.filename().string())});
   if (timed > 0 && timeless > static_cast<long long>(wrong_times(g)))
-    list.push_back({"times_missing",
-                    Severity::Warning,
+    list.push_back({"times_missing", Severity::Warning,
                     counted(timeless, "{} frame", "{} frames") + say(" without a time"),
-                    say("They stand by their numbers."),
-                    "",
-                    {}});
+                    say("They stand by their numbers.")});
   const auto differs = std::find_if(frames.begin(), frames.end(), [&](const media::Frame& f) {
     return f.readable() && !(f.info().size == frames.front().info().size) && frames.front().readable();
   });
   if (differs != frames.end())
     list.push_back(
-        {"sizes_differ",
-         Severity::Warning,
-         say("Frames of different size"),
+        {"sizes_differ", Severity::Warning, say("Frames of different size"),
          say("{} is {} × {}; the take began with {} × {}. Each is cropped to the film's shape.",
              media::name_of(differs->file()), differs->info().size.width, differs->info().size.height,
-             frames.front().info().size.width, frames.front().info().size.height),
-         "",
-         {}});
+             frames.front().info().size.width, frames.front().info().size.height)});
   sort_by_severity(list);
   return list;
 }

@@ -86,7 +86,7 @@ std::vector<Fault> falls_to_the_end(const ingest::FoundTake& take, const Look& l
   }
   if (low < begins + 5) return {};  // at once: that is something else
   const double left = std::exp2(-fall / 2);
-  return {{"dew", frame[begins], frame.back(), 1 - left, "share", Severity::Warning,
+  return {{FaultKind::Dew, frame[begins], frame.back(), 1 - left, "share",
            say("Contrast falls slowly by {} % until the end: dew or fog on the lens?",
                format_number(100 * (1 - left), 0)),
            Remedy::LiftHaze}};
@@ -163,7 +163,7 @@ std::vector<Fault> falls_in_the_same_light(const ingest::FoundTake& take, const 
         light(top) - light(low) < kLessLight && light(low) - light(top) < kMoreLight) {
       const double left = std::exp2(-(coarse[top] - coarse[low]) / 2);
       found.push_back(
-          {"dew", frame[begins], frame[back - 1], 1 - left, "share", Severity::Warning,
+          {FaultKind::Dew, frame[begins], frame[back - 1], 1 - left, "share",
            say("Contrast falls slowly by {} % {}: dew or fog on the lens?",
                format_number(100 * (1 - left), 0), ends ? say("until the end") : say("and comes back")),
            Remedy::LiftHaze});

@@ -32,8 +32,8 @@ std::vector<Fault> exposure_faults(const ingest::FoundTake& take, const Look& lo
   const long n = static_cast<long>(frame.size());
   if (n < 8) return found;
   const auto found_at = [&](long k, long last, double amount, const std::string& text) {
-    found.push_back({"click_off", frame[static_cast<size_t>(k)], frame[static_cast<size_t>(last)], amount,
-                     "stops", Severity::Warning, text, Remedy::Level});
+    found.push_back({FaultKind::ClickOff, frame[static_cast<size_t>(k)], frame[static_cast<size_t>(last)],
+                     amount, "stops", text, Remedy::Level});
   };
   long changes = 0;
   for (long k = 1; k < n; ++k)

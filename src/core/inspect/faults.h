@@ -8,6 +8,7 @@
 
 #include "base/finding.h"
 #include "ingest/gather.h"
+#include "inspect/fault_kinds.h"
 #include "inspect/measures.h"
 
 namespace askcount::inspect {
@@ -26,23 +27,18 @@ enum class Remedy {
 
 /// One fault, or one stretch of frames that share it.
 struct Fault {
-  /// "late", "early", "missing", "double", "bump", "swing", "sinking", "wind", "soft", "hunting", "dew",
-  /// "visitor", "dark", "blank", "clipped", "click_off", "setting_changed", "truncated", "unreadable",
-  /// "size_differs".
-  std::string code;
+  FaultKind kind = FaultKind::Late;
   std::size_t frame = 0;  ///< from 0; of a hole the frame before it
   std::size_t last = 0;   ///< the last one that has it
   double amount = 0;      ///< in `unit`
   std::string unit;       ///< "s", "frames", "px", "share", "stops", ""
-  Severity severity = Severity::Warning;
-  std::string text;  ///< what was seen, for people
+  std::string text;       ///< what was seen, for people
   Remedy remedy = Remedy::None;
 };
 
 /// The word of a remedy in JSON: "", "leave_out", "neighbours", "make", "shift_back", "lift_haze", "level",
-/// "end_before"; and what its button says.
+/// "end_before".
 const char* remedy_word(Remedy remedy);
-const char* remedy_button(Remedy remedy);
 
 /// What was planned, as far as frames can be held against it.
 struct Planned {

@@ -14,7 +14,7 @@ namespace {
 constexpr float kUnknown = std::numeric_limits<float>::quiet_NaN();
 
 Lane beat_lane(const ingest::FoundTake& take) {
-  Lane lane{Lane::Kind::Beat, say("Beat"), {}, -1, 1, "s"};
+  Lane lane{LaneKind::Beat, say("Beat"), {}, -1, 1, "s"};
   lane.values.assign(take.frames->size(), kUnknown);
   if (!take.interval_s) return lane;
   std::optional<double> before;
@@ -49,11 +49,11 @@ std::vector<float> percent_of(const Look& look, const std::vector<double>& whole
 
 std::vector<Lane> lanes_of(const ingest::FoundTake& take, const Look& look, size_t known) {
   const size_t n = take.frames->size();
-  Lane still{Lane::Kind::Still, say("Still"), {}, 0, 4, "px"},
-      sharp{Lane::Kind::Sharp, say("Sharp"), {}, 0, 150, "%"},
-      clear{Lane::Kind::Clear, say("Clear"), {}, 0, 150, "%"},
-      alike{Lane::Kind::Alike, say("Alike"), {}, 0, 5, "%"},
-      exposure{Lane::Kind::Exposure, say("Exposure"), {}, -1, 1, to_say("stops")};
+  Lane still{LaneKind::Still, say("Still"), {}, 0, 4, "px"},
+      sharp{LaneKind::Sharp, say("Sharp"), {}, 0, 150, "%"},
+      clear{LaneKind::Clear, say("Clear"), {}, 0, 150, "%"},
+      alike{LaneKind::Alike, say("Alike"), {}, 0, 5, "%"},
+      exposure{LaneKind::Exposure, say("Exposure"), {}, -1, 1, to_say("stops")};
   std::vector<double> fine, coarse;
   for (size_t k = 0; k < std::min(known, look.frames.size()); ++k) {
     const Measures& m = look.frames[k];
@@ -111,19 +111,6 @@ std::vector<Tick> ticks_of(const ingest::FoundTake& take, int most) {
     next = at + step;
   }
   return ticks;
-}
-
-Lane::Kind lane_of(const std::string& code) {
-  for (const char* c : {"late", "early", "missing", "double", "truncated", "unreadable"})
-    if (code == c) return Lane::Kind::Beat;
-  for (const char* c : {"bump", "swing", "sinking", "wind"})
-    if (code == c) return Lane::Kind::Still;
-  for (const char* c : {"soft", "hunting"})
-    if (code == c) return Lane::Kind::Sharp;
-  if (code == "dew") return Lane::Kind::Clear;
-  for (const char* c : {"visitor", "dark", "blank"})
-    if (code == c) return Lane::Kind::Alike;
-  return Lane::Kind::Exposure;
 }
 
 }  // namespace askcount::inspect

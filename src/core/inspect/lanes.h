@@ -10,8 +10,7 @@ namespace askcount::inspect {
 
 /// One measure of every frame.
 struct Lane {
-  enum class Kind { Beat, Still, Sharp, Clear, Alike, Exposure };
-  Kind kind = Kind::Beat;
+  LaneKind kind = LaneKind::Beat;
   std::string name;           ///< "Beat", "Still", …
   std::vector<float> values;  ///< one a frame; not a number where it is not known
   float low = 0, high = 1;    ///< what the lane's height shall show, at least
@@ -33,8 +32,5 @@ struct Tick {
 };
 /// At most about `most` of them.
 std::vector<Tick> ticks_of(const ingest::FoundTake& take, int most);
-
-/// The lane a fault belongs to, by its code.
-Lane::Kind lane_of(const std::string& code);
 
 }  // namespace askcount::inspect

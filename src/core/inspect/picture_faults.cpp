@@ -68,13 +68,13 @@ std::vector<bool> find_dark(const Readings& s, std::vector<Fault>& found) {
     dark[k] = true;
     const bool is_dark = black || m.code < 20;
     if (k > 0 && dark[k - 1] && !found.empty() && found.back().last + 1 == s.frame[k] &&
-        found.back().code == (is_dark ? "dark" : "blank")) {
+        found.back().kind == (is_dark ? FaultKind::Dark : FaultKind::Blank)) {
       found.back().last = s.frame[k];
       continue;
     }
     found.push_back(
-        {is_dark ? "dark" : "blank", s.frame[k], s.frame[k], near(stops) - stops[k], "stops",
-         Severity::Warning,
+        {is_dark ? FaultKind::Dark : FaultKind::Blank, s.frame[k], s.frame[k], near(stops) - stops[k],
+         "stops",
          is_dark ? say("It is {} stops darker than its neighbours.", format_number(near(stops) - stops[k], 1))
                  : say("There is nothing in it: one even tone."),
          Remedy::Neighbours});
@@ -134,8 +134,8 @@ void find_soft(const Readings& s, const std::vector<bool>& dark, std::vector<Fau
     std::vector<double> all;
     for (const size_t k : frames) all.push_back(left(k));
     found.push_back(
-        {"hunting", s.frame[frames.front()], s.frame[frames.back()], static_cast<double>(frames.size()),
-         "frames", Severity::Warning,
+        {FaultKind::Hunting, s.frame[frames.front()], s.frame[frames.back()],
+         static_cast<double>(frames.size()), "frames",
          say("The focus hunts: {} have {} of their neighbours' fine detail.",
              counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"), percent(median(all))),
          Remedy::Neighbours});
@@ -155,7 +155,7 @@ void find_soft(const Readings& s, const std::vector<bool>& dark, std::vector<Fau
     const auto many = static_cast<double>(j - i + 1);
     if (times >= kTimes)
       found.push_back(
-          {"hunting", s.frame[frames[i]], s.frame[frames[j]], many, "frames", Severity::Warning,
+          {FaultKind::Hunting, s.frame[frames[i]], s.frame[frames[j]], many, "frames",
            say("The focus hunts: {} of {} have {} of their neighbours' fine detail.", j - i + 1,
                counted(static_cast<long long>(frames[j] - frames[i] + 1), "{} frame", "{} frames"),
                percent(median(all))),
@@ -171,7 +171,7 @@ void find_soft(const Readings& s, const std::vector<bool>& dark, std::vector<Fau
     double least_left = left(frames[i]);
     while (j + 1 < frames.size() && frames[j + 1] == frames[j] + 1)
       least_left = std::min(least_left, left(frames[++j]));
-    found.push_back({"soft", s.frame[frames[i]], s.frame[frames[j]], least_left, "share", Severity::Warning,
+    found.push_back({FaultKind::Soft, s.frame[frames[i]], s.frame[frames[j]], least_left, "share",
                      say("Not sharp: {} of its neighbours' fine detail.", percent(least_left)),
                      Remedy::Neighbours});
     i = j;
@@ -241,8 +241,7 @@ void find_focus_lost(const Readings& s, const std::vector<bool>& dark, const std
           std::exp2((in_all(first, back) - in_all(first - std::min<size_t>(first, 2 * kReach), first)) / 2));
       const bool lost = back == s.size();
       losses.push_back(
-          {"soft", s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share",
-           Severity::Warning,
+          {FaultKind::Soft, s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share",
            say("The focus is lost {}: {} of the fine detail is left.",
                lost ? say("from here on")
                     : say("for {}", counted(static_cast<long long>(back - first), "{} frame", "{} frames")),
@@ -254,14 +253,13 @@ void find_focus_lost(const Readings& s, const std::vector<bool>& dark, const std
   // A picture that was moved by parts of a pixel is a little softer: that is no lost focus.
   std::erase_if(losses, [&](const Fault& f) {
     return f.amount > 0.45 && std::any_of(still.begin(), still.end(), [&](const Fault& b) {
-             return b.code == "bump" && f.frame + 3 > b.frame && f.frame < b.frame + 3;
+             return b.kind == FaultKind::Bump && f.frame + 3 > b.frame && f.frame < b.frame + 3;
            });
   });
   if (losses.size() >= 2) {
-    found.push_back({"hunting", losses.front().frame, losses.back().last, static_cast<double>(losses.size()),
-                     "", Severity::Warning,
-                     say("The focus goes and comes back: it is lost {} times.", losses.size()),
-                     Remedy::None});
+    found.push_back(
+        {FaultKind::Hunting, losses.front().frame, losses.back().last, static_cast<double>(losses.size()), "",
+         say("The focus goes and comes back: it is lost {} times.", losses.size()), Remedy::None});
     return;
   }
   found.insert(found.end(), losses.begin(), losses.end());
@@ -299,7 +297,7 @@ void find_stars_lost(const Readings& s, std::vector<Fault>& soft) {
     return;
   const double left = std::exp2(after - before);
   soft.push_back(
-      {"soft", frame, last, left, "share", Severity::Warning,
+      {FaultKind::Soft, frame, last, left, "share",
        say("The focus is lost {}: points of light stand out by {} of what they did.",
            back == n ? say("from here on") : say("for {}", counted(back - first, "{} frame", "{} frames")),
            percent(left)),
@@ -314,8 +312,8 @@ void find_visitors(const Readings& s, const std::vector<bool>& dark, const std::
   const double least = std::max(kLeastOdd, usual + (usual > 0 ? 0.005 : 0));
   const auto moved = [&](size_t frame) {
     return std::any_of(still.begin(), still.end(), [&](const Fault& f) {
-      return (f.code == "bump" || f.code == "swing") && frame + 2 >= f.frame &&
-             frame <= (f.code == "bump" ? f.frame : f.last) + 2;
+      return (f.kind == FaultKind::Bump || f.kind == FaultKind::Swing) && frame + 2 >= f.frame &&
+             frame <= (f.kind == FaultKind::Bump ? f.frame : f.last) + 2;
     });
   };
   for (size_t k = 0; k < s.size(); ++k) {
@@ -327,7 +325,7 @@ void find_visitors(const Readings& s, const std::vector<bool>& dark, const std::
       most = std::max(most, odd[++last]);
     while (last > k && odd[last] < least) --last;
     found.push_back(
-        {"visitor", s.frame[k], s.frame[last], most, "share", Severity::Warning,
+        {FaultKind::Visitor, s.frame[k], s.frame[last], most, "share",
          last == k
              ? say("Something passed: it is in this frame and in neither neighbour, {} of the picture.",
                    percent(most))
@@ -353,7 +351,7 @@ void find_clipped(const Readings& s, const std::vector<bool>& dark, std::vector<
     double most = white[k];
     const double stays = 0.6 * std::min(least, white[k]);
     while (last + 1 < s.size() && white[last + 1] >= stays) most = std::max(most, white[++last]);
-    found.push_back({"clipped", s.frame[k], s.frame[last], most, "share", Severity::Warning,
+    found.push_back({FaultKind::Clipped, s.frame[k], s.frame[last], most, "share",
                      say("White without detail in {} of the picture.", percent(most)), Remedy::None});
     k = last;
   }
@@ -373,13 +371,13 @@ std::vector<Fault> picture_faults(const Look& look, const std::vector<Fault>& st
   find_stars_lost(s, soft);
   // Where the focus is lost little is left to see: it is not blank.
   std::erase_if(found, [&](const Fault& f) {
-    return f.code == "blank" && std::any_of(soft.begin(), soft.end(), [&](const Fault& l) {
+    return f.kind == FaultKind::Blank && std::any_of(soft.begin(), soft.end(), [&](const Fault& l) {
              return l.last > l.frame + 8 && f.frame + 1 >= l.frame && f.last <= l.last;
            });
   });
   // What covers a part of the picture takes its detail too: that is said once.
   std::erase_if(soft, [&](const Fault& f) {
-    return f.code == "soft" && std::any_of(visitors.begin(), visitors.end(), [&](const Fault& v) {
+    return f.kind == FaultKind::Soft && std::any_of(visitors.begin(), visitors.end(), [&](const Fault& v) {
              return v.amount > 0.05 && f.frame <= v.last && v.frame <= f.last &&
                     f.remedy == Remedy::Neighbours;
            });

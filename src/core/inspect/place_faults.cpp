@@ -147,8 +147,8 @@ void find_drops(const PartSeries& s, std::vector<Fault>& found) {
         to = std::max(to, losses[k].second.to);
         fall = std::max(fall, losses[k].second.fall);
       }
-      found.push_back({"dew", s.frame[losses[i].second.from], s.frame[to - 1], 1 - std::exp2(-fall / 2),
-                       "share", Severity::Warning,
+      found.push_back({FaultKind::Dew, s.frame[losses[i].second.from], s.frame[to - 1],
+                       1 - std::exp2(-fall / 2), "share",
                        say("The {} of the picture has lost {} % of its fine detail: drops on the lens?",
                            place_words(where), format_number(100 * (1 - std::exp2(-fall / 2)), 0)),
                        Remedy::None});
@@ -192,7 +192,7 @@ void find_growing_out(const PartSeries& s, std::vector<Fault>& found) {
   }
   if (where.size() < kFewestParts || where.size() * 2 > s.parts.size()) return;
   const double left = std::exp2(-median(falls) / 2);
-  found.push_back({"soft", s.frame[from], s.frame.back(), left, "share", Severity::Warning,
+  found.push_back({FaultKind::Soft, s.frame[from], s.frame.back(), left, "share",
                    say("The {} leaves focus bit by bit: {} % of its fine detail is left at the end.",
                        place_words(where), format_number(100 * left, 0)),
                    Remedy::None});
@@ -210,10 +210,11 @@ std::vector<Fault> place_faults(const ingest::FoundTake& take, const Look& look,
   // What the whole picture changed with is said already.
   std::erase_if(found, [&](const Fault& f) {
     return std::any_of(others.begin(), others.end(), [&](const Fault& o) {
-      const bool changes = o.code == "bump" || o.code == "soft" || o.code == "hunting" || o.code == "dew" ||
-                           o.code == "setting_changed" || o.code == "size_differs";
+      const bool changes = o.kind == FaultKind::Bump || o.kind == FaultKind::Soft ||
+                           o.kind == FaultKind::Hunting || o.kind == FaultKind::Dew ||
+                           o.kind == FaultKind::SettingChanged || o.kind == FaultKind::SizeDiffers;
       const auto near = [&](size_t at) { return f.frame + kFalls >= at && f.frame <= at + kFalls; };
-      return changes && (near(o.frame) || (o.code != "bump" && near(o.last)));
+      return changes && (near(o.frame) || (o.kind != FaultKind::Bump && near(o.last)));
     });
   });
   return found;

@@ -92,15 +92,15 @@ std::vector<Fault> setting_faults(const ingest::FoundTake& take) {
     // ISO is a dial of the ramp: alone it is a fault only where nothing else was turned.
     if (name == "ISO" && exposures > 2 * static_cast<long long>(list.size())) continue;
     if (list.size() > 6) {
-      found.push_back({"setting_changed", list.front().frame, list.back().frame,
-                       static_cast<double>(list.size()), "", Severity::Warning,
+      found.push_back({FaultKind::SettingChanged, list.front().frame, list.back().frame,
+                       static_cast<double>(list.size()), "",
                        say("{} changes {} times: it was left automatic.",
                            name == "ISO" ? "ISO" : say("The ") + name, list.size()),
                        Remedy::Level});
       continue;
     }
     for (const Change& c : list)
-      found.push_back({"setting_changed", c.frame, c.frame, 1, "", Severity::Warning,
+      found.push_back({FaultKind::SettingChanged, c.frame, c.frame, 1, "",
                        say("{} changed from {} to {}.", name == "ISO" ? "ISO" : say("The ") + name,
                            c.from.words, c.to.words),
                        Remedy::None});
@@ -123,17 +123,17 @@ std::vector<Fault> file_faults(const ingest::FoundTake& take, const Look& look) 
       const bool cut = look.frames[n].file == Measures::File::CutShort;
       std::error_code ec;
       const bool empty = std::filesystem::file_size(media::on_disk(f.file()), ec) == 0;
-      found.push_back({cut ? "truncated" : "unreadable", n, n, 1, "", Severity::Warning,
+      found.push_back({cut ? FaultKind::Truncated : FaultKind::Unreadable, n, n, 1, "",
                        empty ? say("The file is empty.")
                        : cut ? say("The file ends too early.")
                              : say("The file cannot be read: ") + why[n],
                        Remedy::Neighbours});
     } else if (std::pair(f.info().size.width, f.info().size.height) != usual) {
-      if (!found.empty() && found.back().code == "size_differs" && found.back().last + 1 == n) {
+      if (!found.empty() && found.back().kind == FaultKind::SizeDiffers && found.back().last + 1 == n) {
         found.back().last = n;
         continue;
       }
-      found.push_back({"size_differs", n, n, 1, "", Severity::Warning,
+      found.push_back({FaultKind::SizeDiffers, n, n, 1, "",
                        say("It is {} × {}; the take is {} × {}.", f.info().size.width, f.info().size.height,
                            usual.first, usual.second),
                        Remedy::None});
@@ -157,15 +157,15 @@ std::vector<Fault> beat_faults(const ingest::FoundTake& take) {
     const double least = std::max({0.1 * interval, take.clock_s, 6 * spread(gaps)});
     for (const ingest::OffBeat& o : take.off_beat)
       if (std::abs(o.seconds) > least)
-        found.push_back({o.seconds > 0 ? "late" : "early", o.frame, o.frame, std::abs(o.seconds), "s",
-                         Severity::Warning,
+        found.push_back({o.seconds > 0 ? FaultKind::Late : FaultKind::Early, o.frame, o.frame,
+                         std::abs(o.seconds), "s",
                          say("It came {} {}.", format_length(std::abs(o.seconds), 1),
                              o.seconds > 0 ? say("late") : say("early")),
                          Remedy::None});
   }
   for (const ingest::Missing& m : take.missing)
     found.push_back(
-        {"missing", m.after, m.after + 1, static_cast<double>(m.frames), "frames", Severity::Warning,
+        {FaultKind::Missing, m.after, m.after + 1, static_cast<double>(m.frames), "frames",
          m.seconds > 0
              ? say("{} missing after it: {} to the next.", counted(m.frames, "{} frame", "{} frames"),
                    format_length(m.seconds, 1))
@@ -177,7 +177,7 @@ std::vector<Fault> beat_faults(const ingest::FoundTake& take) {
     size_t after = 0;
     for (size_t n = 0; n < take.frames->size(); ++n)
       if (const auto& at = (*take.frames)[n].exposures.front().info.captured; at && t && *at <= *t) after = n;
-    found.push_back({"double", after, after, 1, "frames", Severity::Ok,
+    found.push_back({FaultKind::Double, after, after, 1, "frames",
                      say("{} is a second shot of this press; it is left out.", media::name_of(d.file())),
                      Remedy::None});
   }

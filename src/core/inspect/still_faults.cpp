@@ -147,7 +147,7 @@ void find_wind(const Track& t, const std::vector<bool>& clear, std::vector<Fault
     const double rms = std::sqrt(sum / std::max(1.0, static_cast<double>(to - from))) * t.unit;
     const size_t a = t.frame[static_cast<size_t>(from)],
                  b = t.frame[static_cast<size_t>(std::max(from, to - 1))];
-    found.push_back({"wind", a, b, rms, "px", Severity::Warning,
+    found.push_back({FaultKind::Wind, a, b, rms, "px",
                      say("The picture shakes by {} px from frame to frame.", format_number(rms, 1)),
                      Remedy::ShiftBack});
     k = end;
@@ -188,8 +188,8 @@ void find_slow_ways(const Track& t, double step, std::vector<Fault>& found) {
       last = here;
     }
     if (farther >= 8 && largest < 0.7 * way)
-      found.push_back({"sinking", t.frame[where_it_begins(along, way)], t.frame.back(), way * t.unit, "px",
-                       Severity::Warning,
+      found.push_back({FaultKind::Sinking, t.frame[where_it_begins(along, way)], t.frame.back(), way * t.unit,
+                       "px",
                        say("The camera is sinking: {} in all.",
                            direction(finish.x - start.x, finish.y - start.y, t.unit)),
                        Remedy::ShiftBack});
@@ -203,7 +203,7 @@ void find_slow_ways(const Track& t, double step, std::vector<Fault>& found) {
     }
     const double rms = std::sqrt(sum / static_cast<double>(n));
     if (rms > kWanders && step < 1)
-      found.push_back({"wind", t.frame.front(), t.frame.back(), rms * t.unit, "px", Severity::Warning,
+      found.push_back({FaultKind::Wind, t.frame.front(), t.frame.back(), rms * t.unit, "px",
                        say("The picture wanders about by {} px: wind, or stabilisation left on.",
                            format_number(rms * t.unit, 1)),
                        Remedy::ShiftBack});
@@ -217,10 +217,11 @@ std::vector<Fault> calm(const std::vector<Fault>& found, const Stretches& unclea
     const bool poor = std::any_of(unclear.begin(), unclear.end(), [&](const auto& s) {
       return f.frame + 2 > s.first && f.frame <= s.second + 1;
     });
-    if (poor && (f.code == "swing" || (f.code == "bump" && f.amount < kBlurMoves * unit))) continue;
-    const bool gust = f.code != "wind" && f.code != "sinking" &&
+    if (poor && (f.kind == FaultKind::Swing || (f.kind == FaultKind::Bump && f.amount < kBlurMoves * unit)))
+      continue;
+    const bool gust = f.kind != FaultKind::Wind && f.kind != FaultKind::Sinking &&
                       std::any_of(found.begin(), found.end(), [&](const Fault& w) {
-                        return w.code == "wind" && f.frame + 4 > w.frame && f.frame < w.last + 4;
+                        return w.kind == FaultKind::Wind && f.frame + 4 > w.frame && f.frame < w.last + 4;
                       });
     if (!gust) left.push_back(f);
   }
@@ -258,7 +259,7 @@ std::vector<Fault> still_faults(const ingest::FoundTake& take, const Look& look,
       for (size_t n = 0; n < back; ++n)
         most = std::max(most, at(t, k + n).from(before)), explained[k + n] = true;
       explained[k + back] = true;
-      found.push_back({"swing", t.frame[k], t.frame[k + back - 1], most * t.unit, "px", Severity::Warning,
+      found.push_back({FaultKind::Swing, t.frame[k], t.frame[k + back - 1], most * t.unit, "px",
                        say("The picture jumps {} and swings back.",
                            direction(t.x[k] - before.x, t.y[k] - before.y, t.unit)),
                        Remedy::ShiftBack});
@@ -275,8 +276,8 @@ std::vector<Fault> still_faults(const ingest::FoundTake& take, const Look& look,
                       std::abs(look.frames[t.frame[k]].turn_deg - look.frames[t.frame[k - 1]].turn_deg), 2))
             : "";
     found.push_back(
-        {"bump", t.frame[k], look.frames.size() - 1, std::max(t.off[k], turned != 0 ? jump : 0) * t.unit,
-         "px", Severity::Warning,
+        {FaultKind::Bump, t.frame[k], look.frames.size() - 1,
+         std::max(t.off[k], turned != 0 ? jump : 0) * t.unit, "px",
          say("The picture {}{}{}, and stays there.", where.empty() ? "" : say("jumps "), where, turn),
          Remedy::ShiftBack});
     // Taken off what follows, so that a slow sinking shows by itself.

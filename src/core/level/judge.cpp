@@ -51,12 +51,8 @@ void judge_clicks(const Evenness& e, Findings& list) {
                     ? say("One was")
                     : format_count(static_cast<long long>(e.late_clicks.size())) + say(" were"),
                 number(e.late_clicks.front()));
-  list.push_back({agree ? "clicks_joined" : "clicks_disagree",
-                  agree ? Severity::Ok : Severity::Warning,
-                  agree ? say("Clicks joined") : say("The record and the picture disagree"),
-                  text,
-                  "",
-                  {}});
+  list.push_back({agree ? "clicks_joined" : "clicks_disagree", agree ? Severity::Ok : Severity::Warning,
+                  agree ? say("Clicks joined") : say("The record and the picture disagree"), text});
 }
 
 void judge_parts(const Evenness& e, Findings& list) {
@@ -64,13 +60,10 @@ void judge_parts(const Evenness& e, Findings& list) {
   const auto worst = std::max_element(e.zones_before.begin(), e.zones_before.end());
   const auto at = static_cast<size_t>(worst - e.zones_before.begin());
   if (*worst < e.flicker_before + kPartsApart) return;
-  list.push_back({"parts_evened",
-                  e.zones_after[at] < kSeen ? Severity::Ok : Severity::Warning,
+  list.push_back({"parts_evened", e.zones_after[at] < kSeen ? Severity::Ok : Severity::Warning,
                   e.zones_after[at] < kSeen ? say("Parts that flickered for themselves are held")
                                             : say("A part still flickers for itself"),
-                  say("The {} third: {}", say(kThirds[at]), before_and_after(*worst, e.zones_after[at])),
-                  "",
-                  {}});
+                  say("The {} third: {}", say(kThirds[at]), before_and_after(*worst, e.zones_after[at]))});
 }
 
 struct KeptWords {
@@ -97,26 +90,23 @@ KeptWords words_of(const Change& c, bool asked) {
 void judge_changes(const Evenness& e, Findings& list) {
   for (size_t i = 0; i < std::min(kListed, e.kept.size()); ++i) {
     const Change& c = e.kept[i];
-    const auto frame = static_cast<double>(c.frame) + 1;
+    const auto frame = static_cast<long long>(c.frame) + 1;
     const bool asked =
         std::find(e.asked_to_keep.begin(), e.asked_to_keep.end(), c.frame) != e.asked_to_keep.end();
     const KeptWords words = words_of(c, asked);
-    list.push_back({words.code, Severity::Ok, words.title, words.why, say("Smooth it too"),
-                    asked ? Mend{"keep-change", -frame} : Mend{"smooth", frame}});
+    list.push_back({words.code, Severity::Ok, words.title, words.why,
+                    asked ? Mend(mend::KeepChange{frame, false}) : Mend(mend::SmoothChange{frame})});
   }
   if (e.kept.size() > kListed)
     list.push_back(
-        {"local_changes",
-         Severity::Ok,
+        {"local_changes", Severity::Ok,
          say("{} more true changes of light", format_count(static_cast<long long>(e.kept.size() - kListed))),
-         say("They are kept, like those above."),
-         "",
-         {}});
+         say("They are kept, like those above.")});
   for (size_t i = 0; i < std::min(kListed, e.smoothed.size()); ++i)
     list.push_back({"change_smoothed", Severity::Ok,
                     say("A change of light at frame {} is smoothed", number(e.smoothed[i].frame)),
-                    say("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)), say("Keep it"),
-                    Mend{"smooth", -static_cast<double>(e.smoothed[i].frame) - 1}});
+                    say("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)),
+                    mend::SmoothChange{static_cast<long long>(e.smoothed[i].frame) + 1, false}});
 }
 
 }  // namespace
@@ -125,52 +115,35 @@ Findings judge(const Evenness& e) {
   Findings list;
   judge_clicks(e, list);
   const bool even = e.flicker_after < kSeen;
-  list.push_back({even ? "flicker_gone" : "flicker_left",
-                  even ? Severity::Ok : Severity::Warning,
+  list.push_back({even ? "flicker_gone" : "flicker_left", even ? Severity::Ok : Severity::Warning,
                   even ? say("Flicker below what an eye sees") : say("Some flicker is left"),
-                  before_and_after(e.flicker_before, e.flicker_after),
-                  "",
-                  {}});
+                  before_and_after(e.flicker_before, e.flicker_after)});
   judge_parts(e, list);
   // What stays is no wandering but something coloured that moves.
   if (e.colour_before > kColourSeen && e.colour_after < kColourHeld * e.colour_before)
-    list.push_back({"colour_evened",
-                    Severity::Ok,
-                    say("Colours that wandered are held"),
-                    say("Against green by ") + before_and_after(e.colour_before, e.colour_after),
-                    "",
-                    {}});
+    list.push_back({"colour_evened", Severity::Ok, say("Colours that wandered are held"),
+                    say("Against green by ") + before_and_after(e.colour_before, e.colour_after)});
   judge_changes(e, list);
   if (!e.held.empty())
-    list.push_back({"highlights_held",
-                    Severity::Ok,
+    list.push_back({"highlights_held", Severity::Ok,
                     say("Highlights held in {}",
                         counted(static_cast<long long>(e.held.size()), "{} frame", "{} frames")),
                     say("Raised by up to {} stops; what was white stays white and nothing new clips.",
-                        format_number(e.raised_most, 2)),
-                    "",
-                    {}});
+                        format_number(e.raised_most, 2))});
   if (!e.unreadable.empty())
     list.push_back(
-        {"frames_unreadable",
-         Severity::Warning,
+        {"frames_unreadable", Severity::Warning,
          counted(static_cast<long long>(e.unreadable.size()), "{} frame", "{} frames") + say(" not measured"),
          say("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
-             number(e.unreadable[0])),
-         "",
-         {}});
+             number(e.unreadable[0]))});
   double most = 0;
   size_t most_at = 0;
   for (size_t n = 0; n < e.frames.size(); ++n)
     if (std::abs(e.frames[n].correction()) > most) most = std::abs(e.frames[n].correction()), most_at = n;
   if (most > 1)
     list.push_back(
-        {"large_correction",
-         Severity::Warning,
-         say("One frame is far off"),
-         say("Frame {} is corrected by {} stops. Look at it.", number(most_at), format_number(most, 1)),
-         "",
-         {}});
+        {"large_correction", Severity::Warning, say("One frame is far off"),
+         say("Frame {} is corrected by {} stops. Look at it.", number(most_at), format_number(most, 1))});
   sort_by_severity(list);
   return list;
 }

@@ -63,16 +63,14 @@ Findings judge(const Wish& wish, const media::Frames& frames, const std::optiona
         {"lens_known", Severity::Ok, say("The lens is in the records"),
          fmt::format("{}: {}.{}", known->name, words_of(*known),
                      by_camera ? say(" Many cameras have undone it in such files already: look first.") : ""),
-         say("Undo it"), Mend{"lens", 1}});
+         mend::UndoLens{}});
   }
   if (!wish.looked && may_be_hot(frames))
     list.push_back(
         {"hot_pixels_not_looked_for", Severity::Warning, say("Hot pixels?"),
-         say("Shutters this long light single pixels up in every frame. They have not been looked for."), "",
-         std::nullopt});
+         say("Shutters this long light single pixels up in every frame. They have not been looked for.")});
   if (const std::string undone = undone_words(wish); !undone.empty())
-    list.push_back(
-        {"optics_undone", Severity::Ok, say("Undone in every frame"), undone + ".", "", std::nullopt});
+    list.push_back({"optics_undone", Severity::Ok, say("Undone in every frame"), undone + "."});
   return list;
 }
 

@@ -245,129 +245,73 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
     const std::string lead =
         &b == first && budgets.size() > 1 ? say("It is the first to end, ") : say("It ends ");
     if (b.name == "file numbers")
-      list.push_back({"numbers_roll_over",
-                      Severity::Warning,
-                      say("File numbers roll over"),
-                      lead + where + say(". Reset the numbering first, so that the frames sort."),
-                      "",
-                      {}});
+      list.push_back({"numbers_roll_over", Severity::Warning, say("File numbers roll over"),
+                      lead + where + say(". Reset the numbering first, so that the frames sort.")});
     else if (b.name == "timer")
-      list.push_back({"timer_ends",
-                      Severity::Stop,
-                      say("The timer stops too early"),
-                      lead + where + say(". Start it again there, or set it to endless."),
-                      "",
-                      {}});
+      list.push_back({"timer_ends", Severity::Stop, say("The timer stops too early"),
+                      lead + where + say(". Start it again there, or set it to endless.")});
     else if (b.name == "card")
-      list.push_back({"card_ends",
-                      Severity::Stop,
-                      say("The card fills up"),
-                      lead + where + say(". Take a larger card, or keep smaller files."),
-                      "",
-                      {}});
+      list.push_back({"card_ends", Severity::Stop, say("The card fills up"),
+                      lead + where + say(". Take a larger card, or keep smaller files.")});
     else if (b.name == "battery")
-      list.push_back({"battery_ends",
-                      Severity::Stop,
-                      say("The batteries end first"),
+      list.push_back({"battery_ends", Severity::Stop, say("The batteries end first"),
                       lead + where +
                           say(". Bring more, or power the camera from outside (dry, and away from mains "
                               "outdoors). ") +
-                          screen_words(b, sums, kit, outing),
-                      "",
-                      {}});
+                          screen_words(b, sums, kit, outing)});
     else if (b.name == "buffer")
-      list.push_back({"buffer_fills",
-                      Severity::Stop,
-                      say("The buffer fills up"),
+      list.push_back({"buffer_fills", Severity::Stop, say("The buffer fills up"),
                       lead + where +
                           say(": {} of {} are lost. Use a faster card, smaller files or {}.",
                               format_count(buffering_of(sums, make, kit).lost), format_count(shots),
-                              say("a longer interval")),
-                      "",
-                      {}});
+                              say("a longer interval"))});
     else if (b.name == "power bank")
-      list.push_back({"bank_ends",
-                      Severity::Stop,
-                      say("The power bank ends first"),
-                      lead + where + say(". Bring another, or switch the heater on later."),
-                      "",
-                      {}});
+      list.push_back({"bank_ends", Severity::Stop, say("The power bank ends first"),
+                      lead + where + say(". Bring another, or switch the heater on later.")});
     else if (b.name == "shutter life")
-      list.push_back({"shutter_worn",
-                      Severity::Warning,
-                      say("The shutter passes what it was made for"),
-                      lead + where + ".",
-                      "",
-                      {}});
+      list.push_back({"shutter_worn", Severity::Warning, say("The shutter passes what it was made for"),
+                      lead + where + "."});
     else if (b.name == "lamp")
-      list.push_back({"lamp_ends",
-                      Severity::Stop,
-                      say("The lamp goes out first"),
-                      lead + where + say(". Feed it from outside, or bring more batteries for it."),
-                      "",
-                      {}});
+      list.push_back({"lamp_ends", Severity::Stop, say("The lamp goes out first"),
+                      lead + where + say(". Feed it from outside, or bring more batteries for it.")});
     else
-      list.push_back({"disk_full",
-                      Severity::Warning,
-                      say("The disk at home is too small"),
-                      lead + where + say(". Make room before you copy."),
-                      "",
-                      {}});
+      list.push_back({"disk_full", Severity::Warning, say("The disk at home is too small"),
+                      lead + where + say(". Make room before you copy.")});
   }
   long long swaps = 0;
   for (const Swap& swap : swaps_of(sums, make, kit, outing)) {
     if (swap.to.empty() || !outing.kit_known) continue;
     ++swaps;
-    list.push_back({"swap_" + swap.what,
-                    Severity::Warning,
-                    say("Change the {} on the way", swap.what),
+    list.push_back({"swap_" + swap.what, Severity::Warning, say("Change the {} on the way", swap.what),
                     say("{} for {} after frame {}, {} in: {}.", swap.from, swap.to,
-                        format_count(swap.at_frame), format_length(swap.after_s), swap.words),
-                    "",
-                    {}});
+                        format_count(swap.at_frame), format_length(swap.after_s), swap.words)});
     if (list.size() > 12) break;
   }
   if (outing.kit_known && outing.external_power)
     for (const PowerBank& b : kit.power_banks) {
       if (b.switches_off_below_w > kit.bodies.front().power_w)
         list.push_back(
-            {"bank_switches_off",
-             Severity::Stop,
-             b.name + say(" switches itself off"),
+            {"bank_switches_off", Severity::Stop, b.name + say(" switches itself off"),
              say("Below {} W it takes the camera's {} W for nothing. Use another, or let the heater "
                  "keep it awake.",
-                 format_number(b.switches_off_below_w, 1), format_number(kit.bodies.front().power_w, 1)),
-             "",
-             {}});
+                 format_number(b.switches_off_below_w, 1), format_number(kit.bodies.front().power_w, 1))});
       if (b.has_button)
-        list.push_back({"bank_button",
-                        Severity::Warning,
-                        say("Press the button of ") + b.name,
-                        say("It gives nothing before that; see that the camera really runs on it."),
-                        "",
-                        {}});
+        list.push_back({"bank_button", Severity::Warning, say("Press the button of ") + b.name,
+                        say("It gives nothing before that; see that the camera really runs on it.")});
     }
   if (!outing.kit_known) {
     std::string words;
     for (const Budget& b : budgets)
       if (b.example) words += (words.empty() ? "" : ", ") + b.name + " " + b.words;
     list.push_back(
-        {"budgets_are_examples",
-         Severity::Ok,
-         say("Nobody has said what comes along"),
-         say("By an example kit: ") + words + say(". Say what you bring, and it is worked out for that."),
-         "",
-         {}});
+        {"budgets_are_examples", Severity::Ok, say("Nobody has said what comes along"),
+         say("By an example kit: ") + words + say(". Say what you bring, and it is worked out for that.")});
   } else if (!first)
     list.push_back(
-        {"budgets_last",
-         Severity::Ok,
-         swaps > 0 ? say("Enough comes along") : say("Everything lasts"),
+        {"budgets_last", Severity::Ok, swaps > 0 ? say("Enough comes along") : say("Everything lasts"),
          say("{} are covered{}.", counted(shots * make.brackets, "{} exposure", "{} exposures"),
              swaps > 0 ? say(", with ") + counted(swaps, "{} change", "{} changes") + say(" on the way")
-                       : ""),
-         "",
-         {}});
+                       : "")});
   return list;
 }
 

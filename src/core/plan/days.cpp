@@ -123,14 +123,11 @@ Findings judge(const DaysPlan& d, const WorkHours& work) {
   if (d.example) text += say("By an example kit: say what you bring.");
   while (text.ends_with(' ')) text.pop_back();
   const bool short_of = !d.example && visit < 1;
-  return {{short_of ? "days_too_short" : "over_days",
-           short_of ? Severity::Warning : Severity::Ok,
+  return {{short_of ? "days_too_short" : "over_days", short_of ? Severity::Warning : Severity::Ok,
            short_of ? say("What comes along does not last one of {}",
                           counted(static_cast<long long>(std::ceil(d.days)), "{} day", "{} days"))
                     : say("Over {}", counted(static_cast<long long>(std::ceil(d.days)), "{} day", "{} days")),
-           text,
-           "",
-           {}}};
+           text}};
 }
 
 }  // namespace askcount::plan

@@ -174,61 +174,36 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
          say("{}. The nearest is {} at {}{}. Come at another time of day, take a shorter trail, or "
              "blend frames later.",
              need, format_shutter(m.nearest_shutter_s), dials, stack.empty() ? "" : say(" with ") + stack),
-         say("Use {}", format_shutter(m.nearest_shutter_s)), Mend{"shutter", m.nearest_shutter_s}});
+         mend::SetSlot{Slot::Shutter, m.nearest_shutter_s}});
   } else if (m.missing_stops < 0) {
     list.push_back({"too_dark", Severity::Stop, say("Too dark for this shutter"),
                     say("{}. The nearest is {} at {}.", need, format_shutter(m.nearest_shutter_s), dials),
-                    say("Use {}", format_shutter(m.nearest_shutter_s)),
-                    Mend{"shutter", m.nearest_shutter_s}});
+                    mend::SetSlot{Slot::Shutter, m.nearest_shutter_s}});
   } else if (stack.empty()) {
-    list.push_back({"exposure_fits",
-                    Severity::Ok,
-                    say("No filter needed"),
-                    fmt::format("{}: {}.", need, dials),
-                    "",
-                    {}});
+    list.push_back(
+        {"exposure_fits", Severity::Ok, say("No filter needed"), fmt::format("{}: {}.", need, dials)});
   } else {
-    list.push_back({"filter_needed",
-                    Severity::Ok,
-                    say("Put on ") + stack,
-                    say("{}: {} stops by filter, then {}.", need, format_number(m.filter_stops, 1), dials),
-                    "",
-                    {}});
+    list.push_back({"filter_needed", Severity::Ok, say("Put on ") + stack,
+                    say("{}: {} stops by filter, then {}.", need, format_number(m.filter_stops, 1), dials)});
   }
   if (m.filters.size() >= 2 && lens.focal_mm / body.sensor_width_mm < 0.8)
-    list.push_back({"stack_vignettes",
-                    Severity::Warning,
-                    say("Stacked filters darken the corners"),
+    list.push_back({"stack_vignettes", Severity::Warning, say("Stacked filters darken the corners"),
                     say("{} filters on {} mm: look at the corners of a test frame.", m.filters.size(),
-                        format_number(lens.focal_mm, 0)),
-                    "",
-                    {}});
+                        format_number(lens.focal_mm, 0))});
   for (const Filter& f : kit.filters)
     if (f.polariser && std::find(m.filters.begin(), m.filters.end(), f.name) != m.filters.end() &&
         lens.focal_mm / body.sensor_width_mm < 0.9)
-      list.push_back({"polariser_uneven",
-                      Severity::Warning,
-                      say("A polariser darkens a wide sky unevenly"),
-                      say("The dark part wanders as the sun moves. Leave it off where the sky is large."),
-                      "",
-                      {}});
+      list.push_back({"polariser_uneven", Severity::Warning, say("A polariser darkens a wide sky unevenly"),
+                      say("The dark part wanders as the sun moves. Leave it off where the sky is large.")});
   const double limit = diffraction_f(body.pixel_um());
   if (m.setting.f_number > limit * 1.02)
-    list.push_back({"diffraction",
-                    Severity::Warning,
-                    say("Softer from diffraction"),
+    list.push_back({"diffraction", Severity::Warning, say("Softer from diffraction"),
                     say("From {} on this sensor loses sharpness; {} is smaller.", f_words(limit),
-                        f_words(m.setting.f_number)),
-                    "",
-                    {}});
+                        f_words(m.setting.f_number))});
   if (m.setting.f_number >= 10.9)  // f/11 and smaller
     list.push_back(
-        {"dust",
-         Severity::Warning,
-         say("Dust will show"),
-         say("At small apertures every speck on the sensor is a spot in every frame. Clean it first."),
-         "",
-         {}});
+        {"dust", Severity::Warning, say("Dust will show"),
+         say("At small apertures every speck on the sensor is a spot in every frame. Clean it first.")});
   return list;
 }
 

@@ -50,8 +50,8 @@ Findings judge(const std::vector<Measure>& measures) {
   if (high->crossing_s > 1.5 * low->crossing_s)
     return {{"measures_differ", Severity::Warning, say("The measures do not agree"),
              both + say(". Measure again, and see that both looked at the same subject."),
-             say("Use {}", format_length(low->crossing_s, 1)), Mend{"crossing", low->crossing_s}}};
-  return {{"measures_agree", Severity::Ok, say("The measures agree"), both + ".", "", {}}};
+             mend::SetSlot{Slot::FieldCrossing, low->crossing_s}}};
+  return {{"measures_agree", Severity::Ok, say("The measures agree"), both + "."}};
 }
 
 const char* motion_word(double screen_crossing_s, double step, double trail) {

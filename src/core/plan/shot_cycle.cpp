@@ -83,29 +83,18 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
   if (c.lock_s > 0) parts += say(", {} locked by the timer", format_length(c.lock_s));
   const Seconds busy = c.open_s + c.dark_s + c.writing_s + c.turning_s + c.lock_s;
   const double use = std::ceil(c.shortest_interval_s() + 0.2);
-  const std::string fix = say("Use {}", format_length(use));
   if (interval_s <= c.open_s)
-    return {"shutter_longer_than_interval",
-            Severity::Stop,
-            say("The shutter outlasts the interval"),
+    return {"shutter_longer_than_interval", Severity::Stop, say("The shutter outlasts the interval"),
             say("Open for {} with a shot every {}: {}.", length(c.open_s), format_length(interval_s),
                 heard_words(heard_every(busy, interval_s))),
-            fix,
-            Mend{"interval", use}};
+            mend::SetSlot{Slot::Interval, use}};
   if (interval_s < busy)
-    return {"camera_busy",
-            Severity::Stop,
-            say("The camera cannot keep up"),
+    return {"camera_busy", Severity::Stop, say("The camera cannot keep up"),
             say("{} do not fit into {}: {}.", parts, format_length(interval_s),
                 heard_words(heard_every(busy, interval_s))),
-            fix,
-            Mend{"interval", use}};
-  return {"camera_keeps_up",
-          Severity::Ok,
-          say("The camera keeps up"),
-          say("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1)),
-          "",
-          {}};
+            mend::SetSlot{Slot::Interval, use}};
+  return {"camera_keeps_up", Severity::Ok, say("The camera keeps up"),
+          say("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1))};
 }
 
 }  // namespace askcount::plan

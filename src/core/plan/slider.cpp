@@ -38,24 +38,16 @@ Findings judge(const Sliding& s, const Slider& slider) {
           format_length(s.near_crossing_film_s, 1));
   if (s.free_s < kMove_s + slider.settling_s)
     list.push_back(
-        {"slider_sways",
-         Severity::Stop,
-         say("The slider has no time to stand still"),
+        {"slider_sways", Severity::Stop, say("The slider has no time to stand still"),
          say("{} are free between two shots; a step takes about {} and settling {}. Lengthen the interval, "
              "or shorten the shutter.",
              format_length(std::max(0.0, s.free_s), 1), format_length(kMove_s, 1),
-             format_length(slider.settling_s, 1)),
-         "",
-         {}});
+             format_length(slider.settling_s, 1))});
   if (s.near_crossing_film_s < kTooFast_s)
-    list.push_back({"slider_too_fast",
-                    Severity::Warning,
-                    say("What is near races past"),
-                    how + say(" Slide less, or keep further away."),
-                    "",
-                    {}});
+    list.push_back({"slider_too_fast", Severity::Warning, say("What is near races past"),
+                    how + say(" Slide less, or keep further away.")});
   else
-    list.push_back({"slider", Severity::Ok, say("How the slider moves"), how, "", {}});
+    list.push_back({"slider", Severity::Ok, say("How the slider moves"), how});
   return list;
 }
 

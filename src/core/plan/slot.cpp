@@ -12,28 +12,6 @@
 namespace askcount::plan {
 namespace {
 
-struct Names {
-  const char* word;
-  const char* name;
-};
-
-constexpr Names kNames[kSlots] = {{"clip", to_say("the clip")},
-                                  {"fps", to_say("the frame rate")},
-                                  {"frames", to_say("the number of frames")},
-                                  {"interval", to_say("the interval")},
-                                  {"field", to_say("the field time")},
-                                  {"speed-up", to_say("the speed-up")},
-                                  {"crossing", to_say("the field crossing")},
-                                  {"screen-crossing", to_say("the screen crossing")},
-                                  {"step", to_say("the step")},
-                                  {"trail", to_say("the trail")},
-                                  {"shutter", to_say("the shutter")},
-                                  {"gap", to_say("the gap")}};
-
-const Names& names(Slot slot) {
-  return kNames[static_cast<int>(slot)];
-}
-
 std::string frames_words(long long n) {
   return counted(n, "{} frame", "{} frames");
 }
@@ -66,19 +44,6 @@ std::optional<double> usual_trail(const std::string& text) {
 }
 
 }  // namespace
-
-const char* slot_word(Slot slot) {
-  return names(slot).word;
-}
-std::string slot_name(Slot slot) {
-  return say(names(slot).name);
-}
-
-std::optional<Slot> slot_of_word(std::string_view word) {
-  for (const Slot slot : kAllSlots)
-    if (word == slot_word(slot)) return slot;
-  return {};
-}
 
 double parse_slot(Slot slot, std::string_view text) {
   const std::string name = std::string("--") + slot_word(slot);

@@ -51,7 +51,7 @@ Findings judge(const Sums& s) {
          say("{} s cannot be set on them. {} gives {} in {}.", format_number(s.interval_s, 2),
              format_length(use), counted(s.frames, "{} frame", "{} frames"),
              format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
-         say("Use {}", format_length(use)), Mend{"interval", use}});
+         mend::SetSlot{Slot::Interval, use}});
   }
   if (s.screen_crossing_s && s.step) {
     const std::string word = motion_word(*s.screen_crossing_s, *s.step, s.trail);
@@ -63,20 +63,16 @@ Findings judge(const Sums& s) {
                       crossing + say(" It jumps {} of the width from frame to frame. Shorten the interval, "
                                      "allow a longer crossing, or let longer trails bridge it.",
                                      format_number(*s.step * 100, 1) + " %"),
-                      say("Cross in 7 s"), Mend{"screen-crossing", kComfortableCrossing}});
+                      mend::SetSlot{Slot::ScreenCrossing, kComfortableCrossing}});
     else if (word != "calm")
       list.push_back({"motion_" + word, Severity::Ok,
                       word == "lively" ? say("Lively motion") : say("Natural motion"),
-                      crossing + say(" Longer trails help it to flow."), say("Cross in 7 s"),
-                      Mend{"screen-crossing", kComfortableCrossing}});
+                      crossing + say(" Longer trails help it to flow."),
+                      mend::SetSlot{Slot::ScreenCrossing, kComfortableCrossing}});
   }
   if (s.frames < 2)
-    list.push_back({"single_frame",
-                    Severity::Warning,
-                    say("One frame is not a clip"),
-                    say("Ask for a longer clip."),
-                    "",
-                    {}});
+    list.push_back(
+        {"single_frame", Severity::Warning, say("One frame is not a clip"), say("Ask for a longer clip.")});
   sort_by_severity(list);
   return list;
 }

@@ -212,13 +212,9 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
   Findings list;
   if (ramp.ev.empty()) return list;
   if (ramp.feasible) {
-    list.push_back({"ramp_follows",
-                    Severity::Ok,
-                    say("The clicks follow the light"),
+    list.push_back({"ramp_follows", Severity::Ok, say("The clicks follow the light"),
                     say("{} changes, never nearer than {}; the meter stays in its band.", ramp.steps.size(),
-                        counted(rule.frames_apart, "{} frame", "{} frames")),
-                    "",
-                    {}});
+                        counted(rule.frames_apart, "{} frame", "{} frames"))});
   } else {
     const auto worst = std::max_element(
         ramp.outrun.begin(), ramp.outrun.end(),
@@ -243,70 +239,49 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     }
     if (moved)
       list.push_back({"ramp_moved_leaves_band", Severity::Warning, say("Your clicks leave the band"),
-                      where + say(" Let them be worked out anew, or move them."),
-                      say("Work the clicks out anew"), Mend{"clicks", 0}});
+                      where + say(" Let them be worked out anew, or move them."), mend::RedoClicks{}});
     else if (dials_end)
       list.push_back({"dials_at_end", Severity::Warning, say("The dials are at their ends"),
                       where + say(" Shutter, aperture and ISO are used up. Allow a higher ISO or a "
                                   "longer shutter, or let the night fall."),
-                      say("Allow one stop more ISO"), Mend{"highest-iso", rule.highest_iso * 2}});
+                      mend::AllowIso{rule.highest_iso * 2}});
     else if (apart)
       list.push_back({"light_outruns", Severity::Warning,
                       say("The light changes faster than one click in {} frames", rule.frames_apart),
                       where + say(" Allow {} there.", counted(*apart, "{} frame", "{} frames")),
-                      say("Allow {}", counted(*apart, "{} frame", "{} frames")),
-                      Mend{"frames-apart", static_cast<double>(*apart)}});
+                      mend::TurnEvery{*apart}});
     else
-      list.push_back({"light_outruns",
-                      Severity::Stop,
-                      say("The light outruns every rule of clicks"),
+      list.push_back({"light_outruns", Severity::Stop, say("The light outruns every rule of clicks"),
                       where + say(" Even a click every frame does not follow. Use a shorter "
                                   "interval, or a band wider than {} stops.",
-                                  format_number(rule.high_stops - rule.low_stops, 1)),
-                      "",
-                      {}});
+                                  format_number(rule.high_stops - rule.low_stops, 1))});
   }
   long long rushed = 0;
   for (const RampStep& s : ramp.steps) rushed += s.rushed;
   if (rushed > 0)
-    list.push_back({"clicks_rushed",
-                    Severity::Warning,
-                    say("Some clicks come close together"),
-                    say("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart),
-                    "",
-                    {}});
+    list.push_back(
+        {"clicks_rushed", Severity::Warning, say("Some clicks come close together"),
+         say("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart)});
   const double free_s = interval_s - ramp.longest_s;
   if (ramp.longest_s > room_s * 1.001)
-    list.push_back({"shutter_leaves_no_room",
-                    Severity::Stop,
-                    say("No room to turn the dial"),
+    list.push_back({"shutter_leaves_no_room", Severity::Stop, say("No room to turn the dial"),
                     say("The longest shutter, {}, leaves {} of {} for writing and turning.",
                         format_shutter(marked_shutter(ramp.longest_s)),
-                        format_length(std::max(0.01, free_s), 1), format_length(interval_s)),
-                    "",
-                    {}});
+                        format_length(std::max(0.01, free_s), 1), format_length(interval_s))});
   else if (room_s - ramp.longest_s < turning_s * 0.999)
     list.push_back(
-        {"little_room_to_turn",
-         Severity::Warning,
-         say("Little time for the dial"),
+        {"little_room_to_turn", Severity::Warning, say("Little time for the dial"),
          say("With {} open, {} of {} are left for the hand, not the {} you keep for it. Turn in what "
              "is left, or end with a shorter shutter.",
              format_shutter(marked_shutter(ramp.longest_s)),
              format_length(std::max(0.1, room_s - ramp.longest_s), 1), format_length(interval_s),
-             format_length(turning_s)),
-         "",
-         {}});
+             format_length(turning_s))});
   else
     list.push_back(
-        {"room_to_turn",
-         Severity::Ok,
-         say("Room to turn the dial"),
+        {"room_to_turn", Severity::Ok, say("Room to turn the dial"),
          say("The shutter stops at {} of a {} interval: {} stay free, and its trail is {} of the step.",
              format_shutter(marked_shutter(ramp.longest_s)), format_length(interval_s),
-             format_length(free_s, 1), format_number(ramp.longest_s / interval_s, 2)),
-         "",
-         {}});
+             format_length(free_s, 1), format_number(ramp.longest_s / interval_s, 2))});
   return list;
 }
 

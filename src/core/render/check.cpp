@@ -85,7 +85,7 @@ FilmCheck check_film(const std::filesystem::path& film, const Work& work) {
 Findings judge(const FilmCheck& check, const FilmOrder& order, const std::vector<bool>& expected_still) {
   Findings list;
   const auto add = [&](const char* code, const std::string& title, const std::string& text) {
-    list.push_back({code, Severity::Warning, title, text, "", {}});
+    list.push_back({code, Severity::Warning, title, text});
   };
   if (check.decoded != check.facts.frames)
     add("film_damaged", say("Not every frame can be decoded"),

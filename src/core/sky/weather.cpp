@@ -35,38 +35,27 @@ Findings judge(const Weather& w, double temperature_c, double focal_mm, Seconds 
     const std::string air =
         say("Air {} °C, dew point {} °C.", format_number(temperature_c, 1), format_number(point, 1));
     if (after)
-      list.push_back({"dew",
-                      w.heater ? Severity::Ok : Severity::Stop,
+      list.push_back({"dew", w.heater ? Severity::Ok : Severity::Stop,
                       *after <= 0 ? say("Dew from the start") : say("Dew from ") + dew_clock,
                       air + (w.heater ? say(" Switch the lens heater on before that.")
                                       : say(" Bring a lens heater or a warm sock with a heat pack, and "
-                                            "switch it on before that.")),
-                      "",
-                      {}});
+                                            "switch it on before that."))});
     else
-      list.push_back({"no_dew", Severity::Ok, say("No dew"), air + say(" The glass stays dry."), "", {}});
+      list.push_back({"no_dew", Severity::Ok, say("No dew"), air + say(" The glass stays dry.")});
   }
   if (temperature_c < 5)
     list.push_back(
-        {"cold",
-         Severity::Warning,
-         say("Cold"),
+        {"cold", Severity::Warning, say("Cold"),
          say("At {} °C batteries hold {} of their charge: keep the spare ones warm. Dress for hours "
              "of standing, and stop when fingers go numb.",
-             format_number(temperature_c, 0), format_number(cold_share(temperature_c) * 100, 0) + " %"),
-         "",
-         {}});
+             format_number(temperature_c, 0), format_number(cold_share(temperature_c) * 100, 0) + " %")});
   const double steady = (focal_mm > 85 ? 5 : 9) - (w.tall_tripod ? 2 : 0);
   if (w.wind_m_s > steady)
-    list.push_back({"wind",
-                    Severity::Warning,
-                    say("Wind shakes it"),
+    list.push_back({"wind", Severity::Warning, say("Wind shakes it"),
                     say("{} m/s on {}{}: set the tripod low, hang no weight that swings, take off "
                         "strap and hood, stand in the lee.",
                         format_number(w.wind_m_s, 0), focal_mm > 85 ? say("a long lens") : say("the camera"),
-                        w.tall_tripod ? say(" and a tall tripod") : ""),
-                    "",
-                    {}});
+                        w.tall_tripod ? say(" and a tall tripod") : "")});
   return list;
 }
 

@@ -43,7 +43,7 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
   o.open_s = camera.bulb ? hold : camera.shutter_s;
   o.interval_s = counts_gap ? hold + keyed.time_s : keyed.time_s;
   const auto add = [&o](const char* code, Severity severity, std::string title, std::string text) {
-    o.findings.push_back({code, severity, std::move(title), std::move(text), "", {}});
+    o.findings.push_back({code, severity, std::move(title), std::move(text)});
   };
   if (o.interval_s <= 0) {
     add("no_interval", Severity::Stop, say("No time between shots"),

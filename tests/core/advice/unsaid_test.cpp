@@ -22,7 +22,7 @@ Take asked(const std::string& subject, std::initializer_list<std::pair<Slot, dou
   return t;
 }
 
-const Finding* find(const Findings& list, const std::string& code) {
+const Finding* found_in(const Findings& list, const std::string& code) {
   const auto it = std::find_if(list.begin(), list.end(), [&](const Finding& f) { return f.code == code; });
   return it == list.end() ? nullptr : &*it;
 }
@@ -87,34 +87,34 @@ TEST(Unsaid, BudgetsWithoutAKitAreExamples) {
   for (const plan::Budget& b : budgets) EXPECT_TRUE(b.example) << b.name;
   EXPECT_TRUE(forecast::swaps_of(t, t.sums()).empty());
   const Findings list = plan_advice(t);
-  ASSERT_TRUE(find(list, "budgets_are_examples"));
-  EXPECT_EQ(find(list, "budgets_are_examples")->severity, Severity::Ok);
-  EXPECT_FALSE(find(list, "battery_ends"));
+  ASSERT_TRUE(found_in(list, "budgets_are_examples"));
+  EXPECT_EQ(found_in(list, "budgets_are_examples")->severity, Severity::Ok);
+  EXPECT_FALSE(found_in(list, "battery_ends"));
   // With a kit the same battery is a stop.
   Take own = t;
   own.kit = plan::example_kit();
-  EXPECT_TRUE(find(plan_advice(own), "battery_ends"));
+  EXPECT_TRUE(found_in(plan_advice(own), "battery_ends"));
   // A timer that was named is no example, with or without a kit.
   Take timed = asked("clouds", {{Slot::Frames, 1000}, {Slot::Fps, 25}, {Slot::Interval, 5}});
-  EXPECT_FALSE(find(plan_advice(timed), "timer_ends"));
+  EXPECT_FALSE(found_in(plan_advice(timed), "timer_ends"));
   timed.timer = "Tidewatch cable";
-  EXPECT_TRUE(find(plan_advice(timed), "timer_ends"));
+  EXPECT_TRUE(found_in(plan_advice(timed), "timer_ends"));
 }
 
 TEST(Unsaid, WhatNeedsACameraIsOnlyWarnedOf) {
   Take t = asked("clouds", {{Slot::Frames, 100}, {Slot::Fps, 25}, {Slot::Interval, 4}, {Slot::Shutter, 3.7}});
-  ASSERT_TRUE(find(plan_advice(t), "camera_busy"));
-  EXPECT_EQ(find(plan_advice(t), "camera_busy")->severity, Severity::Warning);
+  ASSERT_TRUE(found_in(plan_advice(t), "camera_busy"));
+  EXPECT_EQ(found_in(plan_advice(t), "camera_busy")->severity, Severity::Warning);
   t.wish(Slot::Shutter, 4.5);  // that is so with any camera
-  EXPECT_EQ(find(plan_advice(t), "shutter_longer_than_interval")->severity, Severity::Stop);
+  EXPECT_EQ(found_in(plan_advice(t), "shutter_longer_than_interval")->severity, Severity::Stop);
   t.kit = plan::demo_kit();
   t.wish(Slot::Shutter, 3.7);
-  EXPECT_EQ(find(plan_advice(t), "camera_busy")->severity, Severity::Stop);
+  EXPECT_EQ(found_in(plan_advice(t), "camera_busy")->severity, Severity::Stop);
 }
 
 TEST(Unsaid, TheLightAsksForPlaceAndTime) {
   const Take t = asked("clouds", {{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}});
-  EXPECT_TRUE(find(light_advice(t, forecast::ramp_of(t)), "sky_unknown"));
+  EXPECT_TRUE(found_in(light_advice(t, forecast::ramp_of(t)), "sky_unknown"));
   EXPECT_EQ(forecast::ramp_of(t).ev.size(), 0u);
   const test::Folder folder;
   for (const auto& refuses : std::initializer_list<std::function<void()>>{

@@ -80,10 +80,10 @@ TEST(Files, AreOrderedAsPeopleCount) {
 }
 
 TEST(Findings, StandStopsFirst) {
-  Findings list = {{"a", Severity::Ok, "", "", "", {}},
-                   {"b", Severity::Stop, "", "", "", {}},
-                   {"c", Severity::Warning, "", "", "Do", {}},
-                   {"d", Severity::Stop, "", "", "", {}}};
+  Findings list = {{"a", Severity::Ok, "", ""},
+                   {"b", Severity::Stop, "", ""},
+                   {"c", Severity::Warning, "", "", mend::RunEndless{}},
+                   {"d", Severity::Stop, "", ""}};
   sort_by_severity(list);
   std::string order;
   for (const Finding& f : list) order += f.code;
@@ -91,7 +91,8 @@ TEST(Findings, StandStopsFirst) {
   const Json json = to_json(list);
   EXPECT_EQ(json[0]["severity"], "stop");
   EXPECT_TRUE(json[0]["fix"].is_null());
-  EXPECT_EQ(json[2]["fix"], "Do");
+  EXPECT_EQ(json[2]["fix"], "Set it to endless");
+  EXPECT_EQ(json[2]["mend"]["do"], "run_endless");
 }
 
 TEST(Why, HasAReasonForEverySlotWithThisTakesNumbers) {

@@ -22,7 +22,7 @@ std::vector<std::string> found_on(const Card& card) {
   const ingest::Gathered g = ingest::gather(folder / "card");
   std::vector<std::string> list;
   for (const Fault& f : faults_of(g, look_at(g.frames, media::any_source())))
-    list.push_back(fmt::format("{}@{}", f.code, f.frame + 1));
+    list.push_back(fmt::format("{}@{}", fault_word(f.kind), f.frame + 1));
   return list;
 }
 
@@ -136,7 +136,7 @@ TEST(Audit, AFocusThatComesBackIsLostForSoLong) {
   const Look look = look_at(g.frames, media::any_source());
   const auto faults = faults_of(g, look);
   ASSERT_EQ(faults.size(), 1u);
-  EXPECT_EQ(faults[0].code, "soft");
+  EXPECT_EQ(faults[0].kind, FaultKind::Soft);
   EXPECT_EQ(faults[0].frame, 30u);
   EXPECT_EQ(faults[0].last, 43u);
   // The lane says what the finding says.
@@ -170,7 +170,7 @@ TEST(PictureFaults, AFrameMuchDarkerThanBothSidesIsDarkWhateverItShows) {
                                             }),
                                     {});
   ASSERT_EQ(found.size(), 1u);
-  EXPECT_EQ(found[0].code, "dark");
+  EXPECT_EQ(found[0].kind, FaultKind::Dark);
   EXPECT_EQ(found[0].frame, 25u);
   EXPECT_NEAR(found[0].amount, 4, 0.1);
   // A lamp that goes out for good is no fault of a frame.
@@ -197,8 +197,8 @@ TEST(PictureFaults, StarsThatNoLongerStandOutAreOutOfFocus) {
     if (n >= 60) m.points -= 1.4F, m.spread = 0.8F;
   });
   const auto found = picture_faults(look, {});
-  ASSERT_EQ(found.size(), 1u) << found[0].code;
-  EXPECT_EQ(found[0].code, "soft");
+  ASSERT_EQ(found.size(), 1u) << fault_word(found[0].kind);
+  EXPECT_EQ(found[0].kind, FaultKind::Soft);
   EXPECT_EQ(found[0].frame, 60u);
   EXPECT_EQ(found[0].last, 99u);
   EXPECT_EQ(found[0].remedy, Remedy::EndBefore);
@@ -214,7 +214,7 @@ TEST(PlaceFaults, APartThatLeavesFocusBitByBitIsTold) {
   };
   const auto found = place_faults(take, made_up(160, growing), {});
   ASSERT_EQ(found.size(), 1u);
-  EXPECT_EQ(found[0].code, "soft");
+  EXPECT_EQ(found[0].kind, FaultKind::Soft);
   EXPECT_GE(found[0].frame, 30u);
   EXPECT_LE(found[0].frame, 70u);
   EXPECT_EQ(found[0].last, 159u);
@@ -277,7 +277,7 @@ TEST(Audit, NamesSettingsThatChanged) {
   const ingest::Gathered g = ingest::gather(folder / "card");
   const auto faults = file_faults(g, look_at(g.frames, media::any_source()));
   ASSERT_EQ(faults.size(), 1u);
-  EXPECT_EQ(faults[0].code, "size_differs");
+  EXPECT_EQ(faults[0].kind, FaultKind::SizeDiffers);
   EXPECT_EQ(faults[0].frame, 17u);
 }
 

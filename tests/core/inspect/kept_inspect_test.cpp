@@ -16,8 +16,8 @@ using test::Dice;
 Json json_of(const std::vector<Fault>& faults) {
   Json list = Json::array();
   for (const Fault& f : faults)
-    list.push_back(Json::array({f.code, f.frame, f.last, f.amount, f.unit, static_cast<int>(f.severity),
-                                f.text, remedy_word(f.remedy)}));
+    list.push_back(Json::array({fault_word(f.kind), f.frame, f.last, f.amount, f.unit,
+                                static_cast<int>(severity_of(f.kind)), f.text, remedy_word(f.remedy)}));
   return list;
 }
 

@@ -12,7 +12,7 @@ namespace {
 using image::Field;
 using image::Luminance;
 using Parts = std::array<float, Luminance::kParts>;
-constexpr size_t kTerms = Field::kTerms, kParts = Luminance::kParts;
+constexpr size_t kTerms = Field::kTerms, kFitted = Luminance::kParts;
 
 std::array<double, kTerms> some_terms(unsigned seed) {
   std::mt19937 random(seed);
@@ -24,7 +24,7 @@ std::array<double, kTerms> some_terms(unsigned seed) {
 
 Parts parts_of(const std::array<double, kTerms>& terms) {
   Parts parts{};
-  for (size_t p = 0; p < kParts; ++p) {
+  for (size_t p = 0; p < kFitted; ++p) {
     double sum = 0;
     for (size_t k = 0; k < kTerms; ++k) sum += terms[k] * image::part_terms()[p][k];
     parts[p] = static_cast<float>(sum);
@@ -34,9 +34,9 @@ Parts parts_of(const std::array<double, kTerms>& terms) {
 
 /// The weights of the terms in the normal equations: how far the ridge pulls each towards nothing.
 double held_by_ridge(size_t k) {
-  const double weight =
-      static_cast<double>(kParts) * (k % Field::kAcross == 0 ? 1 : 0.5) * (k / Field::kAcross == 0 ? 1 : 0.5);
-  return weight / (weight + 0.01 * static_cast<double>(kParts) / 4);
+  const double weight = static_cast<double>(kFitted) * (k % Field::kAcross == 0 ? 1 : 0.5) *
+                        (k / Field::kAcross == 0 ? 1 : 0.5);
+  return weight / (weight + 0.01 * static_cast<double>(kFitted) / 4);
 }
 
 TEST(FieldFit, FindsEveryTermOfAFieldThatIsThere) {
@@ -61,7 +61,7 @@ TEST(FieldFit, PartsThatDoSomethingOfTheirOwnCountNothing) {
   const auto terms = some_terms(2);
   const FieldFit clean = fit_field(parts_of(terms));
   Parts parts = parts_of(terms);
-  for (size_t p = 5; p < kParts; p += 11) parts[p] += 2;  // boats, lamps: nine in a hundred
+  for (size_t p = 5; p < kFitted; p += 11) parts[p] += 2;  // boats, lamps: nine in a hundred
   const FieldFit fit = fit_field(parts);
   ASSERT_TRUE(fit.good);
   for (size_t k = 0; k < kTerms; ++k) EXPECT_NEAR(fit.terms[k], clean.terms[k], 0.02) << k;
@@ -84,14 +84,14 @@ TEST(FieldFit, ToldTheVarianceThatChanceGives) {
   }
   for (size_t k = 0; k < kTerms; ++k) EXPECT_NEAR(told[k] / square[k], 1, 0.2) << k;
   // And what it says is by the field's noise: variance over the weight of the term.
-  EXPECT_NEAR(told[0], 0.05 * 0.05 / kParts, 0.05 * 0.05 / kParts * 0.2);
+  EXPECT_NEAR(told[0], 0.05 * 0.05 / kFitted, 0.05 * 0.05 / kFitted * 0.2);
   EXPECT_NEAR(told[kTerms - 1] / told[0], 4, 0.5)
       << "a term of cosines both ways has a quarter of the weight";
 }
 
 TEST(FieldFit, NeedsSixtyParts) {
   Parts parts = parts_of(some_terms(4));
-  for (size_t p = FieldFit::kFewestParts; p < kParts; ++p) parts[p] = Luminance::kUnknown;
+  for (size_t p = FieldFit::kFewestParts; p < kFitted; ++p) parts[p] = Luminance::kUnknown;
   const FieldFit fit = fit_field(parts);
   EXPECT_TRUE(fit.good);
   for (const double t : fit.terms) EXPECT_LT(std::abs(t), 2) << "it does not run away where no part tells";
@@ -102,7 +102,7 @@ TEST(FieldFit, NeedsSixtyParts) {
 TEST(FieldFit, UnknownPartsAreNotZeros) {
   // A field that is 0.2 everywhere, told by every other part.
   Parts parts{};
-  for (size_t p = 0; p < kParts; ++p) parts[p] = (p + p / 16) % 2 == 0 ? 0.2F : Luminance::kUnknown;
+  for (size_t p = 0; p < kFitted; ++p) parts[p] = (p + p / 16) % 2 == 0 ? 0.2F : Luminance::kUnknown;
   const FieldFit fit = fit_field(parts);
   ASSERT_TRUE(fit.good);
   EXPECT_NEAR(fit.terms[0], 0.2, 0.01);

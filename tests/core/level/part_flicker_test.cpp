@@ -10,7 +10,8 @@ namespace askcount::level {
 namespace {
 
 using image::Luminance;
-constexpr int kAcross = Luminance::kAcross, kDown = Luminance::kDown, kParts = Luminance::kParts;
+constexpr int kFlickerAcross = Luminance::kAcross, kDown = Luminance::kDown,
+              kFlickerParts = Luminance::kParts;
 
 /// A take whose parts do as `stops` says: frame and part in, stops out.
 struct Take {
@@ -24,11 +25,11 @@ Take take_of(int frames, Stops stops) {
   for (int n = 0; n < frames; ++n) {
     Luminance l;
     double mean = 0;
-    for (int p = 0; p < kParts; ++p) {
-      const double s = stops(n, p % kAcross, p / kAcross);
+    for (int p = 0; p < kFlickerParts; ++p) {
+      const double s = stops(n, p % kFlickerAcross, p / kFlickerAcross);
       l.parts[static_cast<size_t>(p)] = static_cast<float>(s);
       l.red[static_cast<size_t>(p)] = l.blue[static_cast<size_t>(p)] = Luminance::kUnknown;
-      mean += std::exp2(s) / kParts;
+      mean += std::exp2(s) / kFlickerParts;
     }
     l.mean = mean;
     l.samples = 1000;
@@ -47,20 +48,20 @@ Take take_of(int frames, Stops stops) {
 double left_in_parts(const Take& take, const Smoothing& smoothing = {}) {
   Leveller leveller(take.exposures, smoothing);
   for (const Luminance& l : take.lights) leveller.add(&l);
-  std::vector<std::vector<double>> after(kParts);
+  std::vector<std::vector<double>> after(kFlickerParts);
   for (size_t n = 0; n < take.lights.size(); ++n) {
     const Correction c = correction_of(leveller, take.lights[n], leveller.level(n));
-    for (int p = 0; p < kParts; ++p)
+    for (int p = 0; p < kFlickerParts; ++p)
       after[static_cast<size_t>(p)].push_back(
           static_cast<double>(take.lights[n].parts[static_cast<size_t>(p)]) + std::log2(c.gain.green) +
-          c.field.at((p % kAcross + 0.5) / kAcross, (p / kAcross + 0.5) / kDown));
+          c.field.at((p % kFlickerAcross + 0.5) / kFlickerAcross, (p / kFlickerAcross + 0.5) / kDown));
   }
   double square = 0;
-  for (const auto& part : after) square += std::pow(flicker(part), 2) / kParts;
+  for (const auto& part : after) square += std::pow(flicker(part), 2) / kFlickerParts;
   return std::sqrt(square);
 }
 
-struct Noise {
+struct Flickers {
   std::mt19937 random{5};
   std::normal_distribution<double> normal{0, 1};
   double operator()(double sigma) { return sigma * normal(random); }
@@ -71,7 +72,7 @@ double pattern(int x, int y) {
 }
 
 TEST(PartFlicker, InTheSkyAloneLeavesTheGroundAlone) {
-  Noise noise;
+  Flickers noise;
   std::vector<double> sky;
   for (int n = 0; n < 80; ++n) sky.push_back(noise(0.12));
   const Take take = take_of(80, [&](int n, int x, int y) {
@@ -84,19 +85,19 @@ TEST(PartFlicker, InTheSkyAloneLeavesTheGroundAlone) {
 }
 
 TEST(PartFlicker, ThatFallsOffSmoothlyIsTakenOut) {
-  Noise noise;
+  Flickers noise;
   std::vector<double> light;
   for (int n = 0; n < 80; ++n) light.push_back(noise(0.12));
   const Take take = take_of(80, [&](int n, int x, int y) {
     return pattern(x, y) +
-           light[static_cast<size_t>(n)] * (0.5 + 0.5 * std::cos(3.14159 * (x + 0.5) / kAcross)) +
+           light[static_cast<size_t>(n)] * (0.5 + 0.5 * std::cos(3.14159 * (x + 0.5) / kFlickerAcross)) +
            noise(0.002);
   });
   EXPECT_LT(left_in_parts(take), 0.006);
 }
 
 TEST(PartFlicker, OfTheWholeNeedsNoField) {
-  Noise noise;
+  Flickers noise;
   std::vector<double> light;
   for (int n = 0; n < 60; ++n) light.push_back(noise(0.12));
   const Take take = take_of(
@@ -107,12 +108,12 @@ TEST(PartFlicker, OfTheWholeNeedsNoField) {
 }
 
 TEST(PartFlicker, IsToldFromPeopleWhoPass) {
-  Noise noise;
+  Flickers noise;
   const Take take = take_of(80, [&](int n, int x, int y) {
     // Five dark coats at their own pace along the lower rows.
     double s = pattern(x, y) + noise(0.002);
     for (int k = 0; k < 5; ++k)
-      if (y == 7 + k && (n * (k + 1) + 5 * k) % kAcross == x) s -= 1;
+      if (y == 7 + k && (n * (k + 1) + 5 * k) % kFlickerAcross == x) s -= 1;
     return s;
   });
   Leveller leveller(take.exposures);
@@ -127,7 +128,7 @@ TEST(PartFlicker, IsToldFromPeopleWhoPass) {
 }
 
 TEST(PartFlicker, ALampKeepsItsStepInItsPart) {
-  Noise noise;
+  Flickers noise;
   std::vector<double> light;
   for (int n = 0; n < 80; ++n) light.push_back(noise(0.1));
   const Take take = take_of(80, [&](int n, int x, int y) {
@@ -139,29 +140,29 @@ TEST(PartFlicker, ALampKeepsItsStepInItsPart) {
   std::vector<double> lamp;
   for (size_t n = 0; n < 80; ++n) {
     const Correction c = correction_of(leveller, take.lights[n], leveller.level(n));
-    lamp.push_back(static_cast<double>(take.lights[n].parts[8 * kAcross + 11]) + std::log2(c.gain.green) +
-                   c.field.at(11.5 / kAcross, 8.5 / kDown));
+    lamp.push_back(static_cast<double>(take.lights[n].parts[8 * kFlickerAcross + 11]) +
+                   std::log2(c.gain.green) + c.field.at(11.5 / kFlickerAcross, 8.5 / kDown));
   }
   EXPECT_NEAR(lamp[41] - lamp[38], 1.5, 0.08);
 }
 
 TEST(Measured, PartsAloneTellTheBrightness) {
-  Noise noise;
+  Flickers noise;
   std::vector<double> beacon;
   for (int n = 0; n < 60; ++n) beacon.push_back(n % 3 == 0 ? 2 : 0);
   const Take take = take_of(60, [&](int n, int x, int y) {
     return pattern(x, y) + (x < 8 ? beacon[static_cast<size_t>(n)] : 0) + noise(0.001);
   });
   Smoothing right;
-  right.measured.assign(kParts, false);
-  for (int p = 0; p < kParts; ++p) right.measured[static_cast<size_t>(p)] = p % kAcross >= 8;
+  right.measured.assign(kFlickerParts, false);
+  for (int p = 0; p < kFlickerParts; ++p) right.measured[static_cast<size_t>(p)] = p % kFlickerAcross >= 8;
   Leveller leveller(take.exposures, right);
   for (const Luminance& l : take.lights) leveller.add(&l);
   for (size_t n = 0; n < 60; ++n) EXPECT_NEAR(leveller.level(n).correction(), 0, 0.004) << n;
 }
 
 TEST(Strength, LeavesTheShareThatIsAskedFor) {
-  Noise noise;
+  Flickers noise;
   const Take take = take_of(60, [&, n0 = -1, light = 0.0](int n, int x, int y) mutable {
     if (n != n0) n0 = n, light = noise(0.12);
     return pattern(x, y) + light;

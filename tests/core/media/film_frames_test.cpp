@@ -62,7 +62,7 @@ TEST_F(FilmFramesTest, EveryThirdPictureIsAFrameAtItsOwnTime) {
   // What passes at picture 30 is in frame 11.
   const auto faults = inspect::faults_of(g, inspect::look_at(g.frames, any_source()));
   ASSERT_EQ(faults.size(), 1u);
-  EXPECT_EQ(faults[0].code, "visitor");
+  EXPECT_EQ(faults[0].kind, inspect::FaultKind::Visitor);
   EXPECT_EQ(faults[0].frame, 10u);
 }
 
@@ -130,8 +130,7 @@ TEST_F(FilmFramesTest, LiesBesidePicturesAndIsLeftThere) {
   const auto film =
       std::find_if(findings.begin(), findings.end(), [](const Finding& f) { return f.code == "films"; });
   ASSERT_NE(film, findings.end());
-  EXPECT_EQ(film->mend->slot, "source");
-  EXPECT_EQ(film->mend->file, (folder / "card/walk.mp4").string());
+  EXPECT_EQ(film->mend, Mend(mend::UseSource{(folder / "card/walk.mp4").string()}));
 }
 
 TEST_F(FilmFramesTest, ADamagedFilmSaysSoAndNoHalfPictureComes) {

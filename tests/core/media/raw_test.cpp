@@ -21,7 +21,7 @@ Linear32 developed(const test::fs::path& file, Size at_least, image::RectF part 
 }
 
 /// A colour of a picture at a place, as shares of width and height.
-Light at(const Linear32& p, double x, double y) {
+Light light_at(const Linear32& p, double x, double y) {
   const float* rgb = p.row(static_cast<int>(y * p.size.height)) + 3 * static_cast<int>(x * p.size.width);
   return {static_cast<double>(rgb[0]), static_cast<double>(rgb[1]), static_cast<double>(rgb[2])};
 }
@@ -54,10 +54,10 @@ TEST_F(RawTest, ColoursComeThroughTheCamerasMatrixWhateverItsMosaic) {
     for (const Size size : {Size{60, 40}, {120, 80}, {240, 160}}) {  // binned, half, interpolated
       const Linear32 p = developed(file, size);
       ASSERT_EQ(p.size, size);
-      expect_near(at(p, 0.25, 0.25), {0.3, 0.3, 0.3}, 0.004);
-      expect_near(at(p, 0.75, 0.25), {0.3, 0.1, 0.05}, 0.004);
-      expect_near(at(p, 0.25, 0.75), {0.05, 0.1, 0.4}, 0.006);
-      expect_near(at(p, 0.75, 0.75), {0.01, 0.012, 0.015}, 0.001);
+      expect_near(light_at(p, 0.25, 0.25), {0.3, 0.3, 0.3}, 0.004);
+      expect_near(light_at(p, 0.75, 0.25), {0.3, 0.1, 0.05}, 0.004);
+      expect_near(light_at(p, 0.25, 0.75), {0.05, 0.1, 0.4}, 0.006);
+      expect_near(light_at(p, 0.75, 0.75), {0.01, 0.012, 0.015}, 0.001);
     }
   }
 }
@@ -67,7 +67,7 @@ TEST_F(RawTest, WhiteIsTheSameInEveryFrameHoweverBright) {
   for (const double gain : {0.5, 1.0, 2.0, 2.6}) {
     const auto file = write({}, gain);
     for (const Size size : {Size{120, 80}, {240, 160}})
-      EXPECT_NEAR(at(developed(file, size), 0.25, 0.25)[1], 0.3 * gain, 0.006 * gain) << gain;
+      EXPECT_NEAR(light_at(developed(file, size), 0.25, 0.25)[1], 0.3 * gain, 0.006 * gain) << gain;
   }
 }
 
@@ -75,7 +75,7 @@ TEST_F(RawTest, AnotherLightIsWhiteByTheCamerasNeutral) {
   test::RawMake lamp;
   lamp.neutral = {0.71, 1, 0.34};
   const auto file = write(lamp);
-  const Light grey = at(developed(file, {120, 80}), 0.25, 0.25);
+  const Light grey = light_at(developed(file, {120, 80}), 0.25, 0.25);
   EXPECT_NEAR(grey[0] / grey[1], 1, 0.01);
   EXPECT_NEAR(grey[2] / grey[1], 1, 0.01);
 }
@@ -93,33 +93,34 @@ TEST_F(RawTest, HighlightsAreRebuiltToGreyAndShownBelowWhite) {
     const Linear32 p = developed(file, size);
     double last = 0;
     for (double x = 0.15; x < 0.98; x += 0.05) {
-      const Light l = at(p, x, 0.5);
+      const Light l = light_at(p, x, 0.5);
       EXPECT_NEAR(l[0] / l[1], 1, 0.05) << "no magenta at " << x;
       EXPECT_NEAR(l[2] / l[1], 1, 0.05) << x;
       EXPECT_GE(l[1], last - 0.004) << x;
       EXPECT_LE(l[1], static_cast<double>(p.top)) << x;
       last = l[1];
     }
-    EXPECT_GT(at(p, 0.8, 0.5)[1], at(p, 0.47, 0.5)[1] + 0.02) << "there is more above green's white";
+    EXPECT_GT(light_at(p, 0.8, 0.5)[1], light_at(p, 0.47, 0.5)[1] + 0.02)
+        << "there is more above green's white";
     EXPECT_GT(p.top, 1.0F);
     const Linear32 shown = image::shown_light(p);
     for (const float v : shown.rgb) ASSERT_LE(v, 1.0F) << "but not when it is shown";
-    EXPECT_GT(at(shown, 0.9, 0.5)[1], at(shown, 0.5, 0.5)[1] + 0.01);
+    EXPECT_GT(light_at(shown, 0.9, 0.5)[1], light_at(shown, 0.5, 0.5)[1] + 0.01);
   }
 }
 
 TEST_F(RawTest, PartsAndTurnedFramesLieWhereTheyBelong) {
   const Linear32 part = developed(write({}), {60, 40}, {0.5, 0, 0.5, 0.5});
   EXPECT_EQ(part.size, (Size{60, 40}));
-  expect_near(at(part, 0.1, 0.1), {0.3, 0.1, 0.05}, 0.005);
-  expect_near(at(part, 0.9, 0.9), {0.3, 0.1, 0.05}, 0.005);
+  expect_near(light_at(part, 0.1, 0.1), {0.3, 0.1, 0.05}, 0.005);
+  expect_near(light_at(part, 0.9, 0.9), {0.3, 0.1, 0.05}, 0.005);
   test::RawMake turned;
   turned.orientation = 6;  // its left side is up
   const Linear32 tall = developed(write(turned), {40, 60});
   EXPECT_GT(tall.size.height, tall.size.width);
-  expect_near(at(tall, 0.75, 0.25), {0.3, 0.3, 0.3}, 0.005);
-  expect_near(at(tall, 0.75, 0.75), {0.3, 0.1, 0.05}, 0.005);
-  expect_near(at(tall, 0.25, 0.25), {0.05, 0.1, 0.4}, 0.006);
+  expect_near(light_at(tall, 0.75, 0.25), {0.3, 0.3, 0.3}, 0.005);
+  expect_near(light_at(tall, 0.75, 0.75), {0.3, 0.1, 0.05}, 0.005);
+  expect_near(light_at(tall, 0.25, 0.25), {0.05, 0.1, 0.4}, 0.006);
 }
 
 TEST_F(RawTest, TellsTheLightThatTheCameraTookForWhite) {

@@ -10,7 +10,7 @@
 namespace askcount::motion {
 namespace {
 
-const image::Size kSize{480, 320};
+const image::Size kFrame{480, 320};
 
 /// What each frame is moved by, in pixels and degrees.
 struct Moved {
@@ -28,8 +28,8 @@ std::vector<Moved> shaken(size_t many, double rms, unsigned seed = 3) {
 /// The scene at a place of frame n: `scene(n, x, y)` as the first frame has it.
 test::Paint through(std::vector<Moved> moved, std::function<double(size_t, double, double)> scene) {
   return [=](size_t n, double x, double y) {
-    const Pose pose{moved[n].dx / kSize.width, moved[n].dy / kSize.width, moved[n].turn, 1, 0};
-    const auto [u, v] = to_frame(pose, kSize).back()(x, y);
+    const Pose pose{moved[n].dx / kFrame.width, moved[n].dy / kFrame.width, moved[n].turn, 1, 0};
+    const auto [u, v] = to_frame(pose, kFrame).back()(x, y);
     return scene(n, u, v);
   };
 }
@@ -37,15 +37,15 @@ test::Paint through(std::vector<Moved> moved, std::function<double(size_t, doubl
 std::vector<Pose> path_of(size_t many, const test::Paint& paint) {
   std::vector<size_t> all(many);
   std::iota(all.begin(), all.end(), size_t{0});
-  return measure_path(test::Painted::frames(many, kSize), all, test::Painted(kSize, paint), 480);
+  return measure_path(test::Painted::frames(many, kFrame), all, test::Painted(kFrame, paint), 480);
 }
 
 /// Pixels by which a path is off what was done, from frame to frame and at worst.
 std::pair<double, double> off(const std::vector<Pose>& path, const std::vector<Moved>& moved) {
   double sum = 0, worst = 0;
   for (size_t n = 1; n < path.size(); ++n) {
-    const double x = (path[n].dx - path[n - 1].dx) * kSize.width - (moved[n].dx - moved[n - 1].dx);
-    const double y = (path[n].dy - path[n - 1].dy) * kSize.width - (moved[n].dy - moved[n - 1].dy);
+    const double x = (path[n].dx - path[n - 1].dx) * kFrame.width - (moved[n].dx - moved[n - 1].dx);
+    const double y = (path[n].dy - path[n - 1].dy) * kFrame.width - (moved[n].dy - moved[n - 1].dy);
     sum += x * x + y * y;
     worst = std::max(worst, std::hypot(x, y));
   }
@@ -66,7 +66,7 @@ TEST(CameraPath, LightThatChangesIsNoMovement) {
   const auto moved = shaken(24, 1.5);
   const auto path = path_of(24, through(moved, [](size_t n, double x, double y) {
                               const double light = 1 - 0.025 * static_cast<double>(n);
-                              return 12 + light * (0.4 + 0.5 * x / kSize.width) * test::texture(x, y);
+                              return 12 + light * (0.4 + 0.5 * x / kFrame.width) * test::texture(x, y);
                             }));
   EXPECT_LT(off(path, moved).first, 0.06);
 }
@@ -80,7 +80,7 @@ TEST(CameraPath, WhatGoesOnByItselfIsSetAside) {
                                : test::texture(x, y);
               }));
   EXPECT_LT(off(path, moved).first, 0.08);
-  EXPECT_NEAR(path.back().dx * kSize.width, moved.back().dx, 0.4) << "it does not follow the clouds";
+  EXPECT_NEAR(path.back().dx * kFrame.width, moved.back().dx, 0.4) << "it does not follow the clouds";
 }
 
 TEST(CameraPath, AFrameThatCannotBeReadLiesBetweenItsNeighbours) {

@@ -89,7 +89,9 @@ TEST(Exposure, StacksTheFiltersThatAreOwned) {
   EXPECT_GT(no.missing_stops, 8);
   const Findings said = judge(no, 5, bare);
   ASSERT_TRUE(find(said, "no_filter_gets_there"));
-  EXPECT_EQ(match_exposure({1 / 500.0, 11, 100}, said[0].mend->value, bare).missing_stops, 0);
+  EXPECT_EQ(
+      match_exposure({1 / 500.0, 11, 100}, std::get<mend::SetSlot>(*said[0].mend).value, bare).missing_stops,
+      0);
   EXPECT_TRUE(find(said, "diffraction"));
   EXPECT_TRUE(find(said, "dust"));
   // The test exposure is as bright.
@@ -134,7 +136,7 @@ TEST(Cycle, CountsBracketsDarkFramesAndFiles) {
   EXPECT_EQ(judge_cycle(c, 15).code, "camera_busy");
   EXPECT_EQ(judge_cycle(c, 25).code, "camera_keeps_up");
   EXPECT_EQ(judge_cycle(c, 9).code, "shutter_longer_than_interval");
-  EXPECT_GE(judge_cycle(c, 9).mend->value, 20.6);
+  EXPECT_GE(std::get<mend::SetSlot>(*judge_cycle(c, 9).mend).value, 20.6);
   // 3 × 28 MB at 30 MB/s: 2.8 s a shot, however fast the shutter.
   Card slow{"slow", 64, 30};
   EXPECT_NEAR(cycle_of(make, Body{}, &slow, 0.001).sustained_s, 2.8, 1e-9);
@@ -207,7 +209,8 @@ TEST(Habits, AreThereForWhatPeopleShoot) {
   const Findings off = advice::judge_habit(far, "crowds", 0.6);
   ASSERT_EQ(off.size(), 1u);
   EXPECT_EQ(off[0].code, "habit_differs");
-  const Sums near = sums_for({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, off[0].mend->value}});
+  const Sums near = sums_for(
+      {{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, std::get<mend::SetSlot>(*off[0].mend).value}});
   EXPECT_EQ(advice::judge_habit(near, "crowds", 0.6)[0].code, "habit_agrees");
 }
 
@@ -216,7 +219,7 @@ TEST(Advice, MendsWhatItStops) {
   take.wish(Slot::Shutter, 30);
   const Findings before = advice::plan_advice(take);
   ASSERT_EQ(before.front().severity, Severity::Stop);
-  take.wish(*slot_of_word(before.front().mend->slot), before.front().mend->value);
+  take = take::mended(take, *before.front().mend);
   for (const Finding& f : advice::plan_advice(take)) EXPECT_NE(f.severity, Severity::Stop) << f.text;
   // Pins that contradict each other are named, not silently dropped.
   take = take::demo_take();

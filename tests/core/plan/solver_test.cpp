@@ -148,7 +148,7 @@ TEST(Solver, RefusesValuesNoSlotCanTake) {
         << slot_word(slot);
 }
 
-const Finding* find(const Findings& list, const std::string& code) {
+const Finding* found_in(const Findings& list, const std::string& code) {
   for (const Finding& f : list)
     if (f.code == code) return &f;
   return nullptr;
@@ -156,10 +156,10 @@ const Finding* find(const Findings& list, const std::string& code) {
 
 TEST(Judgement, KnowsTimersThatCountWholeSeconds) {
   const Findings list = judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 4.8}}));
-  ASSERT_TRUE(find(list, "interval_not_whole"));
-  EXPECT_DOUBLE_EQ(find(list, "interval_not_whole")->mend->value, 5);
+  ASSERT_TRUE(found_in(list, "interval_not_whole"));
+  EXPECT_DOUBLE_EQ(std::get<mend::SetSlot>(*found_in(list, "interval_not_whole")->mend).value, 5);
   EXPECT_FALSE(
-      find(judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}})), "interval_not_whole"));
+      found_in(judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}})), "interval_not_whole"));
 }
 
 TEST(Nudge, GoesUpAndComesBackAndStaysWritable) {

@@ -3,7 +3,7 @@
 
 #include <cmath>
 
-#include "../cards.h"
+#include "cards.h"
 #include "level/brightness.h"
 #include "media/frame_source.h"
 #include "support.h"

@@ -12,7 +12,7 @@
 namespace askcount::render {
 namespace {
 
-const image::Size kSize{320, 240};
+const image::Size kFrameSize{320, 240};
 
 /// A texture that goes to the right, some lighter from frame to frame.
 double moving(size_t n, double x, double y) {
@@ -25,9 +25,9 @@ class Sketched : public test::Painted {
   using Painted::Painted;
   image::Picture small(const media::Frame& frame) const override {
     const image::Coded8 all = std::get<image::Coded8>(read(frame, {}).picture);
-    image::Coded8 out(image::Size{kSize.width / 4, kSize.height / 4 + 20});
+    image::Coded8 out(image::Size{kFrameSize.width / 4, kFrameSize.height / 4 + 20});
     std::fill(out.rgb.begin(), out.rgb.end(), std::uint8_t{0});
-    for (int y = 0; y < kSize.height / 4; ++y)
+    for (int y = 0; y < kFrameSize.height / 4; ++y)
       for (int x = 0; x < 3 * out.size.width; ++x) out.row(y + 10)[x] = all.row(4 * y + 2)[x / 3 * 12];
     return out;
   }
@@ -61,7 +61,7 @@ class PreviewTest : public ::testing::Test {
     render::FilmOrder o;
     o.output = folder_ / "clip.mkv";
     o.fps = {25, 1};
-    o.size = kSize;
+    o.size = kFrameSize;
     o.coding = {0, "ultrafast", 8};
     o.levelled = false;
     return o;
@@ -70,13 +70,13 @@ class PreviewTest : public ::testing::Test {
   /// The greatest mean difference of codes between a film's frames and what the preview draws of them.
   double differs(const render::FilmOrder& o, size_t many, std::shared_ptr<const media::FrameSource> source,
                  const std::vector<size_t>& looked_at, motion::Steadied steadied = {}) const {
-    const auto frames = test::Painted::frames(many, kSize);
+    const auto frames = test::Painted::frames(many, kFrameSize);
     render::render(frames, *source, o);
     std::vector<image::Coded8> film;
     media::FilmReader reader(o.output);
     while (auto p = reader.next()) film.push_back(std::move(*p));
-    SmallFrames small(frames, source, {.width = kSize.width});
-    FilmPreview preview(o, frames, kSize, kSize, std::move(steadied));
+    SmallFrames small(frames, source, {.width = kFrameSize.width});
+    FilmPreview preview(o, frames, kFrameSize, kFrameSize, std::move(steadied));
     EXPECT_EQ(preview.frames(), film.size());
     EXPECT_EQ(preview.size(), o.size);
     small.want(preview.wanted_from(0));
@@ -94,7 +94,7 @@ class PreviewTest : public ::testing::Test {
     return most;
   }
   double differs(const render::FilmOrder& o, const std::vector<size_t>& looked_at) const {
-    return differs(o, 12, std::make_shared<Sketched>(kSize, moving), looked_at);
+    return differs(o, 12, std::make_shared<Sketched>(kFrameSize, moving), looked_at);
   }
 
   test::Folder folder_;
@@ -152,17 +152,18 @@ TEST_F(PreviewTest, DrawsGainsLooksAndWhatIsWritten) {
 
 TEST_F(PreviewTest, StandsInForFramesThatCannotBeRead) {
   const auto broken = [](size_t n, double x, double y) { return n == 4 ? -1 : moving(n, x, y); };
-  EXPECT_LT(differs(order(), 12, std::make_shared<Sketched>(kSize, broken), {3, 4, 5}), kCoding);
+  EXPECT_LT(differs(order(), 12, std::make_shared<Sketched>(kFrameSize, broken), {3, 4, 5}), kCoding);
 }
 
 TEST_F(PreviewTest, ASmallerPreviewIsTheSameFilm) {
-  const auto frames = test::Painted::frames(6, kSize);
-  const auto source = std::make_shared<Sketched>(
-      kSize, [](size_t n, double x, double) { return x < 160 ? 40 : 60.0 + 20.0 * static_cast<double>(n); });
+  const auto frames = test::Painted::frames(6, kFrameSize);
+  const auto source = std::make_shared<Sketched>(kFrameSize, [](size_t n, double x, double) {
+    return x < 160 ? 40 : 60.0 + 20.0 * static_cast<double>(n);
+  });
   SmallFrames small(frames, source, {.width = 100});
   render::FilmOrder o = order();
   o.size = {1920, 1080};
-  FilmPreview preview(o, frames, kSize, {160, 160});
+  FilmPreview preview(o, frames, kFrameSize, {160, 160});
   EXPECT_EQ(preview.size(), (image::Size{160, 90}));
   EXPECT_EQ(preview_size({1080, 1920}, {160, 160}), (image::Size{90, 160}));
   EXPECT_EQ(preview_size({64, 64}, {160, 160}), (image::Size{64, 64}));
@@ -174,10 +175,10 @@ TEST_F(PreviewTest, ASmallerPreviewIsTheSameFilm) {
 }
 
 TEST_F(PreviewTest, ALookAtEveryFrameComesFirst) {
-  const auto frames = test::Painted::frames(30, kSize);
-  const auto source = std::make_shared<Held>(kSize, moving);
-  SmallFrames small(frames, source, {.width = kSize.width, .threads = 2});
-  FilmPreview preview(order(), frames, kSize, kSize);
+  const auto frames = test::Painted::frames(30, kFrameSize);
+  const auto source = std::make_shared<Held>(kFrameSize, moving);
+  SmallFrames small(frames, source, {.width = kFrameSize.width, .threads = 2});
+  FilmPreview preview(order(), frames, kFrameSize, kFrameSize);
   small.want(preview.wanted_from(10));
   while (source->reads() < 2) std::this_thread::yield();  // both threads are at whole frames by now
   EXPECT_EQ(small.filled().glanced, 30u);
@@ -187,8 +188,8 @@ TEST_F(PreviewTest, ALookAtEveryFrameComesFirst) {
   EXPECT_EQ(softer.known, Known::Glance);
   // The bars of the small picture are not in it.
   double dark = 0;
-  for (int x = 0; x < kSize.width; ++x) dark += softer.picture.row(1)[3 * x] < 8;
-  EXPECT_LT(dark, 0.2 * kSize.width);
+  for (int x = 0; x < kFrameSize.width; ++x) dark += softer.picture.row(1)[3 * x] < 8;
+  EXPECT_LT(dark, 0.2 * kFrameSize.width);
   EXPECT_EQ(preview.known(10, small), Known::Glance);
   source->let_through();
   small.wait();
@@ -200,11 +201,11 @@ TEST_F(PreviewTest, ALookAtEveryFrameComesFirst) {
 }
 
 TEST_F(PreviewTest, KeepsWhatIsWantedNextInTheMemoryItHas) {
-  const auto frames = test::Painted::frames(40, kSize);
+  const auto frames = test::Painted::frames(40, kFrameSize);
   const std::size_t each = 3 * 320 * 240;
-  SmallFrames small(frames, std::make_shared<test::Painted>(kSize, moving),
-                    {.width = kSize.width, .bytes = 12 * each, .threads = 2});
-  FilmPreview preview(order(), frames, kSize, kSize);
+  SmallFrames small(frames, std::make_shared<test::Painted>(kFrameSize, moving),
+                    {.width = kFrameSize.width, .bytes = 12 * each, .threads = 2});
+  FilmPreview preview(order(), frames, kFrameSize, kFrameSize);
   const auto held = [&] {
     std::vector<size_t> out;
     for (size_t n = 0; n < 40; ++n)
@@ -221,13 +222,13 @@ TEST_F(PreviewTest, KeepsWhatIsWantedNextInTheMemoryItHas) {
 }
 
 TEST_F(PreviewTest, MeasuresLightOnTheWay) {
-  const auto frames = test::Painted::frames(20, kSize);
-  const auto source = std::make_shared<test::Painted>(kSize, moving);
+  const auto frames = test::Painted::frames(20, kFrameSize);
+  const auto source = std::make_shared<test::Painted>(kFrameSize, moving);
   const image::Size film{320, 180};
   SmallFrames small(frames, source,
-                    {.width = kSize.width, .bytes = 5 * 3 * 320 * 240, .threads = 2, .film = film});
+                    {.width = kFrameSize.width, .bytes = 5 * 3 * 320 * 240, .threads = 2, .film = film});
   EXPECT_TRUE(small.luminances().empty());
-  FilmPreview preview(order(), frames, kSize, kSize);
+  FilmPreview preview(order(), frames, kFrameSize, kFrameSize);
   small.want(preview.wanted_from(0));
   small.wait();
   const auto measured = small.luminances(), known = level::measure(frames, *source, film);
@@ -236,11 +237,11 @@ TEST_F(PreviewTest, MeasuresLightOnTheWay) {
 }
 
 TEST_F(PreviewTest, WantsWhatTheFilmShowsNext) {
-  const auto frames = test::Painted::frames(10, kSize);
+  const auto frames = test::Painted::frames(10, kFrameSize);
   render::FilmOrder o = order();
   o.choice.first = 3, o.choice.last = 7;
   o.choice.way = render::Way::Backward;
-  const FilmPreview preview(o, frames, kSize, kSize);
+  const FilmPreview preview(o, frames, kFrameSize, kFrameSize);
   EXPECT_EQ(preview.wanted_from(0), (std::vector<size_t>{6, 5, 4, 3, 2}));
   EXPECT_EQ(preview.wanted_from(2), (std::vector<size_t>{4, 3, 2, 6, 5}));
 }

@@ -1,4 +1,5 @@
 #include "app/stages/ask/ask_stage.h"
+#include "advice/by_stage.h"
 
 #include <fmt/format.h>
 
@@ -347,12 +348,10 @@ void AskStage::refresh() {
 
 Findings AskStage::findings() const {
   const take::Take& take = session_.document.take();
-  Findings list = advice::plan_advice(take, session_.document.exposure());
-  // What the person's own takes say otherwise than the kit: one press brings it in.
-  for (const Finding& f : book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s))
-    if (f.mend) list.push_back(f);
-  sort_by_severity(list);
-  return list;
+  advice::Known known;
+  known.exposure = session_.document.exposure();
+  known.kit = book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s);
+  return advice::findings_on(advice::Stage::Ask, take, known);
 }
 
 QString AskStage::foot() const {

@@ -1,4 +1,5 @@
 #include "app/stages/book/book_stage.h"
+#include "advice/by_stage.h"
 
 #include <QFileDialog>
 #include <QHBoxLayout>
@@ -392,11 +393,11 @@ void BookStage::write_out() {
 Findings BookStage::findings() const {
   const Shelf& shelf = session_.book.shelf();
   const take::Take& take = session_.document.take();
-  Findings list = book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s);
-  for (const Findings& more :
-       {book::judge_mistakes(shelf.mistakes, take.again), book::judge_practice(shelf.scores)})
-    list.insert(list.end(), more.begin(), more.end());
-  return list;
+  advice::Known known;
+  known.kit = book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s);
+  known.mistakes = book::judge_mistakes(shelf.mistakes, take.again);
+  known.practice = book::judge_practice(shelf.scores);
+  return advice::findings_on(advice::Stage::Book, take, known);
 }
 
 std::map<size_t, QString> BookStage::headings(const Findings& list) const {

@@ -1,4 +1,5 @@
 #include "app/stages/cut/cut_stage.h"
+#include "advice/by_stage.h"
 
 #include <QHBoxLayout>
 #include <QVBoxLayout>
@@ -216,21 +217,14 @@ void CutStage::refresh() {
 }
 
 Findings CutStage::findings() const {
-  image::Size frame;
-  if (!session_.frames.list()->empty()) frame = session_.films.frame_size();
-  const take::Take& take = session_.document.take();
-  Findings list =
-      advice::film_advice(take, session_.films.wish(), session_.films.film(), session_.films.stood_in(),
-                          frame, session_.films.timeline() ? session_.films.timeline()->frames() : 0);
-  if (session_.films.outcome())
-    for (Finding& f : advice::outcome_advice(*session_.films.outcome(), session_.films.wish().size, frame))
-      list.push_back(std::move(f));
-  if (session_.films.finished())
-    for (const Finding& f : session_.films.finished()->findings) list.push_back(f);
-  if (const auto& timeline = session_.films.timeline(); timeline && !session_.films.outcome())
-    if (const auto f = advice::missing_made(*timeline)) list.push_back(*f);
-  sort_by_severity(list);
-  return list;
+  const Films& films = session_.films;
+  advice::KnownFilm film{films.wish(), films.film(), nullptr, nullptr, &films.timeline(), {}};
+  if (films.outcome()) film.outcome = &*films.outcome();
+  if (films.finished()) film.finished = &*films.finished();
+  if (!session_.frames.list()->empty()) film.frame = films.frame_size();
+  advice::Known known;
+  known.films.push_back(film);
+  return advice::findings_on(advice::Stage::Cut, session_.document.take(), known);
 }
 
 QString CutStage::foot() const {

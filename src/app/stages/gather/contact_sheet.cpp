@@ -163,7 +163,7 @@ void ContactSheet::draw(QPainter& p, const Cell& cell, const QRectF& at) const {
   const bool faulty = frame && std::any_of(session_.looking.faults().begin(), session_.looking.faults().end(),
                                            [&](const inspect::Fault& f) {
                                              return static_cast<long long>(f.frame) == cell.frame &&
-                                                    f.severity != Severity::Ok;
+                                                    inspect::severity_of(f.kind) != Severity::Ok;
                                            });
   if (faulty) {
     p.setPen(Qt::NoPen);

@@ -72,7 +72,7 @@ void FrameLanes::draw_lane(QPainter& p, const inspect::Lane& lane, const QRectF&
   p.setPen(QPen(c.field, 1.4));
   const std::size_t n = lane.values.size();
   // As many as there are pixels: of more, the extremes of each pixel are drawn.
-  if (n <= static_cast<std::size_t>(place.width()) && lane.kind == inspect::Lane::Kind::Beat) {
+  if (n <= static_cast<std::size_t>(place.width()) && lane.kind == inspect::LaneKind::Beat) {
     p.setBrush(c.field);
     for (std::size_t k = 0; k < n; ++k)
       if (!std::isnan(lane.values[k])) p.drawEllipse(QPointF(x_of(k), y_of(lane.values[k])), 0.8, 0.8);
@@ -106,16 +106,16 @@ void FrameLanes::draw_marks(QPainter& p) const {
   const Colours& c = colours();
   p.setFont(word_font(8));
   for (const inspect::Fault& f : session_.looking.faults()) {
-    const QRectF place = lane_rect(static_cast<int>(inspect::lane_of(f.code)));
-    const double x = x_of(f.frame), end = f.code == "missing" ? x : x_of(f.last);
-    const QColor colour = f.severity == Severity::Ok ? c.muted : c.warning;
+    const QRectF place = lane_rect(static_cast<int>(inspect::lane_of(f.kind)));
+    const double x = x_of(f.frame), end = f.kind == inspect::FaultKind::Missing ? x : x_of(f.last);
+    const QColor colour = inspect::severity_of(f.kind) == Severity::Ok ? c.muted : c.warning;
     if (end - x > 6) {
       p.setPen(Qt::NoPen);
       QColor veil = colour;
       veil.setAlphaF(0.13F);
       p.fillRect(QRectF(x, place.top(), end - x, place.height()), veil);
     }
-    if (f.code == "missing") {
+    if (f.kind == inspect::FaultKind::Missing) {
       p.setPen(QPen(colour, 1.2, Qt::DashLine));
       p.setBrush(Qt::NoBrush);
       p.drawRect(
@@ -183,7 +183,7 @@ bool FrameLanes::event(QEvent* event) {
   QString words;
   for (const inspect::Fault& f : session_.looking.faults())
     if (std::abs(x_of(f.frame) - help->pos().x()) < 7 &&
-        lane_rect(static_cast<int>(inspect::lane_of(f.code))).contains(help->pos()))
+        lane_rect(static_cast<int>(inspect::lane_of(f.kind))).contains(help->pos()))
       words += (words.isEmpty() ? "" : "\n") +
                say_q("Frame %1: %2").arg(f.frame + 1).arg(QString::fromStdString(f.text));
   QToolTip::showText(help->globalPos(), words, this);

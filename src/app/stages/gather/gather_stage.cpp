@@ -1,4 +1,5 @@
 #include "app/stages/gather/gather_stage.h"
+#include "advice/by_stage.h"
 
 #include <QHBoxLayout>
 #include <QMenu>
@@ -153,10 +154,10 @@ QWidget* GatherStage::make_frame_panel() {
         fault->frame > 0)
       end_before(fault->frame);
     else
-      decide("stand-in", !f->stands_aside);
+      decide<mend::StandIn>(!f->stands_aside);
   });
   connect(leave_out_, &QPushButton::clicked, this, &GatherStage::leave_out_or_take_back);
-  connect(fine_, &QPushButton::clicked, this, [this] { decide("fine", true); });
+  connect(fine_, &QPushButton::clicked, this, [this] { decide<mend::CallFine>(true); });
   connect(ends_, &QPushButton::clicked, this, &GatherStage::show_ends);
   return panel;
 }
@@ -174,7 +175,7 @@ void GatherStage::pressed(const QString& link) {
   if (link == "step") sources_->ask_film_step();
   if (link == "missing") {
     for (const inspect::Fault& f : session_.looking.faults())
-      if (f.code == "missing") {
+      if (f.kind == inspect::FaultKind::Missing) {
         session_.playhead.set(static_cast<long long>(f.frame));
         break;
       }
@@ -195,9 +196,8 @@ void GatherStage::choose_take() {
     action->setCheckable(true);
     action->setChecked(i == g.chosen);
     connect(action, &QAction::triggered, this, [this, i] {
-      session_.document.edit([&](take::Take& t) {
-        t = take::mended(t, Mend{"choose", static_cast<double>(i + 1)});
-      });
+      session_.document.edit(
+          [&](take::Take& t) { t = take::mended(t, mend::ChooseTake{static_cast<long long>(i + 1)}); });
     });
   }
   menu.exec(answer_->mapToGlobal(QPoint(180, 30)));
@@ -220,15 +220,16 @@ const inspect::Fault* GatherStage::fault_here() const {
   return within;
 }
 
-void GatherStage::decide(const std::string& slot, bool on) {
+template <typename OfFrame>
+void GatherStage::decide(bool on) {
   const media::Frame* f = shown_frame();
   if (f == nullptr) return;
-  const Mend mend{slot, on ? 1.0 : 0.0, name_of(*f)};
+  const Mend mend = OfFrame{name_of(*f), on};
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
 }
 
 void GatherStage::end_before(std::size_t frame) {
-  const Mend mend{"until", 1, name_of((*session_.frames.list())[frame - 1])};
+  const Mend mend = mend::EndAt{name_of((*session_.frames.list())[frame - 1])};
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
 }
 
@@ -237,16 +238,16 @@ void GatherStage::show_ends() {
   if (f == nullptr) return;
   QMenu menu(this);
   menu.setFont(word_font(10.5));
-  const auto to = [this](const std::string& slot, const std::string& file) {
-    session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{slot, 1, file}); });
+  const auto to = [this](const Mend& mend) {
+    session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
   };
   const take::GatherWish& w = session_.document.take().gather;
-  menu.addAction(say_q("Begin the take here"), this, [to, name = name_of(*f)] { to("from", name); });
-  menu.addAction(say_q("End the take here"), this, [to, name = name_of(*f)] { to("until", name); });
+  menu.addAction(say_q("Begin the take here"), this, [to, name = name_of(*f)] { to(mend::BeginAt{name}); });
+  menu.addAction(say_q("End the take here"), this, [to, name = name_of(*f)] { to(mend::EndAt{name}); });
   menu.addSeparator();
-  menu.addAction(say_q("From its first frame again"), this, [to] { to("from", ""); })
+  menu.addAction(say_q("From its first frame again"), this, [to] { to(mend::BeginAt{""}); })
       ->setEnabled(!w.from.empty());
-  menu.addAction(say_q("To its last frame again"), this, [to] { to("until", ""); })
+  menu.addAction(say_q("To its last frame again"), this, [to] { to(mend::EndAt{""}); })
       ->setEnabled(!w.until.empty());
   menu.exec(ends_->mapToGlobal(QPoint(0, ends_->height())));
 }
@@ -254,9 +255,12 @@ void GatherStage::show_ends() {
 void GatherStage::leave_out_or_take_back() {
   if (const ingest::Dropped* d = sheet_->chosen()) {
     const bool by_hand = d->why == ingest::Dropped::Why::ByHand;
-    decide(by_hand ? "leave-out" : "keep", !by_hand);
+    if (by_hand)
+      decide<mend::LeaveOut>(false);
+    else
+      decide<mend::Keep>(true);
   } else {
-    decide("leave-out", true);
+    decide<mend::LeaveOut>(true);
   }
 }
 
@@ -266,7 +270,7 @@ void GatherStage::next_fault(int step) {
   const auto at = static_cast<std::size_t>(session_.playhead.at());
   const inspect::Fault* next = nullptr;
   for (const inspect::Fault& f : faults) {
-    if (f.severity == Severity::Ok) continue;
+    if (inspect::severity_of(f.kind) == Severity::Ok) continue;
     if (step > 0 && f.frame > at && (next == nullptr || f.frame < next->frame)) next = &f;
     if (step < 0 && f.frame < at && (next == nullptr || f.frame > next->frame)) next = &f;
   }
@@ -280,7 +284,7 @@ void GatherStage::say_keys() {
       Qt::Key_N, say_q("To the one before"), [this] { next_fault(-1); }, Qt::ShiftModifier);
   keys_.add(Qt::Key_X, say_q("Leave the frame out, or take it back"), [this] { leave_out_or_take_back(); });
   keys_.add(Qt::Key_K, say_q("The frame is fine"), [this] {
-    if (fault_here() != nullptr) decide("fine", true);
+    if (fault_here() != nullptr) decide<mend::CallFine>(true);
   });
   const auto blink = [this](bool on) {
     blinking_ = on;
@@ -335,7 +339,7 @@ void GatherStage::refresh() {
   long long lost = 0, wanting = 0;
   for (const ingest::Missing& m : g.missing) lost += m.frames;
   for (const inspect::Fault& f : session_.looking.faults())
-    wanting += f.severity == Severity::Ok || f.code == "missing" ? 0 : 1;
+    wanting += inspect::severity_of(f.kind) == Severity::Ok || f.kind == inspect::FaultKind::Missing ? 0 : 1;
   text += lost > 0 ? "; " + link("missing",
                                  format_count(lost) + (lost == 1 ? say(" is missing") : say(" are missing")))
                    : say_q("; none is missing");
@@ -436,10 +440,14 @@ void GatherStage::show_picture() {
 
 Findings GatherStage::findings() const {
   if (!session_.frames.gathered()) return {};
-  if (!session_.looking.complete())
-    return advice::gather_advice(session_.document.take(), *session_.frames.gathered());
-  return advice::gather_advice(session_.document.take(), *session_.frames.gathered(), session_.looking.look(),
-                               session_.looking.faults(), began_);
+  advice::Known known;
+  known.frames.gathered = &*session_.frames.gathered();
+  if (session_.looking.complete()) {
+    known.frames.look = &session_.looking.look();
+    known.frames.faults = session_.looking.faults();
+    known.frames.began = began_;
+  }
+  return advice::findings_on(advice::Stage::Gather, session_.document.take(), known);
 }
 
 QString GatherStage::foot() const {

@@ -36,7 +36,8 @@ class GatherStage : public Stage {
   void next_fault(int step);
   const inspect::Fault* fault_here() const;
   const media::Frame* shown_frame() const;
-  void decide(const std::string& slot, bool on);
+  template <typename OfFrame>
+  void decide(bool on);
   void end_before(std::size_t frame);
   void show_ends();
   void leave_out_or_take_back();

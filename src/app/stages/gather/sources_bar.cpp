@@ -69,7 +69,7 @@ void SourcesBar::choose_card(As as) {
     if (as == As::Another && !t.card.empty())
       t.gather.more_cards.push_back(folder.toStdString());
     else
-      t = take::mended(t, Mend{"source", 1, folder.toStdString()});
+      t = take::mended(t, mend::UseSource{folder.toStdString()});
   });
   emit read_anew();
   session_.frames.gather();
@@ -80,7 +80,7 @@ void SourcesBar::choose_film() {
       this, say_q("A film of real time"), {},
       say_q("Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)"));
   if (film.isEmpty()) return;
-  session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"source", 1, film.toStdString()}); });
+  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend::UseSource{film.toStdString()}); });
   emit read_anew();
   session_.frames.gather();
 }
@@ -92,7 +92,7 @@ void SourcesBar::ask_film_step() {
       QInputDialog::getInt(this, say_q("Pictures of the film"),
                            say_q("One frame from every so many pictures:"), now, 1, 10000000, 1, &given);
   if (!given || every == now) return;
-  session_.document.edit([&](take::Take& t) { t = take::mended(t, Mend{"film-step", every * 1.0}); });
+  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend::TakeEvery{every}); });
 }
 
 void SourcesBar::ask_clock() {

@@ -1,4 +1,5 @@
 #include "app/stages/level/level_stage.h"
+#include "advice/by_stage.h"
 
 #include <algorithm>
 #include <cmath>
@@ -477,12 +478,11 @@ void LevelStage::mark(const std::vector<int>& parts) {
 
 Findings LevelStage::findings() const {
   if (!session_.levelling.evenness()) return {};
-  Findings findings = level::judge(*session_.levelling.evenness());
-  for (Finding& f :
-       optics::judge(session_.document.take().optics, session_.frames.list(), session_.optics.known()))
-    findings.push_back(std::move(f));
-  sort_by_severity(findings);
-  return findings;
+  advice::Known known;
+  known.evenness = &*session_.levelling.evenness();
+  if (session_.frames.gathered()) known.frames.gathered = &*session_.frames.gathered();
+  known.lens = session_.optics.known();
+  return advice::findings_on(advice::Stage::Level, session_.document.take(), known);
 }
 
 QString LevelStage::foot() const {

@@ -1,4 +1,5 @@
 #include "app/stages/light/light_stage.h"
+#include "advice/by_stage.h"
 
 #include <fmt/format.h>
 
@@ -298,22 +299,9 @@ Stage::Facts LightStage::facts() const {
 }
 
 Findings LightStage::findings() const {
-  if (!session_.document.sums())
-    return {{"too_few",
-             Severity::Warning,
-             say("The sentence says too little"),
-             say("Say on Ask what you want; the light is then laid over it."),
-             "",
-             {}}};
-  const Take& t = session_.document.take();
-  if (!session_.document.ramp() && forecast::knows_light(t))
-    return {{"too_long",
-             Severity::Warning,
-             say("Too long to follow"),
-             say("The light of more than a year or 200,000 frames is not followed."),
-             "",
-             {}}};
-  return advice::light_advice(t, session_.document.ramp() ? *session_.document.ramp() : ramp::Ramp{});
+  advice::Known known;
+  known.ramp = session_.document.ramp();
+  return advice::findings_on(advice::Stage::Light, session_.document.take(), known);
 }
 
 QString LightStage::foot() const {

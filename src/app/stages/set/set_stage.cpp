@@ -1,4 +1,5 @@
 #include "app/stages/set/set_stage.h"
+#include "advice/by_stage.h"
 
 #include <algorithm>
 #include <cmath>
@@ -175,12 +176,9 @@ void SetStage::refresh() {
 }
 
 Findings SetStage::findings() const {
-  if (!session_.document.sums()) return {};
-  Findings list = timer::judge(session_.document.program(), *session_.document.sums());
-  for (Finding& f : advice::judge_timer_name(session_.document.take())) list.push_back(std::move(f));
-  for (Finding& f : advice::cautions(session_.document.take())) list.push_back(std::move(f));
-  sort_by_severity(list);
-  return list;
+  advice::Known known;
+  known.exposure = session_.document.exposure();
+  return advice::findings_on(advice::Stage::Set, session_.document.take(), known);
 }
 
 QString SetStage::foot() const {

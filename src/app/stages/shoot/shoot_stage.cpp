@@ -1,4 +1,5 @@
 #include "app/stages/shoot/shoot_stage.h"
+#include "advice/by_stage.h"
 
 #include <QApplication>
 #include <QHBoxLayout>
@@ -110,8 +111,11 @@ bool ShootStage::key(QKeyEvent* event) {
 }
 
 Findings ShootStage::findings() const {
-  return advice::shoot_advice(session_.document.take(), session_.run.state(), session_.run.live(),
-                              session_.run.read_back());
+  advice::Known known;
+  known.shoot = &session_.run.state();
+  known.live = session_.run.live();
+  known.read_back = session_.run.read_back();
+  return advice::findings_on(advice::Stage::Shoot, session_.document.take(), known);
 }
 
 QString ShootStage::foot() const {

@@ -1,0 +1,246 @@
+#include "base/mend.h"
+
+#include <cmath>
+#include <nlohmann/json.hpp>
+
+#include "base/dials.h"
+#include "base/error.h"
+#include "base/fields.h"
+#include "base/language.h"
+#include "base/units.h"
+
+namespace askcount {
+namespace mend {
+namespace {
+
+constexpr double kMost = 1e12;
+constexpr std::initializer_list<std::pair<Learn::What, const char*>> kLearnt = {
+    {Learn::What::BatteryShots, "battery_shots"},
+    {Learn::What::BatteryHours, "battery_hours"},
+    {Learn::What::Writing, "writing_s"},
+    {Learn::What::CardRate, "card_mb_s"},
+    {Learn::What::Turning, "turning_s"}};
+
+void visit(Fields& f, Slot& slot) {
+  std::string word = slot_word(slot);
+  f.words("slot", word);
+  if (!f.reading()) return;
+  const auto known = slot_of_word(word);
+  if (!known) throw bad_input(say("There is no slot called \"{}\".", word));
+  slot = *known;
+}
+
+// The fields of each, for writing and for reading.
+void visit(Fields& f, SetSlot& m) {
+  visit(f, m.slot);
+  f.number("value", m.value, 0, kMost);
+}
+void visit(Fields& f, Release& m) {
+  visit(f, m.slot);
+}
+void visit(Fields&, RunEndless&) {}
+void visit(Fields& f, UseTimer& m) {
+  f.name("name", m.name);
+}
+void visit(Fields&, LetCameraExpose&) {}
+void visit(Fields& f, TurnEvery& m) {
+  f.number("frames", m.frames, 1, kMost);
+}
+void visit(Fields& f, AllowIso& m) {
+  f.number("iso", m.iso, 1, kMost);
+}
+void visit(Fields&, RedoClicks&) {}
+template <typename OfFrame>
+void visit_frame(Fields& f, OfFrame& m) {
+  f.name("file", m.file);
+  f.flag("on", m.on);
+}
+void visit(Fields& f, LeaveOut& m) {
+  visit_frame(f, m);
+}
+void visit(Fields& f, Keep& m) {
+  visit_frame(f, m);
+}
+void visit(Fields& f, StandIn& m) {
+  visit_frame(f, m);
+}
+void visit(Fields& f, CallFine& m) {
+  visit_frame(f, m);
+}
+void visit(Fields& f, BeginAt& m) {
+  f.words("file", m.file);
+}
+void visit(Fields& f, EndAt& m) {
+  f.words("file", m.file);
+}
+void visit(Fields& f, ChooseTake& m) {
+  f.number("number", m.number, 0, kMost);
+}
+void visit(Fields& f, JoinTakes& m) {
+  f.number("first", m.first, 1, kMost);
+  f.number("second", m.second, 1, kMost);
+}
+void visit(Fields& f, SetClock& m) {
+  f.number("seconds", m.seconds, -kMost, kMost);
+}
+void visit(Fields& f, UseSource& m) {
+  f.name("path", m.path);
+}
+void visit(Fields& f, TakeEvery& m) {
+  f.number("pictures", m.pictures, 0, kMost);
+}
+void visit(Fields& f, SmoothChange& m) {
+  f.number("frame", m.frame, 1, kMost);
+  f.flag("on", m.on);
+}
+void visit(Fields& f, KeepChange& m) {
+  f.number("frame", m.frame, 1, kMost);
+  f.flag("on", m.on);
+}
+void visit(Fields& f, UndoLens& m) {
+  f.flag("on", m.on);
+}
+void visit(Fields& f, Learn& m) {
+  f.choice("what", m.what, kLearnt);
+  f.number("value", m.value, 0, kMost);
+  f.words("name", m.name);
+  f.number("takes", m.takes, 0, kMost);
+}
+void visit(Fields& f, Remind& m) {
+  f.name("mistake", m.mistake);
+  f.number("takes", m.takes, 0, kMost);
+}
+
+// What the button of each says.
+std::string words(const SetSlot& m) {
+  switch (m.slot) {
+    case Slot::Gap:
+      return say("Leave a gap of {}", format_length(m.value));
+    case Slot::ScreenCrossing:
+      return say("Cross in {}", format_length(m.value));
+    case Slot::Trail:
+      return say("Use {}", format_trail(m.value));
+    case Slot::Shutter:
+      return say("Use {}", format_shutter(m.value));
+    case Slot::Frames:
+      return say("Use {}", counted(std::llround(m.value), "{} frame", "{} frames"));
+    case Slot::Fps:
+      return say("Use {} fps", format_number(m.value, 3));
+    case Slot::Step:
+    case Slot::SpeedUp:
+      return say("Use {}", format_number(m.value, 3));
+    default:
+      return say("Use {}", format_length(m.value));
+  }
+}
+std::string words(const Release& m) {
+  return say("Release {}", slot_name(m.slot));
+}
+std::string words(const RunEndless&) {
+  return say("Set it to endless");
+}
+std::string words(const UseTimer& m) {
+  return say("Use {}", m.name);
+}
+std::string words(const LetCameraExpose&) {
+  return say("Let the camera do it");
+}
+std::string words(const TurnEvery& m) {
+  return say("Allow {}", counted(m.frames, "{} frame", "{} frames"));
+}
+std::string words(const AllowIso& m) {
+  return say("Allow ISO {}", format_number(m.iso, 0));
+}
+std::string words(const RedoClicks&) {
+  return say("Work the clicks out anew");
+}
+std::string words(const LeaveOut& m) {
+  return m.on ? say("Leave it out") : say("Put it back");
+}
+std::string words(const Keep& m) {
+  return m.on ? say("Keep it") : say("Let it go");
+}
+std::string words(const StandIn& m) {
+  return m.on ? say("Neighbours stand in") : say("Show it again");
+}
+std::string words(const CallFine& m) {
+  return m.on ? say("It is fine") : say("Judge it again");
+}
+std::string words(const BeginAt&) {
+  return say("Begin the take here");
+}
+std::string words(const EndAt&) {
+  return say("End the take before");
+}
+std::string words(const ChooseTake& m) {
+  return say("Use take {}", m.number);
+}
+std::string words(const JoinTakes&) {
+  return say("Join it to this one");
+}
+std::string words(const SetClock&) {
+  return say("Put its times right");
+}
+std::string words(const UseSource&) {
+  return say("Take its pictures");
+}
+std::string words(const TakeEvery& m) {
+  return say("Take one picture of {}", m.pictures);
+}
+std::string words(const SmoothChange& m) {
+  return m.on ? say("Smooth it too") : say("Keep it");
+}
+std::string words(const KeepChange& m) {
+  return m.on ? say("Keep it") : say("Smooth it too");
+}
+std::string words(const UndoLens& m) {
+  return m.on ? say("Undo it") : say("Leave it as it is");
+}
+std::string words(const Learn& m) {
+  return m.what == Learn::What::Turning ? say("Keep that much free") : say("Plan with it");
+}
+std::string words(const Remind& m) {
+  return m.takes > 0 ? say("Put it on the checklist") : say("Take it off the checklist");
+}
+
+/// The first that has the word, read from its fields.
+template <size_t N = 0>
+Mend read(const std::string& word, Fields& fields) {
+  if constexpr (N == std::variant_size_v<Mend>) {
+    throw bad_input(say("There is nothing called \"{}\" to mend.", word));
+  } else {
+    using One = std::variant_alternative_t<N, Mend>;
+    if (word != One::kWord) return read<N + 1>(word, fields);
+    One one;
+    visit(fields, one);
+    return one;
+  }
+}
+
+}  // namespace
+}  // namespace mend
+
+std::string words(const Mend& mend) {
+  return std::visit([](const auto& one) { return mend::words(one); }, mend);
+}
+
+Json to_json(const Mend& mend) {
+  Json json = Json::object();
+  std::visit(
+      [&](auto one) {
+        json["do"] = one.kWord;
+        Fields fields(json);
+        mend::visit(fields, one);
+      },
+      mend);
+  return json;
+}
+
+Mend mend_of_json(const Json& json, const std::string& document) {
+  Fields fields(json, document);
+  std::string word;
+  fields.name("do", word);
+  return mend::read(word, fields);
+}
+
+}  // namespace askcount
