@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The window as the benches open it: with its own type, 1280 × 800, nothing of the person's touched.
 #pragma once
 

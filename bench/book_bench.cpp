@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A book of 10,000 takes: filing, listing, searching, reading the kit off it, opening it.
 #include <benchmark/benchmark.h>
 #include <fmt/format.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What it costs to find, order and look at frames, beside the decoder alone:
 //   gather_bench FOLDER
 // Prints, three times over: seconds to list and order; to decode every JPEG at 1/8; to look at every frame;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A very long take through Gather, Level and Cut, with the memory it takes:
 //   load_bench FOLDER [FRAMES] [DAYS]
 // Writes FRAMES (32,000) small frames over DAYS (5) into FOLDER/card where they are not there yet, then

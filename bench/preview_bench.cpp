@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How a film plays before it is made, from the first press:
 //   preview_bench FOLDER [FPS]
 // Prints, from the moment frames are first wanted: when the first picture is there, when a look at every

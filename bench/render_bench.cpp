@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The render beside what no one can avoid (decoder and encoder alone) and beside the plain line (ffmpeg; for
 // raw frames LibRaw's own half-size developer before it), on one machine in one run: render_bench FOLDER
 // [FRAMES]  with a folder of 24-megapixel JPEG or raw frames.

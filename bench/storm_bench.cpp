@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A minute of edits, one every 50 ms, while a film is made beside the window and another plays in it:
 //   QT_QPA_PLATFORM=offscreen storm_bench TAKE [SECONDS]
 // Prints how many edits were asked for, how many the take took and what its file says then, the longest time

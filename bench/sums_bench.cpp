@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What every edit costs: the solve with its findings, the rulers, the levelling of a long curve.
 #include <benchmark/benchmark.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What an edit costs the window, worked out and painted, at 1280 × 800 without a graphics card:
 //   QT_QPA_PLATFORM=offscreen window_bench TAKE [PICTURES]
 // Prints for every stage the middle and the worst of thirty edits, and of thirty frames scrubbed. With a

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Cards as cameras other than the stand-in write them: scenes of blocks and texture, real JPEG with EXIF.
 #pragma once
 

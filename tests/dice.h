@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Numbers by chance that are the same on every machine and in every run.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What several tests of kept answers make up, and how they write pictures down.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames that are painted by a function when they are read: what they show is known to a part of a pixel.
 #pragma once
 

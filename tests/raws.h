@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Raw files of a made-up camera, written byte by byte: nothing of the stand-in's is in them.
 #pragma once
 

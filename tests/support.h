@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What several tests need: folders that go away, small takes, other programs' answers.
 #pragma once
 

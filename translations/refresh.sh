@@ -6,7 +6,7 @@ set -eu
 cd "$(dirname "$0")"
 new=$(mktemp)
 trap 'rm -f "$new"' EXIT
-(cd .. && find src/core src/app -name '*.cpp' -o -name '*.h' | grep -v '/standin/' | LC_ALL=C sort) |
+(cd .. && find src/core src/link src/app -name '*.cpp' -o -name '*.h' | LC_ALL=C sort) |
   xgettext --directory=.. --files-from=- --language=C++ --from-code=UTF-8 --output="$new" \
     --keyword --keyword=say:1 --keyword=say_q:1 --keyword=meant:2 --keyword=to_say:1,1t \
     --keyword=to_say:1,2,2t --keyword=counted:2,3,3t --keyword=counted_q:2,3 \

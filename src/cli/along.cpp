@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount along: sheets, a calendar file and a picture to take along.
 #include <fmt/format.h>
 

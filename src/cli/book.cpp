@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount book: the log of takes, and what the kit really does.
 #include "book/book.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount develop: levelled frames as a numbered sequence.
 #include "render/develop.h"
 

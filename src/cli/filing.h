@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Takes file themselves: what a verb came to know of one goes into the book.
 #pragma once
 

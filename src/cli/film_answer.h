@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What every verb that writes a film says about it.
 #pragma once
 

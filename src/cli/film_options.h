@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The options that say how a film is to be, for the verbs that make some.
 #pragma once
 

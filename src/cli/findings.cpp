@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is found about a take, and the one action that puts a finding right.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount frame: what crosses the frame.
 #include <fmt/format.h>
 

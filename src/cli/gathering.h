@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The frames a verb works on, as its options say them.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount lens: what lens and sensor did to a take's frames, and how it is undone.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount look: the looks of a take, set and printed.
 #include <fmt/format.h>
 

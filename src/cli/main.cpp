@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount: every stage of a take without a window.
 //
 // Exit 0 when done, 2 for input that cannot be used, 1 when something broke while working, and 128 and the
@@ -103,7 +104,8 @@ int main(int argc, char** argv) {
                               : answer.words);
     return 0;
   } catch (const Error& e) {
-    complain(fmt::format("askcount: {}\n", e.what()));
+    complain(e.about() ? fmt::format("askcount: --{} {}\n", about_word(*e.about()), e.rest())
+                       : fmt::format("askcount: {}\n", e.what()));
     if (e.kind() == Error::Kind::Cancelled && cli::stop_signal() != 0) return 128 + cli::stop_signal();
     return e.kind() == Error::Kind::BadInput ? 2 : 1;
   } catch (const std::exception& e) {

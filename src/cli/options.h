@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The options of a verb: a thin front of CLI11, so that its templates are compiled once, in options.cpp.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount sky --over: the sky over a picture taken at the place.
 #pragma once
 

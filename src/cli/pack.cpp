@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount pack: a take and all that belongs to it as one folder or archive.
 #include "book/pack.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount ramp: how the exposure follows the light.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Ctrl+C and being told to end: long work stops cleanly.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What can be said of a take on the command line: one set of options for `count`, `set`, `ramp` and
 // `program`.
 #pragma once

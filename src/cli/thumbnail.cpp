@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount thumbnail: a small picture of a take, for file managers.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount timers, program and check-program: what a timer is told, and what it would make of it.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount trial: the film a plan would give, before anybody goes out.
 #include <fmt/format.h>
 

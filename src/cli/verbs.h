@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The verbs of the askcount command. Each adds its options to the parser and, once chosen, does its work.
 #pragma once
 

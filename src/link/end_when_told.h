@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Programs with Qt's loop, told to end.
 #pragma once
 

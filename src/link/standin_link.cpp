@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "link/standin_link.h"
 
 #include <fmt/format.h>
@@ -13,12 +14,17 @@
 #include <QUuid>
 
 #include "base/error.h"
+#include "base/language.h"
 
 namespace askcount::link {
 namespace {
 
 constexpr int kTryEvery_ms = 60;
 constexpr qsizetype kLongestLine = 8 << 20;
+
+QString spoken(const std::string& text) {
+  return QString::fromStdString(text);
+}
 
 }  // namespace
 
@@ -36,12 +42,13 @@ StandinLink::StandinLink(QObject* parent) : QObject(parent) {
     emit connected();
   });
   connect(&socket_, &QLocalSocket::readyRead, this, &StandinLink::read);
-  connect(&socket_, &QLocalSocket::disconnected, this, [this] { emit lost("The stand-in's line was cut."); });
+  connect(&socket_, &QLocalSocket::disconnected, this,
+          [this] { emit lost(spoken(say("The stand-in's line was cut."))); });
   connect(&socket_, &QLocalSocket::errorOccurred, this, [this] {
     if (tries_left_ > 0)
       QTimer::singleShot(kTryEvery_ms, this, &StandinLink::try_again);
     else if (!is_connected() && socket_.error() != QLocalSocket::PeerClosedError)
-      emit lost("The stand-in does not answer.");
+      emit lost(spoken(say("The stand-in does not answer.")));
   });
 }
 
@@ -61,7 +68,7 @@ QString StandinLink::launch(Alone alone) {
   program.setStandardErrorFile(QProcess::nullDevice());
   if (!program.startDetached()) {
     name_ = name;
-    emit lost("The stand-in cannot be started: " + standin_program() + ".");
+    emit lost(spoken(say("The stand-in cannot be started: {}.", standin_program().toStdString())));
     return name;
   }
   connect_to(name);
@@ -112,13 +119,13 @@ void StandinLink::read() {
     try {
       hear(line);
     } catch (const std::exception& e) {
-      return give_up(QString("What answers on \"%1\" speaks another language than a stand-in (%2).")
-                         .arg(name_, QString::fromUtf8(e.what())));
+      return give_up(spoken(say("What answers on \"{}\" speaks another language than a stand-in ({}).",
+                                name_.toStdString(), e.what())));
     }
     if (!is_connected() && half_.isEmpty()) return;  // closed by who heard it
   }
   if (half_.size() > kLongestLine)
-    give_up(QString("What answers on \"%1\" sends lines without an end.").arg(name_));
+    give_up(spoken(say("What answers on \"{}\" sends lines without an end.", name_.toStdString())));
 }
 
 void StandinLink::hear(const QByteArray& line) {
@@ -147,14 +154,14 @@ Json StandinLink::call(Json command, int ms) {
   clock.start();
   while (!answer && clock.elapsed() < ms && is_connected())
     QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::ExcludeUserInputEvents, 20);
-  if (!answer) throw failed("The stand-in does not answer.", "Is it still running?");
+  if (!answer) throw failed(say("The stand-in does not answer."), say("Is it still running?"));
   if (!answer->contains("ok") || !(*answer)["ok"].is_boolean())
-    throw failed(fmt::format("What answers on \"{}\" is no stand-in.", name_.toStdString()),
-                 "Start askcount-standin, or leave --socket out.");
+    throw failed(say("What answers on \"{}\" is no stand-in.", name_.toStdString()),
+                 say("Start askcount-standin, or name no socket."));
   if (!(*answer)["ok"].get<bool>())
     throw bad_input(answer->contains("error") && (*answer)["error"].is_string()
                         ? (*answer)["error"].get<std::string>()
-                        : "The stand-in refused.");
+                        : say("The stand-in refused."));
   return *answer;
 }
 
@@ -164,8 +171,8 @@ void StandinLink::wait_connected(int ms) {
   while (!is_connected() && clock.elapsed() < ms)
     QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
   if (!is_connected())
-    throw failed("The stand-in cannot be reached on \"" + name_.toStdString() + "\".",
-                 "Start askcount-standin, or leave --socket out.");
+    throw failed(say("The stand-in cannot be reached on \"{}\".", name_.toStdString()),
+                 say("Start askcount-standin, or name no socket."));
 }
 
 }  // namespace askcount::link

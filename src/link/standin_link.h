@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A line to the stand-in's socket, for the window and the command.
 #pragma once
 

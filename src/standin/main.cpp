@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount-standin: a simulated timer and camera behind a local socket.
 
 #include <fmt/format.h>

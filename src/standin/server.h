@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in behind a local socket: line-delimited JSON, as docs/standin.md says.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The axes that hands drag on: the span with its two clocks, the ruler of intervals, and the sentence.
 #include <QApplication>
 #include <QLineEdit>

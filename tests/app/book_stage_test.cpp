@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The Book in the window, driven with clicks and keys.
 #include <QApplication>
 #include <QLabel>

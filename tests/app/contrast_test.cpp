@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // High contrast: asked of the desktop's settings portal over a real bus, and chosen in the window.
 #include "app/session/contrast.h"
 

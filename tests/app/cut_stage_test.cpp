@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Cut, driven with mouse and keys: the preview, the view on the frame, the lanes, several films.
 #include <QApplication>
 #include <QLineEdit>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The document: one place for changes, undo and saving.
 #include "app/session/document.h"
 

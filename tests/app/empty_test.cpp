@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The window of a take of which nothing is said: three ways in, what to do on every stage, and no word of the
 // demo.
 #include <QAbstractButton>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A window with a take of 30 frames, gathered and measured: for what every stage must do for every hand.
 #pragma once
 

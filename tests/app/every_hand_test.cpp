@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // For every hand and eye: names and roles, Tab, visible focus, contrast, large type, and the page of keys.
 #include <QAbstractButton>
 #include <QAccessible>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames for the window's tests, as a camera leaves them on a card.
 #pragma once
 

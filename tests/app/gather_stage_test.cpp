@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Gather in the window: keys and presses, and what they leave in the take.
 #include <QApplication>
 #include <QInputDialog>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Long work beside the window.
 #include "app/session/job.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The journal's lines, written beside the window.
 #include "app/session/journal_writer.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Nothing of the person's is lost: takes without a file, takes open twice, takes changed by others, films and
 // journals that are there already, cards of strangers.
 #include "app/session/keeping.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // All stages walked with the keyboard alone, in three languages, at the size of type the window was drawn for
 // and at one and a half of it.
 #include <QAbstractButton>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The window in other languages: every text there, numbers and dates in and out, and a language that is
 // added.
 #include "app/session/languages.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Level in the window: lanes dragged, anchors set, parts marked, and what the take and the picture say then.
 #include <QApplication>
 #include <QFileDialog>

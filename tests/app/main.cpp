@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The tests of the window run inside an application.
 #include <gtest/gtest.h>
 

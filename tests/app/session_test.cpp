@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The session: what belongs to one take never shows in another, whenever it arrives.
 #include "app/session/session.h"
 

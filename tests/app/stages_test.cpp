@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stages of planning and shooting, driven with clicks and keys.
 #include <QApplication>
 #include <QCheckBox>

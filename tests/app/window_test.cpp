@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The real window, driven with clicks and keys.
 #include "app/shell/window.h"
 

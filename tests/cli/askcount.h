@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The askcount command, run as a person or a script runs it.
 #pragma once
 

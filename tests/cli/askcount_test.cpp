@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The askcount command as a person or a script uses it: answers, exit codes, messages.
 #include "askcount.h"
 #include "level/levelling.h"

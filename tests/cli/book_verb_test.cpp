@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount book: takes file themselves, are found again, and are read by other programs.
 #include <SQLiteCpp/SQLiteCpp.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount cut: what it is asked for, and what it says and writes.
 #include <fstream>
 

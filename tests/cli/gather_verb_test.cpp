@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount gather and copy: what their answers say.
 #include "askcount.h"
 #include "films.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is installed and what the Debian package holds: it works where it lies, and its checks pass.
 #include "askcount.h"
 #include "media/jpeg.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Every verb's JSON, for five unlike takes, held against an answer that was kept (tests/data/answers). A
 // change of a sum, a key or a word anywhere in the core is seen here. Where the change is meant:
 // ASKCOUNT_KEEP_ANSWERS=1 build/release/tests/cli_tests --gtest_filter='KeptAnswers*', and read the
@@ -54,6 +55,7 @@ const Asked kPlanned[] = {
     {"program", "program {t}"},
     {"check-program", "check-program {t} --delay 2s --hold 1s --interval 9s --count 30"},
     {"checklist", "checklist {t}"},
+    {"findings planned", "findings {t}"},
     {"ramp", "ramp {t}"},
     {"frame", "frame {t} --focal 24 --sensor 36x24 --bearing 248 --tilt 9"},
     {"along", "along {t} --plan {o}/plan.pdf --timer {o}/timer.pdf --calendar {o}/take.ics"}};
@@ -62,6 +64,7 @@ const Asked kShot[] = {
     {"gather", "gather {c} --take {t}", test::Held::Measured},
     {"copy", "copy {c} --to {o}/copied"},
     {"level", "level {c} --take {t}", test::Held::Measured},
+    {"findings", "findings {t} --card {c}", test::Held::Measured},
     {"look", "look {t} --at 5 --light 0.5 --warmth 4800"},
     {"lens", "lens {t} {c} --turn 0.4", test::Held::Measured},
     {"develop", "develop {c} -o {o}/pictures --format png16 --size 60x40", test::Held::Measured},

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // askcount level, look and develop: what they answer and what they leave.
 #include "askcount.h"
 #include "cards.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the command writes, and what it must not write over.
 #include "base/files.h"
 #include "media/jpeg.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The verbs of planning: sky, frame, ramp, timers, program, check-program, checklist, along, and what count
 // grew.
 #include "askcount.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The command while it runs: waited for, told to stop, and what it leaves.
 #pragma once
 

@@ -1,4 +1,8 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is said of a take on the command line: options that are saved, changed later, and findings mended.
+#include <map>
+#include <set>
+
 #include "askcount.h"
 #include "support.h"
 #include "take/take.h"
@@ -74,6 +78,44 @@ TEST_F(SaidTest, MendDoesWhatTheFindingOffers) {
   ASSERT_EQ(askcount("set " + file() + " --interval 100s --shutter 60s --timer 'Tidewatch radio'").exit, 0);
   answer("mend " + file() + " needs_holding");
   EXPECT_NEAR(load().sums().shutter_s, 30, 1e-9);
+}
+
+// What the window shows on its stages the command knows too, with the card at hand.
+TEST_F(SaidTest, FindingsAreThoseOfEveryStage) {
+  ASSERT_EQ(askcount(std::string("count --frames 12 --interval 20s --trail 0.2 --fps 25 ") + kQuay +
+                     "--save " + file())
+                .exit,
+            0);
+  const std::string card = file("card");
+  ASSERT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit,
+            0);
+  std::map<std::string, std::set<std::string>> codes;
+  for (const char* stage : {"ask", "light", "set", "shoot", "gather", "level", "cut", "book"})
+    for (const Json& f : answer("findings " + file() + " --card " + card + " --stage " + stage)["findings"])
+      codes[stage].insert(f["code"].get<std::string>());
+  for (const char* stage : {"ask", "light", "set", "gather", "level", "cut"})
+    EXPECT_FALSE(codes[stage].empty()) << stage;
+  std::set<std::string> all;
+  for (const Json& f : answer("findings " + file() + " --card " + card)["findings"]) all.insert(f["code"]);
+  for (const auto& [stage, said] : codes)
+    for (const std::string& code : said) EXPECT_TRUE(all.contains(code)) << stage << ": " << code;
+  // Without a card nothing is said of frames.
+  EXPECT_TRUE(answer("findings " + file() + " --stage gather")["findings"].empty());
+  EXPECT_EQ(askcount("findings " + file() + " --stage nowhere").exit, 2);
+}
+
+TEST_F(SaidTest, AMendOfFramesIsKnownToTheCommand) {
+  ASSERT_EQ(askcount(std::string("count --frames 12 --interval 20s --trail 0.2 --fps 25 ") + kQuay +
+                     "--save " + file())
+                .exit,
+            0);
+  const std::string card = file("card");
+  ASSERT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit, 0);
+  // Half an hour off, so that the clock is wrong for the plan.
+  ASSERT_EQ(askcount("set " + file() + " --start 2026-10-09T17:20").exit, 0);
+  const Json done = answer("mend " + file() + " clock_wrong --card " + card);
+  EXPECT_EQ(done["mend"]["do"], "set_clock");
+  EXPECT_NEAR(load().gather.clock_s, -1800, 60);
 }
 
 TEST_F(SaidTest, RampAndProgramTakeThemToo) {

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in behind its socket, with a client of our own: bad lines, half lines, floods, and clients that
 // leave.
 #include <sys/socket.h>

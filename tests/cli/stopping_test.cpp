@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Ctrl+C and being told to end: a clean stop, its exit code, and what is kept.
 #include <map>
 

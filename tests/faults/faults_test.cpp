@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Everything that writes, with every fault of the disk: what was there before stays, what is made is whole or
 // is not there, what was said to be kept is kept, and the originals are never touched.
 #include <nlohmann/json.hpp>

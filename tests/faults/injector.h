@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Faults of the disk, put under everything that reads or writes below one folder: the program's own calls and
 // those of the libraries it uses (SQLite, FFmpeg, libarchive, the standard library).
 //

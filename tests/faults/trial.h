@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A piece of work tried with every fault of the disk in turn, each in a process of its own.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Everything that reads what comes from elsewhere, fed with spoiled inputs: it reads them or refuses them in
 // words. A few thousand inputs of a fixed seed in the ordinary tests; with ASKCOUNT_FUZZ_SECONDS as many as
 // go into that time, each time others (the preset "fuzz" does that, with the sanitizers).

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Inputs spoiled at random: the same seed gives the same inputs.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What reads what comes from elsewhere: each of these is fed spoiled inputs.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The person's book beside the window: read and written on a thread of its own.
 #pragma once
 

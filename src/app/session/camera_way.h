@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How the camera moved through the take: measured once, for every film that is steadied.
 #pragma once
 

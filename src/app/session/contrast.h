@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // High contrast: as the desktop asks for it, or as the person chose in the window.
 #pragma once
 

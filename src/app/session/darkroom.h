@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames developed for the window while the person changes their look.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The open take: changed in one place, undone, and saved by itself.
 #pragma once
 

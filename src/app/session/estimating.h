@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the take's films will take, told before they are made.
 #pragma once
 

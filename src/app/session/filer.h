@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Every take files itself: what the window comes to know of the open one goes into the book.
 #pragma once
 

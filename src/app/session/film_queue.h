@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Films on their way: made one after the other beside the window, whatever is open in it meanwhile.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take's films: which is looked at, what is wished of it, made, found again, and known by what is in it.
 #pragma once
 

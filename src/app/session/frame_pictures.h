@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames as pictures for the window, read beside it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take's frames, gathered from its cards.
 #pragma once
 

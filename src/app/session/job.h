@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Long work beside the window: one at a time, with progress, cancel, and a question whether it is still
 // wanted.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The journal written beside the window: each line is synced to the disk, and that may take its time.
 #pragma once
 

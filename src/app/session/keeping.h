@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is kept between sessions: recent takes, and a take that has no file of its own yet.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The languages the window speaks: which there are, and which is spoken.
 #pragma once
 

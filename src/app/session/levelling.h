@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take's levelling and its looks, worked out from its frames.
 #pragma once
 

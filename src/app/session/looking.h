@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Every frame of the take looked at, beside the window.
 #pragma once
 

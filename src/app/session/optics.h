@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What lens and sensor did to the open take's frames, made ready to be undone.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take's picture of the place: read, its skyline found, laid under the panorama.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The frame looked at: every stage shows it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The film that is looked at as it will be: its frames in memory, and what it is drawn by.
 #pragma once
 

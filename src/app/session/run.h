@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A shoot that is under way: against the stand-in through its socket, or beside a real camera by the clock.
 // Journal included.
 #pragma once

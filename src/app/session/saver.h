@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Takes written beside the window: a disk may take seconds to say it has one.
 #pragma once
 

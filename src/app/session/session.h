@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Everything that is open in a window: the take, and what was made from it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The few settings of the window, in one file of the person's data folder.
 #pragma once
 

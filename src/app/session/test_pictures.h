@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take's two test pictures: read, their motion found, the moving part cut out.
 #pragma once
 

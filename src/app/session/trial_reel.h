@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A trial film for the window: shot beside it, a little ahead of where it is looked at.
 #pragma once
 

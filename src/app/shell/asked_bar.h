@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The one question after a film: how did it go, and what is to be done differently?
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a stage shows while there is nothing for it to work on: what to do, with the buttons that do it.
 #pragma once
 

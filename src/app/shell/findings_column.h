@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The column of findings: what Ask Count noticed, each with what mends it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The page of all keys, made from what they do; and why the number in focus is what it is.
 #pragma once
 

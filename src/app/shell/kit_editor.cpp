@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/kit_editor.h"
 
 #include <nlohmann/json.hpp>
@@ -17,6 +18,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
+#include "base/number.h"
 
 namespace askcount::app {
 namespace {
@@ -116,10 +118,7 @@ Json typed(const QString& text, const Json& before) {
     if (!yes && !meant(text, "no")) throw bad_input(say("Write yes or no."));
     return yes;
   }
-  bool number = false;
-  const double v = QString(text).replace(',', '.').toDouble(&number);
-  if (!number) throw bad_input(say("\"{}\" is not a number.", text.toStdString()));
-  return v;
+  return parse_number(text.toStdString(), -1e12, 1e12, say("this"));
 }
 
 }  // namespace

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The kit: what is owned, edited list by list, brought in and taken out as a file.
 #pragma once
 

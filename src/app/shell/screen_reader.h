@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What screen readers are told of the widgets that draw themselves.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The bar at the top: the name, the take, the stages.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The window walked through its stages by itself: for machines without a display, and for the pictures in the
 // documents.
 #pragma once

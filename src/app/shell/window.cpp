@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/shell/window.h"
 
 #include <QAction>
@@ -123,7 +124,8 @@ Window::Window() {
   });
   connect(book, &BookStage::began, this, [this] {
     go_to_stage("Light");
-    say("A new take from it: place, framing and plan are the old one's, the light is today's.", false);
+    tell(say_q("A new take from it: place, framing and plan are the old one's, the light is today's."),
+         false);
   });
   make_actions();
   say_keys();
@@ -142,9 +144,9 @@ Window::Window() {
   connect(&session_.book, &BookKeeper::changed, this, [this] {
     if (stage_name(current_stage()) == "Book") refresh();
   });
-  connect(&session_, &Session::trouble, this, [this](const QString& text) { say(text, true); });
-  connect(&session_, &Session::told, this, [this](const QString& text) { say(text, false); });
-  connect(&session_.job, &Job::started, this, [this] { say({}, false); });
+  connect(&session_, &Session::trouble, this, [this](const QString& text) { tell(text, true); });
+  connect(&session_, &Session::told, this, [this](const QString& text) { tell(text, false); });
+  connect(&session_.job, &Job::started, this, [this] { tell({}, false); });
   connect(&session_.job, &Job::progressed, this, &Window::show_foot);
   connect(&session_.job, &Job::ended, this, &Window::refresh);
   go_to(0);
@@ -271,7 +273,7 @@ void Window::show_foot() {
   foot_right_->setText(session_.document.saved_words());
 }
 
-void Window::say(const QString& text, bool bad) {
+void Window::tell(const QString& text, bool bad) {
   said_ = text;
   said_bad_ = bad;
   refresh();
@@ -284,17 +286,17 @@ bool Window::open(const std::filesystem::path& file) {
     if (!session_.run.active() && !session_.document.card().empty() &&
         std::filesystem::exists(session_.document.card(), ec))
       session_.frames.gather();
-    if (!session_.document.look_only()) say({}, false);
+    if (!session_.document.look_only()) tell({}, false);
     return true;
   } catch (const std::exception& e) {
-    say(QString::fromUtf8(e.what()), true);
+    tell(QString::fromUtf8(e.what()), true);
     return false;
   }
 }
 
 void Window::take_up_last() {
   if (session_.recover())
-    return say("This take had no file when the last session ended. Ctrl+S gives it one.", false);
+    return tell(say_q("This take had no file when the last session ended. Ctrl+S gives it one."), false);
   if (const QStringList recent = recent_takes(); !recent.isEmpty()) open(recent.front().toStdString());
 }
 
@@ -307,7 +309,7 @@ bool Window::open_any(const std::filesystem::path& what) {
   std::error_code ec;
   if (what.extension() == ".askcount") return open(what);
   if (!std::filesystem::exists(what, ec)) {
-    say(say_q("{} does not exist.", what.string()), true);
+    tell(say_q("{} does not exist.", what.string()), true);
     return false;
   }
   open_frames(std::filesystem::is_directory(what, ec) ? what : what.parent_path());
@@ -323,7 +325,7 @@ void Window::take_way(EmptyNote::Way way) {
         t.wish(plan::Slot::Fps, 25);
         t.wish(plan::Slot::Clip, 10);
       });
-      if (auto* slot = findChild<QWidget*>("subject")) slot->setFocus();
+      if (auto* slot = findChild<QWidget*>(say_q("subject"))) slot->setFocus();
       break;
     case Way::OpenFolder:
       ask_folder();
@@ -331,7 +333,7 @@ void Window::take_way(EmptyNote::Way way) {
     case Way::TryDemo:
       session_.begin_demo();
       to("Ask");
-      say("The demo's plan. Shoot it with the stand-in on Shoot, and go on from there.", false);
+      tell(say_q("The demo's plan. Shoot it with the stand-in on Shoot, and go on from there."), false);
       break;
     case Way::ToAsk:
       to("Ask");
@@ -353,9 +355,9 @@ void Window::show_kit() {
 void Window::change_language(const QString& code) {
   try {
     choose_language(code);
-    say(say_q("The window speaks it from its next start."), false);
+    tell(say_q("The window speaks it from its next start."), false);
   } catch (const Error& e) {
-    say(QString::fromUtf8(e.what()), true);
+    tell(QString::fromUtf8(e.what()), true);
   }
 }
 
@@ -363,7 +365,7 @@ void Window::change_contrast(Contrast contrast) {
   try {
     keep_contrast(contrast);
   } catch (const Error& e) {
-    return say(QString::fromUtf8(e.what()), true);
+    return tell(QString::fromUtf8(e.what()), true);
   }
   set_high_contrast(wants_contrast());
   apply_light();

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The window: bar, span, stage and findings, foot.
 #pragma once
 
@@ -64,7 +65,7 @@ class Window : public QMainWindow {
   void refresh();
   void show_foot();
   void apply_light();
-  void say(const QString& words, bool bad);
+  void tell(const QString& words, bool bad);
   void ask_open();
   void ask_folder();
   /// Opens a take, or frames: a folder of them, or the folder that one of them lies in.

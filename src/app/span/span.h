@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The span: the field clock and the film clock with threads between. On every stage, on one axis with every
 // chart.
 #pragma once

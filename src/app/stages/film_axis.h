@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The film's axis that Level's chart and lanes share.
 #pragma once
 

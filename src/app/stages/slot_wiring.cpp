@@ -1,7 +1,7 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/slot_wiring.h"
 
 #include <QEvent>
-#include <QRegularExpression>
 
 #include "app/style/text.h"
 #include "base/error.h"
@@ -26,16 +26,6 @@ bool WhenSeen::eventFilter(QObject*, QEvent* event) {
 
 WhenSeen& refresh_when_seen(QWidget* pane, std::function<void()> refresh) {
   return *new WhenSeen(pane, std::move(refresh));
-}
-
-double number_in(const std::string& text, double low, double high, const std::string& name) {
-  static const QRegularExpression digits("[-\u2212]?[0-9]+([.,][0-9]+)?");
-  const auto found = digits.match(to_q(text));
-  const double v = found.captured().replace(',', '.').replace(QChar(0x2212), '-').toDouble();
-  if (!found.hasMatch() || v < low || v > high)
-    throw bad_input(say("For ") + name + say(", write a number from ") + format_number(low, 2) + say(" to ") +
-                    format_number(high, 1) + ".");
-  return v;
 }
 
 void wire(Session& session, Sentence* sentence, SlotField* slot,

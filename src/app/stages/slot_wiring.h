@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Wires what is shown on a stage to the session: slots to values of the take, panes to what changes them.
 #pragma once
 
@@ -10,10 +11,6 @@
 #include "app/widgets/sentence.h"
 
 namespace askcount::app {
-
-/// The first number in what was typed, whatever unit follows it. Throws BadInput, naming the value, where
-/// there is none or it is out of range.
-double number_in(const std::string& text, double low, double high, const std::string& name);
 
 /// What is typed goes through `set` (which may throw askcount::Error: the sentence then says why), as one
 /// step that can be undone. `nudge` steps the value; leave it out where there is nothing to step.

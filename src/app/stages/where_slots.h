@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The slots for where and when, as Ask and Light both have them.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How Ask Count looks: its lights, colours and type. Every widget takes its colours from here and nowhere
 // else.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What keys do: pressed, let go, and told on the page of keys.
 #pragma once
 

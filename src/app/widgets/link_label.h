@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Words with links in them, whose focus is seen.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A picture fitted into its place, never squashed.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A sentence with slots that are edited in place.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One interval to scale: shutter open, writing, free; interval and gap both named.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // All that there is to say about a take, stage by stage: the one place where findings are put together.
 // Window, command and book read them here. A finding is made where its sum is (`judge()` in that room) and
 // added to its stage in by_stage.cpp.

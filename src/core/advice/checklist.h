@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The checklist of camera and rig, in the order hands do it, adapted to the take.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What there is to say about the frames that were gathered for a take.
 #pragma once
 

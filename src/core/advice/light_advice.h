@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What there is to say about a take's light: what crosses its frame, its ramp, its weather, and the usual
 // cautions.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Beside the tripod: what the hands do next, and what they have done.
 #pragma once
 

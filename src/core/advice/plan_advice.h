@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Everything Ask Count has to say about a plan before it is shot.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A long take that nobody watches all the time: what somebody must be there, and awake, for.
 #pragma once
 

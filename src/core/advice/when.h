@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // When to shoot: windows of light and dark nights, in words, each with the start it suggests.
 #pragma once
 

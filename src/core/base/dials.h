@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is engraved on a camera's dials, and the exact thirds of a stop it stands for.
 #pragma once
 

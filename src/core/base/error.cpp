@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/error.h"
 
 #include <algorithm>
@@ -33,8 +34,17 @@ std::string readable(const std::string& text) {
 Error::Error(Kind kind, const std::string& what, const std::string& remedy)
     : std::runtime_error(readable(remedy.empty() ? what : what + " " + remedy)), kind_(kind) {}
 
+Error::Error(Kind kind, const Called& called, const std::string& rest, const std::string& remedy)
+    : Error(kind, called.words + " " + rest, remedy) {
+  about_ = called.about;
+  rest_ = readable(remedy.empty() ? rest : rest + " " + remedy);
+}
+
 Error bad_input(const std::string& what, const std::string& remedy) {
   return {Error::Kind::BadInput, what, remedy};
+}
+Error bad_value(const Called& called, const std::string& rest, const std::string& remedy) {
+  return {Error::Kind::BadInput, called, rest, remedy};
 }
 Error failed(const std::string& what, const std::string& remedy) {
   return {Error::Kind::Failed, what, remedy};

@@ -1,8 +1,12 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What goes wrong: one exception type for the whole core.
 #pragma once
 
+#include <optional>
 #include <stdexcept>
 #include <string>
+
+#include "base/about.h"
 
 namespace askcount {
 
@@ -19,14 +23,24 @@ class Error : public std::runtime_error {
   /// more than 300 bytes lose their middle.
   Error(Kind kind, const std::string& what, const std::string& remedy = {});
 
+  /// The same of a value that was given: "The interval", then `rest`: "\"soon\" is not a length of time."
+  Error(Kind kind, const Called& called, const std::string& rest, const std::string& remedy);
+
   Kind kind() const { return kind_; }
+  /// What it is about, where that is one value that was given, and its words after the value's name.
+  const std::optional<About>& about() const { return about_; }
+  const std::string& rest() const { return rest_; }
 
  private:
   Kind kind_;
+  std::optional<About> about_;
+  std::string rest_;
 };
 
 /// Error for input that cannot be used.
 Error bad_input(const std::string& what, const std::string& remedy = {});
+/// The same for a value that was given: see Error.
+Error bad_value(const Called& called, const std::string& rest, const std::string& remedy = {});
 /// Error for work that broke off.
 Error failed(const std::string& what, const std::string& remedy = {});
 /// Error for work the person stopped.

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The fields of a JSON object, named once for writing and reading.
 #pragma once
 

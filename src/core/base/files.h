@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Files read, and files written whole or not at all. Everything that writes goes through here.
 #pragma once
 

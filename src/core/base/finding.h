@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What Ask Count noticed about a take: a judgement with, where possible, one action that mends it.
 #pragma once
 

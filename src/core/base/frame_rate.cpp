@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/frame_rate.h"
 
 #include <fmt/format.h>
@@ -12,9 +13,9 @@
 namespace askcount {
 namespace {
 
-FrameRate checked(FrameRate rate, std::string_view shown, std::string_view name) {
+FrameRate checked(FrameRate rate, std::string_view shown, const Called& name) {
   if (rate.num <= 0 || rate.den <= 0 || rate.value() < 1 || rate.value() > 1000)
-    throw bad_input(say("{} \"{}\" is not a frame rate between 1 and 1000.", name, shown),
+    throw bad_value(name, say("\"{}\" is not a frame rate between 1 and 1000.", shown),
                     say("Use 24, 25, 30, 60 or one like 24000/1001."));
   const int common = std::gcd(rate.num, rate.den);
   return {rate.num / common, rate.den / common};
@@ -33,7 +34,7 @@ FrameRate nearest_frame_rate(double fps) {
   return checked({static_cast<int>(std::lround(fps * 1000)), 1000}, shown, say("Frame rate"));
 }
 
-FrameRate parse_frame_rate(std::string_view text, std::string_view name) {
+FrameRate parse_frame_rate(std::string_view text, const Called& name) {
   std::string clean(text);
   const std::string local = say("{} fps", "");
   for (const std::string& unit : {std::string("fps"), local.substr(local.find_first_not_of(' '))})

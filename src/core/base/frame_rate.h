@@ -1,8 +1,11 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The frame rate of the film, exact.
 #pragma once
 
 #include <string>
 #include <string_view>
+
+#include "base/about.h"
 
 namespace askcount {
 
@@ -17,7 +20,7 @@ struct FrameRate {
 
 /// Reads "25", "24000/1001", and the usual short names of the exact kind ("23.976", "29.97", "59.94").
 /// Throws BadInput for anything that is not between 1 and 1,000 frames a second.
-FrameRate parse_frame_rate(std::string_view text, std::string_view name);
+FrameRate parse_frame_rate(std::string_view text, const Called& name);
 
 /// The exact rate nearest to a number: the 1001 kind where it is within 0.002, otherwise thousandths. Throws
 /// as parse_frame_rate.

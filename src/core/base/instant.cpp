@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/instant.h"
 
 // The library's own reader of seconds looks to GCC 12 as if it could leave them unset.

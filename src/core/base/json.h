@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // JSON documents and what every reader of them needs: errors that name the file and the key.
 #pragma once
 

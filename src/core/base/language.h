@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What people are told, in the language of whoever reads it. The core writes English; a program that has
 // another language says so once, at its start.
 #pragma once

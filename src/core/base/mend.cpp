@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/mend.h"
 
 #include <cmath>
@@ -126,6 +127,8 @@ std::string words(const SetSlot& m) {
       return say("Use {}", counted(std::llround(m.value), "{} frame", "{} frames"));
     case Slot::Fps:
       return say("Use {} fps", format_number(m.value, 3));
+    case Slot::FieldCrossing:
+      return say("Use {}", format_length(m.value, 1));
     case Slot::Step:
     case Slot::SpeedUp:
       return say("Use {}", format_number(m.value, 3));
@@ -149,7 +152,7 @@ std::string words(const TurnEvery& m) {
   return say("Allow {}", counted(m.frames, "{} frame", "{} frames"));
 }
 std::string words(const AllowIso& m) {
-  return say("Allow ISO {}", format_number(m.iso, 0));
+  return say("Allow ISO {}", format_count(std::llround(marked_iso(m.iso))));
 }
 std::string words(const RedoClicks&) {
   return say("Work the clicks out anew");

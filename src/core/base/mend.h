@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What one press on a finding changes in a take. Each change is a small value with its own JSON and its own
 // words; take/mend.h carries it out. A new one is a struct here, a line in Mend, its words() and visit() in
 // mend.cpp, and its apply() in take/mend.cpp: the compiler asks for each.

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What may be written where: the one rule that keeps people's files.
 #pragma once
 

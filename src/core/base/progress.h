@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How long work tells what it has done and is told to stop.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The twelve slots of the sentence: what a take can be asked by.
 #pragma once
 

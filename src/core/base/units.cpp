@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/units.h"
 
 #include <fmt/format.h>
@@ -11,6 +12,7 @@
 
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 
 namespace askcount {
 namespace {
@@ -26,30 +28,6 @@ std::string trimmed(std::string_view text) {
     for (size_t at = plain.find(wide); at != std::string::npos; at = plain.find(wide, at))
       plain.replace(at, std::string_view(wide).size(), " ");
   return plain;
-}
-
-/// A decimal number at the front of `text`, consumed; nothing where there is none.
-std::optional<double> take_number(std::string_view& text) {
-  std::string digits;
-  size_t used = 0;
-  bool point = false;
-  while (used < text.size()) {
-    const char c = text[used];
-    if (std::isdigit(static_cast<unsigned char>(c))) {
-      digits += c;
-    } else if ((c == '.' || c == ',') && !point) {
-      digits += '.';
-      point = true;
-    } else {
-      break;
-    }
-    ++used;
-  }
-  double value = 0;
-  const auto [end, err] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
-  if (digits.empty() || err != std::errc{} || end != digits.data() + digits.size()) return {};
-  text.remove_prefix(used);
-  return value;
 }
 
 void skip_blanks(std::string_view& text) {
@@ -162,7 +140,7 @@ std::optional<double> worded_length(std::string_view text) {
 
 }  // namespace
 
-Seconds parse_length(std::string_view text, std::string_view name) {
+Seconds parse_length(std::string_view text, const Called& name) {
   const std::string clean = trimmed(text);
   std::optional<double> seconds;
   if (clean.find(':') != std::string::npos)
@@ -172,14 +150,14 @@ Seconds parse_length(std::string_view text, std::string_view name) {
   else
     seconds = worded_length(clean);
   if (!seconds)
-    throw bad_input(say("{} \"{}\" is not a length of time.", name, text),
+    throw bad_value(name, say("\"{}\" is not a length of time.", text),
                     say("Write it like 90 s, 1h30, 2:30 or 1/125."));
-  if (!(*seconds > 0)) throw bad_input(say("{} \"{}\" must be longer than zero.", name, text));
-  if (*seconds > kLongestTime_s) throw bad_input(say("{} \"{}\" is longer than 100 years.", name, text));
+  if (!(*seconds > 0)) throw bad_value(name, say("\"{}\" must be longer than zero.", text));
+  if (*seconds > kLongestTime_s) throw bad_value(name, say("\"{}\" is longer than 100 years.", text));
   return *seconds;
 }
 
-double parse_positive(std::string_view text, std::string_view name) {
+double parse_positive(std::string_view text, const Called& name) {
   const std::string clean = trimmed(text);
   std::optional<double> value = fraction(clean);
   if (!value) {
@@ -187,19 +165,18 @@ double parse_positive(std::string_view text, std::string_view name) {
     value = take_number(rest);
     if (!rest.empty()) value.reset();
   }
-  if (!value) throw bad_input(say("{} \"{}\" is not a number.", name, text), say("Write it like 0.5."));
-  if (!(*value > 0) || !std::isfinite(*value))
-    throw bad_input(say("{} \"{}\" must be above zero.", name, text));
+  if (!value) throw bad_value(name, say("\"{}\" is not a number.", text), say("Write it like 0.5."));
+  if (!(*value > 0) || !std::isfinite(*value)) throw bad_value(name, say("\"{}\" must be above zero.", text));
   return *value;
 }
 
-long long parse_count(std::string_view text, std::string_view name) {
+long long parse_count(std::string_view text, const Called& name) {
   const std::string clean = ungrouped(trimmed(text));
   long long n = 0;
   const auto [end, err] = std::from_chars(clean.data(), clean.data() + clean.size(), n);
   if (clean.empty() || err != std::errc{} || end != clean.data() + clean.size())
-    throw bad_input(say("{} \"{}\" is not a whole number.", name, text), say("Write it like 250."));
-  if (n <= 0) throw bad_input(say("{} \"{}\" must be at least 1.", name, text));
+    throw bad_value(name, say("\"{}\" is not a whole number.", text), say("Write it like 250."));
+  if (n <= 0) throw bad_value(name, say("\"{}\" must be at least 1.", text));
   return n;
 }
 

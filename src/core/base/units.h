@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Lengths of time, shares and counts as people write and read them.
 #pragma once
 
@@ -5,6 +6,7 @@
 #include <string>
 #include <string_view>
 
+#include "base/about.h"
 #include "base/language.h"
 
 namespace askcount {
@@ -14,16 +16,16 @@ using Seconds = double;
 
 /// Reads a length in the usual ways: "90", "90 s", "1.5 min", "1h30", "1 h 30 min", "2:30" (minutes and
 /// seconds), "1:02:03", "1/125", "250 ms", "2 d". A bare number is seconds; a bare number after "h" is
-/// minutes and after "min" or "m" seconds. A comma may stand for the decimal point. `name` is how errors
+/// minutes and after "min" or "m" seconds. Numbers are read as take_number() does. `name` is how errors
 /// call the value. Throws BadInput for anything else, and for lengths that are not above zero or exceed 100
 /// years.
-Seconds parse_length(std::string_view text, std::string_view name);
+Seconds parse_length(std::string_view text, const Called& name);
 
-/// Reads a plain number above zero ("0.5", "1/2", "0,5"). Throws BadInput.
-double parse_positive(std::string_view text, std::string_view name);
+/// Reads a plain number above zero ("0.5", "1/2", "0,5", "1,250"). Throws BadInput.
+double parse_positive(std::string_view text, const Called& name);
 
-/// Reads a whole number above zero ("250", "3,000" is refused as unclear). Throws BadInput.
-long long parse_count(std::string_view text, std::string_view name);
+/// Reads a whole number above zero, grouped in any way ("250", "3,000", "3.000", "3 000"). Throws BadInput.
+long long parse_count(std::string_view text, const Called& name);
 
 /// A decimal number at the front of `text`, with a sign or without, consumed; nothing where there is none.
 /// The point is a point, whatever the language.

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take done again: a new one from an old one, and when the sky stands as it did.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The book: the log of takes, in one SQLite file.
 #pragma once
 

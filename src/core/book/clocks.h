@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take's two clocks drawn small: where on a day it was shot, and how long its film is.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One take as the book has it: what was planned, what came of it, what was said of it. Plain values.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the kit really does, by all takes in the book.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the book learns of a take: from its plan, its journal, its frames, their light and its films.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What one take says of the kit: numbers for kit.h to put together.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take and all that belongs to it in one place, to be moved or kept.
 #pragma once
 

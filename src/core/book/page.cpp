@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The book as a page for a browser, and as a sheet of paper.
 #include <openssl/evp.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The list that lies beside the book: which takes are in it and what was said of them, one line each, only
 // ever added to. What a damaged book is made anew from.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The file of the book: how it is laid out, and how an older one is brought up.
 #pragma once
 

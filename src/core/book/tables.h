@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The book in open formats: a table, a page for a browser, a sheet of paper; and takes from a table.
 #pragma once
 

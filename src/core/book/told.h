@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a person tells of a take: of one that Ask Count had no part in, or more of one that is there.
 #pragma once
 

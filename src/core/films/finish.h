@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A film once it is made: looked at from its first frame to its last, with what lies beside it.
 #pragma once
 

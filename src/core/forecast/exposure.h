@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The one exposure plan of a take: either the shutter stands, or it follows the light. Every sentence, card,
 // sheet and the stand-in read it from here.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a take wants gathered, and what its frames are held against.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The light of a take: its ramp with the rule that the kit leaves, its lens, earlier exposures as readings.
 #pragma once
 

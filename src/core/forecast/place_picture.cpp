@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "forecast/place_picture.h"
 
 #include <fmt/format.h>
@@ -54,7 +55,7 @@ take::Outlook outlook_for(const Take& take, const skyline::Photograph& photograp
     optics = skyline::optics_for(*said.focal_mm, said.long_side_mm.value_or(body_long), photograph.full);
   if (!optics)
     throw bad_input(say("{} does not say its focal length.", file),
-                    say("Say it: --focal 24 (on a sensor so wide: --sensor-width 36)."));
+                    say("Say the focal length, and the sensor's width where it is not the body's."));
   o.focal_mm = optics->focal_mm;
   o.long_side_mm = std::max(optics->sensor_width_mm, optics->sensor_height_mm);
   o.aim = take.light.move.from;
@@ -65,7 +66,7 @@ take::Outlook outlook_for(const Take& take, const skyline::Photograph& photograp
     const auto found = by_light(take, photograph.info, *optics, *said.light, roll);
     if (!found)
       throw bad_input(say("Neither sun nor moon was up when {} was taken, or it does not say when.", file),
-                      say("Say where its middle looks: --bearing 248, or --compass 252."));
+                      say("Say where its middle looks: a true bearing, or one by compass."));
     std::tie(o.aim, o.by) = *found;
     return o;
   }

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The picture of the place that a take's sky is drawn over.
 #pragma once
 

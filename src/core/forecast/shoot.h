@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What timer, camera and stand-in are ordered to do for a take.
 #pragma once
 

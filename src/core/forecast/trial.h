@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The trial film of a take: in which scene, how fast, in which light.
 #pragma once
 

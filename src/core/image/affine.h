@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Straight maps of places in one picture to places in another: shifted, turned, made larger or smaller.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Memory for pictures, kept a while for the next one of its size.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is drawn with cairo as a PNG of ours.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Lines and words drawn over a picture, written as PNG.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Loops over pixels that are built for newer processors too, where the compiler can, and chosen at start.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A gain that changes smoothly over a picture.
 #pragma once
 

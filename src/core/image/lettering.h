@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Words as a mask of letters and their dark rim, to be laid over film frames.
 #pragma once
 

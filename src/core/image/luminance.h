@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How bright a frame is: its mean, its parts and its spread of tones in stops.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The terms of a Field at the parts that Luminance measures.
 #pragma once
 

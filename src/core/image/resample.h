@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Which pixels, weighted how, make each pixel of a picture of another size.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Resampling row by row: any source of rows in, linear light out.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A picture seen through a straight map: turned, shifted by parts of a pixel, larger or smaller.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Light beyond white, brought below it for showing.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The coding of brightness: sRGB code values and linear light.
 #pragma once
 

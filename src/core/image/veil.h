@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The haze that lies over the distant parts of a picture.
 #pragma once
 

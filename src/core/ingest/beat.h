@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The beat: even runs among times, and what is missing, late or too much in them.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Cards copied so that they may be emptied afterwards.
 #pragma once
 

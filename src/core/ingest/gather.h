@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The takes among everything on the cards, and the one that is meant.
 #pragma once
 

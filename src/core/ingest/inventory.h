@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Everything that lies on the cards: pictures with what they say, put together and in order.
 #pragma once
 

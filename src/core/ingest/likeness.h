@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How alike two frames are, from very small pictures of them: to tell markers and scenes.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The order pictures were shot in: by their times, and by their numbers where those do not tell.
 #include <algorithm>
 #include <charconv>

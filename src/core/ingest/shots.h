@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Exposures of one press put together: brackets and bursts.
 #pragma once
 

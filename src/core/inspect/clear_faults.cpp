@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Dew and fog: contrast that falls slowly, everywhere.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Clicks that are not where they ought to be.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One frame by itself: brightness, detail, and what is kept of it for a while to compare it with others.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The kinds of faults a frame can have, in one table: word, title, lane and severity. A new kind is an
 // enumerator here and a row in fault_kinds.cpp.
 #pragma once

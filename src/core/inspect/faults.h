@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is wrong with the frames of a take, told from what was measured of them.
 #pragma once
 

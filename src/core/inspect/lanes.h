@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What was measured as lanes over the frames, for drawing.
 #pragma once
 

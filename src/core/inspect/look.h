@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Every frame of a take looked at, once, in order.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is measured of every frame when all of them are looked at.
 #pragma once
 

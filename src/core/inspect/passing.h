@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is in one frame, or in a few, and in neither its neighbours before nor those after.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What one frame or a few show and their neighbours do not: blur, visitors, black and blank ones, white
 // parts.
 #include <fmt/format.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What becomes unclear in a part of the picture: drops on the lens, a subject that grows out of focus.
 #include <fmt/format.h>
 

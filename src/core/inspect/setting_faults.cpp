@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Settings that changed in mid-take, and files that are not what they ought to be.
 #include <fmt/format.h>
 

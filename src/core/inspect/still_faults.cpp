@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The camera moved: a bump that stays, a knock that swings back, sinking, wind.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Whether the camera stood still: where each frame's picture lies against the first one.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What was measured of every frame, kept beside the take so that opening it again costs nothing.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The hand at the dials while a take is shot: where they really stand, and what is still to be turned from
 // there.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The journal of a shoot: every event on disk as it happens, and the state that follows from it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A dusk rehearsed: the clicks that were made over the clicks the light asked for.
 #pragma once
 

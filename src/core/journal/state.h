@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How a shoot stands, worked out from its journal.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How bright every frame of a take is.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "level/colour_wander.h"
 
 #include <algorithm>

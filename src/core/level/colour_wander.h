@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Colours that wander from frame to frame: of the whole picture, and of parts of it for themselves.
 #pragma once
 

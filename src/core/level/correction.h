@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is done to the light of one frame so that it fits its neighbours.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A field fitted to what the parts of a picture say.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Light that changes over several frames, all over the picture: the sun behind a cloud.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Evening out brightness: clicks joined, flicker removed, true changes of light kept.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Flicker that parts of the picture have for themselves, in brightness or in a colour.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The local line that levelling smooths by, and the median it judges by.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Anchors: frames whose look the person sets. Between them the values follow a curve that never overshoots.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a look does to colours: the light that is taken for white, the cast, and how far colours are from
 // grey.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A table of colours: what becomes of every coded red, green and blue.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The look: how a frame is developed, in a few values with honest units.
 #pragma once
 

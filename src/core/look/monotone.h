@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A smooth curve through points that rises and falls only where they do.
 #pragma once
 

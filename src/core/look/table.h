@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A look as a table of colours, for other programs.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The exposures of one shot made into one picture.
 #pragma once
 

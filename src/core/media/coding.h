@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How film is encoded: codecs, what each can hold, and the usual choices in words.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The colours of a picture whose file says whose they are (ICC), made those of sRGB.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Film frames as red, green and blue, for the codecs of moving pictures that are no film.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Film written through the FFmpeg libraries.
 #pragma once
 

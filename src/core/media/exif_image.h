@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A file opened for its metadata. Only for the files beside it: it includes Exiv2.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take's frames as they lie on a card or in a folder.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Where pictures come from: one way to ask for a frame, whatever kind of file it lies in.
 #pragma once
 

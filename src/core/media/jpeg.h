@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Compressed stills: decoding at a scale, and encoding.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What kind of file something on a card is, told by the ending of its name.
 #pragma once
 

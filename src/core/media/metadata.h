@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a camera wrote about a shot, read and (for the stand-in) written as EXIF.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Raw files through LibRaw: what they say, the picture embedded in them, and a development.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Finished film: what is really in the file, and its pictures for playing.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A film frame as red, green and blue: what a screen shows of it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a sensor does to every frame of a take by itself: places that are always lit, and what it shows in the
 // dark.
 #pragma once

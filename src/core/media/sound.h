@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Sound laid under a film: read from any file, faded and cut to the film's length.
 #pragma once
 

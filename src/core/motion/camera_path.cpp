@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "motion/camera_path.h"
 
 #include <tbb/parallel_pipeline.h>

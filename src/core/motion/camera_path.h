@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How the camera moved: where the still parts of the scene lie in each frame.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames that were not shot, made from two that were: what moved is shown on its way.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "motion/motion.h"
 
 #include <fmt/format.h>
@@ -427,11 +428,11 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
   if (!seconds) {
     if (!info_a.captured || !info_b.captured)
       throw bad_input(say("{} does not say when it was taken.", (info_a.captured ? b : a).string()),
-                      say("Give the time between them with --seconds."));
+                      say("Say the time between them."));
     seconds = static_cast<double>((*info_b.captured - *info_a.captured).count()) / 1000;
     if (*seconds == 0)
       throw bad_input(say("Both pictures were taken at the same moment by their clocks."),
-                      say("Give the time between them with --seconds."));
+                      say("Say the time between them."));
   }
   if (*seconds < 0) return read_pair(b, a, -*seconds);
   if (!(info_a.size == info_b.size))

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How fast a subject moves, from two test pictures.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The moving thing, cut from the second of two test pictures.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Shift and turn fitted to places that were found again, and which of them stand.
 #pragma once
 

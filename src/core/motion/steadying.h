@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is taken out of the camera's path so that the film stands, and what it costs at the edge.
 #pragma once
 

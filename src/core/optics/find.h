@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What stands still over a take and is none of its scene: looked for, and forgotten again.
 #pragma once
 

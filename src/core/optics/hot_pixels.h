@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Places of a sensor that are lit in the dark.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Where a lens put what belongs at a place, and how much light it took there: for any size of picture.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What others have measured of lenses: the lensfun database.
 #pragma once
 

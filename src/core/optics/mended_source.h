@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames without what lens and sensor did to them: one more way to read them, for all that measure and draw.
 #pragma once
 

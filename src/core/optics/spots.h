@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Specks of dust before the sensor: found, because they stand still while everything else moves, and healed.
 #pragma once
 

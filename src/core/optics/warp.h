@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A picture put right: what the lens bent and darkened, and a horizon that is not level.
 #pragma once
 

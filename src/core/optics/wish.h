@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What lens and sensor did to every frame of a take, and how it is to be undone.
 #pragma once
 

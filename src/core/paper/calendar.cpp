@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "paper/calendar.h"
 #include "paper/take_clock.h"
 

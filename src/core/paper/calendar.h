@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take as a calendar entry with alarms.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Sheets to take along as PDF (the plan, the cue card, the timer card), and the clicks as a table.
 #pragma once
 

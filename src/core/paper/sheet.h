@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A sheet of paper to take along: words and boxes on A4 pages, written as PDF.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A day's light as a strip of sky: colours, hours and a curve, as PNG.
 #pragma once
 

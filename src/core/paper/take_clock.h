@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The wall clock of a take, as sheets and calendar print it.
 #pragma once
 

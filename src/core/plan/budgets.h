@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What runs out, at which frame and when, and when to change what.
 #pragma once
 

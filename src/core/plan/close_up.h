@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Close-ups by magnification: how deep the focus is, and when a growing subject leaves it.
 #pragma once
 

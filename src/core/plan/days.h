@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Takes over days: the hours that are shot each day, how often somebody has to come, and what the shutter
 // wears.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "plan/exposure_match.h"
 
 #include <fmt/format.h>
@@ -80,18 +81,18 @@ Metered parse_metered(std::string_view text) {
     for (const char c : plain.substr(from, comma - from))
       if (c != ' ') part += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
     if (part.starts_with("iso"))
-      m.iso = parse_positive(part.substr(3), "--meter");
+      m.iso = parse_positive(part.substr(3), Input::Meter);
     else if (part.starts_with("f")) {
-      m.f_number = parse_positive(part.substr(part.starts_with("f/") ? 2 : 1), "--meter");
+      m.f_number = parse_positive(part.substr(part.starts_with("f/") ? 2 : 1), Input::Meter);
       aperture = true;
     } else if (!part.empty()) {
-      m.shutter_s = parse_length(part, "--meter");
+      m.shutter_s = parse_length(part, Input::Meter);
       shutter = true;
     }
     from = comma + 1;
   }
   if (!shutter || !aperture)
-    throw bad_input(say("--meter \"{}\" does not say shutter and aperture.", text),
+    throw bad_value(Input::Meter, say("\"{}\" does not say shutter and aperture.", text),
                     say("Write it like 1/125,f8,iso100."));
   return m;
 }

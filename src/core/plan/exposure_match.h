@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // From a metered exposure to the wanted shutter: filters, aperture, ISO.
 #pragma once
 

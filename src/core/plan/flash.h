@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A subject lit by flash: one flash an exposure, however long the shutter is open.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The kit: the person's bodies, lenses, timers, cards, batteries, filters and lamps, as far as a plan needs
 // them.
 #pragma once

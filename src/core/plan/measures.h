@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How fast the subject moves, measured in the ways there are, and how well they agree.
 #pragma once
 

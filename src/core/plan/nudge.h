@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Stepping a slot by its natural unit: a click, a second, a frame.
 #pragma once
 

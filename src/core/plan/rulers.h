@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The two clocks as rulers: where their ticks stand and which frames get a thread.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What of a plan can really be set: timers know steps, cameras know thirds of a stop, frames are whole.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "plan/shot_cycle.h"
 
 #include <fmt/format.h>
@@ -12,12 +13,12 @@ namespace askcount::plan {
 void parse_brackets(std::string_view text, ShotMake& make) {
   const auto x = text.find_first_of("xX");
   const auto wrong = [&] {
-    return bad_input(say("--brackets \"{}\" is not a bracket.", text),
+    return bad_value(Input::Brackets, say("\"{}\" is not a bracket.", text),
                      say("Write 3x2 for three exposures two stops apart."));
   };
   if (x == std::string_view::npos) throw wrong();
-  const long long n = parse_count(text.substr(0, x), "--brackets");
-  const double stops = parse_positive(text.substr(x + 1), "--brackets");
+  const long long n = parse_count(text.substr(0, x), Input::Brackets);
+  const double stops = parse_positive(text.substr(x + 1), Input::Brackets);
   if (n > 9 || stops > 5) throw wrong();
   make.brackets = static_cast<int>(n);
   make.bracket_stops = stops;

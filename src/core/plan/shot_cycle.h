@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One shot from its first opening to the moment the next may begin.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A camera that slides between its shots: the step, the time it needs to stand still, and how what is near
 // moves.
 #pragma once

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "plan/slot.h"
 
 #include <fmt/format.h>
@@ -19,15 +20,6 @@ std::string times_words(const std::string& number, bool once) {
   return once ? say("{} time", number) : say("{} times", number);
 }
 
-/// Whether a number ends in a group of three as the language spoken sets them apart: "4,200" does, "4.2" does
-/// not.
-bool is_grouped(const std::string& text) {
-  const std::string& mark = language().thousands;
-  const size_t last = mark.empty() ? text.npos : text.rfind(mark);
-  return last != text.npos && text.size() == last + mark.size() + 3 &&
-         text.find_first_not_of("0123456789", last + mark.size()) == text.npos;
-}
-
 /// What stands behind the number of a text: "frames" of "12 frames".
 std::string unit_of(const std::string& words) {
   const size_t at = words.find_first_not_of("0123456789., ");
@@ -46,7 +38,7 @@ std::optional<double> usual_trail(const std::string& text) {
 }  // namespace
 
 double parse_slot(Slot slot, std::string_view text) {
-  const std::string name = std::string("--") + slot_word(slot);
+  const Called name = slot;
   std::string clean(text);
   const auto drop_words = [&clean](std::initializer_list<std::string> words) {
     for (const std::string& word : words)
@@ -64,7 +56,7 @@ double parse_slot(Slot slot, std::string_view text) {
     case Slot::SpeedUp:
       drop_words({unit_of(times_words("2", false)), unit_of(times_words("1", true)), "time"});
       clean.erase(clean.find_last_not_of(' ') + 1);
-      value = is_grouped(clean) ? static_cast<double>(parse_count(clean, name)) : parse_positive(clean, name);
+      value = parse_positive(clean, name);
       break;
     case Slot::Step:
     case Slot::Trail:
@@ -111,13 +103,13 @@ std::string format_slot(Slot slot, double value) {
 }
 
 void check_slot(Slot slot, double value) {
-  if (!std::isfinite(value) || value <= 0) throw bad_input(say("--{} must be above zero.", slot_word(slot)));
-  if (value > 1e12) throw bad_input(say("--{} is too large to count with.", slot_word(slot)));
+  if (!std::isfinite(value) || value <= 0) throw bad_value(slot, say("must be above zero."));
+  if (value > 1e12) throw bad_value(slot, say("is too large to count with."));
   if (slot == Slot::Frames && value != std::floor(value))
-    throw bad_input(say("--frames must be whole, not {}.", format_number(value, 3)));
+    throw bad_value(slot, say("must be whole, not {}.", format_number(value, 3)));
   if (slot == Slot::Fps) nearest_frame_rate(value);
   if (slot == Slot::Step && value > 1)
-    throw bad_input(say("--step is a share of the frame's width and cannot exceed 1."),
+    throw bad_value(slot, say("is a share of the frame's width and cannot exceed 1."),
                     say("Write 0.01 for one hundredth of the width."));
 }
 

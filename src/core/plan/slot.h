@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What stands in the slots of the sentence: read, shown, checked.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // From what the person wishes to every other slot: the relations between the slots, and who gives way.
 #pragma once
 

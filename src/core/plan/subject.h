@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What moves: the kinds of subjects, found by the words people use, and the habits people have for each.
 #pragma once
 

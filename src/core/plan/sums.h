@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The counted take: what the field must give for the wished clip.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Why a slot has the value it has: the relation with this take's numbers, and its source.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The chain of clicks that follows the light by hand.
 #pragma once
 

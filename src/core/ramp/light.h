@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The light along a take: modelled from the sky, anchored to a meter, or as it was really read.
 #pragma once
 

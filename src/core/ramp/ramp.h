@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The whole ramp of a take: its clicks with their consequences, and the schools compared on the same light.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The ramp's values as JSON, for takes and for the stand-in's socket.
 #pragma once
 

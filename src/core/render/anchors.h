@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Anchors over film time: set, moved and taken away so that their times go on rising.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A finished film opened again and looked at from its first frame to its last.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The last rows of a picture that is being drawn, as codes.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames developed into a numbered sequence of pictures, for an editor.
 #pragma once
 

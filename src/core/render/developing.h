@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // All that is done to the light and the colours of one frame, made ready for its rows.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The one kernel that draws: any picture in, any frame out.
 #pragma once
 

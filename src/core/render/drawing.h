@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // From a decoded frame to a film frame or a picture in one go: linear light, size, brightness, coding.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What films will take: bytes and seconds, told from samples of them before they are made.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One film on its way: which of the frames that come it waits for, and what it makes of them.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How one film shows its take: what each of its frames is made of, through which part, in which look.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A film as it will be, drawn small from what is in memory: nothing is rendered.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Several frames that make one of the film: blended, brightest, or made by motion.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A film's levelling worked out before the first of its frames is drawn.
 #pragma once
 

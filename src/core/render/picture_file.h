@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Developed pictures as files that editors open.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The films of one reading: frames go in as they are decoded, film frames come out as they are due.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The render: frames decoded, levelled, drawn and encoded in one bounded pipeline.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The inner loops of drawing, over one row each. `n` counts pixels unless said otherwise.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take's frames kept small in memory, so that its film can be played before it is made.
 #pragma once
 

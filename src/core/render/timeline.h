@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Which frames of a take a film shows when: first and last, faster and slower, backwards, to and fro.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The view: the part of the frame that a film shows, and how it moves over film time.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Words, clocks and a scale written into film frames.
 #pragma once
 

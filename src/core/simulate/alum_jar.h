@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The alum jar: crystals growing slowly under a lamp on a window sill.
 #pragma once
 

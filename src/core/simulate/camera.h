@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in camera: what an exposure of a scene looks like in a file.
 #pragma once
 

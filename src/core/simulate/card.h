@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in's card: names of files and folders, and the record of what was done to each.
 #pragma once
 

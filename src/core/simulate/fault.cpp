@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "simulate/fault.h"
 
 #include <fmt/format.h>
@@ -59,18 +60,18 @@ Fault parse_fault(std::string_view text) {
     if (at != std::string::npos)
       f.at =
           parse_count(all.substr(at + 1, equals == std::string::npos ? std::string::npos : equals - at - 1),
-                      "--fault") -
+                      Input::Fault) -
           1;
     else if (f.kind != Kind::Clock)
-      throw bad_input(fmt::format("--fault \"{}\" does not say at which frame.", all),
+      throw bad_value(Input::Fault, fmt::format("\"{}\" does not say at which frame.", all),
                       fmt::format("Write {}@120.", word));
     if (equals != std::string::npos) {
       const bool below = all[equals + 1] == '-';
-      f.amount = parse_positive(all.substr(equals + 1 + below), "--fault") * (below ? -1 : 1);
+      f.amount = parse_positive(all.substr(equals + 1 + below), Input::Fault) * (below ? -1 : 1);
     }
     return f;
   }
-  throw bad_input(fmt::format("--fault \"{}\" is no fault the stand-in knows.", all),
+  throw bad_value(Input::Fault, fmt::format("\"{}\" is no fault the stand-in knows.", all),
                   "It knows " + known + ", as in bump@120.");
 }
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What can go wrong on a shoot, on request.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "simulate/flaws.h"
 
 #include <fmt/format.h>
@@ -31,9 +32,9 @@ void add_flaw(Flaws& flaws, std::string_view text) {
   const auto amount = [&](double most, bool signed_too) {
     const std::string value(equals == std::string_view::npos ? "" : text.substr(equals + 1));
     const bool below = signed_too && value.starts_with('-');
-    const double v = parse_positive(value.substr(below), "--flaw");
+    const double v = parse_positive(value.substr(below), Input::Flaw);
     if (v > most)
-      throw bad_input(fmt::format("--flaw \"{}\" is more than {}.", text, format_number(most, 0)));
+      throw bad_value(Input::Flaw, fmt::format("\"{}\" is more than {}.", text, format_number(most, 0)));
     return below ? -v : v;
   };
   if (word == "dust")
@@ -45,7 +46,7 @@ void add_flaw(Flaws& flaws, std::string_view text) {
   else if (word == "corners")
     flaws.corners_stops = amount(kMostCorners_stops, false);
   else
-    throw bad_input(fmt::format("--flaw \"{}\" is none the stand-in has.", text),
+    throw bad_value(Input::Flaw, fmt::format("\"{}\" is none the stand-in has.", text),
                     "It has dust=5, hot=40, bent=-3 and corners=1.");
 }
 

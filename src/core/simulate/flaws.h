@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the stand-in's lens and sensor do to every frame, on request.
 #pragma once
 

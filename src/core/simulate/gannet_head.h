@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Gannet Head: a headland with a beacon under stars, the galaxy's band and the moon, where they truly stand.
 #pragma once
 

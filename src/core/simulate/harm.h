@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What faults and automatic modes do to a picture before it is developed.
 #pragma once
 

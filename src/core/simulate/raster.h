@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Soft-edged shapes for the stand-in's scenes.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in camera's raw files: DNG with one colour a pixel, as a sensor gives it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Trial films as one film file: one alone, or two side by side.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Timer and camera as one rig that is told, started, paused, stopped, and that behaves as such things do.
 #pragma once
 

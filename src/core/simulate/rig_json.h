@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A rig's setting and its events as JSON: what goes over the stand-in's socket. docs/standin.md says how.
 #pragma once
 

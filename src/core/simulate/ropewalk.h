@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The Ropewalk: a street of Tern Quay's town, with people, a cyclist now and then, and cars at a few speeds.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in's scenes: what a shutter sees, drawn in scene-linear light.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A whole take shot by the stand-in, without a socket: what `make` and the demo use.
 #pragma once
 

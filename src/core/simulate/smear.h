@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A shape that moves sideways while the shutter is open, however far.
 #pragma once
 

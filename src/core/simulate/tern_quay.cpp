@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "simulate/tern_quay.h"
 
 #include <algorithm>

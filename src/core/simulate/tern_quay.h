@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Tern Quay: a tidal harbour from late afternoon into night, drawn in scene-linear light.
 #pragma once
 

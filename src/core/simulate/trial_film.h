@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The film before the shoot: the whole film a plan would give, shot small by the stand-in.
 #pragma once
 

@@ -1,5 +1,5 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "sky/ambient.h"
-#include "sky/angles.h"
 
 #include <fmt/format.h>
 
@@ -8,6 +8,7 @@
 
 #include "base/error.h"
 #include "base/language.h"
+#include "sky/angles.h"
 
 namespace askcount::sky {
 namespace {

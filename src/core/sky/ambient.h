@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How much light sun and moon give, in lux and EV.
 #pragma once
 

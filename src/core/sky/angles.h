@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Constants of the sums about angles on the sphere.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // When sun, moon and core go behind the skyline, and come out again.
 #pragma once
 

@@ -1,5 +1,5 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "sky/ephemeris.h"
-#include "sky/angles.h"
 
 #include <libnova/lunar.h>
 #include <libnova/nutation.h>
@@ -14,6 +14,7 @@
 #include <mutex>
 #include <stdexcept>
 
+#include "sky/angles.h"
 #include "sky/sun.h"
 
 namespace askcount::sky {

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Where sun, moon and the bright core of the galaxy stand, for a stretch of time.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // When things happen in the sky: crossings of an altitude, and the events of one local day.
 #pragma once
 

@@ -1,10 +1,12 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "sky/framing.h"
-#include "sky/angles.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <limits>
+
+#include "sky/angles.h"
 
 namespace askcount::sky {
 namespace {

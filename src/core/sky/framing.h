@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What crosses the frame: where things of the sky stand in a camera's picture, standing still or on a moving
 // head.
 #pragma once

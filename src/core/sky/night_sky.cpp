@@ -1,5 +1,5 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "sky/night_sky.h"
-#include "sky/angles.h"
 
 #include <fmt/format.h>
 
@@ -9,6 +9,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
+#include "sky/angles.h"
 
 namespace askcount::sky {
 namespace {

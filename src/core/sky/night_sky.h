@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How bright the night sky is: its natural glow, the place's own darkness, moonlight, and twilight joined to
 // it.
 #pragma once

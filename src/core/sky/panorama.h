@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A stretch of sky and land drawn flat, with the camera's frame in it: what is shown, and where things stand.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The sun alone: where it is at a moment, when it goes down.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The colour of a clear sky by the sun's altitude: what rulers and pictures of a day are tinted with.
 #pragma once
 

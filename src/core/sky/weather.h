@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Weather entered by hand: dew, cold, wind.
 #pragma once
 

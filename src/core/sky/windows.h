@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // When to shoot: windows of light with their reasons, and the best nights of a month.
 #pragma once
 

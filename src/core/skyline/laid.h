@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A picture bent so that it lies under a panorama.
 #pragma once
 

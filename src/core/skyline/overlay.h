@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The sky drawn over a picture taken at the place: paths, band, pole, skyline, and the frame to come.
 #pragma once
 

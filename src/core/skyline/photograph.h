@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A picture taken at the place, and where the camera looked when it was taken.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Where the sky ends in a picture: hills, roofs and trees, found column by column.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "take/film_json.h"
 
 #include <algorithm>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A film's wish as a part of the take's JSON.
 #pragma once
 

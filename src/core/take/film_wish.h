@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How a film of a take is to be: which frames when, seen how, encoded how. Plain values.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take's light as JSON.
 #include "take/light_json.h"
 

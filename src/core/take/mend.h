@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A finding's one action, carried out on a take.
 #pragma once
 

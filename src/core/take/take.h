@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take: one time-lapse, from the wish to the finished clip. Plain values; what follows from them is
 // worked out by the folders that stand beside it.
 #pragma once

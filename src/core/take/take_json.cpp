@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take as JSON: each field is named once, for writing and for reading.
 #include <fmt/format.h>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Keys of a take that this version does not know: kept as they are.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The versions of the take format, and how older ones become this one.
 #pragma once
 

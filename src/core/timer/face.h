@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A timer to practise on: its fields, and what its wheel and keys do to them, told as real ones are keyed.
 #pragma once
 

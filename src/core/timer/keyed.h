@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What would happen if this were keyed into a timer by hand.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a timer is told, and what it then does.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Everything that is said of made-up takes (plan, light, program, checklist, sheet, journal), held against
 // what was kept. What is right is tested in planning_test.cpp, speech_test.cpp, wake_test.cpp and others.
 #include <cmath>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Power, buffer and what they cost, against worked sums.
 #include "advice/checklist.h"
 #include "advice/light_advice.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take of which little is said: nothing of the demo is in it, and what is not said is not judged.
 #include "advice/checklist.h"
 #include "advice/light_advice.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What to be woken for in a long take.
 #include "advice/wake.h"
 

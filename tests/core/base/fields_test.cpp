@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The fields of a document: written and read by one list, and what is wrong named by its place.
 #include "base/fields.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Files written whole, names in order, findings in order, reasons in words.
 #include "base/files.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Numbers do not depend on the language.
 #include <clocale>
 #include <cstdlib>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the programs set up first: large buffers go back, and a full disk is an error.
 #include "base/process.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Lengths of time and frame rates as people write them.
 #include "base/units.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take done again, and its two clocks.
 #include "book/again.h"
 

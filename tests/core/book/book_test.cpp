@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The book: filed, found again, kept through damage, and what the kit is read off it.
 #include "book/book.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A book of made-up takes: what it lists, adds up, learns and prints, held against what was kept. What is
 // right is tested in book_test.cpp and book_again_test.cpp.
 #include <cmath>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take packed: everything that belongs to it, opened elsewhere with paths that fit.
 #include "book/pack.h"
 

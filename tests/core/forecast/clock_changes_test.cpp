@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Days on which the clocks are changed: what is worked out over them.
 #include "base/instant.h"
 #include "book/clocks.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The one exposure plan of a take: every place that says a shutter says the same.
 #include "forecast/exposure.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What a person decides about frames: in the take, through mends, and what follows from it.
 #include "advice/gather_advice.h"
 #include "cards.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Light that people make: a town's lamps at dusk, and a subject lit by flash.
 #include <cmath>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The rooms of the house: a file includes only from the rooms its own leans on, and the core knows no
 // interface.
 #include <map>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Input made to break things: each is refused in words, or passed over; none stops the rest.
 #include <fmt/format.h>
 #include <sys/fsuid.h>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What may be written where: photographs, inputs, other people's files, links, pipes.
 #include "base/output.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Another language: its words, its numbers, and what no language may touch.
 #include "advice/next_change.h"
 #include "base/json.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Takes, kits and folders from strangers: they cannot make the program write where the person did not say.
 #include "base/files.h"
 #include "base/json.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How tones are spread, bent at white, and where anchors are worth setting: against sums done by hand.
 #include "image/affine.h"
 #include "image/sampling.h"

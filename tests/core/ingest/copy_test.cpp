@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Cards copied: whole, checked, never over anything.
 #include "ingest/copy.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Finding the take among everything on a card.
 #include "ingest/gather.h"
 

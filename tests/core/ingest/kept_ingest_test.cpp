@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Made-up cards put in order and into takes, held against what was kept. What is right is tested in
 // takes_test.cpp, gather_test.cpp and bracket_test.cpp.
 #include <cmath>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Exposures put in order, into shots and into takes; no file is read.
 #include <numeric>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Every frame looked at: each fault is found where it is, and none where there is none.
 #include "cards.h"
 #include "ingest/gather.h"

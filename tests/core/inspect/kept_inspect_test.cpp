@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The judgements of a few hundred made-up takes, held against those that were kept: every limit of the audit
 // lies between two of them. What a fault is, and where, is tested in audit_test.cpp.
 #include <cmath>

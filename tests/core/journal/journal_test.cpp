@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The journal of a shoot, what is due, and the rehearsal.
 #include "journal/journal.h"
 

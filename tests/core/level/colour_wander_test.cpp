@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Colours that flicker in a part of the picture, against flicker that is known because it was added.
 #include "level/colour_wander.h"
 

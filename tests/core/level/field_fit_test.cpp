@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A field fitted to parts, against fields that are known and against the sums done the long way.
 #include <cmath>
 #include <random>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The sun behind a cloud, against light that is known because it was made.
 #include "level/gradual.h"
 

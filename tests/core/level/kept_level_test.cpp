@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Curves of made-up light, levelled, held against those that were kept. How well it levels is tested in
 // levelling_test.cpp, part_flicker_test.cpp, colour_wander_test.cpp and gradual_test.cpp.
 #include <cmath>

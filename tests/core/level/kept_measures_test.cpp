@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is measured in pictures (sharpness, haze, movement, what passes, brackets, dust), held against what
 // was kept. What is right is tested in audit_test.cpp, steady_test.cpp, bracket_test.cpp and optics_test.cpp.
 #include <cmath>

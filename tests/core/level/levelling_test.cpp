@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Levelling against curves whose truth is known.
 #include "level/levelling.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The local line that levelling smooths by, and anchors over film time: what they must do whatever the
 // values.
 #include "level/smoothing.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Flicker in parts of the picture, against flicker that is known because it was added.
 #include <cmath>
 #include <random>

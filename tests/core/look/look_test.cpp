@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The look: tones and colours by worked examples, anchors, files of looks and tables.
 #include <cmath>
 #include <nlohmann/json.hpp>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Several exposures of one shot as one picture, against the light that was put in.
 #include "media/bracket.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Pictures whose files say that their colours are not those of sRGB, written by other libraries.
 #include "media/colour_profile.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Stills: decoding, metadata, tone and light, against known pictures.
 #include "media/jpeg.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The eight ways a camera may be held, and metadata read by many threads at once.
 #include <exiv2/exiv2.hpp>
 #include <thread>

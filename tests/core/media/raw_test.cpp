@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Raw files of a camera the stand-in knows nothing of, against the light that was put into them.
 #include "media/frame_source.h"
 #include "raws.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames of every kind of file: written by other libraries, read by us.
 #include "media/stills.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Frames made between two, against the ones that were left out.
 #include "motion/made_frame.h"
 

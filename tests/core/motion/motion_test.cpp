@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Motion found between pictures whose motion is known.
 #include "motion/motion.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // How the camera moved, found in pictures whose every shift is known.
 #include "motion/steadying.h"
 

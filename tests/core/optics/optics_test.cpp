@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What lens and sensor did to the frames, undone: against lenses, specks and hot places that are known.
 #include "optics/mended_source.h"
 

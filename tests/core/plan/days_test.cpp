@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Takes over days, and what a camera's own movie is told and shows.
 #include "plan/days.h"
 

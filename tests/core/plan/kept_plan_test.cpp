@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Plans of made-up wishes, kits and outings, held against those that were kept. What is right is tested in
 // solver_test.cpp, planning_test.cpp, power_test.cpp and plan_edges_test.cpp.
 #include <cmath>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Sums of the plan at their edges: what happens exactly where one thing turns into another.
 #include "base/cold.h"
 #include "base/dials.h"

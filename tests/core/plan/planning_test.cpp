@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Kit, exposure, shot cycle, budgets and habits, against worked sums.
 #include <cmath>
 #include <functional>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A camera on a slider.
 #include "plan/slider.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The relations between the slots, against worked sums.
 #include "plan/solver.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What people call their subjects, and the habits that follow from it.
 #include "plan/subject.h"
 

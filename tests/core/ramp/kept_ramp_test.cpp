@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Ramps over made-up lights and by made-up rules, held against those that were kept. What a ramp is to be is
 // tested in ramp_test.cpp.
 #include <cmath>

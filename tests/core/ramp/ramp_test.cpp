@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Following the light by clicks, and the sun that makes it.
 #include "ramp/follow.h"
 

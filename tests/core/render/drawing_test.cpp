@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // From decoded frame to film frame, against pictures whose answer is known.
 #include "render/drawing.h"
 

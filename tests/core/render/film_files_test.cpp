@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Films that choose, join, look at and steady their frames: encoded for real, decoded by another program.
 #include <cmath>
 #include <numeric>

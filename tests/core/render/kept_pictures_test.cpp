@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Made-up pictures drawn, turned, put right and joined, held against those that were kept: the light of their
 // parts. What is right is tested in drawing_test.cpp, optics_test.cpp, render_test.cpp and others.
 #include <cmath>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Timelines, views and looks by made-up wishes, held against those that were kept. What is right is tested in
 // timeline_test.cpp, view_test.cpp, look_test.cpp and tones_test.cpp.
 #include <cmath>

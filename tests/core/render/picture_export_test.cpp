@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Developed sequences: read back by other eyes, gone on with, never over anything.
 #include "render/develop.h"
 

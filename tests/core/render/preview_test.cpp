@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The film as it will be against the film as it is: what is drawn from memory, and what was encoded and
 // decoded.
 #include "render/film_preview.h"

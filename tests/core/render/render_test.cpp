@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Films: encoded for real, decoded by another program and measured.
 #include "render/render.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Which frame a film shows when, against counts done by hand.
 #include "render/timeline.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The view on the frame, and pictures seen through it.
 #include "render/view.h"
 

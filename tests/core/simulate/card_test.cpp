@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in's card: what it may remove, and who may write to it.
 #include "simulate/card.h"
 

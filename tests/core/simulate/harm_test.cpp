@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the stand-in's faults do to the pixels: looked at in the pictures themselves, against what was asked.
 #include "simulate/harm.h"
 

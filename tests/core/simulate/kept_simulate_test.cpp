@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What the stand-in's scenes look like and how its camera and rig behave, and how a shaken path is made
 // steady, held against what was kept. What is right is tested in standin_test.cpp, rig_test.cpp and
 // steady_test.cpp.

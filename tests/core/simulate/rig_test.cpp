@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The rig: limits, faults, automatic modes, raw files.
 #include <libraw/libraw.h>
 

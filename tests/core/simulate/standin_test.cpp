@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The stand-in: its card looks like a camera's, and it did to the frames what its truth says.
 #include "simulate/shoot.h"
 

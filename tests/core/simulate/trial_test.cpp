@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The film before the shoot: what a plan does wrong is seen in it, by known truth.
 #include "simulate/trial_film.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The sky over made-up places and dates, held against what was kept. What is right is tested in sky_test.cpp,
 // against other programs' positions.
 #include <cmath>

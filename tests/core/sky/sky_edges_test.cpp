@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The sky's sums where one thing turns into another, and the frame's: against spherical trigonometry done by
 // hand.
 #include "sky/events.h"

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The sky against an independent ephemeris, what crosses the frame, and when to shoot.
 #include <cmath>
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Dew, cold and wind: when they come, and exactly where a warning begins.
 #include "sky/weather.h"
 

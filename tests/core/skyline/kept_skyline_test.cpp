@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Pictures of places, motion between two pictures, trial films and the plans of films, held against what was
 // kept. What is right is tested in outlook_test.cpp, motion_test.cpp, trial_test.cpp and render_test.cpp.
 #include <cmath>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A picture of the place under the sky: lens, aim, skyline, what goes behind it, and what is drawn.
 #include "skyline/photograph.h"
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The document: there and back, and what is not one.
 #include "take/take.h"
 

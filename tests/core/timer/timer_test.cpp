@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What timers are told and what they make of it, and the timer to practise on.
 #include "support.h"
 #include "timer/face.h"

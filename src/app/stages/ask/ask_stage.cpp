@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/ask/ask_stage.h"
 #include "advice/by_stage.h"
 
@@ -176,7 +177,7 @@ void AskStage::add_meter() {
       });
       sentence_->complain({});
     } catch (const Error& e) {
-      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", say_q("The meter's")));
+      sentence_->complain(QString::fromUtf8(e.what()));
     }
   });
   connect(meter_, &SlotField::nudged, this, [this](int steps) {
@@ -274,10 +275,7 @@ void AskStage::add_slot(Slot slot) {
       }
       sentence_->complain({});
     } catch (const Error& e) {
-      QString words = QString::fromUtf8(e.what());
-      QString name = to_q(plan::slot_name(slot));
-      name[0] = name[0].toUpper();
-      sentence_->complain(words.replace(QString("--") + plan::slot_word(slot), name));
+      sentence_->complain(QString::fromUtf8(e.what()));
     }
   });
   connect(field, &SlotField::pin_pressed, this, [this, slot] {

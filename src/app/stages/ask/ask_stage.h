@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Ask: the sentence, the interval it leads to, and the motion it makes.
 #pragma once
 

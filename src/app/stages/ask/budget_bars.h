@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Will it last: each budget as a bar with the take's end marked on it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/ask/expose_pane.h"
 
 #include <algorithm>
@@ -8,6 +9,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "forecast/light.h"
 #include "plan/close_up.h"
@@ -76,8 +78,8 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   wire(
       session, sentence_, distance_,
       [](Take& t, const std::string& s) {
-        t.focus.distance_m =
-            number_in(s, 0.01, 100000, say("the distance")) * (s.find("cm") != std::string::npos ? 0.01 : 1);
+        t.focus.distance_m = parse_number(s, 0.01, 100000, say("the distance")) *
+                             (s.find("cm") != std::string::npos ? 0.01 : 1);
       },
       [](Take& t, int n) {
         t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0);
@@ -85,7 +87,7 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   wire(
       session, sentence_, declination_,
       [](Take& t, const std::string& s) {
-        t.focus.declination_deg = number_in(s, -90, 90, say("the declination"));
+        t.focus.declination_deg = parse_number(s, -90, 90, say("the declination"));
       },
       [](Take& t, int n) {
         t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0);
@@ -93,13 +95,13 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   wire(
       session, sentence_, magnification_,
       [](Take& t, const std::string& s) {
-        t.focus.magnification = meant(s, "none") ? 0 : number_in(s, 0, 10, say("the magnification"));
+        t.focus.magnification = meant(s, "none") ? 0 : parse_number(s, 0, 10, say("the magnification"));
       },
       [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
   wire(
       session, sentence_, grows_,
       [](Take& t, const std::string& s) {
-        t.focus.grows_mm_per_hour = number_in(s, 0, 1000, say("the growth"));
+        t.focus.grows_mm_per_hour = parse_number(s, 0, 1000, say("the growth"));
       },
       [](Take& t, int n) {
         t.focus.grows_mm_per_hour = std::clamp(t.focus.grows_mm_per_hour + 0.5 * n, 0.0, 1000.0);

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Exposure and focus: what to frame and focus by, stars, depth of field, close-ups.
 #pragma once
 

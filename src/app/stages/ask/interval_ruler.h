@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The interval on a logarithmic ruler, with what forbids it.
 #pragma once
 

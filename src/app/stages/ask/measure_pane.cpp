@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/ask/measure_pane.h"
 
 #include <QFileDialog>

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Measuring the motion: by stopwatch, by two pictures, by speed and distance.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The subject as the clip will show it: true step, true trail, at the film's frame rate.
 #pragma once
 

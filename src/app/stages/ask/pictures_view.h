@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Two test pictures with the motion between them drawn on; drag from where a thing was to where it is.
 #pragma once
 

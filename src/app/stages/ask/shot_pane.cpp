@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/ask/shot_pane.h"
 
 #include <algorithm>
@@ -9,6 +10,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "forecast/shoot.h"
 
@@ -141,7 +143,7 @@ SlotField* ShotPane::number(const QString& name, std::function<double(const take
   wire(
       session_, sentence_, slot,
       [=](take::Take& t, const std::string& text) {
-        const double v = number_in(text, low, high, name.toStdString());
+        const double v = parse_number(text, low, high, name.toStdString());
         set(t, step >= 1 && low >= 0 ? std::round(v) : v);
       },
       [=](take::Take& t, int n) { set(t, std::clamp(get(t) + n * step, low, high)); });

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One shot and the outing: brackets, dark frames, files, time at the dials, spare frames, weather and power.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Ways to get the clip side by side, and four intervals beside each other.
 #pragma once
 

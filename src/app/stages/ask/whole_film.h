@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The whole film of the plan before it is shot, alone or beside another plan's.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Two takes laid side by side, or one by itself: plan and outcome line by line.
 #pragma once
 

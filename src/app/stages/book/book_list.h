@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The takes of the book, one below the other, each with its two clocks drawn small.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The Book stage: every take, what was planned, what came of it, and what the kit really does.
 #pragma once
 

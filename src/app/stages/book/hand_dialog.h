@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A take told by hand: one that Ask Count had no part in.
 #pragma once
 

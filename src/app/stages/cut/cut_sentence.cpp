@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/cut/cut_sentence.h"
 
 #include <algorithm>
@@ -7,6 +8,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/style/text.h"
 #include "base/error.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "films/film.h"
 #include "plan/nudge.h"
@@ -35,9 +37,14 @@ image::Size size_in(const std::string& text) {
   QString digits = QString::fromStdString(text);
   digits.replace(QChar(0xD7), 'x');
   const QStringList parts = digits.remove(' ').split('x', Qt::SkipEmptyParts, Qt::CaseInsensitive);
-  bool well = parts.size() == 2;
-  const int w = well ? parts[0].toInt(&well) : 0, h = well ? parts[1].toInt(&well) : 0;
-  if (!well || w < 16 || h < 16 || w > kLargest || h > kLargest || w % 2 || h % 2)
+  const auto side = [&](qsizetype n) {
+    const std::string said = parts.size() == 2 ? parts[n].toStdString() : std::string();
+    std::string_view rest = said;
+    const double value = take_number(rest).value_or(0);
+    return rest.empty() && value <= kLargest ? static_cast<int>(value) : 0;
+  };
+  const int w = side(0), h = side(1);
+  if (w < 16 || h < 16 || w > kLargest || h > kLargest || w % 2 || h % 2)
     throw bad_input(say("For the size, write two even numbers from 16 to 8192."),
                     say("1920 × 1080, for one."));
   return {w, h};
@@ -145,7 +152,8 @@ void CutSentence::wire_frames() {
       first_,
       [this](Wish& film, const std::string& text) {
         const long long last = film.choice.last > 0 ? film.choice.last : count();
-        film.choice.first = std::llround(number_in(text, 1, static_cast<double>(last), say("first frame")));
+        film.choice.first =
+            std::llround(parse_number(text, 1, static_cast<double>(last), say("first frame")));
       },
       [this](Wish& film, int n) {
         const long long last = film.choice.last > 0 ? film.choice.last : count();
@@ -158,8 +166,8 @@ void CutSentence::wire_frames() {
   wire_film(
       last_,
       [this, set_last](Wish& film, const std::string& text) {
-        set_last(film, std::llround(number_in(text, static_cast<double>(film.choice.first),
-                                              static_cast<double>(count()), say("last frame"))));
+        set_last(film, std::llround(parse_number(text, static_cast<double>(film.choice.first),
+                                                 static_cast<double>(count()), say("last frame"))));
       },
       [this, set_last](Wish& film, int n) {
         set_last(film, (film.choice.last > 0 ? film.choice.last : count()) + n);
@@ -169,7 +177,7 @@ void CutSentence::wire_frames() {
       [this](Wish& film, const std::string& text) {
         film.choice.every = meant(text, "every frame")
                                 ? 1
-                                : std::llround(number_in(text, 1, static_cast<double>(count()), "every"));
+                                : std::llround(parse_number(text, 1, static_cast<double>(count()), "every"));
       },
       [this](Wish& film, int n) {
         film.choice.every = std::clamp<long long>(film.choice.every + n, 1, count());
@@ -187,7 +195,7 @@ void CutSentence::wire_pace() {
         if (meant(text, "along a curve")) return;
         set_pace(film, meant(text, "as shot")
                            ? 1
-                           : number_in(text, render::kSlowest, render::kFastest, say("speed")));
+                           : parse_number(text, render::kSlowest, render::kFastest, say("speed")));
       },
       [set_pace](Wish& film, int n) {
         const double now = film.choice.speed.empty() ? 1 : film.choice.speed.front().times;
@@ -225,7 +233,7 @@ void CutSentence::wire_shape() {
       quality_,
       [](Wish& film, const std::string& text) {
         film.coding.quality = static_cast<int>(
-            std::lround(number_in(text, kBestQuality, kWorstQuality, say("quality (lower is better)"))));
+            std::lround(parse_number(text, kBestQuality, kWorstQuality, say("quality (lower is better)"))));
       },
       [](Wish& film, int n) {
         film.coding.quality = std::clamp(film.coding.quality + n, kBestQuality, kWorstQuality);
@@ -306,7 +314,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
     wire_film(
         slot,
         [into, name](Wish& film, const std::string& text) {
-          film.*into = number_in(text, 0, 60, name.toStdString());
+          film.*into = parse_number(text, 0, 60, name.toStdString());
         },
         [into](Wish& film, int n) {
           film.*into = std::clamp(std::round((film.*into + 0.1 * n) * 10) / 10, 0.0, 60.0);
@@ -318,7 +326,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
     wire_film(
         slot,
         [into](Wish& film, const std::string& text) {
-          film.choice.*into = number_in(text, 0, 600, say("how long it stands"));
+          film.choice.*into = parse_number(text, 0, 600, say("how long it stands"));
         },
         [into](Wish& film, int n) {
           film.choice.*into = std::clamp(std::round((film.choice.*into + 0.5 * n) * 10) / 10, 0.0, 600.0);
@@ -334,7 +342,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   connect(sound_, &SlotField::committed, this,
           [this](const QString& text) { choose_sound(text.trimmed().toStdString()); });
   wire_film(sound_from_, [](Wish& film, const std::string& text) {
-    film.sound_from_s = number_in(text, 0, 36000, say("where the sound begins"));
+    film.sound_from_s = parse_number(text, 0, 36000, say("where the sound begins"));
   });
   wire_film(text_, [](Wish& film, const std::string& text) {
     film.written.text = meant(text, "no text") ? std::string() : text;
@@ -351,7 +359,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
       [](Wish& film, const std::string& text) {
         film.poster_s.reset();
         if (!text.empty() && !meant(text, "no poster"))
-          film.poster_s = number_in(text, 0, 36000, say("the poster"));
+          film.poster_s = parse_number(text, 0, 36000, say("the poster"));
       },
       [](Wish& film, int n) {
         film.poster_s = std::max(0.0, std::round((film.poster_s.value_or(0) + 0.5 * n) * 10) / 10);

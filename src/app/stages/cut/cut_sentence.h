@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The film in a sentence: every slot is a value of what the take wishes of the film looked at.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Cut: the films in a sentence each, seen before they are made, made, checked and played.
 #pragma once
 

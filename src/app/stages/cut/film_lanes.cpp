@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/cut/film_lanes.h"
 
 #include <algorithm>
@@ -12,6 +13,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "render/anchors.h"
 
@@ -485,7 +487,7 @@ void FilmLanes::type(int lane) {
     constexpr double kLeast[] = {render::kSlowest, 1, 1, 0, 0, 0};
     constexpr double kMost[] = {render::kFastest, 100, static_cast<double>(render::kLongestTrail), 0, 60, 0};
     try {
-      set_value(lane, number_in(text, kLeast[lane], kMost[lane], say(kTitles[lane])), {});
+      set_value(lane, parse_number(text, kLeast[lane], kMost[lane], say(kTitles[lane])), {});
     } catch (const Error& e) {
       emit session_.trouble(QString::fromUtf8(e.what()));
     }

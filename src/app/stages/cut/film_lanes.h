@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What goes on over the film, as lanes on film time: speed, view, trails, stillness, fades and sound.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The finished clip, playing at its true frame rate.
 #pragma once
 

@@ -1,8 +1,10 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/cut/film_words.h"
 
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -113,10 +115,10 @@ void set_scale(take::FilmWish& film, const std::string& text) {
   }
   const size_t at = text.find('=');
   const QString words = QString::fromStdString(text.substr(0, at)).trimmed();
-  bool well = at != std::string::npos && !words.isEmpty();
-  const double share =
-      well ? QString::fromStdString(text.substr(at + 1)).replace(',', '.').toDouble(&well) : 0;
-  if (!well || !(share > 0 && share <= 1))
+  std::string_view value = std::string_view(text).substr(at == std::string::npos ? text.size() : at + 1);
+  while (value.starts_with(' ')) value.remove_prefix(1);
+  const double share = take_number(value).value_or(0);
+  if (words.isEmpty() || !value.empty() || !(share > 0 && share <= 1))
     throw bad_input(say("For the scale, write what it measures and its share of the frame's width."),
                     say("1 m = 0.2, for one."));
   film.written.scale = words.toStdString();

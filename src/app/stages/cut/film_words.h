@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A film's choices as the words of the sentence, and back.
 #pragma once
 

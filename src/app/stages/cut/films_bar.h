@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The take's films by name, and one more or less of them.
 #pragma once
 

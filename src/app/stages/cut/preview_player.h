@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The film as it will be, playing at its true frame rate from the first press, with nothing rendered.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The films that are being made and those that wait.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The view on the whole frame: which part of it the film shows, dragged with the mouse or by keys.
 #pragma once
 

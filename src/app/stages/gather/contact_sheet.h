@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // All pictures of the take, with what was left out beside them.
 #pragma once
 

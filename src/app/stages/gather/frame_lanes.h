@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What happened to every frame: lanes on the field's axis.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/gather/gather_stage.h"
 #include "advice/by_stage.h"
 

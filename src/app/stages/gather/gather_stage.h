@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Gather: every take found, every frame accounted for and looked at.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Where the frames come from: cards, folders and films; the camera's clock; the safe copy.
 #pragma once
 

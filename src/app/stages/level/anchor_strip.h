@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // All anchors side by side, as the film will show them.
 #pragma once
 

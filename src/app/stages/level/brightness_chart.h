@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The brightness of every frame over film time, as shot and levelled, with the clicks of the dials below.
 #pragma once
 

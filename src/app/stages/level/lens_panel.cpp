@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/level/lens_panel.h"
 
 #include <fmt/format.h>
@@ -11,6 +12,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "optics/find.h"
 #include "optics/judge.h"
@@ -37,7 +39,8 @@ double signed_number(const std::string& text, double most, const std::string& na
   const size_t first = text.find_first_not_of(' ');
   const bool below =
       first != std::string::npos && (text[first] == '-' || text.compare(first, 3, "\u2212") == 0);
-  const double v = number_in(below ? text.substr(first + (text[first] == '-' ? 1 : 3)) : text, 0, most, name);
+  const double v =
+      parse_number(below ? text.substr(first + (text[first] == '-' ? 1 : 3)) : text, 0, most, name);
   return below ? -v : v;
 }
 
@@ -139,7 +142,7 @@ void LensPanel::make_sentence() {
   wire(
       session_, sentence_, dark_corners_,
       [](take::Take& t, const std::string& text) {
-        t.optics.dark_stops = number_in(text, 0, kMostDark_stops, say("The corners"));
+        t.optics.dark_stops = parse_number(text, 0, kMostDark_stops, say("The corners"));
         t.optics.by = By::Hand;
       },
       [](take::Take& t, int n) {
@@ -157,7 +160,7 @@ void LensPanel::make_sentence() {
   wire(
       session_, sentence_, eye_,
       [](take::Take& t, const std::string& text) {
-        t.optics.eye_stops = number_in(text, 0, kMostDark_stops, say("The corners"));
+        t.optics.eye_stops = parse_number(text, 0, kMostDark_stops, say("The corners"));
       },
       [](take::Take& t, int n) {
         t.optics.eye_stops = stepped(t.optics.eye_stops, 0.1, n, 0, kMostDark_stops);

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What lens and sensor did to every frame, and how it is undone.
 #pragma once
 

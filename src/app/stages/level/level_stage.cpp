@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/level/level_stage.h"
 #include "advice/by_stage.h"
 
@@ -14,6 +15,7 @@
 #include "app/widgets/image.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "films/film.h"
 #include "look/colour.h"
@@ -133,7 +135,7 @@ void LevelStage::make_sentence(QVBoxLayout* rows) {
   wire(
       session_, sentence_, reach_,
       [](take::Take& t, const std::string& text) {
-        t.level.reach_s = number_in(text, 0.02, kLongestReach_s, say("The reach"));
+        t.level.reach_s = parse_number(text, 0.02, kLongestReach_s, say("The reach"));
       },
       [](take::Take& t, int n) {
         t.level.reach_s = std::clamp(t.level.reach_s + 0.1 * n, 0.1, kLongestReach_s);
@@ -141,7 +143,7 @@ void LevelStage::make_sentence(QVBoxLayout* rows) {
   wire(
       session_, sentence_, strength_,
       [](take::Take& t, const std::string& text) {
-        t.level.strength = number_in(text, 0, 100, say("The share")) / 100;
+        t.level.strength = parse_number(text, 0, 100, say("The share")) / 100;
       },
       [](take::Take& t, int n) { t.level.strength = std::clamp(t.level.strength + 0.05 * n, 0.0, 1.0); });
   line->addWidget(sentence_, 1);

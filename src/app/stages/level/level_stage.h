@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Level: flicker taken out, clicks joined, and the look of the film set at its anchors.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/level/look_lanes.h"
 
 #include <algorithm>
@@ -11,6 +12,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/error.h"
+#include "base/number.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -284,7 +286,7 @@ void LookLanes::type(int lane) {
     editor->blockSignals(true);
     if (text.isEmpty()) return change(lane, l.neutral);
     try {
-      change(lane, number_in(text.toStdString(), l.least, l.most, say(l.title)));
+      change(lane, parse_number(text.toStdString(), l.least, l.most, say(l.title)));
     } catch (const Error& e) {
       emit session_.trouble(QString::fromUtf8(e.what()));
     }

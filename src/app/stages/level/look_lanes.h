@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The values of the look as lanes over the film, with their anchors.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // One frame as shot and developed, side by side along a line that can be dragged; parts of it can be marked.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The spread of tones of the frame looked at, by colour, with what clips.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/light/light_stage.h"
 #include "advice/by_stage.h"
 
@@ -22,6 +23,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "forecast/light.h"
 #include "sky/events.h"
@@ -155,15 +157,10 @@ void LightStage::aim_slot(SlotField*& slot, const QString& name, int which, doub
   wire(
       session_, aim_, slot,
       [=](Take& t, const std::string& text) {
-        bool good = false;
-        QString said = to_q(text).remove(QString("°")).replace(',', '.').trimmed();
-        const bool compass = which == 0 && said.endsWith('M', Qt::CaseInsensitive);  // magnetic
-        if (compass) said.chop(1);
-        double v = said.trimmed().toDouble(&good);
-        if (good && compass) v = skyline::true_bearing(v, t.light.variation_deg);
-        if (!good || v < low || v > high)
-          throw bad_input(say("For {}, write degrees from {} to {}.", name.toStdString(), low, high));
-        set(t, v);
+        const bool compass =
+            which == 0 && to_q(text).trimmed().endsWith('M', Qt::CaseInsensitive);  // magnetic
+        const double v = parse_number(text, low, high, name.toStdString());
+        set(t, compass ? skyline::true_bearing(v, t.light.variation_deg) : v);
       },
       [=, this](Take& t, int n) {
         const sky::Aim& a = panorama_->aims_end() ? t.light.move.to : t.light.move.from;

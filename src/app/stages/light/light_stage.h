@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Light: what crosses the frame, how the light changes, how the exposure follows.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/light/outlook_pane.h"
 
 #include <algorithm>
@@ -11,6 +12,7 @@
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "base/error.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "skyline/skyline.h"
 
@@ -84,7 +86,7 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
     wire(
         session_, sentence_, slot,
         [=](Take& t, const std::string& text) {
-          put(t, within(number_in(text, low, high, name.toStdString())));
+          put(t, within(parse_number(text, low, high, name.toStdString())));
         },
         [=](Take& t, int n) { put(t, within(t.light.outlook.aim.*part + 0.5 * n)); });
   };
@@ -94,14 +96,14 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   wire(
       session_, sentence_, focal_,
       [](Take& t, const std::string& text) {
-        t.light.outlook.focal_mm = number_in(text, 1, 5000, say("the focal length"));
+        t.light.outlook.focal_mm = parse_number(text, 1, 5000, say("the focal length"));
       },
       [](Take& t, int n) {
         t.light.outlook.focal_mm = std::clamp(t.light.outlook.focal_mm + n, 1.0, 5000.0);
       });
   wire(session_, sentence_, compass_, [](Take& t, const std::string& text) {
     t.light.outlook.aim.bearing_deg =
-        skyline::true_bearing(number_in(text, 0, 360, say("the compass")), t.light.variation_deg);
+        skyline::true_bearing(parse_number(text, 0, 360, say("the compass")), t.light.variation_deg);
     t.light.outlook.by = Outlook::By::Compass;
   });
   const auto set_variation = [](Take& t, double to) {
@@ -113,7 +115,7 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   wire(
       session_, sentence_, variation_,
       [set_variation](Take& t, const std::string& text) {
-        set_variation(t, number_in(text, -180, 180, say("the variation")));
+        set_variation(t, parse_number(text, -180, 180, say("the variation")));
       },
       [set_variation](Take& t, int n) {
         set_variation(t, std::clamp(t.light.variation_deg + n, -180.0, 180.0));

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The sky over one's own picture: which picture, how its aim is known, and its skyline.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What crosses the frame: a panorama of azimuth and altitude with the camera's frame on it.
 #pragma once
 

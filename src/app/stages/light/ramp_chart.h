@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The light and the dials over field time: the scene's EV with the band, and a lane for each dial.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/light/rule_pane.h"
 
 #include <algorithm>
@@ -10,6 +11,7 @@
 #include "base/dials.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "forecast/light.h"
 
@@ -74,14 +76,14 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
                           std::function<double&(Take&)> of) {
     wire(
         session_, sentence_, field,
-        [=](Take& t, const std::string& text) { of(t) = number_in(text, low, high, name.toStdString()); },
+        [=](Take& t, const std::string& text) { of(t) = parse_number(text, low, high, name.toStdString()); },
         [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
   };
   const auto whole = [&](SlotField* field, const QString& name, std::function<int&(Take&)> of) {
     wire(
         session_, sentence_, field,
         [=](Take& t, const std::string& text) {
-          of(t) = static_cast<int>(number_in(text, 1, 1000, name.toStdString()));
+          of(t) = static_cast<int>(parse_number(text, 1, 1000, name.toStdString()));
         },
         [=](Take& t, int n) { of(t) = std::clamp(of(t) + n, 1, 1000); });
   };
@@ -97,7 +99,7 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
     };
     wire(
         session_, sentence_, field,
-        [=](Take& t, const std::string& text) { set(t, number_in(text, -6, 6, name.toStdString())); },
+        [=](Take& t, const std::string& text) { set(t, parse_number(text, -6, 6, name.toStdString())); },
         [=](Take& t, int n) {
           set(t, std::round(((upper ? t.light.rule.high_stops : t.light.rule.low_stops) + n / 3.0) * 3) / 3);
         });
@@ -119,19 +121,19 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   wire(
       session, sentence_, start_f_,
       [](Take& t, const std::string& text) {
-        t.light.rule.start_f = exact_f_number(number_in(text, 0.9, 45, say("the aperture")));
+        t.light.rule.start_f = exact_f_number(parse_number(text, 0.9, 45, say("the aperture")));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.start_f, n); });
   wire(
       session, sentence_, widest_,
       [](Take& t, const std::string& text) {
-        t.light.rule.widest_f = exact_f_number(number_in(text, 0.9, 45, say("the aperture")));
+        t.light.rule.widest_f = exact_f_number(parse_number(text, 0.9, 45, say("the aperture")));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
   wire(
       session, sentence_, iso_,
       [](Take& t, const std::string& text) {
-        t.light.rule.highest_iso = exact_iso(number_in(text, 25, 1e6, "ISO"));
+        t.light.rule.highest_iso = exact_iso(parse_number(text, 25, 1e6, "ISO"));
       },
       [](Take& t, int n) {
         t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6);

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The rule of the clicks in a sentence, and the schools compared on the same light.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // To take along: sheets, lists and a calendar entry, written where the person says.
 #pragma once
 

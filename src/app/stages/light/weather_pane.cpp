@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/light/weather_pane.h"
 
 #include <algorithm>
@@ -13,6 +14,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "forecast/light.h"
 #include "ingest/gather.h"
@@ -108,7 +110,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   wire(
       session, light_, town_,
       [](Take& t, const std::string& s) {
-        t.light.source.town_lux = meant(s, "no light") ? 0 : number_in(s, 0, 10000, say("the town"));
+        t.light.source.town_lux = meant(s, "no light") ? 0 : parse_number(s, 0, 10000, say("the town"));
       },
       [](Take& t, int n) {
         t.light.source.town_lux = std::clamp(
@@ -141,14 +143,14 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
     if (what.find(',') != std::string::npos) {
       take::meter(t, plan::parse_metered(what), when);
     } else {
-      const double ev =
-          number_in(what, -10, 24, say("the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05"));
+      const double ev = parse_number(
+          what, -10, 24, say("the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05"));
       take::meter(t, {64 / std::exp2(ev), 8, 100}, when);
     }
   });
   wire(
       session, weather_, air_,
-      [](Take& t, const std::string& s) { t.temperature_c = number_in(s, -60, 60, say("the air")); },
+      [](Take& t, const std::string& s) { t.temperature_c = parse_number(s, -60, 60, say("the air")); },
       [](Take& t, int n) { t.temperature_c = std::clamp(t.temperature_c + n, -60.0, 60.0); });
   wire(
       session, weather_, damp_,
@@ -158,9 +160,9 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
         w.dew_point_c.reset();
         if (meant(s, "unknown")) return;
         if (s.find('%') != std::string::npos)
-          w.humidity = number_in(s, 1, 100, say("humidity")) / 100;
+          w.humidity = parse_number(s, 1, 100, say("humidity")) / 100;
         else
-          w.dew_point_c = number_in(s, -60, 60, say("the dew point (or humidity with a %)"));
+          w.dew_point_c = parse_number(s, -60, 60, say("the dew point (or humidity with a %)"));
       },
       [](Take& t, int n) {
         auto& w = t.light.weather;
@@ -172,7 +174,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   wire(
       session, weather_, cooling_,
       [](Take& t, const std::string& s) {
-        t.light.weather.cooling_c_per_hour = number_in(s, 0, 30, say("cooling"));
+        t.light.weather.cooling_c_per_hour = parse_number(s, 0, 30, say("cooling"));
       },
       [](Take& t, int n) {
         t.light.weather.cooling_c_per_hour =
@@ -180,7 +182,9 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
       });
   wire(
       session, weather_, wind_,
-      [](Take& t, const std::string& s) { t.light.weather.wind_m_s = number_in(s, 0, 100, say("the wind")); },
+      [](Take& t, const std::string& s) {
+        t.light.weather.wind_m_s = parse_number(s, 0, 100, say("the wind"));
+      },
       [](Take& t, int n) {
         t.light.weather.wind_m_s = std::clamp(t.light.weather.wind_m_s + n, 0.0, 100.0);
       });

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Where the light comes from, and the weather that is expected.
 #pragma once
 

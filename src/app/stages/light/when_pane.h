@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // When to shoot: windows of the day with their reasons, one press to take; the best nights of the coming
 // month.
 #pragma once

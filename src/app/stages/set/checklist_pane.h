@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The checklist of camera and rig: each thing with its reason and a tick that carries the time.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // A timer on the screen to practise on, with keys and mouse; what was told is read and judged.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Set: what this timer is told, in words to follow by torch.
 #pragma once
 

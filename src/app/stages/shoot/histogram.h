@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The spread of tones of a small picture, with what is clipped at either end marked.
 #pragma once
 

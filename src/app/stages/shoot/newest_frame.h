@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The newest frame while a take is shot, the frame looked at otherwise, with its spread of tones.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Do this next: the change that is due, large, with its keys.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The dusk at many times its speed, with the keys as dials.
 #pragma once
 

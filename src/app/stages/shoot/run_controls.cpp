@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/shoot/run_controls.h"
 
 #include <algorithm>
@@ -12,6 +13,7 @@
 #include "base/dials.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "base/number.h"
 #include "base/units.h"
 #include "journal/hand.h"
 #include "simulate/scene.h"
@@ -90,7 +92,7 @@ void RunControls::wire_dials() {
       use(plan::parse_metered(plain.replace(say_q(" at "), ", ").toStdString()));
       sentence_->complain({});
     } catch (const Error& e) {
-      sentence_->complain(QString::fromUtf8(e.what()).replace("--meter", say_q("The exposure")));
+      sentence_->complain(QString::fromUtf8(e.what()));
     }
     refresh();
   };
@@ -127,7 +129,7 @@ void RunControls::wire_faults() {
       faults_text_ = list.empty() ? QString() : text;
       sentence_->complain({});
     } catch (const Error& e) {
-      sentence_->complain(QString::fromUtf8(e.what()).replace("--fault", say_q("The fault")));
+      sentence_->complain(QString::fromUtf8(e.what()));
     }
     refresh();
   });
@@ -135,11 +137,14 @@ void RunControls::wire_faults() {
 
 void RunControls::wire_frame() {
   connect(at_, &SlotField::committed, this, [this](const QString& text) {
-    bool good = false;
-    const long long frame = QString(text).remove(',').toLongLong(&good);
-    const bool fits = good && frame >= 1 && frame <= session_.run.state().count;
-    if (fits) session_.run.put_at(frame - 1);
-    sentence_->complain(fits ? QString() : say_q("Write the number of the frame that is being shot now."));
+    const auto last = static_cast<double>(session_.run.state().count);
+    try {
+      const double frame = parse_number(text.toStdString(), 1, last, say("the frame that is being shot now"));
+      session_.run.put_at(std::llround(frame) - 1);
+      sentence_->complain({});
+    } catch (const Error& e) {
+      sentence_->complain(QString::fromUtf8(e.what()));
+    }
   });
   connect(at_, &SlotField::nudged, this,
           [this](int n) { session_.run.put_at(std::max(0LL, session_.run.state().frame_at(now()) + n)); });

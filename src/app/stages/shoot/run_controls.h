@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What is shot with, in a sentence, and the buttons that start, pause and end it.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // The head of Shoot: the frame, how many, and the time to the next shot as a bar of open, writing and free.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // What was done and noted so far, and a line to note more.
 #pragma once
 

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/shoot/shoot_stage.h"
 #include "advice/by_stage.h"
 

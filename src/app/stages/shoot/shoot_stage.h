@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: GPL-3.0-or-later
 // Shoot: beside the tripod in the dark. The count, the next thing to do, the log; and the dusk rehearsed.
 #pragma once
 
