@@ -372,7 +372,7 @@ void add_book(Command& app, Chosen& chosen) {
                             "Put in a folder of frames, takes, a table, or a take told by its options");
   with_book(add);
   add.add_option("what", asked->what, "Folders of frames, .askcount, .csv or .json files");
-  add.add_option("--name", asked->name, "Its name; without a folder it is told by hand");
+  add.add_option("--name", asked->name, "Its name; without a folder it is entered by hand");
   add.add_option("--subject", asked->subject, "What moved");
   add.add_option("--place", asked->place, "Where");
   add.add_option("--lat", asked->latitude, "Degrees north").between(-90.0, 90.0);

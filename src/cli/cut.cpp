@@ -308,7 +308,7 @@ Answer cut_verb(const CutOptions& asked) {
 void add_cut(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "cut", "Level the frames and encode them as film");
   const auto asked = std::make_shared<CutOptions>();
-  verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
+  verb.add_option("folder", asked->folders, "The cards or folders, or a video").required();
   add_brackets(verb, asked->brackets);
   verb.add_option("-o,--output", asked->film.output,
                   "The film to write (.mp4, .mov, .mkv, .webm, .webp or .gif)");

@@ -68,7 +68,7 @@ Answer develop_verb(const DevelopOptions& asked) {
 void add_develop(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "develop", "Levelled frames as a numbered sequence, for an editor");
   const auto asked = std::make_shared<DevelopOptions>();
-  verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
+  verb.add_option("folder", asked->folders, "The cards or folders, or a video").required();
   add_every(verb, asked->every);
   add_brackets(verb, asked->brackets);
   verb.add_option("-o,--output", asked->folder, "The folder to write into").required();

@@ -67,7 +67,7 @@ void put_trails(const std::string& said, render::Choice& choice) {
   const auto parts = split(said, ':');
   if (parts.size() > 2 || parts[0] != "bright")
     throw bad_input(fmt::format("--trails {} is not understood.", said),
-                    "Use bright:30 (so many frames long) or bright:all.");
+                    "Use bright:30 (30 frames long) or bright:all.");
   if (parts.size() == 1 || parts[1] == "all")
     choice.bright = render::kAllFrames;
   else
@@ -120,10 +120,10 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
   add_size(verb, "--size", a.size, "Size of the film");
   verb.add_option("--from", a.from, "The first frame of the film, counted from 1").between(1, 10000000);
   verb.add_option("--to", a.to, "The last one").between(1, 10000000);
-  verb.add_option("--every", a.every, "Every so manieth frame alone; of a film of real time, picture")
+  verb.add_option("--every", a.every, "Only every nth frame; of a video, every nth picture")
       .between(1, 10000000);
   verb.add_option("--speed", a.speed,
-                  "So many times as fast, or TIMES@SECONDS of the film, several, eased between them")
+                  "How many times as fast, or TIMES@SECONDS of the film, several, eased between them")
       .called("X[@S]");
   verb.add_flag("--backwards", a.backwards, "The last frame first");
   verb.add_flag("--to-and-fro", a.to_and_fro, "To the last frame and back");
@@ -137,7 +137,7 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
                   "What is between two frames, and in the place of one that is missing");
   verb.add_option("--trail", a.trail, "Frames that are blended into each")
       .between(1, static_cast<int>(render::kLongestTrail));
-  verb.add_option("--trails", a.trails, "bright:30 or bright:all: what is brightest stays so many frames");
+  verb.add_option("--trails", a.trails, "bright:30 or bright:all: for how many frames the brightest stays");
   verb.add_option(
       "--still", a.still,
       "One picture of all frames besides (.png, .tif or .jpg): their mean, or with --trails bright "
@@ -254,7 +254,7 @@ take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
     else if (what == "elapsed")
       w.written.elapsed = true;
     else
-      throw bad_input(fmt::format("--clock {} is none.", what), "Use time, date or elapsed.");
+      throw bad_input(fmt::format("--clock must not be {}.", what), "Use time, date or elapsed.");
   }
   if (!a.scale.empty()) {
     const auto parts = split(a.scale, '=');

@@ -144,8 +144,8 @@ Answer mend_verb(const MendOptions& asked) {
              {"findings", to_json(findings_asked(mended, asked))}},
             fmt::format("{}: {}. Written to {}.\n", f.title, done, asked.take)};
   }
-  throw bad_input(fmt::format("Nothing called \"{}\" can be mended in {}.", asked.code, asked.take),
-                  known.empty() ? "There is nothing to mend." : "There are: " + known + ".");
+  throw bad_input(fmt::format("Nothing called \"{}\" can be fixed in {}.", asked.code, asked.take),
+                  known.empty() ? "There is nothing to fix." : "There are: " + known + ".");
 }
 
 void add_what_is_known(const Verb& verb, FindingsAsked& asked) {

@@ -238,7 +238,7 @@ void add_gather(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "gather", "Find the takes on cards and in folders, and look at every frame");
   const auto asked = std::make_shared<GatherOptions>();
-  verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
+  verb.add_option("folder", asked->folders, "The cards or folders, or a video").required();
   verb.add_option("--choose", asked->choose, "Take this one, counted as they are listed").between(1, 100000);
   verb.add_option("--join", asked->join, "Take these as one: 1,2");
   verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");

@@ -10,7 +10,7 @@ namespace askcount::cli {
 
 void add_every(const Verb& verb, std::optional<int>& every) {
   verb.add_option("--every", every,
-                  "Of a film of real time every so manieth picture; the plan's interval otherwise, else each")
+                  "Every nth picture of a video; by the plan's interval otherwise, else each")
       .between(1, 10000000);
 }
 

@@ -151,9 +151,9 @@ void add_lens(Command& app, Chosen& chosen) {
           },
           "How the lens is undone: nothing, record or hand")
       .one_of({"nothing", "record", "hand"});
-  verb.add_option("--corners", asked->eye, "Corners so many stops darker in the end, for the eye")
+  verb.add_option("--corners", asked->eye, "Darken the corners by this many stops: a vignette")
       .between(0.0, optics::kMostDark_stops);
-  verb.add_option("--turn", asked->turn, "Turn clockwise by so many degrees: a level horizon")
+  verb.add_option("--turn", asked->turn, "Degrees to turn clockwise: a level horizon")
       .between(-optics::kMostTurn_deg, optics::kMostTurn_deg);
   verb.add_flag("--find", asked->find, "Look for dust and hot pixels over the take");
   verb.add_flag("--clear", asked->clear, "Forget the dust and hot pixels that were found");

@@ -95,7 +95,7 @@ void add_level(Command& app, Chosen& chosen) {
   const Verb verb =
       add_verb(app, chosen, "level", "Measure brightness, join the clicks and find the flicker");
   const auto asked = std::make_shared<LevelOptions>();
-  verb.add_option("folder", asked->folders, "The cards or folders, or a film of real time").required();
+  verb.add_option("folder", asked->folders, "The cards or folders, or a video").required();
   verb.add_option("--take", asked->take,
                   "The take they were shot for: its plan chooses, what was decided in it is done");
   add_every(verb, asked->every);

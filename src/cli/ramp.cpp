@@ -147,7 +147,7 @@ Answer ramp_verb(const RampAsked& asked) {
       {"findings", to_json(findings)}};
   answer.words += fmt::format("Shutter {}{}{}.\n", forecast::shutter_words(exposure),
                               exposure.dials_known ? ", " + forecast::dials_words(exposure) : "",
-                              exposure.reckoned ? "; reckoned, not metered: may be off by two stops" : "");
+                              exposure.reckoned ? "; estimated, not metered: may be off by two stops" : "");
   if (exposure.filters_off)
     answer.words += fmt::format("{} comes off before frame {}, at {}.\n", forecast::filters_words(exposure),
                                 *exposure.filters_off + 1,

@@ -148,7 +148,7 @@ void add_sky(Command& app, Chosen& chosen) {
   verb.add_option("--town", asked->town_lux, "Light of a town, in lux").between(0.0, 1e5);
   verb.add_option("--darkness", asked->darkness,
                   "Of the night sky: remote, country, village, suburb, town, city, or magnitudes");
-  verb.add_option("--nights", asked->nights, "The best nights of so many days from the date on")
+  verb.add_option("--nights", asked->nights, "The best nights within this many days from the date on")
       .between(0, 366);
   add_over(verb, asked->over);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return sky_verb(*asked); }; });

@@ -20,7 +20,7 @@ int main(int argc, char** argv) {
   parser.addHelpOption();
   parser.addVersionOption();
   const QCommandLineOption socket("socket", "Name of the socket, or a path", "name", "askcount-standin");
-  const QCommandLineOption idle("idle", "End after so many seconds with no client and no run; 0 for never",
+  const QCommandLineOption idle("idle", "End after this many seconds with no client and no run; 0 for never",
                                 "seconds", "0");
   const QCommandLineOption alone("stop-alone", "Stop a run when its last client goes");
   parser.addOptions({socket, idle, alone});

@@ -268,8 +268,8 @@ TEST_F(WindowTest, CutsAnotherFilmWithKeys) {
   EXPECT_EQ(slot("length of the film")->text(), "1.2 s");
   type(slot("first frame"), "4");
   type(slot("last frame"), "20");
-  QTest::keyClick(slot("every so manieth frame"), Qt::Key_Up);
-  EXPECT_EQ(slot("every so manieth frame")->text(), "every 2nd frame");
+  QTest::keyClick(slot("every nth frame"), Qt::Key_Up);
+  EXPECT_EQ(slot("every nth frame")->text(), "every 2nd frame");
   EXPECT_EQ(slot("length of the film")->text(), "0.36 s") << "frames 4, 6, and so on to 20";
   type(slot("how fast it goes"), "0.5");
   EXPECT_EQ(slot("length of the film")->text(), "0.68 s");

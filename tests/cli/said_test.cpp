@@ -87,8 +87,7 @@ TEST_F(SaidTest, FindingsAreThoseOfEveryStage) {
                 .exit,
             0);
   const std::string card = file("card");
-  ASSERT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit,
-            0);
+  ASSERT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit, 0);
   std::map<std::string, std::set<std::string>> codes;
   for (const char* stage : {"ask", "light", "set", "shoot", "gather", "level", "cut", "book"})
     for (const Json& f : answer("findings " + file() + " --card " + card + " --stage " + stage)["findings"])

@@ -69,7 +69,7 @@ std::string mode(const Asked& a) {
   return words + (a.exposure.follows ? say(", to begin with") : "");
 }
 std::string mode_why(const Asked& a) {
-  if (a.by_priority()) return say("The school you chose: it flickers, and Level removes that.");
+  if (a.by_priority()) return say("The method you chose: it flickers, and Level removes that.");
   if (a.exposure.follows)
     return say("Your hand follows the light, to {}.", dial_shutter_words(a.exposure.longest_s));
   return a.bulb() ? say("The timer holds the shutter; any other setting would count instead.")
@@ -173,7 +173,7 @@ const Row kRows[] = {
     {"focus", to_say("Camera"), kAlways, focus,
      [](const Asked& a) -> std::string {
        return a.stars ? say("The infinity mark is not infinity.")
-                      : say("Where nothing can be reckoned, a third into the scene.");
+                      : say("Where nothing can be worked out, a third into the scene.");
      }},
     {"focus_manual", to_say("Camera"), kAlways, to_say("Then focus to manual, ring taped"),
      to_say("Automatic focus hunts in the dark and takes shots with it.")},

@@ -246,7 +246,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   if (!forecast::has_metered(take))
     list.push_back(
         {"light_not_metered", Severity::Warning, say("Nobody has metered yet"),
-         say("The reckoned light may be off by two stops, mostly too dark where the camera faces the bright "
+         say("The estimated light may be off by two stops, mostly too dark where the camera faces the bright "
              "sky. "
              "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod "
              "(M).")});

@@ -55,12 +55,12 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
   const bool agrees = std::any_of(known.begin(), known.end(),
                                   [&](const plan::Habit& h) { return off(h, sums.interval_s) < 0.1; });
   if (agrees)  // a habit is no exact number
-    return {{"habit_agrees", Severity::Ok, say("As people do for {}", subject), say("By habit ") + schools}};
+    return {{"habit_agrees", Severity::Ok, say("Usual for {}", subject), say("Usual: ") + schools}};
   const double by = off(*nearest, sums.interval_s), use = middle_of(*nearest);
   return {{"habit_differs", by > 1 ? Severity::Warning : Severity::Ok,
-           say("{} than people do for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
+           say("{} than is usual for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
                nearest->subject),
-           say("By habit {} If you measured the motion, trust that.", schools),
+           say("Usual: {} If you measured the motion, trust that.", schools),
            mend::SetSlot{Slot::Interval, use}}};
 }
 
@@ -118,7 +118,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast
                   plan.filters_off ? say(" until frame {}", format_count(*plan.filters_off)) : "");
     else if (plan.longest_trail > 2 * plan.shortest_trail)
       text += say(" No filter: for trails by day put one on, on Light.");
-    if (plan.reckoned) text += say(" Reckoned: meter first.");
+    if (plan.reckoned) text += say(" Estimated: meter first.");
     return {{"exposure_follows", Severity::Ok, say("The exposure follows the light"), text}};
   }
   if (!plan.dials_known)
@@ -129,7 +129,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast
     if (!take.knows_kit() && f.code == "filter_needed")
       f.text += say(" Say which you bring, and they are chosen.");
     if (!plan.reckoned) continue;
-    f.text += say(" By the reckoned light, which may be off by two stops: meter first.");
+    f.text += say(" By the estimated light, which may be off by two stops: meter first.");
     if (f.severity == Severity::Stop) f.severity = Severity::Warning;
   }
   return list;

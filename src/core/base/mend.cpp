@@ -210,7 +210,7 @@ std::string words(const Remind& m) {
 template <size_t N = 0>
 Mend read(const std::string& word, Fields& fields) {
   if constexpr (N == std::variant_size_v<Mend>) {
-    throw bad_input(say("There is nothing called \"{}\" to mend.", word));
+    throw bad_input(say("There is no fix called \"{}\".", word));
   } else {
     using One = std::variant_alternative_t<N, Mend>;
     if (word != One::kWord) return read<N + 1>(word, fields);

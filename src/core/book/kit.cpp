@@ -166,7 +166,7 @@ std::string text_of(const KitFact& f) {
   const bool spread = f.takes > 1 && number(f, f.lowest) != number(f, f.highest);
   if (spread) text += say(", {} to {}", number(f, f.lowest), number(f, f.highest));
   if (f.what == "dials") text += say(", the slowest of each");
-  if (f.reckoned > 0) text += say(", against {} reckoned", number(f, f.reckoned));
+  if (f.reckoned > 0) text += say(", against {} estimated", number(f, f.reckoned));
   text += ".";
   if (f.what == "drift" && std::abs(f.value) > 0.05)
     text += std::abs(f.value) * 3 < kDriftMatters_s ? say(" Too little to matter below 3 h.")

@@ -37,7 +37,7 @@ struct KitFact {
 std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const plan::Kit& kit);
 
 /// The same for people, each with the press that brings it into the take's kit where it is another number
-/// than is there: "Battery A: 702 frames at 11 °C", "In 3 takes, 690 to 715, against 560 reckoned."
+/// than is there: "Battery A: 702 frames at 11 °C", "In 3 takes, 690 to 715, against 560 estimated."
 Findings judge(const std::vector<KitFact>& facts, const plan::Kit& kit, double turning_s);
 
 /// What went wrong in two takes or more, the most frequent first, with the press that puts it on the

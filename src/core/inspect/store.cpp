@@ -76,7 +76,7 @@ std::optional<Look> kept_look(const std::filesystem::path& store, const media::F
 void keep_look(const std::filesystem::path& store, const media::Frames& frames, const Look& look) {
   std::error_code ec;
   if (std::filesystem::is_symlink(store, ec))
-    throw bad_input(say("{} is a link, and a list of measured frames is none.", store.string()),
+    throw bad_input(say("{} is a link; a list of measured frames must be a file of its own.", store.string()),
                     say("Move it away; what it leads to was not changed."));
   if (std::filesystem::exists(store, ec)) {
     std::ifstream in(store, std::ios::binary);

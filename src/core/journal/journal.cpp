@@ -51,7 +51,7 @@ void Journal::open(const std::filesystem::path& file) {
   };
   handle_ = ::open(file.c_str(), O_RDWR | O_CREAT | O_APPEND | O_CLOEXEC | O_NONBLOCK | O_NOFOLLOW, 0644);
   if (handle_ < 0 && errno == ELOOP)
-    throw bad_input(say("{} is a link, and a journal is none.", file.string()),
+    throw bad_input(say("{} is a link; a journal must be a file of its own.", file.string()),
                     say("Move it away; what it leads to was not changed."));
   struct stat there {};
   if (handle_ < 0 || ::fstat(handle_, &there) != 0) throw cannot(errno);

@@ -135,7 +135,7 @@ Findings judge(const Evenness& e) {
     list.push_back(
         {"frames_unreadable", Severity::Warning,
          counted(static_cast<long long>(e.unreadable.size()), "{} frame", "{} frames") + say(" not measured"),
-         say("The first is frame {}: it cannot be read, or stands aside. Neighbours stand in.",
+         say("The first is frame {}: it cannot be read, or is set aside. Neighbours stand in.",
              number(e.unreadable[0]))});
   double most = 0;
   size_t most_at = 0;

@@ -144,7 +144,7 @@ std::vector<Levelled> level_all(const std::vector<const image::Luminance*>& lumi
                                 const std::vector<std::optional<double>>& exposures,
                                 Smoothing smoothing = {});
 
-/// Flicker of a curve in stops: root mean square of what an 11-frame local quadratic leaves. Below 3 frames
+/// Flicker of a curve in stops: root mean square of what an 11-frame local quadratic leaves. Below 4 frames
 /// it is 0.
 double flicker(const std::vector<double>& stops);
 

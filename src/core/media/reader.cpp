@@ -54,6 +54,15 @@ struct Opened {
     const AVDictionaryEntry* e = av_dict_get(format->metadata, key, nullptr, 0);
     return e != nullptr ? e->value : "";
   }
+  /// What is said under this name, whatever maker's prefix stands before it ("….model").
+  std::string said_of(std::string_view name) const {
+    const AVDictionaryEntry* e = nullptr;
+    while ((e = av_dict_get(format->metadata, "", e, AV_DICT_IGNORE_SUFFIX)) != nullptr) {
+      const std::string_view key = e->key;
+      if (key == name || (key.ends_with(name) && key[key.size() - name.size() - 1] == '.')) return e->value;
+    }
+    return {};
+  }
   int orientation() const {
     const std::uint8_t* matrix = av_stream_get_side_data(&video(), AV_PKT_DATA_DISPLAYMATRIX, nullptr);
     if (matrix == nullptr) return 1;
@@ -68,7 +77,7 @@ struct Opened {
 
 namespace {
 
-/// What an animated WebP holds, by its own list of pieces (Google's container specification): the FFmpeg
+/// What an animated WebP holds, by its own list of pieces (the container's specification): the FFmpeg
 /// libraries of Debian 12 do not read them. Nothing for what is none.
 std::optional<FilmFacts> read_webp(const std::filesystem::path& file) {
   std::ifstream in(file, std::ios::binary);
@@ -158,8 +167,7 @@ FilmFacts read_film(const std::filesystem::path& file) {
   facts.duration_s = film.seconds_at(end);
   facts.fps = film.fps();
   facts.orientation = film.orientation();
-  facts.camera = film.said("com.apple.quicktime.model");
-  if (facts.camera.empty()) facts.camera = film.said("model");
+  facts.camera = film.said_of("model");
   if (const std::string made = film.said("creation_time"); made.size() >= 19)
     facts.made = read_time(made.substr(0, 19), "%Y-%m-%dT%H:%M:%S");
   facts.size = {v.codecpar->width, v.codecpar->height};

@@ -73,7 +73,7 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Gu
   if (exposure.dials_known)
     sheet.words(fmt::format("{}: {}, {}{}.",
                             t.metered ? say("Metered ") + plan::metered_words(*t.metered)
-                                      : std::string(say("Reckoned, not metered: may be off by two stops")),
+                                      : std::string(say("Estimated, not metered: may be off by two stops")),
                             exposure.filters.empty() ? say("no filter") : forecast::filters_words(exposure),
                             forecast::dials_words(exposure),
                             exposure.filters_off

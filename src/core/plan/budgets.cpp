@@ -244,7 +244,7 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
     const std::string where = say("after frame {} of {}, {} in", format_count(*b.ends_at_frame),
                                   format_count(shots), format_length(b.ends_after_s));
     const std::string lead =
-        &b == first && budgets.size() > 1 ? say("It is the first to end, ") : say("It ends ");
+        &b == first && budgets.size() > 1 ? say("It runs out first, ") : say("It runs out ");
     if (b.name == "file numbers")
       list.push_back({"numbers_roll_over", Severity::Warning, say("File numbers roll over"),
                       lead + where + say(". Reset the numbering first, so that the frames sort.")});
@@ -305,7 +305,7 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
     for (const Budget& b : budgets)
       if (b.example) words += (words.empty() ? "" : ", ") + b.name + " " + b.words;
     list.push_back(
-        {"budgets_are_examples", Severity::Ok, say("Nobody has said what comes along"),
+        {"budgets_are_examples", Severity::Ok, say("What you bring is not set"),
          say("By an example kit: ") + words + say(". Say what you bring, and it is worked out for that.")});
   } else if (!first)
     list.push_back(

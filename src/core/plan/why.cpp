@@ -25,8 +25,8 @@ std::string why_words(Slot slot, const Solution& s) {
       return say("You said {}. It holds until another wish contradicts it.", value);
     case Relation::Assumed:
       return slot == Slot::Shutter
-                 ? say("Nobody said anything, so {} is taken, as is usual for such a subject.", value)
-                 : say("Nobody said anything, so half a step is taken: the shutter angle of 180° that cinema "
+                 ? say("Not set, so {} is taken, as is usual for such a subject.", value)
+                 : say("Not set, so half a step is taken: the shutter angle of 180° that cinema "
                        "uses.");
     case Relation::Count:
       return slot == Slot::Frames ? say("Frames = clip × frame rate, rounded up to a whole one: {} × {} = "

@@ -107,7 +107,7 @@ Outcome develop(const media::Frames& frames, const media::FrameSource& source, c
   for (size_t n = 0; n < frames->size(); ++n) {
     if (!(*frames)[n].shown()) {
       outcome.unreadable.push_back((*frames)[n].readable()
-                                       ? (*frames)[n].file().string() + say(" stands aside by your wish.")
+                                       ? (*frames)[n].file().string() + say(" is set aside, as you asked.")
                                        : (*frames)[n].trouble());
       continue;
     }

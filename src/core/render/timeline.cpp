@@ -29,10 +29,10 @@ double eased(double t) {
 }
 
 void check_choice(const Choice& c, long long frames) {
-  if (c.every < 1) throw bad_input(say("Every {}th frame is none.", c.every), say("Use 1 or more."));
+  if (c.every < 1) throw bad_input(say("Every {}th frame is not possible.", c.every), say("Use 1 or more."));
   const long long last = c.last > 0 ? c.last : frames;
   if (c.first < 1 || (c.last > 0 && c.first > c.last))
-    throw bad_input(say("Frames {} to {} are none.", c.first, c.last),
+    throw bad_input(say("There are no frames {} to {}.", c.first, c.last),
                     say("Count from 1, the first before the last."));
   if (frames > 0 && (c.first > frames || last > frames))
     throw bad_input(say("The take has {}; {} to {} is not in it.", counted(frames, "{} frame", "{} frames"),
@@ -56,7 +56,8 @@ void check_choice(const Choice& c, long long frames) {
   if (c.trail < 1 || c.trail > kLongestTrail)
     throw bad_input(say("A trail of {} frames is not between 1 and {}.", c.trail, kLongestTrail));
   if (c.bright < kAllFrames)
-    throw bad_input(say("Bright trails of {} frames are none.", c.bright), say("Use 1 or more, or all."));
+    throw bad_input(say("Bright trails of {} frames are not possible.", c.bright),
+                    say("Use 1 or more, or all."));
   if (c.bright != 0 && c.trail > 1)
     throw bad_input(say("Trails are blended or bright, not both."), say("Leave one of the two out."));
 }

@@ -627,7 +627,7 @@ TEST(BookKit, BatteriesByTemperatureWithTakesAndSpread) {
   EXPECT_EQ(mild.reckoned, 560);
   const Findings said = judge(facts, kit, 2);
   EXPECT_EQ(said[1].title, "Cell A: 702 frames at 12 °C");
-  EXPECT_EQ(said[1].text, "In 3 takes, 694 to 715, against 560 reckoned.");
+  EXPECT_EQ(said[1].text, "In 3 takes, 694 to 715, against 560 estimated.");
   ASSERT_TRUE(said[1].mend.has_value());
   // Brought to the temperature it is rated at, and said wherever it is used.
   take::Take take = test::small_take(100);
@@ -657,7 +657,7 @@ TEST(BookKit, WritingGoesIntoTheBodyAndIsSaidInTheCycle) {
   const Findings said = judge(kit_facts(list, take.kit), take.kit, 2);
   ASSERT_EQ(said.size(), 1u);
   EXPECT_EQ(said[0].severity, Severity::Warning);
-  EXPECT_NE(said[0].text.find("1.1 to 1.2, against 0.6 reckoned"), std::string::npos) << said[0].text;
+  EXPECT_NE(said[0].text.find("1.1 to 1.2, against 0.6 estimated"), std::string::npos) << said[0].text;
   take = take::mended(take, *said[0].mend);
   EXPECT_DOUBLE_EQ(take.body().writing_s, 1.2);
   const Finding cycle = plan::judge_cycle(forecast::cycle_of(take, 1), 4);

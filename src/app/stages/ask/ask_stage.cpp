@@ -97,7 +97,7 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   tabs_->add(say_q("Measure the motion"), measure_, pages);
   tabs_->add(say_q("Expose and focus"), new ExposePane(session, pages), pages);
   tabs_->add(say_q("One shot"), new ShotPane(session, pages), pages);
-  tabs_->add(say_q("Other ways"), new WaysPane(session, pages), pages);
+  tabs_->add(say_q("Alternatives"), new WaysPane(session, pages), pages);
   rows->addWidget(tabs_);
   // What is below gives way before the sentence does.
   pages->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
@@ -205,11 +205,9 @@ void AskStage::show_exposure() {
   filters_->set(stack.isEmpty() ? say_q("no filter") : stack, Kind::Answer);
   dials_->set(QString::fromStdString(forecast::dials_words(*exposure)),
               exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
-  dials_->set_why(
-      exposure->reckoned
-          ? say_q(
-                "Reckoned from the light at that place and time, which may be off by two stops: meter first.")
-          : say_q("From what the meter says."));
+  dials_->set_why(exposure->reckoned ? say_q("Estimated from the light at that place and time, which may be "
+                                             "off by two stops: meter first.")
+                                     : say_q("From what the meter says."));
 }
 
 void AskStage::show_shutter() {
@@ -251,7 +249,7 @@ void AskStage::show_days() {
 std::optional<EmptyNote> AskStage::empty() const {
   if (!session_.document.take().wishes.empty() || !session_.document.take().card.empty()) return {};
   return EmptyNote{
-      say_q("What is it to be?"),
+      say_q("What would you like to make?"),
       "",
       {{EmptyNote::Way::AskForClip, say_q("Ask for a clip"),
         say_q("Say how long it is to run and what moves; the count, the timer and the light follow.")},

@@ -49,7 +49,7 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   depth_ = answer(say_q("depth of field"));
   sentence_->add(say_q("; the hyperfocal distance is"));
   hyperfocal_ = answer(say_q("hyperfocal distance"));
-  sentence_->add(say_q(". Where nothing can be reckoned, focus a third into the scene."));
+  sentence_->add(say_q(". Where nothing can be worked out, focus a third into the scene."));
   sentence_->add_break();
   sentence_->add(say_q("Stars at a declination of"));
   declination_ = sentence_->add_slot(say_q("declination"));

@@ -75,7 +75,7 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.fillRect(band, c.field_fill);
     p.setFont(word_font(8));
     p.setPen(c.field);
-    const QString label = say_q("%1, by habit").arg(QString::fromStdString(habit.subject));
+    const QString label = say_q("%1, usual").arg(QString::fromStdString(habit.subject));
     const double w = p.fontMetrics().horizontalAdvance(label);
     const double left = std::max(written_to, std::clamp(band.center().x() - w / 2, 0.0, width() - w));
     p.drawText(QPointF(left, kTop + kHeight + 34), label);

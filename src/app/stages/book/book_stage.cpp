@@ -31,7 +31,7 @@ QStringList month_words() {
           say_q("October"),   say_q("November"), say_q("December")};
 }
 QStringList verdict_words() {
-  return {say_q("went as they went"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
+  return {say_q("went any way"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
           say_q("nobody has judged")};
 }
 QStringList went_choices() {

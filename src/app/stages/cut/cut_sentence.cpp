@@ -84,7 +84,7 @@ CutSentence::CutSentence(Session& session, QWidget* parent) : FilmSentence(sessi
   add(say_q("at|a frame rate"));
   fps_ = add_slot(say_q("frame rate of the film"));
   add(",");
-  every_ = add_slot(say_q("every so manieth frame"));
+  every_ = add_slot(say_q("every nth frame"));
   add(",");
   way_ = add_slot(say_q("which way it goes"));
   add(",");
@@ -352,7 +352,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
     film.said.words = meant(text, "no words") ? std::string() : text;
   });
   wire_film(author_, [](Wish& film, const std::string& text) {
-    film.said.author = meant(text, "nobody said") ? std::string() : text;
+    film.said.author = meant(text, "no author") ? std::string() : text;
   });
   wire_film(
       poster_,
@@ -405,7 +405,7 @@ void BesideSentence::show_wish() {
   plain(scale_, scale_word(film), film.written.scale.empty() ? QString(" ") : scale_word(film));
   plain(says_, says_word(film));
   plain(words_, or_none(film.said.words, say_q("no words")), or_none(film.said.words, " "));
-  plain(author_, or_none(film.said.author, say_q("nobody said")), or_none(film.said.author, " "));
+  plain(author_, or_none(film.said.author, say_q("no author")), or_none(film.said.author, " "));
   plain(chapters_, chapter_words()[film.said.chapters ? 1 : 0]);
   plain(poster_,
         film.poster_s ? say_q("a poster at {}", seconds_word(*film.poster_s).toStdString())

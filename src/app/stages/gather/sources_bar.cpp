@@ -52,7 +52,7 @@ void SourcesBar::show_sources() {
   menu.addAction(say_q("A card or folder…"), this, [this] { choose_card(As::Only); });
   menu.addAction(say_q("One more card or folder…"), this, [this] { choose_card(As::Another); })
       ->setEnabled(card);
-  menu.addAction(say_q("A film of real time…"), this, [this] { choose_film(); });
+  menu.addAction(say_q("A video…"), this, [this] { choose_film(); });
   menu.addSeparator();
   menu.addAction(say_q("Read again"), this,
                  [this] {
@@ -78,7 +78,7 @@ void SourcesBar::choose_card(As as) {
 
 void SourcesBar::choose_film() {
   const QString film = QFileDialog::getOpenFileName(
-      this, say_q("A film of real time"), {},
+      this, say_q("A video"), {},
       say_q("Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)"));
   if (film.isEmpty()) return;
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend::UseSource{film.toStdString()}); });
@@ -91,7 +91,7 @@ void SourcesBar::ask_film_step() {
   const int now = static_cast<int>(media::film_step(*session_.frames.list()));
   const int every =
       QInputDialog::getInt(this, say_q("Pictures of the film"),
-                           say_q("One frame from every so many pictures:"), now, 1, 10000000, 1, &given);
+                           say_q("One frame from every how many pictures?"), now, 1, 10000000, 1, &given);
   if (!given || every == now) return;
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend::TakeEvery{every}); });
 }

@@ -210,7 +210,7 @@ void OutlookPane::refresh() {
   behind_->setText(
       !lines.isEmpty() ? lines.join("\n")
       : there
-          ? say_q("Hold Ctrl and drag to move the picture under the sky. Drag the skyline to mend it.")
+          ? say_q("Hold Ctrl and drag to move the picture under the sky. Drag the skyline to fix it.")
           : QString(say_q(
                 "A picture you took there: sun, moon and galaxy are drawn over its real hills and roofs, and "
                 "when they go behind them is said.")));
