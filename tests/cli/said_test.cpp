@@ -89,13 +89,15 @@ TEST_F(SaidTest, FindingsAreThoseOfEveryStage) {
   const std::string card = file("card");
   ASSERT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit, 0);
   std::map<std::string, std::set<std::string>> codes;
-  for (const char* stage : {"ask", "light", "set", "shoot", "gather", "level", "cut", "book"})
-    for (const Json& f : answer("findings " + file() + " --card " + card + " --stage " + stage)["findings"])
-      codes[stage].insert(f["code"].get<std::string>());
+  for (const char* stage : {"ask", "light", "set", "shoot", "gather", "level", "cut", "book"}) {
+    const Json found = answer("findings " + file() + " --card " + card + " --stage " + stage);
+    for (const Json& f : found["findings"]) codes[stage].insert(f["code"].get<std::string>());
+  }
   for (const char* stage : {"ask", "light", "set", "gather", "level", "cut"})
     EXPECT_FALSE(codes[stage].empty()) << stage;
   std::set<std::string> all;
-  for (const Json& f : answer("findings " + file() + " --card " + card)["findings"]) all.insert(f["code"]);
+  const Json whole = answer("findings " + file() + " --card " + card);
+  for (const Json& f : whole["findings"]) all.insert(f["code"].get<std::string>());
   for (const auto& [stage, said] : codes)
     for (const std::string& code : said) EXPECT_TRUE(all.contains(code)) << stage << ": " << code;
   // Without a card nothing is said of frames.
