@@ -254,7 +254,7 @@ take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
     else if (what == "elapsed")
       w.written.elapsed = true;
     else
-      throw bad_input(fmt::format("--clock must not be {}.", what), "Use time, date or elapsed.");
+      throw bad_input(fmt::format("--clock {} is not understood.", what), "Use time, date or elapsed.");
   }
   if (!a.scale.empty()) {
     const auto parts = split(a.scale, '=');

@@ -170,7 +170,7 @@ TEST(Budgets, KnowThatABracketIsThreeExposures) {
   EXPECT_FALSE(ends("card"));  // 64 GB for 1,260 × 28 MB
   EXPECT_FALSE(ends("shutter life"));
   const Findings said = judge(list, sums, make, kit, {20, false, 399, 0, false});
-  EXPECT_NE(find(said, "numbers_roll_over")->text.find("first to end"), std::string::npos);
+  EXPECT_NE(find(said, "numbers_roll_over")->text.find("runs out first"), std::string::npos);
   EXPECT_NE(find(said, "battery_ends")->text.find("frame 300"), std::string::npos);
 }
 
