@@ -54,20 +54,13 @@ struct BookOptions {
   int days = 730;
 };
 
-std::unique_ptr<book::Book> open_book(const BookOptions& asked) {
-  auto book = std::make_unique<book::Book>(book_file(asked.book));
-  book->check();
-  if (!book->told().empty()) complain(fmt::format("askcount: {}\n", book->told()));
-  return book;
-}
-
 const char* sign(book::Verdict v) {
   static constexpr const char* signs[] = {" ", "✓", "▲", "✕"};
   return signs[static_cast<int>(v)];
 }
 
 Answer list_verb(const BookOptions& asked) {
-  const auto book = open_book(asked);
+  const auto book = open_book(book_file(asked.book));
   const book::Query query = book::query_of(asked.where);
   const book::Listing listing = book->list(query);
   std::vector<book::Entry> entries;
@@ -181,7 +174,7 @@ Answer add_verb_answer(const BookOptions& asked) {
   for (book::Entry& e : entries) {
     tell(e, told_of(asked, e));
   }
-  const auto book = open_book(asked);
+  const auto book = open_book(book_file(asked.book));
   const std::vector<long long> ids = book->file(entries);
   Json takes = Json::array();
   Answer answer;
@@ -196,7 +189,7 @@ Answer add_verb_answer(const BookOptions& asked) {
 }
 
 Answer note_verb(const BookOptions& asked) {
-  const auto book = open_book(asked);
+  const auto book = open_book(book_file(asked.book));
   const long long id = book->find(asked.take);
   book::Entry e = book->entry(id).value_or(book::Entry{});
   if (!asked.note.empty()) e.words.note = asked.note;
@@ -211,7 +204,7 @@ Answer note_verb(const BookOptions& asked) {
 }
 
 Answer out_verb(const BookOptions& asked) {
-  const auto book = open_book(asked);
+  const auto book = open_book(book_file(asked.book));
   std::vector<long long> ids;  // all of them are known before the first goes
   for (const std::string& name : asked.takes) ids.push_back(book->find(name));
   std::sort(ids.begin(), ids.end());
@@ -228,7 +221,7 @@ Answer out_verb(const BookOptions& asked) {
 }
 
 Answer kit_verb(const BookOptions& asked) {
-  const auto book = open_book(asked);
+  const auto book = open_book(book_file(asked.book));
   std::optional<take::Take> take;
   if (!asked.into.empty()) take = take::load_take(asked.into);
   const plan::Kit kit = take ? take->kit : plan::Kit{};
@@ -263,7 +256,7 @@ Answer kit_verb(const BookOptions& asked) {
 }
 
 Answer show_verb(const BookOptions& asked) {
-  const auto book = open_book(asked);
+  const auto book = open_book(book_file(asked.book));
   std::vector<book::Entry> entries;
   Json takes = Json::array(), lines = Json::array();
   for (const std::string& name : asked.takes) {
@@ -288,7 +281,7 @@ Answer again_verb(const BookOptions& asked) {
   const fs::path file = [&]() -> fs::path {
     std::error_code ec;
     if (fs::is_regular_file(asked.take, ec)) return asked.take;
-    const auto book = open_book(asked);
+    const auto book = open_book(book_file(asked.book));
     const book::Entry e = book->entry(book->find(asked.take)).value_or(book::Entry{});
     if (e.how != book::How::Take)
       throw bad_input(fmt::format(
@@ -332,7 +325,7 @@ Answer again_verb(const BookOptions& asked) {
 }
 
 Answer check_book_verb(const BookOptions& asked) {
-  const auto book = open_book(asked);
+  const auto book = open_book(book_file(asked.book));
   book->check();
   const auto takes = static_cast<long long>(book->list().rows.size());
   return {{{"book", book->path().string()},

@@ -13,6 +13,13 @@ std::filesystem::path book_file(const std::string& named) {
   return named.empty() ? book::Book::file_in(book::Book::data_folder()) : std::filesystem::path(named);
 }
 
+std::unique_ptr<book::Book> open_book(const std::filesystem::path& file) {
+  auto book = std::make_unique<book::Book>(file);
+  book->check();
+  if (!book->told().empty()) complain(fmt::format("askcount: {}\n", book->told()));
+  return book;
+}
+
 void file_take(const take::Take& take, const std::filesystem::path& file,
                const std::function<void(book::Entry&)>& learn) {
   if (file.empty()) return;

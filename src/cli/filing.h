@@ -4,6 +4,7 @@
 
 #include <filesystem>
 #include <functional>
+#include <memory>
 #include <string>
 
 #include "book/book.h"
@@ -13,6 +14,9 @@ namespace askcount::cli {
 
 /// The person's book, or the one that --book names.
 std::filesystem::path book_file(const std::string& named = {});
+
+/// Opens a book and says on standard error what became of a damaged one. Throws as book::Book.
+std::unique_ptr<book::Book> open_book(const std::filesystem::path& file);
 
 /// Files a take with what `learn` puts in. A book that cannot be written costs a line on standard error,
 /// never the verb's own work. Nothing happens without a take's file.

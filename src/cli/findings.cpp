@@ -69,10 +69,10 @@ Knowing::Knowing(const take::Take& take, const FindingsAsked& asked) {
 void Knowing::know_book(const take::Take& take, const FindingsAsked& asked) {
   const std::filesystem::path file = book_file(asked.book);
   if (!std::filesystem::exists(file)) return;
-  book::Book book(file);
-  known.kit = book::judge(book::kit_facts(book.measures(), take.kit), take.kit, take.light.turning_s);
-  known.mistakes = book::judge_mistakes(book.mistakes(), take.again);
-  known.practice = book::judge_practice(book.scores());
+  const auto book = open_book(file);
+  known.kit = book::judge(book::kit_facts(book->measures(), take.kit), take.kit, take.light.turning_s);
+  known.mistakes = book::judge_mistakes(book->mistakes(), take.again);
+  known.practice = book::judge_practice(book->scores());
 }
 
 void Knowing::know_frames(const take::Take& take, const FindingsAsked& asked) {
@@ -84,10 +84,10 @@ void Knowing::know_frames(const take::Take& take, const FindingsAsked& asked) {
   if (cards.folders.empty()) return;
   gathered = gather_shown(gathering_of(cards).ask);
   look = look_at_frames(*gathered, asked.take);
-  known.frames = {&*gathered, &look,
-                  inspect::faults_of(*gathered, look, forecast::planned_of(take, gathered->frames->size())),
+  const auto faults =
+      inspect::faults_of(*gathered, look, forecast::planned_of(take, gathered->frames->size()));
+  known.frames = {&*gathered, &look, advice::open_faults(take, *gathered, faults),
                   advice::began_by_journal(asked.take)};
-  known.frames.faults = advice::open_faults(take, *gathered, known.frames.faults);
 }
 
 void Knowing::know_light(const take::Take& take, const FindingsAsked& asked) {
@@ -103,7 +103,7 @@ void Knowing::know_light(const take::Take& take, const FindingsAsked& asked) {
 }
 
 void Knowing::know_film(const take::Take& take, const FindingsAsked& asked) {
-  advice::KnownFilm film{take.film, {}, nullptr, nullptr, &timeline, {}};
+  advice::KnownFilm film{take.film, {}, nullptr, nullptr, nullptr, {}};
   const auto file = films::film_file(std::filesystem::path(asked.take).replace_extension(take.film.ending));
   if (std::filesystem::exists(file)) film.facts = media::read_film(file);
   if (gathered && !gathered->frames->empty()) {
@@ -112,6 +112,7 @@ void Knowing::know_film(const take::Take& take, const FindingsAsked& asked) {
       timeline.emplace(take.film.choice, static_cast<long long>(gathered->frames->size()), *fps,
                        films::gaps_of(*gathered));
   }
+  if (timeline) film.timeline = &*timeline;
   known.films.push_back(film);
 }
 
@@ -150,8 +151,9 @@ Answer mend_verb(const MendOptions& asked) {
 
 void add_what_is_known(const Verb& verb, FindingsAsked& asked) {
   verb.add_option("--card", asked.cards, "Its cards or folders; those it was gathered from otherwise");
-  verb.add_option("--stage", asked.stage, "Only what this stage says")
-      .one_of({"ask", "light", "set", "shoot", "gather", "level", "cut", "book"});
+  std::vector<std::string> stages;
+  for (const advice::Stage stage : advice::kAllStages) stages.emplace_back(advice::stage_word(stage));
+  verb.add_option("--stage", asked.stage, "Only what this stage says").one_of(stages);
   verb.add_option("--book", asked.book, "Another book than your own");
 }
 

@@ -12,6 +12,17 @@ namespace {
 
 class SaidTest : public ::testing::Test {
  protected:
+  /// The take at the quay, and the card it was shot onto.
+  std::string shot_card() const {
+    EXPECT_EQ(askcount("count --frames 12 --interval 20s --trail 0.2 --fps 25 --lat 56.1 --lon -5.5 --zone "
+                       "Europe/London --place-name 'The quay' --start 2026-10-09T17:50 --aim 248,9 --save " +
+                       file())
+                  .exit,
+              0);
+    const std::string card = file("card");
+    EXPECT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit, 0);
+    return card;
+  }
   std::string file(const char* name = "t.askcount") const { return (folder_ / name).string(); }
   take::Take load(const char* name = "t.askcount") const { return take::load_take(folder_ / name); }
   test::Folder folder_;
@@ -82,12 +93,7 @@ TEST_F(SaidTest, MendDoesWhatTheFindingOffers) {
 
 // What the window shows on its stages the command knows too, with the card at hand.
 TEST_F(SaidTest, FindingsAreThoseOfEveryStage) {
-  ASSERT_EQ(askcount(std::string("count --frames 12 --interval 20s --trail 0.2 --fps 25 ") + kQuay +
-                     "--save " + file())
-                .exit,
-            0);
-  const std::string card = file("card");
-  ASSERT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit, 0);
+  const std::string card = shot_card();
   std::map<std::string, std::set<std::string>> codes;
   for (const char* stage : {"ask", "light", "set", "shoot", "gather", "level", "cut", "book"}) {
     const Json found = answer("findings " + file() + " --card " + card + " --stage " + stage);
@@ -106,12 +112,7 @@ TEST_F(SaidTest, FindingsAreThoseOfEveryStage) {
 }
 
 TEST_F(SaidTest, AMendOfFramesIsKnownToTheCommand) {
-  ASSERT_EQ(askcount(std::string("count --frames 12 --interval 20s --trail 0.2 --fps 25 ") + kQuay +
-                     "--save " + file())
-                .exit,
-            0);
-  const std::string card = file("card");
-  ASSERT_EQ(askcount("shoot " + file() + " --card " + card + " --frame-size 240x160").exit, 0);
+  const std::string card = shot_card();
   // Half an hour off, so that the clock is wrong for the plan.
   ASSERT_EQ(askcount("set " + file() + " --start 2026-10-09T17:20").exit, 0);
   const Json done = answer("mend " + file() + " clock_wrong --card " + card);

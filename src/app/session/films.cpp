@@ -151,10 +151,6 @@ std::filesystem::path Films::file() const {
   return shown().file.empty() ? wished_file(at_) : shown().file;
 }
 
-long long Films::stood_in() const {
-  return shown().outcome ? static_cast<long long>(shown().outcome->unreadable.size()) : 0;
-}
-
 const std::optional<render::Timeline>& Films::timeline() const {
   Gone now{wish(), frames_.list(), films::rate_of(document_.take(), wish())};
   if (gone_through_ == now) return timeline_;

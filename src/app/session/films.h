@@ -62,8 +62,6 @@ class Films : public QObject {
   /// take's, or comes nearest.
   long long take_frame(long long film_frame) const;
   long long film_frame(long long take_frame) const;
-  /// Frames of it that neighbours stand in for; 0 where it was made before.
-  long long stood_in() const;
   /// What its making found out; nothing where it was made before.
   const std::optional<render::FilmOutcome>& outcome() const { return shown().outcome; }
   /// What it was found to be when it was opened again; likewise.

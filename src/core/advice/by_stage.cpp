@@ -32,12 +32,15 @@ Findings on_light(const take::Take& take, const Known& known) {
     return {{"too_few", Severity::Warning, say("The sentence says too little"),
              say("Say on Ask what you want; the light is then laid over it.")}};
   if (known.ramp) return light_advice(take, *known.ramp);
+  if (!forecast::knows_light(take)) return light_advice(take, {});
+  ramp::Ramp ramp;
   try {
-    return light_advice(take, forecast::knows_light(take) ? forecast::ramp_of(take) : ramp::Ramp{});
+    ramp = forecast::ramp_of(take);
   } catch (const Error&) {
     return {{"too_long", Severity::Warning, say("Too long to follow"),
              say("The light of more than a year or 200,000 frames is not followed.")}};
   }
+  return light_advice(take, ramp);
 }
 
 Findings on_set(const take::Take& take, const Known& known) {
@@ -70,14 +73,13 @@ Findings on_level(const take::Take& take, const Known& known) {
 }
 
 Findings on_film(const take::Take& take, const KnownFilm& k) {
-  const bool planned = k.timeline && *k.timeline;
   Findings list =
       film_advice(take, k.wish, k.facts, k.outcome ? static_cast<long long>(k.outcome->unreadable.size()) : 0,
-                  k.frame, planned ? (*k.timeline)->frames() : 0);
+                  k.frame, k.timeline ? k.timeline->frames() : 0);
   if (k.outcome) add(list, outcome_advice(*k.outcome, k.wish.size, k.frame));
   if (k.finished) add(list, k.finished->findings);
-  if (planned && !k.outcome)
-    if (const auto f = missing_made(**k.timeline)) list.push_back(*f);
+  if (k.timeline && !k.outcome)
+    if (const auto f = missing_made(*k.timeline)) list.push_back(*f);
   return list;
 }
 

@@ -44,11 +44,11 @@ struct KnownFrames {
 /// One of the take's films, whether it is there or not.
 struct KnownFilm {
   take::FilmWish wish;
-  std::optional<media::FilmFacts> facts;                      ///< nothing where there is none
-  const render::FilmOutcome* outcome = nullptr;               ///< null where it was made before
-  const films::Finished* finished = nullptr;                  ///< the same
-  const std::optional<render::Timeline>* timeline = nullptr;  ///< null, or of nothing, where it is not known
-  image::Size frame;                                          ///< upright; {} where there are no frames
+  std::optional<media::FilmFacts> facts;         ///< nothing where there is none
+  const render::FilmOutcome* outcome = nullptr;  ///< null where it was made before
+  const films::Finished* finished = nullptr;     ///< the same
+  const render::Timeline* timeline = nullptr;    ///< null where it is not known
+  image::Size frame;                             ///< upright; {} where there are no frames
 };
 
 /// What is known beside the take. All of it may be missing: what would need it is then not said. Pointers are

@@ -219,7 +219,8 @@ void CutStage::refresh() {
 
 Findings CutStage::findings() const {
   const Films& films = session_.films;
-  advice::KnownFilm film{films.wish(), films.film(), nullptr, nullptr, &films.timeline(), {}};
+  advice::KnownFilm film{films.wish(), films.film(), nullptr, nullptr, nullptr, {}};
+  if (films.timeline()) film.timeline = &*films.timeline();
   if (films.outcome()) film.outcome = &*films.outcome();
   if (films.finished()) film.finished = &*films.finished();
   if (!session_.frames.list()->empty()) film.frame = films.frame_size();
