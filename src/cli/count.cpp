@@ -60,7 +60,7 @@ Json exposure_json(const forecast::ExposurePlan& e) {
                 {"iso", e.dials_known ? Json(rounded(x.iso, 0)) : Json(nullptr)}};
   };
   return {{"follows_light", e.follows},
-          {"reckoned", e.reckoned},
+          {"estimated", e.estimated},
           {"first", dials(e.first)},
           {"last", dials(e.last)},
           {"shortest_s", rounded(e.shortest_s, 6)},
@@ -151,7 +151,7 @@ void add_optics(Json& json, const take::Take& take, const plan::Sums& sums, doub
   const plan::Lens& lens = take.lens();
   json["star_drift_px"] = rounded(
       plan::star_drift_px(sums.shutter_s, lens.focal_mm, body.pixel_um(), take.focus.declination_deg), 2);
-  const plan::StarSchools s = plan::star_schools(body, lens, f);
+  const plan::StarRules s = plan::star_rules(body, lens, f);
   json["stars"] = {{"by_500_s", rounded(s.by_500, 2)},
                    {"by_600_s", rounded(s.by_600, 2)},
                    {"by_aperture_and_pitch_s", rounded(s.by_pixel, 2)}};

@@ -23,11 +23,11 @@ struct LensOptions {
   std::vector<std::string> folders;
   std::optional<optics::By> by;
   std::optional<std::string> lens, dark_frame;
-  std::optional<double> distortion, dark, eye, turn;
+  std::optional<double> distortion, dark, vignetting, turn;
   bool find = false, clear = false;
 
   bool changes() const {
-    return by || lens || dark_frame || distortion || dark || eye || turn || find || clear;
+    return by || lens || dark_frame || distortion || dark || vignetting || turn || find || clear;
   }
 };
 
@@ -61,7 +61,7 @@ void change_optics(optics::Wish& wish, const LensOptions& asked, const media::Fr
     wish.by = optics::By::Record;
   }
   if (asked.by) wish.by = *asked.by;
-  if (asked.eye) wish.eye_stops = *asked.eye;
+  if (asked.vignetting) wish.vignetting_stops = *asked.vignetting;
   if (asked.turn) wish.turn_deg = *asked.turn;
   if (asked.dark_frame) {
     if (*asked.dark_frame != "none") media::read_dark_frame(*asked.dark_frame);  // refused here
@@ -98,7 +98,7 @@ Answer lens_verb(const LensOptions& asked) {
                  {"lens", shot.lens},
                  {"distortion_pct", take.optics.distortion_pct},
                  {"dark_stops", take.optics.dark_stops},
-                 {"eye_stops", take.optics.eye_stops},
+                 {"vignetting_stops", take.optics.vignetting_stops},
                  {"turn_deg", take.optics.turn_deg},
                  {"looked", take.optics.looked},
                  {"spots", spots},
@@ -151,7 +151,7 @@ void add_lens(Command& app, Chosen& chosen) {
           },
           "How the lens is undone: nothing, record or hand")
       .one_of({"nothing", "record", "hand"});
-  verb.add_option("--corners", asked->eye, "Darken the corners by this many stops: a vignette")
+  verb.add_option("--corners", asked->vignetting, "Darken the corners by this many stops: a vignette")
       .between(0.0, optics::kMostDark_stops);
   verb.add_option("--turn", asked->turn, "Degrees to turn clockwise: a level horizon")
       .between(-optics::kMostTurn_deg, optics::kMostTurn_deg);

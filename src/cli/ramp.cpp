@@ -116,10 +116,10 @@ Answer ramp_verb(const RampAsked& asked) {
                                 format_clock(time(s.click.frame), take.place.zone, true), s.click.frame + 1,
                                 ramp::dial_word(s.click.dial), from, to, s.meter_after);
   }
-  Json schools = Json::array();
-  for (const ramp::SchoolOutcome& o : forecast::schools_of(take))
-    schools.push_back(
-        {{"school", ramp::school_word(o.school)},
+  Json methods = Json::array();
+  for (const ramp::MethodOutcome& o : forecast::methods_of(take))
+    methods.push_back(
+        {{"method", ramp::method_word(o.method)},
          {"works", o.works},
          {"first_clipped", o.first_clipped < 0 ? Json(nullptr) : Json(o.first_clipped + 1)},
          {"first_drowned", o.first_drowned < 0 ? Json(nullptr) : Json(o.first_drowned + 1)},
@@ -143,11 +143,11 @@ Answer ramp_verb(const RampAsked& asked) {
       {"worst_stops_per_minute", rounded(ramp.worst_stops_per_minute, 3)},
       {"longest_shutter_s", rounded(ramp.longest_s, 4)},
       {"longest_trail", rounded(ramp.longest_s / sums.interval_s, 3)},
-      {"schools", schools},
+      {"methods", methods},
       {"findings", to_json(findings)}};
   answer.words += fmt::format("Shutter {}{}{}.\n", forecast::shutter_words(exposure),
                               exposure.dials_known ? ", " + forecast::dials_words(exposure) : "",
-                              exposure.reckoned ? "; estimated, not metered: may be off by two stops" : "");
+                              exposure.estimated ? "; estimated, not metered: may be off by two stops" : "");
   if (exposure.filters_off)
     answer.words += fmt::format("{} comes off before frame {}, at {}.\n", forecast::filters_words(exposure),
                                 *exposure.filters_off + 1,
@@ -167,7 +167,7 @@ Answer ramp_verb(const RampAsked& asked) {
 
 void add_ramp(Command& app, Chosen& chosen) {
   const Verb verb =
-      add_verb(app, chosen, "ramp", "The clicks that follow the light, and the schools compared");
+      add_verb(app, chosen, "ramp", "The clicks that follow the light, and the methods compared");
   const auto asked = std::make_shared<RampAsked>();
   verb.add_option("take", asked->take, "The take (.askcount); without one, what these options say");
   add_where_and_when(verb, asked->where);

@@ -51,7 +51,7 @@ Answer sky_verb(const SkyOptions& asked) {
          {"from", format_iso(w.from, place.zone)},
          {"to", format_iso(w.to, place.zone)},
          {"start", format_iso(w.start, place.zone)},
-         {"to_by_the_other_school", w.other_to ? Json(format_iso(*w.other_to, place.zone)) : Json(nullptr)},
+         {"to_by_sunrise", w.other_to ? Json(format_iso(*w.other_to, place.zone)) : Json(nullptr)},
          {"fits", w.fits},
          {"reason", w.reason}});
   answer.json["no_window"] = missing;

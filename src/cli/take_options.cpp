@@ -158,7 +158,7 @@ void add_plan(const Verb& verb, PlanAsked& asked) {
   for (const auto& [slot, help] : helps)
     verb.add_option(std::string("--") + plan::slot_word(slot), asked.slots[slot], help);
   add_where_and_when(verb, asked.where);
-  verb.add_option("--school", asked.school,
+  verb.add_option("--method", asked.method,
                   "How the exposure follows the light: hand, fixed, or aperture priority")
       .one_of({"hand", "fixed", "aperture priority"});
   verb.add_option("--kit", asked.kit, "The kit (JSON; askcount kit prints one to start from)");
@@ -206,9 +206,9 @@ void say(const PlanAsked& asked, take::Take& take) {
   say(asked.where, take);
   for (const auto& [slot, text] : asked.slots)
     if (!text.empty()) take.wish(slot, plan::parse_slot(slot, text));
-  if (!asked.school.empty())
-    for (const ramp::School s : {ramp::School::Hand, ramp::School::Fixed, ramp::School::AperturePriority})
-      if (asked.school == ramp::school_word(s)) take.light.school = s;
+  if (!asked.method.empty())
+    for (const ramp::Method s : {ramp::Method::Hand, ramp::Method::Fixed, ramp::Method::AperturePriority})
+      if (asked.method == ramp::method_word(s)) take.light.method = s;
   if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
   put(asked.dark_frames, take.shot.dark_frames);
   put(asked.external_power, take.external_power);

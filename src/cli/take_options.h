@@ -31,7 +31,7 @@ struct PlanAsked {
   WhereAndWhenAsked where;
   std::map<plan::Slot, std::string> slots;
   std::string name, kit, brackets, spare, work, slide, settling, temperature, timer, speed, distance, disk,
-      files, lens, school;
+      files, lens, method;
   std::optional<plan::CardUse> cards;
   std::optional<double> declination, focus_m, magnification, grows;
   std::optional<double> nearest_m;

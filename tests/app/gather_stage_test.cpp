@@ -71,10 +71,10 @@ TEST_F(GatherStageTest, TheNextFaultIsOneKeyAwayAndEveryDecisionIsUndone) {
   EXPECT_TRUE(child<QPushButton>("stand-in")->isVisible());
   // Its neighbours stand in for it.
   QTest::mouseClick(child<QPushButton>("stand-in"), Qt::LeftButton);
-  EXPECT_TRUE((*session().frames.list())[24].stands_aside);
+  EXPECT_TRUE((*session().frames.list())[24].set_aside);
   EXPECT_EQ(answer().indexOf("look"), -1) << "nothing is open any more";
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
-  EXPECT_FALSE((*session().frames.list())[24].stands_aside);
+  EXPECT_FALSE((*session().frames.list())[24].set_aside);
   // Or it is left out, and taken back.
   QTest::keyClick(&window_, Qt::Key_X);
   EXPECT_EQ(frames(), 39u);

@@ -125,7 +125,7 @@ TEST_F(StagesTest, PlaysTheWholeFilmAndAnotherPlanBesideIt) {
   press("Keep to compare");
   ASSERT_TRUE(film->compares());
   session().document.edit([](take::Take& t) {
-    t.light.school = ramp::School::Fixed;
+    t.light.method = ramp::Method::Fixed;
     t.wish(Slot::Clip, 12);
   });
   ASSERT_TRUE(

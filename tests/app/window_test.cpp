@@ -192,7 +192,7 @@ TEST_F(WindowTest, TellsTheTimerInItsWords) {
     t.wish(Slot::Interval, 100);
     t.wish(Slot::Shutter, 60);
     t.metered.reset();
-    t.light.school = ramp::School::Fixed;
+    t.light.method = ramp::Method::Fixed;
   });
   EXPECT_TRUE(child<QWidget>("camera_on_bulb")) << "60 s are not";
   QTest::keyClick(timer, Qt::Key_Up);

@@ -141,7 +141,7 @@ TEST_F(BookVerb, WhatTheKitDoesGoesIntoATake) {
   ASSERT_FALSE(fact("releases").is_null()) << kit.dump(1);
   EXPECT_EQ(fact("releases")["takes"], 2);
   EXPECT_EQ(fact("releases")["value"], 120);
-  for (const char* key : {"what", "value", "unit", "takes", "spread", "reckoned"})
+  for (const char* key : {"what", "value", "unit", "takes", "spread", "planned"})
     EXPECT_TRUE(fact("releases").contains(key)) << key;
   take::save_take(test::small_take(50), folder_ / "next.askcount");
   const Json into = answer("book kit --into '" + at("next.askcount") + "'");

@@ -32,7 +32,7 @@ const Story kStories[] = {
      "--scene 'Tern Quay'"},
     {"stars",
      "--frames 20 --interval 25s --shutter 20s --fps 24 --subject stars --place '58.4 N 6.2 W' "
-     "--place-name 'Gannet Head' --zone Europe/London --start 2026-08-12T23:10 --declination -29 --school "
+     "--place-name 'Gannet Head' --zone Europe/London --start 2026-08-12T23:10 --declination -29 --method "
      "fixed",
      "--scene 'Gannet Head'"},
     {"plants",

@@ -270,7 +270,7 @@ TEST(RampVerb, ListsClicksAndWritesThem) {
       EXPECT_TRUE(c.contains(key)) << key;
   EXPECT_EQ(a["clicks"][0]["what"], "shutter");
   EXPECT_TRUE(a["feasible"].get<bool>());
-  EXPECT_EQ(a["schools"].size(), 3u);
+  EXPECT_EQ(a["methods"].size(), 3u);
   std::ifstream in(csv);
   const std::string lines{std::istreambuf_iterator<char>(in), {}};
   EXPECT_EQ(static_cast<size_t>(std::count(lines.begin(), lines.end(), '\n')), a["clicks"].size() + 1);

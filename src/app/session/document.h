@@ -33,7 +33,7 @@ class Document : public QObject {
   /// The sums, where the wishes are enough.
   const std::optional<plan::Sums>& sums() const { return sums_; }
   const plan::Solution& solution() const { return solution_; }
-  /// The take's exposures by its school, worked out when first asked for; null where the wishes are too few,
+  /// The take's exposures by its method, worked out when first asked for; null where the wishes are too few,
   /// the light is not known or the shots are too many.
   const ramp::Ramp* ramp() const;
   /// Its one exposure plan, known where the wishes are enough; without a light the shutter stands.

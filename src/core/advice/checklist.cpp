@@ -36,7 +36,7 @@ struct Asked {
   }
   bool bulb() const { return program.bulb || program.needs_holding; }
   bool counts_gap() const { return take.timer_model().counts == plan::Counts::Gap; }
-  bool by_priority() const { return take.light.school == ramp::School::AperturePriority; }
+  bool by_priority() const { return take.light.method == ramp::Method::AperturePriority; }
   /// Long enough that nobody stays with it all the time.
   bool left_alone() const { return sums && static_cast<double>(plan::shots_of(*sums)) * interval_s > 7200; }
   double wind_m_s() const { return take.light.weather.wind_m_s; }

@@ -38,7 +38,7 @@ std::vector<inspect::Fault> open_faults(const take::Take& take, const ingest::Ga
     const media::Frame& frame = (*gathered.frames)[f.frame];
     const std::string name = media::name_of(frame.file());
     const auto& fine = take.gather.fine;
-    if (frame.stands_aside || std::find(fine.begin(), fine.end(), name) != fine.end()) continue;
+    if (frame.set_aside || std::find(fine.begin(), fine.end(), name) != fine.end()) continue;
     open.push_back(f);
   }
   return open;

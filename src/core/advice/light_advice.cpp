@@ -255,14 +255,14 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   add(behind_words(take));
   add(lamps_words(take, sums));
   add(flash_words(take, ramp));
-  if (!forecast::follows(take, ramp.ev) && take.light.school != ramp::School::Fixed) {
+  if (!forecast::follows(take, ramp.ev) && take.light.method != ramp::Method::Fixed) {
     list.push_back(
         {"light_steady", Severity::Ok, say("The light hardly changes"),
          forecast::flash_of(take) ? say("Your flash lights it: one exposure does for all of it.")
          : take.lamp
              ? say("Your lamp lights it: one exposure does for all of it.")
              : say("Less than a stop from the first shot to the last: one exposure does for all of it.")});
-  } else if (take.light.school == ramp::School::Hand) {
+  } else if (take.light.method == ramp::Method::Hand) {
     constexpr Seconds kAwake_s = 24 * 3600;
     if (sums.field_s > kAwake_s)
       list.push_back({"hand_too_long", Severity::Warning, say("Nobody turns dials for so long"),
@@ -273,9 +273,9 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                     take.light.turning_s, !take.light.clicks.empty(),
                     [&](long long n) { return clock_of(take, n, sums.interval_s); }));
   } else {
-    for (const ramp::SchoolOutcome& o : forecast::schools_of(take))
-      if (o.school == take.light.school)
-        list.push_back({o.works ? "school_works" : "school_fails", o.works ? Severity::Ok : Severity::Warning,
+    for (const ramp::MethodOutcome& o : forecast::methods_of(take))
+      if (o.method == take.light.method)
+        list.push_back({o.works ? "method_works" : "method_fails", o.works ? Severity::Ok : Severity::Warning,
                         o.title, o.text});
   }
   if (take.knows_sky() && sums.field_s < 366 * 86400.0) {

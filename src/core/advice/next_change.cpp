@@ -66,14 +66,14 @@ bool turns_itself(const journal::ShootState& state) {
 
 NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const journal::ShootState& state,
                        long long frame) {
-  using ramp::School;
+  using ramp::Method;
   NextChange next;
-  if (take.light.school == School::Fixed) {
+  if (take.light.method == Method::Fixed) {
     next.what = say("Keep your hands off");
     next.why = say("The exposure is fixed for the whole take.");
     return next;
   }
-  if (take.light.school == School::AperturePriority) {
+  if (take.light.method == Method::AperturePriority) {
     next.what = say("Watch the shutter");
     next.why = say("Aperture priority: it must not outgrow the interval.");
     return next;

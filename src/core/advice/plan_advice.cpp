@@ -40,27 +40,27 @@ std::string range_words(const plan::Habit& h) {
 Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds shortest_gap_s) {
   const std::vector<plan::Habit> known = plan::habits_for(subject, {sums.shutter_s, shortest_gap_s});
   if (known.empty()) return {};
-  // Where schools differ, a measured motion says which: calm is a frame's width in 7 s at 24 fps.
+  // Where methods differ, a measured motion says which: calm is a frame's width in 7 s at 24 fps.
   constexpr double kCalm_frames = 7 * 24;
   const double wanted = sums.field_crossing_s ? *sums.field_crossing_s / kCalm_frames : sums.interval_s;
   const auto nearest = std::min_element(known.begin(), known.end(), [&](const auto& a, const auto& b) {
     return off(a, wanted) < off(b, wanted);
   });
-  std::string schools;
+  std::string methods;
   for (const plan::Habit& h : known)
-    schools += say("{}{} for {} ({})", schools.empty() ? "" : "; ", range_words(h), h.subject, h.reason);
-  schools += ".";
+    methods += say("{}{} for {} ({})", methods.empty() ? "" : "; ", range_words(h), h.subject, h.reason);
+  methods += ".";
   if (known.size() > 1 && sums.field_crossing_s)
-    schools += say(" The motion you measured is nearer to {}.", nearest->subject);
+    methods += say(" The motion you measured is nearer to {}.", nearest->subject);
   const bool agrees = std::any_of(known.begin(), known.end(),
                                   [&](const plan::Habit& h) { return off(h, sums.interval_s) < 0.1; });
   if (agrees)  // a habit is no exact number
-    return {{"habit_agrees", Severity::Ok, say("Usual for {}", subject), say("Usual: ") + schools}};
+    return {{"habit_agrees", Severity::Ok, say("Usual for {}", subject), say("Usual: ") + methods}};
   const double by = off(*nearest, sums.interval_s), use = middle_of(*nearest);
   return {{"habit_differs", by > 1 ? Severity::Warning : Severity::Ok,
            say("{} than is usual for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
                nearest->subject),
-           say("Usual: {} If you measured the motion, trust that.", schools),
+           say("Usual: {} If you measured the motion, trust that.", methods),
            mend::SetSlot{Slot::Interval, use}}};
 }
 
@@ -118,7 +118,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast
                   plan.filters_off ? say(" until frame {}", format_count(*plan.filters_off)) : "");
     else if (plan.longest_trail > 2 * plan.shortest_trail)
       text += say(" No filter: for trails by day put one on, on Light.");
-    if (plan.reckoned) text += say(" Estimated: meter first.");
+    if (plan.estimated) text += say(" Estimated: meter first.");
     return {{"exposure_follows", Severity::Ok, say("The exposure follows the light"), text}};
   }
   if (!plan.dials_known)
@@ -128,7 +128,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast
   for (Finding& f : list) {
     if (!take.knows_kit() && f.code == "filter_needed")
       f.text += say(" Say which you bring, and they are chosen.");
-    if (!plan.reckoned) continue;
+    if (!plan.estimated) continue;
     f.text += say(" By the estimated light, which may be off by two stops: meter first.");
     if (f.severity == Severity::Stop) f.severity = Severity::Warning;
   }
@@ -142,19 +142,19 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const forecast::E
     const Seconds shutter_s = exposure.longest_s;
     const double drift = plan::star_drift_px(shutter_s, take.lens().focal_mm, take.body().pixel_um(),
                                              take.focus.declination_deg);
-    const plan::StarSchools schools = plan::star_schools(take.body(), take.lens(), f_number);
+    const plan::StarRules methods = plan::star_rules(take.body(), take.lens(), f_number);
     const std::string text =
-        say("{}In {} they drift {} pixels. Points by school: {} (500 rule), {} (600 rule), {} (aperture and "
+        say("{}In {} they drift {} pixels. Points by method: {} (500 rule), {} (600 rule), {} (aperture and "
             "pitch).",
             take.knows_kit()
                 ? ""
                 : say("On an example {} mm lens: say yours. ", format_number(take.lens().focal_mm, 0)),
-            format_shutter(shutter_s), format_number(drift, 1), format_length(schools.by_500, 1),
-            format_length(schools.by_600, 1), format_length(schools.by_pixel, 1));
-    if (shutter_s > schools.by_600)
+            format_shutter(shutter_s), format_number(drift, 1), format_length(methods.by_500, 1),
+            format_length(methods.by_600, 1), format_length(methods.by_pixel, 1));
+    if (shutter_s > methods.by_600)
       list.push_back({"stars_drift", take.knows_kit() ? Severity::Warning : Severity::Ok,
                       say("Stars will be dashes"), text,
-                      mend::SetSlot{Slot::Shutter, std::floor(schools.by_500)}});
+                      mend::SetSlot{Slot::Shutter, std::floor(methods.by_500)}});
     else
       list.push_back({"stars_points", Severity::Ok, say("Stars stay points"), text});
   }
@@ -263,7 +263,7 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   if (!exposure.follows) add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
   add(plan::judge(take.measures));
   add(judge_exposure(sums, take, exposure));
-  if (exposure.follows && !exposure.keeps_up && take.light.school == ramp::School::Hand)
+  if (exposure.follows && !exposure.keeps_up && take.light.method == ramp::Method::Hand)
     list.push_back(
         {"light_outruns", Severity::Warning, say("The clicks do not keep up with the light"),
          say("Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "

@@ -19,7 +19,7 @@ Findings plan_advice(const take::Take& take, const std::optional<forecast::Expos
 /// otherwise.
 Findings judge_timer_name(const take::Take& take);
 
-/// What differs from the habits for the take's subject, each school with its reason and the one near the
+/// What differs from the habits for the take's subject, each method with its reason and the one near the
 /// measured motion named; an agreeing finding where the interval is within one. Empty where there is no
 /// habit.
 Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds shortest_gap_s);

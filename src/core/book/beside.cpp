@@ -89,7 +89,7 @@ const Side kLines[] = {
      [](const Entry& e) {
        if (!e.planned.ev_from || !e.planned.ev_to) return std::string();
        return say("EV {} to {}, {}", format_number(*e.planned.ev_from, 1), format_number(*e.planned.ev_to, 1),
-                  e.planned.school == "hand" ? to_say("followed by hand") : e.planned.school);
+                  e.planned.method == "hand" ? to_say("followed by hand") : e.planned.method);
      }},
     {to_say("Plan"), to_say("Air"),
      [](const Entry& e) {

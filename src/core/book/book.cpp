@@ -372,7 +372,7 @@ std::vector<TakeMeasure> Book::measures() {
   return guarded([&] {
     std::vector<TakeMeasure> list;
     SQLite::Statement q(*db_,
-                        "SELECT take, what, gear, value, reckoned, bound, temperature_c, humidity FROM "
+                        "SELECT take, what, gear, value, planned, bound, temperature_c, humidity FROM "
                         "measures ORDER BY take, rowid");
     while (q.executeStep())
       list.push_back({q.getColumn(0).getInt64(),

@@ -21,7 +21,7 @@ void visit(Fields& f, Planned& p) {
   f.words("shutter", p.shutter);
   f.number("exposures_each", p.exposures_each, 1, 99);
   f.words("program", p.program);
-  f.words("school", p.school);
+  f.words(f.reading() && f.has("school") ? "school" : "method", p.method);  // its name until book layout 3
   f.maybe_number("ev_from", p.ev_from, -30, 40);
   f.maybe_number("ev_to", p.ev_to, -30, 40);
 }
@@ -78,7 +78,7 @@ void visit(Fields& f, Measure& m) {
   f.name("what", m.what);
   f.words("gear", m.gear);
   f.number("value", m.value, -kMost, kMost);
-  f.number("reckoned", m.reckoned, -kMost, kMost);
+  f.number(f.reading() && f.has("reckoned") ? "reckoned" : "planned", m.planned, -kMost, kMost);
   using Bound = Measure::Bound;
   f.choice("bound", m.bound,
            {{Bound::Exact, bound_word(Bound::Exact)},
@@ -164,7 +164,7 @@ const char* verdict_word(Verdict verdict) {
 Verdict verdict_of(const std::string& word) {
   for (const Verdict v : {Verdict::None, Verdict::Well, Verdict::Fairly, Verdict::Badly})
     if (word == verdict_word(v)) return v;
-  throw bad_input(say("\"{}\" is no verdict.", word), say("Say well, fairly or badly."));
+  throw bad_input(say("\"{}\" is not a verdict.", word), say("Use well, fairly or badly."));
 }
 
 std::optional<long long> Entry::frames() const {

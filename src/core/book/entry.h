@@ -35,7 +35,7 @@ struct Planned {
   std::string shutter;  ///< of the exposure plan, in its words: "1/125 s to 4 s"
   int exposures_each = 1;
   std::string program;                   ///< what the timer was told
-  std::string school;                    ///< how the exposure follows the light: "hand"; empty where unknown
+  std::string method;                    ///< how the exposure follows the light: "hand"; empty where unknown
   std::optional<double> ev_from, ev_to;  ///< the light at the first and the last shot, EV at ISO 100
   bool operator==(const Planned&) const = default;
 };
@@ -57,7 +57,7 @@ struct Measure {
   std::string what;  ///< see kit.h
   std::string gear;  ///< its name; empty where it is of nothing in particular
   double value = 0;
-  double reckoned = 0;  ///< what the plan had in its place; 0 for nothing
+  double planned = 0;  ///< what the plan had in its place; 0 for nothing
   Bound bound = Bound::Exact;
   std::optional<double> temperature_c, humidity;  ///< it was measured at
   bool operator==(const Measure&) const = default;

@@ -63,8 +63,8 @@ std::optional<KitFact> summed(const Group& group, const FactWords& told) {
       if (dew && m.humidity.value_or(0) < kDewFrom) continue;
       ++fact.takes;
       fact.value += m.value;
-      fact.of += dew ? 1 : fact.what == "late clicks" ? m.reckoned : 0;
-      if (fact.what == "releases") fact.reckoned = std::max(fact.reckoned, m.reckoned);
+      fact.of += dew ? 1 : fact.what == "late clicks" ? m.planned : 0;
+      if (fact.what == "releases") fact.planned = std::max(fact.planned, m.planned);
       fact.lowest = fact.takes == 1 ? m.value : std::min(fact.lowest, m.value);
       fact.highest = fact.takes == 1 ? m.value : std::max(fact.highest, m.value);
     }
@@ -76,13 +76,13 @@ std::optional<KitFact> summed(const Group& group, const FactWords& told) {
 std::optional<KitFact> told_by(const Group& group, const FactWords& told, const plan::Kit& kit) {
   KitFact fact;
   std::tie(fact.what, fact.gear, std::ignore) = group;
-  std::vector<double> exact, at_least, at_most, temperatures, rated, reckoned;
+  std::vector<double> exact, at_least, at_most, temperatures, rated, planned;
   const plan::Battery* battery = battery_named(kit, fact.gear);
   for (const auto& [take, list] : told.by_take) {
     std::vector<double> own;
     for (const Measure& m : list) {
       if (m.bound == Bound::Exact) own.push_back(m.value);
-      if (m.reckoned > 0) reckoned.push_back(m.reckoned);
+      if (m.planned > 0) planned.push_back(m.planned);
       if (m.temperature_c) temperatures.push_back(*m.temperature_c);
     }
     if (!own.empty()) {
@@ -108,10 +108,10 @@ std::optional<KitFact> told_by(const Group& group, const FactWords& told, const 
   } else {
     return {};
   }
-  if (!reckoned.empty()) fact.reckoned = median(reckoned);
+  if (!planned.empty()) fact.planned = median(planned);
   // A bound that the plan keeps anyway says nothing.
-  if (fact.bound == Bound::AtLeast && !(fact.reckoned > 0 && fact.value > fact.reckoned)) return {};
-  if (fact.bound == Bound::AtMost && !(fact.value < fact.reckoned)) return {};
+  if (fact.bound == Bound::AtLeast && !(fact.planned > 0 && fact.value > fact.planned)) return {};
+  if (fact.bound == Bound::AtMost && !(fact.value < fact.planned)) return {};
   if (!temperatures.empty() && fact.what.starts_with("battery")) fact.at_c = median(temperatures);
   if (!rated.empty()) fact.rated = median(rated);
   return fact;
@@ -160,13 +160,13 @@ std::string text_of(const KitFact& f) {
     return say("Air of {} % and more. The heater belongs on the list there.", std::lround(f.humidity * 100));
   if (f.what == "late clicks") return text + say(", by their journals.");
   if (f.what == "releases")
-    return text + (f.reckoned > 0
-                       ? say(" of the book; the kit says {} in all.", format_count(std::llround(f.reckoned)))
+    return text + (f.planned > 0
+                       ? say(" of the book; the kit says {} in all.", format_count(std::llround(f.planned)))
                        : say(" of the book."));
   const bool spread = f.takes > 1 && number(f, f.lowest) != number(f, f.highest);
   if (spread) text += say(", {} to {}", number(f, f.lowest), number(f, f.highest));
   if (f.what == "dials") text += say(", the slowest of each");
-  if (f.reckoned > 0) text += say(", against {} estimated", number(f, f.reckoned));
+  if (f.planned > 0) text += say(", against {} estimated", number(f, f.planned));
   text += ".";
   if (f.what == "drift" && std::abs(f.value) > 0.05)
     text += std::abs(f.value) * 3 < kDriftMatters_s ? say(" Too little to matter below 3 h.")
@@ -239,8 +239,8 @@ Findings judge(const std::vector<KitFact>& facts, const plan::Kit& kit, double t
     std::replace(finding.code.begin(), finding.code.end(), ' ', '_');
     if (finding.mend) {
       const bool worse = f.what.starts_with("battery") || f.what == "card"
-                             ? f.reckoned > 0 && f.value < f.reckoned
-                             : f.reckoned > 0 && f.value > f.reckoned;
+                             ? f.planned > 0 && f.value < f.planned
+                             : f.planned > 0 && f.value > f.planned;
       if (worse) finding.severity = Severity::Warning;
     }
     if (f.what == "late clicks" && f.value * 10 > f.of) finding.severity = Severity::Warning;
@@ -301,7 +301,7 @@ Json answer_json(const KitFact& f) {
           {"spread", rounded(f.highest - f.lowest, decimals)},
           {"lowest", rounded(f.lowest, decimals)},
           {"highest", rounded(f.highest, decimals)},
-          {"reckoned", f.reckoned > 0 ? Json(rounded(f.reckoned, decimals)) : Json(nullptr)},
+          {"planned", f.planned > 0 ? Json(rounded(f.planned, decimals)) : Json(nullptr)},
           {"of", f.of > 0 ? Json(f.of) : Json(nullptr)},
           {"bound", bound_word(f.bound)},
           {"at_c", f.at_c ? Json(rounded(*f.at_c, 1)) : Json(nullptr)}};

@@ -23,7 +23,7 @@ struct KitFact {
   Measure::Bound bound = Measure::Bound::Exact;
   long long takes = 0;             ///< that say so
   double lowest = 0, highest = 0;  ///< of them
-  double reckoned = 0;             ///< what plans had in its place; 0 for nothing
+  double planned = 0;              ///< what plans had in its place; 0 for nothing
   double of = 0;                   ///< of late clicks all clicks, of dew all takes with such air; otherwise 0
   std::optional<double> at_c;      ///< batteries: the middle temperature
   std::optional<double> rated;  ///< batteries: the same brought to the temperature that the kit rates it at
@@ -32,7 +32,7 @@ struct KitFact {
 
 /// Batteries by name and by ten degrees; the body's writing and buffer, cards, timers; of hands and dew one
 /// each. `kit` is what batteries are rated by. What says at least (or at most) something counts only where
-/// nothing says it exactly, and only where it is more (or less) than was reckoned: the most (the least) of
+/// nothing says it exactly, and only where it is more (or less) than was planned: the most (the least) of
 /// them.
 std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const plan::Kit& kit);
 
@@ -49,7 +49,7 @@ Findings judge_mistakes(const std::map<std::string, long long>& mistakes,
 Findings judge_practice(const std::vector<Score>& scores);
 
 /// One as `askcount book kit --json` says it: what, gear, value, unit, takes, spread, lowest, highest,
-/// reckoned, bound, at_c.
+/// planned, bound, at_c.
 Json answer_json(const KitFact& fact);
 
 }  // namespace askcount::book

@@ -45,7 +45,7 @@ Planned planned_of(const take::Take& t) {
   const ramp::Ramp ramp = forecast::ramp_in_any_case(t);
   const forecast::ExposurePlan exposure = forecast::exposure_of(t, ramp);
   if (!ramp.ev.empty()) {
-    p.school = ramp::school_word(t.light.school);
+    p.method = ramp::method_word(t.light.method);
     p.ev_from = ramp.ev.front();
     p.ev_to = ramp.ev.back();
   }

@@ -156,7 +156,7 @@ std::vector<Measure> measures_of(const take::Take& take, const Entry& entry, con
 
 namespace {
 
-/// What one battery was reckoned to give: the smaller of its shots and its hours, as plan::budgets_of().
+/// What one battery was planned to give: the smaller of its shots and its hours, as plan::budgets_of().
 Measure battery_measure(const take::Take& take, const Entry& entry, size_t which, double frames,
                         double interval_s, Bound bound) {
   const plan::Battery& b = take.kit.batteries[std::min(which, take.kit.batteries.size() - 1)];

@@ -20,7 +20,7 @@ std::vector<Measure> measures_of(const take::Take& take, const Entry& entry, con
 
 /// Puts in what the journal's lines say: the entry's `shot`, and of the kit "battery" (frames of one battery)
 /// or "battery hours" where its hours end before its shots do, at least those where it was changed before it
-/// ended; "dials" (seconds from the opening before to the click) and "late clicks" (of `reckoned` clicks).
+/// ended; "dials" (seconds from the opening before to the click) and "late clicks" (of `planned` clicks).
 void learn(Entry& entry, const take::Take& take, const std::vector<Json>& journal);
 
 /// Whether dew came, 0 or 1, at the take's humidity: where both are known.

@@ -57,7 +57,9 @@ CREATE VIRTUAL TABLE words USING fts5 (name, subject, place, note, change, said)
     // What was practised and rehearsed.
     R"sql(
 CREATE TABLE practice (id INTEGER PRIMARY KEY, kind TEXT NOT NULL, of TEXT NOT NULL, value REAL NOT NULL, at_ms INTEGER NOT NULL);
-)sql"};
+)sql",
+    // What the plan had in the place of what was measured.
+    "ALTER TABLE measures RENAME COLUMN reckoned TO planned;"};
 
 }  // namespace
 

@@ -140,7 +140,7 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
     measure.bind(2, m.what);
     measure.bind(3, m.gear);
     measure.bind(4, m.value);
-    measure.bind(5, m.reckoned);
+    measure.bind(5, m.planned);
     measure.bind(6, bound_word(m.bound));
     bind_maybe(measure, 7, m.temperature_c);
     bind_maybe(measure, 8, m.humidity);

@@ -37,14 +37,14 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
     plan.last = ramp.chain.back();
     plan.dials_known = true;
     plan.keeps_up = ramp.feasible;
-    plan.reckoned = !has_metered(take);
+    plan.estimated = !has_metered(take);
     const auto [low, high] = std::minmax_element(
         ramp.chain.begin(), ramp.chain.end(),
         [](const ramp::Exposure& a, const ramp::Exposure& b) { return a.shutter_s < b.shutter_s; });
     plan.shortest_s = low->shutter_s;
     plan.longest_s = high->shutter_s;
     if (const double stops = rule_of(take).filter_stops;
-        stops > 0 && take.light.school == ramp::School::Hand) {
+        stops > 0 && take.light.method == ramp::Method::Hand) {
       plan.filters = take.light.filters;
       plan.filter_stops = stops;
       plan.filters_off = ramp.filters_off;
@@ -53,7 +53,7 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
     const Standing standing = standing_of(take, ramp.ev);
     plan.first = plan.last = standing.exposure;
     plan.dials_known = standing.dials_known;
-    plan.reckoned = standing.reckoned;
+    plan.estimated = standing.estimated;
     plan.shortest_s = plan.longest_s = sums.shutter_s;
     plan.filters = standing.match.filters;
     plan.filter_stops = standing.match.filter_stops;

@@ -16,9 +16,9 @@ namespace askcount::forecast {
 struct ExposurePlan {
   bool follows = false;  ///< the light; otherwise one exposure stands for all of it
   bool dials_known =
-      false;              ///< aperture and ISO are worked out; without a meter or a light only the shutter is
-  bool keeps_up = true;   ///< one that follows never leaves its band
-  bool reckoned = false;  ///< from the model of the light alone: nobody has metered
+      false;             ///< aperture and ISO are worked out; without a meter or a light only the shutter is
+  bool keeps_up = true;  ///< one that follows never leaves its band
+  bool estimated = false;  ///< from the model of the light alone: nobody has metered
   ramp::Exposure first, last;
   Seconds shortest_s = 0, longest_s = 0;  ///< of all shutters
   double shortest_trail = 0, longest_trail = 0;
@@ -31,8 +31,8 @@ struct ExposurePlan {
       match;  ///< how a standing shutter is reached; its own words where it is not, see plan::judge
 };
 
-/// The exposures of a take by its school. One whose light changes by less than a stop, is lit by its own
-/// lamp, is not known or is too long to be followed stands, whatever the school. Throws BadInput where the
+/// The exposures of a take by its method. One whose light changes by less than a stop, is lit by its own
+/// lamp, is not known or is too long to be followed stands, whatever the method. Throws BadInput where the
 /// wishes are too few.
 ExposurePlan exposure_of(const take::Take& take);
 /// The same, for the ramp that ramp_of() gave.

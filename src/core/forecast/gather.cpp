@@ -48,7 +48,7 @@ long long film_step_of(const take::Take& take, const std::vector<std::filesystem
 
 inspect::Planned planned_of(const take::Take& take, std::size_t frames) {
   inspect::Planned planned;
-  if (take.light.school != ramp::School::Hand || !knows_light(take) || !take.solution().complete())
+  if (take.light.method != ramp::Method::Hand || !knows_light(take) || !take.solution().complete())
     return planned;
   const ramp::Ramp ramp = ramp_in_any_case(take);
   if (ramp.ev.empty() || ramp.chain.size() < frames) return planned;

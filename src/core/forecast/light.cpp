@@ -76,7 +76,7 @@ std::vector<double> light_of(const Take& take) {
 
 bool follows(const Take& take, const std::vector<double>& ev) {
   constexpr double kSteady_stops = 1;
-  if (take.light.school == ramp::School::Fixed || take.lamp || ev.empty()) return false;
+  if (take.light.method == ramp::Method::Fixed || take.lamp || ev.empty()) return false;
   if (!take.light.clicks.empty()) return true;  // moved by hand
   const auto [low, high] = std::minmax_element(ev.begin(), ev.end());
   return *high - *low >= kSteady_stops;
@@ -101,7 +101,7 @@ Standing standing_of(const Take& take, const std::vector<double>& ev) {
     const double light = ramp::light_stops_of_ev(ev.front());
     const double dark = ramp::band_at(rule, light).high_stops - rule.high_stops;
     metered = {std::exp2(2 * std::log2(rule.start_f) - ev.front() + dark), rule.start_f, 100};
-    s.reckoned = !has_metered(take);
+    s.estimated = !has_metered(take);
   }
   if (!metered) {
     s.exposure = {sums.shutter_s, take.lens().widest_f, take.body().lowest_iso};
@@ -141,13 +141,13 @@ ramp::Ramp ramp_of(const Take& take) {
     const Standing s = standing_of(take, ev);
     return ramp::ramp_standing(ev, s.exposure, sums.interval_s, s.match.filter_stops);
   }
-  if (take.light.school == ramp::School::AperturePriority)
+  if (take.light.method == ramp::Method::AperturePriority)
     return ramp::ramp_automatic(ev, rule_of(take), sums.interval_s, room_of(take),
                                 take.body().longest_shutter_s * 1.07);
   return ramp::ramp_by_hand(ev, rule_of(take), sums.interval_s, take.light.clicks);
 }
 
-std::vector<ramp::SchoolOutcome> schools_of(const Take& take) {
+std::vector<ramp::MethodOutcome> methods_of(const Take& take) {
   if (!knows_light(take)) return {};
   const std::vector<double> ev = light_of(take);
   const Seconds interval = take.sums().interval_s;

@@ -35,7 +35,7 @@ bool knows_light(const take::Take& take);
 /// Throws BadInput where it is not known, the wishes are too few, or the shots more than 200,000.
 std::vector<double> light_of(const take::Take& take);
 
-/// Whether the exposure follows this light: by school, and where the light changes by a stop or more. A
+/// Whether the exposure follows this light: by method, and where the light changes by a stop or more. A
 /// subject lit by its own lamp needs no following.
 bool follows(const take::Take& take, const std::vector<double>& ev);
 
@@ -44,13 +44,13 @@ struct Standing {
   ramp::Exposure exposure;
   plan::ExposureMatch match;
   bool dials_known = false;  ///< otherwise aperture and ISO are only where one would begin
-  bool reckoned = false;     ///< from the model of the light: nobody has metered
+  bool estimated = false;    ///< from the model of the light: nobody has metered
 };
 /// By the flash that lights the subject, by the meter, or by the light at the first shot where nobody has
 /// metered; `ev` may be empty.
 Standing standing_of(const take::Take& take, const std::vector<double>& ev);
 
-/// The exposures of every shot by the take's school: by hand, standing, or aperture priority. Throws as
+/// The exposures of every shot by the take's method: by hand, standing, or aperture priority. Throws as
 /// light_of; where the light is not known they stand, without a light.
 ramp::Ramp ramp_of(const take::Take& take);
 
@@ -61,8 +61,8 @@ ramp::Ramp ramp_in_any_case(const take::Take& take);
 /// The standing exposure alone, without a light.
 ramp::Ramp ramp_without_light(const take::Take& take);
 
-/// The schools compared on the take's light; empty where it is not known.
-std::vector<ramp::SchoolOutcome> schools_of(const take::Take& take);
+/// The methods compared on the take's light; empty where it is not known.
+std::vector<ramp::MethodOutcome> methods_of(const take::Take& take);
 
 /// What an earlier take's frames say about the light: the EV their recorded exposures fit, by the wall clock
 /// of `zone`. Throws BadInput where fewer than two say time and exposure.

@@ -81,8 +81,8 @@ simulate::ShootOrder shoot_order(const Take& take, const std::filesystem::path& 
   const ExposurePlan exposure = exposure_of(take, ramp);
   order.program = program_of(take, exposure);
   order.rule = rule_of(take);
-  // Nobody knows the light: its hand does as its school does. Otherwise what the plan found.
-  order.school = exposure.follows || !exposure.dials_known ? take.light.school : ramp::School::Fixed;
+  // Nobody knows the light: its hand does as its method does. Otherwise what the plan found.
+  order.method = exposure.follows || !exposure.dials_known ? take.light.method : ramp::Method::Fixed;
   order.shutter_s = exposure.longest_s;
   order.filter_stops = exposure.filter_stops;
   order.filters_off = exposure.filters_off;

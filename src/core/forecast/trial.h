@@ -11,7 +11,7 @@ namespace askcount::forecast {
 /// everything under the sky. Words nobody knows get the stand-in's scene.
 std::string scene_for(const take::Take& take);
 
-/// What a trial film of a take is shot from: its interval, shutters, head, school, and the light of its place
+/// What a trial film of a take is shot from: its interval, shutters, head, method, and the light of its place
 /// and date. Where the subject's crossing was said the scene moves at that pace. Throws BadInput where the
 /// wishes are too few.
 simulate::TrialPlan trial_of(const take::Take& take);

@@ -76,7 +76,7 @@ void obey(FoundTake& take, const Ask& ask) {
     return at == list.end() ? otherwise : static_cast<size_t>(at - list.begin());
   };
   const size_t from = place(ask.from, 0), until = place(ask.until, list.size());
-  for (Frame& f : list) f.stands_aside = !ask.stand_in.empty() && named(f, ask.stand_in);
+  for (Frame& f : list) f.set_aside = !ask.stand_in.empty() && named(f, ask.stand_in);
   for (size_t i = list.size(); i-- > 0;) {
     if (i >= from && i <= until && !named(list[i], ask.leave_out)) continue;
     const Dropped by_hand{list[i], Dropped::Why::ByHand, false, say("Left out by you.")};

@@ -36,7 +36,7 @@ struct Frame {
   std::vector<Exposure> exposures;
   std::size_t middle = 0;  ///< the exposure that stands for the frame
   Blend blend = Blend::Middle;
-  bool stands_aside = false;  ///< by the person's wish its neighbours stand in for it in films
+  bool set_aside = false;  ///< by the person's wish its neighbours stand in for it in films
 
   Frame() = default;
   explicit Frame(Exposure exposure) { exposures.push_back(std::move(exposure)); }
@@ -52,7 +52,7 @@ struct Frame {
   const std::string& trouble() const { return main().trouble; }
   /// Whether it can be read at all; and whether films are to show it.
   bool readable() const { return main().readable(); }
-  bool shown() const { return readable() && !stands_aside; }
+  bool shown() const { return readable() && !set_aside; }
 };
 
 /// Its size as it is looked at: turned as its metadata say.

@@ -306,7 +306,7 @@ std::vector<Pose> measure_path(const media::Frames& frames, const std::vector<si
       }) & tbb::make_filter<size_t, LookedPtr>(filter_mode::parallel, [&](size_t n) {
         image::Grey8 grey;
         const media::Frame& frame = (*frames)[n];
-        if (!frame.stands_aside) try {
+        if (!frame.set_aside) try {
             grey = narrowed(source.grey(frame, width), width);
           } catch (const std::exception&) {  // the render names it
           }

@@ -28,8 +28,8 @@ std::string undone_words(const Wish& w) {
   if (!w.hot.empty())
     parts.push_back(counted(static_cast<long long>(w.hot.size()), "{} hot pixel", "{} hot pixels"));
   if (!w.dark_frame.empty()) parts.push_back(say("a dark frame"));
-  if (w.eye_stops != 0)
-    parts.push_back(say("corners {} stops darker for the eye", format_number(w.eye_stops, 1)));
+  if (w.vignetting_stops != 0)
+    parts.push_back(say("corners {} stops darker for the eye", format_number(w.vignetting_stops, 1)));
   std::string words;
   for (size_t i = 0; i < parts.size(); ++i) words += (i == 0 ? "" : "; ") + parts[i];
   if (!words.empty() && words[0] >= 'a' && words[0] <= 'z')

@@ -38,7 +38,7 @@ Mending mending_of(const Wish& wish, const media::ShotInfo& shot, const std::fil
     m.sensor.dark = std::make_shared<media::DarkFrame>(media::read_dark_frame(folder / wish.dark_frame));
   m.spots = wish.spots;
   m.turn_deg = wish.turn_deg;
-  m.eye_stops = wish.eye_stops;
+  m.vignetting_stops = wish.vignetting_stops;
   if (wish.by == By::Hand)
     m.lens = grid_by_hand(wish.distortion_pct, wish.dark_stops, image::upright(shot.size, shot.orientation));
   if (wish.by == By::Record) {
@@ -60,7 +60,7 @@ std::shared_ptr<const Warp> MendedSource::warp_of(image::Size size) const {
   for (const auto& w : warps_)
     if (w->size() == size) return w;
   if (warps_.size() == kWarps) warps_.erase(warps_.begin());
-  warps_.push_back(std::make_shared<Warp>(mending_.lens, mending_.turn_deg, mending_.eye_stops, size));
+  warps_.push_back(std::make_shared<Warp>(mending_.lens, mending_.turn_deg, mending_.vignetting_stops, size));
   return warps_.back();
 }
 
@@ -102,7 +102,7 @@ image::Grey8 MendedSource::grey(const media::Frame& frame, int width) const {
 }
 
 bool MendedSource::gives_light(const media::Frame& frame) const {
-  return mending_.lens.darkens || mending_.eye_stops != 0 || inner_->gives_light(frame);
+  return mending_.lens.darkens || mending_.vignetting_stops != 0 || inner_->gives_light(frame);
 }
 
 image::Picture MendedSource::small(const media::Frame& frame) const {

@@ -20,10 +20,10 @@ struct Mending {
   media::SensorCare sensor;
   std::vector<Spot> spots;
   LensGrid lens;
-  double turn_deg = 0, eye_stops = 0;
+  double turn_deg = 0, vignetting_stops = 0;
 
   bool of_pictures() const {
-    return !spots.empty() || lens.bends || lens.darkens || turn_deg != 0 || eye_stops != 0;
+    return !spots.empty() || lens.bends || lens.darkens || turn_deg != 0 || vignetting_stops != 0;
   }
   bool none() const { return sensor.none() && !of_pictures(); }
 };

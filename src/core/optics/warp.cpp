@@ -20,7 +20,7 @@ struct Warp::Maps {
   std::vector<std::pair<cv::Mat, cv::Mat>> of;  ///< one for all colours or one for each
 };
 
-Warp::Warp(LensGrid of, double turn_deg, double eye_stops, image::Size size)
+Warp::Warp(LensGrid of, double turn_deg, double vignetting_stops, image::Size size)
     : lens_(std::move(of)), size_(size) {
   const LensGrid& lens = lens_;
   const double radians = turn_deg * 3.14159265358979 / 180;
@@ -35,7 +35,7 @@ Warp::Warp(LensGrid of, double turn_deg, double eye_stops, image::Size size)
     }
     shows_ = fits;
   }
-  const bool lights = lens.darkens || eye_stops != 0;
+  const bool lights = lens.darkens || vignetting_stops != 0;
   if (!moves && !lights) return;
   const int w = size.width, h = size.height;
   std::vector<cv::Mat> maps(moves ? (lens.fringes ? 3 : 1) : 0);
@@ -59,7 +59,7 @@ Warp::Warp(LensGrid of, double turn_deg, double eye_stops, image::Size size)
       if (!lights) continue;
       const double dx = (2 * u - 1) * w, dy = (2 * v - 1) * h;
       light_[static_cast<size_t>(y) * w + x] =
-          c.light * static_cast<float>(std::exp2(-eye_stops * (dx * dx + dy * dy) / corner));
+          c.light * static_cast<float>(std::exp2(-vignetting_stops * (dx * dx + dy * dy) / corner));
     }
   if (!moves) return;
   const auto fixed_maps = std::make_shared<Maps>();

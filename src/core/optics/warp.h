@@ -15,8 +15,8 @@ namespace askcount::optics {
 /// full after bending and turning becomes all of the picture. Const and safe from several threads once made.
 class Warp {
  public:
-  /// `turn_deg` clockwise; `eye_stops` is how much darker the corners become in the end.
-  Warp(LensGrid lens, double turn_deg, double eye_stops, image::Size size);
+  /// `turn_deg` clockwise; `vignetting_stops` is how much darker the corners become in the end.
+  Warp(LensGrid lens, double turn_deg, double vignetting_stops, image::Size size);
 
   image::Size size() const { return size_; }
   /// How much larger things become: 1 is as they were.

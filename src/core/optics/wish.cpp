@@ -10,7 +10,7 @@ void visit(Fields& f, Wish& w) {
   f.words("lens", w.lens);
   f.number("distortion_pct", w.distortion_pct, -kMostDistortion_pct, kMostDistortion_pct);
   f.number("dark_stops", w.dark_stops, 0, kMostDark_stops);
-  f.number("eye_stops", w.eye_stops, 0, kMostDark_stops);
+  f.number("vignetting_stops", w.vignetting_stops, 0, kMostDark_stops);
   f.number("turn_deg", w.turn_deg, -kMostTurn_deg, kMostTurn_deg);
   f.flag("looked", w.looked);
   f.list("spots", w.spots, [](Fields& g, Spot& s) {

@@ -31,10 +31,10 @@ struct Wish {
   std::string lens;  ///< its name in the database, where it is not the one the frames tell; empty for theirs
   double distortion_pct =
       0;  ///< by hand: how much too far out a corner lies, ±kMostDistortion_pct; below 0 is a barrel
-  double dark_stops = 0;  ///< by hand: how much darker than the middle a corner is, to kMostDark_stops
-  double eye_stops = 0;   ///< how much darker the corners are to be in the end, likewise
-  double turn_deg = 0;    ///< the picture is turned clockwise, ±kMostTurn_deg: a level horizon
-  bool looked = false;    ///< whether spots and hot pixels were looked for
+  double dark_stops = 0;        ///< by hand: how much darker than the middle a corner is, to kMostDark_stops
+  double vignetting_stops = 0;  ///< how much darker the corners are to be in the end, likewise
+  double turn_deg = 0;          ///< the picture is turned clockwise, ±kMostTurn_deg: a level horizon
+  bool looked = false;          ///< whether spots and hot pixels were looked for
   std::vector<Spot> spots;
   std::vector<media::SensorPlace> hot;  ///< of raw files
   std::string dark_frame;  ///< a raw file, or a folder of some, relative to the take's; empty for none

@@ -226,7 +226,7 @@ double star_drift_px(Seconds shutter_s, double focal_mm, double pixel_um, double
          scale;
 }
 
-StarSchools star_schools(const Body& body, const Lens& lens, double f_number) {
+StarRules star_rules(const Body& body, const Lens& lens, double f_number) {
   const double equivalent = lens.focal_mm * 36 / body.sensor_width_mm;
   return {500 / equivalent, 600 / equivalent, (35 * f_number + 30 * body.pixel_um()) / lens.focal_mm};
 }

@@ -53,13 +53,13 @@ double diffraction_f(double pixel_um);
 /// cos(declination).
 double star_drift_px(Seconds shutter_s, double focal_mm, double pixel_um, double declination_deg);
 
-/// The longest shutters three schools allow for points of stars.
-struct StarSchools {
+/// The longest shutters three methods allow for points of stars.
+struct StarRules {
   Seconds by_500 = 0;    ///< 500 ÷ focal length (full-frame equivalent)
   Seconds by_600 = 0;    ///< 600 ÷ focal length
   Seconds by_pixel = 0;  ///< (35 × f-number + 30 × pixel pitch in µm) ÷ focal length
 };
-StarSchools star_schools(const Body& body, const Lens& lens, double f_number);
+StarRules star_rules(const Body& body, const Lens& lens, double f_number);
 
 /// Depth of field by the thin lens; distances in metres from the lens, far is infinite beyond the hyperfocal.
 struct Depth {

@@ -55,7 +55,7 @@ struct Range {
   const char* reason;
 };
 
-/// By kind; several where schools differ.
+/// By kind; several where methods differ.
 constexpr Range kRanges[] = {
     {to_say("crowds"), 1, 2, to_say("people cross a street in seconds; longer and they only pop up")},
     {to_say("traffic"), 1, 5, to_say("cars need overlapping frames, tail lights want long shutters")},

@@ -42,7 +42,7 @@ struct HabitGround {
   Seconds shortest_gap_s = 1;  ///< that the camera needs between two exposures
 };
 
-/// One habit. Where schools differ there are several of one subject.
+/// One habit. Where methods differ there are several of one subject.
 struct Habit {
   std::string subject;
   Seconds from_s = 0, to_s = 0;

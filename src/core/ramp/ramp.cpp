@@ -72,9 +72,9 @@ double automatic_shutter(double ev, const RampRule& rule, Seconds longest_s) {
 
 }  // namespace
 
-const char* school_word(School school) {
+const char* method_word(Method method) {
   static constexpr const char* words[] = {"hand", "fixed", "aperture priority"};
-  return words[static_cast<int>(school)];
+  return words[static_cast<int>(method)];
 }
 
 const char* dial_word(Dial dial) {
@@ -148,12 +148,12 @@ Ramp ramp_automatic(const std::vector<double>& ev, const RampRule& rule, Seconds
   return r;
 }
 
-std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, double filter_stops,
+std::vector<MethodOutcome> compare(const Ramp& hand, const Exposure& standing, double filter_stops,
                                    const RampRule& rule, Seconds interval_s, Seconds room_s) {
-  std::vector<SchoolOutcome> list;
+  std::vector<MethodOutcome> list;
   if (hand.ev.empty()) return list;
-  SchoolOutcome by_hand;
-  by_hand.school = School::Hand;
+  MethodOutcome by_hand;
+  by_hand.method = Method::Hand;
   by_hand.title = say("By hand");
   by_hand.works = hand.feasible;
   by_hand.longest_s = hand.longest_s;
@@ -162,8 +162,8 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, d
       hand.steps.size(), hand.feasible ? "" : say(", and still the light outruns the rule"));
   list.push_back(by_hand);
 
-  SchoolOutcome fixed;
-  fixed.school = School::Fixed;
+  MethodOutcome fixed;
+  fixed.method = Method::Fixed;
   fixed.title = say("Fixed exposure");
   fixed.longest_s = standing.shutter_s;
   for (size_t n = 0; n < hand.ev.size(); ++n) {
@@ -181,8 +181,8 @@ std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, d
                          format_count(fixed.first_drowned + 1));
   list.push_back(fixed);
 
-  SchoolOutcome automatic;
-  automatic.school = School::AperturePriority;
+  MethodOutcome automatic;
+  automatic.method = Method::AperturePriority;
   automatic.title = say("Aperture priority");
   automatic.flicker_stops = kThirdsFlicker_stops;
   bool dark_end = false;

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The whole ramp of a take: its clicks with their consequences, and the schools compared on the same light.
+// The whole ramp of a take: its clicks with their consequences, and the methods compared on the same light.
 #pragma once
 
 #include <functional>
@@ -13,8 +13,8 @@
 namespace askcount::ramp {
 
 /// How the exposure follows the light.
-enum class School { Hand, Fixed, AperturePriority };
-const char* school_word(School school);  ///< "hand", "fixed", "aperture priority"
+enum class Method { Hand, Fixed, AperturePriority };
+const char* method_word(Method method);  ///< "hand", "fixed", "aperture priority"
 
 /// A click with where it leads.
 struct RampStep {
@@ -59,9 +59,9 @@ Ramp ramp_standing(const std::vector<double>& ev, const Exposure& exposure, Seco
 Ramp ramp_automatic(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s, Seconds room_s,
                     Seconds longest_s);
 
-/// What the other schools make of the same light.
-struct SchoolOutcome {
-  School school = School::Hand;
+/// What the other methods make of the same light.
+struct MethodOutcome {
+  Method method = Method::Hand;
   std::string title;
   std::string text;  ///< what it gives, what it costs, when it is wanted
   bool works = true;
@@ -75,7 +75,7 @@ struct SchoolOutcome {
 /// Fixed at `standing`, through filters of `filter_stops`; aperture priority at the rule's start aperture,
 /// ISO up to its highest, in thirds; and the ramp by hand. `room_s` is how long a shutter may be in the
 /// interval.
-std::vector<SchoolOutcome> compare(const Ramp& hand, const Exposure& standing, double filter_stops,
+std::vector<MethodOutcome> compare(const Ramp& hand, const Exposure& standing, double filter_stops,
                                    const RampRule& rule, Seconds interval_s, Seconds room_s);
 
 /// Whether the rule follows the light; where not, from when to when and what would help, tried out: fewer

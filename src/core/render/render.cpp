@@ -47,7 +47,7 @@ media::Want want_of(const std::vector<Need>& needs, image::Size full) {
 /// A frame that films show. Throws as FrameSource::read, and Failed for one that stands aside.
 media::Shown read_shown(const media::FrameSource& source, const media::Frame& frame,
                         const media::Want& want) {
-  if (frame.stands_aside) throw failed(say("{} is set aside, as you asked.", frame.file().string()));
+  if (frame.set_aside) throw failed(say("{} is set aside, as you asked.", frame.file().string()));
   return source.read(frame, want);
 }
 

@@ -30,16 +30,16 @@ std::vector<double> ev_of(const std::vector<double>& light) {
   return ev;
 }
 
-/// The exposures of its own hand, which meters the scene: by the order's school. Where a standing shutter
+/// The exposures of its own hand, which meters the scene: by the order's method. Where a standing shutter
 /// lets in too much, `filter_stops` becomes what it puts on against that.
 ramp::Following own_hand(const ShootOrder& order, const std::vector<double>& light, double& filter_stops) {
   ramp::RampRule rule = order.rule;
   rule.longest_shutter_s = order.shutter_s;
   rule.filter_stops = order.filter_stops;
-  if (order.school == ramp::School::Hand) return ramp::follow(light, rule);
+  if (order.method == ramp::Method::Hand) return ramp::follow(light, rule);
   ramp::Following f;
   if (light.empty()) return f;
-  if (order.school == ramp::School::Fixed) {
+  if (order.method == ramp::Method::Fixed) {
     rule.shortest_shutter_s = order.shutter_s;  // it stands; the other dials make up for it
     const ramp::Exposure dials = ramp::start_exposure(light.front(), rule);
     f.chain.assign(light.size(), {order.shutter_s, dials.f_number, dials.iso});

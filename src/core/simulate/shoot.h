@@ -13,7 +13,7 @@ struct ShootOrder {
   std::string scene = "Tern Quay";
   timer::Program program;  ///< what its timer was told
   double shutter_s = 2.5;  ///< the camera's longest exposure, or where it stands its only one
-  ramp::School school = ramp::School::Hand;  ///< how its exposure follows the light
+  ramp::Method method = ramp::Method::Hand;  ///< how its exposure follows the light
   ramp::RampRule rule;                       ///< how its hand does
   std::vector<ramp::Exposure>
       chain;                ///< what a plan says of every shot; empty where its hand meters for itself

@@ -18,7 +18,7 @@ namespace {
 using image::Linear32;
 using image::Size;
 
-constexpr double kMostOver_stops = 3, kMostUnder_stops = 5;  // as the schools are judged
+constexpr double kMostOver_stops = 3, kMostUnder_stops = 5;  // as the methods are judged
 constexpr int kNodes = 33;
 constexpr Size kSmallMeter = {60, 34};
 constexpr double kMostWide = 2;        // a canvas against the frame, where the head turns

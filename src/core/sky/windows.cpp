@@ -75,7 +75,7 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
                         d.from,
                         d.to,
                         d.from,
-                        say("Dark, moon down, core up to {}° high; two hours after sunset. By one school it "
+                        say("Dark, moon down, core up to {}° high; two hours after sunset. By one method it "
                             "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
                             format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
                         d.from + field <= d.to + minutes(1),

@@ -18,13 +18,13 @@ struct Window {
   Instant start;                    ///< first shot, for a take of the given field time
   std::string reason;               ///< why then
   bool fits = true;                 ///< the take ends within the window
-  std::optional<Instant> other_to;  ///< where schools differ about the end: the later one
+  std::optional<Instant> other_to;  ///< where methods differ about the end: the later one
 };
 
 /// Those of the night that follows noon of a local day, in order of time: day into night starts 60 to 90
 /// minutes before sunset and lasts until the blue light is gone; the milky way wants astronomical darkness,
 /// the moon down, the core at least 10° up, two hours or more since sunset and an hour left before first
-/// light, or by another school before sunrise (other_to); the sunrise is that of the next morning; moonrise
+/// light, or by another method before sunrise (other_to); the sunrise is that of the next morning; moonrise
 /// only where the sun is down. Kinds that do not happen are left out, with a reason in `missing`.
 std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field_s,
                                std::vector<std::string>* missing = nullptr);

@@ -40,7 +40,7 @@ void visit(Fields& f, sky::Weather& w) {
 }  // namespace
 
 void visit(Fields& f, LightPlan& l) {
-  using sky::Body, sky::Cover, ramp::School;
+  using sky::Body, sky::Cover, ramp::Method;
   const auto aim = [](Fields& g, sky::Aim& a) { visit(g, a); };
   f.part("aim", l.move.from, aim);
   if (f.reading()) l.move.to = l.move.from;
@@ -68,8 +68,8 @@ void visit(Fields& f, LightPlan& l) {
   f.maybe("anchor", l.source.anchor, [](Fields& g, ramp::Reading& r) { ramp::visit(g, r); });
   f.list("readings", l.source.readings, [](Fields& g, ramp::Reading& r) { ramp::visit(g, r); });
   f.choice(
-      "school", l.school,
-      {{School::Hand, "hand"}, {School::Fixed, "fixed"}, {School::AperturePriority, "aperture priority"}});
+      "method", l.method,
+      {{Method::Hand, "hand"}, {Method::Fixed, "fixed"}, {Method::AperturePriority, "aperture priority"}});
   f.texts("filters", l.filters);
   f.part("rule", l.rule, [](Fields& g, ramp::RampRule& r) { ramp::visit(g, r); });
   f.number("turning_s", l.turning_s, 0, 600);

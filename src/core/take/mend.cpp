@@ -34,7 +34,7 @@ void apply(Take& t, const mend::UseTimer& m) {
 }
 
 void apply(Take& t, const mend::LetCameraExpose&) {
-  t.light.school = ramp::School::AperturePriority;
+  t.light.method = ramp::Method::AperturePriority;
   t.light.clicks.clear();
 }
 void apply(Take& t, const mend::TurnEvery& m) {

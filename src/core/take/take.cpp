@@ -31,7 +31,7 @@ plan::ShotShape Take::shape() const {
   };
   if (all(&plan::SubjectKind::points_of_light))
     shape.usual_shutter_s =
-        std::min(kTrails_s, std::floor(plan::star_schools(body(), lens(), lens().widest_f).by_500));
+        std::min(kTrails_s, std::floor(plan::star_rules(body(), lens(), lens().widest_f).by_500));
   else if (all(&plan::SubjectKind::trails))
     shape.usual_shutter_s = kTrails_s;
   else if (all(&plan::SubjectKind::crisp))

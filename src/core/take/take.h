@@ -101,7 +101,7 @@ struct LightPlan {
   double variation_deg = 0;  ///< of a compass there, east positive
   Outlook outlook;
   ramp::LightSource source;
-  ramp::School school = ramp::School::Hand;
+  ramp::Method method = ramp::Method::Hand;
   std::vector<std::string>
       filters;  ///< of the kit's, on at the first shot where the exposure follows the light
   ramp::RampRule rule{.longest_shutter_s = 0};  ///< a longest shutter of 0 is what the interval leaves

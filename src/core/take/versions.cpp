@@ -17,6 +17,19 @@ void bring_to_2(Json& take) {
   if (shot.contains("cards") && shot["cards"] == "in turn") shot["cards"] = "turn";
 }
 
+void rename(Json& take, const char* part, const char* from, const char* to) {
+  if (!take.contains(part) || !take[part].is_object() || !take[part].contains(from)) return;
+  Json& inner = take[part];
+  inner[to] = inner[from];
+  inner.erase(from);
+}
+
+/// From version 2 to 3.
+void bring_to_3(Json& take) {
+  rename(take, "light", "school", "method");
+  rename(take, "optics", "eye_stops", "vignetting_stops");
+}
+
 }  // namespace
 
 Json of_this_version(Json take, const std::string& name) {
@@ -30,6 +43,7 @@ Json of_this_version(Json take, const std::string& name) {
         say("Open it with the newer one; it was not changed."));
   if (format < 1) throw bad_input(say("{}: \"askcount\" must be the format's number.", name));
   if (format < 2) bring_to_2(take);
+  if (format < 3) bring_to_3(take);
   take["askcount"] = kFormat;
   return take;
 }

@@ -61,8 +61,8 @@ take::Take take_of(Dice& dice) {
     for (int i = 0; i < 4; ++i) sky::raise(t.light.horizon, dice.between(0, 360), dice.between(0, 12));
   t.light.source.cover = dice.one_of<sky::Cover>({sky::Cover::Clear, sky::Cover::Thin, sky::Cover::Clouded});
   t.light.source.town_lux = dice.chance(0.3) ? 1 : 0;
-  t.light.school = dice.one_of<ramp::School>(
-      {ramp::School::Hand, ramp::School::Hand, ramp::School::Fixed, ramp::School::AperturePriority});
+  t.light.method = dice.one_of<ramp::Method>(
+      {ramp::Method::Hand, ramp::Method::Hand, ramp::Method::Fixed, ramp::Method::AperturePriority});
   if (dice.chance(0.3)) t.light.filters = {demo.filters.front().name};
   t.light.weather.humidity = dice.chance(0.5) ? std::optional(dice.between(0.4, 1)) : std::nullopt;
   t.light.weather.wind_m_s = dice.chance(0.4) ? dice.between(0, 18) : 0;
@@ -102,7 +102,7 @@ TEST(KeptAdvice, OfMadeUpTakes) {
     one["exposure"] = {exposure.follows,
                        exposure.dials_known,
                        exposure.keeps_up,
-                       exposure.reckoned,
+                       exposure.estimated,
                        json_of(exposure.first),
                        json_of(exposure.last),
                        exposure.shortest_s,
@@ -126,7 +126,7 @@ TEST(KeptAdvice, OfMadeUpTakes) {
       for (const Suggestion& s : windows_for(t)) one["windows"].push_back(Json::array({s.title, s.text}));
       for (const sky::Behind& b : forecast::behind_of(t))
         one["behind"].push_back(sky::behind_words(b, t.place.zone));
-      for (const auto& s : forecast::schools_of(t)) one["schools"].push_back({s.text, s.works});
+      for (const auto& s : forecast::methods_of(t)) one["methods"].push_back({s.text, s.works});
     }
     kept.push_back(one);
   }
@@ -138,7 +138,7 @@ TEST(KeptAdvice, BesideTheTripod) {
   for (unsigned seed = 301; seed <= 360; ++seed) {
     Dice dice(seed);
     take::Take t = take_of(dice);
-    t.light.school = ramp::School::Hand;
+    t.light.method = ramp::Method::Hand;
     const ramp::Ramp ramp = forecast::ramp_in_any_case(t);
     const auto frames = static_cast<long long>(ramp.chain.size());
     journal::ShootState state;

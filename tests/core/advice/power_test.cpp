@@ -205,7 +205,7 @@ TEST(Light, SaysThatNobodyHasMetered) {
   EXPECT_FALSE(find(advice::light_advice(t, forecast::ramp_of(t)), "light_not_metered"));
   t.metered.reset();
   EXPECT_TRUE(find(advice::light_advice(t, forecast::ramp_of(t)), "light_not_metered"));
-  // What the frame shows moves the reckoned light, and the night not at all.
+  // What the frame shows moves the estimated light, and the night not at all.
   const double ground = forecast::light_of(t).front();
   t.light.source.shows = sky::Shows::LitSky;
   EXPECT_NEAR(forecast::light_of(t).front() - ground, 2, 0.05);
@@ -260,7 +260,7 @@ TEST(Band, GoesThroughTheCoreAndRoundTheSky) {
   EXPECT_NEAR(band[0].altitude_deg, -band[36].altitude_deg, 1e-6);
 }
 
-TEST(Window, OfTheGalaxyEndsByTwoSchools) {
+TEST(Window, OfTheGalaxyEndsByTwoRules) {
   const Place head = demo_places()[1];
   for (const Window& w : windows_of(parse_day("2026-08-12"), head, 3600)) {
     if (w.kind != "milky way") continue;

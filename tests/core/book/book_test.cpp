@@ -386,9 +386,44 @@ TEST(BookFile, AnOlderOneIsCopiedAndBroughtUp) {
   Book book(file);
   EXPECT_EQ(book.list().rows.at(0).name, "Old");
   book.keep({"timer", "Dial", 41, now()});
-  SQLite::Database copy(file.string() + ".before-2", SQLite::OPEN_READONLY);
+  SQLite::Database copy(file.string() + fmt::format(".before-{}", newest_layout()), SQLite::OPEN_READONLY);
   EXPECT_EQ(copy.execAndGet("PRAGMA user_version").getInt(), 1);
   EXPECT_EQ(copy.execAndGet("SELECT name FROM takes").getString(), "Old");
+}
+
+TEST(BookFile, WhatLayout2CalledOtherwiseIsKept) {
+  const test::Folder folder;
+  const auto file = folder / "book.db";
+  {
+    Entry e;
+    e.name = "Old", e.file = "/a", e.how = How::Folder;
+    e.planned.method = "hand";
+    e.by_journal = {{"battery", "Cell A", 411, 560, Measure::Bound::Exact, 4.0, {}}};
+    Json old = Json::parse(to_text(e));
+    old["planned"]["school"] = old["planned"]["method"];
+    old["planned"].erase("method");
+    Json& measure = old["by_journal"][0];
+    measure["reckoned"] = measure["planned"];
+    measure.erase("planned");
+    SQLite::Database db(file.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+    bring_up(db, file, 2);
+    db.exec(
+        "INSERT INTO takes (id, key, file, name, subject, place, zone, field_s, film_s, planned_frames, "
+        "verdict, note, change) VALUES (1, '/a', '/a', 'Old', '', '', 'UTC', 0, 0, 0, '', '', '')");
+    db.exec("INSERT INTO measures VALUES (1, 'battery', 'Cell A', 411, 560, 'exact', 4.0, NULL)");
+    SQLite::Statement json(db, "INSERT INTO entries VALUES (1, ?)");
+    json.bind(1, old.dump());
+    json.exec();
+  }
+  Book book(file);
+  const auto entry = book.entry(1);
+  ASSERT_TRUE(entry);
+  EXPECT_EQ(entry->planned.method, "hand");
+  ASSERT_EQ(entry->by_journal.size(), 1u);
+  EXPECT_EQ(entry->by_journal[0].planned, 560);
+  const auto measures = book.measures();
+  ASSERT_EQ(measures.size(), 1u);
+  EXPECT_EQ(measures[0].measure.planned, 560);
 }
 
 TEST(BookFile, WhatIsNotOursIsNotTouched) {
@@ -425,11 +460,11 @@ TEST(BookList, HalfALineIsPassedOver) {
     out << "{\"what\": \"filed\", \"file\": 7}\n{\"what\": \"sai";
   }
   Entry said = made_up(2);
-  said.words = {Verdict::Badly, "", "Sooner", true};
+  said.words = {Verdict::Badly, "", "Move up", true};
   note_words(book, said);
   const auto list = listed(book);
   ASSERT_EQ(list.size(), 2u);
-  EXPECT_EQ(list[1].words.change, "Sooner");
+  EXPECT_EQ(list[1].words.change, "Move up");
 }
 
 // What is learnt of takes.
@@ -592,7 +627,7 @@ TEST(BookLearns, BatteriesAndHandsFromAJournal) {
   EXPECT_EQ(e.by_journal[0].gear, "Cell A");
   EXPECT_EQ(e.by_journal[0].value, 40);
   EXPECT_EQ(e.by_journal[0].bound, Measure::Bound::Exact);
-  EXPECT_NEAR(e.by_journal[0].reckoned, std::floor(500 * (1 - 0.015 * 15)), 1) << "less in the cold";
+  EXPECT_NEAR(e.by_journal[0].planned, std::floor(500 * (1 - 0.015 * 15)), 1) << "less in the cold";
   EXPECT_EQ(e.by_journal[1].gear, "Cell B");
   EXPECT_EQ(e.by_journal[1].value, 57) << "from the change to the end";
   EXPECT_EQ(e.by_journal[1].bound, Measure::Bound::AtLeast);
@@ -624,7 +659,7 @@ TEST(BookKit, BatteriesByTemperatureWithTakesAndSpread) {
   EXPECT_EQ(mild.value, 702);
   EXPECT_EQ(mild.lowest, 694);
   EXPECT_EQ(mild.highest, 715);
-  EXPECT_EQ(mild.reckoned, 560);
+  EXPECT_EQ(mild.planned, 560);
   const Findings said = judge(facts, kit, 2);
   EXPECT_EQ(said[1].title, "Cell A: 702 frames at 12 °C");
   EXPECT_EQ(said[1].text, "In 3 takes, 694 to 715, against 560 estimated.");

@@ -67,9 +67,9 @@ Entry entry_of_dice(Dice& dice, int n) {
   if (dice.chance(0.5))
     e.films = {{fmt::format("/nowhere/film {}.mp4", n), dice.between(2, 90), 25, 1920, 1080, "h264",
                 1e6 * dice.between(1, 90), e.start}};
-  const auto measure = [&](const char* what, const char* gear, double value, double reckoned) {
+  const auto measure = [&](const char* what, const char* gear, double value, double planned) {
     if (dice.chance(0.5))
-      e.by_journal.push_back({what, gear, value, reckoned,
+      e.by_journal.push_back({what, gear, value, planned,
                               dice.one_of<Measure::Bound>({Measure::Bound::Exact, Measure::Bound::Exact,
                                                            Measure::Bound::AtLeast, Measure::Bound::AtMost}),
                               e.temperature_c, e.humidity});

@@ -16,12 +16,12 @@ namespace {
 using plan::Slot;
 using take::Take;
 
-/// The harbour for 80 minutes from an hour on, by a school.
-Take quay_at(const char* start, ramp::School school) {
+/// The harbour for 80 minutes from an hour on, by a method.
+Take quay_at(const char* start, ramp::Method method) {
   Take t = take::demo_take();
   t.metered.reset();
   t.start = parse_wall_time(start, t.place.zone);
-  t.light.school = school;
+  t.light.method = method;
   t.stand_in.frame_size = {48, 32};
   return t;
 }
@@ -38,7 +38,7 @@ std::string checklist_words(const Take& t) {
 
 struct Case {
   const char* start;
-  ramp::School school;
+  ramp::Method method;
   bool follows;
 };
 
@@ -46,12 +46,12 @@ class OneTruth : public ::testing::TestWithParam<Case> {};
 
 TEST_P(OneTruth, IsSaidAlikeEverywhere) {
   const Case c = GetParam();
-  const Take t = quay_at(c.start, c.school);
+  const Take t = quay_at(c.start, c.method);
   const ramp::Ramp ramp = ramp_of(t);
   const ExposurePlan plan = exposure_of(t, ramp);
   EXPECT_EQ(plan.follows, c.follows);
   ASSERT_TRUE(plan.dials_known);
-  EXPECT_TRUE(plan.reckoned) << "nobody has metered";
+  EXPECT_TRUE(plan.estimated) << "nobody has metered";
   // The chain is the plan.
   EXPECT_EQ(ramp.chain.front(), plan.first);
   EXPECT_EQ(ramp.chain.back(), plan.last);
@@ -77,7 +77,7 @@ TEST_P(OneTruth, IsSaidAlikeEverywhere) {
     EXPECT_NE(told.find(first), std::string::npos) << told;
   }
   // The checklist.
-  if (c.school != ramp::School::AperturePriority && by_dial) {
+  if (c.method != ramp::Method::AperturePriority && by_dial) {
     EXPECT_NE(checklist_words(t).find(first), std::string::npos) << checklist_words(t);
   }
   // The findings.
@@ -112,19 +112,19 @@ TEST_P(OneTruth, IsSaidAlikeEverywhere) {
 }
 
 INSTANTIATE_TEST_SUITE_P(DayDuskAndNight, OneTruth,
-                         ::testing::Values(Case{"2026-10-09 12:30", ramp::School::Hand, false},
-                                           Case{"2026-10-09 12:30", ramp::School::Fixed, false},
-                                           Case{"2026-10-09 12:30", ramp::School::AperturePriority, false},
-                                           Case{"2026-10-09 17:50", ramp::School::Hand, true},
-                                           Case{"2026-10-09 17:50", ramp::School::Fixed, false},
-                                           Case{"2026-10-09 17:50", ramp::School::AperturePriority, true},
-                                           Case{"2026-10-09 23:00", ramp::School::Hand, false},
-                                           Case{"2026-10-09 23:00", ramp::School::Fixed, false},
-                                           Case{"2026-10-09 23:00", ramp::School::AperturePriority, false}));
+                         ::testing::Values(Case{"2026-10-09 12:30", ramp::Method::Hand, false},
+                                           Case{"2026-10-09 12:30", ramp::Method::Fixed, false},
+                                           Case{"2026-10-09 12:30", ramp::Method::AperturePriority, false},
+                                           Case{"2026-10-09 17:50", ramp::Method::Hand, true},
+                                           Case{"2026-10-09 17:50", ramp::Method::Fixed, false},
+                                           Case{"2026-10-09 17:50", ramp::Method::AperturePriority, true},
+                                           Case{"2026-10-09 23:00", ramp::Method::Hand, false},
+                                           Case{"2026-10-09 23:00", ramp::Method::Fixed, false},
+                                           Case{"2026-10-09 23:00", ramp::Method::AperturePriority, false}));
 
 TEST(Exposure, AnAssumedTrailEndsOnAClickAndAllLengthsFollowIt) {
   // Half of 15 s is on no dial: the hand ends at 6 s, and gap and field time say so.
-  Take t = quay_at("2026-10-09 17:50", ramp::School::Hand);
+  Take t = quay_at("2026-10-09 17:50", ramp::Method::Hand);
   t.wishes.clear();
   t.wish(Slot::Fps, 25);
   t.wish(Slot::Interval, 15);
@@ -185,9 +185,9 @@ TEST(Exposure, ACueCardHoldsEveryClickAsLargeAsFits) {
 
 TEST(Exposure, AStandingShutterIsReachedByFiltersOrSaysThatItIsNot) {
   Take t = take::demo_take();
-  t.light.school = ramp::School::Fixed;
+  t.light.method = ramp::Method::Fixed;
   const ExposurePlan plan = exposure_of(t);
-  EXPECT_FALSE(plan.reckoned);
+  EXPECT_FALSE(plan.estimated);
   EXPECT_EQ(filters_words(plan), "Grey 6 + Grey 3");
   EXPECT_NEAR(plan.filter_stops, 9, 1e-9);
   // Without a meter and without a light only the shutter is known.

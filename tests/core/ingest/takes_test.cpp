@@ -305,8 +305,7 @@ TEST(Decided, LeavesOutAndTakesBackWhatThePersonSays) {
   EXPECT_EQ(kept.front(), 2);
   EXPECT_EQ(kept.back(), 30);
   EXPECT_EQ(std::count(kept.begin(), kept.end(), 10), 0);
-  EXPECT_EQ(std::count_if(g.frames->begin(), g.frames->end(), [](const auto& f) { return f.stands_aside; }),
-            1);
+  EXPECT_EQ(std::count_if(g.frames->begin(), g.frames->end(), [](const auto& f) { return f.set_aside; }), 1);
   EXPECT_EQ(std::count_if(g.dropped.begin(), g.dropped.end(),
                           [](const Dropped& d) { return d.why == Dropped::Why::ByHand; }),
             3);

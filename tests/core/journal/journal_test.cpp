@@ -246,9 +246,9 @@ TEST(NextChange, NothingThatDoesNotRunIsLate) {
   fast.first_dials = ramp.chain.front();
   const NextChange soon = next_change(take, &ramp, fast, 0);
   EXPECT_NEAR(soon.in_s, static_cast<double>(soon.frames_left) * 2, 1e-9);
-  // Other schools ask for nothing; an unknown light asks for a place.
+  // Other methods ask for nothing; an unknown light asks for a place.
   Take fixed = take;
-  fixed.light.school = ramp::School::Fixed;
+  fixed.light.method = ramp::Method::Fixed;
   EXPECT_FALSE(next_change(fixed, &ramp, {}, 0).click);
   EXPECT_FALSE(next_change(take, nullptr, {}, 0).click);
 }
@@ -267,18 +267,18 @@ TEST(Kit, CountsOnAfterAShoot) {
   EXPECT_EQ(bare, Take());
 }
 
-TEST(Ramp, ComparesTheSchoolsAndSaysWhatHelps) {
+TEST(Ramp, ComparesTheMethodsAndSaysWhatHelps) {
   Take take = demo_take();
   const ramp::Ramp hand = ramp_of(take);
   EXPECT_TRUE(hand.feasible);
   EXPECT_GT(hand.steps.size(), 15u);
   for (size_t i = 1; i < hand.steps.size(); ++i)
     EXPECT_GE(hand.steps[i].click.frame - hand.steps[i - 1].click.frame, take.light.rule.frames_apart_late);
-  const auto schools =
+  const auto methods =
       ramp::compare(hand, hand.chain.front(), 0, rule_of(take), 20, 3);  // three seconds of room
-  ASSERT_EQ(schools.size(), 3u);
-  EXPECT_GT(schools[1].first_drowned, 0) << "a fixed exposure drowns in the dusk";
-  EXPECT_FALSE(schools[2].works) << "aperture priority outgrows the interval";
+  ASSERT_EQ(methods.size(), 3u);
+  EXPECT_GT(methods[1].first_drowned, 0) << "a fixed exposure drowns in the dusk";
+  EXPECT_FALSE(methods[2].works) << "aperture priority outgrows the interval";
   // The same light in far fewer frames outruns six frames a click: what is offered helps.
   take.wishes.clear();
   take.wish(plan::Slot::Fps, 25);
@@ -349,7 +349,7 @@ TEST(Checklist, FitsTheTake) {
   // The dusk is followed by hand: no filter, and the dial where the ramp begins.
   EXPECT_TRUE(what("filter").empty());
   EXPECT_NE(what("mode").find("1/125 s"), std::string::npos) << what("mode");
-  take.light.school = ramp::School::Fixed;
+  take.light.method = ramp::Method::Fixed;
   EXPECT_NE(what("filter").find("Grey"), std::string::npos);
   EXPECT_NE(what("mode").find("4 s"), std::string::npos) << what("mode");
   EXPECT_FALSE(what("sun_in_frame").empty());

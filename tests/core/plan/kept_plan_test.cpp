@@ -226,7 +226,7 @@ TEST(KeptPlan, ExposuresCloseUpsSlidersAndTimers) {
     const Metered test = test_exposure(match.setting, kit);
     one["test"] = {test.shutter_s, test.iso, metered_words(test)};
     const Lens lens = kit.lenses.empty() ? Lens() : kit.lenses.front();
-    const StarSchools stars = star_schools(body, lens, dice.between(1.4, 5.6));
+    const StarRules stars = star_rules(body, lens, dice.between(1.4, 5.6));
     one["stars"] = {
         stars.by_500, stars.by_600, stars.by_pixel, diffraction_f(body.pixel_um()),
         star_drift_px(dice.between(1, 40), lens.focal_mm, body.pixel_um(), dice.between(-60, 80))};

@@ -106,10 +106,10 @@ TEST(Stars, DriftAsTheSkyTurns) {
   EXPECT_NEAR(star_drift_px(20, 24, 6, 0), 20 * 15.041 / (206.265 * 6 / 24), 1e-6);
   EXPECT_NEAR(star_drift_px(20, 24, 6, 60), star_drift_px(20, 24, 6, 0) / 2, 1e-6);
   EXPECT_NEAR(star_drift_px(20, 24, 6, 90), 0, 1e-6);
-  const StarSchools schools = star_schools(demo_kit().bodies[0], demo_kit().lenses[0], 2.8);
-  EXPECT_NEAR(schools.by_500, 500 / 24.0, 1e-9);
-  EXPECT_NEAR(schools.by_600, 25, 1e-9);
-  EXPECT_NEAR(schools.by_pixel, (35 * 2.8 + 30 * 6.0) / 24, 1e-9);
+  const StarRules methods = star_rules(demo_kit().bodies[0], demo_kit().lenses[0], 2.8);
+  EXPECT_NEAR(methods.by_500, 500 / 24.0, 1e-9);
+  EXPECT_NEAR(methods.by_600, 25, 1e-9);
+  EXPECT_NEAR(methods.by_pixel, (35 * 2.8 + 30 * 6.0) / 24, 1e-9);
 }
 
 TEST(Depth, FollowsTheThinLens) {
@@ -202,7 +202,7 @@ TEST(Spare, IsInTheCountAndNotInTheFilm) {
 }
 
 TEST(Habits, AreThereForWhatPeopleShoot) {
-  EXPECT_EQ(habits_for("clouds").size(), 2u);  // two schools
+  EXPECT_EQ(habits_for("clouds").size(), 2u);  // two methods
   EXPECT_EQ(habits_for("Crowds at the market").size(), 1u);
   EXPECT_EQ(habits_for("sunset").front().from_s, 5);
   EXPECT_TRUE(habits_for("a thing nobody shoots").empty());

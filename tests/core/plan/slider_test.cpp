@@ -11,7 +11,7 @@ namespace {
 
 take::Take sliding(double travel_m, double nearest_m) {
   take::Take t = take::demo_take();
-  t.light.school = ramp::School::Fixed;
+  t.light.method = ramp::Method::Fixed;
   t.slider = {travel_m, 0.5, nearest_m};
   return t;
 }

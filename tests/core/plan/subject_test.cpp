@@ -125,7 +125,7 @@ TEST(Subject, TheArcsOfStarTrailsWantNoGap) {
   EXPECT_EQ(broken(), list.end());
 }
 
-TEST(Subject, BothSchoolsAreShownAndTheOneNearTheMotionNamed) {
+TEST(Subject, BothMethodsAreShownAndTheOneNearTheMotionNamed) {
   take::Take t = asked("clouds", 20);
   EXPECT_NE(words_of(advice::plan_advice(t)).find("1 s to 3 s for fast clouds"), std::string::npos);
   EXPECT_NE(words_of(advice::plan_advice(t)).find("5 s to 10 s for slow clouds"), std::string::npos);

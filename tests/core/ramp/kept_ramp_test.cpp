@@ -68,7 +68,7 @@ Json json_of(const Ramp& ramp) {
           {"longest", ramp.longest_s}};
 }
 
-TEST(KeptRamp, HandsSchoolsAndJudgementsOfMadeUpLights) {
+TEST(KeptRamp, HandsMethodsAndJudgementsOfMadeUpLights) {
   Json kept = Json::array();
   for (unsigned seed = 1; seed <= 70; ++seed) {
     Dice dice(seed);
@@ -83,8 +83,8 @@ TEST(KeptRamp, HandsSchoolsAndJudgementsOfMadeUpLights) {
         {"hand", json_of(hand)},
         {"judged", to_json(judge(hand, rule, interval_s, room_s, dice.between(0.5, 8), false, clock))}};
     const Exposure standing = dice.chance(0.5) ? hand.chain.front() : hand.chain[frames / 2];
-    for (const SchoolOutcome& s : compare(hand, standing, rule.filter_stops, rule, interval_s, room_s))
-      one["schools"].push_back({school_word(s.school), s.text, s.works, s.first_clipped, s.first_drowned,
+    for (const MethodOutcome& s : compare(hand, standing, rule.filter_stops, rule, interval_s, room_s))
+      one["methods"].push_back({method_word(s.method), s.text, s.works, s.first_clipped, s.first_drowned,
                                 s.shutter_outgrows, s.flicker_stops, s.longest_s});
     if (seed % 4 == 0) {
       one["automatic"] = json_of(ramp_automatic(ev, rule, interval_s, room_s, dice.between(0.1, 60)));

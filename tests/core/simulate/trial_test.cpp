@@ -23,10 +23,10 @@ namespace {
 using plan::Slot;
 using take::Take;
 
-/// The harbour's dusk by a school, without the aperture's own flicker.
-Take dusk(ramp::School school) {
+/// The harbour's dusk by a method, without the aperture's own flicker.
+Take dusk(ramp::Method method) {
   Take t = take::demo_take();
-  t.light.school = school;
+  t.light.method = method;
   t.stand_in.camera.aperture_spread_stops = 0;
   t.stand_in.camera.noise = 0;
   return t;
@@ -142,9 +142,9 @@ TEST(Scenes, StandUnderTheSkyTheyAreToldAndMoveAtTheirHaste) {
 }
 
 TEST(TrialFilm, MeetsTheMeterAsTheRampSays) {
-  for (const ramp::School school :
-       {ramp::School::Hand, ramp::School::Fixed, ramp::School::AperturePriority}) {
-    const Take t = dusk(school);
+  for (const ramp::Method method :
+       {ramp::Method::Hand, ramp::Method::Fixed, ramp::Method::AperturePriority}) {
+    const Take t = dusk(method);
     const ramp::Ramp ramp = forecast::ramp_of(t);
     const TrialFilm film(forecast::trial_of(t));
     ASSERT_EQ(film.plan().frames, t.sums().frames);
@@ -154,8 +154,8 @@ TEST(TrialFilm, MeetsTheMeterAsTheRampSays) {
 }
 
 TEST(TrialFilm, AFixedExposureDrownsAndAHandFollows) {
-  const TrialFilm fixed(forecast::trial_of(dusk(ramp::School::Fixed))),
-      hand(forecast::trial_of(dusk(ramp::School::Hand)));
+  const TrialFilm fixed(forecast::trial_of(dusk(ramp::Method::Fixed))),
+      hand(forecast::trial_of(dusk(ramp::Method::Hand)));
   EXPECT_TRUE(is_lost(fixed.over_meter()));
   EXPECT_FALSE(is_lost(hand.over_meter()));
   EXPECT_NE(over_words(fixed.over_meter()).find("Its last frame is"), std::string::npos);
@@ -169,7 +169,7 @@ TEST(TrialFilm, AFixedExposureDrownsAndAHandFollows) {
 }
 
 TEST(TrialFilm, FlickersAsTheApertureDoes) {
-  Take still = dusk(ramp::School::Hand), restless = still;
+  Take still = dusk(ramp::Method::Hand), restless = still;
   restless.stand_in.camera.aperture_spread_stops = 0.12;
   const TrialFilm a(forecast::trial_of(still)), b(forecast::trial_of(restless));
   double steps = 0;
@@ -262,7 +262,7 @@ TEST(TrialFilm, StarsBecomeDashesAndTheCoreLeavesTheFrame) {
 }
 
 TEST(TrialFilm, TheHeadTurns) {
-  Take t = dusk(ramp::School::Hand);
+  Take t = dusk(ramp::Method::Hand);
   t.light.move = {{240, 9, 0}, {260, 9, 0}, false};
   TrialPlan plan = forecast::trial_of(t);
   plan.interval_s = 0.01;  // nothing else moves
@@ -346,7 +346,7 @@ TEST(TrialPlan, GoesWithTheSubjectAndItsPace) {
 }
 
 TEST(TrialPlan, LeavesSpareShotsOut) {
-  Take t = dusk(ramp::School::Hand);
+  Take t = dusk(ramp::Method::Hand);
   const TrialPlan before = forecast::trial_of(t);
   t.spare = 10;
   const TrialPlan after = forecast::trial_of(t);
@@ -357,7 +357,7 @@ TEST(TrialPlan, LeavesSpareShotsOut) {
 
 TEST(Reel, IsEncodedAtItsTrueRateAndTwoGoByOneClock) {
   const test::Folder folder;
-  TrialPlan plan = forecast::trial_of(dusk(ramp::School::Hand));
+  TrialPlan plan = forecast::trial_of(dusk(ramp::Method::Hand));
   plan.size = {96, 54};
   plan.frames = 20;
   TrialPlan other = plan;
@@ -390,7 +390,7 @@ TEST(Reel, IsEncodedAtItsTrueRateAndTwoGoByOneClock) {
 
 TEST(Reel, LeavesNothingWhereItIsStopped) {
   const test::Folder folder;
-  TrialPlan plan = forecast::trial_of(dusk(ramp::School::Hand));
+  TrialPlan plan = forecast::trial_of(dusk(ramp::Method::Hand));
   plan.size = {96, 54};
   const TrialFilm film(plan);
   std::stop_source stop;

@@ -93,7 +93,7 @@ TEST(Mends, ChangeWhatTheyNameAndNothingElse) {
   t.endless = true;
   EXPECT_EQ(after(mend::RunEndless{}), t);
   t = before;
-  t.light.school = ramp::School::AperturePriority;
+  t.light.method = ramp::Method::AperturePriority;
   EXPECT_EQ(after(mend::LetCameraExpose{}), t);
   t = before;
   t.light.rule.highest_iso = 3200;

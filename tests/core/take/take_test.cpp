@@ -2,6 +2,7 @@
 // The document: there and back, and what is not one.
 #include "take/take.h"
 
+#include "base/files.h"
 #include "base/json.h"
 #include "support.h"
 #include "timer/program.h"
@@ -70,9 +71,31 @@ TEST(Take, OpensWhatVersion1Wrote) {
   EXPECT_EQ(t.test_pictures.size(), 2u);
   EXPECT_EQ(t.card, "card");
   const Json now = to_json(t);
-  EXPECT_EQ(now["askcount"], 2);
+  EXPECT_EQ(now["askcount"], 3);
   EXPECT_EQ(now["shot"]["cards"], "turn");
   EXPECT_EQ(take_from_json(now, "again"), t);
+}
+
+TEST(Take, OpensWhatVersion2CalledOtherwise) {
+  Take take = demo_take();
+  take.light.method = ramp::Method::AperturePriority;
+  take.optics.vignetting_stops = 0.7;
+  Json old = Json::parse(to_text(take));
+  EXPECT_EQ(old["askcount"], 3);
+  old["askcount"] = 2;
+  old["light"]["school"] = old["light"]["method"];
+  old["light"].erase("method");
+  old["optics"]["eye_stops"] = old["optics"]["vignetting_stops"];
+  old["optics"].erase("vignetting_stops");
+  const test::Folder folder;
+  test::write(folder / "old.askcount", old.dump());
+  const Take opened = load_take(folder / "old.askcount");
+  EXPECT_TRUE(opened == take);
+  // Written again it has the new names, and the old ones are gone.
+  save_take(opened, folder / "old.askcount");
+  const Json now = Json::parse(read_file(folder / "old.askcount"));
+  EXPECT_EQ(now["light"]["method"], "aperture priority");
+  EXPECT_FALSE(now["light"].contains("school") || now["optics"].contains("eye_stops"));
 }
 
 TEST(Take, RefusesAStartThatEndsInGarbage) {

@@ -205,9 +205,9 @@ void AskStage::show_exposure() {
   filters_->set(stack.isEmpty() ? say_q("no filter") : stack, Kind::Answer);
   dials_->set(QString::fromStdString(forecast::dials_words(*exposure)),
               exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
-  dials_->set_why(exposure->reckoned ? say_q("Estimated from the light at that place and time, which may be "
-                                             "off by two stops: meter first.")
-                                     : say_q("From what the meter says."));
+  dials_->set_why(exposure->estimated ? say_q("Estimated from the light at that place and time, which may be "
+                                              "off by two stops: meter first.")
+                                      : say_q("From what the meter says."));
 }
 
 void AskStage::show_shutter() {

@@ -55,12 +55,12 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   declination_ = sentence_->add_slot(say_q("declination"));
   sentence_->add(say_q("drift"));
   drift_ = answer(say_q("star drift"));
-  sentence_->add(say_q("in one shutter. Points by school: 500 rule"));
-  school500_ = answer(say_q("500 rule"));
+  sentence_->add(say_q("in one shutter. Points by method: 500 rule"));
+  rule500_ = answer(say_q("500 rule"));
   sentence_->add(say_q(", 600 rule"));
-  school600_ = answer(say_q("600 rule"));
+  rule600_ = answer(say_q("600 rule"));
   sentence_->add(say_q(", aperture and pitch"));
-  school_pitch_ = answer(say_q("aperture and pitch rule"));
+  rule_pitch_ = answer(say_q("aperture and pitch rule"));
   sentence_->add(".");
   sentence_->add_break();
   sentence_->add(say_q("As a close-up at"));
@@ -128,7 +128,7 @@ void ExposePane::refresh() {
   magnification_->set(close ? to_q(format_number(t.focus.magnification, 2)) + " ×" : "0 ×", Kind::Plain);
   grows_->set(to_q(format_number(t.focus.grows_mm_per_hour, 1)) + " mm", Kind::Plain);
   for (SlotField* slot :
-       {test_, drift_, school500_, school600_, school_pitch_, depth_, hyperfocal_, close_, refocus_})
+       {test_, drift_, rule500_, rule600_, rule_pitch_, depth_, hyperfocal_, close_, refocus_})
     slot->set("?", Kind::Open);
   if (session_.document.sums()) {
     const plan::Sums& s = *session_.document.sums();
@@ -142,10 +142,10 @@ void ExposePane::refresh() {
     const double drift =
         plan::star_drift_px(s.shutter_s, t.lens().focal_mm, t.body().pixel_um(), t.focus.declination_deg);
     drift_->set(to_q(format_number(drift, drift < 10 ? 1 : 0)) + " px", Kind::Answer);
-    const plan::StarSchools schools = plan::star_schools(t.body(), t.lens(), f);
-    school500_->set(to_q(format_length(schools.by_500, 1)), Kind::Answer);
-    school600_->set(to_q(format_length(schools.by_600, 1)), Kind::Answer);
-    school_pitch_->set(to_q(format_length(schools.by_pixel, 1)), Kind::Answer);
+    const plan::StarRules methods = plan::star_rules(t.body(), t.lens(), f);
+    rule500_->set(to_q(format_length(methods.by_500, 1)), Kind::Answer);
+    rule600_->set(to_q(format_length(methods.by_600, 1)), Kind::Answer);
+    rule_pitch_->set(to_q(format_length(methods.by_pixel, 1)), Kind::Answer);
     const plan::Depth d = plan::depth_of_field(t.body(), t.lens().focal_mm, f, t.focus.distance_m);
     depth_->set(say_q("from ") + metres(d.near_m) + say_q(" to ") + metres(d.far_m), Kind::Answer);
     depth_->setToolTip(

@@ -18,8 +18,8 @@ class ExposePane : public QWidget {
 
   Session& session_;
   Sentence* sentence_;
-  SlotField *test_, *lens_, *declination_, *drift_, *school500_, *school600_, *school_pitch_, *distance_,
-      *depth_, *hyperfocal_, *magnification_, *close_, *grows_, *refocus_;
+  SlotField *test_, *lens_, *declination_, *drift_, *rule500_, *rule600_, *rule_pitch_, *distance_, *depth_,
+      *hyperfocal_, *magnification_, *close_, *grows_, *refocus_;
 };
 
 }  // namespace askcount::app

@@ -67,8 +67,8 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     const QString label = say_q("camera still busy, up to ") + QString::fromStdString(format_length(busy, 1));
     p.drawText(QPointF(track.left() + 2, kTop - 7), label);
   }
-  // What people do by habit for this subject, each school a band.
-  double written_to = 0;  // names of schools stand side by side, never one over the other
+  // What people do by habit for this subject, each method a band.
+  double written_to = 0;  // names of methods stand side by side, never one over the other
   for (const plan::Habit& habit : plan::habits_for(
            session_.document.take().subject, {s.shutter_s, session_.document.take().body().writing_s})) {
     const QRectF band(x_of(habit.from_s), kTop + kHeight - 7, x_of(habit.to_s) - x_of(habit.from_s), 7);

@@ -141,7 +141,7 @@ void ContactSheet::draw(QPainter& p, const Cell& cell, const QRectF& at) const {
   }
   QString label = QString::fromStdString(format_count(cell.frame + 1));
   p.setFont(figure_font(8));
-  const bool aside = frame && picture.stands_aside;
+  const bool aside = frame && picture.set_aside;
   if (!frame || aside) {
     QColor veil = c.paper;
     veil.setAlphaF(0.62F);

@@ -151,11 +151,10 @@ QWidget* GatherStage::make_frame_panel() {
     const media::Frame* f = shown_frame();
     const inspect::Fault* fault = fault_here();
     if (f == nullptr) return;
-    if (!f->stands_aside && fault != nullptr && fault->remedy == inspect::Remedy::EndBefore &&
-        fault->frame > 0)
+    if (!f->set_aside && fault != nullptr && fault->remedy == inspect::Remedy::EndBefore && fault->frame > 0)
       end_before(fault->frame);
     else
-      decide<mend::StandIn>(!f->stands_aside);
+      decide<mend::StandIn>(!f->set_aside);
   });
   connect(leave_out_, &QPushButton::clicked, this, &GatherStage::leave_out_or_take_back);
   connect(fine_, &QPushButton::clicked, this, [this] { decide<mend::CallFine>(true); });
@@ -388,7 +387,7 @@ void GatherStage::show_frame() {
   } else {
     title_->setText(
         say_q("Frame %1 of %2").arg(number, QString::fromStdString(format_count(session_.playhead.count()))));
-    text_->setText(f->stands_aside ? say_q("Its neighbours stand in for it in films.")
+    text_->setText(f->set_aside ? say_q("Its neighbours stand in for it in films.")
                    : fault != nullptr
                        ? QString::fromStdString(
                              (static_cast<long long>(fault->frame) == session_.playhead.at()
@@ -406,16 +405,16 @@ void GatherStage::show_frame() {
   const bool alone =
       fault != nullptr && fault->remedy == inspect::Remedy::Neighbours && fault->last - fault->frame < 6;
   const bool ends = fault != nullptr && fault->remedy == inspect::Remedy::EndBefore && fault->frame > 0;
-  stand_in_->setVisible(dropped == nullptr && (alone || ends || f->stands_aside));
+  stand_in_->setVisible(dropped == nullptr && (alone || ends || f->set_aside));
   stand_in_->setText(
-      f->stands_aside ? say_q("Show it again")
-      : ends          ? say_q("End the take at %1")
+      f->set_aside ? say_q("Show it again")
+      : ends       ? say_q("End the take at %1")
                    .arg(QString::fromStdString(format_count(static_cast<long long>(fault->frame))))
              : say_q("Neighbours stand in"));
   leave_out_->setVisible(true);
   ends_->setVisible(dropped == nullptr);
   leave_out_->setText(dropped != nullptr ? say_q("Take it back (X)") : say_q("Leave it out (X)"));
-  fine_->setVisible(fault != nullptr && !f->stands_aside);
+  fine_->setVisible(fault != nullptr && !f->set_aside);
   show_picture();
 }
 

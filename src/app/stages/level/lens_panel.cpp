@@ -160,10 +160,10 @@ void LensPanel::make_sentence() {
   wire(
       session_, sentence_, eye_,
       [](take::Take& t, const std::string& text) {
-        t.optics.eye_stops = parse_number(text, 0, kMostDark_stops, say("The corners"));
+        t.optics.vignetting_stops = parse_number(text, 0, kMostDark_stops, say("The corners"));
       },
       [](take::Take& t, int n) {
-        t.optics.eye_stops = stepped(t.optics.eye_stops, 0.1, n, 0, kMostDark_stops);
+        t.optics.vignetting_stops = stepped(t.optics.vignetting_stops, 0.1, n, 0, kMostDark_stops);
       });
 }
 
@@ -190,7 +190,7 @@ void LensPanel::refresh() {
   distortion_->set(QString::fromStdString(format_number(w.distortion_pct, 1)) + " %", SlotField::Kind::Plain);
   dark_corners_->set(stops(w.dark_stops), SlotField::Kind::Plain);
   turn_->set(QString::fromStdString(format_number(w.turn_deg, 1)) + "°", SlotField::Kind::Plain);
-  eye_->set(stops(w.eye_stops), SlotField::Kind::Plain);
+  eye_->set(stops(w.vignetting_stops), SlotField::Kind::Plain);
   sentence_->reflow();
   record_->setText(lens_words());
   find_->setEnabled(session_.frames.gathered() && !session_.job.running());

@@ -67,7 +67,7 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
   ramp_rows->setContentsMargins(0, 6, 0, 0);
   ramp_rows->addWidget(new RampChart(session, ramp_page));
   tabs->add(say_q("How the exposure follows"), ramp_page, pages);
-  tabs->add(say_q("Rule and schools"), new RulePane(session, pages), pages);
+  tabs->add(say_q("Rule and methods"), new RulePane(session, pages), pages);
   tabs->add(say_q("When"), new WhenPane(session, pages), pages);
   tabs->add(say_q("Light and weather"), new WeatherPane(session, pages), pages);
   tabs->add(say_q("Your picture"), new OutlookPane(session, *panorama_, pages), pages);

@@ -21,7 +21,7 @@ namespace {
 using ramp::Dial;
 using take::Take;
 
-QStringList school_words() {
+QStringList method_words() {
   return {say_q("by hand"), say_q("not at all: fixed"), say_q("by aperture priority")};
 }
 QStringList order_words() {
@@ -44,7 +44,7 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
     sentence_->add(before);
     return sentence_->add_slot(name);
   };
-  school_ = slot(say_q("The exposure follows the light"), say_q("school"));
+  method_ = slot(say_q("The exposure follows the light"), say_q("method"));
   apart_ = slot(say_q(": one click of a third at a time, at least"), say_q("frames apart"));
   late_ = slot(say_q("apart, or"), say_q("frames apart when late"));
   low_ = slot(say_q("when late, with the meter between"), say_q("lower end of the band"));
@@ -61,7 +61,7 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   sentence_->add(say_q("stops darker than the day."));
   rows->addWidget(sentence_);
   rows->addSpacing(6);
-  for (QLabel*& label : schools_) {
+  for (QLabel*& label : methods_) {
     label = new QLabel(this);
     label->setWordWrap(true);
     label->setFont(word_font(10));
@@ -69,8 +69,8 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
     rows->addWidget(label);
   }
   rows->addStretch();
-  wire_choice(session, school_, school_words(),
-              [](Take& t, int i) { t.light.school = static_cast<ramp::School>(i); });
+  wire_choice(session, method_, method_words(),
+              [](Take& t, int i) { t.light.method = static_cast<ramp::Method>(i); });
   wire_choice(session, order_, order_words(), [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
   const auto number = [&](SlotField* field, const QString& name, double low, double high, double step,
                           std::function<double&(Take&)> of) {
@@ -162,7 +162,7 @@ void RulePane::refresh() {
   const auto signed_stops = [](double v) {
     return v == 0 ? QString("0") : QString(v < 0 ? "−" : "+") + to_q(format_number(std::abs(v), 1));
   };
-  school_->set(school_words()[static_cast<int>(t.light.school)], Kind::Plain);
+  method_->set(method_words()[static_cast<int>(t.light.method)], Kind::Plain);
   apart_->set(to_q(counted(r.frames_apart, "{} frame", "{} frames")), Kind::Plain);
   late_->set(to_q(std::to_string(r.frames_apart_late)), Kind::Plain);
   low_->set(signed_stops(r.low_stops), Kind::Plain);
@@ -189,12 +189,12 @@ void RulePane::refresh() {
   turning_->set_why(say_q("Kept free in every interval for a hand at the dials") +
                     to_q(plan::by_takes_words(t.light.turning_takes)) + ".");
   sentence_->reflow();
-  for (QLabel* label : schools_) label->clear();
+  for (QLabel* label : methods_) label->clear();
   if (!session_.document.sums() || !session_.document.ramp()) return;
   size_t i = 0;
-  for (const ramp::SchoolOutcome& o : forecast::schools_of(t)) {
+  for (const ramp::MethodOutcome& o : forecast::methods_of(t)) {
     const QString mark = o.works ? "✓" : "✕";
-    schools_[i++]->setText(say_q("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
+    methods_[i++]->setText(say_q("%1&nbsp; <b>%2.</b> %3 Longest shutter %4.")
                                .arg(mark, to_q(o.title), to_q(o.text).toHtmlEscaped(),
                                     to_q(format_shutter(marked_shutter(o.longest_s)))));
   }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The rule of the clicks in a sentence, and the schools compared on the same light.
+// The rule of the clicks in a sentence, and the methods compared on the same light.
 #pragma once
 
 #include <QLabel>
@@ -19,9 +19,9 @@ class RulePane : public QWidget {
 
   Session& session_;
   Sentence* sentence_;
-  SlotField *school_, *filters_, *night_, *apart_, *late_, *low_, *high_, *order_, *longest_, *start_f_,
+  SlotField *method_, *filters_, *night_, *apart_, *late_, *low_, *high_, *order_, *longest_, *start_f_,
       *widest_, *iso_, *turning_;
-  QLabel* schools_[3];
+  QLabel* methods_[3];
 };
 
 }  // namespace askcount::app

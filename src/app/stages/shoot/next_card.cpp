@@ -108,7 +108,7 @@ void NextCard::refresh() {
 bool NextCard::by_hand() const {
   const journal::ShootState& state = session_.run.state();
   return state.active && (!state.standin || state.scale > 0) &&
-         session_.document.take().light.school == ramp::School::Hand;
+         session_.document.take().light.method == ramp::Method::Hand;
 }
 
 void NextCard::change(bool skipped) {
