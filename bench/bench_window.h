@@ -10,7 +10,7 @@
 
 namespace askcount {
 
-/// Lets the window come round for so many milliseconds.
+/// Lets the window come round for this many milliseconds.
 inline void settle(int ms) {
   QElapsedTimer clock;
   clock.start();

@@ -16,7 +16,7 @@ namespace askcount::cli {
 struct GatheringAsked {
   std::vector<std::string> folders;
   std::string take;                      ///< a take's file; empty for none
-  std::optional<int> every;              ///< of a film every so manieth picture
+  std::optional<int> every;              ///< of a video every nth picture
   std::optional<media::Blend> brackets;  ///< instead of what the take says
 };
 

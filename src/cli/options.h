@@ -27,9 +27,9 @@ class Option {
   Option& between(double least, double most);
   Option& positive();
   Option& one_of(const std::vector<std::string>& words);
-  /// Several values in one, "36x24": so many, with this character between them.
+  /// Several values in one, "36x24": this many, with this character between them.
   Option& split(char between, int values);
-  /// At most so many values.
+  /// At most this many values.
   Option& counted(int most);
   /// What --help calls its value.
   Option& called(const std::string& name);

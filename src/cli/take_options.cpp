@@ -96,7 +96,7 @@ void add_where_and_when(const Verb& verb, WhereAndWhenAsked& asked) {
   verb.add_option("--subject", asked.subject, "What moves, in any words");
   verb.add_option("--meter", asked.meter, "What the meter says: 1/125,f8,iso100");
   verb.add_option("--meter-at", asked.meter_at, "When it said so, where that is not at the first shot");
-  verb.add_option("--shows", asked.shows, "What the frame mostly shows, where nobody has metered")
+  verb.add_option("--shows", asked.shows, "What the frame mostly shows, where not metered")
       .one_of({"ground", "half sky", "lit sky", "away from the sun"});
   verb.add_option("--darkness", asked.darkness,
                   "Of the place's sky by night: remote, country, village, suburb, town, city, or magnitudes");

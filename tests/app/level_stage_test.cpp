@@ -74,7 +74,7 @@ class LevelStageTest : public ::testing::Test {
     return window_.findChild<T*>(name);
   }
   LookLanes* lanes() { return child<LookLanes>("look"); }
-  /// Drags a lane up by so many pixels at the frame looked at.
+  /// Drags a lane up by this many pixels at the frame looked at.
   void drag_lane(int lane, int up) {
     const QPoint from(static_cast<int>(lanes()->x_of(session().playhead.at())),
                       static_cast<int>(lanes()->lane_rect(lane).center().y()));

@@ -89,7 +89,7 @@ TEST(GatherVerb, TakesEverySoManiethPictureOfAFilm) {
   EXPECT_EQ(all["first"], "walk.mp4/000000");
   EXPECT_NEAR(all["interval_s"].get<double>(), 0.04, 1e-6);
   EXPECT_EQ(answer("gather " + film + " --every 7 --list")["last"], "walk.mp4/000056");
-  // The plan's interval has so many pictures, and the film made of them says what the table said.
+  // The plan's interval has this many pictures, and the film made of them says what the table said.
   answer("count --frames 20 --fps 25 --interval 0.12s --save " + quoted(folder / "x.askcount"));
   EXPECT_EQ(answer("gather " + film + " --list --take " + quoted(folder / "x.askcount"))["frames"], 20);
   const Json made = answer("cut " + film + " --take " + quoted(folder / "x.askcount") + " --size 160x96 -o " +

@@ -19,8 +19,8 @@ QString chosen_language();
 /// Keeps a choice (empty: as the desktop) for the next start. Throws Error where it cannot be written.
 void choose_language(const QString& code);
 
-/// Says everything in that language from now on, Qt's own texts too, and writes numbers as people do who
-/// speak it; `code` empty is the desktop's. A language nobody translated is English with that language's
+/// Says everything in that language from now on, Qt's own texts too, and writes numbers as is usual for those
+/// who speak it; `code` empty is the desktop's. A language nobody translated is English with that language's
 /// numbers. To be called once the application is there and before any window is. Returns the code of what is
 /// spoken.
 QString speak_language(const QString& code);

@@ -112,7 +112,7 @@ void Session::begin_with(const fs::path& card) {
   document.edit([&](take::Take& t) {
     const fs::path folder = fs::absolute(card).lexically_normal();
     t.card = folder.string();
-    // What nobody has said yet, so that the next press can be the film's.
+    // What is not set yet, so that the next press can be the film's.
     t.name = (folder.has_filename() ? folder : folder.parent_path()).filename().string();
     t.wish(plan::Slot::Fps, 25);
   });

@@ -196,7 +196,7 @@ void Span::paintEvent(QPaintEvent*) {
   QLinearGradient sky(g.left, 0, g.right, 0);
   for (size_t i = 0; i < n; i += 4)
     sky.setColorAt(static_cast<double>(i) / static_cast<double>(n - 1), sky_tint(sky_.altitudes[i]));
-  // Where nobody said where it was, nothing is known of the sky.
+  // Where the place is not set, nothing is known of the sky.
   p.fillRect(QRectF(g.left, kFieldTop, wide, kFieldHeight), n < 2 ? QBrush(c.line) : QBrush(sky));
   p.setFont(on_the_axis(figure_font(8.5)));
   for (const double t : g.field.ticks()) {

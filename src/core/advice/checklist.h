@@ -18,7 +18,7 @@ struct CheckItem {
   std::string why;
 };
 
-/// What keeps a mistake that came in so many takes from being made again ("Learnt"); nothing for a code it
+/// What keeps a mistake that came in this many takes from being made again ("Learnt"); nothing for a code it
 /// has no words for. Codes are those of inspect::Fault and "missed" (presses not heard), "click_late" and
 /// "short" (fewer frames than planned).
 std::optional<CheckItem> against(const std::string& code, long long takes);

@@ -17,7 +17,7 @@ Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered)
 Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered, const inspect::Look& look,
                        const std::vector<inspect::Fault>& faults, const std::optional<Instant>& began = {});
 
-/// Without the faults of frames that the person has found fine, that stand aside, or that were left out.
+/// Without the faults of frames that the person has found fine, that are set aside, or that were left out.
 std::vector<inspect::Fault> open_faults(const take::Take& take, const ingest::Gathered& gathered,
                                         const std::vector<inspect::Fault>& faults);
 

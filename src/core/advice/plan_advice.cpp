@@ -202,7 +202,7 @@ Seconds shutter_to_judge(const plan::Sums& sums, const forecast::ExposurePlan& e
   return beyond && exposure.follows && sums.gap_s < 0 ? sums.shutter_s : exposure.longest_s;
 }
 
-/// What the camera needs between shots is an example where nobody has said which camera it is.
+/// What the camera needs between shots is an example where no camera is set.
 Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutter_s) {
   const plan::ShotCycle cycle = forecast::cycle_of(take, shutter_s);
   Finding f = plan::judge_cycle(cycle, sums.interval_s);
@@ -216,7 +216,7 @@ Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutt
   return f;
 }
 
-/// Batteries and the timer's count together give an interval: offered where nobody has said one.
+/// Batteries and the timer's count together give an interval: offered where none is set.
 Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solution& solution) {
   const plan::Outing outing = forecast::outing_of(take);
   const auto longest = plan::longest_interval(sums, take.kit, outing);

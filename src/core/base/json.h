@@ -23,7 +23,7 @@ Json parse_json(std::string_view text, const std::string& name);
 /// Parses a file; throws as parse_json() and read_file().
 Json read_json(const std::filesystem::path& file);
 
-/// A number rounded to so many decimals, as a JSON number, so that output carries no digits that mean
+/// A number rounded to this many decimals, as a JSON number, so that output carries no digits that mean
 /// nothing.
 double rounded(double value, int decimals);
 

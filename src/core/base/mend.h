@@ -45,7 +45,7 @@ struct LetCameraExpose {
   static constexpr const char* kWord = "let_camera_expose";
   bool operator==(const LetCameraExpose&) const = default;
 };
-/// So many frames at least between two clicks.
+/// This many frames at least between two clicks.
 struct TurnEvery {
   static constexpr const char* kWord = "turn_every";
   long long frames = 1;
@@ -126,7 +126,7 @@ struct UseSource {
   std::string path;
   bool operator==(const UseSource&) const = default;
 };
-/// One frame of so many pictures of a film; 0 for what the plan's interval has.
+/// One frame of this many pictures of a film; 0 for what the plan's interval has.
 struct TakeEvery {
   static constexpr const char* kWord = "take_every";
   long long pictures = 0;

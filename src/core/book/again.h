@@ -24,7 +24,7 @@ struct Again {
 };
 
 /// The best moments of each stretch of days in which `body` stands within half a degree (of the moon: two) of
-/// where it stood at `then` over `place`, seen from there, from `from` on, up to so many days; in order of
+/// where it stood at `then` over `place`, seen from there, from `from` on, up to this many days; in order of
 /// time. The sun comes back twice a year, the core of the galaxy four minutes earlier every day: of that one
 /// only the nights count, and of each moon the darkest.
 std::vector<Again> again(sky::Body body, Instant then, const sky::Place& place, Instant from, int days);

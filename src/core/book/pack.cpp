@@ -25,7 +25,7 @@ class Packing {
   Packing(fs::path home, fs::path to, const Work& work, Packed& packed)
       : home_(std::move(home)), to_(std::move(to)), work_(work), packed_(packed) {}
 
-  /// A card, a folder of frames or a film of real time: with everything below it.
+  /// A card, a folder of frames or a video: with everything below it.
   void take_card(std::string& card) {
     if (card.empty()) return;
     const fs::path from = home_ / card;

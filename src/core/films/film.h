@@ -40,7 +40,7 @@ look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder
                      const media::Frames& frames = {});
 
 /// The film to be made of a take's frames, at the plan's frame rate, levelled and developed as it says.
-/// Throws BadInput where nobody has said the rate, and as looks_of().
+/// Throws BadInput where the rate is not set, and as looks_of().
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,
                              const std::filesystem::path& folder, const media::Frames& frames = {});
 

@@ -18,7 +18,7 @@ struct ExposurePlan {
   bool dials_known =
       false;             ///< aperture and ISO are worked out; without a meter or a light only the shutter is
   bool keeps_up = true;  ///< one that follows never leaves its band
-  bool estimated = false;  ///< from the model of the light alone: nobody has metered
+  bool estimated = false;  ///< from the model of the light alone: not metered
   ramp::Exposure first, last;
   Seconds shortest_s = 0, longest_s = 0;  ///< of all shutters
   double shortest_trail = 0, longest_trail = 0;

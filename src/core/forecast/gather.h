@@ -11,16 +11,16 @@
 
 namespace askcount::forecast {
 
-/// What to look for on these cards (absolute folders, or films of real time): the plan's count, interval and
+/// What to look for on these cards (absolute folders, or videos): the plan's count, interval and
 /// start choose the take, and everything the person decided is done.
 ingest::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path> cards);
 
-/// How many pictures of a film of real time go on one frame: what the take says, else what the plan's
+/// How many pictures of a video go on one frame: what the take says, else what the plan's
 /// interval has by the film's own rate, else one. 1 where no film is among the sources. Throws Failed for a
 /// film that cannot be read.
 long long film_step_of(const take::Take& take, const std::vector<std::filesystem::path>& sources);
 
-/// The exposures that were planned for so many frames; empty where the light is not followed by a known
+/// The exposures that were planned for this many frames; empty where the light is not followed by a known
 /// chain.
 inspect::Planned planned_of(const take::Take& take, std::size_t frames);
 

@@ -25,7 +25,7 @@ ramp::RampRule rule_of(const Take& take) {
   ramp::RampRule rule = take.light.rule;
   const plan::Sums sums = take.sums();
   const Seconds room = room_of(take);
-  // What was wished is the longest; where nobody said anything a hand gets its time too.
+  // What was wished is the longest; where nothing is set a hand gets its time too.
   Seconds longest = std::min({sums.shutter_s, room, take.body().longest_shutter_s * 1.07});
   if (sums.trail_assumed) longest = std::min(longest, std::max(1e-3, room - take.light.turning_s));
   if (rule.longest_shutter_s > 0) longest = std::min(longest, rule.longest_shutter_s);
@@ -109,7 +109,7 @@ Standing standing_of(const Take& take, const std::vector<double>& ev) {
   }
   plan::Kit kit = take.kit_in_use();
   const double less = std::round(std::log2(sums.shutter_s / metered->shutter_s));
-  if (!take.knows_kit() && less >= 1)  // nobody has said which: as many stops as it takes
+  if (!take.knows_kit() && less >= 1)  // none is set: as many stops as it takes
     kit.filters = {{say("{} stops of filters", format_number(less, 0)), less, false}};
   s.match = plan::match_exposure(*metered, sums.shutter_s, kit);
   s.exposure = {sums.shutter_s, s.match.setting.f_number, s.match.setting.iso};

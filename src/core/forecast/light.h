@@ -44,7 +44,7 @@ struct Standing {
   ramp::Exposure exposure;
   plan::ExposureMatch match;
   bool dials_known = false;  ///< otherwise aperture and ISO are only where one would begin
-  bool estimated = false;    ///< from the model of the light: nobody has metered
+  bool estimated = false;    ///< from the model of the light: not metered
 };
 /// By the flash that lights the subject, by the meter, or by the light at the first shot where nobody has
 /// metered; `ev` may be empty.

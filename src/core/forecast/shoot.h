@@ -28,7 +28,7 @@ plan::Outing outing_of(const take::Take& take);
 Instant first_shot_at(const take::Take& take, Instant pressed);
 
 /// Every budget of a take, by its kit or by the example kit; and what is changed on the way, nothing where
-/// nobody has said what comes along.
+/// no kit is set.
 std::vector<plan::Budget> budgets_of(const take::Take& take, const plan::Sums& sums);
 std::vector<plan::Swap> swaps_of(const take::Take& take, const plan::Sums& sums);
 

@@ -6,7 +6,7 @@
 
 namespace askcount::image {
 
-/// From so many bytes on memory is a big block: the system would clear each anew, which costs a render more
+/// From this many bytes on memory is a big block: the system would clear each anew, which costs a render more
 /// than what is done with it.
 inline constexpr std::size_t kBigBlock = std::size_t{1} << 20;
 

@@ -19,7 +19,7 @@ struct Lettering {
 /// where there is no memory.
 Lettering lettered(const std::string& line, double pixels, double most);
 
-/// A bar of so many pixels with its ends marked.
+/// A bar of this many pixels with its ends marked.
 Lettering bar(int length, double pixels);
 
 }  // namespace askcount::image

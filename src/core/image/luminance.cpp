@@ -75,7 +75,7 @@ class LightCounter {
   float white_;
 };
 
-/// Rows are read whole, every so many, part by part across.
+/// Rows are read whole, every this many, part by part across.
 template <typename Sample, typename Counter>
 void measure(const Pixels<Sample>& picture, const Rect& where, Counter& counter, Luminance& out) {
   const double pixels = static_cast<double>(where.width) * where.height;

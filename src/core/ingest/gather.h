@@ -65,14 +65,13 @@ struct FoundTake {
 
 /// What is to be gathered.
 struct Ask {
-  std::vector<std::filesystem::path>
-      folders;                             ///< cards and folders, each with all below it; films of real time
-  long long film_step = 1;                 ///< of a film every so manieth picture is a frame
-  std::optional<size_t> choose;            ///< this take, counted from 0 as they are found
-  std::vector<size_t> join;                ///< these takes as one
-  std::vector<std::string> keep;           ///< names of files that are frames, whatever speaks against it
-  std::vector<std::string> leave_out;      ///< names of files that are not
-  std::vector<std::string> stand_in;       ///< names of files whose neighbours stand in for them
+  std::vector<std::filesystem::path> folders;  ///< cards and folders, each with all below it; videos
+  long long film_step = 1;                     ///< of a video every nth picture is a frame
+  std::optional<size_t> choose;                ///< this take, counted from 0 as they are found
+  std::vector<size_t> join;                    ///< these takes as one
+  std::vector<std::string> keep;               ///< names of files that are frames, whatever speaks against it
+  std::vector<std::string> leave_out;          ///< names of files that are not
+  std::vector<std::string> stand_in;           ///< names of files whose neighbours stand in for them
   std::string from, until;                 ///< names of the files the take begins and ends with, where said
   std::optional<double> interval_s;        ///< the plan's
   std::optional<long long> frames;         ///< the plan's

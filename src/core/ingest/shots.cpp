@@ -36,7 +36,7 @@ struct Exposed {
   }
 };
 
-/// How a bracket comes: so many exposures, and what tells one from the next.
+/// How a bracket comes: this many exposures, and what tells one from the next.
 struct Ladder {
   size_t each = 1;
   std::vector<double> stops;       ///< of each against the first; empty where they are not known

@@ -59,7 +59,7 @@ PartFlicker::Parts green_of(const image::Luminance& l, PartFlicker::Parts tellin
   return telling;
 }
 
-/// The parts as they would be had red and blue not wandered so many stops from green.
+/// The parts as they would be had red and blue not wandered this many stops from green.
 std::array<float, image::Luminance::kParts> without_wander(const image::Luminance& l, double red,
                                                            double blue) {
   std::array<float, image::Luminance::kParts> out = l.parts;

@@ -29,7 +29,7 @@ struct Smoothing {
   std::vector<size_t> keep;    ///< frames whose change is kept, whatever it looks like
   bool operator==(const Smoothing&) const = default;
 
-  /// How far it reaches for so many seconds of film to either side, at least a frame.
+  /// How far it reaches for this many seconds of film to either side, at least a frame.
   static int frames_of(double seconds, double fps);
 };
 

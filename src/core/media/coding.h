@@ -47,7 +47,7 @@ const std::vector<CodecFacts>& codecs();
 const CodecFacts& facts_of(Codec codec);
 /// By its name; throws BadInput with those there are.
 Codec codec_named(std::string_view name);
-/// What a file of this ending holds where nobody says; nothing for endings that are no film's.
+/// What a file of this ending holds by default; nothing for endings that are no film's.
 std::optional<Codec> codec_of_ending(const std::filesystem::path& named);
 
 /// Whether a file of this ending can hold it.

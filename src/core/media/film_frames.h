@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A film of real time as a source: every so manieth of its pictures is an exposure.
+// A videos as a source: every nth of its pictures is an exposure.
 //
 // A picture of a film is named as if the film were a folder: `walk.mov/000120` is its picture 120, counted
 // from 0. What lies on the disk is the film.

@@ -79,7 +79,7 @@ class StillSource : public FrameSource {
   image::Picture small(const Frame& frame) const override;
 };
 
-/// A picture of a film of real time, no smaller than wanted. Reading on in a film is quick, going about in it
+/// A picture of a video, no smaller than wanted. Reading on in a film is quick, going about in it
 /// is not.
 class FilmSource : public FrameSource {
  public:

@@ -27,7 +27,7 @@ image::Size jpeg_size(std::span<const std::uint8_t> bytes, const std::string& na
 /// `film` (8 where it has not): the decoder then does the first part of the scaling. 1 to 8.
 int decoding_eighths(const image::RectF& part, image::Size film);
 
-/// `full` at so many eighths, rounded up as the decoder does.
+/// `full` at this many eighths, rounded up as the decoder does.
 image::Size scaled_size(image::Size full, int eighths);
 
 /// The rows of a decoded picture that are wanted.

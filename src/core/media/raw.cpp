@@ -270,7 +270,7 @@ image::Linear32 resampled(const image::Resampling& how, const Load& load, const 
   return out;
 }
 
-constexpr int kCheaply = 16;  // of the sensor's width, where nobody says how large
+constexpr int kCheaply = 16;  // of the sensor's width, where no size is asked for
 
 /// What of a picture of this size becomes how large.
 image::Resampling resampling_for(image::Size from, const RawWant& want) {

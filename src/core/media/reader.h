@@ -43,7 +43,7 @@ FilmWeights weigh_film(const std::filesystem::path& file);
 /// Reads a film's pictures in order.
 class FilmReader {
  public:
-  /// Decodes on so many threads. Throws Failed naming the file.
+  /// Decodes on this many threads. Throws Failed naming the file.
   explicit FilmReader(const std::filesystem::path& file, int threads = 2);
   ~FilmReader();
   FilmReader(FilmReader&&) noexcept;

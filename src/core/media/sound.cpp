@@ -91,7 +91,7 @@ struct SoundReader::Parts {
     ahead.resize(had + 2 * static_cast<size_t>(std::max(0, got)));
   }
 
-  /// Decodes until so many samples lie ahead, or there are no more.
+  /// Decodes until this many samples lie ahead, or there are no more.
   void fill(size_t samples) {
     while (!ended && ahead.size() < 2 * samples) {
       const int read = av_read_frame(format, packet);

@@ -31,7 +31,7 @@ class SoundReader {
   SoundReader(const SoundReader&) = delete;
   SoundReader& operator=(const SoundReader&) = delete;
 
-  /// The next samples, left then right of each, up to so many of both; fewer at the end.
+  /// The next samples, left then right of each, up to this many of both; fewer at the end.
   std::vector<float> next(size_t samples);
 
  private:
@@ -39,8 +39,8 @@ class SoundReader {
   std::unique_ptr<Parts> parts_;
 };
 
-/// How loud the sound is in each of so many equal pieces of the film: root mean square of both channels with
-/// its fades, 0 to 1. Throws as check_sound().
+/// How loud the sound is in each of this many equal pieces of the film: root mean square of both channels
+/// with its fades, 0 to 1. Throws as check_sound().
 std::vector<float> sound_levels(const Sound& sound, double length_s, size_t pieces);
 
 }  // namespace askcount::media

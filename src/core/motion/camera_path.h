@@ -56,7 +56,7 @@ class CameraPath {
 int width_looked_at(int film_width);
 
 /// The path of these frames of a take (by their numbers, from 0, in order), read in parallel. Frames that
-/// cannot be read or stand aside lie between their neighbours. Throws Cancelled when stopped.
+/// cannot be read or are set aside lie between their neighbours. Throws Cancelled when stopped.
 std::vector<Pose> measure_path(const media::Frames& frames, const std::vector<size_t>& which,
                                const media::FrameSource& source, int film_width, const Work& work = {});
 

@@ -182,7 +182,7 @@ StandingCorners standing_corners(const std::vector<Track>& tracks, size_t frames
     ways.push_back({i, median(dx), median(dy)});
   }
   if (ways.size() < 6) return out;
-  // What shakes goes some way by chance alone: the middle of so many steps of that size.
+  // What shakes goes some way by chance alone: the middle of this many steps of that size.
   std::vector<double> steps;
   for (const auto& frame : all_steps)
     if (!frame.empty()) steps.push_back(median(frame));

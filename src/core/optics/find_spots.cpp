@@ -17,7 +17,7 @@ namespace {
 
 constexpr size_t kFrames = 24, kFewest = 5, kMost = 60;
 constexpr int kWidth = 1600;          // pixels a frame is looked at with, at least, where it has them
-constexpr int kPerStop = 64;          // a difference is kept in so manieth stops, in 8 bits
+constexpr int kPerStop = 64;          // a difference is kept in nth stops, in 8 bits
 constexpr double kSmallest = 0.0022,  // radius, share of the width
     kLargest = 0.014;
 constexpr double kGrain = 2;                      // pixels

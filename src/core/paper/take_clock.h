@@ -9,7 +9,7 @@
 
 namespace askcount::paper {
 
-/// The clock at the take's place, so many seconds after its first shot: "18:42".
+/// The clock at the take's place, this many seconds after its first shot: "18:42".
 inline std::string clock_at(const take::Take& t, double seconds, bool with_seconds = false) {
   return format_clock(later(t.start, seconds), t.place.zone, with_seconds);
 }

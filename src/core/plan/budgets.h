@@ -39,7 +39,7 @@ struct Budget {
       ends_at_frame;         ///< the last shot it is good for (from 1), where that is before the take's end
   Seconds ends_after_s = 0;  ///< field time until then
   std::string words;         ///< "lasts to frame 612"
-  bool example = false;      ///< by an example kit, because nobody has said what comes along
+  bool example = false;      ///< by an example kit, because no kit is set
 };
 
 /// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated

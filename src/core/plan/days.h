@@ -34,7 +34,7 @@ struct DaysPlan {
   double calendar_days = 0;  ///< with those between that are not
   double gb_a_day = 0;
   double power_days = 0,
-         card_days = 0;             ///< what comes along lasts so many days; infinite where it does not end
+         card_days = 0;             ///< what comes along lasts this many days; infinite where it does not end
   double shutter_share_a_week = 0;  ///< of what it was made for; 0 for an electronic one
   /// Days from one visit to the next, at most; infinite where nobody has to come.
   double visit_days() const { return power_days < card_days ? power_days : card_days; }

@@ -23,7 +23,7 @@ struct Body {
   double screen_w = 0.8;        ///< of that, what its screen draws
   double write_mb_s = 80;       ///< to a card that keeps up
   Seconds writing_s = 0.6;      ///< busy after an exposure until the next may start
-  long long writing_takes = 0;  ///< so many takes of the person's say so; 0 for what was typed
+  long long writing_takes = 0;  ///< how many takes of the person's say so; 0 for what was typed
   int card_slots = 1;           ///< 1 or 2
   double lowest_iso = 100, highest_iso = 12800;
   Seconds shortest_shutter_s = 1.0 / 4000,
@@ -77,7 +77,7 @@ struct Card {
   std::string name;
   double capacity_gb = 64;
   double write_mb_s = 90;
-  long long by_takes = 0;  ///< so many takes of the person's say how fast it is
+  long long by_takes = 0;  ///< how many takes of the person's say how fast it is
   bool operator==(const Card&) const = default;
 };
 
@@ -87,7 +87,7 @@ struct Battery {
   double rated_shots = 500;
   double powered_hours = 4;
   double rated_at_c = 20;  ///< the temperature that holds for
-  long long by_takes = 0;  ///< so many takes of the person's say so; 0 for what was typed
+  long long by_takes = 0;  ///< how many takes of the person's say so; 0 for what was typed
   bool operator==(const Battery&) const = default;
 };
 
@@ -136,7 +136,7 @@ struct Kit {
 /// The made-up kit of the demo.
 const Kit& demo_kit();
 
-/// What sums are shown by while nobody has said what comes along: a usual body, lens, card and battery.
+/// What sums are shown by while no kit is set: a usual body, lens, card and battery.
 /// Examples, not to be judged by.
 const Kit& example_kit();
 

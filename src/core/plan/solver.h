@@ -22,7 +22,7 @@ struct Wish {
 
 /// How long a shot is for a given shutter: open_factor × shutter + extra_s (brackets, pauses between
 /// exposures); how many shots there are besides the frames; and how long the shutter is usually open for such
-/// a subject, where nobody says it.
+/// a subject, where it is not set.
 struct ShotShape {
   double open_factor = 1;
   double extra_s = 0;
@@ -37,7 +37,7 @@ struct ShotShape {
 enum class Relation {
   None,
   Wished,      ///< said by the person
-  Assumed,     ///< a default where nobody said anything
+  Assumed,     ///< a default where nothing is set
   Count,       ///< frames = ceil(clip × fps)
   SpeedUp,     ///< speed-up = interval × fps
   Field,       ///< field time = (frames − 1) × interval + shot length

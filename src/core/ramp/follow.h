@@ -31,7 +31,7 @@ struct RampRule {
   double highest_iso = 6400;
   double low_stops = -1;  ///< the meter is kept between low and high; 0 is the meter's own exposure
   double high_stops = 0;
-  int frames_apart = 6;       ///< at least so many frames from one click to the next
+  int frames_apart = 6;       ///< at least this many frames from one click to the next
   int frames_apart_late = 3;  ///< the same once the meter has left the band
   double night_stops = 2;     ///< how far under the day's band a night may look; see band_at()
   double filter_stops = 0;    ///< of filters that are on at the start; they come off in one go

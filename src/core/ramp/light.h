@@ -26,7 +26,7 @@ struct LightSource {
   double town_lux = 0;
   double sky_mag =
       sky::kNaturalGlow_mag;  ///< how dark the place's zenith is, in magnitudes a square second of arc
-  sky::Shows shows = sky::Shows::Ground;  ///< what the frame mostly shows, where nobody has metered
+  sky::Shows shows = sky::Shows::Ground;  ///< what the frame mostly shows, where not metered
   std::optional<Reading> anchor;          ///< the person's own meter: the model is moved to pass through it
   std::vector<Reading>
       readings;  ///< a curve of real readings, in order of time: replaces the model between them

@@ -30,7 +30,7 @@ class FilmLine {
   void add(std::shared_ptr<const Decoded> frame, size_t luminance);
   /// No more come.
   void close() { closed_ = true; }
-  /// The frames of the film that are due, up to so many.
+  /// The frames of the film that are due, up to this many.
   std::vector<DueFrame> take(size_t most);
   /// Whether take() would give any.
   bool ready() const;

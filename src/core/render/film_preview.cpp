@@ -18,7 +18,7 @@ int even(double length) {
   return std::max(2, 2 * static_cast<int>(std::lround(length / 2)));
 }
 
-/// Frames that cannot be read or stand aside are stood in for, whether they are in memory or not.
+/// Frames that cannot be read or are set aside are stood in for, whether they are in memory or not.
 class ShownPlaces : public render::Showable {
  public:
   ShownPlaces(const std::vector<std::size_t>& sequence, const media::Frames& frames)

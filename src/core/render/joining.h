@@ -53,7 +53,7 @@ void code(const Light& light, const FramePlan& plan, const media::FilmFrame& ont
 /// those before it.
 class BrightTrails {
  public:
-  /// The light of a trail is gone, six stops down, after so many frames of the film; kAllFrames for never.
+  /// The light of a trail is gone, six stops down, after this many frames of the film; kAllFrames for never.
   explicit BrightTrails(long long length);
   /// Takes a frame and leaves it with the trails.
   void pass(Light& light);

@@ -52,7 +52,7 @@ struct FilmOrder {
   long long first_frame = 0;  ///< the take's frame that the first of those given is
 
   std::vector<render::Gap> gaps;  ///< where frames are missing
-  /// Only so many of the film's frames from one on: a sample of it.
+  /// Only this many of the film's frames from one on: a sample of it.
   struct Excerpt {
     size_t first = 0, count = 0;
   };

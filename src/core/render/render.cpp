@@ -44,7 +44,7 @@ media::Want want_of(const std::vector<Need>& needs, image::Size full) {
   return {{pixels(all.width * full.width), pixels(all.height * full.height)}, all};
 }
 
-/// A frame that films show. Throws as FrameSource::read, and Failed for one that stands aside.
+/// A frame that films show. Throws as FrameSource::read, and Failed for one that is set aside.
 media::Shown read_shown(const media::FrameSource& source, const media::Frame& frame,
                         const media::Want& want) {
   if (frame.set_aside) throw failed(say("{} is set aside, as you asked.", frame.file().string()));

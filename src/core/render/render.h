@@ -17,8 +17,8 @@
 
 namespace askcount::render {
 
-/// What of a film may be made of neighbours, where frames cannot be read: so many in a row, and this share in
-/// all. More is no film of that take: a card that was pulled, or a folder of damage.
+/// What of a film may be made of neighbours, where frames cannot be read: this many in a row, and this share
+/// in all. More is no film of that take: a card that was pulled, or a folder of damage.
 inline constexpr int kMostInARow = 5;
 inline constexpr double kMostStandIns = 0.1;
 

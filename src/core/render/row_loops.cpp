@@ -48,7 +48,7 @@ inline Four held(Four g, Four v) {
 /// gain_row() with `gain(x)` for the colours of each pixel.
 template <typename GainOf>
 inline void gain_pixels(float* rgb, const GainOf& gain, int n) {
-  // Most pixels lie below the knee, where there is nothing to divide: so many at a time are asked first.
+  // Most pixels lie below the knee, where there is nothing to divide: this many at a time are asked first.
   constexpr int kAtOnce = 16;
   std::array<float, static_cast<size_t>(4 * kAtOnce)> raised;
   const Four knee = all_of(0.8F), top = all_of(0.85F);

@@ -130,7 +130,7 @@ struct SmallFrames::Parts {
     }
   }
 
-  /// Null where the frame cannot be read or stands aside: neighbours stand in, as in the film.
+  /// Null where the frame cannot be read or is set aside: neighbours stand in, as in the film.
   Picture read(const Task& task) const {
     const media::Frame& frame = (*frames)[task.frame];
     const image::Size full = full_of(task.frame);

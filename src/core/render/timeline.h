@@ -29,7 +29,7 @@ inline constexpr double kSlowest = 0.05, kFastest = 200;
 inline constexpr long long kLongestTrail = 32;
 inline constexpr long long kAllFrames = -1;
 
-/// Frames that were meant and are not there: so many between a frame of the take (from 0) and the next.
+/// Frames that were meant and are not there: this many between a frame of the take (from 0) and the next.
 struct Gap {
   size_t after = 0;
   long long frames = 0;
@@ -43,20 +43,20 @@ inline constexpr long long kLongestGap = 5;
 struct Choice {
   long long first = 1;  ///< frame of the take, from 1
   long long last = 0;   ///< the same; 0 for the last there is
-  long long every = 1;  ///< of these every so manieth alone is there, for the film and all that is made of it
+  long long every = 1;  ///< of these only every nth is there, for the film and all that is made of it
   Way way = Way::Forward;
   std::vector<SpeedAnchor> speed;  ///< eased between them; empty for frame by frame
   Between between = Between::Repeat;
   bool make_missing = true;  ///< frames in gaps are made as those between frames; otherwise gone over
   double still_first_s = 0, still_last_s = 0;  ///< the first and the last picture stand so long besides
   long long trail = 1;                         ///< frames that are blended into each, in linear light
-  /// Light stays where it was brightest for so many frames, fading out over them; 0 for not at all,
+  /// Light stays where it was brightest for this many frames, fading out over them; 0 for not at all,
   /// kAllFrames for good.
   long long bright = 0;
   bool operator==(const Choice&) const = default;
 };
 
-/// Throws BadInput naming the value unless the choice can be made of a take of so many frames (0: not known
+/// Throws BadInput naming the value unless the choice can be made of a take of this many frames (0: not known
 /// yet).
 void check_choice(const Choice& choice, long long frames);
 
@@ -67,8 +67,8 @@ class Timeline {
   /// frames.
   Timeline(const Choice& choice, long long take_frames, FrameRate fps, const std::vector<Gap>& gaps = {});
 
-  /// Leaves of the film only so many of its frames from one on, and of the sequence only what they may need:
-  /// `reach` places before the first, and the one after the last.
+  /// Leaves of the film only this many of its frames from one on, and of the sequence only what they may
+  /// need: `reach` places before the first, and the one after the last.
   void keep(size_t first, size_t count, size_t reach);
 
   /// The take's frames (from 0) in the order the film goes through them.

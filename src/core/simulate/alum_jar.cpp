@@ -21,7 +21,7 @@ struct Crystal {
   double x, y;   // share of the frame
   double share;  // of the largest one's size
   double turn;
-  double late_h;  // begins so many hours later
+  double late_h;  // begins this many hours later
 };
 constexpr std::array<Crystal, 7> kCrystals = {{{0.50, 0.66, 1.0, 0.2, 0},
                                                {0.36, 0.71, 0.62, 0.7, 3},

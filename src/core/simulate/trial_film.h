@@ -28,7 +28,7 @@ struct TrialPlan {
   Instant start;
   sky::Place place;               ///< the scene's own where it is not known
   std::optional<sky::Move> move;  ///< where the camera looks from the first to the last frame; the scene's
-                                  ///< own aim where nobody has said
+                                  ///< own aim where it is not set
   double across_deg = 0;          ///< angle of view across the film; 0 for the scene's own
   double haste = 1;               ///< how many times as fast as by itself the scene moves
   std::vector<ramp::Exposure> chain;     ///< a frame each, or one that stands

@@ -32,7 +32,7 @@ double daylight_lux(double sun_altitude_deg);
 /// Circular 171.
 double moonlight_lux(double moon_altitude_deg, double phase_angle_deg, double distance_km);
 
-/// How many of a town's lamps are lit (0 to 1) when the day still gives so many lux: they come on one after
+/// How many of a town's lamps are lit (0 to 1) when the day still gives this many lux: they come on one after
 /// the other between 70 and 20 lux, as their light sensors are set.
 double lamps_lit(double day_lux);
 

@@ -14,8 +14,8 @@ namespace askcount::sky {
 /// A moonless sky far from every lamp, in magnitudes a square second of arc at the zenith: 1.7 × 10⁻⁴ cd/m².
 inline constexpr double kNaturalGlow_mag = 22.0;
 
-/// Luminance in cd/m² of a sky of so many magnitudes a square second of arc, and back. Source: Krisciunas and
-/// Schaefer (1991), equations 1 and 3: 34.08 × e^(20.7233 − 0.92104 V) nanolamberts.
+/// Luminance in cd/m² of a sky of this many magnitudes a square second of arc, and back. Source: Krisciunas
+/// and Schaefer (1991), equations 1 and 3: 34.08 × e^(20.7233 − 0.92104 V) nanolamberts.
 double luminance_of_mag(double mag);
 double mag_of_luminance(double cd_m2);
 

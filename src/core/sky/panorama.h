@@ -8,7 +8,7 @@
 
 namespace askcount::sky {
 
-/// How a panorama of so many pixels shows the sky: degrees of azimuth across, of altitude up, both at one
+/// How a panorama of this many pixels shows the sky: degrees of azimuth across, of altitude up, both at one
 /// scale.
 struct Panorama {
   int width = 0, height = 0;

@@ -10,7 +10,7 @@
 namespace askcount::sky {
 
 /// A place. Degrees, north and east positive; `zone` is a time zone's name; height above the sea in metres.
-/// One without a name is not known: nobody has said where.
+/// One without a name is not known: its place is not set.
 struct Place {
   std::string name;
   double latitude_deg = 0;

@@ -71,7 +71,7 @@ struct GatherWish {
   std::vector<std::string> fine;             ///< frames that were looked at and found fine
   std::string from, until;                   ///< files the take begins and ends with; empty for all of it
   double clock_s = 0;                        ///< to be added to the camera's clock
-  long long film_step = 0;  ///< of a film every so manieth picture; 0 for as many as the plan's interval has
+  long long film_step = 0;  ///< of a video every nth picture; 0 for as many as the plan's interval has
   bool operator==(const GatherWish&) const = default;
 };
 
@@ -106,7 +106,7 @@ struct LightPlan {
       filters;  ///< of the kit's, on at the first shot where the exposure follows the light
   ramp::RampRule rule{.longest_shutter_s = 0};  ///< a longest shutter of 0 is what the interval leaves
   Seconds turning_s = 2;                        ///< kept free in every interval for a hand at the dials
-  long long turning_takes = 0;      ///< so many takes of the person's say so; 0 for what was typed
+  long long turning_takes = 0;      ///< how many takes of the person's say so; 0 for what was typed
   std::vector<ramp::Click> clicks;  ///< moved by the person; empty where they are worked out
   sky::Weather weather;
   bool operator==(const LightPlan&) const = default;
@@ -121,9 +121,9 @@ using StartBy = timer::StartBy;
 /// place, a date, a meter or a kit: what is not said is asked for, and not judged.
 struct Take {
   std::string name = say("Untitled take");
-  std::string subject;             ///< empty where nobody has said
+  std::string subject;             ///< empty where it is not set
   sky::Place place;                ///< see Place::known()
-  Instant start;                   ///< first shot; the clock's zero where nobody has said when
+  Instant start;                   ///< first shot; the clock's zero where it is not set
   std::vector<plan::Wish> wishes;  ///< said by the person, the latest first
   plan::Kit kit;                   ///< what comes along; the first of each list is in use; see knows_kit()
   plan::ShotMake shot;
@@ -141,7 +141,7 @@ struct Take {
   std::vector<plan::Measure> measures;  ///< of the subject's motion, at most one a way
   std::vector<std::string>
       test_pictures;  ///< two, taken a known time apart, or none; relative to the take's folder
-  std::string timer;  ///< name of one of the kit's; empty where nobody has said
+  std::string timer;  ///< name of one of the kit's; empty where it is not set
   StartBy start_by = StartBy::Clock;       ///< how the first shot comes
   Seconds delay_s = 10;                    ///< before it, where it comes by a delay
   bool endless = false;                    ///< the timer runs until it is stopped by hand
@@ -186,7 +186,7 @@ struct Take {
   void pin(plan::Slot slot, bool pinned);
   /// Puts a measure in the place of an earlier one of the same way.
   void measured(const plan::Measure& measure);
-  /// The wish for a slot; null where nobody said anything.
+  /// The wish for a slot; null where nothing is set.
   const plan::Wish* wished(plan::Slot slot) const;
 };
 
@@ -197,7 +197,7 @@ void next_lens(Take& take, int steps);
 /// What a meter said, at the first shot unless `at` says when: filters, apertures and the light's curve
 /// follow it.
 void meter(Take& take, const plan::Metered& metered, std::optional<Instant> at = {});
-/// After so many shots: the body's shutter count and its next file number go on.
+/// After this many shots: the body's shutter count and its next file number go on.
 void count_on(Take& take, long long shots);
 /// Moves the first shot to the whole minute of `start`; clicks that were moved by hand are worked out anew,
 /// and what the meter said stays where it was said.

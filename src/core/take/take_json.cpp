@@ -81,7 +81,7 @@ void visit_shot(Fields& f, Take& t) {
   f.number("spare", t.spare, 0, 100000);
 }
 
-/// A place nobody has said is null.
+/// A place that is not set is null.
 void visit_place(Fields& f, Take& t) {
   std::optional<sky::Place> place = t.place.known() ? std::optional(t.place) : std::nullopt;
   f.maybe("place", place, [](Fields& g, sky::Place& p) { visit(g, p); });

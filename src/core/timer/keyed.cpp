@@ -62,7 +62,7 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
   o.pressed = keyed.count == 0 ? static_cast<long long>(plan.field_s / o.interval_s) + 1
               : over           ? timer.max_count
                                : keyed.count;
-  // Every so many presses one is heard: the camera is busy until the next press at or after open + busy.
+  // Of this many presses one is heard: the camera is busy until the next press at or after open + busy.
   const long long every = plan::heard_every(o.open_s + camera.busy_s, o.interval_s);
   o.shots = (o.pressed + every - 1) / every;
   o.missed = o.pressed - o.shots;

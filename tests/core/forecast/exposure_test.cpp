@@ -51,7 +51,7 @@ TEST_P(OneTruth, IsSaidAlikeEverywhere) {
   const ExposurePlan plan = exposure_of(t, ramp);
   EXPECT_EQ(plan.follows, c.follows);
   ASSERT_TRUE(plan.dials_known);
-  EXPECT_TRUE(plan.estimated) << "nobody has metered";
+  EXPECT_TRUE(plan.estimated) << "not metered";
   // The chain is the plan.
   EXPECT_EQ(ramp.chain.front(), plan.first);
   EXPECT_EQ(ramp.chain.back(), plan.last);

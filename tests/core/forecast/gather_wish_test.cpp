@@ -95,7 +95,7 @@ TEST(GatherAsk, SaysWhatThePlanWantsAndWhatWasDecided) {
 
 class ClockTest : public ::testing::Test {
  protected:
-  /// A card whose camera was so many seconds ahead.
+  /// A card whose camera was this many seconds ahead.
   ingest::Gathered gathered(double ahead_s) {
     const auto right = simulate::camera_clock(take_.start, take_.place.zone);
     test::Card card{.size = {96, 64}, .frames = 20, .interval_s = 20};

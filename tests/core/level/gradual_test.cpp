@@ -38,7 +38,7 @@ Found found_in(const std::vector<double>& light) {
   return out;
 }
 
-/// A cloud of so many stops, from `frame` on, within `over` frames.
+/// A cloud of this many stops, from `frame` on, within `over` frames.
 double cloud(size_t n, size_t frame, double over, double stops) {
   return stops * std::clamp((static_cast<double>(n) - static_cast<double>(frame)) / over, 0.0, 1.0);
 }

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// A film of real time as a source of frames.
+// A videos as a source of frames.
 #include "media/film_frames.h"
 
 #include "films.h"

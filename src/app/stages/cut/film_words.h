@@ -9,7 +9,7 @@
 
 namespace askcount::app {
 
-/// Every so manieth frame: "every frame", "every 2nd frame".
+/// Every nth frame: "every frame", "every 2nd frame".
 QString every_words(long long every);
 /// How fast: "as shot", "2 × as fast", "along a curve" where there are several anchors.
 QString pace_words(const take::FilmWish& film);
