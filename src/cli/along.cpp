@@ -37,7 +37,7 @@ Answer along_verb(const AlongAsked& asked) {
     if (file.empty()) continue;
     check_output({file, kind, guard});
     if (!names.insert(fs::absolute(file).lexically_normal()).second)
-      throw bad_input(fmt::format("{} was named twice.", file),
+      throw bad_input(fmt::format("{} is named twice.", file),
                       "Give each its own name; nothing was written.");
   }
   Answer answer;
@@ -63,7 +63,8 @@ Answer along_verb(const AlongAsked& asked) {
 }  // namespace
 
 void add_along(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "along", "Sheets, a calendar file and a picture to take along");
+  const Verb verb =
+      add_verb(app, chosen, "along", "Write sheets, a calendar file and a picture to take along");
   const auto asked = std::make_shared<AlongAsked>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("--plan", asked->plan, "The plan on one page (PDF)");

@@ -164,8 +164,8 @@ Answer add_verb_answer(const BookOptions& asked) {
     for (book::Entry& e : entries_of(what)) entries.push_back(std::move(e));
   const bool said = !asked.name.empty();
   if (entries.empty() && !said)
-    throw bad_input("There is nothing to put into the book.",
-                    "Name a folder of frames, a take or a table, or tell it with --name.");
+    throw bad_input("There is nothing to add to the book.",
+                    "Name a folder of frames, a take or a table, or enter one with --name.");
   if (said && entries.size() > 1) throw bad_input("--name is for one take.");
   if (entries.empty()) {
     entries.emplace_back();
@@ -290,8 +290,7 @@ Answer again_verb(const BookOptions& asked) {
   }();
   const take::Take old = take::load_take(file);
   if (!old.knows_sky())
-    throw bad_input(fmt::format("{} does not say where and when it was.", file.string()),
-                    "Say it in the take.");
+    throw bad_input(fmt::format("{} has no place and time.", file.string()), "Set them in the take.");
   const Day from = asked.date.empty() ? day_of(now(), old.place.zone) : parse_day(asked.date);
   const sky::Body body = forecast::body_to_keep(old);
   const auto when = book::again(body, old.start, old.place, day_start(from, old.place.zone), asked.days);
@@ -316,7 +315,7 @@ Answer again_verb(const BookOptions& asked) {
     take::Take next = book::begun_again(old, from);
     if (asked.date.empty() && !when.empty()) take::start_at(next, when.front().at);
     if (!asked.output.ends_with(".askcount"))
-      throw bad_input(fmt::format("{} is no name of a take.", asked.output), "End it in .askcount.");
+      throw bad_input(fmt::format("{} is not a take's file name.", asked.output), "End it in .askcount.");
     take::save_take(next, asked.output, {{file}, asked.force});
     answer.json["take"] = asked.output;
     answer.words += fmt::format("{}: begins {}.\n", asked.output, format_iso(next.start, next.place.zone));
@@ -332,7 +331,7 @@ Answer check_book_verb(const BookOptions& asked) {
            {"whole", book->told().empty()},
            {"told", book->told()},
            {"takes", takes}},
-          book->told().empty() ? fmt::format("{} is whole: {}.\n", book->path().string(),
+          book->told().empty() ? fmt::format("{} is sound: {}.\n", book->path().string(),
                                              counted(takes, "{} take", "{} takes"))
                                : book->told() + "\n"};
 }
@@ -342,7 +341,7 @@ Answer check_book_verb(const BookOptions& asked) {
 void add_book(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<BookOptions>();
   const auto with_book = [&](const Verb& verb) {
-    verb.add_option("--book", asked->book, "Another book than the person's own").called("FILE");
+    verb.add_option("--book", asked->book, "Another book than your own").called("FILE");
   };
   const auto runs = [&chosen, asked](const Verb& verb, Answer (*what)(const BookOptions&),
                                      bool stoppable = false) {
@@ -355,14 +354,14 @@ void add_book(Command& app, Chosen& chosen) {
   const Verb list = add_verb(app, chosen, "book", "The log of takes: what was planned, and what came of it");
   with_book(list);
   list.add_option("--where", asked->where,
-                  "Only these: subject=…, place=…, month=10, verdict=well, or words that are anywhere");
+                  "Only these: subject=…, place=…, month=10, verdict=well, or words found anywhere");
   list.add_option("--csv", asked->csv, "Write them as a table");
   list.add_option("--page", asked->page, "Write them as a page for a browser (HTML)");
   list.add_option("--pdf", asked->pdf, "Write them as a sheet to print");
   add_force(list, asked->force);
 
   const Verb add = add_verb(list, chosen, "add",
-                            "Put in a folder of frames, takes, a table, or a take told by its options");
+                            "Add a folder of frames, takes, a table, or a take entered by its options");
   with_book(add);
   add.add_option("what", asked->what, "Folders of frames, .askcount, .csv or .json files");
   add.add_option("--name", asked->name, "Its name; without a folder it is entered by hand");
@@ -374,8 +373,8 @@ void add_book(Command& app, Chosen& chosen) {
   add.add_option("--start", asked->start, "When the first shot was");
   add.add_option("--frames", asked->frames, "How many there are").between(1, 10000000);
   add.add_option("--planned", asked->planned, "How many were planned").between(1, 10000000);
-  add.add_option("--interval", asked->interval, "From shot to shot");
-  add.add_option("--fps", asked->fps, "Of its film").between(1.0, 1000.0);
+  add.add_option("--interval", asked->interval, "Time from shot to shot");
+  add.add_option("--fps", asked->fps, "Frame rate of its film").between(1.0, 1000.0);
   const auto words = [&](const Verb& verb) {
     verb.add_option("--verdict", asked->verdict, "How it went").one_of({"well", "fairly", "badly"});
     verb.add_option("--change", asked->change, "The one thing to do differently");
@@ -384,7 +383,7 @@ void add_book(Command& app, Chosen& chosen) {
   add.add_option("--note", asked->note, "What there is to remember");
   runs(add, add_verb_answer, true);
 
-  const Verb note = add_verb(list, chosen, "note", "Say how a take went and what is to be remembered");
+  const Verb note = add_verb(list, chosen, "note", "Note how a take went and what to remember");
   with_book(note);
   note.add_option("take", asked->take, "Its name or file").required();
   note.add_option("note", asked->note, "What there is to remember");
@@ -396,9 +395,9 @@ void add_book(Command& app, Chosen& chosen) {
   out.add_option("take", asked->takes, "Their names as in the book, or their files").required();
   runs(out, out_verb);
 
-  const Verb kit = add_verb(list, chosen, "kit", "What the kit really does, by all takes");
+  const Verb kit = add_verb(list, chosen, "kit", "What the kit really does, over all takes");
   with_book(kit);
-  kit.add_option("--into", asked->into, "Bring it into this take's kit and checklist").called("TAKE");
+  kit.add_option("--into", asked->into, "Put it into this take's kit and checklist").called("TAKE");
   runs(kit, kit_verb);
 
   const Verb show = add_verb(list, chosen, "show", "One take, or two side by side");
@@ -412,11 +411,11 @@ void add_book(Command& app, Chosen& chosen) {
   again.add_option("take", asked->take, "Its name or file").required();
   again.add_option("--date", asked->date, "The first day to look at, and the day of the new take");
   again.add_option("--days", asked->days, "How many days are looked at").between(1, 730);
-  again.add_option("-o,--output", asked->output, "Begin a new take from it").called("FILE");
+  again.add_option("-o,--output", asked->output, "Start a new take from it").called("FILE");
   add_force(again, asked->force);
   runs(again, again_verb);
 
-  const Verb check = add_verb(list, chosen, "check", "Read all of the book; a damaged one is made anew");
+  const Verb check = add_verb(list, chosen, "check", "Read the whole book; a damaged one is rebuilt");
   with_book(check);
   runs(check, check_book_verb);
   runs(list, list_verb);

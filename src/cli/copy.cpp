@@ -63,7 +63,7 @@ Answer copy_verb(const CopyOptions& asked) {
                              asked.also.empty() ? "" : " and " + asked.also, o.bytes / 1000000,
                              format_length(o.seconds, 1), format_number(rate, 0));
   if (there > 0)
-    answer.words += fmt::format("{} there already and equal.\n",
+    answer.words += fmt::format("{} already there and identical.\n",
                                 counted(static_cast<long long>(there), "{} file", "{} files"));
   for (const ingest::Copied& c : o.files)
     if (c.renamed)
@@ -79,7 +79,7 @@ Answer copy_verb(const CopyOptions& asked) {
 
 void add_copy(Command& app, Chosen& chosen) {
   const Verb verb =
-      add_verb(app, chosen, "copy", "Copy cards, every file checked, so that they may be emptied");
+      add_verb(app, chosen, "copy", "Copy cards with every file checked, so that they may be emptied");
   const auto asked = std::make_shared<CopyOptions>();
   verb.add_option("card", asked->cards, "The cards or folders").required();
   verb.add_option("--to", asked->to, "The folder to copy to").required();

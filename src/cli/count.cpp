@@ -290,7 +290,8 @@ void add_kit(Command& app, Chosen& chosen) {
 }
 
 void add_count(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "count", "Count what the field must give for a wished clip");
+  const Verb verb =
+      add_verb(app, chosen, "count", "Work out interval, count and shutter for the clip you want");
   const auto asked = std::make_shared<CountOptions>();
   add_plan(verb, asked->plan);
   add_save(verb, asked->save);
@@ -299,12 +300,12 @@ void add_count(Command& app, Chosen& chosen) {
 
 void add_set(Command& app, Chosen& chosen) {
   const Verb verb =
-      add_verb(app, chosen, "set", "Say something else of a take; what contradicts it gives way");
+      add_verb(app, chosen, "set", "Change settings of a take; what contradicts them gives way");
   const auto asked = std::make_shared<SetAsked>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   add_plan(verb, asked->plan);
   verb.add_option("--pin", asked->pin, "A slot that must not give way, by its option's name");
-  verb.add_option("--release", asked->release, "A slot to say nothing of, by its option's name");
+  verb.add_option("--release", asked->release, "A slot to clear, by its option's name");
   verb.callback([&chosen, asked] { chosen.run = [asked] { return set_verb(*asked); }; });
 }
 

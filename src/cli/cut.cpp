@@ -40,7 +40,7 @@ Answer film_answer(const render::FilmOutcome& o, const std::filesystem::path& fi
                              o.facts.size.width, o.facts.size.height, format_length(o.seconds_taken, 1));
   if (o.steadied)
     answer.words +=
-        fmt::format("Steadied: {} px from frame to frame before, {} after; it costs {} % of the edge.\n",
+        fmt::format("Steadied: {} px from frame to frame before, {} after; {} % is cropped at the edges.\n",
                     format_number(o.steadied->jitter_before, 2), format_number(o.steadied->jitter_after, 2),
                     format_number(100 * o.steadied->edge, 1));
   if (o.made > 0)
@@ -88,7 +88,7 @@ std::string size_words(double bytes) {
 /// What films would take; nothing is made.
 Answer estimate_shown(const media::Frames& frames, const media::FrameSource& source,
                       const std::vector<render::FilmOrder>& orders) {
-  ProgressLine line("Sampling");
+  ProgressLine line("Estimating");
   const render::Estimate e = render::estimate(
       frames, source, orders, {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   Answer answer;
@@ -313,19 +313,19 @@ void add_cut(Command& app, Chosen& chosen) {
   verb.add_option("-o,--output", asked->film.output,
                   "The film to write (.mp4, .mov, .mkv, .webm, .webp or .gif)");
   verb.add_option("--film", asked->more,
-                  "One more film of the same reading, with options of its own over those here: "
+                  "One more film from the same frames, with its own options over those here: "
                   "tall.mp4=\"--size 1080x1920 --for phone\"")
       .called("NAME=OPTIONS");
   verb.add_option(
       "--take", asked->take,
-      "The take: its plan says the frame rate, what was decided about its frames and films is done");
+      "The take: its plan gives the frame rate, and what you decided about its frames and films is applied");
   add_film_options(verb, asked->film);
   verb.add_option("--glimpse", asked->film.glimpse,
-                  "A picture of the film as it will be at a time of it; nothing is made")
+                  "A picture of the film as it will be at a given time; nothing is made")
       .called("FILE[@S]");
-  verb.add_flag("--estimate", asked->estimate, "Say how large and how long in the making; nothing is made");
+  verb.add_flag("--estimate", asked->estimate, "Estimate size and time; nothing is made");
   verb.add_option("--look", asked->look, "A file of looks, instead of the take's own");
-  verb.add_flag("--as-shot", asked->as_shot, "Neither level nor develop");
+  verb.add_flag("--as-shot", asked->as_shot, "Leave frames as shot: no levelling, no look");
   add_force(verb, asked->force);
   verb.callback([&chosen, asked] {
     chosen.stoppable = true;

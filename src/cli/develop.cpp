@@ -78,11 +78,11 @@ void add_develop(Command& app, Chosen& chosen) {
       {{"jpeg", Format::Jpeg}, {"tiff16", Format::Tiff16}, {"png16", Format::Png16}, {"exr", Format::Exr}},
       "jpeg, tiff16, png16 or exr (linear light)");
   verb.add_option("--take", asked->take,
-                  "The take: its looks, its levelling and what was decided about its frames");
+                  "The take: its looks, its levelling and what you decided about its frames");
   verb.add_option("--look", asked->look, "A file of looks, instead of the take's own");
-  add_size(verb, "--size", asked->size, "Another size; its shape is cropped from the middle");
-  verb.add_option("--quality", asked->quality, "Of JPEG, 1 to 100").between(1, 100);
-  verb.add_flag("--as-shot", asked->as_shot, "Neither level nor develop");
+  add_size(verb, "--size", asked->size, "Another size; cropped from the middle to its shape");
+  verb.add_option("--quality", asked->quality, "JPEG quality, 1 to 100").between(1, 100);
+  verb.add_flag("--as-shot", asked->as_shot, "Leave frames as shot: no levelling, no look");
   verb.callback([&chosen, asked] {
     chosen.stoppable = true;
     chosen.run = [asked] { return develop_verb(*asked); };

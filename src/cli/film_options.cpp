@@ -138,10 +138,9 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
   verb.add_option("--trail", a.trail, "Frames that are blended into each")
       .between(1, static_cast<int>(render::kLongestTrail));
   verb.add_option("--trails", a.trails, "bright:30 or bright:all: for how many frames the brightest stays");
-  verb.add_option(
-      "--still", a.still,
-      "One picture of all frames besides (.png, .tif or .jpg): their mean, or with --trails bright "
-      "where each place was brightest");
+  verb.add_option("--still", a.still,
+                  "Also one picture of all frames (.png, .tif or .jpg): their mean, or with --trails bright "
+                  "each place at its brightest");
   verb.add_option(
           "--view", a.view,
           "The part of the frame that is seen: middle and width as shares of it, degrees clockwise, at a "
@@ -153,7 +152,7 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
                                                      {"bumps", motion::Mode::Bumps},
                                                      {"all", motion::Mode::All},
                                                      {"walk", motion::Mode::Walk}},
-                  "Takes out knocks alone, everything, or what shakes about a walk");
+                  "Removes only knocks, all movement, or the shake of a walk");
   Words<std::optional<media::Codec>> codecs;
   for (const media::CodecFacts& f : media::codecs()) codecs.emplace_back(f.name, f.codec);
   verb.add_choice("--codec", a.codec, codecs, "How it is encoded");
@@ -173,7 +172,7 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
   verb.add_option("--preset", a.preset, "The encoder's preset")
       .one_of(
           {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"});
-  verb.add_option("--sound", a.sound, "A file laid under it, from a time in it").called("FILE[@S]");
+  verb.add_option("--sound", a.sound, "A sound file, from a time in it").called("FILE[@S]");
   verb.add_option("--fade", a.fade, "Seconds faded in and out, picture and sound: IN or IN,OUT");
   verb.add_option("--text", a.text, "A line written into the pictures");
   verb.add_heard(
@@ -185,12 +184,12 @@ void add_film_options(const Verb& verb, FilmAsked& a) {
   verb.add_option("--poster", a.poster, "A picture of the film at a time of it (.png, .tif or .jpg)")
       .called("FILE[@S]");
   verb.add_flag("--title", a.title, "The film's metadata says the take's name");
-  verb.add_option("--words", a.words, "Words in the film's metadata");
+  verb.add_option("--words", a.words, "A description in the film's metadata");
   verb.add_option("--place-said", a.place, "A place in the film's metadata");
-  verb.add_option("--author", a.author, "Its author there");
+  verb.add_option("--author", a.author, "The author in the film's metadata");
   verb.add_flag("--chapters", a.chapters, "Chapters in its metadata where the light changes");
   verb.add_flag("--leave-gaps", a.leave_gaps, "Goes over missing frames instead of making them");
-  verb.add_flag("--report", a.report, "What the finished film was found to be is written beside it (JSON)");
+  verb.add_flag("--report", a.report, "Write a report of the finished film beside it (JSON)");
 }
 
 take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
@@ -263,7 +262,7 @@ take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
     w.written.scale = parts[0];
     w.written.scale_share = number_in(parts[1], a.scale, "--scale");
     if (!(w.written.scale_share > 0 && w.written.scale_share <= 1))
-      throw bad_input(fmt::format("--scale {} is no share of the frame's width.", a.scale),
+      throw bad_input(fmt::format("--scale {} is not a share of the frame's width.", a.scale),
                       "Above 0 and up to 1.");
   }
   w.said.title |= a.title;
@@ -289,8 +288,8 @@ FilmAsked other_film(const std::string& text, const FilmAsked& asked) {
   std::vector<char*> argv;
   argv.reserve(words.size());
   for (std::string& word : words) argv.push_back(word.data());
-  Command command("film", "One more film of the same reading", "");
-  Verb verb = command.add_verb("film", "One more film of the same reading");
+  Command command("film", "One more film from the same frames", "");
+  Verb verb = command.add_verb("film", "One more film from the same frames");
   add_film_options(verb, other);
   verb.callback([] {});
   if (command.parse(static_cast<int>(argv.size()), argv.data()))

@@ -150,17 +150,17 @@ Answer mend_verb(const MendOptions& asked) {
 }
 
 void add_what_is_known(const Verb& verb, FindingsAsked& asked) {
-  verb.add_option("--card", asked.cards, "Its cards or folders; those it was gathered from otherwise");
+  verb.add_option("--card", asked.cards, "Its cards or folders; by default those it was gathered from");
   std::vector<std::string> stages;
   for (const advice::Stage stage : advice::kAllStages) stages.emplace_back(advice::stage_word(stage));
-  verb.add_option("--stage", asked.stage, "Only what this stage says").one_of(stages);
+  verb.add_option("--stage", asked.stage, "Only the findings of this stage").one_of(stages);
   verb.add_option("--book", asked.book, "Another book than your own");
 }
 
 }  // namespace
 
 void add_findings(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "findings", "All that there is to say about a take");
+  const Verb verb = add_verb(app, chosen, "findings", "All findings about a take");
   const auto asked = std::make_shared<FindingsAsked>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   add_what_is_known(verb, *asked);
@@ -171,7 +171,7 @@ void add_findings(Command& app, Chosen& chosen) {
 }
 
 void add_mend(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "mend", "Do what a finding offers");
+  const Verb verb = add_verb(app, chosen, "mend", "Apply what a finding offers");
   const auto asked = std::make_shared<MendOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("code", asked->code, "The finding's code, as findings --json gives it").required();

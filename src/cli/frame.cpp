@@ -27,7 +27,7 @@ double shape_of(const std::string& text) {
   const size_t colon = text.find(':');
   if (text == "sensor") return 0;
   if (colon == std::string::npos)
-    throw bad_input(fmt::format("--film \"{}\" is no shape.", text),
+    throw bad_input(fmt::format("--film \"{}\" is not a shape.", text),
                     "Write 16:9, or sensor for the whole frame.");
   return parse_positive(text.substr(0, colon), "--film") / parse_positive(text.substr(colon + 1), "--film");
 }
@@ -69,8 +69,7 @@ Answer frame_verb(const FrameAsked& asked) {
   const Instant to =
       !asked.to.empty() ? parse_instant(asked.to, take.place.zone) : later(from, take.sums().field_s);
   if (to <= from) throw bad_input("--to is not after --from.");
-  if (seconds_between(from, to) > 400 * 86400.0)
-    throw bad_input("More than 400 days cannot be looked over at once.");
+  if (seconds_between(from, to) > 400 * 86400.0) throw bad_input("More than 400 days at once is too much.");
   const sky::Ephemeris sky(from, to);
   const auto iso = [&](Instant t) { return format_iso(t, take.place.zone); };
   Answer answer;
@@ -120,10 +119,11 @@ Answer frame_verb(const FrameAsked& asked) {
 void add_frame(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "frame", "When sun, moon and galaxy enter and leave the frame");
   const auto asked = std::make_shared<FrameAsked>();
-  verb.add_option("take", asked->take,
-                  "A take (.askcount) whose place, time, lens and aim are used where no option says other");
+  verb.add_option(
+      "take", asked->take,
+      "A take (.askcount) whose place, time, lens and aim are used unless an option says otherwise");
   add_place(verb, asked->place);
-  verb.add_option("--bearing", asked->bearing, "Where it looks, in degrees from north over east")
+  verb.add_option("--bearing", asked->bearing, "Where it looks, in degrees from north through east")
       .between(0.0, 360.0);
   verb.add_option("--tilt", asked->tilt, "Above the horizon, in degrees").between(-90.0, 90.0);
   verb.add_option("--roll", asked->roll, "Clockwise, in degrees").between(-180.0, 180.0);
@@ -136,7 +136,7 @@ void add_frame(Command& app, Chosen& chosen) {
   verb.add_option("--film", asked->film, "Shape of the film: 16:9, or sensor for all of it");
   verb.add_option("--from", asked->from, "First shot");
   verb.add_option("--to", asked->to, "Last shot");
-  verb.add_option("--keep", asked->keep, "Search the head's move that keeps this inside")
+  verb.add_option("--keep", asked->keep, "Find the head's move that keeps this in the frame")
       .one_of({"sun", "moon", "core"});
   verb.callback([&chosen, asked] { chosen.run = [asked] { return frame_verb(*asked); }; });
 }

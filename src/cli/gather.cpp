@@ -239,16 +239,16 @@ void add_gather(Command& app, Chosen& chosen) {
       add_verb(app, chosen, "gather", "Find the takes on cards and in folders, and look at every frame");
   const auto asked = std::make_shared<GatherOptions>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a video").required();
-  verb.add_option("--choose", asked->choose, "Take this one, counted as they are listed").between(1, 100000);
-  verb.add_option("--join", asked->join, "Take these as one: 1,2");
-  verb.add_option("--keep", asked->keep, "A file that is a frame, whatever speaks against it");
-  verb.add_option("--leave-out", asked->leave_out, "A file that is no frame");
+  verb.add_option("--choose", asked->choose, "Use this one, by its number in the list").between(1, 100000);
+  verb.add_option("--join", asked->join, "Join these into one: 1,2");
+  verb.add_option("--keep", asked->keep, "A file to keep as a frame, whatever speaks against it");
+  verb.add_option("--leave-out", asked->leave_out, "A file to leave out");
   add_every(verb, asked->every);
   verb.add_option("--clock", asked->clock_s, "Seconds to add to the camera's clock");
   verb.add_option("--take", asked->take,
-                  "The take they were shot for: its plan chooses, what was decided in it is done");
-  verb.add_option("--csv", asked->csv, "Write one line a frame with all measures");
-  verb.add_flag("--list", asked->list_only, "Only find and order; do not look at the pictures");
+                  "The take they were shot for: its plan chooses, and what you decided in it is applied");
+  verb.add_option("--csv", asked->csv, "Write one line per frame with all measurements");
+  verb.add_flag("--list", asked->list_only, "Only find and sort; do not look at the pictures");
   add_force(verb, asked->force);
   verb.callback([&chosen, asked] {
     chosen.stoppable = true;

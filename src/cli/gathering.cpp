@@ -10,7 +10,7 @@ namespace askcount::cli {
 
 void add_every(const Verb& verb, std::optional<int>& every) {
   verb.add_option("--every", every,
-                  "Every nth picture of a video; by the plan's interval otherwise, else each")
+                  "Every nth picture of a video; by default by the plan's interval, or every one")
       .between(1, 10000000);
 }
 
@@ -18,7 +18,7 @@ void add_brackets(const Verb& verb, std::optional<media::Blend>& brackets) {
   using media::Blend;
   verb.add_choice<std::optional<Blend>>(
       "--brackets", brackets, {{"merged", Blend::Merged}, {"fused", Blend::Fused}, {"middle", Blend::Middle}},
-      "What becomes of several exposures of one shot");
+      "How several exposures of one shot are combined");
 }
 
 Gathering gathering_of(const GatheringAsked& asked) {

@@ -47,7 +47,7 @@ media::Frames frames_of(const LensOptions& asked, const take::Take& take) {
 
 void find(optics::Wish& wish, const media::Frames& frames) {
   if (!frames) throw bad_input("There are no frames to look at.", "Name their folder after the take.");
-  ProgressLine line("Looking for spots");
+  ProgressLine line("Looking for dust");
   const Work work = {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()};
   optics::put(wish, optics::find(frames, work));
 }
@@ -112,8 +112,8 @@ Answer lens_verb(const LensOptions& asked) {
                              {"dark_stops", rounded(known->dark_stops, 2)},
                              {"fringe_pct", rounded(known->fringe_pct, 3)}};
   if (!known && frames) {
-    answer.words = shot.lens.empty() ? "The frames do not tell their lens.\n"
-                                     : fmt::format("The lens \"{}\" is not in the records.\n", shot.lens);
+    answer.words = shot.lens.empty() ? "The frames do not record their lens.\n"
+                                     : fmt::format("There is no profile for the lens \"{}\".\n", shot.lens);
     const auto like = optics::LensRecords::installed().like(
         take.optics.lens.empty() ? shot.lens : take.optics.lens, optics::LensRecords::Alike::Loosely);
     answer.json["like"] = like;
@@ -124,19 +124,20 @@ Answer lens_verb(const LensOptions& asked) {
         fmt::format("{} and {} found.\n",
                     counted(static_cast<long long>(take.optics.spots.size()), "{} spot", "{} spots"),
                     counted(static_cast<long long>(take.optics.hot.size()), "{} hot pixel", "{} hot pixels"));
-  if (answer.words.empty()) answer.words = "Nothing is undone.\n";
+  if (answer.words.empty()) answer.words = "Nothing is corrected.\n";
   return answer;
 }
 
 }  // namespace
 
 void add_lens(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "lens", "What lens and sensor did to every frame, and undoing it");
+  const Verb verb = add_verb(app, chosen, "lens", "Correct what lens and sensor did to every frame");
   const auto asked = std::make_shared<LensOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
-  verb.add_option("folder", asked->folders, "The frames' cards or folders, where the take does not say them");
+  verb.add_option("folder", asked->folders, "The frames' cards or folders, if the take does not name them");
   using optics::By;
-  verb.add_option("--lens", asked->lens, "Undo what this lens of the records did; own for the frames' own");
+  verb.add_option("--lens", asked->lens,
+                  "Correct by this lens's profile; own for the lens the frames record");
   verb.add_option("--distortion", asked->distortion,
                   "By hand: how much too far out a corner lies, in percent; below 0 for a barrel")
       .between(-optics::kMostDistortion_pct, optics::kMostDistortion_pct);
@@ -149,9 +150,9 @@ void add_lens(Command& app, Chosen& chosen) {
                         : said.front() == "hand" ? By::Hand
                                                  : By::Nothing;
           },
-          "How the lens is undone: nothing, record or hand")
+          "How the lens is corrected: nothing, record (its profile) or hand")
       .one_of({"nothing", "record", "hand"});
-  verb.add_option("--corners", asked->vignetting, "Darken the corners by this many stops: a vignette")
+  verb.add_option("--corners", asked->vignetting, "Add vignetting of this many stops")
       .between(0.0, optics::kMostDark_stops);
   verb.add_option("--turn", asked->turn, "Degrees to turn clockwise: a level horizon")
       .between(-optics::kMostTurn_deg, optics::kMostTurn_deg);

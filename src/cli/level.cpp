@@ -97,7 +97,7 @@ void add_level(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<LevelOptions>();
   verb.add_option("folder", asked->folders, "The cards or folders, or a video").required();
   verb.add_option("--take", asked->take,
-                  "The take they were shot for: its plan chooses, what was decided in it is done");
+                  "The take they were shot for: its plan chooses, and what you decided in it is applied");
   add_every(verb, asked->every);
   add_brackets(verb, asked->brackets);
   add_size(verb, "--size", asked->shape, "Measure only the part this film size shows (1920x1080)");

@@ -106,11 +106,11 @@ void add_look(Command& app, Chosen& chosen) {
                                 lane.least, lane.most))
         .between(lane.least, lane.most);
   }
-  verb.add_option("--like", asked->like, "As frame N is").between(1, 10000000);
-  verb.add_flag("--remove", asked->remove, "Take the anchor at that frame away");
-  verb.add_flag("--clear", asked->clear, "Take all anchors away");
-  verb.add_option("--from", asked->from, "Looks from a file");
-  verb.add_option("--to", asked->to, "Write the looks into a file");
+  verb.add_option("--like", asked->like, "Copy the look of frame N").between(1, 10000000);
+  verb.add_flag("--remove", asked->remove, "Remove the anchor at that frame");
+  verb.add_flag("--clear", asked->clear, "Remove all anchors");
+  verb.add_option("--from", asked->from, "Load looks");
+  verb.add_option("--to", asked->to, "Save the looks to a file");
   verb.add_option("--cube", asked->cube, "A .cube table that comes last; none for no table");
   verb.add_option("--cube-out", asked->cube_out, "Write the look at that frame as a .cube table");
   add_force(verb, asked->force);

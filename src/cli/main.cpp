@@ -41,7 +41,7 @@ Option add_cover(const Verb& verb, std::optional<sky::Cover>& cover) {
   Words<std::optional<sky::Cover>> words;
   for (const sky::Cover c : {sky::Cover::Clear, sky::Cover::Thin, sky::Cover::Clouded, sky::Cover::Dark})
     words.emplace_back(sky::cover_word(c), c);
-  return verb.add_choice("--sky", cover, words, "What lies between sun and ground");
+  return verb.add_choice("--sky", cover, words, "Cloud cover");
 }
 
 void add_force(const Verb& verb, bool& force) {

@@ -40,7 +40,7 @@ void add_motion(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<MotionOptions>();
   verb.add_option("first", asked->first, "The earlier picture").required();
   verb.add_option("second", asked->second, "The later picture").required();
-  verb.add_option("--seconds", asked->seconds, "Time between them, where their metadata does not tell");
+  verb.add_option("--seconds", asked->seconds, "Time between them, if their metadata does not say");
   verb.callback([&chosen, asked] { chosen.run = [asked] { return motion_verb(*asked); }; });
 }
 

@@ -44,11 +44,12 @@ void add_over(const Verb& verb, OverAsked& a) {
   verb.add_option("--bearing", a.bearing, "Where the picture's middle looks, from true north")
       .between(0.0, 360.0);
   verb.add_option("--compass", a.compass, "The same by a compass").between(0.0, 360.0);
-  verb.add_option("--variation", a.variation, "Of that compass, east positive").between(-180.0, 180.0);
-  verb.add_option("--tilt", a.tilt, "Of the camera above level, in degrees").between(-89.0, 89.0);
+  verb.add_option("--variation", a.variation, "Declination of that compass, east positive")
+      .between(-180.0, 180.0);
+  verb.add_option("--tilt", a.tilt, "Tilt of the camera above level, in degrees").between(-89.0, 89.0);
   verb.add_option("--roll", a.roll, "Clockwise, in degrees").between(-90.0, 90.0);
-  verb.add_option("--focal", a.focal, "In mm, where its file does not say").positive();
-  verb.add_option("--sensor-width", a.sensor_width, "Along its longer side, in mm").positive();
+  verb.add_option("--focal", a.focal, "Focal length in mm, if its file does not say").positive();
+  verb.add_option("--sensor-width", a.sensor_width, "Sensor's longer side in mm").positive();
   verb.add_option("--sun-at", a.sun_at, "Sun or moon in the picture, in pixels: 3120x840").split('x', 2);
   verb.add_option("--known", a.known, "A column of the picture and the bearing it lies in: 1200x236.5")
       .split('x', 2);
@@ -57,7 +58,7 @@ void add_over(const Verb& verb, OverAsked& a) {
 }
 
 Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
-  if (asked.output.empty()) throw bad_input("Where to is not said.", "Add -o OUT.png.");
+  if (asked.output.empty()) throw bad_input("There is no output file.", "Add -o OUT.png.");
   if (asked.save && asked.take.empty())
     throw bad_input("--save needs the take it goes into.", "Add --take TAKE.");
   take::Take take = asked.take.empty() ? take::Take{} : take::load_take(asked.take);
@@ -101,7 +102,7 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
     overlay.from = parse_instant(asked.from, zone), overlay.to = later(overlay.from, 86400);
   if (!asked.to.empty()) overlay.to = parse_instant(asked.to, zone);
   if (overlay.to <= overlay.from || seconds_between(overlay.from, overlay.to) > kMost_s)
-    throw bad_input("From --from to --to must be more than nothing and at most two days.",
+    throw bad_input("From --from to --to must be more than zero and at most two days.",
                     "Write both as 2026-10-09T20:00.");
   overlay.view = view;
   overlay.horizon = take.light.horizon;
@@ -132,7 +133,7 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
   for (const sky::HorizonPoint& p : take.light.horizon)
     answer.json["horizon"].push_back(
         {{"bearing_deg", rounded(p.bearing_deg, 2)}, {"altitude_deg", rounded(p.altitude_deg, 2)}});
-  answer.words = fmt::format("{}: its middle looks to {}°, {}° up, {}; {}° across.\n", asked.output,
+  answer.words = fmt::format("{}: its centre faces {}°, {}° up, {}; {}° across.\n", asked.output,
                              format_number(view.aim.bearing_deg, 1), format_number(view.aim.tilt_deg, 1),
                              forecast::known_words(own.by), format_number(view.optics.across_deg(), 0));
   for (const sky::Behind& b : overlay.behind) answer.words += sky::behind_words(b, zone) + "\n";

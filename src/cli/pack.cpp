@@ -38,15 +38,14 @@ Answer pack_verb(const PackOptions& asked) {
                             counted(static_cast<long long>(packed.files), "{} file", "{} files"),
                             format_number(static_cast<double>(packed.bytes) / 1e6, 1))};
   for (const std::string& file : packed.missing)
-    answer.words += fmt::format("{} is named in the take and not there.\n", file);
+    answer.words += fmt::format("{} is named in the take but missing.\n", file);
   return answer;
 }
 
 }  // namespace
 
 void add_pack(Command& app, Chosen& chosen) {
-  const Verb verb =
-      add_verb(app, chosen, "pack", "A take and all that belongs to it as one folder or archive");
+  const Verb verb = add_verb(app, chosen, "pack", "Pack a take and all its files into one folder or archive");
   const auto asked = std::make_shared<PackOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("-o,--output", asked->output, "A new folder, or an archive (.tar, .zip)").required();

@@ -77,7 +77,7 @@ take::Take take_of(const RampAsked& asked) {
   if (asked.turning) l.turning_s = *asked.turning, l.turning_takes = 0;
   if (!asked.band.empty()) {
     if (asked.band[1] < asked.band[0] + 2.0 / 3)
-      throw bad_input("--band is no band of two thirds of a stop or more.", "Write it like -1,0.");
+      throw bad_input("--band is not a band of at least two thirds of a stop.", "Write it like -1,0.");
     l.rule.low_stops = asked.band[0];
     l.rule.high_stops = asked.band[1];
   }
@@ -167,25 +167,24 @@ Answer ramp_verb(const RampAsked& asked) {
 
 void add_ramp(Command& app, Chosen& chosen) {
   const Verb verb =
-      add_verb(app, chosen, "ramp", "The clicks that follow the light, and the methods compared");
+      add_verb(app, chosen, "ramp", "Work out the clicks that follow the light, and compare the methods");
   const auto asked = std::make_shared<RampAsked>();
-  verb.add_option("take", asked->take, "The take (.askcount); without one, what these options say");
+  verb.add_option("take", asked->take, "The take (.askcount); without one, these options alone");
   add_where_and_when(verb, asked->where);
   verb.add_option("--interval", asked->interval, "Start of one shot to the start of the next");
   verb.add_option("--frames", asked->frames, "How many");
   verb.add_option("--field", asked->field, "Time in the field, instead of frames");
   add_cover(verb, asked->cover);
   verb.add_option("--town", asked->town, "Light of a town, in lux").between(0.0, 1e5);
-  verb.add_option("--readings", asked->readings,
-                  "Real meter readings instead of the model (CSV: time,ev100)");
-  verb.add_option("--frames-apart", asked->apart, "Frames from one click to the next, at least")
+  verb.add_option("--readings", asked->readings, "Meter readings instead of the model (CSV: time,ev100)");
+  verb.add_option("--frames-apart", asked->apart, "Least number of frames between two clicks")
       .between(1, 1000);
-  verb.add_option("--frames-apart-late", asked->apart_late, "The same once the meter left its band")
+  verb.add_option("--frames-apart-late", asked->apart_late, "The same once the meter has left its band")
       .between(1, 1000);
   verb.add_option("--band", asked->band, "Where the meter is kept, in stops: -1,0").split(',', 2);
   verb.add_option("--longest", asked->longest, "Longest shutter");
   verb.add_option("--filter", asked->filters,
-                  "On at the start and off when the light asks for it (may be repeated)");
+                  "Filter on at the start, taken off when the light calls for it (may be repeated)");
   verb.add_option("--night", asked->night, "How many stops darker than by day a night may look (2)")
       .between(0.0, 6.0);
   verb.add_option("--turning", asked->turning, "Seconds kept free for the hand at the dials")

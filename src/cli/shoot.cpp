@@ -95,13 +95,13 @@ void have_it_shot(link::StandinLink& line, const simulate::RigSetting& rig, bool
   const Json hello = line.call({{"cmd", "hello"}});
   if (hello.value("program", "") != "askcount-standin" || hello.value("protocol", 0) != 1)
     throw failed(
-        fmt::format("What answers on \"{}\" is no stand-in of this version.", line.name().toStdString()),
+        fmt::format("What answers on \"{}\" is not a stand-in of this version.", line.name().toStdString()),
         "Start askcount-standin, or leave --socket out.");
   const Json sent = simulate::to_json(rig);
   line.call({{"cmd", "set"}, {"rig", sent}});
   // Read back and compared: what was told is what stands there.
   if (const Json back = line.call({{"cmd", "read"}}); back.at("rig").at("timer") != sent.at("timer"))
-    throw failed("The stand-in's timer does not stand on what it was told.");
+    throw failed("The stand-in's timer is not set to what it was told.");
   if (empty_first) line.call({{"cmd", "empty"}}, 600000);
   line.call({{"cmd", "start"}});
   bool stopping = false;
@@ -151,7 +151,7 @@ Answer shoot_verb(const ShootAsked& asked) {
                 outcome.value("error", ""));
   const long long frames = outcome.value("frames", 0LL);
   if (stop_token().stop_requested())
-    throw cancelled(fmt::format("Stopped. {} are on {}; add --empty-first to shoot there anew.",
+    throw cancelled(fmt::format("Stopped. {} are on {}; add --empty-first to shoot there again.",
                                 counted(frames, "{} frame", "{} frames"), asked.card));
   Answer answer;
   answer.json = outcome;
@@ -204,20 +204,21 @@ void add_shoot(Command& app, Chosen& chosen) {
                   "What goes wrong: bump@120, dew@200, clock@1=3600 (may be given several times)");
   verb.add_option("--flaw", asked->flaws,
                   "What lens and sensor do to every frame: dust=5, hot=40, bent=-3, corners=1");
-  verb.add_option("--chance", asked->chance, "Of a skipped shot, a double one or a hand at every frame")
+  verb.add_option("--chance", asked->chance,
+                  "Chance of a skipped shot, a double one or a hand at every frame")
       .between(0.0, 1.0);
-  verb.add_option("--seed", asked->seed, "For what happens by chance").between(0LL, 1000000000000000LL);
-  verb.add_option("--speed", asked->speed, "Field seconds in a real second; without it as fast as it can");
+  verb.add_option("--seed", asked->seed, "Seed for what happens by chance").between(0LL, 1000000000000000LL);
+  verb.add_option("--speed", asked->speed, "Field seconds per real second; by default as fast as possible");
   verb.add_flag("--raw", asked->raw, "Keep a raw file (DNG) of each exposure too");
-  verb.add_option("--brackets", asked->brackets, "Exposures a shot and stops between them: 3x2");
+  verb.add_option("--brackets", asked->brackets, "Exposures per shot and stops between them: 3x2");
   verb.add_option("--timer", asked->timer, "Name of the timer that presses");
-  verb.add_flag("--limits", asked->limits, "The kit's battery, card and buffer end, and the cold counts");
+  verb.add_flag("--limits", asked->limits, "Battery, card and buffer of the kit run out, and cold counts");
   verb.add_flag("--auto-white-balance", asked->auto_wb, "Leave it on: colours drift");
   verb.add_flag("--auto-focus", asked->auto_focus, "Leave it on: it hunts");
   verb.add_flag("--stabiliser", asked->stabiliser, "Leave it on: the frame wanders");
   verb.add_flag("--empty-first", asked->empty_first,
                 "Remove what the stand-in shot onto the card before; nothing else is touched");
-  verb.add_option("--socket", asked->socket, "Of an askcount-standin that runs already");
+  verb.add_option("--socket", asked->socket, "Socket of an askcount-standin that is already running");
   verb.callback([&chosen, asked] {
     chosen.stoppable = true;
     chosen.run = [asked] { return shoot_verb(*asked); };
@@ -241,7 +242,7 @@ void add_make(Command& app, Chosen& chosen) {
 void add_demo(Command& app, Chosen& chosen) {
   const Verb verb = add_verb(app, chosen, "demo", "Write the demo take and have the stand-in shoot it");
   const auto folder = std::make_shared<std::string>();
-  verb.add_option("folder", *folder, "Where to; shot frames that are there already are kept").required();
+  verb.add_option("folder", *folder, "Where to; frames already shot there are kept").required();
   verb.callback([&chosen, folder] {
     chosen.stoppable = true;
     chosen.run = [folder] {
@@ -257,9 +258,9 @@ void add_demo(Command& app, Chosen& chosen) {
       if (!simulate::is_whole(card)) {
         if (simulate::is_standin_card(card))
           if (const simulate::Emptied left = simulate::empty_card(card); !left.kept.empty())
-            throw bad_input(fmt::format("{} is not the stand-in's and lies on the demo's card.",
-                                        left.kept.front().string()),
-                            "Move it away, or name another folder; it was not changed.");
+            throw bad_input(
+                fmt::format("{} is on the demo's card but not the stand-in's.", left.kept.front().string()),
+                "Move it away, or name another folder; it was not changed.");
         shoot_shown(forecast::shoot_order(take, card));
       }
       if (!fs::exists(file, ec)) take::save_take(take, file);

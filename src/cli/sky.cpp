@@ -115,7 +115,7 @@ Answer sky_verb(const SkyOptions& asked) {
 void add_place(const Verb& verb, PlaceAsked& place) {
   verb.add_option("--lat", place.latitude, "Latitude in degrees, north positive");
   verb.add_option("--lon", place.longitude, "Longitude in degrees, east positive");
-  verb.add_option("--place", place.coordinates, "Both as they are pasted: 56°06'00\"N 5°30'00\"W");
+  verb.add_option("--place", place.coordinates, "Both in one: 56°06'00\"N 5°30'00\"W");
   verb.add_option("--zone", place.zone, "Time zone by name, such as Europe/London");
   verb.add_option("--height", place.height_m, "Above the sea, in metres");
 }
@@ -147,8 +147,8 @@ void add_sky(Command& app, Chosen& chosen) {
   add_cover(verb, asked->cover);
   verb.add_option("--town", asked->town_lux, "Light of a town, in lux").between(0.0, 1e5);
   verb.add_option("--darkness", asked->darkness,
-                  "Of the night sky: remote, country, village, suburb, town, city, or magnitudes");
-  verb.add_option("--nights", asked->nights, "The best nights within this many days from the date on")
+                  "Darkness of the night sky: remote, country, village, suburb, town, city, or magnitudes");
+  verb.add_option("--nights", asked->nights, "The best nights within this many days of the date")
       .between(0, 366);
   add_over(verb, asked->over);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return sky_verb(*asked); }; });

@@ -30,7 +30,7 @@ sky::Aim parse_aim(std::string text, double variation_deg) {
   const size_t compass = text.find_first_of("Mm");
   if (compass != std::string::npos) text.erase(compass, 1);
   const auto wrong = [&] {
-    return bad_input(fmt::format("--aim \"{}\" is no direction.", text),
+    return bad_input(fmt::format("--aim \"{}\" is not a direction.", text),
                      "Write bearing and tilt in degrees: 248,9.");
   };
   std::vector<double> numbers;
@@ -57,7 +57,7 @@ sky::Aim parse_aim(std::string text, double variation_deg) {
 void say_speed(const PlanAsked& asked, take::Take& take) {
   if (asked.speed.empty() && asked.distance.empty()) return;
   if (asked.speed.empty() || asked.distance.empty())
-    throw bad_input("--speed and --distance go together.", "Give metres a second and metres.");
+    throw bad_input("--speed and --distance go together.", "Give metres per second and metres.");
   const double widths = motion::frame_widths_per_s(parse_positive(asked.speed, "--speed"),
                                                    parse_positive(asked.distance, "--distance"),
                                                    take.lens().focal_mm, take.body().sensor_width_mm);
@@ -88,18 +88,19 @@ void put(const std::optional<Value>& said, Value& into) {
 void add_where_and_when(const Verb& verb, WhereAndWhenAsked& asked) {
   add_place(verb, asked.place);
   verb.add_option("--place-name", asked.place.name, "What the place is called");
-  verb.add_option("--start", asked.start, "First shot: 2026-10-09T17:50, by the place's clocks");
+  verb.add_option("--start", asked.start, "First shot: 2026-10-09T17:50, by the place's clock");
   verb.add_option("--aim", asked.aim,
                   "Where the camera looks: bearing and tilt in degrees, 248,9; by compass 252M,9");
-  verb.add_option("--variation", asked.variation, "Of a compass at the place, east positive")
+  verb.add_option("--variation", asked.variation, "Compass declination at the place, east positive")
       .between(-180.0, 180.0);
   verb.add_option("--subject", asked.subject, "What moves, in any words");
   verb.add_option("--meter", asked.meter, "What the meter says: 1/125,f8,iso100");
-  verb.add_option("--meter-at", asked.meter_at, "When it said so, where that is not at the first shot");
-  verb.add_option("--shows", asked.shows, "What the frame mostly shows, where not metered")
+  verb.add_option("--meter-at", asked.meter_at, "When it was read, if not at the first shot");
+  verb.add_option("--shows", asked.shows, "What the frame mostly shows, if not metered")
       .one_of({"ground", "half sky", "lit sky", "away from the sun"});
-  verb.add_option("--darkness", asked.darkness,
-                  "Of the place's sky by night: remote, country, village, suburb, town, city, or magnitudes");
+  verb.add_option(
+      "--darkness", asked.darkness,
+      "Darkness of the place by night: remote, country, village, suburb, town, city, or magnitudes");
 }
 
 void say(const WhereAndWhenAsked& asked, take::Take& take) {
@@ -162,39 +163,42 @@ void add_plan(const Verb& verb, PlanAsked& asked) {
                   "How the exposure follows the light: hand, fixed, or aperture priority")
       .one_of({"hand", "fixed", "aperture priority"});
   verb.add_option("--kit", asked.kit, "The kit (JSON; askcount kit prints one to start from)");
-  verb.add_option("--brackets", asked.brackets, "Exposures a shot and stops between them: 3x2");
+  verb.add_option("--brackets", asked.brackets, "Exposures per shot and stops between them: 3x2");
   verb.add_flag("--long-noise-reduction,!--no-long-noise-reduction", asked.dark_frames,
                 "The camera takes a dark frame after every exposure");
   verb.add_option("--spare", asked.spare, "Extra shots at each end");
   verb.add_option("--work", asked.work,
-                  "Hours of a day that are shot, and days a week: 7-18, 7:30-18x5, always");
+                  "Hours of the day to shoot, and days a week: 7-18, 7:30-18x5, always");
   verb.add_option("--slide", asked.slide, "How far a slider carries the camera, in metres");
-  verb.add_option("--settling", asked.settling, "Until nothing sways after a step (0.5 s)");
-  verb.add_option("--nearest", asked.nearest_m, "What it slides past, in metres").between(0.01, 1e6);
-  verb.add_option("--temperature", asked.temperature, "Air in degrees Celsius: cold shortens batteries");
-  verb.add_flag("--cold,!--no-cold", asked.cold,
-                "Cold takes from the batteries (it does, unless told not to)");
+  verb.add_option("--settling", asked.settling, "Time until nothing sways after a step (0.5 s)");
+  verb.add_option("--nearest", asked.nearest_m, "Distance of what it slides past, in metres")
+      .between(0.01, 1e6);
+  verb.add_option("--temperature", asked.temperature,
+                  "Air temperature in degrees Celsius: cold shortens battery life");
+  verb.add_flag("--cold,!--no-cold", asked.cold, "Whether cold weakens the batteries (on by default)");
   verb.add_flag("--external-power,!--no-external-power", asked.external_power,
                 "The camera runs on external power");
   verb.add_option("--timer", asked.timer, "Name of the timer, for its count limit");
-  verb.add_option("--declination", asked.declination, "Of the stars looked at, in degrees, for their drift")
+  verb.add_option("--declination", asked.declination,
+                  "Declination of the stars in view, in degrees, for their drift")
       .between(-90.0, 90.0);
   verb.add_option("--lens", asked.lens, "Name of the kit's lens in use");
   verb.add_option("--speed", asked.speed,
-                  "Of the subject, square to the view, in metres a second; with --distance");
-  verb.add_option("--distance", asked.distance, "To the moving subject, in metres");
-  verb.add_option("--focus", asked.focus_m, "What is focused on, in metres").between(0.001, 1e9);
+                  "Speed of the subject, square to the view, in metres per second; with --distance");
+  verb.add_option("--distance", asked.distance, "Distance to the moving subject, in metres");
+  verb.add_option("--focus", asked.focus_m, "Focus distance, in metres").between(0.001, 1e9);
   verb.add_option("--magnification", asked.magnification,
-                  "Of a close-up: size on the sensor by size of the subject")
+                  "Magnification of a close-up: size on the sensor over size of the subject")
       .between(0.01, 10.0);
-  verb.add_option("--grows", asked.grows, "The subject towards the lens, in mm an hour").between(0.0, 1e6);
+  verb.add_option("--grows", asked.grows, "Growth of the subject towards the lens, in mm per hour")
+      .between(0.0, 1e6);
   verb.add_option("--files", asked.files, "raw, compressed or both").one_of({"raw", "compressed", "both"});
   verb.add_choice(
       "--cards", asked.cards,
       Words<std::optional<plan::CardUse>>{
           {"turn", plan::CardUse::InTurn}, {"both", plan::CardUse::Both}, {"split", plan::CardUse::Split}},
       "Two slots: turn (one after the other), both (the same), split (raw and compressed)");
-  verb.add_option("--disk", asked.disk, "Free at home, in GB");
+  verb.add_option("--disk", asked.disk, "Free disk space at home, in GB");
   verb.add_flag("--lamp,!--no-lamp", asked.lamp, "The kit's lamps light the subject");
   verb.add_flag("--endless,!--no-endless", asked.endless, "The timer runs until it is stopped by hand");
   verb.add_option("--name", asked.name, "Name of the take");
@@ -236,7 +240,7 @@ void say(const PlanAsked& asked, take::Take& take) {
 }
 
 void add_save(const Verb& verb, SaveAsked& asked) {
-  verb.add_option("--save", asked.file, "Write a take (.askcount) that says all this");
+  verb.add_option("--save", asked.file, "Save all this as a take (.askcount)");
   add_force(verb, asked.force);
 }
 

@@ -94,7 +94,7 @@ void add_thumbnail(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<ThumbnailOptions>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
   verb.add_option("-o,--output", asked->output, "The picture to write").required();
-  verb.add_option("--size", asked->size, "Its longer side at most, in pixels").between(16, 2048);
+  verb.add_option("--size", asked->size, "Longest side, in pixels").between(16, 2048);
   add_force(verb, asked->force);
   verb.callback([&chosen, asked] { chosen.run = [asked] { return thumbnail_verb(*asked); }; });
 }

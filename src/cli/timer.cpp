@@ -126,8 +126,8 @@ Answer check_program_verb(const TimerOptions& asked) {
   const plan::Sums sums = take.sums();
   const plan::Timer& t = take.timer_model();
   if (asked.interval.empty() == asked.gap.empty())
-    throw bad_input("Give one of --interval and --gap: a timer has one time.",
-                    "Say which of the two words its display shows.");
+    throw bad_input("Give either --interval or --gap: a timer has only one of them.",
+                    "Use the word its display shows.");
   timer::Keyed keyed;
   const auto length = [](const std::string& text, const char* name) {
     return text.empty() || text == "0" || text == "0s" ? 0.0 : parse_length(text, name);
@@ -155,7 +155,7 @@ Answer check_program_verb(const TimerOptions& asked) {
         o.findings.begin(),
         {"word_differs", Severity::Warning,
          counts_interval ? "This timer counts the interval" : "This timer counts the gap",
-         fmt::format("You said {} {}; {} has no other time, so it takes that for its {}: one frame every {}.",
+         fmt::format("You gave {} {}; {} has no other time, so it uses that as its {}: one frame every {}.",
                      meant_interval ? "interval" : "gap", format_length(keyed.time_s), t.name,
                      counts_interval ? "interval" : "gap", format_length(o.interval_s))});
   sort_by_severity(o.findings);
@@ -203,15 +203,15 @@ Answer checklist_verb(const TimerOptions& asked) {
 
 void add_timer(Command& app, Chosen& chosen) {
   const auto asked = std::make_shared<TimerOptions>();
-  const Verb timers = add_verb(app, chosen, "timers", "The timers of a kit, and what each can be told");
-  timers.add_option("--kit", asked->kit, "The kit (JSON); without one, those that ship");
+  const Verb timers = add_verb(app, chosen, "timers", "List the timers of a kit and what each can be set to");
+  timers.add_option("--kit", asked->kit, "The kit (JSON); by default the built-in timers");
   timers.callback([&chosen, asked] { chosen.run = [asked] { return timers_verb(*asked); }; });
   const auto common = [&](const Verb& verb) {
     verb.add_option("take", asked->take, "The take (.askcount)").required();
     verb.add_option("--timer", asked->timer, "Name of the timer");
-    verb.add_option("--kit", asked->kit, "A kit with the person's own timers (JSON)");
+    verb.add_option("--kit", asked->kit, "A kit with your own timers (JSON)");
   };
-  const Verb program = add_verb(app, chosen, "program", "The five settings of a timer for a take");
+  const Verb program = add_verb(app, chosen, "program", "Work out the five settings of a timer for a take");
   common(program);
   program.add_option("--start-by", asked->start_by, "clock (where the timer has one), delay or now")
       .one_of({"clock", "delay", "now"});
@@ -220,7 +220,8 @@ void add_timer(Command& app, Chosen& chosen) {
   add_where_and_when(program, asked->where);
   add_save(program, asked->save);
   program.callback([&chosen, asked] { chosen.run = [asked] { return program_verb(*asked); }; });
-  const Verb check = add_verb(app, chosen, "check-program", "What would happen if the timer were told this");
+  const Verb check =
+      add_verb(app, chosen, "check-program", "Check what would happen with these timer settings");
   common(check);
   check.add_option("--delay", asked->delay, "First delay");
   check.add_option("--hold", asked->hold, "How long it holds the shutter");
@@ -231,7 +232,7 @@ void add_timer(Command& app, Chosen& chosen) {
   check.add_flag("--on-bulb", asked->press_on_bulb, "The camera was left on bulb");
   check.add_flag("--sound", asked->sound, "The sound is on");
   check.callback([&chosen, asked] { chosen.run = [asked] { return check_program_verb(*asked); }; });
-  const Verb list = add_verb(app, chosen, "checklist", "Camera and rig, in the order hands do it");
+  const Verb list = add_verb(app, chosen, "checklist", "The checklist for camera and rig, in working order");
   common(list);
   list.callback([&chosen, asked] { chosen.run = [asked] { return checklist_verb(*asked); }; });
 }

@@ -88,10 +88,9 @@ Answer trial_verb(const TrialAsked& asked) {
 }  // namespace
 
 void add_trial(Command& app, Chosen& chosen) {
-  const Verb verb =
-      add_verb(app, chosen, "trial",
-               "The whole film a plan would give, shot small by the stand-in in the scene nearest to its "
-               "subject; two plans side by side.");
+  const Verb verb = add_verb(app, chosen, "trial",
+                             "Make a small version of the whole film a plan would give, shot by the stand-in "
+                             "in the scene closest to the subject; or two plans side by side.");
   const auto asked = std::make_shared<TrialAsked>();
   verb.add_option("take", asked->take, "The plan (.askcount)").required();
   verb.add_option("-o,--output", asked->output, "The film: .mp4, .mov or .mkv").required().called("FILM");

@@ -156,7 +156,7 @@ Json StandinLink::call(Json command, int ms) {
     QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents | QEventLoop::ExcludeUserInputEvents, 20);
   if (!answer) throw failed(say("The stand-in does not answer."), say("Is it still running?"));
   if (!answer->contains("ok") || !(*answer)["ok"].is_boolean())
-    throw failed(say("What answers on \"{}\" is no stand-in.", name_.toStdString()),
+    throw failed(say("What answers on \"{}\" is not a stand-in.", name_.toStdString()),
                  say("Start askcount-standin, or name no socket."));
   if (!(*answer)["ok"].get<bool>())
     throw bad_input(answer->contains("error") && (*answer)["error"].is_string()

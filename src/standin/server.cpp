@@ -68,7 +68,7 @@ bool Server::listen(const QString& name, QString* why) {
   struct stat there {};
   if (::lstat(file.constData(), &there) == 0) {
     if (!S_ISSOCK(there.st_mode)) {
-      *why = "there is something of that name already, and it is no socket";
+      *why = "something of that name already exists and is not a socket";
       return false;
     }
     // One left over from a crash is taken over; one that answers is not.
@@ -169,7 +169,7 @@ void Server::answer(QLocalSocket* socket, const QByteArray& line) {
     try {
       command = parse_json({line.constData(), static_cast<size_t>(line.size())}, "The line");
     } catch (const Error&) {
-      return send(socket, refused("The line is no JSON that can be read."));
+      return send(socket, refused("The line is not valid JSON."));
     }
     if (!command.is_object() || !command.contains("cmd") || !command["cmd"].is_string()) {
       reply = refused("A line must be an object with \"cmd\".");
@@ -208,7 +208,7 @@ Json Server::carry_out(const Json& command) {
     ok["protocol"] = 1;
     ok["status"] = status();
   } else if (cmd == "set") {
-    if (running_) throw bad_input("It is running: stop it before setting it anew.");
+    if (running_) throw bad_input("It is running: stop it before setting it again.");
     if (!command.contains("rig")) throw bad_input("\"set\" wants \"rig\".");
     setting_ = simulate::rig_from_json(command["rig"], setting_);
     ok["rig"] = simulate::to_json(setting_);

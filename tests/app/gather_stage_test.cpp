@@ -248,7 +248,7 @@ TEST_F(GatherStageTest, AFilmsPicturesAreTakenByOnePress) {
   QPushButton* press = nullptr;
   ASSERT_TRUE(QTest::qWaitFor([&] {
     for (QPushButton* b : window_.findChildren<QPushButton*>())
-      if (b->text() == "Take its pictures") press = b;  // folded away with what is fine
+      if (b->text() == "Use its pictures") press = b;  // folded away with what is fine
     return press != nullptr;
   }));
   press->click();

@@ -262,7 +262,7 @@ TEST_F(LevelStageTest, SuggestedAnchorsCoverAFallOfLight) {
   ASSERT_EQ(anchors().size(), offered.size());
   for (size_t i = 0; i < offered.size(); ++i) EXPECT_EQ(anchors()[i].frame, offered[i]);
   EXPECT_FALSE(strip->offers());
-  choose("looks", "Take all anchors away");
+  choose("looks", "Remove all anchors");
   EXPECT_TRUE(anchors().empty());
 }
 
@@ -271,7 +271,7 @@ TEST_F(LevelStageTest, ALookIsCopiedToAnotherFrame) {
   drag_lane(7, 30);  // colour
   choose("looks", "Copy this look");
   session().playhead.set(40);
-  choose("looks", "Put the copied look here");
+  choose("looks", "Paste the copied look here");
   ASSERT_EQ(anchors().size(), 2u);
   EXPECT_EQ(anchors()[0].look, anchors()[1].look);
 }
@@ -337,7 +337,7 @@ TEST_F(LevelStageTest, RingsOfDustAreFoundTakenAwayAndPut) {
 
 TEST_F(LevelStageTest, ALensThatIsNotKnownIsSaidAndNothingIsUndone) {
   child<WordTabs>("level pages")->choose(1);
-  EXPECT_TRUE(child<QLabel>("lens_record")->text().contains("do not tell their lens"));
+  EXPECT_TRUE(child<QLabel>("lens_record")->text().contains("do not record their lens"));
   QSignalSpy trouble(&session(), &Session::trouble);
   session().document.edit([](take::Take& t) { t.optics.by = optics::By::Record; });
   EXPECT_TRUE(QTest::qWaitFor([&] { return !trouble.isEmpty(); }, 10000));

@@ -97,7 +97,7 @@ TEST_F(StagesTest, TimesTheSubjectByOneKey) {
   QTest::keyClick(&window_, Qt::Key_T);
   EXPECT_EQ(take().measures[0].taps, 2);
   EXPECT_GT(take().measures[0].spread_s, 0);
-  press("Use the watch");
+  press("Use the stopwatch");
   EXPECT_NEAR(*session().document.solution()[Slot::FieldCrossing], take().measures[0].crossing_s, 1e-9);
   type("speed of the subject", "10 m/s");
   // 10 m/s at 200 m with 24 mm on 36 mm: 200 × 36 ÷ 24 ÷ 10 = 30 s.
@@ -132,7 +132,7 @@ TEST_F(StagesTest, PlaysTheWholeFilmAndAnotherPlanBesideIt) {
       QTest::qWaitFor([&] { return film->now().about() && film->now().about()->frames == 300; }, 30000));
   EXPECT_TRUE(film->now().about()->lost) << "a standing exposure drowns at dusk";
   EXPECT_NE(film->now().about()->over.indexOf("drowns"), -1);
-  press("Let the kept plan go");
+  press("Discard the kept plan");
   EXPECT_FALSE(film->compares());
   // Wishes that are too few say so, and the window lives.
   session().document.edit([](take::Take& t) { t.wishes.clear(); });

@@ -255,7 +255,7 @@ void BookKeeper::take_out(long long id) {
     post([this, id, name = gone.name] {
       entries_.erase(id);
       pictures_.erase(id);
-      emit told(say_q("{} is out of the book; its files stay.", name));
+      emit told(say_q("{} was taken out of the book; its files stay.", name));
     });
     read_shelf(book, true);
   });

@@ -78,8 +78,7 @@ void Document::edit(const std::function<void(take::Take&)>& change, const QStrin
   change(next);
   if (next == take_) return;
   if (look_only()) {
-    emit trouble(
-        say_q("This take is open in another window. Ctrl+Shift+S saves it under a name of its own."));
+    emit trouble(say_q("This take is open in another window. Ctrl+Shift+S saves it under another name."));
     emit changed();  // whatever was typed shows the take again
     return;
   }
@@ -124,7 +123,7 @@ void Document::put_down(take::Take take, const Origin& origin) {
   undo_.clear();
   redo_.clear();
   drag_.clear();
-  saved_words_ = look_only() ? say_q("Open in another window: to look at") : QString();
+  saved_words_ = look_only() ? say_q("Open in another window: view only") : QString();
   work_out();
   emit replaced();
   emit changed();
@@ -155,7 +154,7 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
   if (saved.trouble.isEmpty() && saved.file != unsaved_)
     fs::remove(unsaved_, ec);  // what it held is in the file now
   if (!saved.trouble.isEmpty()) {
-    saved_words_ = saved.copy      ? say_q("Not saved there, a copy is kept")
+    saved_words_ = saved.copy      ? say_q("Not saved there; a copy is kept")
                    : saved.changed ? say_q("Not saved: changed by another program")
                                    : say_q("Not saved");
   } else if (renamed) {
@@ -167,7 +166,7 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
     if (moved) emit changed();
   } else {
     saved_words_ =
-        file_.empty() ? say_q("Kept ") + clock + say_q(", has no file yet") : say_q("Saved ") + clock;
+        file_.empty() ? say_q("Kept ") + clock + say_q(", not saved to a file yet") : say_q("Saved ") + clock;
   }
   emit this->saved();
 }

@@ -72,7 +72,7 @@ void Estimating::start() {
   }
   of_ = key();
   const auto found = std::make_shared<render::Estimate>();
-  job_.start({say_q("Sampling"),
+  job_.start({say_q("Estimating"),
               [found, orders, take = document_.take(), folder = document_.file().parent_path(),
                frames = of_.frames](const Work& work) {
                 const auto source = films::source_of(take, folder, frames);
@@ -84,7 +84,7 @@ void Estimating::start() {
 }
 
 QString Estimating::words() const {
-  if (!now_) return job_.running() ? say_q("sampling how large and how long") : QString();
+  if (!now_) return job_.running() ? say_q("estimating size and time") : QString();
   const double bytes = std::accumulate(now_->bytes.begin(), now_->bytes.end(), 0.0);
   const double s = std::max(1.0, now_->seconds);
   // Two digits: it is told from samples.

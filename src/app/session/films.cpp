@@ -118,9 +118,10 @@ void Films::rename(const QString& name) {
   bool taken = to == document_.film_file().stem().string();
   for (int n = 1; n < count(); ++n) taken |= n != at_ && wish_of(n).name == to;
   if (!take::is_film_name(to)) {
-    emit trouble(say_q("A film's name is a file's: no stroke in it, no dot before it, and not empty."));
+    emit trouble(
+        say_q("A film's name becomes a file name: it cannot be empty, start with a dot or contain a slash."));
   } else if (taken) {
-    emit trouble(say_q("Another film of this take is called ") + name.trimmed() + ".");
+    emit trouble(say_q("This take already has a film called ") + name.trimmed() + ".");
   } else {
     edit([&](take::FilmWish& film) { film.name = to; });
     emit changed();
@@ -265,7 +266,7 @@ void Films::make_still(Job& job) {
   for (int n = 2; std::filesystem::exists(file); ++n)
     file.replace_filename(wished_file(at_).stem().string() + " still " + std::to_string(n) + ".png");
   const auto kind = order.choice.bright != 0 ? render::Still::Brightest : render::Still::Mean;
-  job.start({say_q("Adding up one still"),
+  job.start({say_q("Making one still"),
              [order, kind, file, take = document_.take(), folder = document_.file().parent_path(),
               frames = frames_.list()](const Work& work) {
                const auto source = films::source_of(take, folder, frames);

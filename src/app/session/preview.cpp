@@ -129,7 +129,7 @@ QString Preview::words() const {
     words << (f.resting
                   ? say_q("{} of {} frames fit into memory", format_count(static_cast<long long>(f.whole)),
                           format_count(static_cast<long long>(f.wanted)))
-                  : say_q("sharp: {} of {} frames", format_count(static_cast<long long>(f.whole)),
+                  : say_q("full quality: {} of {} frames", format_count(static_cast<long long>(f.whole)),
                           format_count(static_cast<long long>(f.wanted))));
   if (now_->order.corrections.empty()) words << say_q("not levelled yet");
   if (now_->order.steady != motion::Mode::None && !way_.path() && !way_.measuring())

@@ -32,7 +32,7 @@ Run::Run(QObject* parent) : QObject(parent) {
   });
   connect(&link_, &link::StandinLink::lost, this, [this](const QString& why) {
     if (!state_.active || !state_.standin) return;
-    emit trouble(why + say_q(" What was shot is on the card, and the journal is whole."));
+    emit trouble(why + say_q(" What was shot is on the card, and the journal is complete."));
     end(true);
   });
 }
@@ -98,19 +98,17 @@ void Run::send_rig() {
       const Json& rig = back.at("rig");
       if (rig.at("timer") != sent.at("timer") ||
           rig.at("camera").at("clicks") != sent.at("camera").at("clicks")) {
-        emit trouble(say_q("The stand-in's timer does not stand on what it was told."));
+        emit trouble(say_q("The stand-in's timer is not set to what it was told."));
         return end(true);
       }
       read_back_ = true;
       link_.ask({{"cmd", "empty"}}, [this](const Json& emptied) {
         if (refused(emptied)) return;
         if (const long long kept = emptied.value("kept_count", 0LL); kept > 0) {
-          emit trouble(
-              QString(
-                  say_q("On the card lie %1 files that the stand-in did not make, %2 among them. They stay; "
-                        "choose an empty folder."))
-                  .arg(kept)
-                  .arg(QString::fromStdString(emptied.at("kept").at(0).get<std::string>())));
+          emit trouble(QString(say_q("The card holds %1 files that the stand-in did not make, such as %2. "
+                                     "They are left alone; choose an empty folder."))
+                           .arg(kept)
+                           .arg(QString::fromStdString(emptied.at("kept").at(0).get<std::string>())));
           return end(true);
         }
         start_sent();
@@ -281,7 +279,7 @@ void Run::metered(long long frame, double ev) {
 void Run::swap(const QString& what) {
   if (!state_.active) return;
   if (state_.standin) link_.ask({{"cmd", "swap"}, {"what", what.toStdString()}});
-  note(state_.frame_at(now()), what == "power" ? QString("On outside power") : "Changed the " + what);
+  note(state_.frame_at(now()), what == "power" ? QString("On external power") : "Changed the " + what);
 }
 
 void Run::note(long long frame, const QString& words) {

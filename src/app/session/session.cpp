@@ -66,9 +66,9 @@ void Session::put_down(take::Take take, const Document::Origin& origin) {
   run.leave();  // it goes on by itself; its journal brings it back
   document.put_down(std::move(take), origin);
   if (document.look_only())
-    emit trouble(say_q(
-        "This take is open in another window: here it is only to look at. Ctrl+Shift+S saves it under a "
-        "name of its own."));
+    emit trouble(
+        say_q("This take is open in another window, so here you can only look at it. Ctrl+Shift+S saves it "
+              "under another name."));
 }
 
 void Session::open(const fs::path& file) {

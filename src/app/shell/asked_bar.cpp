@@ -48,7 +48,7 @@ void AskedBar::ask(long long id, const QString& name, const book::Words& words) 
   if (words.asked || words.verdict != book::Verdict::None || isVisible()) return;
   id_ = id;
   words_ = words;
-  question_->setText(say_q("The film is there. How did %1 go?")
+  question_->setText(say_q("The film is ready. How did %1 go?")
                          .arg(question_->fontMetrics().elidedText(name, Qt::ElideRight, 260)));
   change_->setText(QString::fromStdString(words.change));
   show();

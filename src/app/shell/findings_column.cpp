@@ -210,7 +210,7 @@ void FindingsColumn::fold() {
   fold_->setVisible(folds);
   if (folds) {
     rows_->insertWidget(static_cast<int>(first) + (table_ ? 1 : 0), fold_);
-    fold_->setText(say_q("%1 things are fine%2").arg(count).arg(open_ ? say_q(": fold them") : ""));
+    fold_->setText(say_q("%1 things are fine%2").arg(count).arg(open_ ? say_q(": hide them") : ""));
   }
   for (size_t i = 0; i < shown_.size(); ++i) cards_[i]->setVisible(!fine(shown_[i]) || open_ || !folds);
 }

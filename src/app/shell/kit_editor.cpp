@@ -130,8 +130,7 @@ KitEditor::KitEditor(Session& session, QWidget* parent) : QDialog(parent), sessi
   auto* down = new QVBoxLayout(this);
   down->setContentsMargins(22, 18, 22, 16);
   down->addWidget(make_heading(
-      say_q(
-          "What comes along. The first of each list is in use; batteries, cards and filters all come along."),
+      say_q("What you bring. The first of each list is in use; batteries, cards and filters all come along."),
       this));
   auto* across = new QHBoxLayout;
   lists_ = new QListWidget(this);
@@ -168,8 +167,8 @@ KitEditor::KitEditor(Session& session, QWidget* parent) : QDialog(parent), sessi
   button(say_q("Remove"), &KitEditor::remove);
   button(say_q("Use this one"), &KitEditor::use_first);
   buttons->addStretch();
-  button(say_q("Bring in a file…"), &KitEditor::import_file);
-  button(say_q("Write a file…"), &KitEditor::export_file);
+  button(say_q("Import a file…"), &KitEditor::import_file);
+  button(say_q("Export a file…"), &KitEditor::export_file);
   auto* done = new PressButton(say_q("Done"), true, this);
   done->setAutoDefault(false);
   connect(done, &QPushButton::clicked, this, &QDialog::accept);
@@ -308,20 +307,19 @@ void KitEditor::use_first() {
 }
 
 void KitEditor::import_file() {
-  const QString file =
-      QFileDialog::getOpenFileName(this, say_q("Bring in a kit"), {}, say_q("Kits (*.json)"));
+  const QString file = QFileDialog::getOpenFileName(this, say_q("Import a kit"), {}, say_q("Kits (*.json)"));
   if (file.isEmpty()) return;
   try {
     const plan::Kit next = plan::load_kit(file.toStdString());
     session_.document.edit([&](take::Take& t) { t.kit = next; });
-    say("Brought in. Ctrl+Z takes it back.", false);
+    say("Imported. Ctrl+Z undoes it.", false);
   } catch (const Error& e) {
     tell(QString::fromUtf8(e.what()), true);
   }
 }
 
 void KitEditor::export_file() {
-  QString file = QFileDialog::getSaveFileName(this, say_q("Write the kit as"), {}, say_q("Kits (*.json)"));
+  QString file = QFileDialog::getSaveFileName(this, say_q("Save the kit as"), {}, say_q("Kits (*.json)"));
   if (file.isEmpty()) return;
   if (!file.endsWith(".json")) file += ".json";
   try {

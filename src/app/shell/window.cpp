@@ -355,7 +355,7 @@ void Window::show_kit() {
 void Window::change_language(const QString& code) {
   try {
     choose_language(code);
-    tell(say_q("The window speaks it from its next start."), false);
+    tell(say_q("The window uses it from the next start."), false);
   } catch (const Error& e) {
     tell(QString::fromUtf8(e.what()), true);
   }
@@ -390,7 +390,7 @@ void Window::show_menu(QPoint below) {
   }
   entry(say_q("Save as…"), "Ctrl+Shift+S", [this] { ask_save_as(); });
   if (!session_.document.file().empty())
-    entry(say_q("Pack it with all that belongs to it…"), "", [this] { ask_pack(); });
+    entry(say_q("Pack it with all its files…"), "", [this] { ask_pack(); });
   menu.addSeparator();
   if (session_.document.can_undo()) entry(say_q("Undo"), "Ctrl+Z", [this] { session_.document.undo(); });
   if (session_.document.can_redo())
@@ -413,7 +413,7 @@ void Window::show_menu(QPoint below) {
     action->setCheckable(true);
     action->setChecked(chosen_contrast() == which);
   };
-  contrast(say_q("As the desktop"), Contrast::AsDesktop);
+  contrast(say_q("Same as the desktop"), Contrast::AsDesktop);
   contrast(say_q("Normal"), Contrast::Normal);
   contrast(say_q("High"), Contrast::High);
   QMenu* tongues = menu.addMenu(say_q("Language"));
@@ -423,7 +423,7 @@ void Window::show_menu(QPoint below) {
     action->setCheckable(true);
     action->setChecked(chosen_language() == code);
   };
-  tongue(say_q("As the desktop"), {});
+  tongue(say_q("Same as the desktop"), {});
   for (const QString& code : languages()) tongue(QLocale(code).nativeLanguageName(), code);
   entry(say_q("All keys…"), "F1", [this] { keys_page()->exec(); });
   entry(say_q("Close"), "Ctrl+Q", [this] { close(); });

@@ -136,7 +136,7 @@ void Span::remember_sky(const Shown& shown, const Geometry& g) {
   sun(sky::kGoldenHigh_deg, say_q("golden from"), say_q("golden until"), false);
   sun(sky::kAstronomical_deg, say_q("dark"), say_q("first light"), false);
   for (const sky::Darkness& d : sky::darkness(*ephemeris, take.place, from, to, 10))
-    add(d.from, say_q("core dark from"), false);
+    add(d.from, say_q("core in the dark from"), false);
 }
 
 void Span::paint_sky_marks(QPainter& p, const Geometry& g) {

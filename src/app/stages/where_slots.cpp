@@ -109,7 +109,7 @@ void show_start(const Take& t, SlotField* slot) {
     slot->set(shown_moment(t.start, t.place.zone), Kind::Field);
   else
     slot->set(say_q("a day and time"), Kind::Plain, " ");
-  slot->set_why(say_q("The first shot, by the clocks of the place: 2026-10-09 17:50, or a time alone."));
+  slot->set_why(say_q("The first shot, by the place's own clock: 2026-10-09 17:50, or just a time."));
 }
 
 }  // namespace askcount::app

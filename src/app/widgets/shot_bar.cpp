@@ -6,6 +6,7 @@
 
 #include "app/style/style.h"
 #include "app/style/text.h"
+#include "base/dials.h"
 #include "base/units.h"
 
 namespace askcount::app {
@@ -64,7 +65,7 @@ void ShotBar::paintEvent(QPaintEvent*) {
   p.setFont(word_font(8.5));
   p.setPen(c.muted);
   const QString open = QString(at_most_ ? say_q("open up to ") : say_q("open ")) +
-                       QString::fromStdString(format_shutter(open_s_));
+                       QString::fromStdString(dial_shutter_words(open_s_));
   if (x(open_s_) > p.fontMetrics().horizontalAdvance(open) + 8) {
     p.setPen(c.on_fill);
     p.drawText(QRectF(0, top, x(open_s_), high), Qt::AlignCenter, open);

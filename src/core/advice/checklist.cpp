@@ -112,7 +112,7 @@ std::string dark_frames_why(const Asked& a) {
              format_length(forecast::cycle_of(a.take, a.shutter_s).shortest_interval_s(), 1));
 }
 std::string power(const Asked& a) {
-  if (a.take.external_power) return say("Outside power, dry and strain-free");
+  if (a.take.external_power) return say("External power, kept dry and strain-free");
   const size_t n = a.take.kit.batteries.size();
   return say("Fresh battery in, {} in a warm pocket", n > 1 ? say("{} more", n - 1) : say("no spare"));
 }
@@ -183,8 +183,8 @@ const Row kRows[] = {
     {"shape", to_say("Camera"), kAlways, shape,
      to_say("The film is cut from the middle; nothing is squashed.")},
     {"files", to_say("Camera"), kAlways, files, files_why},
-    {"drive", to_say("Camera"), kAlways, to_say("Drive on single shots"),
-     to_say("On a burst one long press makes many.")},
+    {"drive", to_say("Camera"), kAlways, to_say("Drive mode on single shots"),
+     to_say("In burst mode one long press makes many.")},
     {"smoothing", to_say("Camera"), kAlways,
      to_say("Exposure smoothing, shading and lens corrections off, or fixed"),
      to_say("What the camera evens out by itself it does in steps, from frame to frame.")},
@@ -220,7 +220,7 @@ const Row kRows[] = {
 
     {"cards", to_say("Cards and power"), kAlways, to_say("Cards formatted in this camera"),
      to_say("Old frames on it cost room, and get in the way.")},
-    {"power", to_say("Cards and power"), kAlways, power, to_say("Cold takes up to half of a battery.")},
+    {"power", to_say("Cards and power"), kAlways, power, to_say("Cold takes up to half a battery's charge.")},
     {"timer_battery", to_say("Cards and power"),
      [](const Asked& a) { return a.take.timer_model().holds || a.counts_gap(); },
      to_say("Fresh battery in the timer"), to_say("It runs out as silently as the camera's.")},
@@ -281,13 +281,12 @@ const Row kCare[] = {
          "The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
          "spares them.")},
     {"rain", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
-     to_say("A rain cover within reach"), to_say("Weather comes in less time than a take.")},
+     to_say("A rain cover within reach"), to_say("Weather can turn before a take ends.")},
     {"animals", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
      to_say("Where no animal rubs, gnaws or builds"),
      to_say("Legs and cables are chewed at night; do not disturb who lives there.")},
     {"secure", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
-     to_say("Locked to something, and marked with a number to call"),
-     to_say("Gear that stands alone is found.")},
+     to_say("Locked to something, and marked with a number to call"), to_say("Gear left alone gets found.")},
     {"land", to_say("Care"), kAlways, to_say("Allowed to be there, and to photograph there"),
      to_say("Other people's land and faces: ask first. Local rules come before this list.")},
 };
@@ -298,9 +297,9 @@ struct Lesson {
 };
 const Lesson kLessons[] = {
     {"dew", to_say("Lens heater on before the first shot, not once glass is wet"), to_say("Dew came")},
-    {"missed", to_say("One rehearsal of the interval with these files: every press must be heard"),
-     to_say("Presses were not heard")},
-    {"missing", to_say("One rehearsal of the interval with these files: every press must be heard"),
+    {"missed", to_say("The interval tried with these files: no press may be missed"),
+     to_say("Presses were missed")},
+    {"missing", to_say("The interval tried with these files: no press may be missed"),
      to_say("Frames were missing")},
     {"late", to_say("The interval tried for a minute: shutter, writing and hand must fit"),
      to_say("Shots came late")},

@@ -80,11 +80,11 @@ Findings outcome_advice(const render::FilmOutcome& outcome, image::Size film, im
     const double scale = static_cast<double>(film.width) / frame.width;  // at the whole width
     const auto pixels = [scale](double of_frame) { return format_number(of_frame * scale, 2); };
     const double edge = 100 * outcome.steadied->edge;
-    const std::string cost = edge < 0.05 ? say("It costs nothing of the edge.")
-                                         : say("It costs {} % of the edge.", format_number(edge, 1));
+    const std::string cost = edge < 0.05 ? say("Nothing is cropped for it.")
+                                         : say("It crops {} % at the edges.", format_number(edge, 1));
     const bool wide = edge > 15;
     list.push_back({"steadied", wide ? Severity::Warning : Severity::Ok,
-                    wide ? say("Steadying costs much of the edge") : say("Steadied"),
+                    wide ? say("Steadying crops much of the frame") : say("Steadied"),
                     say("{} px from frame to frame before, {} after. {}{}",
                         pixels(outcome.steadied->jitter_before), pixels(outcome.steadied->jitter_after), cost,
                         wide ? say(" Choose the frames before or after the knock, or take out less.") : "")});
@@ -101,7 +101,7 @@ std::optional<Finding> other_rate(const take::Take& take, FrameRate fps, long lo
   const auto planned = films::film_rate(take);
   if (!planned || *planned == fps) return {};
   const auto count = static_cast<double>(frames);
-  return Finding{"other_rate", Severity::Warning, say("Not the frame rate of the plan"),
+  return Finding{"other_rate", Severity::Warning, say("Not the planned frame rate"),
                  say("The frames were counted for {}: {} would last {} there and last {} here. Everything "
                      "moves {} times as fast on the screen as was planned.",
                      frame_rate_words(*planned), counted(frames, "{} frame", "{} frames"),

@@ -94,7 +94,7 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
                         "ISO follow.")});
   if (standing.match.missing_stops < 0)
     list.push_back(
-        {"flash_too_weak", Severity::Stop, say("The flash does not reach so far"),
+        {"flash_too_weak", Severity::Stop, say("The flash does not reach that far"),
          say("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
              format_number(take.focus.distance_m, 1), format_number(-standing.match.missing_stops, 1))});
   if (standing.exposure.shutter_s < plan::kShortestWithFlash_s * 0.95)
@@ -239,13 +239,13 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
   if (!forecast::knows_light(take)) {
     list.push_back(
-        {"sky_unknown", Severity::Warning, say("Where and when are not said"),
-         say("Sun, moon, darkness, dew and the ramp follow from place, date and time: say them.")});
+        {"sky_unknown", Severity::Warning, say("Place and time are not set"),
+         say("Sun, moon, darkness, dew and the ramp follow from place, date and time: set them.")});
     return list;
   }
   if (!forecast::has_metered(take))
     list.push_back(
-        {"light_not_metered", Severity::Warning, say("Nobody has metered yet"),
+        {"light_not_metered", Severity::Warning, say("Not metered yet"),
          say("The estimated light may be off by two stops, mostly too dark where the camera faces the bright "
              "sky. "
              "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod "
@@ -265,7 +265,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   } else if (take.light.method == ramp::Method::Hand) {
     constexpr Seconds kAwake_s = 24 * 3600;
     if (sums.field_s > kAwake_s)
-      list.push_back({"hand_too_long", Severity::Warning, say("Nobody turns dials for so long"),
+      list.push_back({"hand_too_long", Severity::Warning, say("Too long to turn dials by hand"),
                       say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
                           format_length(sums.field_s)),
                       mend::LetCameraExpose{}});

@@ -38,7 +38,7 @@ std::string turn_words(const ramp::RampStep& step) {
 /// A note as it is told: what the window writes by itself stands in English in the journal.
 std::string shown_note(const std::string& kept) {
   for (const char* known :
-       {to_say("Changed the battery"), to_say("Changed the card"), to_say("On outside power")})
+       {to_say("Changed the battery"), to_say("Changed the card"), to_say("On external power")})
     if (kept == known) return say(known);
   return kept;
 }
@@ -98,7 +98,7 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
   const bool off_first =
       hand.filters_off && (hand.rest.empty() || *hand.filters_off <= hand.rest.front().click.frame);
   if (!off_first && hand.rest.empty()) {
-    next.what = ramp->steps.empty() && hand.beyond == 0 ? say("Nothing to turn") : say("No change is left");
+    next.what = ramp->steps.empty() && hand.beyond == 0 ? say("Nothing to turn") : say("No changes left");
     next.why = (ramp->steps.empty() ? say("The light stays within the band.")
                                     : say("The rest of the take keeps these dials.")) +
                beyond;
@@ -147,7 +147,7 @@ std::vector<std::string> log_lines(const journal::ShootState& state, const std::
                       t.planned || t.set ? "" : say(", by yourself"))});
   }
   for (const long long frame : state.skipped)
-    lines.push_back({frame, say("frame {}   put off", format_count(frame))});
+    lines.push_back({frame, say("frame {}   postponed", format_count(frame))});
   for (const journal::ShootState::Reading& r : state.readings)
     lines.push_back(
         {r.frame, say("frame {}   metered EV {}", format_count(r.frame + 1), format_number(r.ev, 1))});

@@ -68,14 +68,20 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
                      const forecast::ExposurePlan& exposure) {
   const auto all = [&subject](bool plan::SubjectKind::*trait) { return plan::all_kinds(subject, trait); };
   const auto share = [](double trail) {
-    return trail < 0.001 ? std::string(say("next to nothing"))
+    return trail < 0.001 ? say("under {} %", format_number(0.1, 1))
                          : format_number(trail * 100, trail < 0.1 ? 1 : 0) + " %";
   };
-  if (exposure.follows)
+  if (exposure.follows) {
+    const std::string shortest = dial_shutter_words(exposure.shortest_s),
+                      longest = dial_shutter_words(exposure.longest_s),
+                      least = share(exposure.shortest_trail), most = share(exposure.longest_trail);
     return {{"trail_follows", Severity::Ok, say("The trail grows and shrinks with the light"),
-             say("The shutter goes from {} to {}: each frame is open for {} to {} of its interval.",
-                 dial_shutter_words(exposure.shortest_s), dial_shutter_words(exposure.longest_s),
-                 share(exposure.shortest_trail), share(exposure.longest_trail))}};
+             least == most ? say("The shutter goes from {} to {}: each frame is open for {} of its interval.",
+                                 shortest, longest, most)
+                           : say("The shutter goes from {} to {}: each frame is open for {} to {} of its "
+                                 "interval.",
+                                 shortest, longest, least, most)}};
+  }
   if (all(&plan::SubjectKind::trails) && sums.gap_s > 3)
     return {{"trails_broken", Severity::Warning, say("The arcs will be dashed"),
              say("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
@@ -84,7 +90,7 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
   if (all(&plan::SubjectKind::crisp)) {
     if (sums.trail_assumed)
       return {{"trail_natural", Severity::Ok, say("A short shutter is natural here"),
-               say("Nothing crosses the frame, so no trail is needed: {} is taken where you say nothing.",
+               say("Nothing crosses the frame, so no trail is needed: {} is assumed.",
                    dial_shutter_words(sums.shutter_s))}};
     return {{"trail_natural", Severity::Ok, say("Motion blur"),
              say("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
@@ -92,11 +98,11 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
   }
   if (sums.trail_assumed && (all(&plan::SubjectKind::points_of_light) || all(&plan::SubjectKind::trails)))
     return {{"trail_assumed", Severity::Ok, say("The shutter usual for stars"),
-             say("You did not say how long it is open: {} is taken.", dial_shutter_words(sums.shutter_s))}};
+             say("No shutter is set: {} is assumed.", dial_shutter_words(sums.shutter_s))}};
   if (sums.trail_assumed)
     return {{"trail_assumed", Severity::Ok, say("Trail half a step"),
-             say("You did not say how long the trail is, so the shutter is half the interval: {}.",
-                 format_shutter(sums.shutter_s))}};
+             say("No trail is set, so the shutter is half the interval: {}.",
+                 dial_shutter_words(sums.shutter_s))}};
   if (sums.trail < 0.1)
     return {
         {"trail_crisp", Severity::Ok, say("Crisp frames"),
@@ -143,14 +149,13 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const forecast::E
     const double drift = plan::star_drift_px(shutter_s, take.lens().focal_mm, take.body().pixel_um(),
                                              take.focus.declination_deg);
     const plan::StarRules methods = plan::star_rules(take.body(), take.lens(), f_number);
-    const std::string text =
-        say("{}In {} they drift {} pixels. Points by method: {} (500 rule), {} (600 rule), {} (aperture and "
-            "pitch).",
-            take.knows_kit()
-                ? ""
-                : say("On an example {} mm lens: say yours. ", format_number(take.lens().focal_mm, 0)),
-            format_shutter(shutter_s), format_number(drift, 1), format_length(methods.by_500, 1),
-            format_length(methods.by_600, 1), format_length(methods.by_pixel, 1));
+    const std::string text = say(
+        "{}In {} they drift {} pixels. For points: {} (500 rule), {} (600 rule), {} (aperture and pitch).",
+        take.knows_kit()
+            ? ""
+            : say("On an example {} mm lens: choose yours. ", format_number(take.lens().focal_mm, 0)),
+        format_shutter(shutter_s), format_number(drift, 1), format_length(methods.by_500, 1),
+        format_length(methods.by_600, 1), format_length(methods.by_pixel, 1));
     if (shutter_s > methods.by_600)
       list.push_back({"stars_drift", take.knows_kit() ? Severity::Warning : Severity::Ok,
                       say("Stars will be dashes"), text,
@@ -211,7 +216,7 @@ Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutt
   bare.writing_s = bare.sustained_s = 0;
   if (plan::judge_cycle(bare, sums.interval_s).severity == Severity::Ok) {
     f.severity = Severity::Warning;
-    f.text = say("By an example camera: ") + f.text + say(" Say which is yours.");
+    f.text = say("By an example camera: ") + f.text + say(" Choose yours.");
   }
   return f;
 }

@@ -38,7 +38,7 @@ Findings judge_live(const Live& live, const journal::ShootState& state) {
   if (live.buffer > 0.5)
     list.push_back({"buffer_live", live.buffer > 0.85 ? Severity::Stop : Severity::Warning,
                     say("Buffer {} full", percent(live.buffer)),
-                    say("The card does not keep up: lengthen the interval or keep smaller files.")});
+                    say("The card does not keep up: lengthen the interval or shoot smaller files.")});
   return list;
 }
 
@@ -57,11 +57,11 @@ Findings cautions_beside(const take::Take& take) {
   for (Finding& f : list)
     if (f.code == "dark_edges") {
       f.title = say("Gear stays in sight");
-      f.text = say("Stay with the tripod, and away from edges in the dark. Let nobody trip over the legs.");
+      f.text = say("Stay with the tripod, and away from edges in the dark. Keep people clear of the legs.");
     }
   if (list.empty())
     list.push_back({"stay", Severity::Caution, say("Stay with the tripod"),
-                    say("Let nobody trip over the legs, and know what the tide and the weather do.")});
+                    say("Keep people clear of the legs, and watch the tide and the weather.")});
   return list;
 }
 
@@ -82,7 +82,7 @@ Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
   if (take.solution().complete()) {
     const plan::Sums sums = take.sums();
     if (state.active && read_back)
-      list.push_back({"read_back", Severity::Ok, say("The timer stands as told"),
+      list.push_back({"read_back", Severity::Ok, say("The timer is set as planned"),
                       say("The program was read back and compared.")});
     const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
     if (dew && !take.light.weather.heater)

@@ -33,7 +33,7 @@ void Fields::words(const char* key, std::string& value) {
   } else if (const Json* j = find(key)) {
     if (!j->is_string()) fail(key, say("must be words"));
     value = j->get<std::string>();
-    if (value.find('\0') != std::string::npos) fail(key, say("must not hold a character of no width (0)"));
+    if (value.find('\0') != std::string::npos) fail(key, say("must not contain a null character"));
   }
 }
 

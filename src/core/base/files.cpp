@@ -32,7 +32,8 @@ void require_plain_file(const fs::path& file) {
   if (!fs::exists(status)) throw bad_input(say("{} does not exist.", file.string()), say("Check the name."));
   if (fs::is_directory(status)) throw bad_input(say("{} is a folder, not a file.", file.string()));
   if (!fs::is_regular_file(status))
-    throw bad_input(say("{} is no plain file.", file.string()), say("Copy what it gives into a file first."));
+    throw bad_input(say("{} is not a regular file.", file.string()),
+                    say("Copy what it gives into a file first."));
 }
 
 std::string read_file(const fs::path& file) {

@@ -155,7 +155,7 @@ std::string words(const AllowIso& m) {
   return say("Allow ISO {}", format_count(std::llround(marked_iso(m.iso))));
 }
 std::string words(const RedoClicks&) {
-  return say("Work the clicks out anew");
+  return say("Recalculate the clicks");
 }
 std::string words(const LeaveOut& m) {
   return m.on ? say("Leave it out") : say("Put it back");
@@ -182,13 +182,13 @@ std::string words(const JoinTakes&) {
   return say("Join it to this one");
 }
 std::string words(const SetClock&) {
-  return say("Put its times right");
+  return say("Correct its times");
 }
 std::string words(const UseSource&) {
-  return say("Take its pictures");
+  return say("Use its pictures");
 }
 std::string words(const TakeEvery& m) {
-  return say("Take one picture of {}", m.pictures);
+  return say("Use one picture in {}", m.pictures);
 }
 std::string words(const SmoothChange& m) {
   return m.on ? say("Smooth it too") : say("Keep it");

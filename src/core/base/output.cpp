@@ -118,7 +118,7 @@ void check_output(const Output& output) {
   const std::string name = output.file.string();
   struct stat there {};
   if (output.file.filename().empty())
-    throw bad_input(say("\"{}\" is no name of a file.", name), say("Name the file that is to be written."));
+    throw bad_input(say("\"{}\" is not a file name.", name), say("Name the file that is to be written."));
   if (::stat(output.file.c_str(), &there) != 0) {
     if (::lstat(output.file.c_str(), &there) == 0)
       throw bad_input(say("{} is a link that leads to nothing.", name),
@@ -126,13 +126,14 @@ void check_output(const Output& output) {
     return;
   }
   if (S_ISDIR(there.st_mode)) throw bad_input(say("{} is a folder.", name), say("Name a file."));
-  if (!S_ISREG(there.st_mode)) throw bad_input(say("{} is no plain file.", name), say("Name another."));
+  if (!S_ISREG(there.st_mode)) throw bad_input(say("{} is not a regular file.", name), say("Name another."));
   if (output.kind == FileKind::Frame)
-    throw bad_input(say("{} is there already.", name), say("Name an empty folder for the card."));
+    throw bad_input(say("{} already exists.", name),
+                    say("Name another file, or an empty folder for a card."));
   for (const fs::path& input : output.guard.inputs) {
     struct stat in {};
     if (::stat(input.c_str(), &in) == 0 && in.st_dev == there.st_dev && in.st_ino == there.st_ino)
-      throw bad_input(say("{} is what this is made from.", name),
+      throw bad_input(say("{} is what this is made from; it cannot be written over.", name),
                       say("Name another file; it was not changed."));
   }
   const Ends ends = ends_of(output.file);
@@ -144,8 +145,8 @@ void check_output(const Output& output) {
   if (there.st_size == 0 || output.guard.force) return;
   const auto kind = written_kind(ends);
   if (kind == output.kind) return;
-  throw bad_input(say("{} is there already and is {}.", name,
-                      kind ? say(kWords[static_cast<size_t>(*kind)]) : say("no file that Ask Count made")),
+  throw bad_input(say("{} already exists and is {}.", name,
+                      kind ? say(kWords[static_cast<size_t>(*kind)]) : say("not a file Ask Count made")),
                   say("Name another file, or move that one away first; it was not changed."));
 }
 

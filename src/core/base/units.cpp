@@ -237,6 +237,7 @@ std::string format_length(Seconds seconds, int decimals) {
 
 std::string format_shutter(Seconds seconds) {
   if (seconds <= 0) return "0 s";
+  if (seconds >= 60) return format_length(seconds, 0);
   if (seconds >= 0.3) return format_number(seconds, seconds < 10 ? 1 : 0) + " s";
   return fmt::format("1/{} s", format_number(1 / seconds, 1 / seconds < 10 ? 1 : 0));
 }

@@ -44,7 +44,8 @@ std::string format_count(long long count);
 /// minute with at most `decimals` decimals; from a minute on in whole seconds, below a hundred hours.
 std::string format_length(Seconds seconds, int decimals = 2);
 
-/// A shutter as dials say it: "1/125 s", "0.5 s" below one second, "2.5 s" from one on.
+/// A shutter as dials say it: "1/125 s", "0.8 s" below one second, "2.5 s" from one on, "5 min" from a
+/// minute on.
 std::string format_shutter(Seconds seconds);
 
 /// A share in words where there is a usual one: 0.5 is "half a step", 1 "a whole step", otherwise "0.8 of a

@@ -97,7 +97,7 @@ const Side kLines[] = {
        const std::string damp = e.humidity ? say(", {} % humid", std::lround(*e.humidity * 100)) : "";
        return fmt::format("{} °C{}", format_number(*e.temperature_c, 0), damp);
      }},
-    {to_say("Plan"), to_say("The timer was told"),
+    {to_say("Plan"), to_say("The timer was set to"),
      [](const Entry& e) { return said_again(e.planned.program); }},
     {to_say("Kit"), to_say("Body"),
      [](const Entry& e) { return e.gear.body.empty() && e.came ? e.came->body : e.gear.body; }},
@@ -115,7 +115,7 @@ const Side kLines[] = {
      [](const Entry& e) { return e.came && e.came->interval_s ? format_length(*e.came->interval_s) : ""; }},
     {to_say("Outcome"), to_say("From first to last"),
      [](const Entry& e) { return e.came ? length(e.came->field_s) : ""; }},
-    {to_say("Outcome"), to_say("Presses not heard"),
+    {to_say("Outcome"), to_say("Presses missed"),
      [](const Entry& e) { return e.shot ? format_count(e.shot->missed) : ""; }},
     {to_say("Outcome"), to_say("Clicks, and late ones"),
      [](const Entry& e) {

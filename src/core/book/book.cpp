@@ -133,7 +133,7 @@ void Book::put_aside(const std::string& why) {
     aside = file_.string() + fmt::format(".damaged-{}", n);
   fs::rename(file_, aside, ec);
   if (ec)
-    throw failed(askcount::say("The book {} is damaged ({}) and cannot be put aside: {}.", file_.string(),
+    throw failed(askcount::say("The book {} is damaged ({}) and cannot be set aside: {}.", file_.string(),
                                why, ec.message()),
                  askcount::say("Move it away."));
   // What a transaction left half done belongs to the damaged one.
@@ -145,7 +145,7 @@ void Book::put_aside(const std::string& why) {
     mending_ = false;
     throw;
   }
-  told_ = askcount::say("The book was damaged ({}). It lies aside as {}; a new one was made of {}.", why,
+  told_ = askcount::say("The book was damaged ({}). It was set aside as {}; a new one was made from {}.", why,
                         aside.filename().string(),
                         counted(static_cast<long long>(saved.size()), "{} take", "{} takes"));
   mending_ = false;

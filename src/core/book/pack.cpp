@@ -165,8 +165,7 @@ Packed pack(const Order& order, const Work& work) {
     const fs::path folder = order.to.parent_path().empty() ? fs::path(".") : order.to.parent_path();
     remove_passing_files(folder, {order.to.filename().string()});
     if (fs::exists(fs::symlink_status(order.to, ec)))
-      throw bad_input(say("{} is there already.", order.to.string()),
-                      say("Name another; it was not changed."));
+      throw bad_input(say("{} already exists.", order.to.string()), say("Name another; it was not changed."));
     const TemporaryFolder passing(order.to);
     Packed packed = pack_into(order, passing.path() / order.to.stem(), work);
     write_archive(passing.path() / order.to.stem(), order.to, work);
@@ -174,7 +173,7 @@ Packed pack(const Order& order, const Work& work) {
     return packed;
   }
   if (fs::exists(order.to, ec) && !(fs::is_directory(order.to, ec) && fs::is_empty(order.to, ec)))
-    throw bad_input(say("{} is there already and not empty.", order.to.string()),
+    throw bad_input(say("{} already exists and is not empty.", order.to.string()),
                     say("Name a new folder, or an archive (.tar, .zip)."));
   return pack_into(order, order.to, work);
 }

@@ -30,10 +30,10 @@ Query query_of(const std::vector<std::string>& said) {
       for (size_t m = 0; m < kMonths.size(); ++m)
         if (word.size() >= 3 && word.starts_with(kMonths[m])) q.month = static_cast<int>(m) + 1;
       if (q.month == 0) q.month = static_cast<int>(std::min(99LL, parse_count(value, "month")));
-      if (q.month > 12) throw bad_input(say("\"{}\" is no month.", value), say("Say 1 to 12, or oct."));
+      if (q.month > 12) throw bad_input(say("\"{}\" is not a month.", value), say("Use 1 to 12, or oct."));
     } else {
-      throw bad_input(say("A take cannot be looked for by \"{}\".", key),
-                      say("It can by subject, place, month, verdict and words."));
+      throw bad_input(say("Takes cannot be searched by \"{}\".", key),
+                      say("Search by subject, place, month, verdict or words."));
     }
   }
   return q;

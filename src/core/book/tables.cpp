@@ -188,7 +188,7 @@ std::vector<Entry> entries_from_json(const Json& json, const std::string& file) 
   size_t n = 0;
   for (const Json& take : json["takes"]) {
     ++n;
-    if (!take.is_object()) throw bad_input(say("{}: take {} is no object.", file, n));
+    if (!take.is_object()) throw bad_input(say("{}: take {} is not an object.", file, n));
     list.push_back(entry_of_cells(
         [&](const char* column) -> std::string {
           if (!take.contains(column) || take[column].is_null()) return "";

@@ -46,8 +46,7 @@ void tell(Entry& entry, const Told& told) {
 }
 
 Entry entry_by_hand(const Told& told) {
-  if (told.name.empty())
-    throw bad_input(say("A take in the book has a name."), say("Say what it is called."));
+  if (told.name.empty()) throw bad_input(say("A take in the book needs a name."), say("Give it a name."));
   Entry entry;
   entry.how = How::Hand;
   tell(entry, told);

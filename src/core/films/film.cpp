@@ -72,7 +72,7 @@ render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
   render::FilmOrder order;
   order.output = output;
   const auto rate = rate_of(take, wish);
-  if (!rate) throw bad_input(say("The film's frame rate is not said."), say("Say it: 25 fps, for one."));
+  if (!rate) throw bad_input(say("The film's frame rate is not set."), say("For example: 25 fps."));
   order.fps = *rate;
   order.size = wish.size;
   order.coding = wish.coding;

@@ -62,8 +62,8 @@ bool knows_light(const Take& take) {
 
 std::vector<double> light_of(const Take& take) {
   if (!knows_light(take))
-    throw bad_input(say("Where and when are not said, so the light is not known."),
-                    say("Say place, date and time."));
+    throw bad_input(say("Place and time are not set, so the light is not known."),
+                    say("Set place, date and time."));
   const plan::Sums sums = take.sums();
   ramp::LightSource source = take.light.source;
   if (!source.anchor && take.metered)

@@ -54,8 +54,8 @@ take::Outlook outlook_for(const Take& take, const skyline::Photograph& photograp
   if (said.focal_mm)
     optics = skyline::optics_for(*said.focal_mm, said.long_side_mm.value_or(body_long), photograph.full);
   if (!optics)
-    throw bad_input(say("{} does not say its focal length.", file),
-                    say("Say the focal length, and the sensor's width where it is not the body's."));
+    throw bad_input(say("{} does not record its focal length.", file),
+                    say("Give the focal length, and the sensor's width if it is not the body's."));
   o.focal_mm = optics->focal_mm;
   o.long_side_mm = std::max(optics->sensor_width_mm, optics->sensor_height_mm);
   o.aim = take.light.move.from;
@@ -66,7 +66,7 @@ take::Outlook outlook_for(const Take& take, const skyline::Photograph& photograp
     const auto found = by_light(take, photograph.info, *optics, *said.light, roll);
     if (!found)
       throw bad_input(say("Neither sun nor moon was up when {} was taken, or it does not say when.", file),
-                      say("Say where its middle looks: a true bearing, or one by compass."));
+                      say("Give the bearing of its middle, true or by compass."));
     std::tie(o.aim, o.by) = *found;
     return o;
   }

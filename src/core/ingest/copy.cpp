@@ -50,13 +50,13 @@ class Handle {
 
 Error unreadable(const fs::path& file, int why) {
   return failed(say("{} cannot be read: {}.", file.string(), std::strerror(why)),
-                say("Is the card in its place? Copy again: what is whole is not copied twice."));
+                say("Is the card inserted? Copy again: files already copied are skipped."));
 }
 
 Error unwritable(const fs::path& file, int why) {
   return failed(say("{} cannot be written: {}.", file.string(), std::strerror(why)),
-                why == ENOSPC ? say("Make room and copy again: what is whole is not copied twice.")
-                              : say("Copy again: what is whole is not copied twice."));
+                why == ENOSPC ? say("Make room and copy again: files already copied are skipped.")
+                              : say("Copy again: files already copied are skipped."));
 }
 
 /// Whether `inner` is `outer` or lies in it.
@@ -278,7 +278,7 @@ class Copier {
     }
     if (total != bytes)
       throw failed(say("{} ended after {} of {} bytes.", file.string(), total, bytes),
-                   say("Is the card in its place?"));
+                   say("Is the card inserted?"));
     return digest.text();
   }
 
@@ -342,10 +342,10 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
   for (const fs::path& target : targets)
     for (const fs::path& card : order.cards)
       if (within(target, card) || within(card, target))
-        throw bad_input(say("{} and the card {} lie within each other.", target.string(), card.string()),
+        throw bad_input(say("One of {} and the card {} is inside the other.", target.string(), card.string()),
                         say("Copy to another folder."));
   if (targets.size() == 2 && (within(order.to, order.also) || within(order.also, order.to)))
-    throw bad_input(say("{} and {} lie within each other.", order.to.string(), order.also.string()),
+    throw bad_input(say("One of {} and {} is inside the other.", order.to.string(), order.also.string()),
                     say("Name two folders, better on two disks."));
   std::vector<Planned> files = plan_names(order, outcome.unread);
   require_room(files, targets);

@@ -54,7 +54,7 @@ Findings judge(const Gathered& g) {
          g.interval_s ? say("{}, one every {}.",
                             counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"),
                             format_length(*g.interval_s))
-         : timed > 0  ? say("{}, at uneven times: no beat tells whether one is missing.",
+         : timed > 0  ? say("{}, at uneven times: without a steady interval, missing ones cannot be told.",
                             counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"))
                       : say("{} in number order; they carry no capture times.",
                             counted(static_cast<long long>(frames.size()), "{} frame", "{} frames"))});
@@ -73,7 +73,7 @@ Findings judge(const Gathered& g) {
         {"folders_unread", Severity::Warning,
          counted(static_cast<long long>(g.unread_folders.size()), "{} folder", "{} folders") +
              say(" cannot be looked into"),
-         say("{}: frames in it are missing here. See who may read it.", g.unread_folders.front())});
+         say("{}: frames in it are missing here. Check its permissions.", g.unread_folders.front())});
   if (unreadable > 0)
     list.push_back({"frames_unreadable", Severity::Warning,
                     counted(unreadable, "{} frame", "{} frames") + say(" cannot be read"),
@@ -90,7 +90,7 @@ Findings judge(const Gathered& g) {
     add(Dropped::Why::Unreadable,
         to_say("{} picture that cannot be read", "{} pictures that cannot be read"));
     add(Dropped::Why::Copy, to_say("{} picture there twice", "{} pictures there twice"));
-    add(Dropped::Why::ByHand, to_say("{} picture by you", "{} pictures by you"));
+    add(Dropped::Why::ByHand, to_say("{} picture left out by you", "{} pictures left out by you"));
     list.push_back(
         {"left_out", Severity::Ok,
          counted(static_cast<long long>(g.dropped.size()), "{} picture left out", "{} pictures left out"),
@@ -110,7 +110,7 @@ Findings judge(const Gathered& g) {
     for (size_t i = 0; i < g.takes.size(); ++i)
       if (i != g.chosen && goes_on(g.takes[g.chosen], g.takes[i]))
         list.push_back(
-            {"session", Severity::Warning, say("Take {} has the same beat", i + 1),
+            {"session", Severity::Warning, say("Take {} has the same interval", i + 1),
              say("{}, {}. A battery, a card or a night between them?",
                  counted(static_cast<long long>(g.takes[i].frames->size()), "{} frame", "{} frames"),
                  i < g.chosen ? say("before this one") : say("after this one")),
@@ -120,16 +120,16 @@ Findings judge(const Gathered& g) {
     list.push_back(
         {"films", Severity::Ok,
          counted(static_cast<long long>(g.films.size()), "{} film", "{} films") + say(" of real time"),
-         say("{} lies beside the pictures and is left there.",
+         say("{} is beside the pictures and is left alone.",
              std::filesystem::path(g.films.front()).filename().string()),
          mend::UseSource{g.films.front()}});
   if (!g.weak.empty())
-    list.push_back(
-        {"kept_in_doubt", Severity::Warning,
-         counted(static_cast<long long>(g.weak.size()), "{} picture", "{} pictures") + say(" kept in doubt"),
-         say("{}: {} Leave it out where it is a test shot.", media::name_of(g.weak.front().file()),
-             g.weak.front().text),
-         mend::LeaveOut{media::name_of(g.weak.front().file())}});
+    list.push_back({"kept_in_doubt", Severity::Warning,
+                    counted(static_cast<long long>(g.weak.size()), "{} picture", "{} pictures") +
+                        say(" kept, but doubtful"),
+                    say("{}: {} Leave it out where it is a test shot.", media::name_of(g.weak.front().file()),
+                        g.weak.front().text),
+                    mend::LeaveOut{media::name_of(g.weak.front().file())}});
   if (!g.incomplete.empty())
     list.push_back({"brackets_incomplete", Severity::Warning,
                     counted(static_cast<long long>(g.incomplete.size()), "{} bracket", "{} brackets") +
@@ -140,19 +140,18 @@ Findings judge(const Gathered& g) {
     const std::string name = note.file.filename().string();
     if (note.what == ClockNote::What::SetBack)
       list.push_back({"clock_set_back", Severity::Warning, say("The camera's clock was set back"),
-                      say("From {} on it was {} behind; the frames stand by their numbers.", name,
+                      say("From {} on it was {} behind; the frames are ordered by number.", name,
                           format_length(note.seconds))});
   }
   if (const auto wrong = static_cast<long long>(wrong_times(g)); wrong > 0)
-    list.push_back({"times_wrong", Severity::Warning,
-                    counted(wrong, "{} file", "{} files") + say(" with a wrong time"),
-                    say("{} is the first: its time does not fit between its neighbours. They stand by "
-                        "their numbers.",
-                        g.clock.front().file.filename().string())});
+    list.push_back(
+        {"times_wrong", Severity::Warning, counted(wrong, "{} file", "{} files") + say(" with a wrong time"),
+         say("{} is the first: its time does not fit between its neighbours. They are ordered by number.",
+             g.clock.front().file.filename().string())});
   if (timed > 0 && timeless > static_cast<long long>(wrong_times(g)))
     list.push_back({"times_missing", Severity::Warning,
                     counted(timeless, "{} frame", "{} frames") + say(" without a time"),
-                    say("They stand by their numbers.")});
+                    say("They are ordered by number.")});
   const auto differs = std::find_if(frames.begin(), frames.end(), [&](const media::Frame& f) {
     return f.readable() && !(f.info().size == frames.front().info().size) && frames.front().readable();
   });

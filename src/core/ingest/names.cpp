@@ -28,14 +28,14 @@ struct Pattern {
 
 Pattern pattern_of(const std::string& name) {
   if (name.find('/') != std::string::npos || name.starts_with('.') || name.find('\0') != std::string::npos)
-    throw bad_input(say("\"{}\" is no name to number files by.", name), say("Say it like boats-0001."));
+    throw bad_input(say("\"{}\" cannot be used to number files.", name), say("Write it like boats-0001."));
   Pattern p;
   size_t from = name.size();
   while (from > 0 && std::isdigit(static_cast<unsigned char>(name[from - 1])) != 0) --from;
   p.before = name.substr(0, from);
   const std::string digits = name.substr(from);
   if (digits.size() > 9)
-    throw bad_input(say("\"{}\" ends in too long a number.", name), say("Say it like boats-0001."));
+    throw bad_input(say("\"{}\" ends in too long a number.", name), say("Write it like boats-0001."));
   if (digits.empty()) {
     p.before += "-";
   } else {

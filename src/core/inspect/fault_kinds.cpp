@@ -32,19 +32,20 @@ constexpr Row kRows[] = {
      LaneKind::Still},
     {FaultKind::Swing, "swing", to_say("Knocked at frame {}"), to_say("Knocked {} times"), false,
      LaneKind::Still},
-    {FaultKind::Sinking, "sinking", to_say("Sinking from frame {}"), to_say("Sinking {} times"), false,
+    {FaultKind::Sinking, "sinking", to_say("Sinking from frame {}"), to_say("Sinking in {} places"), false,
      LaneKind::Still},
-    {FaultKind::Wind, "wind", to_say("Wind from frame {}"), to_say("Wind {} times"), false, LaneKind::Still},
+    {FaultKind::Wind, "wind", to_say("Wind from frame {}"), to_say("Wind in {} places"), false,
+     LaneKind::Still},
     {FaultKind::Soft, "soft", to_say("Not sharp: frame {}"), to_say("{} not sharp"), true, LaneKind::Sharp},
     {FaultKind::Hunting, "hunting", to_say("The focus hunts from frame {}"),
      to_say("The focus hunts {} times"), false, LaneKind::Sharp},
-    {FaultKind::Dew, "dew", to_say("Dew from frame {}"), to_say("Dew {} times"), false, LaneKind::Clear},
+    {FaultKind::Dew, "dew", to_say("Dew from frame {}"), to_say("Dew in {} places"), false, LaneKind::Clear},
     {FaultKind::Visitor, "visitor", to_say("Something passed at frame {}"),
      to_say("Something passed {} times"), false, LaneKind::Alike},
     {FaultKind::Dark, "dark", to_say("Dark: frame {}"), to_say("{} dark"), true, LaneKind::Alike},
     {FaultKind::Blank, "blank", to_say("Blank: frame {}"), to_say("{} blank"), true, LaneKind::Alike},
-    {FaultKind::Clipped, "clipped", to_say("White without detail from frame {}"),
-     to_say("White without detail {} times"), false, LaneKind::Exposure},
+    {FaultKind::Clipped, "clipped", to_say("Blown highlights from frame {}"),
+     to_say("Blown highlights in {} places"), false, LaneKind::Exposure},
     {FaultKind::ClickOff, "click_off", to_say("A click is off at frame {}"), to_say("{} clicks are off"),
      false, LaneKind::Exposure},
     {FaultKind::SettingChanged, "setting_changed", to_say("A setting changed at frame {}"),
@@ -53,8 +54,8 @@ constexpr Row kRows[] = {
      LaneKind::Beat},
     {FaultKind::Unreadable, "unreadable", to_say("Unreadable: frame {}"), to_say("{} unreadable"), true,
      LaneKind::Beat},
-    {FaultKind::SizeDiffers, "size_differs", to_say("Another size at frame {}"),
-     to_say("Another size in {} places"), false, LaneKind::Exposure}};
+    {FaultKind::SizeDiffers, "size_differs", to_say("Different size at frame {}"),
+     to_say("Different size in {} places"), false, LaneKind::Exposure}};
 
 constexpr bool in_order() {
   for (std::size_t i = 0; i < std::size(kRows); ++i)

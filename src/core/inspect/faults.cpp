@@ -84,7 +84,7 @@ Findings judge(const ingest::FoundTake& take, const Look& look, const std::vecto
     if (count == 1) offer(take, first, list.back());
   }
   if (list.empty() && !look.frames.empty())
-    list.push_back({"all_well", Severity::Ok, say("Every frame is well"),
+    list.push_back({"all_well", Severity::Ok, say("Every frame is fine"),
                     say("{} looked at: still, sharp, clear and alike.",
                         counted(static_cast<long long>(take.frames->size()), "{} frame", "{} frames"))});
   sort_by_severity(list);

@@ -353,7 +353,7 @@ void find_clipped(const Readings& s, const std::vector<bool>& dark, std::vector<
     const double stays = 0.6 * std::min(least, white[k]);
     while (last + 1 < s.size() && white[last + 1] >= stays) most = std::max(most, white[++last]);
     found.push_back({FaultKind::Clipped, s.frame[k], s.frame[last], most, "share",
-                     say("White without detail in {} of the picture.", percent(most)), Remedy::None});
+                     say("Highlights are blown in {} of the picture.", percent(most)), Remedy::None});
     k = last;
   }
 }

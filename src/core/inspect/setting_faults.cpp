@@ -95,7 +95,7 @@ std::vector<Fault> setting_faults(const ingest::FoundTake& take) {
     if (list.size() > 6) {
       found.push_back({FaultKind::SettingChanged, list.front().frame, list.back().frame,
                        static_cast<double>(list.size()), "",
-                       say("{} changes {} times: it was left automatic.",
+                       say("{} changes {} times: it was left on automatic.",
                            name == "ISO" ? "ISO" : say("The ") + name, list.size()),
                        Remedy::Level});
       continue;

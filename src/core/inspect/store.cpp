@@ -83,7 +83,7 @@ void keep_look(const std::filesystem::path& store, const media::Frames& frames, 
     std::string head(15, '\0');
     in.read(head.data(), static_cast<std::streamsize>(head.size()));
     if (head != "SQLite format 3" && std::filesystem::file_size(store, ec) > 0)
-      throw bad_input(say("{} is there already and is no list of measured frames.", store.string()),
+      throw bad_input(say("{} already exists and is not a list of measured frames.", store.string()),
                       say("Move that file away; it was not changed."));
   }
   try {

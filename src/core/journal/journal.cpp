@@ -61,7 +61,7 @@ void Journal::open(const std::filesystem::path& file) {
     throw cannot(errno);
   if (!S_ISREG(there.st_mode) || first != '{') {
     close();
-    throw bad_input(say("{} is there already and is no journal.", file.string()),
+    throw bad_input(say("{} already exists and is not a journal.", file.string()),
                     say("Move it away; it was not changed."));
   }
   if (last != '\n' && ::write(handle_, "\n", 1) != 1) throw cannot(errno);

@@ -132,7 +132,7 @@ Luminances measure(const media::Frames& frames, const media::FrameSource& source
     throw failed(say("None of {} can be read; {} is the first.",
                      counted(static_cast<long long>(out.size()), "{} frame", "{} frames"),
                      frames->front().file().string()),
-                 say("Is the card in its place?"));
+                 say("Is the card inserted?"));
   return out;
 }
 

@@ -62,8 +62,8 @@ void judge_parts(const Evenness& e, Findings& list) {
   const auto at = static_cast<size_t>(worst - e.zones_before.begin());
   if (*worst < e.flicker_before + kPartsApart) return;
   list.push_back({"parts_evened", e.zones_after[at] < kSeen ? Severity::Ok : Severity::Warning,
-                  e.zones_after[at] < kSeen ? say("Parts that flickered for themselves are held")
-                                            : say("A part still flickers for itself"),
+                  e.zones_after[at] < kSeen ? say("Parts that flickered on their own are held")
+                                            : say("A part still flickers on its own"),
                   say("The {} third: {}", say(kThirds[at]), before_and_after(*worst, e.zones_after[at]))});
 }
 
@@ -122,7 +122,7 @@ Findings judge(const Evenness& e) {
   judge_parts(e, list);
   // What stays is no wandering but something coloured that moves.
   if (e.colour_before > kColourSeen && e.colour_after < kColourHeld * e.colour_before)
-    list.push_back({"colour_evened", Severity::Ok, say("Colours that wandered are held"),
+    list.push_back({"colour_evened", Severity::Ok, say("Drifting colours are held"),
                     say("Against green by ") + before_and_after(e.colour_before, e.colour_after)});
   judge_changes(e, list);
   if (!e.held.empty())

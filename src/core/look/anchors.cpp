@@ -87,7 +87,8 @@ Look look_from_json(const Json& json, const std::string& where) {
     if (lane == lanes().end()) {
       std::string known;
       for (const Lane& l : lanes()) known += (known.empty() ? "" : ", ") + std::string(l.key);
-      throw bad_input(say("{}: \"{}\" is no value of a look.", where, key), say("There are: ") + known + ".");
+      throw bad_input(say("{}: \"{}\" is not a value of a look.", where, key),
+                      say("There are: ") + known + ".");
     }
     if (!value.is_number()) throw bad_input(say("{}: \"{}\" must be a number.", where, key));
     look.*lane->value = value.get<double>();
@@ -118,7 +119,7 @@ std::vector<Anchor> anchors_from_json(const Json& json, const std::string& where
     const auto frame = static_cast<long long>(number->get<double>()) - 1;
     const std::string name = say("{}, frame {}", where, frame + 1);
     if (std::any_of(anchors.begin(), anchors.end(), [&](const Anchor& a) { return a.frame == frame; }))
-      throw bad_input(name + say(" is told twice."));
+      throw bad_input(name + say(" is given twice."));
     set_anchor(anchors, frame, look_from_json(one, name));
   }
   return anchors;
@@ -127,7 +128,7 @@ std::vector<Anchor> anchors_from_json(const Json& json, const std::string& where
 std::vector<Anchor> load_looks(const std::filesystem::path& file) {
   const Json json = read_json(file);
   if (!json.is_object() || !json.contains("askcount-look"))
-    throw bad_input(file.string() + say(" is no file of looks."),
+    throw bad_input(file.string() + say(" is not a file of looks."),
                     say("It begins with \"askcount-look\": 1 and has \"anchors\"."));
   if (json["askcount-look"] != kFormat)
     throw bad_input(file.string() + say(" is from a newer version."), say("Update Ask Count to read it."));

@@ -161,16 +161,16 @@ void check_coding(const std::filesystem::path& named, image::Size size, const Co
   if (!fits_name(named, coding.codec)) {
     std::vector<std::string> endings;
     for (const char* e : f.endings) endings.push_back(fmt::format(".{}", e));
-    throw bad_input(say("A .{} file does not hold {}.", ending_of(named), say(f.words)),
+    throw bad_input(say("A .{} file cannot hold {}.", ending_of(named), say(f.words)),
                     say("End the name of {} in {}.", named.filename().string(), listed(endings)));
   }
   if (coding.bits != 8 && coding.bits != 10)
-    throw bad_input(say("Film of {} bits a colour cannot be encoded.", coding.bits), say("Use 8 or 10."));
+    throw bad_input(say("{} bits per colour cannot be encoded.", coding.bits), say("Use 8 or 10."));
   if (coding.bits == 8 ? !f.bits_8 : !f.bits_10)
-    throw bad_input(say("{} does not hold {} bits a colour.", say(f.words), coding.bits),
+    throw bad_input(say("{} does not support {} bits per colour.", say(f.words), coding.bits),
                     say("Use {}, or another codec.", coding.bits == 8 ? 10 : 8));
   if (coding.chroma == Chroma::Half420 ? !f.half_420 : !f.half_422)
-    throw bad_input(say("{} does not hold {} colour.", say(f.words),
+    throw bad_input(say("{} does not support {} colour.", say(f.words),
                         coding.chroma == Chroma::Half420 ? "4:2:0" : "4:2:2"),
                     say("Use {}, or another codec.", coding.chroma == Chroma::Half420 ? "422" : "420"));
   const auto bad = [](int n) { return n < 16 || n > 8192 || n % 2 != 0; };
@@ -180,7 +180,7 @@ void check_coding(const std::filesystem::path& named, image::Size size, const Co
   if (std::min(size.width, size.height) <
           std::min(f.least_side, coding.codec == Codec::DnxHr ? 120 : f.least_side) ||
       size.width < f.least_side || std::max(size.width, size.height) > f.most_side)
-    throw bad_input(say("{} does not hold film of {}x{}.", say(f.words), size.width, size.height),
+    throw bad_input(say("{} does not support {}x{}.", say(f.words), size.width, size.height),
                     say("Use from {} to {} pixels, or another codec.", f.least_side, f.most_side));
 }
 

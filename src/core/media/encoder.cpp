@@ -132,7 +132,7 @@ void check_film_output(const Output& output) {
   std::error_code ec;
   if (output.guard.force || !fs::exists(output.file, ec) || fs::file_size(output.file, ec) == 0) return;
   if (!made_by_us(output.file))
-    throw bad_input(say("{} is there already, and Ask Count did not make it.", output.file.string()),
+    throw bad_input(say("{} already exists, and Ask Count did not make it.", output.file.string()),
                     say("Name another file, or move that one away first; it was not changed."));
 }
 

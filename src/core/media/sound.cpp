@@ -43,12 +43,12 @@ struct SoundReader::Parts {
   void open() {
     av_log_set_level(AV_LOG_ERROR);
     const auto fail = [&](const std::string& why) {
-      return bad_input(say("{} cannot be laid under a film: {}.", sound.file.string(), why),
+      return bad_input(say("{} cannot be used as a film's sound: {}.", sound.file.string(), why),
                        say("Choose a file with sound in it."));
     };
     require_plain_file(sound.file);
     if (avformat_open_input(&format, sound.file.c_str(), nullptr, nullptr) < 0)
-      throw fail(say("it is no sound"));
+      throw fail(say("it is not sound"));
     if (avformat_find_stream_info(format, nullptr) < 0) throw fail(say("it is damaged"));
     const AVCodec* decoder = nullptr;
     stream = av_find_best_stream(format, AVMEDIA_TYPE_AUDIO, -1, -1, &decoder, 0);
@@ -136,8 +136,8 @@ SoundReader::SoundReader(const Sound& sound, double length_s) : parts_(std::make
   }
   p.fill(1);
   if (p.ahead.empty())
-    throw bad_input(say("{} cannot be laid under a film: there is no sound in it{}.", sound.file.string(),
-                        sound.from_s > 0 ? say(" from there on") : ""),
+    throw bad_input(say("{} cannot be used as a film's sound: there is no sound in it{}.",
+                        sound.file.string(), sound.from_s > 0 ? say(" from there on") : ""),
                     say("Choose a file with sound in it."));
 }
 

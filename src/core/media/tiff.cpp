@@ -122,7 +122,7 @@ image::Picture decode_tiff(const std::filesystem::path& file) {
   TIFFSetWarningHandler(nullptr);
   TIFFSetErrorHandler(nullptr);
   const std::unique_ptr<TIFF, CloseTiff> tiff(TIFFOpen(file.c_str(), "r"));
-  if (!tiff) throw unreadable_picture(file.string(), say("it is no TIFF"));
+  if (!tiff) throw unreadable_picture(file.string(), say("it is not a TIFF"));
   TIFF* t = tiff.get();
   const Layout l = layout_of(t);
   if (l.width == 0 || l.height == 0 || std::uint64_t{l.width} * l.height > kMostPixels)

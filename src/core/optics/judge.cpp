@@ -18,7 +18,7 @@ constexpr double kBent_pct = 0.3, kDark_stops = 0.15, kFringe_pct = 0.01;  // le
 
 std::string undone_words(const Wish& w) {
   std::vector<std::string> parts;
-  if (w.by == By::Record) parts.push_back(say("the lens by its record"));
+  if (w.by == By::Record) parts.push_back(say("the lens by its profile"));
   if (w.by == By::Hand)
     parts.push_back(say("a distortion of {} % and corners {} stops darker, by hand",
                         format_number(w.distortion_pct, 1), format_number(w.dark_stops, 1)));
@@ -29,7 +29,7 @@ std::string undone_words(const Wish& w) {
     parts.push_back(counted(static_cast<long long>(w.hot.size()), "{} hot pixel", "{} hot pixels"));
   if (!w.dark_frame.empty()) parts.push_back(say("a dark frame"));
   if (w.vignetting_stops != 0)
-    parts.push_back(say("corners {} stops darker for the eye", format_number(w.vignetting_stops, 1)));
+    parts.push_back(say("{} stops of vignetting added", format_number(w.vignetting_stops, 1)));
   std::string words;
   for (size_t i = 0; i < parts.size(); ++i) words += (i == 0 ? "" : "; ") + parts[i];
   if (!words.empty() && words[0] >= 'a' && words[0] <= 'z')
@@ -61,9 +61,10 @@ Findings judge(const Wish& wish, const media::Frames& frames, const std::optiona
   if (wish.by == By::Nothing && known && words_of(*known) != say("nothing that shows")) {
     const bool by_camera = frames && std::none_of(frames->begin(), frames->end(), read_from_raw);
     list.push_back(
-        {"lens_known", Severity::Ok, say("The lens is in the records"),
-         fmt::format("{}: {}.{}", known->name, words_of(*known),
-                     by_camera ? say(" Many cameras have undone it in such files already: look first.") : ""),
+        {"lens_known", Severity::Ok, say("The lens has a profile"),
+         fmt::format(
+             "{}: {}.{}", known->name, words_of(*known),
+             by_camera ? say(" Many cameras have corrected it in such files already: look first.") : ""),
          mend::UndoLens{}});
   }
   if (!wish.looked && may_be_hot(frames))
@@ -71,7 +72,7 @@ Findings judge(const Wish& wish, const media::Frames& frames, const std::optiona
         {"hot_pixels_not_looked_for", Severity::Warning, say("Hot pixels?"),
          say("Shutters this long light single pixels up in every frame. They have not been looked for.")});
   if (const std::string undone = undone_words(wish); !undone.empty())
-    list.push_back({"optics_undone", Severity::Ok, say("Undone in every frame"), undone + "."});
+    list.push_back({"optics_undone", Severity::Ok, say("Corrected in every frame"), undone + "."});
   return list;
 }
 

@@ -96,7 +96,7 @@ LensRecords::LensRecords() : database_(std::make_unique<Database>()) {
 LensRecords::LensRecords(const std::filesystem::path& file) : database_(std::make_unique<Database>()) {
   require_plain_file(file);
   if (database_->records.Load(file.c_str()) != LF_NO_ERROR)
-    throw bad_input(say("{} holds no lens records.", file.string()),
+    throw bad_input(say("{} contains no lens profiles.", file.string()),
                     say("They are XML as lensfun writes it."));
 }
 

@@ -16,9 +16,9 @@ namespace {
 constexpr size_t kWarps = 4;
 
 std::string lens_words(const Wish& wish, const media::ShotInfo& shot) {
-  if (!wish.lens.empty()) return say("No lens like \"{}\" is in the records.", wish.lens);
-  if (shot.lens.empty()) return say("The frames do not tell their lens.");
-  return say("The lens \"{}\" is not in the records.", shot.lens);
+  if (!wish.lens.empty()) return say("There is no profile for a lens like \"{}\".", wish.lens);
+  if (shot.lens.empty()) return say("The frames do not record their lens.");
+  return say("There is no profile for the lens \"{}\".", shot.lens);
 }
 
 }  // namespace
@@ -45,8 +45,8 @@ Mending mending_of(const Wish& wish, const media::ShotInfo& shot, const std::fil
     auto record = (records ? *records : LensRecords::installed()).find(shot, wish.lens);
     if (!record)
       throw bad_input(
-          shot.focal_mm ? lens_words(wish, shot) : say("The frames do not tell their focal length."),
-          say("Name one that is, say its two values by hand, or leave the lens as it is."));
+          shot.focal_mm ? lens_words(wish, shot) : say("The frames do not record their focal length."),
+          say("Name one that has a profile, enter its two values by hand, or leave the lens uncorrected."));
     m.lens = std::move(record->grid);
   }
   return m;

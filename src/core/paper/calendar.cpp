@@ -36,8 +36,8 @@ icalcomponent* alarm_before(int seconds, const std::string& words) {
 std::string calendar_text(const Take& t) {
   const plan::Sums s = t.sums();
   if (!t.knows_start())
-    throw bad_input(say("The take has no date yet, so it stands in no calendar."),
-                    say("Say when the first shot is."));
+    throw bad_input(say("The take has no date yet, so it cannot go into a calendar."),
+                    say("Set when the first shot is."));
   const forecast::ExposurePlan exposure = forecast::exposure_of(t);
   const std::string words =
       say("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.", plan::shots_of(s),

@@ -60,7 +60,7 @@ void write_plan_sheet(const Take& t, const std::filesystem::path& file, const Gu
   const std::string when =
       t.knows_start() ? say("{}. First shot {}, last shot ends {}.", day_words(day_of(t.start, t.place.zone)),
                             clock_at(t, 0, true), clock_at(t, s.field_s, true))
-                      : say("Day and hour are not said yet; it takes {}.", format_length(exposure.field_s));
+                      : say("Day and time are not set yet; it takes {}.", format_length(exposure.field_s));
   sheet.words(t.place.known() ? t.place.name + ", " + when : when, 12);
   sheet.heading(say("The count"));
   sheet.words(say("Shoot {}, one every {}, shutter {}, for {}. The gap is {}{}.",
@@ -107,8 +107,8 @@ void write_cue_card(const Take& t, const ramp::Ramp& r, const std::filesystem::p
   const plan::Sums s = t.sums();
   paper::Sheet sheet(say("Cue card: ") + t.name);
   if (r.ev.empty())
-    throw bad_input(say("There is no ramp to print: where and when are not said."),
-                    say("Say place, date and time."));
+    throw bad_input(say("There is no ramp to print: place and time are not set."),
+                    say("Set place, date and time."));
   sheet.words(say("Start {} with {}, {}, {}. One frame every {}.", clock_at(t, 0, true),
                   ramp::dial_words(ramp::Dial::Shutter, r.chain.front()),
                   ramp::dial_words(ramp::Dial::Aperture, r.chain.front()),

@@ -24,8 +24,8 @@ void write_light_strip(const take::Take& t, int width, const std::filesystem::pa
   if (width < kLeastWidth || width > kMostWidth)
     throw bad_input(say("A picture {} pixels wide cannot be made.", width), say("Use 200 to 8,000."));
   if (!t.knows_sky())
-    throw bad_input(say("Where and when are not said, so there is no light to draw."),
-                    say("Say place, date and time."));
+    throw bad_input(say("Place and time are not set, so there is no light to draw."),
+                    say("Set place, date and time."));
   // From noon to noon, so that the night is whole.
   const Instant from = day_start(day_of(t.start, t.place.zone), t.place.zone) + std::chrono::hours(12);
   const double step_s = 86400.0 / (width - 1);

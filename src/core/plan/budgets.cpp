@@ -293,23 +293,22 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
       if (b.switches_off_below_w > kit.bodies.front().power_w)
         list.push_back(
             {"bank_switches_off", Severity::Stop, b.name + say(" switches itself off"),
-             say("Below {} W it takes the camera's {} W for nothing. Use another, or let the heater "
-                 "keep it awake.",
+             say("Loads under {} W do not keep it on, and the camera draws {} W. Use another, or let the "
+                 "heater keep it awake.",
                  format_number(b.switches_off_below_w, 1), format_number(kit.bodies.front().power_w, 1))});
       if (b.has_button)
         list.push_back({"bank_button", Severity::Warning, say("Press the button of ") + b.name,
-                        say("It gives nothing before that; see that the camera really runs on it.")});
+                        say("It gives no power before that; check that the camera really runs on it.")});
     }
   if (!outing.kit_known) {
     std::string words;
     for (const Budget& b : budgets)
       if (b.example) words += (words.empty() ? "" : ", ") + b.name + " " + b.words;
-    list.push_back(
-        {"budgets_are_examples", Severity::Ok, say("What you bring is not set"),
-         say("By an example kit: ") + words + say(". Say what you bring, and it is worked out for that.")});
+    list.push_back({"budgets_are_examples", Severity::Ok, say("What you bring is not set"),
+                    say("By an example kit: ") + words + say(". Set up your kit for your own numbers.")});
   } else if (!first)
     list.push_back(
-        {"budgets_last", Severity::Ok, swaps > 0 ? say("Enough comes along") : say("Everything lasts"),
+        {"budgets_last", Severity::Ok, swaps > 0 ? say("You bring enough") : say("Everything lasts"),
          say("{} are covered{}.", counted(shots * make.brackets, "{} exposure", "{} exposures"),
              swaps > 0 ? say(", with ") + counted(swaps, "{} change", "{} changes") + say(" on the way")
                        : "")});

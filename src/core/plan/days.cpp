@@ -114,14 +114,13 @@ Findings judge(const DaysPlan& d, const WorkHours& work) {
   const double visit = d.visit_days();
   if (std::isfinite(visit))
     text += say(
-        "Somebody has to come at least every {} days: what comes along gives power for {} days and room for "
-        "{}. ",
+        "Someone has to come at least every {} days: what you bring has power for {} days and room for {}. ",
         days_words(visit), std::isfinite(d.power_days) ? days_words(d.power_days) : say("all"),
         std::isfinite(d.card_days) ? days_words(d.card_days) : say("all"));
   if (d.shutter_share_a_week > 0)
     text += say("The shutter wears {} % of its life a week. ",
                 format_number(100 * d.shutter_share_a_week, d.shutter_share_a_week < 0.01 ? 2 : 1));
-  if (d.example) text += say("By an example kit: say what you bring.");
+  if (d.example) text += say("By an example kit: set up your own.");
   while (text.ends_with(' ')) text.pop_back();
   const bool short_of = !d.example && visit < 1;
   return {{short_of ? "days_too_short" : "over_days", short_of ? Severity::Warning : Severity::Ok,

@@ -49,10 +49,10 @@ Findings judge(const std::vector<Measure>& measures) {
       fmt::format("{} {}, {} {}", format_length(low->crossing_s, 1), measure_words(low->way),
                   format_length(high->crossing_s, 1), measure_words(high->way));
   if (high->crossing_s > 1.5 * low->crossing_s)
-    return {{"measures_differ", Severity::Warning, say("The measures do not agree"),
+    return {{"measures_differ", Severity::Warning, say("The measurements do not agree"),
              both + say(". Measure again, and see that both looked at the same subject."),
              mend::SetSlot{Slot::FieldCrossing, low->crossing_s}}};
-  return {{"measures_agree", Severity::Ok, say("The measures agree"), both + "."}};
+  return {{"measures_agree", Severity::Ok, say("The measurements agree"), both + "."}};
 }
 
 const char* motion_word(double screen_crossing_s, double step, double trail) {

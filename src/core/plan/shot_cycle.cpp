@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/dials.h"
 #include "base/error.h"
 #include "base/language.h"
 
@@ -69,15 +70,18 @@ long long heard_every(Seconds busy_s, Seconds interval_s) {
 }
 
 std::string heard_words(long long every) {
-  static constexpr const char* words[] = {to_say("every"),        to_say("every"),
-                                          to_say("every second"), to_say("every third"),
-                                          to_say("every fourth"), to_say("every fifth")};
-  return say("only {} press is heard", every < 6 ? say(words[every]) : say("one in {}", format_count(every)));
+  static constexpr const char* words[] = {to_say("every press makes a shot"),
+                                          to_say("every press makes a shot"),
+                                          to_say("only every second press makes a shot"),
+                                          to_say("only every third press makes a shot"),
+                                          to_say("only every fourth press makes a shot"),
+                                          to_say("only every fifth press makes a shot")};
+  return every < 6 ? say(words[every]) : say("only one press in {} makes a shot", format_count(every));
 }
 
 Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
-  const auto length = [](Seconds s) { return s < 0.3 ? format_shutter(s) : format_length(s); };
-  std::string parts = say("{} open", length(c.open_s));
+  const std::string open = dial_shutter_words(c.open_s);
+  std::string parts = say("{} open", open);
   if (c.dark_s > 0) parts += say(", {} dark frame", format_length(c.dark_s));
   parts += say(", {} writing{}", format_length(c.writing_s), by_takes_words(c.writing_takes));
   if (c.turning_s > 0) parts += say(", {} at the dials", format_length(c.turning_s));
@@ -86,7 +90,7 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
   const double use = std::ceil(c.shortest_interval_s() + 0.2);
   if (interval_s <= c.open_s)
     return {"shutter_longer_than_interval", Severity::Stop, say("The shutter outlasts the interval"),
-            say("Open for {} with a shot every {}: {}.", length(c.open_s), format_length(interval_s),
+            say("Open for {} with a shot every {}: {}.", open, format_length(interval_s),
                 heard_words(heard_every(busy, interval_s))),
             mend::SetSlot{Slot::Interval, use}};
   if (interval_s < busy)

@@ -54,8 +54,8 @@ std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& bod
       {say("video sped up"), sums.clip_s, seconds * body.video_mbit_s / 8000, body.video_pixels_across, down,
        crop(body.video_pixels_across), say("freely, down to real time"), "",
        say("exposure held or pumping; no long shutters"),
-       say("{} of video played {} times faster: no long shutters, video pixels only, and the "
-           "battery of filming.",
+       say("{} of video played {} times faster: no long shutters, video pixels only, and filming drains the "
+           "battery.",
            format_length(seconds), format_number(sums.speed_up, 0))}};
 }
 

@@ -17,7 +17,8 @@ std::string said(const Solution& s, Slot slot) {
 
 std::string why_words(Slot slot, const Solution& s) {
   if (!s[slot])
-    return missing_words(s).empty() ? say("Open: nothing said leads here.") : missing_words(s, Naming::Words);
+    return missing_words(s).empty() ? say("Unknown: nothing set so far leads here.")
+                                    : missing_words(s, Naming::Words);
   std::string value = said(s, slot);
   const auto v = [&s](Slot other) { return said(s, other); };
   switch (s.relation(slot)) {
@@ -25,9 +26,8 @@ std::string why_words(Slot slot, const Solution& s) {
       return say("You said {}. It holds until another wish contradicts it.", value);
     case Relation::Assumed:
       return slot == Slot::Shutter
-                 ? say("Not set, so {} is taken, as is usual for such a subject.", value)
-                 : say("Not set, so half a step is taken: the shutter angle of 180° that cinema "
-                       "uses.");
+                 ? say("Not set, so {} is assumed, as is usual for such a subject.", value)
+                 : say("Not set, so half a step is assumed: the shutter angle of 180° that cinema uses.");
     case Relation::Count:
       return slot == Slot::Frames ? say("Frames = clip × frame rate, rounded up to a whole one: {} × {} = "
                                         "{}. Source: definition of a film.",

@@ -172,13 +172,12 @@ std::vector<MethodOutcome> compare(const Ramp& hand, const Exposure& standing, d
     if (m < kDrowns_stops && fixed.first_drowned < 0) fixed.first_drowned = static_cast<long long>(n);
   }
   fixed.works = fixed.first_clipped < 0 && fixed.first_drowned < 0;
-  fixed.text = fixed.works
-                   ? say("The light changes so little that one exposure does. No flicker from dials at all.")
-               : fixed.first_clipped >= 0
-                   ? say("Highlights clip from frame {} on. Wanted only where day may burn out.",
-                         format_count(fixed.first_clipped + 1))
-                   : say("Shadows drown from frame {} on. Wanted where night is to fall as it does.",
-                         format_count(fixed.first_drowned + 1));
+  fixed.text =
+      fixed.works ? say("The light changes so little that one exposure does. No flicker from dials at all.")
+      : fixed.first_clipped >= 0 ? say("Highlights clip from frame {} on. Fine only if day may burn out.",
+                                       format_count(fixed.first_clipped + 1))
+                                 : say("Shadows go black from frame {} on. Fine if night is meant to fall.",
+                                       format_count(fixed.first_drowned + 1));
   list.push_back(fixed);
 
   MethodOutcome automatic;
@@ -240,7 +239,7 @@ Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Secon
     }
     if (moved)
       list.push_back({"ramp_moved_leaves_band", Severity::Warning, say("Your clicks leave the band"),
-                      where + say(" Let them be worked out anew, or move them."), mend::RedoClicks{}});
+                      where + say(" Recalculate them, or move them."), mend::RedoClicks{}});
     else if (dials_end)
       list.push_back({"dials_at_end", Severity::Warning, say("The dials are at their ends"),
                       where + say(" Shutter, aperture and ISO are used up. Allow a higher ISO or a "

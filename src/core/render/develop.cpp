@@ -120,7 +120,7 @@ Outcome develop(const media::Frames& frames, const media::FrameSource& source, c
       }
       const bool ours = mark.starts_with("Ask Count, development");
       throw bad_input(
-          say("{} is there already{}.", p.file.string(),
+          say("{} already exists{}.", p.file.string(),
               ours ? say(" and was developed otherwise") : say(", and Ask Count did not develop it")),
           say("Name another folder; nothing was written."));
     }

@@ -45,7 +45,7 @@ const char* cover_word(Cover cover) {
 Cover cover_of(std::string_view word) {
   for (const Cover c : {Cover::Clear, Cover::Thin, Cover::Clouded, Cover::Dark})
     if (word == cover_word(c)) return c;
-  throw bad_input(say("\"{}\" is no cover of the sky.", word), say("Use clear, thin, clouded or dark."));
+  throw bad_input(say("\"{}\" is not a cloud cover.", word), say("Use clear, thin, clouded or dark."));
 }
 
 double daylight_lux(double altitude) {

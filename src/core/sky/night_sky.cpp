@@ -71,7 +71,7 @@ double parse_darkness(std::string_view text) {
   const auto mag = take_decimal(rest);
   if (mag && *mag >= 15 && *mag <= 23) return *mag;
   throw bad_input(
-      say("\"{}\" says not how dark a place is.", text),
+      say("\"{}\" does not say how dark a place is.", text),
       say("Write remote, country, village, suburb, town or city, or magnitudes a square second of arc "
           "from 15 to 23."));
 }

@@ -75,8 +75,8 @@ std::vector<Window> windows_of(const Day& day, const Place& place, Seconds field
                         d.from,
                         d.to,
                         d.from,
-                        say("Dark, moon down, core up to {}° high; two hours after sunset. By one method it "
-                            "ends an hour before first light, {}, by the other an hour before sunrise, {}.",
+                        say("Dark, moon down, core up to {}° high; two hours after sunset. Some stop an hour "
+                            "before first light, {}, others an hour before sunrise, {}.",
                             format_number(d.core_highest_deg, 0), clock(to), clock(*sunrise - hours(1))),
                         d.from + field <= d.to + minutes(1),
                         *sunrise - hours(1)};

@@ -74,13 +74,13 @@ bool is_film_name(const std::string& name) {
 void visit(Fields& f, FilmWish& film) {
   f.words("name", film.name);
   if (f.reading() && !film.name.empty() && !is_film_name(film.name))
-    throw bad_input(say("\"{}\" is no name for a film.", film.name),
-                    say("It is a file's, beside the take: no stroke in it, and no dot before it."));
+    throw bad_input(say("\"{}\" cannot be a film's name.", film.name),
+                    say("It becomes a file name beside the take: no slash in it, and no dot in front."));
   f.size("size", film.size.width, film.size.height, 16, 20000);
   f.number("quality", film.coding.quality, 0, 51);
   f.words("ending", film.ending);
   if (f.reading() && !media::codec_of_ending("film." + film.ending))
-    throw bad_input(say("\"{}\" is no ending of a film's name.", film.ending),
+    throw bad_input(say("\"{}\" is not a film's file ending.", film.ending),
                     say("mp4, mov, mkv, webm, webp and gif are."));
   visit_coding(f, film.coding);
   visit_rate(f, film.fps);

@@ -18,11 +18,11 @@ void check(Seconds value, const Timer& timer, const std::string& name) {
   const double steps = value / timer.smallest_step_s;
   if (!(value >= 0)) throw bad_input(say("{} cannot be below zero.", name));
   if (value > timer.longest_s + kSlack_s)
-    throw bad_input(say("{} {} is more than {} can be keyed.", name, format_length(value), timer.name),
+    throw bad_input(say("{} {} is more than {} can be set to.", name, format_length(value), timer.name),
                     say("At most {}.", format_length(timer.longest_s)));
   if (std::abs(steps - std::round(steps)) > 1e-6)
-    throw bad_input(say("{} {} cannot be told to {}.", name, format_length(value), timer.name),
-                    say("It knows steps of {}.", format_length(timer.smallest_step_s)));
+    throw bad_input(say("{} {} cannot be set on {}.", name, format_length(value), timer.name),
+                    say("It has steps of {}.", format_length(timer.smallest_step_s)));
 }
 
 }  // namespace
@@ -83,13 +83,13 @@ Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& came
   if (!same && counts_gap &&
       std::abs(keyed.time_s - plan.interval_s) < 0.5 * timer.smallest_step_s + kSlack_s)
     add("gap_for_interval", Severity::Stop, say("That was the interval, it counts the gap"),
-        say("You told the gap {} with {} exposures: one frame every {}, so {} in {}, not {}.",
+        say("You set the gap {} with {} exposures: one frame every {}, so {} in {}, not {}.",
             format_length(keyed.time_s), format_length(o.open_s), format_length(real),
             counted(o.in_time, "{} frame", "{} frames"), format_length(plan.field_s), format_count(wanted)));
   else if (!same && !counts_gap &&
            std::abs(keyed.time_s - plan.gap_s) < 0.5 * timer.smallest_step_s + kSlack_s)
     add("interval_for_gap", Severity::Stop, say("That was the gap, it counts the interval"),
-        say("You told the interval {}, which is the gap of the plan. One shot every {} is wanted.",
+        say("You set the interval {}, which is the gap of the plan. One shot every {} is wanted.",
             format_length(keyed.time_s), format_length(plan.interval_s)));
   else if (!same)
     add("interval_differs", Severity::Warning, say("Not the interval of the plan"),

@@ -87,12 +87,12 @@ Findings judge(const Program& p, const plan::Sums& sums) {
   };
   if (sums.interval_s > p.timer.longest_s + kSlack_s)
     add("interval_too_long", Severity::Stop, say("The timer cannot wait so long"),
-        say("The longest it can be told is {}. Plan with that, or press by hand.",
+        say("The longest it can be set to is {}. Plan with that, or press by hand.",
             format_length(p.timer.longest_s)),
         mend::SetSlot{Slot::Interval, p.interval_s});
   else if (std::abs(p.interval_s - sums.interval_s) > 1e-6)
     add("interval_not_settable", Severity::Warning, say("The timer runs at another interval"),
-        say("The plan asks for {}; told in steps of {} it runs at {}. The take lasts {}.",
+        say("The plan asks for {}; in steps of {} it runs at {}. The take lasts {}.",
             format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
             format_length(p.field_s())),
         mend::SetSlot{Slot::Interval, p.interval_s});
@@ -103,7 +103,7 @@ Findings judge(const Program& p, const plan::Sums& sums) {
         mend::SetSlot{Slot::Shutter, p.hold_s});
   if (p.needs_holding)
     add("needs_holding", Severity::Stop, say("Longer than the camera's dial"),
-        say("{} is on no dial, which ends at {}: the camera must stand on bulb and a timer must hold it "
+        say("{} is beyond the dial, which ends at {}: the camera must be on bulb and a timer must hold it "
             "open. {} only presses. Use one that holds, or a shorter shutter.",
             format_shutter(p.shutter.longest_s), format_shutter(p.shutter.dial_s), p.timer.name),
         mend::SetSlot{Slot::Shutter, p.shutter.dial_s});
@@ -126,8 +126,7 @@ Findings judge(const Program& p, const plan::Sums& sums) {
             format_length(p.field_s())));
   if (p.bulb)
     add("camera_on_bulb", Severity::Warning, say("Camera on bulb"),
-        say("This timer holds the shutter open itself: the camera must stand on bulb, or its own shutter "
-            "speed "
+        say("This timer holds the shutter open itself: the camera must be on bulb, or its own shutter speed "
             "will count."));
   else if (!p.needs_holding && p.shutter.longest_s > 1)
     add("camera_not_on_bulb", Severity::Warning, say("Camera off bulb"),
@@ -145,7 +144,7 @@ Findings judge(const Program& p, const plan::Sums& sums) {
   if (std::none_of(list.begin(), list.end(), [](const Finding& f) {
         return f.severity == Severity::Stop || f.code.ends_with("settable");
       }))
-    add("program_fits", Severity::Ok, say("The timer can be told exactly this"),
+    add("program_fits", Severity::Ok, say("The timer can be set to exactly this"),
         say("{} every {}.", counted(p.count, "{} frame", "{} frames"), format_length(p.interval_s)));
   sort_by_severity(list);
   return list;
@@ -202,9 +201,10 @@ std::vector<ProgramLine> program_lines(const Program& p) {
     lines.push_back({"count", say("Count"), w.count, say("endless"),
                      say("Stop it by hand after {}. {}", counted(p.count, "{} shot", "{} shots"), lasts)});
   else if (p.no_endless)
-    lines.push_back({"count", say("Count"), w.count, counted(p.timer.max_count, "{} shot", "{} shots"),
-                     say("It knows no endless: that is the most it counts to. Stop it by hand after {}. {}",
-                         counted(p.count, "{} shot", "{} shots"), lasts)});
+    lines.push_back(
+        {"count", say("Count"), w.count, counted(p.timer.max_count, "{} shot", "{} shots"),
+         say("It has no endless mode: that is the most it counts to. Stop it by hand after {}. {}",
+             counted(p.count, "{} shot", "{} shots"), lasts)});
   else if (p.runs.size() > 1)
     lines.push_back({"count", say("Count"), w.count, say("{} runs", p.runs.size()),
                      say("{} each, {} in the last: {} shots. {}", format_count(p.runs.front()),

@@ -159,7 +159,7 @@ TEST(Everything, IsNotSaidToLastWhereSomethingIsChanged) {
   const Findings list = advice::plan_advice(t);
   ASSERT_TRUE(find(list, "swap_battery"));
   ASSERT_TRUE(find(list, "budgets_last"));
-  EXPECT_EQ(find(list, "budgets_last")->title, "Enough comes along");
+  EXPECT_EQ(find(list, "budgets_last")->title, "You bring enough");
 }
 
 TEST(Checklist, KnowsWhatWasForgotten) {

@@ -128,7 +128,7 @@ TEST(Unsaid, TheLightAsksForPlaceAndTime) {
   // The plan's sheet says what there is.
   paper::write_plan_sheet(t, folder / "p.pdf");
   const std::string text = test::run("pdftotext -layout " + (folder / "p.pdf").string() + " -").out;
-  EXPECT_NE(text.find("not said yet"), std::string::npos) << text;
+  EXPECT_NE(text.find("not set yet"), std::string::npos) << text;
   EXPECT_EQ(text.find("1970"), std::string::npos);
   EXPECT_EQ(text.find("1 Jan"), std::string::npos);
 }

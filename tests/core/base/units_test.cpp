@@ -38,6 +38,8 @@ TEST(Lengths, AreWrittenWithNoMoreDigitsThanTheyDeserve) {
   EXPECT_EQ(format_length(51 * 3600.0 * 10), "21 d 6 h");
   EXPECT_EQ(format_shutter(0.008), "1/125 s");
   EXPECT_EQ(format_shutter(2.5), "2.5 s");
+  EXPECT_EQ(format_shutter(0.75), "0.8 s");
+  EXPECT_EQ(format_shutter(300), "5 min");
   EXPECT_EQ(format_count(1234567), "1,234,567");
   // Whatever is written can be read again, to within what was written.
   for (double s = 0.1; s < 360000; s *= 1.37)

@@ -205,7 +205,7 @@ TEST(Anchors, ThatMakeNoSenseAreRefusedByName) {
   refused(R"([{"frame": 3, "glow": 1}])", "\"glow\"");
   refused(R"([{"frame": 0}])", "\"frame\"");
   refused(R"([{"frame": 2.5}])", "\"frame\"");
-  refused(R"([{"frame": 2}, {"frame": 2}])", "told twice");
+  refused(R"([{"frame": 2}, {"frame": 2}])", "given twice");
   refused(R"([{"frame": 2, "depth": "much"}])", "\"depth\" must be a number");
   refused(R"({"frame": 2})", "list");
 }

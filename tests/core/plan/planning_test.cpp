@@ -170,8 +170,8 @@ TEST(Budgets, KnowThatABracketIsThreeExposures) {
   EXPECT_FALSE(ends("card"));  // 64 GB for 1,260 × 28 MB
   EXPECT_FALSE(ends("shutter life"));
   const Findings said = judge(list, sums, make, kit, {20, false, 399, 0, false});
-  EXPECT_NE(find(said, "numbers_roll_over")->text.find("runs out first"), std::string::npos);
-  EXPECT_NE(find(said, "battery_ends")->text.find("frame 300"), std::string::npos);
+  EXPECT_NE(find(said, "numbers_roll_over")->text.find("before anything else"), std::string::npos);
+  EXPECT_NE(find(said, "battery_ends")->title.find("frame 300"), std::string::npos);
 }
 
 TEST(Budgets, KnowHoursColdSparesAndPower) {
@@ -274,7 +274,7 @@ TEST(Advice, SaysForHowMuchOfTheFilmNeighboursStandIn) {
   outcome.made = 2;
   const Findings still = advice::outcome_advice(outcome, {1920, 1080}, {6000, 4000});
   ASSERT_EQ(still.size(), 2u);
-  EXPECT_EQ(still[0].text, "2.4 px from frame to frame before, 0.04 after. It costs 1.1 % of the edge.");
+  EXPECT_EQ(still[0].text, "2.4 px from frame to frame before, 0.04 after. It crops 1.1 % at the edges.");
   EXPECT_EQ(still[0].severity, Severity::Ok);
   EXPECT_EQ(still[1].title, "2 frames made from neighbours");
   outcome.steadied->edge = 0.3;

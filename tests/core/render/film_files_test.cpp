@@ -316,7 +316,7 @@ TEST_F(CutTest, WhatCannotBeIsSaidAndNothingIsLeft) {
   refused(o, "outside the frame");
   o = order("a.mp4");
   o.coding.codec = media::Codec::Ffv1;
-  refused(o, "does not hold FFV1");
+  refused(o, "cannot hold FFV1");
   o = order("a.mov");
   o.coding.codec = media::Codec::ProRes;
   refused(o, "8 bits");

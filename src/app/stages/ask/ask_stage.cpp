@@ -207,7 +207,7 @@ void AskStage::show_exposure() {
               exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
   dials_->set_why(exposure->estimated ? say_q("Estimated from the light at that place and time, which may be "
                                               "off by two stops: meter first.")
-                                      : say_q("From what the meter says."));
+                                      : say_q("From your meter reading."));
 }
 
 void AskStage::show_shutter() {
@@ -252,9 +252,9 @@ std::optional<EmptyNote> AskStage::empty() const {
       say_q("What would you like to make?"),
       "",
       {{EmptyNote::Way::AskForClip, say_q("Ask for a clip"),
-        say_q("Say how long it is to run and what moves; the count, the timer and the light follow.")},
+        say_q("Say how long it should run and what moves; the count, the timer and the light follow.")},
        {EmptyNote::Way::OpenFolder, say_q("Open a card or a folder of frames"),
-        say_q("They are there already: put them in order, even them out, make the film. They are not "
+        say_q("You have the frames already: put them in order, level them, make the film. They are not "
               "changed.")},
        {EmptyNote::Way::TryDemo, say_q("Try the demo"),
         say_q("Boats on the flood tide at Tern Quay, a harbour made up for it, from day into night.")}}};

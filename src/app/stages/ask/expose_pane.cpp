@@ -55,7 +55,7 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   declination_ = sentence_->add_slot(say_q("declination"));
   sentence_->add(say_q("drift"));
   drift_ = answer(say_q("star drift"));
-  sentence_->add(say_q("in one shutter. Points by method: 500 rule"));
+  sentence_->add(say_q("in one exposure. For points: 500 rule"));
   rule500_ = answer(say_q("500 rule"));
   sentence_->add(say_q(", 600 rule"));
   rule600_ = answer(say_q("600 rule"));
@@ -69,7 +69,7 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   close_ = answer(say_q("close-up depth"));
   sentence_->add(say_q("are sharp; growing"));
   grows_ = sentence_->add_slot(say_q("growth"));
-  sentence_->add(say_q("an hour it is to be focused again"));
+  sentence_->add(say_q("an hour, refocus"));
   refocus_ = answer(say_q("refocus"));
   sentence_->add(".");
   rows->addWidget(sentence_);

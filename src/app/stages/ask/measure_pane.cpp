@@ -26,7 +26,7 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
     slot->setEnabled(false);
     return slot;
   };
-  sentence_->add(say_q("By the watch it crosses the frame in"));
+  sentence_->add(say_q("By stopwatch it crosses the frame in"));
   watch_ = answer(say_q("crossing by stopwatch"));
   sentence_->add(".");
   sentence_->add_break();
@@ -52,7 +52,7 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
   tap_ = new PressButton(say_q("It enters (T)"), false, this);
   tap_->setObjectName("tap");
   again_ = new PressButton(say_q("Start again"), false, this);
-  use_watch_ = new PressButton(say_q("Use the watch"), false, this);
+  use_watch_ = new PressButton(say_q("Use the stopwatch"), false, this);
   use_pictures_ = new PressButton(say_q("Use the pictures"), false, this);
   use_speed_ = new PressButton(say_q("Use the speed"), false, this);
   choose_ = new PressButton(say_q("Choose two pictures…"), false, this);

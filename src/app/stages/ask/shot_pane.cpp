@@ -59,9 +59,9 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
       [plain](double v) { return plain(v) + say_q(" stops"); });
   sentence_->add(say_q("apart. Long-exposure noise reduction is"));
   dark_ = sentence_->add_slot(say_q("long-exposure noise reduction"));
-  sentence_->add(say_q(". Kept are"));
+  sentence_->add(say_q(". The camera keeps"));
   files_ = sentence_->add_slot(say_q("files kept"));
-  sentence_->add(say_q("files, cards filled"));
+  sentence_->add(say_q("files, with cards filled"));
   cards_ = sentence_->add_slot(say_q("how cards are filled"));
   sentence_->add(say_q(". Hands need"));
   number(
@@ -95,7 +95,7 @@ ShotPane::ShotPane(Session& session, QWidget* parent) : QWidget(parent), session
   number(
       say_q("disk at home"), [](const Take& t) { return t.disk_free_gb; },
       [](Take& t, double v) { t.disk_free_gb = v; }, 50, 0, 1e6,
-      [](double v) { return v == 0 ? say_q("an unknown room") : to_q(format_number(v, 0)) + " GB"; });
+      [](double v) { return v == 0 ? say_q("unknown space") : to_q(format_number(v, 0)) + " GB"; });
   sentence_->add(say_q("free. A slider goes"));
   number(
       say_q("slider's travel"), [](const Take& t) { return t.slider.travel_m; },

@@ -128,7 +128,7 @@ void WholeFilm::keep_or_let_go() {
 
 void WholeFilm::say() {
   play_->setText(playing() ? say_q("Pause") : say_q("Play"));
-  keep_->setText(kept_ ? say_q("Let the kept plan go") : say_q("Keep to compare"));
+  keep_->setText(kept_ ? say_q("Discard the kept plan") : say_q("Keep to compare"));
   play_->setVisible(now_.about().has_value());
   keep_->setVisible(now_.about().has_value());
   play_->adjustSize();

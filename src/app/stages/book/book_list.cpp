@@ -185,7 +185,7 @@ void BookList::paintEvent(QPaintEvent*) {
   if (rows().empty()) {
     p.setPen(colours().muted);
     p.setFont(word_font(11));
-    p.drawText(viewport()->rect(), Qt::AlignCenter, say_q("No take in the book is like that."));
+    p.drawText(viewport()->rect(), Qt::AlignCenter, say_q("No take in the book matches."));
     return;
   }
   const int step = row_height() + kGap, scrolled = verticalScrollBar()->value();

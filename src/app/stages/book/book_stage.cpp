@@ -31,8 +31,8 @@ QStringList month_words() {
           say_q("October"),   say_q("November"), say_q("December")};
 }
 QStringList verdict_words() {
-  return {say_q("went any way"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
-          say_q("nobody has judged")};
+  return {say_q("went well or badly"), say_q("went well"), say_q("went fairly"), say_q("went badly"),
+          say_q("are not judged yet")};
 }
 QStringList went_choices() {
   return {say_q("not said yet"), say_q("well"), say_q("fairly"), say_q("badly")};
@@ -144,10 +144,10 @@ QWidget* BookStage::make_chosen_panel() {
   rows->addWidget(again_);
   auto* line = new QHBoxLayout;
   open_ = new PressButton(say_q("Open it (Enter)"), true, panel);
-  begin_ = new PressButton(say_q("Begin a new one from it (R)"), false, panel);
-  lay_ = new PressButton(say_q("All of it (B)"), false, panel);
-  more_ = new PressButton(say_q("Put in…"), false, panel);
-  write_ = new PressButton(say_q("Write out… (E)"), false, panel);
+  begin_ = new PressButton(say_q("New take from it (R)"), false, panel);
+  lay_ = new PressButton(say_q("All details (B)"), false, panel);
+  more_ = new PressButton(say_q("Add…"), false, panel);
+  write_ = new PressButton(say_q("Export… (E)"), false, panel);
   open_->setObjectName("open it");
   begin_->setObjectName("begin again");
   lay_->setObjectName("lay beside");
@@ -191,7 +191,7 @@ std::optional<EmptyNote> BookStage::empty() const {
   if (session_.book.shelf().takes > 0) return {};
   using Way = EmptyNote::Way;
   return EmptyNote{
-      say_q("The book is empty yet"),
+      say_q("The book is still empty"),
       say_q("Every take files itself here once it is saved or has frames: what was planned, what came of it, "
             "what the kit really did."),
       {{Way::OpenFolder, say_q("Open frames…"), say_q("A card or a folder of a take that is shot already")},
@@ -233,7 +233,7 @@ void BookStage::show_chosen() {
   again_->setVisible(row != nullptr);
   lay_->setText(pages_->currentIndex() == 1 ? say_q("Back to the list (B)")
                 : list_->second() != 0      ? say_q("Side by side (B)")
-                                            : say_q("All of it (B)"));
+                                            : say_q("All details (B)"));
   if (pages_->currentIndex() == 1) show_beside(true);
   if (!row) return;
   const book::Entry* entry = session_.book.entry(row->id);
@@ -293,8 +293,7 @@ void BookStage::open(long long id) {
   std::error_code ec;
   if (!std::filesystem::exists(row->file, ec))
     return emit session_.trouble(
-        QString(say_q("%1 is not there. Where it was moved to, open it from there: the book goes "
-                      "with it."))
+        QString(say_q("%1 is not there. If it was moved, open it from its new place: the book follows."))
             .arg(to_q(row->file)));
   emit open_asked(to_q(row->file));
 }
@@ -330,10 +329,10 @@ void BookStage::show_beside(bool beside) {
 void BookStage::say_keys() {
   keys_.add(Qt::Key_Return, say_q("Open the take"), [this] { open(list_->chosen()); });
   keys_.add(Qt::Key_Enter, {}, [this] { open(list_->chosen()); });
-  keys_.add(Qt::Key_R, say_q("Begin a new one from it"), [this] { begin_again(now(), false); });
-  keys_.add(Qt::Key_B, say_q("All of it, or two side by side"),
+  keys_.add(Qt::Key_R, say_q("New take from it"), [this] { begin_again(now(), false); });
+  keys_.add(Qt::Key_B, say_q("All details, or two side by side"),
             [this] { show_beside(pages_->currentIndex() == 0); });
-  keys_.add(Qt::Key_E, say_q("Write out what is listed"), [this] { write_out(); });
+  keys_.add(Qt::Key_E, say_q("Export what is listed"), [this] { write_out(); });
   keys_.add(Qt::Key_Delete, say_q("Take it out of the book…"), [this] { take_out(); });
   keys_.add(Qt::Key_Slash, say_q("Search for words"), [this] { words_->setFocus(); });
   keys_.add(Qt::Key_Escape, say_q("Back to the list"), [this] { show_beside(false); });
@@ -355,7 +354,7 @@ void BookStage::show_ways_in() {
              this, say_q("Takes or tables"), {}, say_q("Takes and tables (*.askcount *.csv *.json)")))
       session_.book.add(std::filesystem::path(file.toStdString()));
   });
-  menu.addAction(say_q("Tell one by hand…"), this, [this] { ask_by_hand(); });
+  menu.addAction(say_q("Enter one by hand…"), this, [this] { ask_by_hand(); });
   menu.addSeparator();
   menu.addAction(say_q("Take it out of the book…"), this, [this] { take_out(); })
       ->setEnabled(session_.book.row(list_->chosen()) != nullptr);
@@ -372,11 +371,11 @@ void BookStage::take_out() {
   if (!row) return;
   const long long id = row->id;
   QMessageBox ask(
-      QMessageBox::Question, say_q("Out of the book"),
+      QMessageBox::Question, say_q("Take out of the book"),
       say_q("Take \"{}\" out of the book, with what was said of it and what it taught of the kit?",
             row->name),
       QMessageBox::Cancel, this);
-  ask.setInformativeText(row->file.empty() ? say_q("It was told by hand: there is nothing else of it.")
+  ask.setInformativeText(row->file.empty() ? say_q("It was entered by hand: there is nothing else to show.")
                                            : say_q("Its files stay. Opened again, it comes back."));
   QPushButton* out = ask.addButton(say_q("Take it out"), QMessageBox::DestructiveRole);
   ask.setDefaultButton(QMessageBox::Cancel);
@@ -386,7 +385,7 @@ void BookStage::take_out() {
 
 void BookStage::write_out() {
   const QString file =
-      QFileDialog::getSaveFileName(this, say_q("Write what is listed"), "book.html",
+      QFileDialog::getSaveFileName(this, say_q("Export the list as"), "book.html",
                                    say_q("Page (*.html);;Table (*.csv);;Sheet to print (*.pdf)"));
   if (!file.isEmpty()) session_.book.write(file.toStdString());
 }
@@ -421,7 +420,7 @@ QString BookStage::findings_title() const {
 QString BookStage::foot() const {
   return say_q(
       "Enter opens · R begins a new one · Shift and arrows, then B: two side by side · / searches · E "
-      "writes it out");
+      "exports");
 }
 
 }  // namespace askcount::app

@@ -18,7 +18,7 @@ namespace askcount::app {
 
 HandDialog::HandDialog(const Session& session, QWidget* parent) : QDialog(parent), session_(session) {
   setObjectName("by hand");
-  setWindowTitle(say_q("A take told by hand"));
+  setWindowTitle(say_q("A take entered by hand"));
   auto* down = new QVBoxLayout(this);
   auto* form = new QFormLayout;
   down->addLayout(form);
@@ -40,7 +40,7 @@ HandDialog::HandDialog(const Session& session, QWidget* parent) : QDialog(parent
   said_->setMinimumHeight(2 * QFontMetrics(said_->font()).lineSpacing());
   down->addWidget(said_);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Cancel, this);
-  buttons->addButton(say_q("Put it in the book"), QDialogButtonBox::AcceptRole);
+  buttons->addButton(say_q("Add it to the book"), QDialogButtonBox::AcceptRole);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
   connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
   down->addWidget(buttons);

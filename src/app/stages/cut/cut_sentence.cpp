@@ -46,7 +46,7 @@ image::Size size_in(const std::string& text) {
   const int w = side(0), h = side(1);
   if (w < 16 || h < 16 || w > kLargest || h > kLargest || w % 2 || h % 2)
     throw bad_input(say("For the size, write two even numbers from 16 to 8192."),
-                    say("1920 × 1080, for one."));
+                    say("For example: 1920 × 1080."));
   return {w, h};
 }
 
@@ -92,7 +92,7 @@ CutSentence::CutSentence(Session& session, QWidget* parent) : FilmSentence(sessi
   add(say_q(", frames between"));
   between_ = add_slot(say_q("what is between frames"));
   add(",");
-  steady_ = add_slot(say_q("what becomes of the camera's movement"));
+  steady_ = add_slot(say_q("how camera movement is treated"));
   add(say_q(", trails"));
   trail_ = add_slot(say_q("length of the trails"));
   add(say_q(", the view"));
@@ -283,7 +283,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   add(say_q("at its start and"));
   hold_last_ = add_slot(say_q("how long the last picture stands"));
   add(say_q("at its end, drawn"));
-  kernel_ = add_slot(say_q("how pixels between pixels come about"));
+  kernel_ = add_slot(say_q("how it is resampled"));
   add(say_q("; under it"));
   sound_ = add_slot(say_q("sound"));
   add(say_q("from|in the sound"));
@@ -295,10 +295,10 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   clock_ = add_slot(say_q("a clock"));
   add(",");
   scale_ = add_slot(say_q("a scale"));
-  add(say_q("; it says"));
-  says_ = add_slot(say_q("what it says of the take"));
+  add(say_q("; its metadata say"));
+  says_ = add_slot(say_q("what its metadata say of the take"));
   add(",");
-  words_ = add_slot(say_q("words in its data"));
+  words_ = add_slot(say_q("a description in its metadata"));
   words_->take_words();
   add(say_q(", by"));
   author_ = add_slot(say_q("author"));
@@ -349,7 +349,7 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   });
   wire_film(scale_, [](Wish& film, const std::string& text) { set_scale(film, text); });
   wire_film(words_, [](Wish& film, const std::string& text) {
-    film.said.words = meant(text, "no words") ? std::string() : text;
+    film.said.words = meant(text, "no description") ? std::string() : text;
   });
   wire_film(author_, [](Wish& film, const std::string& text) {
     film.said.author = meant(text, "no author") ? std::string() : text;
@@ -404,7 +404,7 @@ void BesideSentence::show_wish() {
   plain(clock_, clock_word(film));
   plain(scale_, scale_word(film), film.written.scale.empty() ? QString(" ") : scale_word(film));
   plain(says_, says_word(film));
-  plain(words_, or_none(film.said.words, say_q("no words")), or_none(film.said.words, " "));
+  plain(words_, or_none(film.said.words, say_q("no description")), or_none(film.said.words, " "));
   plain(author_, or_none(film.said.author, say_q("no author")), or_none(film.said.author, " "));
   plain(chapters_, chapter_words()[film.said.chapters ? 1 : 0]);
   plain(poster_,

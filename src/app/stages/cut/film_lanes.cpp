@@ -458,7 +458,7 @@ void FilmLanes::say_keys() {
   keys_.add(Qt::Key_Minus, say_q("One step down"), [this] { step(chosen_, -1); });
   keys_.add(Qt::Key_Return, say_q("Type its value here"), [this] { type(chosen_); });
   keys_.add(Qt::Key_Enter, {}, [this] { type(chosen_); });
-  keys_.add(Qt::Key_Delete, say_q("Take the lane's anchor here away"), [this] { remove_anchor(); });
+  keys_.add(Qt::Key_Delete, say_q("Remove the lane's anchor here"), [this] { remove_anchor(); });
 }
 
 void FilmLanes::keyPressEvent(QKeyEvent* event) {

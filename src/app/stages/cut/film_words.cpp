@@ -47,7 +47,7 @@ QStringList way_words() {
 
 QStringList trail_words() {
   return {say_q("as shot"),     say_q("of 2 frames"),  say_q("of 4 frames"),
-          say_q("of 8 frames"), say_q("of 16 frames"), say_q("bright for good")};
+          say_q("of 8 frames"), say_q("of 16 frames"), say_q("bright throughout")};
 }
 
 QString trail_word(const take::FilmWish& film) {
@@ -83,17 +83,17 @@ void set_purpose(take::FilmWish& film, int choice) {
 }
 
 QStringList kernel_words() {
-  return {say_q("calmly"), say_q("crisply")};
+  return {say_q("smoothly"), say_q("crisply")};
 }
 
 QStringList clock_words() {
   return {say_q("no clock"), say_q("the time"), say_q("the date"), say_q("date and time"),
-          say_q("the time gone by")};
+          say_q("the elapsed time")};
 }
 
 QString clock_word(const take::FilmWish& film) {
   const take::WrittenWish& w = film.written;
-  if (w.elapsed && (w.time || w.date)) return say_q("date, time and time gone by");
+  if (w.elapsed && (w.time || w.date)) return say_q("date, time and elapsed time");
   return clock_words()[w.elapsed ? 4 : (w.time ? 1 : 0) + (w.date ? 2 : 0)];
 }
 
@@ -120,13 +120,13 @@ void set_scale(take::FilmWish& film, const std::string& text) {
   const double share = take_number(value).value_or(0);
   if (words.isEmpty() || !value.empty() || !(share > 0 && share <= 1))
     throw bad_input(say("For the scale, write what it measures and its share of the frame's width."),
-                    say("1 m = 0.2, for one."));
+                    say("For example: 1 m = 0.2."));
   film.written.scale = words.toStdString();
   film.written.scale_share = share;
 }
 
 QStringList says_words() {
-  return {say_q("nothing of the take"), say_q("its title"), say_q("its title and place")};
+  return {say_q("nothing about the take"), say_q("its title"), say_q("its title and place")};
 }
 
 QString says_word(const take::FilmWish& film) {

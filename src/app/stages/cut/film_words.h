@@ -19,7 +19,7 @@ QStringList steady_words();
 QStringList between_words();
 /// Which way it goes, in the order of render::Way.
 QStringList way_words();
-/// Trails: "as shot", "of 4 frames", "bright for good".
+/// Trails: "as shot", "of 4 frames", "bright throughout".
 QStringList trail_words();
 QString trail_word(const take::FilmWish& film);
 void set_trail(take::FilmWish& film, int choice);

@@ -21,8 +21,8 @@ FilmNames::FilmNames(Session& session, QWidget* parent) : QWidget(parent), sessi
   setFocusPolicy(Qt::StrongFocus);
   setObjectName("films");
   say_keys();
-  setAccessibleName(say_q("The take's films; double press renames one"));
-  setToolTip(say_q("Double press a name to change it"));
+  setAccessibleName(say_q("The take's films; double-click renames one"));
+  setToolTip(say_q("Double-click a name to change it"));
   setCursor(Qt::PointingHandCursor);
 }
 
@@ -74,7 +74,7 @@ void FilmNames::say_keys() {
             [this] { session_.films.choose(session_.films.at() - 1); });
   keys_.add(Qt::Key_Right, say_q("To the next film"),
             [this] { session_.films.choose(session_.films.at() + 1); });
-  keys_.add(Qt::Key_Return, say_q("Call it otherwise"), [this] { rename(); });
+  keys_.add(Qt::Key_Return, say_q("Rename it"), [this] { rename(); });
   keys_.add(Qt::Key_Enter, {}, [this] { rename(); });
 }
 

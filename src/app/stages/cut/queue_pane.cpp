@@ -43,7 +43,7 @@ class QueuePane::Bar : public QWidget {
     else if (!job.pace().isEmpty())
       words += ", " + job.pace();
     p.drawText(QRectF(0, 0, width(), height() - 6), Qt::AlignVCenter | Qt::AlignLeft,
-               job.total() > 0 ? words : say_q("beginning"));
+               job.total() > 0 ? words : say_q("starting"));
   }
 
  private:
@@ -89,11 +89,11 @@ void QueuePane::refresh() {
       press(queue.paused() ? say_q("Go on") : say_q("Pause"), "pause",
             [&queue] { queue.set_paused(!queue.paused()); });
     } else {
-      auto* waits = new QLabel(say_q("waits"), line);
+      auto* waits = new QLabel(say_q("waiting"), line);
       waits->setFont(word_font(9));
       row->addWidget(waits, 1);
       if (entry.id != queue.entries()[1].id)
-        press(say_q("Sooner"), QString("sooner %1").arg(entry.id),
+        press(say_q("Move up"), QString("sooner %1").arg(entry.id),
               [&queue, id = entry.id] { queue.earlier(id); });
     }
     press(say_q("Cancel"), first ? QString("cancel") : QString("cancel %1").arg(entry.id),

@@ -222,26 +222,25 @@ void ViewPane::say_keys() {
   const auto turn = [](bool fine) { return fine ? kFineTurn : kTurn; };
   const auto widen = [wider](render::View& v, bool fine) { v.width *= wider(fine); };
   const auto narrow = [wider](render::View& v, bool fine) { v.width /= wider(fine); };
-  add(Qt::Key_Left, say_q("The view to the left; with Shift, finer"),
+  add(Qt::Key_Left, say_q("Move the view left; with Shift, finer"),
       [step](render::View& v, bool fine) { v.x -= step(fine); });
-  add(Qt::Key_Right, say_q("The view to the right"),
-      [step](render::View& v, bool fine) { v.x += step(fine); });
-  add(Qt::Key_Up, say_q("The view up"), [step](render::View& v, bool fine) { v.y -= step(fine); });
-  add(Qt::Key_Down, say_q("The view down"), [step](render::View& v, bool fine) { v.y += step(fine); });
-  add(Qt::Key_Plus, say_q("The view wider"), widen);
+  add(Qt::Key_Right, say_q("Move the view right"), [step](render::View& v, bool fine) { v.x += step(fine); });
+  add(Qt::Key_Up, say_q("Move the view up"), [step](render::View& v, bool fine) { v.y -= step(fine); });
+  add(Qt::Key_Down, say_q("Move the view down"), [step](render::View& v, bool fine) { v.y += step(fine); });
+  add(Qt::Key_Plus, say_q("Widen the view"), widen);
   add(Qt::Key_Equal, {}, widen);
-  add(Qt::Key_Minus, say_q("The view closer"), narrow);
+  add(Qt::Key_Minus, say_q("Narrow the view"), narrow);
   add(Qt::Key_Underscore, {}, narrow);
   add(Qt::Key_BracketLeft, say_q("Turn the view to the left"),
       [turn](render::View& v, bool fine) { v.turn_deg -= turn(fine); });
   add(Qt::Key_BracketRight, say_q("Turn the view to the right"),
       [turn](render::View& v, bool fine) { v.turn_deg += turn(fine); });
-  keys_.add(Qt::Key_Delete, say_q("Take the view's anchor here away"), [this] {
+  keys_.add(Qt::Key_Delete, say_q("Remove the view's anchor here"), [this] {
     session_.films.edit([&](take::FilmWish& film) {
       render::remove_anchor(film.views, now_s(), session_.films.tolerance_s());
     });
   });
-  keys_.add(Qt::Key_Backspace, say_q("The whole frame again"),
+  keys_.add(Qt::Key_Backspace, say_q("Show the whole frame"),
             [this] { session_.films.edit([](take::FilmWish& film) { film.views.clear(); }); });
 }
 

@@ -123,7 +123,7 @@ QWidget* GatherStage::make_frame_panel() {
   ends_->setObjectName("ends");
   ends_->setToolTip(say_q("Where the take begins and ends"));
   auto* hint =
-      new QLabel(say_q("N next to look at · hold B to blink with the one before · Z real pixels"), panel);
+      new QLabel(say_q("N next to look at · hold B to blink with the one before · Z actual pixels"), panel);
   hint->setFont(word_font(9));
   hint->setWordWrap(true);
   hint->setForegroundRole(QPalette::PlaceholderText);
@@ -292,7 +292,7 @@ void GatherStage::say_keys() {
   };
   keys_.add_held(
       Qt::Key_B, say_q("Held: the frame before"), [blink] { blink(true); }, [blink] { blink(false); });
-  keys_.add(Qt::Key_Z, say_q("Real pixels, or the whole picture"), [this] {
+  keys_.add(Qt::Key_Z, say_q("Actual pixels, or the whole picture"), [this] {
     real_pixels_ = !real_pixels_;
     show_picture();
   });

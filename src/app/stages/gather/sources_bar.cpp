@@ -50,7 +50,7 @@ void SourcesBar::show_sources() {
   menu.setFont(word_font(10.5));
   const bool card = !session_.document.card().empty();
   menu.addAction(say_q("A card or folder…"), this, [this] { choose_card(As::Only); });
-  menu.addAction(say_q("One more card or folder…"), this, [this] { choose_card(As::Another); })
+  menu.addAction(say_q("Another card or folder…"), this, [this] { choose_card(As::Another); })
       ->setEnabled(card);
   menu.addAction(say_q("A video…"), this, [this] { choose_film(); });
   menu.addSeparator();
@@ -90,8 +90,8 @@ void SourcesBar::ask_film_step() {
   bool given = false;
   const int now = static_cast<int>(media::film_step(*session_.frames.list()));
   const int every =
-      QInputDialog::getInt(this, say_q("Pictures of the film"),
-                           say_q("One frame from every how many pictures?"), now, 1, 10000000, 1, &given);
+      QInputDialog::getInt(this, say_q("Pictures of the film"), say_q("One frame from how many pictures?"),
+                           now, 1, 10000000, 1, &given);
   if (!given || every == now) return;
   session_.document.edit([&](take::Take& t) { t = take::mended(t, mend::TakeEvery{every}); });
 }
@@ -104,7 +104,7 @@ void SourcesBar::ask_clock() {
   bool given = false;
   const QString right = QInputDialog::getText(
       this, say_q("The camera's clock"),
-      say_q("%1 says %2.\nWhen was it really taken, by a right clock at the place?").arg(seen_name_, shown),
+      say_q("%1 says %2.\nWhen was it really taken, by a correct clock at the place?").arg(seen_name_, shown),
       QLineEdit::Normal, shown, &given);
   if (!given || right.trimmed() == shown) return;
   try {

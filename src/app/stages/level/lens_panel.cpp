@@ -23,7 +23,7 @@ namespace {
 using optics::By;
 
 QStringList how_words() {
-  return {say_q("stays as it is"), say_q("is undone by its record"), say_q("is undone by hand")};
+  return {say_q("stays as it is"), say_q("is corrected by its profile"), say_q("is corrected by hand")};
 }
 
 QString stops(double v) {
@@ -92,12 +92,12 @@ LensPanel::LensPanel(Session& session, QWidget* parent) : QWidget(parent), sessi
 void LensPanel::make_sentence() {
   sentence_ = new Sentence(this, 11);
   sentence_->add(say_q("What the lens did"));
-  how_ = sentence_->add_slot(say_q("how the lens is undone"));
+  how_ = sentence_->add_slot(say_q("how the lens is corrected"));
   sentence_->add(say_q("; its name is"));
-  lens_ = sentence_->add_slot(say_q("name of the lens in the records"));
+  lens_ = sentence_->add_slot(say_q("name of the lens's profile"));
   sentence_->add(".");
   sentence_->add_break();
-  sentence_->add(say_q("Undone by hand, a corner lay"));
+  sentence_->add(say_q("Corrected by hand: a corner lay"));
   distortion_ = sentence_->add_slot(say_q("how much too far out a corner lies; below 0 for a barrel"));
   sentence_->add(say_q("too far out and was"));
   dark_corners_ = sentence_->add_slot(say_q("how much darker a corner is"));
@@ -106,11 +106,11 @@ void LensPanel::make_sentence() {
   sentence_->add(say_q("The picture is turned by"));
   turn_ = sentence_->add_slot(say_q("degrees clockwise, until the horizon is level"));
   sentence_->add(say_q("clockwise; in the end corners are"));
-  eye_ = sentence_->add_slot(say_q("how much darker corners are in the end, for the eye"));
+  eye_ = sentence_->add_slot(say_q("how much vignetting is added"));
   sentence_->add(say_q("darker."));
   wire_choice(session_, how_, how_words(), [](take::Take& t, int i) { t.optics.by = static_cast<By>(i); });
   wire(session_, sentence_, lens_, [](take::Take& t, const std::string& text) {
-    if (text.empty() || meant(text, "as the frames tell")) {
+    if (text.empty() || meant(text, "as the frames say")) {
       t.optics.lens.clear();
       return;
     }
@@ -119,7 +119,7 @@ void LensPanel::make_sentence() {
     const auto like = records.like(text, Alike::Strictly, 1);
     if (like.empty()) {
       const auto near = records.like(text, Alike::Loosely, 1);
-      throw bad_input(say("No lens \"{}\" is in the records.", text),
+      throw bad_input(say("There is no profile for a lens \"{}\".", text),
                       near.empty() ? "" : say("The nearest is \"{}\".", near.front()));
     }
     t.optics.lens = like.front();
@@ -170,22 +170,22 @@ void LensPanel::make_sentence() {
 QString LensPanel::lens_words() const {
   const optics::Wish& w = session_.document.take().optics;
   const auto& known = session_.optics.known();
-  if (!session_.frames.gathered()) return say_q("The frames tell which lens it was once they are gathered.");
+  if (!session_.frames.gathered()) return say_q("The frames say which lens it was once they are gathered.");
   if (known)
     return QString::fromStdString(known->name + ": " + optics::words_of(*known) +
                                   say(", at this focal length."));
   const media::ShotInfo shot = optics::shot_of(session_.frames.list());
   const std::string& name = w.lens.empty() ? shot.lens : w.lens;
   if (name.empty())
-    return say_q("The frames do not tell their lens: name it, or say its two values by hand.");
+    return say_q("The frames do not record their lens: name it, or enter its two values by hand.");
   return QString::fromStdString(name) +
-         say_q(" is not in the records: name one that is like it, or say its two values by hand.");
+         say_q(" has no profile: name one like it, or enter its two values by hand.");
 }
 
 void LensPanel::refresh() {
   const optics::Wish& w = session_.document.take().optics;
   how_->set(how_words()[static_cast<int>(w.by)], SlotField::Kind::Plain);
-  lens_->set(w.lens.empty() ? say_q("as the frames tell") : QString::fromStdString(w.lens),
+  lens_->set(w.lens.empty() ? say_q("as the frames say") : QString::fromStdString(w.lens),
              SlotField::Kind::Plain);
   distortion_->set(QString::fromStdString(format_number(w.distortion_pct, 1)) + " %", SlotField::Kind::Plain);
   dark_corners_->set(stops(w.dark_stops), SlotField::Kind::Plain);
@@ -195,7 +195,7 @@ void LensPanel::refresh() {
   record_->setText(lens_words());
   find_->setEnabled(session_.frames.gathered() && !session_.job.running());
   forget_->setVisible(w.looked || !w.spots.empty());
-  QString found = say_q("What stands still over the take: not looked for yet.");
+  QString found = say_q("Dust and hot pixels: not looked for yet.");
   if (w.looked || !w.spots.empty())
     found = counted_q(w.spots.size(), "{} spot of dust", "{} spots of dust") + ", " +
             counted_q(w.hot.size(), "{} hot pixel", "{} hot pixels") + ".";

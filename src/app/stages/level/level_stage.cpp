@@ -51,7 +51,7 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   anchors_line->addWidget(anchor_words_, 1);
   pick_ = new PressButton(say_q("Pick white"), false, this);
   pick_->setObjectName("pick");
-  pick_->setToolTip(say_q("Then press a place that is to be grey"));
+  pick_->setToolTip(say_q("Then click a place that should be grey"));
   looks_menu_ = new PressButton(say_q("Looks…"), false, this);
   looks_menu_->setObjectName("looks");
   anchors_line->addWidget(pick_);
@@ -128,10 +128,10 @@ void LevelStage::make_sentence(QVBoxLayout* rows) {
   auto* line = new QHBoxLayout;
   sentence_ = new Sentence(this, 10.5);
   sentence_->add(say_q("Smoothed over"));
-  reach_ = sentence_->add_slot(say_q("seconds of film to either side that flicker is smoothed over"));
+  reach_ = sentence_->add_slot(say_q("seconds of film on either side over which flicker is smoothed"));
   sentence_->add(say_q("of film,"));
-  strength_ = sentence_->add_slot(say_q("share of the flicker that is taken out"));
-  sentence_->add(say_q("of the flicker taken out."));
+  strength_ = sentence_->add_slot(say_q("share of the flicker that is removed"));
+  sentence_->add(say_q("of the flicker removed."));
   wire(
       session_, sentence_, reach_,
       [](take::Take& t, const std::string& text) {
@@ -229,8 +229,7 @@ void LevelStage::show_frame() {
 }
 
 void LevelStage::say_keys() {
-  keys_.add_once(Qt::Key_A, say_q("Set an anchor at this frame, or take it away"),
-                 [this] { toggle_anchor(); });
+  keys_.add_once(Qt::Key_A, say_q("Set or remove an anchor at this frame"), [this] { toggle_anchor(); });
   keys_.add(Qt::Key_Comma, say_q("To the anchor before"), [this] { to_anchor(-1); });
   keys_.add(Qt::Key_Period, say_q("To the next anchor"), [this] { to_anchor(1); });
   keys_.add_held(
@@ -288,8 +287,8 @@ void LevelStage::pick(const QPointF& place) {
   if (!light) return;
   const auto white = look::pick_white(*light, session_.levelling.looks().as_shot_k);
   if (!white) {
-    emit session_.trouble(
-        say_q("That place is no grey: no light from 2,000 to 15,000 K makes it one. Pick another."));
+    emit session_.trouble(say_q(
+        "That place cannot be grey: no white balance from 2,000 to 15,000 K makes it so. Pick another."));
     return;
   }
   look::Look here = look_here();
@@ -336,17 +335,17 @@ void LevelStage::show_looks_menu() {
   QMenu menu(this);
   menu.setFont(word_font(10.5));
   const bool there = frame().has_value(), any = !session_.levelling.looks().anchors.empty();
-  menu.addAction(say_q("Set or take away an anchor here  (A)"), this, [this] { toggle_anchor(); })
+  menu.addAction(say_q("Set or remove an anchor here  (A)"), this, [this] { toggle_anchor(); })
       ->setEnabled(there);
   menu.addAction(say_q("Anchors where the light changes most"), this, [this] { suggest(); })
       ->setEnabled(session_.levelling.evenness() &&
                    !films::suggested_anchors(*session_.levelling.evenness()).empty());
-  menu.addAction(say_q("Take all anchors away"), this,
+  menu.addAction(say_q("Remove all anchors"), this,
                  [this] { session_.document.edit([](take::Take& t) { t.look.anchors.clear(); }); })
       ->setEnabled(any);
   menu.addSeparator();
   menu.addAction(say_q("Copy this look"), this, [this] { copied_ = look_here(); })->setEnabled(there);
-  menu.addAction(say_q("Put the copied look here"), this,
+  menu.addAction(say_q("Paste the copied look here"), this,
                  [this] {
                    session_.document.edit([&](take::Take& t) {
                      look::set_anchor(t.look.anchors, session_.playhead.at(), *copied_);
@@ -354,8 +353,8 @@ void LevelStage::show_looks_menu() {
                  })
       ->setEnabled(there && copied_.has_value());
   menu.addSeparator();
-  menu.addAction(say_q("Looks from a file…"), this, [this] { open_looks(); });
-  menu.addAction(say_q("Looks into a file…"), this, [this] { save_looks(); })->setEnabled(any);
+  menu.addAction(say_q("Load looks…"), this, [this] { open_looks(); });
+  menu.addAction(say_q("Save looks…"), this, [this] { save_looks(); })->setEnabled(any);
   menu.addAction(say_q("A colour table that comes last (.cube)…"), this, [this] { open_cube(); });
   menu.addAction(say_q("No colour table"), this,
                  [this] { session_.document.edit([](take::Take& t) { t.look.cube.clear(); }); })
@@ -365,7 +364,7 @@ void LevelStage::show_looks_menu() {
 }
 
 void LevelStage::open_looks() {
-  const QString file = QFileDialog::getOpenFileName(this, say_q("Looks from a file"), {}, file_words());
+  const QString file = QFileDialog::getOpenFileName(this, say_q("Load looks"), {}, file_words());
   if (file.isEmpty()) return;
   try {
     const auto anchors = look::load_looks(file.toStdString());
@@ -376,8 +375,7 @@ void LevelStage::open_looks() {
 }
 
 void LevelStage::save_looks() {
-  const QString file =
-      QFileDialog::getSaveFileName(this, say_q("Looks into a file"), "take.look", file_words());
+  const QString file = QFileDialog::getSaveFileName(this, say_q("Save looks"), "take.look", file_words());
   if (file.isEmpty()) return;
   try {
     look::save_looks(session_.document.take().look.anchors, file.toStdString());
@@ -428,7 +426,7 @@ void LevelStage::show_parts_menu() {
   menu.addAction(say_q("Without what I brush over"), this,
                  [this] { begin_marking(Marking::Without, Drag::Brush); });
   menu.addSeparator();
-  QAction* parts = menu.addAction(say_q("Hold parts that flicker for themselves"));
+  QAction* parts = menu.addAction(say_q("Hold parts that flicker on their own"));
   parts->setCheckable(true);
   parts->setChecked(session_.document.take().level.parts);
   connect(parts, &QAction::toggled, this,
@@ -490,12 +488,11 @@ Findings LevelStage::findings() const {
 QString LevelStage::foot() const {
   switch (split_->drag()) {
     case SplitView::Drag::Pick:
-      return say_q("Press a place in the picture that is to be grey; Escape leaves it");
+      return say_q("Click a place that should be grey; Escape cancels");
     case SplitView::Drag::Box:
       return say_q("Draw a box over the picture; Escape leaves it");
     case SplitView::Drag::Rings:
-      return say_q(
-          "Press a ring to take it away, another place to put one; arrows step the value that is chosen");
+      return say_q("Click a ring to remove it, or elsewhere to add one; arrows step the chosen value");
     case SplitView::Drag::Brush:
       return say_q("Brush over the picture; Escape when it is done");
     default:

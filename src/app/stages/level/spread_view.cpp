@@ -21,7 +21,8 @@ SpreadView::SpreadView(QWidget* parent) : QWidget(parent) {
   setMinimumHeight(46);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setObjectName("spread");
-  setAccessibleName(say_q("Spread of tones: how much of the picture is dark, middling and light, by colour"));
+  setAccessibleName(
+      say_q("Spread of tones: how much of the picture is dark, mid-toned and light, by colour"));
 }
 
 void SpreadView::set(const image::Spread& spread) {

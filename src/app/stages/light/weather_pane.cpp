@@ -74,7 +74,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
     connect(b, &QPushButton::clicked, this, press);
     buttons->addWidget(b);
   };
-  button(csv_, say_q("Real readings from a CSV…"), [this] { read_csv(); });
+  button(csv_, say_q("Meter readings from a CSV…"), [this] { read_csv(); });
   button(frames_, say_q("From an earlier take's frames…"), [this] { read_frames(); });
   button(write_, say_q("Write the curve as CSV…"), [this] { write_csv(); });
   button(forget_, say_q("Back to the model"), [this] {
@@ -196,7 +196,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
 
 void WeatherPane::read_csv() {
   const QString file =
-      QFileDialog::getOpenFileName(this, say_q("Real readings"), {}, say_q("Readings (*.csv)"));
+      QFileDialog::getOpenFileName(this, say_q("Meter readings"), {}, say_q("Readings (*.csv)"));
   if (file.isEmpty()) return;
   try {
     const auto readings = ramp::readings_of_csv(read_file(file.toStdString()),
@@ -256,7 +256,7 @@ void WeatherPane::refresh() {
               Kind::Plain, t.metered || s.anchor ? QString() : " ");
   shows_->set(shows_words()[static_cast<int>(s.shows)], Kind::Plain);
   dark_->set(to_q(sky::darkness_words(s.sky_mag)), Kind::Plain);
-  readings_->set(!s.readings.empty()     ? counted_q(s.readings.size(), "{} real reading", "{} real readings")
+  readings_->set(!s.readings.empty() ? counted_q(s.readings.size(), "{} meter reading", "{} meter readings")
                  : s.anchor || t.metered ? say_q("sun and moon, moved to the meter")
                                          : say_q("sun and moon"),
                  Kind::Answer);

@@ -68,10 +68,8 @@ void WhenPane::refresh() {
   const take::Take& t = session_.document.take();
   if (!t.knows_sky()) {
     asked_ = {};
-    show({{say("Where and when?"),
-           say("Say place and day above: the windows of that night are looked for."),
-           {}}},
-         {}, "UTC");
+    show({{say("Where and when?"), say("Set place and day above to see the windows of that night."), {}}}, {},
+         "UTC");
     return;
   }
   // Only place, evening and field time matter here.

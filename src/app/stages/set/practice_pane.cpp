@@ -171,10 +171,10 @@ void TimerFace::say_keys() {
   };
   add(Qt::Key_Return, say_q("The timer's set key"), Key::Set);
   add(Qt::Key_Enter, {}, Key::Set);
-  add(Qt::Key_Left, say_q("Its key to the left"), Key::Left);
-  add(Qt::Key_Right, say_q("Its key to the right"), Key::Right);
-  add(Qt::Key_Up, say_q("Its key up"), Key::Up);
-  add(Qt::Key_Down, say_q("Its key down"), Key::Down);
+  add(Qt::Key_Left, say_q("Its left key"), Key::Left);
+  add(Qt::Key_Right, say_q("Its right key"), Key::Right);
+  add(Qt::Key_Up, say_q("Its up key"), Key::Up);
+  add(Qt::Key_Down, say_q("Its down key"), Key::Down);
   add(Qt::Key_S, say_q("Its start and stop key"), Key::Start);
   add(Qt::Key_K, say_q("Its lock"), Key::Lock);
   add(Qt::Key_G, say_q("Its lamp"), Key::Lamp);
@@ -212,7 +212,7 @@ PracticePane::PracticePane(Session& session, QWidget* parent) : QWidget(parent),
   auto* again = new PressButton(say_q("Begin again"), false, this);
   down->addWidget(again, 0, Qt::AlignLeft);
   down->addSpacing(6);
-  down->addWidget(make_heading(say_q("What you told it"), this));
+  down->addWidget(make_heading(say_q("What you set"), this));
   down->addWidget(verdict_);
   down->addStretch();
   down->addWidget(best_);
@@ -236,7 +236,7 @@ void PracticePane::refresh() {
     begin();
   }
   if (!session_.document.sums())
-    return task_->setText(say_q("Say on Ask what you want, then there is something to programme."));
+    return task_->setText(say_q("Say on Ask what you want first; then there is something to program."));
   const auto lines = timer::program_lines(session_.document.program());
   QStringList parts;
   for (const timer::ProgramLine& l : lines)
@@ -244,7 +244,7 @@ void PracticePane::refresh() {
       parts << QString("%1 <b>%2</b>")
                    .arg(to_q(l.word),
                         to_q(l.field == "delay" && l.value.size() < 6 ? l.value + ":00" : l.value));
-  task_->setText(say_q("Tell it: ") + parts.join(", ") + say_q(". Then start it and lock it."));
+  task_->setText(say_q("Set it to: ") + parts.join(", ") + say_q(". Then start it and lock it."));
   judge();
 }
 

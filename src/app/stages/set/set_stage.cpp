@@ -109,10 +109,10 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* program = new QWidget(pages);
   auto* down = new QVBoxLayout(program);
   down->setContentsMargins(0, 10, 0, 0);
-  down->addWidget(make_heading(say_q("Tell it this, from the top, in the words printed on it"), program));
+  down->addWidget(make_heading(say_q("Set these, from the top, in the words printed on it"), program));
   down->addWidget(new ProgramCard(session, program), 1);
   down->addSpacing(6);
-  down->addWidget(make_heading(say_q("What it then does"), program));
+  down->addWidget(make_heading(say_q("What it will do"), program));
   shot_ = new ShotBar(program);
   down->addWidget(shot_);
   tabs->add(say_q("The program"), program, pages);

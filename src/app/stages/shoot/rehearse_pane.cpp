@@ -178,7 +178,7 @@ void RehearsePane::refresh() {
     dials_->setText({});
     const double minutes = session_.document.sums() ? session_.document.sums()->field_s / speed_ / 60 : 0;
     return verdict_->setText(
-        say_q("It takes %1 minutes. Afterwards you see your clicks over those the light asked for.")
+        say_q("It takes %1 minutes. Afterwards you see your clicks over those the light called for.")
             .arg(to_q(format_number(minutes, 1))));
   }
   const journal::Rehearsal::Result& r = *result_;
@@ -269,7 +269,7 @@ void RehearsePane::paintEvent(QPaintEvent*) {
   p.drawPolyline(yours);
   p.drawText(box.adjusted(10, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, say_q("your ramp"));
   p.setPen(c.muted);
-  p.drawText(box.adjusted(84, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, say_q("the one the light asked for"));
+  p.drawText(box.adjusted(84, 6, 0, 0), Qt::AlignLeft | Qt::AlignTop, say_q("the one the light called for"));
 }
 
 }  // namespace askcount::app

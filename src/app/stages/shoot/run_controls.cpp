@@ -162,7 +162,7 @@ void RunControls::make_buttons(QHBoxLayout* into) {
   button(stop_, say_q("Stop"), true, [this] { session_.run.stop(); });
   button(battery_, say_q("Fresh battery in"), false, [this] { session_.run.swap("battery"); });
   button(card_, say_q("Fresh card in"), false, [this] { session_.run.swap("card"); });
-  button(power_, say_q("On outside power"), false, [this] { session_.run.swap("power"); });
+  button(power_, say_q("On external power"), false, [this] { session_.run.swap("power"); });
   into->addStretch();
 }
 

@@ -137,7 +137,7 @@ QString ShootStage::foot() const {
 
 std::optional<EmptyNote> ShootStage::empty() const {
   if (session_.document.sums()) return {};
-  return no_plan(say_q("There is nothing to shoot by: how many frames, how far apart, how long open."));
+  return no_plan(say_q("There is no plan to shoot by yet: how many frames, how far apart, how long open."));
 }
 
 }  // namespace askcount::app
