@@ -8,6 +8,7 @@
 #include <initializer_list>
 #include <nlohmann/json.hpp>
 #include <optional>
+#include <span>
 #include <string>
 #include <utility>
 #include <vector>
@@ -76,6 +77,10 @@ class Fields {
   /// An enum told by one word of a few.
   template <typename Enum>
   void choice(const char* key, Enum& value, std::initializer_list<std::pair<Enum, const char*>> words_of) {
+    choice(key, value, std::span(words_of.begin(), words_of.size()));
+  }
+  template <typename Enum>
+  void choice(const char* key, Enum& value, std::span<const std::pair<Enum, const char*>> words_of) {
     std::string word;
     for (const auto& [v, w] : words_of)
       if (v == value) word = w;

@@ -28,86 +28,6 @@ std::string listed(const Each& words) {
 
 }  // namespace
 
-const std::vector<CodecFacts>& codecs() {
-  static const std::vector<CodecFacts> all = {
-      {Codec::H264,
-       "h264",
-       "H.264",
-       "libx264",
-       "h264",
-       true,
-       true,
-       true,
-       true,
-       {"mp4", "mov", "mkv"},
-       16,
-       8192},
-      {Codec::H265,
-       "h265",
-       "H.265",
-       "libx265",
-       "hevc",
-       true,
-       true,
-       true,
-       true,
-       {"mp4", "mov", "mkv"},
-       64,
-       8192},
-      {Codec::Av1,
-       "av1",
-       "AV1",
-       "libsvtav1",
-       "av1",
-       true,
-       true,
-       true,
-       false,
-       {"mp4", "webm", "mkv"},
-       64,
-       8192},
-      {Codec::Vp9,
-       "vp9",
-       "VP9",
-       "libvpx-vp9",
-       "vp9",
-       true,
-       true,
-       true,
-       true,
-       {"webm", "mkv", "mp4"},
-       16,
-       8192},
-      {Codec::ProRes,
-       "prores",
-       "ProRes",
-       "prores_ks",
-       "prores",
-       false,
-       true,
-       false,
-       true,
-       {"mov", "mkv"},
-       16,
-       8192},
-      {Codec::DnxHr, "dnxhr", "DNxHR", "dnxhd", "dnxhd", true, true, false, true, {"mov", "mkv"}, 256, 8192},
-      {Codec::Ffv1, "ffv1", "FFV1", "ffv1", "ffv1", true, true, true, true, {"mkv"}, 16, 8192},
-      {Codec::WebP,
-       "webp",
-       to_say("animated WebP"),
-       "libwebp_anim",
-       "webp",
-       true,
-       false,
-       true,
-       false,
-       {"webp"},
-       16,
-       8192},
-      {Codec::Gif, "gif", to_say("animated GIF"), "gif", "gif", true, false, true, false, {"gif"}, 16, 2048}};
-  return all;
-}
-
 const CodecFacts& facts_of(Codec codec) {
   return codecs()[static_cast<size_t>(codec)];
 }
@@ -121,13 +41,22 @@ Codec codec_named(std::string_view name) {
   throw bad_input(say("There is no codec \"{}\".", name), say("Use {}.", listed(names)));
 }
 
+const Container* container_of(const std::filesystem::path& named) {
+  const auto& all = containers();
+  const auto found =
+      std::find_if(all.begin(), all.end(), [&](const Container& c) { return ending_of(named) == c.ending; });
+  return found == all.end() ? nullptr : &*found;
+}
+
+std::string film_endings(std::string_view before) {
+  std::vector<std::string> endings;
+  for (const Container& c : containers()) endings.push_back(fmt::format("{}{}", before, c.ending));
+  return listed(endings);
+}
+
 std::optional<Codec> codec_of_ending(const std::filesystem::path& named) {
-  const std::string ending = ending_of(named);
-  if (ending == "mp4" || ending == "mov" || ending == "mkv") return Codec::H264;
-  if (ending == "webm") return Codec::Vp9;
-  if (ending == "webp") return Codec::WebP;
-  if (ending == "gif") return Codec::Gif;
-  return {};
+  const Container* container = container_of(named);
+  return container ? std::optional(container->usual) : std::nullopt;
 }
 
 bool fits_name(const std::filesystem::path& named, Codec codec) {
@@ -157,7 +86,7 @@ void check_coding(const std::filesystem::path& named, image::Size size, const Co
   const CodecFacts& f = facts_of(coding.codec);
   if (!codec_of_ending(named))
     throw bad_input(say("\"{}\" does not say what kind of film to write.", named.string()),
-                    say("End its name in .mp4, .mov, .mkv, .webm, .webp or .gif."));
+                    say("End its name in {}.", film_endings(".")));
   if (!fits_name(named, coding.codec)) {
     std::vector<std::string> endings;
     for (const char* e : f.endings) endings.push_back(fmt::format(".{}", e));
@@ -177,11 +106,10 @@ void check_coding(const std::filesystem::path& named, image::Size size, const Co
   if (bad(size.width) || bad(size.height))
     throw bad_input(say("The size {}x{} cannot be encoded.", size.width, size.height),
                     say("Both numbers must be even, from 16 to 8192: for example 1920x1080."));
-  if (std::min(size.width, size.height) <
-          std::min(f.least_side, coding.codec == Codec::DnxHr ? 120 : f.least_side) ||
-      size.width < f.least_side || std::max(size.width, size.height) > f.most_side)
+  if (size.width < f.least_width || size.height < f.least_height ||
+      std::max(size.width, size.height) > f.most_side)
     throw bad_input(say("{} does not support {}x{}.", say(f.words), size.width, size.height),
-                    say("Use from {} to {} pixels, or another codec.", f.least_side, f.most_side));
+                    say("Use from {} to {} pixels, or another codec.", f.least_width, f.most_side));
 }
 
 }  // namespace askcount::media

@@ -14,7 +14,6 @@ extern "C" {
 
 #include "base/error.h"
 #include "base/language.h"
-#include "base/units.h"
 #include "media/coloured.h"
 #include "media/sound_track.h"
 
@@ -39,80 +38,10 @@ AVColorSpace space_of(image::Size film) {
   return matrix_of(film) == Matrix::Bt601 ? AVCOL_SPC_SMPTE170M : AVCOL_SPC_BT709;
 }
 
-const char* container(const fs::path& named) {
-  const std::string ext = lowered(named.extension().string());
-  if (ext == ".mkv") return "matroska";
-  for (const char* same : {"mp4", "mov", "webm", "webp", "gif"})
-    if (ext == std::string(".") + same) return same;
-  return "mp4";  // check_coding() has refused all others
-}
-
-/// A preset of x264 as a step from 0 (ultrafast) to 8 (veryslow).
-int step_of(const std::string& preset) {
-  int step = 0;
-  for (const char* name :
-       {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"}) {
-    if (preset == name) return step;
-    ++step;
-  }
-  return 5;
-}
-
-/// What each encoder calls the same wish.
 void set_options(AVCodecContext& c, const Coding& coding) {
-  const auto set = [&](const char* key, const std::string& value) {
-    av_opt_set(c.priv_data, key, value.c_str(), 0);
-  };
   c.gop_size = kFromKeyToKey;
-  const int step = step_of(coding.preset);
-  const auto rate = [&](double per, double plus) {
-    return std::to_string(coding.quality == 0 ? 0
-                                              : static_cast<int>(std::lround(coding.quality * per + plus)));
-  };
-  switch (coding.codec) {
-    case Codec::H264:
-      set("preset", coding.preset);
-      set("crf", std::to_string(coding.quality));
-      break;
-    case Codec::H265:
-      set("preset", coding.preset);
-      set("crf", rate(1, 3));
-      set("x265-params", coding.quality == 0 ? "log-level=error:lossless=1" : "log-level=error");
-      break;
-    case Codec::Av1:
-      setenv("SVT_LOG", "1", 0);  // errors alone: it would talk on the terminal
-      set("preset", std::to_string(std::clamp(12 - step, 4, 12)));
-      set("crf", std::to_string(std::clamp(static_cast<int>(std::lround(coding.quality * 1.2 + 8)), 1, 63)));
-      break;
-    case Codec::Vp9:
-      c.bit_rate = 0;
-      c.thread_count = 0;
-      set("crf", std::to_string(std::clamp(static_cast<int>(std::lround(coding.quality * 1.2 + 8)), 0, 63)));
-      set("deadline", "good");
-      set("cpu-used", std::to_string(std::clamp(8 - step, 1, 8)));
-      set("row-mt", "1");
-      if (coding.quality == 0) set("lossless", "1");
-      break;
-    case Codec::ProRes:
-      c.thread_count = 0;
-      set("profile", "hq");
-      break;
-    case Codec::DnxHr:
-      c.thread_count = 0;
-      set("profile", coding.bits == 10 ? "dnxhr_hqx" : "dnxhr_hq");
-      break;
-    case Codec::Ffv1:
-      c.thread_count = 0;
-      c.level = 3;
-      c.gop_size = 1;
-      set("slicecrc", "1");
-      break;
-    case Codec::WebP:
-      set("quality", std::to_string(std::clamp(100 - 2 * coding.quality, 0, 100)));
-      break;
-    case Codec::Gif:
-      break;
-  }
+  for (const auto& [name, value] : facts_of(coding.codec).options(coding))
+    av_opt_set(&c, name, value.c_str(), AV_OPT_SEARCH_CHILDREN);
 }
 
 }  // namespace
@@ -237,15 +166,15 @@ void Encoder::Parts::start_pictures(const Coding& coding, image::Size size) {
   c.colorspace = space_of(size);
   c.color_trc = AVCOL_TRC_IEC61966_2_1;
   c.chroma_sample_location = AVCHROMA_LOC_CENTER;
-  if (coding.codec == Codec::WebP || coding.codec == Codec::Gif) {
+  if (facts.animation) {
     coloured = std::make_unique<Coloured>(size, c.pix_fmt, fps, coding.codec == Codec::Gif);
     c.pix_fmt = coloured->format();
     c.color_range = AVCOL_RANGE_JPEG;
     c.colorspace = AVCOL_SPC_RGB;
     c.time_base = coloured->time_base();
   }
-  if (coding.codec == Codec::H265 && std::string_view(format->oformat->name) != "matroska")
-    c.codec_tag = MKTAG('h', 'v', 'c', '1');  // what players of phones look for
+  if (facts.tag && std::string_view(format->oformat->name) != "matroska")
+    c.codec_tag = MKTAG(facts.tag[0], facts.tag[1], facts.tag[2], facts.tag[3]);
   if (format->oformat->flags & AVFMT_GLOBALHEADER) c.flags |= AV_CODEC_FLAG_GLOBAL_HEADER;
   set_options(c, coding);
   check(avcodec_open2(codec, encoder, nullptr), say("Starting the encoder"));
@@ -288,16 +217,20 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, 
     : parts_(std::make_unique<Parts>()) {
   check_coding(named, size, coding);
   av_log_set_level(AV_LOG_ERROR);
+  setenv("SVT_LOG", "1", 0);  // errors alone: the encoder of AV1 would talk on the terminal
   Parts& p = *parts_;
   p.name = named.string();
   p.fps = fps;
-  p.check(avformat_alloc_output_context2(&p.format, nullptr, container(named), file.c_str()), say("Opening"));
+  p.check(avformat_alloc_output_context2(&p.format, nullptr, container_of(named)->muxer, file.c_str()),
+          say("Opening"));
   p.start_pictures(coding, size);
   if (!extras.sound.file.empty()) {
     if (p.coloured)
       throw bad_input(say("{} holds no sound.", named.filename().string()),
                       say("Leave the sound out, or name a film."));
-    p.sound = std::make_unique<SoundTrack>(extras.sound, extras.length_s, *p.format, coding.codec);
+    const char* beside = facts_of(coding.codec).sound;
+    p.sound = std::make_unique<SoundTrack>(extras.sound, extras.length_s, *p.format,
+                                           beside ? beside : container_of(named)->sound);
   }
   p.packet = av_packet_alloc();
   p.check(avio_open(&p.format->pb, file.c_str(), AVIO_FLAG_WRITE), say("Opening"));

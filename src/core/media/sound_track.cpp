@@ -73,16 +73,9 @@ struct SoundTrack::Parts {
   }
 };
 
-SoundTrack::SoundTrack(const Sound& sound, double length_s, AVFormatContext& format, Codec beside)
+SoundTrack::SoundTrack(const Sound& sound, double length_s, AVFormatContext& format, const char* name)
     : parts_(std::make_unique<Parts>(sound, length_s)) {
   Parts& p = *parts_;
-  const std::string_view container = format.oformat->name;
-  const bool as_it_is = beside == Codec::ProRes || beside == Codec::DnxHr || beside == Codec::Ffv1;
-  // AAC begins a little before the film, and Matroska would move the pictures by as much.
-  const char* name = container == "webm"       ? "libopus"
-                     : as_it_is                ? "pcm_s16le"
-                     : container == "matroska" ? "flac"
-                                               : "aac";
   const AVCodec* encoder = avcodec_find_encoder_by_name(name);
   if (!encoder)
     throw failed(std::string(say("The FFmpeg libraries here have no encoder for sound (")) + name + ").");

@@ -8,18 +8,17 @@ extern "C" {
 
 #include <memory>
 
-#include "media/coding.h"
 #include "media/sound.h"
 
 namespace askcount::media {
 
-/// Encodes sound into a file whose header is not written yet: AAC, Opus in WebM, FLAC in Matroska, and as it
-/// is beside ProRes, DNxHR and FFV1. The functions that write return an error of the FFmpeg libraries, or 0
-/// and above.
+/// Encodes sound into a file whose header is not written yet, by an encoder of the FFmpeg libraries as the
+/// tables of codecs and containers name it. The functions that write return an error of the FFmpeg libraries,
+/// or 0 and above.
 class SoundTrack {
  public:
   /// Throws as SoundReader, and Failed where there is no such encoder.
-  SoundTrack(const Sound& sound, double length_s, AVFormatContext& format, Codec beside);
+  SoundTrack(const Sound& sound, double length_s, AVFormatContext& format, const char* encoder);
   ~SoundTrack();
   SoundTrack(const SoundTrack&) = delete;
   SoundTrack& operator=(const SoundTrack&) = delete;

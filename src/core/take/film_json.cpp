@@ -41,17 +41,12 @@ void visit_view(Fields& f, render::ViewAnchor& a) {
 }
 
 void visit_coding(Fields& f, media::Coding& c) {
-  using media::Codec;
-  f.choice("codec", c.codec,
-           {{Codec::H264, "h264"},
-            {Codec::H265, "h265"},
-            {Codec::Av1, "av1"},
-            {Codec::Vp9, "vp9"},
-            {Codec::ProRes, "prores"},
-            {Codec::DnxHr, "dnxhr"},
-            {Codec::Ffv1, "ffv1"},
-            {Codec::WebP, "webp"},
-            {Codec::Gif, "gif"}});
+  static const auto words = [] {
+    std::vector<std::pair<media::Codec, const char*>> all;
+    for (const media::CodecFacts& codec : media::codecs()) all.emplace_back(codec.codec, codec.name);
+    return all;
+  }();
+  f.choice("codec", c.codec, std::span<const std::pair<media::Codec, const char*>>(words));
   f.number("bits", c.bits, 8, 10);
   f.choice("chroma", c.chroma, {{media::Chroma::Half420, "420"}, {media::Chroma::Half422, "422"}});
 }
@@ -81,7 +76,7 @@ void visit(Fields& f, FilmWish& film) {
   f.words("ending", film.ending);
   if (f.reading() && !media::codec_of_ending("film." + film.ending))
     throw bad_input(say("\"{}\" is not a film's file ending.", film.ending),
-                    say("mp4, mov, mkv, webm, webp and gif are."));
+                    say("Use {}.", media::film_endings()));
   visit_coding(f, film.coding);
   visit_rate(f, film.fps);
   visit_choice(f, film.choice);
@@ -98,7 +93,7 @@ void visit(Fields& f, FilmWish& film) {
   f.number("sound_from_s", film.sound_from_s, 0, 1e6);
   f.maybe_number("poster_s", film.poster_s, 0, 1e6);
   f.flag("report", film.report);
-  f.part("written", film.written, [](Fields& g, WrittenWish& w) {
+  f.part("written", film.written, [](Fields& g, render::Written& w) {
     g.words("text", w.text);
     g.flag("time", w.time);
     g.flag("date", w.date);

@@ -233,7 +233,7 @@ TEST(KeptFilmPlan, CodingsThatCanBe) {
   Json kept = Json::array();
   for (const media::CodecFacts& c : media::codecs())
     kept.push_back({c.name, c.words, c.encoder, c.ffmpeg, c.bits_8, c.bits_10, c.half_420, c.half_422,
-                    c.least_side, c.most_side, c.endings});
+                    c.least_width, c.most_side, c.endings});
   for (const auto purpose :
        {media::Purpose::Web, media::Purpose::Editor, media::Purpose::Keep, media::Purpose::Phone}) {
     const media::Usual usual = media::usual_for(purpose);

@@ -70,7 +70,7 @@ QString purpose_word(const take::FilmWish& film) {
   for (int n = 0; n < purpose_words().size(); ++n) {
     const media::Usual usual = media::usual_for(kPurposes[n]);
     media::Coding like = usual.coding;
-    if (media::facts_of(like.codec).codec != media::Codec::H264) like.quality = film.coding.quality;
+    if (!media::facts_of(like.codec).has_quality) like.quality = film.coding.quality;
     if (like == film.coding && film.ending == usual.ending) return purpose_words()[n];
   }
   return coding_words(film.coding);
@@ -92,7 +92,7 @@ QStringList clock_words() {
 }
 
 QString clock_word(const take::FilmWish& film) {
-  const take::WrittenWish& w = film.written;
+  const render::Written& w = film.written;
   if (w.elapsed && (w.time || w.date)) return say_q("date, time and elapsed time");
   return clock_words()[w.elapsed ? 4 : (w.time ? 1 : 0) + (w.date ? 2 : 0)];
 }
