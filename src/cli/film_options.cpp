@@ -6,6 +6,7 @@
 #include <algorithm>
 
 #include "base/error.h"
+#include "base/number.h"
 #include "base/units.h"
 
 namespace askcount::cli {
@@ -13,10 +14,12 @@ namespace {
 
 /// A number that is all of a text.
 double number_in(std::string_view text, const std::string& whole, const char* option) {
-  const auto value = take_decimal(text);
+  const bool below = text.starts_with('-');
+  if (below) text.remove_prefix(1);
+  const auto value = take_number(text);
   if (!value || !text.empty())
     throw bad_input(fmt::format("{} {} is not understood.", option, whole), "See askcount cut --help.");
-  return *value;
+  return below ? -*value : *value;
 }
 
 std::vector<std::string> split(const std::string& text, char at) {
@@ -63,7 +66,7 @@ std::vector<render::ViewAnchor> views_of(const std::vector<std::string>& said) {
   return anchors;
 }
 
-void put_trails(const std::string& said, render::Choice& choice) {
+void put_bright(const std::string& said, render::Choice& choice) {
   const auto parts = split(said, ':');
   if (parts.size() > 2 || parts[0] != "bright")
     throw bad_input(fmt::format("--trails {} is not understood.", said),
@@ -72,6 +75,7 @@ void put_trails(const std::string& said, render::Choice& choice) {
     choice.bright = render::kAllFrames;
   else
     choice.bright = parse_count(parts[1], "--trails");
+  choice.trail = 1;
 }
 
 /// Words of a line, with quotes around those that hold spaces.
@@ -102,150 +106,174 @@ std::vector<std::string> words_in(const std::string& text) {
   return words;
 }
 
-}  // namespace
+/// Adds options one by one; each leaves a change to the wish.
+class Adding {
+ public:
+  using Wish = take::FilmWish;
+  using Texts = std::vector<std::string>;
+  Adding(const Verb& verb, FilmSaid& said) : verb_(verb), said_(said) {}
 
-std::pair<std::string, double> file_at(const std::string& text, const char* option) {
-  const size_t at = text.rfind('@');
-  if (at == std::string::npos) return {text, 0};
-  std::string_view seconds(text);
-  seconds.remove_prefix(at + 1);
-  const auto value = take_decimal(seconds);
-  if (!value || !seconds.empty()) return {text, 0};  // an @ in the name
-  if (*value < 0) throw bad_input(fmt::format("{} {} is before the beginning.", option, text));
-  return {text.substr(0, at), *value};
-}
+  Option text(const char* name, void (*put)(Wish&, const std::string&), const char* help) const {
+    const auto hear = [change = hears<std::string>(name, put)](const Texts& all) { change(all.front()); };
+    return verb_.add_heard(name, hear, help);
+  }
+  Option texts(const char* name, void (*put)(Wish&, const Texts&), const char* help) const {
+    constexpr int kMost = 1000;
+    return verb_.add_heard(name, hears<Texts>(name, put), help).counted(kMost);
+  }
+  Option number(const char* name, void (*put)(Wish&, const double&), const char* help) const {
+    return verb_.add_number(name, hears<double>(name, put), help);
+  }
+  Option count(const char* name, void (*put)(Wish&, const long long&), const char* help) const {
+    return verb_.add_count(name, hears<long long>(name, put), help);
+  }
+  Option size(const char* name, void (*put)(Wish&, const image::Size&), const char* help) const {
+    return add_size(verb_, name, hears<image::Size>(name, put), help);
+  }
+  template <class T>
+  void choice(const char* name, const Words<T>& words, void (*put)(Wish&, const T&), const char* help) const {
+    verb_.add_choice(name, words, help, hears<T>(name, put));
+  }
+  void flag(const char* name, void (*put)(Wish&), const char* help) const {
+    verb_.add_flag(
+        name, [this_said = &said_, name, put] { this_said->change(name, put); }, help);
+  }
 
-void add_film_options(const Verb& verb, FilmAsked& a) {
-  verb.add_option("--fps", a.fps, "Frame rate of the film, where it is not the plan's");
-  add_size(verb, "--size", a.size, "Size of the film");
-  verb.add_option("--from", a.from, "The first frame of the film, counted from 1").between(1, 10000000);
-  verb.add_option("--to", a.to, "The last one").between(1, 10000000);
-  verb.add_option("--every", a.every, "Only every nth frame; of a video, every nth picture")
-      .between(1, 10000000);
-  verb.add_option("--speed", a.speed,
-                  "How many times as fast, or TIMES@SECONDS of the film, several, eased between them")
+ private:
+  template <class T>
+  std::function<void(const T&)> hears(const char* name, void (*put)(Wish&, const T&)) const {
+    return [this_said = &said_, name, put](const T& value) {
+      this_said->change(name, [put, value](Wish& wish) { put(wish, value); });
+    };
+  }
+  const Verb& verb_;
+  FilmSaid& said_;
+};
+
+using Wish = take::FilmWish;
+
+void add_frames(const Adding& add) {
+  constexpr long long kMost = 10000000;
+  add.text(
+      "--fps", [](Wish& w, const std::string& said) { w.fps = parse_frame_rate(said, "--fps"); },
+      "Frame rate of the film, where it is not the plan's");
+  const auto from = [](Wish& w, const long long& n) {
+    w.choice.first = n;
+    if (w.choice.last < n) w.choice.last = 0;
+  };
+  add.count("--from", from, "The first frame of the film, counted from 1").between(1LL, kMost);
+  add.count(
+         "--to", [](Wish& w, const long long& n) { w.choice.last = n; }, "The last one")
+      .between(1LL, kMost);
+  add.count(
+         "--every", [](Wish& w, const long long& n) { w.choice.every = n; },
+         "Only every nth frame; of a video, every nth picture")
+      .between(1LL, kMost);
+  add.texts(
+         "--speed", [](Wish& w, const Adding::Texts& said) { w.choice.speed = speeds_of(said); },
+         "How many times as fast, or TIMES@SECONDS of the film, several, eased between them")
       .called("X[@S]");
-  verb.add_flag("--backwards", a.backwards, "The last frame first");
-  verb.add_flag("--to-and-fro", a.to_and_fro, "To the last frame and back");
-  verb.add_option("--hold-first", a.hold_first, "Seconds the first picture stands besides")
+  add.flag(
+      "--backwards", [](Wish& w) { w.choice.way = render::Way::Backward; }, "The last frame first");
+  add.flag(
+      "--to-and-fro", [](Wish& w) { w.choice.way = render::Way::ToAndFro; }, "To the last frame and back");
+  add.number(
+         "--hold-first", [](Wish& w, const double& s) { w.choice.still_first_s = s; },
+         "Seconds the first picture is held")
       .between(0.0, 600.0);
-  verb.add_option("--hold-last", a.hold_last, "Seconds the last picture stands besides").between(0.0, 600.0);
-  verb.add_choice("--between", a.between,
-                  Words<std::optional<render::Between>>{{"repeat", render::Between::Repeat},
-                                                        {"blend", render::Between::Blend},
-                                                        {"motion", render::Between::Motion}},
-                  "What is between two frames, and in the place of one that is missing");
-  verb.add_option("--trail", a.trail, "Frames that are blended into each")
-      .between(1, static_cast<int>(render::kLongestTrail));
-  verb.add_option("--trails", a.trails, "bright:30 or bright:all: for how many frames the brightest stays");
-  verb.add_option("--still", a.still,
-                  "Also one picture of all frames (.png, .tif or .jpg): their mean, or with --trails bright "
-                  "each place at its brightest");
-  verb.add_option(
-          "--view", a.view,
-          "The part of the frame that is seen: middle and width as shares of it, degrees clockwise, at a "
-          "time of the film; several, eased between them")
-      .called("X,Y,W[,TURN][@S]");
-  verb.add_flag("--crisp", a.crisp, "Resampled for sharpness; otherwise without halos");
-  verb.add_choice("--steady", a.steady,
-                  Words<std::optional<motion::Mode>>{{"none", motion::Mode::None},
-                                                     {"bumps", motion::Mode::Bumps},
-                                                     {"all", motion::Mode::All},
-                                                     {"walk", motion::Mode::Walk}},
-                  "Removes only knocks, all movement, or the shake of a walk");
-  Words<std::optional<media::Codec>> codecs;
-  for (const media::CodecFacts& f : media::codecs()) codecs.emplace_back(f.name, f.codec);
-  verb.add_choice("--codec", a.codec, codecs, "How it is encoded");
-  verb.add_choice("--bits", a.bits, Words<std::optional<int>>{{"8", 8}, {"10", 10}},
-                  "8 or 10 for every colour");
-  verb.add_choice(
-      "--chroma", a.chroma,
-      Words<std::optional<media::Chroma>>{{"420", media::Chroma::Half420}, {"422", media::Chroma::Half422}},
-      "Colour samples: one for four pixels, or for two");
-  verb.add_choice("--for", a.purpose,
-                  Words<std::optional<media::Purpose>>{{"web", media::Purpose::Web},
-                                                       {"editor", media::Purpose::Editor},
-                                                       {"keep", media::Purpose::Keep},
-                                                       {"phone", media::Purpose::Phone}},
-                  "The usual coding for it");
-  verb.add_option("--quality", a.quality, "Constant rate factor, 0 to 51; lower is better").between(0, 51);
-  verb.add_option("--preset", a.preset, "The encoder's preset")
-      .one_of(
-          {"ultrafast", "superfast", "veryfast", "faster", "fast", "medium", "slow", "slower", "veryslow"});
-  verb.add_option("--sound", a.sound, "A sound file, from a time in it").called("FILE[@S]");
-  verb.add_option("--fade", a.fade, "Seconds faded in and out, picture and sound: IN or IN,OUT");
-  verb.add_option("--text", a.text, "A line written into the pictures");
-  verb.add_heard(
-          "--clock", [&a](const std::vector<std::string>& said) { a.clock = split(said.front(), ','); },
-          "Written into the pictures: time, date, elapsed, or several with commas")
-      .called("WHAT");
-  verb.add_option("--scale", a.scale,
-                  "A bar written into the pictures: \"1 m=0.2\", share of the frame's width");
-  verb.add_option("--poster", a.poster, "A picture of the film at a time of it (.png, .tif or .jpg)")
-      .called("FILE[@S]");
-  verb.add_flag("--title", a.title, "The film's metadata says the take's name");
-  verb.add_option("--words", a.words, "A description in the film's metadata");
-  verb.add_option("--place-said", a.place, "A place in the film's metadata");
-  verb.add_option("--author", a.author, "The author in the film's metadata");
-  verb.add_flag("--chapters", a.chapters, "Chapters in its metadata where the light changes");
-  verb.add_flag("--leave-gaps", a.leave_gaps, "Goes over missing frames instead of making them");
-  verb.add_flag("--report", a.report, "Write a report of the finished film beside it (JSON)");
+  add.number(
+         "--hold-last", [](Wish& w, const double& s) { w.choice.still_last_s = s; },
+         "Seconds the last picture is held")
+      .between(0.0, 600.0);
 }
 
-take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
-  if (a.purpose) {
-    w.coding = media::usual_for(*a.purpose).coding;
-  } else if (!a.codec && !a.output.empty()) {
-    // What the name says, where the wish's own codec does not go into it.
-    const auto named = media::codec_of_ending(a.output);
-    if (named && !media::fits_name(a.output, w.coding.codec)) w.coding.codec = *named;
-  }
-  if (a.codec) {
-    w.coding.codec = *a.codec;
-    // What the codec cannot hold follows it where nobody asked for it.
-    const media::CodecFacts& f = media::facts_of(*a.codec);
-    if (!a.bits && !f.bits_8) w.coding.bits = 10;
-    if (!a.bits && !f.bits_10) w.coding.bits = 8;
-    if (!a.chroma && !f.half_420) w.coding.chroma = media::Chroma::Half422;
-    if (!a.chroma && !f.half_422) w.coding.chroma = media::Chroma::Half420;
-  }
-  if (a.bits) w.coding.bits = *a.bits;
-  if (a.chroma) w.coding.chroma = *a.chroma;
-  if (a.quality) w.coding.quality = *a.quality;
-  if (!a.preset.empty()) w.coding.preset = a.preset;
-  if (a.size.width > 0) w.size = a.size;
-  if (!a.fps.empty()) w.fps = parse_frame_rate(a.fps, "--fps");
-  if (a.from) w.choice.first = *a.from;
-  if (a.to) w.choice.last = *a.to;
-  if (a.from && !a.to && w.choice.last > 0 && w.choice.last < *a.from) w.choice.last = 0;
-  if (a.every) w.choice.every = *a.every;
-  if (!a.speed.empty()) w.choice.speed = speeds_of(a.speed);
-  if (a.backwards && a.to_and_fro)
-    throw bad_input("--backwards and --to-and-fro do not go together.", "Leave one of the two out.");
-  if (a.backwards) w.choice.way = render::Way::Backward;
-  if (a.to_and_fro) w.choice.way = render::Way::ToAndFro;
-  if (a.hold_first) w.choice.still_first_s = *a.hold_first;
-  if (a.hold_last) w.choice.still_last_s = *a.hold_last;
-  if (a.between) w.choice.between = *a.between;
-  if (a.trail) w.choice.trail = *a.trail, w.choice.bright = *a.trail > 1 ? 0 : w.choice.bright;
-  if (!a.trails.empty()) {
-    put_trails(a.trails, w.choice);
-    if (!a.trail) w.choice.trail = 1;
-  }
-  if (!a.view.empty()) w.views = views_of(a.view);
-  w.crisp |= a.crisp;
-  if (a.steady) w.steady = *a.steady;
-  if (!a.sound.empty()) std::tie(w.sound, w.sound_from_s) = file_at(a.sound, "--sound");
-  if (!a.fade.empty()) {
-    const auto parts = split(a.fade, ',');
-    if (parts.size() > 2) throw bad_input(fmt::format("--fade {} is not IN or IN,OUT.", a.fade));
-    w.fade_in_s = number_in(parts[0], a.fade, "--fade");
-    w.fade_out_s = parts.size() == 2 ? number_in(parts[1], a.fade, "--fade") : w.fade_in_s;
-    for (const double s : {w.fade_in_s, w.fade_out_s})
-      if (s < 0 || s > 60) throw bad_input(fmt::format("--fade {} is not between 0 and 60 s.", a.fade));
-  }
-  if (!a.text.empty()) w.written.text = a.text;
-  for (const std::string& what : a.clock) {
+void add_between(const Adding& add) {
+  using render::Between;
+  add.choice<Between>(
+      "--between", {{"repeat", Between::Repeat}, {"blend", Between::Blend}, {"motion", Between::Motion}},
+      [](Wish& w, const Between& b) { w.choice.between = b; },
+      "What is shown between two frames, and in place of one that is missing");
+  add.flag(
+      "--leave-gaps", [](Wish& w) { w.choice.make_missing = false; },
+      "Skips missing frames instead of making them");
+  const auto trail = [](Wish& w, const long long& n) {
+    w.choice.trail = n;
+    if (n > 1) w.choice.bright = 0;
+  };
+  add.count("--trail", trail, "Frames that are blended into each").between(1LL, render::kLongestTrail);
+  add.text(
+      "--trails", [](Wish& w, const std::string& said) { put_bright(said, w.choice); },
+      "bright:30 or bright:all: for how many frames the brightest stays");
+}
+
+void add_picture(const Adding& add) {
+  add.size(
+      "--size", [](Wish& w, const image::Size& size) { w.size = size; }, "Size of the film");
+  add.texts(
+         "--view", [](Wish& w, const Adding::Texts& said) { w.views = views_of(said); },
+         "The part of the frame that is seen: middle and width as shares of it, degrees clockwise, at a "
+         "time of the film; several, eased between them")
+      .called("X,Y,W[,TURN][@S]");
+  add.flag(
+      "--crisp", [](Wish& w) { w.crisp = true; }, "Resampled for sharpness; otherwise without halos");
+  using motion::Mode;
+  add.choice<Mode>(
+      "--steady", {{"none", Mode::None}, {"bumps", Mode::Bumps}, {"all", Mode::All}, {"walk", Mode::Walk}},
+      [](Wish& w, const Mode& mode) { w.steady = mode; },
+      "Removes only knocks, all movement, or the shake of a walk");
+}
+
+/// What the codec cannot hold follows it, unless it is asked for after it.
+void put_codec(Wish& w, const media::Codec& codec) {
+  media::Coding& c = w.coding;
+  c.codec = codec;
+  const media::CodecFacts& f = media::facts_of(codec);
+  if (!f.bits_8) c.bits = 10;
+  if (!f.bits_10) c.bits = 8;
+  if (!f.half_420) c.chroma = media::Chroma::Half422;
+  if (!f.half_422) c.chroma = media::Chroma::Half420;
+}
+
+void add_coding(const Adding& add) {
+  using media::Purpose;
+  add.choice<Purpose>(
+      "--for",
+      {{"web", Purpose::Web},
+       {"editor", Purpose::Editor},
+       {"keep", Purpose::Keep},
+       {"phone", Purpose::Phone}},
+      [](Wish& w, const Purpose& purpose) { w.coding = media::usual_for(purpose).coding; },
+      "The usual coding for it");
+  Words<media::Codec> codecs;
+  for (const media::CodecFacts& f : media::codecs()) codecs.emplace_back(f.name, f.codec);
+  add.choice<media::Codec>("--codec", codecs, put_codec, "How it is encoded");
+  add.choice<int>(
+      "--bits", {{"8", 8}, {"10", 10}}, [](Wish& w, const int& bits) { w.coding.bits = bits; },
+      "8 or 10 for every colour");
+  add.choice<media::Chroma>(
+      "--chroma", {{"420", media::Chroma::Half420}, {"422", media::Chroma::Half422}},
+      [](Wish& w, const media::Chroma& chroma) { w.coding.chroma = chroma; },
+      "Colour samples: one for four pixels, or for two");
+  add.count(
+         "--quality", [](Wish& w, const long long& q) { w.coding.quality = static_cast<int>(q); },
+         "Constant rate factor, 0 to 51; lower is better")
+      .between(0, 51);
+  add.text(
+         "--preset", [](Wish& w, const std::string& said) { w.coding.preset = said; }, "The encoder's preset")
+      .one_of({media::presets().begin(), media::presets().end()});
+}
+
+void put_fade(Wish& w, const std::string& said) {
+  const auto parts = split(said, ',');
+  if (parts.size() > 2) throw bad_input(fmt::format("--fade {} is not IN or IN,OUT.", said));
+  w.fade_in_s = number_in(parts[0], said, "--fade");
+  w.fade_out_s = parts.size() == 2 ? number_in(parts[1], said, "--fade") : w.fade_in_s;
+  for (const double s : {w.fade_in_s, w.fade_out_s})
+    if (s < 0 || s > 60) throw bad_input(fmt::format("--fade {} is not between 0 and 60 s.", said));
+}
+
+void put_clock(Wish& w, const std::string& said) {
+  for (const std::string& what : split(said, ','))
     if (what == "time")
       w.written.time = true;
     else if (what == "date")
@@ -254,35 +282,105 @@ take::FilmWish wish_of(const FilmAsked& a, take::FilmWish w) {
       w.written.elapsed = true;
     else
       throw bad_input(fmt::format("--clock {} is not understood.", what), "Use time, date or elapsed.");
-  }
-  if (!a.scale.empty()) {
-    const auto parts = split(a.scale, '=');
-    if (parts.size() != 2 || parts[0].empty())
-      throw bad_input(fmt::format("--scale {} is not WORDS=SHARE.", a.scale), "For example \"1 m=0.2\".");
-    w.written.scale = parts[0];
-    w.written.scale_share = number_in(parts[1], a.scale, "--scale");
-    if (!(w.written.scale_share > 0 && w.written.scale_share <= 1))
-      throw bad_input(fmt::format("--scale {} is not a share of the frame's width.", a.scale),
-                      "Above 0 and up to 1.");
-  }
-  w.said.title |= a.title;
-  w.said.chapters |= a.chapters;
-  if (a.leave_gaps) w.choice.make_missing = false;
-  if (!a.words.empty()) w.said.words = a.words;
-  if (!a.author.empty()) w.said.author = a.author;
-  return w;
 }
 
-FilmAsked other_film(const std::string& text, const FilmAsked& asked) {
+void put_scale(Wish& w, const std::string& said) {
+  const auto parts = split(said, '=');
+  if (parts.size() != 2 || parts[0].empty())
+    throw bad_input(fmt::format("--scale {} is not WORDS=SHARE.", said), "For example \"1 m=0.2\".");
+  const double share = number_in(parts[1], said, "--scale");
+  if (!(share > 0 && share <= 1))
+    throw bad_input(fmt::format("--scale {} is not a share of the frame's width.", said),
+                    "Above 0 and up to 1.");
+  w.written.scale = parts[0];
+  w.written.scale_share = share;
+}
+
+void add_sound_and_words(const Adding& add) {
+  const auto sound = [](Wish& w, const std::string& said) {
+    std::tie(w.sound, w.sound_from_s) = file_at(said, "--sound");
+    w.sound = std::filesystem::absolute(w.sound).string();
+  };
+  add.text("--sound", sound, "A sound file, from a time in it").called("FILE[@S]");
+  add.text("--fade", put_fade, "Seconds faded in and out, picture and sound: IN or IN,OUT");
+  add.text(
+      "--text", [](Wish& w, const std::string& said) { w.written.text = said; },
+      "A line written into the pictures");
+  add.text("--clock", put_clock, "Written into the pictures: time, date, elapsed, or several with commas")
+      .called("WHAT");
+  add.text("--scale", put_scale, "A bar written into the pictures: \"1 m=0.2\", share of the frame's width");
+}
+
+void add_metadata(const Adding& add) {
+  add.flag(
+      "--title", [](Wish& w) { w.said.title = true; }, "The film's metadata says the take's name");
+  add.text(
+      "--words", [](Wish& w, const std::string& said) { w.said.words = said; },
+      "A description in the film's metadata");
+  add.text(
+      "--author", [](Wish& w, const std::string& said) { w.said.author = said; },
+      "The author in the film's metadata");
+  add.flag(
+      "--chapters", [](Wish& w) { w.said.chapters = true; },
+      "Chapters in its metadata where the light changes");
+  add.flag(
+      "--report", [](Wish& w) { w.report = true; }, "Write a report of the finished film beside it (JSON)");
+}
+
+}  // namespace
+
+std::pair<std::string, double> file_at(const std::string& text, const char* option) {
+  const size_t at = text.rfind('@');
+  if (at == std::string::npos) return {text, 0};
+  std::string_view seconds(text);
+  seconds.remove_prefix(at + 1);
+  const bool below = seconds.starts_with('-');
+  if (below) seconds.remove_prefix(1);
+  const auto value = take_number(seconds);
+  if (!value || !seconds.empty()) return {text, 0};  // an @ in the name
+  if (below) throw bad_input(fmt::format("{} {} is before the beginning.", option, text));
+  return {text.substr(0, at), *value};
+}
+
+void add_film_options(const Verb& verb, FilmSaid& said) {
+  const Adding add(verb, said);
+  add_frames(add);
+  add_between(add);
+  add_picture(add);
+  add_coding(add);
+  add_sound_and_words(add);
+  add_metadata(add);
+  verb.add_option("--place-said", said.place, "A place in the film's metadata");
+  verb.add_option("--poster", said.poster, "A picture of the film at a time of it (.png, .tif or .jpg)")
+      .called("FILE[@S]");
+}
+
+void FilmSaid::change(const char* option, std::function<void(take::FilmWish&)> how) {
+  said.insert(option);
+  changes.push_back(std::move(how));
+}
+
+take::FilmWish FilmSaid::over(take::FilmWish wish) const {
+  for (const auto& [one, other] : {std::pair{"--backwards", "--to-and-fro"}, {"--trail", "--trails"}})
+    if (said.contains(one) && said.contains(other))
+      throw bad_input(fmt::format("{} and {} do not go together.", one, other), "Leave one of the two out.");
+  if (!output.empty()) {
+    const auto named = media::codec_of_ending(output);
+    if (named && !media::fits_name(output, wish.coding.codec)) wish.coding.codec = *named;
+  }
+  for (const auto& change : changes) change(wish);
+  return wish;
+}
+
+FilmSaid other_film(const std::string& text, const FilmSaid& like) {
   const size_t at = text.find('=');
   if (at == std::string::npos || at == 0)
     throw bad_input(fmt::format("--film {} is not NAME=OPTIONS.", text),
                     "For example tall.mp4=\"--size 1080x1920\".");
-  FilmAsked other = asked;
+  FilmSaid other = like;
   other.output = text.substr(0, at);
-  other.still.clear();
-  other.glimpse.clear();
   other.poster.clear();
+  other.said.clear();
   std::vector<std::string> words = words_in(text.substr(at + 1));
   words.insert(words.begin(), {"film", "film"});
   std::vector<char*> argv;

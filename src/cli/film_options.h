@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The options that say how a film is to be, for the verbs that make some.
+// The options that say how a film is to be: changes to what the take wishes of it.
 #pragma once
 
-#include <optional>
+#include <functional>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -11,35 +12,25 @@
 
 namespace askcount::cli {
 
-/// What was asked of one film; what was not said is as the take wishes.
-struct FilmAsked {
-  std::string output;
-  image::Size size;  ///< 0 × 0 where nobody said
-  std::string fps, preset;
-  std::optional<int> quality, bits, from, to, every;
-  std::optional<media::Chroma> chroma;
-  std::optional<media::Codec> codec;
-  std::optional<media::Purpose> purpose;
-  std::vector<std::string> speed, view;
-  bool backwards = false, to_and_fro = false, crisp = false, title = false, report = false, chapters = false,
-       leave_gaps = false;
-  std::optional<double> hold_first, hold_last;
-  std::optional<render::Between> between;
-  std::string trails, still, poster, glimpse, sound, fade, text, scale, words, place, author;
-  std::optional<int> trail;
-  std::optional<motion::Mode> steady;
-  std::vector<std::string> clock;
+/// What was said of one film.
+struct FilmSaid {
+  std::string output;                                         ///< the film to write
+  std::string poster, place;                                  ///< FILE[@S]; a place for its metadata
+  std::set<std::string> said;                                 ///< options that were used
+  std::vector<std::function<void(take::FilmWish&)>> changes;  ///< in the order of the options
+
+  void change(const char* option, std::function<void(take::FilmWish&)> how);
+  /// The wish with all of it put over. A name that cannot hold the wish's codec chooses its own. Throws
+  /// BadInput naming the option.
+  take::FilmWish over(take::FilmWish wish) const;
 };
 
 /// Adds all of them but the output.
-void add_film_options(const Verb& verb, FilmAsked& asked);
+void add_film_options(const Verb& verb, FilmSaid& said);
 
-/// The wish with what was asked put over it. Throws BadInput naming the option.
-take::FilmWish wish_of(const FilmAsked& asked, take::FilmWish wish);
-
-/// Another film, "NAME=OPTIONS": a copy of `asked` with those options over it and NAME as its output. Throws
+/// Another film, "NAME=OPTIONS": a copy of `like` with those options over it and NAME as its output. Throws
 /// BadInput.
-FilmAsked other_film(const std::string& text, const FilmAsked& asked);
+FilmSaid other_film(const std::string& text, const FilmSaid& like);
 
 /// "FILE@SECONDS" taken apart; 0 where no time is said.
 std::pair<std::string, double> file_at(const std::string& text, const char* option);

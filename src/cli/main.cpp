@@ -31,10 +31,16 @@ Verb add_verb(const Verb& above, Chosen& chosen, const std::string& name, const 
   return verb;
 }
 
-Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what) {
+Option add_size(const Verb& verb, const std::string& name, std::function<void(const image::Size&)> hear,
+                const std::string& what) {
   constexpr int kMost = 100000;
-  const auto hear = [&size](const std::vector<std::string>& n) { size = {std::stoi(n[0]), std::stoi(n[1])}; };
-  return verb.add_heard(name, hear, what).split('x', 2).between(1, kMost).called("WIDTHxHEIGHT");
+  const auto both = [hear](const std::vector<std::string>& n) { hear({std::stoi(n[0]), std::stoi(n[1])}); };
+  return verb.add_heard(name, both, what).split('x', 2).between(1, kMost).called("WIDTHxHEIGHT");
+}
+
+Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what) {
+  return add_size(
+      verb, name, [&size](const image::Size& said) { size = said; }, what);
 }
 
 Option add_cover(const Verb& verb, std::optional<sky::Cover>& cover) {

@@ -5,9 +5,29 @@
 
 #include <CLI/CLI.hpp>
 
+#include "base/number.h"
 #include "base/process.h"
 
 namespace askcount::cli {
+
+namespace {
+
+/// A number as people write it becomes one as the parser reads it; what is none stays, and is refused there.
+Option numeric(CLI::Option* option) {
+  option->transform(CLI::Validator(
+      [](std::string& typed) {
+        std::string_view rest(typed);
+        const bool below = rest.starts_with('-');
+        if (below || rest.starts_with('+')) rest.remove_prefix(1);
+        const auto value = take_number(rest);
+        if (value && rest.empty()) typed = fmt::format("{}{}", below ? "-" : "", *value);
+        return std::string();
+      },
+      ""));
+  return Option(*option);
+}
+
+}  // namespace
 
 Option& Option::required() {
   option_->required();
@@ -59,15 +79,15 @@ Option Verb::add_option(const std::string& name, std::string& value, const std::
 }
 
 Option Verb::add_option(const std::string& name, double& value, const std::string& help) const {
-  return Option(*app_->add_option(name, value, help));
+  return numeric(app_->add_option(name, value, help));
 }
 
 Option Verb::add_option(const std::string& name, int& value, const std::string& help) const {
-  return Option(*app_->add_option(name, value, help));
+  return numeric(app_->add_option(name, value, help));
 }
 
 Option Verb::add_option(const std::string& name, long long& value, const std::string& help) const {
-  return Option(*app_->add_option(name, value, help));
+  return numeric(app_->add_option(name, value, help));
 }
 
 Option Verb::add_option(const std::string& name, std::optional<std::string>& value,
@@ -77,11 +97,11 @@ Option Verb::add_option(const std::string& name, std::optional<std::string>& val
 
 Option Verb::add_option(const std::string& name, std::optional<double>& value,
                         const std::string& help) const {
-  return Option(*app_->add_option(name, value, help));
+  return numeric(app_->add_option(name, value, help));
 }
 
 Option Verb::add_option(const std::string& name, std::optional<int>& value, const std::string& help) const {
-  return Option(*app_->add_option(name, value, help));
+  return numeric(app_->add_option(name, value, help));
 }
 
 Option Verb::add_option(const std::string& name, std::vector<std::string>& value,
@@ -90,11 +110,11 @@ Option Verb::add_option(const std::string& name, std::vector<std::string>& value
 }
 
 Option Verb::add_option(const std::string& name, std::vector<double>& value, const std::string& help) const {
-  return Option(*app_->add_option(name, value, help));
+  return numeric(app_->add_option(name, value, help));
 }
 
 Option Verb::add_option(const std::string& name, std::vector<int>& value, const std::string& help) const {
-  return Option(*app_->add_option(name, value, help));
+  return numeric(app_->add_option(name, value, help));
 }
 
 void Verb::add_flag(const std::string& name, bool& value, const std::string& help) const {
@@ -104,6 +124,22 @@ void Verb::add_flag(const std::string& name, bool& value, const std::string& hel
 void Verb::add_flag(const std::string& name, std::optional<bool>& value, const std::string& help) const {
   app_->add_flag_function(
       name, [&value](std::int64_t times) { value = times > 0; }, help);
+}
+
+void Verb::add_flag(const std::string& name, std::function<void()> hear, const std::string& help) const {
+  app_->add_flag_callback(name, std::move(hear), help);
+}
+
+Option Verb::add_number(const std::string& name, std::function<void(double)> hear,
+                        const std::string& help) const {
+  return numeric(app_->add_option_function<double>(
+      name, [hear](const double& value) { hear(value); }, help));
+}
+
+Option Verb::add_count(const std::string& name, std::function<void(long long)> hear,
+                       const std::string& help) const {
+  return numeric(app_->add_option_function<long long>(
+      name, [hear](const long long& value) { hear(value); }, help));
 }
 
 Option Verb::add_heard(const std::string& name, std::function<void(const std::vector<std::string>&)> hear,

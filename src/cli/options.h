@@ -42,7 +42,8 @@ class Option {
 template <class T>
 using Words = std::vector<std::pair<std::string, T>>;
 
-/// A verb of the command. What an option sets must live until the verb has run.
+/// A verb of the command. What an option sets must live until the verb has run. Numbers are read as
+/// everywhere (base/number.h): "1,250" is one of them.
 class Verb {
  public:
   explicit Verb(CLI::App& app) : app_(&app) {}
@@ -61,14 +62,26 @@ class Verb {
   void add_flag(const std::string& name, bool& value, const std::string& help) const;
   /// One that can be said either way: "--lamp,!--no-lamp".
   void add_flag(const std::string& name, std::optional<bool>& value, const std::string& help) const;
+  void add_flag(const std::string& name, std::function<void()> hear, const std::string& help) const;
   /// Gives the values as they were typed, once.
   Option add_heard(const std::string& name, std::function<void(const std::vector<std::string>&)> hear,
+                   const std::string& help) const;
+
+  /// The same of one number.
+  Option add_number(const std::string& name, std::function<void(double)> hear, const std::string& help) const;
+  Option add_count(const std::string& name, std::function<void(long long)> hear,
                    const std::string& help) const;
 
   /// One of a few words, in capitals or not.
   template <class T>
   Option add_choice(const std::string& name, T& value, const Words<T>& words, const std::string& help) const {
     return choice<T>(name, words, help, [&value](const std::vector<T>& said) { value = said.front(); });
+  }
+  /// Gives what was chosen.
+  template <class T, class Hear>
+  Option add_choice(const std::string& name, const Words<T>& words, const std::string& help,
+                    Hear hear) const {
+    return choice<T>(name, words, help, [hear](const std::vector<T>& said) { hear(said.front()); });
   }
   /// Several of them.
   template <class T>

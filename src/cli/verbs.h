@@ -77,6 +77,8 @@ Verb add_verb(const Verb& above, Chosen& chosen, const std::string& name, const 
 
 /// An option for a size in pixels, "1920x1080".
 Option add_size(const Verb& verb, const std::string& name, image::Size& size, const std::string& what);
+Option add_size(const Verb& verb, const std::string& name, std::function<void(const image::Size&)> hear,
+                const std::string& what);
 
 /// --sky: what lies between sun and ground, told by its word in takes.
 Option add_cover(const Verb& verb, std::optional<sky::Cover>& cover);

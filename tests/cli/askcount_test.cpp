@@ -6,6 +6,14 @@
 namespace askcount {
 namespace {
 
+TEST(Askcount, ReadsNumbersAsPeopleWriteThem) {
+  EXPECT_EQ(answer("count --frames 1,250 --fps 25 --interval 5s")["frames"], 1250);
+  EXPECT_EQ(answer("count --frames \"1 250\" --fps 25 --interval 5s")["frames"], 1250);
+  EXPECT_EQ(answer("count --frames 300 --fps 25 --interval 5s --declination -12,5")["frames"], 300);
+  EXPECT_EQ(askcount("count --frames 1,25 --fps 25 --interval 5s").exit, 2);
+  EXPECT_EQ(askcount("sky --lat 56.1 --lon -5.5 --date 2026-10-09 --nights 1.5").exit, 2);
+}
+
 TEST(Count, AnswersWithEveryKey) {
   const Json a = answer("count --clip 10s --fps 25 --interval 5s --trail 0.5");
   EXPECT_EQ(a["frames"], 250);

@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "look/suggest.h"
+#include "render/film_plan.h"
 #include "render/level_ahead.h"
 
 namespace askcount::films {
@@ -70,24 +71,15 @@ render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
                              const std::filesystem::path& output, const std::filesystem::path& folder,
                              const media::Frames& frames) {
   render::FilmOrder order;
+  static_cast<render::Film&>(order) = wish;
   order.output = output;
   const auto rate = rate_of(take, wish);
   if (!rate) throw bad_input(say("The film's frame rate is not set."), say("For example: 25 fps."));
   order.fps = *rate;
-  order.size = wish.size;
-  order.coding = wish.coding;
   order.smoothing = smoothing_of(take);
   order.looks = looks_of(take, folder, frames);
-  order.choice = wish.choice;
-  order.views = wish.views;
-  order.crisp = wish.crisp;
-  order.steady = wish.steady;
-  order.fade_in_s = wish.fade_in_s;
-  order.fade_out_s = wish.fade_out_s;
   if (!wish.sound.empty())
     order.extras.sound = {folder / wish.sound, wish.sound_from_s, wish.fade_in_s, wish.fade_out_s};
-  order.written = {wish.written.text,    wish.written.time,  wish.written.date,
-                   wish.written.elapsed, wish.written.scale, wish.written.scale_share};
   if (wish.said.title) order.extras.title = take.name;
   if (wish.said.place) order.extras.place = take.place.name;
   order.extras.words = wish.said.words;
@@ -124,8 +116,7 @@ std::vector<media::Chapter> chapters_of(const render::FilmOrder& order, const me
                                         const level::Evenness& evenness) {
   const std::vector<size_t> anchors = suggested_anchors(evenness);
   if (anchors.size() < 2) return {};
-  const render::Timeline timeline(order.choice, static_cast<long long>(frames->size()), order.fps,
-                                  order.gaps);
+  const render::Timeline timeline = render::timeline_of(order, frames->size());
   const auto clock = [&](size_t frame) -> std::string {
     const auto& captured = (*frames)[frame].info().captured;
     if (!captured) return say("Frame {}", frame + 1);

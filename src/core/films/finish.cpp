@@ -11,6 +11,7 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "media/reader.h"
+#include "render/film_plan.h"
 #include "render/picture_file.h"
 #include "render/timeline.h"
 
@@ -19,7 +20,7 @@ namespace {
 
 /// Frames of a film that repeat the one before as it was ordered.
 std::vector<bool> stills_of(const render::FilmOrder& order, size_t take_frames) {
-  const render::Timeline timeline(order.choice, static_cast<long long>(take_frames), order.fps, order.gaps);
+  const render::Timeline timeline = render::timeline_of(order, take_frames);
   const bool repeats = order.choice.between == render::Between::Repeat;
   std::vector<bool> still(timeline.frames(), false);
   for (size_t n = 1; n < timeline.frames(); ++n) {

@@ -22,10 +22,6 @@ double seconds_of(const std::function<void()>& work) {
   return std::chrono::duration<double>(std::chrono::steady_clock::now() - began).count();
 }
 
-size_t film_frames(const FilmOrder& order, size_t take_frames) {
-  return render::Timeline(order.choice, static_cast<long long>(take_frames), order.fps, order.gaps).frames();
-}
-
 /// Bytes of a picture of each kind, each sample with the same say.
 struct Pictures {
   double key = 0, other = 0, sound = 0;  // sound for a picture's time
@@ -52,7 +48,7 @@ Estimate estimate(const media::Frames& frames, const media::FrameSource& source,
   std::vector<FilmOrder> orders(given.begin(), given.end());
   Estimate out;
   std::vector<size_t> lengths;
-  for (const FilmOrder& order : orders) lengths.push_back(film_frames(order, frames->size()));
+  for (const FilmOrder& order : orders) lengths.push_back(timeline_of(order, frames->size()).frames());
   const size_t longest = *std::max_element(lengths.begin(), lengths.end());
   if (longest <= 2 * kLong) {
     std::vector<media::FilmWeights> all;

@@ -112,22 +112,20 @@ Layer FilmLine::layer_of(size_t place, size_t for_place, size_t film_frame, floa
   Layer layer;
   layer.from = slot.frame;
   layer.weight = weight;
-  const size_t take_frame = slot.frame->index;
   layer.plan = plan_.layer_plan(film_frame, static_cast<double>(plan_.timeline().sequence()[for_place]),
-                                take_frame, slot.frame->full);
-  if (!leveller_) {
-    if (!order_.corrections.empty()) layer.plan.correction = order_.corrections[take_frame];
-    return layer;
-  }
-  // A neighbour that stands in is shown at the brightness the frame should have had.
-  const image::Luminance& light = slot.frame->luminance[luminance_];
-  if (place != for_place) {
-    layer.plan.correction = level::correction_of(*leveller_, light, *slots_[for_place - base_].levelled);
-  } else {
-    if (!slot.own) slot.own = level::correction_of(*leveller_, light, *slot.levelled);
-    layer.plan.correction = *slot.own;
-  }
+                                slot.frame->index, slot.frame->full, worked_out(slot, for_place));
   return layer;
+}
+
+/// The correction that was worked out on the way; nothing where the order knows them. A neighbour that stands
+/// in is shown at the brightness the frame should have had.
+std::optional<level::Correction> FilmLine::worked_out(Slot& slot, size_t for_place) const {
+  if (!leveller_) return {};
+  const image::Luminance& light = slot.frame->luminance[luminance_];
+  Slot const& meant = slots_[for_place - base_];
+  if (&meant != &slot) return level::correction_of(*leveller_, light, *meant.levelled);
+  if (!slot.own) slot.own = level::correction_of(*leveller_, light, *slot.levelled);
+  return slot.own;
 }
 
 DueFrame FilmLine::due_of(const Recipe& recipe, size_t film_frame, double take_place) {

@@ -58,6 +58,7 @@ class FilmLine {
   void brighten(std::vector<DueFrame>& into, size_t most);
   class Readable;
   DueFrame due_of(const Recipe& recipe, size_t film_frame, double take_place);
+  std::optional<level::Correction> worked_out(Slot& slot, size_t for_place) const;
   Layer layer_of(size_t place, size_t for_place, size_t film_frame, float weight);
 
   const FilmOrder& order_;

@@ -24,9 +24,12 @@ image::Size size_of_take(const std::vector<media::Frame>& frames) {
   return {3, 2};
 }
 
+Timeline timeline_of(const FilmOrder& order, size_t take_frames) {
+  return {order.choice, static_cast<long long>(take_frames), order.fps, order.gaps};
+}
+
 std::vector<size_t> frames_shown(const FilmOrder& order, size_t take_frames) {
-  std::vector<size_t> shown =
-      render::Timeline(order.choice, static_cast<long long>(take_frames), order.fps).sequence();
+  std::vector<size_t> shown = timeline_of(order, take_frames).sequence();
   std::sort(shown.begin(), shown.end());
   shown.erase(std::unique(shown.begin(), shown.end()), shown.end());
   return shown;
@@ -54,7 +57,7 @@ image::RectF joined_parts(const image::RectF& a, const image::RectF& b) {
 
 FilmPlan::FilmPlan(const FilmOrder& order, size_t take_frames, image::Size frame, motion::Steadied steadied)
     : order_(order),
-      timeline_(order.choice, static_cast<long long>(take_frames), order.fps, order.gaps),
+      timeline_(timeline_of(order, take_frames)),
       frame_(frame),
       steadied_(std::move(steadied)),
       mapped_(!order.views.empty() || !steadied_.corrections.empty() || order.crisp ||
@@ -216,10 +219,14 @@ FramePlan FilmPlan::plan_at(size_t film_frame, double take_place) const {
   return p;
 }
 
-FramePlan FilmPlan::layer_plan(size_t film_frame, double take_place, size_t take_frame,
-                               image::Size full) const {
+FramePlan FilmPlan::layer_plan(size_t film_frame, double take_place, size_t take_frame, image::Size full,
+                               const std::optional<level::Correction>& worked_out) const {
   FramePlan p = plan_at(film_frame, take_place);
   p.frame = take_frame;
+  if (worked_out)
+    p.correction = *worked_out;
+  else if (!order_.corrections.empty())
+    p.correction = order_.corrections[take_frame];
   if (!mapped_) {
     p.part = film_part(full, order_.size);
     return p;

@@ -17,6 +17,9 @@ inline bool levels_on_the_way(const FilmOrder& order) {
   return order.levelled && order.corrections.empty();
 }
 
+/// How an ordered film goes through a take of this many frames. Throws as Timeline.
+Timeline timeline_of(const FilmOrder& order, size_t take_frames);
+
 /// The size of a take's upright frames: of the first that says one; 3 × 2 where none does.
 image::Size size_of_take(const std::vector<media::Frame>& frames);
 
@@ -102,9 +105,10 @@ class FilmPlan {
   /// How the light of a film frame is coded: its look at a place of the take (from 0, between frames where
   /// it is no whole number), and its fade.
   FramePlan plan_at(size_t film_frame, double take_place) const;
-  /// How a frame of the take, of this upright size, is seen in a film frame; `take_place` has its look. The
-  /// correction is left to whoever knows it.
-  FramePlan layer_plan(size_t film_frame, double take_place, size_t take_frame, image::Size full) const;
+  /// How a frame of the take, of this upright size, is seen in a film frame; `take_place` has its look. Its
+  /// light is corrected as the order knows it, or as was worked out on the way.
+  FramePlan layer_plan(size_t film_frame, double take_place, size_t take_frame, image::Size full,
+                       const std::optional<level::Correction>& worked_out = {}) const;
   /// The view at a film frame, before steadying.
   render::View view(size_t film_frame) const;
 

@@ -120,13 +120,11 @@ struct FilmPreview::Parts {
       Found found = find(part.place, small, most);
       known = std::min(known, found.known);
       if (!found.frame) return {};
-      const std::size_t take_frame = found.frame->index;
       render::Layer layer;
       layer.plan =
           plan.layer_plan(film_frame, static_cast<double>(plan.timeline().sequence()[part.for_place]),
-                          take_frame, found.frame->full);
+                          found.frame->index, found.frame->full);
       layer.plan.density = density;
-      if (!order.corrections.empty()) layer.plan.correction = order.corrections[take_frame];
       layer.from = std::move(found.frame);
       layer.weight = part.weight;
       due.layers.push_back(std::move(layer));

@@ -19,28 +19,16 @@
 #include "level/levelling.h"
 #include "look/anchors.h"
 #include "media/encoder.h"
-#include "motion/steadying.h"
-#include "render/timeline.h"
-#include "render/view.h"
+#include "motion/camera_path.h"
+#include "render/film.h"
 
 namespace askcount::render {
 
-/// What is written into a film's pictures, in its own type.
-struct Written {
-  std::string text;                                  ///< a line below, at the left; empty for none
-  bool time = false, date = false, elapsed = false;  ///< of each picture's shot, below at the right
-  std::string scale;  ///< what a bar of `scale_share` of the frame's width is: "1 m"; empty for no bar
-  double scale_share = 0.2;
-  bool none() const { return text.empty() && !time && !date && !elapsed && scale.empty(); }
-};
-
 /// A film to be made from a take's frames.
-struct FilmOrder {
+struct FilmOrder : Film {
   std::filesystem::path output;
   Guard guard;  ///< what is not to be written over; the frames never are
   FrameRate fps;
-  image::Size size{1920, 1080};
-  media::Coding coding;
   level::Smoothing smoothing;
   bool levelled = true;  ///< false leaves every frame as it was shot
   /// One a frame, where the levelling is known already; otherwise it is worked out on the way.
@@ -51,20 +39,14 @@ struct FilmOrder {
   look::Looks looks;          ///< by the take's frames
   long long first_frame = 0;  ///< the take's frame that the first of those given is
 
-  std::vector<render::Gap> gaps;  ///< where frames are missing
+  std::vector<Gap> gaps;  ///< where frames are missing
   /// Only this many of the film's frames from one on: a sample of it.
   struct Excerpt {
     size_t first = 0, count = 0;
   };
   std::optional<Excerpt> excerpt;
-  render::Choice choice;                  ///< which frames it shows when; all, one after the other
-  std::vector<render::ViewAnchor> views;  ///< the part of the frame it shows; empty for the largest
-  bool crisp = false;                     ///< resampled for sharpness; otherwise without halos
-  motion::Mode steady = motion::Mode::None;
   /// How the camera moved, of all frames given, where that is known already; otherwise it is measured first.
   std::vector<motion::Pose> path;
-  double fade_in_s = 0, fade_out_s = 0;  ///< from and to black, of film time
-  Written written;
   media::Extras extras;  ///< sound, title, chapters; its length is worked out
 };
 

@@ -147,7 +147,7 @@ void check_written(const FilmOrder& order, size_t count, const media::FilmFacts&
   const auto frames = static_cast<long long>(count);
   const double tick = 1 / order.fps.value();
   // The times of animated pictures are in hundredths of a second.
-  const bool loose = order.coding.codec == media::Codec::Gif || order.coding.codec == media::Codec::WebP;
+  const bool loose = media::facts_of(order.coding.codec).animation;
   const double length_off = std::abs(facts.duration_s - static_cast<double>(frames) * tick);
   if (facts.frames != frames || !(facts.size == order.size) || length_off > (loose ? 0.05 : 0.6 * tick) ||
       (!loose && std::abs(facts.fps.value() - order.fps.value()) > 0.001))
@@ -162,31 +162,6 @@ media::Extras extras_of(const FilmOrder& order, const FilmLine& line) {
   extras.length_s = static_cast<double>(line.plan().timeline().frames()) / order.fps.value();
   return extras;
 }
-
-/// One film while it is made.
-struct Making {
-  Making(const FilmOrder& o, FilmLine& l, const media::Frames& frames, std::unique_ptr<StillLight> s = {})
-      : order(o), line(l), resamplings(o.size), still(std::move(s)) {
-    if (!still) {
-      part.emplace(Output{o.output, FileKind::Film, o.guard});
-      encoder.emplace(part->path(), o.output, o.size, o.fps, o.coding, extras_of(o, l));
-    }
-    if (o.choice.bright != 0) trails.emplace(o.choice.bright);
-    if (!o.written.none()) write_in.emplace(o.written, o.size, frames);
-  }
-  const FilmOrder& order;
-  FilmLine& line;
-  std::optional<TemporaryFile> part;
-  Resamplings resamplings;
-  std::optional<media::Encoder> encoder;
-  std::unique_ptr<StillLight> still;  // in the place of both
-  std::optional<BrightTrails> trails;
-  std::optional<WriteIn> write_in;
-
-  void write(const FramePlan& plan, const media::FilmFrame& onto) {
-    if (write_in) write_in->onto(onto, plan.frame, width_seen(plan));
-  }
-};
 
 /// Film frames that can be drawn into again: no more of them exist than are in flight.
 class Buffers {
@@ -224,6 +199,71 @@ struct Drawn {
   FramePlan plan, layer;
   bool shown = true;
 };
+
+/// One film while it is made.
+struct Making {
+  Making(const FilmOrder& o, FilmLine& l, const media::Frames& frames, std::unique_ptr<StillLight> s = {})
+      : order(o), line(l), resamplings(o.size), buffers(o), still(std::move(s)) {
+    if (!still) {
+      part.emplace(Output{o.output, FileKind::Film, o.guard});
+      encoder.emplace(part->path(), o.output, o.size, o.fps, o.coding, extras_of(o, l));
+    }
+    if (o.choice.bright != 0) trails.emplace(o.choice.bright);
+    if (!o.written.none()) write_in.emplace(o.written, o.size, frames);
+  }
+  const FilmOrder& order;
+  FilmLine& line;
+  std::optional<TemporaryFile> part;
+  Resamplings resamplings;
+  Buffers buffers;
+  std::optional<media::Encoder> encoder;
+  std::unique_ptr<StillLight> still;  // in the place of both
+  std::optional<BrightTrails> trails;
+  std::optional<WriteIn> write_in;
+
+  void write(const FramePlan& plan, const media::FilmFrame& onto) {
+    if (write_in) write_in->onto(onto, plan.frame, width_seen(plan));
+  }
+  /// Safe from several threads at once.
+  Drawn drawn(const DueFrame& frame);
+  /// In the order of the film's frames; whether it is one of them, and not only a trail.
+  bool put(Drawn drawn);
+};
+
+Drawn Making::drawn(const DueFrame& frame) {
+  Drawn d;
+  d.shown = frame.shown;
+  d.plan = frame.plan;
+  d.layer = frame.layers.front().plan;
+  if (frame.joining == Joining::Brightest || still) {
+    d.light = joined(frame, resamplings);
+    return d;
+  }
+  d.buffer = buffers.take();
+  if (frame.joining == Joining::One)
+    draw_one(frame, resamplings, d.buffer->film());
+  else
+    code(*joined(frame, resamplings), frame.plan, d.buffer->film());
+  write(d.layer, d.buffer->film());
+  return d;
+}
+
+bool Making::put(Drawn d) {
+  if (still) {
+    still->add(*d.light);
+    return d.shown;
+  }
+  if (d.light) {
+    trails->pass(*d.light);
+    if (!d.shown) return false;
+    d.buffer = buffers.take();
+    code(*d.light, d.plan, d.buffer->film());
+    write(d.layer, d.buffer->film());
+  }
+  encoder->add(*d.buffer);
+  buffers.give(std::move(d.buffer));
+  return true;
+}
 
 /// Films that go through the take the same way: they are made from one reading.
 struct Reading {
@@ -265,12 +305,10 @@ std::vector<std::string> go_through(const Reading& reading, const media::Frames&
   std::vector<Making*> films;
   std::vector<FilmLine*> lines;
   std::vector<const FilmLine*> const_lines;
-  std::vector<std::unique_ptr<Buffers>> buffers;
   for (const size_t film : reading.films) {
     films.push_back(all[film].get());
     lines.push_back(&films.back()->line);
     const_lines.push_back(lines.back());
-    buffers.push_back(std::make_unique<Buffers>(films.back()->order));
   }
   Queue queue(lines, reading.frames);
   struct Token {
@@ -310,44 +348,13 @@ std::vector<std::string> go_through(const Reading& reading, const media::Frames&
   const auto draw_all = [&](DuePtr due) -> DrawnPtr {
     auto drawn = std::make_shared<std::vector<std::vector<Drawn>>>(films.size());
     for (size_t film = 0; film < films.size(); ++film)
-      for (const DueFrame& frame : (*due)[film]) {
-        Drawn d;
-        d.shown = frame.shown;
-        d.plan = frame.plan;
-        d.layer = frame.layers.front().plan;
-        if (frame.joining == Joining::Brightest || films[film]->still) {
-          d.light = joined(frame, films[film]->resamplings);
-        } else {
-          d.buffer = buffers[film]->take();
-          if (frame.joining == Joining::One)
-            draw_one(frame, films[film]->resamplings, d.buffer->film());
-          else
-            code(*joined(frame, films[film]->resamplings), frame.plan, d.buffer->film());
-          films[film]->write(frame.layers.front().plan, d.buffer->film());
-        }
-        (*drawn)[film].push_back(std::move(d));
-      }
+      for (const DueFrame& frame : (*due)[film]) (*drawn)[film].push_back(films[film]->drawn(frame));
     return drawn;
   };
   const auto encode = [&](DrawnPtr drawn) {
     for (size_t film = 0; film < films.size(); ++film)
-      for (Drawn& d : (*drawn)[film]) {
-        if (films[film]->still) {
-          films[film]->still->add(*d.light);
-          if (d.shown) report();
-          continue;
-        }
-        if (d.light) {
-          films[film]->trails->pass(*d.light);
-          if (!d.shown) continue;
-          d.buffer = buffers[film]->take();
-          code(*d.light, d.plan, d.buffer->film());
-          films[film]->write(d.layer, d.buffer->film());
-        }
-        films[film]->encoder->add(*d.buffer);
-        buffers[film]->give(std::move(d.buffer));
-        report();
-      }
+      for (Drawn& d : (*drawn)[film])
+        if (films[film]->put(std::move(d))) report();
   };
   using tbb::filter_mode;
   tbb::parallel_pipeline(kInFlight,

@@ -7,23 +7,9 @@
 #include <vector>
 
 #include "base/frame_rate.h"
-#include "image/pixels.h"
-#include "media/coding.h"
-#include "motion/steadying.h"
-#include "render/timeline.h"
-#include "render/view.h"
+#include "render/film.h"
 
 namespace askcount::take {
-
-/// What is written into the pictures of a film.
-struct WrittenWish {
-  std::string text;                                  ///< a line; empty for none
-  bool time = false, date = false, elapsed = false;  ///< of each picture's own shot
-  std::string scale;  ///< what a bar of `scale_share` of the frame's width is: "1 m"; empty for no bar
-  double scale_share = 0.2;
-  bool operator==(const WrittenWish&) const = default;
-  bool none() const { return text.empty() && !time && !date && !elapsed && scale.empty(); }
-};
 
 /// What a film says of itself in its metadata.
 struct SaidWish {
@@ -33,22 +19,15 @@ struct SaidWish {
   bool operator==(const SaidWish&) const = default;
 };
 
-struct FilmWish {
-  std::string name;  ///< among the take's films; its file is called by it; empty for the take's own
-  image::Size size{1920, 1080};
+/// One of a take's films, as it is wished for.
+struct FilmWish : render::Film {
+  std::string name;            ///< among the take's films; its file is called by it; empty for the take's own
   std::string ending = "mp4";  ///< of its file's name
-  media::Coding coding;
-  std::optional<FrameRate> fps;  ///< another than the plan's; nothing for that one
-  render::Choice choice;
-  std::vector<render::ViewAnchor> views;
-  bool crisp = false;
-  motion::Mode steady = motion::Mode::None;
-  double fade_in_s = 0, fade_out_s = 0;
+  std::optional<FrameRate> fps;    ///< another than the plan's; nothing for that one
   std::string sound;               ///< a file laid under, relative to the take's folder; empty for none
   double sound_from_s = 0;         ///< where in it the film begins
   std::optional<double> poster_s;  ///< a picture of this moment of the film lies beside it
   bool report = false;             ///< what the finished film was found to be lies beside it (JSON)
-  WrittenWish written;
   SaidWish said;
   bool operator==(const FilmWish&) const = default;
 };
