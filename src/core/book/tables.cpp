@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
+#include "base/csv.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
@@ -16,13 +17,6 @@ constexpr const char* kColumns[] = {
     "exposures_each", "field_s", "film_s", "fps",    "flicker_before", "flicker_after",
     "missing",        "verdict", "note",   "change", "subject",        "latitude_deg",
     "longitude_deg",  "zone",    "films",  "file"};
-
-std::string quoted(const std::string& cell) {
-  if (cell.find_first_of(",\"\r\n") == std::string::npos) return cell;
-  std::string out = "\"";
-  for (const char c : cell) out += c == '"' ? std::string("\"\"") : std::string(1, c);
-  return out + "\"";
-}
 
 std::string number(double value, int decimals) {
   return value > 0 ? plain_number(value, decimals) : "";
@@ -45,52 +39,6 @@ std::string cell_of(const Entry& e, const Json& shown, const std::string& column
   if (value.is_null()) return "";
   if (value.is_string()) return value.get<std::string>();
   return value.dump();
-}
-
-/// The cells of a table, line by line; each with the line it begins on.
-struct Line {
-  size_t number = 1;
-  std::vector<std::string> cells;
-};
-std::vector<Line> lines_of(const std::string& text) {
-  std::vector<Line> lines;
-  Line line;
-  std::string cell;
-  size_t number = 1;
-  bool inside = false, any = false;
-  const auto end_line = [&] {
-    line.cells.push_back(cell);
-    cell.clear();
-    if (any) lines.push_back(line);
-    line = {number, {}};
-    any = false;
-  };
-  for (size_t i = 0; i < text.size(); ++i) {
-    const char c = text[i];
-    if (c == '\n') ++number;
-    if (inside) {
-      if (c == '"' && i + 1 < text.size() && text[i + 1] == '"')
-        cell += text[++i];
-      else if (c == '"')
-        inside = false;
-      else
-        cell += c;
-    } else if (c == '"' && cell.empty()) {
-      inside = any = true;
-    } else if (c == ',') {
-      line.cells.push_back(cell);
-      cell.clear();
-      any = true;
-    } else if (c == '\n') {
-      end_line();
-      line.number = number;
-    } else if (c != '\r') {
-      cell += c;
-      any = true;
-    }
-  }
-  end_line();
-  return lines;
 }
 
 /// One take told by its columns; a column that is empty says nothing.
@@ -145,24 +93,19 @@ Entry entry_of_cells(const std::function<std::string(const char*)>& cell, const 
 }  // namespace
 
 std::string csv_of(const std::vector<Entry>& entries) {
-  std::string text;
-  for (const char* column : kColumns) text += (text.empty() ? "" : ",") + std::string(column);
-  text += "\r\n";
+  constexpr const char* kEnd = "\r\n";
+  std::string text = csv_row({std::begin(kColumns), std::end(kColumns)}, kEnd);
   for (const Entry& e : entries) {
-    bool first = true;
     const Json shown = answer_json(e, true);
-    for (const char* column : kColumns) {
-      text += (first ? "" : ",") + quoted(cell_of(e, shown, column));
-      first = false;
-    }
-    text += "\r\n";
+    std::vector<std::string> cells;
+    for (const char* column : kColumns) cells.push_back(cell_of(e, shown, column));
+    text += csv_row(cells, kEnd);
   }
   return text;
 }
 
 std::vector<Entry> entries_from_csv(const std::string& text, const std::string& file) {
-  const std::string plain = text.starts_with("\xEF\xBB\xBF") ? text.substr(3) : text;
-  const std::vector<Line> lines = lines_of(plain);
+  const std::vector<CsvRow> lines = read_csv(text);
   if (lines.empty()) throw bad_input(say("{} is empty.", file));
   const std::vector<std::string>& head = lines.front().cells;
   if (std::find(head.begin(), head.end(), "name") == head.end())
@@ -177,7 +120,7 @@ std::vector<Entry> entries_from_csv(const std::string& text, const std::string& 
           const auto i = static_cast<size_t>(at - head.begin());
           return at == head.end() || i >= lines[n].cells.size() ? "" : lines[n].cells[i];
         },
-        say("{}, line {}", file, lines[n].number)));
+        say("{}, line {}", file, lines[n].line)));
   return list;
 }
 

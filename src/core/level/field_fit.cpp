@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <Eigen/Cholesky>
 #include <numbers>
 #include <vector>
 
@@ -28,8 +29,8 @@ constexpr size_t kOrdersAcross = 2 * kTermsAcross - 1, kOrdersDown = 2 * kTermsD
 
 template <size_t kOrders, size_t kPlaces>
 using Cosines = std::array<std::array<double, kPlaces>, kOrders>;
-using Terms = std::array<double, kTerms>;
-using Matrix = std::array<Terms, kTerms>;
+using Terms = Eigen::Matrix<double, kTerms, 1>;
+using Matrix = Eigen::Matrix<double, kTerms, kTerms>;
 using Values = std::array<double, kParts>;
 template <size_t kOver, size_t kUpTo>
 using Moments = std::array<std::array<double, kUpTo>, kOver>;  // orders down by orders across
@@ -69,59 +70,18 @@ Moments<kOver, kUpTo> moments(const Values& values) {
   return out;
 }
 
-/// Σ weight · term j · term k, for all k up to j.
+/// Σ weight · term j · term k, for all k up to j: the lower half.
 Matrix products(const Values& weight) {
   const auto sums = moments<kOrdersDown, kOrdersAcross>(weight);
-  Matrix a{};
+  Matrix a = Matrix::Zero();
   for (size_t j = 0; j < kTerms; ++j)
     for (size_t k = 0; k <= j; ++k) {
       const size_t ja = j % kTermsAcross, ka = k % kTermsAcross, jd = j / kTermsAcross, kd = k / kTermsAcross;
       const size_t less_a = std::max(ja, ka) - std::min(ja, ka), less_d = jd - kd;
-      a[j][k] =
+      a(j, k) =
           (sums[less_d][less_a] + sums[less_d][ja + ka] + sums[jd + kd][less_a] + sums[jd + kd][ja + ka]) / 4;
     }
   return a;
-}
-
-/// The lower half of a symmetric positive matrix becomes its Cholesky factor; false where it is not positive.
-bool factorise(Matrix& a) {
-  for (size_t j = 0; j < kTerms; ++j) {
-    for (size_t k = 0; k < j; ++k)
-      for (size_t i = j; i < kTerms; ++i) a[i][j] -= a[i][k] * a[j][k];
-    if (!(a[j][j] > 1e-12)) return false;
-    const double root = std::sqrt(a[j][j]);
-    for (size_t i = j; i < kTerms; ++i) a[i][j] /= root;
-  }
-  return true;
-}
-
-/// Solves factor · x = v in place, from row `from`, above which v is 0.
-void forward(const Matrix& factor, Terms& v, size_t from = 0) {
-  for (size_t i = from; i < kTerms; ++i) {
-    for (size_t k = from; k < i; ++k) v[i] -= factor[i][k] * v[k];
-    v[i] /= factor[i][i];
-  }
-}
-
-/// Solves factor · factorᵀ · x = v in place.
-void solve(const Matrix& factor, Terms& v) {
-  forward(factor, v);
-  for (size_t i = kTerms; i-- > 0;) {
-    for (size_t k = i + 1; k < kTerms; ++k) v[i] -= factor[k][i] * v[k];
-    v[i] /= factor[i][i];
-  }
-}
-
-/// The diagonal of the inverse.
-Terms inverse_diagonal(const Matrix& factor) {
-  Terms out{};
-  for (size_t j = 0; j < kTerms; ++j) {
-    Terms unit{};
-    unit[j] = 1;
-    forward(factor, unit, j);
-    for (const double v : unit) out[j] += v * v;
-  }
-  return out;
 }
 
 /// The field's values at all parts.
@@ -147,18 +107,19 @@ FieldFit fit_field(const std::array<float, Luminance::kParts>& values) {
   if (known < FieldFit::kFewestParts) return out;
   const Values is_known = weight;
   const double of_freedom = static_cast<double>(known) / static_cast<double>(known - kTerms);
-  Matrix factor{};
+  Eigen::LLT<Matrix> factor;
+  Terms terms;
   double spread = 0;
   for (int round = 0; round < kRounds; ++round) {
-    factor = products(weight);
-    for (size_t j = 0; j < kTerms; ++j) factor[j][j] += kRidge * static_cast<double>(known) / 4 + 1e-9;
-    if (!factorise(factor)) return out;
+    Matrix a = products(weight);
+    a.diagonal().array() += kRidge * static_cast<double>(known) / 4 + 1e-9;
+    if (factor.compute(a).info() != Eigen::Success) return out;
     Values weighted{};
     for (size_t p = 0; p < kParts; ++p) weighted[p] = weight[p] * value[p];
     const auto sums = moments<kTermsDown, kTermsAcross>(weighted);
-    for (size_t k = 0; k < kTerms; ++k) out.terms[k] = sums[k / kTermsAcross][k % kTermsAcross];
-    solve(factor, out.terms);
-    const Values fitted = field_values(out.terms);
+    for (size_t k = 0; k < kTerms; ++k) terms[k] = sums[k / kTermsAcross][k % kTermsAcross];
+    factor.solveInPlace(terms);
+    const Values fitted = field_values(terms);
     Values apart{};
     std::vector<double> sorted;
     sorted.reserve(known);
@@ -172,8 +133,10 @@ FieldFit fit_field(const std::array<float, Luminance::kParts>& values) {
       weight[p] = u < 1 ? is_known[p] * (1 - u * u) * (1 - u * u) : 0;
     }
   }
-  const Terms inverse = inverse_diagonal(factor);
-  for (size_t k = 0; k < kTerms; ++k) out.chance[k] = spread * spread * inverse[k];
+  const Matrix inverse = factor.matrixL().solve(Matrix::Identity());
+  const Terms chance = spread * spread * inverse.colwise().squaredNorm().transpose();
+  std::copy(terms.begin(), terms.end(), out.terms.begin());
+  std::copy(chance.begin(), chance.end(), out.chance.begin());
   out.good = true;
   return out;
 }

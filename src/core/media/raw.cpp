@@ -10,6 +10,7 @@
 #include <chrono>
 #include <cmath>
 #include <ctime>
+#include <Eigen/LU>
 #include <fstream>
 #include <memory>
 #include <string_view>
@@ -49,25 +50,17 @@ std::optional<double> white_kelvin(const libraw_colordata_t& c) {
   // A DNG has its own, for one light or two: that of daylight is meant (EXIF 21, D65).
   const libraw_dng_color_t& of_dng = c.dng_color[c.dng_color[1].illuminant == 21 ? 1 : 0];
   const bool dng = of_dng.colormatrix[1][1] != 0;
-  double m[3][4] = {};  // the sensor's colours of XYZ, and what it sees of the white
+  Eigen::Matrix3d sensor;  // what it sees of each of XYZ
+  Eigen::Vector3d white;   // and of the white
   for (int row = 0; row < 3; ++row) {
     for (int k = 0; k < 3; ++k)
-      m[row][k] = static_cast<double>(dng ? of_dng.colormatrix[row][k] : c.cam_xyz[row][k]);
-    m[row][3] = 1 / static_cast<double>(c.cam_mul[row]);
+      sensor(row, k) = static_cast<double>(dng ? of_dng.colormatrix[row][k] : c.cam_xyz[row][k]);
+    white[row] = 1 / static_cast<double>(c.cam_mul[row]);
   }
-  for (int i = 0; i < 3; ++i) {
-    int best = i;
-    for (int row = i + 1; row < 3; ++row)
-      if (std::abs(m[row][i]) > std::abs(m[best][i])) best = row;
-    std::swap(m[i], m[best]);
-    if (std::abs(m[i][i]) < 1e-6) return {};
-    for (int row = 0; row < 3; ++row) {
-      if (row == i) continue;
-      const double f = m[row][i] / m[i][i];
-      for (int k = i; k < 4; ++k) m[row][k] -= f * m[i][k];
-    }
-  }
-  const double x = m[0][3] / m[0][0], y = m[1][3] / m[1][1], z = m[2][3] / m[2][2], all = x + y + z;
+  const Eigen::FullPivLU<Eigen::Matrix3d> solver(sensor);
+  if (!solver.isInvertible()) return {};
+  const Eigen::Vector3d xyz = solver.solve(white);
+  const double x = xyz[0], y = xyz[1], all = xyz.sum();
   if (!(all > 0)) return {};
   const double n = (x / all - 0.3320) / (y / all - 0.1858);
   const double kelvin = -449 * n * n * n + 3525 * n * n - 6823.3 * n + 5520.33;

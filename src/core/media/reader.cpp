@@ -10,9 +10,11 @@ extern "C" {
 #include <libswscale/swscale.h>
 }
 
+#include <webp/demux.h>
 #include <algorithm>
 #include <cmath>
 #include <fstream>
+#include <memory>
 #include <optional>
 #include <vector>
 
@@ -77,38 +79,31 @@ struct Opened {
 
 namespace {
 
-/// What an animated WebP holds, by its own list of pieces (the container's specification): the FFmpeg
-/// libraries of Debian 12 do not read them. Nothing for what is none.
-std::optional<FilmFacts> read_webp(const std::filesystem::path& file) {
+/// Whether a file begins as WebP's do.
+bool begins_as_webp(const std::filesystem::path& file) {
   std::ifstream in(file, std::ios::binary);
   std::string head(12, 0);
-  if (!in.read(head.data(), 12) || !head.starts_with("RIFF") || head.substr(8) != "WEBP") return {};
-  const auto number = [](const std::string& bytes, size_t at, size_t many) {
-    long long n = 0;
-    for (size_t k = many; k-- > 0;) n = n * 256 + static_cast<unsigned char>(bytes[at + k]);
-    return n;
-  };
+  return in.read(head.data(), 12) && head.starts_with("RIFF") && head.ends_with("WEBP");
+}
+
+/// What an animated WebP holds: the FFmpeg libraries of Debian 12 do not read them. Nothing for what is none.
+std::optional<FilmFacts> read_webp(const std::filesystem::path& file) {
+  if (!begins_as_webp(file)) return {};
+  const std::string bytes = read_file(file);
+  const WebPData data{reinterpret_cast<const std::uint8_t*>(bytes.data()), bytes.size()};
+  const std::unique_ptr<WebPDemuxer, decltype(&WebPDemuxDelete)> webp(WebPDemux(&data), WebPDemuxDelete);
+  if (!webp || !(WebPDemuxGetI(webp.get(), WEBP_FF_FORMAT_FLAGS) & ANIMATION_FLAG)) return {};
   FilmFacts facts;
   facts.codec = "webp";
-  long long thousandths = 0;
-  std::string piece(8, 0);
-  while (in.read(piece.data(), 8)) {
-    const long long size = number(piece, 4, 4), padded = size + size % 2;
-    if (const bool canvas = piece.starts_with("VP8X");
-        (canvas && size >= 10) || (piece.starts_with("ANMF") && size >= 16)) {
-      std::string body(16, 0);
-      in.read(body.data(), canvas ? 10 : 16);
-      if (canvas)
-        facts.size = {static_cast<int>(number(body, 4, 3)) + 1, static_cast<int>(number(body, 7, 3)) + 1};
-      else
-        ++facts.frames, thousandths += number(body, 12, 3);
-      in.seekg(padded - (canvas ? 10 : 16), std::ios::cur);
-    } else {
-      in.seekg(padded, std::ios::cur);
-    }
-  }
+  facts.size = {static_cast<int>(WebPDemuxGetI(webp.get(), WEBP_FF_CANVAS_WIDTH)),
+                static_cast<int>(WebPDemuxGetI(webp.get(), WEBP_FF_CANVAS_HEIGHT))};
+  double thousandths = 0;
+  WebPIterator picture{};
+  for (int more = WebPDemuxGetFrame(webp.get(), 1, &picture); more; more = WebPDemuxNextFrame(&picture))
+    ++facts.frames, thousandths += picture.duration;
+  WebPDemuxReleaseIterator(&picture);
   if (facts.frames == 0) return {};
-  facts.duration_s = static_cast<double>(thousandths) / 1000;
+  facts.duration_s = thousandths / 1000;
   if (thousandths > 0) facts.fps = nearest_frame_rate(static_cast<double>(facts.frames) / facts.duration_s);
   return facts;
 }

@@ -9,6 +9,7 @@
 
 #include "advice/checklist.h"
 #include "advice/light_advice.h"
+#include "base/csv.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
@@ -166,14 +167,13 @@ void write_timer_card(const Take& t, const std::filesystem::path& file, const Gu
 
 std::string ramp_csv(const Take& t, const ramp::Ramp& r) {
   const plan::Sums s = t.sums();
-  std::string csv = "time,frame,what,from,to,meter_after\n";
-  for (const ramp::RampStep& step : r.steps)
-    csv += fmt::format(
-        "{},{},{},{},{},{:.2f}\n",
-        format_iso(later(t.start, static_cast<double>(step.click.frame) * s.interval_s), t.place.zone),
-        step.click.frame + 1, ramp::dial_word(step.click.dial),
-        ramp::dial_words(step.click.dial, step.before), ramp::dial_words(step.click.dial, step.after),
-        step.meter_after);
+  std::string csv = csv_row({"time", "frame", "what", "from", "to", "meter_after"});
+  for (const ramp::RampStep& step : r.steps) {
+    const Instant at = later(t.start, static_cast<double>(step.click.frame) * s.interval_s);
+    csv += csv_row({format_iso(at, t.place.zone), std::to_string(step.click.frame + 1),
+                    ramp::dial_word(step.click.dial), ramp::dial_words(step.click.dial, step.before),
+                    ramp::dial_words(step.click.dial, step.after), fmt::format("{:.2f}", step.meter_after)});
+  }
   return csv;
 }
 

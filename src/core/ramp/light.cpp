@@ -7,6 +7,7 @@
 #include <cmath>
 #include <sstream>
 
+#include "base/csv.h"
 #include "base/error.h"
 #include "base/language.h"
 
@@ -78,32 +79,28 @@ std::vector<double> light_along(const LightSource& source, const sky::Place& pla
 }
 
 std::string csv_of(const std::vector<Reading>& readings, const std::string& zone) {
-  std::string text = "time,ev100\n";
-  for (const Reading& r : readings) text += fmt::format("{},{:.2f}\n", format_iso(r.at, zone), r.ev);
+  std::string text = csv_row({"time", "ev100"});
+  for (const Reading& r : readings) text += csv_row({format_iso(r.at, zone), fmt::format("{:.2f}", r.ev)});
   return text;
 }
 
 std::vector<Reading> readings_of_csv(std::string_view text, const std::string& zone,
                                      const std::string& name) {
   std::vector<Reading> list;
-  std::istringstream in{std::string(text)};
-  std::string line;
-  for (int n = 1; std::getline(in, line); ++n) {
-    while (!line.empty() && (line.back() == '\r' || line.back() == ' ')) line.pop_back();
-    if (line.empty() || line[0] == '#') continue;
-    const size_t comma = line.find_first_of(",;");
-    if (n == 1 && !std::isdigit(static_cast<unsigned char>(line[0]))) continue;  // a heading
+  for (const CsvRow& row : read_csv(text, ",;")) {
+    const bool heading = row.line == 1 && !std::isdigit(static_cast<unsigned char>(row.text[0]));
+    if (row.text[0] == '#' || heading || row.text.find_first_not_of(' ') == std::string::npos) continue;
     try {
-      if (comma == std::string::npos) throw bad_input("no comma");
-      Reading r{parse_instant(line.substr(0, comma), zone), 0};
-      std::string_view rest = std::string_view(line).substr(comma + 1);
+      if (row.cells.size() != 2) throw bad_input("no two cells");
+      Reading r{parse_instant(row.cells[0], zone), 0};
+      std::string_view rest = row.cells[1];
       while (rest.starts_with(' ')) rest.remove_prefix(1);
       r.ev = take_decimal(rest).value_or(99);
       if (rest.find_first_not_of(' ') != std::string_view::npos || !(r.ev > -20 && r.ev < 30))
         throw bad_input("no EV");
       list.push_back(r);
     } catch (const std::exception&) {
-      throw bad_input(say("{}, line {}: \"{}\" is not a time and an EV.", name, n, line),
+      throw bad_input(say("{}, line {}: \"{}\" is not a time and an EV.", name, row.line, row.text),
                       say("Write lines like 2026-10-09T18:14:00,12.3."));
     }
   }
