@@ -36,65 +36,36 @@ book::Entry entry_of(const Filing& f) {
 }  // namespace
 
 BookKeeper::BookKeeper(fs::path file, QObject* parent) : QObject(parent), file_(std::move(file)) {
-  thread_ = std::jthread([this](const std::stop_token& stop) { run(stop); });
   put([this](book::Book& book) {
     book.check();
     read_shelf(book, true);
   });
 }
 
-BookKeeper::~BookKeeper() {
-  thread_.request_stop();
-  wake_.notify_all();
-  if (thread_.joinable()) thread_.join();
-}
-
 void BookKeeper::put(Work work) {
-  {
-    const std::lock_guard lock(mutex_);
-    waiting_.push_back(std::move(work));
-  }
-  wake_.notify_one();
+  worker_.add([this, work = std::move(work)] { run(work); });
 }
 
 void BookKeeper::post(std::function<void()> what) {
   QMetaObject::invokeMethod(this, std::move(what), Qt::QueuedConnection);
 }
 
-void BookKeeper::run(const std::stop_token& stop) {
-  std::unique_ptr<book::Book> book;
-  std::string said;  // of what became of a damaged one
-  for (;;) {
-    Work work;
-    {
-      std::unique_lock lock(mutex_);
-      busy_ = false;
-      if (waiting_.empty()) idle_.notify_all();
-      wake_.wait(lock, stop, [this] { return !waiting_.empty(); });
-      if (waiting_.empty()) return;  // told to stop, and nothing is left to do
-      work = std::move(waiting_.front());
-      waiting_.pop_front();
-      busy_ = true;
+void BookKeeper::run(const Work& work) {
+  try {
+    if (!book_) book_ = std::make_unique<book::Book>(file_);
+    work(*book_);
+    // Damage may be found on opening as well as at work.
+    if (book_->told() != said_) {
+      said_ = book_->told();
+      post([this, said = said_] { emit trouble(to_q(said)); });
     }
-    try {
-      if (!book) book = std::make_unique<book::Book>(file_);
-      work(*book);
-      // Damage may be found on opening as well as at work.
-      if (book->told() != said) {
-        said = book->told();
-        post([this, said] { emit trouble(to_q(said)); });
-      }
-    } catch (const std::exception& e) {
-      post([this, words = QString::fromUtf8(e.what())] { emit trouble(words); });
-    }
+  } catch (const std::exception& e) {
+    post([this, words = QString::fromUtf8(e.what())] { emit trouble(words); });
   }
 }
 
 void BookKeeper::wait() {
-  {
-    std::unique_lock lock(mutex_);
-    idle_.wait(lock, [this] { return waiting_.empty() && !busy_; });
-  }
+  worker_.wait();
   QCoreApplication::sendPostedEvents(this);
 }
 

@@ -2,21 +2,19 @@
 // The person's book beside the window: read and written on a thread of its own.
 #pragma once
 
-#include <condition_variable>
-#include <deque>
 #include <functional>
 #include <map>
-#include <mutex>
+#include <memory>
 #include <optional>
 #include <QObject>
 #include <QString>
 #include <QStringList>
 #include <set>
-#include <thread>
 #include <unordered_map>
 #include <vector>
 
 #include "app/session/film_queue.h"
+#include "app/session/worker.h"
 #include "book/again.h"
 #include "book/book.h"
 #include "book/kit.h"
@@ -54,7 +52,6 @@ class BookKeeper : public QObject {
   Q_OBJECT
  public:
   explicit BookKeeper(std::filesystem::path file, QObject* parent = nullptr);
-  ~BookKeeper() override;
 
   const Shelf& shelf() const { return shelf_; }
   /// The row of an id in the list that is shown; null where it is not in it.
@@ -99,7 +96,8 @@ class BookKeeper : public QObject {
  private:
   using Work = std::function<void(book::Book&)>;
   void put(Work work);
-  void run(const std::stop_token& stop);
+  /// On the thread.
+  void run(const Work& work);
   /// On the thread: reads the shelf again and hands it over.
   void read_shelf(book::Book& book, bool all);
   /// In the window's thread.
@@ -112,13 +110,11 @@ class BookKeeper : public QObject {
   std::set<long long> asked_entries_, asked_pictures_;
   std::optional<plan::Kit> facts_of_;  // the kit that facts_ are of; nothing where they are not known
   std::vector<book::KitFact> facts_;
-  book::Query query_;  // of the thread
-
-  std::mutex mutex_;
-  std::condition_variable_any wake_, idle_;
-  std::deque<Work> waiting_;
-  bool busy_ = false;
-  std::jthread thread_;  // last: it uses the rest
+  // Of the thread: the book once it is open, what was asked of it last, what was said of a damaged one.
+  std::unique_ptr<book::Book> book_;
+  book::Query query_;
+  std::string said_;
+  Worker worker_;  // last: it uses the rest
 };
 
 }  // namespace askcount::app

@@ -22,21 +22,11 @@ int kib_of(const media::Shown& shown) {
 
 }  // namespace
 
-Darkroom::Darkroom(QObject* parent) : QObject(parent), frames_(kCacheKib) {
-  pool_.setMaxThreadCount(1);
-}
-
-Darkroom::~Darkroom() {
-  pool_.clear();
-  pool_.waitForDone();
-}
-
-void Darkroom::forget() {
-  pool_.clear();
-  ++generation_;
-  waiting_.clear();
-  frames_.clear();
-}
+Darkroom::Darkroom(QObject* parent)
+    : QObject(parent),
+      frames_(
+          this, kCacheKib, kMostWaiting, [](const Read& shown) { return shown ? kib_of(*shown) : 1; },
+          [this] { emit ready(); }) {}
 
 void Darkroom::read_through(std::shared_ptr<const media::FrameSource> source) {
   if (source == source_) return;
@@ -54,30 +44,14 @@ const Darkroom::Read* Darkroom::read(const media::Frame& frame, const render::Fr
                           .arg(wanted.height)
                           .arg(plan.part.x + 2 * plan.part.y)
                           .arg(frame.blends() ? static_cast<int>(frame.blend) : 0);
-  if (const Read* there = frames_.object(key)) return there;
-  if (waiting_.contains(key)) return nullptr;
-  if (waiting_.size() > kMostWaiting) {  // scrubbed past: what waits is no longer wanted
-    pool_.clear();
-    waiting_.clear();
-  }
-  waiting_.insert(key);
-  const int generation = generation_;
-  pool_.start([this, frame, wanted, part = plan.part, key, generation, source = source_] {
-    Read shown;
+  return frames_.wanted(key, [frame, wanted, part = plan.part, source = source_]() -> Read {
     try {
-      shown = std::make_shared<const media::Shown>(
+      return std::make_shared<const media::Shown>(
           (source ? *source : media::any_source()).read(frame, {wanted, part}));
     } catch (const std::exception&) {
-      shown = nullptr;  // shown as a dark pixel; Gather says why
+      return nullptr;  // shown as a dark pixel; Gather says why
     }
-    QMetaObject::invokeMethod(this, [this, shown, key, generation] {
-      if (generation != generation_) return;
-      waiting_.remove(key);
-      frames_.insert(key, new Read(shown), shown ? kib_of(*shown) : 1);
-      emit ready();
-    });
   });
-  return nullptr;
 }
 
 QImage Darkroom::developed(const media::Frame& frame, const render::FramePlan& plan, int width) {

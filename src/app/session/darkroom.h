@@ -5,12 +5,10 @@
 #include <array>
 #include <memory>
 #include <optional>
-#include <QCache>
 #include <QImage>
 #include <QObject>
-#include <QSet>
-#include <QThreadPool>
 
+#include "app/session/read_cache.h"
 #include "media/frame_source.h"
 #include "render/plan.h"
 
@@ -22,7 +20,6 @@ class Darkroom : public QObject {
   Q_OBJECT
  public:
   explicit Darkroom(QObject* parent = nullptr);
-  ~Darkroom() override;
 
   /// A frame as the film will show it by this plan, up to `width` pixels wide; a null image while it is being
   /// read, one dark pixel where it cannot be.
@@ -31,7 +28,7 @@ class Darkroom : public QObject {
   /// there.
   std::optional<std::array<double, 3>> light_at(const media::Frame& frame, const render::FramePlan& plan,
                                                 int width, const QPointF& place);
-  void forget();
+  void forget() { frames_.forget(); }
   /// Reads through it from now on; what was read through another is forgotten.
   void read_through(std::shared_ptr<const media::FrameSource> source);
 
@@ -42,11 +39,8 @@ class Darkroom : public QObject {
   using Read = std::shared_ptr<const media::Shown>;
   const Read* read(const media::Frame& frame, const render::FramePlan& plan, int width);
 
-  QCache<QString, Read> frames_;
-  QSet<QString> waiting_;
-  QThreadPool pool_;
   std::shared_ptr<const media::FrameSource> source_;  ///< null for frames as they are
-  int generation_ = 0;
+  ReadCache<Read> frames_;
 };
 
 }  // namespace askcount::app

@@ -13,7 +13,7 @@
 namespace askcount::app {
 namespace {
 
-constexpr int kCacheBytes = 160 << 20;
+constexpr int kPicturesKib = 160 << 10, kMostPicturesWaiting = 120;
 
 QImage unreadable() {
   QImage image(1, 1, QImage::Format_RGB888);
@@ -35,41 +35,16 @@ QString name_of(const media::Frame& frame) {
 
 }  // namespace
 
-FramePictures::FramePictures(QObject* parent) : QObject(parent), images_(kCacheBytes) {
-  pool_.setMaxThreadCount(1);
-}
-
-FramePictures::~FramePictures() {
-  pool_.clear();
-  pool_.waitForDone();
-}
-
-void FramePictures::forget() {
-  pool_.clear();
-  ++generation_;
-  waiting_.clear();
-  images_.clear();
-}
+FramePictures::FramePictures(QObject* parent)
+    : QObject(parent),
+      images_(
+          this, kPicturesKib, kMostPicturesWaiting,
+          [](const QImage& image) { return static_cast<int>(image.sizeInBytes() >> 10); },
+          [this] { emit ready(); }) {}
 
 QImage FramePictures::wanted(const QString& key, const std::function<QImage()>& read) {
-  if (const QImage* image = images_.object(key)) return *image;
-  if (waiting_.contains(key)) return {};
-  if (waiting_.size() > 120) {  // scrubbed past: what waits is no longer wanted
-    pool_.clear();
-    waiting_.clear();
-  }
-  waiting_.insert(key);
-  const int generation = generation_;
-  pool_.start([this, key, read, generation] {
-    const QImage image = read();
-    QMetaObject::invokeMethod(this, [this, key, image, generation] {
-      if (generation != generation_) return;
-      waiting_.remove(key);
-      images_.insert(key, new QImage(image), std::max<int>(1, static_cast<int>(image.sizeInBytes())));
-      emit ready();
-    });
-  });
-  return {};
+  const QImage* image = images_.wanted(key, read);
+  return image ? *image : QImage();
 }
 
 QImage FramePictures::picture(const media::Frame& frame, int width) {

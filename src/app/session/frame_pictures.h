@@ -3,12 +3,10 @@
 #pragma once
 
 #include <functional>
-#include <QCache>
 #include <QImage>
 #include <QObject>
-#include <QSet>
-#include <QThreadPool>
 
+#include "app/session/read_cache.h"
 #include "media/frame.h"
 
 namespace askcount::app {
@@ -19,7 +17,6 @@ class FramePictures : public QObject {
   Q_OBJECT
  public:
   explicit FramePictures(QObject* parent = nullptr);
-  ~FramePictures() override;
 
   /// All of the frame as it was shot, up to `width` pixels wide; a null image while it is being read. A file
   /// that cannot be read gives an image of one dark pixel.
@@ -28,7 +25,7 @@ class FramePictures : public QObject {
   QImage pixels(const media::Frame& frame, const QSize& room, const QPointF& around);
   /// The embedded thumbnail, or the frame very small.
   QImage thumbnail(const media::Frame& frame);
-  void forget();
+  void forget() { images_.forget(); }
 
  signals:
   void ready();
@@ -36,10 +33,7 @@ class FramePictures : public QObject {
  private:
   QImage wanted(const QString& key, const std::function<QImage()>& read);
 
-  QCache<QString, QImage> images_;
-  QSet<QString> waiting_;
-  QThreadPool pool_;
-  int generation_ = 0;
+  ReadCache<QImage> images_;
 };
 
 }  // namespace askcount::app

@@ -8,19 +8,7 @@
 
 namespace askcount::app {
 
-struct JournalWriter::Line {
-  std::filesystem::path file;
-  Json entry;
-};
-
-JournalWriter::JournalWriter(QObject* parent)
-    : QObject(parent), thread_([this](const std::stop_token& stop) { work(stop); }) {}
-
-JournalWriter::~JournalWriter() {
-  wait();
-  thread_.request_stop();
-  wake_.notify_all();
-}
+JournalWriter::JournalWriter(QObject* parent) : QObject(parent) {}
 
 void JournalWriter::open(const std::filesystem::path& file) {
   file_ = file;
@@ -28,38 +16,18 @@ void JournalWriter::open(const std::filesystem::path& file) {
 
 Json JournalWriter::append(Json entry) {
   entry["at"] = now().time_since_epoch().count();
-  const std::lock_guard lock(mutex_);
-  waiting_.push_back({file_, entry});
-  wake_.notify_all();
+  worker_.add([this, file = file_, entry] { write(file, entry); });
   return entry;
 }
 
-void JournalWriter::wait() {
-  std::unique_lock lock(mutex_);
-  idle_.wait(lock, [this] { return waiting_.empty() && !busy_; });
-}
-
-void JournalWriter::work(const std::stop_token& stop) {
-  journal::Journal journal;
-  std::filesystem::path open;  // what `journal` writes to
-  for (;;) {
-    std::unique_lock lock(mutex_);
-    if (!wake_.wait(lock, stop, [this] { return !waiting_.empty(); })) return;
-    Line line = std::move(waiting_.front());
-    waiting_.pop_front();
-    busy_ = true;
-    lock.unlock();
-    try {
-      if (!journal.is_open() || open != line.file) journal.open(open = line.file);
-      journal.append(std::move(line.entry));
-    } catch (const Error& e) {
-      journal.close();
-      QMetaObject::invokeMethod(
-          this, [this, why = QString::fromUtf8(e.what())] { emit trouble(why); }, Qt::QueuedConnection);
-    }
-    lock.lock();
-    busy_ = false;
-    idle_.notify_all();
+void JournalWriter::write(const std::filesystem::path& file, Json entry) {
+  try {
+    if (!journal_.is_open() || open_ != file) journal_.open(open_ = file);
+    journal_.append(std::move(entry));
+  } catch (const Error& e) {
+    journal_.close();
+    QMetaObject::invokeMethod(
+        this, [this, why = QString::fromUtf8(e.what())] { emit trouble(why); }, Qt::QueuedConnection);
   }
 }
 

@@ -2,8 +2,9 @@
 #include "app/session/looking.h"
 
 #include <chrono>
+#include <memory>
+#include <optional>
 #include <QMetaObject>
-#include <QPointer>
 
 #include "advice/gather_advice.h"
 #include "base/error.h"
@@ -11,6 +12,12 @@
 #include "inspect/store.h"
 
 namespace askcount::app {
+namespace {
+
+using Clock = std::chrono::steady_clock;
+constexpr auto kEvery = std::chrono::milliseconds(400);  // what is known so far is shown
+
+}  // namespace
 
 Looking::Looking(Document& document, Frames& frames, QObject* parent)
     : QObject(parent), document_(document), frames_(frames) {
@@ -20,30 +27,23 @@ Looking::Looking(Document& document, Frames& frames, QObject* parent)
   });
 }
 
-Looking::~Looking() {
-  stop();
-}
-
-void Looking::stop() {
-  if (!running_) return;
-  running_->thread.request_stop();
-  if (running_->thread.joinable()) running_->thread.join();
-  running_.reset();
+void Looking::forget() {
+  of_.reset();
+  look_ = {};
+  seen_.clear();
+  troubles_.clear();
+  known_ = 0;
+  faults_.clear();
+  all_faults_.clear();
+  lanes_.clear();
+  trouble_.clear();
+  emit changed();
 }
 
 void Looking::frames_changed() {
   if (!frames_.gathered()) {
-    stop();
-    of_.reset();
-    look_ = {};
-    seen_.clear();
-    troubles_.clear();
-    known_ = 0;
-    faults_.clear();
-    all_faults_.clear();
-    lanes_.clear();
-    trouble_.clear();
-    emit changed();
+    job_.disown();
+    forget();
     return;
   }
   const media::Frames now = frames_.list();
@@ -62,8 +62,8 @@ void Looking::frames_changed() {
     look.frames.push_back(at->second);
   }
   const bool whole = look.frames.size() == now->size();
-  const bool was_running = running_ != nullptr;
-  stop();
+  const bool was_running = running();
+  job_.disown();
   trouble_.clear();
   const std::size_t known = whole ? now->size() : 0;
   if (!whole) look.troubles.clear();
@@ -72,77 +72,66 @@ void Looking::frames_changed() {
   std::vector<inspect::Fault> faults =
       whole ? inspect::faults_of(g, look, forecast::planned_of(document_.take(), now->size()))
             : inspect::beat_faults(g);
-  take_over(now, std::move(look), known, std::move(faults));
+  take_over(now, {std::move(look), known, std::move(faults)});
   if (was_running && !whole) start();
 }
 
 void Looking::start() {
-  if (running_ || complete() || !frames_.gathered() || frames_.list()->empty() || !trouble_.isEmpty()) return;
+  if (running() || complete() || !frames_.gathered() || frames_.list()->empty() || !trouble_.isEmpty())
+    return;
   const media::Frames frames = frames_.list();
   const std::filesystem::path store =
       document_.file().empty() ? std::filesystem::path() : inspect::store_of(document_.file());
-  const auto running = std::make_shared<Running>();
-  running->frames = frames;
-  running_ = running;
-  const QPointer<Looking> self(this);
-  const auto tell = [self, running](inspect::Look look, std::size_t known, std::vector<inspect::Fault> faults,
-                                    const QString& trouble, bool ended) {
+  const ingest::FoundTake take = *frames_.gathered();
+  const inspect::Planned planned = forecast::planned_of(document_.take(), frames->size());
+  struct Ended {
+    Known known;
+    QString trouble;
+  };
+  const auto ended = std::make_shared<Ended>();
+  const auto so_far = [this, frames, take, last = Clock::now()](const inspect::Look& look,
+                                                                std::size_t known) mutable {
+    if (Clock::now() - last < kEvery) return;
+    last = Clock::now();
     QMetaObject::invokeMethod(
-        self.data(),
-        [self, running = std::weak_ptr<Running>(running), look = std::move(look), known,
-         faults = std::move(faults), trouble, ended]() mutable {
-          const auto still = running.lock();
-          if (!self || !still || self->running_ != still) return;
-          if (ended) {
-            self->trouble_ = trouble;
-            if (still->thread.joinable()) still->thread.join();  // telling was the last thing it did
-            self->running_.reset();
-          }
-          self->take_over(still->frames, std::move(look), known, std::move(faults));
+        this,
+        [this, frames, known = Known{look, known, inspect::beat_faults(take)}]() mutable {
+          if (running() && of_ == frames) take_over(frames, std::move(known));
         },
         Qt::QueuedConnection);
   };
-  const ingest::FoundTake take = *frames_.gathered();
-  const inspect::Planned planned = forecast::planned_of(document_.take(), frames->size());
-  running->thread = std::jthread([frames, store, tell, take, planned](const std::stop_token& stop) {
-    using Clock = std::chrono::steady_clock;
+  const auto work = [frames, store, take, planned, so_far, ended](const Work& job) {
     try {
-      if (!store.empty())
-        if (auto kept = inspect::kept_look(store, frames)) {
-          std::vector<inspect::Fault> faults = inspect::faults_of(take, *kept, planned);
-          tell(std::move(*kept), frames->size(), std::move(faults), {}, true);
-          return;
-        }
-      auto last = Clock::now();
-      inspect::Look look = inspect::look_at(frames, media::any_source(), {{}, stop},
-                                            [&](const inspect::Look& so_far, std::size_t known) {
-                                              if (Clock::now() - last < std::chrono::milliseconds(400))
-                                                return;
-                                              last = Clock::now();
-                                              tell(so_far, known, inspect::beat_faults(take), {}, false);
-                                            });
-      QString trouble;
-      if (!store.empty()) try {
-          inspect::keep_look(store, frames, look);
-        } catch (const Error& e) {  // it is only looked at again next time
-          trouble = QString::fromStdString(e.what());
-        }
-      std::vector<inspect::Fault> faults = inspect::faults_of(take, look, planned);
-      tell(std::move(look), frames->size(), std::move(faults), trouble, true);
+      std::optional<inspect::Look> look = store.empty() ? std::nullopt : inspect::kept_look(store, frames);
+      if (!look) {
+        look = inspect::look_at(frames, media::any_source(), {{}, job.stop}, so_far);
+        if (!store.empty()) try {
+            inspect::keep_look(store, frames, *look);
+          } catch (const Error& e) {  // it is only looked at again next time
+            ended->trouble = QString::fromUtf8(e.what());
+          }
+      }
+      ended->known = {*look, frames->size(), inspect::faults_of(take, *look, planned)};
     } catch (const std::exception& e) {
-      if (!stop.stop_requested())
-        tell({}, 0, inspect::beat_faults(take), QString::fromStdString(e.what()), true);
+      ended->known = {{}, 0, inspect::beat_faults(take)};
+      ended->trouble = QString::fromUtf8(e.what());
     }
-  });
+  };
+  job_.start({{},
+              work,
+              [this, frames, ended] {
+                trouble_ = ended->trouble;
+                take_over(frames, std::move(ended->known));
+              },
+              [this, frames] { return frames_.gathered() && frames_.list() == frames; }});
 }
 
-void Looking::take_over(const media::Frames& of, inspect::Look look, std::size_t known,
-                        std::vector<inspect::Fault> faults) {
+void Looking::take_over(const media::Frames& of, Known known) {
   of_ = of;
-  look_ = std::move(look);
+  look_ = std::move(known.look);
   look_.frames.resize(of->size());
-  known_ = known;
-  all_faults_ = std::move(faults);
+  known_ = known.frames;
+  all_faults_ = std::move(known.faults);
   if (frames_.gathered()) lanes_ = inspect::lanes_of(*frames_.gathered(), look_, known_);
   filter();
 }

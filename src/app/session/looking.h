@@ -2,16 +2,14 @@
 // Every frame of the take looked at, beside the window.
 #pragma once
 
-#include <atomic>
-#include <memory>
 #include <QObject>
 #include <string>
-#include <thread>
 #include <unordered_map>
 #include <vector>
 
 #include "app/session/document.h"
 #include "app/session/frames.h"
+#include "app/session/job.h"
 #include "inspect/lanes.h"
 #include "inspect/look.h"
 
@@ -24,11 +22,10 @@ class Looking : public QObject {
   Q_OBJECT
  public:
   Looking(Document& document, Frames& frames, QObject* parent = nullptr);
-  ~Looking() override;
 
   /// Begins, unless the look is there or under way. Called by whoever shows it.
   void start();
-  bool running() const { return running_ != nullptr; }
+  bool running() const { return job_.running(); }
   /// Frames that are through, of all.
   std::size_t known() const { return known_; }
   bool complete() const { return known_ > 0 && known_ == look_.frames.size(); }
@@ -43,15 +40,16 @@ class Looking : public QObject {
   void changed();
 
  private:
-  struct Running {
-    media::Frames frames;
-    std::jthread thread;
+  /// What is known of the frames.
+  struct Known {
+    inspect::Look look;
+    std::size_t frames = 0;  ///< that are through
+    std::vector<inspect::Fault> faults;
   };
   void frames_changed();
-  void take_over(const media::Frames& of, inspect::Look look, std::size_t known,
-                 std::vector<inspect::Fault> faults);
+  void forget();
+  void take_over(const media::Frames& of, Known known);
   void filter();
-  void stop();
 
   Document& document_;
   Frames& frames_;
@@ -64,8 +62,8 @@ class Looking : public QObject {
   std::vector<inspect::Fault> all_faults_, faults_;
   std::vector<std::string> fine_;
   std::vector<inspect::Lane> lanes_;
-  std::shared_ptr<Running> running_;
   QString trouble_;
+  Job job_;  // last: it uses the rest
 };
 
 }  // namespace askcount::app

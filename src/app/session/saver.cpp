@@ -8,24 +8,22 @@
 #include "base/files.h"
 
 namespace askcount::app {
-Saver::Saver(QObject* parent)
-    : QObject(parent), thread_([this](const std::stop_token& stop) { work(stop); }) {}
 
-Saver::~Saver() {
-  wait();
-  thread_.request_stop();
-  wake_.notify_all();
-}
+Saver::Saver(QObject* parent) : QObject(parent) {}
 
 void Saver::save(const take::Take& take, const std::filesystem::path& file,
                  const std::filesystem::path& second, bool over, std::function<void(const Saved&)> done) {
-  const std::lock_guard lock(mutex_);
-  std::erase_if(waiting_, [&](const Request& r) {
-    over = over || (r.file == file && r.over);
-    return r.file == file;
-  });
-  waiting_.push_back({take, file, second, over, std::move(done)});
-  wake_.notify_all();
+  if (over) {
+    const std::lock_guard lock(mutex_);
+    over_.insert(file);
+  }
+  const auto write = [this, request = Request{take, file, second}, done = std::move(done)] {
+    const Saved saved = written(request);
+    if (!done) return;
+    QMetaObject::invokeMethod(
+        this, [done, saved] { done(saved); }, Qt::QueuedConnection);
+  };
+  worker_.add(write, file.string());
 }
 
 void Saver::opened(const std::filesystem::path& file, std::string content) {
@@ -35,9 +33,13 @@ void Saver::opened(const std::filesystem::path& file, std::string content) {
 
 Saved Saver::written(const Request& r) {
   Saved saved{r.file, {}, false, false};
+  const auto may_go_over = [&] {
+    const std::lock_guard lock(mutex_);
+    return over_.erase(r.file) > 0;
+  };
   try {
     std::error_code ec;
-    if (!r.over && std::filesystem::exists(r.file, ec)) {
+    if (!may_go_over() && std::filesystem::exists(r.file, ec)) {
       const std::string there = read_file(r.file);
       const std::lock_guard lock(mutex_);
       const auto known = known_.find(r.file);
@@ -61,29 +63,6 @@ Saved Saver::written(const Request& r) {
     // The first trouble is what there is to say.
   }
   return saved;
-}
-
-void Saver::wait() {
-  std::unique_lock lock(mutex_);
-  idle_.wait(lock, [this] { return waiting_.empty() && !busy_; });
-}
-
-void Saver::work(const std::stop_token& stop) {
-  for (;;) {
-    std::unique_lock lock(mutex_);
-    if (!wake_.wait(lock, stop, [this] { return !waiting_.empty(); })) return;
-    const Request request = std::move(waiting_.front());
-    waiting_.pop_front();
-    busy_ = true;
-    lock.unlock();
-    const Saved saved = written(request);
-    if (request.done)
-      QMetaObject::invokeMethod(
-          this, [done = request.done, saved] { done(saved); }, Qt::QueuedConnection);
-    lock.lock();
-    busy_ = false;
-    idle_.notify_all();
-  }
 }
 
 }  // namespace askcount::app

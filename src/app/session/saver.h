@@ -2,16 +2,15 @@
 // Takes written beside the window: a disk may take seconds to say it has one.
 #pragma once
 
-#include <condition_variable>
-#include <deque>
 #include <filesystem>
 #include <functional>
 #include <map>
 #include <mutex>
 #include <QObject>
 #include <QString>
-#include <thread>
+#include <set>
 
+#include "app/session/worker.h"
 #include "take/take.h"
 
 namespace askcount::app {
@@ -29,7 +28,6 @@ class Saver : public QObject {
   Q_OBJECT
  public:
   explicit Saver(QObject* parent = nullptr);
-  ~Saver() override;
 
   /// Says what a file that was opened holds: where it holds something else when it is saved, somebody changed
   /// it, and it is left alone.
@@ -40,24 +38,19 @@ class Saver : public QObject {
   void save(const take::Take& take, const std::filesystem::path& file, const std::filesystem::path& second,
             bool over, std::function<void(const Saved&)> done);
   /// Waits until everything is written.
-  void wait();
+  void wait() { worker_.wait(); }
 
  private:
   struct Request {
     take::Take take;
     std::filesystem::path file, second;
-    bool over = false;
-    std::function<void(const Saved&)> done;
   };
   Saved written(const Request& request);
-  void work(const std::stop_token& stop);
 
   std::mutex mutex_;
-  std::condition_variable_any wake_, idle_;
-  std::deque<Request> waiting_;
-  bool busy_ = false;
   std::map<std::filesystem::path, std::string> known_;  // what the files hold, as far as is known here
-  std::jthread thread_;                                 // last: it uses the rest
+  std::set<std::filesystem::path> over_;                // that are to be written over once more
+  Worker worker_;                                       // last: it uses the rest
 };
 
 }  // namespace askcount::app
