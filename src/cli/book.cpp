@@ -7,6 +7,7 @@
 #include <algorithm>
 #include <memory>
 
+#include "advice/by_stage.h"
 #include "advice/gather_advice.h"
 #include "base/error.h"
 #include "base/files.h"
@@ -226,10 +227,11 @@ Answer kit_verb(const BookOptions& asked) {
   if (!asked.into.empty()) take = take::load_take(asked.into);
   const plan::Kit kit = take ? take->kit : plan::Kit{};
   const auto facts = book::kit_facts(book->measures(), kit);
-  Findings findings = book::judge(facts, kit, take ? take->light.turning_s : 0);
-  const Findings mistakes =
-      book::judge_mistakes(book->mistakes(), take ? take->again : decltype(take->again){});
-  findings.insert(findings.end(), mistakes.begin(), mistakes.end());
+  advice::Known known;
+  known.kit = book::judge(facts, kit, take ? take->light.turning_s : 0);
+  known.mistakes = book::judge_mistakes(book->mistakes(), take ? take->again : decltype(take->again){});
+  known.practice = book::judge_practice(book->scores());
+  Findings findings = advice::findings_on(advice::Stage::Book, take.value_or(take::Take{}), known);
   Answer answer;
   Json list = Json::array(), brought = Json::array();
   for (const book::KitFact& f : facts) list.push_back(book::answer_json(f));
@@ -246,8 +248,6 @@ Answer kit_verb(const BookOptions& asked) {
   } else {
     for (Finding& f : findings) f.mend.reset();
   }
-  const Findings practice = book::judge_practice(book->scores());
-  findings.insert(findings.end(), practice.begin(), practice.end());
   answer.json = {{"kit", list}, {"findings", to_json(findings)}};
   if (take) answer.json["brought_in"] = brought;
   answer.words += words_of(findings);
@@ -336,89 +336,115 @@ Answer check_book_verb(const BookOptions& asked) {
                                : book->told() + "\n"};
 }
 
-}  // namespace
+/// Adds the verbs of the book, which share their options.
+class BookVerbs {
+ public:
+  explicit BookVerbs(Chosen& chosen) : chosen_(chosen), asked_(std::make_shared<BookOptions>()) {}
+  void add_list(Command& app);
 
-void add_book(Command& app, Chosen& chosen) {
-  const auto asked = std::make_shared<BookOptions>();
-  const auto with_book = [&](const Verb& verb) {
-    verb.add_option("--book", asked->book, "Another book than your own").called("FILE");
-  };
-  const auto runs = [&chosen, asked](const Verb& verb, Answer (*what)(const BookOptions&),
-                                     bool stoppable = false) {
-    verb.callback([&chosen, asked, what, stoppable] {
+ private:
+  void add_add(const Verb& list);
+  void add_changes(const Verb& list);
+  void add_looks(const Verb& list);
+  void with_book(const Verb& verb) const {
+    verb.add_option("--book", asked_->book, "Another book than your own").called("FILE");
+  }
+  void words(const Verb& verb) const {
+    verb.add_option("--verdict", asked_->verdict, "How it went").one_of({"well", "fairly", "badly"});
+    verb.add_option("--change", asked_->change, "The one thing to do differently");
+  }
+  void runs(const Verb& verb, Answer (*what)(const BookOptions&), bool stoppable = false) const {
+    verb.callback([&chosen = chosen_, asked = asked_, what, stoppable] {
       if (chosen.run) return;  // a verb below it was typed
       chosen.stoppable = stoppable;
       chosen.run = [asked, what] { return what(*asked); };
     });
-  };
-  const Verb list = add_verb(app, chosen, "book", "The log of takes: what was planned, and what came of it");
-  with_book(list);
-  list.add_option("--where", asked->where,
-                  "Only these: subject=…, place=…, month=10, verdict=well, or words found anywhere");
-  list.add_option("--csv", asked->csv, "Write them as a table");
-  list.add_option("--page", asked->page, "Write them as a page for a browser (HTML)");
-  list.add_option("--pdf", asked->pdf, "Write them as a sheet to print");
-  add_force(list, asked->force);
+  }
 
-  const Verb add = add_verb(list, chosen, "add",
+  Chosen& chosen_;
+  std::shared_ptr<BookOptions> asked_;
+};
+
+void BookVerbs::add_list(Command& app) {
+  const Verb list = add_verb(app, chosen_, "book", "The log of takes: what was planned, and what came of it");
+  with_book(list);
+  list.add_option("--where", asked_->where,
+                  "Only these: subject=…, place=…, month=10, verdict=well, or words found anywhere");
+  list.add_option("--csv", asked_->csv, "Write them as a table");
+  list.add_option("--page", asked_->page, "Write them as a page for a browser (HTML)");
+  list.add_option("--pdf", asked_->pdf, "Write them as a sheet to print");
+  add_force(list, asked_->force);
+  add_add(list);
+  add_changes(list);
+  add_looks(list);
+  runs(list, list_verb);
+}
+
+void BookVerbs::add_add(const Verb& list) {
+  const Verb add = add_verb(list, chosen_, "add",
                             "Add a folder of frames, takes, a table, or a take entered by its options");
   with_book(add);
-  add.add_option("what", asked->what, "Folders of frames, .askcount, .csv or .json files");
-  add.add_option("--name", asked->name, "Its name; without a folder it is entered by hand");
-  add.add_option("--subject", asked->subject, "What moved");
-  add.add_option("--place", asked->place, "Where");
-  add.add_option("--lat", asked->latitude, "Degrees north").between(-90.0, 90.0);
-  add.add_option("--lon", asked->longitude, "Degrees east").between(-180.0, 180.0);
-  add.add_option("--zone", asked->zone, "The place's time zone");
-  add.add_option("--start", asked->start, "When the first shot was");
-  add.add_option("--frames", asked->frames, "How many there are").between(1, 10000000);
-  add.add_option("--planned", asked->planned, "How many were planned").between(1, 10000000);
-  add.add_option("--interval", asked->interval, "Time from shot to shot");
-  add.add_option("--fps", asked->fps, "Frame rate of its film").between(1.0, 1000.0);
-  const auto words = [&](const Verb& verb) {
-    verb.add_option("--verdict", asked->verdict, "How it went").one_of({"well", "fairly", "badly"});
-    verb.add_option("--change", asked->change, "The one thing to do differently");
-  };
+  add.add_option("what", asked_->what, "Folders of frames, .askcount, .csv or .json files");
+  add.add_option("--name", asked_->name, "Its name; without a folder it is entered by hand");
+  add.add_option("--subject", asked_->subject, "What moved");
+  add.add_option("--place", asked_->place, "Where");
+  add.add_option("--lat", asked_->latitude, "Degrees north").between(-90.0, 90.0);
+  add.add_option("--lon", asked_->longitude, "Degrees east").between(-180.0, 180.0);
+  add.add_option("--zone", asked_->zone, "The place's time zone");
+  add.add_option("--start", asked_->start, "When the first shot was");
+  add.add_option("--frames", asked_->frames, "How many there are").between(1, 10000000);
+  add.add_option("--planned", asked_->planned, "How many were planned").between(1, 10000000);
+  add.add_option("--interval", asked_->interval, "Time from shot to shot");
+  add.add_option("--fps", asked_->fps, "Frame rate of its film").between(1.0, 1000.0);
   words(add);
-  add.add_option("--note", asked->note, "What there is to remember");
+  add.add_option("--note", asked_->note, "What there is to remember");
   runs(add, add_verb_answer, true);
+}
 
-  const Verb note = add_verb(list, chosen, "note", "Note how a take went and what to remember");
+void BookVerbs::add_changes(const Verb& list) {
+  const Verb note = add_verb(list, chosen_, "note", "Note how a take went and what to remember");
   with_book(note);
-  note.add_option("take", asked->take, "Its name or file").required();
-  note.add_option("note", asked->note, "What there is to remember");
+  note.add_option("take", asked_->take, "Its name or file").required();
+  note.add_option("note", asked_->note, "What there is to remember");
   words(note);
   runs(note, note_verb);
 
-  const Verb out = add_verb(list, chosen, "out", "Take entries out of the book; the takes' files stay");
+  const Verb out = add_verb(list, chosen_, "out", "Take entries out of the book; the takes' files stay");
   with_book(out);
-  out.add_option("take", asked->takes, "Their names as in the book, or their files").required();
+  out.add_option("take", asked_->takes, "Their names as in the book, or their files").required();
   runs(out, out_verb);
+}
 
-  const Verb kit = add_verb(list, chosen, "kit", "What the kit really does, over all takes");
+void BookVerbs::add_looks(const Verb& list) {
+  const Verb kit = add_verb(list, chosen_, "kit", "What the kit really does, over all takes");
   with_book(kit);
-  kit.add_option("--into", asked->into, "Put it into this take's kit and checklist").called("TAKE");
+  kit.add_option("--into", asked_->into, "Put it into this take's kit and checklist").called("TAKE");
   runs(kit, kit_verb);
 
-  const Verb show = add_verb(list, chosen, "show", "One take, or two side by side");
+  const Verb show = add_verb(list, chosen_, "show", "One take, or two side by side");
   with_book(show);
-  show.add_option("take", asked->takes, "Names or files").required().counted(2);
+  show.add_option("take", asked_->takes, "Names or files").required().counted(2);
   runs(show, show_verb);
 
   const Verb again =
-      add_verb(list, chosen, "again", "When sun, moon or core stand there again; a new take from it");
+      add_verb(list, chosen_, "again", "When sun, moon or core stand there again; a new take from it");
   with_book(again);
-  again.add_option("take", asked->take, "Its name or file").required();
-  again.add_option("--date", asked->date, "The first day to look at, and the day of the new take");
-  again.add_option("--days", asked->days, "How many days are looked at").between(1, 730);
-  again.add_option("-o,--output", asked->output, "Start a new take from it").called("FILE");
-  add_force(again, asked->force);
+  again.add_option("take", asked_->take, "Its name or file").required();
+  again.add_option("--date", asked_->date, "The first day to look at, and the day of the new take");
+  again.add_option("--days", asked_->days, "How many days are looked at").between(1, 730);
+  again.add_option("-o,--output", asked_->output, "Start a new take from it").called("FILE");
+  add_force(again, asked_->force);
   runs(again, again_verb);
 
-  const Verb check = add_verb(list, chosen, "check", "Read the whole book; a damaged one is rebuilt");
+  const Verb check = add_verb(list, chosen_, "check", "Read the whole book; a damaged one is rebuilt");
   with_book(check);
   runs(check, check_book_verb);
-  runs(list, list_verb);
+}
+
+}  // namespace
+
+void add_book(Command& app, Chosen& chosen) {
+  BookVerbs(chosen).add_list(app);
 }
 
 }  // namespace askcount::cli

@@ -5,8 +5,8 @@
 #include <cmath>
 #include <memory>
 
+#include "advice/by_stage.h"
 #include "advice/light_advice.h"
-#include "advice/plan_advice.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
@@ -34,9 +34,6 @@ std::string words_of_sums(const take::Take& take, const plan::Sums& s,
   const std::string spare = s.extra_shots > 0 ? fmt::format(", {} with the spare ones",
                                                             counted(plan::shots_of(s), "{} shot", "{} shots"))
                                               : "";
-  const std::string where = take.place.known() ? take.place.name : "a place",
-                    when =
-                        take.knows_start() ? format_iso(take.start, take.place.zone).substr(0, 16) : "a time";
   std::string words = fmt::format(
       "Shoot {}{}, one every {}, shutter {}, for {}.\nThe gap between shots is {}{}. The film runs {} at {}, "
       "{} "
@@ -45,11 +42,20 @@ std::string words_of_sums(const take::Take& take, const plan::Sums& s,
       forecast::shutter_words(exposure), format_length(exposure.field_s), exposure.follows ? "at least " : "",
       format_length(exposure.gap_s), format_length(s.clip_s), frame_rate_words(s.fps),
       format_number(s.speed_up, 1));
-  words += fmt::format("Of {}, at {}, from {} on.\n", take.subject.empty() ? "something" : take.subject,
-                       where, when);
+  // What is not set is left out.
+  std::vector<std::string> said;
+  if (!take.subject.empty()) said.push_back(take.subject);
+  if (take.place.known()) said.push_back("at " + take.place.name);
+  if (take.knows_start())
+    said.push_back(fmt::format("from {} on", format_iso(take.start, take.place.zone).substr(0, 16)));
+  if (!said.empty()) {
+    said.front()[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(said.front()[0])));
+    words += fmt::format("{}.\n", fmt::join(said, ", "));
+  }
   if (s.step)
-    words += fmt::format("The subject moves {} of the frame's width a frame and crosses the screen in {}.\n",
-                         format_number(*s.step * 100, 2) + " %", format_length(*s.screen_crossing_s, 1));
+    words +=
+        fmt::format("The subject moves {} of the frame's width per frame and crosses the screen in {}.\n",
+                    format_number(*s.step * 100, 2) + " %", format_length(*s.screen_crossing_s, 1));
   return words;
 }
 
@@ -188,7 +194,9 @@ void add_settable(Json& json, const take::Take& take, const plan::Sums& sums) {
 Answer answer_of(const take::Take& take, const std::string& kit) {
   const plan::Sums sums = take.sums();
   const forecast::ExposurePlan exposure = forecast::exposure_of(take);
-  const Findings findings = advice::plan_advice(take, exposure);
+  advice::Known known;
+  known.exposure = exposure;
+  const Findings findings = advice::findings_on(advice::Stage::Ask, take, known);
   Answer answer;
   answer.json = plan::to_json(sums);
   // One shutter: the longest that is really used.
@@ -266,7 +274,7 @@ Answer set_verb(const SetAsked& asked) {
     answer = answer_of(take, asked.plan.kit);
   } else {
     answer.json = Json::object();
-    answer.json["findings"] = to_json(advice::plan_advice(take));
+    answer.json["findings"] = to_json(advice::findings_on(advice::Stage::Ask, take));
     answer.words = plan::missing_words(take.solution()) + "\n";
   }
   take::save_take(take, asked.take, {{asked.plan.kit}, false});

@@ -85,7 +85,7 @@ Answer frame_verb(const FrameAsked& asked) {
                  {"aim", aim_json(move.from)}};
   if (!asked.keep.empty()) {
     const Body body = asked.keep == "moon" ? Body::Moon : asked.keep == "sun" ? Body::Sun : Body::Core;
-    const auto found = sky::move_that_keeps(sky, body, take.place, optics, from, to, asked.eased);
+    const auto found = sky::move_that_keeps(sky, body, take.place, optics, {from, to}, asked.eased);
     answer.json["keep"] = asked.keep;
     answer.json["keeps"] = found.has_value();
     if (found)
@@ -99,7 +99,7 @@ Answer frame_verb(const FrameAsked& asked) {
   for (const Body body : {Body::Sun, Body::Moon, Body::Core}) {
     Json list = Json::array();
     for (const sky::Passage& p :
-         sky::passages_of(sky, body, take.place, move, optics, take.light.horizon, from, to)) {
+         sky::passages_of(sky, body, take.place, {move, optics, take.light.horizon}, {from, to})) {
       list.push_back({{"enters", p.at_start ? Json(nullptr) : Json(iso(p.from))},
                       {"leaves", p.at_end ? Json(nullptr) : Json(iso(p.to))},
                       {"in_frame_from", iso(p.from)},

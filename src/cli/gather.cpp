@@ -7,7 +7,9 @@
 #include <map>
 #include <memory>
 
+#include "advice/by_stage.h"
 #include "advice/gather_advice.h"
+#include "base/csv.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
@@ -95,9 +97,11 @@ std::string csv_of(const ingest::FoundTake& t, const inspect::Look& look,
   for (const inspect::Fault& f : faults)
     for (size_t n = f.frame; n <= (f.kind == inspect::FaultKind::Missing ? f.frame : f.last); ++n)
       codes[n] += (codes[n].empty() ? "" : " ") + std::string(inspect::fault_word(f.kind));
-  std::string text =
-      "frame,file,time,shutter_s,f_number,iso,exposure_stops,brightness_stops,clipped,x_px,y_px,turn_deg,"
-      "still_share,step_x_px,step_y_px,points_log2,fine_log2,coarse_log2,odd_share,faults\n";
+  std::string text = csv_row({"frame",       "file",        "time",           "shutter_s",
+                              "f_number",    "iso",         "exposure_stops", "brightness_stops",
+                              "clipped",     "x_px",        "y_px",           "turn_deg",
+                              "still_share", "step_x_px",   "step_y_px",      "points_log2",
+                              "fine_log2",   "coarse_log2", "odd_share",      "faults"});
   const auto mean = [](const inspect::Parts& p) {
     double sum = 0;
     for (const float v : p) sum += static_cast<double>(v);
@@ -114,21 +118,73 @@ std::string csv_of(const ingest::FoundTake& t, const inspect::Look& look,
                                  ? format_iso(Instant(i.captured->time_since_epoch()), "UTC").substr(0, 19) +
                                        fmt::format(".{:03}", i.captured->time_since_epoch().count() % 1000)
                                  : "";
-    text += fmt::format("{},{},{},{},{},{},{}", n + 1, media::name_of(f.file()), time, maybe(i.shutter_s, 6),
-                        maybe(i.f_number, 1), maybe(i.iso, 0), maybe(media::relative_stops(i), 3));
-    text += m.seen()
-                ? fmt::format(
-                      ",{:.4f},{:.4f},{:.2f},{:.2f},{:.3f},{:.2f},{:.2f},{:.2f},{:.3f},{:.3f},{:.3f},{:.4f}",
-                      m.stops, m.clipped, m.x, m.y, m.turn_deg, m.held_by, m.step_x, m.step_y, m.points,
-                      mean(m.fine), mean(m.coarse), m.odd)
-                : std::string(",,,,,,,,,,,,");
-    text += "," + codes[n] + "\n";
+    std::vector<std::string> cells = {std::to_string(n + 1),
+                                      media::name_of(f.file()),
+                                      time,
+                                      maybe(i.shutter_s, 6),
+                                      maybe(i.f_number, 1),
+                                      maybe(i.iso, 0),
+                                      maybe(media::relative_stops(i), 3)};
+    for (const auto& [value, decimals] : {std::pair{m.stops, 4},
+                                          {m.clipped, 4},
+                                          {m.x, 2},
+                                          {m.y, 2},
+                                          {m.turn_deg, 3},
+                                          {m.held_by, 2},
+                                          {m.step_x, 2},
+                                          {m.step_y, 2},
+                                          {m.points, 3},
+                                          {mean(m.fine), 3},
+                                          {mean(m.coarse), 3},
+                                          {m.odd, 4}})
+      cells.push_back(m.seen() ? fmt::format("{:.{}f}", value, decimals) : "");
+    cells.push_back(codes[n]);
+    text += csv_row(cells);
   }
   return text;
 }
 
-Answer gather_verb(const GatherOptions& asked) {
-  auto [take, folder, ask] = gathering_of(asked);
+/// The take's frames looked at, and all there is to say about them.
+struct Looked {
+  inspect::Look look;
+  std::vector<inspect::Fault> faults;
+  Findings findings;
+};
+
+/// What there is to say on Gather; of frames without a take what they say by themselves.
+Findings findings_of(const ingest::Gathered& g, const Looked& looked, const std::optional<take::Take>& take,
+                     const GatherOptions& asked) {
+  if (take) {
+    advice::Known known;
+    known.frames = {&g, asked.list_only ? nullptr : &looked.look, looked.faults,
+                    advice::began_by_journal(asked.take)};
+    return advice::findings_on(advice::Stage::Gather, *take, known);
+  }
+  Findings findings = ingest::judge(g);
+  if (asked.list_only) return findings;
+  const Findings seen = inspect::judge(g, looked.look, looked.faults);
+  findings.insert(findings.end(), seen.begin(), seen.end());
+  sort_by_severity(findings);
+  return findings;
+}
+
+Looked looked_at(const ingest::Gathered& g, const std::optional<take::Take>& take,
+                 const GatherOptions& asked) {
+  Looked out;
+  if (asked.list_only) {
+    out.faults = inspect::beat_faults(g);
+    out.findings = findings_of(g, out, take, asked);
+    return out;
+  }
+  out.look = look_at_frames(g, asked.take);
+  const inspect::Planned planned = take ? forecast::planned_of(*take, g.frames->size()) : inspect::Planned{};
+  out.faults = inspect::faults_of(g, out.look, planned);
+  out.findings = findings_of(g, out, take, asked);
+  return out;
+}
+
+/// What was asked for, as the gathering has it.
+ingest::Ask ask_of(const GatherOptions& asked, ingest::Ask ask) {
   if (asked.choose) ask.choose = static_cast<size_t>(*asked.choose - 1);
   for (size_t from = 0; from < asked.join.size();) {
     const size_t end = std::min(asked.join.find(',', from), asked.join.size());
@@ -138,77 +194,56 @@ Answer gather_verb(const GatherOptions& asked) {
   ask.keep.insert(ask.keep.end(), asked.keep.begin(), asked.keep.end());
   ask.leave_out.insert(ask.leave_out.end(), asked.leave_out.begin(), asked.leave_out.end());
   if (asked.clock_s) ask.clock_s = *asked.clock_s;
-  const ingest::Gathered g = gather_shown(ask);
-  const std::vector<media::Frame>& frames = *g.frames;
-  Json missing = Json::array(), dropped = Json::array(), takes = Json::array(), faults_json = Json::array();
+  return ask;
+}
+
+Json dropped_json(const ingest::Dropped& d) {
+  return {{"file", d.file().string()},
+          {"why", ingest::why_word(d.why)},
+          {"when", d.before ? "before" : "after"},
+          {"text", d.text}};
+}
+
+Json gathered_json(const ingest::Gathered& g, const Looked& looked, const GatherOptions& asked) {
+  Json missing = Json::array(), dropped = Json::array(), takes = Json::array(), audit = Json::array(),
+       in_doubt = Json::array();
   long long lost = 0;
   for (const ingest::Missing& m : g.missing) {
     missing.push_back({{"after_frame", m.after + 1},
-                       {"after_file", media::name_of(frames[m.after].file())},
+                       {"after_file", media::name_of((*g.frames)[m.after].file())},
                        {"frames", m.frames},
                        {"seconds", rounded(m.seconds, 3)}});
     lost += m.frames;
   }
-  const auto set_aside = [&](const ingest::Dropped& d) -> Json {
-    return {{"file", d.file().string()},
-            {"why", ingest::why_word(d.why)},
-            {"when", d.before ? "before" : "after"},
-            {"text", d.text}};
-  };
-  for (const ingest::Dropped& d : g.dropped) dropped.push_back(set_aside(d));
-  Json in_doubt = Json::array();
-  for (const ingest::Dropped& d : g.weak) in_doubt.push_back(set_aside(d));
+  for (const ingest::Dropped& d : g.dropped) dropped.push_back(dropped_json(d));
+  for (const ingest::Dropped& d : g.weak) in_doubt.push_back(dropped_json(d));
   for (size_t i = 0; i < g.takes.size(); ++i)
     takes.push_back(take_json(g.takes[i], asked.folders, i == g.chosen));
-  Findings findings = ingest::judge(g);
-  std::vector<inspect::Fault> faults;
-  inspect::Look look;
-  if (!asked.list_only) {
-    look = look_at_frames(g, asked.take);
-    faults =
-        inspect::faults_of(g, look, take ? forecast::planned_of(*take, frames.size()) : inspect::Planned{});
-    const Findings seen = inspect::judge(g, look, faults);
-    findings.insert(findings.end(), seen.begin(), seen.end());
-    sort_by_severity(findings);
-  } else {
-    faults = inspect::beat_faults(g);
-  }
-  if (take)
-    if (const auto off = forecast::clock_error_s(*take, g, advice::began_by_journal(asked.take));
-        off && ask.clock_s == 0)
-      findings.insert(findings.begin(), {"clock_wrong", Severity::Warning, "The camera's clock is off",
-                                         fmt::format("By {} s: add --clock {}.", format_number(*off, 0),
-                                                     format_number(*off, 0))});
-  if (take)
-    file_take(*take, asked.take, [&](book::Entry& e) {
-      book::learn(e, *take, g);
-      if (!asked.list_only) book::learn(e, advice::open_faults(*take, g, faults));
-      e.picture = book::picture_of(g.frames);
-    });
-  for (const inspect::Fault& f : faults) faults_json.push_back(fault_json(g, f, asked.folders));
-  if (!asked.csv.empty())
-    write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}}, csv_of(g, look, faults));
-  Answer answer;
+  for (const inspect::Fault& f : looked.faults) audit.push_back(fault_json(g, f, asked.folders));
   const Json chosen = take_json(g, asked.folders, true);
-  answer.json = {{"frames", frames.size()},
-                 {"exposures_each", g.exposures_each},
-                 {"first", chosen["first"]},
-                 {"last", chosen["last"]},
-                 {"interval_s", chosen["interval_s"]},
-                 {"format", chosen["format"]},
-                 {"missing_frames", lost},
-                 {"missing", missing},
-                 {"dropped", dropped},
-                 {"in_doubt", in_doubt},
-                 {"films", g.films},
-                 {"ignored", g.ignored},
-                 {"unread_folders", g.unread_folders},
-                 {"takes", takes},
-                 {"why_chosen", g.why_chosen},
-                 {"looked_at", !asked.list_only},
-                 {"audit", faults_json},
-                 {"findings", to_json(findings)}};
-  const auto words = [&](const ingest::FoundTake& t) {
+  return {{"frames", g.frames->size()},
+          {"exposures_each", g.exposures_each},
+          {"first", chosen["first"]},
+          {"last", chosen["last"]},
+          {"interval_s", chosen["interval_s"]},
+          {"format", chosen["format"]},
+          {"missing_frames", lost},
+          {"missing", missing},
+          {"dropped", dropped},
+          {"in_doubt", in_doubt},
+          {"films", g.films},
+          {"ignored", g.ignored},
+          {"unread_folders", g.unread_folders},
+          {"takes", takes},
+          {"why_chosen", g.why_chosen},
+          {"looked_at", !asked.list_only},
+          {"audit", audit},
+          {"findings", to_json(looked.findings)}};
+}
+
+std::string gathered_words(const ingest::Gathered& g, const Looked& looked, const GatherOptions& asked) {
+  std::string words;
+  const auto take_words = [&](const ingest::FoundTake& t) {
     return fmt::format("{}{}, from {} to {}{}",
                        counted(static_cast<long long>(t.frames->size()), "{} frame", "{} frames"),
                        t.exposures_each > 1 ? fmt::format(" of {} exposures", t.exposures_each) : "",
@@ -218,18 +253,37 @@ Answer gather_verb(const GatherOptions& asked) {
   };
   if (g.takes.size() > 1)
     for (size_t i = 0; i < g.takes.size(); ++i)
-      answer.words += fmt::format("{} take {}: {}.\n", i == g.chosen ? "*" : " ", i + 1, words(g.takes[i]));
+      words += fmt::format("{} take {}: {}.\n", i == g.chosen ? "*" : " ", i + 1, take_words(g.takes[i]));
   else
-    answer.words += words(g) + ".\n";
+    words += take_words(g) + ".\n";
   for (const ingest::Dropped& d : g.dropped)
-    answer.words += fmt::format("left out {}: {}\n", media::name_of(d.file()), d.text);
-  for (const inspect::Fault& f : faults)
-    answer.words += fmt::format(
+    words += fmt::format("left out {}: {}\n", media::name_of(d.file()), d.text);
+  for (const inspect::Fault& f : looked.faults)
+    words += fmt::format(
         "frame {}{} {}: {}\n", f.frame + 1,
         f.last > f.frame && f.kind != inspect::FaultKind::Missing ? fmt::format(" to {}", f.last + 1) : "",
         inspect::fault_word(f.kind), f.text);
-  answer.words += words_of(findings);
-  return answer;
+  return words + words_of(looked.findings);
+}
+
+Answer gather_verb(const GatherOptions& asked) {
+  const Gathering gathering = gathering_of(asked);
+  const std::optional<take::Take>& take = gathering.take;
+  const ingest::Ask ask = ask_of(asked, gathering.ask);
+  const ingest::Gathered g = gather_shown(ask);
+  Looked looked = looked_at(g, take, asked);
+  if (ask.clock_s != 0)  // it was put right here
+    std::erase_if(looked.findings, [](const Finding& f) { return f.code == "clock_wrong"; });
+  if (take)
+    file_take(*take, asked.take, [&](book::Entry& e) {
+      book::learn(e, *take, g);
+      if (!asked.list_only) book::learn(e, advice::open_faults(*take, g, looked.faults));
+      e.picture = book::picture_of(g.frames);
+    });
+  if (!asked.csv.empty())
+    write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}},
+                          csv_of(g, looked.look, looked.faults));
+  return {gathered_json(g, looked, asked), gathered_words(g, looked, asked)};
 }
 
 }  // namespace

@@ -57,35 +57,35 @@ void add_over(const Verb& verb, OverAsked& a) {
   add_force(verb, a.force);
 }
 
-Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
-  if (asked.output.empty()) throw bad_input("There is no output file.", "Add -o OUT.png.");
-  if (asked.save && asked.take.empty())
-    throw bad_input("--save needs the take it goes into.", "Add --take TAKE.");
+namespace {
+
+/// The take with the place and the picture that were said.
+take::Take take_under(const OverAsked& asked, const PlaceAsked& place,
+                      const skyline::Photograph& photograph) {
   take::Take take = asked.take.empty() ? take::Take{} : take::load_take(asked.take);
   if (!take.place.known() || !place.latitude.empty() || !place.coordinates.empty())
     take.place = place_of(place);
   if (asked.variation != 0) take.light.variation_deg = asked.variation;
-  const Guard guard{{asked.picture, asked.take}, asked.force};
-  check_output({asked.output, FileKind::Picture, guard});
-  const skyline::Photograph photograph = skyline::read_photograph(asked.picture, kLongest);
   forecast::OutlookSaid said{
       asked.focal, asked.sensor_width, asked.bearing, asked.compass, asked.tilt, asked.roll, {}, {}};
   if (!asked.sun_at.empty()) said.light = point_of(asked.sun_at, photograph.full);
   if (!asked.known.empty())
     said.known = std::pair{sky::FramePoint{asked.known[0] / photograph.full.width - 0.5, 0}, asked.known[1]};
   take.light.outlook = forecast::outlook_for(take, photograph, asked.picture, said);
-  const take::Outlook& own = take.light.outlook;
-  if (own.by == take::Outlook::By::Nothing && (asked.take.empty() || !take.light.knows_aim()))
+  if (take.light.outlook.by == take::Outlook::By::Nothing && (asked.take.empty() || !take.light.knows_aim()))
     throw bad_input(
         fmt::format(
             "Where {} looks is not known: no sun or moon was found in it, and it has no compass bearing.",
             asked.picture),
         "Say --bearing 248, --compass 252 --variation -4, or --sun-at 3120x840.");
-  const skyline::View view = forecast::view_of(own);
-  take.light.horizon = skyline::traced(skyline::skyline_of(photograph.picture), view, take.light.horizon);
-  // When: as said, else the take's shoot with some hours to either side, else a day around the picture.
-  skyline::Overlay overlay;
-  overlay.place = take.place;
+  take.light.horizon = skyline::traced(skyline::skyline_of(photograph.picture),
+                                       forecast::view_of(take.light.outlook), take.light.horizon);
+  return take;
+}
+
+/// When: as said, else the take's shoot with some hours to either side, else a day around the picture.
+void set_time(skyline::Overlay& overlay, const OverAsked& asked, const take::Take& take,
+              const skyline::Photograph& photograph) {
   const std::string& zone = take.place.zone;
   if (take.knows_start()) {
     overlay.from = later(take.start, -3 * 3600);
@@ -104,28 +104,32 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
   if (overlay.to <= overlay.from || seconds_between(overlay.from, overlay.to) > kMost_s)
     throw bad_input("From --from to --to must be more than zero and at most two days.",
                     "Write both as 2026-10-09T20:00.");
-  overlay.view = view;
-  overlay.horizon = take.light.horizon;
-  if (!asked.take.empty() && take.light.knows_aim())
-    overlay.frame = skyline::View{forecast::optics_of(take), take.light.move.from};
+}
+
+/// What goes behind the skyline within the picture; elsewhere nothing is known.
+std::vector<sky::Behind> behind_skyline(const skyline::Overlay& overlay) {
+  std::vector<sky::Behind> all;
   const auto ephemeris = sky::ephemeris_for(overlay.from, overlay.to);
   for (const sky::Body body : {sky::Body::Sun, sky::Body::Moon, sky::Body::Core})
     for (const sky::Behind& b :
-         sky::behind(*ephemeris, body, take.place, take.light.horizon, overlay.from, overlay.to)) {
-      const auto at = sky::project(b.where, view.aim, view.optics);
-      if (at && sky::inside(*at, view.optics, true))
-        overlay.behind.push_back(b);  // elsewhere nothing is known
+         sky::behind(*ephemeris, body, overlay.place, overlay.horizon, overlay.from, overlay.to)) {
+      const auto at = sky::project(b.where, overlay.view.aim, overlay.view.optics);
+      if (at && sky::inside(*at, overlay.view.optics, true)) all.push_back(b);
     }
-  std::sort(overlay.behind.begin(), overlay.behind.end(),
-            [](const auto& a, const auto& b) { return a.at < b.at; });
-  skyline::draw_over(photograph, overlay, asked.output, guard);
-  if (asked.save) take::save_take(take, asked.take);
+  std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) { return a.at < b.at; });
+  return all;
+}
+
+Answer over_told(const skyline::Overlay& overlay, const take::Take& take, const std::string& output) {
+  const skyline::View& view = overlay.view;
+  const std::string& zone = take.place.zone;
+  const auto by = take.light.outlook.by;
   Answer answer;
-  answer.json = {{"picture", asked.output},
+  answer.json = {{"picture", output},
                  {"bearing_deg", rounded(view.aim.bearing_deg, 2)},
                  {"tilt_deg", rounded(view.aim.tilt_deg, 2)},
                  {"roll_deg", rounded(view.aim.roll_deg, 2)},
-                 {"known", forecast::known_words(own.by)},
+                 {"known", forecast::known_words(by)},
                  {"focal_mm", rounded(view.optics.focal_mm, 2)},
                  {"across_deg", rounded(view.optics.across_deg(), 2)},
                  {"behind", behind_json(overlay.behind, zone)}};
@@ -133,11 +137,34 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
   for (const sky::HorizonPoint& p : take.light.horizon)
     answer.json["horizon"].push_back(
         {{"bearing_deg", rounded(p.bearing_deg, 2)}, {"altitude_deg", rounded(p.altitude_deg, 2)}});
-  answer.words = fmt::format("{}: its centre faces {}°, {}° up, {}; {}° across.\n", asked.output,
+  answer.words = fmt::format("{}: its centre faces {}°, {}° up, {}; {}° across.\n", output,
                              format_number(view.aim.bearing_deg, 1), format_number(view.aim.tilt_deg, 1),
-                             forecast::known_words(own.by), format_number(view.optics.across_deg(), 0));
+                             forecast::known_words(by), format_number(view.optics.across_deg(), 0));
   for (const sky::Behind& b : overlay.behind) answer.words += sky::behind_words(b, zone) + "\n";
   return answer;
+}
+
+}  // namespace
+
+Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
+  if (asked.output.empty()) throw bad_input("There is no output file.", "Add -o OUT.png.");
+  if (asked.save && asked.take.empty())
+    throw bad_input("--save needs the take it goes into.", "Add --take TAKE.");
+  const Guard guard{{asked.picture, asked.take}, asked.force};
+  check_output({asked.output, FileKind::Picture, guard});
+  const skyline::Photograph photograph = skyline::read_photograph(asked.picture, kLongest);
+  const take::Take take = take_under(asked, place, photograph);
+  skyline::Overlay overlay;
+  overlay.place = take.place;
+  set_time(overlay, asked, take, photograph);
+  overlay.view = forecast::view_of(take.light.outlook);
+  overlay.horizon = take.light.horizon;
+  if (!asked.take.empty() && take.light.knows_aim())
+    overlay.frame = skyline::View{forecast::optics_of(take), take.light.move.from};
+  overlay.behind = behind_skyline(overlay);
+  skyline::draw_over(photograph, overlay, asked.output, guard);
+  if (asked.save) take::save_take(take, asked.take);
+  return over_told(overlay, take, asked.output);
 }
 
 }  // namespace askcount::cli

@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <memory>
 
-#include "advice/light_advice.h"
+#include "advice/by_stage.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "base/units.h"
@@ -127,7 +127,9 @@ Answer ramp_verb(const RampAsked& asked) {
          {"flicker_stops", rounded(o.flicker_stops, 3)},
          {"longest_shutter_s", rounded(o.longest_s, 4)},
          {"text", o.text}});
-  const Findings findings = advice::light_advice(take, ramp);
+  advice::Known known;
+  known.ramp = &ramp;
+  const Findings findings = advice::findings_on(advice::Stage::Light, take, known);
   answer.json = {
       {"clicks", clicks},
       {"start",

@@ -28,6 +28,88 @@ Json direction(const sky::Direction& d) {
   return {{"altitude_deg", rounded(d.altitude_deg, 3)}, {"azimuth_deg", rounded(d.azimuth_deg, 3)}};
 }
 
+/// What one day's light and a run of nights have.
+struct DaySky {
+  sky::DayEvents events;
+  std::vector<sky::Window> windows;
+  std::vector<std::string> missing;  ///< why there are no others
+  std::vector<sky::Night> nights;
+};
+
+Json windows_json(const std::vector<sky::Window>& windows, const std::string& zone) {
+  Json list = Json::array();
+  for (const sky::Window& w : windows)
+    list.push_back({{"kind", w.kind},
+                    {"from", format_iso(w.from, zone)},
+                    {"to", format_iso(w.to, zone)},
+                    {"start", format_iso(w.start, zone)},
+                    {"to_by_sunrise", w.other_to ? Json(format_iso(*w.other_to, zone)) : Json(nullptr)},
+                    {"fits", w.fits},
+                    {"reason", w.reason}});
+  return list;
+}
+
+Json nights_json(const std::vector<sky::Night>& nights, const std::string& zone) {
+  Json list = Json::array();
+  for (const sky::Night& n : nights)
+    list.push_back({{"date", format_day(n.day)},
+                    {"dark_s", rounded(n.dark_s, 0)},
+                    {"from", format_iso(n.from, zone)},
+                    {"moon_lit", rounded(n.moon_lit, 3)}});
+  return list;
+}
+
+std::string day_told(const DaySky& found, const sky::Place& place) {
+  const sky::DayEvents& events = found.events;
+  std::string told;
+  for (const std::string& key : sky::event_keys()) {
+    const auto moment = events[key];
+    std::string name = key;
+    std::replace(name.begin(), name.end(), '_', ' ');
+    told +=
+        fmt::format("{:20} {}\n", name,
+                    moment ? format_clock(*moment, place.zone, true) : "-       " + events.reasons.at(key));
+  }
+  for (const sky::Window& w : found.windows)
+    told += fmt::format("window               {}, start {}: {}\n", w.kind, format_clock(w.start, place.zone),
+                        w.reason);
+  for (const std::string& why : found.missing) told += fmt::format("no window            {}\n", why);
+  for (const sky::Night& n : found.nights)
+    told += fmt::format("night                {}: {} dark with the core up, from {}, moon {} % lit\n",
+                        day_words(n.day), format_length(std::round(n.dark_s / 60) * 60),
+                        format_clock(n.from, place.zone), format_number(n.moon_lit * 100, 0));
+  told += fmt::format("{:20} {} %, {}\n", "moon lit", format_number(events.moon_lit * 100, 0),
+                      events.moon_waxing ? "waxing" : "waning");
+  return told;
+}
+
+/// The light of one moment.
+void add_moment(Answer& answer, Instant at, const sky::Place& place, const SkyOptions& asked) {
+  const sky::Cover cover = asked.cover.value_or(sky::Cover::Clear);
+  const sky::Ephemeris sky(at, at);
+  for (const Body body : {Body::Sun, Body::Moon, Body::Core})
+    answer.json[sky::body_word(body)] = direction(sky.at(body, at, place));
+  const sky::MoonFace face = sky.moon(at);
+  answer.json["moon"]["lit"] = rounded(face.lit, 4);
+  answer.json["moon"]["width_deg"] = rounded(face.width_deg, 4);
+  answer.json["moon"]["phase_angle_deg"] = rounded(face.phase_angle_deg, 2);
+  const double lux = sky::ambient_lux(sky, at, place, cover, asked.town_lux);
+  answer.json["at"] = format_iso(at, place.zone);
+  answer.json["lux"] = lux < 1 ? rounded(lux, 6) : rounded(lux, 1);
+  const sky::NightView night{
+      asked.darkness.empty() ? sky::kNaturalGlow_mag : sky::parse_darkness(asked.darkness), {45, 180}};
+  const double luminance = sky::scene_luminance(sky, at, place, cover, asked.town_lux, night);
+  answer.json["luminance_cd_m2"] = Json::parse(fmt::format("{:.4g}", luminance));
+  answer.json["sky_mag"] = rounded(night.zenith_mag, 2);
+  answer.json["ev100"] = rounded(sky::ev100_of_luminance(luminance), 2);
+  answer.json["stops_per_minute"] =
+      rounded(sky::stops_per_minute(sky, at, place, cover, asked.town_lux, night), 4);
+  answer.json["look"] = sky::look_words(sky, at, place);
+  answer.words += fmt::format("At {}: {}; {} lux, EV {}.\n", format_clock(at, place.zone, true),
+                              sky::look_words(sky, at, place), format_number(lux, lux < 1 ? 4 : 0),
+                              format_number(sky::ev100_of_luminance(luminance), 1));
+}
+
 Answer sky_verb(const SkyOptions& asked) {
   if (!asked.over.picture.empty()) return over_answer(asked.over, asked.place);
   const sky::Place place = place_of(asked.place);
@@ -36,77 +118,20 @@ Answer sky_verb(const SkyOptions& asked) {
   const std::optional<Instant> at =
       asked.at.empty() ? std::nullopt : std::optional(parse_instant(asked.at, place.zone));
   const Day day = asked.date.empty() ? day_of(*at, place.zone) : parse_day(asked.date);
-  const sky::DayEvents events = sky::events_of(day, place);
-  const sky::Cover cover = asked.cover.value_or(sky::Cover::Clear);
+  DaySky found{sky::events_of(day, place), {}, {}, {}};
+  found.windows = sky::windows_of(day, place, parse_length(asked.field, "--field"), &found.missing);
   Answer answer;
-  answer.json = sky::to_json(events, place);
+  answer.json = sky::to_json(found.events, place);
   if (place.height_m > 0)
     answer.json["sea_horizon_dip_deg"] = rounded(sky::sea_horizon_dip_deg(place.height_m), 3);
-  std::vector<std::string> missing;
-  answer.json["windows"] = Json::array();
-  const auto windows = sky::windows_of(day, place, parse_length(asked.field, "--field"), &missing);
-  for (const sky::Window& w : windows)
-    answer.json["windows"].push_back(
-        {{"kind", w.kind},
-         {"from", format_iso(w.from, place.zone)},
-         {"to", format_iso(w.to, place.zone)},
-         {"start", format_iso(w.start, place.zone)},
-         {"to_by_sunrise", w.other_to ? Json(format_iso(*w.other_to, place.zone)) : Json(nullptr)},
-         {"fits", w.fits},
-         {"reason", w.reason}});
-  answer.json["no_window"] = missing;
-  std::vector<sky::Night> nights;
+  answer.json["windows"] = windows_json(found.windows, place.zone);
+  answer.json["no_window"] = found.missing;
   if (asked.nights > 0) {
-    answer.json["nights"] = Json::array();
-    nights = sky::best_nights(day, asked.nights, place);
-    for (const sky::Night& n : nights)
-      answer.json["nights"].push_back({{"date", format_day(n.day)},
-                                       {"dark_s", rounded(n.dark_s, 0)},
-                                       {"from", format_iso(n.from, place.zone)},
-                                       {"moon_lit", rounded(n.moon_lit, 3)}});
+    found.nights = sky::best_nights(day, asked.nights, place);
+    answer.json["nights"] = nights_json(found.nights, place.zone);
   }
-  for (const std::string& key : sky::event_keys()) {
-    const auto moment = events[key];
-    std::string name = key;
-    std::replace(name.begin(), name.end(), '_', ' ');
-    answer.words +=
-        fmt::format("{:20} {}\n", name,
-                    moment ? format_clock(*moment, place.zone, true) : "-       " + events.reasons.at(key));
-  }
-  for (const sky::Window& w : windows)
-    answer.words += fmt::format("window               {}, start {}: {}\n", w.kind,
-                                format_clock(w.start, place.zone), w.reason);
-  for (const std::string& why : missing) answer.words += fmt::format("no window            {}\n", why);
-  for (const sky::Night& n : nights)
-    answer.words += fmt::format("night                {}: {} dark with the core up, from {}, moon {} % lit\n",
-                                day_words(n.day), format_length(std::round(n.dark_s / 60) * 60),
-                                format_clock(n.from, place.zone), format_number(n.moon_lit * 100, 0));
-  answer.words += fmt::format("{:20} {} %, {}\n", "moon lit", format_number(events.moon_lit * 100, 0),
-                              events.moon_waxing ? "waxing" : "waning");
-  if (at) {
-    const sky::Ephemeris sky(*at, *at);
-    for (const Body body : {Body::Sun, Body::Moon, Body::Core})
-      answer.json[sky::body_word(body)] = direction(sky.at(body, *at, place));
-    const sky::MoonFace face = sky.moon(*at);
-    answer.json["moon"]["lit"] = rounded(face.lit, 4);
-    answer.json["moon"]["width_deg"] = rounded(face.width_deg, 4);
-    answer.json["moon"]["phase_angle_deg"] = rounded(face.phase_angle_deg, 2);
-    const double lux = sky::ambient_lux(sky, *at, place, cover, asked.town_lux);
-    answer.json["at"] = format_iso(*at, place.zone);
-    answer.json["lux"] = lux < 1 ? rounded(lux, 6) : rounded(lux, 1);
-    const sky::NightView night{
-        asked.darkness.empty() ? sky::kNaturalGlow_mag : sky::parse_darkness(asked.darkness), {45, 180}};
-    const double luminance = sky::scene_luminance(sky, *at, place, cover, asked.town_lux, night);
-    answer.json["luminance_cd_m2"] = Json::parse(fmt::format("{:.4g}", luminance));
-    answer.json["sky_mag"] = rounded(night.zenith_mag, 2);
-    answer.json["ev100"] = rounded(sky::ev100_of_luminance(luminance), 2);
-    answer.json["stops_per_minute"] =
-        rounded(sky::stops_per_minute(sky, *at, place, cover, asked.town_lux, night), 4);
-    answer.json["look"] = sky::look_words(sky, *at, place);
-    answer.words += fmt::format("At {}: {}; {} lux, EV {}.\n", format_clock(*at, place.zone, true),
-                                sky::look_words(sky, *at, place), format_number(lux, lux < 1 ? 4 : 0),
-                                format_number(sky::ev100_of_luminance(luminance), 1));
-  }
+  answer.words = day_told(found, place);
+  if (at) add_moment(answer, *at, place, asked);
   return answer;
 }
 

@@ -4,6 +4,7 @@
 
 #include <memory>
 
+#include "advice/by_stage.h"
 #include "advice/checklist.h"
 #include "base/error.h"
 #include "base/language.h"
@@ -85,7 +86,6 @@ Answer program_verb(const TimerOptions& asked) {
     take.start_by = asked.start_by == "clock" ? timer::StartBy::Clock
                     : asked.start_by == "now" ? timer::StartBy::Now
                                               : timer::StartBy::Delay;
-  const plan::Sums sums = take.sums();
   const timer::Program p = forecast::program_of(take);
   Answer answer;
   Json setting = Json::object();
@@ -94,7 +94,7 @@ Answer program_verb(const TimerOptions& asked) {
     answer.words += fmt::format("{:12} {:12} {}\n", l.word, l.value, l.why);
   }
   save(asked.save, take, {asked.kit});
-  const Findings findings = timer::judge(p, sums);
+  const Findings findings = advice::findings_on(advice::Stage::Set, take);
   answer.json = {{"timer", p.timer.name},
                  {"counts", p.timer.counts == plan::Counts::Interval ? "interval" : "gap"},
                  {"start_by", p.start == timer::StartBy::Clock ? "clock"

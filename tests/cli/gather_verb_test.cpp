@@ -125,12 +125,12 @@ TEST(CopyVerb, SaysWhenTheCardMayBeEmptied) {
   EXPECT_EQ(done["manifests"].size(), 2u);
   EXPECT_EQ(test::run("cd " + quoted(folder / "disk") + " && sha256sum -c --quiet copied.sha256").exit, 0);
   const test::Said again = askcount(line);
-  EXPECT_NE(again.out.find("10 files there already and equal."), std::string::npos) << again.out;
+  EXPECT_NE(again.out.find("10 files already there and identical."), std::string::npos) << again.out;
   EXPECT_NE(again.out.find("The card may be emptied."), std::string::npos);
   const test::Said refused =
       askcount("copy " + quoted(folder / "card") + " --to " + quoted(folder / "card/in"));
   EXPECT_EQ(refused.exit, 2);
-  EXPECT_NE(refused.err.find("within each other"), std::string::npos) << refused.err;
+  EXPECT_NE(refused.err.find("inside the other"), std::string::npos) << refused.err;
 }
 
 }  // namespace

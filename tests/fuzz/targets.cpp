@@ -328,8 +328,8 @@ std::vector<Target> pictures() {
   const fs::path jpeg = fs::recursive_directory_iterator(folder / "card")->path();
   image::Linear32 seen(image::Size{32, 24});
   std::fill(seen.rgb.begin(), seen.rgb.end(), 0.2F);
-  simulate::write_raw(seen, {0.01, 8, 100}, 0, media::CameraTime(std::chrono::milliseconds(1791568200000)),
-                      {}, 0, folder / "a.dng");
+  const media::CameraTime captured(std::chrono::milliseconds(1791568200000));
+  simulate::write_raw(seen, {{0.01, 8, 100}, 0, captured, 0}, {}, folder / "a.dng");
   image::Coded16 picture(image::Size{24, 16});
   media::ShotInfo info;
   info.software = "fuzz";

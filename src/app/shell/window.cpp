@@ -71,6 +71,28 @@ Window::Window() {
   down->addWidget(span_);
   auto* across = new QHBoxLayout;
   across->setSpacing(0);
+  across->addWidget(make_stack(middle), 1);
+  findings_ = new FindingsColumn(middle);
+  across->addWidget(findings_);
+  down->addLayout(across, 1);
+  asked_ = new AskedBar(session_.book, middle);
+  down->addWidget(asked_);
+  make_foot(middle);
+  down->addWidget(foot_);
+  setCentralWidget(middle);
+  add_stages();
+  make_actions();
+  say_keys();
+  setAcceptDrops(true);
+  connect(empty_, &EmptyPage::pressed, this, &Window::take_way);
+  connect(bar_, &StageBar::chosen, this, &Window::go_to);
+  connect(bar_, &StageBar::menu_asked, this, &Window::show_menu);
+  connect(findings_, &FindingsColumn::mend, this, &Window::mend);
+  follow_session();
+  go_to(0);
+}
+
+QWidget* Window::make_stack(QWidget* middle) {
   // In large type a stage is taller than the window and is scrolled.
   auto* area = new QScrollArea(middle);
   area->setFrameShape(QFrame::NoFrame);
@@ -86,12 +108,10 @@ Window::Window() {
     if (now && stack_->isAncestorOf(now)) area->ensureWidgetVisible(now, 0, 20);
   });
   empty_ = new EmptyPage(stack_);
-  findings_ = new FindingsColumn(middle);
-  across->addWidget(area, 1);
-  across->addWidget(findings_);
-  down->addLayout(across, 1);
-  asked_ = new AskedBar(session_.book, middle);
-  down->addWidget(asked_);
+  return area;
+}
+
+void Window::make_foot(QWidget* middle) {
   foot_ = new Foot(middle);
   foot_->setFixedHeight(26);
   auto* foot_row = new QHBoxLayout(foot_);
@@ -104,9 +124,9 @@ Window::Window() {
   foot_left_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
   foot_row->addWidget(foot_left_, 1);
   foot_row->addWidget(foot_right_);
-  down->addWidget(foot_);
-  setCentralWidget(middle);
+}
 
+void Window::add_stages() {
   // The numbers are the places in the order of work.
   add_stage(1, to_say("Ask"), new AskStage(session_, stack_), Lighting::Day);
   add_stage(2, to_say("Light"), new LightStage(session_, stack_), Lighting::Day);
@@ -127,13 +147,9 @@ Window::Window() {
     tell(say_q("A new take from it: place, framing and plan are the old one's, the light is today's."),
          false);
   });
-  make_actions();
-  say_keys();
-  setAcceptDrops(true);
-  connect(empty_, &EmptyPage::pressed, this, &Window::take_way);
-  connect(bar_, &StageBar::chosen, this, &Window::go_to);
-  connect(bar_, &StageBar::menu_asked, this, &Window::show_menu);
-  connect(findings_, &FindingsColumn::mend, this, &Window::mend);
+}
+
+void Window::follow_session() {
   connect(&session_.document, &Document::changed, this, &Window::refresh);
   connect(&session_.document, &Document::saved, this, &Window::refresh);
   connect(&session_.frames, &Frames::changed, this, &Window::refresh);
@@ -149,7 +165,6 @@ Window::Window() {
   connect(&session_.job, &Job::started, this, [this] { tell({}, false); });
   connect(&session_.job, &Job::progressed, this, &Window::show_foot);
   connect(&session_.job, &Job::ended, this, &Window::refresh);
-  go_to(0);
 }
 
 Window::~Window() {

@@ -60,6 +60,10 @@ class Window : public QMainWindow {
   void dropEvent(QDropEvent* event) override;
 
  private:
+  QWidget* make_stack(QWidget* middle);
+  void make_foot(QWidget* middle);
+  void add_stages();
+  void follow_session();
   void add_stage(int key, const char* name, Stage* stage, Lighting lighting);
   void make_actions();
   void refresh();

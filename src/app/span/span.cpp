@@ -161,13 +161,8 @@ void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
   }
 }
 
-void Span::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
+void Span::paint_names(QPainter& p) {
   const Colours& c = colours();
-  p.fillRect(rect(), c.bar);
-  p.setPen(c.line);
-  p.drawLine(0, height() - 1, width(), height() - 1);
   p.setPen(c.field);
   p.setFont(on_the_axis(word_font(9.5, QFont::DemiBold)));
   p.drawText(QPointF(18, 25), say_q("Field"));
@@ -178,19 +173,11 @@ void Span::paintEvent(QPaintEvent*) {
   const take::Take& take = session_.document.take();
   p.drawText(QRectF(18, 28, 72, 15),
              p.fontMetrics().elidedText(QString::fromStdString(take.place.name), Qt::ElideRight, 72));
-  const std::optional<Shown> shown = this->shown();
-  if (!shown) {
-    p.setFont(on_the_axis(word_font(10)));
-    p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
-               say_q("The two clocks appear once the sentence says enough."));
-    return;
-  }
-  const Shown& sums = *shown;
-  p.drawText(QPointF(18, kFilmTop + 22), QString::fromStdString(frame_rate_words(sums.fps)));
-  const Geometry g = geometry(sums);
-  remember_sky(sums, g);
+}
 
-  // Field clock: the sky's light along it.
+/// The field clock: the sky's light along it, and the take on it.
+void Span::paint_field(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Colours& c = colours();
   const double wide = g.right - g.left;
   const size_t n = sky_.altitudes.size();
   QLinearGradient sky(g.left, 0, g.right, 0);
@@ -217,35 +204,42 @@ void Span::paintEvent(QPaintEvent*) {
   p.setPen(QPen(c.field, 2));
   p.setBrush(Qt::NoBrush);
   p.drawRect(QRectF(x0, kFieldTop - 1, std::max(2.0, x1 - x0), kFieldHeight + 2));
+}
 
-  // Threads: the frames between the clocks.
-  const long long frames = std::max(1LL, sums.frames);
-  const auto film_x = [&](long long frame) {
-    return g.film_left +
-           (static_cast<double>(frame) + 0.5) / static_cast<double>(frames) * (g.film_right - g.film_left);
-  };
-  const auto field_at = [&](long long frame) {
-    return std::min(x1, g.field_x(g.start + frame_second(sums, frame)));
-  };
+double Span::film_x(const Shown& sums, const Geometry& g, long long frame) const {
+  const double share = (static_cast<double>(frame) + 0.5) / static_cast<double>(std::max(1LL, sums.frames));
+  return g.film_left + share * (g.film_right - g.film_left);
+}
+
+double Span::field_at(const Shown& sums, const Geometry& g, long long frame) const {
+  return std::min(g.field_x(g.start + sums.field_s), g.field_x(g.start + frame_second(sums, frame)));
+}
+
+/// The frames between the clocks, and holes where some are missing.
+void Span::paint_threads(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Colours& c = colours();
   int index = 0;
-  for (const long long frame : plan::threads(frames, kThreads)) {
+  for (const long long frame : plan::threads(std::max(1LL, sums.frames), kThreads)) {
     QColor thread = c.film;
     const bool strong = index++ % kEveryStrong == 0;
     thread.setAlphaF(strong ? 0.75F : 0.22F);
     p.setPen(QPen(thread, 1));
-    p.drawLine(QPointF(field_at(frame), kFieldTop + kFieldHeight + 2), QPointF(film_x(frame), kFilmTop));
+    p.drawLine(QPointF(field_at(sums, g, frame), kFieldTop + kFieldHeight + 2),
+               QPointF(film_x(sums, g, frame), kFilmTop));
   }
-  // What happened: holes where frames are missing.
-  if (shot_ && session_.frames.gathered())
-    for (const ingest::Missing& m : session_.frames.gathered()->missing) {
-      const double x = field_at(static_cast<long long>(m.after));
-      p.setPen(QPen(c.warning, 2));
-      p.drawLine(QPointF(x, kFieldTop - 3), QPointF(x, kFieldTop + kFieldHeight + 5));
-      p.drawLine(QPointF(film_x(static_cast<long long>(m.after)), kFilmTop - 3),
-                 QPointF(film_x(static_cast<long long>(m.after)), kFilmTop + kFilmHeight + 3));
-    }
+  if (!shot_ || !session_.frames.gathered()) return;
+  for (const ingest::Missing& m : session_.frames.gathered()->missing) {
+    const auto after = static_cast<long long>(m.after);
+    const double x = field_at(sums, g, after), film = film_x(sums, g, after);
+    p.setPen(QPen(c.warning, 2));
+    p.drawLine(QPointF(x, kFieldTop - 3), QPointF(x, kFieldTop + kFieldHeight + 5));
+    p.drawLine(QPointF(film, kFilmTop - 3), QPointF(film, kFilmTop + kFilmHeight + 3));
+  }
+}
 
-  // Film clock.
+void Span::paint_film(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Colours& c = colours();
+  p.setFont(on_the_axis(figure_font(8.5)));
   p.fillRect(QRectF(g.film_left, kFilmTop, g.film_right - g.film_left, kFilmHeight), c.film_fill);
   const plan::Ruler film = plan::film_ruler(sums.clip_s, static_cast<int>((g.film_right - g.film_left) / 46));
   p.setPen(c.film);
@@ -259,6 +253,11 @@ void Span::paintEvent(QPaintEvent*) {
     written = x + half;
     p.drawText(QPointF(x - half, kFilmTop + kFilmHeight + 15), label);
   }
+}
+
+void Span::paint_speed(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Colours& c = colours();
+  p.setPen(c.film);
   const double speed_up = sums.interval_s * sums.fps.value();
   p.setFont(on_the_axis(word_font(9.5)));
   p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
@@ -271,26 +270,56 @@ void Span::paintEvent(QPaintEvent*) {
                p.fontMetrics().elidedText(other, Qt::ElideRight, static_cast<int>(room.width())));
     p.setPen(c.film);
   }
+}
 
-  // The frame looked at.
+void Span::paint_here(QPainter& p, const Shown& sums, const Geometry& g) {
   const long long at = session_.run.landed() && session_.run.active()
                            ? std::max(0LL, session_.run.landed()->index)
                            : session_.playhead.at();
-  const QColor here = c.here;
-  p.setPen(QPen(here, 2.2));
-  const double fx = field_at(at), mx = film_x(at);
+  p.setPen(QPen(colours().here, 2.2));
+  const double fx = field_at(sums, g, at), mx = film_x(sums, g, at);
   p.drawLine(QPointF(fx, kFieldTop - 7), QPointF(fx, kFieldTop + kFieldHeight + 2));
   p.drawLine(QPointF(fx, kFieldTop + kFieldHeight + 2), QPointF(mx, kFilmTop));
   p.drawLine(QPointF(mx, kFilmTop), QPointF(mx, kFilmTop + kFilmHeight + 4));
+}
 
+/// Clicks of the ramp on the field clock.
+void Span::paint_clicks(QPainter& p, const Shown& sums, const Geometry& g) {
+  constexpr long long kMost = 200000;
+  const ramp::Ramp* ramp = sums.frames <= kMost && !shot_ ? session_.document.ramp() : nullptr;
+  if (!ramp) return;
+  p.setPen(QPen(colours().ink, 1));
+  for (const ramp::RampStep& step : ramp->steps) {
+    const double x = g.field_x(g.start + static_cast<double>(step.click.frame) * sums.interval_s);
+    p.drawLine(QPointF(x, kFieldTop + kFieldHeight - 3), QPointF(x, kFieldTop + kFieldHeight));
+  }
+}
+
+void Span::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  p.fillRect(rect(), c.bar);
+  p.setPen(c.line);
+  p.drawLine(0, height() - 1, width(), height() - 1);
+  paint_names(p);
+  const std::optional<Shown> sums = shown();
+  if (!sums) {
+    p.setFont(on_the_axis(word_font(10)));
+    p.drawText(rect().adjusted(96, 0, 0, 0), Qt::AlignVCenter | Qt::AlignLeft,
+               say_q("The two clocks appear once the sentence says enough."));
+    return;
+  }
+  p.drawText(QPointF(18, kFilmTop + 22), QString::fromStdString(frame_rate_words(sums->fps)));
+  const Geometry g = geometry(*sums);
+  remember_sky(*sums, g);
+  paint_field(p, *sums, g);
+  paint_threads(p, *sums, g);
+  paint_film(p, *sums, g);
+  paint_speed(p, *sums, g);
+  paint_here(p, *sums, g);
   paint_sky_marks(p, g);
-  // Clicks of the ramp, and what the journal noted, on the field clock.
-  if (const ramp::Ramp* r = frames <= 200000 && !shot_ ? session_.document.ramp() : nullptr)
-    for (const ramp::RampStep& step : r->steps) {
-      const double x = g.field_x(g.start + static_cast<double>(step.click.frame) * sums.interval_s);
-      p.setPen(QPen(c.ink, 1));
-      p.drawLine(QPointF(x, kFieldTop + kFieldHeight - 3), QPointF(x, kFieldTop + kFieldHeight));
-    }
+  paint_clicks(p, *sums, g);
 }
 
 void Span::scrub_to(const QPointF& place) {

@@ -53,7 +53,17 @@ class Span : public QWidget {
   double frame_second(const Shown& shown, long long frame) const;
   void scrub_to(const QPointF& place);
   void remember_sky(const Shown& shown, const Geometry& g);
+  /// Where a frame stands on each clock.
+  double film_x(const Shown& sums, const Geometry& g, long long frame) const;
+  double field_at(const Shown& sums, const Geometry& g, long long frame) const;
+  void paint_names(QPainter& p);
+  void paint_field(QPainter& p, const Shown& sums, const Geometry& g);
+  void paint_threads(QPainter& p, const Shown& sums, const Geometry& g);
+  void paint_film(QPainter& p, const Shown& sums, const Geometry& g);
+  void paint_speed(QPainter& p, const Shown& sums, const Geometry& g);
+  void paint_here(QPainter& p, const Shown& sums, const Geometry& g);
   void paint_sky_marks(QPainter& p, const Geometry& g);
+  void paint_clicks(QPainter& p, const Shown& sums, const Geometry& g);
 
   Session& session_;
   bool shot_ = false;

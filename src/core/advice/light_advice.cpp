@@ -30,8 +30,9 @@ Finding in_frame(const Take& take, const plan::Sums& sums) {
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const sky::Ephemeris& sky = *ephemeris;
   const sky::Body body = forecast::body_to_keep(take);
-  const auto passages = sky::passages_of(sky, body, take.place, take.light.move, forecast::optics_of(take),
-                                         take.light.horizon, take.start, end);
+  const auto passages =
+      sky::passages_of(sky, body, take.place,
+                       {take.light.move, forecast::optics_of(take), take.light.horizon}, {take.start, end});
   static constexpr const char* names[] = {to_say("The sun"), to_say("The moon"), to_say("The galaxy's core")};
   const std::string name = say(names[static_cast<int>(body)]);
   const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
@@ -208,10 +209,11 @@ Findings cautions(const Take& take) {
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const sky::Ephemeris& sky = *ephemeris;
   const sky::Move& move = take.light.move;
-  const auto sun = !take.light.knows_aim()
-                       ? std::vector<sky::Passage>{}
-                       : sky::passages_of(sky, sky::Body::Sun, take.place, move, forecast::optics_of(take),
-                                          take.light.horizon, take.start, end);
+  const auto sun =
+      !take.light.knows_aim()
+          ? std::vector<sky::Passage>{}
+          : sky::passages_of(sky, sky::Body::Sun, take.place,
+                             {move, forecast::optics_of(take), take.light.horizon}, {take.start, end});
   if (!sun.empty())
     list.push_back(
         {"sun_in_frame", Severity::Caution, say("Never look at the sun through an optical finder"),
@@ -269,9 +271,9 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                       say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
                           format_length(sums.field_s)),
                       mend::LetCameraExpose{}});
-    add(ramp::judge(ramp, forecast::rule_of(take), sums.interval_s, forecast::room_of(take),
-                    take.light.turning_s, !take.light.clicks.empty(),
-                    [&](long long n) { return clock_of(take, n, sums.interval_s); }));
+    add(ramp::judge(
+        ramp, {forecast::rule_of(take), sums.interval_s, forecast::room_of(take), take.light.turning_s,
+               !take.light.clicks.empty(), [&](long long n) { return clock_of(take, n, sums.interval_s); }}));
   } else {
     for (const ramp::MethodOutcome& o : forecast::methods_of(take))
       if (o.method == take.light.method)

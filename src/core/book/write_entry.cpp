@@ -32,34 +32,45 @@ std::string key_of(const Entry& e) {
   return fmt::format("hand:{}:{}", ms_of(e.start), e.name);
 }
 
-long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& given) {
-  Entry e = given;
-  const std::string key = key_of(e);
-  SQLite::Statement had(db, "SELECT take, json FROM entries JOIN takes ON id = take WHERE key = ?");
-  had.bind(1, key);
-  bool known = had.executeStep();
-  if (known) {
-    Entry older = entry_from_text(had.getColumn(1).getString(), book.string());
-    older.id = had.getColumn(0).getInt64();
-    e = merged(older, e);
-  } else if (e.how != How::Hand && e.knows_start()) {
-    // One that was moved: same name and start, its old file gone.
+namespace {
+
+using Database = SQLite::Database;
+
+/// The first of the entries a statement finds (its id, its JSON, its file) that may be this one.
+std::optional<Entry> found(SQLite::Statement& entries, const fs::path& book, bool gone_alone) {
+  std::error_code ec;
+  while (entries.executeStep()) {
+    if (gone_alone && fs::exists(entries.getColumn(2).getString(), ec)) continue;
+    Entry older = entry_from_text(entries.getColumn(1).getString(), book.string());
+    older.id = entries.getColumn(0).getInt64();
+    return older;
+  }
+  return {};
+}
+
+/// What the book knows of this entry already: by its key, as one that was moved (same name and start, its old
+/// file gone), or as what was packed with it.
+std::optional<Entry> known_before(Database& db, const fs::path& book, const Entry& e) {
+  SQLite::Statement same(db, "SELECT take, json, file FROM entries JOIN takes ON id = take WHERE key = ?");
+  same.bind(1, key_of(e));
+  if (auto older = found(same, book, false)) return older;
+  if (e.how != How::Hand && e.knows_start()) {
     SQLite::Statement like(db,
                            "SELECT take, json, file FROM entries JOIN takes ON id = take "
                            "WHERE name = ? AND start_ms = ? AND key NOT LIKE 'hand:%'");
     like.bind(1, e.name);
     like.bind(2, ms_of(e.start));
-    std::error_code ec;
-    while (!known && like.executeStep()) {
-      if (fs::exists(like.getColumn(2).getString(), ec)) continue;
-      Entry older = entry_from_text(like.getColumn(1).getString(), book.string());
-      older.id = like.getColumn(0).getInt64();
-      e = merged(older, e);
-      known = true;
-    }
+    if (auto older = found(like, book, true)) return older;
   }
-  if (!known && e.how == How::Take)
-    if (const auto before = packed_with(e.file)) e = merged(*before, e);
+  if (e.how == How::Take)
+    if (const auto before = packed_with(e.file)) return *before;
+  return {};
+}
+
+/// The row that is searched; gives the entry its id.
+void write_row(Database& db, Entry& e, const std::string& key) {
+  const auto given_place = [&](double v) { return e.located() ? std::optional(v) : std::nullopt; };
+  const auto started = [&](std::int64_t v) { return e.knows_start() ? std::optional(v) : std::nullopt; };
   SQLite::Statement row(
       db,
       e.id != 0
@@ -73,8 +84,6 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
             "month, field_s, film_s, planned_frames, frames, flicker_before, flicker_after, sun_from_deg, "
             "sun_to_deg, verdict, note, change) "
             "VALUES (?1,?2,?3,?4,?5,?6,?7,?8,?9,?10,?11,?12,?13,?14,?15,?16,?17,?18,?19,?20,?21)");
-  const auto given_place = [&](double v) { return e.located() ? std::optional(v) : std::nullopt; };
-  const auto started = [&](std::int64_t v) { return e.knows_start() ? std::optional(v) : std::nullopt; };
   row.bind(1, key);
   row.bind(2, e.file);
   row.bind(3, e.name);
@@ -99,12 +108,9 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
   if (e.id != 0) row.bind(22, static_cast<std::int64_t>(e.id));
   row.exec();
   if (e.id == 0) e.id = db.getLastInsertRowid();
-  const auto id = static_cast<std::int64_t>(e.id);
-  for (const char* table : {"films", "faults", "measures"}) {
-    SQLite::Statement gone(db, fmt::format("DELETE FROM {} WHERE take = ?", table));
-    gone.bind(1, id);
-    gone.exec();
-  }
+}
+
+void write_films(Database& db, std::int64_t id, const Entry& e) {
   SQLite::Statement film(db, "INSERT INTO films VALUES (?,?,?,?,?,?,?,?,?)");
   for (const FilmMade& m : e.films) {
     film.bind(1, id);
@@ -119,6 +125,9 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
     film.exec();
     film.reset();
   }
+}
+
+void write_faults(Database& db, std::int64_t id, const Entry& e) {
   SQLite::Statement fault(db, "INSERT INTO faults VALUES (?,?,?)");
   const auto add_fault = [&](const std::string& code, long long frames) {
     fault.bind(1, id);
@@ -134,6 +143,9 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
   if (const auto frames = e.frames(); e.came && frames && e.planned.frames > 0)
     if (const long long lost = e.planned.frames - *frames - e.came->missing; lost * 50 > e.planned.frames)
       add_fault("short", lost);
+}
+
+void write_measures(Database& db, std::int64_t id, const Entry& e) {
   SQLite::Statement measure(db, "INSERT INTO measures VALUES (?,?,?,?,?,?,?,?)");
   const auto add_measure = [&](const Measure& m) {
     measure.bind(1, id);
@@ -150,16 +162,17 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
   for (const Measure& m : e.by_frames) add_measure(m);
   for (const Measure& m : e.by_journal) add_measure(m);
   if (const auto dew = dew_of(e)) add_measure(*dew);
-  SQLite::Statement json(db, "INSERT OR REPLACE INTO entries VALUES (?,?)");
-  json.bind(1, id);
-  json.bind(2, to_text(e));
-  json.exec();
-  if (!e.picture.empty()) {
-    SQLite::Statement picture(db, "INSERT OR REPLACE INTO pictures VALUES (?,?)");
-    picture.bind(1, id);
-    picture.bind(2, e.picture.data(), static_cast<int>(e.picture.size()));
-    picture.exec();
-  }
+}
+
+void write_picture(Database& db, std::int64_t id, const std::string& jpeg) {
+  SQLite::Statement picture(db, "INSERT OR REPLACE INTO pictures VALUES (?,?)");
+  picture.bind(1, id);
+  picture.bind(2, jpeg.data(), static_cast<int>(jpeg.size()));
+  picture.exec();
+}
+
+/// What is found by words.
+void write_words(Database& db, std::int64_t id, const Entry& e) {
   SQLite::Statement words(db,
                           "INSERT OR REPLACE INTO words (rowid, name, subject, place, note, change, said) "
                           "VALUES (?,?,?,?,?,?,?)");
@@ -171,6 +184,30 @@ long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& g
   words.bind(6, e.words.change);
   words.bind(7, e.shot ? fmt::format("{}", fmt::join(e.shot->notes, "\n")) : "");
   words.exec();
+}
+
+}  // namespace
+
+long long write_entry(SQLite::Database& db, const fs::path& book, const Entry& given) {
+  Entry e = given;
+  const std::string key = key_of(e);
+  if (const auto before = known_before(db, book, e)) e = merged(*before, e);
+  write_row(db, e, key);
+  const auto id = static_cast<std::int64_t>(e.id);
+  for (const char* table : {"films", "faults", "measures"}) {
+    SQLite::Statement gone(db, fmt::format("DELETE FROM {} WHERE take = ?", table));
+    gone.bind(1, id);
+    gone.exec();
+  }
+  write_films(db, id, e);
+  write_faults(db, id, e);
+  write_measures(db, id, e);
+  SQLite::Statement json(db, "INSERT OR REPLACE INTO entries VALUES (?,?)");
+  json.bind(1, id);
+  json.bind(2, to_text(e));
+  json.exec();
+  if (!e.picture.empty()) write_picture(db, id, e.picture);
+  write_words(db, id, e);
   return e.id;
 }
 

@@ -118,8 +118,8 @@ inline void sample_any(const float* const* rows, const float* down, const float*
 
 }  // namespace
 
-ASKCOUNT_CLONES void sample_row(const Sampling& how, int y, const float* const* rows, int first_row,
-                                int count, int margin, float* out) {
+ASKCOUNT_CLONES void sample_row(const Sampling& how, int y, const SourceRows& source, float* out) {
+  const auto [rows, first_row, count, margin] = source;
   const Affine& map = how.map();
   const int taps_across = how.across().taps(), taps_down = how.down().taps();
   const int least = -margin, most = how.from().width + margin - taps_across;

@@ -71,10 +71,15 @@ class Sampling {
   KernelTable across_, down_;
 };
 
-/// Row y of what is drawn, four floats a pixel. `rows[k]` is source row `first_row` + k with four floats a
-/// pixel; `margin` pixels before its first and after its last hold copies of them.
-void sample_row(const Sampling& how, int y, const float* const* rows, int first_row, int count, int margin,
-                float* out);
+/// Rows of the source, four floats a pixel: `rows[k]` is row `first` + k. `margin` pixels before the first
+/// and after the last pixel of each hold copies of them.
+struct SourceRows {
+  const float* const* rows;
+  int first, count, margin;
+};
+
+/// Row y of what is drawn, four floats a pixel.
+void sample_row(const Sampling& how, int y, const SourceRows& source, float* out);
 
 /// Goes down the rows of what is drawn with no more of the source in memory than a row needs; Load and Take
 /// as in resample_rows().
@@ -112,7 +117,7 @@ void sample_rows(const Sampling& how, const Load& load, Take&& take) {
       }
       rows[static_cast<std::size_t>(row - first)] = place + static_cast<std::size_t>(4 * margin);
     }
-    sample_row(how, y, rows.data(), first, last - first + 1, margin, out.data());
+    sample_row(how, y, {rows.data(), first, last - first + 1, margin}, out.data());
     take(y, out.data());
   }
 }

@@ -179,26 +179,94 @@ void find_soft(const Readings& s, const std::vector<bool>& dark, std::vector<Fau
   }
 }
 
+/// The sharpness of each part of each frame.
+class PartSharpness {
+ public:
+  static constexpr long kReach = 8;  // frames to either side that are looked at
+  explicit PartSharpness(const Readings& s) : s_(s), sharp_(kParts, std::vector<double>(s.size())) {
+    for (size_t k = 0; k < s.size(); ++k)
+      for (size_t p = 0; p < kParts; ++p)
+        sharp_[p][k] = static_cast<double>(s.m[k]->fine[p] - s.m[k]->coarse[p]);
+  }
+
+  /// What a third of the parts with texture lose from before each frame to after.
+  std::vector<double> drops() const {
+    std::vector<double> step(s_.size(), 0);
+    for (long k = 3; k + 3 < static_cast<long>(s_.size()); ++k) {
+      std::vector<double> drops;
+      for (size_t p = 0; p < kParts; ++p)
+        if (has_texture(static_cast<size_t>(k), p))
+          drops.push_back(median(part(sharp_[p], k - kReach, k)) - median(part(sharp_[p], k, k + kReach)));
+      if (drops.size() < 3) continue;
+      std::sort(drops.begin(), drops.end());
+      step[static_cast<size_t>(k)] = drops[drops.size() / 3];
+    }
+    return step;
+  }
+
+  /// Of every frame, over the parts that have texture in one of them.
+  std::vector<double> whole(size_t textured_in) const {
+    std::vector<double> whole(s_.size());
+    for (size_t i = 0; i < s_.size(); ++i) {
+      std::vector<double> v;
+      for (size_t p = 0; p < kParts; ++p)
+        if (has_texture(textured_in, p)) v.push_back(sharp_[p][i]);
+      whole[i] = median(v);
+    }
+    return whole;
+  }
+
+ private:
+  bool has_texture(size_t frame, size_t p) const {
+    return static_cast<double>(s_.m[frame]->coarse[p]) >= kTexturedPart;
+  }
+  const Readings& s_;
+  std::vector<std::vector<double>> sharp_;
+};
+
+/// The loss whose steepest fall is at frame `best`, by `drop`.
+Fault focus_loss(const Readings& s, const PartSharpness& parts, const std::vector<double>& all, size_t best,
+                 double drop) {
+  constexpr long kReach = PartSharpness::kReach;
+  const std::vector<double> whole = parts.whole(best);
+  const long b = static_cast<long>(best);
+  const double before = median(part(whole, b - kReach, b)), after = median(part(whole, b, b + kReach));
+  // The first frame behind the middle of the fall.
+  size_t first = best;
+  for (long i = std::max(0L, b - kReach); i < b + kReach && i < static_cast<long>(s.size()); ++i)
+    if (whole[static_cast<size_t>(i)] < (before + after) / 2) {
+      first = static_cast<size_t>(i);
+      break;
+    }
+  // Does it come back?
+  size_t back = s.size();
+  for (size_t i = first + static_cast<size_t>(kReach); i < s.size() && back == s.size(); ++i)
+    if (median(part(whole, static_cast<long>(i), static_cast<long>(i) + 5)) > before - 0.3 * drop) back = i;
+  while (back < s.size() && whole[back] < (before + after) / 2) ++back;
+  const auto in_all = [&](size_t from, size_t to) {
+    return median(part(all, static_cast<long>(from), static_cast<long>(to)));
+  };
+  const double left = std::min(
+      1.0, std::exp2((in_all(first, back) - in_all(first - std::min<size_t>(first, 2 * kReach), first)) / 2));
+  const bool lost = back == s.size();
+  return {FaultKind::Soft,
+          s.frame[first],
+          lost ? s.frame.back() : s.frame[back - 1],
+          left,
+          "share",
+          say("The focus is lost {}: {} of the fine detail is left.",
+              lost ? say("from here on")
+                   : say("for {}", counted(static_cast<long long>(back - first), "{} frame", "{} frames")),
+              percent(left)),
+          lost ? Remedy::EndBefore : Remedy::None};
+}
+
 /// A focus that was lost and did not come back.
 void find_focus_lost(const Readings& s, const std::vector<bool>& dark, const std::vector<Fault>& still,
                      std::vector<Fault>& found) {
-  constexpr long kReach = 8;
   const std::vector<double> all = s.of([](const Measures& m) { return sharpness(m); });
-  // Steps of each part, before against after.
-  std::vector<double> step(s.size(), 0);
-  std::vector<std::vector<double>> sharp(kParts, std::vector<double>(s.size()));
-  for (size_t k = 0; k < s.size(); ++k)
-    for (size_t p = 0; p < kParts; ++p)
-      sharp[p][k] = static_cast<double>(s.m[k]->fine[p] - s.m[k]->coarse[p]);
-  for (long k = 3; k + 3 < static_cast<long>(s.size()); ++k) {
-    std::vector<double> drops;
-    for (size_t p = 0; p < kParts; ++p)
-      if (static_cast<double>(s.m[static_cast<size_t>(k)]->coarse[p]) >= kTexturedPart)
-        drops.push_back(median(part(sharp[p], k - kReach, k)) - median(part(sharp[p], k, k + kReach)));
-    if (drops.size() < 3) continue;
-    std::sort(drops.begin(), drops.end());
-    step[static_cast<size_t>(k)] = drops[drops.size() / 3];
-  }
+  const PartSharpness parts(s);
+  const std::vector<double> step = parts.drops();
   const double least = std::clamp(7 * spread(step), kLeastSoft, 1.6);
   std::vector<Fault> losses;
   for (size_t k = 0; k < step.size(); ++k) {
@@ -209,46 +277,8 @@ void find_focus_lost(const Readings& s, const std::vector<bool>& dark, const std
       ++end;
     }
     // A sudden one: within a few frames. Slow ones are told by what became of the detail in all.
-    if (end - k <= 2 * static_cast<size_t>(kReach)) {
-      // The first frame behind the middle of the fall.
-      double before = 0, after = 0;
-      std::vector<double> whole(s.size());
-      for (size_t i = 0; i < s.size(); ++i) {
-        std::vector<double> v;
-        for (size_t p = 0; p < kParts; ++p)
-          if (static_cast<double>(s.m[best]->coarse[p]) >= kTexturedPart) v.push_back(sharp[p][i]);
-        whole[i] = median(v);
-      }
-      const long b = static_cast<long>(best);
-      before = median(part(whole, b - kReach, b));
-      after = median(part(whole, b, b + kReach));
-      size_t first = best;
-      for (long i = std::max(0L, b - kReach); i < b + kReach && i < static_cast<long>(s.size()); ++i)
-        if (whole[static_cast<size_t>(i)] < (before + after) / 2) {
-          first = static_cast<size_t>(i);
-          break;
-        }
-      // Does it come back?
-      size_t back = s.size();
-      for (size_t i = first + static_cast<size_t>(kReach); i < s.size() && back == s.size(); ++i)
-        if (median(part(whole, static_cast<long>(i), static_cast<long>(i) + 5)) > before - 0.3 * step[best])
-          back = i;
-      while (back < s.size() && whole[back] < (before + after) / 2) ++back;
-      const auto in_all = [&](size_t from, size_t to) {
-        return median(part(all, static_cast<long>(from), static_cast<long>(to)));
-      };
-      const double left = std::min(
-          1.0,
-          std::exp2((in_all(first, back) - in_all(first - std::min<size_t>(first, 2 * kReach), first)) / 2));
-      const bool lost = back == s.size();
-      losses.push_back(
-          {FaultKind::Soft, s.frame[first], lost ? s.frame.back() : s.frame[back - 1], left, "share",
-           say("The focus is lost {}: {} of the fine detail is left.",
-               lost ? say("from here on")
-                    : say("for {}", counted(static_cast<long long>(back - first), "{} frame", "{} frames")),
-               percent(left)),
-           lost ? Remedy::EndBefore : Remedy::None});
-    }
+    if (end - k <= 2 * static_cast<size_t>(PartSharpness::kReach))
+      losses.push_back(focus_loss(s, parts, all, best, step[best]));
     k = end;
   }
   // A picture that was moved by parts of a pixel is a little softer: that is no lost focus.

@@ -96,92 +96,136 @@ struct Candidate {
   double depth = 0;
 };
 
+/// A patch that is darker than its surroundings, looked at closely. Each step says whether it may be a spot.
+class Patch {
+ public:
+  Patch(const Over& over, const cv::Mat& local, const cv::Mat& patches, int label, const int* box)
+      : o_(over),
+        local_(local),
+        patches_(patches),
+        label_(label),
+        x0_(box[cv::CC_STAT_LEFT]),
+        y0_(box[cv::CC_STAT_TOP]),
+        w_(box[cv::CC_STAT_WIDTH]),
+        h_(box[cv::CC_STAT_HEIGHT]),
+        area_(box[cv::CC_STAT_AREA]),
+        radius_(std::max(w_, h_) / 2.0) {}
+
+  bool is_round() const {
+    const int wide = o_.middle.cols;
+    if (radius_ < kSmallest * wide || radius_ > kLargest * wide || std::min(w_, h_) < 0.6 * std::max(w_, h_))
+      return false;
+    if (area_ < kRound * 3.14159 * radius_ * radius_) return false;
+    return x0_ != 0 && y0_ != 0 && x0_ + w_ != wide && y0_ + h_ != o_.middle.rows;
+  }
+
+  /// Its depth and its middle.
+  bool is_dark() {
+    double sum = 0, sx = 0, sy = 0;
+    for (int y = y0_; y < y0_ + h_; ++y)
+      for (int x = x0_; x < x0_ + w_; ++x) {
+        if (patches_.at<int>(y, x) != label_) continue;
+        const double d = -static_cast<double>(local_.at<float>(y, x));
+        if (d > depth_) depth_ = d, apart_ = static_cast<double>(o_.apart.at<float>(y, x));
+        sum += d, sx += d * x, sy += d * y;
+      }
+    if (sum <= 0 || depth_ < kDarker || depth_ > kDarkest) return false;
+    cx_ = sx / sum, cy_ = sy / sum;
+    return true;
+  }
+
+  /// Its surroundings, from a little outside: even but for a slope, and none of them nearly as dark.
+  bool stands_alone() {
+    std::vector<cv::Vec3d> places;
+    std::vector<double> ring, restless;
+    each([&](int x, int y, double d) {
+      if (d < kRingIn || d > kRingOut) return;
+      places.emplace_back(1, x - cx_, y - cy_);
+      ring.push_back(static_cast<double>(o_.middle.at<float>(y, x)));
+      restless.push_back(static_cast<double>(o_.apart.at<float>(y, x)));
+    });
+    if (ring.size() < 24 || is_one_of_many()) return false;
+    // Waves and clouds that pass behind a spot pass around it too; a thing in another light than its
+    // surroundings changes against them.
+    std::nth_element(restless.begin(), restless.begin() + static_cast<long>(restless.size() / 2),
+                     restless.end());
+    if (apart_ > kSteady * depth_ + 1.4 * restless[restless.size() / 2]) return false;
+    cv::solve(cv::Mat(static_cast<int>(places.size()), 3, CV_64FC1, places.data()),
+              cv::Mat(static_cast<int>(ring.size()), 1, CV_64FC1, ring.data()), slope_, cv::DECOMP_SVD);
+    std::vector<double> rest;
+    for (size_t i = 0; i < ring.size(); ++i) rest.push_back(ring[i] - slope_.dot(places[i]));
+    std::sort(rest.begin(), rest.end());
+    const auto share = [&](double part) {
+      return rest[static_cast<size_t>(part * static_cast<double>(rest.size() - 1))];
+    };
+    spread_ = (share(0.84) - share(0.16)) / 2;
+    return share(0.9) - share(0.1) <= kLonely * depth_ + 0.5 / kPerStop;
+  }
+
+  /// Softly darker inwards, and more than chance makes of as large a patch, whose grain is as wide as it was
+  /// smoothed.
+  bool is_soft() {
+    std::array<double, 3> profile{}, counts{};  // mean depth near the middle, half way and at the edge
+    each([&](int x, int y, double d) {
+      if (d > 1.15) return;
+      const size_t k = d < 0.4 ? 0 : d < 0.8 ? 1 : 2;
+      profile[k] += slope_[0] + slope_[1] * (x - cx_) + slope_[2] * (y - cy_) -
+                    static_cast<double>(o_.middle.at<float>(y, x));
+      ++counts[k];
+    });
+    for (size_t k = 0; k < 3; ++k) profile[k] /= std::max(1.0, counts[k]);
+    if (!(profile[0] >= profile[1] && profile[1] > profile[2])) return false;
+    const double grain = spread_ / std::sqrt(std::max(1.0, area_ / (4 * 3.14159 * kGrain * kGrain)));
+    depth_ = profile[0];
+    return depth_ >= kDarker && depth_ >= kCertain * grain;
+  }
+
+  Candidate candidate() const {
+    const int wide = o_.middle.cols;
+    return {{(cx_ + 0.5) / wide, (cy_ + 0.5) / o_.middle.rows, 1.25 * radius_ / wide}, depth_};
+  }
+
+ private:
+  /// Calls `look` with each place of it and its ring, and how far that is from its middle, in its radii.
+  void each(auto&& look) const {
+    const int reach = static_cast<int>(std::ceil(kRingOut * radius_)) + 1;
+    for (int y = std::max(0, static_cast<int>(cy_) - reach);
+         y <= std::min(o_.middle.rows - 1, static_cast<int>(cy_) + reach); ++y)
+      for (int x = std::max(0, static_cast<int>(cx_) - reach);
+           x <= std::min(o_.middle.cols - 1, static_cast<int>(cx_) + reach); ++x)
+        look(x, y, std::hypot(x - cx_, y - cy_) / radius_);
+  }
+
+  /// Where all is as lively as the spot itself it is one leaf of many.
+  bool is_one_of_many() const {
+    std::vector<float> lively;
+    const int further = static_cast<int>(kFar * radius_);
+    for (int y = std::max(0, static_cast<int>(cy_) - further);
+         y <= std::min(o_.middle.rows - 1, static_cast<int>(cy_) + further); ++y)
+      for (int x = std::max(0, static_cast<int>(cx_) - further);
+           x <= std::min(o_.middle.cols - 1, static_cast<int>(cx_) + further); ++x)
+        if (std::hypot(x - cx_, y - cy_) > kRingIn * radius_)
+          lively.push_back(std::abs(local_.at<float>(y, x)));
+    const auto most = lively.begin() + static_cast<long>(0.8 * static_cast<double>(lively.size()));
+    std::nth_element(lively.begin(), most, lively.end());
+    return static_cast<double>(*most) > kCalm * depth_;
+  }
+
+  const Over& o_;
+  const cv::Mat &local_, &patches_;
+  const int label_, x0_, y0_, w_, h_, area_;
+  const double radius_;
+  double depth_ = 0, apart_ = 0, cx_ = 0, cy_ = 0;
+  cv::Vec3d slope_;    // of its surroundings
+  double spread_ = 0;  // of what they are without it
+};
+
 /// A patch that is darker, where it is a spot.
 std::optional<Candidate> candidate(const Over& o, const cv::Mat& local, const cv::Mat& patches, int label,
                                    const int* box) {
-  const int x0 = box[cv::CC_STAT_LEFT], y0 = box[cv::CC_STAT_TOP], w = box[cv::CC_STAT_WIDTH],
-            h = box[cv::CC_STAT_HEIGHT], area = box[cv::CC_STAT_AREA], wide = o.middle.cols;
-  const double radius = std::max(w, h) / 2.0;
-  if (radius < kSmallest * wide || radius > kLargest * wide || std::min(w, h) < 0.6 * std::max(w, h))
-    return {};
-  if (area < kRound * 3.14159 * radius * radius) return {};
-  if (x0 == 0 || y0 == 0 || x0 + w == wide || y0 + h == o.middle.rows) return {};
-  double depth = 0, sum = 0, sx = 0, sy = 0, apart = 0;
-  for (int y = y0; y < y0 + h; ++y)
-    for (int x = x0; x < x0 + w; ++x) {
-      if (patches.at<int>(y, x) != label) continue;
-      const double d = -static_cast<double>(local.at<float>(y, x));
-      if (d > depth) {
-        depth = d;
-        apart = static_cast<double>(o.apart.at<float>(y, x));
-      }
-      sum += d, sx += d * x, sy += d * y;
-    }
-  if (sum <= 0 || depth < kDarker || depth > kDarkest) return {};
-  const double cx = sx / sum, cy = sy / sum;
-  // Its surroundings, from a little outside: even but for a slope, and none of them nearly as dark.
-  std::vector<cv::Vec3d> places;
-  std::vector<double> ring, restless;
-  const int reach = static_cast<int>(std::ceil(kRingOut * radius)) + 1;
-  const auto each = [&](auto&& look) {
-    for (int y = std::max(0, static_cast<int>(cy) - reach);
-         y <= std::min(o.middle.rows - 1, static_cast<int>(cy) + reach); ++y)
-      for (int x = std::max(0, static_cast<int>(cx) - reach);
-           x <= std::min(wide - 1, static_cast<int>(cx) + reach); ++x)
-        look(x, y, std::hypot(x - cx, y - cy) / radius);
-  };
-  each([&](int x, int y, double d) {
-    if (d < kRingIn || d > kRingOut) return;
-    places.emplace_back(1, x - cx, y - cy);
-    ring.push_back(static_cast<double>(o.middle.at<float>(y, x)));
-    restless.push_back(static_cast<double>(o.apart.at<float>(y, x)));
-  });
-  if (ring.size() < 24) return {};
-  // Where all is as lively as the spot itself it is one leaf of many.
-  std::vector<float> lively;
-  const int further = static_cast<int>(kFar * radius);
-  for (int y = std::max(0, static_cast<int>(cy) - further);
-       y <= std::min(o.middle.rows - 1, static_cast<int>(cy) + further); ++y)
-    for (int x = std::max(0, static_cast<int>(cx) - further);
-         x <= std::min(wide - 1, static_cast<int>(cx) + further); ++x)
-      if (std::hypot(x - cx, y - cy) > kRingIn * radius) lively.push_back(std::abs(local.at<float>(y, x)));
-  const auto most = lively.begin() + static_cast<long>(0.8 * static_cast<double>(lively.size()));
-  std::nth_element(lively.begin(), most, lively.end());
-  if (static_cast<double>(*most) > kCalm * depth) return {};
-  // Waves and clouds that pass behind a spot pass around it too; a thing in another light than its
-  // surroundings changes against them.
-  std::nth_element(restless.begin(), restless.begin() + static_cast<long>(restless.size() / 2),
-                   restless.end());
-  if (apart > kSteady * depth + 1.4 * restless[restless.size() / 2]) return {};
-  cv::Vec3d slope;
-  cv::solve(cv::Mat(static_cast<int>(places.size()), 3, CV_64FC1, places.data()),
-            cv::Mat(static_cast<int>(ring.size()), 1, CV_64FC1, ring.data()), slope, cv::DECOMP_SVD);
-  std::vector<double> rest;
-  for (size_t i = 0; i < ring.size(); ++i) rest.push_back(ring[i] - slope.dot(places[i]));
-  std::sort(rest.begin(), rest.end());
-  const auto share = [&](double part) {
-    return rest[static_cast<size_t>(part * static_cast<double>(rest.size() - 1))];
-  };
-  if (share(0.9) - share(0.1) > kLonely * depth + 0.5 / kPerStop) return {};
-  std::array<double, 3> profile{}, counts{};  // mean depth near the middle, half way and at the edge
-  each([&](int x, int y, double d) {
-    if (d > 1.15) return;
-    const size_t k = d < 0.4 ? 0 : d < 0.8 ? 1 : 2;
-    profile[k] +=
-        slope[0] + slope[1] * (x - cx) + slope[2] * (y - cy) - static_cast<double>(o.middle.at<float>(y, x));
-    ++counts[k];
-  });
-  for (size_t k = 0; k < 3; ++k) profile[k] /= std::max(1.0, counts[k]);
-  if (!(profile[0] >= profile[1] && profile[1] > profile[2])) return {};  // softly darker inwards
-  // What chance makes of as large a patch, whose grain is as wide as it was smoothed.
-  const double grain =
-      (share(0.84) - share(0.16)) / 2 / std::sqrt(std::max(1.0, area / (4 * 3.14159 * kGrain * kGrain)));
-  depth = profile[0];
-  if (depth < kDarker || depth < kCertain * grain) return {};
-  Candidate c;
-  c.depth = depth;
-  c.spot = {(cx + 0.5) / wide, (cy + 0.5) / o.middle.rows, 1.25 * radius / wide};
-  return c;
+  Patch patch(o, local, patches, label, box);
+  if (!patch.is_round() || !patch.is_dark() || !patch.stands_alone() || !patch.is_soft()) return {};
+  return patch.candidate();
 }
 
 }  // namespace

@@ -225,60 +225,70 @@ namespace {
 std::string screen_words(const Budget& battery, const Sums& sums, const Kit& kit, const Outing& outing) {
   const double off = shots_with_screen_off(battery, sums, kit, outing);
   if (off < battery.shots + 1)
-    return say("Here their shots end before their hours: a dark screen gains little.");
-  return say("Screen, picture review and sounds off: they would last to about frame {}.",
+    return say("Their shots run out before their hours do: a dark screen gains little.");
+  return say("With screen, picture review and sounds off they would last to about frame {}.",
              format_count(static_cast<long long>(off)));
 }
 
-}  // namespace
+/// What is said of a budget that ends before the take does.
+struct EndWords {
+  const char* budget;
+  const char* code;
+  Severity severity;
+  const char* title;  ///< with the frame
+  const char* then;   ///< what to do about it
+};
+constexpr EndWords kEnds[] = {
+    {"file numbers", "numbers_roll_over", Severity::Warning, to_say("File numbers roll over at frame {}"),
+     to_say("Reset the numbering first, so that the frames sort.")},
+    {"timer", "timer_ends", Severity::Stop, to_say("The timer stops at frame {}"),
+     to_say("Start it again there, or set it to endless.")},
+    {"card", "card_ends", Severity::Stop, to_say("The card is full at frame {}"),
+     to_say("Take a larger card, or shoot smaller files.")},
+    {"battery", "battery_ends", Severity::Stop, to_say("Batteries run out at frame {}"),
+     to_say("Bring more, or power the camera externally (kept dry, and away from mains outdoors).")},
+    {"buffer", "buffer_fills", Severity::Stop, to_say("The buffer is full at frame {}"),
+     to_say("Use a faster card, smaller files or a longer interval.")},
+    {"power bank", "bank_ends", Severity::Stop, to_say("The power bank is empty at frame {}"),
+     to_say("Bring another, or switch the heater on later.")},
+    {"shutter life", "shutter_worn", Severity::Warning,
+     to_say("The shutter passes its rated life at frame {}"),
+     to_say("It may go on for long after that, or not.")},
+    {"lamp", "lamp_ends", Severity::Stop, to_say("The lamp goes out at frame {}"),
+     to_say("Power it externally, or bring more batteries for it.")},
+    {"disk", "disk_full", Severity::Warning, to_say("The disk at home is full at frame {}"),
+     to_say("Make room before you copy.")}};
 
-Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit,
-               const Outing& outing) {
-  Findings list;
+/// The one of those that are known which ends first; null where all last.
+const Budget* first_to_end(const std::vector<Budget>& budgets) {
   const Budget* first = nullptr;
   for (const Budget& b : budgets)
     if (b.ends_at_frame && !b.example && (!first || *b.ends_at_frame < *first->ends_at_frame)) first = &b;
+  return first;
+}
+
+Finding end_of(const Budget& b, bool first, const Sums& sums, const ShotMake& make, const Kit& kit,
+               const Outing& outing) {
+  const auto found =
+      std::find_if(std::begin(kEnds), std::end(kEnds), [&](const EndWords& w) { return b.name == w.budget; });
+  const EndWords& words = found == std::end(kEnds) ? kEnds[std::size(kEnds) - 1] : *found;
   const long long shots = shots_of(sums);
-  for (const Budget& b : budgets) {
-    if (!b.ends_at_frame || b.example) continue;
-    const std::string where = say("after frame {} of {}, {} in", format_count(*b.ends_at_frame),
-                                  format_count(shots), format_length(b.ends_after_s));
-    const std::string lead =
-        &b == first && budgets.size() > 1 ? say("It runs out first, ") : say("It runs out ");
-    if (b.name == "file numbers")
-      list.push_back({"numbers_roll_over", Severity::Warning, say("File numbers roll over"),
-                      lead + where + say(". Reset the numbering first, so that the frames sort.")});
-    else if (b.name == "timer")
-      list.push_back({"timer_ends", Severity::Stop, say("The timer stops too early"),
-                      lead + where + say(". Start it again there, or set it to endless.")});
-    else if (b.name == "card")
-      list.push_back({"card_ends", Severity::Stop, say("The card fills up"),
-                      lead + where + say(". Take a larger card, or keep smaller files.")});
-    else if (b.name == "battery")
-      list.push_back({"battery_ends", Severity::Stop, say("The batteries end first"),
-                      lead + where +
-                          say(". Bring more, or power the camera from outside (dry, and away from mains "
-                              "outdoors). ") +
-                          screen_words(b, sums, kit, outing)});
-    else if (b.name == "buffer")
-      list.push_back({"buffer_fills", Severity::Stop, say("The buffer fills up"),
-                      lead + where +
-                          say(": {} of {} are lost. Use a faster card, smaller files or {}.",
-                              format_count(buffering_of(sums, make, kit).lost), format_count(shots),
-                              say("a longer interval"))});
-    else if (b.name == "power bank")
-      list.push_back({"bank_ends", Severity::Stop, say("The power bank ends first"),
-                      lead + where + say(". Bring another, or switch the heater on later.")});
-    else if (b.name == "shutter life")
-      list.push_back({"shutter_worn", Severity::Warning, say("The shutter passes what it was made for"),
-                      lead + where + "."});
-    else if (b.name == "lamp")
-      list.push_back({"lamp_ends", Severity::Stop, say("The lamp goes out first"),
-                      lead + where + say(". Feed it from outside, or bring more batteries for it.")});
-    else
-      list.push_back({"disk_full", Severity::Warning, say("The disk at home is too small"),
-                      lead + where + say(". Make room before you copy.")});
-  }
+  const std::string frame = format_count(*b.ends_at_frame), when = format_length(b.ends_after_s);
+  const std::string planned = counted(shots, "{} shot is", "{} shots are");
+  std::string text = first ? say("{} into the take, before anything else; {} planned.", when, planned)
+                           : say("{} into the take; {} planned.", when, planned);
+  if (b.name == "buffer")
+    text += " " + counted(buffering_of(sums, make, kit).lost, "{} shot is lost.", "{} shots are lost.");
+  text += " " + say(words.then);
+  if (b.name == "battery") text += " " + screen_words(b, sums, kit, outing);
+  return {words.code, words.severity, filled(say(words.title), words.title, fmt::make_format_args(frame)),
+          text};
+}
+
+/// What has to be changed on the way; how often.
+long long judge_swaps(Findings& list, const Sums& sums, const ShotMake& make, const Kit& kit,
+                      const Outing& outing) {
+  constexpr size_t kMost = 12;
   long long swaps = 0;
   for (const Swap& swap : swaps_of(sums, make, kit, outing)) {
     if (swap.to.empty() || !outing.kit_known) continue;
@@ -286,20 +296,36 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
     list.push_back({"swap_" + swap.what, Severity::Warning, say("Change the {} on the way", swap.what),
                     say("{} for {} after frame {}, {} in: {}.", swap.from, swap.to,
                         format_count(swap.at_frame), format_length(swap.after_s), swap.words)});
-    if (list.size() > 12) break;
+    if (list.size() > kMost) break;
   }
-  if (outing.kit_known && outing.external_power)
-    for (const PowerBank& b : kit.power_banks) {
-      if (b.switches_off_below_w > kit.bodies.front().power_w)
-        list.push_back(
-            {"bank_switches_off", Severity::Stop, b.name + say(" switches itself off"),
-             say("Loads under {} W do not keep it on, and the camera draws {} W. Use another, or let the "
-                 "heater keep it awake.",
-                 format_number(b.switches_off_below_w, 1), format_number(kit.bodies.front().power_w, 1))});
-      if (b.has_button)
-        list.push_back({"bank_button", Severity::Warning, say("Press the button of ") + b.name,
-                        say("It gives no power before that; check that the camera really runs on it.")});
-    }
+  return swaps;
+}
+
+void judge_banks(Findings& list, const Kit& kit) {
+  for (const PowerBank& b : kit.power_banks) {
+    if (b.switches_off_below_w > kit.bodies.front().power_w)
+      list.push_back(
+          {"bank_switches_off", Severity::Stop, b.name + say(" switches itself off"),
+           say("Loads under {} W do not keep it on, and the camera draws {} W. Use another, or let the "
+               "heater keep it awake.",
+               format_number(b.switches_off_below_w, 1), format_number(kit.bodies.front().power_w, 1))});
+    if (b.has_button)
+      list.push_back({"bank_button", Severity::Warning, say("Press the button of ") + b.name,
+                      say("It gives no power before that; check that the camera really runs on it.")});
+  }
+}
+
+}  // namespace
+
+Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotMake& make, const Kit& kit,
+               const Outing& outing) {
+  Findings list;
+  const Budget* first = first_to_end(budgets);
+  for (const Budget& b : budgets)
+    if (b.ends_at_frame && !b.example)
+      list.push_back(end_of(b, &b == first && budgets.size() > 1, sums, make, kit, outing));
+  const long long swaps = judge_swaps(list, sums, make, kit, outing);
+  if (outing.kit_known && outing.external_power) judge_banks(list, kit);
   if (!outing.kit_known) {
     std::string words;
     for (const Budget& b : budgets)
@@ -309,7 +335,7 @@ Findings judge(const std::vector<Budget>& budgets, const Sums& sums, const ShotM
   } else if (!first)
     list.push_back(
         {"budgets_last", Severity::Ok, swaps > 0 ? say("You bring enough") : say("Everything lasts"),
-         say("{} are covered{}.", counted(shots * make.brackets, "{} exposure", "{} exposures"),
+         say("{} are covered{}.", counted(shots_of(sums) * make.brackets, "{} exposure", "{} exposures"),
              swaps > 0 ? say(", with ") + counted(swaps, "{} change", "{} changes") + say(" on the way")
                        : "")});
   return list;

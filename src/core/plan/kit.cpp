@@ -120,40 +120,38 @@ void visit(Fields& f, Kit& kit) {
   f.number("heater_w", kit.heater_w, 0, 100);
 }
 
-Timer timer(const char* name, Counts counts, Seconds step, long long most, bool endless, bool holds,
-            TimerWords words) {
-  Timer t;
-  t.name = name;
-  t.counts = counts;
-  t.smallest_step_s = step;
-  t.max_count = most;
-  t.endless = endless;
-  t.holds = holds;
-  t.words = std::move(words);
-  return t;
-}
-
 }  // namespace
 
 const std::vector<Timer>& shipped_timers() {
-  static const std::vector<Timer> list = [] {
-    std::vector<Timer> l = {
-        timer("Built-in interval", Counts::Interval, 1, 9999, false, false,
-              {"Starts", "Shutter", "Every", "Shots", "Sound"}),
-        timer("Tidewatch cable", Counts::Gap, 1, 399, true, true, {"Wait", "Open", "Rest", "Times", "Chirp"}),
-        timer("Tidewatch radio", Counts::Interval, 0.1, 9999, true, false,
-              {"Hold off", "Press", "Every", "Times", "Chirp"}),
-        timer("Shingle pocket", Counts::Gap, 1, 999, false, true,
-              {"First", "Light", "Pause", "Number", "Note"}),
-        timer("Breakwater", Counts::Interval, 1, 9999, true, true,
-              {"Begin in", "Keep open", "Beat", "Count", "Tone"}),
-    };
-    l[0].starts_by_clock = true;
-    l[4].lock_s = 2;
-    l[4].shots_each_time = 9;
-    l[4].words.each = "Strokes";
-    return l;
-  }();
+  static const std::vector<Timer> list = {
+      {.name = "Built-in interval",
+       .counts = Counts::Interval,
+       .starts_by_clock = true,
+       .words = {"Starts", "Shutter", "Every", "Shots", "Sound"}},
+      {.name = "Tidewatch cable",
+       .counts = Counts::Gap,
+       .max_count = 399,
+       .endless = true,
+       .holds = true,
+       .words = {"Wait", "Open", "Rest", "Times", "Chirp"}},
+      {.name = "Tidewatch radio",
+       .counts = Counts::Interval,
+       .smallest_step_s = 0.1,
+       .endless = true,
+       .words = {"Hold off", "Press", "Every", "Times", "Chirp"}},
+      {.name = "Shingle pocket",
+       .counts = Counts::Gap,
+       .max_count = 999,
+       .holds = true,
+       .words = {"First", "Light", "Pause", "Number", "Note"}},
+      {.name = "Breakwater",
+       .counts = Counts::Interval,
+       .endless = true,
+       .holds = true,
+       .shots_each_time = 9,
+       .lock_s = 2,
+       .words = {"Begin in", "Keep open", "Beat", "Count", "Tone", "Strokes"}},
+  };
   return list;
 }
 

@@ -62,7 +62,7 @@ ShotCycle cycle_of(const ShotMake& make, const Body& body, const Card* card, Sec
 /// Size of one shot's files, in megabytes.
 double shot_mb(const ShotMake& make, const Body& body);
 
-/// Of this many presses one is heard by a camera that is busy so long: 1 where all are.
+/// How many presses it takes for one to be heard by a camera that is busy this long: 1 where all are.
 long long heard_every(Seconds busy_s, Seconds interval_s);
 /// "only every fourth press is heard".
 std::string heard_words(long long every);

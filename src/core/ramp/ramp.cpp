@@ -207,8 +207,8 @@ std::vector<MethodOutcome> compare(const Ramp& hand, const Exposure& standing, d
   return list;
 }
 
-Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, Seconds turning_s,
-               bool moved, const std::function<std::string(long long)>& clock) {
+Findings judge(const Ramp& ramp, const JudgedBy& by) {
+  const auto& [rule, interval_s, room_s, turning_s, moved, clock] = by;
   Findings list;
   if (ramp.ev.empty()) return list;
   if (ramp.feasible) {

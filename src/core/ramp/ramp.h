@@ -78,11 +78,19 @@ struct MethodOutcome {
 std::vector<MethodOutcome> compare(const Ramp& hand, const Exposure& standing, double filter_stops,
                                    const RampRule& rule, Seconds interval_s, Seconds room_s);
 
+/// What a ramp is held to.
+struct JudgedBy {
+  RampRule rule;
+  Seconds interval_s = 0;
+  Seconds room_s = 0;                           ///< how long a shutter may be beside writing
+  Seconds turning_s = 0;                        ///< what the hand wants of it
+  bool moved = false;                           ///< clicks were moved by the person
+  std::function<std::string(long long)> clock;  ///< words for a frame
+};
+
 /// Whether the rule follows the light; where not, from when to when and what would help, tried out: fewer
-/// frames apart, a longer interval, a wider start. `room_s` is how long a shutter may be beside writing,
-/// `turning_s` what the hand wants of it. `clock` gives words for a frame.
-Findings judge(const Ramp& ramp, const RampRule& rule, Seconds interval_s, Seconds room_s, Seconds turning_s,
-               bool moved, const std::function<std::string(long long)>& clock);
+/// frames apart, a longer interval, a wider start.
+Findings judge(const Ramp& ramp, const JudgedBy& by);
 
 /// "shutter 2 to 2.5 s", in marks as dials have them.
 std::string step_words(const RampStep& step);

@@ -92,7 +92,7 @@ void Developing::lighten(float* row, int y) const {
     blue = blue_gains_.data();
   }
   if (top_ > 1) {
-    bend_row(row, gains_.data(), red, blue, tint_, top_, width_);
+    bend_row(row, {gains_.data(), red, blue}, tint_, top_, width_);
   } else if (red) {
     gain_row(row, gains_.data(), red, blue, tint_, width_);
   } else {

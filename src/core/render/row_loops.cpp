@@ -116,8 +116,9 @@ inline void bend_pixels(float* rgb, const GainOf& gain, float top, int n) {
 
 }  // namespace
 
-ASKCOUNT_CLONES void bend_row(float* rgb, const float* gains, const float* red, const float* blue,
-                              const std::array<float, 4>& colours, float top, int n) {
+ASKCOUNT_CLONES void bend_row(float* rgb, const RowGains& by, const std::array<float, 4>& colours, float top,
+                              int n) {
+  const auto [gains, red, blue] = by;
   Four all;
   std::memcpy(&all, colours.data(), sizeof all);
   if (red)

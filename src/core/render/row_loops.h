@@ -27,10 +27,14 @@ void gain_row(float* rgb, const float* gains, const std::array<float, 4>& colour
 void gain_row(float* rgb, const float* gains, const float* red, const float* blue,
               const std::array<float, 4>& colours, int n);
 
+/// Gains of each pixel: for all colours, and for red and blue besides; those two null where there are none.
+struct RowGains {
+  const float *all, *red = nullptr, *blue = nullptr;
+};
+
 /// The gains of gain_row() (red and blue both null where there are none) with highlights held at `top`, not
 /// at white; then what is beyond white is bent below it, as image::Shoulder does.
-void bend_row(float* rgb, const float* gains, const float* red, const float* blue,
-              const std::array<float, 4>& colours, float top, int n);
+void bend_row(float* rgb, const RowGains& gains, const std::array<float, 4>& colours, float top, int n);
 
 /// A veil lifted: air + (light − air) × gain, not below 0 and never raised.
 void lift_row(float* rgb, const float* gains, float air, int n);

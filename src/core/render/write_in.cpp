@@ -14,10 +14,16 @@ namespace {
 
 constexpr double kLetters = 0.036, kLetterMargin = 0.03;  // of the film's shorter side
 
-/// One plane: `mask` over it, its samples `across` by `down` pixels large.
+/// One plane of a film, its samples `across` by `down` pixels large, and the codes of letters and rim in it.
+struct Plane {
+  int number, across, down;
+  float letters_at, rim_at;
+};
+
+/// `mask` over a plane, its corner at a pixel of the film.
 template <typename Sample>
-void lay(const media::FilmFrame& film, int plane, const image::Lettering& mask, int x0, int y0, int across,
-         int down, float letters_at, float rim_at) {
+void lay(const media::FilmFrame& film, const Plane& onto, const image::Lettering& mask, int x0, int y0) {
+  const auto& [plane, across, down, letters_at, rim_at] = onto;
   const int wide = film.size.width / across, high = film.size.height / down;
   for (int y = std::max(0, y0 / down); y < std::min(high, (y0 + mask.height + down - 1) / down); ++y) {
     Sample* row = film.row<Sample>(plane, y);
@@ -43,9 +49,9 @@ void lay(const media::FilmFrame& film, int plane, const image::Lettering& mask, 
 template <typename Sample>
 void lay_all(const media::FilmFrame& film, const image::Lettering& mask, int x, int y) {
   const auto unit = static_cast<float>(film.bits == 10 ? 4 : 1);
-  lay<Sample>(film, 0, mask, x, y, 1, 1, 235 * unit, 16 * unit);
+  lay<Sample>(film, {0, 1, 1, 235 * unit, 16 * unit}, mask, x, y);
   const int down = film.chroma == media::Chroma::Half422 ? 1 : 2;
-  for (const int plane : {1, 2}) lay<Sample>(film, plane, mask, x, y, 2, down, 128 * unit, 128 * unit);
+  for (const int plane : {1, 2}) lay<Sample>(film, {plane, 2, down, 128 * unit, 128 * unit}, mask, x, y);
 }
 
 void lay_on(const media::FilmFrame& film, const image::Lettering& mask, int x, int y) {

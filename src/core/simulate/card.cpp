@@ -144,18 +144,17 @@ CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
                       Json(s.scene).dump(), s.camera.aperture_spread_stops, flaws_of(s).dump());
 }
 
-void CardRecord::shot(const std::string& file, const std::string& what, long long index, Instant start,
-                      const ramp::Exposure& e, double error_stops, double filter_stops,
-                      const FrameHarm& harm) {
-  Json json = {{"file", file},
-               {"what", what},
-               {"index", index},
-               {"start_ms", start.time_since_epoch().count()},
-               {"aperture_error_stops", error_stops},
-               {"filter_stops", filter_stops},
-               {"shutter_s", e.shutter_s},
-               {"f_number", e.f_number},
-               {"iso", e.iso}};
+void CardRecord::shot(const ShotRecord& shot) {
+  Json json = {{"file", shot.file},
+               {"what", shot.what},
+               {"index", shot.index},
+               {"start_ms", shot.start.time_since_epoch().count()},
+               {"aperture_error_stops", shot.error_stops},
+               {"filter_stops", shot.filter_stops},
+               {"shutter_s", shot.exposure.shutter_s},
+               {"f_number", shot.exposure.f_number},
+               {"iso", shot.exposure.iso}};
+  const FrameHarm& harm = shot.harm;
   if (!harm.none() || harm.clock_s != 0)
     json["harm"] = {{"shift_x", harm.shift_x},     {"shift_y", harm.shift_y},       {"blur", harm.blur},
                     {"haze", harm.haze},           {"stops", harm.stops},           {"clock_s", harm.clock_s},

@@ -51,13 +51,22 @@ bool is_standin_card(const std::filesystem::path& card);
 /// Whether a shoot onto this card came to its end: its record is there and says so.
 bool is_whole(const std::filesystem::path& card);
 
+/// What was done to one picture.
+struct ShotRecord {
+  std::string file, what;
+  long long index = 0;
+  Instant start;
+  ramp::Exposure exposure;
+  double error_stops = 0, filter_stops = 0;
+  FrameHarm harm;
+};
+
 /// The record, written line by line while the rig runs, so that it never grows in memory, and whole at the
 /// end.
 class CardRecord {
  public:
   CardRecord(const std::filesystem::path& card, const RigSetting& setting);
-  void shot(const std::string& file, const std::string& what, long long index, Instant start,
-            const ramp::Exposure& exposure, double error_stops, double filter_stops, const FrameHarm& harm);
+  void shot(const ShotRecord& shot);
   void missed(long long press);
   /// Puts it in its place, with whether the shoot was stopped before its end; returns where.
   std::filesystem::path finish(bool stopped);

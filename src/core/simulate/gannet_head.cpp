@@ -140,36 +140,43 @@ Coverage GannetHead::Sky::land(const sky::Aim& now) const {
   return land;
 }
 
-GannetHead::GannetHead(const SceneSetting& setting) : sky_(std::make_unique<Sky>(setting)) {}
-GannetHead::~GannetHead() = default;
+namespace {
 
-Linear32 GannetHead::seen(Instant start, double open_s) const {
-  return seen_towards(sky_->aim, start, open_s);
+/// One look at the sky: from where to where, when, and how far the shutter is open.
+struct Look {
+  Size size;
+  double px;  // pixels per unit of slope
+  sky::Aim aim;
+  sky::Place place;
+  Instant start, middle;
+  double open_s;
+  std::shared_ptr<const sky::Ephemeris> ephemeris;
+  double lux;  // daylight
+  Camera camera;
+
+  Camera camera_at(Instant at) const {
+    return {aim, sidereal_deg(at, place.longitude_deg), place.latitude_deg};
+  }
+};
+
+/// What the sun leaves in the air, the sky's own glow, and the moon's.
+float glow_of(const Look& l) {
+  const double high = std::max(10.0, l.aim.tilt_deg);
+  const sky::Direction face = l.ephemeris->at(sky::Body::Moon, l.middle, l.place);
+  const double apart =
+      std::hypot(std::remainder(face.azimuth_deg - l.aim.bearing_deg, 360), face.altitude_deg - high);
+  const double moonlit = sky::moonlit_luminance(
+      face.altitude_deg, l.ephemeris->moon(l.middle).phase_angle_deg, std::clamp(apart, 5.0, 180.0), high);
+  return static_cast<float>(std::max(0.0, l.lux) / 3.14159265 * 0.7 +
+                            sky::glow_luminance(sky::kNaturalGlow_mag, high) + moonlit);
 }
 
-Linear32 GannetHead::seen_towards(const sky::Aim& aim, Instant start, double open_s) const {
-  const Sky& s = *sky_;
-  const Size size = s.size;
-  const Instant middle = later(start, open_s / 2);
-  const auto ephemeris = sky::ephemeris_for(middle, middle);
-  const double lux =
-      sky::daylight_lux(ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg) - sky::kStarlight_lux;
-  // What the sun leaves in the air, the sky's own glow, and the moon's.
-  const double high = std::max(10.0, aim.tilt_deg);
-  const sky::Direction face = ephemeris->at(sky::Body::Moon, middle, s.place);
-  const double moonlit = sky::moonlit_luminance(
-      face.altitude_deg, ephemeris->moon(middle).phase_angle_deg,
-      std::clamp(
-          std::hypot(std::remainder(face.azimuth_deg - aim.bearing_deg, 360), face.altitude_deg - high), 5.0,
-          180.0),
-      high);
-  const auto glow = static_cast<float>(std::max(0.0, lux) / 3.14159265 * 0.7 +
-                                       sky::glow_luminance(sky::kNaturalGlow_mag, high) + moonlit);
-  const double px = s.slope_px;
-  const sky::Optics optics{36 * px / size.width, 36, 36.0 * size.height / size.width, 0};
-  Linear32 out(size);
-  // Air and band, worked out coarsely and filled in: both are soft.
-  const Camera camera(aim, sidereal_deg(middle, s.place.longitude_deg), s.place.latitude_deg);
+/// Air and band, worked out coarsely and filled in: both are soft.
+void draw_air(const Look& l, float glow, Linear32& out) {
+  const Size size = l.size;
+  const double px = l.px;
+  const sky::Aim& aim = l.aim;
+  const Camera& camera = l.camera;
   const int cell = std::max(2, size.width / 160), across = size.width / cell + 2,
             down = size.height / cell + 2;
   std::vector<float> coarse(static_cast<size_t>(across) * down * 3);
@@ -205,49 +212,57 @@ Linear32 GannetHead::seen_towards(const sky::Aim& aim, Instant start, double ope
             (a[c] * (1 - fx) + a[3 + c] * fx) * (1 - fy) + (b[c] * (1 - fx) + b[3 + c] * fx) * fy;
     }
   }
-  // Stars along the arcs they draw while the shutter is open.
-  const double drift_px = 15.041 / 206265 * open_s * px;
+}
+
+/// A star's light on the four pixels around a place.
+void splat(Linear32& out, double x, double y, const Star& star, float share) {
+  const int x0 = static_cast<int>(std::floor(x - 0.5)), y0 = static_cast<int>(std::floor(y - 0.5));
+  const auto fx = static_cast<float>(x - 0.5 - x0), fy = static_cast<float>(y - 0.5 - y0);
+  for (int dy = 0; dy < 2; ++dy)
+    for (int dx = 0; dx < 2; ++dx) {
+      if (x0 + dx < 0 || y0 + dy < 0 || x0 + dx >= out.size.width || y0 + dy >= out.size.height) continue;
+      const float w = (dx ? fx : 1 - fx) * (dy ? fy : 1 - fy) * share * star.light;
+      float* p = out.row(y0 + dy) + 3 * (x0 + dx);
+      for (int c = 0; c < 3; ++c) p[c] += w * star.tint[static_cast<size_t>(c)];
+    }
+}
+
+/// Stars along the arcs they draw while the shutter is open.
+void draw_stars(const Look& l, const std::vector<Star>& stars, Linear32& out) {
+  const Size size = l.size;
+  const double px = l.px, drift_px = 15.041 / 206265 * l.open_s * px;
   const int steps = std::clamp(static_cast<int>(drift_px * 1.5) + 1, 1, 400);
-  const double fade = 1 / (1 + std::pow(std::max(0.0, lux) / 0.05, 1.0));  // drowned by twilight
+  const double fade = 1 / (1 + std::pow(std::max(0.0, l.lux) / 0.05, 1.0));  // drowned by twilight
+  if (fade <= 0.02) return;
   const float scale =
       static_cast<float>(size.width / 1500.0 * size.width / 1500.0) / static_cast<float>(steps);
-  const auto splat = [&](double x, double y, const Star& star, float share) {
-    const int x0 = static_cast<int>(std::floor(x - 0.5)), y0 = static_cast<int>(std::floor(y - 0.5));
-    const auto fx = static_cast<float>(x - 0.5 - x0), fy = static_cast<float>(y - 0.5 - y0);
-    for (int dy = 0; dy < 2; ++dy)
-      for (int dx = 0; dx < 2; ++dx) {
-        if (x0 + dx < 0 || y0 + dy < 0 || x0 + dx >= size.width || y0 + dy >= size.height) continue;
-        const float w = (dx ? fx : 1 - fx) * (dy ? fy : 1 - fy) * share * star.light;
-        float* p = out.row(y0 + dy) + 3 * (x0 + dx);
-        for (int c = 0; c < 3; ++c) p[c] += w * star.tint[static_cast<size_t>(c)];
-      }
-  };
-  if (fade > 0.02) {
-    std::vector<Camera> turning;
-    turning.reserve(static_cast<size_t>(steps));
-    for (int k = 0; k < steps; ++k)
-      turning.emplace_back(aim, sidereal_deg(later(start, open_s * (k + 0.5) / steps), s.place.longitude_deg),
-                           s.place.latitude_deg);
-    for (const Star& star : s.stars) {
-      const double ahead = dot(star.at, camera.axes[2]);
-      if (ahead < 0.3) continue;
-      const double mx = dot(star.at, camera.axes[0]) / ahead * px + size.width / 2.0,
-                   my = size.height / 2.0 - dot(star.at, camera.axes[1]) / ahead * px;
-      if (mx < -drift_px - 2 || my < -drift_px - 2 || mx > size.width + drift_px + 2 ||
-          my > size.height + drift_px + 2)
-        continue;
-      for (const Camera& c : turning) {
-        const double z = dot(star.at, c.axes[2]);
-        splat(dot(star.at, c.axes[0]) / z * px + size.width / 2.0,
-              size.height / 2.0 - dot(star.at, c.axes[1]) / z * px, star, scale * static_cast<float>(fade));
-      }
+  std::vector<Camera> turning;
+  turning.reserve(static_cast<size_t>(steps));
+  for (int k = 0; k < steps; ++k)
+    turning.push_back(l.camera_at(later(l.start, l.open_s * (k + 0.5) / steps)));
+  for (const Star& star : stars) {
+    const double ahead = dot(star.at, l.camera.axes[2]);
+    if (ahead < 0.3) continue;
+    const double mx = dot(star.at, l.camera.axes[0]) / ahead * px + size.width / 2.0,
+                 my = size.height / 2.0 - dot(star.at, l.camera.axes[1]) / ahead * px;
+    if (mx < -drift_px - 2 || my < -drift_px - 2 || mx > size.width + drift_px + 2 ||
+        my > size.height + drift_px + 2)
+      continue;
+    for (const Camera& c : turning) {
+      const double z = dot(star.at, c.axes[2]);
+      splat(out, dot(star.at, c.axes[0]) / z * px + size.width / 2.0,
+            size.height / 2.0 - dot(star.at, c.axes[1]) / z * px, star, scale * static_cast<float>(fade));
     }
   }
-  // The moon.
-  const sky::Direction moon = ephemeris->at(sky::Body::Moon, middle, s.place);
-  if (const auto at = sky::project(moon, aim, optics); at && moon.altitude_deg > -1) {
-    const sky::MoonFace face = ephemeris->moon(middle);
-    const double r = std::max(1.0, face.width_deg / 2 * kRad * px), cx = (0.5 + at->x) * size.width,
+}
+
+void draw_moon(const Look& l, Linear32& out) {
+  const Size size = l.size;
+  const sky::Optics optics{36 * l.px / size.width, 36, 36.0 * size.height / size.width, 0};
+  const sky::Direction moon = l.ephemeris->at(sky::Body::Moon, l.middle, l.place);
+  if (const auto at = sky::project(moon, l.aim, optics); at && moon.altitude_deg > -1) {
+    const sky::MoonFace face = l.ephemeris->moon(l.middle);
+    const double r = std::max(1.0, face.width_deg / 2 * kRad * l.px), cx = (0.5 + at->x) * size.width,
                  cy = (0.5 - at->y) * size.height;
     for (int y = std::max(0, static_cast<int>(cy - r - 1)); y < std::min<double>(size.height, cy + r + 2);
          ++y)
@@ -260,33 +275,64 @@ Linear32 GannetHead::seen_towards(const sky::Aim& aim, Instant start, double ope
         for (int c = 0; c < 3; ++c) p[c] += static_cast<float>(share * (lit ? 2500 : 0.02));
       }
   }
-  // The headland, and the beacon's flash on it.
-  const float ground = glow * 0.06F + 2e-5F;
-  const Coverage land = s.land(aim);
+}
+
+void draw_land(const Coverage& land, float ground, Linear32& out) {
   for (int y = land.first_row(); y < land.last_row(); ++y) {
     const float* share = land.row(y);
     float* row = out.row(y);
-    for (int x = 0; x < size.width; ++x)
+    for (int x = 0; x < out.size.width; ++x)
       for (int c = 0; c < 3; ++c) row[3 * x + c] += (ground - row[3 * x + c]) * share[x];
   }
+}
+
+/// The beacon's flash, around where it stands.
+void draw_beacon(const Look& l, const Point& beacon, Linear32& out) {
+  const Size size = l.size;
+  const auto [bx, by] = beacon;
   const double from =
-      std::fmod(static_cast<double>(start.time_since_epoch().count() % 86400000) / 1000, kBeaconPeriod_s);
-  const double on = flashing_s(from, open_s, kBeaconPeriod_s, kBeaconFlash_s);
-  const double share = open_s > 0 ? on / open_s : 0, radius = size.width / 420.0;
-  const auto [bx, by] = s.land_at(kBeaconX, kBeaconY, aim);
-  if (ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg < -1)
-    for (int y = std::max(0, static_cast<int>(by - 9 * radius));
-         y < std::min<double>(size.height, by + 9 * radius); ++y)
-      for (int x = std::max(0, static_cast<int>(bx - 9 * radius));
-           x < std::min<double>(size.width, bx + 9 * radius); ++x) {
-        const double d2 = ((x - bx) * (x - bx) + (y - by) * (y - by)) / (radius * radius);
-        const auto f = static_cast<float>(
-            share * 6 * (std::exp(-d2 * 1.5) + 0.02 / (1 + d2) * std::max(0.0, 1 - d2 / 81)));
-        float* p = out.row(y) + 3 * x;
-        p[0] += f;
-        p[1] += f * 0.9F;
-        p[2] += f * 0.7F;
-      }
+      std::fmod(static_cast<double>(l.start.time_since_epoch().count() % 86400000) / 1000, kBeaconPeriod_s);
+  const double on = flashing_s(from, l.open_s, kBeaconPeriod_s, kBeaconFlash_s);
+  const double share = l.open_s > 0 ? on / l.open_s : 0, radius = size.width / 420.0;
+  if (l.ephemeris->at(sky::Body::Sun, l.middle, l.place).altitude_deg >= -1) return;
+  for (int y = std::max(0, static_cast<int>(by - 9 * radius));
+       y < std::min<double>(size.height, by + 9 * radius); ++y)
+    for (int x = std::max(0, static_cast<int>(bx - 9 * radius));
+         x < std::min<double>(size.width, bx + 9 * radius); ++x) {
+      const double d2 = ((x - bx) * (x - bx) + (y - by) * (y - by)) / (radius * radius);
+      const auto f = static_cast<float>(share * 6 *
+                                        (std::exp(-d2 * 1.5) + 0.02 / (1 + d2) * std::max(0.0, 1 - d2 / 81)));
+      float* p = out.row(y) + 3 * x;
+      p[0] += f;
+      p[1] += f * 0.9F;
+      p[2] += f * 0.7F;
+    }
+}
+
+}  // namespace
+
+GannetHead::GannetHead(const SceneSetting& setting) : sky_(std::make_unique<Sky>(setting)) {}
+GannetHead::~GannetHead() = default;
+
+Linear32 GannetHead::seen(Instant start, double open_s) const {
+  return seen_towards(sky_->aim, start, open_s);
+}
+
+Linear32 GannetHead::seen_towards(const sky::Aim& aim, Instant start, double open_s) const {
+  const Sky& s = *sky_;
+  const Instant middle = later(start, open_s / 2);
+  const auto ephemeris = sky::ephemeris_for(middle, middle);
+  const double lux =
+      sky::daylight_lux(ephemeris->at(sky::Body::Sun, middle, s.place).altitude_deg) - sky::kStarlight_lux;
+  const Camera camera(aim, sidereal_deg(middle, s.place.longitude_deg), s.place.latitude_deg);
+  const Look look{s.size, s.slope_px, aim, s.place, start, middle, open_s, ephemeris, lux, camera};
+  const float glow = glow_of(look);
+  Linear32 out(s.size);
+  draw_air(look, glow, out);
+  draw_stars(look, s.stars, out);
+  draw_moon(look, out);
+  draw_land(s.land(aim), glow * 0.06F + 2e-5F, out);
+  draw_beacon(look, s.land_at(kBeaconX, kBeaconY, aim), out);
   return out;
 }
 

@@ -51,6 +51,45 @@ struct Made {
   std::vector<std::pair<std::string, media::Bytes>> files;  // relative names; raw ones are written straight
 };
 
+/// Sees what was planned and makes its files: of each exposure a raw file, which is written at once, a
+/// compressed one, which is kept as bytes, or both.
+void make_files(Made& made, const Scene& scene, const RigSetting& s) {
+  for (const Exposed& x : made.plan.exposures) {
+    const bool marker = made.plan.shot.what == kMarker;
+    const auto clock = camera_clock(later(x.start, x.harm.clock_s), s.zone);
+    const std::string name = file_stem(x.number);
+    const auto at = static_cast<std::uint64_t>(x.number - s.first_number);
+    image::Linear32 seen;
+    if (!marker && !x.harm.hand) {
+      seen = scene.seen(x.start, x.open_s);
+      apply_harm(x.harm, seen);
+      if (!s.camera.flaws.none()) through_glass(s.camera.flaws, s.camera.seed, seen);
+    }
+    const double error_stops = x.error_stops - x.filter_stops;
+    if (s.raw && !seen.rgb.empty()) {
+      make_folder_of(s.card / (name + ".DNG"));
+      write_raw(seen, {x.exposure, error_stops, clock, at}, s.camera, s.card / (name + ".DNG"));
+      made.files.emplace_back(name + ".DNG", media::Bytes{});
+    }
+    if (!s.compressed && !seen.rgb.empty()) continue;
+    const image::Coded8 picture =
+        seen.rgb.empty() ? marker_picture(s.size) : develop(seen, x.exposure, error_stops, s.camera, at);
+    made.files.emplace_back(name + ".JPG", camera_file(picture, x.exposure, clock, s.camera));
+  }
+}
+
+/// Writes what is not on the card yet; the names of all stand in the event then.
+void put_on_card(Made& made, const RigSetting& s) {
+  for (const auto& [name, bytes] : made.files) {
+    if (!bytes.empty()) {
+      make_folder_of(s.card / name);
+      write_file_atomically({s.card / name, FileKind::Frame},
+                            {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, Flush::No);
+    }
+    made.plan.shot.files.push_back(name);
+  }
+}
+
 }  // namespace
 
 /// The state of one run, gone through press by press.
@@ -182,6 +221,14 @@ struct Rig::Run {
   /// A shot besides the take's: a test, or a marker.
   Planned lone_shot(const char* what, double at, const ramp::Exposure& exposure);
   std::optional<Planned> next();
+  struct Trouble {
+    bool here = false, skip = false, twice = false;
+  };
+  void turn_dials();
+  Trouble meet_faults(Planned& p, double at);
+  const char* why_missed(double at, bool skip) const;
+  void miss(Planned& p, double at, const char* why, const Trouble& trouble);
+  void shoot(Planned& p, double at, bool twice);
   std::optional<Planned> next_press();
 };
 
@@ -229,101 +276,118 @@ std::optional<Planned> Rig::Run::next() {
   return {};
 }
 
+/// The hand turns the dials before the shot: by the plan, and as somebody told it meanwhile.
+void Rig::Run::turn_dials() {
+  const auto turn = [this](ramp::Dial dial, bool brighter) {
+    if (const auto turned = ramp::clicked(now, dial, brighter, s.rule)) now = *turned;
+  };
+  for (; next_click < s.clicks.size() && s.clicks[next_click].frame <= press; ++next_click)
+    turn(s.clicks[next_click].dial, s.clicks[next_click].brighter);
+  const std::lock_guard guard(rig.turns_lock_);
+  for (; !rig.turns_.empty(); rig.turns_.pop_front())
+    turn(rig.turns_.front().first, rig.turns_.front().second);
+}
+
+/// What goes wrong at this press, told in the plan; batteries and cards that have run out are told once.
+Rig::Run::Trouble Rig::Run::meet_faults(Planned& p, double at) {
+  Trouble trouble;
+  for (const Fault& f : faults) {
+    if (f.at != frame || (dead && f.kind == Fault::Kind::Battery) || (full && f.kind == Fault::Kind::Card))
+      continue;
+    p.before.push_back(fault_event(f, at));
+    trouble.here = true;
+    trouble.skip = trouble.skip || f.kind == Fault::Kind::Skip;
+    trouble.twice = trouble.twice || f.kind == Fault::Kind::Double;
+    if (f.kind == Fault::Kind::Battery) battery = 0;
+    if (f.kind == Fault::Kind::Card) card_mb = s.card_gb * 1000;
+  }
+  const auto tell = [&](Fault::Kind kind, const char* word) {
+    if (p.before.empty() || p.before.back().what != word)
+      p.before.push_back(fault_event({kind, frame, 0}, at));
+  };
+  if (battery <= 0 && !dead) {
+    dead = true;
+    tell(Fault::Kind::Battery, "battery");
+  }
+  if (card_mb + shot_mb() > s.card_gb * 1000 && !full) {
+    full = true;
+    tell(Fault::Kind::Card, "card");
+  }
+  trouble.here = trouble.here ||
+                 std::any_of(faults.begin(), faults.end(), [this](const Fault& f) { return f.at == frame; });
+  return trouble;
+}
+
+/// Why this press makes no picture; null where it does.
+const char* Rig::Run::why_missed(double at, bool skip) const {
+  const bool no_room = s.body.buffer_mb > 0 && buffer_mb + shot_mb() > std::max(s.body.buffer_mb, shot_mb());
+  return dead                     ? "battery"
+         : full                   ? "card"
+         : at < busy_until - 1e-9 ? "busy"
+         : no_room                ? "buffer"
+         : skip                   ? "skip"
+                                  : nullptr;
+}
+
+void Rig::Run::miss(Planned& p, double at, const char* why, const Trouble& trouble) {
+  if (trouble.skip || trouble.here || (!dead && !full)) ++frame;  // a fault is used up
+  RigEvent e = event(RigEvent::Kind::Missed, at);
+  e.index = press;
+  e.what = why;
+  p.before.push_back(e);
+  ++missed;
+  ++press;
+  // Dead batteries and full cards miss every press: told in one go, unless somebody may come with a fresh
+  // one.
+  if ((dead || full) && s.scale <= 0) {
+    missed += presses - press;
+    press = presses;
+  }
+}
+
+void Rig::Run::shoot(Planned& p, double at, bool twice) {
+  FrameHarm harm = harm_at(faults, frame);
+  drift(harm, frame);
+  for (int times = twice ? 2 : 1; times > 0; --times) {
+    add_exposures(p, at + (twice && times == 1 ? 0.7 : 0), now, harm, s.bulb);
+    buffer_mb += shot_mb();
+    card_mb += shot_mb();
+    if (!s.external_power) battery -= s.brackets / (s.battery.rated_shots * cold_share(s.temperature_c));
+  }
+  double open = 0;
+  for (const Exposed& x : p.exposures) open += x.open_s;
+  open += plan::kBetweenBrackets_s * static_cast<double>(p.exposures.size() - 1);
+  busy_until = at + open + (s.dark_frames ? open : 0) + s.body.writing_s;
+  for (Exposed& x : p.exposures) x.error_stops = aperture_error(s.camera, static_cast<std::uint64_t>(press));
+  p.shot = event(RigEvent::Kind::Shot, at);
+  p.shot.index = press;
+  p.shot.what = "frame";
+  p.shot.done = ++shots;
+  ++frame;
+  ++press;
+}
+
 std::optional<Planned> Rig::Run::next_press() {
   Planned p;
+  const auto only_missed = [&p] {
+    p.shot.kind = RigEvent::Kind::Missed;
+    return p;
+  };
   while (press < presses) {
     const double at = static_cast<double>(press) * interval_s;
     if (!wait_until(at + (s.scale > 0 ? s.delay_s : 0))) return {};
     take_stock(at);
-    // The hand turns the dials before the shot.
-    for (; next_click < s.clicks.size() && s.clicks[next_click].frame <= press; ++next_click)
-      if (const auto turned =
-              ramp::clicked(now, s.clicks[next_click].dial, s.clicks[next_click].brighter, s.rule))
-        now = *turned;
-    {
-      const std::lock_guard guard(rig.turns_lock_);
-      for (; !rig.turns_.empty(); rig.turns_.pop_front())
-        if (const auto turned =
-                ramp::clicked(now, rig.turns_.front().first, rig.turns_.front().second, s.rule))
-          now = *turned;
-    }
-    bool skip = false, twice = false;
-    for (const Fault& f : faults) {
-      if (f.at != frame || (dead && f.kind == Fault::Kind::Battery) || (full && f.kind == Fault::Kind::Card))
-        continue;
-      p.before.push_back(fault_event(f, at));
-      skip = skip || f.kind == Fault::Kind::Skip;
-      twice = twice || f.kind == Fault::Kind::Double;
-      if (f.kind == Fault::Kind::Battery) battery = 0;
-      if (f.kind == Fault::Kind::Card) card_mb = s.card_gb * 1000;
-    }
-    if (battery <= 0 && !dead) {
-      dead = true;
-      if (p.before.empty() || p.before.back().what != "battery")
-        p.before.push_back(fault_event({Fault::Kind::Battery, frame, 0}, at));
-    }
-    if (card_mb + shot_mb() > s.card_gb * 1000 && !full) {
-      full = true;
-      if (p.before.empty() || p.before.back().what != "card")
-        p.before.push_back(fault_event({Fault::Kind::Card, frame, 0}, at));
-    }
-    const bool no_room =
-        s.body.buffer_mb > 0 && buffer_mb + shot_mb() > std::max(s.body.buffer_mb, shot_mb());
-    const char* why = dead                     ? "battery"
-                      : full                   ? "card"
-                      : at < busy_until - 1e-9 ? "busy"
-                      : no_room                ? "buffer"
-                      : skip                   ? "skip"
-                                               : nullptr;
-    if (why) {
-      const bool fault_here =
-          std::any_of(faults.begin(), faults.end(), [&](const Fault& f) { return f.at == frame; });
-      if (skip || fault_here || (!dead && !full)) ++frame;  // a fault is used up
-      RigEvent e = event(RigEvent::Kind::Missed, at);
-      e.index = press;
-      e.what = why;
-      p.before.push_back(e);
-      ++missed;
-      ++press;
-      // Dead batteries and full cards miss every press: told in one go, unless somebody may come with a fresh
-      // one.
-      if ((dead || full) && s.scale <= 0) {
-        missed += presses - press;
-        press = presses;
-      }
-      if (s.scale > 0) {
-        p.shot.kind = RigEvent::Kind::Missed;
-        return p;
-      }
+    turn_dials();
+    const Trouble trouble = meet_faults(p, at);
+    if (const char* why = why_missed(at, trouble.skip)) {
+      miss(p, at, why, trouble);
+      if (s.scale > 0) return only_missed();
       continue;
     }
-    const bool bulb = s.bulb;
-    FrameHarm harm = harm_at(faults, frame);
-    drift(harm, frame);
-    for (int times = twice ? 2 : 1; times > 0; --times) {
-      add_exposures(p, at + (twice && times == 1 ? 0.7 : 0), now, harm, bulb);
-      buffer_mb += shot_mb();
-      card_mb += shot_mb();
-      if (!s.external_power) battery -= s.brackets / (s.battery.rated_shots * cold_share(s.temperature_c));
-    }
-    double open = 0;
-    for (const Exposed& x : p.exposures) open += x.open_s;
-    open += plan::kBetweenBrackets_s * static_cast<double>(p.exposures.size() - 1);
-    busy_until = at + open + (s.dark_frames ? open : 0) + s.body.writing_s;
-    for (Exposed& x : p.exposures)
-      x.error_stops = aperture_error(s.camera, static_cast<std::uint64_t>(press));
-    p.shot = event(RigEvent::Kind::Shot, at);
-    p.shot.index = press;
-    p.shot.what = "frame";
-    p.shot.done = ++shots;
-    ++frame;
-    ++press;
+    shoot(p, at, trouble.twice);
     return p;
   }
-  if (!p.before.empty()) {
-    p.shot.kind = RigEvent::Kind::Missed;
-    return p;
-  }
+  if (!p.before.empty()) return only_missed();
   return {};
 }
 
@@ -350,75 +414,40 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
   CardRecord record(setting_.card, setting_);
   RigOutcome outcome;
   const RigSetting& s = setting_;
-  tbb::parallel_pipeline(
-      kInFlight,
-      tbb::make_filter<void, std::shared_ptr<Made>>(tbb::filter_mode::serial_in_order,
-                                                    [&](tbb::flow_control& flow) -> std::shared_ptr<Made> {
-                                                      auto planned = run.next();
-                                                      if (!planned) {
-                                                        flow.stop();
-                                                        return {};
-                                                      }
-                                                      auto made = std::make_shared<Made>();
-                                                      made->plan = std::move(*planned);
-                                                      return made;
-                                                    }) &
-          tbb::make_filter<std::shared_ptr<Made>, std::shared_ptr<Made>>(
-              tbb::filter_mode::parallel,
-              [&](std::shared_ptr<Made> made) {
-                for (const Exposed& x : made->plan.exposures) {
-                  const bool marker = made->plan.shot.what == kMarker;
-                  const auto clock = camera_clock(later(x.start, x.harm.clock_s), s.zone);
-                  const std::string name = file_stem(x.number);
-                  const auto at = static_cast<std::uint64_t>(x.number - s.first_number);
-                  image::Linear32 seen;
-                  if (!marker && !x.harm.hand) {
-                    seen = scene->seen(x.start, x.open_s);
-                    apply_harm(x.harm, seen);
-                    if (!s.camera.flaws.none()) through_glass(s.camera.flaws, s.camera.seed, seen);
-                  }
-                  if (s.raw && !seen.rgb.empty()) {
-                    make_folder_of(s.card / (name + ".DNG"));
-                    write_raw(seen, x.exposure, x.error_stops - x.filter_stops, clock, s.camera, at,
-                              s.card / (name + ".DNG"));
-                    made->files.emplace_back(name + ".DNG", media::Bytes{});
-                  }
-                  if (!s.compressed && !seen.rgb.empty()) continue;
-                  const image::Coded8 picture =
-                      seen.rgb.empty()
-                          ? marker_picture(s.size)
-                          : develop(seen, x.exposure, x.error_stops - x.filter_stops, s.camera, at);
-                  made->files.emplace_back(name + ".JPG", camera_file(picture, x.exposure, clock, s.camera));
-                }
-                return made;
-              }) &
-          tbb::make_filter<std::shared_ptr<Made>, void>(
-              tbb::filter_mode::serial_in_order, [&](std::shared_ptr<Made> made) {
-                Planned& p = made->plan;
-                for (const RigEvent& e : p.before) {
-                  if (e.kind == RigEvent::Kind::Missed) record.missed(e.press);
-                  if (event) event(e);
-                }
-                if (p.shot.kind != RigEvent::Kind::Shot) return;
-                for (const auto& [name, bytes] : made->files) {
-                  if (!bytes.empty()) {
-                    make_folder_of(s.card / name);
-                    write_file_atomically({s.card / name, FileKind::Frame},
-                                          {reinterpret_cast<const char*>(bytes.data()), bytes.size()},
-                                          Flush::No);
-                  }
-                  p.shot.files.push_back(name);
-                }
-                for (size_t k = 0; k < p.exposures.size(); ++k) {
-                  const Exposed& x = p.exposures[k];
-                  record.shot(file_stem(x.number) + (s.compressed || x.harm.hand ? ".JPG" : ".DNG"),
-                              p.shot.what, p.shot.index, x.start, x.exposure, x.error_stops, x.filter_stops,
-                              x.harm);
-                }
-                if (p.shot.what == "frame") ++outcome.frames;
-                if (!made->files.empty()) outcome.folder = (s.card / made->files.back().first).parent_path();
-                if (event) event(p.shot);
-              }));
+  const auto press = [&](tbb::flow_control& flow) -> std::shared_ptr<Made> {
+    auto planned = run.next();
+    if (!planned) {
+      flow.stop();
+      return {};
+    }
+    auto made = std::make_shared<Made>();
+    made->plan = std::move(*planned);
+    return made;
+  };
+  const auto make = [&](std::shared_ptr<Made> made) {
+    make_files(*made, *scene, s);
+    return made;
+  };
+  const auto land = [&](std::shared_ptr<Made> made) {
+    Planned& p = made->plan;
+    for (const RigEvent& e : p.before) {
+      if (e.kind == RigEvent::Kind::Missed) record.missed(e.press);
+      if (event) event(e);
+    }
+    if (p.shot.kind != RigEvent::Kind::Shot) return;
+    put_on_card(*made, s);
+    for (const Exposed& x : p.exposures)
+      record.shot({file_stem(x.number) + (s.compressed || x.harm.hand ? ".JPG" : ".DNG"), p.shot.what,
+                   p.shot.index, x.start, x.exposure, x.error_stops, x.filter_stops, x.harm});
+    if (p.shot.what == "frame") ++outcome.frames;
+    if (!made->files.empty()) outcome.folder = (s.card / made->files.back().first).parent_path();
+    if (event) event(p.shot);
+  };
+  using MadePtr = std::shared_ptr<Made>;
+  using tbb::filter_mode;
+  tbb::parallel_pipeline(kInFlight, tbb::make_filter<void, MadePtr>(filter_mode::serial_in_order, press) &
+                                        tbb::make_filter<MadePtr, MadePtr>(filter_mode::parallel, make) &
+                                        tbb::make_filter<MadePtr, void>(filter_mode::serial_in_order, land));
   outcome.missed = run.missed;
   outcome.stopped = stop.stop_requested() || run.dead || run.full;
   outcome.truth = record.finish(stop.stop_requested());

@@ -96,9 +96,10 @@ double horizon_at(const std::vector<HorizonPoint>& horizon, double bearing_deg) 
   return before->altitude_deg + (after->altitude_deg - before->altitude_deg) * back / (back + ahead);
 }
 
-std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Move& move,
-                                 const Optics& optics, const std::vector<HorizonPoint>& horizon, Instant from,
-                                 Instant to) {
+std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Framing& framing,
+                                 const TimeSpan& span) {
+  const auto& [move, optics, horizon] = framing;
+  const auto& [from, to] = span;
   const double whole = std::max<double>(1, static_cast<double>((to - from).count()));
   const auto seen = [&](Instant t) {
     const Direction d = sky.at(body, t, place);
@@ -129,7 +130,8 @@ std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& p
 }
 
 std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place& place, const Optics& optics,
-                                    Instant from, Instant to, bool eased) {
+                                    const TimeSpan& span, bool eased) {
+  const auto& [from, to] = span;
   constexpr int kLooks = 40;
   const Direction first = sky.at(body, from, place), last = sky.at(body, to, place);
   std::optional<Move> best;

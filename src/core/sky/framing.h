@@ -80,15 +80,25 @@ struct Passage {
   bool at_start = false, at_end = false;  ///< it was there already, or still is
 };
 
-/// When a body is in the frame and above the horizon between `from` and `to`, to a second.
-std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Move& move,
-                                 const Optics& optics, const std::vector<HorizonPoint>& horizon, Instant from,
-                                 Instant to);
+struct TimeSpan {
+  Instant from, to;
+};
+
+/// What a camera sees, and what stands before it.
+struct Framing {
+  Move move;
+  Optics optics;
+  std::vector<HorizonPoint> horizon;
+};
+
+/// When a body is in the frame and above the horizon within a span of time, to a second.
+std::vector<Passage> passages_of(const Ephemeris& sky, Body body, const Place& place, const Framing& framing,
+                                 const TimeSpan& span);
 
 /// The move of the head that keeps a body in the film throughout: at the same place of the frame at both
 /// ends, the place chosen so that it stays near the middle and leaves land below where it can. Nothing where
 /// no such move keeps it (or it is below the horizon). Roll is level.
 std::optional<Move> move_that_keeps(const Ephemeris& sky, Body body, const Place& place, const Optics& optics,
-                                    Instant from, Instant to, bool eased);
+                                    const TimeSpan& span, bool eased);
 
 }  // namespace askcount::sky

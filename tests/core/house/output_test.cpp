@@ -46,7 +46,7 @@ TEST_F(OutputTest, NeverGoesOverAPhotograph) {
   test::write(folder_ / "wedding.jpg", jpeg);
   test::write(folder_ / "wedding.askcount", jpeg);  // whatever it is called
   image::Linear32 seen({32, 24});
-  simulate::write_raw(seen, {}, 0, {}, {}, 0, folder_ / "wedding.dng");
+  simulate::write_raw(seen, {}, {}, folder_ / "wedding.dng");
   test::write(folder_ / "wedding.heic", std::string("\0\0\0\x18"
                                                     "ftypheic\0\0\0\0",
                                                     16));

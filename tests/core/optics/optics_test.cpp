@@ -205,7 +205,7 @@ struct RawCard {
     settings.seed = 5;
     for (int n = 0; n < frames; ++n) {
       const auto file = folder / ("R" + std::to_string(1000 + n) + ".DNG");
-      simulate::write_raw(seen, {shutter_s, 8, 100}, 0, {}, settings, static_cast<std::uint64_t>(n), file);
+      simulate::write_raw(seen, {{shutter_s, 8, 100}, 0, {}, static_cast<std::uint64_t>(n)}, settings, file);
       list.push_back(media::frame_of(file));
     }
   }

@@ -81,7 +81,7 @@ TEST(KeptRamp, HandsMethodsAndJudgementsOfMadeUpLights) {
     const auto clock = [](long long frame) { return "frame " + std::to_string(frame); };
     Json one = {
         {"hand", json_of(hand)},
-        {"judged", to_json(judge(hand, rule, interval_s, room_s, dice.between(0.5, 8), false, clock))}};
+        {"judged", to_json(judge(hand, {rule, interval_s, room_s, dice.between(0.5, 8), false, clock}))}};
     const Exposure standing = dice.chance(0.5) ? hand.chain.front() : hand.chain[frames / 2];
     for (const MethodOutcome& s : compare(hand, standing, rule.filter_stops, rule, interval_s, room_s))
       one["methods"].push_back({method_word(s.method), s.text, s.works, s.first_clipped, s.first_drowned,
@@ -99,7 +99,7 @@ TEST(KeptRamp, HandsMethodsAndJudgementsOfMadeUpLights) {
       if (!moved.empty()) {
         const Ramp by_wish = ramp_by_hand(ev, rule, interval_s, moved);
         one["moved"] = json_of(by_wish);
-        one["moved_judged"] = to_json(judge(by_wish, rule, interval_s, room_s, 2, true, clock));
+        one["moved_judged"] = to_json(judge(by_wish, {rule, interval_s, room_s, 2, true, clock}));
       }
     }
     kept.push_back(one);

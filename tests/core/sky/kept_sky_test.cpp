@@ -134,10 +134,10 @@ TEST(KeptSky, FramesSkylinesAndPanoramas) {
       one.push_back({p->x, p->y, inside(*p, optics), inside(*p, optics, true)});
     const Direction back = direction_of({dice.between(-0.5, 0.5), dice.between(-0.5, 0.5)}, half, optics);
     one.push_back({back.altitude_deg, back.azimuth_deg});
-    for (const Passage& p : passages_of(*sky, body, place, move, optics, horizon, from, to))
+    for (const Passage& p : passages_of(*sky, body, place, {move, optics, horizon}, {from, to}))
       one.push_back({s_of(p.from), s_of(p.to), p.at_start, p.at_end});
     if (const auto keeps =
-            move_that_keeps(*sky, body, place, optics, from, from + std::chrono::hours(2), move.eased))
+            move_that_keeps(*sky, body, place, optics, {from, from + std::chrono::hours(2)}, move.eased))
       one.push_back(
           {keeps->from.bearing_deg, keeps->from.tilt_deg, keeps->to.bearing_deg, keeps->to.tilt_deg});
     for (const Behind& b : behind(*sky, body, place, horizon, from, to))

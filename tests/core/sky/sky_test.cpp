@@ -115,34 +115,35 @@ TEST(Frame, KnowsWhenTheSunLeavesAndHowToFollowTheCore) {
   const auto sky = ephemeris_for(from, to);
   const Optics optics{24, 36, 24, 16.0 / 9};
   const auto sun =
-      passages_of(*sky, Body::Sun, quay, {{248, 9, 0}, {248, 9, 0}, false}, optics, {}, from, to);
+      passages_of(*sky, Body::Sun, quay, {{{248, 9, 0}, {248, 9, 0}, false}, optics, {}}, {from, to});
   ASSERT_EQ(sun.size(), 1u);
   EXPECT_TRUE(sun[0].at_start);
   EXPECT_NEAR(sky->at(Body::Sun, sun[0].to, quay).altitude_deg, -0.3, 0.02);  // it leaves by setting
   // A hill of 6° takes it away earlier; a frame that looks elsewhere never sees it.
   EXPECT_LT(
-      passages_of(*sky, Body::Sun, quay, {{248, 9, 0}, {248, 9, 0}, false}, optics, {{0, 6}}, from, to)[0].to,
+      passages_of(*sky, Body::Sun, quay, {{{248, 9, 0}, {248, 9, 0}, false}, optics, {{0, 6}}}, {from, to})[0]
+          .to,
       sun[0].to);
   EXPECT_TRUE(
-      passages_of(*sky, Body::Sun, quay, {{20, 9, 0}, {20, 9, 0}, false}, optics, {}, from, to).empty());
+      passages_of(*sky, Body::Sun, quay, {{{20, 9, 0}, {20, 9, 0}, false}, optics, {}}, {from, to}).empty());
   // The moving head: inside from the first shot to the last.
   const Place head = demo_places()[1];
   const Instant night = parse_wall_time("2026-07-15 22:30", head.zone),
                 morning = parse_wall_time("2026-07-16 03:30", head.zone);
   const auto stars = ephemeris_for(night, morning);
   const Optics narrow{50, 36, 24, 16.0 / 9};
-  EXPECT_LT(
-      passages_of(*stars, Body::Core, head, {{170, 30, 0}, {170, 30, 0}, false}, narrow, {}, night, morning)
-          .size(),
-      2u);
+  EXPECT_LT(passages_of(*stars, Body::Core, head, {{{170, 30, 0}, {170, 30, 0}, false}, narrow, {}},
+                        {night, morning})
+                .size(),
+            2u);
   for (const bool eased : {false, true}) {
-    const auto move = move_that_keeps(*stars, Body::Core, head, narrow, night, morning, eased);
+    const auto move = move_that_keeps(*stars, Body::Core, head, narrow, {night, morning}, eased);
     ASSERT_TRUE(move);
-    const auto kept = passages_of(*stars, Body::Core, head, *move, narrow, {}, night, morning);
+    const auto kept = passages_of(*stars, Body::Core, head, {*move, narrow, {}}, {night, morning});
     ASSERT_EQ(kept.size(), 1u);
     EXPECT_TRUE(kept[0].at_start && kept[0].at_end);
   }
-  EXPECT_FALSE(move_that_keeps(*sky, Body::Moon, quay, narrow, from, to, false));  // it sets on the way
+  EXPECT_FALSE(move_that_keeps(*sky, Body::Moon, quay, narrow, {from, to}, false));  // it sets on the way
 }
 
 TEST(When, SuggestsWindowsByTheirRules) {

@@ -154,7 +154,7 @@ TEST(Keyed, FindsTooManyShotsAndAHoldThatIsNoShutter) {
   plan::ShotCycle cycle;
   cycle.open_s = 30;
   cycle.writing_s = 0.6;
-  EXPECT_NE(plan::judge_cycle(cycle, 10).text.find("only every fourth press is heard"), std::string::npos)
+  EXPECT_NE(plan::judge_cycle(cycle, 10).text.find("only every fourth press makes a shot"), std::string::npos)
       << plan::judge_cycle(cycle, 10).text;
 }
 

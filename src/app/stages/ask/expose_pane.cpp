@@ -31,6 +31,15 @@ QString metres(double m) {
 ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
+  make_sentence();
+  rows->addWidget(sentence_);
+  rows->addStretch();
+  wire_slots();
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
+  refresh();
+}
+
+void ExposePane::make_sentence() {
   sentence_ = new Sentence(this, 12);
   const auto answer = [this](const QString& name) {
     SlotField* slot = sentence_->add_slot(name);
@@ -72,11 +81,12 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   sentence_->add(say_q("an hour, refocus"));
   refocus_ = answer(say_q("refocus"));
   sentence_->add(".");
-  rows->addWidget(sentence_);
-  rows->addStretch();
+}
+
+void ExposePane::wire_slots() {
   using take::Take;
   wire(
-      session, sentence_, distance_,
+      session_, sentence_, distance_,
       [](Take& t, const std::string& s) {
         t.focus.distance_m = parse_number(s, 0.01, 100000, say("the distance")) *
                              (s.find("cm") != std::string::npos ? 0.01 : 1);
@@ -85,7 +95,7 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
         t.focus.distance_m = std::clamp(t.focus.distance_m * std::pow(1.1, n), 0.05, 10000.0);
       });
   wire(
-      session, sentence_, declination_,
+      session_, sentence_, declination_,
       [](Take& t, const std::string& s) {
         t.focus.declination_deg = parse_number(s, -90, 90, say("the declination"));
       },
@@ -93,13 +103,13 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
         t.focus.declination_deg = std::clamp(std::round(t.focus.declination_deg + n), -90.0, 90.0);
       });
   wire(
-      session, sentence_, magnification_,
+      session_, sentence_, magnification_,
       [](Take& t, const std::string& s) {
         t.focus.magnification = meant(s, "none") ? 0 : parse_number(s, 0, 10, say("the magnification"));
       },
       [](Take& t, int n) { t.focus.magnification = std::clamp(t.focus.magnification + 0.1 * n, 0.0, 10.0); });
   wire(
-      session, sentence_, grows_,
+      session_, sentence_, grows_,
       [](Take& t, const std::string& s) {
         t.focus.grows_mm_per_hour = parse_number(s, 0, 1000, say("the growth"));
       },
@@ -111,8 +121,6 @@ ExposePane::ExposePane(Session& session, QWidget* parent) : QWidget(parent), ses
   });
   connect(lens_, &SlotField::nudged, this,
           [this](int n) { session_.document.edit([n](Take& t) { take::next_lens(t, n); }); });
-  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
-  refresh();
 }
 
 void ExposePane::refresh() {

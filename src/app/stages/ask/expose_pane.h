@@ -14,6 +14,8 @@ class ExposePane : public QWidget {
   ExposePane(Session& session, QWidget* parent);
 
  private:
+  void make_sentence();
+  void wire_slots();
   void refresh();
 
   Session& session_;

@@ -37,9 +37,7 @@ double IntervalRuler::x_of(double interval) const {
   return kSide + plan::interval_place(interval) * (width() - 2 * kSide);
 }
 
-void IntervalRuler::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
+void IntervalRuler::paint_track(QPainter& p) {
   const Colours& c = colours();
   const QRectF track(kSide, kTop, width() - 2 * kSide, kHeight);
   p.fillRect(track, c.card);
@@ -53,22 +51,39 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     const QString label = QString::fromStdString(format_length(t));
     p.drawText(QPointF(x - p.fontMetrics().horizontalAdvance(label) / 2.0, track.bottom() + 19), label);
   }
-  if (!session_.document.sums()) return;
-  const plan::Sums& s = *session_.document.sums();
-  // Too short for the shutter and for writing.
-  const double busy = forecast::cycle_of(session_.document.take(), s.shutter_s).shortest_interval_s();
-  const double end = x_of(busy);
-  if (end > track.left() + 2) {
-    QColor hatch = c.stop;
-    hatch.setAlphaF(0.55F);
-    p.fillRect(QRectF(track.left(), kTop, end - track.left(), kHeight), QBrush(hatch, Qt::BDiagPattern));
-    p.setPen(c.stop);
-    p.setFont(word_font(8.5));
-    const QString label = say_q("camera still busy, up to ") + QString::fromStdString(format_length(busy, 1));
-    p.drawText(QPointF(track.left() + 2, kTop - 7), label);
-  }
-  // What people do by habit for this subject, each method a band.
-  double written_to = 0;  // names of methods stand side by side, never one over the other
+}
+
+/// What cannot be, hatched, from one interval to another, and why.
+void IntervalRuler::paint_closed(QPainter& p, double from, double to, const QString& why, double words_at) {
+  const Colours& c = colours();
+  QColor hatch = c.stop;
+  hatch.setAlphaF(0.55F);
+  p.fillRect(QRectF(from, kTop, to - from, kHeight), QBrush(hatch, Qt::BDiagPattern));
+  p.setPen(c.stop);
+  p.setFont(word_font(8.5));
+  p.drawText(QPointF(words_at < 0 ? to - p.fontMetrics().horizontalAdvance(why) : words_at, kTop - 7), why);
+}
+
+/// Too short for the shutter and for writing; longer than the batteries last.
+void IntervalRuler::paint_limits(QPainter& p, const plan::Sums& s) {
+  const take::Take& take = session_.document.take();
+  const double left = kSide, right = width() - kSide;
+  const double busy = forecast::cycle_of(take, s.shutter_s).shortest_interval_s();
+  if (const double end = x_of(busy); end > left + 2)
+    paint_closed(p, left, end,
+                 say_q("camera still busy, up to ") + QString::fromStdString(format_length(busy, 1)),
+                 left + 2);
+  const auto longest = plan::longest_interval(s, take.kit, forecast::outing_of(take));
+  if (longest && x_of(*longest) < right - 2)
+    paint_closed(p, x_of(*longest), right,
+                 say_q("batteries run out first, from ") + QString::fromStdString(format_length(*longest, 1)),
+                 -1);
+}
+
+/// What is usual for this subject, each method a band.
+void IntervalRuler::paint_habits(QPainter& p, const plan::Sums& s) {
+  const Colours& c = colours();
+  double written_to = 0;  // names stand side by side, never one over the other
   for (const plan::Habit& habit : plan::habits_for(
            session_.document.take().subject, {s.shutter_s, session_.document.take().body().writing_s})) {
     const QRectF band(x_of(habit.from_s), kTop + kHeight - 7, x_of(habit.to_s) - x_of(habit.from_s), 7);
@@ -81,35 +96,28 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(left, kTop + kHeight + 34), label);
     written_to = left + w + 14;
   }
-  // Where each measured motion would have it.
-  if (s.screen_crossing_s) {
-    p.setFont(word_font(8));
-    int row = 0;
-    for (const plan::Measure& m : session_.document.take().measures) {
-      const double at = x_of(plan::interval_for(m, *s.screen_crossing_s, s.fps.value()));
-      p.setPen(QPen(c.ink, 2));
-      p.drawLine(QPointF(at, kTop - 3), QPointF(at, kTop + kHeight + 3));
-      const QString label = to_q(plan::measure_words(m.way));
-      const double w = p.fontMetrics().horizontalAdvance(label);
-      p.drawText(QPointF(std::clamp(at + (std::abs(at - x_of(s.interval_s)) < 14 ? 14 : 4), 0.0, width() - w),
-                         kTop + 8 + 8 * (row++ % 2)),
-                 label);
-    }
+}
+
+/// Where each measured motion would have it.
+void IntervalRuler::paint_measures(QPainter& p, const plan::Sums& s) {
+  if (!s.screen_crossing_s) return;
+  const Colours& c = colours();
+  p.setFont(word_font(8));
+  int row = 0;
+  for (const plan::Measure& m : session_.document.take().measures) {
+    const double at = x_of(plan::interval_for(m, *s.screen_crossing_s, s.fps.value()));
+    p.setPen(QPen(c.ink, 2));
+    p.drawLine(QPointF(at, kTop - 3), QPointF(at, kTop + kHeight + 3));
+    const QString label = to_q(plan::measure_words(m.way));
+    const double w = p.fontMetrics().horizontalAdvance(label);
+    p.drawText(QPointF(std::clamp(at + (std::abs(at - x_of(s.interval_s)) < 14 ? 14 : 4), 0.0, width() - w),
+                       kTop + 8 + 8 * (row++ % 2)),
+               label);
   }
-  // Where the batteries end: longer intervals take more hours than they have.
-  if (const auto longest = plan::longest_interval(s, session_.document.take().kit,
-                                                  forecast::outing_of(session_.document.take()));
-      longest && x_of(*longest) < track.right() - 2) {
-    QColor hatch = c.stop;
-    hatch.setAlphaF(0.55F);
-    p.fillRect(QRectF(x_of(*longest), kTop, track.right() - x_of(*longest), kHeight),
-               QBrush(hatch, Qt::BDiagPattern));
-    p.setPen(c.stop);
-    p.setFont(word_font(8.5));
-    const QString label =
-        say_q("battery ends first, from ") + QString::fromStdString(format_length(*longest, 1));
-    p.drawText(QPointF(track.right() - p.fontMetrics().horizontalAdvance(label), kTop - 7), label);
-  }
+}
+
+void IntervalRuler::paint_marker(QPainter& p, const plan::Sums& s) {
+  const Colours& c = colours();
   const double x = x_of(s.interval_s);
   const QPolygonF marker({{x - 9, kTop - 7},
                           {x + 9, kTop - 7},
@@ -131,6 +139,18 @@ void IntervalRuler::paintEvent(QPaintEvent*) {
   const QString label = QString::fromStdString(format_length(s.interval_s)) + why;
   const double w = p.fontMetrics().horizontalAdvance(label);
   p.drawText(QPointF(std::clamp(x - w / 2, 0.0, width() - w), 14), label);
+}
+
+void IntervalRuler::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  paint_track(p);
+  if (!session_.document.sums()) return;
+  const plan::Sums& s = *session_.document.sums();
+  paint_limits(p, s);
+  paint_habits(p, s);
+  paint_measures(p, s);
+  paint_marker(p, s);
 }
 
 void IntervalRuler::drag_to(QMouseEvent* event) {

@@ -25,6 +25,12 @@ class IntervalRuler : public QWidget, public Keyed {
 
  private:
   void say_keys();
+  void paint_track(QPainter& p);
+  void paint_closed(QPainter& p, double from, double to, const QString& why, double words_at);
+  void paint_limits(QPainter& p, const plan::Sums& sums);
+  void paint_habits(QPainter& p, const plan::Sums& sums);
+  void paint_measures(QPainter& p, const plan::Sums& sums);
+  void paint_marker(QPainter& p, const plan::Sums& sums);
   void drag_to(QMouseEvent* event);
   double x_of(double interval) const;
 

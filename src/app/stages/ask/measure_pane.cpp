@@ -20,6 +20,26 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
   across->setSpacing(20);
   auto* left = new QVBoxLayout;
   left->setSpacing(6);
+  make_sentence();
+  left->addWidget(sentence_);
+  make_buttons(left);
+  left->addStretch();
+  across->addLayout(left, 5);
+  view_ = new PicturesView(session, this);
+  across->addWidget(view_, 4);
+  wire_speed();
+  connect(&running_, &QTimer::timeout, this, &MeasurePane::refresh);
+  connect(&session.tests, &TestPictures::found, this, [this] {
+    const double crossing = session_.tests.motion()->crossing_s;
+    session_.document.edit([&](take::Take& t) { t.measured({MotionWay::Pictures, crossing, 0, 1}); });
+  });
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.document, &Document::changed)
+      .on(session.tests, &TestPictures::changed);
+  refresh();
+}
+
+void MeasurePane::make_sentence() {
   sentence_ = new Sentence(this, 12);
   const auto answer = [this](const QString& name) {
     SlotField* slot = sentence_->add_slot(name);
@@ -41,7 +61,9 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
   sentence_->add(say_q("away it crosses in"));
   crosses_ = answer(say_q("crossing by speed"));
   sentence_->add(".");
-  left->addWidget(sentence_);
+}
+
+void MeasurePane::make_buttons(QVBoxLayout* left) {
   const auto row = [&](std::initializer_list<QWidget*> buttons) {
     auto* line = new QHBoxLayout;
     line->setSpacing(8);
@@ -58,11 +80,6 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
   choose_ = new PressButton(say_q("Choose two pictures…"), false, this);
   row({tap_, again_, use_watch_});
   row({choose_, use_pictures_, use_speed_});
-  left->addStretch();
-  across->addLayout(left, 5);
-  view_ = new PicturesView(session, this);
-  across->addWidget(view_, 4);
-
   connect(tap_, &QPushButton::clicked, this, &MeasurePane::tap);
   connect(again_, &QPushButton::clicked, this, [this] {
     taps_.clear();
@@ -74,7 +91,9 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
   connect(use_pictures_, &QPushButton::clicked, this, [this] { use(MotionWay::Pictures); });
   connect(use_speed_, &QPushButton::clicked, this, [this] { use(MotionWay::Speed); });
   connect(choose_, &QPushButton::clicked, this, &MeasurePane::choose_pictures);
-  connect(&running_, &QTimer::timeout, this, &MeasurePane::refresh);
+}
+
+void MeasurePane::wire_speed() {
   const auto take_number = [this](double& into, const QString& unit) {
     return [this, &into, unit](const QString& text) {
       try {
@@ -93,14 +112,6 @@ MeasurePane::MeasurePane(Session& session, QWidget* parent) : QWidget(parent), s
           [this](int n) { metres_per_s_ = std::max(0.1, metres_per_s_ * std::pow(1.1, n)), refresh(); });
   connect(distance_, &SlotField::nudged, this,
           [this](int n) { metres_ = std::max(0.1, metres_ * std::pow(1.1, n)), refresh(); });
-  connect(&session.tests, &TestPictures::found, this, [this] {
-    const double crossing = session_.tests.motion()->crossing_s;
-    session_.document.edit([&](take::Take& t) { t.measured({MotionWay::Pictures, crossing, 0, 1}); });
-  });
-  refresh_when_seen(this, [this] { refresh(); })
-      .on(session.document, &Document::changed)
-      .on(session.tests, &TestPictures::changed);
-  refresh();
 }
 
 void MeasurePane::tap() {

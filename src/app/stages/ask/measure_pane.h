@@ -23,6 +23,9 @@ class MeasurePane : public QWidget {
   void tap();
 
  private:
+  void make_sentence();
+  void make_buttons(QVBoxLayout* left);
+  void wire_speed();
   void refresh();
   void choose_pictures();
   void use(plan::MotionWay way);

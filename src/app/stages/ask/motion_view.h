@@ -25,6 +25,13 @@ class MotionView : public QWidget {
   void hideEvent(QHideEvent*) override { timer_.stop(); }
 
  private:
+  struct Drawn;
+  void paint_ground(QPainter& p);
+  void paint_part(QPainter& p, const Drawn& drawn, double x, double strength);
+  void paint_exposure(QPainter& p, const Drawn& drawn, double x, double strength);
+  void paint_neighbours(QPainter& p, const Drawn& drawn);
+  void paint_play(QPainter& p, FrameRate fps);
+
   Session& session_;
   QTimer timer_;
   QElapsedTimer clock_;

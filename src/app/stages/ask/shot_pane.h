@@ -17,15 +17,21 @@ class ShotPane : public QWidget {
   ShotPane(Session& session, QWidget* parent);
 
  private:
+  void add_shot();
+  void add_outing();
+  void add_slider();
+  void wire_choices();
   void refresh();
-  SlotField* number(const QString& name, std::function<double(const take::Take&)> get,
-                    std::function<void(take::Take&, double)> set, double step, double low, double high,
-                    std::function<QString(double)> words);
-
+  /// A slot with a number of the take: from where to where, and in which steps.
   struct Number {
+    QString name;
     std::function<double(const take::Take&)> get;
+    std::function<void(take::Take&, double)> set;
+    double step = 1, low = 0, high = 0;
     std::function<QString(double)> words;
   };
+  SlotField* number(const Number& number);
+
   Session& session_;
   Sentence* sentence_;
   std::map<SlotField*, Number> numbers_;

@@ -274,6 +274,13 @@ void CutSentence::show_wish() {
 }
 
 BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence(session, 10, parent) {
+  add_slots();
+  wire_times();
+  wire_choices();
+  wire_texts();
+}
+
+void BesideSentence::add_slots() {
   add(say_q("Faded in over"));
   fade_in_ = add_slot(say_q("fade in"));
   add(say_q("and out over"));
@@ -310,6 +317,9 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   add(say_q("and"));
   report_ = add_slot(say_q("a report"));
   add(".");
+}
+
+void BesideSentence::wire_times() {
   const auto seconds = [this](SlotField* slot, double Wish::*into, const QString& name) {
     wire_film(
         slot,
@@ -334,6 +344,9 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   };
   held(hold_first_, &render::Choice::still_first_s);
   held(hold_last_, &render::Choice::still_last_s);
+}
+
+void BesideSentence::wire_choices() {
   wire_film_choice(kernel_, kernel_words(), [](Wish& film, int n) { film.crisp = n == 1; });
   wire_film_choice(clock_, clock_words(), [](Wish& film, int n) { set_clock(film, n); });
   wire_film_choice(says_, says_words(), [](Wish& film, int n) { set_says(film, n); });
@@ -341,6 +354,9 @@ BesideSentence::BesideSentence(Session& session, QWidget* parent) : FilmSentence
   wire_film_choice(report_, report_words(), [](Wish& film, int n) { film.report = n == 1; });
   connect(sound_, &SlotField::committed, this,
           [this](const QString& text) { choose_sound(text.trimmed().toStdString()); });
+}
+
+void BesideSentence::wire_texts() {
   wire_film(sound_from_, [](Wish& film, const std::string& text) {
     film.sound_from_s = parse_number(text, 0, 36000, say("where the sound begins"));
   });

@@ -50,6 +50,10 @@ class BesideSentence : public FilmSentence {
   void show_wish();
 
  private:
+  void add_slots();
+  void wire_times();
+  void wire_choices();
+  void wire_texts();
   void choose_sound(const std::string& typed);
 
   SlotField *fade_in_, *fade_out_, *hold_first_, *hold_last_, *sound_, *sound_from_, *text_, *clock_, *scale_,

@@ -100,8 +100,17 @@ QWidget* GatherStage::make_frame_panel() {
   middle->addWidget(before_, 2, Qt::AlignVCenter);
   middle->addWidget(picture_, 5);
   middle->addWidget(after_, 2, Qt::AlignVCenter);
-  auto* side = new QVBoxLayout;
+  middle->addWidget(make_frame_side(panel));
+  return panel;
+}
+
+/// Beside the frame: what it is, and what is decided about it.
+QWidget* GatherStage::make_frame_side(QWidget* panel) {
+  auto* sides = new QWidget(panel);
+  auto* side = new QVBoxLayout(sides);
   side->setSpacing(5);
+  side->setContentsMargins(8, 0, 0, 0);
+  sides->setFixedWidth(static_cast<int>(262 * type_scale()));
   title_ = new QLabel(panel);
   title_->setFont(word_font(11.5, QFont::Bold));
   title_->setWordWrap(true);
@@ -142,11 +151,11 @@ QWidget* GatherStage::make_frame_panel() {
   side->addLayout(second);
   side->addWidget(hint);
   side->addStretch(1);
-  auto* sides = new QWidget(panel);
-  side->setContentsMargins(8, 0, 0, 0);
-  sides->setLayout(side);
-  sides->setFixedWidth(static_cast<int>(262 * type_scale()));
-  middle->addWidget(sides);
+  wire_decisions();
+  return sides;
+}
+
+void GatherStage::wire_decisions() {
   connect(stand_in_, &QPushButton::clicked, this, [this] {
     const media::Frame* f = shown_frame();
     const inspect::Fault* fault = fault_here();
@@ -159,7 +168,6 @@ QWidget* GatherStage::make_frame_panel() {
   connect(leave_out_, &QPushButton::clicked, this, &GatherStage::leave_out_or_take_back);
   connect(fine_, &QPushButton::clicked, this, [this] { decide<mend::CallFine>(true); });
   connect(ends_, &QPushButton::clicked, this, &GatherStage::show_ends);
-  return panel;
 }
 
 void GatherStage::entered() {

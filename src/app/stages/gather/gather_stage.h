@@ -28,6 +28,8 @@ class GatherStage : public Stage {
  private:
   void say_keys();
   QWidget* make_frame_panel();
+  QWidget* make_frame_side(QWidget* panel);
+  void wire_decisions();
   void refresh();
   void show_frame();
   void show_picture();

@@ -42,6 +42,20 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   top->setSpacing(18);
   split_ = new SplitView(this);
   top->addWidget(split_, 5);
+  top->addLayout(make_side(), 6);
+  rows->addLayout(top, 5);
+  make_sentence(rows);
+  chart_ = new BrightnessChart(session, this);
+  rows->addWidget(chart_, 3);
+  make_pages(rows);
+  wire_split();
+  follow_session();
+  say_keys();
+  refresh();
+}
+
+/// Beside the picture: the anchors, and how its tones are spread.
+QLayout* LevelStage::make_side() {
   auto* side = new QVBoxLayout;
   side->setSpacing(4);
   auto* anchors_line = new QHBoxLayout;
@@ -57,7 +71,7 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   anchors_line->addWidget(pick_);
   anchors_line->addWidget(looks_menu_);
   side->addLayout(anchors_line);
-  anchors_ = new AnchorStrip(session, this);
+  anchors_ = new AnchorStrip(session_, this);
   side->addWidget(anchors_, 3);
   auto* spread_line = new QHBoxLayout;
   spread_line->addWidget(make_heading(say_q("Spread of tones"), this));
@@ -67,15 +81,14 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   side->addLayout(spread_line);
   spread_ = new SpreadView(this);
   side->addWidget(spread_, 2);
-  top->addLayout(side, 6);
-  rows->addLayout(top, 5);
-  make_sentence(rows);
-  chart_ = new BrightnessChart(session, this);
-  rows->addWidget(chart_, 3);
+  return side;
+}
+
+void LevelStage::make_pages(QVBoxLayout* rows) {
   tabs_ = new WordTabs("level pages", this);
   auto* pages = new Pages(this);
-  lanes_ = new LookLanes(session, pages);
-  lens_ = new LensPanel(session, pages);
+  lanes_ = new LookLanes(session_, pages);
+  lens_ = new LensPanel(session_, pages);
   tabs_->add(say_q("Look"), lanes_, pages);
   tabs_->add(say_q("Lens and sensor"), lens_, pages);
   rows->addWidget(tabs_);
@@ -85,6 +98,9 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
     show_rings();
     emit foot_changed();
   });
+}
+
+void LevelStage::wire_split() {
   connect(looks_menu_, &QPushButton::clicked, this, &LevelStage::show_looks_menu);
   connect(pick_, &QPushButton::clicked, this, [this] {
     split_->set_drag(split_->drag() == SplitView::Drag::Pick ? SplitView::Drag::Split
@@ -95,8 +111,11 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   connect(split_, &SplitView::picked, this, [this](const QPointF& place) {
     split_->drag() == SplitView::Drag::Rings ? press_ring(place) : pick(place);
   });
-  darkroom_.read_through(session.optics.source());
-  connect(&session.optics, &Optics::changed, this, [this] {
+}
+
+void LevelStage::follow_session() {
+  darkroom_.read_through(session_.optics.source());
+  connect(&session_.optics, &Optics::changed, this, [this] {
     darkroom_.read_through(session_.optics.source());
     show_frame();
     show_rings();
@@ -107,21 +126,19 @@ LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, paren
   quiet_.setInterval(kQuiet_ms);
   connect(&quiet_, &QTimer::timeout, this, &LevelStage::measure);
   refresh_when_seen(this, [this] { refresh(); })
-      .on(session.levelling, &Levelling::changed)
-      .on(session.frames, &Frames::changed)
-      .on(session.document, &Document::changed);
-  connect(&session.levelling, &Levelling::looks_changed, this, &LevelStage::show_frame);
-  connect(&session.document, &Document::replaced, this, [this] {
+      .on(session_.levelling, &Levelling::changed)
+      .on(session_.frames, &Frames::changed)
+      .on(session_.document, &Document::changed);
+  connect(&session_.levelling, &Levelling::looks_changed, this, &LevelStage::show_frame);
+  connect(&session_.document, &Document::replaced, this, [this] {
     darkroom_.forget();
     split_->clear();
   });
-  connect(&session.playhead, &Playhead::moved, this, &LevelStage::show_frame);
-  connect(&session.job, &Job::ended, this, [this](const QString& trouble, bool cancelled) {
+  connect(&session_.playhead, &Playhead::moved, this, &LevelStage::show_frame);
+  connect(&session_.job, &Job::ended, this, [this](const QString& trouble, bool cancelled) {
     if (trouble.isEmpty() && !cancelled) measure();  // it waited for other work
   });
   connect(&darkroom_, &Darkroom::ready, this, &LevelStage::show_frame);
-  say_keys();
-  refresh();
 }
 
 void LevelStage::make_sentence(QVBoxLayout* rows) {

@@ -38,6 +38,10 @@ class LevelStage : public Stage {
   /// What marking parts of the picture is for.
   enum class Marking { Only, Without };
 
+  QLayout* make_side();
+  void make_pages(QVBoxLayout* rows);
+  void wire_split();
+  void follow_session();
   void make_sentence(QVBoxLayout* rows);
   void measure();
   void refresh();

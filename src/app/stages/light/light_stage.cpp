@@ -83,7 +83,7 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
     const Instant end = later(t.start, session_.document.sums()->field_s);
     const auto sky = sky::ephemeris_for(t.start, end);
     const auto move = sky::move_that_keeps(*sky, forecast::body_to_keep(t), t.place, forecast::optics_of(t),
-                                           t.start, end, t.light.move.eased);
+                                           {t.start, end}, t.light.move.eased);
     if (!move)
       return aim_->complain(
           say_q("No move of the head keeps it in the frame from the first shot to the last: it is below the "

@@ -34,6 +34,23 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(8);
+  make_sentence();
+  rows->addWidget(sentence_);
+  rows->addLayout(make_buttons());
+  behind_ = new QLabel(this);
+  behind_->setObjectName("behind the skyline");
+  behind_->setWordWrap(true);
+  behind_->setFont(word_font(10));
+  rows->addWidget(behind_);
+  rows->addStretch();
+  wire_aim();
+  wire_lens_and_compass();
+  refresh_when_seen(this, [this] { refresh(); })
+      .on(session.document, &Document::changed)
+      .on(session.outlook, &OutlookPicture::changed);
+}
+
+void OutlookPane::make_sentence() {
   sentence_ = new Sentence(this, 12);
   sentence_->add(say_q("Under the sky lies"));
   picture_ = sentence_->add_slot(say_q("picture of the place"));
@@ -54,7 +71,9 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   sentence_->add(say_q(", with a variation of"));
   variation_ = sentence_->add_slot(say_q("variation"));
   sentence_->add(".");
-  rows->addWidget(sentence_);
+}
+
+QLayout* OutlookPane::make_buttons() {
   auto* line = new QHBoxLayout;
   line->setSpacing(8);
   choose_ = new PressButton(say_q("Choose a picture…"), false, this);
@@ -64,16 +83,30 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
   away_ = new PressButton(say_q("Take it away"), false, this);
   for (PressButton* b : {choose_, mark_, trace_, level_, away_}) line->addWidget(b);
   line->addStretch();
-  rows->addLayout(line);
-  behind_ = new QLabel(this);
-  behind_->setObjectName("behind the skyline");
-  behind_->setWordWrap(true);
-  behind_->setFont(word_font(10));
-  rows->addWidget(behind_);
-  rows->addStretch();
+  connect(choose_, &QPushButton::clicked, this, &OutlookPane::choose);
+  connect(trace_, &QPushButton::clicked, this, &OutlookPane::trace);
+  connect(level_, &QPushButton::clicked, this,
+          [this] { session_.document.edit([](Take& t) { t.light.horizon.clear(); }); });
+  connect(away_, &QPushButton::clicked, this,
+          [this] { session_.document.edit([](Take& t) { t.light.outlook = {}; }); });
+  connect(mark_, &QPushButton::clicked, this, [this] {
+    sentence_->complain({});
+    panorama_.mark_next();
+    refresh();
+  });
+  connect(&panorama_, &Panorama::marked, this, [this](double x, double y) {
+    forecast::OutlookSaid said;
+    said.light = sky::FramePoint{x, y};
+    said.roll_deg = session_.document.take().light.outlook.aim.roll_deg;
+    say_again(said);
+    refresh();
+  });
+  return line;
+}
 
-  // The aim of its middle, typed or stepped by half degrees.
-  const auto wire_aim = [this](SlotField* slot, const QString& name, double sky::Aim::*part, double low,
+/// The aim of its middle, typed or stepped by half degrees.
+void OutlookPane::wire_aim() {
+  const auto wire_one = [this](SlotField* slot, const QString& name, double sky::Aim::*part, double low,
                                double high, bool known_by_hand) {
     const auto put = [part, known_by_hand](Take& t, double to) {
       t.light.outlook.aim.*part = to;
@@ -90,9 +123,12 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
         },
         [=](Take& t, int n) { put(t, within(t.light.outlook.aim.*part + 0.5 * n)); });
   };
-  wire_aim(bearing_, say_q("the bearing"), &sky::Aim::bearing_deg, -360, 360, true);
-  wire_aim(tilt_, say_q("the tilt"), &sky::Aim::tilt_deg, -89, 89, true);
-  wire_aim(roll_, say_q("the roll"), &sky::Aim::roll_deg, -90, 90, false);
+  wire_one(bearing_, say_q("the bearing"), &sky::Aim::bearing_deg, -360, 360, true);
+  wire_one(tilt_, say_q("the tilt"), &sky::Aim::tilt_deg, -89, 89, true);
+  wire_one(roll_, say_q("the roll"), &sky::Aim::roll_deg, -90, 90, false);
+}
+
+void OutlookPane::wire_lens_and_compass() {
   wire(
       session_, sentence_, focal_,
       [](Take& t, const std::string& text) {
@@ -120,27 +156,6 @@ OutlookPane::OutlookPane(Session& session, Panorama& panorama, QWidget* parent)
       [set_variation](Take& t, int n) {
         set_variation(t, std::clamp(t.light.variation_deg + n, -180.0, 180.0));
       });
-  connect(choose_, &QPushButton::clicked, this, &OutlookPane::choose);
-  connect(trace_, &QPushButton::clicked, this, &OutlookPane::trace);
-  connect(level_, &QPushButton::clicked, this,
-          [this] { session_.document.edit([](Take& t) { t.light.horizon.clear(); }); });
-  connect(away_, &QPushButton::clicked, this,
-          [this] { session_.document.edit([](Take& t) { t.light.outlook = {}; }); });
-  connect(mark_, &QPushButton::clicked, this, [this] {
-    sentence_->complain({});
-    panorama_.mark_next();
-    refresh();
-  });
-  connect(&panorama_, &Panorama::marked, this, [this](double x, double y) {
-    forecast::OutlookSaid said;
-    said.light = sky::FramePoint{x, y};
-    said.roll_deg = session_.document.take().light.outlook.aim.roll_deg;
-    say_again(said);
-    refresh();
-  });
-  refresh_when_seen(this, [this] { refresh(); })
-      .on(session.document, &Document::changed)
-      .on(session.outlook, &OutlookPicture::changed);
 }
 
 void OutlookPane::choose() {

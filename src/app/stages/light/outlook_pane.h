@@ -15,6 +15,10 @@ class OutlookPane : public QWidget {
   OutlookPane(Session& session, Panorama& panorama, QWidget* parent);
 
  private:
+  void make_sentence();
+  QLayout* make_buttons();
+  void wire_aim();
+  void wire_lens_and_compass();
   void refresh();
   void choose();
   void trace();

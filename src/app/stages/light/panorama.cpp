@@ -119,51 +119,58 @@ sky::Direction Panorama::direction(QPointF at) const {
   return shown().direction_at(at.x(), at.y());
 }
 
-void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body) {
+QColor Panorama::ink_of(sky::Body body) const {
+  const Colours& c = colours();
+  return body == sky::Body::Sun    ? (current_lighting() == Lighting::Lamp ? c.ink : c.warning)
+         : body == sky::Body::Moon ? c.muted
+                                   : c.film;
+}
+
+/// Whether a word has room there; it is taken then.
+bool Panorama::take_room(const QRectF& box) {
+  if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
+    return false;
+  taken_.push_back(box);
+  return true;
+}
+
+/// One stroke, so that dots stay dots; it breaks where it leaves one side and comes in at the other.
+void Panorama::draw_path(QPainter& p, const sky::Ephemeris& sky, sky::Body body, Instant from, Instant to) {
+  const sky::Place& place_there = session_.document.take().place;
+  p.setBrush(Qt::NoBrush);
+  QPolygonF stroke;
+  for (int i = 0; i <= 90; ++i) {
+    const sky::Direction d = sky.at(body, from + (to - from) * i / 90, place_there);
+    if (has_picture() && is_hidden(d)) {
+      p.drawPolyline(stroke);
+      stroke.clear();
+      continue;
+    }
+    const QPointF now = place(d.azimuth_deg, d.altitude_deg);
+    if (!stroke.isEmpty() && std::abs(now.x() - stroke.back().x()) >= width() / 2.0) {
+      p.drawPolyline(stroke);
+      stroke.clear();
+    }
+    stroke << now;
+  }
+  p.drawPolyline(stroke);
+}
+
+/// Times along a track, where there is room: those of the sun stand, those of the others give way.
+void Panorama::draw_times(QPainter& p, const sky::Ephemeris& sky, sky::Body body, Instant start,
+                          Instant end) {
   const Colours& c = colours();
   const take::Take& t = session_.document.take();
-  const Instant start = t.start, end = later(start, std::min(session_.document.sums()->field_s, 2 * 86400.0));
-  const QColor ink = body == sky::Body::Sun    ? (current_lighting() == Lighting::Lamp ? c.ink : c.warning)
-                     : body == sky::Body::Moon ? c.muted
-                                               : c.film;
-  const auto at = [&](Instant i) {
-    const sky::Direction d = sky.at(body, i, t.place);
-    return place(d.azimuth_deg, d.altitude_deg);
-  };
-  const auto line = [&](Instant from, Instant to, Qt::PenStyle style, double wide) {
-    p.setPen(QPen(ink, wide, style, Qt::RoundCap));
-    p.setBrush(Qt::NoBrush);
-    // One stroke, so that dots stay dots; it breaks where it leaves one side and comes in at the other.
-    QPolygonF stroke;
-    for (int i = 0; i <= 90; ++i) {
-      const sky::Direction d = sky.at(body, from + (to - from) * i / 90, t.place);
-      if (has_picture() && is_hidden(d)) {
-        p.drawPolyline(stroke);
-        stroke.clear();
-        continue;
-      }
-      const QPointF now = place(d.azimuth_deg, d.altitude_deg);
-      if (!stroke.isEmpty() && std::abs(now.x() - stroke.back().x()) >= width() / 2.0) {
-        p.drawPolyline(stroke);
-        stroke.clear();
-      }
-      stroke << now;
-    }
-    p.drawPolyline(stroke);
-  };
-  line(start - kAround, start, Qt::DotLine, 1.2);
-  line(end, end + kAround, Qt::DotLine, 1.2);
-  line(start, end, body == sky::Body::Sun ? Qt::SolidLine : Qt::DashLine, 2.4);
-  // Times along it.
   const double step = plan::usual_step(std::max(600.0, session_.document.sums()->field_s), 5);
   const double day = wall_time(start, t.place.zone).seconds_of_day();
   p.setFont(figure_font(8));
   QPointF labelled(-1000, -1000);
   for (double s = std::ceil(day / step) * step; s <= day + seconds_between(start, end); s += step) {
     const Instant i = later(start, s - day);
-    const QPointF q = at(i);
+    const sky::Direction d = sky.at(body, i, t.place);
+    const QPointF q = place(d.azimuth_deg, d.altitude_deg);
     if (!rect().contains(q.toPoint())) continue;
-    if (has_picture() && is_hidden(sky.at(body, i, t.place))) continue;  // by its hills and roofs
+    if (has_picture() && is_hidden(d)) continue;  // by its hills and roofs
     p.setPen(QPen(c.ink, 1));
     p.setBrush(body == sky::Body::Moon ? c.card : body == sky::Body::Sun ? c.answer : c.film_fill);
     p.drawEllipse(q, body == sky::Body::Core ? 3.5 : 5, body == sky::Body::Core ? 3.5 : 5);
@@ -172,35 +179,49 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
     labelled = q;
     const QString clock = to_q(format_clock(i, t.place.zone));
     const QRectF box(q + QPointF(9, -8), QSizeF(p.fontMetrics().horizontalAdvance(clock), 14));
-    // Times of the sun stand, those of the others where there is room.
-    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
-      continue;
-    taken_.push_back(box);
+    if (!take_room(box)) continue;
     p.setPen(q.y() > place(0, 0).y() ? c.card : ink_);
     p.drawText(q + QPointF(9, 4), clock);
   }
-  const Instant here =
-      later(start, static_cast<double>(session_.playhead.at()) * session_.document.sums()->interval_s);
-  if (here > end + kAround) return;  // further on than is drawn
-  const QPointF q = at(here);
-  p.setBrush(Qt::NoBrush);
-  p.setPen(QPen(ink_, 2));
-  p.drawEllipse(q, 8, 8);
+}
+
+/// Its name beside the ring, on whichever side no other word stands.
+void Panorama::draw_name(QPainter& p, sky::Body body, QPointF q) {
   const QString names[] = {say_q("sun"), say_q("moon"), say_q("core")};
   p.setFont(word_font(8.5, QFont::DemiBold));
-  p.setPen(ink);
-  // Beside the ring, on whichever side no other word stands.
+  p.setPen(ink_of(body));
   const QString name = names[static_cast<int>(body)];
   const double w = p.fontMetrics().horizontalAdvance(name);
   for (const QPointF at :
        {q + QPointF(-10 - w, -8), q + QPointF(10, -10), q + QPointF(-10 - w, 16), q + QPointF(10, 18)}) {
     const QRectF box(at - QPointF(0, 11), QSizeF(w, 14));
-    if (std::any_of(taken_.begin(), taken_.end(), [&](const QRectF& r) { return r.intersects(box); }))
-      continue;
-    taken_.push_back(box);
+    if (!take_room(box)) continue;
     p.drawText(at, name);
     break;
   }
+}
+
+void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body) {
+  const take::Take& t = session_.document.take();
+  const plan::Sums& sums = *session_.document.sums();
+  const Instant start = t.start, end = later(start, std::min(sums.field_s, 2 * 86400.0));
+  const auto pen = [&](Qt::PenStyle style, double wide) {
+    p.setPen(QPen(ink_of(body), wide, style, Qt::RoundCap));
+  };
+  pen(Qt::DotLine, 1.2);
+  draw_path(p, sky, body, start - kAround, start);
+  draw_path(p, sky, body, end, end + kAround);
+  pen(body == sky::Body::Sun ? Qt::SolidLine : Qt::DashLine, 2.4);
+  draw_path(p, sky, body, start, end);
+  draw_times(p, sky, body, start, end);
+  const Instant here = later(start, static_cast<double>(session_.playhead.at()) * sums.interval_s);
+  if (here > end + kAround) return;  // further on than is drawn
+  const sky::Direction d = sky.at(body, here, t.place);
+  const QPointF q = place(d.azimuth_deg, d.altitude_deg);
+  p.setBrush(Qt::NoBrush);
+  p.setPen(QPen(ink_, 2));
+  p.drawEllipse(q, 8, 8);
+  draw_name(p, body, q);
 }
 
 void Panorama::draw_band(QPainter& p, const std::vector<sky::Direction>& band) {
@@ -253,6 +274,51 @@ void Panorama::draw_frame(QPainter& p, const sky::Aim& aim, bool strong) {
   if (o.film_down() < 0.99) p.drawText(at + QPointF(6, lower), say_q("film"));
 }
 
+/// The land below the horizon, as the person raised it.
+QPainterPath Panorama::land() const {
+  const take::Take& t = session_.document.take();
+  QPainterPath land;
+  land.moveTo(0, height());
+  for (int x = 0; x <= width() + 8; x += 8) {
+    const double azimuth = direction({static_cast<double>(x), 0}).azimuth_deg;
+    land.lineTo(x, place(azimuth, sky::horizon_at(t.light.horizon, azimuth)).y());
+  }
+  land.lineTo(width(), height());
+  return land;
+}
+
+void Panorama::draw_directions(QPainter& p) {
+  const Colours& c = colours();
+  p.setFont(figure_font(8.5));
+  const sky::Panorama s = shown();
+  const double step = s.across_deg() > 160 ? 45 : s.across_deg() > 70 ? 20 : s.across_deg() > 30 ? 10 : 5;
+  for (double a = std::ceil((s.middle_deg - s.across_deg() / 2) / step) * step;
+       a <= s.middle_deg + s.across_deg() / 2; a += step) {
+    const double az = std::fmod(a + 720, 360);
+    const double x = place(az, 0).x();
+    p.setPen(QPen(c.card, 1.2));
+    p.drawLine(QPointF(x, height() - kFoot + 2), QPointF(x, height() - kFoot + 8));
+    const QString label = QString("%1°").arg(std::lround(az) % 360);
+    p.setPen(current_lighting() == Lighting::Lamp ? c.ink : QColor(0xEC, 0xEF, 0xF0));
+    p.drawText(QRectF(x - 30, height() - kFoot + 8, 60, 13), Qt::AlignCenter, label);
+    if (std::fmod(az, 45) < 0.01)
+      p.drawText(QRectF(x - 30, height() - kFoot + 20, 60, 13), Qt::AlignCenter, compass(az));
+  }
+}
+
+void Panorama::draw_frames(QPainter& p) {
+  const take::Take& t = session_.document.take();
+  if (t.light.head_moves()) {
+    draw_frame(p, t.light.move.from, false);
+    draw_frame(p, t.light.move.to, false);
+  }
+  const double share = session_.document.sums()->field_s > 0
+                           ? static_cast<double>(session_.playhead.at()) *
+                                 session_.document.sums()->interval_s / session_.document.sums()->field_s
+                           : 0;
+  draw_frame(p, drag_ == Drag::Frame && end_ ? t.light.move.to : sky::aim_at(t.light.move, share), true);
+}
+
 void Panorama::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
@@ -281,18 +347,11 @@ void Panorama::paintEvent(QPaintEvent*) {
   air.setColorAt(0, sky_tint(sun + 8));
   air.setColorAt(1, sky_tint(sun));
   p.fillRect(rect(), air);
-  // The land below the horizon, as the person raised it.
-  QPainterPath land;
-  land.moveTo(0, height());
-  for (int x = 0; x <= width() + 8; x += 8) {
-    const double azimuth = direction({static_cast<double>(x), 0}).azimuth_deg;
-    land.lineTo(x, place(azimuth, sky::horizon_at(t.light.horizon, azimuth)).y());
-  }
-  land.lineTo(width(), height());
+  const QPainterPath ground_path = land();
   QColor ground = c.land;
   ground.setAlphaF(0.82F);
   if (has_picture()) {  // its own hills and roofs are the land, and hide what is behind them
-    p.fillPath(land, ground);
+    p.fillPath(ground_path, ground);
     p.drawImage(0, 0, shown_picture(session_.outlook.laid(forecast::view_of(t.light.outlook), shown())));
   }
   if (sun < -6 && here <= end + kAround) draw_band(p, ephemeris->band(here, t.place));
@@ -300,39 +359,16 @@ void Panorama::paintEvent(QPaintEvent*) {
   for (const sky::Body body : {sky::Body::Sun, sky::Body::Core, sky::Body::Moon})
     draw_track(p, *ephemeris, body);
   if (!has_picture()) {
-    p.fillPath(land, ground);
+    p.fillPath(ground_path, ground);
   } else {
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(current_lighting() == Lighting::Lamp ? c.ink : c.answer, 1.4));
-    p.drawPath(land);
+    p.drawPath(ground_path);
   }
   draw_pole(p);
   draw_behind(p);
-  // Directions.
-  p.setFont(figure_font(8.5));
-  const sky::Panorama s = shown();
-  const double step = s.across_deg() > 160 ? 45 : s.across_deg() > 70 ? 20 : s.across_deg() > 30 ? 10 : 5;
-  for (double a = std::ceil((s.middle_deg - s.across_deg() / 2) / step) * step;
-       a <= s.middle_deg + s.across_deg() / 2; a += step) {
-    const double az = std::fmod(a + 720, 360);
-    const double x = place(az, 0).x();
-    p.setPen(QPen(c.card, 1.2));
-    p.drawLine(QPointF(x, height() - kFoot + 2), QPointF(x, height() - kFoot + 8));
-    const QString label = QString("%1°").arg(std::lround(az) % 360);
-    p.setPen(current_lighting() == Lighting::Lamp ? c.ink : QColor(0xEC, 0xEF, 0xF0));
-    p.drawText(QRectF(x - 30, height() - kFoot + 8, 60, 13), Qt::AlignCenter, label);
-    if (std::fmod(az, 45) < 0.01)
-      p.drawText(QRectF(x - 30, height() - kFoot + 20, 60, 13), Qt::AlignCenter, compass(az));
-  }
-  if (t.light.head_moves()) {
-    draw_frame(p, t.light.move.from, false);
-    draw_frame(p, t.light.move.to, false);
-  }
-  const double share = session_.document.sums()->field_s > 0
-                           ? static_cast<double>(session_.playhead.at()) *
-                                 session_.document.sums()->interval_s / session_.document.sums()->field_s
-                           : 0;
-  draw_frame(p, drag_ == Drag::Frame && end_ ? t.light.move.to : sky::aim_at(t.light.move, share), true);
+  draw_directions(p);
+  draw_frames(p);
   if (hasFocus()) {
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(c.field, 2));

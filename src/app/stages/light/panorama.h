@@ -46,7 +46,15 @@ class Panorama : public QWidget, public Keyed {
   QPointF place(double azimuth, double altitude) const;
   sky::Direction direction(QPointF at) const;
   void draw_band(QPainter& p, const std::vector<sky::Direction>& band);
+  QColor ink_of(sky::Body body) const;
+  bool take_room(const QRectF& box);
+  void draw_path(QPainter& p, const sky::Ephemeris& sky, sky::Body body, Instant from, Instant to);
+  void draw_times(QPainter& p, const sky::Ephemeris& sky, sky::Body body, Instant start, Instant end);
+  void draw_name(QPainter& p, sky::Body body, QPointF ring);
   void draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body);
+  QPainterPath land() const;
+  void draw_directions(QPainter& p);
+  void draw_frames(QPainter& p);
   void draw_frame(QPainter& p, const sky::Aim& aim, bool strong);
   void turn(double bearing, double tilt, double roll);
   void raise(double bearing, double altitude);

@@ -62,48 +62,56 @@ QString band_words(double first, double last) {
   return std::abs(first - last) < 0.25 ? words(first) : words(first) + say_q(" (later ") + words(last) + ")";
 }
 
+ramp::Band band_of(const ramp::RampRule& rule, const ramp::Ramp& r, size_t frame) {
+  return ramp::band_at(rule, ramp::light_stops_of_ev(r.ev[frame]));
+}
+
 }  // namespace
 
-void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
+/// The curve's scale: from which EV to which it is drawn in its box.
+struct RampChart::Scale {
+  QRectF box;
+  double low, high;
+  ramp::RampRule rule;
+  double y(double ev) const { return box.bottom() - (ev - low) / (high - low) * box.height(); }
+};
+
+void RampChart::paint_rulings(QPainter& p, const Scale& scale) {
   const Colours& c = colours();
-  const QRectF box = curve();
-  const ramp::RampRule rule = forecast::rule_of(session_.document.take());
-  const size_t n = r.ev.size();
-  p.fillRect(box, c.well);
-  const auto band_of = [&](size_t i) { return ramp::band_at(rule, ramp::light_stops_of_ev(r.ev[i])); };
-  // The dials lie over the scene by what the band is below the meter's own: by night that is more.
-  const double low_ev = *std::min_element(r.ev.begin(), r.ev.end());
-  double high_ev = low_ev + 2;
-  for (size_t i = 0; i < n; i += std::max<size_t>(1, n / 500))
-    high_ev = std::max(high_ev, r.ev[i] - band_of(i).low_stops);
-  const double low = low_ev - 1.2, high = high_ev + 0.6;
-  const auto y = [&](double ev) { return box.bottom() - (ev - low) / (high - low) * box.height(); };
+  const auto& [box, low, high, rule] = scale;
   p.setFont(figure_font(8.5));
   double step = 1;
   while ((high - low) / step > 5) step *= 2;
   for (double ev = std::ceil(low / step) * step; ev < high; ev += step) {
     p.setPen(QPen(c.line, 0.7));
-    p.drawLine(QPointF(box.left(), y(ev)), QPointF(box.right(), y(ev)));
+    p.drawLine(QPointF(box.left(), scale.y(ev)), QPointF(box.right(), scale.y(ev)));
     p.setPen(c.muted);
-    draw_fitted(p, QRectF(0, y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
+    draw_fitted(p, QRectF(0, scale.y(ev) - 8, kLeft - 8, 16), Qt::AlignRight | Qt::AlignVCenter,
                 say_q("EV %1").arg(std::lround(ev)));
   }
+}
+
+void RampChart::paint_lines(QPainter& p, const ramp::Ramp& r, const Scale& scale) {
+  const Colours& c = colours();
+  const QRectF& box = scale.box;
+  const size_t n = r.ev.size();
   const size_t stride = std::max<size_t>(1, n / static_cast<size_t>(std::max(50.0, box.width())));
-  QPolygonF scene, lower, stairs;
-  QPainterPath band;
+  QPolygonF scene, stairs;
   for (size_t i = 0; i < n; i += stride) {
     const double x = x_of(static_cast<double>(i) + 0.5);
-    scene << QPointF(x, y(r.ev[i]));
-    stairs << QPointF(x, y(r.ev[i] - r.meter[i]));
+    scene << QPointF(x, scale.y(r.ev[i]));
+    stairs << QPointF(x, scale.y(r.ev[i] - r.meter[i]));
   }
   // The exposure's own EV may lie where the meter is in its band.
   QPolygonF area;
   for (size_t i = 0; i < n; i += stride)
-    area << QPointF(x_of(static_cast<double>(i) + 0.5), y(r.ev[i] - band_of(i).high_stops));
+    area << QPointF(x_of(static_cast<double>(i) + 0.5),
+                    scale.y(r.ev[i] - band_of(scale.rule, r, i).high_stops));
   for (size_t i = (n - 1) / stride * stride + stride; i-- > 0;)
     if (i % stride == 0)
-      area << QPointF(x_of(static_cast<double>(i) + 0.5),
-                      y(r.ev[std::min(i, n - 1)] - band_of(std::min(i, n - 1)).low_stops));
+      area << QPointF(
+          x_of(static_cast<double>(i) + 0.5),
+          scale.y(r.ev[std::min(i, n - 1)] - band_of(scale.rule, r, std::min(i, n - 1)).low_stops));
   QColor fill = c.field_fill;
   fill.setAlphaF(0.55F);
   p.setPen(Qt::NoPen);
@@ -122,22 +130,35 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
                       box.height()),
                bad);
   }
+}
+
+void RampChart::paint_names(QPainter& p, const ramp::Ramp& r, const Scale& scale) {
+  const Colours& c = colours();
+  const QRectF& box = scale.box;
+  const size_t n = r.ev.size();
   p.setFont(word_font(8.5));
   p.setPen(c.ink);
-  p.drawText(QPointF(box.left() + 8, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
-             say_q("the scene"));
+  p.drawText(
+      QPointF(box.left() + 8, scale.y(r.ev.front()) + (scale.y(r.ev.front()) < box.center().y() ? 26 : -22)),
+      say_q("the scene"));
   p.setPen(c.field);
-  p.drawText(QPointF(box.left() + 76, y(r.ev.front()) + (y(r.ev.front()) < box.center().y() ? 26 : -22)),
-             say_q("the dials, kept %1 to %2 stops by the meter")
-                 .arg(band_words(band_of(0).low_stops, band_of(n - 1).low_stops),
-                      band_words(band_of(0).high_stops, band_of(n - 1).high_stops)));
-  // Where the light is at the frame looked at, and how fast it goes.
+  p.drawText(
+      QPointF(box.left() + 76, scale.y(r.ev.front()) + (scale.y(r.ev.front()) < box.center().y() ? 26 : -22)),
+      say_q("the dials, kept %1 to %2 stops by the meter")
+          .arg(band_words(band_of(scale.rule, r, 0).low_stops, band_of(scale.rule, r, n - 1).low_stops),
+               band_words(band_of(scale.rule, r, 0).high_stops, band_of(scale.rule, r, n - 1).high_stops)));
+}
+
+/// Where the light is at the frame looked at, and how fast it goes.
+void RampChart::paint_here(QPainter& p, const ramp::Ramp& r) {
+  const Colours& c = colours();
+  const size_t n = r.ev.size();
   const auto at =
       static_cast<size_t>(std::clamp<long long>(session_.playhead.at(), 0, static_cast<long long>(n) - 1));
   const double per_frame = n > 1 ? r.ev[std::min(at + 1, n - 1)] - r.ev[std::min(at + 1, n - 1) - 1] : 0;
   const double x = x_of(static_cast<double>(at) + 0.5);
   p.setPen(QPen(c.here, 1.8));
-  p.drawLine(QPointF(x, box.top()), QPointF(x, lane(2).bottom()));
+  p.drawLine(QPointF(x, curve().top()), QPointF(x, lane(2).bottom()));
   p.setFont(word_font(9));
   p.setPen(c.ink);
   const plan::Sums& s = *session_.document.sums();
@@ -153,6 +174,22 @@ void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
                       to_q(format_count(static_cast<long long>(at) + 1)), to_q(format_number(r.ev[at], 1)),
                       signed_words(per_frame / s.interval_s * 60, 2), signed_words(per_frame, 3),
                       signed_words(r.meter[at], 1)));
+}
+
+void RampChart::paint_curve(QPainter& p, const ramp::Ramp& r) {
+  p.fillRect(curve(), colours().well);
+  const size_t n = r.ev.size();
+  const ramp::RampRule rule = forecast::rule_of(session_.document.take());
+  // The dials lie over the scene by what the band is below the meter's own: by night that is more.
+  const double low_ev = *std::min_element(r.ev.begin(), r.ev.end());
+  double high_ev = low_ev + 2;
+  for (size_t i = 0; i < n; i += std::max<size_t>(1, n / 500))
+    high_ev = std::max(high_ev, r.ev[i] - band_of(rule, r, i).low_stops);
+  const Scale scale{curve(), low_ev - 1.2, high_ev + 0.6, rule};
+  paint_rulings(p, scale);
+  paint_lines(p, r, scale);
+  paint_names(p, r, scale);
+  paint_here(p, r);
 }
 
 void RampChart::paint_lanes(QPainter& p, const ramp::Ramp& r) {

@@ -31,7 +31,12 @@ class RampChart : public QWidget, public Keyed {
   double frame_at(double x) const;
   QRectF curve() const;
   QRectF lane(int index) const;
+  struct Scale;
   void paint_curve(QPainter& p, const ramp::Ramp& ramp);
+  void paint_rulings(QPainter& p, const Scale& scale);
+  void paint_lines(QPainter& p, const ramp::Ramp& ramp, const Scale& scale);
+  void paint_names(QPainter& p, const ramp::Ramp& ramp, const Scale& scale);
+  void paint_here(QPainter& p, const ramp::Ramp& ramp);
   void paint_lanes(QPainter& p, const ramp::Ramp& ramp);
   void move_click(int index, long long frame);
 

@@ -39,6 +39,25 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(6);
+  make_sentence();
+  rows->addWidget(sentence_);
+  rows->addSpacing(6);
+  for (QLabel*& label : methods_) {
+    label = new QLabel(this);
+    label->setWordWrap(true);
+    label->setFont(word_font(10));
+    label->setTextFormat(Qt::RichText);
+    rows->addWidget(label);
+  }
+  rows->addStretch();
+  wire_clicks();
+  wire_dials();
+  wire_rest();
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
+  refresh();
+}
+
+void RulePane::make_sentence() {
   sentence_ = new Sentence(this, 12);
   const auto slot = [this](const QString& before, const QString& name) {
     sentence_->add(before);
@@ -59,26 +78,13 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   filters_ = sentence_->add_slot(say_q("filter to begin with"));
   night_ = slot(say_q("on, and the night may look"), say_q("how dark the night may look"));
   sentence_->add(say_q("stops darker than the day."));
-  rows->addWidget(sentence_);
-  rows->addSpacing(6);
-  for (QLabel*& label : methods_) {
-    label = new QLabel(this);
-    label->setWordWrap(true);
-    label->setFont(word_font(10));
-    label->setTextFormat(Qt::RichText);
-    rows->addWidget(label);
-  }
-  rows->addStretch();
-  wire_choice(session, method_, method_words(),
+}
+
+/// Which dial turns when, and by how much.
+void RulePane::wire_clicks() {
+  wire_choice(session_, method_, method_words(),
               [](Take& t, int i) { t.light.method = static_cast<ramp::Method>(i); });
-  wire_choice(session, order_, order_words(), [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
-  const auto number = [&](SlotField* field, const QString& name, double low, double high, double step,
-                          std::function<double&(Take&)> of) {
-    wire(
-        session_, sentence_, field,
-        [=](Take& t, const std::string& text) { of(t) = parse_number(text, low, high, name.toStdString()); },
-        [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
-  };
+  wire_choice(session_, order_, order_words(), [](Take& t, int i) { t.light.rule.order = kOrderOf[i]; });
   const auto whole = [&](SlotField* field, const QString& name, std::function<int&(Take&)> of) {
     wire(
         session_, sentence_, field,
@@ -106,8 +112,12 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
   };
   band(low_, say_q("the band"), false);
   band(high_, say_q("the band"), true);
+}
+
+/// How far each dial goes.
+void RulePane::wire_dials() {
   wire(
-      session, sentence_, longest_,
+      session_, sentence_, longest_,
       [](Take& t, const std::string& text) {
         t.light.rule.longest_shutter_s = 0;
         t.wish(plan::Slot::Shutter, parse_length(text, say("The longest shutter")));
@@ -119,25 +129,28 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
       });
   const auto aperture = [](double& f, int n) { f = std::clamp(f * std::exp2(n / 6.0), 0.9, 45.0); };
   wire(
-      session, sentence_, start_f_,
+      session_, sentence_, start_f_,
       [](Take& t, const std::string& text) {
         t.light.rule.start_f = exact_f_number(parse_number(text, 0.9, 45, say("the aperture")));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.start_f, n); });
   wire(
-      session, sentence_, widest_,
+      session_, sentence_, widest_,
       [](Take& t, const std::string& text) {
         t.light.rule.widest_f = exact_f_number(parse_number(text, 0.9, 45, say("the aperture")));
       },
       [aperture](Take& t, int n) { aperture(t.light.rule.widest_f, n); });
   wire(
-      session, sentence_, iso_,
+      session_, sentence_, iso_,
       [](Take& t, const std::string& text) {
         t.light.rule.highest_iso = exact_iso(parse_number(text, 25, 1e6, "ISO"));
       },
       [](Take& t, int n) {
         t.light.rule.highest_iso = std::clamp(t.light.rule.highest_iso * std::exp2(n / 3.0), 25.0, 1e6);
       });
+}
+
+void RulePane::wire_rest() {
   connect(filters_, &SlotField::committed, this, [this](const QString& name) {
     session_.document.edit([&](Take& t) {
       t.light.filters =
@@ -145,14 +158,19 @@ RulePane::RulePane(Session& session, QWidget* parent) : QWidget(parent), session
       t.light.clicks.clear();
     });
   });
+  const auto number = [&](SlotField* field, const QString& name, double low, double high, double step,
+                          std::function<double&(Take&)> of) {
+    wire(
+        session_, sentence_, field,
+        [=](Take& t, const std::string& text) { of(t) = parse_number(text, low, high, name.toStdString()); },
+        [=](Take& t, int n) { of(t) = std::clamp(of(t) + n * step, low, high); });
+  };
   number(night_, say_q("the night"), 0, 6, 1.0 / 3,
          [](Take& t) -> double& { return t.light.rule.night_stops; });
   number(turning_, say_q("the hand"), 0, 600, 0.5, [](Take& t) -> double& {
     t.light.turning_takes = 0;  // typed now
     return t.light.turning_s;
   });
-  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
-  refresh();
 }
 
 void RulePane::refresh() {

@@ -15,6 +15,10 @@ class RulePane : public QWidget {
   RulePane(Session& session, QWidget* parent);
 
  private:
+  void make_sentence();
+  void wire_clicks();
+  void wire_dials();
+  void wire_rest();
   void refresh();
 
   Session& session_;

@@ -45,12 +45,47 @@ std::pair<std::string, std::string> parted_at_clock(const std::string& typed) {
   return {parts[1], parts[2]};
 }
 
+/// "1/60, f8, iso 100 at 18:05", or an EV.
+void say_meter(Take& t, const std::string& text) {
+  if (text.empty() || meant(text, "nothing yet")) {
+    t.light.source.anchor.reset();
+    t.metered.reset();
+    return;
+  }
+  const auto [what, clock] = parted_at_clock(text);
+  std::optional<Instant> when;
+  if (!clock.empty())
+    when = parse_wall_time(format_day(day_of(t.knows_start() ? t.start : now(), t.place.zone)) + " " + clock,
+                           t.place.zone);
+  if (what.find(',') != std::string::npos) {
+    take::meter(t, plan::parse_metered(what), when);
+  } else {
+    const double ev =
+        parse_number(what, -10, 24, say("the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05"));
+    take::meter(t, {64 / std::exp2(ev), 8, 100}, when);
+  }
+}
+
 }  // namespace
 
 WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   auto* rows = new QVBoxLayout(this);
   rows->setContentsMargins(0, 8, 0, 0);
   rows->setSpacing(4);
+  make_light();
+  rows->addWidget(light_);
+  rows->addLayout(make_buttons());
+  rows->addSpacing(8);
+  make_weather();
+  rows->addWidget(weather_);
+  rows->addStretch();
+  wire_light();
+  wire_weather();
+  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
+  refresh();
+}
+
+void WeatherPane::make_light() {
   light_ = new Sentence(this, 12);
   light_->add(say_q("The sky is"));
   cover_ = light_->add_slot(say_q("cover of the sky"));
@@ -66,7 +101,9 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   readings_ = light_->add_slot(say_q("where the curve comes from"));
   readings_->setEnabled(false);
   light_->add(".");
-  rows->addWidget(light_);
+}
+
+QLayout* WeatherPane::make_buttons() {
   auto* buttons = new QHBoxLayout;
   buttons->setSpacing(8);
   const auto button = [&](PressButton*& b, const QString& name, auto press) {
@@ -85,8 +122,10 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
     });
   });
   buttons->addStretch();
-  rows->addLayout(buttons);
-  rows->addSpacing(8);
+  return buttons;
+}
+
+void WeatherPane::make_weather() {
   weather_ = new Sentence(this, 12);
   weather_->add(say_q("It is"));
   air_ = weather_->add_slot(say_q("temperature of the air"));
@@ -101,14 +140,15 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   weather_->add(say_q("and there is"));
   heater_ = weather_->add_slot(say_q("heater"));
   weather_->add(say_q("for the lens."));
-  rows->addWidget(weather_);
-  rows->addStretch();
-  wire_choice(session, shows_, shows_words(),
+}
+
+void WeatherPane::wire_light() {
+  wire_choice(session_, shows_, shows_words(),
               [](Take& t, int i) { t.light.source.shows = static_cast<sky::Shows>(i); });
-  wire_choice(session, cover_, cover_words(),
+  wire_choice(session_, cover_, cover_words(),
               [](Take& t, int i) { t.light.source.cover = static_cast<sky::Cover>(i); });
   wire(
-      session, light_, town_,
+      session_, light_, town_,
       [](Take& t, const std::string& s) {
         t.light.source.town_lux = meant(s, "no light") ? 0 : parse_number(s, 0, 10000, say("the town"));
       },
@@ -119,7 +159,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
             0.0, 10000.0);
       });
   wire(
-      session, light_, dark_,
+      session_, light_, dark_,
       [](Take& t, const std::string& s) { t.light.source.sky_mag = sky::parse_darkness(s); },
       [](Take& t, int n) {
         t.light.source.sky_mag = std::clamp(std::round(t.light.source.sky_mag * 10 + n) / 10, 15.0, 23.0);
@@ -128,32 +168,16 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
   for (const sky::PlaceDarkness& d : sky::place_darknesses())
     dark += QString("\n%1 (%2): %3").arg(say_q(d.word), to_q(format_number(d.mag, 1)), say_q(d.means));
   dark_->set_why(dark);
-  // "1/60, f8, iso 100 at 18:05", or an EV.
-  wire(session, light_, meter_, [](Take& t, const std::string& text) {
-    if (text.empty() || meant(text, "nothing yet")) {
-      t.light.source.anchor.reset();
-      t.metered.reset();
-      return;
-    }
-    const auto [what, clock] = parted_at_clock(text);
-    std::optional<Instant> when;
-    if (!clock.empty())
-      when = parse_wall_time(
-          format_day(day_of(t.knows_start() ? t.start : now(), t.place.zone)) + " " + clock, t.place.zone);
-    if (what.find(',') != std::string::npos) {
-      take::meter(t, plan::parse_metered(what), when);
-    } else {
-      const double ev = parse_number(
-          what, -10, 24, say("the meter, an EV or an exposure such as 1/60, f8, iso100 at 18:05"));
-      take::meter(t, {64 / std::exp2(ev), 8, 100}, when);
-    }
-  });
+  wire(session_, light_, meter_, say_meter);
+}
+
+void WeatherPane::wire_weather() {
   wire(
-      session, weather_, air_,
+      session_, weather_, air_,
       [](Take& t, const std::string& s) { t.temperature_c = parse_number(s, -60, 60, say("the air")); },
       [](Take& t, int n) { t.temperature_c = std::clamp(t.temperature_c + n, -60.0, 60.0); });
   wire(
-      session, weather_, damp_,
+      session_, weather_, damp_,
       [](Take& t, const std::string& s) {
         auto& w = t.light.weather;
         w.humidity.reset();
@@ -172,7 +196,7 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
           w.humidity = std::clamp(w.humidity.value_or(0.7) + 0.01 * n, 0.01, 1.0);
       });
   wire(
-      session, weather_, cooling_,
+      session_, weather_, cooling_,
       [](Take& t, const std::string& s) {
         t.light.weather.cooling_c_per_hour = parse_number(s, 0, 30, say("cooling"));
       },
@@ -181,17 +205,16 @@ WeatherPane::WeatherPane(Session& session, QWidget* parent) : QWidget(parent), s
             std::clamp(t.light.weather.cooling_c_per_hour + 0.5 * n, 0.0, 30.0);
       });
   wire(
-      session, weather_, wind_,
+      session_, weather_, wind_,
       [](Take& t, const std::string& s) {
         t.light.weather.wind_m_s = parse_number(s, 0, 100, say("the wind"));
       },
       [](Take& t, int n) {
         t.light.weather.wind_m_s = std::clamp(t.light.weather.wind_m_s + n, 0.0, 100.0);
       });
-  wire_choice(session, tripod_, tripod_words(), [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
-  wire_choice(session, heater_, heater_words(), [](Take& t, int i) { t.light.weather.heater = i == 1; });
-  refresh_when_seen(this, [this] { refresh(); }).on(session.document, &Document::changed);
-  refresh();
+  wire_choice(session_, tripod_, tripod_words(),
+              [](Take& t, int i) { t.light.weather.tall_tripod = i == 1; });
+  wire_choice(session_, heater_, heater_words(), [](Take& t, int i) { t.light.weather.heater = i == 1; });
 }
 
 void WeatherPane::read_csv() {

@@ -15,6 +15,11 @@ class WeatherPane : public QWidget {
   WeatherPane(Session& session, QWidget* parent);
 
  private:
+  void make_light();
+  QLayout* make_buttons();
+  void make_weather();
+  void wire_light();
+  void wire_weather();
   void refresh();
   void read_csv();
   void read_frames();

@@ -48,44 +48,47 @@ double ShootHead::open_at(long long frame, const timer::Program& program) const 
   return program.open_s;
 }
 
-void ShootHead::paintEvent(QPaintEvent*) {
-  QPainter p(this);
-  p.setRenderHint(QPainter::Antialiasing);
+/// What is told of one moment.
+struct ShootHead::Moment {
+  const take::Take& take;
+  const plan::Sums& sums;
+  const journal::ShootState& state;
+  timer::Program program;
+  long long frame = 0;
+  std::optional<Seconds> next;  ///< to the next shot
+  QColor ink;
+};
+
+void ShootHead::paint_frame(QPainter& p, const Moment& m) {
   const Colours& c = colours();
-  if (!session_.document.sums()) return;
-  if (flash_) p.fillRect(rect(), c.answer);
-  const plan::Sums& s = *session_.document.sums();
-  const take::Take& t = session_.document.take();
-  const journal::ShootState& state = session_.run.state();
-  const bool active = state.active;
-  const long long frame = active ? state.frame_at(now()) : session_.playhead.at();
-  const QColor ink = flash_ ? c.answer_ink : c.ink;
+  const bool active = m.state.active;
   p.setPen(c.muted);
   p.setFont(word_font(9.5, QFont::DemiBold));
   p.drawText(0, 12, say_q("Frame"));
-  p.setPen(ink);
+  p.setPen(m.ink);
   p.setFont(figure_font(50, true));
-  const QString number = frame < 0 ? "–" : to_q(format_count(frame + 1));
+  const QString number = m.frame < 0 ? "–" : to_q(format_count(m.frame + 1));
   p.drawText(-3, 82, number);
   const int after = p.fontMetrics().horizontalAdvance(number) + 28;
   p.setFont(word_font(16));
   p.setPen(c.muted);
   p.drawText(after, 50,
-             say_q("of ") + to_q(format_count(active                       ? state.count
+             say_q("of ") + to_q(format_count(active                       ? m.state.count
                                               : session_.frames.gathered() ? session_.playhead.count()
-                                                                           : plan::shots_of(s))));
-  const bool real = active && !state.standin;
-  const Instant end = real ? later(state.first, static_cast<double>(state.count - 1) * state.interval_s)
-                           : later(t.start, session_.document.exposure()->field_s);
-  p.drawText(after, 78, say_q("ends ") + to_q(format_clock(end, t.place.zone, true)));
-  // To the next shot.
-  const auto next = state.next_shot_in(now());
+                                                                           : plan::shots_of(m.sums))));
+  const bool real = active && !m.state.standin;
+  const Instant end = real ? later(m.state.first, static_cast<double>(m.state.count - 1) * m.state.interval_s)
+                           : later(m.take.start, session_.document.exposure()->field_s);
+  p.drawText(after, 78, say_q("ends ") + to_q(format_clock(end, m.take.place.zone, true)));
+}
+
+void ShootHead::paint_next(QPainter& p, const Moment& m) {
+  const Colours& c = colours();
+  const auto& [t, s, state, program, frame, next, ink] = m;
+  const bool active = state.active;
+  const double interval = program.interval_s;
   p.setFont(word_font(9.5, QFont::DemiBold));
   const QRectF right(width() - 380, 0, 380, 16);
-  const timer::Program program = session_.document.program();
-  // How long it is open at this frame: as it was shot, as the dials stand, or as the plan has it there.
-  const double interval = program.interval_s, open = open_at(frame, program),
-               writing = t.body().writing_s + forecast::cycle_of(t, program.shutter.longest_s).dark_s;
   p.setPen(c.muted);
   if (state.paused) {
     p.drawText(right, Qt::AlignRight | Qt::AlignVCenter, say_q("Paused"));
@@ -108,7 +111,15 @@ void ShootHead::paintEvent(QPaintEvent*) {
                             t.place.zone, true));
   if (next && big.indexOf('.') < 0 && *next * std::max(1.0, state.scale) < 60) big.replace(" s", ".0 s");
   p.drawText(QRectF(width() - 380, 22, 380, 60), Qt::AlignRight | Qt::AlignVCenter, big);
-  // One interval: open, writing, free.
+}
+
+/// One interval: open, writing, free.
+void ShootHead::paint_interval(QPainter& p, const Moment& m) {
+  const Colours& c = colours();
+  const auto& [t, s, state, program, frame, next, ink] = m;
+  // How long it is open at this frame: as it was shot, as the dials stand, or as the plan has it there.
+  const double interval = program.interval_s, open = open_at(frame, program),
+               writing = t.body().writing_s + forecast::cycle_of(t, program.shutter.longest_s).dark_s;
   const QRectF bar(0, 98, width(), 16);
   const auto x = [&](double seconds) {
     return bar.left() + std::clamp(seconds / interval, 0.0, 1.0) * bar.width();
@@ -134,28 +145,48 @@ void ShootHead::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(from, 119, bar.right() - from - 80, 20), Qt::AlignCenter,
                x(open + writing) - x(open) > 60 ? say_q("writing, then ") + free : free);
   p.drawText(below, Qt::AlignRight | Qt::AlignVCenter, to_q(format_length(interval)));
-  // What the dials stand on.
-  if (active && session_.run.landed()) {
+}
+
+/// What the dials stand on, or what the frame was shot with.
+QString ShootHead::dials_at(const Moment& m) const {
+  if (m.state.active && session_.run.landed()) {
     const ramp::Exposure& e = session_.run.landed()->exposure;
-    p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
-               QString("%1, %2, %3")
-                   .arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)),
-                        to_q(ramp::dial_words(ramp::Dial::Aperture, e)),
-                        to_q(ramp::dial_words(ramp::Dial::Iso, e))));
-  } else if (!active && session_.frames.gathered() && frame >= 0 && frame < session_.playhead.count()) {
-    const media::ShotInfo& info = (*session_.frames.list())[static_cast<size_t>(frame)].info();
-    if (info.shutter_s && info.f_number && info.iso)
-      p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter,
-                 say_q("shot with %1, f/%2, ISO %3")
-                     .arg(to_q(format_shutter(*info.shutter_s)), to_q(format_number(*info.f_number, 1)),
-                          to_q(format_number(*info.iso, 0))));
+    return QString("%1, %2, %3")
+        .arg(to_q(ramp::dial_words(ramp::Dial::Shutter, e)), to_q(ramp::dial_words(ramp::Dial::Aperture, e)),
+             to_q(ramp::dial_words(ramp::Dial::Iso, e)));
   }
-  if (active && state.standin && state.scale <= 0 && session_.run.landed() &&
-      session_.run.landed()->total > 0) {
-    const double share =
-        static_cast<double>(session_.run.landed()->done) / static_cast<double>(session_.run.landed()->total);
-    p.fillRect(QRectF(0, 155, width() * share, 3), c.field);
-  }
+  if (m.state.active || !session_.frames.gathered() || m.frame < 0 || m.frame >= session_.playhead.count())
+    return {};
+  const media::ShotInfo& info = (*session_.frames.list())[static_cast<size_t>(m.frame)].info();
+  if (!info.shutter_s || !info.f_number || !info.iso) return {};
+  return say_q("shot with %1, f/%2, ISO %3")
+      .arg(to_q(format_shutter(*info.shutter_s)), to_q(format_number(*info.f_number, 1)),
+           to_q(format_number(*info.iso, 0)));
+}
+
+void ShootHead::paintEvent(QPaintEvent*) {
+  QPainter p(this);
+  p.setRenderHint(QPainter::Antialiasing);
+  const Colours& c = colours();
+  if (!session_.document.sums()) return;
+  if (flash_) p.fillRect(rect(), c.answer);
+  const journal::ShootState& state = session_.run.state();
+  const Moment m{session_.document.take(),
+                 *session_.document.sums(),
+                 state,
+                 session_.document.program(),
+                 state.active ? state.frame_at(now()) : session_.playhead.at(),
+                 state.next_shot_in(now()),
+                 flash_ ? c.answer_ink : c.ink};
+  paint_frame(p, m);
+  paint_next(p, m);
+  paint_interval(p, m);
+  p.drawText(QRectF(0, 138, width(), 18), Qt::AlignLeft | Qt::AlignVCenter, dials_at(m));
+  const auto& landed = session_.run.landed();
+  if (state.active && state.standin && state.scale <= 0 && landed && landed->total > 0)
+    p.fillRect(
+        QRectF(0, 155, width() * static_cast<double>(landed->done) / static_cast<double>(landed->total), 3),
+        c.field);
 }
 
 }  // namespace askcount::app

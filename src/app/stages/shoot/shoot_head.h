@@ -21,6 +21,11 @@ class ShootHead : public QWidget {
  private:
   /// Seconds one shot is open at a frame.
   double open_at(long long frame, const timer::Program& program) const;
+  struct Moment;
+  void paint_frame(QPainter& p, const Moment& moment);
+  void paint_next(QPainter& p, const Moment& moment);
+  void paint_interval(QPainter& p, const Moment& moment);
+  QString dials_at(const Moment& moment) const;
 
   Session& session_;
   bool flash_ = false;
