@@ -75,26 +75,50 @@ Json to_keep(const Json& json) {
   return object;
 }
 
-/// A list with a line for each in it, so that differences are read; anything else indented.
-std::string lines_of(const Json& json) {
-  if (!json.is_array()) return json.dump(1);
-  std::string lines;
-  for (const Json& one : json) lines += (lines.empty() ? "[\n" : ",\n") + one.dump();
-  return lines + "\n]";
+constexpr const char* kElsewhere = "…";
+
+/// Takes the sentences out of an answer, by where they stand in it: numbers and words of one kind stay.
+void part(Json& json, const Json::json_pointer& at, Json& prose) {
+  if (json.is_structured()) {
+    for (auto one = json.begin(); one != json.end(); ++one)
+      part(*one, json.is_array() ? at / static_cast<size_t>(one - json.begin()) : at / one.key(), prose);
+  } else if (json.is_string() && json.get<std::string>().find(' ') != std::string::npos) {
+    prose[at.to_string()] = json;
+    json = kElsewhere;
+  }
+}
+
+fs::path file_of(const std::string& name, const char* ending) {
+  return fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / (name + ending);
+}
+
+/// Writes an answer: NAME.json with a value a line, NAME.words.json with its sentences by their places.
+void keep(Json json, const std::string& name) {
+  Json prose = Json::object();
+  part(json, Json::json_pointer(), prose);
+  const fs::path kept = file_of(name, ".json"), words = file_of(name, ".words.json");
+  fs::create_directories(kept.parent_path());
+  test::write(kept, json.dump(1) + "\n");
+  fs::remove(words);
+  if (!prose.empty()) test::write(words, prose.dump(1) + "\n");
+}
+
+Json kept_answer(const std::string& name) {
+  Json json = read_json(file_of(name, ".json"));
+  const fs::path words = file_of(name, ".words.json");
+  if (!fs::exists(words)) return json;
+  const Json prose = read_json(words);
+  for (const auto& [at, text] : prose.items()) json[Json::json_pointer(at)] = text;
+  return json;
 }
 
 }  // namespace
 
 void hold(const Json& now, const std::string& name, Held held) {
-  const test::fs::path kept = test::fs::path(ASKCOUNT_SOURCE) / "tests/data/answers" / (name + ".json");
-  if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) {
-    test::fs::create_directories(kept.parent_path());
-    test::write(kept, lines_of(to_keep(now)) + "\n");
-    return;
-  }
-  ASSERT_TRUE(test::fs::exists(kept)) << kept << ": see the head of this file";
+  if (std::getenv("ASKCOUNT_KEEP_ANSWERS") != nullptr) return keep(to_keep(now), name);
+  ASSERT_TRUE(fs::exists(file_of(name, ".json"))) << name << ": not kept yet; see kept.h";
   std::vector<std::string> list;
-  differences(read_json(kept), now, held, "", list);
+  differences(kept_answer(name), now, held, "", list);
   EXPECT_TRUE(list.empty()) << name << ":\n  " << fmt::format("{}", fmt::join(list, "\n  "));
 }
 

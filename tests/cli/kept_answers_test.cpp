@@ -92,9 +92,40 @@ class KeptAnswers : public ::testing::TestWithParam<Story> {
     return arguments;
   }
 
+  static std::string quoted(const test::fs::path& file) { return "'" + file.string() + "'"; }
+
   void ask(const Asked& asked) {
     test::hold(without_folder(answer(filled(asked.arguments)), folder_.path().string()),
                GetParam().name + "/" + asked.name, asked.held);
+  }
+
+  /// The same of what may be refused.
+  void ask_or_refuse(const Asked& asked) {
+    const test::Said said = askcount(filled(asked.arguments) + " --json");
+    const Json json = said.exit == 0 ? Json::parse(said.out) : Json{{"refused", said.err}};
+    test::hold(without_folder(json, folder_.path().string()), GetParam().name + "/" + asked.name, asked.held);
+  }
+
+  /// What the first finding that offers something does to a copy of the take.
+  void ask_mend() {
+    const Json findings = answer(filled("findings {t}"))["findings"];
+    const auto offers =
+        std::find_if(findings.begin(), findings.end(), [](const Json& f) { return !f["mend"].is_null(); });
+    ASSERT_NE(offers, findings.end()) << GetParam().name;
+    test::fs::copy_file(folder_ / "take.askcount", folder_ / "mended.askcount");
+    ask({"mend", "mend " + quoted(folder_ / "mended.askcount") + " " + (*offers)["code"].get<std::string>()});
+  }
+
+  /// How the subject moves from one frame of the card to one four further on.
+  void ask_motion() {
+    std::set<test::fs::path> frames;
+    for (const auto& e : test::fs::recursive_directory_iterator(folder_ / "card"))
+      if (e.path().extension() == ".JPG") frames.insert(e.path());
+    ASSERT_GT(frames.size(), 9u);
+    ask_or_refuse(
+        {"motion",
+         "motion " + quoted(*std::next(frames.begin(), 5)) + " " + quoted(*std::next(frames.begin(), 9)),
+         test::Held::Measured});
   }
 
   test::Folder folder_;
@@ -106,8 +137,12 @@ TEST_P(KeptAnswers, StayWhatTheyWere) {
   test::fs::create_directories(folder_ / "out");
   ask({"count", "count " + GetParam().plan + " --save {t}"});
   for (const Asked& asked : kPlanned) ask(asked);
+  ask_mend();
+  ask({"trial", "trial {t} -o {o}/trial.mp4", test::Held::Measured});
   ask({"shoot", "shoot {t} --card {c} --frame-size 96x64 " + GetParam().shoot, test::Held::Measured});
   for (const Asked& asked : kShot) ask(asked);
+  ask_motion();
+  ask({"make", "make {t} -o {o}/made.mp4 --frame-size 96x64", test::Held::Measured});
   setenv("XDG_DATA_HOME", kept_home.c_str(), 1);
 }
 
