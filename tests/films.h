@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// Films of real time, encoded for real.
+// Videos, encoded for real.
 #pragma once
 
 #include "cards.h"

@@ -61,7 +61,7 @@ TEST_F(SessionTest, AGatherBegunOnOneTakeNeverLandsInAnother) {
   ASSERT_TRUE(session_.job.running());
   session_.open(b());
   EXPECT_FALSE(session_.job.running()) << "the other take's work is let go of at once";
-  QTest::qWait(300);
+  session_.job.settle();
   EXPECT_EQ(gathered.count(), 0);
   EXPECT_FALSE(session_.frames.gathered());
   session_.frames.gather();
@@ -79,7 +79,7 @@ TEST_F(SessionTest, UndoingTheCardLetsItsFramesGo) {
   ASSERT_TRUE(session_.job.running());
   session_.document.undo();  // in the middle of the gather
   EXPECT_FALSE(session_.job.running());
-  QTest::qWait(200);
+  session_.job.settle();
   EXPECT_FALSE(session_.frames.gathered());
   // Another edit leaves work alone.
   session_.frames.gather();
@@ -99,7 +99,7 @@ TEST_F(SessionTest, ALevellingFitsTheShapeItWasMeasuredIn) {
   session_.levelling.start();
   session_.document.edit([](take::Take& t) { t.film.size = {192, 108}; });  // while it is measured
   EXPECT_FALSE(session_.job.running());
-  QTest::qWait(200);
+  session_.job.settle();
   EXPECT_FALSE(session_.levelling.evenness());
 }
 
@@ -147,10 +147,7 @@ TEST_F(SessionTest, TheQueueWaitsIsPutInOrderAndCancelled) {
     session_.films.make();
   }
   ASSERT_EQ(queue.entries().size(), 4u);
-  QTest::qWait(300);
-  const size_t held = queue.job().done_count();
-  QTest::qWait(200);
-  EXPECT_EQ(queue.job().done_count(), held) << "it is paused";
+  ASSERT_TRUE(QTest::qWaitFor([&] { return queue.held(); }, 30000)) << "it is paused";
   EXPECT_EQ(queue.entries().size(), 4u);
   queue.earlier(queue.entries()[3].id);
   queue.earlier(queue.entries()[1].id);

@@ -21,6 +21,7 @@
 #include "app/stages/shoot/rehearse_pane.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
+#include "app/widgets/ticks.h"
 #include "app/widgets/word_tabs.h"
 #include "forecast/place_picture.h"
 #include "simulate/card.h"
@@ -86,16 +87,20 @@ class StagesTest : public ::testing::Test {
 };
 
 TEST_F(StagesTest, TimesTheSubjectByOneKey) {
+  std::int64_t now_ms = 1000;
+  drive_ticks([&] { return now_ms; });
   window_.setFocus();
   QTest::keyClick(&window_, Qt::Key_T);
-  QTest::qWait(350);
+  now_ms += 8400;
   QTest::keyClick(&window_, Qt::Key_T);
   ASSERT_EQ(take().measures.size(), 1u);
-  EXPECT_GE(take().measures[0].crossing_s, 0.34);
+  EXPECT_NEAR(take().measures[0].crossing_s, 8.4, 1e-9);
   QTest::keyClick(&window_, Qt::Key_T);
-  QTest::qWait(900);
+  now_ms += 9000;
   QTest::keyClick(&window_, Qt::Key_T);
+  drive_ticks({});
   EXPECT_EQ(take().measures[0].taps, 2);
+  EXPECT_NEAR(take().measures[0].crossing_s, 8.7, 1e-9);
   EXPECT_GT(take().measures[0].spread_s, 0);
   press("Use the stopwatch");
   EXPECT_NEAR(*session().document.solution()[Slot::FieldCrossing], take().measures[0].crossing_s, 1e-9);
@@ -555,7 +560,6 @@ TEST_F(StagesTest, ShootsInTimeWithAHandAtTheDials) {
   window_.setFocus();
   QTest::keyClick(&window_, Qt::Key_P);
   EXPECT_TRUE(session().run.state().paused);
-  QTest::qWait(200);
   QTest::keyClick(&window_, Qt::Key_P);
   QTest::keyClick(&window_, Qt::Key_D);
   EXPECT_EQ(session().run.state().turns.size(), 1u);

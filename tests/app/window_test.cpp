@@ -235,15 +235,14 @@ TEST_F(WindowTest, GoesFromTheWishToTheClip) {
   ASSERT_TRUE(QTest::qWaitFor([this] { return session().films.film().has_value(); }, 60000));
   EXPECT_EQ(session().films.film()->frames, 30);
   EXPECT_TRUE(test::fs::exists(folder_ / "small.mp4"));
-  // It plays at its own rate: 30 frames at 25 fps come round every 1.2 s.
+  // It plays, round and round; at which rate is measured in bench/window_bench.
   auto* player = child<FilmPlayer>("player");
   ASSERT_TRUE(player->opened());
   ASSERT_TRUE(wait_for_work());
   QTest::keyClick(&window_, Qt::Key_Space);
   ASSERT_TRUE(player->playing());
-  QTest::qWait(1000);
-  EXPECT_GT(player->shown_rate(), 15);
-  EXPECT_LT(player->shown_rate(), 26.5);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return player->frame() >= 20; }, 30000));
+  ASSERT_TRUE(QTest::qWaitFor([&] { return player->frame() < 10; }, 30000));
   QTest::keyClick(&window_, Qt::Key_Space);
   EXPECT_FALSE(player->playing());
 }
@@ -302,7 +301,7 @@ TEST_F(WindowTest, CancelsLongWorkAndLeavesNothing) {
   session().document.edit([](take::Take& t) { t.film.size = {3840, 2160}; });
   QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
   QTest::mouseClick(child<QPushButton>("make"), Qt::LeftButton);
-  QTest::qWait(150);
+  ASSERT_TRUE(QTest::qWaitFor([this] { return session().films.queue.job().total() > 0; }, 60000));
   QTest::mouseClick(child<QPushButton>("cancel"), Qt::LeftButton);
   ASSERT_TRUE(QTest::qWaitFor([this] { return !session().films.making(); }, 60000));
   EXPECT_FALSE(session().films.film());

@@ -25,13 +25,20 @@ class FilmQueue::Gate {
   }
   void pass(const std::stop_token& stop) {
     std::unique_lock lock(mutex_);
+    ++standing_;
     open_.wait(lock, stop, [this] { return !paused_; });
+    --standing_;
+  }
+  bool held() const {
+    const std::lock_guard lock(mutex_);
+    return paused_ && standing_ > 0;
   }
 
  private:
   mutable std::mutex mutex_;
   std::condition_variable_any open_;
   bool paused_ = false;
+  int standing_ = 0;  // that wait
 };
 
 FilmQueue::FilmQueue(QObject* parent) : QObject(parent), gate_(std::make_shared<Gate>()) {
@@ -48,6 +55,10 @@ FilmQueue::FilmQueue(QObject* parent) : QObject(parent), gate_(std::make_shared<
 FilmQueue::~FilmQueue() {
   blockSignals(true);
   disconnect(&job_, nullptr, this, nullptr);
+}
+
+bool FilmQueue::held() const {
+  return gate_->held();
 }
 
 bool FilmQueue::paused() const {

@@ -56,6 +56,8 @@ class FilmQueue : public QObject {
   void earlier(int id);
   void set_paused(bool paused);
   bool paused() const;
+  /// Whether the work has come to the pause and stands still.
+  bool held() const;
 
   /// The one at work first, then those that wait.
   const std::vector<Entry>& entries() const { return entries_; }

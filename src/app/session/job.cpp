@@ -2,6 +2,7 @@
 #include "app/session/job.h"
 
 #include <atomic>
+#include <QCoreApplication>
 
 #include "app/style/text.h"
 #include "base/error.h"
@@ -88,6 +89,15 @@ void Job::disown() {
   leaving_.push_back(std::move(running_));
   running_.reset();
   emit ended({}, true);
+}
+
+void Job::settle() {
+  while (!leaving_.empty()) {
+    const auto running = leaving_.front();
+    if (running->thread.joinable()) running->thread.join();
+    QCoreApplication::sendPostedEvents(this);
+    leaving_.remove(running);
+  }
 }
 
 QString Job::pace() const {

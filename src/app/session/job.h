@@ -42,6 +42,8 @@ class Job : public QObject {
   void review();
   /// The same whatever it is.
   void disown();
+  /// Waits until all work that was let go of has ended, and its late results were dropped.
+  void settle();
 
   bool running() const { return running_ != nullptr; }
   QString doing() const { return running_ ? running_->task.doing : QString(); }

@@ -85,7 +85,7 @@ struct Gathered : FoundTake {               ///< the take that is meant
   std::vector<FoundTake> takes;             ///< all of them, in the order they were shot; at least one
   size_t chosen = 0;                        ///< which one is meant
   std::string why_chosen;                   ///< for people
-  std::vector<std::string> films;           ///< of real time that lie beside it; left there
+  std::vector<std::string> films;           ///< videos beside it; left there
   std::vector<std::string> ignored;         ///< files that are no pictures Ask Count reads
   std::vector<std::string> unread_folders;  ///< that could not be looked into
   std::vector<ClockNote> clock;             ///< what of the camera's clock was not believed

@@ -26,7 +26,7 @@ struct ClockNote {
 struct Inventory {
   std::vector<media::Exposure> exposures;     ///< in the order they were shot
   std::vector<std::filesystem::path> copies;  ///< the same file again, on another card
-  std::vector<std::string> films;             ///< of real time that lie beside the pictures; left there
+  std::vector<std::string> films;             ///< videos beside the pictures; left there
   std::vector<std::string> ignored;           ///< files that are no pictures Ask Count reads
   std::vector<std::string> unread_folders;    ///< that could not be looked into
   std::vector<ClockNote> clock;

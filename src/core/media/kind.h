@@ -12,7 +12,7 @@ enum class Kind {
   Tiff,
   Png,
   Heif,
-  Film,     ///< of real time, and a picture of one
+  Film,     ///< a video, and a picture of one
   Sidecar,  ///< travels with the picture of the same name
   Other
 };

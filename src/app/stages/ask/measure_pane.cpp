@@ -7,6 +7,7 @@
 
 #include "app/stages/slot_wiring.h"
 #include "app/style/text.h"
+#include "app/widgets/ticks.h"
 #include "base/error.h"
 #include "base/units.h"
 
@@ -83,7 +84,7 @@ void MeasurePane::make_buttons(QVBoxLayout* left) {
   connect(tap_, &QPushButton::clicked, this, &MeasurePane::tap);
   connect(again_, &QPushButton::clicked, this, [this] {
     taps_.clear();
-    clock_.invalidate();
+    entered_ms_.reset();
     running_.stop();
     refresh();
   });
@@ -115,12 +116,12 @@ void MeasurePane::wire_speed() {
 }
 
 void MeasurePane::tap() {
-  if (!clock_.isValid()) {
-    clock_.start();
+  if (!entered_ms_) {
+    entered_ms_ = ticks_ms();
     running_.start(100);
   } else {
-    taps_.push_back(static_cast<double>(clock_.elapsed()) / 1000);
-    clock_.invalidate();
+    taps_.push_back(static_cast<double>(ticks_ms() - *entered_ms_) / 1000);
+    entered_ms_.reset();
     running_.stop();
     const plan::Measure m = plan::stopwatch(taps_);
     if (m.crossing_s > 0) session_.document.edit([&](take::Take& t) { t.measured(m); });
@@ -158,8 +159,8 @@ void MeasurePane::refresh() {
   const auto crossing = [](const plan::Measure& m) {
     return to_q(format_length(m.crossing_s, m.crossing_s < 10 ? 2 : 1));
   };
-  if (clock_.isValid())
-    watch_->set(to_q(format_length(std::max(0.1, static_cast<double>(clock_.elapsed()) / 1000), 1)) +
+  if (entered_ms_)
+    watch_->set(to_q(format_length(std::max(0.1, static_cast<double>(ticks_ms() - *entered_ms_) / 1000), 1)) +
                     say_q(" so far"),
                 Kind::Field);
   else if (const plan::Measure* m = by[0])
@@ -170,8 +171,8 @@ void MeasurePane::refresh() {
                 Kind::Answer);
   else
     watch_->set(say_q("not yet"), Kind::Open);
-  tap_->setText(clock_.isValid() ? say_q("It leaves (T)") : say_q("It enters (T)"));
-  again_->setEnabled(!taps_.empty() || clock_.isValid());
+  tap_->setText(entered_ms_ ? say_q("It leaves (T)") : say_q("It enters (T)"));
+  again_->setEnabled(!taps_.empty() || entered_ms_.has_value());
   use_watch_->setEnabled(by[0]);
   const auto& motion = session_.tests.motion();
   if (motion)

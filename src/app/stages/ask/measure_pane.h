@@ -2,7 +2,7 @@
 // Measuring the motion: by stopwatch, by two pictures, by speed and distance.
 #pragma once
 
-#include <QElapsedTimer>
+#include <optional>
 #include <QTimer>
 #include <QWidget>
 #include <vector>
@@ -35,7 +35,7 @@ class MeasurePane : public QWidget {
   SlotField *watch_, *pictures_, *speed_, *distance_, *crosses_;
   PressButton *tap_, *again_, *use_watch_, *choose_, *use_pictures_, *use_speed_;
   PicturesView* view_;
-  QElapsedTimer clock_;
+  std::optional<std::int64_t> entered_ms_;  // by ticks_ms(), while the subject is timed
   QTimer running_;
   std::vector<double> taps_;
   double metres_per_s_ = 5, metres_ = 200;
