@@ -278,3 +278,5 @@ void BookKeeper::look_again(long long id, sky::Body body, Instant then, const sk
 }
 
 }  // namespace askcount::app
+
+#include "moc_book_keeper.cpp"

@@ -46,3 +46,5 @@ void CameraWay::want(int film_width) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_camera_way.cpp"

@@ -84,3 +84,5 @@ std::optional<std::array<double, 3>> Darkroom::light_at(const media::Frame& fram
 }
 
 }  // namespace askcount::app
+
+#include "moc_darkroom.cpp"

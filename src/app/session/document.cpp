@@ -211,3 +211,5 @@ fs::path Document::film_file() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_document.cpp"

@@ -94,3 +94,5 @@ QString Estimating::words() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_estimating.cpp"

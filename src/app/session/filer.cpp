@@ -67,3 +67,5 @@ void Filer::after_saving() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_filer.cpp"

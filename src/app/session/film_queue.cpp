@@ -139,3 +139,5 @@ void FilmQueue::set_paused(bool paused) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_film_queue.cpp"

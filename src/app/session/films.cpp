@@ -293,3 +293,5 @@ bool Films::making() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_films.cpp"

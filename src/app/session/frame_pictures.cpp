@@ -90,3 +90,5 @@ QImage FramePictures::thumbnail(const media::Frame& frame) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_frame_pictures.cpp"

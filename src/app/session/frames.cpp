@@ -79,3 +79,5 @@ void Frames::forget() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_frames.cpp"

@@ -111,3 +111,5 @@ QString Job::pace() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_job.cpp"

@@ -32,3 +32,5 @@ void JournalWriter::write(const std::filesystem::path& file, Json entry) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_journal_writer.cpp"

@@ -110,3 +110,5 @@ void Levelling::start() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_levelling.cpp"

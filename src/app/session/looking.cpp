@@ -144,3 +144,5 @@ void Looking::filter() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_looking.cpp"

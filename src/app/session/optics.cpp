@@ -66,3 +66,5 @@ void Optics::find() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_optics.cpp"

@@ -56,3 +56,5 @@ const QImage& OutlookPicture::laid(const skyline::View& view, const sky::Panoram
 }
 
 }  // namespace askcount::app
+
+#include "moc_outlook_picture.cpp"

@@ -30,3 +30,5 @@ void Playhead::set(long long frame) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_playhead.cpp"

@@ -140,3 +140,5 @@ QString Preview::words() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_preview.cpp"

@@ -295,3 +295,5 @@ void Run::put_at(long long frame) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_run.cpp"

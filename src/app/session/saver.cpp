@@ -66,3 +66,5 @@ Saved Saver::written(const Request& r) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_saver.cpp"

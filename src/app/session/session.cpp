@@ -238,3 +238,5 @@ void Session::accompany() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_session.cpp"

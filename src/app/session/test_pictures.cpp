@@ -88,3 +88,5 @@ void TestPictures::take_part() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_test_pictures.cpp"

@@ -179,3 +179,5 @@ int TrialReel::ready_from(long long frame) const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_trial_reel.cpp"

@@ -70,3 +70,5 @@ void AskedBar::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_asked_bar.cpp"

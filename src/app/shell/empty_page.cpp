@@ -72,3 +72,5 @@ void EmptyPage::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_empty_page.cpp"

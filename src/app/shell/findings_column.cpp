@@ -287,3 +287,5 @@ QWidget* FindingsColumn::make_card(const Finding& f, const QString& heading) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_findings_column.cpp"

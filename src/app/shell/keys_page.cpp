@@ -70,3 +70,5 @@ void KeysPage::add(const QString& heading, const std::vector<Line>& lines) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_keys_page.cpp"

@@ -331,3 +331,5 @@ void KitEditor::export_file() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_kit_editor.cpp"

@@ -112,3 +112,5 @@ void StageBar::mousePressEvent(QMouseEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_stage_bar.cpp"

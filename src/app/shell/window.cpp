@@ -543,3 +543,5 @@ void Window::keyReleaseEvent(QKeyEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_window.cpp"

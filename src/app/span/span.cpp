@@ -345,3 +345,5 @@ void Span::mouseMoveEvent(QMouseEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_span.cpp"

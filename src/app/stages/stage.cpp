@@ -29,3 +29,5 @@ EmptyNote no_frames(const QString& why, const EmptyNote::Press& other) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_stage.cpp"

@@ -374,3 +374,5 @@ void Sentence::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_sentence.cpp"

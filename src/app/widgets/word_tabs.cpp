@@ -85,3 +85,5 @@ void WordTabs::keyPressEvent(QKeyEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_word_tabs.cpp"

@@ -6,26 +6,26 @@
 namespace askcount {
 namespace {
 
-struct Names {
+struct SlotNames {
   const char* word;
   const char* name;
 };
 
-constexpr Names kNames[kSlots] = {{"clip", to_say("the clip")},
-                                  {"fps", to_say("the frame rate")},
-                                  {"frames", to_say("the number of frames")},
-                                  {"interval", to_say("the interval")},
-                                  {"field", to_say("the field time")},
-                                  {"speed-up", to_say("the speed-up")},
-                                  {"crossing", to_say("the field crossing")},
-                                  {"screen-crossing", to_say("the screen crossing")},
-                                  {"step", to_say("the step")},
-                                  {"trail", to_say("the trail")},
-                                  {"shutter", to_say("the shutter")},
-                                  {"gap", to_say("the gap")}};
+constexpr SlotNames kSlotNames[kSlots] = {{"clip", to_say("the clip")},
+                                          {"fps", to_say("the frame rate")},
+                                          {"frames", to_say("the number of frames")},
+                                          {"interval", to_say("the interval")},
+                                          {"field", to_say("the field time")},
+                                          {"speed-up", to_say("the speed-up")},
+                                          {"crossing", to_say("the field crossing")},
+                                          {"screen-crossing", to_say("the screen crossing")},
+                                          {"step", to_say("the step")},
+                                          {"trail", to_say("the trail")},
+                                          {"shutter", to_say("the shutter")},
+                                          {"gap", to_say("the gap")}};
 
-const Names& names(Slot slot) {
-  return kNames[static_cast<int>(slot)];
+const SlotNames& names(Slot slot) {
+  return kSlotNames[static_cast<int>(slot)];
 }
 
 }  // namespace

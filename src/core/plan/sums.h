@@ -28,7 +28,7 @@ struct Sums {
   std::optional<double> step;  ///< share of frame width, where the subject's crossing is known
   std::optional<Seconds> field_crossing_s;
   std::optional<Seconds> screen_crossing_s;
-  bool trail_assumed = false;  ///< not set: how long the shutter is open
+  bool trail_assumed = false;  ///< no trail and no shutter was set
   long long extra_shots = 0;   ///< spare ones, besides the frames
   int exposures = 1;           ///< of one shot
   double open_factor = 1;      ///< a shot's exposures together, by its middle one

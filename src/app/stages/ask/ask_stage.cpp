@@ -364,3 +364,5 @@ QString AskStage::foot() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_ask_stage.cpp"

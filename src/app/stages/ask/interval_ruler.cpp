@@ -178,3 +178,5 @@ void IntervalRuler::keyPressEvent(QKeyEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_interval_ruler.cpp"

@@ -195,3 +195,5 @@ void MeasurePane::refresh() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_measure_pane.cpp"

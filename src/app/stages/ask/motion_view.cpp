@@ -151,3 +151,5 @@ void MotionView::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_motion_view.cpp"

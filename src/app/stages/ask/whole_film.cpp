@@ -217,3 +217,5 @@ void WholeFilm::resizeEvent(QResizeEvent*) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_whole_film.cpp"

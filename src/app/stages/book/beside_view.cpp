@@ -65,3 +65,5 @@ void BesideView::show_takes(const std::vector<book::Entry>& takes) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_beside_view.cpp"

@@ -310,3 +310,5 @@ void BookList::draw_clocks(QPainter& p, const book::Row& row, const QRectF& at) 
 }
 
 }  // namespace askcount::app
+
+#include "moc_book_list.cpp"

@@ -424,3 +424,5 @@ QString BookStage::foot() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_book_stage.cpp"

@@ -93,3 +93,5 @@ void HandDialog::accept() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_hand_dialog.cpp"

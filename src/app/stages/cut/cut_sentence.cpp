@@ -432,3 +432,5 @@ void BesideSentence::show_wish() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_cut_sentence.cpp"

@@ -241,3 +241,5 @@ std::optional<EmptyNote> CutStage::empty() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_cut_stage.cpp"

@@ -517,3 +517,5 @@ void FilmLanes::follow_sound() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_film_lanes.cpp"

@@ -188,3 +188,5 @@ void FilmPlayer::tick() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_film_player.cpp"

@@ -130,3 +130,5 @@ void FilmsBar::refresh() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_films_bar.cpp"

@@ -250,3 +250,5 @@ void PreviewPlayer::play(const Wish& wish, Drawing& drawing, render::SmallFrames
 }
 
 }  // namespace askcount::app
+
+#include "moc_preview_player.cpp"

@@ -105,3 +105,5 @@ void QueuePane::refresh() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_queue_pane.cpp"

@@ -249,3 +249,5 @@ void ViewPane::keyPressEvent(QKeyEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_view_pane.cpp"

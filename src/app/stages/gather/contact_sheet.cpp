@@ -208,3 +208,5 @@ void ContactSheet::mousePressEvent(QMouseEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_contact_sheet.cpp"

@@ -192,3 +192,5 @@ bool FrameLanes::event(QEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_frame_lanes.cpp"

@@ -476,3 +476,5 @@ std::optional<EmptyNote> GatherStage::empty() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_gather_stage.cpp"

@@ -166,3 +166,5 @@ void SourcesBar::copy_cards(const std::string& numbered_from) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_sources_bar.cpp"

@@ -116,3 +116,5 @@ void AnchorStrip::mousePressEvent(QMouseEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_anchor_strip.cpp"

@@ -179,3 +179,5 @@ void BrightnessChart::scrub(QMouseEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_brightness_chart.cpp"

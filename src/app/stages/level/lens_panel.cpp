@@ -225,3 +225,5 @@ void LensPanel::show_dark_menu() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_lens_panel.cpp"

@@ -529,3 +529,5 @@ std::optional<EmptyNote> LevelStage::empty() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_level_stage.cpp"

@@ -294,3 +294,5 @@ void LookLanes::type(int lane) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_look_lanes.cpp"

@@ -184,3 +184,5 @@ void SplitView::mouseReleaseEvent(QMouseEvent*) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_split_view.cpp"

@@ -318,3 +318,5 @@ std::optional<EmptyNote> LightStage::empty() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_light_stage.cpp"

@@ -233,3 +233,5 @@ void OutlookPane::refresh() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_outlook_pane.cpp"

@@ -464,3 +464,5 @@ void Panorama::keyPressEvent(QKeyEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_panorama.cpp"

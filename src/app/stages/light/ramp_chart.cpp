@@ -357,3 +357,5 @@ void RampChart::keyPressEvent(QKeyEvent* event) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_ramp_chart.cpp"

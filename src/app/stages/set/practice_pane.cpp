@@ -304,3 +304,5 @@ void PracticePane::judge() {
 }
 
 }  // namespace askcount::app
+
+#include "moc_practice_pane.cpp"

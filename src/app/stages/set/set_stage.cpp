@@ -196,3 +196,5 @@ std::optional<EmptyNote> SetStage::empty() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_set_stage.cpp"

@@ -129,3 +129,5 @@ void NextCard::turn(ramp::Dial dial, bool brighter) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_next_card.cpp"

@@ -273,3 +273,5 @@ void RehearsePane::paintEvent(QPaintEvent*) {
 }
 
 }  // namespace askcount::app
+
+#include "moc_rehearse_pane.cpp"

@@ -141,3 +141,5 @@ std::optional<EmptyNote> ShootStage::empty() const {
 }
 
 }  // namespace askcount::app
+
+#include "moc_shoot_stage.cpp"
