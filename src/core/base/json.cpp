@@ -1,15 +1,19 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "base/json.h"
 
-#include <nlohmann/json.hpp>
-
 #include <fmt/format.h>
 
 #include <cmath>
 
 #include "base/error.h"
 #include "base/files.h"
+#include "base/json_templates.h"
 #include "base/language.h"
+
+template class nlohmann::basic_json<nlohmann::ordered_map>;
+template class nlohmann::detail::serializer<askcount::Json>;
+template class nlohmann::detail::parser<askcount::Json, askcount::JsonText>;
+template class nlohmann::detail::lexer<askcount::Json, askcount::JsonText>;
 
 namespace askcount {
 

@@ -9,6 +9,14 @@
 
 namespace askcount::take {
 
+Take::Take() = default;
+Take::Take(const Take& other) = default;
+Take::Take(Take&& other) noexcept = default;
+Take& Take::operator=(const Take& other) = default;
+Take& Take::operator=(Take&& other) noexcept = default;
+Take::~Take() = default;
+bool Take::operator==(const Take& other) const = default;
+
 plan::Solution Take::solution() const {
   // What was said last holds; then the frame rate, which no other slot may bend; then what is pinned; then
   // the rest.

@@ -120,6 +120,14 @@ using StartBy = timer::StartBy;
 /// A take. Plain values: copy it, compare it, keep old ones to undo. A new one says nothing of a subject, a
 /// place, a date, a meter or a kit: what is not said is asked for, and not judged.
 struct Take {
+  // Made, copied and let go in take.cpp: so much is not compiled again by everyone who has one.
+  Take();
+  Take(const Take& other);
+  Take(Take&& other) noexcept;
+  Take& operator=(const Take& other);
+  Take& operator=(Take&& other) noexcept;
+  ~Take();
+
   std::string name = say("Untitled take");
   std::string subject;             ///< empty where it is not set
   sky::Place place;                ///< see Place::known()
@@ -157,7 +165,7 @@ struct Take {
   LookWish look;
   std::string
       unknown;  ///< what its file says that this version does not know, as JSON; written back as it was
-  bool operator==(const Take&) const = default;
+  bool operator==(const Take& other) const;
 
   /// Everything that follows from the wishes, whether enough or not.
   plan::Solution solution() const;

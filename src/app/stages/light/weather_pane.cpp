@@ -5,8 +5,8 @@
 #include <cmath>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QRegularExpression>
 #include <QVBoxLayout>
-#include <regex>
 
 #include "app/stages/slot_wiring.h"
 #include "app/stages/stage.h"
@@ -39,10 +39,11 @@ QStringList heater_words() {
 
 /// What was typed and the clock time at its end, "18:05"; that is empty where there is none.
 std::pair<std::string, std::string> parted_at_clock(const std::string& typed) {
-  static const std::regex ending("^(.*?)(?:,| at)? +([0-9]{1,2}:[0-9]{2}) *$");
-  std::smatch parts;
-  if (!std::regex_match(typed, parts, ending)) return {typed, {}};
-  return {parts[1], parts[2]};
+  static const QRegularExpression ending("^(.*?)(?:,| at)? +([0-9]{1,2}:[0-9]{2}) *$",
+                                         QRegularExpression::DotMatchesEverythingOption);
+  const QRegularExpressionMatch parts = ending.match(QString::fromStdString(typed));
+  if (!parts.hasMatch()) return {typed, {}};
+  return {parts.captured(1).toStdString(), parts.captured(2).toStdString()};
 }
 
 /// "1/60, f8, iso 100 at 18:05", or an EV.
