@@ -40,6 +40,7 @@ int main(int argc, char** argv) {
   parser.process(app);
   speak_language(parser.isSet(language) ? parser.value(language) : chosen_language());
   set_high_contrast(wants_contrast());
+  askcount::link::end_when_told(app);  // what is not saved yet is, before it goes
   Window window;
   if (!parser.positionalArguments().isEmpty()) {
     const std::string what = parser.positionalArguments().front().toStdString();
@@ -50,7 +51,6 @@ int main(int argc, char** argv) {
   }
   if (parser.positionalArguments().isEmpty()) window.take_up_last();
   window.show();
-  askcount::link::end_when_told(app);  // what is not saved yet is, before it goes
   if (parser.isSet(walk))
     QTimer::singleShot(0, &window, [&] { walk_through(window, parser.value(walk).toStdString()); });
   return QApplication::exec();

@@ -151,21 +151,13 @@ struct Looked {
   Findings findings;
 };
 
-/// What there is to say on Gather; of frames without a take what they say by themselves.
+/// What there is to say on Gather; an empty take stands for none.
 Findings findings_of(const ingest::Gathered& g, const Looked& looked, const std::optional<take::Take>& take,
                      const GatherOptions& asked) {
-  if (take) {
-    advice::Known known;
-    known.frames = {&g, asked.list_only ? nullptr : &looked.look, looked.faults,
-                    advice::began_by_journal(asked.take)};
-    return advice::findings_on(advice::Stage::Gather, *take, known);
-  }
-  Findings findings = ingest::judge(g);
-  if (asked.list_only) return findings;
-  const Findings seen = inspect::judge(g, looked.look, looked.faults);
-  findings.insert(findings.end(), seen.begin(), seen.end());
-  sort_by_severity(findings);
-  return findings;
+  advice::Known known;
+  known.frames = {&g, asked.list_only ? nullptr : &looked.look, looked.faults,
+                  advice::began_by_journal(asked.take)};
+  return advice::findings_on(advice::Stage::Gather, take.value_or(take::Take{}), known);
 }
 
 Looked looked_at(const ingest::Gathered& g, const std::optional<take::Take>& take,

@@ -4,12 +4,12 @@
 
 #include <memory>
 
+#include "advice/by_stage.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
 #include "gathering.h"
 #include "optics/find.h"
-#include "optics/judge.h"
 #include "optics/mended_source.h"
 #include "progress_line.h"
 #include "stop.h"
@@ -91,7 +91,13 @@ Answer lens_verb(const LensOptions& asked) {
     spots.push_back({{"x", rounded(s.x, 5)}, {"y", rounded(s.y, 5)}, {"radius", rounded(s.radius, 5)}});
   for (const media::SensorPlace& p : take.optics.hot) hot.push_back({p.x, p.y});
   static constexpr const char* kBy[] = {"nothing", "record", "hand"};
-  const Findings findings = optics::judge(take.optics, frames, known);
+  ingest::Gathered found;
+  found.frames = frames;
+  advice::Known facts;
+  facts.frames.gathered = &found;
+  facts.lens = known;
+  facts.lens_looked_up = true;
+  const Findings findings = advice::findings_on(advice::Stage::Level, take, facts);
   Answer answer;
   answer.json = {{"take", asked.take},
                  {"by", kBy[static_cast<size_t>(take.optics.by)]},

@@ -3,6 +3,7 @@
 
 #include <memory>
 
+#include "advice/by_stage.h"
 #include "base/language.h"
 #include "base/units.h"
 #include "book/learn.h"
@@ -12,6 +13,7 @@
 #include "level/brightness.h"
 #include "look/anchors.h"
 #include "media/film_frames.h"
+#include "optics/mended_source.h"
 #include "progress_line.h"
 #include "stop.h"
 #include "verbs.h"
@@ -35,7 +37,11 @@ Answer level_verb(const LevelOptions& asked) {
                      {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()});
   const level::Evenness e =
       level::even_out(g.frames, luminances, films::smoothing_of(take), {{}, stop_token()});
-  const Findings findings = level::judge(e);
+  advice::Known known;
+  known.frames.gathered = &g;
+  known.evenness = &e;
+  known.lens = optics::LensRecords::installed().find(optics::shot_of(g.frames), take.optics.lens);
+  const Findings findings = advice::findings_on(advice::Stage::Level, take, known);
   if (gathering.take)
     file_take(take, asked.take, [&](book::Entry& entry) {
       book::learn(entry, take, g);

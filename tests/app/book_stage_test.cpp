@@ -14,6 +14,7 @@
 #include "app/stages/book/book_stage.h"
 #include "app/stages/book/hand_dialog.h"
 #include "book/clocks.h"
+#include "events.h"
 #include "support.h"
 #include "typing.h"
 
@@ -120,7 +121,7 @@ TEST_F(BookStageTest, ATakeFilesItselfFromThePlanToTheFilmAndAsksOnce) {
   session().films.make();
   ASSERT_TRUE(until([&] { return !session().films.queue.working(); }));
   session().book.wait();
-  QTest::qWait(50);
+  run_events();
   EXPECT_FALSE(bar->isVisible()) << "once, and not with every film";
   // The list, the row and the findings agree.
   go_to_book();

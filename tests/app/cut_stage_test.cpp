@@ -10,6 +10,7 @@
 #include "app/stages/cut/preview_player.h"
 #include "app/stages/cut/view_pane.h"
 #include "app/widgets/sentence.h"
+#include "events.h"
 #include "image/lettering.h"
 #include "media/reader.h"
 #include "support.h"
@@ -89,7 +90,7 @@ TEST_F(CutStageTest, ThePreviewShowsWhatIsWished) {
   const auto grabbed = [&] { return preview()->grab().toImage(); };
   session().playhead.set(20);
   ASSERT_TRUE(QTest::qWaitFor([&] { return preview()->shown() == 20; }, 10000));
-  QTest::qWait(50);
+  run_events();
   const QImage before = grabbed();
   type_into(child<SlotField>("a line of text"), "Trench four");
   EXPECT_EQ(film().written.text, "Trench four");

@@ -6,6 +6,7 @@
 #include <QTest>
 
 #include "app/session/keeping.h"
+#include "events.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -107,7 +108,7 @@ TEST(Saver, WritesTheNewestOfWhatWaits) {
   }
   saver.wait();
   EXPECT_EQ(take::load_take(folder / "a.askcount").name, "39");
-  QTest::qWait(20);
+  run_events();
   EXPECT_GE(told, 1);
   EXPECT_LE(told, 40);
 }

@@ -14,6 +14,7 @@
 #include "app/shell/window.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
+#include "events.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -161,7 +162,7 @@ TEST_F(EmptyTest, FramesWithoutAPlanBecomeAFilm) {
   while (window_.stage_name(window_.current_stage()) != "Cut") window_.go_to(window_.current_stage() + 1);
   auto* make = window_.findChild<QPushButton*>("make");
   ASSERT_TRUE(QTest::qWaitFor([&] { return !session().job.running(); }, 20000));
-  QTest::qWait(50);
+  run_events();
   EXPECT_EQ(take().name, "card") << "a take without a name is called as its folder";
   EXPECT_TRUE(QTest::qWaitFor([&] { return make->isEnabled(); }, 20000)) << "nothing more has to be said";
   EXPECT_NEAR(films::film_rate(take())->value(), 25, 1e-9);

@@ -7,6 +7,7 @@
 #include <QTest>
 
 #include "app/shell/window.h"
+#include "events.h"
 #include "frames.h"
 #include "support.h"
 
@@ -55,7 +56,7 @@ class EveryHand : public ::testing::Test {
   void on_every_stage(const std::function<void(int)>& look) {
     for (int stage = 0; stage < window_->stage_count(); ++stage) {
       window_->go_to(stage);
-      QTest::qWait(30);
+      run_events();
       look(stage);
     }
   }

@@ -12,6 +12,7 @@
 #include "app/shell/keys_page.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
+#include "events.h"
 #include "every_hand.h"
 
 namespace askcount::app {
@@ -59,10 +60,10 @@ TEST_F(EveryHand, FocusIsSeen) {
   on_every_stage([&](int stage) {
     for (QWidget* w : controls()) {
       window_->setFocus();
-      QTest::qWait(1);
+      run_events();
       const QImage without = window_->grab().toImage();
       w->setFocus(Qt::TabFocusReason);
-      QTest::qWait(1);
+      run_events();
       if (QApplication::focusWidget() != w) continue;  // Tab's own test tells
       EXPECT_NE(window_->grab().toImage(), without) << named(w) << " on stage " << stage + 1;
     }
@@ -138,7 +139,7 @@ TEST_F(EveryHand, ThePageOfKeysSaysWhatTheKeysDo) {
 TEST_F(EveryHand, ThePageHasTheKeysOfWhatIsOnTheStage) {
   const auto told_on = [&](int stage, QWidget* focus) {
     window_->go_to(stage);
-    QTest::qWait(30);
+    run_events();
     QApplication::setActiveWindow(window_.get());  // the page had it
     if (!focus) focus = controls().front();
     focus->setFocus();

@@ -6,6 +6,7 @@
 #include <QTest>
 
 #include "base/files.h"
+#include "events.h"
 #include "journal/journal.h"
 #include "support.h"
 
@@ -34,7 +35,7 @@ TEST(JournalWriter, SaysWhatItCannotWriteAndGoesOnOnceItCan) {
   writer.append({{"what", "note"}, {"words", "lost"}});
   writer.append({{"what", "note"}, {"words", "lost too"}});
   writer.wait();
-  QTest::qWait(10);
+  run_events();
   ASSERT_EQ(trouble.count(), 2);
   EXPECT_TRUE(trouble[0][0].toString().contains("a.journal")) << trouble[0][0].toString().toStdString();
   EXPECT_EQ(read_file(folder / "card"), "a file where a folder ought to be");

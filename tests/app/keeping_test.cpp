@@ -9,6 +9,7 @@
 
 #include "app/session/session.h"
 #include "base/files.h"
+#include "events.h"
 #include "journal/journal.h"
 #include "link/standin_link.h"
 #include "media/encoder.h"
@@ -191,10 +192,9 @@ TEST_F(KeepingTest, AForeignFilmOfTheTakesNameStays) {
   save_take(take, file());
   simulate::shoot(forecast::shoot_order(take, folder_ / "card"));
   session.open(file());
-  QTest::qWait(200);
-  EXPECT_FALSE(session.films.film()) << "somebody else's film is not this take's";
   session.frames.gather();
   ASSERT_TRUE(QTest::qWaitFor([&] { return !session.job.running(); }, 60000));
+  EXPECT_FALSE(session.films.film()) << "somebody else's film is not this take's";
   for (int made = 1; made <= 2; ++made) {
     session.films.make();
     ASSERT_TRUE(
@@ -276,7 +276,6 @@ TEST_F(KeepingTest, AWindowThatIsToldToEndLetsGo) {
   Session session;
   session.open(file());
   EXPECT_TRUE(session.document.look_only()) << "it is open in another program";
-  QTest::qWait(500);
   window.terminate();
   ASSERT_TRUE(window.waitForFinished(30000));
   EXPECT_EQ(window.exitStatus(), QProcess::NormalExit);
@@ -293,7 +292,7 @@ TEST_F(KeepingTest, ALineThatIsDestroyedSaysNothing) {
   line->wait_connected();
   line->ask({{"cmd", "quit"}});
   line.reset();  // before the answer, and before the line is cut
-  QTest::qWait(100);
+  run_events();
   EXPECT_EQ(lost.count(), 0);
 }
 

@@ -8,6 +8,7 @@
 #include "app/stages/book/book_list.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
+#include "events.h"
 #include "every_hand.h"
 
 namespace askcount::app {
@@ -44,7 +45,7 @@ class KeyboardAlone : public EveryHand, public ::testing::WithParamInterface<Way
   }
   void to_stage(int n) {
     press(static_cast<Qt::Key>(Qt::Key_0 + n), Qt::AltModifier);
-    QTest::qWait(30);
+    run_events();
     ASSERT_EQ(window_->current_stage(), n - 1);
   }
   /// Tab until that one has the focus; it can be seen then, where the stage scrolls too.
@@ -52,7 +53,7 @@ class KeyboardAlone : public EveryHand, public ::testing::WithParamInterface<Way
     ASSERT_TRUE(target);
     for (int n = 0; n < 300 && QApplication::focusWidget() != target; ++n) press(Qt::Key_Tab);
     ASSERT_EQ(QApplication::focusWidget(), target) << named(target) << " is not reached";
-    QTest::qWait(10);
+    run_events();
     EXPECT_FALSE(target->visibleRegion().isEmpty())
         << named(target) << " has the focus and is not to be seen";
   }

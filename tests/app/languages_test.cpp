@@ -16,6 +16,7 @@
 #include "app/session/keeping.h"
 #include "app/shell/window.h"
 #include "app/style/text.h"
+#include "events.h"
 #include "support.h"
 #include "typing.h"
 
@@ -105,7 +106,7 @@ TEST_P(InLanguage, NothingInTheWindowIsLeftInEnglish) {
   };
   for (int stage = 0; stage < window.stage_count(); ++stage) {
     window.go_to(stage);
-    QTest::qWait(20);
+    run_events();
     for (const QWidget* w : window.findChildren<QWidget*>()) {
       look(w->accessibleName(), w);
       look(w->toolTip(), w);
@@ -128,7 +129,7 @@ TEST_P(InLanguage, ButtonsAreWideEnoughForTheirWords) {
   window.show();
   for (int stage = 0; stage < window.stage_count(); ++stage) {
     window.go_to(stage);
-    QTest::qWait(50);
+    run_events();
     for (const QAbstractButton* b : window.findChildren<QAbstractButton*>())
       if (b->isVisible() && !b->text().isEmpty()) {
         EXPECT_GE(b->width(), b->fontMetrics().horizontalAdvance(b->text()))

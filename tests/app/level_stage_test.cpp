@@ -18,6 +18,7 @@
 #include "app/stages/level/look_lanes.h"
 #include "app/stages/level/split_view.h"
 #include "app/widgets/word_tabs.h"
+#include "events.h"
 #include "frames.h"
 #include "image/tone.h"
 #include "support.h"
@@ -183,7 +184,7 @@ TEST_F(LevelStageTest, TheLookIsInThePictureAtOnceAndBHeldShowsItAsShot) {
 
 TEST_F(LevelStageTest, ALensThatUndoesNothingLetsTheFramesReadStay) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().optics.undone() == take::Take().optics; }, 10000));
-  QTest::qWait(50);  // the one that follows the gathering
+  run_events();  // the one that follows the gathering
   const auto before = session().optics.source();
   QSignalSpy made(&session().optics, &Optics::changed);
   session().document.edit([](take::Take& t) { t.optics.lens = "TQ 18-55 mm"; });

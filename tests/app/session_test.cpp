@@ -7,6 +7,7 @@
 
 #include "app/shell/window.h"
 #include "app/stages/cut/film_player.h"
+#include "events.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -232,7 +233,7 @@ TEST_F(SessionTest, ReadsAFailedPairOfTestPicturesOnce) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return trouble.count() > 0; }, 5000));
   for (int i = 0; i < 3; ++i) {
     session_.document.edit([i](take::Take& t) { t.wish(Slot::Clip, 20 + i); });
-    QTest::qWait(50);
+    run_events();
   }
   EXPECT_EQ(trouble.count(), 1) << "not again at every edit";
   session_.choose_tests(folder_ / "absent-1.jpg", folder_ / "absent-2.jpg");

@@ -23,6 +23,7 @@
 #include "app/widgets/sentence.h"
 #include "app/widgets/ticks.h"
 #include "app/widgets/word_tabs.h"
+#include "events.h"
 #include "forecast/place_picture.h"
 #include "simulate/card.h"
 #include "support.h"
@@ -413,7 +414,7 @@ TEST_F(StagesTest, IsRedAndDimByLampLight) {
   QTest::keyClick(&window_, Qt::Key_L);
   for (int i = 0; i < window_.stage_count(); ++i) {
     window_.go_to(i);
-    QTest::qWait(30);
+    run_events();
     const QImage shot = window_.grab().toImage().convertToFormat(QImage::Format_RGB32);
     int brightest = 0, not_red = 0;
     for (int y = 0; y < shot.height(); ++y)

@@ -11,6 +11,7 @@
 
 #include "app/stages/cut/film_player.h"
 #include "app/widgets/sentence.h"
+#include "events.h"
 #include "support.h"
 
 namespace askcount::app {
@@ -104,7 +105,7 @@ TEST_F(WindowTest, StepsSlotsByKeysAndWheel) {
 
 TEST_F(WindowTest, SaysWhatIsWrongAndKeepsWhatWas) {
   window_.resize(1280, 800);
-  QTest::qWait(50);
+  run_events();
   auto* sentence = window_.stage(0).findChild<Sentence*>();
   const QImage fine = picture(sentence);
   for (const char* wrong : {"ten", "0", "-3 s"}) {
@@ -315,7 +316,7 @@ TEST_F(WindowTest, FitsItsSmallestSizeInBothLights) {
   for (int i = 0; i < window_.stage_count(); ++i) {
     window_.go_to(i);
     for (int light = 0; light < 2; ++light) {
-      QTest::qWait(20);
+      run_events();
       EXPECT_EQ(window_.size(), QSize(1100, 700))
           << window_.stage_name(i).toStdString() << " needs more room";
       window_.change_light();

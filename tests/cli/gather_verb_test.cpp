@@ -79,7 +79,7 @@ TEST(GatherVerb, ATakeKeepsWhatWasMeasuredAndDecided) {
   EXPECT_EQ(take::load_take(folder / "x.askcount").gather, take.gather);
 }
 
-TEST(GatherVerb, TakesEverySoManiethPictureOfAFilm) {
+TEST(GatherVerb, TakesEveryNthPictureOfAVideo) {
   const test::Folder folder;
   test::write_film({.size = {160, 96}, .frames = 60}, folder / "walk.mp4");
   const std::string film = quoted(folder / "walk.mp4");

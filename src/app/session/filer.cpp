@@ -3,30 +3,28 @@
 
 namespace askcount::app {
 
-Filer::Filer(Document& document, Frames& frames, Looking& looking, Levelling& levelling, Films& films,
-             Run& run, BookKeeper& book, QObject* parent)
-    : QObject(parent),
-      document_(document),
-      frames_(frames),
-      looking_(looking),
-      levelling_(levelling),
-      book_(book) {
+Filer::Filer(const FilerParts& parts)
+    : document_(parts.document),
+      frames_(parts.frames),
+      looking_(parts.looking),
+      levelling_(parts.levelling),
+      book_(parts.book) {
   constexpr int kSoon_ms = 400;
   timer_.setSingleShot(true);
   timer_.setInterval(kSoon_ms);
   connect(&timer_, &QTimer::timeout, this, &Filer::file_now);
-  connect(&document, &Document::replaced, this, [this] {
+  connect(&document_, &Document::replaced, this, [this] {
     file_now();  // of the one before
     kept_.clear();
   });
-  connect(&document, &Document::saved, this, &Filer::after_saving);
-  connect(&frames, &Frames::changed, this, &Filer::soon);
-  connect(&looking, &Looking::changed, this, [this] {
+  connect(&document_, &Document::saved, this, &Filer::after_saving);
+  connect(&frames_, &Frames::changed, this, &Filer::soon);
+  connect(&looking_, &Looking::changed, this, [this] {
     if (looking_.complete()) soon();
   });
-  connect(&levelling, &Levelling::changed, this, &Filer::soon);
-  connect(&run, &Run::ended, this, &Filer::soon);
-  connect(&films.queue, &FilmQueue::made, this,
+  connect(&levelling_, &Levelling::changed, this, &Filer::soon);
+  connect(&parts.run, &Run::ended, this, &Filer::soon);
+  connect(&parts.films.queue, &FilmQueue::made, this,
           [this](const std::shared_ptr<const FilmBatch>& batch, const std::vector<FilmMade>& made) {
             Filing f{batch->take, batch->file, {}, {}, {}, made};
             book_.file(std::move(f));

@@ -13,13 +13,23 @@
 
 namespace askcount::app {
 
+/// The parts of a session that a Filer listens to, and the book it files in.
+struct FilerParts {
+  Document& document;
+  Frames& frames;
+  Looking& looking;
+  Levelling& levelling;
+  Films& films;
+  Run& run;
+  BookKeeper& book;
+};
+
 /// Listens to the parts of a session. What comes in quick succession is filed once. Takes that were never
 /// saved are filed where they are kept, once they have frames.
 class Filer : public QObject {
   Q_OBJECT
  public:
-  Filer(Document& document, Frames& frames, Looking& looking, Levelling& levelling, Films& films, Run& run,
-        BookKeeper& book, QObject* parent = nullptr);
+  explicit Filer(const FilerParts& parts);
   /// Files what still waits.
   ~Filer() override;
 

@@ -19,8 +19,8 @@ QString of_total(const QString& what, size_t done, size_t total) {
 }  // namespace
 
 Preview::Preview(Document& document, Frames& frames, Optics& optics, Levelling& levelling, CameraWay& way,
-                 Films& films, QObject* parent)
-    : QObject(parent), frames_(frames), optics_(optics), levelling_(levelling), way_(way), films_(films) {
+                 Films& films)
+    : frames_(frames), optics_(optics), levelling_(levelling), way_(way), films_(films) {
   connect(&document, &Document::changed, this, &Preview::follow);
   connect(&frames, &Frames::changed, this, &Preview::follow);
   connect(&optics, &Optics::changed, this, &Preview::follow);

@@ -28,7 +28,7 @@ class Preview : public QObject {
   Q_OBJECT
  public:
   Preview(Document& document, Frames& frames, Optics& optics, Levelling& levelling, CameraWay& way,
-          Films& films, QObject* parent = nullptr);
+          Films& films);
 
   /// Somebody looks from now on, or no more: then memory is given back.
   void look(bool on);

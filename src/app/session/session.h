@@ -84,7 +84,7 @@ class Session : public QObject {
   OutlookPicture outlook;
   Run run;
   BookKeeper book;
-  Filer filer{document, frames, looking, levelling, films, run, book};
+  Filer filer{{document, frames, looking, levelling, films, run, book}};
 
  signals:
   void trouble(QString words);

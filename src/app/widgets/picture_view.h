@@ -14,6 +14,8 @@ class PictureView : public QWidget {
   explicit PictureView(QWidget* parent = nullptr);
   /// `words` stand where there is no picture yet.
   void set(const QImage& image, const QString& words = {});
+  /// Whether a picture is shown, and not words.
+  bool has_picture() const { return !image_.isNull(); }
   /// Where the pointer was last over it, as a share of width and height; the middle before that.
   QPointF pointed() const { return pointed_; }
   /// Calls `moved` whenever the pointer moves over it.

@@ -64,11 +64,12 @@ Findings on_gather(const take::Take& take, const Known& known) {
 }
 
 Findings on_level(const take::Take& take, const Known& known) {
-  if (!known.evenness) return {};
-  Findings list = level::judge(*known.evenness);
-  add(list,
-      optics::judge(take.optics, known.frames.gathered ? known.frames.gathered->frames : media::Frames{},
-                    known.lens));
+  Findings list;
+  if (known.evenness) list = level::judge(*known.evenness);
+  if (known.evenness || known.lens_looked_up)
+    add(list,
+        optics::judge(take.optics, known.frames.gathered ? known.frames.gathered->frames : media::Frames{},
+                      known.lens));
   return list;
 }
 

@@ -62,6 +62,7 @@ struct Known {
   KnownFrames frames;
   const level::Evenness* evenness = nullptr;
   std::optional<optics::LensRecord> lens;  ///< that the frames were shot with
+  bool lens_looked_up = false;             ///< what the lens did is judged before the light is measured
   std::vector<KnownFilm> films;
   Findings kit, mistakes, practice;  ///< what the person's own takes say, see book/kit.h
 };

@@ -176,7 +176,7 @@ TEST(When, SuggestsWindowsByTheirRules) {
   EXPECT_LT(nights[0].moon_lit, 0.2);
 }
 
-TEST(Weather, ReckonsDewByMagnus) {
+TEST(Weather, WorksDewOutByMagnus) {
   // 20 °C at 50 %: 9.3 °C, as tables have it; saturated air is at its dew point.
   EXPECT_NEAR(dew_point_c(20, 0.5), 9.27, 0.02);
   EXPECT_NEAR(dew_point_c(3, 1), 3, 1e-9);
