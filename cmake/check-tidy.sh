@@ -19,6 +19,6 @@ fi
 [ ${#files[@]} -gt 0 ] || exit 0
 # Each file by itself. The compiled headers are GCC's: clang reads the plain ones.
 cmake -S . -B build/tidy -G Ninja -DCMAKE_BUILD_TYPE=Debug -DASKCOUNT_UNITY=OFF -DCMAKE_EXPORT_COMPILE_COMMANDS=ON >/dev/null
-sed -i -E 's/-Winvalid-pch//g; s/-include [^ ]*cmake_pch\.hxx//g; s/-Werror//g' build/tidy/compile_commands.json
+sed -i -E 's/-Winvalid-pch//g; s/-include [^ ]*cmake_pch\.hxx//g; s/-Werror//g; s/--param ggc-[^ ]*//g' build/tidy/compile_commands.json
 printf '%s\0' "${files[@]}" |
   xargs -0 -P "$(nproc)" -n 4 clang-tidy -p build/tidy --quiet --warnings-as-errors='*' 2>/dev/null
