@@ -3,6 +3,7 @@
 #pragma once
 
 #include <gtest/gtest.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 #include <array>
@@ -14,6 +15,7 @@
 #include <string>
 
 #include "base/error.h"
+#include "base/passing.h"
 #include "films/film.h"
 #include "forecast/shoot.h"
 #include "ingest/gather.h"
@@ -130,6 +132,28 @@ inline std::vector<double> film_stops(const fs::path& film, int width, int heigh
   for (const auto& [r, g, b] : film_light(film, width, height))
     stops.push_back(std::log2(0.2126 * r + 0.7152 * g + 0.0722 * b));
   return stops;
+}
+
+/// A passing folder as a program leaves it that is killed while it writes `name` (with its folders) there.
+inline fs::path left_by_a_dead_program(const fs::path& within, const std::string& name) {
+  std::array<int, 2> wire{};
+  if (::pipe(wire.data()) != 0) throw std::runtime_error("no pipe");
+  const pid_t child = ::fork();
+  if (child == 0) {
+    const PassingFolder passing(within);
+    fs::create_directories((passing.path() / name).parent_path());
+    write(passing.path() / name, std::string("half"));
+    const std::string path = passing.path().string();
+    [[maybe_unused]] const ssize_t n = ::write(wire[1], path.data(), path.size());
+    ::_exit(0);
+  }
+  int status = 0;
+  ::waitpid(child, &status, 0);
+  std::array<char, 4096> path{};
+  const ssize_t n = ::read(wire[0], path.data(), path.size());
+  ::close(wire[0]);
+  ::close(wire[1]);
+  return std::string(path.data(), static_cast<size_t>(std::max<ssize_t>(n, 0)));
 }
 
 }  // namespace askcount::test

@@ -72,7 +72,7 @@ TEST_F(StoppingTest, ACutLeavesTheOldFilmAndNothingElse) {
   const std::string before = read_file(folder_ / "out/clip.mp4");
   const auto writing = [&] {
     for (const auto& e : test::fs::directory_iterator(folder_ / "out"))
-      if (e.path().filename().string().starts_with(".clip.mp4.")) return true;
+      if (e.path().filename().string().starts_with(".askcount-writing-")) return true;
     return false;
   };
   for (const int signal : {SIGINT, SIGTERM}) {

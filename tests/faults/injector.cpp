@@ -11,12 +11,16 @@
 #include <sys/uio.h>
 #include <unistd.h>
 
+#include <algorithm>
 #include <atomic>
 #include <cerrno>
 #include <climits>
 #include <cstdarg>
 #include <cstdio>
 #include <cstring>
+#include <map>
+#include <mutex>
+#include <set>
 
 namespace askcount::faults {
 namespace {
@@ -24,7 +28,8 @@ namespace {
 /// What parent and child both see.
 struct Shared {
   std::atomic<int> calls[kCalls.size()];
-  std::atomic<int> happened, acknowledged;
+  std::atomic<int> happened, acknowledged, unsynced;
+  char unsynced_first[PATH_MAX];
 };
 
 Shared& shared() {
@@ -39,6 +44,66 @@ bool fault_set = false;
 Fault fault;
 std::atomic<bool> full = false;        // no room from here on
 std::atomic<bool> breaks_off = false;  // half was written: the next write fails
+
+Disk disk;
+std::atomic<int> reads_since = 0;
+
+/// What is on the disk for good: content by inode as it was when it was synced last, folders with names that
+/// were not.
+struct Shadow {
+  std::mutex mutex;
+  std::map<ino_t, std::pair<off_t, long long>> content;
+  std::set<std::string> names;
+};
+Shadow& shadow() {
+  static auto* const there = new Shadow;  // outlives whatever writes last
+  return *there;
+}
+
+std::pair<off_t, long long> state_of(const struct stat& there) {
+  return {there.st_size, there.st_mtim.tv_sec * 1000000000LL + there.st_mtim.tv_nsec};
+}
+
+bool is_hidden(const std::string& path) {
+  return path.find("/.", watched_length - 1) != std::string::npos;
+}
+
+void would_be_lost(const std::string& what) {
+  if (shared().unsynced++ == 0) std::snprintf(shared().unsynced_first, PATH_MAX, "%s", what.c_str());
+}
+
+std::string path_of(int fd) {
+  char link[64], path[PATH_MAX];
+  std::snprintf(link, sizeof link, "/proc/self/fd/%d", fd);
+  const ssize_t n = ::syscall(SYS_readlinkat, AT_FDCWD, link, path, sizeof path - 1);
+  return {path, static_cast<size_t>(std::max<ssize_t>(n, 0))};
+}
+
+/// A file or folder was synced.
+void note_synced(int fd) {
+  struct stat there {};
+  if (::fstat(fd, &there) != 0) return;
+  const std::string path = path_of(fd);
+  const std::lock_guard lock(shadow().mutex);
+  if (S_ISDIR(there.st_mode))
+    shadow().names.erase(path);
+  else
+    shadow().content[there.st_ino] = state_of(there);
+}
+
+/// A visible name was made, or taken by what had another.
+void note_named(const char* name, bool renamed) {
+  const std::string path = std::filesystem::absolute(name).string();
+  if (!path.starts_with(watched) || is_hidden(path) || path.ends_with("-journal")) return;
+  struct stat there {};
+  if (::lstat(path.c_str(), &there) != 0) return;
+  const std::lock_guard lock(shadow().mutex);
+  shadow().names.insert(std::filesystem::path(path).parent_path().string());
+  const auto synced = shadow().content.find(there.st_ino);
+  if (renamed && S_ISREG(there.st_mode) &&
+      (synced == shadow().content.end() || synced->second != state_of(there)))
+    would_be_lost(path + ", as it took its name");
+}
 
 [[noreturn]] void die() {
   ::kill(::getpid(), SIGKILL);
@@ -123,6 +188,34 @@ void watch(const std::filesystem::path& folder, const Fault* what) {
   if (what) fault = *what;
   full = false;
   breaks_off = false;
+  disk = {};
+  const std::lock_guard lock(shadow().mutex);
+  shadow().content.clear();
+  shadow().names.clear();
+  if (folder.empty()) return;
+  for (const auto& e : std::filesystem::recursive_directory_iterator(folder))
+    if (struct stat there{}; ::lstat(e.path().c_str(), &there) == 0)
+      shadow().content[there.st_ino] = state_of(there);
+}
+
+void make_disk(const Disk& wanted) {
+  disk = wanted;
+  reads_since = 0;
+}
+
+void settle() {
+  const std::string folder(watched, watched_length > 0 ? watched_length - 1 : 0);
+  const std::lock_guard lock(shadow().mutex);
+  for (const std::string& names : shadow().names) would_be_lost("the names in " + names);
+  for (const auto& e : std::filesystem::recursive_directory_iterator(folder)) {
+    struct stat there {};
+    const std::string path = e.path().string();
+    if (is_hidden(path) || path.ends_with("-journal") || ::lstat(path.c_str(), &there) != 0 ||
+        !S_ISREG(there.st_mode))
+      continue;
+    const auto synced = shadow().content.find(there.st_ino);
+    if (synced == shadow().content.end() || synced->second != state_of(there)) would_be_lost(path);
+  }
 }
 
 const Counted& counted() {
@@ -130,6 +223,8 @@ const Counted& counted() {
   for (size_t i = 0; i < kCalls.size(); ++i) now.calls[i] = shared().calls[i];
   now.happened = shared().happened;
   now.acknowledged = shared().acknowledged;
+  now.unsynced = shared().unsynced;
+  now.unsynced_first = shared().unsynced_first;
   return now;
 }
 
@@ -141,6 +236,8 @@ void reset() {
   for (auto& c : shared().calls) c = 0;
   shared().happened = 0;
   shared().acknowledged = 0;
+  shared().unsynced = 0;
+  shared().unsynced_first[0] = '\0';
 }
 
 }  // namespace askcount::faults
@@ -153,13 +250,23 @@ namespace {
 
 int opened(int folder, const char* path, int flags, mode_t mode) {
   const bool counts = (flags & O_CREAT) != 0 && below(path);
+  bool fresh = false;
   if (counts) {
     struct stat there {};
-    const bool fresh = ::fstatat(folder, path, &there, AT_SYMLINK_NOFOLLOW) != 0;
+    fresh = ::fstatat(folder, path, &there, AT_SYMLINK_NOFOLLOW) != 0;
     if (fresh)
       if (const Now now = count(Call::Create); now != Now::Goes) return refuse(now);
   }
-  return static_cast<int>(::syscall(SYS_openat, folder, path, flags, mode));
+  const int fd = static_cast<int>(::syscall(SYS_openat, folder, path, flags, mode));
+  if (fresh && fd >= 0) note_named(path, false);
+  return fd;
+}
+
+/// What a disk that errs now and then gave.
+ssize_t as_read(int fd, void* bytes, ssize_t n) {
+  if (disk.flips_every > 0 && n > 0 && below(fd) && ++reads_since % disk.flips_every == 0)
+    static_cast<unsigned char*>(bytes)[n / 2] ^= 1;
+  return n;
 }
 
 template <typename Whole>
@@ -185,7 +292,9 @@ ssize_t was_read(int fd, Whole&& whole) {
 int synced(int fd, long call) {
   if (below(fd))
     if (const Now now = count(Call::Sync); now != Now::Goes) return refuse(now);
-  return static_cast<int>(::syscall(call, fd));
+  const int result = static_cast<int>(::syscall(call, fd));
+  if (result == 0 && watched_length > 0 && (path_of(fd) + "/").starts_with(watched)) note_synced(fd);
+  return result;
 }
 
 /// Renaming, linking and taking names away.
@@ -194,6 +303,23 @@ int renamed(const char* path, Whole&& whole) {
   if (below(path))
     if (const Now now = count(Call::Rename); now != Now::Goes) return refuse(now);
   return whole();
+}
+
+/// The same of a name that is taken.
+template <typename Whole>
+int named(const char* path, Whole&& whole) {
+  const int result = renamed(path, whole);
+  if (result == 0 && below(path)) {
+    const int kept = errno;
+    note_named(path, true);
+    errno = kept;
+  }
+  return result;
+}
+
+int refused(int why) {
+  errno = why;
+  return -1;
 }
 
 }  // namespace
@@ -234,7 +360,9 @@ int creat(const char* path, mode_t mode) {
 int mkdir(const char* path, mode_t mode) noexcept {
   if (below(path))
     if (const Now now = count(Call::Create); now != Now::Goes) return refuse(now);
-  return static_cast<int>(::syscall(SYS_mkdirat, AT_FDCWD, path, mode));
+  const int result = static_cast<int>(::syscall(SYS_mkdirat, AT_FDCWD, path, mode));
+  if (result == 0 && below(path)) note_named(path, false);
+  return result;
 }
 
 // As programs call them that were built with checks of their buffers.
@@ -292,7 +420,7 @@ int ftruncate64(int fd, off64_t length) noexcept {
 }
 
 ssize_t read(int fd, void* bytes, size_t length) {
-  return was_read(fd, [&] { return ::syscall(SYS_read, fd, bytes, length); });
+  return as_read(fd, bytes, was_read(fd, [&] { return ::syscall(SYS_read, fd, bytes, length); }));
 }
 ssize_t pread(int fd, void* bytes, size_t length, off_t at) {
   return was_read(fd, [&] { return ::syscall(SYS_pread64, fd, bytes, length, at); });
@@ -332,16 +460,17 @@ int fdatasync(int fd) {
 }
 
 int rename(const char* from, const char* to) noexcept {
-  return renamed(to, [&] { return static_cast<int>(::syscall(SYS_rename, from, to)); });
+  return named(to, [&] { return static_cast<int>(::syscall(SYS_rename, from, to)); });
 }
 int renameat2(int from_folder, const char* from, int to_folder, const char* to, unsigned flags) noexcept {
-  return renamed(to, [&] {
+  if (!disk.knows_links && flags != 0 && below(to)) return refused(EINVAL);
+  return named(to, [&] {
     return static_cast<int>(::syscall(SYS_renameat2, from_folder, from, to_folder, to, flags));
   });
 }
 int link(const char* from, const char* to) noexcept {
-  return renamed(to,
-                 [&] { return static_cast<int>(::syscall(SYS_linkat, AT_FDCWD, from, AT_FDCWD, to, 0)); });
+  if (!disk.knows_links && below(to)) return refused(EPERM);
+  return named(to, [&] { return static_cast<int>(::syscall(SYS_linkat, AT_FDCWD, from, AT_FDCWD, to, 0)); });
 }
 int unlink(const char* path) noexcept {
   return renamed(path, [&] { return static_cast<int>(::syscall(SYS_unlinkat, AT_FDCWD, path, 0)); });

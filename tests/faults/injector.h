@@ -43,12 +43,26 @@ struct Fault {
 /// happens. All threads are counted together.
 void watch(const std::filesystem::path& folder, const Fault* fault = nullptr);
 
+/// How a disk may be besides.
+struct Disk {
+  int flips_every = 0;      ///< one bit of every so manyth read from it is wrong; 0 for none
+  bool knows_links = true;  ///< false: no hard links, and no rename that never replaces, as exFAT by FUSE
+};
+void make_disk(const Disk& disk);
+
+/// What a power cut would take now: files whose content was not synced since it was written last, folders
+/// whose names were not synced since one was made or taken in them, and files that took a visible name before
+/// their content was synced. What is hidden does not count. To be called by the process that was watched.
+void settle();
+
 /// How often each was called since watch(), in the order of kCalls; and whether the fault has happened. Both
 /// are kept where the parent of a forked process sees them.
 struct Counted {
   std::array<int, kCalls.size()> calls{};
   int happened = 0;
   int acknowledged = 0;  ///< see acknowledge()
+  int unsynced = 0;      ///< what a power cut would take, see settle()
+  std::string unsynced_first;
 };
 const Counted& counted();
 

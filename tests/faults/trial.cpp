@@ -111,8 +111,13 @@ class Tried {
     fs::copy(home_ / "before", folder, fs::copy_options::recursive);
     const int status = in_child(folder, [&] {
       watch(folder, fault);
+      make_disk(trial_.disk);
       trial_.work(folder);
+      if (!fault) settle();
     });
+    if (!fault && trial_.durable) {
+      EXPECT_EQ(counted().unsynced, 0) << "a power cut would take " << counted().unsynced_first;
+    }
     look(folder, status, fault);
     if (fault && trial_.again && (trial_.again_after_reads || fault->call != Call::Read)) {
       SCOPED_TRACE("and once more, without a fault");

@@ -49,6 +49,10 @@ struct Trial {
   /// Whether the work can be done once more after every fault, and then ends well.
   bool again = true;
   bool again_after_reads = true;  ///< also where a read failed
+  /// Whether all of it is on the disk for good once the work has ended well, and nothing took its name
+  /// before.
+  bool durable = true;
+  Disk disk;
 };
 
 /// Tries it: once without a fault, then with each of them, and each time looks that

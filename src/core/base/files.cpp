@@ -3,7 +3,6 @@
 
 #include <fcntl.h>
 #include <fmt/format.h>
-#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -12,10 +11,10 @@
 #include <cstdio>
 #include <cstring>
 #include <fstream>
-#include <random>
 
 #include "base/error.h"
 #include "base/language.h"
+#include "base/passing.h"
 
 namespace askcount {
 namespace fs = std::filesystem;
@@ -65,63 +64,29 @@ fs::path led_to(const fs::path& file) {
   return ec ? file : real;
 }
 
-constexpr size_t kLongestStem = 200;  // bytes of a name, so that the letters still fit
-constexpr size_t kHowMany = 10;       // letters behind it
-
-/// What a passing name begins with. Hidden, so that nobody takes it for a film or a take.
-std::string passing_stem(const std::string& target) {
-  return "." + target.substr(0, kLongestStem) + ".";
-}
-
-/// Letters nobody else will think of.
-std::string passing_letters() {
-  static constexpr char kLetters[] = "abcdefghijklmnopqrstuvwxyz0123456789";
-  std::random_device random;
-  std::string text;
-  for (size_t i = 0; i < kHowMany; ++i) text += kLetters[random() % (sizeof(kLetters) - 1)];
-  return text;
-}
-
 /// Renames only where nothing has the name; false, and errno says why, where it cannot.
 bool take_free_name(const fs::path& from, const fs::path& to) {
   // A hard link is refused where the name is taken. Cards know no links: there the rename itself is asked to.
   // Where only the old name cannot be taken away the file is in its place all the same.
   if (::link(from.c_str(), to.c_str()) == 0) return ::unlink(from.c_str()), true;
-  const bool no_links = errno == EPERM || errno == EOPNOTSUPP;
-  return no_links && ::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, to.c_str(), RENAME_NOREPLACE) == 0;
-}
-
-/// Brings to the disk which names a folder has, so that a file keeps its new one when the power goes. Not all
-/// disks can; the file has its name either way.
-void flush_names_of(const fs::path& folder) {
-  const int fd = ::open(folder.empty() ? "." : folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
-  if (fd < 0) return;
-  ::fsync(fd);
+  const auto knows_none = [] { return errno == EPERM || errno == EOPNOTSUPP || errno == ENOSYS; };
+  if (!knows_none()) return false;
+  if (::renameat2(AT_FDCWD, from.c_str(), AT_FDCWD, to.c_str(), RENAME_NOREPLACE) == 0) return true;
+  if (errno != EINVAL && !knows_none()) return false;
+  // Some disks know neither: an empty file of ours takes the name, and is then replaced.
+  const int fd = ::open(to.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
+  if (fd < 0) return false;
   ::close(fd);
+  if (::rename(from.c_str(), to.c_str()) == 0) return true;
+  const int why = errno;
+  ::unlink(to.c_str());
+  errno = why;
+  return false;
 }
 
 fs::path folder_of(const fs::path& file) {
   return file.parent_path().empty() ? fs::path(".") : file.parent_path();
 }
-
-/// Locks what was just made, so that nobody takes it for a dead program's. False where somebody had done so
-/// before and removed it. Where a disk knows no locks nobody removes it either.
-bool hold(int fd) {
-  ::flock(fd, LOCK_EX);
-  struct stat there {};
-  return ::fstat(fd, &there) == 0 && there.st_nlink > 0;
-}
-
-/// Removes a passing file or folder that no program holds.
-void remove_dead(const fs::path& path) {
-  const int fd = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NOFOLLOW | O_NONBLOCK);
-  if (fd < 0) return;
-  std::error_code ec;
-  if (::flock(fd, LOCK_EX | LOCK_NB) == 0) fs::remove_all(path, ec);
-  ::close(fd);
-}
-
-constexpr int kTries = 20;
 
 }  // namespace
 
@@ -133,37 +98,25 @@ TemporaryFile::TemporaryFile(const Output& output)
     throw bad_input(
         say("There is no folder {} to write {} to.", folder.string(), target_.filename().string()),
         say("Make it first, or name another."));
-  if (!fresh_) remove_passing_files(folder_of(target_), {target_.filename().string()});
-  const std::string stem = passing_stem(target_.filename().string());
-  int fd = -1;
-  for (int i = 0; i < kTries && fd < 0; ++i) {
-    path_ = target_.parent_path() / (stem + passing_letters());
-    fd = ::open(path_.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
-    if (fd < 0 && errno != EEXIST) break;
-    if (fd >= 0 && !hold(fd)) {
-      ::close(fd);
-      fd = -1;
-    }
-  }
-  if (fd < 0) {
-    const int why = errno;
-    path_.clear();
-    throw cannot_write(target_, why);
-  }
+  const fs::path folder = folder_of(target_);
+  if (!fresh_) remove_passing_folders(folder);
+  passing_ = std::make_unique<PassingFolder>(folder);
+  if (!passing_->made()) throw cannot_write(target_, passing_->why());
+  path_ = passing_->path() / target_.filename();
+  const int fd = ::open(path_.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_NOFOLLOW | O_CLOEXEC, 0666);
+  if (fd < 0) throw cannot_write(target_, errno);
   if (struct stat there{}; ::stat(target_.c_str(), &there) == 0) ::fchmod(fd, there.st_mode & 07777);
-  held_ = fd;
+  ::close(fd);
 }
 
-TemporaryFile::~TemporaryFile() {
-  std::error_code ec;
-  if (!path_.empty()) fs::remove(path_, ec);
-  if (held_ >= 0) ::close(held_);
-}
+TemporaryFile::~TemporaryFile() = default;
 
-void TemporaryFile::put_in_place() {
+void TemporaryFile::put_in_place(Flush flush) {
+  if (flush == Flush::Yes && !sync_content(path_)) throw cannot_write(target_, errno);
   const bool placed = fresh_ ? take_free_name(path_, target_) : ::rename(path_.c_str(), target_.c_str()) == 0;
   if (!placed) throw cannot_write(target_, errno);
-  path_.clear();
+  if (flush == Flush::Yes) sync_names(folder_of(target_));
+  passing_.reset();
 }
 
 bool write_all(int handle, std::string_view bytes) {
@@ -177,25 +130,19 @@ bool write_all(int handle, std::string_view bytes) {
   return true;
 }
 
-void TemporaryFile::fill(std::string_view content, Flush flush) {
+void TemporaryFile::fill(std::string_view content) {
   const int fd = ::open(path_.c_str(), O_WRONLY | O_TRUNC | O_CLOEXEC | O_NOFOLLOW);
   if (fd < 0) throw cannot_write(target_, errno);
-  if (!write_all(fd, content)) {
-    const int why = errno;
-    ::close(fd);
-    throw cannot_write(target_, why);
-  }
-  const bool flushed = flush == Flush::No || ::fsync(fd) == 0;
+  const bool written = write_all(fd, content);
   const int why = errno;
-  if (::close(fd) != 0 || !flushed) throw cannot_write(target_, why);
+  const bool closed = ::close(fd) == 0;
+  if (!written || !closed) throw cannot_write(target_, written ? errno : why);
 }
 
 void write_file_atomically(const Output& output, std::string_view content, Flush flush) {
   TemporaryFile part(output);
-  part.fill(content, flush);
-  const fs::path folder = part.target().parent_path();
-  part.put_in_place();
-  if (flush == Flush::Yes) flush_names_of(folder);
+  part.fill(content);
+  part.put_in_place(flush);
 }
 
 void fill_waiting_file(const Output& output, std::string_view content) {
@@ -218,41 +165,10 @@ void fill_waiting_file(const Output& output, std::string_view content) {
 
 TemporaryFolder::TemporaryFolder(const fs::path& target) {
   const fs::path folder = folder_of(target);
-  remove_passing_files(folder, {target.filename().string()});
-  for (int i = 0; i < kTries && held_ < 0; ++i) {
-    path_ = folder / (passing_stem(target.filename().string()) + passing_letters());
-    if (::mkdir(path_.c_str(), 0700) != 0) {
-      if (errno != EEXIST) break;
-      continue;
-    }
-    held_ = ::open(path_.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC | O_NOFOLLOW);
-    if (held_ >= 0 && !hold(held_)) {
-      ::close(held_);
-      held_ = -1;
-    }
-  }
-  if (held_ < 0)
+  remove_passing_folders(folder);
+  passing_ = std::make_unique<PassingFolder>(folder);
+  if (!passing_->made())
     throw bad_input(say("Nothing can be written to the folder {}.", folder.string()), say("Name another."));
-}
-
-TemporaryFolder::~TemporaryFolder() {
-  std::error_code ec;
-  fs::remove_all(path_, ec);
-  ::close(held_);
-}
-
-void remove_passing_files(const fs::path& folder, const std::set<std::string>& targets) {
-  std::set<std::string> stems;
-  for (const std::string& target : targets) stems.insert(passing_stem(target));
-  std::error_code ec;
-  for (fs::directory_iterator it(folder, ec), end; !ec && it != end; it.increment(ec)) {
-    const std::string name = it->path().filename().string();
-    std::error_code odd;
-    const fs::file_status what = it->symlink_status(odd);
-    if (name.size() > kHowMany && stems.contains(name.substr(0, name.size() - kHowMany)) &&
-        (fs::is_regular_file(what) || fs::is_directory(what)))
-      remove_dead(it->path());
-  }
 }
 
 void require_folder(const fs::path& folder) {

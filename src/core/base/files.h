@@ -3,12 +3,13 @@
 #pragma once
 
 #include <filesystem>
-#include <set>
+#include <memory>
 #include <string>
 #include <string_view>
 #include <vector>
 
 #include "base/output.h"
+#include "base/passing.h"
 
 namespace askcount {
 
@@ -18,7 +19,8 @@ void require_plain_file(const std::filesystem::path& file);
 /// The whole of a plain file of at most 256 MB. Throws BadInput naming it where it cannot be read.
 std::string read_file(const std::filesystem::path& file);
 
-/// Whether a file is flushed to the disk before it takes its name: a document is, a camera's frame is not.
+/// Whether a file is on the disk before it takes its name, and its name before its writer returns: all are,
+/// but what the stand-in camera shoots and what may be lost.
 enum class Flush { Yes, No };
 
 /// Writes to a temporary name beside the file and renames: the old content stays whole until the new one is.
@@ -33,12 +35,14 @@ void fill_waiting_file(const Output& output, std::string_view content);
 /// Writes all of it to an open file; false, and errno says why, where that cannot be.
 bool write_all(int handle, std::string_view bytes);
 
-/// A file under a name of its own beside the one it is to become, made anew (O_EXCL: nothing that was there
-/// is opened, no link is followed). It is removed when this goes out of scope, unless it was put in place.
+/// A file that lies in a passing folder beside the one it is to become, made anew (O_EXCL: nothing that was
+/// there is opened, no link is followed). It is removed when this goes out of scope, unless it was put in
+/// place.
 class TemporaryFile {
  public:
   /// Throws as check_output() where the file must not be written, BadInput where its folder is not there, and
-  /// Failed where nothing can be written beside it; all name the file.
+  /// Failed where nothing can be written beside it; all name the file. What a dead program left beside it is
+  /// removed, unless this is a frame (of which a folder has too many to be looked through for each).
   explicit TemporaryFile(const Output& output);
   ~TemporaryFile();
   TemporaryFile(const TemporaryFile&) = delete;
@@ -47,40 +51,31 @@ class TemporaryFile {
   const std::filesystem::path& path() const { return path_; }
   const std::filesystem::path& target() const { return target_; }
   /// Writes all of its content, in place of what was in it. Throws Failed, naming the target.
-  void fill(std::string_view content, Flush flush = Flush::No);
-  /// Takes the target's name. A link that is written over stays a link: what it points to is replaced. The
-  /// permissions of a file that was there stay. A frame takes no name that is taken. Throws Failed, naming
-  /// the target; it then stays as it was.
-  void put_in_place();
+  void fill(std::string_view content);
+  /// Brings it to the disk and takes the target's name; when this returns a power cut loses neither. A link
+  /// that is written over stays a link: what it points to is replaced. The permissions of a file that was
+  /// there stay. A frame takes no name that is taken. Throws Failed, naming the target; it then stays as it
+  /// was.
+  void put_in_place(Flush flush = Flush::Yes);
 
  private:
   std::filesystem::path target_, path_;
-  bool fresh_;     // it must not replace anything
-  int held_ = -1;  // open and locked as long as somebody is at work on it
+  bool fresh_;  // it must not replace anything
+  std::unique_ptr<PassingFolder> passing_;
 };
 
-/// A hidden folder of its own beside the file that is to be made of what is in it; gone with everything in it
-/// when this goes out of scope.
+/// A hidden folder beside the file that is to be made of what is in it; gone with everything in it when this
+/// goes out of scope.
 class TemporaryFolder {
  public:
   /// Throws BadInput naming the target's folder where nothing can be written to it.
   explicit TemporaryFolder(const std::filesystem::path& target);
-  ~TemporaryFolder();
-  TemporaryFolder(const TemporaryFolder&) = delete;
-  TemporaryFolder& operator=(const TemporaryFolder&) = delete;
 
-  const std::filesystem::path& path() const { return path_; }
+  const std::filesystem::path& path() const { return passing_->path(); }
 
  private:
-  std::filesystem::path path_;
-  int held_ = -1;  // open and locked as long as somebody is at work in it
+  std::unique_ptr<PassingFolder> passing_;
 };
-
-/// Removes from a folder the passing files and folders that programs which died left there for targets of
-/// these names; all others stay: those of programs that are at work, and what cannot be removed.
-/// TemporaryFolder does it for its own target, and TemporaryFile unless that is a frame (of which a folder
-/// has too many to be looked through for each).
-void remove_passing_files(const std::filesystem::path& folder, const std::set<std::string>& targets);
 
 /// Throws BadInput unless `folder` exists and is a folder that can be read.
 void require_folder(const std::filesystem::path& folder);

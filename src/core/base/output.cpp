@@ -86,6 +86,11 @@ std::optional<FileKind> written_kind(const Ends& ends) {
   if (has(head, "\"askcount-look\"")) return FileKind::Look;
   if (has(head, "\"askcount_kit\"") && !has(head, "\"askcount\"")) return FileKind::Kit;
   if (has(head, "\"askcount\"")) return FileKind::Take;
+  // The latter two as they were before they had a mark.
+  if (has(head, "\"askcount_report\"") ||
+      (has(head, "\"duration_s\"") && has(ends.tail, "\"check_findings\"")) ||
+      (head.starts_with("{\"scene\": "sv) && has(ends.tail, "\"missed\": [")))
+    return FileKind::Report;
   return FileKind::Record;
 }
 
@@ -98,6 +103,7 @@ constexpr std::array kWords = {to_say("a take"),
                                to_say("a picture of Ask Count"),
                                to_say("a film"),
                                to_say("a JSON document"),
+                               to_say("a report of Ask Count"),
                                to_say("a frame"),
                                to_say("a list of copied files"),
                                to_say("a file of looks"),

@@ -18,7 +18,8 @@ enum class FileKind {
   Sheet,     ///< PDF
   Picture,   ///< PNG
   Film,
-  Record,       ///< JSON the program keeps for itself: recent takes, places, what the stand-in shot
+  Record,       ///< JSON the program keeps for itself in its own folder: recent takes, places, settings
+  Report,       ///< JSON that lies beside what it tells of: a film, a stand-in's card, a packed take
   Frame,        ///< a picture of the stand-in camera, or a copied file: never over anything
   Manifest,     ///< the list of copied files with their checksums
   Look,         ///< looks and their anchors

@@ -68,6 +68,7 @@ void complain(const std::string& text) {
 }
 
 void prepare_process() {
+  ::setenv("SVT_LOG", "1", 0);  // errors alone: the encoder of AV1 would talk on the terminal
   give_back_large_buffers();
   fail_writes_instead_of_dying();
 }

@@ -10,6 +10,7 @@
 #include <type_traits>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/language.h"
 #include "media/film_frames.h"
 
@@ -79,6 +80,7 @@ void keep_look(const std::filesystem::path& store, const media::Frames& frames, 
     throw bad_input(say("{} is a link; a list of measured frames must be a file of its own.", store.string()),
                     say("Move it away; what it leads to was not changed."));
   if (std::filesystem::exists(store, ec)) {
+    require_plain_file(store);
     std::ifstream in(store, std::ios::binary);
     std::string head(15, '\0');
     in.read(head.data(), static_cast<std::streamsize>(head.size()));

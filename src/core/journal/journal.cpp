@@ -65,6 +65,7 @@ void Journal::open(const std::filesystem::path& file) {
                     say("Move it away; it was not changed."));
   }
   if (last != '\n' && ::write(handle_, "\n", 1) != 1) throw cannot(errno);
+  if (there.st_size == 0) sync_names(file.parent_path());  // it may be new
 }
 
 void Journal::close() {
@@ -116,21 +117,28 @@ std::filesystem::path first_journal(const std::filesystem::path& take_file) {
 
 }  // namespace
 
-std::filesystem::path newest_journal(const std::filesystem::path& take_file) {
+std::vector<std::filesystem::path> journals_of(const std::filesystem::path& take_file) {
   const std::filesystem::path first = first_journal(take_file);
   const std::string stem = first.stem().string() + ".";
   const std::filesystem::path folder = first.parent_path().empty() ? "." : first.parent_path();
-  std::string newest;
+  std::vector<std::filesystem::path> later;
   std::error_code ec;
   for (const auto& entry : std::filesystem::directory_iterator(folder, ec)) {
     const std::string name = entry.path().filename().string();
     const bool of_this = name.starts_with(stem) && name.ends_with(".journal") &&
                          name.size() >= stem.size() + kTimeLength + std::string_view(".journal").size() &&
                          name.find_first_not_of("0123456789-", stem.size()) == name.rfind(".journal");
-    const std::string bare = entry.path().stem().string();
-    if (of_this && natural_less(newest, bare)) newest = bare;
+    if (of_this) later.push_back(first.parent_path() / name);
   }
-  return newest.empty() ? first : first.parent_path() / (newest + ".journal");
+  std::sort(later.begin(), later.end(),
+            [](const auto& a, const auto& b) { return natural_less(a.stem().string(), b.stem().string()); });
+  if (std::filesystem::exists(first, ec)) later.insert(later.begin(), first);
+  return later;
+}
+
+std::filesystem::path newest_journal(const std::filesystem::path& take_file) {
+  const std::vector<std::filesystem::path> all = journals_of(take_file);
+  return all.empty() ? first_journal(take_file) : all.back();
 }
 
 std::filesystem::path new_journal(const std::filesystem::path& take_file, Instant start) {

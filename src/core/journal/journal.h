@@ -46,6 +46,9 @@ std::vector<Json> read_journal(const std::filesystem::path& file);
 /// shoot writes to NAME.journal, later ones to NAME.2026-10-09-175000.journal.
 std::filesystem::path newest_journal(const std::filesystem::path& take_file);
 
+/// Every journal of a take, the oldest first; those of takes with longer names are none of its.
+std::vector<std::filesystem::path> journals_of(const std::filesystem::path& take_file);
+
 /// The journal for a new shoot that begins at `start`: a file that is not there yet. Earlier ones stay.
 std::filesystem::path new_journal(const std::filesystem::path& take_file, Instant start);
 

@@ -11,6 +11,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
+#include "base/passing.h"
 #include "base/units.h"
 #include "level/brightness.h"
 #include "media/film_frames.h"
@@ -91,11 +92,10 @@ void write(const Piece& p, const media::Shown& shown, const media::Frame& frame,
 Outcome develop(const media::Frames& frames, const media::FrameSource& source, const Order& order,
                 const Work& work) {
   if (!frames || frames->empty()) throw bad_input(say("There are no frames to develop."));
-  std::error_code ec;
-  fs::create_directories(order.folder, ec);
-  if (!fs::is_directory(order.folder, ec))
+  if (make_folders(order.folder))
     throw bad_input(say("{} is no folder and cannot be made one.", order.folder.string()),
                     say("Name another after -o."));
+  std::error_code ec;
   level::Evenness evenness;
   if (order.levelled)
     evenness = level::even_out(
@@ -127,9 +127,7 @@ Outcome develop(const media::Frames& frames, const media::FrameSource& source, c
     bytes += bytes_at_most(order.format, p.size, order.quality);
     pieces.push_back(std::move(p));
   }
-  std::set<std::string> names;
-  for (const Piece& p : pieces) names.insert(p.file.filename().string());
-  remove_passing_files(order.folder, names);  // of a development that died
+  remove_passing_folders(order.folder);  // of a development that died
   const fs::space_info space = fs::space(order.folder, ec);
   if (!ec && space.available < bytes)
     throw failed(say("{} may take {} GB, and {} GB are free on {}.",

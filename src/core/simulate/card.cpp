@@ -6,17 +6,19 @@
 #include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
+#include <zlib.h>
 
 #include <algorithm>
 #include <cerrno>
 #include <cstring>
 #include <nlohmann/json.hpp>
 #include <optional>
-#include <regex>
+#include <set>
 
 #include "base/error.h"
 #include "base/files.h"
 #include "base/json.h"
+#include "base/passing.h"
 #include "simulate/rig.h"
 
 namespace askcount::simulate {
@@ -27,26 +29,25 @@ constexpr int kFolderLimit = 9999;
 constexpr const char* kMarkFile = ".askcount-stand-in";  // hidden in the card's folder
 constexpr std::string_view kMark = "{\"askcount_stand_in_card\": 1}\n";
 
-/// A file of the card that the stand-in wrote: by what stands in it, or by the passing name of a half one.
-bool is_ours(const fs::path& file) {
-  static const std::regex passing(R"(\.QUAY\d{4}\.(JPG|DNG)\.[a-z0-9]{10})");
-  if (std::regex_match(file.filename().string(), passing)) return true;
-  try {
-    const media::ShotInfo info = media::read_shot_info(file);
-    return info.software == kSoftware || info.body == kBodyName;
-  } catch (const Error&) {
-    return false;
-  }
+/// A file below a card, as its mark lists it: "DCIM/100QUAY/QUAY0001.JPG 123456 0a1b2c3d".
+std::string line_of(const std::string& name, std::string_view bytes) {
+  const auto sum = ::crc32_z(0, reinterpret_cast<const Bytef*>(bytes.data()), bytes.size());
+  return fmt::format("{} {} {:08x}\n", name, bytes.size(), sum);
 }
 
-/// The record of a card, by its first words.
+/// The files the stand-in wrote, by its mark.
+std::set<std::string> written_lines(const fs::path& card) {
+  std::set<std::string> lines;
+  if (!is_standin_card(card)) return lines;
+  std::ifstream in(card / kMarkFile);
+  for (std::string line; std::getline(in, line);) lines.insert(line + "\n");
+  return lines;
+}
+
+/// The record of a card.
 bool is_record(const fs::path& file) {
   std::error_code ec;
-  if (!fs::is_regular_file(fs::symlink_status(file, ec))) return false;
-  std::ifstream in(file, std::ios::binary);
-  std::string head(9, '\0');
-  in.read(head.data(), static_cast<std::streamsize>(head.size()));
-  return head == "{\"scene\":";
+  return fs::is_regular_file(fs::symlink_status(file, ec)) && written_kind(file) == FileKind::Report;
 }
 
 }  // namespace
@@ -79,8 +80,9 @@ CardLock::CardLock(const fs::path& card) {
     throw bad_input(fmt::format("A stand-in is shooting onto the card {} already.", card.string()),
                     "Wait for it, or name another folder.");
   }
-  if (there.st_size == 0 &&
-      ::write(handle_, kMark.data(), kMark.size()) != static_cast<ssize_t>(kMark.size())) {
+  std::error_code odd;
+  const bool afresh = there.st_size == 0 || (!fs::exists(card / "DCIM", odd) && is_standin_card(card));
+  if (afresh && (::ftruncate(handle_, 0) != 0 || !write_all(handle_, kMark))) {
     ::close(handle_);
     throw failed(fmt::format("The card {} cannot be written to.", card.string()), "Is there room?");
   }
@@ -93,8 +95,22 @@ CardLock::~CardLock() {
 bool is_standin_card(const fs::path& card) {
   std::error_code ec;
   const fs::path mark = card / kMarkFile;
-  return fs::is_regular_file(fs::symlink_status(mark, ec)) && fs::file_size(mark, ec) < 1000 &&
-         read_file(mark) == kMark;
+  if (!fs::is_regular_file(fs::symlink_status(mark, ec))) return false;
+  std::ifstream in(mark, std::ios::binary);
+  std::string head(kMark.size(), '\0');
+  in.read(head.data(), static_cast<std::streamsize>(head.size()));
+  return head == kMark;
+}
+
+void note_written(const fs::path& file, std::string_view bytes) {
+  const fs::path folder = file.parent_path(), pictures = folder.parent_path(), card = pictures.parent_path();
+  const std::string line =
+      line_of((pictures.filename() / folder.filename() / file.filename()).generic_string(), bytes);
+  const int mark = ::open((card / kMarkFile).c_str(), O_WRONLY | O_APPEND | O_NOFOLLOW | O_CLOEXEC);
+  if (mark < 0) return;  // no card of the stand-in's: what lies there is never emptied
+  const bool written = write_all(mark, line);
+  if (::close(mark) != 0 || !written)
+    throw failed(fmt::format("The card {} cannot be written to.", card.string()), "Is there room?");
 }
 
 void make_folder_of(const fs::path& file) {
@@ -138,10 +154,12 @@ Json flaws_of(const RigSetting& s) {
 }  // namespace
 
 CardRecord::CardRecord(const fs::path& card, const RigSetting& s)
-    : part_({truth_file(card), FileKind::Record}), out_(part_.path()) {
+    : part_({truth_file(card), FileKind::Report}), out_(part_.path()) {
   if (!out_) throw failed(fmt::format("{} cannot be written.", part_.target().string()));
-  out_ << fmt::format("{{\"scene\": {}, \"aperture_spread_stops\": {}, \"flaws\": {}, \"shots\": [",
-                      Json(s.scene).dump(), s.camera.aperture_spread_stops, flaws_of(s).dump());
+  out_ << fmt::format(
+      "{{\"askcount_report\": \"card\", \"scene\": {}, \"aperture_spread_stops\": {}, \"flaws\": {}, "
+      "\"shots\": [",
+      Json(s.scene).dump(), s.camera.aperture_spread_stops, flaws_of(s).dump());
 }
 
 void CardRecord::shot(const ShotRecord& shot) {
@@ -189,6 +207,21 @@ bool is_whole(const fs::path& card) {
   }
 }
 
+namespace {
+
+/// A picture of the card that lies there as the stand-in wrote it, byte for byte.
+bool is_ours(const fs::path& card, const fs::path& file, const std::set<std::string>& written) {
+  std::error_code ec;
+  if (written.empty() || !fs::is_regular_file(fs::symlink_status(file, ec))) return false;
+  try {
+    return written.contains(line_of(file.lexically_relative(card).generic_string(), read_file(file)));
+  } catch (const Error&) {
+    return false;
+  }
+}
+
+}  // namespace
+
 Emptied empty_card(const fs::path& card) {
   Emptied done;
   std::error_code ec;
@@ -197,15 +230,15 @@ Emptied empty_card(const fs::path& card) {
   std::optional<CardLock> lock;
   if (is_standin_card(card)) lock.emplace(card);  // no mark is left in other people's folders
   if (fs::is_directory(fs::symlink_status(pictures, ec))) {
+    const std::set<std::string> written = written_lines(card);
     std::vector<fs::path> files, folders{pictures};
-    for (const fs::directory_entry& entry : fs::recursive_directory_iterator(pictures, ec)) {
-      if (fs::is_directory(entry.symlink_status(ec)))
-        folders.push_back(entry.path());
-      else
-        files.push_back(entry.path());
-    }
+    for (const fs::directory_entry& entry : fs::recursive_directory_iterator(pictures, ec))
+      if (fs::is_directory(entry.symlink_status(ec))) folders.push_back(entry.path());
+    for (const fs::path& folder : folders) remove_passing_folders(folder);  // of a shoot that was killed
+    for (const fs::directory_entry& entry : fs::recursive_directory_iterator(pictures, ec))
+      if (!fs::is_directory(entry.symlink_status(ec))) files.push_back(entry.path());
     for (const fs::path& file : files)
-      if (fs::is_regular_file(fs::symlink_status(file, ec)) && is_ours(file) && fs::remove(file, ec))
+      if (is_ours(card, file, written) && fs::remove(file, ec))
         ++done.removed;
       else
         done.kept.push_back(file);
@@ -218,11 +251,7 @@ Emptied empty_card(const fs::path& card) {
   // The record beside the card, whole or as a shoot that was killed left it.
   const fs::path truth = truth_file(card);
   if (done.kept.empty() && is_record(truth)) fs::remove(truth, ec);
-  const std::string passing = "." + truth.filename().string() + ".";
-  const fs::path beside = truth.parent_path().empty() ? fs::path(".") : truth.parent_path();
-  for (const fs::directory_entry& entry : fs::directory_iterator(beside, ec))
-    if (entry.path().filename().string().starts_with(passing) && is_record(entry.path()))
-      fs::remove(entry.path(), ec);
+  remove_passing_folders(truth.parent_path().empty() ? fs::path(".") : truth.parent_path());
   return done;
 }
 

@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <fstream>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "base/files.h"
@@ -48,6 +49,10 @@ class CardLock {
 /// Whether a stand-in has begun to shoot onto this card, at whatever time: its mark is there.
 bool is_standin_card(const std::filesystem::path& card);
 
+/// Notes on the mark of a card what is about to be written to DCIM below it: only what lies there just so is
+/// ever emptied. Nothing for a file that lies on no card of the stand-in's. Throws Failed.
+void note_written(const std::filesystem::path& file, std::string_view bytes);
+
 /// Whether a shoot onto this card came to its end: its record is there and says so.
 bool is_whole(const std::filesystem::path& card);
 
@@ -85,9 +90,10 @@ struct Emptied {
 };
 
 /// Removes what a stand-in has shot onto `card`, and, where nothing else lies there, its record. Only plain
-/// files below the card's DCIM that carry the stand-in's mark in their own metadata go (and what a shoot that
-/// was killed left half-written, under the passing names it gives); no link is followed, and no list is
-/// believed. Everything else is kept and named. Throws BadInput where a shoot writes to the card.
+/// files below the card's DCIM go that lie there byte for byte as its mark says they were written, and
+/// passing folders of a shoot that was killed; no link is followed. Everything else is kept and named: what
+/// was developed or retouched, and what has a name of the stand-in's and another content. Throws BadInput
+/// where a shoot writes to the card.
 Emptied empty_card(const std::filesystem::path& card);
 
 }  // namespace askcount::simulate

@@ -148,7 +148,8 @@ void write_raw(const image::Linear32& seen, const RawShot& shot, const CameraSet
   TIFFSetField(t, TIFFTAG_EXIFIFD, offset);
   if (!TIFFRewriteDirectory(t)) throw broken();
   tiff.reset();
-  part.put_in_place();
+  note_written(file, read_file(part.path()));
+  part.put_in_place(Flush::No);
 }
 
 }  // namespace askcount::simulate

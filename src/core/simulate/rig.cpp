@@ -83,8 +83,9 @@ void put_on_card(Made& made, const RigSetting& s) {
   for (const auto& [name, bytes] : made.files) {
     if (!bytes.empty()) {
       make_folder_of(s.card / name);
-      write_file_atomically({s.card / name, FileKind::Frame},
-                            {reinterpret_cast<const char*>(bytes.data()), bytes.size()}, Flush::No);
+      const std::string_view content(reinterpret_cast<const char*>(bytes.data()), bytes.size());
+      note_written(s.card / name, content);
+      write_file_atomically({s.card / name, FileKind::Frame}, content, Flush::No);
     }
     made.plan.shot.files.push_back(name);
   }

@@ -46,12 +46,8 @@ TEST(Files, FillOnesThatAreWaitedFor) {
 
 TEST(Files, WhatADeadProgramLeftIsRemovedAndWhatIsAtWorkStays) {
   const test::Folder folder;
-  const auto left = [&](const char* name) { test::write(folder / name, std::string("half")); };
-  left(".a.json.0123456789");
-  left(".b.json.0123456789");  // another target's
-  left(".a.json.short");       // not one of ours
-  test::fs::create_directory(folder / ".a.json.abcdefghij");
-  left(".a.json.abcdefghij/card");
+  const test::fs::path dead = test::left_by_a_dead_program(folder.path(), "film/frame.jpg");
+  ASSERT_TRUE(test::fs::exists(dead / "film/frame.jpg"));
   {
     const TemporaryFile at_work({folder / "a.json", FileKind::Record});
     const TemporaryFolder too(folder / "a.json");
@@ -59,12 +55,35 @@ TEST(Files, WhatADeadProgramLeftIsRemovedAndWhatIsAtWorkStays) {
     write_file_atomically({folder / "a.json", FileKind::Record}, "{}");
     EXPECT_TRUE(test::fs::exists(at_work.path())) << "somebody is writing it";
     EXPECT_TRUE(test::fs::exists(too.path() / "x"));
-    const auto names = folder.names();
-    EXPECT_EQ(std::count(names.begin(), names.end(), ".a.json.0123456789"), 0);
-    EXPECT_EQ(std::count(names.begin(), names.end(), ".a.json.abcdefghij"), 0);
+    EXPECT_FALSE(test::fs::exists(dead));
   }
-  EXPECT_EQ(folder.names(), (std::vector<std::string>{".a.json.short", ".b.json.0123456789", "a.json"}));
+  EXPECT_EQ(folder.names(), std::vector<std::string>{"a.json"});
   EXPECT_EQ(test::error_of([&] { TemporaryFolder(folder / "none/film.mp4"); }).kind(), Error::Kind::BadInput);
+}
+
+/// A name proves nothing: only what says in itself that it is ours goes.
+TEST(Files, NothingIsRemovedForItsNameAlone) {
+  const test::Folder folder;
+  const std::vector<std::string> theirs = {".a.json.0123456789",
+                                           ".IMG_0001.JPG.abcdefghij",
+                                           ".a.json.abcdefghij/IMG_0001.JPG",
+                                           ".askcount-writing-abcdefghij/IMG_0001.JPG",
+                                           ".askcount-writing-0123456789/.askcount-writing",
+                                           ".askcount-writing-0123456789/deep/IMG_0002.JPG",
+                                           ".askcount-writing"};
+  for (const std::string& name : theirs) {
+    test::fs::create_directories((folder / name).parent_path());
+    test::write(folder / name, std::string("\xff\xd8\xff a photograph"));
+  }
+  // A folder that says it is ours by a link is theirs too.
+  test::fs::create_directory(folder / "photos");
+  test::write(folder / "photos/wedding.jpg", std::string("mine"));
+  test::fs::create_directory_symlink(folder / "photos", folder / ".askcount-writing-zzzzzzzzzz");
+  write_file_atomically({folder / "a.json", FileKind::Record}, "{}");
+  { const TemporaryFolder passing(folder / "a.json"); }
+  remove_passing_folders(folder.path());
+  for (const std::string& name : theirs) EXPECT_TRUE(test::fs::exists(folder / name)) << name;
+  EXPECT_TRUE(test::fs::exists(folder / "photos/wedding.jpg"));
 }
 
 TEST(Files, AreOrderedAsPeopleCount) {

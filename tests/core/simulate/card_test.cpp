@@ -6,7 +6,9 @@
 
 #include <thread>
 
+#include "base/files.h"
 #include "base/json.h"
+#include "ingest/copy.h"
 #include "media/jpeg.h"
 #include "support.h"
 
@@ -74,6 +76,51 @@ TEST_F(CardTest, NoListIsBelieved) {
   EXPECT_TRUE(fs::exists(truth_file(card())));
 }
 
+/// Names and metadata of the stand-in do not make a picture its own: only the bytes it wrote do.
+TEST_F(CardTest, WhatWasDevelopedOrRetouchedOnTheCardStays) {
+  shoot_card();
+  const fs::path pictures = card() / "DCIM/100QUAY";
+  std::vector<fs::path> shots;
+  for (const auto& entry : fs::directory_iterator(pictures)) shots.push_back(entry.path());
+  std::sort(shots.begin(), shots.end());
+  ASSERT_GE(shots.size(), 2u);
+  const fs::path first = shots[0], second = shots[1];
+  const std::string shot = read_file(first);
+  // Retouched in its place, its metadata kept.
+  std::string retouched = read_file(second);
+  retouched[retouched.size() / 2] ^= 1;
+  test::write(second, retouched);
+  // Developed beside it, under a name of its own, with the camera's mark in it.
+  test::write(pictures / "QUAY0001-print.JPG", shot);
+  const Emptied done = empty_card(card());
+  std::set<std::string> kept;
+  for (const fs::path& file : done.kept) kept.insert(file.filename().string());
+  EXPECT_EQ(kept, (std::set<std::string>{"QUAY0001-print.JPG", second.filename().string()}));
+  EXPECT_EQ(read_file(second), retouched);
+  EXPECT_FALSE(fs::exists(first));
+}
+
+/// A copy of a card is no card: what was copied is not emptied.
+TEST_F(CardTest, ACopyOfItIsNotEmptied) {
+  shoot_card();
+  ingest::CopyOrder order;
+  order.cards = {card()};
+  order.to = folder_ / "copy";
+  ASSERT_TRUE(ingest::copy(order).checked_twice);
+  EXPECT_FALSE(is_standin_card(folder_ / "copy"));
+  EXPECT_EQ(empty_card(folder_ / "copy").removed, 0);
+}
+
+/// Somebody's own file beside the card is no record of it.
+TEST_F(CardTest, SomebodysOwnTruthIsNotWrittenOver) {
+  const std::string theirs = "{\"truth\": \"mine\"}";
+  test::write(truth_file(card()), theirs);
+  EXPECT_EQ(test::error_of([&] { shoot_card(); }).kind(), Error::Kind::BadInput);
+  EXPECT_EQ(read_file(truth_file(card())), theirs);
+  empty_card(card());
+  EXPECT_EQ(read_file(truth_file(card())), theirs);
+}
+
 TEST_F(CardTest, NothingIsLeftInFoldersThatAreNoCards) {
   photograph(card() / "DCIM/100REAL/IMG_0001.JPG");
   const Emptied done = empty_card(card());
@@ -95,11 +142,13 @@ TEST_F(CardTest, NothingIsLeftInFoldersThatAreNoCards) {
 TEST_F(CardTest, AShootThatWasKilledLeavesACardThatCanBeUsedAgain) {
   shoot_card();
   const fs::path pictures = card() / "DCIM/100QUAY";
-  // As a kill leaves it: a half frame and a half record under their passing names, no record.
-  test::write(pictures / ".QUAY0230.JPG.abcdefghij", std::string("half"));
-  fs::rename(truth_file(card()), folder_ / ".card.truth.json.abcdefghij");
+  // As a kill leaves it: a half frame and a half record in their passing folders, no record.
+  const fs::path frame = test::left_by_a_dead_program(pictures, "QUAY0230.JPG");
+  const fs::path record = test::left_by_a_dead_program(folder_.path(), "card.truth.json");
+  fs::remove(truth_file(card()));
   EXPECT_TRUE(empty_card(card()).kept.empty());
-  EXPECT_FALSE(fs::exists(folder_ / ".card.truth.json.abcdefghij"));
+  EXPECT_FALSE(fs::exists(frame));
+  EXPECT_FALSE(fs::exists(record));
   shoot_card(6);
   EXPECT_EQ(ingest::gather(card()).frames->size(), 6u);
 }
