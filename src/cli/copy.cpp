@@ -69,7 +69,8 @@ Answer copy_verb(const CopyOptions& asked) {
     if (c.renamed)
       answer.words +=
           fmt::format("{} is {}: another file has its name.\n", c.from.string(), c.name.generic_string());
-  for (const std::string& u : o.unread) answer.words += fmt::format("Not looked into: {}\n", u);
+  for (const std::string& u : o.unread) answer.words += fmt::format("Not copied: {}\n", u);
+  answer.exit = o.checked_twice ? 0 : 1;
   answer.words += o.checked_twice ? "Every file was checked twice. The card may be emptied.\n"
                                   : "Not everything was checked. Do not empty the card.\n";
   return answer;

@@ -14,6 +14,7 @@
 #include <cerrno>
 #include <chrono>
 #include <cstring>
+#include <exception>
 #include <map>
 #include <mutex>
 #include <optional>
@@ -23,6 +24,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
+#include "base/passing.h"
 #include "base/units.h"
 #include "ingest/digest.h"
 #include "ingest/names.h"
@@ -59,18 +61,8 @@ Error unwritable(const fs::path& file, int why) {
                               : say("Copy again: files already copied are skipped."));
 }
 
-/// Whether `inner` is `outer` or lies in it.
-bool within(const fs::path& inner, const fs::path& outer) {
-  std::error_code ec;
-  const fs::path a = fs::weakly_canonical(inner, ec), b = fs::weakly_canonical(outer, ec);
-  const fs::path rest = a.lexically_relative(b);
-  return !rest.empty() && *rest.begin() != "..";
-}
-
 void make_folder(const fs::path& folder) {
-  std::error_code ec;
-  fs::create_directories(folder, ec);
-  if (ec || !fs::is_directory(folder, ec))
+  if (const std::error_code ec = make_folders(folder))
     throw failed(say("The folder {} cannot be made: {}.", folder.string(), ec.message()),
                  say("Name another."));
 }
@@ -81,6 +73,70 @@ fs::path existing(fs::path folder) {
   folder = fs::absolute(folder, ec);
   while (!fs::is_directory(folder, ec) && folder.has_relative_path()) folder = folder.parent_path();
   return folder;
+}
+
+/// A file or folder by whatever name: links, mounts and disks that fold case give one several.
+using Identity = std::pair<dev_t, ino_t>;
+
+std::optional<Identity> identity_of(const fs::path& path) {
+  struct stat there {};
+  if (::stat(path.c_str(), &there) != 0) return {};
+  return Identity{there.st_dev, there.st_ino};
+}
+
+/// A folder and all those it lies in, as far as they are there.
+std::set<Identity> above(const fs::path& folder) {
+  std::set<Identity> all;
+  std::error_code ec;
+  for (fs::path at = fs::canonical(existing(folder), ec); !ec; at = at.parent_path()) {
+    if (const auto id = identity_of(at)) all.insert(*id);
+    if (!at.has_relative_path()) break;
+  }
+  return all;
+}
+
+/// The card's own folder and every folder below it that holds something.
+std::set<Identity> folders_of(const fs::path& card, const std::vector<Planned>& files) {
+  std::set<fs::path> paths{card};
+  for (const Planned& f : files) {
+    const fs::path rest = f.from.lexically_relative(card).parent_path();
+    if (rest.empty() || *rest.begin() == "..") continue;
+    fs::path at = card;
+    for (const fs::path& part : rest) paths.insert(at /= part);
+  }
+  std::set<Identity> all;
+  for (const fs::path& p : paths)
+    if (const auto id = identity_of(p)) all.insert(*id);
+  return all;
+}
+
+bool meet(const std::set<Identity>& a, const std::set<Identity>& b) {
+  return std::any_of(a.begin(), a.end(), [&](const Identity& id) { return b.contains(id); });
+}
+
+/// Throws where two of the places are one, or one lies in another, by whatever names.
+void require_apart(const CopyOrder& order, const std::vector<fs::path>& targets,
+                   const std::vector<Planned>& files) {
+  for (const fs::path& target : targets) {
+    const std::set<Identity> over = above(target);
+    const auto own = identity_of(target);
+    for (const fs::path& card : order.cards)
+      if (meet(over, folders_of(card, files)) || (own && above(card).contains(*own)))
+        throw bad_input(say("One of {} and the card {} is inside the other.", target.string(), card.string()),
+                        say("Copy to another folder."));
+  }
+  if (targets.size() < 2) return;
+  std::error_code ec;
+  const fs::path a = fs::weakly_canonical(targets[0], ec), b = fs::weakly_canonical(targets[1], ec);
+  const auto below = [](const fs::path& inner, const fs::path& outer) {
+    const fs::path rest = inner.lexically_relative(outer);
+    return !rest.empty() && *rest.begin() != "..";
+  };
+  const auto first = identity_of(a), second = identity_of(b);
+  if (below(a, b) || below(b, a) || (first && above(b).contains(*first)) ||
+      (second && above(a).contains(*second)))
+    throw bad_input(say("One of {} and {} is inside the other.", order.to.string(), order.also.string()),
+                    say("Name two folders, better on two disks."));
 }
 
 /// Room on the disks of both targets, before anything is written.
@@ -136,13 +192,12 @@ class Copier {
   void run() {
     std::vector<std::size_t> numbers(files_.size());
     for (std::size_t i = 0; i < numbers.size(); ++i) numbers[i] = i;
-    std::map<fs::path, std::set<std::string>> folders;  // with the names that go there
+    std::set<fs::path> folders;
     for (const fs::path& target : targets_)
-      for (const Planned& f : files_)
-        folders[(target / f.name).parent_path()].insert(f.name.filename().string());
-    for (const auto& [folder, names] : folders) {
+      for (const Planned& f : files_) folders.insert((target / f.name).parent_path());
+    for (const fs::path& folder : folders) {
       make_folder(folder);
-      remove_passing_files(folder, names);
+      remove_passing_folders(folder);
     }
     tbb::task_arena arena(kInFlight);
     arena.execute([&] {
@@ -151,11 +206,22 @@ class Copier {
         try {
           copy_one(i);
         } catch (...) {
-          broken_ = true;
-          throw;
+          // What follows from it (others that stop) is not what is told.
+          if (!broken_.exchange(true)) trouble_ = std::current_exception();
         }
       });
     });
+    std::set<fs::path> named;
+    for (fs::path folder : folders)
+      for (; named.insert(folder).second &&
+             std::find(targets_.begin(), targets_.end(), folder) == targets_.end();
+           folder = folder.parent_path())
+        sync_names(folder);
+    for (const fs::path& target : targets_) {
+      sync_names(target);
+      sync_names(fs::absolute(target).parent_path());
+    }
+    if (trouble_) std::rethrow_exception(trouble_);
   }
 
   /// A second look at everything: the card as it was, each copy in its place.
@@ -216,12 +282,30 @@ class Copier {
         throw failed(
             say("{} reads back differently from what was on the card.", part->file.target().string()),
             say("The disk or its cable is not to be trusted; copy to another. Do not empty the card."));
-      part->file.put_in_place();
+      part->file.put_in_place(Flush::No);  // its content is on the disk; its name follows with all others
     }
+    require_two(c, i);
+    // From the device, not from memory: a reader that errs now and then reads it right twice, or is caught.
+    if (digest_on_disk(f.from) != c.sha256)
+      throw failed(say("{} reads differently the second time.", f.from.string()),
+                   say("Do not empty the card; try another reader."));
     const std::lock_guard lock(mutex_);
     done_[i] = std::move(c);
     ++progress_.files_done;
     if (told_) told_(progress_);
+  }
+
+  /// Throws where a copy is the file itself, or both copies are one file, seen by two names.
+  void require_two(const Copied& c, std::size_t i) const {
+    std::set<Identity> seen;
+    if (const auto own = identity_of(files_[i].from)) seen.insert(*own);
+    for (const fs::path& target : targets_) {
+      const auto id = identity_of(target / c.name);
+      if (!id || seen.insert(*id).second) continue;
+      throw bad_input(
+          say("{} is the same file as another it was to be copied from or to.", (target / c.name).string()),
+          say("Copy to another folder; do not empty the card."));
+    }
   }
 
   /// The name this file gets: its own, unless a different file has it in a target. Where an equal one is
@@ -290,6 +374,7 @@ class Copier {
   std::set<std::string> given_;
   CopyProgress progress_;
   std::atomic<bool> broken_ = false;
+  std::exception_ptr trouble_;  // the first, and what is told
   std::mutex mutex_;
 };
 
@@ -339,15 +424,8 @@ CopyOutcome copy(const CopyOrder& order, const Told& told, const std::stop_token
     if (!fs::is_regular_file(card)) require_folder(card);
   std::vector<fs::path> targets{order.to};
   if (!order.also.empty()) targets.push_back(order.also);
-  for (const fs::path& target : targets)
-    for (const fs::path& card : order.cards)
-      if (within(target, card) || within(card, target))
-        throw bad_input(say("One of {} and the card {} is inside the other.", target.string(), card.string()),
-                        say("Copy to another folder."));
-  if (targets.size() == 2 && (within(order.to, order.also) || within(order.also, order.to)))
-    throw bad_input(say("One of {} and {} is inside the other.", order.to.string(), order.also.string()),
-                    say("Name two folders, better on two disks."));
   std::vector<Planned> files = plan_names(order, outcome.unread);
+  require_apart(order, targets, files);
   require_room(files, targets);
   for (const fs::path& target : targets) make_folder(target);
   for (const fs::path& target : targets) check_output({target / kManifest, FileKind::Manifest});

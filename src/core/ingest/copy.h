@@ -47,23 +47,25 @@ struct CopyOutcome {
   std::uint64_t bytes = 0;    ///< of all of them
   double seconds = 0;
   std::vector<std::filesystem::path> manifests;  ///< one in each target
-  /// Every file was compared as it lies on the disk with what was read from the card, and at the end found on
-  /// the card unchanged and in each target under its name and of its length.
+  /// Every file was read twice from the card and compared as it lies on the disk, and at the end found on the
+  /// card unchanged and in each target under its name and of its length.
   bool checked_twice = false;
-  std::vector<std::string> unread;  ///< folders and links that could not be followed; not checked then
+  std::vector<std::string> unread;  ///< folders that cannot be read, links and pipes; not checked then
 };
 
-/// Copies. Each file is read once, written under a passing name in each target, flushed, read back from the
-/// disk, compared by SHA-256 and only then given its name; its time of change is kept. A file that is there
+/// Copies all that lies on the cards, hidden files too. Each file is read, written in a passing folder beside
+/// each target, flushed, read back from the disk, compared by SHA-256 and only then given its name; then it
+/// is read from the card once more, and compared again. Its time of change is kept. A file that is there
 /// already and equal is passed over; a different one of that name is never touched: the new one gets " 2" and
-/// so on. Where it was stopped or died it goes on: what is whole is compared and passed over, passing names
-/// it left are removed. The manifest ("copied.sha256") is written in any case, for what is whole, and is read
-/// by `sha256sum -c`; names that were changed stand in it as remarks.
+/// so on. Where it was stopped or died it goes on: what is whole is compared and passed over, passing
+/// folders it left are removed. The manifest ("copied.sha256") is written in any case, for what is whole, and
+/// is read by `sha256sum -c`; names that were changed stand in it as remarks.
 ///
-/// Throws BadInput where there is no such card, nothing on it, a target within a card, a pattern without room
-/// for all, or not enough room (said before anything is written); Failed naming the file where one cannot be
-/// read or written or reads back differently; Cancelled where it was stopped. Nothing half-written is left
-/// under a file's name. Photographs are only read.
+/// Throws BadInput where there is no such card, nothing on it, a target within a card (by whatever name:
+/// folders are known by device and inode), a pattern without room for all, or not enough room (said before
+/// anything is written); Failed naming the file where one cannot be read or written or reads back
+/// differently; Cancelled where it was stopped. Nothing half-written is left under a file's name. Photographs
+/// are only read.
 CopyOutcome copy(const CopyOrder& order, const Told& told = {}, const std::stop_token& stop = {});
 
 /// The name of a target's list of what was copied.

@@ -36,9 +36,10 @@ void list(const fs::path& folder, Listing& files, Inventory& found) {
   std::vector<fs::path> below;
   for (const fs::directory_iterator end; !ec && it != end; it.increment(ec)) {
     std::error_code odd;
+    if (it->path().filename().string().starts_with('.')) continue;  // the system's own: what was thrown away
     if (fs::is_directory(it->symlink_status(odd))) {
       below.push_back(it->path());
-    } else if (it->is_regular_file(odd) && !it->path().filename().string().starts_with('.')) {
+    } else if (it->is_regular_file(odd)) {
       const Kind kind = media::kind_of(it->path());
       if (media::is_still(kind))
         files.stills.push_back(it->path());

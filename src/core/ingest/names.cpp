@@ -45,6 +45,9 @@ Pattern pattern_of(const std::string& name) {
   return p;
 }
 
+constexpr const char* kOwnMarks = ".askcount-";  // passing folders, and what marks a stand-in's card
+
+/// All that lies on a card, hidden or not, but for marks of our own; links and pipes go to `unread`.
 void list_card(const fs::path& card, const fs::path& folder, std::vector<Planned>& files,
                std::vector<std::string>& unread) {
   std::error_code ec;
@@ -52,7 +55,7 @@ void list_card(const fs::path& card, const fs::path& folder, std::vector<Planned
   for (const fs::directory_iterator end; !ec && it != end; it.increment(ec)) {
     std::error_code odd;
     const fs::file_status status = it->symlink_status(odd);
-    if (it->path().filename().string().starts_with('.')) continue;  // the system's own, and passing ones
+    if (it->path().filename().string().starts_with(kOwnMarks)) continue;
     if (fs::is_directory(status))
       list_card(card, it->path(), files, unread);
     else if (fs::is_regular_file(status))

@@ -89,9 +89,10 @@ TEST_F(CopyTest, GoesOnWhereItWasStopped) {
   EXPECT_GE(half.size(), 4u);
   EXPECT_LT(half.size(), 15u);
   EXPECT_EQ(sha256sum(order().to), 0) << "what is there is whole and listed";
-  // What a copy that was killed leaves under a passing name goes.
-  test::write(order().to / "DCIM/100FIELD/.FLD_0009.JPG.abcdefghij", std::string("half"));
+  // What a copy that was killed leaves in a passing folder goes.
+  const fs::path dead = test::left_by_a_dead_program(order().to / "DCIM/100FIELD", "FLD_0009.JPG");
   const CopyOutcome done = copy(order());
+  EXPECT_FALSE(fs::exists(dead));
   EXPECT_TRUE(done.checked_twice);
   EXPECT_GE(
       std::count_if(done.files.begin(), done.files.end(), [](const Copied& c) { return c.there_already; }),
@@ -156,6 +157,42 @@ TEST_F(CopyTest, RefusesWhatWouldHarm) {
   test::write(o.to / kManifest, std::string("somebody else's list"));
   EXPECT_EQ(test::error_of([&] { copy(o); }).kind(), Error::Kind::BadInput);
   EXPECT_EQ(bytes(o.to / kManifest), "somebody else's list");
+}
+
+/// The same place by another name: by links to folders and to files.
+TEST_F(CopyTest, RefusesItsOwnCardByWhateverName) {
+  fs::create_directory_symlink(card() / "DCIM", folder_ / "linked");
+  for (const fs::path& to : {folder_ / "linked", folder_ / "linked/100FIELD/deeper", folder_.path()}) {
+    CopyOrder o = order();
+    o.to = to;
+    EXPECT_EQ(test::error_of([&] { copy(o); }).kind(), Error::Kind::BadInput) << to;
+  }
+  CopyOrder two = order();
+  fs::create_directories(folder_ / "home/boats/below");
+  fs::create_directory_symlink(folder_ / "home/boats/below", folder_ / "second");
+  two.also = folder_ / "second";
+  EXPECT_EQ(test::error_of([&] { copy(two); }).kind(), Error::Kind::BadInput);
+  // A file of the card under a second name is no copy of it.
+  fs::create_directories(order().to / "DCIM/100FIELD");
+  fs::create_hard_link(card() / "DCIM/100FIELD/FLD_0002.JPG", order().to / "DCIM/100FIELD/FLD_0002.JPG");
+  const Error e = test::error_of([&] { copy(order()); });
+  EXPECT_EQ(e.kind(), Error::Kind::BadInput);
+  EXPECT_NE(std::string(e.what()).find("FLD_0002.JPG"), std::string::npos) << e.what();
+  EXPECT_EQ(all(card()).size(), 14u);
+}
+
+/// All that lies on a card is copied; what cannot be is named, and the card is not said to be safe to empty.
+TEST_F(CopyTest, HiddenFilesAreCopiedAndLinksNamed) {
+  test::write(card() / "DCIM/100FIELD/.FLD_0009.JPG", std::string("\xff\xd8\xff hidden"));
+  fs::create_directories(card() / ".private");
+  test::write(card() / ".private/notes.txt", std::string("mine"));
+  EXPECT_TRUE(copy(order()).checked_twice);
+  EXPECT_EQ(bytes(order().to / ".private/notes.txt"), "mine");
+  EXPECT_EQ(bytes(order().to / "DCIM/100FIELD/.FLD_0009.JPG"), "\xff\xd8\xff hidden");
+  fs::create_symlink(folder_ / "elsewhere.jpg", card() / "DCIM/link.jpg");
+  const CopyOutcome done = copy(order());
+  EXPECT_FALSE(done.checked_twice);
+  EXPECT_EQ(done.unread, std::vector<std::string>{(card() / "DCIM/link.jpg").string()});
 }
 
 TEST_F(CopyTest, AFileThatCannotBeWrittenLeavesNothingHalf) {
