@@ -28,7 +28,9 @@
 #include "gathering.h"
 #include "inspect/store.h"
 #include "sky/behind.h"
+#include "take/edit.h"
 #include "take/mend.h"
+#include "take_options.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -224,7 +226,8 @@ Answer out_verb(const BookOptions& asked) {
 Answer kit_verb(const BookOptions& asked) {
   const auto book = open_book(book_file(asked.book));
   std::optional<take::Take> take;
-  if (!asked.into.empty()) take = take::load_take(asked.into);
+  std::optional<take::Edited> edited;
+  if (!asked.into.empty()) take = edited.emplace(asked.into).take;
   const plan::Kit kit = take ? take->kit : plan::Kit{};
   const auto facts = book::kit_facts(book->measures(), kit);
   advice::Known known;
@@ -242,7 +245,10 @@ Answer kit_verb(const BookOptions& asked) {
         next = take::mended(next, *f.mend);
         brought.push_back(f.title);
       }
-    if (!(next == *take)) take::save_take(next, asked.into);
+    if (!(next == *take)) {
+      edited->take = next;
+      edited->save();
+    }
     for (const Json& title : brought)
       answer.words += fmt::format("into the take: {}\n", title.get<std::string>());
   } else {
@@ -316,7 +322,7 @@ Answer again_verb(const BookOptions& asked) {
     if (asked.date.empty() && !when.empty()) take::start_at(next, when.front().at);
     if (!asked.output.ends_with(".askcount"))
       throw bad_input(fmt::format("{} is not a take's file name.", asked.output), "End it in .askcount.");
-    take::save_take(next, asked.output, {{file}, asked.force});
+    save_new(next, asked.output, {{file}, asked.force});
     answer.json["take"] = asked.output;
     answer.words += fmt::format("{}: begins {}.\n", asked.output, format_iso(next.start, next.place.zone));
   }
@@ -324,16 +330,20 @@ Answer again_verb(const BookOptions& asked) {
 }
 
 Answer check_book_verb(const BookOptions& asked) {
-  const auto book = open_book(book_file(asked.book));
-  book->check();
-  const auto takes = static_cast<long long>(book->list().rows.size());
-  return {{{"book", book->path().string()},
-           {"whole", book->told().empty()},
-           {"told", book->told()},
-           {"takes", takes}},
-          book->told().empty() ? fmt::format("{} is sound: {}.\n", book->path().string(),
-                                             counted(takes, "{} take", "{} takes"))
-                               : book->told() + "\n"};
+  book::Book book(book_file(asked.book));
+  const int anew = book.check();
+  const auto takes = static_cast<long long>(book.list().rows.size());
+  Answer answer;
+  answer.json = {{"book", book.path().string()},
+                 {"whole", book.told().empty() && anew == 0},
+                 {"told", book.told()},
+                 {"made_anew", anew},
+                 {"takes", takes}};
+  answer.words = !book.told().empty() ? book.told() + "\n"
+                                      : fmt::format("{} is sound: {}.\n", book.path().string(),
+                                                    counted(takes, "{} take", "{} takes"));
+  if (anew > 0) answer.words = made_anew_words(anew) + "\n" + answer.words;
+  return answer;
 }
 
 /// Adds the verbs of the book, which share their options.

@@ -5,6 +5,7 @@
 
 #include "base/error.h"
 #include "base/process.h"
+#include "base/units.h"
 #include "book/learn.h"
 
 namespace askcount::cli {
@@ -15,9 +16,15 @@ std::filesystem::path book_file(const std::string& named) {
 
 std::unique_ptr<book::Book> open_book(const std::filesystem::path& file) {
   auto book = std::make_unique<book::Book>(file);
-  book->check();
+  const int anew = book->check();
   if (!book->told().empty()) complain(fmt::format("askcount: {}\n", book->told()));
+  if (anew > 0) complain(fmt::format("askcount: {}\n", made_anew_words(anew)));
   return book;
+}
+
+std::string made_anew_words(int entries) {
+  return fmt::format("{} made no sense; what could be read again was put in their place.",
+                     counted(entries, "{} entry", "{} entries"));
 }
 
 void file_take(const take::Take& take, const std::filesystem::path& file,

@@ -15,8 +15,11 @@ namespace askcount::cli {
 /// The person's book, or the one that --book names.
 std::filesystem::path book_file(const std::string& named = {});
 
-/// Opens a book and says on standard error what became of a damaged one. Throws as book::Book.
+/// Opens a book, checks it, and says on standard error what became of a damaged one. Throws as book::Book.
 std::unique_ptr<book::Book> open_book(const std::filesystem::path& file);
+
+/// That so many entries of a book were made anew, as Book::check() counts them.
+std::string made_anew_words(int entries);
 
 /// Files a take with what `learn` puts in. A book that cannot be written costs a line on standard error,
 /// never the verb's own work. Nothing happens without a take's file.

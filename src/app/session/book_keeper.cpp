@@ -35,32 +35,72 @@ book::Entry entry_of(const Filing& f) {
 
 }  // namespace
 
-BookKeeper::BookKeeper(fs::path file, QObject* parent) : QObject(parent), file_(std::move(file)) {
+BookKeeper::BookKeeper(fs::path file, std::chrono::milliseconds patience, QObject* parent)
+    : QObject(parent), file_(std::move(file)), patience_(patience) {
   put([this](book::Book& book) {
     book.check();
     read_shelf(book, true);
   });
 }
 
-void BookKeeper::put(Work work) {
-  worker_.add([this, work = std::move(work)] { run(work); });
+BookKeeper::~BookKeeper() {
+  const std::lock_guard lock(mutex_);
+  closing_ = true;
+  closing_told_.notify_all();
+}
+
+void BookKeeper::put(Work work, std::function<void()> in_vain) {
+  worker_.add([this, work = std::move(work), in_vain = std::move(in_vain)] {
+    const Trouble trouble = run(work);
+    if (trouble.words.isEmpty()) return;
+    post([this, words = trouble.words, in_vain] {
+      if (in_vain) in_vain();
+      emit this->trouble(words);
+    });
+  });
+}
+
+void BookKeeper::write_down(Work work, bool all) {
+  worker_.add([this, work = std::move(work)] {
+    bool waited = false;
+    for (;;) {
+      const Trouble trouble = run(work);
+      const bool again = trouble.passing && !waited;
+      if (!trouble.words.isEmpty() && (again || !trouble.passing))
+        post([this, words = trouble.words, passing = trouble.passing] {
+          emit this->trouble(passing ? words + " " + say_q("It is tried again until it is kept.") : words);
+        });
+      if (!trouble.passing) {
+        if (waited && trouble.words.isEmpty()) post([this] { emit told(say_q("It is in the book now.")); });
+        return;
+      }
+      waited = true;
+      std::unique_lock lock(mutex_);
+      constexpr int kShare = 10;  // of the patience of one try, between two
+      if (closing_told_.wait_for(lock, patience_ / kShare, [this] { return closing_; })) return;
+    }
+  });
+  put([this, all](book::Book& book) { read_shelf(book, all); });
 }
 
 void BookKeeper::post(std::function<void()> what) {
   QMetaObject::invokeMethod(this, std::move(what), Qt::QueuedConnection);
 }
 
-void BookKeeper::run(const Work& work) {
+BookKeeper::Trouble BookKeeper::run(const Work& work) {
   try {
-    if (!book_) book_ = std::make_unique<book::Book>(file_);
+    if (!book_) book_ = std::make_unique<book::Book>(file_, patience_);
     work(*book_);
     // Damage may be found on opening as well as at work.
     if (book_->told() != said_) {
       said_ = book_->told();
       post([this, said = said_] { emit trouble(to_q(said)); });
     }
+    return {};
+  } catch (const Error& e) {
+    return {QString::fromUtf8(e.what()), e.kind() == Error::Kind::Failed};
   } catch (const std::exception& e) {
-    post([this, words = QString::fromUtf8(e.what())] { emit trouble(words); });
+    return {QString::fromUtf8(e.what()), false};
   }
 }
 
@@ -115,28 +155,32 @@ const std::vector<book::KitFact>& BookKeeper::facts(const plan::Kit& kit) {
 const book::Entry* BookKeeper::entry(long long id) {
   if (const auto it = entries_.find(id); it != entries_.end()) return &it->second;
   if (asked_entries_.insert(id).second)
-    put([this, id](book::Book& book) {
-      if (auto e = book.entry(id))
-        post([this, id, e = std::move(*e)] {
-          asked_entries_.erase(id);
-          entries_[id] = e;
-          emit changed();
-        });
-    });
+    put(
+        [this, id](book::Book& book) {
+          if (auto e = book.entry(id))
+            post([this, id, e = std::move(*e)] {
+              asked_entries_.erase(id);
+              entries_[id] = e;
+              emit changed();
+            });
+        },
+        [this, id] { asked_entries_.erase(id); });
   return nullptr;
 }
 
 const std::string* BookKeeper::picture(long long id) {
   if (const auto it = pictures_.find(id); it != pictures_.end()) return &it->second;
   if (asked_pictures_.insert(id).second)
-    put([this, id](book::Book& book) {
-      post([this, id, bytes = book.picture(id)] {
-        asked_pictures_.erase(id);
-        if (pictures_.size() > 500) pictures_.clear();  // those in sight are fetched again
-        pictures_[id] = bytes;
-        emit picture_there();
-      });
-    });
+    put(
+        [this, id](book::Book& book) {
+          post([this, id, bytes = book.picture(id)] {
+            asked_pictures_.erase(id);
+            if (pictures_.size() > 500) pictures_.clear();  // those in sight are fetched again
+            pictures_[id] = bytes;
+            emit picture_there();
+          });
+        },
+        [this, id] { asked_pictures_.erase(id); });
   return nullptr;
 }
 
@@ -148,23 +192,24 @@ void BookKeeper::ask(const book::Query& query) {
 }
 
 void BookKeeper::file(Filing filing) {
-  put([this, filing = std::move(filing)](book::Book& book) {
-    book::Entry e = entry_of(filing);
-    const auto had = book.of_file(filing.file);
-    if (filing.found && (!had || book.picture(had->id).empty()))
-      e.picture = book::picture_of(filing.found->frames);
-    if (had && e.picture.empty() && book::merged(*had, e) == *had) return;  // nothing new
-    const long long id = book.file(e);
-    const bool film = !filing.films.empty();
-    const book::Entry now = film ? book.entry(id).value_or(e) : e;
-    post([this, id, film, now] {
-      entries_.erase(id);
-      pictures_.erase(id);
-      emit filed(id);
-      if (film) emit film_filed(id, to_q(now.name), now.words);
-    });
-    read_shelf(book, true);
-  });
+  write_down(
+      [this, filing = std::move(filing)](book::Book& book) {
+        book::Entry e = entry_of(filing);
+        const auto had = book.of_file(filing.file);
+        if (filing.found && (!had || book.picture(had->id).empty()))
+          e.picture = book::picture_of(filing.found->frames);
+        if (had && e.picture.empty() && book::merged(*had, e) == *had) return;  // nothing new
+        const long long id = book.file(e);
+        const bool film = !filing.films.empty();
+        const book::Entry now = film ? book.entry(id).value_or(e) : e;
+        post([this, id, film, now] {
+          entries_.erase(id);
+          pictures_.erase(id);
+          emit filed(id);
+          if (film) emit film_filed(id, to_q(now.name), now.words);
+        });
+      },
+      true);
 }
 
 void BookKeeper::add(const fs::path& what) {
@@ -198,14 +243,15 @@ void BookKeeper::add(const fs::path& what) {
 }
 
 void BookKeeper::add(const book::Entry& entry) {
-  put([this, entry](book::Book& book) {
-    const long long id = book.file(entry);
-    post([this, id] {
-      entries_.erase(id);
-      emit filed(id);
-    });
-    read_shelf(book, true);
-  });
+  write_down(
+      [this, entry](book::Book& book) {
+        const long long id = book.file(entry);
+        post([this, id] {
+          entries_.erase(id);
+          emit filed(id);
+        });
+      },
+      true);
 }
 
 void BookKeeper::say(long long id, const book::Words& words) {
@@ -213,37 +259,30 @@ void BookKeeper::say(long long id, const book::Words& words) {
   for (book::Row& r : shelf_.listing.rows)
     if (r.id == id) r.words = words;
   entries_.erase(id);
-  put([this, id, words](book::Book& book) {
-    book.say(id, words);
-    read_shelf(book, false);
-  });
+  write_down([this, id, words](book::Book& book) { book.say(id, words); }, false);
   emit changed();
 }
 
 void BookKeeper::take_out(long long id) {
-  put([this, id](book::Book& book) {
-    const book::Entry gone = book.take_out(id);
-    post([this, id, name = gone.name] {
-      entries_.erase(id);
-      pictures_.erase(id);
-      emit told(say_q("{} was taken out of the book; its files stay.", name));
-    });
-    read_shelf(book, true);
-  });
+  write_down(
+      [this, id](book::Book& book) {
+        const book::Entry gone = book.take_out(id);
+        post([this, id, name = gone.name] {
+          entries_.erase(id);
+          pictures_.erase(id);
+          emit told(say_q("{} was taken out of the book; its files stay.", name));
+        });
+      },
+      true);
 }
 
 void BookKeeper::moved(const fs::path& from, const fs::path& to) {
-  put([this, from, to](book::Book& book) {
-    if (book.moved(from, to)) read_shelf(book, true);
-  });
+  write_down([this, from, to](book::Book& book) { book.moved(from, to); }, true);
 }
 
 void BookKeeper::keep(const book::Score& score) {
   shelf_.scores.push_back(score);
-  put([this, score](book::Book& book) {
-    book.keep(score);
-    read_shelf(book, true);
-  });
+  write_down([this, score](book::Book& book) { book.keep(score); }, true);
   emit changed();
 }
 

@@ -2,9 +2,12 @@
 // The person's book beside the window: read and written on a thread of its own.
 #pragma once
 
+#include <chrono>
+#include <condition_variable>
 #include <functional>
 #include <map>
 #include <memory>
+#include <mutex>
 #include <optional>
 #include <QObject>
 #include <QString>
@@ -46,12 +49,16 @@ struct Shelf {
   std::vector<book::Score> scores;
 };
 
-/// Work is done in the order it is asked for; what was asked for is done before the window is gone. All
-/// signals arrive in the window's thread.
+/// Work is done in the order it is asked for; what was asked for is done before the window is gone. What goes
+/// into the book is tried until it is written: where the book is locked or its disk is full, trouble() says
+/// so once, and told() when it is kept. All signals arrive in the window's thread.
 class BookKeeper : public QObject {
   Q_OBJECT
  public:
-  explicit BookKeeper(std::filesystem::path file, QObject* parent = nullptr);
+  /// `patience` is how long one try waits for other programs that have the book.
+  explicit BookKeeper(std::filesystem::path file, std::chrono::milliseconds patience = book::Book::kPatience,
+                      QObject* parent = nullptr);
+  ~BookKeeper() override;
 
   const Shelf& shelf() const { return shelf_; }
   /// The row of an id in the list that is shown; null where it is not in it.
@@ -95,15 +102,25 @@ class BookKeeper : public QObject {
 
  private:
   using Work = std::function<void(book::Book&)>;
-  void put(Work work);
-  /// On the thread.
-  void run(const Work& work);
+  void put(Work work, std::function<void()> in_vain = {});
+  /// Tried until it is written, and only then the shelf is read; all of it where `all`.
+  void write_down(Work work, bool all);
+  /// On the thread: the trouble there was, empty for none, and whether it may pass.
+  struct Trouble {
+    QString words;
+    bool passing = false;
+  };
+  Trouble run(const Work& work);
   /// On the thread: reads the shelf again and hands it over.
   void read_shelf(book::Book& book, bool all);
   /// In the window's thread.
   void post(std::function<void()> what);
 
   std::filesystem::path file_;
+  std::chrono::milliseconds patience_;
+  std::mutex mutex_;
+  std::condition_variable closing_told_;
+  bool closing_ = false;
   Shelf shelf_;
   std::unordered_map<long long, book::Entry> entries_;
   std::unordered_map<long long, std::string> pictures_;

@@ -89,6 +89,15 @@ Findings outcome_advice(const render::FilmOutcome& outcome, image::Size film, im
                         pixels(outcome.steadied->jitter_before), pixels(outcome.steadied->jitter_after), cost,
                         wide ? say(" Choose the frames before or after the knock, or take out less.") : "")});
   }
+  if (!outcome.set_aside.empty())
+    list.push_back(
+        {"frames_set_aside", Severity::Warning,
+         counted(static_cast<long long>(outcome.set_aside.size()),
+                 "{} frame is far darker than those beside it",
+                 "{} frames are far darker than those beside them"),
+         say("The first is {}. The levelling of the others goes by without them. On Gather leave them "
+             "out, or let their neighbours stand in.",
+             outcome.set_aside.front())});
   if (outcome.made > 0)
     list.push_back({"frames_made", Severity::Ok,
                     say("{} made from neighbours",

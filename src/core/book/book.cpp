@@ -9,7 +9,9 @@
 #include <fstream>
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/language.h"
+#include "base/passing.h"
 #include "base/units.h"
 #include "book/paths.h"
 #include "book/rebuild.h"
@@ -20,7 +22,7 @@ namespace askcount::book {
 namespace fs = std::filesystem;
 namespace {
 
-constexpr int kWait_ms = 10000;
+constexpr size_t kHeader = 100;  // bytes that a database begins with
 
 bool is_damage(const SQLite::Exception& e) {
   const int code = e.getErrorCode() & 0xff;
@@ -57,6 +59,16 @@ std::string matching(const std::string& words) {
   }
   end();
   return match;
+}
+
+/// The highest number of an entry told by hand, in a book and among those that come.
+long long last_told(SQLite::Database& db, const std::vector<Entry>& coming) {
+  long long last = db.execAndGet(
+                         "SELECT coalesce(max(CAST(substr(key, 6) AS INTEGER)), 0) FROM takes "
+                         "WHERE key GLOB 'hand:[0-9]*' AND key NOT GLOB 'hand:*:*'")
+                       .getInt64();
+  for (const Entry& e : coming) last = std::max(last, e.told);
+  return last;
 }
 
 /// Whether every byte of a file comes from the disk.
@@ -104,9 +116,29 @@ fs::path Book::data_folder() {
   return folder / "Ask Count";
 }
 
-Book::Book(fs::path file) : file_(std::move(file)) {
+namespace {
+
+/// Throws unless a file is a book, damaged or not, or is not there: what was never a book is no damaged one.
+/// It is known by the database's application id, or where its first page is damaged by the list beside it.
+void require_book(const fs::path& file) {
   std::error_code ec;
-  fs::create_directories(file_.parent_path(), ec);
+  if (!fs::exists(file, ec) || (fs::is_regular_file(file, ec) && fs::file_size(file, ec) == 0)) return;
+  require_plain_file(file);
+  std::ifstream in(file, std::ios::binary);
+  std::string head(kHeader, '\0');
+  in.read(head.data(), static_cast<std::streamsize>(head.size()));
+  head.resize(static_cast<size_t>(std::max<std::streamsize>(in.gcount(), 0)));
+  if (is_book_header(head)) return;
+  if (!is_photograph(file) && !head.starts_with("SQLite format 3") && !listed(file).empty()) return;
+  throw bad_input(askcount::say("{} is not a book of takes.", file.string()),
+                  askcount::say("Name another file; it was not changed."));
+}
+
+}  // namespace
+
+Book::Book(fs::path file, std::chrono::milliseconds patience) : file_(std::move(file)), patience_(patience) {
+  require_book(file_);
+  make_folders(file_.parent_path());
   guarded([] { return 0; });
 }
 
@@ -114,7 +146,7 @@ Book::~Book() = default;
 
 void Book::open() {
   auto db = std::make_unique<SQLite::Database>(file_.string(), SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE,
-                                               kWait_ms);
+                                               static_cast<int>(patience_.count()));
   if (!is_book(*db))
     throw bad_input(askcount::say("{} is another program's database.", file_.string()),
                     askcount::say("Move that file away; it was not changed."));
@@ -151,12 +183,33 @@ void Book::put_aside(const std::string& why) {
   mending_ = false;
 }
 
-void Book::check() {
+int Book::check() {
   guarded([&] {
     const std::string said = db_->execAndGet("PRAGMA quick_check(1)").getString();
     if (said != "ok") throw SQLite::Exception(said, SQLITE_CORRUPT);
     return 0;
   });
+  int anew = 0;
+  for (const Row& row : list().rows) {
+    try {
+      if (entry(row.id)) continue;
+    } catch (const Error& e) {
+      if (e.kind() != Error::Kind::BadInput) throw;
+    }
+    Entry made = entry_again(row);
+    guarded([&] {
+      SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+      SQLite::Statement gone(*db_, "DELETE FROM entries WHERE take = ?");
+      gone.bind(1, static_cast<std::int64_t>(row.id));
+      gone.exec();
+      made.id = row.id;
+      write_entry(*db_, file_, made);
+      whole.commit();
+      return 0;
+    });
+    ++anew;
+  }
+  return anew;
 }
 
 long long Book::file(const Entry& entry) {
@@ -165,18 +218,20 @@ long long Book::file(const Entry& entry) {
 
 std::vector<long long> Book::file(const std::vector<Entry>& entries) {
   return guarded([&] {
-    std::vector<Entry> fresh;
+    SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+    std::vector<Entry> filed = entries, fresh;
     SQLite::Statement had(*db_, "SELECT 1 FROM takes WHERE key = ?");
-    for (const Entry& e : entries) {
+    long long told = last_told(*db_, filed);
+    for (Entry& e : filed) {
+      if (e.how == How::Hand && e.told == 0 && e.id == 0) e.told = ++told;
       had.reset();
       had.bind(1, key_of(e));
       if (e.how == How::Hand || !had.executeStep()) fresh.push_back(e);
     }
     had.reset();
     if (!mending_) note_filed(file_, fresh);
-    SQLite::Transaction whole(*db_, SQLite::TransactionBehavior::IMMEDIATE);
     std::vector<long long> ids;
-    for (const Entry& e : entries) ids.push_back(write_entry(*db_, file_, e));
+    for (const Entry& e : filed) ids.push_back(write_entry(*db_, file_, e));
     whole.commit();
     return ids;
   });
@@ -204,10 +259,13 @@ std::optional<Entry> Book::of_file(const fs::path& file) {
 
 long long Book::find(const std::string& wanted) {
   if (const auto e = of_file(wanted)) return e->id;
+  if (wanted.starts_with('#'))
+    for (const Row& r : list().rows)
+      if (wanted == fmt::format("#{}", r.id)) return r.id;
   std::vector<std::pair<long long, std::string>> found, like;
   const std::string small = lowered(wanted);
   for (const Row& r : list().rows) {
-    const std::pair<long long, std::string> one{r.id, r.file.empty() ? r.name : r.file};
+    const std::pair<long long, std::string> one{r.id, r.file.empty() ? fmt::format("#{}", r.id) : r.file};
     const fs::path file = r.file;
     if (r.name == wanted || r.file == wanted || file.filename() == wanted || file.stem() == wanted)
       found.push_back(one);
@@ -222,7 +280,7 @@ long long Book::find(const std::string& wanted) {
     std::string names;
     for (const auto& [id, name] : found) names += (names.empty() ? "" : ", ") + name;
     throw bad_input(askcount::say("Several takes are called \"{}\": {}.", wanted, names),
-                    askcount::say("Name the file."));
+                    askcount::say("Name one of these."));
   }
   return found.front().first;
 }

@@ -2,6 +2,7 @@
 // The book: the log of takes, in one SQLite file.
 #pragma once
 
+#include <chrono>
 #include <filesystem>
 #include <functional>
 #include <memory>
@@ -77,7 +78,9 @@ class Book {
  public:
   /// Opens a book; it is made where it is missing, and an older one is brought up. Throws BadInput, and
   /// changes nothing, where the file is another program's or of a newer version.
-  explicit Book(std::filesystem::path file);
+  /// `patience` is how long each call waits for other programs that have it.
+  explicit Book(std::filesystem::path file, std::chrono::milliseconds patience = kPatience);
+  static constexpr std::chrono::milliseconds kPatience{10000};
   ~Book();
   Book(const Book&) = delete;
 
@@ -90,8 +93,10 @@ class Book {
   const std::filesystem::path& path() const { return file_; }
   /// What became of a damaged book; empty where it was whole.
   const std::string& told() const { return told_; }
-  /// Reads every page; a damaged book is put aside and made anew. Takes time as the book is large.
-  void check();
+  /// Reads every page and every entry. A damaged book is put aside and made anew; an entry that makes no
+  /// sense is made anew from its take, or from what the list of takes still says of it. Returns how many of
+  /// those there were. Takes time as the book is large.
+  int check();
 
   /// Files an entry: a new one, or merged() into the one of its file. A take whose name and start are those
   /// of one whose file is gone was moved: its entry goes with it. Returns the id.
@@ -136,6 +141,7 @@ class Book {
   auto guarded(Do&& what);
 
   std::filesystem::path file_;
+  std::chrono::milliseconds patience_;
   std::unique_ptr<SQLite::Database> db_;
   std::string told_;
   bool mending_ = false;  // one is made anew just now

@@ -118,6 +118,7 @@ void visit_faults(Fields& f, Entry& e) {
 void visit(Fields& f, Entry& e) {
   f.choice("how", e.how, {{How::Take, "take"}, {How::Folder, "folder"}, {How::Hand, "hand"}});
   f.words("file", e.file);
+  if (e.told > 0 || f.reading()) f.number("told", e.told, 0, 1e9);
   f.words("name", e.name);
   f.words("subject", e.subject);
   f.part("place", e.place, [](Fields& g, sky::Place& p) {

@@ -118,7 +118,8 @@ struct Words {
 struct Entry {
   long long id = 0;  ///< in the book; 0 before it is there
   How how = How::Take;
-  std::string file;  ///< absolute: the take's, or the folder of its frames; empty for one told by hand
+  std::string file;    ///< absolute: the take's, or the folder of its frames; empty for one told by hand
+  long long told = 0;  ///< of one told by hand: which one it is in this book, from 1; 0 before it is filed
   std::string name, subject;
   sky::Place place;
   Instant start;                                  ///< of the first shot; the clock's zero where unknown

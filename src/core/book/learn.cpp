@@ -147,7 +147,7 @@ void learn(Entry& entry, const std::vector<inspect::Fault>& faults) {
 }
 
 void learn(Entry& entry, const level::Evenness& evenness) {
-  entry.evened = Evened{evenness.flicker_before, evenness.flicker_after};
+  entry.evened = Evened{evenness.most_before(), evenness.most_after()};
 }
 
 void learn(Entry& entry, const fs::path& film, const render::FilmOutcome& outcome,

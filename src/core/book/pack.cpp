@@ -11,8 +11,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
+#include "base/passing.h"
 #include "book/archive.h"
 #include "ingest/copy.h"
+#include "journal/journal.h"
 #include "take/take.h"
 
 namespace askcount::book {
@@ -38,6 +40,10 @@ class Packing {
     order.to = to_ / name;
     const ingest::CopyOutcome outcome = ingest::copy(
         order, [&](const ingest::CopyProgress& p) { work_.report(p.files_done, p.files); }, work_.stop);
+    for (const std::string& file : outcome.unread) missing(file);
+    if (!outcome.checked_twice && outcome.unread.empty())
+      throw failed(say("{} changed while it was packed.", from.string()),
+                   say("Pack again when nothing writes to it."));
     packed_.files += outcome.files.size();
     packed_.bytes += outcome.bytes;
     card = name;
@@ -51,7 +57,10 @@ class Packing {
     if (fs::is_directory(from, ec)) {
       const std::string name = free_name(from.filename().string());
       for (const auto& entry : fs::directory_iterator(from, ec))
-        if (entry.is_regular_file(ec)) put(entry.path(), to_ / name / entry.path().filename());
+        if (fs::is_regular_file(entry.symlink_status(ec)))
+          put(entry.path(), to_ / name / entry.path().filename());
+        else
+          missing(entry.path().string());
       file = name;
       return;
     }
@@ -69,15 +78,26 @@ class Packing {
 
   void put(const fs::path& from, const fs::path& to) {
     if (work_.stop.stop_requested()) throw cancelled(say("The packing was stopped."));
-    std::error_code ec;
-    fs::create_directories(to.parent_path(), ec);
+    std::error_code ec = make_folders(to.parent_path());
+    if (ec) throw failed(say("The folder {} cannot be made: {}.", to.parent_path().string(), ec.message()));
     TemporaryFile passing({to, FileKind::Frame});
     fs::copy_file(from, passing.path(), fs::copy_options::overwrite_existing, ec);
     if (ec) throw failed(say("{} cannot be copied to {}: {}.", from.string(), to.string(), ec.message()));
+    fs::last_write_time(passing.path(), fs::last_write_time(from, ec), ec);
     passing.put_in_place();
-    fs::last_write_time(to, fs::last_write_time(from, ec), ec);
     ++packed_.files;
     packed_.bytes += fs::file_size(to, ec);
+  }
+
+  /// Frames that were only named when a film was cut are none of the take's: they are told.
+  void must_be_within(const std::string& folder, const std::vector<fs::path>& cards) {
+    std::error_code ec;
+    const fs::path whole = fs::weakly_canonical(home_ / folder, ec);
+    const bool packed = std::any_of(cards.begin(), cards.end(), [&](const fs::path& card) {
+      const fs::path rest = whole.lexically_relative(fs::weakly_canonical(card, ec));
+      return !rest.empty() && *rest.begin() != "..";
+    });
+    if (!packed) missing(folder);
   }
 
  private:
@@ -94,20 +114,6 @@ class Packing {
   std::map<fs::path, std::string> names_;
   std::set<std::string> folders_;
 };
-
-/// Everything that is called as the take is, and belongs to it: "boats.journal",
-/// "boats.2026-10-09-175000.journal".
-std::vector<fs::path> journals_of(const fs::path& take) {
-  std::vector<fs::path> list;
-  std::error_code ec;
-  const fs::path home = take.parent_path().empty() ? "." : take.parent_path();
-  for (const auto& entry : fs::directory_iterator(home, ec))
-    if (entry.path().extension() == ".journal" &&
-        entry.path().filename().string().starts_with(take.stem().string() + "."))
-      list.push_back(entry.path());
-  std::sort(list.begin(), list.end());
-  return list;
-}
 
 /// The book's films, each with its poster and its report.
 void take_films(book::Entry& entry, Packing& packing) {
@@ -129,11 +135,11 @@ Packed pack_into(const Order& order, const fs::path& to, const Work& work) {
   Packed packed;
   const fs::path home = fs::absolute(order.take).parent_path();
   take::Take take = take::load_take(order.take);
-  std::error_code ec;
-  fs::create_directories(to, ec);
-  if (ec)
+  if (const std::error_code ec = make_folders(to))
     throw failed(say("The folder {} cannot be made: {}.", to.string(), ec.message()), say("Name another."));
   Packing packing(home, to, work, packed);
+  std::vector<fs::path> cards{home / take.card};
+  for (const std::string& card : take.gather.more_cards) cards.push_back(home / card);
   packing.take_card(take.card);
   for (std::string& card : take.gather.more_cards) packing.take_card(card);
   packing.take_file(take.light.outlook.picture, "beside");
@@ -142,14 +148,19 @@ Packed pack_into(const Order& order, const fs::path& to, const Work& work) {
   packing.take_file(take.optics.dark_frame, "beside");
   packing.take_file(take.film.sound, "beside");
   for (take::FilmWish& film : take.more_films) packing.take_file(film.sound, "beside");
-  for (const fs::path& journal : journals_of(order.take)) packing.put(journal, to / journal.filename());
+  if (order.entry && order.entry->came && !order.entry->came->folder.empty())
+    packing.must_be_within(order.entry->came->folder, cards);
+  for (const fs::path& journal : journal::journals_of(order.take))
+    packing.put(journal, to / journal.filename());
   packed.take = to / order.take.filename();
   if (order.entry) {
     book::Entry entry = *order.entry;
     take_films(entry, packing);
     entry.file.clear();
     fs::path said = packed.take;
-    write_file_atomically({said.replace_extension(".book"), FileKind::Record}, book::to_json(entry).dump(1));
+    Json json = {{"askcount_report", "book"}};
+    json.update(book::to_json(entry));
+    write_file_atomically({said.replace_extension(".book"), FileKind::Report}, json.dump(1));
     ++packed.files;
   }
   take::save_take(take, packed.take);
@@ -163,7 +174,7 @@ Packed pack(const Order& order, const Work& work) {
   std::error_code ec;
   if (is_archive(order.to)) {
     const fs::path folder = order.to.parent_path().empty() ? fs::path(".") : order.to.parent_path();
-    remove_passing_files(folder, {order.to.filename().string()});
+    remove_passing_folders(folder);
     if (fs::exists(fs::symlink_status(order.to, ec)))
       throw bad_input(say("{} already exists.", order.to.string()), say("Name another; it was not changed."));
     const TemporaryFolder passing(order.to);

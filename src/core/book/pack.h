@@ -25,7 +25,8 @@ struct Packed {
   std::filesystem::path take;  ///< where the take's file lies in what was packed
   std::size_t files = 0;
   std::uint64_t bytes = 0;
-  std::vector<std::string> missing;  ///< that the take names and that are not there
+  std::vector<std::string> missing;  ///< that the take names or was made of and that are not in it: gone,
+                                     ///< links, or never on a card of the take
 };
 
 /// Packs. In the copy every path is relative to the take's file, so that it is opened wherever it is put;

@@ -80,6 +80,11 @@ std::optional<Entry> packed_with(const std::filesystem::path& take_file) {
   }
 }
 
+bool same_hand(const Entry& a, const Entry& b) {
+  return a.how == How::Hand && b.how == How::Hand && a.told == b.told &&
+         (a.told > 0 || (a.name == b.name && a.start == b.start));
+}
+
 std::vector<Entry> listed(const std::filesystem::path& book) {
   std::vector<Entry> list;
   for (const Json& line : journal::read_journal(list_beside(book))) {
@@ -88,8 +93,7 @@ std::vector<Entry> listed(const std::filesystem::path& book) {
       if (what == "entry" || what == "out") {
         const Entry e = entry_from_json(line.at("entry"), list_beside(book).string());
         std::erase_if(list, [&](const Entry& had) {
-          return had.how == e.how &&
-                 (e.how == How::Hand ? had.name == e.name && had.start == e.start : had.file == e.file);
+          return had.how == e.how && (e.how == How::Hand ? same_hand(had, e) : had.file == e.file);
         });
         if (what == "entry") list.push_back(e);
         continue;

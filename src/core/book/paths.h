@@ -29,6 +29,8 @@ void note_out(const std::filesystem::path& book, const Entry& entry);
 /// where there is none, or where it cannot be read.
 std::optional<Entry> packed_with(const std::filesystem::path& take_file);
 
+/// Whether two entries told by hand are the same one.
+bool same_hand(const Entry& a, const Entry& b);
 /// What the list says, in its order: entries told by hand are whole, the others have only `how`, `file` and
 /// `words`. Lines that cannot be read are passed over.
 std::vector<Entry> listed(const std::filesystem::path& book);

@@ -57,8 +57,7 @@ std::vector<Entry> rebuilt_entries(const fs::path& book, const fs::path& damaged
   std::vector<Entry> list = salvaged(damaged);
   for (const Entry& said : listed(book)) {
     const auto had = std::find_if(list.begin(), list.end(), [&](const Entry& e) {
-      return said.how == How::Hand ? e.how == How::Hand && e.name == said.name && e.start == said.start
-                                   : e.file == said.file;
+      return said.how == How::Hand ? same_hand(e, said) : e.file == said.file;
     });
     if (had != list.end()) {
       if (!said.words.none()) had->words = said.words;
@@ -75,6 +74,21 @@ std::vector<Entry> rebuilt_entries(const fs::path& book, const fs::path& damaged
     list.push_back(std::move(e));
   }
   return list;
+}
+
+Entry entry_again(const Row& row) {
+  Entry e;
+  e.file = row.file;
+  if (row.file.empty()) {
+    e.how = How::Hand;
+  } else {
+    std::error_code ec;
+    e.how = fs::path(row.file).extension() == ".askcount" ? How::Take : How::Folder;
+    if (const auto again = read_again(e)) e = *again;
+  }
+  e.name = row.name;
+  e.words = row.words;
+  return e;
 }
 
 std::vector<Entry> takes_below(const fs::path& folder) {

@@ -5,6 +5,7 @@
 #include <filesystem>
 #include <vector>
 
+#include "book/book.h"
 #include "book/entry.h"
 
 namespace askcount::book {
@@ -14,6 +15,10 @@ namespace askcount::book {
 /// `damaged` was put aside. Words of the list go over those of the damaged file. Throws nothing but
 /// std::bad_alloc.
 std::vector<Entry> rebuilt_entries(const std::filesystem::path& book, const std::filesystem::path& damaged);
+
+/// An entry whose own words are lost: of its take or folder where that can be read, otherwise what its row
+/// says.
+Entry entry_again(const Row& row);
 
 /// The takes in a folder and below, as entries: for a book that was lost altogether. Files that cannot be
 /// read are left out.

@@ -67,6 +67,14 @@ int newest_layout() {
   return static_cast<int>(kSteps.size());
 }
 
+bool is_book_header(std::string_view head) {
+  constexpr size_t kId = 68;  // big-endian, in the header of SQLite's file format
+  if (!head.starts_with("SQLite format 3") || head.size() < kId + 4) return false;
+  unsigned id = 0;
+  for (size_t i = 0; i < 4; ++i) id = id << 8 | static_cast<unsigned char>(head[kId + i]);
+  return id == kMark || id == 0;  // without one it may be empty: is_book() looks
+}
+
 bool is_book(SQLite::Database& db) {
   if (db.execAndGet("PRAGMA application_id").getInt() == kMark) return true;
   return db.execAndGet("SELECT count(*) FROM sqlite_master").getInt() == 0;
@@ -78,8 +86,9 @@ void bring_up(SQLite::Database& db, const std::filesystem::path& file, int layou
     throw bad_input(say("{} was written by a newer Ask Count.", file.string()), say("It was not changed."));
   if (now >= layout) return;
   if (now > 0) {
-    const std::filesystem::path copy = file.string() + fmt::format(".before-{}", layout);
-    std::filesystem::remove(copy);
+    std::filesystem::path copy = file.string() + fmt::format(".before-{}", layout);
+    for (int n = 2; std::filesystem::exists(copy); ++n)  // of a step that died, or somebody's own
+      copy = file.string() + fmt::format(".before-{}-{}", layout, n);
     SQLite::Statement into(db, "VACUUM INTO ?");
     into.bind(1, copy.string());
     into.exec();

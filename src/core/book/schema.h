@@ -3,6 +3,7 @@
 #pragma once
 
 #include <filesystem>
+#include <string_view>
 
 namespace SQLite {
 class Database;
@@ -15,6 +16,9 @@ int newest_layout();
 
 /// Whether the database is a book: by its application id, or because nothing is in it yet.
 bool is_book(SQLite::Database& db);
+
+/// Whether the first hundred bytes of a file may be those of a book.
+bool is_book_header(std::string_view head);
 
 /// Brings a book up to a layout, step by step, each whole or not at all. Before the first step a book that
 /// holds anything is copied to "NAME.before-N" (N the new layout) beside it, where it stays. Throws BadInput

@@ -29,7 +29,8 @@ std::optional<double> sun_at(const Entry& e, double after_s) {
 
 std::string key_of(const Entry& e) {
   if (e.how != How::Hand) return e.file;
-  return fmt::format("hand:{}:{}", ms_of(e.start), e.name);
+  return e.told > 0 ? fmt::format("hand:{}", e.told)
+                    : fmt::format("hand:{}:{}", ms_of(e.start), e.name);  // as books before had them
 }
 
 namespace {

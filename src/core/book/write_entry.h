@@ -18,7 +18,7 @@ inline std::int64_t ms_of(Instant at) {
   return at.time_since_epoch().count();
 }
 
-/// By which an entry is known: its file, or for one told by hand its start and name.
+/// By which an entry is known: its file, or for one told by hand its number.
 std::string key_of(const Entry& entry);
 
 /// Writes it: a new row, or merged() into the one of its key, or into that of a take or folder of the same

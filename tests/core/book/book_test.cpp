@@ -444,6 +444,59 @@ TEST(BookFile, WhatIsNotOursIsNotTouched) {
   EXPECT_NE(std::string(newer.what()).find("newer"), std::string::npos);
 }
 
+/// What was never a book is no damaged one.
+TEST(BookFile, APhotographNamedAsABookIsLeft) {
+  const test::Folder folder;
+  const std::vector<std::pair<const char*, std::string>> theirs = {
+      {"IMG_0001.JPG", "\xff\xd8\xff a photograph"},
+      {"notes.txt", "wind from the west"},
+      {"short", "x"},
+      {"other.db", "SQLite format 3" + std::string(2000, '\x01')}};
+  for (const auto& [name, content] : theirs) {
+    test::write(folder / name, content);
+    EXPECT_EQ(test::error_of([&, file = folder / name] { Book book(file); }).kind(), Error::Kind::BadInput)
+        << name;
+    EXPECT_EQ(read_file(folder / name), content) << name;
+  }
+  EXPECT_EQ(folder.names(), (std::vector<std::string>{"IMG_0001.JPG", "notes.txt", "other.db", "short"}));
+  // Not even where a list lies beside it.
+  note_filed(folder / "IMG_0001.JPG", {made_up(1)});
+  EXPECT_EQ(test::error_of([&] { Book book(folder / "IMG_0001.JPG"); }).kind(), Error::Kind::BadInput);
+  EXPECT_EQ(read_file(folder / "IMG_0001.JPG"), theirs[0].second);
+}
+
+/// Takes told by hand may be called alike, and have no date: each is one of its own.
+TEST(BookFile, ThoseToldByHandAreAllKept) {
+  const test::Folder folder;
+  const auto file = Book::file_in(folder.path());
+  Entry told;
+  told.how = How::Hand;
+  told.name = "Same";
+  {
+    Book book(file);
+    book.file(told);
+    book.file(told);
+    told.words.note = "another night";
+    EXPECT_EQ(book.file(std::vector<Entry>{told, told, told}).size(), 3u);
+    ASSERT_EQ(book.list().rows.size(), 5u);
+    const std::string names = test::error_of([&] { book.find("Same"); }).what();
+    EXPECT_NE(names.find("#2"), std::string::npos) << names;
+    const long long second = book.find("#2");
+    book.say(second, {Verdict::Well, "this one", "", true});
+    EXPECT_EQ(book.entry(second)->words.note, "this one");
+    book.take_out(book.find("#1"));
+  }
+  // And made anew from the list they are the same four.
+  test::write(file, std::string(40000, 'z'));
+  Book book(file);
+  ASSERT_EQ(book.list().rows.size(), 4u);
+  int said = 0;
+  for (const Row& r : book.list().rows) said += book.entry(r.id)->words.note == "this one";
+  EXPECT_EQ(said, 1);
+  book.file(told);
+  EXPECT_EQ(book.list().rows.size(), 5u);
+}
+
 TEST(BookFile, AFolderThatCannotBeWrittenIsSaid) {
   const test::Folder folder;
   test::write(folder / "file", std::string("x"));
