@@ -17,6 +17,7 @@
 #include "plan/settable.h"
 #include "plan/subject.h"
 #include "plan/ways.h"
+#include "take/edit.h"
 #include "take_options.h"
 #include "verbs.h"
 
@@ -253,7 +254,8 @@ struct SetAsked {
 };
 
 Answer set_verb(const SetAsked& asked) {
-  take::Take take = take::load_take(asked.take);
+  take::Edited edited(asked.take);
+  take::Take& take = edited.take;
   const auto slot = [](const std::string& word) {
     const auto s = plan::slot_of_word(word);
     if (!s)
@@ -277,7 +279,7 @@ Answer set_verb(const SetAsked& asked) {
     answer.json["findings"] = to_json(advice::findings_on(advice::Stage::Ask, take));
     answer.words = plan::missing_words(take.solution()) + "\n";
   }
-  take::save_take(take, asked.take, {{asked.plan.kit}, false});
+  edited.save({{asked.plan.kit}, false});
   file_take(take, asked.take);
   answer.json["take"] = asked.take;
   return answer;

@@ -13,6 +13,7 @@
 #include "optics/mended_source.h"
 #include "progress_line.h"
 #include "stop.h"
+#include "take/edit.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -45,14 +46,14 @@ media::Frames frames_of(const LensOptions& asked, const take::Take& take) {
   return gather_shown(gathering_of(g).ask).frames;
 }
 
-void find(optics::Wish& wish, const media::Frames& frames) {
+optics::Found find(const media::Frames& frames) {
   if (!frames) throw bad_input("There are no frames to look at.", "Name their folder after the take.");
   ProgressLine line("Looking for dust");
   const Work work = {[&](size_t done, size_t total) { line.show(done, total); }, stop_token()};
-  optics::put(wish, optics::find(frames, work));
+  return optics::find(frames, work);
 }
 
-void change_optics(optics::Wish& wish, const LensOptions& asked, const media::Frames& frames) {
+void change_optics(optics::Wish& wish, const LensOptions& asked, const std::optional<optics::Found>& found) {
   if (asked.distortion) wish.distortion_pct = *asked.distortion;
   if (asked.dark) wish.dark_stops = *asked.dark;
   if (asked.distortion || asked.dark) wish.by = optics::By::Hand;
@@ -71,13 +72,17 @@ void change_optics(optics::Wish& wish, const LensOptions& asked, const media::Fr
                           : std::filesystem::absolute(*asked.dark_frame).lexically_proximate(folder).string();
   }
   if (asked.clear) optics::forget(wish);
-  if (asked.find) find(wish, frames);
+  if (found) optics::put(wish, *found);
 }
 
 Answer lens_verb(const LensOptions& asked) {
   take::Take take = take::load_take(asked.take);
   const media::Frames frames = frames_of(asked, take);
-  change_optics(take.optics, asked, frames);
+  std::optional<optics::Found> looked;  // takes long: the take may be changed by others meanwhile
+  if (asked.find) looked = find(frames);
+  std::optional<take::Edited> edited;
+  if (asked.changes()) take = edited.emplace(asked.take).take;
+  change_optics(take.optics, asked, looked);
   const auto folder = std::filesystem::path(asked.take).parent_path();
   std::optional<optics::LensRecord> known;
   const media::ShotInfo shot = optics::shot_of(frames);
@@ -85,7 +90,11 @@ Answer lens_verb(const LensOptions& asked) {
     known = optics::LensRecords::installed().find(shot, take.optics.lens);
     optics::mending_of(take.optics, shot, folder);  // refused before anything is written
   }
-  if (asked.changes()) take::save_take(take, asked.take);
+  if (edited) {
+    edited->take = take;
+    edited->save();
+    edited.reset();
+  }
   Json spots = Json::array(), hot = Json::array();
   for (const optics::Spot& s : take.optics.spots)
     spots.push_back({{"x", rounded(s.x, 5)}, {"y", rounded(s.y, 5)}, {"radius", rounded(s.radius, 5)}});

@@ -10,6 +10,7 @@
 #include "look/anchors.h"
 #include "look/cube.h"
 #include "look/table.h"
+#include "take/edit.h"
 #include "take/take.h"
 #include "verbs.h"
 
@@ -71,9 +72,16 @@ void change(take::Take& take, const LookAsked& asked) {
 }
 
 Answer look_verb(const LookAsked& asked) {
-  take::Take take = take::load_take(asked.take);
-  change(take, asked);
-  if (asked.changes()) take::save_take(take, asked.take);
+  take::Take take;
+  if (asked.changes()) {
+    take::Edited edited(asked.take);
+    change(edited.take, asked);
+    edited.save();
+    take = edited.take;
+  } else {
+    take = take::load_take(asked.take);
+    change(take, asked);
+  }
   if (!asked.to.empty()) look::save_looks(take.look.anchors, asked.to, {{asked.take}, asked.force});
   const look::Looks looks = films::looks_of(take, std::filesystem::path(asked.take).parent_path());
   const look::Look at = look::look_at(looks, asked.at ? static_cast<double>(*asked.at - 1) : 0);

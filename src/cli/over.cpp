@@ -10,6 +10,7 @@
 #include "forecast/light.h"
 #include "skyline/overlay.h"
 #include "skyline/skyline.h"
+#include "take/edit.h"
 
 namespace askcount::cli {
 namespace {
@@ -163,7 +164,14 @@ Answer over_answer(const OverAsked& asked, const PlaceAsked& place) {
     overlay.frame = skyline::View{forecast::optics_of(take), take.light.move.from};
   overlay.behind = behind_skyline(overlay);
   skyline::draw_over(photograph, overlay, asked.output, guard);
-  if (asked.save) take::save_take(take, asked.take);
+  if (asked.save) {
+    take::Edited edited(asked.take);
+    edited.take.place = take.place;
+    edited.take.light.variation_deg = take.light.variation_deg;
+    edited.take.light.outlook = take.light.outlook;
+    edited.take.light.horizon = take.light.horizon;
+    edited.save();
+  }
   return over_told(overlay, take, asked.output);
 }
 

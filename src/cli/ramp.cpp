@@ -161,7 +161,7 @@ Answer ramp_verb(const RampAsked& asked) {
   if (!asked.light_csv.empty())
     write_file_atomically({asked.light_csv, FileKind::Table, guard},
                           ramp::csv_of(forecast::curve_of(take, ramp), take.place.zone));
-  save(asked.save, take, {asked.readings});
+  save(asked.save, take, {asked.readings}, asked.take);
   return answer;
 }
 

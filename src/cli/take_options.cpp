@@ -249,9 +249,25 @@ void check_save(const SaveAsked& asked) {
     throw bad_input(fmt::format("\"{}\" must end in .askcount.", asked.file));
 }
 
-void save(const SaveAsked& asked, const take::Take& take, const std::vector<std::filesystem::path>& inputs) {
+void save_new(const take::Take& take, const std::filesystem::path& file, const Guard& guard) {
+  std::error_code ec;
+  if (!guard.force && std::filesystem::is_regular_file(file, ec) &&
+      std::filesystem::file_size(file, ec) > 0) {
+    check_output({file, FileKind::Take, guard});  // what it says of a photograph comes first
+    throw bad_input(fmt::format("{} already exists.", file.string()),
+                    "Name another file, or add --force to write over it; it was not changed.");
+  }
+  take::save_take(take, file, guard);
+}
+
+void save(const SaveAsked& asked, const take::Take& take, const std::vector<std::filesystem::path>& inputs,
+          const std::string& given) {
   if (asked.file.empty()) return;
-  take::save_take(take, asked.file, {inputs, asked.force});
+  std::error_code ec;
+  if (!given.empty() && std::filesystem::equivalent(given, asked.file, ec))
+    take::save_take(take, asked.file, {inputs, asked.force});
+  else
+    save_new(take, asked.file, {inputs, asked.force});
   file_take(take, asked.file);
 }
 

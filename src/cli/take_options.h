@@ -49,7 +49,10 @@ struct SaveAsked {
 void add_save(const Verb& verb, SaveAsked& asked);
 /// Throws BadInput unless a file named ends in .askcount.
 void check_save(const SaveAsked& asked);
-/// Saves where a file was named.
-void save(const SaveAsked& asked, const take::Take& take, const std::vector<std::filesystem::path>& inputs);
+/// A take into a file of its own. Throws BadInput where one is there already, unless it may go.
+void save_new(const take::Take& take, const std::filesystem::path& file, const Guard& guard);
+/// Saves where a file was named; over the take that was `given` too.
+void save(const SaveAsked& asked, const take::Take& take, const std::vector<std::filesystem::path>& inputs,
+          const std::string& given = {});
 
 }  // namespace askcount::cli

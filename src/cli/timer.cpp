@@ -93,7 +93,7 @@ Answer program_verb(const TimerOptions& asked) {
     setting[l.field] = {{"word", l.word}, {"value", l.value}, {"why", l.why}};
     answer.words += fmt::format("{:12} {:12} {}\n", l.word, l.value, l.why);
   }
-  save(asked.save, take, {asked.kit});
+  save(asked.save, take, {asked.kit}, asked.take);
   const Findings findings = advice::findings_on(advice::Stage::Set, take);
   answer.json = {{"timer", p.timer.name},
                  {"counts", p.timer.counts == plan::Counts::Interval ? "interval" : "gap"},

@@ -6,6 +6,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "take/edit.h"
 
 namespace askcount::app {
 
@@ -39,6 +40,7 @@ Saved Saver::written(const Request& r) {
   };
   try {
     std::error_code ec;
+    const take::Hold hold(r.file);  // no verb changes it between looking and writing
     if (!may_go_over() && std::filesystem::exists(r.file, ec)) {
       const std::string there = read_file(r.file);
       const std::lock_guard lock(mutex_);
