@@ -108,7 +108,7 @@ int main(int argc, char** argv) {
     const cli::Answer answer = chosen.run();
     cli::print(chosen.as_json ? answer.json.dump(2, ' ', false, Json::error_handler_t::replace) + "\n"
                               : answer.words);
-    return 0;
+    return answer.exit;
   } catch (const Error& e) {
     complain(e.about() ? fmt::format("askcount: --{} {}\n", about_word(*e.about()), e.rest())
                        : fmt::format("askcount: {}\n", e.what()));

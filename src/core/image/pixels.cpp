@@ -6,7 +6,17 @@
 #include <opencv2/core.hpp>
 #include <type_traits>
 
+#include "base/error.h"
+#include "base/language.h"
+
 namespace askcount::image {
+
+std::size_t pixels_in(Size size) {
+  const std::int64_t all = std::int64_t{size.width} * size.height;
+  if (size.width < 0 || size.height < 0 || all > kMostPixels)
+    throw failed(say("A picture of {} × {} pixels is too large to be read.", size.width, size.height));
+  return static_cast<std::size_t>(all);
+}
 
 Size size_of(const Picture& picture) {
   return std::visit([](const auto& p) { return p.size; }, picture);
@@ -79,7 +89,8 @@ Grey8 oriented(const Grey8& picture, int orientation) {
   return turned_to(picture, orientation, CV_8UC1);
 }
 
-Picture oriented(const Picture& picture, int orientation) {
+Picture oriented(Picture picture, int orientation) {
+  if (orientation <= 1 || orientation > 8) return picture;
   return std::visit([&](const auto& p) { return Picture(oriented(p, orientation)); }, picture);
 }
 

@@ -59,6 +59,13 @@ struct Unfilled : std::allocator<T> {
   }
 };
 
+/// Pixels that a picture may have: more is damage, whatever its file says.
+inline constexpr std::int64_t kMostPixels = std::int64_t{1} << 29;
+
+/// How many pixels a picture of that size has. Throws Failed for one that is too large, before anything is
+/// allocated.
+std::size_t pixels_in(Size size);
+
 /// Red, green and blue of every pixel, rows from the top without gaps. A new one has no defined content.
 template <typename Sample>
 struct Pixels {
@@ -66,7 +73,7 @@ struct Pixels {
   std::vector<Sample, Unfilled<Sample>> rgb;
 
   Pixels() = default;
-  explicit Pixels(Size s) : size(s), rgb(static_cast<size_t>(s.width) * s.height * 3) {}
+  explicit Pixels(Size s) : size(s), rgb(pixels_in(s) * 3) {}
   bool empty() const { return rgb.empty(); }
   const Sample* row(int y) const { return rgb.data() + static_cast<size_t>(y) * size.width * 3; }
   Sample* row(int y) { return rgb.data() + static_cast<size_t>(y) * size.width * 3; }
@@ -96,7 +103,7 @@ struct Grey8 {
   std::vector<std::uint8_t, Unfilled<std::uint8_t>> luma;
 
   Grey8() = default;
-  explicit Grey8(Size s) : size(s), luma(static_cast<size_t>(s.width) * s.height) {}
+  explicit Grey8(Size s) : size(s), luma(pixels_in(s)) {}
   bool empty() const { return luma.empty(); }
   const std::uint8_t* row(int y) const { return luma.data() + static_cast<size_t>(y) * size.width; }
   std::uint8_t* row(int y) { return luma.data() + static_cast<size_t>(y) * size.width; }
@@ -124,7 +131,7 @@ Size upright(Size stored, int orientation);
 /// A copy turned as the EXIF orientation 1 to 8 asks; others leave it as it is.
 Coded8 oriented(const Coded8& picture, int orientation);
 Linear32 oriented(const Linear32& picture, int orientation);
-Picture oriented(const Picture& picture, int orientation);
+Picture oriented(Picture picture, int orientation);  // not copied where it stays as it is
 Grey8 oriented(const Grey8& picture, int orientation);
 
 }  // namespace askcount::image

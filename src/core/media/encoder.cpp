@@ -15,6 +15,7 @@ extern "C" {
 #include "base/error.h"
 #include "base/language.h"
 #include "media/coloured.h"
+#include "media/reader.h"
 #include "media/sound_track.h"
 
 namespace askcount::media {
@@ -216,8 +217,7 @@ Encoder::Encoder(const fs::path& file, const fs::path& named, image::Size size, 
                  const Coding& coding, const Extras& extras)
     : parts_(std::make_unique<Parts>()) {
   check_coding(named, size, coding);
-  av_log_set_level(AV_LOG_ERROR);
-  setenv("SVT_LOG", "1", 0);  // errors alone: the encoder of AV1 would talk on the terminal
+  quieten_film_libraries();
   Parts& p = *parts_;
   p.name = named.string();
   p.fps = fps;

@@ -86,7 +86,7 @@ image::Coded8 picture_of(const Frame& frame, int width) {
         e.info.orientation);
   r.reader.pass_to(picture);
   auto shown = r.reader.next(fit);
-  if (!shown)
+  if (!shown || r.reader.damaged())
     throw failed(say("{} cannot be read at picture {}: the film ends before it or is damaged there.",
                      film.string(), picture + 1));
   r.next = picture + 1;
@@ -133,13 +133,21 @@ std::vector<Exposure> film_frames(const fs::path& film, long long every) {
   }
   std::vector<Exposure> frames;
   frames.reserve(static_cast<size_t>(facts.frames / every + 1));
-  for (long long n = 0; n < facts.frames; n += every) {
+  // A film that was cut short by a full card or a pulled cable: what its index tells of more is missing, and
+  // is said. An index that is a picture off is no sign of that, nor one beyond all measure.
+  constexpr long long kOff = 2, kMostTimes = 100;
+  const bool cut_short = facts.indexed > facts.frames + kOff && facts.indexed < kMostTimes * facts.frames;
+  const long long all = cut_short ? facts.indexed : facts.frames;
+  for (long long n = 0; n < all; n += every) {
     Exposure e;
     e.compressed = film / fmt::format("{:06}", n);
     e.info.captured = begun + milliseconds(std::llround(static_cast<double>(n) / facts.fps.value() * 1000));
     e.info.body = facts.camera;
     e.info.size = facts.size;
     e.info.orientation = facts.orientation;
+    if (n >= facts.frames)
+      e.trouble = say("{} is cut short: it should have {} pictures and has {}.", film.string(), facts.indexed,
+                      facts.frames);
     frames.push_back(std::move(e));
   }
   return frames;

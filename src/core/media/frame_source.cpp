@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <new>
 #include <optional>
 
 #include "base/error.h"
@@ -144,18 +145,38 @@ image::Picture StillSource::small(const Frame& frame) const {
 
 namespace {
 
+/// Whatever a file does stays with its frame: all that goes wrong is an Error that names the file.
+template <typename Read>
+auto guarded(const Frame& frame, Read&& read) {
+  const auto name = [&] { return frame.exposures.empty() ? std::string() : frame.file().string(); };
+  try {
+    return read();
+  } catch (const Error&) {
+    throw;
+  } catch (const std::bad_alloc&) {
+    throw unreadable_picture(name(), say("there is not enough memory for it"));
+  } catch (const std::exception& e) {
+    throw unreadable_picture(name(), e.what());
+  }
+}
+
 /// Each kind of file by the source that reads it.
 class AnySource : public FrameSource {
  public:
   explicit AnySource(SensorCare care = {}) : raw_(std::move(care)) {}
   Shown read(const Frame& frame, const Want& want) const override {
-    return frame.blends() ? read_bracket(frame, want) : of(frame).read(frame, want);
+    return guarded(frame,
+                   [&] { return frame.blends() ? read_bracket(frame, want) : of(frame).read(frame, want); });
   }
   Shown preview(const Frame& frame, const Want& want) const override {
-    return of(frame).preview(frame, want);
+    return guarded(frame, [&] { return of(frame).preview(frame, want); });
   }
-  image::Grey8 grey(const Frame& frame, int width) const override { return of(frame).grey(frame, width); }
-  image::Picture small(const Frame& frame) const override { return of(frame).small(frame); }
+  image::Grey8 grey(const Frame& frame, int width) const override {
+    return guarded(frame, [&] { return of(frame).grey(frame, width); });
+  }
+  image::Picture small(const Frame& frame) const override {
+    return guarded(frame, [&] { return of(frame).small(frame); });
+  }
   bool gives_light(const Frame& frame) const override {
     return frame.blends() || of(frame).gives_light(frame);
   }

@@ -118,17 +118,37 @@ std::optional<image::Picture> decode_with_profile(const std::filesystem::path& f
   return out;
 }
 
+/// What stands at fixed places behind the signature and the header's name.
+struct Header {
+  std::uint32_t width = 0, height = 0;
+  int bits = 0;
+  /// Deflate makes a thousandth of what is all alike, and no less: the bytes that a file of this size has.
+  std::uint64_t least_bytes() const {
+    constexpr std::uint64_t kBestRatio = 1032;
+    return static_cast<std::uint64_t>(static_cast<double>(width) / 8 * bits * height / kBestRatio);
+  }
+};
+
+Header header_of(const std::filesystem::path& file) {
+  std::array<unsigned char, 25> head{};
+  if (!std::ifstream(file, std::ios::binary).read(reinterpret_cast<char*>(head.data()), head.size()))
+    throw unreadable_picture(file.string(), say("it is cut short"));
+  const auto number = [&](size_t at) {
+    return std::uint32_t{head[at]} << 24 | std::uint32_t{head[at + 1]} << 16 |
+           std::uint32_t{head[at + 2]} << 8 | head[at + 3];
+  };
+  return {number(16), number(20), head[24]};
+}
+
 }  // namespace
 
 image::Picture decode_png(const std::filesystem::path& file) {
   require_plain_file(file);
-  if (auto picture = decode_with_profile(file)) return *std::move(picture);
   const auto unreadable = [&](const std::string& why) { return unreadable_picture(file.string(), why); };
-  // The depth stands at a fixed place behind the signature and the header's name.
-  std::array<char, 25> head{};
-  if (!std::ifstream(file, std::ios::binary).read(head.data(), head.size()))
-    throw unreadable(say("it is cut short"));
-  const bool deep = head[24] == 16;
+  const Header header = header_of(file);
+  if (header.least_bytes() > std::filesystem::file_size(file))
+    throw unreadable(say("it is cut short, or its size makes no sense"));
+  if (auto picture = decode_with_profile(file)) return *std::move(picture);
   png_image png{};
   png.version = PNG_IMAGE_VERSION;
   struct Free {
@@ -138,7 +158,7 @@ image::Picture decode_png(const std::filesystem::path& file) {
   if (png_image_begin_read_from_file(&png, file.c_str()) == 0) throw unreadable(png.message);
   const image::Size size{static_cast<int>(png.width), static_cast<int>(png.height)};
   const png_color black{0, 0, 0};
-  if (!deep) {
+  if (header.bits != 16) {
     png.format = PNG_FORMAT_RGB;
     image::Coded8 out(size);
     if (png_image_finish_read(&png, &black, out.rgb.data(), 0, nullptr) == 0) throw unreadable(png.message);
@@ -146,10 +166,19 @@ image::Picture decode_png(const std::filesystem::path& file) {
   }
   png.flags |= PNG_IMAGE_FLAG_16BIT_sRGB;  // where it does not say its coding
   png.format = PNG_FORMAT_LINEAR_RGB;
-  std::vector<png_uint_16> samples(static_cast<size_t>(size.width) * size.height * 3);
-  if (png_image_finish_read(&png, &black, samples.data(), 0, nullptr) == 0) throw unreadable(png.message);
+  // The samples are read into the second half of what they become, and taken from the front: a float is never
+  // written over a sample that is still to be read.
   image::Linear32 out(size);
-  for (size_t i = 0; i < samples.size(); ++i) out.rgb[i] = static_cast<float>(samples[i]) / 65535.0F;
+  const size_t n = out.rgb.size();
+  auto* const bytes = reinterpret_cast<unsigned char*>(out.rgb.data());
+  auto* const samples = bytes + n * sizeof(png_uint_16);
+  if (png_image_finish_read(&png, &black, samples, 0, nullptr) == 0) throw unreadable(png.message);
+  for (size_t i = 0; i < n; ++i) {
+    png_uint_16 sample = 0;
+    std::memcpy(&sample, samples + i * sizeof sample, sizeof sample);
+    const float light = static_cast<float>(sample) / 65535.0F;
+    std::memcpy(bytes + i * sizeof light, &light, sizeof light);
+  }
   return out;
 }
 

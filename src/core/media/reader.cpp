@@ -30,7 +30,7 @@ struct Opened {
   int stream = -1;
 
   explicit Opened(const std::filesystem::path& file) {
-    av_log_set_level(AV_LOG_ERROR);
+    quieten_film_libraries();
     const auto fail = [&](const std::string& why) {
       return failed(say("{} cannot be played: {}.", file.string(), why));
     };
@@ -64,6 +64,15 @@ struct Opened {
       if (key == name || (key.ends_with(name) && key[key.size() - name.size() - 1] == '.')) return e->value;
     }
     return {};
+  }
+  /// The pictures it should have: by its index, or by its length where it has none.
+  long long indexed() const {
+    if (video().nb_frames > 0) return video().nb_frames;
+    const double seconds = video().duration > 0
+                               ? static_cast<double>(video().duration) * av_q2d(video().time_base)
+                           : format->duration > 0 ? static_cast<double>(format->duration) / AV_TIME_BASE
+                                                  : 0;
+    return static_cast<long long>(seconds * fps().value() + 1e-3);
   }
   int orientation() const {
     const std::uint8_t* matrix = av_stream_get_side_data(&video(), AV_PKT_DATA_DISPLAYMATRIX, nullptr);
@@ -109,6 +118,10 @@ std::optional<FilmFacts> read_webp(const std::filesystem::path& file) {
 }
 
 }  // namespace
+
+void quieten_film_libraries() {
+  av_log_set_level(AV_LOG_QUIET);
+}
 
 FilmWeights weigh_film(const std::filesystem::path& file) {
   require_plain_file(file);
@@ -161,6 +174,7 @@ FilmFacts read_film(const std::filesystem::path& file) {
   const AVStream& v = film.video();
   facts.duration_s = film.seconds_at(end);
   facts.fps = film.fps();
+  facts.indexed = film.indexed();
   facts.orientation = film.orientation();
   facts.camera = film.said_of("model");
   if (const std::string made = film.said("creation_time"); made.size() >= 19)
@@ -265,6 +279,10 @@ void FilmReader::seek(long long frame) {
   av_seek_frame(p.film.format, p.film.stream, at, AVSEEK_FLAG_BACKWARD);
   avcodec_flush_buffers(p.codec);
   p.skip_before = frame;
+}
+
+bool FilmReader::damaged() const {
+  return (parts_->frame->flags & AV_FRAME_FLAG_CORRUPT) != 0 || parts_->frame->decode_error_flags != 0;
 }
 
 void FilmReader::pass_to(long long frame) {

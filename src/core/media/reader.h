@@ -16,7 +16,8 @@ namespace askcount::media {
 
 /// What a film file holds, counted and not believed from its header.
 struct FilmFacts {
-  long long frames = 0;
+  long long frames = 0;   ///< that can be found in it
+  long long indexed = 0;  ///< that it should have by its own index or length; more where it is cut short
   double duration_s = 0;
   FrameRate fps;
   image::Size size;     ///< as stored
@@ -40,6 +41,9 @@ struct FilmWeights {
 /// Weighs a film. Throws as read_film(); of animated WebP every picture counts as a key.
 FilmWeights weigh_film(const std::filesystem::path& file);
 
+/// The FFmpeg libraries say nothing on the terminal: what is wrong is said by whoever asked them.
+void quieten_film_libraries();
+
 /// Reads a film's pictures in order.
 class FilmReader {
  public:
@@ -59,6 +63,8 @@ class FilmReader {
   void seek(long long frame);
   /// The same for a frame further on, by decoding what lies between.
   void pass_to(long long frame);
+  /// Whether the picture that was read last was made up by the decoder in part, for its data are damaged.
+  bool damaged() const;
 
  private:
   struct Parts;

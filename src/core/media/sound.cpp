@@ -16,6 +16,7 @@ extern "C" {
 #include "base/error.h"
 #include "base/files.h"
 #include "base/language.h"
+#include "media/reader.h"
 
 namespace askcount::media {
 
@@ -41,7 +42,7 @@ struct SoundReader::Parts {
   }
 
   void open() {
-    av_log_set_level(AV_LOG_ERROR);
+    quieten_film_libraries();
     const auto fail = [&](const std::string& why) {
       return bad_input(say("{} cannot be used as a film's sound: {}.", sound.file.string(), why),
                        say("Choose a file with sound in it."));

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <array>
+#include <climits>
 #include <cmath>
 #include <memory>
 
@@ -20,7 +21,7 @@ struct CloseTiff {
   void operator()(TIFF* t) const { TIFFClose(t); }
 };
 
-constexpr std::uint64_t kMostPixels = 1u << 30;  // more is damage
+constexpr float kMostLight = 65504;  // of a float that is beyond all measure: what half floats hold
 
 /// What TIFFs of ours and other programs' say of their samples.
 struct Layout {
@@ -65,6 +66,11 @@ TiffProfile profile_of(TIFF* t) {
   return ColourProfile::of({icc, length});
 }
 
+/// A floating sample: neither below nothing nor beyond all measure; what is no number is black.
+float light_of(float sample) {
+  return std::isnan(sample) ? 0.0F : std::clamp(sample, 0.0F, kMostLight);
+}
+
 /// One row or tile row of samples as linear light.
 void take_samples(const std::uint8_t* from, const Layout& l, const TiffProfile& profile, std::uint32_t count,
                   float* into) {
@@ -80,7 +86,7 @@ void take_samples(const std::uint8_t* from, const Layout& l, const TiffProfile& 
     for (std::uint32_t c = 0; c < 3; ++c) {
       const size_t at = static_cast<size_t>(x) * l.samples + c * colour;
       into[x * 3 + c] = l.bits == 16 ? linear_of_16()[reinterpret_cast<const std::uint16_t*>(from)[at]]
-                                     : std::max(0.0F, reinterpret_cast<const float*>(from)[at]);
+                                     : light_of(reinterpret_cast<const float*>(from)[at]);
     }
 }
 
@@ -125,7 +131,8 @@ image::Picture decode_tiff(const std::filesystem::path& file) {
   if (!tiff) throw unreadable_picture(file.string(), say("it is not a TIFF"));
   TIFF* t = tiff.get();
   const Layout l = layout_of(t);
-  if (l.width == 0 || l.height == 0 || std::uint64_t{l.width} * l.height > kMostPixels)
+  if (l.width == 0 || l.height == 0 || l.width > INT_MAX || l.height > INT_MAX ||
+      std::uint64_t{l.width} * l.height > static_cast<std::uint64_t>(image::kMostPixels))
     throw unreadable_picture(file.string(), say("its size makes no sense"));
   if (l.plain()) return deep(t, l, file);
   std::vector<std::uint32_t> rgba(static_cast<size_t>(l.width) * l.height);

@@ -235,6 +235,8 @@ std::vector<Spot> find_spots(const media::Frames& frames, const media::FrameSour
   std::vector<size_t> readable;
   for (size_t n = 0; frames && n < frames->size(); ++n)
     if ((*frames)[n].shown()) readable.push_back(n);
+  if (frames && !frames->empty() && readable.empty())
+    throw failed(say("None of the frames can be read: there is nothing to look at."));
   if (readable.size() < kFewest) return {};
   const size_t count = std::min(kFrames, readable.size());
   std::vector<cv::Mat> seen;
@@ -253,7 +255,10 @@ std::vector<Spot> find_spots(const media::Frames& frames, const media::FrameSour
     work.report(++done, count);
   });
   if (work.stop.stop_requested()) throw cancelled(say("The search for spots was stopped."));
-  if (seen.size() < kFewest) return {};
+  if (seen.size() < kFewest)
+    throw failed(
+        say("Of {} frames that were looked at only {} can be read: too few to tell dust from the view.",
+            count, seen.size()));
   const Over o = over(seen);
   std::vector<Candidate> found;
   // Small spots and large ones stand out against surroundings of their own size, faint ones and strong ones
