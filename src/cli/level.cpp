@@ -74,10 +74,15 @@ Answer level_verb(const LevelOptions& asked) {
         {{"frame", c.frame + 1}, {"stops", rounded(c.stops, 3)}, {"flash", c.flash}, {"frames", c.frames}});
   Answer answer;
   answer.json = {{"frames", e.frames.size()},
-                 {"flicker_before", rounded(e.flicker_before, 4)},
-                 {"flicker_after", rounded(e.flicker_after, 4)},
+                 {"flicker_before", rounded(e.most_before(), 4)},
+                 {"flicker_after", rounded(e.most_after(), 4)},
+                 {"whole_before", rounded(e.flicker_before, 4)},
+                 {"whole_after", rounded(e.flicker_after, 4)},
                  {"colour_before", rounded(e.colour_before, 4)},
                  {"colour_after", rounded(e.colour_after, 4)},
+                 {"part_before", rounded(e.part_before, 4)},
+                 {"part_after", rounded(e.part_after, 4)},
+                 {"set_aside", numbers(e.set_aside)},
                  {"zones_before", zones(e.zones_before)},
                  {"zones_after", zones(e.zones_after)},
                  {"clicks", clicks},
@@ -88,9 +93,9 @@ Answer level_verb(const LevelOptions& asked) {
                  {"suggested_anchors", numbers(films::suggested_anchors(e))},
                  {"corrections", corrections},
                  {"findings", to_json(findings)}};
-  answer.words = fmt::format("{}: flicker {} stops before, {} after.\n",
+  answer.words = fmt::format("{}: flicker {} stops before, {} after, where it is most.\n",
                              counted(static_cast<long long>(e.frames.size()), "{} frame", "{} frames"),
-                             level::flicker_words(e.flicker_before), level::flicker_words(e.flicker_after)) +
+                             level::flicker_words(e.most_before()), level::flicker_words(e.most_after())) +
                  words_of(findings);
   return answer;
 }

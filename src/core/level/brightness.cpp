@@ -101,6 +101,85 @@ class Zones {
   std::array<std::vector<double>, 3> before_, after_;
 };
 
+/// Brightness of the ninths of a picture, by what most of each shares: what moves through one is no flicker.
+class Ninths {
+ public:
+  static constexpr int kAcross = 3, kAll = 9;
+
+  Ninths() {
+    for (int p = 0; p < image::Luminance::kParts; ++p) {
+      const int x = p % image::Luminance::kAcross * kAcross / image::Luminance::kAcross;
+      const int y = p / image::Luminance::kAcross * kAcross / image::Luminance::kDown;
+      auto& own = curves_[static_cast<size_t>(y * kAcross + x)].own;
+      own.resize(image::Luminance::kParts, false);
+      own[static_cast<size_t>(p)] = true;
+    }
+  }
+  /// `kept` is what true changes have added up to.
+  void add(const image::Luminance& l, const Correction& c, double kept) {
+    constexpr float kTooDark = -9;  // stops of white: nothing follows there
+    std::array<float, image::Luminance::kParts> as_shot{}, corrected{};
+    const double all =
+        std::log2(std::max(1e-6, mean_after(l, {c.gain}) / std::max(1e-6, static_cast<double>(l.mean))));
+    for (int p = 0; p < image::Luminance::kParts; ++p) {
+      const auto at = static_cast<size_t>(p);
+      const bool dark = l.parts[at] < kTooDark;
+      as_shot[at] = dark ? image::Luminance::kUnknown : l.parts[at];
+      corrected[at] = dark ? image::Luminance::kUnknown
+                           : static_cast<float>(all + std::log2(std::max(1e-9, light_after_fields(l, c, p))));
+    }
+    for (Curve& curve : curves_) {
+      const SharedChange was = change(last_parts_, as_shot, l, curve),
+                         is = change(last_corrected_, corrected, l, curve);
+      const double step = any_ ? kept - last_kept_ : 0;
+      curve.before.push_back((curve.before.empty() ? 0 : curve.before.back()) + was.stops - step);
+      curve.after.push_back((curve.after.empty() ? 0 : curve.after.back()) + is.stops - step);
+      curve.chance += was.chance * was.chance;
+    }
+    last_parts_ = as_shot;
+    last_corrected_ = corrected;
+    last_kept_ = kept;
+    any_ = true;
+  }
+  void tell(Evenness& e) const {
+    constexpr double kSeen = 0.01;  // stops: what is left of a part's counts before what there was
+    double most = 0;
+    for (size_t n = 0; n < curves_.size(); ++n) {
+      const double before = flicker_of(curves_[n], curves_[n].before),
+                   after = flicker_of(curves_[n], curves_[n].after);
+      const double counts = after > kSeen ? 100 + after : before;
+      if (counts <= most) continue;
+      most = counts;
+      e.part_before = before;
+      e.part_after = after;
+      e.part = n;
+    }
+  }
+
+ private:
+  struct Curve {
+    std::vector<bool> own;
+    std::vector<double> before, after;
+    double chance = 0;  // squared standard errors of the changes, added up
+  };
+  SharedChange change(const std::array<float, image::Luminance::kParts>& before,
+                      const std::array<float, image::Luminance::kParts>& now, const image::Luminance& l,
+                      const Curve& curve) const {
+    return any_ ? shared_change(before, now, l.parts, curve.own) : SharedChange{};
+  }
+  /// Without what chance makes of parts that move each for itself: a value errs by half of what a change
+  /// does.
+  static double flicker_of(const Curve& curve, const std::vector<double>& stops) {
+    constexpr double kOutOfChance = 3;
+    const double all = flicker(stops), n = static_cast<double>(std::max<size_t>(1, stops.size()));
+    return std::sqrt(std::max(0.0, all * all - kOutOfChance * curve.chance / n / 2));
+  }
+  std::array<Curve, kAll> curves_;
+  std::array<float, image::Luminance::kParts> last_parts_{}, last_corrected_{};
+  double last_kept_ = 0;
+  bool any_ = false;
+};
+
 }  // namespace
 
 image::Luminance measure_frame(const image::Picture& picture, image::Size film) {
@@ -172,6 +251,7 @@ Evenness even_out(const media::Frames& frames, const Luminances& luminances, Smo
                        [n](const auto& g) { return n >= g.frame && n < g.frame + g.frames; });
   };
   Zones zones;
+  Ninths ninths;
   ZoneColours colours;
   for (size_t n = 0; n < luminances.size(); ++n) {
     if (work.stop.stop_requested()) throw cancelled(say("Levelling was stopped; nothing was changed."));
@@ -198,19 +278,26 @@ Evenness even_out(const media::Frames& frames, const Luminances& luminances, Smo
       e.held.push_back(n);
       e.raised_most = std::max(e.raised_most, raised);
     }
+    if (leveller.set_aside(n)) {
+      e.set_aside.push_back(n);
+      continue;
+    }
     zones.add(l, e.corrections.back());
+    ninths.add(l, e.corrections.back(), leveller.kept_light(n));
     colours.add(l, e.frames[n]);
   }
   for (const Leveller::Gradual& g : leveller.gradual_changes())
     (g.smoothed ? e.smoothed : e.kept).push_back({g.frame, g.stops, false, g.frames});
   for (auto* list : {&e.kept, &e.smoothed})
     std::sort(list->begin(), list->end(), [](const Change& a, const Change& b) { return a.frame < b.frame; });
+  ninths.tell(e);
   e.zones_before = zones.before();
   e.zones_after = zones.after();
   e.late_clicks = leveller.late_clicks();
   e.clicks = find_clicks(as_shot, exposures);
   std::vector<double> before, after;
   for (size_t n = 0; n < luminances.size(); ++n) {
+    if (leveller.set_aside(n)) continue;
     before.push_back(as_shot[n] - leveller.kept_light(n));
     after.push_back(e.after[n] - leveller.kept_light(n));
   }

@@ -2,6 +2,7 @@
 // How bright every frame of a take is.
 #pragma once
 
+#include <algorithm>
 #include <array>
 #include <memory>
 #include <optional>
@@ -59,6 +60,14 @@ struct Evenness {
   double colour_after = 0;
   /// Flicker of the upper, middle and lower third of the picture, in stops.
   std::array<double, 3> zones_before{}, zones_after{};
+  /// Flicker of whichever ninth of the picture flickers most by what most of it shares, in stops; and of
+  /// which, from 0 in rows from the top left.
+  double part_before = 0, part_after = 0;
+  size_t part = 0;
+  /// The most of the whole, its parts and its colours.
+  double most_before() const { return std::max({flicker_before, part_before, colour_before}); }
+  double most_after() const { return std::max({flicker_after, part_after, colour_after}); }
+  std::vector<size_t> set_aside;    ///< far darker than those beside them: see Leveller
   std::vector<size_t> late_clicks;  ///< whose record came a frame early or late
   /// Frames that are raised so far that light parts would have clipped, and by how much most of all.
   std::vector<size_t> held;

@@ -57,14 +57,30 @@ void judge_clicks(const Evenness& e, Findings& list) {
 }
 
 void judge_parts(const Evenness& e, Findings& list) {
-  static constexpr const char* kThirds[] = {to_say("upper"), to_say("middle"), to_say("lower")};
-  const auto worst = std::max_element(e.zones_before.begin(), e.zones_before.end());
-  const auto at = static_cast<size_t>(worst - e.zones_before.begin());
-  if (*worst < e.flicker_before + kPartsApart) return;
-  list.push_back({"parts_evened", e.zones_after[at] < kSeen ? Severity::Ok : Severity::Warning,
-                  e.zones_after[at] < kSeen ? say("Parts that flickered on their own are held")
-                                            : say("A part still flickers on its own"),
-                  say("The {} third: {}", say(kThirds[at]), before_and_after(*worst, e.zones_after[at]))});
+  static constexpr const char* kNinths[] = {
+      to_say("upper left"),  to_say("upper middle"), to_say("upper right"),
+      to_say("middle left"), to_say("middle"),       to_say("middle right"),
+      to_say("lower left"),  to_say("lower middle"), to_say("lower right")};
+  const bool held = e.part_after < kSeen;
+  if (e.part_before < e.flicker_before + kPartsApart &&
+      (held || e.part_after < e.flicker_after + kPartsApart))
+    return;
+  list.push_back(
+      {"parts_evened", held ? Severity::Ok : Severity::Warning,
+       held ? say("Parts that flickered on their own are held") : say("A part still flickers on its own"),
+       say("Most at the {}: {}", say(kNinths[e.part]), before_and_after(e.part_before, e.part_after))});
+}
+
+void judge_set_aside(const Evenness& e, Findings& list) {
+  if (e.set_aside.empty()) return;
+  const auto many = static_cast<long long>(e.set_aside.size());
+  list.push_back(
+      {"frames_set_aside", Severity::Warning,
+       counted(many, "{} frame is far darker than those beside it",
+               "{} frames are far darker than those beside them"),
+       say("The first is frame {}. Their light tells nothing of the scene's, so the levelling of the "
+           "others goes by without them. On Gather leave them out, or let their neighbours stand in.",
+           number(e.set_aside.front()))});
 }
 
 struct KeptWords {
@@ -116,10 +132,14 @@ Findings judge(const Evenness& e) {
   Findings list;
   judge_clicks(e, list);
   const bool even = e.flicker_after < kSeen;
+  const bool parts_even = e.part_after < std::max(kSeen, e.flicker_after + kPartsApart);
   list.push_back({even ? "flicker_gone" : "flicker_left", even ? Severity::Ok : Severity::Warning,
-                  even ? say("Flicker below what an eye sees") : say("Some flicker is left"),
-                  before_and_after(e.flicker_before, e.flicker_after)});
+                  !even        ? say("Some flicker is left")
+                  : parts_even ? say("Flicker below what an eye sees")
+                               : say("As a whole the frames are even"),
+                  say("The whole: {}", before_and_after(e.flicker_before, e.flicker_after))});
   judge_parts(e, list);
+  judge_set_aside(e, list);
   // What stays is no wandering but something coloured that moves.
   if (e.colour_before > kColourSeen && e.colour_after < kColourHeld * e.colour_before)
     list.push_back({"colour_evened", Severity::Ok, say("Drifting colours are held"),

@@ -19,6 +19,9 @@ constexpr double kClick = 1.0 / 6;    // stops: the least change of the record t
 constexpr double kMovement = 0.0015;  // stops a frame: what the mean does for itself beyond this is movement
 constexpr double kLeastFlash = 0.4;   // stops
 constexpr double kSureFlash = 5;      // spreads
+constexpr double kFarDarker = 1.5;    // stops below its neighbours, and
+constexpr double kSureDarker = 8;     // usual steps between frames, that set a frame aside
+constexpr double kBeyondRaising = 4;  // stops
 // Shares of a click that the pictures' change may be off by: more and it was not there, less and it was.
 constexpr double kOffClick = 0.6, kOnClick = 0.35;
 
@@ -113,6 +116,7 @@ Leveller::Leveller(const std::vector<std::optional<double>>& exposures, Smoothin
   local_step_.assign(exposure_.size(), 0.0);
   smoothed_step_.assign(exposure_.size(), 0.0);
   flash_.assign(exposure_.size(), false);
+  aside_.assign(exposure_.size(), Aside::No);
   samples_.reserve(exposure_.size());
 }
 
@@ -211,6 +215,33 @@ double Leveller::flash_step(size_t i, size_t from, size_t to) {
   return step;
 }
 
+/// Whether frame i, or i with one beside it, is far darker than those around; nothing is said of a change
+/// that lasts.
+void Leveller::judge_alone(size_t i, size_t from, size_t to) {
+  const auto light = [&](size_t k) { return samples_[k].stops - exposure_[k]; };
+  if (!samples_[i].known || wished(smoothing_.keep, i)) return;
+  const auto all = static_cast<long>(samples_.size()), at = static_cast<long>(i);
+  std::vector<double> beside, before, after, steps;
+  for (const long k : {at - 2, at - 1, at + 1, at + 2})
+    if (k >= 0 && k < all && samples_[static_cast<size_t>(k)].known) {
+      beside.push_back(light(static_cast<size_t>(k)));
+      (k < at ? before : after).push_back(beside.back());
+    }
+  if (beside.size() < 2 || after.empty()) return;
+  const double usual = median_of(beside), off = usual - light(i);
+  if (off < kFarDarker) return;
+  const auto comes_back = [&](const std::vector<double>& side) {
+    return std::any_of(side.begin(), side.end(), [&](double v) { return usual - v < off / 2; });
+  };
+  if (!comes_back(after) || (!before.empty() && !comes_back(before))) return;
+  for (size_t k = from + 1; k < to; ++k)
+    if (samples_[k].known && samples_[k - 1].known) steps.push_back(std::abs(light(k) - light(k - 1)));
+  if (steps.size() < 5 || off < kSureDarker * median_of(steps)) return;
+  aside_[i] = off < kBeyondRaising ? Aside::Corrected : Aside::AsShot;
+  parts_.leave_out(i);
+  green_.leave_out(i);
+}
+
 /// What a gradual change that is kept adds at frame i.
 double Leveller::gradual_step(size_t i) {
   const double step = gradual_.step(
@@ -234,6 +265,7 @@ void Leveller::settle_local(size_t until) {
     std::vector<double> spread;
     for (size_t k = from; k < to; ++k)
       if (samples_[k].known && k > 0) spread.push_back(std::abs(samples_[k].apart));
+    judge_alone(i, from, to);
     const double sigma = spread.size() > 4 ? 1.4826 * median_of(spread) : 1e9;
     const double d = samples_[i].apart;
     const double turned = i > 0 ? std::abs(exposure_[i] - exposure_[i - 1]) : 0;
@@ -261,7 +293,7 @@ void Leveller::settle_local(size_t until) {
 }
 
 bool Leveller::both_known(size_t i) const {
-  return i > 0 && samples_[i].known && samples_[i - 1].known;
+  return i > 0 && told(i) && told(i - 1);
 }
 
 /// How much of the changes between n and i is movement in the picture, which no gain may follow: what the
@@ -296,11 +328,13 @@ Levelled Leveller::level(size_t n) {
   const size_t first = n > reach ? n - reach : 0, last = std::min(n + reach, exposure_.size() - 1);
   settle_local(last);
   const bool known = samples_[n].known;
+  const bool alone = set_aside(n);
   Levelled out;
-  const ColourWander::Held colours = known ? colours_.held(n) : ColourWander::Held();
+  const ColourWander::Held colours = known && !alone ? colours_.held(n) : ColourWander::Held();
   const bool by_colour = !colours.red_field.flat() || !colours.blue_field.flat();
   // Where colours flicker in parts their green tells the brightness that is to be held.
-  if (smoothing_.parts && known && !flash_[n]) out.field = (by_colour ? green_ : parts_).field(n, &exposure_);
+  if (smoothing_.parts && known && !flash_[n] && !alone)
+    out.field = (by_colour ? green_ : parts_).field(n, &exposure_);
   // Where parts flicker apart, what they do is no movement.
   const std::vector<double> movement =
       out.field.flat() && !by_colour ? moved(first, last, n) : std::vector<double>(last - first + 1, 0.0);
@@ -309,11 +343,12 @@ Levelled Leveller::level(size_t n) {
         const auto k = static_cast<size_t>(i);
         return samples_[k].stops - exposure_[k] - local_[k] - movement[k - first];
       },
-      [&](long i) { return samples_[static_cast<size_t>(i)].known; }, static_cast<long>(n),
-      static_cast<long>(last) + 1, smoothing_.reach);
+      [&](long i) { return told(static_cast<size_t>(i)); }, static_cast<long>(n), static_cast<long>(last) + 1,
+      smoothing_.reach);
   out.target = light + local_[n] + joined_[n];
   out.as_shot = known ? samples_[n].stops : out.target;
-  if (known) {
+  if (aside_[n] == Aside::AsShot) out.target = out.as_shot;
+  if (known && aside_[n] != Aside::AsShot) {
     // What the clicks ask for is done in any case.
     const double clicks = joined_[n] - exposure_[n], strength = smoothing_.strength;
     out.target = out.as_shot + clicks + strength * (out.correction() - clicks);

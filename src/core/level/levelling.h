@@ -5,6 +5,7 @@
 #include <array>
 #include <cmath>
 #include <cstddef>
+#include <cstdint>
 #include <optional>
 #include <vector>
 
@@ -84,6 +85,10 @@ class Leveller {
   /// Whether the frame is in a flash: one or two that are far brighter than all around them in every part, as
   /// lightning makes them. Known like that.
   bool flash(size_t n) const { return flash_[n]; }
+  /// Whether the frame is one or two that are far darker than those beside them, as a cap or a failed shot
+  /// makes them: what their light was cannot be told from them. They move nothing of their neighbours. Known
+  /// like that.
+  bool set_aside(size_t n) const { return aside_[n] != Aside::No; }
   /// The same that was smoothed by wish; 0 where there was none.
   double smoothed_change(size_t n) const { return smoothed_step_[n]; }
   /// A change of light over several frames that all of the picture shares, as a cloud makes it.
@@ -113,6 +118,8 @@ class Leveller {
   double gradual_step(size_t i);
   void align_click(size_t i);
   bool both_known(size_t i) const;
+  bool told(size_t i) const { return samples_[i].known && aside_[i] == Aside::No; }
+  void judge_alone(size_t i, size_t from, size_t to);
   std::vector<double> moved(size_t from, size_t to, size_t n) const;
   bool wished(const std::vector<size_t>& frames, size_t n) const;
 
@@ -121,6 +128,12 @@ class Leveller {
   std::vector<Sample> samples_;
   std::vector<double> local_, local_step_, smoothed_step_;
   std::vector<bool> flash_;
+  enum class Aside : std::uint8_t {
+    No,
+    Corrected,  // it is held to its neighbours' light
+    AsShot      // it is too dark to be raised
+  };
+  std::vector<Aside> aside_;
   size_t flash_end_ = 0;    // the first frame after the last flash
   double flash_light_ = 0;  // stops the frame before is brighter by, within one
   bool flash_smoothed_ = false;

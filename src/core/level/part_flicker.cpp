@@ -30,6 +30,10 @@ void PartFlicker::add(const Parts* stops) {
   frames_.push_back(f);
 }
 
+void PartFlicker::leave_out(size_t n) {
+  if (n < frames_.size()) frames_[n].known = false;
+}
+
 const FieldFit& PartFlicker::quick(size_t n, const std::vector<double>* exposure) {
   if (quick_.size() <= n) quick_.resize(n + 1), quick_there_.resize(n + 1, 0);
   if (quick_there_[n] == 0) {

@@ -27,6 +27,9 @@ class PartFlicker {
   /// it cannot be read.
   void add(const Parts* stops);
 
+  /// Frame n, which was added, tells nothing after all.
+  void leave_out(size_t n);
+
   /// What is to be added to frame n, in stops, besides the change of the whole. `exposure` has the recorded
   /// exposure of every frame in stops, as it stays; null where none counts. Where the change of the `whole`
   /// is told, the field brings what is lacking of it too. Frames up to n + reach must have been added, where

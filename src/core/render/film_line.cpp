@@ -63,7 +63,10 @@ void FilmLine::settle() {
   if (!leveller_) return;
   for (; levelled_ < settled(); ++levelled_) {
     const level::Levelled l = leveller_->level(levelled_);
-    as_shot_.push_back(l.as_shot - leveller_->kept_light(levelled_));
+    if (leveller_->set_aside(levelled_))
+      set_aside_.push_back(plan_.timeline().sequence()[levelled_]);
+    else
+      as_shot_.push_back(l.as_shot - leveller_->kept_light(levelled_));
     slots_[levelled_ - base_].levelled = l;
   }
 }

@@ -38,6 +38,8 @@ class FilmLine {
 
   /// Flicker of what was decoded, in stops; nothing where the levelling was known before.
   std::optional<double> flicker_before() const;
+  /// Frames of the take that the levelling set aside, as far as they were levelled on the way.
+  const std::vector<size_t>& set_aside() const { return set_aside_; }
   /// Film frames made from neighbours so far.
   size_t made() const { return made_; }
 
@@ -65,6 +67,7 @@ class FilmLine {
   FilmPlan plan_;
   std::optional<level::Leveller> leveller_;
   std::vector<double> as_shot_;
+  std::vector<size_t> set_aside_;
   size_t lookahead_ = 0, luminance_ = 0;
   std::deque<Slot> slots_;
   size_t base_ = 0, added_ = 0, levelled_ = 0;

@@ -440,6 +440,8 @@ std::unique_ptr<Nameless> write_films(const media::Frames& frames, const media::
     outcome.facts = media::read_film(films[film]->part->path());
     check_written(orders[film], lines[film]->plan().timeline().frames(), outcome.facts);
     if (const auto flicker = lines[film]->flicker_before()) outcome.flicker_before = *flicker;
+    for (const size_t n : lines[film]->set_aside())
+      outcome.set_aside.push_back(media::name_of((*frames)[n].file()));
     outcome.made = lines[film]->made();
   }
   for (FilmOutcome& outcome : outcomes)

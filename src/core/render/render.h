@@ -41,6 +41,7 @@ struct FilmOutcome {
   double seconds_taken = 0;
   double flicker_before = 0;            ///< of the frames, in stops; 0 where the order knew its levelling
   std::vector<std::string> unreadable;  ///< frames that could not be read; their neighbours stand in
+  std::vector<std::string> set_aside;   ///< far darker than those beside them: see level::Leveller
   size_t made = 0;  ///< film frames that were not shot: between frames, or in the place of missing ones
   struct Steadied {
     double jitter_before = 0, jitter_after = 0;  ///< pixels of the frame, from frame to frame

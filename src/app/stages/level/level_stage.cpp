@@ -212,9 +212,9 @@ void LevelStage::refresh() {
     const level::Evenness& e = *session_.levelling.evenness();
     numbers_->setText(QString(say_q("flicker <b>%1</b> stops before, <span style='background:%2;color:%3;"
                                     "font-weight:700'>&nbsp;%4 after&nbsp;</span>"))
-                          .arg(QString::fromStdString(level::flicker_words(e.flicker_before)),
-                               c.answer.name(), c.answer_ink.name(),
-                               QString::fromStdString(level::flicker_words(e.flicker_after))));
+                          .arg(QString::fromStdString(level::flicker_words(e.most_before())), c.answer.name(),
+                               c.answer_ink.name(),
+                               QString::fromStdString(level::flicker_words(e.most_after()))));
   }
   show_frame();
 }
