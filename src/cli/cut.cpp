@@ -190,6 +190,7 @@ void make_films(const Cutting& cutting, const CutAsked& asked, const ingest::Gat
   std::vector<films::BesideFilm> beside;
   for (size_t n = 0; n < orders.size(); ++n) {
     beside.push_back(beside_of(cutting.films[n], asked));
+    films::check_beside(beside.back(), orders[n], gathered.frames->size());
     films::order_by_light(orders[n], cutting.films[n].wish, gathered.frames, source, {{}, stop_token()});
   }
   std::vector<render::FilmOutcome> outcomes;

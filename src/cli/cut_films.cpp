@@ -53,16 +53,28 @@ std::vector<Cutting::Film> films_of(const CutAsked& asked, const std::optional<t
   return films;
 }
 
-void check_film(const Cutting::Film& film, const CutAsked& asked, const fs::path& folder) {
+/// What the films are made from, of all of them: none is written over it.
+std::vector<fs::path> inputs_of(const Cutting& cutting, const CutAsked& asked) {
+  std::vector<fs::path> files = films::inputs_of(cutting.take, cutting.gathering.folder);
+  files.push_back(asked.take);
+  for (const std::string& folder : asked.folders) files.emplace_back(folder);
+  for (const Cutting::Film& film : cutting.films)
+    if (!film.wish.sound.empty()) files.push_back(cutting.gathering.folder / film.wish.sound);
+  return files;
+}
+
+void check_film(const Cutting::Film& film, const CutAsked& asked, const Cutting& cutting) {
+  const fs::path& folder = cutting.gathering.folder;
+  const std::vector<fs::path> inputs = inputs_of(cutting, asked);
   const std::string& output = film.said.output;
   const take::FilmWish& wish = film.wish;
   const std::string sound = wish.sound.empty() ? "" : (folder / wish.sound).string();
   media::check_coding(output, wish.size, wish.coding);
-  media::check_film_output({output, FileKind::Film, {{asked.take, sound}, asked.force}});
+  media::check_film_output({output, FileKind::Film, {inputs, asked.force}});
   render::check_choice(wish.choice, 0);
   if (!sound.empty()) media::check_sound({sound, wish.sound_from_s, 0, 0});
   if (!film.said.poster.empty()) require_new_picture(file_at(film.said.poster, "--poster").first);
-  if (wish.report) check_output({output + ".json", FileKind::Record, {{}, asked.force}});
+  if (wish.report) check_output({output + ".json", FileKind::Report, {inputs, asked.force}});
 }
 
 void check_names(const std::vector<Cutting::Film>& films) {
@@ -91,8 +103,8 @@ Cutting cutting_of(const CutAsked& asked) {
     if (!film.wish.fps && cutting.gathering.take) film.wish.fps = films::film_rate(cutting.take);
     if (!film.wish.fps)
       throw bad_input("The frame rate is missing.", "Add --fps 25, or --take with the plan.");
-    check_film(film, asked, cutting.gathering.folder);
   }
+  for (const Cutting::Film& film : cutting.films) check_film(film, asked, cutting);
   check_names(cutting.films);
   if (!asked.still.empty()) require_new_picture(asked.still);
   if (!asked.glimpse.empty()) require_new_picture(file_at(asked.glimpse, "--glimpse").first);
@@ -108,7 +120,7 @@ render::FilmOrder order_of(const Cutting& cutting, const Cutting::Film& film, co
   order.levelled = !asked.as_shot;
   order.gaps = films::gaps_of(gathered);
   if (!cutting.looks.empty()) order.looks.anchors = cutting.looks;
-  order.guard = {{asked.take, order.extras.sound.file}, asked.force};
+  order.guard = {inputs_of(cutting, asked), asked.force};
   return order;
 }
 

@@ -17,6 +17,7 @@
 #include "journal/state.h"
 #include "progress_line.h"
 #include "stop.h"
+#include "take/edit.h"
 #include "take/mend.h"
 #include "verbs.h"
 
@@ -129,14 +130,15 @@ Answer findings_verb(const FindingsAsked& asked) {
 }
 
 Answer mend_verb(const MendOptions& asked) {
-  const take::Take take = take::load_take(asked.take);
+  take::Edited edited(asked.take);
+  const take::Take take = edited.take;
   std::string known;
   for (const Finding& f : findings_asked(take, asked)) {
     if (!f.mend) continue;
     known += (known.empty() ? "" : ", ") + f.code;
     if (f.code != asked.code) continue;
-    const take::Take mended = take::mended(take, *f.mend);
-    take::save_take(mended, asked.take);
+    const take::Take& mended = edited.take = take::mended(take, *f.mend);
+    edited.save();
     const std::string done = words(*f.mend);
     return {{{"take", asked.take},
              {"code", f.code},

@@ -38,7 +38,8 @@ Answer pack_verb(const PackOptions& asked) {
                             counted(static_cast<long long>(packed.files), "{} file", "{} files"),
                             format_number(static_cast<double>(packed.bytes) / 1e6, 1))};
   for (const std::string& file : packed.missing)
-    answer.words += fmt::format("{} is named in the take but missing.\n", file);
+    answer.words += fmt::format("{} is not in it: it is gone, a link, or on no card of the take.\n", file);
+  answer.exit = packed.missing.empty() ? 0 : 1;
   return answer;
 }
 

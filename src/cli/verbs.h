@@ -19,6 +19,7 @@ namespace askcount::cli {
 struct Answer {
   Json json;
   std::string words;
+  int exit = 0;  ///< 1 where it did its work and what it has to say is bad: not everything was copied
 };
 
 /// Where a chosen verb leaves what is to be run, and whether the answer is wanted as JSON.

@@ -113,7 +113,16 @@ void Document::lock(const fs::path& file) {
 }
 
 void Document::put_down(take::Take take, const Origin& origin) {
-  if (autosave_.isActive()) autosave();
+  if (autosave_.isActive() || again_) {
+    // What was edited while it was being saved elsewhere goes there too.
+    if (!saving_to_.empty())
+      saver_.save(take_, saving_to_, unsaved_, true, {});
+    else
+      autosave();
+  }
+  autosave_.stop();
+  saving_to_.clear();
+  again_ = false;
   ++generation_;
   take_ = std::move(take);
   file_ = origin.file;
@@ -134,12 +143,17 @@ void Document::save(const fs::path& file) {
   if (look_only() && file.empty())
     return emit trouble(say_q("This take is open in another window: save it there."));
   const fs::path to = file.empty() ? file_ : file;
+  if (!file.empty()) saving_to_ = file;
   saver_.save(take_, to, {}, !file.empty(),
               [this, generation = generation_](const Saved& s) { heard(s, generation, true); });
 }
 
 void Document::autosave() {
   autosave_.stop();
+  if (!saving_to_.empty()) {  // whose file it is then is not known yet
+    again_ = true;
+    return;
+  }
   const bool unsaved = file_.empty();
   // A second place, so that nothing is lost where the first cannot be written.
   saver_.save(take_, unsaved ? unsaved_ : file_, unsaved ? fs::path() : unsaved_, false,
@@ -149,6 +163,7 @@ void Document::autosave() {
 void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed) {
   if (!saved.trouble.isEmpty()) emit trouble(saved.trouble);
   if (generation != generation_) return;  // of a take that is put away
+  if (renamed) saving_to_.clear();
   const QString clock = QTime::currentTime().toString("HH:mm");
   std::error_code ec;
   if (saved.trouble.isEmpty() && saved.file != unsaved_)
@@ -168,13 +183,16 @@ void Document::heard(const Saved& saved, std::uint64_t generation, bool renamed)
     saved_words_ =
         file_.empty() ? say_q("Kept ") + clock + say_q(", not saved to a file yet") : say_q("Saved ") + clock;
   }
+  if (renamed && std::exchange(again_, false)) autosave();
   emit this->saved();
 }
 
 void Document::wait_until_saved() {
   if (autosave_.isActive()) autosave();
-  saver_.wait();
-  QCoreApplication::sendPostedEvents(&saver_);
+  for (int i = 0; i < 2; ++i) {  // an edit that waited for a saving elsewhere is saved after it
+    saver_.wait();
+    QCoreApplication::sendPostedEvents(&saver_);
+  }
 }
 
 fs::path Document::beside(const std::string& path) const {

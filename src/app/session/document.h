@@ -112,6 +112,8 @@ class Document : public QObject {
   QString drag_;
   std::uint64_t generation_ = 1;
   std::filesystem::path file_, unsaved_;  // the second is its own, whether anything was written there or not
+  std::filesystem::path saving_to_;       // under another name, and not heard of yet; empty otherwise
+  bool again_ = false;                    // edited meanwhile
   std::unique_ptr<QLockFile> lock_;       // of the one it is saved in
   QTimer autosave_;
   QString saved_words_;

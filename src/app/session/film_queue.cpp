@@ -91,6 +91,8 @@ void FilmQueue::next() {
                 std::vector<render::FilmOrder> orders = batch->orders;
                 for (size_t n = 0; n < orders.size(); ++n) {
                   orders[n].output = films::film_file(orders[n].output);
+                  films::check_beside(films::beside_film(batch->wishes[n], orders[n].output), orders[n],
+                                      batch->frames->size());
                   films::order_by_light(orders[n], batch->wishes[n], batch->frames, *source, {{}, work.stop});
                 }
                 const Work gated{[&](size_t done, size_t total) {

@@ -12,6 +12,9 @@ namespace askcount::app {
 Frames::Frames(Document& document, Job& job, QObject* parent)
     : QObject(parent), document_(document), job_(job) {
   connect(&document, &Document::changed, this, &Frames::after_edit);
+  connect(&job, &Job::ended, this, [this] {
+    if (waiting_ && !job_.running()) gather_when_free();
+  });
 }
 
 media::Frames Frames::list() const {
@@ -27,13 +30,22 @@ std::vector<std::filesystem::path> Frames::cards() const {
   return list;
 }
 
+void Frames::gather_when_free() {
+  waiting_ = job_.running();
+  if (!waiting_) gather();
+}
+
 void Frames::after_edit() {
-  if (!gathered_) return;
   const Key key = now();
+  if (!gathered_) {
+    // The same cards again, as by undo of a change of them: they are read again.
+    if (!key.cards.empty() && made_from_ == key) gather_when_free();
+    return;
+  }
   if (made_from_ != key) {
     const bool same_cards = made_from_.generation == key.generation && made_from_.cards == key.cards;
-    forget();
-    if (same_cards) gather();
+    let_go();
+    if (same_cards) gather_when_free();
     return;
   }
   if (decided_ != document_.take().gather) decide();
@@ -72,6 +84,12 @@ void Frames::gather() {
 }
 
 void Frames::forget() {
+  made_from_ = {};
+  waiting_ = false;
+  let_go();
+}
+
+void Frames::let_go() {
   if (!gathered_) return;
   gathered_.reset();
   found_.reset();

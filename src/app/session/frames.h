@@ -49,14 +49,18 @@ class Frames : public QObject {
     return {document_.generation(), cards(), w.clock_s, w.film_step};
   }
   void decide();
+  void let_go();
   void after_edit();
+  /// Now, or as soon as the work that goes on has ended.
+  void gather_when_free();
 
   Document& document_;
   Job& job_;
   std::optional<ingest::Found> found_;
   std::optional<ingest::Gathered> gathered_;
   take::GatherWish decided_;
-  Key made_from_;
+  Key made_from_;         // the cards read last, even where what was gathered was let go of
+  bool waiting_ = false;  // for other work to end
 };
 
 }  // namespace askcount::app

@@ -86,9 +86,11 @@ void Job::review() {
 void Job::disown() {
   if (!running_) return;
   running_->thread.request_stop();
+  const QString dropped = running_->task.dropped;
   leaving_.push_back(std::move(running_));
   running_.reset();
   emit ended({}, true);
+  if (!dropped.isEmpty()) emit was_dropped(dropped);
 }
 
 void Job::settle() {

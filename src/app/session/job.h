@@ -22,6 +22,7 @@ struct Task {
   std::function<void()> done;             ///< in the window's thread, once it went well and is wanted
   std::function<bool()> wanted;           ///< in the window's thread: does what it is made from still stand?
   QString unit = {};                      ///< of what is counted, with a space before it; empty for things
+  QString dropped = {};                   ///< what is told where it is let go of: "Copying was stopped."
 };
 
 /// Runs tasks of the core. All signals arrive in the window's thread. Destroying it asks the work to stop and
@@ -59,6 +60,8 @@ class Job : public QObject {
   /// `trouble` is empty when all went well, and says what happened otherwise; `cancelled` where it was
   /// stopped.
   void ended(QString trouble, bool cancelled);
+  /// Work of which a person must know was let go of; what its task says of that.
+  void was_dropped(QString words);
 
  private:
   struct Running {

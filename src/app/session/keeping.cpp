@@ -101,7 +101,7 @@ void keep_place(const sky::Place& place) {
                   {"zone", place.zone},
                   {"height_m", place.height_m}});
   try {
-    write_file_atomically({places_file(), FileKind::Record}, json.dump(1), Flush::No);
+    write_file_atomically({places_file(), FileKind::Record}, json.dump(1));
   } catch (const Error&) {
     // Not being able to remember is no reason to stop.
   }

@@ -46,6 +46,7 @@ Session::Session(QObject* parent) : QObject(parent), book(book::Book::file_in(da
   });
   // Whatever changes what the work at hand is made from ends it.
   connect(&document, &Document::replaced, &job, &Job::disown);
+  connect(&job, &Job::was_dropped, this, &Session::trouble);
   connect(&document, &Document::changed, &job, &Job::review);
   connect(&frames, &Frames::changed, &job, &Job::review);
   connect(&document, &Document::changed, this, &Session::load_pictures);
@@ -147,21 +148,23 @@ void Session::pack(const fs::path& to) {
   document.wait_until_saved();
   const auto packed = std::make_shared<book::Packed>();
   const auto order = std::make_shared<book::Order>(book::Order{document.file(), to, {}});
-  job.start({say_q("Packing"),
-             [order, packed, file = book::Book::file_in(data_folder())](const Work& work) {
-               order->entry = book::Book(file).of_file(order->take);
-               *packed = book::pack(*order, work);
-             },
-             [this, packed, to] {
-               QString words = say_q("Packed: %1, %2")
-                                   .arg(QString::fromStdString(to.string()),
-                                        QString::fromStdString(counted(static_cast<long long>(packed->files),
-                                                                       "{} file", "{} files")));
-               if (!packed->missing.empty())
-                 words += say_q(". Not there: %1").arg(QString::fromStdString(packed->missing.front()));
-               emit told(words);
-             },
-             [] { return true; }, say_q(" files")});
+  job.start(
+      {say_q("Packing"),
+       [order, packed, file = book::Book::file_in(data_folder())](const Work& work) {
+         order->entry = book::Book(file).of_file(order->take);
+         *packed = book::pack(*order, work);
+       },
+       [this, packed, to] {
+         QString words = say_q("Packed: %1, %2")
+                             .arg(QString::fromStdString(to.string()),
+                                  QString::fromStdString(
+                                      counted(static_cast<long long>(packed->files), "{} file", "{} files")));
+         if (!packed->missing.empty())
+           words += say_q(". Not there: %1").arg(QString::fromStdString(packed->missing.front()));
+         emit told(words);
+       },
+       [] { return true; }, say_q(" files"),
+       say_q("The packing was stopped, for another take was opened. Pack it again when you are back.")});
 }
 
 void Session::lay_under(const fs::path& file) {

@@ -67,6 +67,22 @@ look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder
   return looks;
 }
 
+std::vector<std::filesystem::path> inputs_of(const take::Take& take, const std::filesystem::path& folder) {
+  std::vector<std::filesystem::path> files;
+  const auto add = [&](const std::string& file) {
+    if (!file.empty()) files.push_back(folder / file);
+  };
+  add(take.card);
+  for (const std::string& card : take.gather.more_cards) add(card);
+  add(take.film.sound);
+  for (const take::FilmWish& film : take.more_films) add(film.sound);
+  add(take.look.cube);
+  add(take.optics.dark_frame);
+  add(take.light.outlook.picture);
+  for (const std::string& picture : take.test_pictures) add(picture);
+  return files;
+}
+
 render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
                              const std::filesystem::path& output, const std::filesystem::path& folder,
                              const media::Frames& frames) {
@@ -84,6 +100,7 @@ render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
   if (wish.said.place) order.extras.place = take.place.name;
   order.extras.words = wish.said.words;
   order.extras.author = wish.said.author;
+  order.guard.inputs = inputs_of(take, folder);
   return order;
 }
 

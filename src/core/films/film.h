@@ -39,6 +39,10 @@ std::shared_ptr<const optics::MendedSource> source_of(const take::Take& take,
 look::Looks looks_of(const take::Take& take, const std::filesystem::path& folder,
                      const media::Frames& frames = {});
 
+/// Every file that a take names (cards, sounds of all its films, tables, pictures): none of its films is
+/// written over one.
+std::vector<std::filesystem::path> inputs_of(const take::Take& take, const std::filesystem::path& folder);
+
 /// The film to be made of a take's frames, at the plan's frame rate, levelled and developed as it says.
 /// Throws BadInput where the rate is not set, and as looks_of().
 render::FilmOrder film_order(const take::Take& take, const std::filesystem::path& output,

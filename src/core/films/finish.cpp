@@ -91,20 +91,43 @@ BesideFilm beside_film(const take::FilmWish& wish, const std::filesystem::path& 
   return beside;
 }
 
+void check_beside(const BesideFilm& beside, const render::FilmOrder& order, size_t take_frames) {
+  if (!beside.poster.empty()) {
+    const auto frames = static_cast<long long>(render::timeline_of(order, take_frames).frames());
+    if (std::llround(beside.poster_s * order.fps.value()) >= frames)
+      throw bad_input(say("The poster's moment, {} s, is after the end of {}.",
+                          format_number(beside.poster_s, 2), order.output.string()),
+                      say("Name an earlier one; the film is {} long.",
+                          format_length(static_cast<double>(frames) / order.fps.value(), 1)));
+    render::format_named(beside.poster);  // throws where it is no picture's name
+  }
+  if (!beside.report) return;
+  std::filesystem::path report = order.output;
+  report += ".json";
+  check_output({report, FileKind::Report, beside.guard});
+}
+
 Finished finish_film(const render::FilmOrder& order, size_t take_frames, const render::FilmOutcome& outcome,
                      const BesideFilm& beside, const Work& work) {
   Finished out;
   out.check = render::check_film(order.output, work);
   out.findings = render::judge(out.check, order, stills_of(order, take_frames));
   if (!beside.poster.empty()) {
-    write_poster(order.output, beside);
-    out.poster = beside.poster;
+    try {
+      write_poster(order.output, beside);
+      out.poster = beside.poster;
+    } catch (const Error& e) {
+      if (e.kind() == Error::Kind::Cancelled) throw;
+      out.findings.push_back(
+          {"poster_failed", Severity::Warning, say("The poster was not written"), e.what()});
+    }
   }
   if (!beside.report) return out;
   out.report = order.output;
   out.report += ".json";
-  write_file_atomically({out.report, FileKind::Record, beside.guard},
-                        film_json(outcome, order.output, out).dump(2) + "\n");
+  Json json = {{"askcount_report", "film"}};
+  json.update(film_json(outcome, order.output, out));
+  write_file_atomically({out.report, FileKind::Report, beside.guard}, json.dump(2) + "\n");
   return out;
 }
 

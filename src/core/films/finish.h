@@ -32,6 +32,10 @@ struct BesideFilm {
 /// a report.
 BesideFilm beside_film(const take::FilmWish& wish, const std::filesystem::path& film);
 
+/// What can be known to be wrong with it before the film is made. Throws BadInput where the poster's moment
+/// is after the film's end, and as check_output().
+void check_beside(const BesideFilm& beside, const render::FilmOrder& order, size_t take_frames);
+
 /// Decodes a film that was made by an order and writes what is to lie beside it. Throws as
 /// render::check_film(), BadInput where the poster's moment is after the end or a name is no picture's, and
 /// as write_file_atomically().

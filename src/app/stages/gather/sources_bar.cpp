@@ -162,7 +162,10 @@ void SourcesBar::copy_cards(const std::string& numbered_from) {
            emit session_.trouble(
                say_q("%1 in %2, but not everything could be checked: do not empty the card.").arg(files, to));
        },
-       [] { return true; }, " MB"});
+       [] { return true; }, " MB",
+       say_q("The copying was stopped, for another take was opened. Do not empty the card; copy it again and "
+             "it "
+             "goes on where it was.")});
 }
 
 }  // namespace askcount::app
