@@ -321,7 +321,7 @@ class Copier {
       return digest;
     };
     for (int n = 1;; ++n) {
-      const fs::path name = with_number(f.name, n);
+      fs::path name = with_number(f.name, n);
       bool fits = true;
       for (const fs::path& target : targets_) {
         const fs::path there = target / name;
@@ -387,7 +387,7 @@ std::string line_of(const std::string& sha256, const std::string& name) {
 
 /// Writes what is whole over what an earlier copy wrote down: lines of other files stay.
 fs::path write_manifest(const fs::path& target, const std::vector<Copied>& files) {
-  const fs::path file = target / kManifest;
+  fs::path file = target / kManifest;
   std::map<std::string, std::string> lines;  // by name, with its remark before it
   std::error_code ec;
   if (fs::exists(file, ec) && written_kind(file) == FileKind::Manifest) {

@@ -14,6 +14,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/instant.h"
+#include "simulate/card.h"
 
 namespace askcount::simulate {
 namespace {
