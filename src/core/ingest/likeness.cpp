@@ -10,6 +10,7 @@
 #include <unordered_map>
 
 #include "base/error.h"
+#include "base/median.h"
 #include "media/film_frames.h"
 #include "media/frame_source.h"
 
@@ -79,6 +80,41 @@ double correlation(const Layout& a, const Layout& b) {
     bb += (stops(b[i]) - mb) * (stops(b[i]) - mb);
   }
   return aa > 0 && bb > 0 ? ab / std::sqrt(aa * bb) : 0;
+}
+
+namespace {
+
+/// How far apart two layouts are, in stops: as a whole, and root mean square in parts besides.
+struct Apart {
+  double whole = 0, parts = 0;
+};
+
+Apart apart(const Layout& a, const Layout& b) {
+  constexpr float kFloor = -9;  // what is darker differs by chance
+  std::array<double, image::Luminance::kParts> d{};
+  Apart out;
+  for (size_t i = 0; i < a.size(); ++i) {
+    d[i] = std::max(a[i], kFloor) - std::max(b[i], kFloor);
+    out.whole += d[i] / static_cast<double>(d.size());
+  }
+  for (const double v : d) out.parts += (v - out.whole) * (v - out.whole) / static_cast<double>(d.size());
+  return {std::abs(out.whole), std::sqrt(out.parts)};
+}
+
+}  // namespace
+
+bool is_unlike(const Layout& one, const std::vector<Layout>& beside) {
+  constexpr double kFar = 3;                            // times what neighbours differ by,
+  constexpr double kLeastWhole = 1, kLeastParts = 0.6;  // and at least so many stops
+  if (beside.size() < 2) return false;
+  std::vector<double> whole, parts;
+  for (size_t i = 0; i + 1 < beside.size(); ++i) {
+    const Apart step = apart(beside[i], beside[i + 1]);
+    whole.push_back(step.whole), parts.push_back(step.parts);
+  }
+  const Apart here = apart(one, beside.front());
+  return here.whole > std::max(kLeastWhole, kFar * median(whole)) ||
+         here.parts > std::max(kLeastParts, kFar * median(parts));
 }
 
 bool is_blank(const Layout& layout) {

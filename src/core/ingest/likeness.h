@@ -4,6 +4,7 @@
 
 #include <array>
 #include <optional>
+#include <vector>
 
 #include "image/luminance.h"
 #include "media/frame.h"
@@ -18,6 +19,11 @@ std::optional<Layout> layout_of(const media::Frame& frame);
 
 /// Correlation of two layouts: 1 for the same scene in any light, about 0 for others. 0 for blank ones.
 double correlation(const Layout& a, const Layout& b);
+
+/// Whether a frame shows something else than those beside it, the nearest first: it is far further from the
+/// nearest than they usually are from each other, by how bright it is or by how that is spread over its
+/// parts. False where there are fewer than two beside it.
+bool is_unlike(const Layout& one, const std::vector<Layout>& beside);
 
 /// Whether there is nothing to see: all parts alike within a tenth of a stop, or black.
 bool is_blank(const Layout& layout);

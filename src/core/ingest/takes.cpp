@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <map>
 
 #include "base/language.h"
@@ -12,6 +13,7 @@
 #include "ingest/beat.h"
 #include "ingest/likeness.h"
 #include "ingest/shots.h"
+#include "ingest/whole_seconds.h"
 
 namespace askcount::ingest {
 namespace {
@@ -25,10 +27,13 @@ constexpr double kSteadyScene = 0.7;      // between neighbours, before anything
 constexpr double kSameExposure = 0.4;     // stops
 constexpr size_t kMostTests = 12;         // more loose shots than anyone makes to test with are a take
 constexpr size_t kMarkerReach = 6;        // frames at an end of the take that may be of a hand
+constexpr size_t kHandsApart = 2;         // of them may be known by the hole that parts them from the take
 constexpr double kPause_s = 900;          // a hole as long as this is a pause,
 constexpr double kPauseIntervals = 100;   // unless it is shorter than this many intervals
 constexpr double kLongestHole_s = 43200;  // and never one of half a day
 constexpr size_t kLoneInHole = 3;         // loose shots that may stand in a hole
+constexpr double kOnBeat = 0.1;           // of the interval: one by itself is on the beat
+constexpr double kHole = 1.5;             // intervals
 constexpr double kMostDoubles = 0.1;      // of the shots: more are no accident
 
 /// One camera's shots on the way to takes.
@@ -84,14 +89,27 @@ class Sorter {
   const Frame& frame(size_t place) const { return frames_[clocked_[place]]; }
   double clock() const { return times_.clock_s; }
 
-  bool same_exposure(size_t a, size_t b) const {
-    const auto x = media::relative_stops(frame(a).info()), y = media::relative_stops(frame(b).info());
+  static bool same_exposure(const Frame& a, const Frame& b) {
+    const auto x = media::relative_stops(a.info()), y = media::relative_stops(b.info());
     return !x || !y || std::abs(*x - *y) <= kSameExposure;
   }
   /// Whether two show the same scene; true where it cannot be told.
   bool alike(size_t a, size_t b) const {
     const auto x = layout_of(frame(a)), y = layout_of(frame(b));
     return !x || !y || is_blank(*x) || is_blank(*y) || correlation(*x, *y) > kSameScene;
+  }
+  /// Whether a frame shows something else than the first of those that `next` gives in turn, from beside it
+  /// into the take; false where it cannot be told.
+  static bool unlike(const Frame& one, const std::function<const Frame*(size_t)>& next) {
+    constexpr size_t kBeside = 4;
+    const auto here = layout_of(one);
+    const Frame* first = next(0);
+    if (!here || !first || !same_exposure(one, *first)) return false;
+    std::vector<Layout> beside;
+    for (size_t i = 0; i < kBeside; ++i)
+      if (const Frame* f = next(i))
+        if (const auto layout = layout_of(*f)) beside.push_back(*layout);
+    return is_unlike(*here, beside);
   }
 
   void find_spans() {
@@ -197,11 +215,17 @@ class Sorter {
 
   bool wanted(Span& s, size_t shot, size_t beside, bool lone) {
     const double gap = std::abs(at(shot) - at(beside)), interval = s.interval_s;
-    if (gap > 4 * interval || !same_exposure(shot, beside)) return false;
+    if (gap > 4 * interval || !same_exposure(frame(shot), frame(beside))) return false;
     const double n = std::round(gap / interval);
-    const bool on_beat = n >= 1 && std::abs(gap - n * interval) <= std::max(0.1 * interval, clock());
+    const bool on_beat = n >= 1 && std::abs(gap - n * interval) <= std::max(kOnBeat * interval, clock());
     if (!on_beat && (!lone || gap < 0.3 * interval)) return false;
     if (!alike(shot, beside)) return false;
+    const bool before = shot < beside;
+    if (!on_beat && unlike(frame(shot), [&](size_t n) {
+          const size_t place = before ? beside + n : beside - n;
+          return place >= s.first && place <= s.last ? &frame(place) : nullptr;
+        }))
+      return false;
     if (!on_beat) s.weak.push_back(shot);
     return true;
   }
@@ -258,11 +282,19 @@ class Sorter {
     // Late, and back on the beat with the next one: only the first is off.
     for (const Run& r : s.runs) {
       double carried = 0;
-      for (const Step& step : r.steps) {
+      std::vector<std::optional<Lateness>> hidden;
+      if (clock() > 0.5) hidden = lateness_by_neighbours(times_, r);
+      for (size_t k = 0; k < r.steps.size(); ++k) {
+        const Step& step = r.steps[k];
         const auto at_from = number.find(step.from), at_to = number.find(step.to);
         if (at_from == number.end() || at_to == number.end()) continue;
         if (step.missing > 0)
           take.missing.push_back({at_from->second, step.missing, at(step.to) - at(step.from)});
+        if (k + 1 < hidden.size() && hidden[k + 1]) {
+          const Lateness& by = *hidden[k + 1];
+          if (by.is_off()) take.off_beat.push_back({at_to->second, by.middle()});
+          continue;
+        }
         const double off = step.off_s;
         const bool recovered = carried != 0 && std::abs(off + carried) < std::abs(off) / 2;
         if (!recovered && std::abs(off) > clock()) take.off_beat.push_back({at_to->second, off});
@@ -281,7 +313,12 @@ class Sorter {
       if (s.interval_s <= 0 || !number.contains(a) || !number.contains(b)) continue;
       const double gap = at(b) - at(a);
       const long long files = static_cast<long long>(number.at(b) - number.at(a)) - 1;
-      const long long lost = std::llround(gap / s.interval_s) - 1 - files;
+      const double steps = std::round(gap / s.interval_s);
+      // One at an end that is off the beat says nothing of others before it.
+      const bool at_end = !s.runs.empty() && (a < s.runs.front().first || b > s.runs.back().last);
+      if (at_end && std::abs(gap - steps * s.interval_s) > std::max(kOnBeat * s.interval_s, clock()))
+        continue;
+      const long long lost = static_cast<long long>(steps) - 1 - files;
       if (lost > 0) take.missing.push_back({number.at(a), lost, gap});
     }
     std::sort(take.missing.begin(), take.missing.end(),
@@ -350,11 +387,16 @@ class Sorter {
       const auto here = begun(frame(i)), take = begun(frame(of_take));
       if (!here || !take || interval <= 0) return false;
       const double steps = std::abs(*take - *here) / interval;
-      return std::abs(steps - std::round(steps)) * interval > std::max(0.1 * interval, clock());
+      return std::abs(steps - std::round(steps)) * interval > std::max(kOnBeat * interval, clock());
+    };
+    // A hole before it is what a person leaves, not a timer.
+    const auto after_hole = [&](size_t i) {
+      const auto here = begun(frame(i)), next = begun(frame(i + 1));
+      return here && next && interval > 0 && std::abs(*next - *here) > kHole * interval;
     };
     // Where all are on the beat and the outermost shows what the take does, there is nothing to look for.
     bool even = reach >= 1;
-    for (size_t i = 0; i < reach; ++i) even = even && !off_beat(i, reach);
+    for (size_t i = 0; i < reach; ++i) even = even && !off_beat(i, reach) && !after_hole(i);
     if (even) {
       const auto outermost = look(0), within = look(reach);
       if (outermost && within && !is_blank(*outermost) && correlation(*outermost, *within) >= kSteadyScene)
@@ -362,11 +404,16 @@ class Sorter {
     }
     for (size_t m = reach; m >= 1; --m) {
       const auto first = look(m), second = look(m + 1);
-      if (!first || !second || is_blank(*first) || correlation(*first, *second) < kSteadyScene) continue;
+      if (!first || !second) continue;
+      const bool steady = !is_blank(*first) && correlation(*first, *second) >= kSteadyScene;
       std::vector<bool> other;
+      const bool apart = m <= kHandsApart && (after_hole(m - 1) || off_beat(m - 1, m));
       for (size_t i = 0; i < m; ++i) {
         const auto one = look(i);
-        other.push_back(one && !is_blank(*one) && correlation(*one, *first) < kOtherScene);
+        const bool another = one && !is_blank(*one) && steady && correlation(*one, *first) < kOtherScene;
+        other.push_back(another || (apart && unlike(frame(i), [&](size_t n) {
+                                      return m + n < list.size() ? &frame(m + n) : nullptr;
+                                    })));
       }
       if (!other.back()) continue;
       bool theirs = true;
@@ -393,7 +440,10 @@ class Sorter {
       auto& scene = is_before ? first_scene : last_scene;
       if (!scene) scene = scene_of(is_before);
       const auto layout = layout_of(f);
-      if (layout && *scene && !is_blank(*layout) && correlation(*layout, **scene) < kOtherScene)
+      const bool other = unlike(f, [&](size_t n) {
+        return n < frames.size() ? &(is_before ? frames[n] : frames[frames.size() - 1 - n]) : nullptr;
+      });
+      if (layout && *scene && (other || (!is_blank(*layout) && correlation(*layout, **scene) < kOtherScene)))
         return {f, Dropped::Why::Marker, is_before,
                 is_before ? say("Marker before the take.") : say("Marker after the take.")};
       return {f, Dropped::Why::Test, is_before,

@@ -155,7 +155,10 @@ std::vector<Fault> beat_faults(const ingest::FoundTake& take) {
       if (at && before && std::abs(*at - *before - interval) < 0.5 * interval) gaps.push_back(*at - *before);
       before = at;
     }
-    const double least = std::max({0.1 * interval, take.clock_s, 6 * spread(gaps)});
+    // Whole seconds make steps uneven that are not, and what they hide of a frame its neighbours told.
+    const bool coarse = take.clock_s > 0.5;
+    const double own = coarse ? std::max(0.0, spread(gaps) - 0.75) : spread(gaps);
+    const double least = std::max({0.1 * interval, coarse ? 0.7 : take.clock_s, 6 * own});
     for (const ingest::OffBeat& o : take.off_beat)
       if (std::abs(o.seconds) > least)
         found.push_back({o.seconds > 0 ? FaultKind::Late : FaultKind::Early, o.frame, o.frame,

@@ -58,6 +58,37 @@ TEST_F(GatherTest, FindsMarkersThatKeptTheBeat) {
   EXPECT_EQ(g.frames->back().file(), file(kFirst + 38));
 }
 
+/// A hand by itself after the last frame, off the beat: dark, even, or over a part of the picture.
+TEST_F(GatherTest, AHandAfterTheEndIsItsMarkerAndLeavesNoGap) {
+  const auto info = media::read_shot_info(file(kFirst + 39));
+  const image::Coded8 picture =
+      image::coded(media::any_source().read(media::frame_of(file(kFirst + 38)), {{240, 160}, {}}).picture);
+  const auto covered = [&](double across, int value) {
+    image::Coded8 hand = picture;
+    for (int y = 0; y < hand.size.height; ++y)
+      for (int x = 0; x < static_cast<int>(across * hand.size.width); ++x)
+        for (int c = 0; c < 3; ++c) hand.row(y)[3 * x + c] = static_cast<unsigned char>(value - 10 * c);
+    return hand;
+  };
+  for (const double seconds : {26.0, 31.0, 33.0, 40.0, 52.0})
+    for (const auto& [across, value] : {std::pair{1.0, 22}, std::pair{1.0, 90}, std::pair{0.7, 70}}) {
+      const auto at = *info.captured + std::chrono::milliseconds(std::llround(seconds * 1000));
+      test::write(file(kFirst + 40),
+                  simulate::camera_file(covered(across, value), {*info.shutter_s, *info.f_number, *info.iso},
+                                        at, {}));
+      const Gathered g = gather(card());
+      EXPECT_EQ(g.frames->size(), 40u) << seconds << " s after, " << across;
+      EXPECT_TRUE(g.missing.empty()) << seconds << " s after, " << across;
+      EXPECT_EQ(g.dropped.back().why, Dropped::Why::Marker) << seconds << " s after, " << across;
+    }
+  // The same view off the beat is kept, and says nothing of others before it.
+  test::write(file(kFirst + 40), simulate::camera_file(picture, {*info.shutter_s, *info.f_number, *info.iso},
+                                                       *info.captured + std::chrono::seconds(32), {}));
+  const Gathered g = gather(card());
+  EXPECT_EQ(g.frames->size(), 41u);
+  EXPECT_TRUE(g.missing.empty());
+}
+
 TEST_F(GatherTest, CountsWhatIsMissingAndNamesWhatIsBroken) {
   test::fs::remove(file(kFirst + 10));
   test::fs::remove(file(kFirst + 20));
