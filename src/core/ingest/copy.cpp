@@ -35,7 +35,7 @@ namespace {
 
 constexpr std::size_t kBlock = 1 << 20;
 constexpr std::uint64_t kSpare = 32u << 20;  // kept free on the disk
-constexpr int kInFlight = 4;                 // files at a time: while one is flushed another is read
+constexpr int kInFlight = 4;                 // files at a time, at most: while one is flushed another is read
 
 class Handle {
  public:
@@ -127,7 +127,8 @@ void require_apart(const CopyOrder& order, const std::vector<fs::path>& targets,
   }
   if (targets.size() < 2) return;
   std::error_code ec;
-  const fs::path a = fs::weakly_canonical(targets[0], ec), b = fs::weakly_canonical(targets[1], ec);
+  const fs::path a = fs::weakly_canonical(fs::absolute(targets[0], ec), ec),
+                 b = fs::weakly_canonical(fs::absolute(targets[1], ec), ec);
   const auto below = [](const fs::path& inner, const fs::path& outer) {
     const fs::path rest = inner.lexically_relative(outer);
     return !rest.empty() && *rest.begin() != "..";
@@ -199,7 +200,7 @@ class Copier {
       make_folder(folder);
       remove_passing_folders(folder);
     }
-    tbb::task_arena arena(kInFlight);
+    tbb::task_arena arena(std::min(kInFlight, tbb::this_task_arena::max_concurrency()));
     arena.execute([&] {
       tbb::parallel_for_each(numbers.begin(), numbers.end(), [&](std::size_t i) {
         if (stop_.stop_requested() || broken_) return;

@@ -182,6 +182,21 @@ TEST_F(CopyTest, RefusesItsOwnCardByWhateverName) {
 }
 
 /// All that lies on a card is copied; what cannot be is named, and the card is not said to be safe to empty.
+/// Folders that are not there yet, named from the folder one is in.
+TEST_F(CopyTest, TwoNamesOfOneNewFolderAreOne) {
+  const fs::path before = fs::current_path();
+  fs::current_path(folder_.path());
+  for (const auto& [to, also] : {std::pair{"new", "./new"}, {"new", "card/../new"}, {"./new/a", "new"}}) {
+    CopyOrder order;
+    order.cards = {card()};
+    order.to = to;
+    order.also = also;
+    EXPECT_EQ(test::error_of([&] { copy(order); }).kind(), Error::Kind::BadInput) << to << " and " << also;
+    EXPECT_FALSE(fs::exists("new"));
+  }
+  fs::current_path(before);
+}
+
 TEST_F(CopyTest, HiddenFilesAreCopiedAndLinksNamed) {
   test::write(card() / "DCIM/100FIELD/.FLD_0009.JPG", std::string("\xff\xd8\xff hidden"));
   fs::create_directories(card() / ".private");
