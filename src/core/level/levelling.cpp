@@ -22,6 +22,7 @@ constexpr double kSureFlash = 5;      // spreads
 constexpr double kFarDarker = 1.5;    // stops below its neighbours, and
 constexpr double kSureDarker = 8;     // usual steps between frames, that set a frame aside
 constexpr double kBeyondRaising = 4;  // stops
+constexpr double kBlack = -8;         // stops of white
 // Shares of a click that the pictures' change may be off by: more and it was not there, less and it was.
 constexpr double kOffClick = 0.6, kOnClick = 0.35;
 
@@ -215,11 +216,27 @@ double Leveller::flash_step(size_t i, size_t from, size_t to) {
   return step;
 }
 
-/// Whether frame i, or i with one beside it, is far darker than those around; nothing is said of a change
-/// that lasts.
+/// Whether frame i, or i with one beside it, is far darker than those around, or black where they are not;
+/// nothing else is said of a change that lasts.
 void Leveller::judge_alone(size_t i, size_t from, size_t to) {
   const auto light = [&](size_t k) { return samples_[k].stops - exposure_[k]; };
   if (!samples_[i].known || wished(smoothing_.keep, i)) return;
+  const auto set_aside = [&](Aside how) {
+    aside_[i] = how;
+    parts_.leave_out(i);
+    green_.leave_out(i);
+  };
+  // Black all at once, for however long, or from the first frame on: there is nothing to level in it.
+  if (samples_[i].stops < kBlack) {
+    size_t other = i;
+    while (other > 0 && !told(other - 1)) --other;
+    const auto brighter = [&](size_t k) {
+      return samples_[k].known && light(k) - light(i) >= kBeyondRaising;
+    };
+    bool alone = other > 0 && brighter(other - 1);
+    for (size_t k = i + 1; k < to && other == 0; ++k) alone = alone || brighter(k);
+    if (alone) return set_aside(Aside::AsShot);
+  }
   const auto all = static_cast<long>(samples_.size()), at = static_cast<long>(i);
   std::vector<double> beside, before, after, steps;
   for (const long k : {at - 2, at - 1, at + 1, at + 2})
@@ -237,9 +254,7 @@ void Leveller::judge_alone(size_t i, size_t from, size_t to) {
   for (size_t k = from + 1; k < to; ++k)
     if (samples_[k].known && samples_[k - 1].known) steps.push_back(std::abs(light(k) - light(k - 1)));
   if (steps.size() < 5 || off < kSureDarker * median_of(steps)) return;
-  aside_[i] = off < kBeyondRaising ? Aside::Corrected : Aside::AsShot;
-  parts_.leave_out(i);
-  green_.leave_out(i);
+  set_aside(off < kBeyondRaising ? Aside::Corrected : Aside::AsShot);
 }
 
 /// What a gradual change that is kept adds at frame i.

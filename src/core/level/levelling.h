@@ -85,9 +85,9 @@ class Leveller {
   /// Whether the frame is in a flash: one or two that are far brighter than all around them in every part, as
   /// lightning makes them. Known like that.
   bool flash(size_t n) const { return flash_[n]; }
-  /// Whether the frame is one or two that are far darker than those beside them, as a cap or a failed shot
-  /// makes them: what their light was cannot be told from them. They move nothing of their neighbours. Known
-  /// like that.
+  /// Whether the frame is one or two that are far darker than those beside them, or of any that are black
+  /// where those before were not, as a cap or a failed shot makes them: what their light was cannot be told
+  /// from them. They move nothing of their neighbours. Known like that.
   bool set_aside(size_t n) const { return aside_[n] != Aside::No; }
   /// The same that was smoothed by wish; 0 where there was none.
   double smoothed_change(size_t n) const { return smoothed_step_[n]; }

@@ -47,12 +47,10 @@ bool says(const Evenness& e, const char* code, Severity severity) {
 TEST(Alone, OneBlackFramePullsNoOther) {
   for (const int at : {0, 1, 20, 39, 40}) {
     const Evenness e = evened(41, [at](int n, double) { return n == at ? -12.0 : 0.0; });
-    if (at < 40) {
-      EXPECT_EQ(e.set_aside, std::vector<size_t>{static_cast<size_t>(at)}) << at;
-      EXPECT_LT(most_correction(e, {}), 0.02) << "nor is it raised itself: frame " << at;
-      EXPECT_TRUE(says(e, "frames_set_aside", Severity::Warning));
-      EXPECT_LT(e.flicker_before, 0.01) << "it is no flicker";
-    }
+    EXPECT_EQ(e.set_aside, std::vector<size_t>{static_cast<size_t>(at)}) << at;
+    EXPECT_LT(most_correction(e, {}), 0.02) << "nor is it raised itself: frame " << at;
+    EXPECT_TRUE(says(e, "frames_set_aside", Severity::Warning));
+    EXPECT_LT(e.flicker_before, 0.01) << "it is no flicker";
   }
 }
 
@@ -61,6 +59,17 @@ TEST(Alone, TwoAndOnesThatCanBeRaisedAreHeldToTheirNeighbours) {
   EXPECT_EQ(e.set_aside, (std::vector<size_t>{20, 21, 40}));
   EXPECT_LT(most_correction(e, {20, 21, 40}), 0.02);
   for (const size_t n : {20UL, 21UL, 40UL}) EXPECT_NEAR(e.frames[n].correction(), 2, 0.05) << n;
+}
+
+/// A cap that stays on for a while, at an end or within.
+TEST(Alone, BlackFramesPullNoneHoweverManyThereAre) {
+  for (const auto& [from, until] : {std::pair{0, 4}, {20, 23}, {15, 30}, {36, 41}}) {
+    const Evenness e = evened(41, [&](int n, double) { return n >= from && n < until ? -12.0 : 0.0; });
+    EXPECT_EQ(e.set_aside.size(), static_cast<size_t>(until - from)) << from;
+    EXPECT_LT(most_correction(e, {}), 0.02) << from;
+  }
+  // Night that falls step by step is none, though it ends black.
+  EXPECT_TRUE(evened(120, [](int n, double) { return -0.12 * n; }).set_aside.empty());
 }
 
 TEST(Alone, WhatLastsIsAChangeAndDuskIsNoFault) {
