@@ -124,7 +124,9 @@ Outcome develop(const media::Frames& frames, const media::FrameSource& source, c
               ours ? say(" and was developed otherwise") : say(", and Ask Count did not develop it")),
           say("Name another folder; nothing was written."));
     }
-    bytes += bytes_at_most(order.format, p.size, order.quality);
+    const std::int64_t pixels = std::int64_t{p.size.width} * p.size.height;
+    if (pixels <= image::kMostPixels)  // what claims more cannot be read, and takes no room
+      bytes += bytes_at_most(order.format, p.size, order.quality);
     pieces.push_back(std::move(p));
   }
   remove_passing_folders(order.folder);  // of a development that died

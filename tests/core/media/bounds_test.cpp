@@ -15,6 +15,7 @@
 #include "media/frame_source.h"
 #include "media/stills.h"
 #include "optics/find.h"
+#include "render/develop.h"
 
 namespace askcount::media {
 namespace {
@@ -79,6 +80,19 @@ TEST_F(Bounds, AHostilePictureStaysWithItsFrame) {
             Error::Kind::Failed);
   EXPECT_EQ(test::error_of([&] { optics::find(found.frames); }).kind(), Error::Kind::Failed)
       << "nothing was looked at";
+}
+
+/// The others are developed, whatever room one claims to need.
+TEST_F(Bounds, AHostilePictureStaysWithItsFrameAsOthersAreDeveloped) {
+  test::write_card({.size = {96, 64}, .frames = 6}, folder_ / "card");
+  test::write(folder_ / "card/FLD_0007.png", claiming_png(1000000, 1000000));
+  const ingest::Gathered found = ingest::gather(folder_ / "card");
+  render::Order order;
+  order.folder = folder_ / "pictures";
+  const render::Outcome outcome = render::develop(found.frames, any_source(), order);
+  EXPECT_EQ(outcome.written, 6);
+  ASSERT_EQ(outcome.unreadable.size(), 1u);
+  EXPECT_NE(outcome.unreadable[0].find("FLD_0007.png"), std::string::npos) << outcome.unreadable[0];
 }
 
 /// A TIFF of floating samples that are no numbers, or beyond all measure.
