@@ -16,6 +16,7 @@
 #include "cards.h"
 #include "films/finish.h"
 #include "forecast/light.h"
+#include "forecast/trial.h"
 #include "ingest/copy.h"
 #include "inspect/look.h"
 #include "inspect/store.h"
@@ -26,6 +27,7 @@
 #include "paper/cards.h"
 #include "render/check.h"
 #include "render/develop.h"
+#include "simulate/reel.h"
 #include "simulate/shoot.h"
 #include "take/take.h"
 #include "trial.h"
@@ -468,6 +470,24 @@ TEST(Faults, OfAFilmAndWhatLiesBesideIt) {
   trial.at_most = 12;
   trial.again = false;  // a poster is never written over: the second is called otherwise
   try_with_faults("film", trial);
+}
+
+TEST(Faults, OfAFilmBeforeTheShoot) {
+  const auto film_of = [](const fs::path& folder, int frames) {
+    simulate::TrialPlan plan = forecast::trial_of(test::small_take(frames, {96, 64}));
+    plan.size = {96, 64};
+    simulate::write_reel(simulate::TrialFilm(plan), nullptr, folder / "trial.mp4", {}, {});
+  };
+  Trial trial;
+  trial.prepare = [&](const fs::path& folder) { film_of(folder, 5); };
+  trial.work = [&](const fs::path& folder) { film_of(folder, 8); };
+  trial.makes = only("trial.mp4");
+  trial.check = [](const After& after) {
+    const long long decoded = render::check_film(after.folder / "trial.mp4").decoded;
+    EXPECT_TRUE(decoded == 8 || (after.ended != Ended::Well && decoded == 5)) << decoded;
+  };
+  trial.at_most = 6;
+  try_with_faults("film before the shoot", trial);
 }
 
 TEST(Faults, OfASequenceForAnEditor) {
