@@ -18,15 +18,24 @@ namespace {
 
 namespace fs = std::filesystem;
 
-TEST(BookKeeperTest, WhatWasSaidIsTriedUntilItIsWritten) {
+/// A book with one entry told by hand, and who keeps it.
+class BookKeeperTest : public ::testing::Test {
+ protected:
+  static long long told_by_hand(const fs::path& file) {
+    book::Entry told;
+    told.how = book::How::Hand;
+    told.name = "Boats";
+    return book::Book(file).file(told);
+  }
+  void SetUp() override { keeper.wait(); }
+
   const test::Folder folder;
   const fs::path file = folder / "book.db";
-  book::Entry told;
-  told.how = book::How::Hand;
-  told.name = "Boats";
-  const long long id = book::Book(file).file(told);
-  BookKeeper keeper(file, std::chrono::milliseconds(20));
-  keeper.wait();
+  const long long id = told_by_hand(file);
+  BookKeeper keeper{file, std::chrono::milliseconds(20)};
+};
+
+TEST_F(BookKeeperTest, WhatWasSaidIsTriedUntilItIsWritten) {
   QSignalSpy trouble(&keeper, &BookKeeper::trouble), kept(&keeper, &BookKeeper::told);
   SQLite::Database other(file.string(), SQLite::OPEN_READWRITE);
   other.exec("BEGIN EXCLUSIVE");
@@ -40,15 +49,7 @@ TEST(BookKeeperTest, WhatWasSaidIsTriedUntilItIsWritten) {
 }
 
 /// An entry that could not be fetched is asked for again.
-TEST(BookKeeperTest, AnEntryThatFailedIsTriedAgain) {
-  const test::Folder folder;
-  const fs::path file = folder / "book.db";
-  book::Entry told;
-  told.how = book::How::Hand;
-  told.name = "Boats";
-  const long long id = book::Book(file).file(told);
-  BookKeeper keeper(file, std::chrono::milliseconds(20));
-  keeper.wait();
+TEST_F(BookKeeperTest, AnEntryThatFailedIsTriedAgain) {
   QSignalSpy trouble(&keeper, &BookKeeper::trouble);
   {
     SQLite::Database other(file.string(), SQLite::OPEN_READWRITE);
