@@ -8,6 +8,7 @@
 
 #include "base/language.h"
 #include "base/units.h"
+#include "level/brightness.h"
 
 namespace askcount::book {
 namespace {
@@ -65,11 +66,7 @@ std::string frames_words(const Row& row) {
 
 std::string flicker_words(const Row& row) {
   if (!row.flicker_before || !row.flicker_after) return {};
-  const auto brief = [](double stops) {
-    std::string text = stops < 0.0005 ? "<0.001" : fmt::format("{:.3f}", stops);
-    return text.replace(text.find('.'), 1, language().point);
-  };
-  return say("{} to {}", brief(*row.flicker_before), brief(*row.flicker_after));
+  return say("{} to {}", level::flicker_words(*row.flicker_before), level::flicker_words(*row.flicker_after));
 }
 
 }  // namespace askcount::book

@@ -79,7 +79,7 @@ struct Evenness {
 Evenness even_out(const media::Frames& frames, const Luminances& luminances, Smoothing smoothing = {},
                   const Work& work = {});
 
-/// Flicker in the digits it deserves: "0.118", or "less than 0.001".
+/// Flicker in the digits it deserves, wherever it is told: "0.12", "0.018", or "under 0.001".
 std::string flicker_words(double stops);
 
 /// What there is to say about it.

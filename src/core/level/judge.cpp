@@ -12,7 +12,9 @@
 namespace askcount::level {
 
 std::string flicker_words(double stops) {
-  return stops < 0.001 ? say("less than 0.001") : format_number(stops, 3);
+  if (stops < 0.0005) return say("under 0.001");
+  std::string text = fmt::format("{:.{}f}", stops, stops < 0.0995 ? 3 : 2);
+  return text.replace(text.find('.'), 1, language().point);
 }
 
 namespace {
@@ -112,7 +114,7 @@ void judge_changes(const Evenness& e, Findings& list) {
         std::find(e.asked_to_keep.begin(), e.asked_to_keep.end(), c.frame) != e.asked_to_keep.end();
     const KeptWords words = words_of(c, asked);
     list.push_back({words.code, Severity::Ok, words.title, words.why,
-                    asked ? Mend(mend::KeepChange{frame, false}) : Mend(mend::SmoothChange{frame})});
+                    asked ? Fix(fix::KeepChange{frame, false}) : Fix(fix::SmoothChange{frame})});
   }
   if (e.kept.size() > kListed)
     list.push_back(
@@ -123,7 +125,7 @@ void judge_changes(const Evenness& e, Findings& list) {
     list.push_back({"change_smoothed", Severity::Ok,
                     say("A change of light at frame {} is smoothed", number(e.smoothed[i].frame)),
                     say("{} of the whole, by your wish.", signed_stops(e.smoothed[i].stops)),
-                    mend::SmoothChange{static_cast<long long>(e.smoothed[i].frame) + 1, false}});
+                    fix::SmoothChange{static_cast<long long>(e.smoothed[i].frame) + 1, false}});
 }
 
 }  // namespace

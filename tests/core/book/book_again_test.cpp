@@ -131,7 +131,7 @@ TEST(BookClocks, WordsOfARow) {
   EXPECT_EQ(flicker_words(r), "");
   r.flicker_before = 0.11;
   r.flicker_after = 0.0004;
-  EXPECT_EQ(flicker_words(r), "0.110 to <0.001");
+  EXPECT_EQ(flicker_words(r), "0.11 to under 0.001");
 }
 
 TEST(BookBeside, OnlyLinesThatSaySomethingAndWhatDiffers) {
