@@ -29,7 +29,7 @@
 #include "inspect/store.h"
 #include "sky/behind.h"
 #include "take/edit.h"
-#include "take/mend.h"
+#include "take/fix.h"
 #include "take_options.h"
 #include "verbs.h"
 
@@ -241,8 +241,8 @@ Answer kit_verb(const BookOptions& asked) {
   if (take) {
     take::Take next = *take;
     for (const Finding& f : findings)
-      if (f.mend) {
-        next = take::mended(next, *f.mend);
+      if (f.fix) {
+        next = take::with_fix(next, *f.fix);
         brought.push_back(f.title);
       }
     if (!(next == *take)) {
@@ -252,7 +252,7 @@ Answer kit_verb(const BookOptions& asked) {
     for (const Json& title : brought)
       answer.words += fmt::format("into the take: {}\n", title.get<std::string>());
   } else {
-    for (Finding& f : findings) f.mend.reset();
+    for (Finding& f : findings) f.fix.reset();
   }
   answer.json = {{"kit", list}, {"findings", to_json(findings)}};
   if (take) answer.json["brought_in"] = brought;

@@ -18,7 +18,7 @@
 #include "progress_line.h"
 #include "stop.h"
 #include "take/edit.h"
-#include "take/mend.h"
+#include "take/fix.h"
 #include "verbs.h"
 
 namespace askcount::cli {
@@ -28,7 +28,7 @@ struct FindingsAsked {
   std::string take, stage, book;
   std::vector<std::string> cards;
 };
-struct MendOptions : FindingsAsked {
+struct FixOptions : FindingsAsked {
   std::string code;
 };
 
@@ -129,22 +129,22 @@ Answer findings_verb(const FindingsAsked& asked) {
   return {{{"take", asked.take}, {"findings", to_json(findings)}}, words_of(findings)};
 }
 
-Answer mend_verb(const MendOptions& asked) {
+Answer fix_verb(const FixOptions& asked) {
   take::Edited edited(asked.take);
   const take::Take take = edited.take;
   std::string known;
   for (const Finding& f : findings_asked(take, asked)) {
-    if (!f.mend) continue;
+    if (!f.fix) continue;
     known += (known.empty() ? "" : ", ") + f.code;
     if (f.code != asked.code) continue;
-    const take::Take& mended = edited.take = take::mended(take, *f.mend);
+    const take::Take& after = edited.take = take::with_fix(take, *f.fix);
     edited.save();
-    const std::string done = words(*f.mend);
+    const std::string done = words(*f.fix);
     return {{{"take", asked.take},
              {"code", f.code},
              {"done", done},
-             {"mend", to_json(*f.mend)},
-             {"findings", to_json(findings_asked(mended, asked))}},
+             {"mend", to_json(*f.fix)},
+             {"findings", to_json(findings_asked(after, asked))}},
             fmt::format("{}: {}. Written to {}.\n", f.title, done, asked.take)};
   }
   throw bad_input(fmt::format("Nothing called \"{}\" can be fixed in {}.", asked.code, asked.take),
@@ -172,16 +172,19 @@ void add_findings(Command& app, Chosen& chosen) {
   });
 }
 
-void add_mend(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "mend", "Apply what a finding offers");
-  const auto asked = std::make_shared<MendOptions>();
-  verb.add_option("take", asked->take, "The take (.askcount)").required();
-  verb.add_option("code", asked->code, "The finding's code, as findings --json gives it").required();
-  add_what_is_known(verb, *asked);
-  verb.callback([&chosen, asked] {
-    chosen.stoppable = true;
-    chosen.run = [asked] { return mend_verb(*asked); };
-  });
+void add_fix(Command& app, Chosen& chosen) {
+  for (const char* name : {"fix", "mend"}) {  // what it was called first: scripts go on
+    const Verb verb = add_verb(app, chosen, name, "Apply what a finding offers");
+    if (std::string_view(name) != "fix") verb.unlisted();
+    const auto asked = std::make_shared<FixOptions>();
+    verb.add_option("take", asked->take, "The take (.askcount)").required();
+    verb.add_option("code", asked->code, "The finding's code, as findings --json gives it").required();
+    add_what_is_known(verb, *asked);
+    verb.callback([&chosen, asked] {
+      chosen.stoppable = true;
+      chosen.run = [asked] { return fix_verb(*asked); };
+    });
+  }
 }
 
 }  // namespace askcount::cli

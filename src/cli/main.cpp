@@ -80,7 +80,7 @@ int main(int argc, char** argv) {
   cli::add_count(app, chosen);
   cli::add_set(app, chosen);
   cli::add_findings(app, chosen);
-  cli::add_mend(app, chosen);
+  cli::add_fix(app, chosen);
   cli::add_kit(app, chosen);
   cli::add_motion(app, chosen);
   cli::add_sky(app, chosen);

@@ -152,6 +152,10 @@ Verb Verb::add_verb(const std::string& name, const std::string& what) const {
   return Verb(*app_->add_subcommand(name, what));
 }
 
+void Verb::unlisted() const {
+  app_->group("");
+}
+
 void Verb::callback(std::function<void()> chosen) const {
   app_->callback(std::move(chosen));
 }

@@ -48,6 +48,9 @@ class Verb {
  public:
   explicit Verb(CLI::App& app) : app_(&app) {}
 
+  /// Goes on being understood, and is in no help.
+  void unlisted() const;
+
   Option add_option(const std::string& name, std::string& value, const std::string& help) const;
   Option add_option(const std::string& name, double& value, const std::string& help) const;
   Option add_option(const std::string& name, int& value, const std::string& help) const;

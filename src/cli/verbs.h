@@ -33,7 +33,7 @@ struct Chosen {
 void add_count(Command& app, Chosen& chosen);
 void add_set(Command& app, Chosen& chosen);
 void add_findings(Command& app, Chosen& chosen);
-void add_mend(Command& app, Chosen& chosen);
+void add_fix(Command& app, Chosen& chosen);
 void add_kit(Command& app, Chosen& chosen);
 void add_motion(Command& app, Chosen& chosen);
 void add_shoot(Command& app, Chosen& chosen);

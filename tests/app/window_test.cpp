@@ -118,7 +118,7 @@ TEST_F(WindowTest, SaysWhatIsWrongAndKeepsWhatWas) {
   EXPECT_TRUE(QTest::qWaitFor([&] { return sentence->height() == fine.height(); }, 2000));
 }
 
-TEST_F(WindowTest, MendsAFindingAndUndoesIt) {
+TEST_F(WindowTest, FixesAFindingAndUndoesIt) {
   type(slot(Slot::Shutter), "30 s");
   ASSERT_TRUE(child<QWidget>("shutter_longer_than_interval"));
   auto* fix = child<QWidget>("shutter_longer_than_interval")->findChild<QPushButton*>();

@@ -107,13 +107,13 @@ class KeptAnswers : public ::testing::TestWithParam<Story> {
   }
 
   /// What the first finding that offers something does to a copy of the take.
-  void ask_mend() {
+  void ask_fix() {
     const Json findings = answer(filled("findings {t}"))["findings"];
     const auto offers =
         std::find_if(findings.begin(), findings.end(), [](const Json& f) { return !f["mend"].is_null(); });
     ASSERT_NE(offers, findings.end()) << GetParam().name;
-    test::fs::copy_file(folder_ / "take.askcount", folder_ / "mended.askcount");
-    ask({"mend", "mend " + quoted(folder_ / "mended.askcount") + " " + (*offers)["code"].get<std::string>()});
+    test::fs::copy_file(folder_ / "take.askcount", folder_ / "fixed.askcount");
+    ask({"mend", "fix " + quoted(folder_ / "fixed.askcount") + " " + (*offers)["code"].get<std::string>()});
   }
 
   /// How the subject moves from one frame of the card to one four further on.
@@ -137,7 +137,7 @@ TEST_P(KeptAnswers, StayWhatTheyWere) {
   test::fs::create_directories(folder_ / "out");
   ask({"count", "count " + GetParam().plan + " --save {t}"});
   for (const Asked& asked : kPlanned) ask(asked);
-  ask_mend();
+  ask_fix();
   ask({"trial", "trial {t} -o {o}/trial.mp4", test::Held::Measured});
   ask({"shoot", "shoot {t} --card {c} --frame-size 96x64 " + GetParam().shoot, test::Held::Measured});
   for (const Asked& asked : kShot) ask(asked);

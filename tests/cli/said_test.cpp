@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What is said of a take on the command line: options that are saved, changed later, and findings mended.
+// What is said of a take on the command line: options that are saved, changed later, and findings fixed.
 #include <map>
 #include <set>
 
@@ -76,18 +76,18 @@ TEST_F(SaidTest, SetChangesOneThingAndLetsTheOthersGiveWay) {
   EXPECT_EQ(askcount("set " + file("absent.askcount") + " --clip 3s").exit, 2);
 }
 
-TEST_F(SaidTest, MendDoesWhatTheFindingOffers) {
+TEST_F(SaidTest, FixDoesWhatTheFindingOffers) {
   ASSERT_EQ(askcount("count --clip 10s --fps 25 --interval 4s --shutter 5s --save " + file()).exit, 0);
-  const test::Said none = askcount("mend " + file() + " nothing_like_it");
+  const test::Said none = askcount("fix " + file() + " nothing_like_it");
   EXPECT_EQ(none.exit, 2);
   EXPECT_NE(none.err.find("shutter_longer_than_interval"), std::string::npos) << none.err;
-  const Json done = answer("mend " + file() + " shutter_longer_than_interval");
+  const Json done = answer("fix " + file() + " shutter_longer_than_interval");
   EXPECT_EQ(done["code"], "shutter_longer_than_interval");
   for (const Json& f : done["findings"]) EXPECT_NE(f["code"], "shutter_longer_than_interval");
   EXPECT_GT(load().sums().interval_s, 5);
   // A program's finding too.
   ASSERT_EQ(askcount("set " + file() + " --interval 100s --shutter 60s --timer 'Tidewatch radio'").exit, 0);
-  answer("mend " + file() + " needs_holding");
+  answer("fix " + file() + " needs_holding");
   EXPECT_NEAR(load().sums().shutter_s, 30, 1e-9);
 }
 
@@ -111,11 +111,11 @@ TEST_F(SaidTest, FindingsAreThoseOfEveryStage) {
   EXPECT_EQ(askcount("findings " + file() + " --stage nowhere").exit, 2);
 }
 
-TEST_F(SaidTest, AMendOfFramesIsKnownToTheCommand) {
+TEST_F(SaidTest, AFixOfFramesIsKnownToTheCommand) {
   const std::string card = shot_card();
   // Half an hour off, so that the clock is wrong for the plan.
   ASSERT_EQ(askcount("set " + file() + " --start 2026-10-09T17:20").exit, 0);
-  const Json done = answer("mend " + file() + " clock_wrong --card " + card);
+  const Json done = answer("fix " + file() + " clock_wrong --card " + card);
   EXPECT_EQ(done["mend"]["do"], "set_clock");
   EXPECT_NEAR(load().gather.clock_s, -1800, 60);
 }

@@ -277,9 +277,9 @@ QWidget* FindingsColumn::make_card(const Finding& f, const QString& heading) {
   down->setSpacing(3);
   down->addWidget(wrapped(f.title, word_font(9.5, QFont::Bold), card));
   down->addWidget(wrapped(f.text, word_font(9), card));
-  if (f.mend) {
-    auto* press = new PressButton(QString::fromStdString(askcount::words(*f.mend)), false, card);
-    connect(press, &QPushButton::clicked, this, [this, m = *f.mend] { emit mend(m); });
+  if (f.fix) {
+    auto* press = new PressButton(QString::fromStdString(askcount::words(*f.fix)), false, card);
+    connect(press, &QPushButton::clicked, this, [this, m = *f.fix] { emit fix(m); });
     down->addWidget(press, 0, Qt::AlignLeft);
   }
   across->addLayout(down, 1);

@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The column of findings: what Ask Count noticed, each with what mends it.
+// The column of findings: what Ask Count noticed, each with what fixes it.
 #pragma once
 
 #include <QLabel>
@@ -32,7 +32,7 @@ class FindingsColumn : public QWidget {
 
  signals:
   /// The action of a finding was pressed.
-  void mend(askcount::Mend mend);
+  void fix(askcount::Fix fix);
 
  protected:
   void paintEvent(QPaintEvent* event) override;

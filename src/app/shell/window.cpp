@@ -31,7 +31,7 @@
 #include "app/stages/shoot/shoot_stage.h"
 #include "app/style/text.h"
 #include "base/error.h"
-#include "take/mend.h"
+#include "take/fix.h"
 
 namespace askcount::app {
 namespace {
@@ -87,7 +87,7 @@ Window::Window() {
   connect(empty_, &EmptyPage::pressed, this, &Window::take_way);
   connect(bar_, &StageBar::chosen, this, &Window::go_to);
   connect(bar_, &StageBar::menu_asked, this, &Window::show_menu);
-  connect(findings_, &FindingsColumn::mend, this, &Window::mend);
+  connect(findings_, &FindingsColumn::fix, this, &Window::fix);
   follow_session();
   go_to(0);
 }
@@ -483,9 +483,9 @@ void Window::ask_pack() {
   if (!to.isEmpty()) session_.pack(to.toStdString());
 }
 
-void Window::mend(const Mend& mend) {
-  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
-  if (std::holds_alternative<mend::UseSource>(mend)) session_.frames.gather();
+void Window::fix(const Fix& fix) {
+  session_.document.edit([&](take::Take& t) { t = take::with_fix(t, fix); });
+  if (std::holds_alternative<fix::UseSource>(fix)) session_.frames.gather();
 }
 
 void Window::say_keys() {

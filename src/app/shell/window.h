@@ -82,7 +82,7 @@ class Window : public QMainWindow {
   void change_contrast(Contrast contrast);
   void show_menu(QPoint below);
   void show_kit();
-  void mend(const Mend& mend);
+  void fix(const Fix& fix);
 
   Session session_;
   StageBar* bar_;

@@ -23,7 +23,7 @@ void add(Findings& list, Findings more) {
 Findings on_ask(const take::Take& take, const Known& known) {
   Findings list = plan_advice(take, known.exposure);
   for (const Finding& f : known.kit)
-    if (f.mend) list.push_back(f);  // what the person's own takes say otherwise: one press brings it in
+    if (f.fix) list.push_back(f);  // what the person's own takes say otherwise: one press brings it in
   return list;
 }
 

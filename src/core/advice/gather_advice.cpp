@@ -58,7 +58,7 @@ Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered,
                         *off > 0 ? say("behind") : say("ahead")),
                     say("By {} the first shot was at {}.", began ? say("the journal") : say("the plan"),
                         format_clock(began ? *began : take.start, take.place.zone, true)),
-                    mend::SetClock{*off}});
+                    fix::SetClock{*off}});
   sort_by_severity(list);
   return list;
 }

@@ -270,7 +270,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
       list.push_back({"hand_too_long", Severity::Warning, say("Too long to turn dials by hand"),
                       say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
                           format_length(sums.field_s)),
-                      mend::LetCameraExpose{}});
+                      fix::LetCameraExpose{}});
     add(ramp::judge(
         ramp, {forecast::rule_of(take), sums.interval_s, forecast::room_of(take), take.light.turning_s,
                !take.light.clicks.empty(), [&](long long n) { return clock_of(take, n, sums.interval_s); }}));

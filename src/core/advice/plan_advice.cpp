@@ -61,7 +61,7 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
            say("{} than is usual for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
                nearest->subject),
            say("Usual: {} If you measured the motion, trust that.", methods),
-           mend::SetSlot{Slot::Interval, use}}};
+           fix::SetSlot{Slot::Interval, use}}};
 }
 
 Findings judge_trail(const plan::Sums& sums, const std::string& subject,
@@ -86,7 +86,7 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
     return {{"trails_broken", Severity::Warning, say("The arcs will be dashed"),
              say("Every gap of {} is a break in each arc. Leave only what the camera needs for writing.",
                  format_length(sums.gap_s, 1)),
-             mend::SetSlot{Slot::Gap, 1}}};
+             fix::SetSlot{Slot::Gap, 1}}};
   if (all(&plan::SubjectKind::crisp)) {
     if (sums.trail_assumed)
       return {{"trail_natural", Severity::Ok, say("A short shutter is natural here"),
@@ -107,7 +107,7 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
     return {
         {"trail_crisp", Severity::Ok, say("Crisp frames"),
          say("With the shutter under a tenth of the interval, motion will look choppy rather than smooth."),
-         mend::SetSlot{Slot::Trail, 0.5}}};
+         fix::SetSlot{Slot::Trail, 0.5}}};
   return {{"trail", Severity::Ok, say("Motion blur"),
            say("Each frame is open for {} of its interval.", share(sums.trail))}};
 }
@@ -159,7 +159,7 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const forecast::E
     if (shutter_s > methods.by_600)
       list.push_back({"stars_drift", take.knows_kit() ? Severity::Warning : Severity::Ok,
                       say("Stars will be dashes"), text,
-                      mend::SetSlot{Slot::Shutter, std::floor(methods.by_500)}});
+                      fix::SetSlot{Slot::Shutter, std::floor(methods.by_500)}});
     else
       list.push_back({"stars_points", Severity::Ok, say("Stars stay points"), text});
   }
@@ -185,9 +185,8 @@ Findings judge_settable(const plan::Sums& sums, const plan::Settable& s) {
   text += say(" Settable: one every {}, open {}, for {}.", format_length(s.interval_s),
               format_shutter(s.shutter_s), format_length(s.field_s));
   const bool interval = std::abs(s.interval_s - sums.interval_s) > 0.005 * sums.interval_s;
-  return {
-      {"settable", Severity::Ok, say("What your dials and timer have"), text,
-       interval ? mend::SetSlot{Slot::Interval, s.interval_s} : mend::SetSlot{Slot::Shutter, s.shutter_s}}};
+  return {{"settable", Severity::Ok, say("What your dials and timer have"), text,
+           interval ? fix::SetSlot{Slot::Interval, s.interval_s} : fix::SetSlot{Slot::Shutter, s.shutter_s}}};
 }
 
 Findings judge_timer_name(const Take& take) {
@@ -195,7 +194,7 @@ Findings judge_timer_name(const Take& take) {
   if (take.timer.empty() || used.name == take.timer) return {};
   return {{"timer_unknown", Severity::Stop, say("The kit has no such timer"),
            say("The take names \"{}\". Everything here is worked out for {} instead.", take.timer, used.name),
-           mend::UseTimer{used.name}}};
+           fix::UseTimer{used.name}}};
 }
 
 namespace {
@@ -232,7 +231,7 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
   return {{"hours_reach", Severity::Ok, say("The batteries reach further"),
            say("For {} they would last at one every {}: all their hours used.",
                counted(plan::shots_of(sums), "{} shot", "{} shots"), format_length(use)),
-           mend::SetSlot{Slot::Interval, use}}};
+           fix::SetSlot{Slot::Interval, use}}};
 }
 
 }  // namespace
@@ -245,7 +244,7 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
               plan::conflict_words(c, take.wishes, plan::Naming::Words)};
     for (const plan::Slot slot : {c.wish, c.because_of.empty() ? c.wish : c.because_of.front()}) {
       f.code = slot == c.wish ? "pins_conflict" : "pins_conflict_other";
-      f.mend = mend::Release{slot};
+      f.fix = fix::Release{slot};
       list.push_back(f);
       f.title = say("Or the other way round");
       f.text = say("Keep {} and let {} go.", plan::slot_name(c.wish),
@@ -274,7 +273,7 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
          say("Some frames come out far too bright or too dark: the ramp on Light shows which. Let the "
              "camera follow by "
              "itself, or turn more often."),
-         mend::LetCameraExpose{}});
+         fix::LetCameraExpose{}});
   if (take.slider.moves())
     add(plan::judge(forecast::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));

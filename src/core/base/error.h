@@ -14,7 +14,7 @@ namespace askcount {
 /// Judgements about a take are Finding values instead and are never thrown.
 class Error : public std::runtime_error {
  public:
-  /// BadInput: the person can mend it before anything starts (the command exits 2).
+  /// BadInput: the person can fix it before anything starts (the command exits 2).
   /// Failed: something broke while working (the command exits 1).
   /// Cancelled: the person stopped it; nothing half-written is left.
   enum class Kind { BadInput, Failed, Cancelled };

@@ -27,8 +27,8 @@ Json to_json(const Findings& findings) {
                     {"severity", severity_word(f.severity)},
                     {"title", f.title},
                     {"text", f.text},
-                    {"fix", f.mend ? Json(words(*f.mend)) : Json(nullptr)},
-                    {"mend", f.mend ? to_json(*f.mend) : Json(nullptr)}});
+                    {"fix", f.fix ? Json(words(*f.fix)) : Json(nullptr)},
+                    {"mend", f.fix ? to_json(*f.fix) : Json(nullptr)}});
   return list;
 }
 

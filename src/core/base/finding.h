@@ -1,12 +1,12 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What Ask Count noticed about a take: a judgement with, where possible, one action that mends it.
+// What Ask Count noticed about a take: a judgement with, where possible, one action that fixes it.
 #pragma once
 
 #include <optional>
 #include <string>
 #include <vector>
 
-#include "base/mend.h"
+#include "base/fix.h"
 
 namespace askcount {
 
@@ -17,19 +17,19 @@ enum class Severity { Caution, Ok, Warning, Stop };
 std::string severity_word(Severity severity);
 
 /// A judgement. `code` is stable and for programs; `title` is a few words; `text` says what to do and why;
-/// `mend` is the one action that puts it right, where there is one.
+/// `fix` is the one action that puts it right, where there is one.
 struct Finding {
   std::string code;
   Severity severity = Severity::Ok;
   std::string title;
   std::string text;
-  std::optional<Mend> mend = {};
+  std::optional<Fix> fix = {};
   bool operator==(const Finding&) const = default;
 };
 
 using Findings = std::vector<Finding>;
 
-/// The findings as the list every verb prints; `fix` is what the mend's button says, null where there is
+/// The findings as the list every verb prints; `fix` is what the fix's button says, null where there is
 /// none.
 Json to_json(const Findings& findings);
 

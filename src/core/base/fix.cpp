@@ -1,5 +1,5 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-#include "base/mend.h"
+#include "base/fix.h"
 
 #include <cmath>
 #include <nlohmann/json.hpp>
@@ -11,7 +11,7 @@
 #include "base/units.h"
 
 namespace askcount {
-namespace mend {
+namespace fix {
 namespace {
 
 constexpr double kMost = 1e12;
@@ -208,11 +208,11 @@ std::string words(const Remind& m) {
 
 /// The first that has the word, read from its fields.
 template <size_t N = 0>
-Mend read(const std::string& word, Fields& fields) {
-  if constexpr (N == std::variant_size_v<Mend>) {
+Fix read(const std::string& word, Fields& fields) {
+  if constexpr (N == std::variant_size_v<Fix>) {
     throw bad_input(say("There is no fix called \"{}\".", word));
   } else {
-    using One = std::variant_alternative_t<N, Mend>;
+    using One = std::variant_alternative_t<N, Fix>;
     if (word != One::kWord) return read<N + 1>(word, fields);
     One one;
     visit(fields, one);
@@ -221,29 +221,29 @@ Mend read(const std::string& word, Fields& fields) {
 }
 
 }  // namespace
-}  // namespace mend
+}  // namespace fix
 
-std::string words(const Mend& mend) {
-  return std::visit([](const auto& one) { return mend::words(one); }, mend);
+std::string words(const Fix& fix) {
+  return std::visit([](const auto& one) { return fix::words(one); }, fix);
 }
 
-Json to_json(const Mend& mend) {
+Json to_json(const Fix& fix) {
   Json json = Json::object();
   std::visit(
       [&](auto one) {
         json["do"] = one.kWord;
         Fields fields(json);
-        mend::visit(fields, one);
+        fix::visit(fields, one);
       },
-      mend);
+      fix);
   return json;
 }
 
-Mend mend_of_json(const Json& json, const std::string& document) {
+Fix fix_of_json(const Json& json, const std::string& document) {
   Fields fields(json, document);
   std::string word;
   fields.name("do", word);
-  return mend::read(word, fields);
+  return fix::read(word, fields);
 }
 
 }  // namespace askcount

@@ -1,7 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What one press on a finding changes in a take. Each change is a small value with its own JSON and its own
-// words; take/mend.h carries it out. A new one is a struct here, a line in Mend, its words() and visit() in
-// mend.cpp, and its apply() in take/mend.cpp: the compiler asks for each.
+// words; take/fix.h carries it out. A new one is a struct here, a line in Fix, its words() and visit() in
+// fix.cpp, and its apply() in take/fix.cpp: the compiler asks for each.
 #pragma once
 
 #include <string>
@@ -12,7 +12,7 @@
 
 namespace askcount {
 
-namespace mend {
+namespace fix {
 
 /// A slot of the sentence is said to be this, in its own unit.
 struct SetSlot {
@@ -172,21 +172,20 @@ struct Remind {
   bool operator==(const Remind&) const = default;
 };
 
-}  // namespace mend
+}  // namespace fix
 
-using Mend =
-    std::variant<mend::SetSlot, mend::Release, mend::RunEndless, mend::UseTimer, mend::LetCameraExpose,
-                 mend::TurnEvery, mend::AllowIso, mend::RedoClicks, mend::LeaveOut, mend::Keep, mend::StandIn,
-                 mend::CallFine, mend::BeginAt, mend::EndAt, mend::ChooseTake, mend::JoinTakes,
-                 mend::SetClock, mend::UseSource, mend::TakeEvery, mend::SmoothChange, mend::KeepChange,
-                 mend::UndoLens, mend::Learn, mend::Remind>;
+using Fix = std::variant<fix::SetSlot, fix::Release, fix::RunEndless, fix::UseTimer, fix::LetCameraExpose,
+                         fix::TurnEvery, fix::AllowIso, fix::RedoClicks, fix::LeaveOut, fix::Keep,
+                         fix::StandIn, fix::CallFine, fix::BeginAt, fix::EndAt, fix::ChooseTake,
+                         fix::JoinTakes, fix::SetClock, fix::UseSource, fix::TakeEvery, fix::SmoothChange,
+                         fix::KeepChange, fix::UndoLens, fix::Learn, fix::Remind>;
 
 /// What its button says, in the language spoken: "Use 5 s", "Leave it out".
-std::string words(const Mend& mend);
+std::string words(const Fix& fix);
 
 /// {"do": "set", "slot": "interval", "value": 5}.
-Json to_json(const Mend& mend);
+Json to_json(const Fix& fix);
 /// The other way about. Throws BadInput naming `document` and what is wrong in it.
-Mend mend_of_json(const Json& json, const std::string& document);
+Fix fix_of_json(const Json& json, const std::string& document);
 
 }  // namespace askcount

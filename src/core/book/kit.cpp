@@ -179,29 +179,29 @@ bool same(double a, double b) {
 }
 
 /// The press that brings a fact into the kit; nothing where the kit says so already, or has no such thing.
-std::optional<Mend> mend_of(const KitFact& f, const plan::Kit& kit, double turning_s) {
-  const auto into = [&](mend::Learn::What what, double value, double had) -> std::optional<Mend> {
+std::optional<Fix> fix_of(const KitFact& f, const plan::Kit& kit, double turning_s) {
+  const auto into = [&](fix::Learn::What what, double value, double had) -> std::optional<Fix> {
     if (value <= 0 || same(value, had)) return {};
-    return mend::Learn{what, value, f.gear, f.takes};
+    return fix::Learn{what, value, f.gear, f.takes};
   };
   const bool exact = f.bound == Bound::Exact;
   if (f.what == "battery" || f.what == "battery hours") {
     const plan::Battery* b = battery_named(kit, f.gear);
     if (!b || !f.rated || !exact) return {};
     return f.what == "battery"
-               ? into(mend::Learn::What::BatteryShots, std::round(*f.rated), b->rated_shots)
-               : into(mend::Learn::What::BatteryHours, std::round(*f.rated * 10) / 10, b->powered_hours);
+               ? into(fix::Learn::What::BatteryShots, std::round(*f.rated), b->rated_shots)
+               : into(fix::Learn::What::BatteryHours, std::round(*f.rated * 10) / 10, b->powered_hours);
   }
   if (f.what == "writing")
     for (const plan::Body& b : kit.bodies)
       if (b.name == f.gear && (exact || f.value < b.writing_s))
-        return into(mend::Learn::What::Writing, std::round(f.value * 100) / 100, b.writing_s);
+        return into(fix::Learn::What::Writing, std::round(f.value * 100) / 100, b.writing_s);
   if (f.what == "card")
     for (const plan::Card& c : kit.cards)
       if (c.name == f.gear && (exact || f.value > c.write_mb_s))
-        return into(mend::Learn::What::CardRate, std::round(f.value * 10) / 10, c.write_mb_s);
+        return into(fix::Learn::What::CardRate, std::round(f.value * 10) / 10, c.write_mb_s);
   if (f.what == "dials" && turning_s > 0)
-    return into(mend::Learn::What::Turning, std::ceil(f.value * 2) / 2, turning_s);
+    return into(fix::Learn::What::Turning, std::ceil(f.value * 2) / 2, turning_s);
   return {};
 }
 
@@ -235,9 +235,9 @@ std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const p
 Findings judge(const std::vector<KitFact>& facts, const plan::Kit& kit, double turning_s) {
   Findings list;
   for (const KitFact& f : facts) {
-    Finding finding{"kit_" + f.what, Severity::Ok, title_of(f), text_of(f), mend_of(f, kit, turning_s)};
+    Finding finding{"kit_" + f.what, Severity::Ok, title_of(f), text_of(f), fix_of(f, kit, turning_s)};
     std::replace(finding.code.begin(), finding.code.end(), ' ', '_');
-    if (finding.mend) {
+    if (finding.fix) {
       const bool worse = f.what.starts_with("battery") || f.what == "card"
                              ? f.planned > 0 && f.value < f.planned
                              : f.planned > 0 && f.value > f.planned;
@@ -263,7 +263,7 @@ Findings judge_mistakes(const std::map<std::string, long long>& mistakes,
     if (!item) continue;
     const bool there = again.contains(code);
     list.push_back({"mistake_" + code, Severity::Warning, item->why, item->what + ".",
-                    there ? std::nullopt : std::optional<Mend>(mend::Remind{code, takes})});
+                    there ? std::nullopt : std::optional<Fix>(fix::Remind{code, takes})});
   }
   return list;
 }

@@ -105,7 +105,7 @@ Printed printed_of(Book& book, const Query& query, Listing listing) {
   // Held against no kit: nothing on paper can be pressed.
   const plan::Kit none;
   Findings mistakes = judge_mistakes(book.mistakes(), {});
-  for (Finding& f : mistakes) f.mend.reset();
+  for (Finding& f : mistakes) f.fix.reset();
   return {title_of(query), std::move(listing), judge(kit_facts(book.measures(), none), none, 0), mistakes,
           judge_practice(book.scores())};
 }

@@ -62,11 +62,11 @@ inspect::Planned planned_of(const take::Take& take, std::size_t frames) {
   return planned;
 }
 
-Mend clock_mend(const take::Take& take, media::CameraTime shown, const std::string& right) {
+Fix clock_fix(const take::Take& take, media::CameraTime shown, const std::string& right) {
   // Both are wall clocks at the place: no zone comes into it.
   const Instant at = parse_wall_time(right, "UTC");
   const double off = std::chrono::duration<double>(media::CameraTime(at.time_since_epoch()) - shown).count();
-  return mend::SetClock{take.gather.clock_s + off};
+  return fix::SetClock{take.gather.clock_s + off};
 }
 
 std::optional<double> clock_error_s(const take::Take& take, const ingest::Gathered& found,

@@ -26,7 +26,7 @@ inspect::Planned planned_of(const take::Take& take, std::size_t frames);
 
 /// Sets the camera's clock so that what it calls `shown` (what is added to it already is in there) was at
 /// `right` ("2026-10-09 18:14:30", at the place). Throws BadInput where that is no date and time.
-Mend clock_mend(const take::Take& take, media::CameraTime shown, const std::string& right);
+Fix clock_fix(const take::Take& take, media::CameraTime shown, const std::string& right);
 
 /// Seconds to add to the camera's clock so that the take's first frame stands where the journal or the plan
 /// says the first shot was; nothing where neither is known or the frames have no times, or where it is right

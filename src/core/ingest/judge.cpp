@@ -127,7 +127,7 @@ void judge_others(Findings& list, const Gathered& g) {
                       say("{}, {}. A battery, a card or a night between them?",
                           counted(static_cast<long long>(g.takes[i].frames->size()), "{} frame", "{} frames"),
                           i < g.chosen ? say("before this one") : say("after this one")),
-                      mend::JoinTakes{static_cast<long long>(g.chosen + 1), static_cast<long long>(i + 1)}});
+                      fix::JoinTakes{static_cast<long long>(g.chosen + 1), static_cast<long long>(i + 1)}});
 }
 
 void judge_beside(Findings& list, const Gathered& g) {
@@ -136,14 +136,14 @@ void judge_beside(Findings& list, const Gathered& g) {
                     counted(static_cast<long long>(g.films.size()), "{} video", "{} videos"),
                     say("{} is beside the pictures and is left alone.",
                         std::filesystem::path(g.films.front()).filename().string()),
-                    mend::UseSource{g.films.front()}});
+                    fix::UseSource{g.films.front()}});
   if (!g.weak.empty())
     list.push_back({"kept_in_doubt", Severity::Warning,
                     counted(static_cast<long long>(g.weak.size()), "{} picture", "{} pictures") +
                         say(" kept, but doubtful"),
                     say("{}: {} Leave it out where it is a test shot.", media::name_of(g.weak.front().file()),
                         g.weak.front().text),
-                    mend::LeaveOut{media::name_of(g.weak.front().file())}});
+                    fix::LeaveOut{media::name_of(g.weak.front().file())}});
   if (!g.incomplete.empty())
     list.push_back({"brackets_incomplete", Severity::Warning,
                     counted(static_cast<long long>(g.incomplete.size()), "{} bracket", "{} brackets") +

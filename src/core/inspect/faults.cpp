@@ -54,13 +54,13 @@ std::vector<Fault> faults_of(const ingest::FoundTake& take, const Look& look, co
 
 namespace {
 
-/// The one action that mends a fault, where there is one to press here.
+/// The one action that fixes a fault, where there is one to press here.
 void offer(const ingest::FoundTake& take, const Fault& fault, Finding& finding) {
   const auto name = [&](size_t n) { return media::name_of((*take.frames)[n].file()); };
   if (fault.remedy == Remedy::Neighbours && fault.frame == fault.last)
-    finding.mend = mend::StandIn{name(fault.frame)};
+    finding.fix = fix::StandIn{name(fault.frame)};
   else if (fault.remedy == Remedy::EndBefore && fault.frame > 0)
-    finding.mend = mend::EndAt{name(fault.frame - 1)};
+    finding.fix = fix::EndAt{name(fault.frame - 1)};
 }
 
 }  // namespace

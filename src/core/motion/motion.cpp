@@ -413,7 +413,7 @@ Motion find_motion(const image::Coded8& first, const image::Coded8& second, imag
 
 Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
                std::optional<double> seconds) {
-  // A file that a person names and that cannot be read is theirs to mend.
+  // A file that a person names and that cannot be read is theirs to fix.
   const auto given = [](const auto& read) {
     try {
       return read();

@@ -65,7 +65,7 @@ Findings judge(const Wish& wish, const media::Frames& frames, const std::optiona
          fmt::format(
              "{}: {}.{}", known->name, words_of(*known),
              by_camera ? say(" Many cameras have corrected it in such files already: look first.") : ""),
-         mend::UndoLens{}});
+         fix::UndoLens{}});
   }
   if (!wish.looked && may_be_hot(frames))
     list.push_back(

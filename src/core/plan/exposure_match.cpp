@@ -175,11 +175,11 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
          say("{}. The nearest is {} at {}{}. Come at another time of day, take a shorter trail, or "
              "blend frames later.",
              need, format_shutter(m.nearest_shutter_s), dials, stack.empty() ? "" : say(" with ") + stack),
-         mend::SetSlot{Slot::Shutter, m.nearest_shutter_s}});
+         fix::SetSlot{Slot::Shutter, m.nearest_shutter_s}});
   } else if (m.missing_stops < 0) {
     list.push_back({"too_dark", Severity::Stop, say("Too dark for this shutter"),
                     say("{}. The nearest is {} at {}.", need, format_shutter(m.nearest_shutter_s), dials),
-                    mend::SetSlot{Slot::Shutter, m.nearest_shutter_s}});
+                    fix::SetSlot{Slot::Shutter, m.nearest_shutter_s}});
   } else if (stack.empty()) {
     list.push_back(
         {"exposure_fits", Severity::Ok, say("No filter needed"), fmt::format("{}: {}.", need, dials)});

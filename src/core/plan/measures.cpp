@@ -51,7 +51,7 @@ Findings judge(const std::vector<Measure>& measures) {
   if (high->crossing_s > 1.5 * low->crossing_s)
     return {{"measures_differ", Severity::Warning, say("The measurements do not agree"),
              both + say(". Measure again, and see that both looked at the same subject."),
-             mend::SetSlot{Slot::FieldCrossing, low->crossing_s}}};
+             fix::SetSlot{Slot::FieldCrossing, low->crossing_s}}};
   return {{"measures_agree", Severity::Ok, say("The measurements agree"), both + "."}};
 }
 

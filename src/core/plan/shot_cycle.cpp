@@ -92,12 +92,12 @@ Finding judge_cycle(const ShotCycle& c, Seconds interval_s) {
     return {"shutter_longer_than_interval", Severity::Stop, say("The shutter outlasts the interval"),
             say("Open for {} with a shot every {}: {}.", open, format_length(interval_s),
                 heard_words(heard_every(busy, interval_s))),
-            mend::SetSlot{Slot::Interval, use}};
+            fix::SetSlot{Slot::Interval, use}};
   if (interval_s < busy)
     return {"camera_busy", Severity::Stop, say("The camera cannot keep up"),
             say("{} do not fit into {}: {}.", parts, format_length(interval_s),
                 heard_words(heard_every(busy, interval_s))),
-            mend::SetSlot{Slot::Interval, use}};
+            fix::SetSlot{Slot::Interval, use}};
   return {"camera_keeps_up", Severity::Ok, say("The camera keeps up"),
           say("{} leave {} free in every interval.", parts, format_length(interval_s - busy, 1))};
 }

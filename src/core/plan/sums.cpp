@@ -52,7 +52,7 @@ Findings judge(const Sums& s) {
          say("{} s cannot be set on them. {} gives {} in {}.", format_number(s.interval_s, 2),
              format_length(use), counted(s.frames, "{} frame", "{} frames"),
              format_length(static_cast<double>(s.frames + s.extra_shots - 1) * use + s.trail * use)),
-         mend::SetSlot{Slot::Interval, use}});
+         fix::SetSlot{Slot::Interval, use}});
   }
   if (s.screen_crossing_s && s.step) {
     const std::string word = motion_word(*s.screen_crossing_s, *s.step, s.trail);
@@ -64,12 +64,12 @@ Findings judge(const Sums& s) {
                       crossing + say(" It jumps {} of the width from frame to frame. Shorten the interval, "
                                      "allow a longer crossing, or let longer trails bridge it.",
                                      format_number(*s.step * 100, 1) + " %"),
-                      mend::SetSlot{Slot::ScreenCrossing, kComfortableCrossing}});
+                      fix::SetSlot{Slot::ScreenCrossing, kComfortableCrossing}});
     else if (word != "calm")
       list.push_back({"motion_" + word, Severity::Ok,
                       word == "lively" ? say("Lively motion") : say("Natural motion"),
                       crossing + say(" Longer trails help it to flow."),
-                      mend::SetSlot{Slot::ScreenCrossing, kComfortableCrossing}});
+                      fix::SetSlot{Slot::ScreenCrossing, kComfortableCrossing}});
   }
   if (s.frames < 2)
     list.push_back(

@@ -239,17 +239,17 @@ Findings judge(const Ramp& ramp, const JudgedBy& by) {
     }
     if (moved)
       list.push_back({"ramp_moved_leaves_band", Severity::Warning, say("Your clicks leave the band"),
-                      where + say(" Recalculate them, or move them."), mend::RedoClicks{}});
+                      where + say(" Recalculate them, or move them."), fix::RedoClicks{}});
     else if (dials_end)
       list.push_back({"dials_at_end", Severity::Warning, say("The dials are at their ends"),
                       where + say(" Shutter, aperture and ISO are used up. Allow a higher ISO or a "
                                   "longer shutter, or let the night fall."),
-                      mend::AllowIso{rule.highest_iso * 2}});
+                      fix::AllowIso{rule.highest_iso * 2}});
     else if (apart)
       list.push_back({"light_outruns", Severity::Warning,
                       say("The light changes faster than one click in {} frames", rule.frames_apart),
                       where + say(" Allow {} there.", counted(*apart, "{} frame", "{} frames")),
-                      mend::TurnEvery{*apart}});
+                      fix::TurnEvery{*apart}});
     else
       list.push_back({"light_outruns", Severity::Stop, say("The light outruns every rule of clicks"),
                       where + say(" Even a click every frame does not follow. Use a shorter "

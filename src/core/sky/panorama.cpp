@@ -11,7 +11,7 @@ constexpr double kRoomAcross = 1.5;                 // of the frame's width
 constexpr double kLeast_deg = 12, kMost_deg = 330;  // shown across
 constexpr double kWhole_deg = 350;                  // never more than this
 constexpr double kLand_deg = -4, kSky_deg = 6, kAbove_deg = 3, kBelow_deg = 2;
-constexpr double kGrid_deg = 5, kLevel_deg = 15, kMended_deg = 0.5;
+constexpr double kGrid_deg = 5, kLevel_deg = 15, kTracedAgain_deg = 0.5;
 
 double around(double deg) {
   return std::fmod(deg + 720, 360);
@@ -56,9 +56,9 @@ void raise(std::vector<HorizonPoint>& horizon, double bearing, double altitude) 
   };
   if (std::count_if(horizon.begin(), horizon.end(),
                     [&](const HorizonPoint& p) { return away(p) < kGrid_deg / 2; }) > 1) {
-    // One that was traced: what lies right there is mended, in its own fineness.
+    // One that was traced: what lies right there is corrected, in its own fineness.
     const double fine = std::clamp(std::round(altitude * 10) / 10, -5.0, 60.0);
-    std::erase_if(horizon, [&](const HorizonPoint& p) { return away(p) < kMended_deg; });
+    std::erase_if(horizon, [&](const HorizonPoint& p) { return away(p) < kTracedAgain_deg; });
     horizon.push_back({around(bearing), fine});
     std::sort(horizon.begin(), horizon.end(),
               [](const HorizonPoint& a, const HorizonPoint& b) { return a.bearing_deg < b.bearing_deg; });

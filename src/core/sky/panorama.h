@@ -33,7 +33,7 @@ void turn(Move& move, bool end, double bearing_deg, double tilt_deg, double roll
 
 /// Raises the horizon near a bearing, to half a degree from −5° to 60°; points stand every 5°. A horizon
 /// without points is level all round first, so that only there it rises. One that was traced, with points
-/// nearer to each other than those, is mended within half a degree, to a tenth.
+/// nearer to each other than those, is corrected within half a degree, to a tenth.
 void raise(std::vector<HorizonPoint>& horizon, double bearing_deg, double altitude_deg);
 
 }  // namespace askcount::sky

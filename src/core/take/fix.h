@@ -2,13 +2,13 @@
 // A finding's one action, carried out on a take.
 #pragma once
 
-#include "base/mend.h"
+#include "base/fix.h"
 #include "take/take.h"
 
 namespace askcount::take {
 
-/// A copy of the take with the mend carried out. Throws BadInput as Take::wish would, and for a timer that
+/// A copy of the take with the fix carried out. Throws BadInput as Take::wish would, and for a timer that
 /// the kit does not have.
-Take mended(const Take& take, const Mend& mend);
+Take with_fix(const Take& take, const Fix& fix);
 
 }  // namespace askcount::take

@@ -82,31 +82,31 @@ Findings judge(const Program& p, const plan::Sums& sums) {
   Findings list;
   const Seconds step = p.timer.smallest_step_s;
   const auto add = [&list](const char* code, Severity severity, std::string title, std::string text,
-                           std::optional<Mend> mend = {}) {
-    list.push_back({code, severity, std::move(title), std::move(text), std::move(mend)});
+                           std::optional<Fix> fix = {}) {
+    list.push_back({code, severity, std::move(title), std::move(text), std::move(fix)});
   };
   if (sums.interval_s > p.timer.longest_s + kSlack_s)
     add("interval_too_long", Severity::Stop, say("The timer cannot wait so long"),
         say("The longest it can be set to is {}. Plan with that, or press by hand.",
             format_length(p.timer.longest_s)),
-        mend::SetSlot{Slot::Interval, p.interval_s});
+        fix::SetSlot{Slot::Interval, p.interval_s});
   else if (std::abs(p.interval_s - sums.interval_s) > 1e-6)
     add("interval_not_settable", Severity::Warning, say("The timer runs at another interval"),
         say("The plan asks for {}; in steps of {} it runs at {}. The take lasts {}.",
             format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
             format_length(p.field_s())),
-        mend::SetSlot{Slot::Interval, p.interval_s});
+        fix::SetSlot{Slot::Interval, p.interval_s});
   if (p.bulb && std::abs(p.hold_s - p.shutter.longest_s) > 0.02 * p.shutter.longest_s)
     add("hold_not_settable", Severity::Warning, say("The timer holds in whole steps"),
         say("It cannot hold the shutter open for {}, the nearest is {}.", format_shutter(p.shutter.longest_s),
             format_length(p.hold_s)),
-        mend::SetSlot{Slot::Shutter, p.hold_s});
+        fix::SetSlot{Slot::Shutter, p.hold_s});
   if (p.needs_holding)
     add("needs_holding", Severity::Stop, say("Longer than the camera's dial"),
         say("{} is beyond the dial, which ends at {}: the camera must be on bulb and a timer must hold it "
             "open. {} only presses. Use one that holds, or a shorter shutter.",
             format_shutter(p.shutter.longest_s), format_shutter(p.shutter.dial_s), p.timer.name),
-        mend::SetSlot{Slot::Shutter, p.shutter.dial_s});
+        fix::SetSlot{Slot::Shutter, p.shutter.dial_s});
   if (p.runs.size() > 1) {
     long long next = p.runs[0] + 1;
     std::string starts;
@@ -118,7 +118,7 @@ Findings judge(const Program& p, const plan::Sums& sums) {
             format_count(p.timer.max_count), format_count(p.count), p.runs.size(), starts,
             p.timer.endless ? say(", or set it to endless and stop it by hand")
                             : say(", or use a timer without that limit")),
-        p.timer.endless ? std::optional<Mend>(mend::RunEndless{}) : std::nullopt);
+        p.timer.endless ? std::optional<Fix>(fix::RunEndless{}) : std::nullopt);
   }
   if (p.endless)
     add("runs_endless", Severity::Warning, say("You stop it by hand"),

@@ -138,7 +138,7 @@ TEST(Hours, OfferAnIntervalThatUsesThem) {
   t.wish(Slot::Frames, 1000);
   const Findings list = advice::plan_advice(t);
   ASSERT_TRUE(find(list, "hours_reach"));
-  EXPECT_EQ(find(list, "hours_reach")->mend, Mend(mend::SetSlot{Slot::Interval, 18}));
+  EXPECT_EQ(find(list, "hours_reach")->fix, Fix(fix::SetSlot{Slot::Interval, 18}));
   t.wish(Slot::Interval, 7);  // said
   EXPECT_FALSE(find(advice::plan_advice(t), "hours_reach"));
 }

@@ -102,7 +102,7 @@ TEST(Files, AreOrderedAsPeopleCount) {
 TEST(Findings, StandStopsFirst) {
   Findings list = {{"a", Severity::Ok, "", ""},
                    {"b", Severity::Stop, "", ""},
-                   {"c", Severity::Warning, "", "", mend::RunEndless{}},
+                   {"c", Severity::Warning, "", "", fix::RunEndless{}},
                    {"d", Severity::Stop, "", ""}};
   sort_by_severity(list);
   std::string order;

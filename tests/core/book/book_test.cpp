@@ -21,7 +21,7 @@
 #include "journal/journal.h"
 #include "media/position.h"
 #include "support.h"
-#include "take/mend.h"
+#include "take/fix.h"
 
 namespace askcount::book {
 namespace {
@@ -716,16 +716,16 @@ TEST(BookKit, BatteriesByTemperatureWithTakesAndSpread) {
   const Findings said = judge(facts, kit, 2);
   EXPECT_EQ(said[1].title, "Cell A: 702 frames at 12 °C");
   EXPECT_EQ(said[1].text, "In 3 takes, 694 to 715, against 560 estimated.");
-  ASSERT_TRUE(said[1].mend.has_value());
+  ASSERT_TRUE(said[1].fix.has_value());
   // Brought to the temperature it is rated at, and said wherever it is used.
   take::Take take = test::small_take(100);
   take.kit.batteries = kit.batteries;
-  take = take::mended(take, *said[1].mend);
+  take = take::with_fix(take, *said[1].fix);
   EXPECT_NEAR(take.kit.batteries[0].rated_shots, 702 / (1 - 0.015 * 9), 30);
   EXPECT_EQ(take.kit.batteries[0].by_takes, 3);
   const auto budgets = forecast::budgets_of(take, take.sums());
   EXPECT_NE(budgets[0].words.find("by 3 takes of yours"), std::string::npos) << budgets[0].words;
-  EXPECT_FALSE(judge(kit_facts(batteries(), take.kit), take.kit, 2)[1].mend) << "it is there now";
+  EXPECT_FALSE(judge(kit_facts(batteries(), take.kit), take.kit, 2)[1].fix) << "it is there now";
 }
 
 TEST(BookKit, ABoundCountsOnlyWhereItSaysMoreThanThePlan) {
@@ -746,7 +746,7 @@ TEST(BookKit, WritingGoesIntoTheBodyAndIsSaidInTheCycle) {
   ASSERT_EQ(said.size(), 1u);
   EXPECT_EQ(said[0].severity, Severity::Warning);
   EXPECT_NE(said[0].text.find("1.1 to 1.2, against 0.6 estimated"), std::string::npos) << said[0].text;
-  take = take::mended(take, *said[0].mend);
+  take = take::with_fix(take, *said[0].fix);
   EXPECT_DOUBLE_EQ(take.body().writing_s, 1.2);
   const Finding cycle = plan::judge_cycle(forecast::cycle_of(take, 1), 4);
   EXPECT_NE(cycle.text.find("by 2 takes of yours"), std::string::npos) << cycle.text;
@@ -759,11 +759,11 @@ TEST(BookKit, MistakesOfTwoTakesComeBackOnTheChecklist) {
   const Findings said = judge_mistakes(mistakes, take.again);
   ASSERT_EQ(said.size(), 2u);
   EXPECT_EQ(said[0].code, "mistake_dew");
-  take = take::mended(take, *said[0].mend);
+  take = take::with_fix(take, *said[0].fix);
   const auto items = advice::checklist_of(take);
   EXPECT_EQ(items.front().code, "again_dew");
   EXPECT_EQ(items.front().why, "Dew came in 3 takes of yours");
-  EXPECT_FALSE(judge_mistakes(mistakes, take.again)[0].mend) << "it is on the list";
+  EXPECT_FALSE(judge_mistakes(mistakes, take.again)[0].fix) << "it is on the list";
   const take::Take back = take::take_from_json(take::to_json(take), "x");
   EXPECT_EQ(back.again, take.again);
 }

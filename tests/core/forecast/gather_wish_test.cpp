@@ -1,67 +1,67 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What a person decides about frames: in the take, through mends, and what follows from it.
+// What a person decides about frames: in the take, through fixes, and what follows from it.
 #include "advice/gather_advice.h"
 #include "cards.h"
 #include "forecast/gather.h"
 #include "journal/journal.h"
 #include "simulate/card.h"
-#include "take/mend.h"
+#include "take/fix.h"
 
 namespace askcount {
 namespace {
 
-take::Take after(std::initializer_list<Mend> mends) {
+take::Take after(std::initializer_list<Fix> fixes) {
   take::Take t;
-  for (const Mend& m : mends) t = take::mended(t, m);
+  for (const Fix& m : fixes) t = take::with_fix(t, m);
   return t;
 }
 
-TEST(GatherMends, PutAFileInOneListAndTakeItOutOfTheOther) {
-  const take::Take t = after({mend::LeaveOut{"a.jpg"}, mend::LeaveOut{"b.jpg"}, mend::Keep{"a.jpg"}});
+TEST(GatherFixes, PutAFileInOneListAndTakeItOutOfTheOther) {
+  const take::Take t = after({fix::LeaveOut{"a.jpg"}, fix::LeaveOut{"b.jpg"}, fix::Keep{"a.jpg"}});
   EXPECT_EQ(t.gather.leave_out, std::vector<std::string>{"b.jpg"});
   EXPECT_EQ(t.gather.keep, std::vector<std::string>{"a.jpg"});
-  EXPECT_EQ(take::mended(t, mend::LeaveOut{"b.jpg", false}).gather.leave_out, std::vector<std::string>{});
-  EXPECT_EQ(take::mended(t, mend::Keep{"a.jpg"}).gather.keep.size(), 1u) << "twice is once";
+  EXPECT_EQ(take::with_fix(t, fix::LeaveOut{"b.jpg", false}).gather.leave_out, std::vector<std::string>{});
+  EXPECT_EQ(take::with_fix(t, fix::Keep{"a.jpg"}).gather.keep.size(), 1u) << "twice is once";
 }
 
-TEST(GatherMends, ChooseJoinEndAndSetTheClock) {
-  const take::Take joined = after({mend::JoinTakes{1, 3}, mend::JoinTakes{1, 2}});
+TEST(GatherFixes, ChooseJoinEndAndSetTheClock) {
+  const take::Take joined = after({fix::JoinTakes{1, 3}, fix::JoinTakes{1, 2}});
   EXPECT_EQ(joined.gather.join, (std::vector<double>{1, 3, 2}));
-  EXPECT_EQ(take::mended(joined, mend::ChooseTake{2}).gather.join, std::vector<double>{});
-  EXPECT_EQ(after({mend::ChooseTake{2}}).gather.choose, 2);
-  EXPECT_EQ(after({mend::EndAt{"z.jpg"}, mend::BeginAt{"c.jpg"}}).gather.until, "z.jpg");
-  EXPECT_EQ(after({mend::SetClock{-3600}}).gather.clock_s, -3600);
-  EXPECT_EQ(after({mend::StandIn{"x.jpg"}, mend::CallFine{"y.jpg"}}).gather.stand_in,
+  EXPECT_EQ(take::with_fix(joined, fix::ChooseTake{2}).gather.join, std::vector<double>{});
+  EXPECT_EQ(after({fix::ChooseTake{2}}).gather.choose, 2);
+  EXPECT_EQ(after({fix::EndAt{"z.jpg"}, fix::BeginAt{"c.jpg"}}).gather.until, "z.jpg");
+  EXPECT_EQ(after({fix::SetClock{-3600}}).gather.clock_s, -3600);
+  EXPECT_EQ(after({fix::StandIn{"x.jpg"}, fix::CallFine{"y.jpg"}}).gather.stand_in,
             std::vector<std::string>{"x.jpg"});
 }
 
-TEST(GatherMends, AnotherSourceIsDecidedAboutAnew) {
+TEST(GatherFixes, AnotherSourceIsDecidedAboutAnew) {
   take::Take t;
   t.card = "card";
   t.gather.leave_out = {"FLD_0003.JPG"};
   t.gather.film_step = 4;
-  const take::Take other = take::mended(t, mend::UseSource{"/films/walk.mov"});
+  const take::Take other = take::with_fix(t, fix::UseSource{"/films/walk.mov"});
   EXPECT_EQ(other.card, "/films/walk.mov");
   EXPECT_EQ(other.gather, take::GatherWish());
-  EXPECT_EQ(take::mended(other, mend::TakeEvery{25}).gather.film_step, 25);
+  EXPECT_EQ(take::with_fix(other, fix::TakeEvery{25}).gather.film_step, 25);
 }
 
-TEST(ClockMend, TakesWhatTheFrameSaysForWhatItWas) {
+TEST(ClockFix, TakesWhatTheFrameSaysForWhatItWas) {
   take::Take t;
   t.gather.clock_s = 60;  // what is shown has it already
   const auto shown = media::CameraTime(std::chrono::milliseconds(1760000000000));  // 2025-10-09 08:53:20
-  const Mend mend = forecast::clock_mend(t, shown, "2025-10-09 09:53:50");
-  EXPECT_NEAR(std::get<mend::SetClock>(mend).seconds, 60 + 3630, 1e-6);
-  const Mend earlier = forecast::clock_mend(t, shown, "2025-10-08 08:53:20");
-  EXPECT_NEAR(std::get<mend::SetClock>(earlier).seconds, 60 - 86400, 1e-6);
+  const Fix fix = forecast::clock_fix(t, shown, "2025-10-09 09:53:50");
+  EXPECT_NEAR(std::get<fix::SetClock>(fix).seconds, 60 + 3630, 1e-6);
+  const Fix earlier = forecast::clock_fix(t, shown, "2025-10-08 08:53:20");
+  EXPECT_NEAR(std::get<fix::SetClock>(earlier).seconds, 60 - 86400, 1e-6);
   for (const char* wrong : {"", "noon", "2025-13-40 08:00:00"})
-    EXPECT_EQ(test::error_of([&] { forecast::clock_mend(t, shown, wrong); }).kind(), Error::Kind::BadInput)
+    EXPECT_EQ(test::error_of([&] { forecast::clock_fix(t, shown, wrong); }).kind(), Error::Kind::BadInput)
         << wrong;
 }
 
-TEST(GatherMends, AreInTheTakesFile) {
-  take::Take t = after({mend::LeaveOut{"a.jpg"}, mend::StandIn{"b.jpg"}, mend::CallFine{"c.jpg"},
-                        mend::ChooseTake{4}, mend::SetClock{90}, mend::EndAt{"d.jpg"}});
+TEST(GatherFixes, AreInTheTakesFile) {
+  take::Take t = after({fix::LeaveOut{"a.jpg"}, fix::StandIn{"b.jpg"}, fix::CallFine{"c.jpg"},
+                        fix::ChooseTake{4}, fix::SetClock{90}, fix::EndAt{"d.jpg"}});
   t.gather.more_cards = {"second"};
   t.gather.join = {1, 2};
   EXPECT_EQ(take::take_from_json(take::to_json(t), "x").gather, t.gather);
@@ -118,16 +118,16 @@ TEST_F(ClockTest, AWrongClockIsSeenAndPutRight) {
   EXPECT_NEAR(*forecast::clock_error_s(take_, g, {}), -3600, 1);
   const Findings list = advice::gather_advice(take_, g, {}, {}, take_.start);
   const auto finding = clock_finding(list);
-  ASSERT_TRUE(finding && finding->mend);
+  ASSERT_TRUE(finding && finding->fix);
   EXPECT_NE(finding->title.find("1 h ahead"), std::string::npos) << finding->title;
   EXPECT_NE(finding->text.find("the journal"), std::string::npos);
-  const take::Take mended = take::mended(take_, *finding->mend);
-  const ingest::Gathered right = ingest::gather(forecast::gather_ask(mended, {folder_ / "card"}));
+  const take::Take fixed = take::with_fix(take_, *finding->fix);
+  const ingest::Gathered right = ingest::gather(forecast::gather_ask(fixed, {folder_ / "card"}));
   EXPECT_NEAR(
       std::chrono::duration<double>(*right.start() - simulate::camera_clock(take_.start, take_.place.zone))
           .count(),
       0, 1);
-  EXPECT_FALSE(clock_finding(advice::gather_advice(mended, right, {}, {})));
+  EXPECT_FALSE(clock_finding(advice::gather_advice(fixed, right, {}, {})));
 }
 
 TEST_F(ClockTest, ARightClockIsLeftAlone) {
@@ -176,7 +176,7 @@ TEST(OpenFaults, AreThoseNobodyHasDecidedAbout) {
   EXPECT_EQ(open[0].frame, 7u);
 }
 
-TEST(Faults, ASingleOneOffersItsMendAndSeveralAreOneFinding) {
+TEST(Faults, ASingleOneOffersItsFixAndSeveralAreOneFinding) {
   const test::Folder folder;
   test::write_card({.size = {96, 64}, .frames = 10}, folder / "card");
   const ingest::Gathered g = ingest::gather(folder / "card");
@@ -193,11 +193,11 @@ TEST(Faults, ASingleOneOffersItsMendAndSeveralAreOneFinding) {
   const Findings one = inspect::judge(g, look, {visitor(4)});
   ASSERT_EQ(one.size(), 1u);
   EXPECT_EQ(one[0].title, "Something passed at frame 5");
-  EXPECT_EQ(one[0].mend, Mend(mend::StandIn{"FLD_0005.JPG"}));
+  EXPECT_EQ(one[0].fix, Fix(fix::StandIn{"FLD_0005.JPG"}));
   const Findings two = inspect::judge(g, look, {visitor(4), visitor(7)});
   ASSERT_EQ(two.size(), 1u);
   EXPECT_EQ(two[0].title, "Something passed 2 times");
-  EXPECT_FALSE(two[0].mend);
+  EXPECT_FALSE(two[0].fix);
   const Findings none = inspect::judge(g, look, {});
   ASSERT_EQ(none.size(), 1u);
   EXPECT_EQ(none[0].code, "all_well");

@@ -15,7 +15,7 @@
 #include "paper/cards.h"
 #include "paper/light_strip.h"
 #include "support.h"
-#include "take/mend.h"
+#include "take/fix.h"
 
 namespace askcount::journal {
 namespace {
@@ -291,8 +291,8 @@ TEST(Ramp, ComparesTheMethodsAndSaysWhatHelps) {
   const auto it =
       std::find_if(said.begin(), said.end(), [](const Finding& f) { return f.code == "light_outruns"; });
   ASSERT_NE(it, said.end());
-  ASSERT_TRUE(it->mend);
-  EXPECT_TRUE(ramp_of(mended(take, *it->mend)).feasible);
+  ASSERT_TRUE(it->fix);
+  EXPECT_TRUE(ramp_of(with_fix(take, *it->fix)).feasible);
   EXPECT_NEAR(fast.worst_stops_per_frame, fast.worst_stops_per_minute, 1e-9);  // a frame a minute
 }
 

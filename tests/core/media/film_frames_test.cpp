@@ -131,7 +131,7 @@ TEST_F(FilmFramesTest, LiesBesidePicturesAndIsLeftThere) {
   const auto film =
       std::find_if(findings.begin(), findings.end(), [](const Finding& f) { return f.code == "films"; });
   ASSERT_NE(film, findings.end());
-  EXPECT_EQ(film->mend, Mend(mend::UseSource{(folder / "card/walk.mp4").string()}));
+  EXPECT_EQ(film->fix, Fix(fix::UseSource{(folder / "card/walk.mp4").string()}));
 }
 
 TEST_F(FilmFramesTest, ADamagedFilmSaysSoAndNoHalfPictureComes) {

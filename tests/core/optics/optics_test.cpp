@@ -57,7 +57,7 @@ TEST(Optics, ALensIsUndoneByItsTwoValues) {
     simulate::through_glass(flaws, 1, shot);
     EXPECT_GT(apart(shot, waves(kSize)), 0.1);  // it did something
     const Warp warp(lens, 0, 0, kSize);
-    const Linear32 mended = std::get<Linear32>(warp.apply(shot));
+    const Linear32 corrected = std::get<Linear32>(warp.apply(shot));
     // What was right comes back where it belongs; all of it is as much larger or smaller as fills the frame.
     double most = 0;
     const Linear32 right = waves(kSize);
@@ -73,14 +73,14 @@ TEST(Optics, ALensIsUndoneByItsTwoValues) {
           };
           return (1 - b) * ((1 - a) * v2(0, 0) + a * v2(1, 0)) + b * ((1 - a) * v2(0, 1) + a * v2(1, 1));
         };
-        most = std::max(most, std::abs(value(mended, x, y) - value(right, u, v)));
+        most = std::max(most, std::abs(value(corrected, x, y) - value(right, u, v)));
       }
     EXPECT_LT(most, 0.016) << bent;
   }
 }
 
 TEST(Optics, AHorizonIsTurnedLevelAndNothingEmptyShows) {
-  // The waves as a camera that leans counter-clockwise sees them are mended by as much clockwise.
+  // The waves as a camera that leans counter-clockwise sees them are corrected by as much clockwise.
   const Warp warp({}, 5, 0, kSize);
   Linear32 shot = waves(kSize, -5);
   const Linear32 level = std::get<Linear32>(warp.apply(shot));
@@ -179,7 +179,7 @@ TEST(Optics, ALensIsKnownByItsRecord) {
   Findings said = judge({}, {}, wide);
   ASSERT_EQ(said.size(), 1u);
   EXPECT_EQ(said[0].code, "lens_known");
-  EXPECT_EQ(said[0].mend, Mend(mend::UndoLens{}));
+  EXPECT_EQ(said[0].fix, Fix(fix::UndoLens{}));
 }
 
 TEST(Optics, FringesAreLaidOverEachOther) {
@@ -190,11 +190,11 @@ TEST(Optics, FringesAreLaidOverEachOther) {
   LensGrid only = lens->grid;
   const Size size = {900, 600};
   const Warp warp(only, 0, 0, size);
-  const Linear32 mended = std::get<Linear32>(warp.apply(waves(size)));
+  const Linear32 corrected = std::get<Linear32>(warp.apply(waves(size)));
   // Colours that were together are apart by as much: the lens drew them so, had they come out together.
   const auto at = only.at(0.9, 0.5);
   EXPECT_NEAR(static_cast<double>(at.place[0] - at.place[4]), 0.4 * 0.002, 0.0002);
-  EXPECT_EQ(mended.size, size);
+  EXPECT_EQ(corrected.size, size);
 }
 
 /// A card of raw frames of an even evening sky with flaws.
@@ -261,13 +261,13 @@ TEST(Optics, ADarkFrameTakesOffWhatTheSensorShowsInTheDark) {
   const auto picture = [&](const media::FrameSource& from) {
     return std::get<Linear32>(from.read(card.list[0], {{240, 160}, {}}).picture);
   };
-  const Linear32 raw = picture(media::any_source()), mended = picture(with);
+  const Linear32 raw = picture(media::any_source()), corrected = picture(with);
   const float usual = raw.row(3)[3 * 3];
   const auto stands_out = [&](const Linear32& p) {
     return std::count_if(p.rgb.begin(), p.rgb.end(), [&](float v) { return v > 1.5F * usual; });
   };
   EXPECT_GT(stands_out(raw), 60);
-  EXPECT_EQ(stands_out(mended), 0);
+  EXPECT_EQ(stands_out(corrected), 0);
   // A frame that is lit, one of another size and a folder without any are refused.
   for (const auto& file : {card.folder.path(), card.list[0].file()}) {
     wish.dark_frame = file.string();
@@ -312,11 +312,11 @@ TEST(Optics, DustIsFoundWhereverItLiesInTheSkyAndHealed) {
   ASSERT_EQ(spots.size(), truth.size());
   Wish wish;
   wish.spots = spots;
-  const MendedSource mended(mending_of(wish, list[0].info(), {}));
+  const MendedSource corrected(mending_of(wish, list[0].info(), {}));
   settings.noise = 0;
   const auto right = simulate::develop(sky(4), {4, 8, 100}, 0, settings, 4);
   const auto as_shot = image::coded(media::any_source().read(list[4], {size, {}}).picture);
-  const auto healed = image::coded(mended.read(list[4], {size, {}}).picture);
+  const auto healed = image::coded(corrected.read(list[4], {size, {}}).picture);
   for (const auto& t : truth) {
     EXPECT_TRUE(std::any_of(spots.begin(), spots.end(), [&](const Spot& s) {
       return std::hypot(s.x - t.x, (s.y - t.y) * size.height / size.width) < 0.003;
@@ -350,14 +350,14 @@ TEST(Optics, AMendedFrameIsTheSameWhicheverPartOfItIsWanted) {
   wish.by = By::Hand;
   wish.distortion_pct = -3;
   wish.turn_deg = 1.5;
-  const MendedSource mended(mending_of(wish, frame.info(), {}));
-  const media::Shown whole = mended.read(frame, {{480, 320}, {}});
-  const media::Shown part = mended.read(frame, {{240, 160}, {0.25, 0.25, 0.5, 0.5}});
+  const MendedSource corrected(mending_of(wish, frame.info(), {}));
+  const media::Shown whole = corrected.read(frame, {{480, 320}, {}});
+  const media::Shown part = corrected.read(frame, {{240, 160}, {0.25, 0.25, 0.5, 0.5}});
   EXPECT_EQ(image::size_of(whole.picture), image::size_of(part.picture));
   EXPECT_EQ(std::get<image::Coded8>(whole.picture).rgb, std::get<image::Coded8>(part.picture).rgb);
   EXPECT_NEAR(part.part.x, 0.25 * image::size_of(part.picture).width, 1e-9);
-  EXPECT_FALSE(mended.gives_light(frame));
-  EXPECT_EQ(image::size_of(mended.preview(frame, {{480, 0}, {}}).picture).width, 480);
+  EXPECT_FALSE(corrected.gives_light(frame));
+  EXPECT_EQ(image::size_of(corrected.preview(frame, {{480, 0}, {}}).picture).width, 480);
 }
 
 TEST(Optics, AWishComesBackAsItWasWrittenAndOddOnesAreRefused) {

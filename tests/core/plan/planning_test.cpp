@@ -10,7 +10,7 @@
 #include "plan/kit.h"
 #include "plan/subject.h"
 #include "support.h"
-#include "take/mend.h"
+#include "take/fix.h"
 
 namespace askcount::plan {
 namespace {
@@ -91,7 +91,7 @@ TEST(Exposure, StacksTheFiltersThatAreOwned) {
   const Findings said = judge(no, 5, bare);
   ASSERT_TRUE(find(said, "no_filter_gets_there"));
   EXPECT_EQ(
-      match_exposure({1 / 500.0, 11, 100}, std::get<mend::SetSlot>(*said[0].mend).value, bare).missing_stops,
+      match_exposure({1 / 500.0, 11, 100}, std::get<fix::SetSlot>(*said[0].fix).value, bare).missing_stops,
       0);
   EXPECT_TRUE(find(said, "diffraction"));
   EXPECT_TRUE(find(said, "dust"));
@@ -137,7 +137,7 @@ TEST(Cycle, CountsBracketsDarkFramesAndFiles) {
   EXPECT_EQ(judge_cycle(c, 15).code, "camera_busy");
   EXPECT_EQ(judge_cycle(c, 25).code, "camera_keeps_up");
   EXPECT_EQ(judge_cycle(c, 9).code, "shutter_longer_than_interval");
-  EXPECT_GE(std::get<mend::SetSlot>(*judge_cycle(c, 9).mend).value, 20.6);
+  EXPECT_GE(std::get<fix::SetSlot>(*judge_cycle(c, 9).fix).value, 20.6);
   // 3 × 28 MB at 30 MB/s: 2.8 s a shot, however fast the shutter.
   Card slow{"slow", 64, 30};
   EXPECT_NEAR(cycle_of(make, Body{}, &slow, 0.001).sustained_s, 2.8, 1e-9);
@@ -211,16 +211,16 @@ TEST(Habits, AreThereForWhatPeopleShoot) {
   ASSERT_EQ(off.size(), 1u);
   EXPECT_EQ(off[0].code, "habit_differs");
   const Sums near = sums_for(
-      {{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, std::get<mend::SetSlot>(*off[0].mend).value}});
+      {{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, std::get<fix::SetSlot>(*off[0].fix).value}});
   EXPECT_EQ(advice::judge_habit(near, "crowds", 0.6)[0].code, "habit_agrees");
 }
 
-TEST(Advice, MendsWhatItStops) {
+TEST(Advice, FixesWhatItStops) {
   take::Take take = take::demo_take();
   take.wish(Slot::Shutter, 30);
   const Findings before = advice::plan_advice(take);
   ASSERT_EQ(before.front().severity, Severity::Stop);
-  take = take::mended(take, *before.front().mend);
+  take = take::with_fix(take, *before.front().fix);
   for (const Finding& f : advice::plan_advice(take)) EXPECT_NE(f.severity, Severity::Stop) << f.text;
   // Pins that contradict each other are named, not silently dropped.
   take = take::demo_take();
@@ -241,8 +241,8 @@ TEST(Advice, ATimerTheKitDoesNotHaveIsNotPassedOver) {
   ASSERT_TRUE(f);
   EXPECT_EQ(f->severity, Severity::Stop);
   EXPECT_NE(f->text.find("Nobody's cable"), std::string::npos);
-  ASSERT_TRUE(f->mend);
-  const take::Take after = take::mended(take, *f->mend);
+  ASSERT_TRUE(f->fix);
+  const take::Take after = take::with_fix(take, *f->fix);
   EXPECT_EQ(after.timer, take.timer_model().name);
   EXPECT_FALSE(find(advice::plan_advice(after), "timer_unknown"));
 }

@@ -158,7 +158,7 @@ const Finding* found_in(const Findings& list, const std::string& code) {
 TEST(Judgement, KnowsTimersThatCountWholeSeconds) {
   const Findings list = judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 4.8}}));
   ASSERT_TRUE(found_in(list, "interval_not_whole"));
-  EXPECT_DOUBLE_EQ(std::get<mend::SetSlot>(*found_in(list, "interval_not_whole")->mend).value, 5);
+  EXPECT_DOUBLE_EQ(std::get<fix::SetSlot>(*found_in(list, "interval_not_whole")->fix).value, 5);
   EXPECT_FALSE(
       found_in(judge(sums({{Slot::Clip, 10}, {Slot::Fps, 25}, {Slot::Interval, 5}})), "interval_not_whole"));
 }

@@ -119,7 +119,7 @@ TEST(Subject, TheArcsOfStarTrailsWantNoGap) {
     return std::find_if(list.begin(), list.end(), [](const Finding& f) { return f.code == "trails_broken"; });
   };
   ASSERT_NE(broken(), list.end()) << "a gap of 5 s";
-  EXPECT_EQ(broken()->mend, Mend(mend::SetSlot{Slot::Gap, 1}));
+  EXPECT_EQ(broken()->fix, Fix(fix::SetSlot{Slot::Gap, 1}));
   t.wish(Slot::Interval, 31);
   list = advice::plan_advice(t);
   EXPECT_EQ(broken(), list.end());

@@ -37,7 +37,7 @@ TEST(Program, DoesTheWorkedConversion) {
   EXPECT_DOUBLE_EQ(radio.setting_s, 64);
   EXPECT_EQ(program_lines(radio)[2].value, "00:01:04.0");
   ASSERT_TRUE(has(judge(radio, sums), "needs_holding"));
-  EXPECT_EQ(judge(radio, sums).front().mend, Mend(mend::SetSlot{Slot::Shutter, 30}));
+  EXPECT_EQ(judge(radio, sums).front().fix, Fix(fix::SetSlot{Slot::Shutter, 30}));
 }
 
 TEST(Program, PressesForASecondWhereTheDialHasTheShutter) {
@@ -76,7 +76,7 @@ TEST(Program, SplitsWhatIsTooMuchIntoRuns) {
   const Findings stopped = judge(program_for(sums, named("Tidewatch cable")), sums);
   ASSERT_EQ(stopped.front().code, "timer_count_limit");
   EXPECT_NE(stopped.front().text.find("frame 400, 799"), std::string::npos) << stopped.front().text;
-  EXPECT_EQ(stopped.front().mend, Mend(mend::RunEndless{}));
+  EXPECT_EQ(stopped.front().fix, Fix(fix::RunEndless{}));
   ProgramWish endless;
   endless.endless = true;
   EXPECT_EQ(program_for(sums, named("Tidewatch cable"), endless).runs.size(), 1u);

@@ -15,7 +15,7 @@
 #include "base/units.h"
 #include "media/film_frames.h"
 #include "media/kind.h"
-#include "take/mend.h"
+#include "take/fix.h"
 
 namespace askcount::app {
 namespace {
@@ -163,10 +163,10 @@ void GatherStage::wire_decisions() {
     if (!f->set_aside && fault != nullptr && fault->remedy == inspect::Remedy::EndBefore && fault->frame > 0)
       end_before(fault->frame);
     else
-      decide<mend::StandIn>(!f->set_aside);
+      decide<fix::StandIn>(!f->set_aside);
   });
   connect(leave_out_, &QPushButton::clicked, this, &GatherStage::leave_out_or_take_back);
-  connect(fine_, &QPushButton::clicked, this, [this] { decide<mend::CallFine>(true); });
+  connect(fine_, &QPushButton::clicked, this, [this] { decide<fix::CallFine>(true); });
   connect(ends_, &QPushButton::clicked, this, &GatherStage::show_ends);
 }
 
@@ -205,7 +205,7 @@ void GatherStage::choose_take() {
     action->setChecked(i == g.chosen);
     connect(action, &QAction::triggered, this, [this, i] {
       session_.document.edit(
-          [&](take::Take& t) { t = take::mended(t, mend::ChooseTake{static_cast<long long>(i + 1)}); });
+          [&](take::Take& t) { t = take::with_fix(t, fix::ChooseTake{static_cast<long long>(i + 1)}); });
     });
   }
   menu.exec(answer_->mapToGlobal(QPoint(180, 30)));
@@ -232,13 +232,13 @@ template <typename OfFrame>
 void GatherStage::decide(bool on) {
   const media::Frame* f = shown_frame();
   if (f == nullptr) return;
-  const Mend mend = OfFrame{name_of(*f), on};
-  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+  const Fix fix = OfFrame{name_of(*f), on};
+  session_.document.edit([&](take::Take& t) { t = take::with_fix(t, fix); });
 }
 
 void GatherStage::end_before(std::size_t frame) {
-  const Mend mend = mend::EndAt{name_of((*session_.frames.list())[frame - 1])};
-  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+  const Fix fix = fix::EndAt{name_of((*session_.frames.list())[frame - 1])};
+  session_.document.edit([&](take::Take& t) { t = take::with_fix(t, fix); });
 }
 
 void GatherStage::show_ends() {
@@ -246,16 +246,16 @@ void GatherStage::show_ends() {
   if (f == nullptr) return;
   QMenu menu(this);
   menu.setFont(word_font(10.5));
-  const auto to = [this](const Mend& mend) {
-    session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+  const auto to = [this](const Fix& fix) {
+    session_.document.edit([&](take::Take& t) { t = take::with_fix(t, fix); });
   };
   const take::GatherWish& w = session_.document.take().gather;
-  menu.addAction(say_q("Begin the take here"), this, [to, name = name_of(*f)] { to(mend::BeginAt{name}); });
-  menu.addAction(say_q("End the take here"), this, [to, name = name_of(*f)] { to(mend::EndAt{name}); });
+  menu.addAction(say_q("Begin the take here"), this, [to, name = name_of(*f)] { to(fix::BeginAt{name}); });
+  menu.addAction(say_q("End the take here"), this, [to, name = name_of(*f)] { to(fix::EndAt{name}); });
   menu.addSeparator();
-  menu.addAction(say_q("From its first frame again"), this, [to] { to(mend::BeginAt{""}); })
+  menu.addAction(say_q("From its first frame again"), this, [to] { to(fix::BeginAt{""}); })
       ->setEnabled(!w.from.empty());
-  menu.addAction(say_q("To its last frame again"), this, [to] { to(mend::EndAt{""}); })
+  menu.addAction(say_q("To its last frame again"), this, [to] { to(fix::EndAt{""}); })
       ->setEnabled(!w.until.empty());
   menu.exec(ends_->mapToGlobal(QPoint(0, ends_->height())));
 }
@@ -264,11 +264,11 @@ void GatherStage::leave_out_or_take_back() {
   if (const ingest::Dropped* d = sheet_->chosen()) {
     const bool by_hand = d->why == ingest::Dropped::Why::ByHand;
     if (by_hand)
-      decide<mend::LeaveOut>(false);
+      decide<fix::LeaveOut>(false);
     else
-      decide<mend::Keep>(true);
+      decide<fix::Keep>(true);
   } else {
-    decide<mend::LeaveOut>(true);
+    decide<fix::LeaveOut>(true);
   }
 }
 
@@ -292,7 +292,7 @@ void GatherStage::say_keys() {
       Qt::Key_N, say_q("To the one before"), [this] { next_fault(-1); }, Qt::ShiftModifier);
   keys_.add(Qt::Key_X, say_q("Leave the frame out, or take it back"), [this] { leave_out_or_take_back(); });
   keys_.add(Qt::Key_K, say_q("The frame is fine"), [this] {
-    if (fault_here() != nullptr) decide<mend::CallFine>(true);
+    if (fault_here() != nullptr) decide<fix::CallFine>(true);
   });
   const auto blink = [this](bool on) {
     blinking_ = on;

@@ -14,7 +14,7 @@
 #include "forecast/gather.h"
 #include "ingest/copy.h"
 #include "media/film_frames.h"
-#include "take/mend.h"
+#include "take/fix.h"
 
 namespace askcount::app {
 
@@ -70,7 +70,7 @@ void SourcesBar::choose_card(As as) {
     if (as == As::Another && !t.card.empty())
       t.gather.more_cards.push_back(folder.toStdString());
     else
-      t = take::mended(t, mend::UseSource{folder.toStdString()});
+      t = take::with_fix(t, fix::UseSource{folder.toStdString()});
   });
   emit read_anew();
   session_.frames.gather();
@@ -81,7 +81,7 @@ void SourcesBar::choose_film() {
       this, say_q("A video"), {},
       say_q("Films (*.mp4 *.mov *.m4v *.mkv *.avi *.mts *.m2ts *.mpg *.webm *.mxf)"));
   if (film.isEmpty()) return;
-  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend::UseSource{film.toStdString()}); });
+  session_.document.edit([&](take::Take& t) { t = take::with_fix(t, fix::UseSource{film.toStdString()}); });
   emit read_anew();
   session_.frames.gather();
 }
@@ -93,7 +93,7 @@ void SourcesBar::ask_film_step() {
       QInputDialog::getInt(this, say_q("Pictures of the film"), say_q("One frame from how many pictures?"),
                            now, 1, 10000000, 1, &given);
   if (!given || every == now) return;
-  session_.document.edit([&](take::Take& t) { t = take::mended(t, mend::TakeEvery{every}); });
+  session_.document.edit([&](take::Take& t) { t = take::with_fix(t, fix::TakeEvery{every}); });
 }
 
 void SourcesBar::ask_clock() {
@@ -108,9 +108,8 @@ void SourcesBar::ask_clock() {
       QLineEdit::Normal, shown, &given);
   if (!given || right.trimmed() == shown) return;
   try {
-    const Mend mend =
-        forecast::clock_mend(session_.document.take(), *seen_at_, right.trimmed().toStdString());
-    session_.document.edit([&](take::Take& t) { t = take::mended(t, mend); });
+    const Fix fix = forecast::clock_fix(session_.document.take(), *seen_at_, right.trimmed().toStdString());
+    session_.document.edit([&](take::Take& t) { t = take::with_fix(t, fix); });
   } catch (const Error& e) {
     emit session_.trouble(QString::fromStdString(e.what()));
   }
