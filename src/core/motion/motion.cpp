@@ -446,7 +446,7 @@ Pair read_pair(const std::filesystem::path& a, const std::filesystem::path& b,
 }
 
 Motion motion_of(const Pair& pair) {
-  const Motion m = find_motion(pair.first, pair.second, pair.full, pair.seconds);
+  Motion m = find_motion(pair.first, pair.second, pair.full, pair.seconds);
   // A long way is known well enough from the small ones.
   if (pair.full.width <= pair.first.size.width || pair.file_a.empty() ||
       std::hypot(m.dx, m.dy) > kSmallMove_px)
