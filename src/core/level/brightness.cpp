@@ -121,16 +121,19 @@ class Ninths {
     std::array<float, image::Luminance::kParts> as_shot{}, corrected{};
     const double all =
         std::log2(std::max(1e-6, mean_after(l, {c.gain}) / std::max(1e-6, static_cast<double>(l.mean))));
+    const bool flat = c.flat();  // all parts change alike
     for (int p = 0; p < image::Luminance::kParts; ++p) {
       const auto at = static_cast<size_t>(p);
       const bool dark = l.parts[at] < kTooDark;
+      const double own = flat || dark ? l.parts[at] : std::log2(std::max(1e-9, light_after_fields(l, c, p)));
       as_shot[at] = dark ? image::Luminance::kUnknown : l.parts[at];
-      corrected[at] = dark ? image::Luminance::kUnknown
-                           : static_cast<float>(all + std::log2(std::max(1e-9, light_after_fields(l, c, p))));
+      corrected[at] = dark ? image::Luminance::kUnknown : static_cast<float>(all + own);
     }
     for (Curve& curve : curves_) {
-      const SharedChange was = change(last_parts_, as_shot, l, curve),
-                         is = change(last_corrected_, corrected, l, curve);
+      const SharedChange was = change(last_parts_, as_shot, l, curve);
+      const SharedChange is = !flat || !last_flat_    ? change(last_corrected_, corrected, l, curve)
+                              : was == SharedChange{} ? was
+                                                      : SharedChange{was.stops + all - last_all_, was.chance};
       const double step = any_ ? kept - last_kept_ : 0;
       curve.before.push_back((curve.before.empty() ? 0 : curve.before.back()) + was.stops - step);
       curve.after.push_back((curve.after.empty() ? 0 : curve.after.back()) + is.stops - step);
@@ -138,6 +141,8 @@ class Ninths {
     }
     last_parts_ = as_shot;
     last_corrected_ = corrected;
+    last_all_ = all;
+    last_flat_ = flat;
     last_kept_ = kept;
     any_ = true;
   }
@@ -176,8 +181,8 @@ class Ninths {
   }
   std::array<Curve, kAll> curves_;
   std::array<float, image::Luminance::kParts> last_parts_{}, last_corrected_{};
-  double last_kept_ = 0;
-  bool any_ = false;
+  double last_kept_ = 0, last_all_ = 0;
+  bool any_ = false, last_flat_ = false;
 };
 
 }  // namespace

@@ -15,6 +15,7 @@ namespace askcount::level {
 /// What most parts of a picture share of a change of colour.
 struct SharedChange {
   double stops = 0, chance = 0;  ///< and its standard error; both 0 where too few parts tell
+  bool operator==(const SharedChange&) const = default;
 };
 
 /// Between a colour against green of one frame's parts and of the next, both as in image::Luminance; `stops`
