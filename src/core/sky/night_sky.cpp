@@ -32,6 +32,18 @@ double separation_deg(const Direction& a, const Direction& b) {
   return std::acos(std::clamp(c, -1.0, 1.0)) / kRad;
 }
 
+/// What the air leaves of the moon's light. Below 10° the model's own air mass ends at 5, as if the moon rose
+/// half bright: there it falls off as the true one does (Kasten and Young 1989).
+double moonlight_left(double altitude_deg) {
+  constexpr double kLow_deg = 10;
+  const auto left = [](double mass) { return std::pow(10.0, -0.4 * kExtinction * mass); };
+  if (altitude_deg >= kLow_deg) return left(air(altitude_deg));
+  const auto mass = [](double h) {
+    return 1 / (std::sin(h * kRad) + 0.50572 * std::pow(h + 6.07995, -1.6364));
+  };
+  return left(air(kLow_deg)) * left(mass(std::max(0.0, altitude_deg))) / left(mass(kLow_deg));
+}
+
 }  // namespace
 
 const char* shows_word(Shows shows) {
@@ -98,7 +110,7 @@ double moonlit_luminance(double moon_altitude_deg, double phase_angle_deg, doubl
   const double rho = std::clamp(separation_deg, 1.0, 180.0), c = std::cos(rho * kRad);
   const double rayleigh = std::pow(10.0, 5.36) * (1.06 + c * c);
   const double haze = rho < 10 ? 6.2e7 / (rho * rho) : std::pow(10.0, 6.15 - rho / 40);
-  const double to_moon = std::pow(10.0, -0.4 * kExtinction * air(moon_altitude_deg)),
+  const double to_moon = moonlight_left(moon_altitude_deg),
                to_sky = 1 - std::pow(10.0, -0.4 * kExtinction * air(altitude_deg));
   return (rayleigh + haze) * moon * to_moon * to_sky * kNanolambert_cd;
 }

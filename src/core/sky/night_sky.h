@@ -38,8 +38,9 @@ std::string darkness_words(double mag);
 double glow_luminance(double zenith_mag, double altitude_deg);
 
 /// What the moon adds to the sky's luminance at `altitude_deg`, `separation_deg` away from it; 0 while it is
-/// down. Phase angle 0 at full moon. In cd/m². Source: Krisciunas and Schaefer (1991), equations 15, 20
-/// and 21.
+/// down, and growing with its height. Phase angle 0 at full moon. In cd/m². Source: Krisciunas and Schaefer
+/// (1991), equations 15, 20 and 21; below 10° the moon's light through the air mass of Kasten and Young
+/// (1989).
 double moonlit_luminance(double moon_altitude_deg, double phase_angle_deg, double separation_deg,
                          double altitude_deg);
 
