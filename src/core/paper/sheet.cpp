@@ -33,7 +33,7 @@ struct Sheet::Page {
   cairo_surface_t* surface = nullptr;
   cairo_t* cairo = nullptr;
   double y = kTop;  // base line of the last line, from the top
-  bool full = false, finished = false;
+  bool finished = false;
 
   Page() {
     surface = cairo_pdf_surface_create_for_stream(
@@ -70,11 +70,21 @@ struct Sheet::Page {
     pango_layout_get_size(layout(text, points, bold, 0).get(), &width, nullptr);
     return static_cast<double>(width) / PANGO_SCALE;
   }
-  /// Goes down a line; false where the page is full.
-  bool down(double by) {
-    if (y + by > kHigh - kSide) full = true;
-    if (!full) y += by;
-    return !full;
+  void next() {
+    cairo_show_page(cairo);
+    y = kTop;
+  }
+  /// Goes down a line, onto the next page where this one is full: nothing is left out.
+  void down(double by) {
+    if (y + by > kHigh - kSide) next();
+    y += by;
+  }
+  /// Whatever stands together: onto the next page where it does not fit any more.
+  void keep(double high) {
+    if (y + high > kHigh - kSide && high < kHigh - kSide - kTop) next();
+  }
+  int lines(const std::string& words, double points, bool bold, double room) const {
+    return pango_layout_get_line_count(layout(words, points, bold, room).get());
   }
   /// Draws text broken into lines that start at x; before each line but the first `next` goes down.
   template <typename Next>
@@ -82,7 +92,7 @@ struct Sheet::Page {
     const Layout set = layout(words, points, bold, room);
     const int lines = pango_layout_get_line_count(set.get());
     for (int i = 0; i < lines; ++i) {
-      if (i > 0 && !next()) return;
+      if (i > 0) next();
       cairo_move_to(cairo, x, y);
       pango_cairo_show_layout_line(cairo, pango_layout_get_line_readonly(set.get(), i));
     }
@@ -97,7 +107,7 @@ Sheet::Sheet(const std::string& title) {
   cairo_pdf_surface_set_metadata(p.surface, CAIRO_PDF_METADATA_CREATOR, "Ask Count");
   double points = 21;
   while (points > 11 && p.wide(title, points, true) > kRoom) points -= 1;
-  p.text(kSide, title, points, true, kRoom, [&] { return p.down(points * kLine); });
+  p.text(kSide, title, points, true, kRoom, [&] { p.down(points * kLine); });
   p.down(12);
 }
 
@@ -105,25 +115,37 @@ Sheet::~Sheet() = default;
 
 void Sheet::heading(const std::string& words) {
   Page& p = *page_;
-  if (p.down(30)) p.text(kSide, words, 13.5, true, kRoom, [&] { return p.down(13.5 * kLine); });
+  p.keep(30 + 2 * 13.5 * kLine);  // with a line of what it heads
+  p.down(30);
+  p.text(kSide, words, 13.5, true, kRoom, [&] { p.down(13.5 * kLine); });
 }
 
 void Sheet::words(const std::string& text, double points) {
   Page& p = *page_;
-  const auto next = [&] { return p.down(points * kLine); };
-  if (next()) p.text(kSide, text, points, false, kRoom, next);
+  const auto next = [&] { p.down(points * kLine); };
+  next();
+  p.text(kSide, text, points, false, kRoom, next);
 }
 
 void Sheet::row(const std::vector<std::pair<double, std::string>>& cells, double points, bool bold) {
   Page& p = *page_;
-  if (!p.down(points * kLine * 1.12)) return;
+  const auto place = [&](size_t i) {
+    return std::pair{kSide + cells[i].first * kRoom,
+                     i + 1 < cells.size() ? kSide + cells[i + 1].first * kRoom - 6 : kWide - kSide};
+  };
+  int most = 1;
+  for (size_t i = 0; i < cells.size(); ++i) {
+    const auto [x, end] = place(i);
+    most = std::max(most, p.lines(cells[i].second, points, bold, end - x));
+  }
+  p.keep((most + 0.12) * points * kLine);
+  p.down(points * kLine * 1.12);
   const double top = p.y;
   double lowest = top;
   for (size_t i = 0; i < cells.size(); ++i) {
-    const double x = kSide + cells[i].first * kRoom;
-    const double end = i + 1 < cells.size() ? kSide + cells[i + 1].first * kRoom - 6 : kWide - kSide;
+    const auto [x, end] = place(i);
     p.y = top;
-    p.text(x, cells[i].second, points, bold, end - x, [&] { return p.down(points * kLine); });
+    p.text(x, cells[i].second, points, bold, end - x, [&] { p.down(points * kLine); });
     lowest = std::max(lowest, p.y);
   }
   p.y = lowest;
@@ -132,16 +154,17 @@ void Sheet::row(const std::vector<std::pair<double, std::string>>& cells, double
 void Sheet::tick(const std::string& text, double points) {
   constexpr double kBox = 22;
   Page& p = *page_;
-  if (!p.down(points * 1.6)) return;
+  p.keep(points * (1.6 + 1.3 * (p.lines(text, points, false, kRoom - kBox) - 1)));
+  p.down(points * 1.6);
   cairo_set_line_width(p.cairo, 1.1);
   cairo_rectangle(p.cairo, kSide + 1, p.y + 1.5 - points * 0.85, points * 0.85, points * 0.85);
   cairo_stroke(p.cairo);
-  p.text(kSide + kBox, text, points, false, kRoom - kBox, [&] { return p.down(points * 1.3); });
+  p.text(kSide + kBox, text, points, false, kRoom - kBox, [&] { p.down(points * 1.3); });
 }
 
 void Sheet::rule() {
   Page& p = *page_;
-  if (!p.down(8)) return;
+  p.down(8);
   cairo_set_line_width(p.cairo, 0.8);
   cairo_move_to(p.cairo, kSide, p.y);
   cairo_line_to(p.cairo, kWide - kSide, p.y);
@@ -152,9 +175,7 @@ void Sheet::space(double points) {
   page_->down(points);
 }
 void Sheet::next_page() {
-  cairo_show_page(page_->cairo);
-  page_->y = kTop;
-  page_->full = false;
+  page_->next();
 }
 double Sheet::left() const {
   return kHigh - kSide - page_->y;

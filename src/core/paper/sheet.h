@@ -11,9 +11,10 @@
 
 namespace askcount::paper {
 
-/// One page, 595 × 842 points, filled from the top; more where next_page() asks for them. Large, plain type
-/// on white that a dim red lamp can light: words are black, nothing depends on colour. The type that ships
-/// with Ask Count is embedded; what it has no letters for (any script) is set in whatever the system has.
+/// Pages of 595 × 842 points, filled from the top; what does not fit any more goes onto the next. Large,
+/// plain type on white that a dim red lamp can light: words are black, nothing depends on colour. The type
+/// that ships with Ask Count is embedded; what it has no letters for (any script) is set in whatever the
+/// system has.
 class Sheet {
  public:
   /// `title` stands at the top and in the document's properties. Throws Failed where there is no memory.
@@ -31,7 +32,7 @@ class Sheet {
   void tick(const std::string& text, double points = 11);
   void rule();
   void space(double points);
-  /// Points left above the lower margin; what goes below it is not drawn.
+  /// Points left above the lower margin of this page.
   double left() const;
   /// Goes on at the top of another page.
   void next_page();
