@@ -28,7 +28,7 @@ Gathering gathering_of(const GatheringAsked& asked) {
     g.take = take::load_take(asked.take);
     g.folder = std::filesystem::path(asked.take).parent_path();
     g.ask = forecast::gather_ask(*g.take, sources);
-    if (!asked.every) g.ask.film_step = forecast::film_step_of(*g.take, sources);
+    if (!asked.every) forecast::read_films(*g.take, g.ask);
   }
   g.ask.folders = sources;
   if (!g.take) g.ask.blend = take::LevelWish{}.brackets;

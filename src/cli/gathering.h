@@ -32,7 +32,7 @@ struct Gathering {
   std::filesystem::path folder;  ///< where its file lies
   ingest::Ask ask;
 };
-/// Throws as take::load_take() and forecast::film_step_of().
+/// Throws as take::load_take() and forecast::read_films().
 Gathering gathering_of(const GatheringAsked& asked);
 
 /// Gathers it, showing how far it is.

@@ -48,12 +48,36 @@ void Frames::after_edit() {
     if (same_cards) gather_when_free();
     return;
   }
-  if (decided_ != document_.take().gather) decide();
+  if (decided_ != document_.take().gather || planned_ != planned()) decide();
+}
+
+namespace {
+
+bool same_pictures(const std::vector<media::Frame>& a, const std::vector<media::Frame>& b) {
+  const auto same = [](const media::Exposure& x, const media::Exposure& y) {
+    return x.raw == y.raw && x.compressed == y.compressed && x.trouble == y.trouble &&
+           x.info.captured == y.info.captured;
+  };
+  return std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                    [&](const media::Frame& x, const media::Frame& y) {
+                      return x.set_aside == y.set_aside && x.blend == y.blend && x.middle == y.middle &&
+                             std::equal(x.exposures.begin(), x.exposures.end(), y.exposures.begin(),
+                                        y.exposures.end(), same);
+                    });
+}
+
+}  // namespace
+
+Frames::Planned Frames::planned() const {
+  const ingest::Ask ask = forecast::gather_ask(document_.take(), {});
+  return {ask.interval_s, ask.frames, ask.days, ask.start};
 }
 
 void Frames::decide() {
   const ingest::Ask ask = forecast::gather_ask(document_.take(), cards());
   decided_ = document_.take().gather;
+  planned_ = planned();
+  const media::Frames before = gathered_ ? gathered_->frames : nullptr;
   try {
     gathered_ = ingest::decided(*found_, ask);
   } catch (const Error&) {  // a take that is not there any more: the one that fits
@@ -62,6 +86,8 @@ void Frames::decide() {
     any.join.clear();
     gathered_ = ingest::decided(*found_, any);
   }
+  // The same frames are not looked at and measured again.
+  if (before && same_pictures(*before, *gathered_->frames)) gathered_->frames = before;
   emit changed();
 }
 
@@ -72,7 +98,7 @@ void Frames::gather() {
   job_.start({say_q("Reading the card"),
               [found, key, take = document_.take()](const Work& work) {
                 ingest::Ask ask = forecast::gather_ask(take, key.cards);
-                ask.film_step = forecast::film_step_of(take, key.cards);
+                forecast::read_films(take, ask);
                 *found = ingest::find(ask, work);
               },
               [this, found, key] {

@@ -48,6 +48,15 @@ class Frames : public QObject {
     const take::GatherWish& w = document_.take().gather;
     return {document_.generation(), cards(), w.clock_s, w.film_step};
   }
+  /// What of the plan the takes are told by.
+  struct Planned {
+    std::optional<double> interval_s;
+    std::optional<long long> frames;
+    long long days = 1;
+    std::optional<media::CameraTime> start;
+    bool operator==(const Planned&) const = default;
+  };
+  Planned planned() const;
   void decide();
   void let_go();
   void after_edit();
@@ -59,6 +68,7 @@ class Frames : public QObject {
   std::optional<ingest::Found> found_;
   std::optional<ingest::Gathered> gathered_;
   take::GatherWish decided_;
+  Planned planned_;       // likewise
   Key made_from_;         // the cards read last, even where what was gathered was let go of
   bool waiting_ = false;  // for other work to end
 };

@@ -26,24 +26,40 @@ ingest::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path
   ask.clock_s = w.clock_s;
   ask.blend = take.level.brackets;
   if (const plan::Solution s = take.solution(); s.complete()) {
-    const plan::Sums sums = plan::sums_of(s, take.shape());
-    ask.interval_s = sums.interval_s;
-    ask.frames = plan::shots_of(sums);
+    const plan::Schedule schedule = schedule_of(take);
+    ask.interval_s = schedule.interval_s();
+    ask.frames = schedule.shots();
+    if (schedule.pauses()) ask.days = static_cast<long long>(schedule.parts().size());
+    if (take.knows_start()) ask.start = simulate::camera_clock(schedule.at(0), take.place.zone);
+  } else if (take.knows_start()) {
+    ask.start = simulate::camera_clock(take.start, take.place.zone);
   }
-  if (take.knows_start()) ask.start = simulate::camera_clock(take.start, take.place.zone);
   return ask;
 }
 
-long long film_step_of(const take::Take& take, const std::vector<std::filesystem::path>& sources) {
-  if (take.gather.film_step > 0) return take.gather.film_step;
-  const plan::Solution s = take.solution();
-  const auto film = std::find_if(sources.begin(), sources.end(), [](const std::filesystem::path& source) {
-    std::error_code ec;
-    return media::kind_of(source) == media::Kind::Film && std::filesystem::is_regular_file(source, ec);
-  });
-  if (film == sources.end() || !s.complete()) return 1;
-  const double pictures = plan::sums_of(s, take.shape()).interval_s * media::film_rate(*film).value();
-  return std::max(1LL, std::llround(pictures));
+void read_films(const take::Take& take, ingest::Ask& ask) {
+  ask.film_step = 1;
+  ask.film_stretch = 1;
+  const auto film =
+      std::find_if(ask.folders.begin(), ask.folders.end(), [](const std::filesystem::path& source) {
+        std::error_code ec;
+        return media::kind_of(source) == media::Kind::Film && std::filesystem::is_regular_file(source, ec);
+      });
+  if (film == ask.folders.end()) return;
+  const bool planned = take.solution().complete();
+  if (planned && take.gather.film_step <= 0) {
+    const plan::Schedule schedule = schedule_of(take);
+    const double pictures = schedule.interval_s() * media::film_rate(*film).value();
+    // A camera's own movie is as long as the plan's film: each of its pictures is a frame.
+    const auto has = static_cast<double>(media::film_pictures(*film)),
+               wanted = static_cast<double>(schedule.shots());
+    if (pictures > 1.5 && std::abs(has - wanted) <= std::max(2.0, 0.02 * wanted)) {
+      ask.film_stretch = pictures;
+      return;
+    }
+    ask.film_step = std::max(1LL, std::llround(pictures));
+  }
+  if (take.gather.film_step > 0) ask.film_step = take.gather.film_step;
 }
 
 inspect::Planned planned_of(const take::Take& take, std::size_t frames) {

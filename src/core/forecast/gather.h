@@ -15,10 +15,11 @@ namespace askcount::forecast {
 /// start choose the take, and everything the person decided is done.
 ingest::Ask gather_ask(const take::Take& take, std::vector<std::filesystem::path> cards);
 
-/// How many pictures of a video go on one frame: what the take says, else what the plan's
-/// interval has by the film's own rate, else one. 1 where no film is among the sources. Throws Failed for a
-/// film that cannot be read.
-long long film_step_of(const take::Take& take, const std::vector<std::filesystem::path>& sources);
+/// How the first video among an ask's folders is read: how many of its pictures go on one frame, as the take
+/// says, else what the plan's interval has by the film's own rate; and of a movie that a camera made itself
+/// (it has as many pictures as the plan has shots) every picture, the plan's interval apart. Without a film,
+/// and where nothing is planned, every picture. Throws Failed for a film that cannot be read.
+void read_films(const take::Take& take, ingest::Ask& ask);
 
 /// The exposures that were planned for this many frames; empty where the light is not followed by a known
 /// chain.

@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
+#include "ingest/by_plan.h"
 #include "ingest/takes.h"
 #include "media/kind.h"
 
@@ -163,7 +164,7 @@ std::string why_word(Dropped::Why why) {
 }
 
 Found find(const Ask& ask, const Work& work) {
-  Inventory inventory = take_inventory(ask.folders, work, ask.film_step);
+  Inventory inventory = take_inventory(ask.folders, work, ask.film_step, ask.film_stretch);
   Found found;
   found.films = std::move(inventory.films);
   found.ignored = std::move(inventory.ignored);
@@ -185,7 +186,7 @@ Gathered decided(const Found& found, const Ask& ask) {
   g.ignored = found.ignored;
   g.unread_folders = found.unread_folders;
   g.clock = found.clock;
-  g.takes = found.takes;
+  g.takes = by_plan(found.takes, ask);
   for (FoundTake& take : g.takes) obey(take, ask);
   for (const Frame& copy : found.copies) {
     const Dropped again{copy, Dropped::Why::Copy, false, say("The same picture again, on another card.")};

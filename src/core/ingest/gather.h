@@ -67,14 +67,16 @@ struct FoundTake {
 struct Ask {
   std::vector<std::filesystem::path> folders;  ///< cards and folders, each with all below it; videos
   long long film_step = 1;                     ///< of a video every nth picture is a frame
-  std::optional<size_t> choose;                ///< this take, counted from 0 as they are found
-  std::vector<size_t> join;                    ///< these takes as one
-  std::vector<std::string> keep;               ///< names of files that are frames, whatever speaks against it
-  std::vector<std::string> leave_out;          ///< names of files that are not
-  std::vector<std::string> stand_in;           ///< names of files whose neighbours stand in for them
+  double film_stretch = 1;        ///< of a camera's own time-lapse movie: field seconds in one of its seconds
+  std::optional<size_t> choose;   ///< this take, counted from 0 as they are found
+  std::vector<size_t> join;       ///< these takes as one
+  std::vector<std::string> keep;  ///< names of files that are frames, whatever speaks against it
+  std::vector<std::string> leave_out;      ///< names of files that are not
+  std::vector<std::string> stand_in;       ///< names of files whose neighbours stand in for them
   std::string from, until;                 ///< names of the files the take begins and ends with, where said
   std::optional<double> interval_s;        ///< the plan's
   std::optional<long long> frames;         ///< the plan's
+  long long days = 1;                      ///< the plan's, by hours of work
   std::optional<media::CameraTime> start;  ///< the plan's or the journal's, by the clock at the place
   double clock_s = 0;                      ///< what is to be added to the camera's clock for the right time
   media::Blend blend = media::Blend::Middle;  ///< what becomes of brackets
@@ -102,12 +104,12 @@ struct Found {
 /// The word for a reason in JSON: "test", "marker", "unreadable", "double", "copy", "by_hand".
 std::string why_word(Dropped::Why why);
 
-/// Finds every take: cameras are told apart; a take is an even run of shots with what belongs to it. Where
-/// nothing has times all pictures of a folder are one, by number. A hole stays within a take as long as the
-/// beat and the scene behind it are the same and it is no pause. Test shots, markers and second shots of one
-/// press are dropped where they are sure, kept and named in `weak` where they are not. Looks at a few
-/// embedded pictures, never at whole ones. Throws as take_inventory(), and BadInput for a take that is not
-/// there.
+/// Finds every take, with the plan as a first guess (see by_plan()): cameras are told apart; a take is an
+/// even run of shots with what belongs to it. Where nothing has times all pictures of a folder are one, by
+/// number. A hole stays within a take as long as the beat and the scene behind it are the same and it is no
+/// pause. Test shots, markers and second shots of one press are dropped where they are sure, kept and named
+/// in `weak` where they are not. Looks at a few embedded pictures, never at whole ones. Throws as
+/// take_inventory(), and BadInput for a take that is not there.
 Gathered gather(const Ask& ask, const Work& work = {});
 
 /// The part of it that reads the cards: `folders`, `film_step` and `clock_s` of what is asked; and the part

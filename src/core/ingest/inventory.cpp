@@ -146,7 +146,8 @@ void attach_sidecars(std::vector<Exposure>& exposures, const std::vector<fs::pat
 
 }  // namespace
 
-Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work, long long film_step) {
+Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work, long long film_step,
+                         double film_stretch) {
   Inventory found;
   std::vector<Exposure> filmed;
   std::vector<Exposure> exposures;
@@ -158,7 +159,7 @@ Inventory take_inventory(const std::vector<fs::path>& folders, const Work& work,
     if (!film) require_folder(folder);
     if (!seen.insert(fs::weakly_canonical(folder, ec)).second) continue;  // named twice
     if (film) {
-      const auto pictures = media::film_frames(folder, film_step);
+      const auto pictures = media::film_frames(folder, film_step, film_stretch);
       filmed.insert(filmed.end(), pictures.begin(), pictures.end());
       continue;
     }

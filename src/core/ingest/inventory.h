@@ -33,13 +33,14 @@ struct Inventory {
 };
 
 /// Every picture below the folders with its metadata, and of a film that is named itself every
-/// `film_step`th picture. A raw file and a ready picture of one name are one
-/// exposure, as are those of one name and moment on two cards; sidecars go with the picture of their name. In
-/// order of time; of equal times, and of files without one, in order of number, where 0001 follows 9999.
-/// Reads no pixels. `unreadable` files keep their place by number. Throws BadInput where there is no such
-/// folder or no picture in any, Failed where one goes away while it is read (the card is pulled).
+/// `film_step`th picture, captured as many times further apart as `film_stretch` says. A raw file and a ready
+/// picture of one name are one exposure, as are those of one name and moment on two cards; sidecars go with
+/// the picture of their name. In order of time; of equal times, and of files without one, in order of number,
+/// where 0001 follows 9999. Reads no pixels. `unreadable` files keep their place by number. Throws BadInput
+/// where there is no such folder or no picture in any, Failed where one goes away while it is read (the card
+/// is pulled).
 Inventory take_inventory(const std::vector<std::filesystem::path>& folders, const Work& work = {},
-                         long long film_step = 1);
+                         long long film_step = 1, double film_stretch = 1);
 
 /// Which camera an exposure is of: its model and serial number, as far as it says them.
 std::string camera_of(const media::Exposure& exposure);

@@ -117,7 +117,7 @@ std::string name_of(const fs::path& file) {
   return is_in_film(file) ? file.parent_path().filename().string() + "/" + name : name;
 }
 
-std::vector<Exposure> film_frames(const fs::path& film, long long every) {
+std::vector<Exposure> film_frames(const fs::path& film, long long every, double stretch) {
   const media::FilmFacts facts = media::read_film(film);
   if (facts.fps.value() <= 0 || facts.frames <= 0)
     throw bad_input(say("{} does not say how many pictures it has in a second.", film.string()),
@@ -129,7 +129,7 @@ std::vector<Exposure> film_frames(const fs::path& film, long long every) {
   } else {
     const auto changed = fs::last_write_time(film);
     begun = std::chrono::time_point_cast<milliseconds>(std::chrono::file_clock::to_sys(changed)) -
-            milliseconds(std::llround(facts.duration_s * 1000));
+            milliseconds(std::llround(facts.duration_s * stretch * 1000));
   }
   std::vector<Exposure> frames;
   frames.reserve(static_cast<size_t>(facts.frames / every + 1));
@@ -141,7 +141,8 @@ std::vector<Exposure> film_frames(const fs::path& film, long long every) {
   for (long long n = 0; n < all; n += every) {
     Exposure e;
     e.compressed = film / fmt::format("{:06}", n);
-    e.info.captured = begun + milliseconds(std::llround(static_cast<double>(n) / facts.fps.value() * 1000));
+    e.info.captured =
+        begun + milliseconds(std::llround(static_cast<double>(n) / facts.fps.value() * stretch * 1000));
     e.info.body = facts.camera;
     e.info.size = facts.size;
     e.info.orientation = facts.orientation;
@@ -151,6 +152,10 @@ std::vector<Exposure> film_frames(const fs::path& film, long long every) {
     frames.push_back(std::move(e));
   }
   return frames;
+}
+
+long long film_pictures(const fs::path& film) {
+  return media::read_film(film).frames;
 }
 
 FrameRate film_rate(const fs::path& film) {

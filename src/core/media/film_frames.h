@@ -33,7 +33,10 @@ std::string name_of(const std::filesystem::path& file);
 /// at the film's own time of making plus its number by the film's own rate; where the film does not say when
 /// it was made, the file's last change is taken for its end. Throws Failed naming the film where it cannot be
 /// read, BadInput where it has no rate.
-std::vector<Exposure> film_frames(const std::filesystem::path& film, long long every);
+std::vector<Exposure> film_frames(const std::filesystem::path& film, long long every, double stretch = 1);
+
+/// How many pictures a film has. Throws as film_frames().
+long long film_pictures(const std::filesystem::path& film);
 
 /// The rate a film was recorded at. Throws as film_frames().
 FrameRate film_rate(const std::filesystem::path& film);

@@ -104,16 +104,23 @@ TEST_F(FilmFramesTest, IsLevelledAndCutLikeAnyTake) {
   EXPECT_EQ(media::read_film(film()).frames, 90);
 }
 
+long long step_of(const take::Take& take, const std::vector<test::fs::path>& sources) {
+  ingest::Ask ask;
+  ask.folders = sources;
+  forecast::read_films(take, ask);
+  return ask.film_step;
+}
+
 TEST_F(FilmFramesTest, ThePlanSaysHowManyPicturesGoOnAFrame) {
   take::Take take;
-  EXPECT_EQ(forecast::film_step_of(take, {film()}), 1) << "nothing is planned";
+  EXPECT_EQ(step_of(take, {film()}), 1) << "nothing is planned";
   take.wish(plan::Slot::Frames, 20);
   take.wish(plan::Slot::Fps, 25);
   take.wish(plan::Slot::Interval, 0.2);
-  EXPECT_EQ(forecast::film_step_of(take, {film()}), 5);
-  EXPECT_EQ(forecast::film_step_of(take, {folder_->path()}), 1) << "no film";
+  EXPECT_EQ(step_of(take, {film()}), 5);
+  EXPECT_EQ(step_of(take, {folder_->path()}), 1) << "no film";
   take.gather.film_step = 9;
-  EXPECT_EQ(forecast::film_step_of(take, {film()}), 9);
+  EXPECT_EQ(step_of(take, {film()}), 9);
 }
 
 TEST_F(FilmFramesTest, LiesBesidePicturesAndIsLeftThere) {
