@@ -11,6 +11,7 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "filing.h"
+#include "forecast/forecast.h"
 #include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "plan/close_up.h"
@@ -30,19 +31,28 @@ struct CountOptions {
   SaveAsked save;
 };
 
+/// "for 19 min 58 s", or by hours of work "over 3 days (9:00 to 10:00)".
+std::string field_words(const take::Take& take, const forecast::ExposurePlan& exposure) {
+  const plan::Schedule schedule = forecast::schedule_of(take);
+  if (!schedule.pauses()) return fmt::format("for {}", format_length(exposure.field_s));
+  const double days =
+      std::floor((schedule.parts().back().from_s - schedule.parts().front().from_s) / 86400 + 1.5);
+  return fmt::format("over {} by the calendar ({})",
+                     counted(static_cast<long long>(days), "{} day", "{} days"), plan::work_words(take.work));
+}
+
 std::string words_of_sums(const take::Take& take, const plan::Sums& s,
                           const forecast::ExposurePlan& exposure) {
   const std::string spare = s.extra_shots > 0 ? fmt::format(", {} with the spare ones",
                                                             counted(plan::shots_of(s), "{} shot", "{} shots"))
                                               : "";
   std::string words = fmt::format(
-      "Shoot {}{}, one every {}, shutter {}, for {}.\nThe gap between shots is {}{}. The film runs {} at {}, "
+      "Shoot {}{}, one every {}, shutter {}, {}.\nThe gap between shots is {}. The film runs {} at {}, "
       "{} "
       "times faster.\n",
       counted(s.frames, "{} frame", "{} frames"), spare, format_length(s.interval_s),
-      forecast::shutter_words(exposure), format_length(exposure.field_s), exposure.follows ? "at least " : "",
-      format_length(exposure.gap_s), format_length(s.clip_s), frame_rate_words(s.fps),
-      format_number(s.speed_up, 1));
+      forecast::shutter_words(exposure), field_words(take, exposure), forecast::gap_words(exposure),
+      format_length(s.clip_s), frame_rate_words(s.fps), format_number(s.speed_up, 1));
   // What is not set is left out.
   std::vector<std::string> said;
   if (!take.subject.empty()) said.push_back(take.subject);
@@ -206,6 +216,8 @@ Answer answer_of(const take::Take& take, const std::string& kit) {
   answer.json["field_s"] = rounded(exposure.field_s, 6);
   answer.json["trail"] = rounded(exposure.longest_trail, 6);
   answer.json["cycle_s"] = rounded(forecast::cycle_of(take, exposure.longest_s).shortest_interval_s(), 3);
+  answer.json["forecast"] =
+      forecast::to_json(take, forecast::forecast_of(take, forecast::ramp_in_any_case(take), exposure));
   answer.json["exposure_plan"] = exposure_json(exposure);
   add_exposure(answer.json, take);
   add_budgets(answer.json, take, sums);

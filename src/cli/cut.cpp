@@ -15,6 +15,7 @@
 #include "filing.h"
 #include "film_answer.h"
 #include "films/film.h"
+#include "forecast/ended_early.h"
 #include "ingest/gather.h"
 #include "progress_line.h"
 #include "render/estimate.h"
@@ -124,7 +125,11 @@ class Telling {
   void film(const render::FilmOrder& order, const render::FilmOutcome& outcome,
             const films::BesideFilm& beside, Answer& answer) {
     Answer one = film_answer(outcome, order.output);
-    const films::Finished finished = finish_shown(order, gathered_.frames->size(), outcome, beside);
+    films::BesideFilm told = beside;
+    if (cutting_.gathering.take)
+      if (const auto ended = forecast::ended_early(cutting_.take, gathered_))
+        told.about.push_back(forecast::judge(cutting_.take, *ended));
+    const films::Finished finished = finish_shown(order, gathered_.frames->size(), outcome, told);
     one.json = films::film_json(outcome, order.output, finished);
     one.words += fmt::format("{} bytes.\n", format_count(static_cast<long long>(finished.check.bytes)));
     made_.push_back({order.output, outcome, finished, render::timeline_of(order, gathered_.frames->size())});
@@ -158,6 +163,7 @@ class Telling {
   Findings findings() const {
     Findings list = ingest::judge(gathered_);
     advice::Known known;
+    if (cutting_.gathering.take) known.frames.gathered = &gathered_;
     for (size_t n = 0; n < made_.size(); ++n)
       known.films.push_back({cutting_.films[n].wish, made_[n].outcome.facts, &made_[n].outcome,
                              &made_[n].finished, &made_[n].timeline,

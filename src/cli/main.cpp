@@ -78,6 +78,7 @@ int main(int argc, char** argv) {
                    ASKCOUNT_VERSION);
   cli::Chosen chosen;
   cli::add_count(app, chosen);
+  cli::add_forecast(app, chosen);
   cli::add_set(app, chosen);
   cli::add_findings(app, chosen);
   cli::add_fix(app, chosen);

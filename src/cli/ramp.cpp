@@ -98,7 +98,8 @@ Answer ramp_verb(const RampAsked& asked) {
   forecast::light_of(take);  // says what is missing where it is not known
   const ramp::Ramp ramp = forecast::ramp_of(take);
   const forecast::ExposurePlan exposure = forecast::exposure_of(take, ramp);
-  const auto time = [&](long long n) { return later(take.start, static_cast<double>(n) * sums.interval_s); };
+  const plan::Schedule schedule = forecast::schedule_of(take);
+  const auto time = [&](long long n) { return schedule.at(n); };
   Answer answer;
   Json clicks = Json::array();
   for (const ramp::RampStep& s : ramp.steps) {

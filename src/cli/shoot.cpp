@@ -27,10 +27,10 @@ namespace {
 
 namespace fs = std::filesystem;
 
-simulate::ShootOutcome shoot_shown(const simulate::ShootOrder& order) {
+simulate::ShootOutcome shoot_shown(const simulate::RigSetting& rig) {
   ProgressLine line("Shooting");
   return simulate::shoot(
-      order,
+      rig,
       [&](const simulate::ShotLanded& s) {
         line.show(static_cast<size_t>(s.done), static_cast<size_t>(s.total));
       },
@@ -50,7 +50,7 @@ struct ShootAsked {
   std::vector<std::string> faults, flaws;
   double chance = 0;
   long long seed = -1;
-  bool empty_first = false, raw = false, limits = false, auto_wb = false, auto_focus = false,
+  bool empty_first = false, raw = false, limits = true, auto_wb = false, auto_focus = false,
        stabiliser = false;
 };
 
@@ -62,10 +62,7 @@ take::Take asked_take(const ShootOptions& asked) {
 
 simulate::RigSetting asked_rig(const ShootAsked& asked) {
   take::Take take = asked_take({asked.take, asked.card, "", false, asked.size});
-  if (!asked.scene.empty()) {
-    take.stand_in.scene = simulate::scene_named(asked.scene);
-    take.place = simulate::scene_place(take.stand_in.scene);
-  }
+  if (!asked.scene.empty()) take.stand_in.scene = simulate::scene_named(asked.scene);
   if (!asked.timer.empty() || !take.timer.empty())
     take.timer = plan::timer_named(take.kit, asked.timer.empty() ? take.timer : asked.timer).name;
   if (!asked.brackets.empty()) plan::parse_brackets(asked.brackets, take.shot);
@@ -179,7 +176,7 @@ Answer make_verb(const ShootOptions& asked) {
     card = passing->path() / "card";
   }
   try {
-    shoot_shown(forecast::shoot_order(take, card));
+    shoot_shown(forecast::rig_of(take, card));
     const ingest::Gathered gathered = ingest::gather(card, {{}, stop_token()});
     const auto source =
         films::source_of(take, std::filesystem::path(asked.take).parent_path(), gathered.frames);
@@ -212,7 +209,9 @@ void add_shoot(Command& app, Chosen& chosen) {
   verb.add_flag("--raw", asked->raw, "Keep a raw file (DNG) of each exposure too");
   verb.add_option("--brackets", asked->brackets, "Exposures per shot and stops between them: 3x2");
   verb.add_option("--timer", asked->timer, "Name of the timer that presses");
-  verb.add_flag("--limits", asked->limits, "Battery, card and buffer of the kit run out, and cold counts");
+  verb.add_flag(
+      "--limits,!--no-limits", asked->limits,
+      "Battery, card, buffer and timer run out as forecast, and cold counts; without, everything lasts");
   verb.add_flag("--auto-white-balance", asked->auto_wb, "Leave it on: colours drift");
   verb.add_flag("--auto-focus", asked->auto_focus, "Leave it on: it hunts");
   verb.add_flag("--stabiliser", asked->stabiliser, "Leave it on: the frame wanders");
@@ -261,7 +260,7 @@ void add_demo(Command& app, Chosen& chosen) {
             throw bad_input(
                 fmt::format("{} is on the demo's card but not the stand-in's.", left.kept.front().string()),
                 "Move it away, or name another folder; it was not changed.");
-        shoot_shown(forecast::shoot_order(take, card));
+        shoot_shown(forecast::rig_of(take, card));
       }
       if (!fs::exists(file, ec)) take::save_take(take, file);
       return Answer{

@@ -159,6 +159,9 @@ void add_plan(const Verb& verb, PlanAsked& asked) {
   for (const auto& [slot, help] : helps)
     verb.add_option(std::string("--") + plan::slot_word(slot), asked.slots[slot], help);
   add_where_and_when(verb, asked.where);
+  verb.add_option("--aperture", asked.f_number, "f-number to begin with; by default as metered")
+      .between(0.5, 128.0);
+  verb.add_option("--iso", asked.iso, "ISO to begin with; by default as metered").between(1.0, 1e7);
   verb.add_option("--method", asked.method,
                   "How the exposure follows the light: hand, fixed, or aperture priority")
       .one_of({"hand", "fixed", "aperture priority"});
@@ -210,6 +213,8 @@ void say(const PlanAsked& asked, take::Take& take) {
   say(asked.where, take);
   for (const auto& [slot, text] : asked.slots)
     if (!text.empty()) take.wish(slot, plan::parse_slot(slot, text));
+  if (asked.f_number) take.light.f_number = asked.f_number;
+  if (asked.iso) take.light.iso = asked.iso;
   if (!asked.method.empty())
     for (const ramp::Method s : {ramp::Method::Hand, ramp::Method::Fixed, ramp::Method::AperturePriority})
       if (asked.method == ramp::method_word(s)) take.light.method = s;

@@ -33,7 +33,7 @@ struct PlanAsked {
   std::string name, kit, brackets, spare, work, slide, settling, temperature, timer, speed, distance, disk,
       files, lens, method;
   std::optional<plan::CardUse> cards;
-  std::optional<double> declination, focus_m, magnification, grows;
+  std::optional<double> f_number, iso, declination, focus_m, magnification, grows;
   std::optional<double> nearest_m;
   std::optional<bool> dark_frames, external_power, endless, lamp, cold;
 };

@@ -9,6 +9,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
+#include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "take/take.h"
 #include "take_options.h"
@@ -75,6 +76,19 @@ take::Take timer_take(const TimerOptions& asked) {
   return take;
 }
 
+/// What is keyed in on each day, where the take is shot by hours of work.
+Json days_json(const timer::Program& p, const plan::Schedule& schedule, const take::Take& take) {
+  Json list = Json::array();
+  for (size_t n = 0; n < p.days.size(); ++n) {
+    const plan::Schedule::Part& day = schedule.parts()[n];
+    list.push_back({{"date", day.date ? Json(format_day(*day.date)) : Json(nullptr)},
+                    {"count", p.days[n]},
+                    {"start", take.knows_start() ? Json(format_iso(schedule.at(day.first), take.place.zone))
+                                                 : Json(nullptr)}});
+  }
+  return list;
+}
+
 Answer program_verb(const TimerOptions& asked) {
   check_save(asked.save);
   take::Take take = timer_take(asked);
@@ -95,6 +109,7 @@ Answer program_verb(const TimerOptions& asked) {
   }
   save(asked.save, take, {asked.kit}, asked.take);
   const Findings findings = advice::findings_on(advice::Stage::Set, take);
+  const plan::Schedule schedule = forecast::schedule_of(take);
   answer.json = {{"timer", p.timer.name},
                  {"counts", p.timer.counts == plan::Counts::Interval ? "interval" : "gap"},
                  {"start_by", p.start == timer::StartBy::Clock ? "clock"
@@ -114,6 +129,7 @@ Answer program_verb(const TimerOptions& asked) {
                  {"count", p.count},
                  {"endless", p.endless},
                  {"runs", p.runs},
+                 {"days", days_json(p, schedule, take)},
                  {"field_s", rounded(p.field_s(), 6)},
                  {"head_sum_s", rounded(static_cast<double>(p.count) * p.interval_s, 6)},
                  {"findings", to_json(findings)}};
@@ -123,8 +139,7 @@ Answer program_verb(const TimerOptions& asked) {
 
 Answer check_program_verb(const TimerOptions& asked) {
   const take::Take take = timer_take(asked);
-  const plan::Sums sums = take.sums();
-  const plan::Timer& t = take.timer_model();
+  const plan::Timer t = forecast::timer_of(take);
   if (asked.interval.empty() == asked.gap.empty())
     throw bad_input("Give either --interval or --gap: a timer has only one of them.",
                     "Use the word its display shows.");
@@ -139,13 +154,17 @@ Answer check_program_verb(const TimerOptions& asked) {
                     ? 0
                     : parse_count(asked.count, "--count");
   keyed.sound = asked.sound;
-  const timer::Program program = forecast::program_of(take);
+  const ramp::Ramp ramp = forecast::ramp_in_any_case(take);
+  const forecast::ExposurePlan exposure = forecast::exposure_of(take, ramp);
+  const timer::Program program = forecast::program_of(take, exposure);
+  const plan::Sums sums = forecast::sums_at_once(take, program);
   if (t.holds && asked.hold.empty()) keyed.hold_s = program.hold_s;
-  timer::Pressed camera =
-      timer::camera_for(program, take.body().writing_s,
-                        forecast::cycle_of(take, program.shutter.longest_s).dark_s, keyed.hold_s);
-  if (!asked.shutter.empty())
-    camera.shutter_s = parse_length(asked.shutter, "--shutter"), camera.bulb = false;
+  timer::Pressed camera = forecast::camera_of(take, program, ramp, exposure, keyed.hold_s);
+  if (!asked.shutter.empty()) {
+    camera.shutter_s = parse_length(asked.shutter, "--shutter");
+    camera.bulb = false;
+    camera.opens_s.clear();
+  }
   if (asked.press_on_bulb) camera.bulb = true;
   timer::Outcome o = timer::what_happens(keyed, t, camera, sums);
   // The word that was used is the other one's: said before anything else.
@@ -168,6 +187,7 @@ Answer check_program_verb(const TimerOptions& asked) {
                  {"presses", o.pressed},
                  {"shots", o.shots},
                  {"missed", o.missed},
+                 {"first_missed", o.first_missed ? Json(*o.first_missed + 1) : Json(nullptr)},
                  {"in_planned_time", o.in_time},
                  {"planned_shots", sums.frames + sums.extra_shots},
                  {"field_s", rounded(o.field_s, 6)},

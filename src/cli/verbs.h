@@ -31,6 +31,7 @@ struct Chosen {
 };
 
 void add_count(Command& app, Chosen& chosen);
+void add_forecast(Command& app, Chosen& chosen);
 void add_set(Command& app, Chosen& chosen);
 void add_findings(Command& app, Chosen& chosen);
 void add_fix(Command& app, Chosen& chosen);

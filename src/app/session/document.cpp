@@ -58,8 +58,17 @@ const std::optional<forecast::ExposurePlan>& Document::exposure() const {
   return exposure_;
 }
 
+const forecast::Forecast& Document::forecast() const {
+  if (!forecast_) {
+    const forecast::ExposurePlan& plan = *exposure();
+    forecast_ = forecast::forecast_of(take_, *ramp_, plan);
+  }
+  return *forecast_;
+}
+
 void Document::work_out() {
   ramp_.reset();
+  forecast_.reset();
   exposure_.reset();
   ramp_asked_ = false;
   behind_.reset();

@@ -14,6 +14,7 @@
 #include <vector>
 
 #include "app/session/saver.h"
+#include "forecast/forecast.h"
 #include "forecast/place_picture.h"
 #include "forecast/shoot.h"
 #include "take/take.h"
@@ -36,8 +37,14 @@ class Document : public QObject {
   /// The take's exposures by its method, worked out when first asked for; null where the wishes are too few,
   /// the light is not known or the shots are too many.
   const ramp::Ramp* ramp() const;
+  /// The same where the light is not known, too: the shutter then stands.
+  const ramp::Ramp* ramp_in_any_case() const { return exposure() ? &*ramp_ : nullptr; }
   /// Its one exposure plan, known where the wishes are enough; without a light the shutter stands.
   const std::optional<forecast::ExposurePlan>& exposure() const;
+  /// When its presses come, and what becomes of them; worked out when first asked for. Only where the wishes
+  /// are enough.
+  const forecast::Forecast& forecast() const;
+  const plan::Schedule& schedule() const { return forecast().schedule; }
   /// What goes behind its skyline when, worked out when first asked for.
   const std::vector<sky::Behind>& behind() const;
   /// What its timer is told. Only where the wishes are enough.
@@ -106,6 +113,7 @@ class Document : public QObject {
   std::optional<plan::Sums> sums_;
   mutable std::optional<ramp::Ramp> ramp_;
   mutable std::optional<forecast::ExposurePlan> exposure_;
+  mutable std::optional<forecast::Forecast> forecast_;
   mutable bool ramp_asked_ = false;
   mutable std::optional<std::vector<sky::Behind>> behind_;
   std::vector<take::Take> undo_, redo_;

@@ -12,6 +12,17 @@
 
 namespace askcount::app {
 
+namespace {
+
+films::Finished finished(const FilmBatch& batch, size_t n, const render::FilmOrder& order,
+                         const render::FilmOutcome& outcome, const Work& work) {
+  films::BesideFilm beside = films::beside_film(batch.wishes[n], order.output);
+  beside.about = batch.about;
+  return films::finish_film(order, batch.frames->size(), outcome, beside, work);
+}
+
+}  // namespace
+
 class FilmQueue::Gate {
  public:
   bool paused() const {
@@ -104,9 +115,7 @@ void FilmQueue::next() {
                     render::render(batch->frames, *source, std::span<const render::FilmOrder>(orders), gated);
                 for (size_t n = 0; n < outcomes.size(); ++n)
                   films->push_back({orders[n].output, outcomes[n],
-                                    films::finish_film(orders[n], batch->frames->size(), outcomes[n],
-                                                       films::beside_film(batch->wishes[n], orders[n].output),
-                                                       {{}, work.stop})});
+                                    finished(*batch, n, orders[n], outcomes[n], {{}, work.stop})});
               },
               [this, batch, films] { emit made(batch, *films); },
               {}});

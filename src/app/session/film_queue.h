@@ -26,6 +26,7 @@ struct FilmBatch {
   std::vector<std::string> names;      ///< of its films, as the take has them
   std::vector<take::FilmWish> wishes;  ///< the same films
   std::vector<render::FilmOrder> orders;
+  Findings about;  ///< what else is to be known of them: that the take ended early
 };
 
 /// What came of one film.

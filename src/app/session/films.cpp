@@ -8,6 +8,7 @@
 #include "app/style/text.h"
 #include "base/error.h"
 #include "films/film.h"
+#include "forecast/ended_early.h"
 #include "render/anchors.h"
 #include "render/picture_file.h"
 
@@ -245,6 +246,9 @@ void Films::make() {
   }
   batch.generation = document_.generation();
   batch.take = document_.take();
+  if (const auto& found = frames_.gathered())
+    if (const auto ended = forecast::ended_early(batch.take, *found))
+      batch.about.push_back(forecast::judge(batch.take, *ended));
   batch.folder = document_.file().parent_path();
   batch.file = document_.file().empty() ? document_.kept_file() : document_.file();
   batch.frames = frames_.list();

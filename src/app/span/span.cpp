@@ -61,7 +61,16 @@ std::optional<Span::Shown> Span::shown() const {
   const auto& sums = session_.document.sums();
   const media::Frames frames = session_.frames.list();
   Shown s;
-  if (sums) s = {take.start, sums->field_s, sums->interval_s, sums->clip_s, sums->frames, sums->fps};
+  if (sums) {
+    const plan::Schedule& schedule = session_.document.schedule();
+    const Seconds open = sums->interval_s - sums->gap_s;
+    s = {take.start,
+         schedule.at_s(0) + schedule.field_s(open),
+         schedule.interval_s(),
+         sums->clip_s,
+         sums->frames,
+         sums->fps};
+  }
   if (!shot_ || frames->size() < 2) return sums ? std::optional(s) : std::nullopt;
   if (!sums) s.fps = nearest_frame_rate(session_.document.solution()[plan::Slot::Fps].value_or(25));
   s.frames = static_cast<long long>(frames->size());
@@ -103,7 +112,14 @@ double Span::frame_second(const Shown& shown, long long frame) const {
     const auto& here = (*frames)[static_cast<size_t>(frame)].info().captured;
     if (first && here) return static_cast<double>((*here - *first).count()) / 1000;
   }
+  if (session_.document.sums()) return session_.document.schedule().at_s(frame);
   return static_cast<double>(frame) * shown.interval_s;
+}
+
+long long Span::frame_at(const Shown& shown, double second) const {
+  const double interval = std::max(1e-3, shown.interval_s);
+  if (shot_ || !session_.document.sums()) return std::llround(second / interval);
+  return session_.document.schedule().press_at(second + interval / 2);  // the nearest
 }
 
 void Span::remember_sky(const Shown& shown, const Geometry& g) {
@@ -290,7 +306,7 @@ void Span::paint_clicks(QPainter& p, const Shown& sums, const Geometry& g) {
   if (!ramp) return;
   p.setPen(QPen(colours().ink, 1));
   for (const ramp::RampStep& step : ramp->steps) {
-    const double x = g.field_x(g.start + static_cast<double>(step.click.frame) * sums.interval_s);
+    const double x = g.field_x(g.start + session_.document.schedule().at_s(step.click.frame));
     p.drawLine(QPointF(x, kFieldTop + kFieldHeight - 3), QPointF(x, kFieldTop + kFieldHeight));
   }
 }
@@ -334,7 +350,7 @@ void Span::scrub_to(const QPointF& place) {
   }
   const double second =
       g.field.from + (place.x() - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
-  session_.playhead.set(std::llround(second / std::max(1e-3, shown->interval_s)));
+  session_.playhead.set(frame_at(*shown, second));
 }
 
 void Span::mousePressEvent(QMouseEvent* event) {

@@ -51,6 +51,7 @@ class Span : public QWidget {
   QString differs() const;
   /// Field second of a frame, from the first shot.
   double frame_second(const Shown& shown, long long frame) const;
+  long long frame_at(const Shown& shown, double second) const;
   void scrub_to(const QPointF& place);
   void remember_sky(const Shown& shown, const Geometry& g);
   /// Where a frame stands on each clock.

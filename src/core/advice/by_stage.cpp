@@ -8,6 +8,7 @@
 #include "advice/light_advice.h"
 #include "advice/plan_advice.h"
 #include "base/language.h"
+#include "forecast/ended_early.h"
 #include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "optics/judge.h"
@@ -87,6 +88,11 @@ Findings on_film(const take::Take& take, const KnownFilm& k) {
 Findings on_cut(const take::Take& take, const Known& known) {
   Findings list;
   for (const KnownFilm& film : known.films) add(list, on_film(take, film));
+  const bool told =
+      std::any_of(list.begin(), list.end(), [](const Finding& f) { return f.code == "ended_early"; });
+  if (known.frames.gathered && !told)
+    if (const auto ended = forecast::ended_early(take, *known.frames.gathered))
+      list.push_back(forecast::judge(take, *ended));
   return list;
 }
 

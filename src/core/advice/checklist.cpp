@@ -12,6 +12,7 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "forecast/light.h"
+#include "forecast/night.h"
 #include "forecast/shoot.h"
 #include "plan/subject.h"
 
@@ -158,11 +159,7 @@ const Row kRows[] = {
      },
      to_say("Through a dark filter the camera cannot focus, and light through the finder spoils long "
             "exposures.")},
-    {"heater", to_say("Rig"),
-     [](const Asked& a) {
-       return a.take.light.weather.humidity.has_value() || a.take.light.weather.dew_point_c.has_value() ||
-              a.about(&plan::SubjectKind::at_night) || is_night(a.take);
-     },
+    {"heater", to_say("Rig"), [](const Asked& a) { return forecast::needs_heater(a.take); },
      to_say("Lens heater on, or a warm sock round the lens"),
      to_say("Dew creeps in so slowly that nobody sees it until home.")},
     {"head", to_say("Rig"), [](const Asked& a) { return a.take.light.head_moves(); },

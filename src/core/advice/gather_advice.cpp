@@ -10,6 +10,7 @@
 
 #include "base/language.h"
 #include "base/units.h"
+#include "forecast/ended_early.h"
 #include "forecast/gather.h"
 #include "journal/journal.h"
 #include "journal/state.h"
@@ -21,8 +22,12 @@ namespace askcount::advice {
 Findings gather_advice(const take::Take& take, const ingest::Gathered& gathered) {
   Findings list = ingest::judge(gathered);
   if (!take.solution().complete()) return list;
-  const auto found = static_cast<long long>(gathered.frames->size()), planned = take.sums().frames;
-  if (found != planned)
+  const auto found = static_cast<long long>(gathered.frames->size()), planned = plan::shots_of(take.sums());
+  if (const auto ended = forecast::ended_early(take, gathered)) {
+    // "No frame is missing" is not to be read where half of them are.
+    std::erase_if(list, [](const Finding& f) { return f.code == "no_gaps"; });
+    list.push_back(forecast::judge(take, *ended));
+  } else if (found != planned)
     list.push_back(
         {"not_as_planned", Severity::Warning, say("Not as many as planned"),
          say("Planned {}, found {}.", counted(planned, "{} frame", "{} frames"), format_count(found))});

@@ -11,6 +11,7 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "forecast/light.h"
+#include "forecast/night.h"
 #include "forecast/place_picture.h"
 #include "plan/flash.h"
 #include "sky/ambient.h"
@@ -21,8 +22,12 @@ namespace askcount::advice {
 using take::Take;
 namespace {
 
-std::string clock_of(const Take& take, long long frame, Seconds interval_s) {
-  return format_clock(later(take.start, static_cast<double>(frame) * interval_s), take.place.zone);
+/// The clock at a frame, with its day where the take has several.
+std::string clock_of(const Take& take, const plan::Schedule& schedule, long long frame) {
+  const Instant at = schedule.at(frame);
+  const std::string clock = format_clock(at, take.place.zone);
+  const Day day = day_of(at, take.place.zone);
+  return day == day_of(schedule.at(0), take.place.zone) ? clock : day_words(day) + ", " + clock;
 }
 
 Finding in_frame(const Take& take, const plan::Sums& sums) {
@@ -186,17 +191,6 @@ Findings land_words(const Take& take, const plan::Sums& sums) {
 
 }  // namespace
 
-bool is_night(const Take& take) {
-  if (!take.knows_sky() || !take.solution().complete()) return false;
-  const plan::Sums sums = take.sums();
-  const Instant end = later(take.start, std::min(sums.field_s, 86400.0));
-  const auto ephemeris = sky::ephemeris_for(take.start, end);
-  for (int i = 0; i <= 8; ++i)
-    if (ephemeris->at(sky::Body::Sun, take.start + (end - take.start) * i / 8, take.place).altitude_deg < -6)
-      return true;
-  return false;
-}
-
 Findings cautions(const Take& take) {
   Findings list;
   if (take.temperature_c < 5 && !(take.light.weather.humidity || take.light.weather.dew_point_c))
@@ -204,8 +198,8 @@ Findings cautions(const Take& take) {
         {"cold_hands", Severity::Caution, say("Cold"),
          say("Dress for hours of standing, keep spare batteries warm, and stop when fingers go numb.")});
   if (!take.knows_sky()) return list;
-  const auto sums = take.solution().complete() ? std::optional(take.sums()) : std::nullopt;
-  const Instant end = later(take.start, sums ? std::min(sums->field_s, 86400.0) : 3600);
+  const bool counted = take.solution().complete();
+  const Instant end = later(take.start, counted ? std::min(forecast::run_s(take), 86400.0) : 3600);
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   const sky::Ephemeris& sky = *ephemeris;
   const sky::Move& move = take.light.move;
@@ -227,7 +221,9 @@ Findings cautions(const Take& take) {
         darkest, sky.at(sky::Body::Sun, take.start + (end - take.start) * i / 8, take.place).altitude_deg);
   if (darkest < -4)
     list.push_back(
-        {"dark_edges", Severity::Caution, say("It gets dark while you are there"),
+        {"dark_edges", Severity::Caution,
+         sky.at(sky::Body::Sun, end, take.place).altitude_deg > -4 ? say("You set up in the dark")
+                                                                   : say("It gets dark while you are there"),
          say("Walk the place in daylight: know where edges, steps and the tide are, tell somebody where you "
              "are "
              "and when you come back. Keep to what is allowed there. Stay with the gear, and off the "
@@ -271,9 +267,10 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                       say("{} by hand. Let the camera do it by aperture priority, or keep one exposure.",
                           format_length(sums.field_s)),
                       fix::LetCameraExpose{}});
+    const plan::Schedule schedule = forecast::schedule_of(take);
     add(ramp::judge(
-        ramp, {forecast::rule_of(take), sums.interval_s, forecast::room_of(take), take.light.turning_s,
-               !take.light.clicks.empty(), [&](long long n) { return clock_of(take, n, sums.interval_s); }}));
+        ramp, {forecast::rule_of(take), schedule.interval_s(), forecast::room_of(take), take.light.turning_s,
+               !take.light.clicks.empty(), [&](long long n) { return clock_of(take, schedule, n); }}));
   } else {
     for (const ramp::MethodOutcome& o : forecast::methods_of(take))
       if (o.method == take.light.method)
@@ -283,7 +280,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   if (take.knows_sky() && sums.field_s < 366 * 86400.0) {
     add(band_words(take, sums));
     add(land_words(take, sums));
-    if (is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c &&
+    if (forecast::is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c &&
         !take.light.weather.heater)
       list.push_back(
           {"dew_unknown", Severity::Warning, say("Will there be dew?"),

@@ -12,9 +12,6 @@ namespace askcount::advice {
 /// optical finders and on sensors, dark edges, tides, staying with the gear. `ramp` is ramp_of(take).
 Findings light_advice(const take::Take& take, const ramp::Ramp& ramp);
 
-/// Whether it gets night while the take is shot: the sun more than 6° down. False where that is not known.
-bool is_night(const take::Take& take);
-
 /// Cautions that fit the take's light and place, in plain words.
 Findings cautions(const take::Take& take);
 

@@ -9,6 +9,7 @@
 #include "base/dials.h"
 #include "base/language.h"
 #include "base/units.h"
+#include "forecast/forecast.h"
 #include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "plan/close_up.h"
@@ -91,7 +92,7 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
     if (sums.trail_assumed)
       return {{"trail_natural", Severity::Ok, say("A short shutter is natural here"),
                say("Nothing crosses the frame, so no trail is needed: {} is assumed.",
-                   dial_shutter_words(sums.shutter_s))}};
+                   dial_shutter_words(exposure.longest_s))}};
     return {{"trail_natural", Severity::Ok, say("Motion blur"),
              say("Open for {} of its interval; nothing crosses the frame, so any shutter looks natural.",
                  share(sums.trail))}};
@@ -99,6 +100,15 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
   if (sums.trail_assumed && (all(&plan::SubjectKind::points_of_light) || all(&plan::SubjectKind::trails)))
     return {{"trail_assumed", Severity::Ok, say("The shutter usual for stars"),
              say("No shutter is set: {} is assumed.", dial_shutter_words(sums.shutter_s))}};
+  if (exposure.offered)
+    return {{"trail_offered", Severity::Ok, say("The shutter is what the light gives"),
+             say("Nobody asked for a trail: {}. Half a step of motion blur would be {}{}.",
+                 dial_shutter_words(exposure.longest_s), dial_shutter_words(sums.shutter_s),
+                 exposure.offered->missing_stops < 0 || sums.shutter_s < exposure.longest_s
+                     ? ""
+                     : say(", with {} stops of filters",
+                           format_number(std::log2(sums.shutter_s / exposure.longest_s), 0))),
+             fix::SetSlot{Slot::Trail, 0.5}}};
   if (sums.trail_assumed)
     return {{"trail_assumed", Severity::Ok, say("Trail half a step"),
              say("No trail is set, so the shutter is half the interval: {}.",
@@ -112,7 +122,7 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
            say("Each frame is open for {} of its interval.", share(sums.trail))}};
 }
 
-Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast::ExposurePlan& plan) {
+Findings judge_exposure(const Take& take, const forecast::ExposurePlan& plan) {
   if (plan.follows) {
     std::string text = say(
         "Begin with {}, {}, {}; it ends with {}, {}, {}.", ramp::dial_words(ramp::Dial::Shutter, plan.first),
@@ -130,7 +140,7 @@ Findings judge_exposure(const plan::Sums& sums, const Take& take, const forecast
   if (!plan.dials_known)
     return {{"not_metered", Severity::Ok, say("Not metered yet"),
              say("Say what the meter says, or where and when: filter, aperture and ISO follow from it.")}};
-  Findings list = plan::judge(plan.match, sums.shutter_s, take.kit_in_use());
+  Findings list = plan::judge(plan.match, plan.longest_s, take.kit_in_use());
   for (Finding& f : list) {
     if (!take.knows_kit() && f.code == "filter_needed")
       f.text += say(" Say which you bring, and they are chosen.");
@@ -181,9 +191,9 @@ Findings judge_focus(const plan::Sums& sums, const Take& take, const forecast::E
 Findings judge_settable(const plan::Sums& sums, const plan::Settable& s) {
   if (s.as_planned) return {};
   std::string text = say("Worked out: one every {}, open {}.", format_length(sums.interval_s),
-                         format_shutter(sums.shutter_s));
+                         dial_shutter_words(sums.shutter_s));
   text += say(" Settable: one every {}, open {}, for {}.", format_length(s.interval_s),
-              format_shutter(s.shutter_s), format_length(s.field_s));
+              dial_shutter_words(s.shutter_s), format_length(s.field_s));
   const bool interval = std::abs(s.interval_s - sums.interval_s) > 0.005 * sums.interval_s;
   return {{"settable", Severity::Ok, say("What your dials and timer have"), text,
            interval ? fix::SetSlot{Slot::Interval, s.interval_s} : fix::SetSlot{Slot::Shutter, s.shutter_s}}};
@@ -206,10 +216,25 @@ Seconds shutter_to_judge(const plan::Sums& sums, const forecast::ExposurePlan& e
   return beyond && exposure.follows && sums.gap_s < 0 ? sums.shutter_s : exposure.longest_s;
 }
 
+/// A shutter that follows the light and outgrows the interval on the way: how many presses that costs.
+Finding judge_outgrowing(const Take& take, const forecast::Forecast& f) {
+  const std::string from = format_count(*f.first_lost + 1);
+  const std::string when =
+      take.knows_start() ? say(", at {}", format_clock(f.schedule.at(*f.first_lost), take.place.zone)) : "";
+  return {
+      "camera_busy", Severity::Stop, say("The shutter outgrows the interval"),
+      say("From frame {}{} on the camera is still busy at some presses: {} of {} are lost. Open the aperture "
+          "or raise the ISO from there, or use a longer interval.",
+          from, when, format_count(f.lost), format_count(f.planned))};
+}
+
 /// What the camera needs between shots is an example where no camera is set.
-Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutter_s) {
+Finding judge_keeping_up(const Take& take, const plan::Sums& sums, Seconds shutter_s,
+                         const forecast::ExposurePlan& exposure, const forecast::Forecast& forecast) {
+  if (exposure.follows && forecast.first_lost && forecast.lost_to == plan::Heard::Busy)
+    return judge_outgrowing(take, forecast);
   const plan::ShotCycle cycle = forecast::cycle_of(take, shutter_s);
-  Finding f = plan::judge_cycle(cycle, sums.interval_s);
+  Finding f = plan::judge_cycle(cycle, forecast.schedule.interval_s());
   if (take.knows_kit() || f.severity == Severity::Ok) return f;
   plan::ShotCycle bare = cycle;  // what is sure, whatever the camera
   bare.writing_s = bare.sustained_s = 0;
@@ -260,13 +285,19 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   const plan::Sums sums = take.sums();
   const forecast::ExposurePlan exposure = known ? *known : forecast::exposure_of(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  list.push_back(judge_keeping_up(take, sums, shutter_to_judge(sums, exposure)));
+  const forecast::Forecast forecast = forecast::forecast_of(take, forecast::ramp_in_any_case(take), exposure);
+  list.push_back(judge_keeping_up(take, sums, shutter_to_judge(sums, exposure), exposure, forecast));
   add(plan::judge(sums));
   add(judge_trail(sums, take.subject, exposure));
   add(judge_timer_name(take));
-  if (!exposure.follows) add(judge_settable(sums, plan::settable(sums, take.timer_model(), take.body())));
+  if (!exposure.follows) {
+    plan::Sums real = sums;  // at the shutter that is used
+    real.shutter_s = exposure.longest_s;
+    real.gap_s = exposure.gap_s;
+    add(judge_settable(real, plan::settable(real, forecast::timer_of(take), take.body())));
+  }
   add(plan::judge(take.measures));
-  add(judge_exposure(sums, take, exposure));
+  add(judge_exposure(take, exposure));
   if (exposure.follows && !exposure.keeps_up && take.light.method == ramp::Method::Hand)
     list.push_back(
         {"light_outruns", Severity::Warning, say("The clicks do not keep up with the light"),
@@ -278,8 +309,7 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
     add(plan::judge(forecast::sliding_of(take, sums, exposure.follows ? exposure.longest_s : sums.shutter_s),
                     take.slider));
   const std::vector<plan::Budget> budgets = forecast::budgets_of(take, sums);
-  if (const auto days = plan::days_of(sums, take.shot, take.kit_in_use(), budgets, take.work))
-    add(plan::judge(*days, take.work));
+  if (const auto days = forecast::days_of(take, sums)) add(plan::judge(*days, take.work));
   add(plan::judge(budgets, sums, take.shot, take.kit_in_use(), forecast::outing_of(take)));
   add(judge_hours(take, sums, solution));
   add(judge_habit(sums, take.subject, take.body().writing_s));

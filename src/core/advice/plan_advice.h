@@ -30,8 +30,7 @@ Findings judge_trail(const plan::Sums& sums, const std::string& subject,
 
 /// How the exposure is reached: filters, aperture and ISO of one that stands, both ends of one that follows
 /// the light.
-Findings judge_exposure(const plan::Sums& sums, const take::Take& take,
-                        const forecast::ExposurePlan& exposure);
+Findings judge_exposure(const take::Take& take, const forecast::ExposurePlan& exposure);
 
 /// Stars that drift, and close-ups that grow out of the focus. Empty where the take is about neither.
 Findings judge_focus(const plan::Sums& sums, const take::Take& take, const forecast::ExposurePlan& exposure);

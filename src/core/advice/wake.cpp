@@ -8,6 +8,7 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "forecast/exposure.h"
+#include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "sky/weather.h"
 
@@ -21,6 +22,7 @@ constexpr size_t kMost = 7;
 
 std::vector<Wake> wakes_of(const take::Take& take, const ramp::Ramp& ramp) {
   const plan::Sums sums = take.sums();
+  const plan::Schedule schedule = forecast::schedule_of(take);
   std::vector<Wake> list;
   if (sums.field_s < kLong_s) return list;
   for (const plan::Swap& s : forecast::swaps_of(take, sums))
@@ -28,7 +30,7 @@ std::vector<Wake> wakes_of(const take::Take& take, const ramp::Ramp& ramp) {
                                : s.to.empty()    ? say("the {} ends, and no other comes along", s.what)
                                                  : say("change the {}: {} for {}", s.what, s.from, s.to)});
   const forecast::ExposurePlan exposure = forecast::exposure_of(take, ramp);
-  const auto at = [&](long long frame) { return static_cast<double>(frame) * sums.interval_s; };
+  const auto at = [&](long long frame) { return schedule.at_s(frame); };
   if (exposure.filters_off)
     list.push_back({at(*exposure.filters_off), say("take off ") + forecast::filters_words(exposure)});
   if (!ramp.steps.empty()) {
@@ -40,7 +42,8 @@ std::vector<Wake> wakes_of(const take::Take& take, const ramp::Ramp& ramp) {
   if (!take.light.weather.heater)
     if (const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s))
       list.push_back({*dew, say("dew: the lens heater on")});
-  list.push_back({sums.field_s, say("the last shot ends")});
+  list.push_back(
+      {schedule.at_s(0) + forecast::program_of(take, exposure).field_s(), say("the last shot ends")});
   std::stable_sort(list.begin(), list.end(),
                    [](const Wake& a, const Wake& b) { return a.after_s < b.after_s; });
   return list;

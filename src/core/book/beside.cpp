@@ -27,8 +27,10 @@ std::string length(double s) {
 
 /// Codes as people read them: "click_off" is "click off".
 std::string faults(const Entry& e) {
-  if (!e.faults) return "";
   std::string words;
+  if (const long long lost = e.short_of(); lost > 0)
+    words = say("ended {} early", counted(lost, "{} frame", "{} frames"));
+  if (!e.faults) return words;
   for (const auto& [code, frames] : *e.faults) {
     std::string name = code;
     std::replace(name.begin(), name.end(), '_', ' ');

@@ -232,6 +232,13 @@ Entry entry_from_text(const std::string& text, const std::string& name) {
   return entry_from_json(parse_json(text, name), name);
 }
 
+long long Entry::short_of() const {
+  const auto there = frames();
+  if (!came || !there || planned.frames <= 0) return 0;
+  const long long lost = planned.frames - *there - came->missing;
+  return lost > std::max(2LL, planned.frames / 100) ? lost : 0;
+}
+
 Json answer_json(const Entry& e, bool there) {
   Json films = Json::array(), faults = Json::object();
   std::error_code ec;
@@ -269,6 +276,7 @@ Json answer_json(const Entry& e, bool there) {
           {"fps", e.planned.fps > 0 ? Json(rounded(e.planned.fps, 3)) : Json(nullptr)},
           {"field_s", rounded(e.field_s(), 1)},
           {"missing", e.came ? Json(e.came->missing) : Json(nullptr)},
+          {"ended_early", e.short_of() > 0 ? Json(e.short_of()) : Json(nullptr)},
           {"faults", faults}};
 }
 

@@ -141,6 +141,8 @@ struct Entry {
   bool located() const { return place.known() && place.located(); }
   /// Frames that came, or where none were gathered those the journal heard; nothing before that.
   std::optional<long long> frames() const;
+  /// Shots that it ended too early for: planned, and neither there nor missing in between. 0 for a few.
+  long long short_of() const;
   bool operator==(const Entry&) const = default;
   /// Field time: of the frames, or as planned.
   double field_s() const;
@@ -161,7 +163,8 @@ Entry entry_from_text(const std::string& text, const std::string& name);
 
 /// What `askcount book --json` says of one: name, place, start, frames, planned_frames, interval_s,
 /// exposures_each, flicker_before, flicker_after, films, verdict, note, file, and besides: change, subject,
-/// latitude_deg, longitude_deg, zone, fps, field_s, missing, faults, there (its file is where it was).
+/// latitude_deg, longitude_deg, zone, fps, field_s, missing, faults, there (its file is where it was),
+/// ended_early (see Entry::short_of).
 Json answer_json(const Entry& entry, bool there);
 
 }  // namespace askcount::book

@@ -40,7 +40,7 @@ Planned planned_of(const take::Take& t) {
   }
   const plan::Sums sums = t.sums();
   p.frames = plan::shots_of(sums);
-  p.interval_s = sums.interval_s;
+  p.interval_s = forecast::schedule_of(t).interval_s();
   p.fps = sums.fps.value();
   const ramp::Ramp ramp = forecast::ramp_in_any_case(t);
   const forecast::ExposurePlan exposure = forecast::exposure_of(t, ramp);

@@ -141,9 +141,7 @@ void write_faults(Database& db, std::int64_t id, const Entry& e) {
     add_fault(code, frames);
   if (e.shot && e.shot->missed > 0) add_fault("missed", e.shot->missed);
   if (e.shot && e.shot->late_clicks > 0) add_fault("click_late", e.shot->late_clicks);
-  if (const auto frames = e.frames(); e.came && frames && e.planned.frames > 0)
-    if (const long long lost = e.planned.frames - *frames - e.came->missing; lost * 50 > e.planned.frames)
-      add_fault("short", lost);
+  if (const long long lost = e.short_of(); lost > 0) add_fault("short", lost);
 }
 
 void write_measures(Database& db, std::int64_t id, const Entry& e) {

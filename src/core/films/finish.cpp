@@ -112,6 +112,7 @@ Finished finish_film(const render::FilmOrder& order, size_t take_frames, const r
   Finished out;
   out.check = render::check_film(order.output, work);
   out.findings = render::judge(out.check, order, stills_of(order, take_frames));
+  out.findings.insert(out.findings.end(), beside.about.begin(), beside.about.end());
   if (!beside.poster.empty()) {
     try {
       write_poster(order.output, beside);

@@ -25,6 +25,7 @@ struct BesideFilm {
   std::filesystem::path poster;  ///< .png, .tif or .jpg; empty for none
   double poster_s = 0;           ///< the moment of the film it shows
   bool report = false;           ///< NAME.mp4.json
+  Findings about;                ///< what else is to be known of the film: that its take ended early
   Guard guard;
 };
 

@@ -54,7 +54,8 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
     plan.first = plan.last = standing.exposure;
     plan.dials_known = standing.dials_known;
     plan.estimated = standing.estimated;
-    plan.shortest_s = plan.longest_s = sums.shutter_s;
+    plan.shortest_s = plan.longest_s = standing.exposure.shutter_s;
+    plan.offered = standing.offered;
     plan.filters = standing.match.filters;
     plan.filter_stops = standing.match.filter_stops;
     plan.match = standing.match;
@@ -64,7 +65,7 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
   const Seconds less =
       (sums.shutter_s - plan.longest_s) * sums.open_factor;  // than the wish, by whole clicks
   plan.gap_s = sums.gap_s + less;
-  plan.field_s = sums.field_s - less;
+  plan.field_s = sums.field_s - less;  // by the calendar, where the sums' is
   return plan;
 }
 
@@ -74,6 +75,11 @@ std::string shutter_words(const ExposurePlan& plan) {
   if (from == to) return from;
   // As the evening goes: from what it begins with.
   return plan.first.shutter_s <= plan.last.shutter_s ? from + say(" to ") + to : to + say(" to ") + from;
+}
+
+std::string gap_words(const ExposurePlan& plan) {
+  if (plan.gap_s <= 0) return say("none left where the shutter is {}", dial_shutter_words(plan.longest_s));
+  return (plan.follows ? say("at least ") : "") + format_length(plan.gap_s);
 }
 
 std::string dials_words(const ExposurePlan& plan) {

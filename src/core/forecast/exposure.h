@@ -27,6 +27,7 @@ struct ExposurePlan {
   std::vector<std::string> filters;      ///< on at the first shot, strongest first
   double filter_stops = 0;               ///< of all of them
   std::optional<long long> filters_off;  ///< before this shot (from 0) they come off; nothing where they stay
+  std::optional<plan::ExposureMatch> offered;  ///< see Standing
   plan::ExposureMatch
       match;  ///< how a standing shutter is reached; its own words where it is not, see plan::judge
 };
@@ -40,6 +41,8 @@ ExposurePlan exposure_of(const take::Take& take, const ramp::Ramp& ramp);
 
 /// "1/125 s to 4 s", or where it stands "4 s".
 std::string shutter_words(const ExposurePlan& plan);
+/// "at least 2.3 s", "59.9 s", or what to say where the shutter leaves no gap.
+std::string gap_words(const ExposurePlan& plan);
 /// "f/8 to f/2.8, ISO 100 to 6,400"; empty where they are not known.
 std::string dials_words(const ExposurePlan& plan);
 /// "Grey 6 + Grey 3"; empty where there is none.

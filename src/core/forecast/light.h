@@ -14,6 +14,13 @@ namespace askcount::forecast {
 /// for turning the dial, apertures and ISO are within lens and body.
 ramp::RampRule rule_of(const take::Take& take);
 
+/// When every press of a take comes: at the interval its timer really runs at, within its hours of work.
+/// Throws BadInput where the wishes are too few.
+plan::Schedule schedule_of(const take::Take& take);
+
+/// The take's timer; one that nobody has named can be told tenths of a second.
+plan::Timer timer_of(const take::Take& take);
+
 /// How long a shutter may be in the take's interval beside writing, and what then is left for a hand at the
 /// dials.
 Seconds room_of(const take::Take& take);
@@ -45,6 +52,8 @@ struct Standing {
   plan::ExposureMatch match;
   bool dials_known = false;  ///< otherwise aperture and ISO are only where one would begin
   bool estimated = false;    ///< from the model of the light: not metered
+  std::optional<plan::ExposureMatch>
+      offered;  ///< what an assumed trail would have taken, where it was let go
 };
 /// By the flash that lights the subject, by the meter, or by the light at the first shot where nobody has
 /// metered; `ev` may be empty.

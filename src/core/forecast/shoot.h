@@ -6,7 +6,7 @@
 #include "plan/budgets.h"
 #include "simulate/shoot.h"
 #include "take/take.h"
-#include "timer/program.h"
+#include "timer/keyed.h"
 
 namespace askcount::forecast {
 
@@ -16,6 +16,14 @@ struct World {
   Instant start;
 };
 World world_of(const take::Take& take);
+
+/// What it sees there: the take's scene under the take's own sky, as bright as the plan's light.
+struct Scenery {
+  std::string scene;
+  simulate::SceneSetting setting;
+  double light_stops = 0;  ///< how much brighter the plan's light is than that scene by itself
+};
+Scenery scenery_of(const take::Take& take, image::Size size);
 
 /// The time one shot takes with this shutter.
 plan::ShotCycle cycle_of(const take::Take& take, Seconds shutter_s);
@@ -43,11 +51,18 @@ timer::Program program_of(const take::Take& take);
 /// The same, for the exposures that exposure_of() gave.
 timer::Program program_of(const take::Take& take, const ExposurePlan& exposure);
 
+/// The camera as the take's timer presses it, its shutter following the light where it does; see
+/// timer::camera_for. And the sums that a hand keys in at once: the take's, or of the longest of its days.
+timer::Pressed camera_of(const take::Take& take, const timer::Program& program, const ramp::Ramp& ramp,
+                         const ExposurePlan& exposure, Seconds keyed_hold_s);
+plan::Sums sums_at_once(const take::Take& take, const timer::Program& program);
+
 /// What the stand-in is to do for a take. Throws as program_of.
 simulate::ShootOrder shoot_order(const take::Take& take, const std::filesystem::path& card);
 
-/// The stand-in's rig for a take: its program, its camera, a hand that follows the light. With `limits` the
-/// kit's battery, card and buffer end and the cold counts; without, everything lasts. Throws as program_of.
-simulate::RigSetting rig_of(const take::Take& take, const std::filesystem::path& card, bool limits);
+/// The stand-in's rig for a take: it plays forecast_of(). Its program, its camera, a hand that follows the
+/// light; the person's own batteries, cards, buffer and timer end, the cold counts. An example kit lasts, and
+/// without `limits` everything does. Throws as program_of.
+simulate::RigSetting rig_of(const take::Take& take, const std::filesystem::path& card, bool limits = true);
 
 }  // namespace askcount::forecast

@@ -13,6 +13,7 @@
 #include "plan/subject.h"
 #include "simulate/alum_jar.h"
 #include "simulate/ropewalk.h"
+#include "simulate/scene.h"
 #include "simulate/tern_quay.h"
 
 namespace askcount::forecast {
@@ -63,10 +64,11 @@ const Setting* setting_for(const Take& take) {
 }
 
 Mover mover_of(const Take& take) {
-  if (const Setting* s = setting_for(take)) return s->mover;
+  const Setting* s = setting_for(take);
+  if (s && s->scene == scene_for(take)) return s->mover;
   // Nobody knows what it is: what usually moves in the scene stands for it.
-  for (const Setting& s : settings())
-    if (take.stand_in.scene == s.scene && s.mover.words) return s.mover;
+  for (const Setting& other : settings())
+    if (scene_for(take) == other.scene && other.mover.words) return other.mover;
   return {};
 }
 
@@ -81,8 +83,15 @@ image::Size small_size(image::Size film) {
 }  // namespace
 
 std::string scene_for(const Take& take) {
+  if (!take.stand_in.scene.empty()) return take.stand_in.scene;
   const Setting* s = setting_for(take);
-  return s ? s->scene : take.stand_in.scene;
+  return s ? s->scene : simulate::scene_names().front();
+}
+
+double haste_of(const Take& take) {
+  const auto crossing = take.solution()[plan::Slot::FieldCrossing];
+  const Mover m = mover_of(take);
+  return m.words && crossing ? std::clamp(m.crossing_s / *crossing, 1.0 / 1000, 1000.0) : 1;
 }
 
 simulate::TrialPlan trial_of(const Take& take) {
@@ -104,8 +113,7 @@ simulate::TrialPlan trial_of(const Take& take) {
     optics.sensor_width_mm *= optics.film_across();
     t.across_deg = optics.across_deg();
   }
-  if (const Mover m = mover_of(take); m.words && sums.field_crossing_s)
-    t.haste = std::clamp(m.crossing_s / *sums.field_crossing_s, 1.0 / 1000, 1000.0);
+  t.haste = haste_of(take);
   const ramp::Ramp ramp = ramp_in_any_case(take);
   const auto from = [before](const auto& all) {
     return all.begin() + std::min<std::ptrdiff_t>(before, static_cast<std::ptrdiff_t>(all.size()) - 1);

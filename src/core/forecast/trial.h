@@ -7,9 +7,13 @@
 
 namespace askcount::forecast {
 
-/// The scene that is nearest to what moves: stars, people and traffic, what grows, and the harbour for
-/// everything under the sky. Words nobody knows get the stand-in's scene.
+/// The scene a take is simulated in: the one that was said, else the one nearest to what moves (stars, people
+/// and traffic, what grows), and the harbour for everything else under the sky.
 std::string scene_for(const take::Take& take);
+
+/// How many times as fast as by itself what crosses that scene does so, for the crossing that was said; 1
+/// where none was.
+double haste_of(const take::Take& take);
 
 /// What a trial film of a take is shot from: its interval, shutters, head, method, and the light of its place
 /// and date. Where the subject's crossing was said the scene moves at that pace. Throws BadInput where the

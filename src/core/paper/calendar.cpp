@@ -9,6 +9,8 @@
 #include "base/files.h"
 #include "base/language.h"
 #include "base/units.h"
+#include "forecast/forecast.h"
+#include "forecast/light.h"
 #include "forecast/shoot.h"
 
 namespace askcount::paper {
@@ -16,6 +18,8 @@ namespace askcount::paper {
 using take::Take;
 
 namespace {
+
+constexpr size_t kMostChanges = 200;
 
 icaltimetype ical_of(Instant at) {
   return icaltime_from_timet_with_zone(
@@ -38,28 +42,50 @@ std::string calendar_text(const Take& t) {
   if (!t.knows_start())
     throw bad_input(say("The take has no date yet, so it cannot go into a calendar."),
                     say("Set when the first shot is."));
-  const forecast::ExposurePlan exposure = forecast::exposure_of(t);
-  const std::string words =
-      say("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.", plan::shots_of(s),
-          format_length(s.interval_s), forecast::shutter_words(exposure), clock_at(t, 0, true),
-          clock_at(t, exposure.field_s, true));
+  const ramp::Ramp ramp = forecast::ramp_in_any_case(t);
+  const forecast::ExposurePlan exposure = forecast::exposure_of(t, ramp);
+  const forecast::Forecast f = forecast::forecast_of(t, ramp, exposure);
+  const timer::Program program = forecast::program_of(t, exposure);
   const std::string uid =
       fmt::format("{:x}-{}@askcount", std::hash<std::string>{}(t.name), t.start.time_since_epoch().count());
-  icalcomponent* event = icalcomponent_vanew(
-      ICAL_VEVENT_COMPONENT, icalproperty_new_uid(uid.c_str()), icalproperty_new_dtstamp(ical_of(now())),
-      icalproperty_new_dtstart(ical_of(t.start)),
-      icalproperty_new_dtend(ical_of(later(t.start, exposure.field_s))),
-      icalproperty_new_summary(t.name.c_str()), icalproperty_new_location(t.place.name.c_str()),
-      icalproperty_new_description(words.c_str()), static_cast<void*>(nullptr));
-  icalcomponent_add_component(
-      event, alarm_before(86400, say("Tomorrow: ") + t.name + say(". Charge batteries, empty cards.")));
-  icalcomponent_add_component(event, alarm_before(5400, say("Set out for ") + t.name + "."));
-  icalcomponent_add_component(event, alarm_before(600, say("Ten minutes to the first shot.")));
   icalcomponent* calendar =
       icalcomponent_vanew(ICAL_VCALENDAR_COMPONENT, icalproperty_new_version("2.0"),
-                          icalproperty_new_prodid("-//Ask Count//EN"), event, static_cast<void*>(nullptr));
+                          icalproperty_new_prodid("-//Ask Count//EN"), static_cast<void*>(nullptr));
+  // A take by hours of work is an event a day.
+  const auto& parts = f.schedule.parts();
+  for (size_t n = 0; n < parts.size(); ++n) {
+    const Seconds from = parts[n].from_s,
+                  until = from + static_cast<double>(parts[n].shots - 1) * f.schedule.interval_s() +
+                          program.open_s;
+    std::string words =
+        say("{} frames, one every {}, shutter {}.\nFirst shot {}, last shot ends {}.", parts[n].shots,
+            format_length(program.interval_s), forecast::shutter_words(exposure), clock_at(t, from, true),
+            clock_at(t, until, true));
+    std::string name = t.name;
+    if (parts.size() > 1) {
+      name = say("{}, day {} of {}", t.name, n + 1, parts.size());
+      words += "\n" + say("Start the timer again at {}.", clock_at(t, from));
+    }
+    if (n == 0)
+      if (const std::string end = forecast::end_words(t, f); !end.empty()) words += "\n" + end;
+    icalcomponent* event = icalcomponent_vanew(
+        ICAL_VEVENT_COMPONENT,
+        icalproperty_new_uid(n == 0 ? uid.c_str() : fmt::format("d{}-{}", n + 1, uid).c_str()),
+        icalproperty_new_dtstamp(ical_of(now())), icalproperty_new_dtstart(ical_of(later(t.start, from))),
+        icalproperty_new_dtend(ical_of(later(t.start, until))), icalproperty_new_summary(name.c_str()),
+        icalproperty_new_location(t.place.name.c_str()), icalproperty_new_description(words.c_str()),
+        static_cast<void*>(nullptr));
+    if (n == 0) {
+      icalcomponent_add_component(
+          event, alarm_before(86400, say("Tomorrow: ") + t.name + say(". Charge batteries, empty cards.")));
+      icalcomponent_add_component(event, alarm_before(5400, say("Set out for ") + t.name + "."));
+    }
+    icalcomponent_add_component(event, alarm_before(600, say("Ten minutes to the first shot.")));
+    icalcomponent_add_component(calendar, event);
+  }
+  size_t changes = 0;
   for (const plan::Swap& w : forecast::swaps_of(t, s)) {
-    if (icalcomponent_count_components(calendar, ICAL_VEVENT_COMPONENT) > 20) break;
+    if (++changes > kMostChanges) break;
     const Instant at = later(t.start, w.after_s);
     const std::string what = w.what == "timer" ? say("Start the timer again")
                                                : say("Change the {}: {} for {}", w.what, w.from,

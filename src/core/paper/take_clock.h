@@ -14,4 +14,9 @@ inline std::string clock_at(const take::Take& t, double seconds, bool with_secon
   return format_clock(later(t.start, seconds), t.place.zone, with_seconds);
 }
 
+/// The same with its day: "9 Oct, 18:42:10".
+inline std::string moment_words(const take::Take& t, double seconds) {
+  return day_words(day_of(later(t.start, seconds), t.place.zone)) + ", " + clock_at(t, seconds, true);
+}
+
 }  // namespace askcount::paper

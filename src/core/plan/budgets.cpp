@@ -8,7 +8,9 @@
 #include <limits>
 
 #include "base/language.h"
+#include "plan/camera_state.h"
 #include "plan/flash.h"
+#include "plan/power.h"
 
 namespace askcount::plan {
 namespace {
@@ -29,18 +31,6 @@ Budget budget(const std::string& name, double good_for, const Sums& sums) {
   return b;
 }
 
-/// What cold leaves of a rating; all of it where the cold is not to count.
-double cold_of(const Outing& outing, double rated_at_c = 20) {
-  return outing.cold_counts ? cold_share(outing.temperature_c, rated_at_c) : 1;
-}
-
-double battery_shots(const Battery& battery, const Sums& sums, const ShotMake& make, const Outing& outing,
-                     Seconds waiting_s) {
-  const double cold = cold_of(outing, battery.rated_at_c);
-  return std::min(battery.rated_shots * cold / make.brackets,
-                  std::max(0.0, battery.powered_hours * 3600 * cold - waiting_s) / sums.interval_s);
-}
-
 /// Something that is used up and then changed for the next: a battery, or what is in the card slots together.
 struct Piece {
   std::string name;
@@ -50,11 +40,8 @@ struct Piece {
 std::vector<Piece> battery_pieces(const Sums& sums, const ShotMake& make, const Kit& kit,
                                   const Outing& outing) {
   std::vector<Piece> list;
-  Seconds waiting = outing.waiting_s;  // which the first one bears
-  for (const Battery& b : kit.batteries) {
-    list.push_back({b.name, std::floor(battery_shots(b, sums, make, outing, waiting))});
-    waiting = 0;
-  }
+  for (const Power& p : power_of(kit, outing))
+    list.push_back({p.name, p.shots(sums.interval_s, make.brackets)});
   return list;
 }
 
@@ -82,15 +69,6 @@ std::vector<Piece> card_pieces(const ShotMake& make, const Kit& kit, const Body&
   return list;
 }
 
-/// What all banks feed, camera and heater together.
-Seconds bank_seconds(const Kit& kit, const Outing& outing) {
-  const double watts = kit.bodies.front().power_w + (outing.heater ? kit.heater_w : 0);
-  double seconds = 0;
-  for (const PowerBank& b : kit.power_banks)
-    seconds += b.watt_hours * (1 - b.adapter_loss) * cold_of(outing) / watts * 3600;
-  return seconds;
-}
-
 /// ", 14 % less at 11 °C".
 std::string cold_words(const Kit& kit, const Outing& outing) {
   const double share = cold_of(outing, kit.batteries.front().rated_at_c);
@@ -116,25 +94,33 @@ double budget_axis(double shots, double take_shots) {
   return std::clamp((std::log10(shots / std::max(1.0, take_shots)) + 1) / 3, 0.0, 1.0);
 }
 
+CameraLimits limits_of(const ShotMake& make, const Kit& kit) {
+  const Body body = kit.bodies.empty() ? Body{} : kit.bodies.front();
+  CameraLimits limits;
+  limits.brackets = make.brackets;
+  limits.shot_mb = shot_mb(make, body);
+  limits.writing_s = body.writing_s;
+  limits.dark_frames = make.dark_frames;
+  limits.buffer_mb = body.buffer_mb;
+  limits.drained_mb_s =
+      std::min(body.write_mb_s, kit.cards.empty() ? body.write_mb_s : kit.cards.front().write_mb_s);
+  for (const Piece& p : card_pieces(make, kit, body)) limits.cards_mb.push_back(p.shots * limits.shot_mb);
+  return limits;
+}
+
 Buffering buffering_of(const Sums& sums, const ShotMake& make, const Kit& kit) {
   const Body body = kit.bodies.empty() ? Body{} : kit.bodies.front();
-  const double mb = shot_mb(make, body),
-               drained = sums.interval_s * std::min(body.write_mb_s, kit.cards.empty()
-                                                                         ? body.write_mb_s
-                                                                         : kit.cards.front().write_mb_s);
+  CameraLimits limits = limits_of(make, kit);
+  limits.power.clear();
+  limits.cards_mb.clear();
+  limits.writing_s = 0;  // busy is another matter
   const long long shots = shots_of(sums);
   Buffering b{shots, 0};
-  if (body.buffer_mb <= 0 || mb <= drained) return b;
-  const double room = std::max(body.buffer_mb, mb);
-  double waiting = 0;
-  for (long long n = 0; n < std::min(shots, 1000000LL); ++n) {
-    if (n > 0) waiting = std::max(0.0, waiting - drained);
-    if (waiting + mb <= room) {
-      waiting += mb;
-      continue;
-    }
-    if (b.lost++ == 0) b.fits = n;
-  }
+  if (limits.buffer_mb <= 0 || limits.shot_mb <= limits.drained_mb_s * sums.interval_s) return b;
+  CameraState camera(limits);
+  for (long long n = 0; n < std::min(shots, 1000000LL); ++n)
+    if (camera.press(static_cast<double>(n) * sums.interval_s, 0, 0, 0) != Heard::Yes && b.lost++ == 0)
+      b.fits = n;
   return b;
 }
 
@@ -150,8 +136,8 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
   if (outing.external_power && kit.power_banks.empty()) {
     add(to_say("battery"), kEndless, say("external power"));
   } else if (outing.external_power) {
-    const Seconds lasts = bank_seconds(kit, outing);
-    const double good = std::floor(std::max(0.0, lasts - outing.waiting_s) / sums.interval_s);
+    const double good = sum_of(battery_pieces(sums, make, kit, outing));
+    const Seconds lasts = power_of(kit, outing).front().on_s + outing.waiting_s;
     add(to_say("power bank"), good,
         say("feeds {}, to frame {}", format_length(std::round(lasts / 60) * 60), count(good)));
   } else if (!kit.batteries.empty()) {
@@ -175,7 +161,7 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
     add(to_say("timer"), static_cast<double>(outing.timer_max_count),
         say("stops at {}", format_count(outing.timer_max_count)));
   else
-    add(to_say("timer"), kEndless, say("endless"));
+    add(to_say("timer"), kEndless, outing.timer_each_day ? say("counts anew each day") : say("endless"));
   const double numbers =
       std::floor(static_cast<double>(kLastFileNumber - body.next_file_number + 1) / make.brackets);
   add(to_say("file numbers"), numbers, say("{} left", count(numbers * make.brackets)));

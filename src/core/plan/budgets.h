@@ -8,6 +8,7 @@
 
 #include "base/cold.h"
 #include "base/finding.h"
+#include "plan/camera_state.h"
 #include "plan/kit.h"
 #include "plan/shot_cycle.h"
 #include "plan/sums.h"
@@ -26,6 +27,7 @@ struct Outing {
   Seconds waiting_s = 0;          ///< switched on before the first shot
   bool cold_counts = true;        ///< otherwise batteries give what they are rated for
   bool heater = false;            ///< the lens heater is fed too
+  bool timer_each_day = false;    ///< the timer counts anew each day, and far enough
   bool operator==(const Outing&) const = default;
 };
 
@@ -42,12 +44,13 @@ struct Budget {
   bool example = false;      ///< by an example kit, because no kit is set
 };
 
-/// Every budget of a take: `shots` releases of `make.brackets` exposures. Batteries: the smaller of rated
-/// shots and powered hours, less with cold (1.5 % a degree below the temperature they are rated at, never
-/// below 30 %). With external power the kit's banks: watt-hours less the adapter's loss and the cold, by what
-/// camera and heater draw; without banks it comes from the mains and does not end. Batteries, banks and cards
-/// all come along.
+/// Every budget of a take: `shots` releases of `make.brackets` exposures. What feeds the camera by
+/// power_of(). Batteries, banks and cards all come along.
 std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit& kit, const Outing& outing);
+
+/// What a camera and the cards can do that take a take's shots: everything of CameraState's but what feeds it
+/// (see power_of).
+CameraLimits limits_of(const ShotMake& make, const Kit& kit);
 
 /// What the buffer does when a take's files come faster than the card takes them.
 struct Buffering {

@@ -164,10 +164,11 @@ Findings judge(const ExposureMatch& m, Seconds wanted_s, const Kit& kit) {
   Findings list;
   std::string stack;
   for (const std::string& f : m.filters) stack += (stack.empty() ? "" : " + ") + f;
-  const std::string need =
-      m.stops >= 0
-          ? say("{} needs {} stops less light", format_shutter(wanted_s), format_number(m.stops, 1))
-          : say("{} needs {} stops more light", format_shutter(wanted_s), format_number(-m.stops, 1));
+  const std::string wanted = dial_shutter_words(wanted_s);
+  const std::string need = std::abs(m.stops) < kClose ? say("{}, as metered", wanted)
+                           : m.stops > 0
+                               ? say("{} needs {} stops less light", wanted, format_number(m.stops, 1))
+                               : say("{} needs {} stops more light", wanted, format_number(-m.stops, 1));
   const std::string dials = say("{} and {}", f_words(m.setting.f_number), iso_words(m.setting.iso));
   if (m.missing_stops > 0) {
     list.push_back(

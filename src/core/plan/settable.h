@@ -11,11 +11,18 @@ namespace askcount::plan {
 struct Settable {
   Seconds interval_s = 0;  ///< the nearest the timer runs at, never so short that the shot does not fit
   Seconds shutter_s =
-      0;  ///< the engraved third of a stop nearest to it; a whole step of a timer that holds the shutter
+      0;  ///< the engraved third of a stop nearest to it; a whole step of a timer that holds it on bulb
   Seconds field_s = 0;  ///< the take then lasts
   double trail = 0;
   bool as_planned = true;  ///< nothing differs from the plan by more than half a per cent
 };
+
+/// Whether a timer holds the shutter open with the camera on bulb: one that can, where the shutter is longer
+/// than the dial has, or is none that the dial has and long enough to be held. Only for a single exposure a
+/// shot.
+bool is_held(const Timer& timer, int exposures, Seconds shutter_s, Seconds dial_s);
+/// Whether a shutter is longer than a dial that ends at `dial_s` (and stands for 32 s where 30 is engraved).
+bool beyond_dial(Seconds shutter_s, Seconds dial_s);
 
 /// Pure. `sums` must be complete.
 Settable settable(const Sums& sums, const Timer& timer, const Body& body);

@@ -66,12 +66,20 @@ Exposure start_exposure(double light_stops, const RampRule& rule, double filter_
   now.f_number = rule.start_f;
   now.iso = rule.lowest_iso;
   now.shutter_s = std::exp2(std::floor(std::log2(rule.longest_shutter_s) * 3 + kSlack) / 3);
-  const double start = band_at(rule, light_stops).high_stops - kSlack, seen = light_stops - filter_stops;
+  const double seen = light_stops - filter_stops;
+  const double start = band_at(rule, light_stops).high_stops - kSlack;
   const auto turn = [&](bool brighter) {
     const auto dial = next_dial(now, brighter, rule);
     if (dial) now = *clicked(now, *dial, brighter, rule);
     return dial.has_value();
   };
+  if (rule.begin) {
+    now = *rule.begin;
+    now.shutter_s = std::clamp(now.shutter_s, rule.shortest_shutter_s, rule.longest_shutter_s);
+    const double meter = meter_stops(seen, now);
+    const auto [low, high] = band_at(rule, light_stops);
+    if (meter >= low - kSlack && meter <= high + kClick / 2) return now;  // as it was metered
+  }
   while (meter_stops(seen, now) > start && turn(false)) {
   }
   while (meter_stops(seen, now) < start - kClick && turn(true)) {
@@ -123,10 +131,10 @@ std::optional<long long> filters_off(const std::vector<double>& light_stops, con
 }
 
 Following follow(const std::vector<double>& light_stops, const RampRule& rule,
-                 const std::vector<Click>& moved) {
+                 const std::vector<Click>& moved, const std::vector<long long>& days) {
   Following f;
   if (light_stops.empty()) return f;
-  f.filters_off = filters_off(light_stops, rule);
+  if (days.empty()) f.filters_off = filters_off(light_stops, rule);
   const auto all = static_cast<long long>(light_stops.size());
   const auto part = [&](long long from, long long to, double filter_stops) {
     if (from >= to) return;
@@ -143,8 +151,10 @@ Following follow(const std::vector<double>& light_stops, const RampRule& rule,
     for (const Click& c : clicks) f.clicks.push_back({c.frame + from, c.dial, c.brighter});
   };
   const long long off = rule.filter_stops > 0 ? f.filters_off.value_or(all) : 0;
-  part(0, off, rule.filter_stops);
-  part(off, all, 0);
+  long long from = 0;
+  for (const long long day : days) part(from, day, rule.filter_stops), from = std::max(from, day);
+  part(from, std::max(from, off), rule.filter_stops);
+  part(std::max(from, off), all, 0);
   return f;
 }
 

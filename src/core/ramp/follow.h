@@ -35,6 +35,9 @@ struct RampRule {
   int frames_apart_late = 3;  ///< the same once the meter has left the band
   double night_stops = 2;     ///< how far under the day's band a night may look; see band_at()
   double filter_stops = 0;    ///< of filters that are on at the start; they come off in one go
+  std::optional<Exposure> begin =
+      std::nullopt;  ///< where the dials stand before the first shot, in thirds; from there they are turned
+                     ///< no further than the band asks. Nothing where they are free
   /// Which dial gives light first, second and third; light is taken away in the opposite order.
   std::array<Dial, 3> order = {Dial::Shutter, Dial::Aperture, Dial::Iso};
   bool operator==(const RampRule&) const = default;
@@ -51,7 +54,8 @@ struct Click {
 /// The exposure after a click; nothing where the dial is at the rule's end.
 std::optional<Exposure> clicked(const Exposure& exposure, Dial dial, bool brighter, const RampRule& rule);
 
-/// The exposure a take starts with: as bright as the band allows, set freely within the rule.
+/// The exposure a take starts with: as bright as the band allows, set freely within the rule, or where the
+/// rule has a beginning the one nearest to it that is in the band.
 /// `light_stops` as below; through filters of `filter_stops`.
 Exposure start_exposure(double light_stops, const RampRule& rule, double filter_stops = 0);
 
@@ -68,9 +72,10 @@ struct Following {
 };
 
 /// Follows the light from start_exposure(): by clicks_for(), or by exactly `moved` where it is not empty.
-/// Through filters until they come off; from there on anew. Empty for no light.
+/// Through filters until they come off; from there on anew, and anew at each of the frames in `days`, which
+/// begin another day (filters then stay on throughout). Empty for no light.
 Following follow(const std::vector<double>& light_stops, const RampRule& rule,
-                 const std::vector<Click>& moved = {});
+                 const std::vector<Click>& moved = {}, const std::vector<long long>& days = {});
 
 /// One exposure a frame. `light_stops[n]` is log2 of the scene's mean luminance in cd/m² at frame n. Clicks
 /// of a third, one at a time, in the rule's order. Frames the rule cannot follow keep the nearest it can.

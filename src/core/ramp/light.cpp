@@ -15,7 +15,61 @@ namespace askcount::ramp {
 namespace {
 
 constexpr long long kMostFrames = 200000;
-constexpr double kFinest_s = 15;  // between calculated points a line is good to 0.02 stops even at dusk
+constexpr double kFinest_s = 15;     // between calculated points a line is good to 0.02 stops even at dusk
+constexpr double kCoarsest_s = 240;  // where nothing changes
+constexpr double kStraight_stops = 0.004;
+
+void check_length(long long frames, Seconds whole_s) {
+  if (frames > kMostFrames)
+    throw bad_input(say("The light of {} frames is too much to follow.", format_count(frames)),
+                    say("Ask for fewer than 200,000."));
+  if (whole_s > 366 * 86400.0)
+    throw bad_input(say("A take of more than a year has no light to follow."), say("Ask for a shorter one."));
+}
+
+/// A curve over moments by as few points of it as its bends need.
+template <class Model>
+class Curve {
+ public:
+  Curve(const std::vector<Instant>& moments, const Model& model) : at_(moments), model_(model) {}
+
+  std::vector<double> list() {
+    list_.resize(at_.size());
+    list_.front() = model_(at_.front());
+    for (size_t from = 0; from + 1 < at_.size();) {
+      size_t to = from + 1;
+      while (to + 1 < at_.size() && seconds_between(at_[from], at_[to + 1]) <= kCoarsest_s) ++to;
+      list_[to] = model_(at_[to]);
+      fill(from, to);
+      from = to;
+    }
+    return std::move(list_);
+  }
+
+ private:
+  /// Between two that are known.
+  void fill(size_t from, size_t to) {
+    if (to - from < 2) return;
+    const size_t middle = from + (to - from) / 2;
+    const Seconds whole = seconds_between(at_[from], at_[to]);
+    const auto line = [&](size_t n) {
+      return list_[from] + (list_[to] - list_[from]) * seconds_between(at_[from], at_[n]) / whole;
+    };
+    const double known = model_(at_[middle]);
+    if (whole <= kFinest_s || std::abs(known - line(middle)) < kStraight_stops) {
+      for (size_t n = from + 1; n < to; ++n) list_[n] = line(n);
+      if (whole > kFinest_s) list_[middle] = known;
+      return;
+    }
+    list_[middle] = known;
+    fill(from, middle);
+    fill(middle, to);
+  }
+
+  const std::vector<Instant>& at_;
+  const Model& model_;
+  std::vector<double> list_;
+};
 
 }  // namespace
 
@@ -25,54 +79,51 @@ double ev_of_exposure(Seconds shutter_s, double f_number, double iso) {
 
 std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start,
                                 Seconds interval_s, long long frames, const sky::Direction& look) {
-  if (frames > kMostFrames)
-    throw bad_input(say("The light of {} frames is too much to follow.", format_count(frames)),
-                    say("Ask for fewer than 200,000."));
-  if (frames <= 0) return {};
-  const Seconds whole = static_cast<double>(frames - 1) * interval_s;
-  Instant from = start, to = later(start, whole);
-  if (seconds_between(from, to) > 366 * 86400.0)
-    throw bad_input(say("A take of more than a year has no light to follow."), say("Ask for a shorter one."));
-  if (source.anchor && std::abs(seconds_between(start, source.anchor->at)) < 3 * 86400)
-    from = std::min(from, source.anchor->at), to = std::max(to, source.anchor->at);
+  check_length(frames, static_cast<double>(frames - 1) * interval_s);
+  std::vector<Instant> moments;
+  moments.reserve(static_cast<size_t>(std::max(0LL, frames)));
+  for (long long n = 0; n < frames; ++n) moments.push_back(later(start, static_cast<double>(n) * interval_s));
+  return light_at(source, place, moments, look);
+}
+
+std::vector<double> light_at(const LightSource& source, const sky::Place& place,
+                             const std::vector<Instant>& moments, const sky::Direction& look) {
+  if (moments.empty()) return {};
+  const Instant first = moments.front(), last = moments.back();
+  check_length(static_cast<long long>(moments.size()), seconds_between(first, last));
+  const auto& r = source.readings;
+  const auto near = [&](Instant t) {  // a reading from another week moves nothing here
+    return std::abs(seconds_between(first, t)) < 3 * 86400 || std::abs(seconds_between(last, t)) < 3 * 86400;
+  };
+  Instant from = first, to = last;
+  const auto reach = [&](Instant t) { from = std::min(from, t), to = std::max(to, t); };
+  if (source.anchor && near(source.anchor->at)) reach(source.anchor->at);
+  for (const Reading* at : {r.empty() ? nullptr : &r.front(), r.empty() ? nullptr : &r.back()})
+    if (at && near(at->at)) reach(at->at);
   const auto ephemeris = sky::ephemeris_for(from, to);
-  const sky::Ephemeris& sky = *ephemeris;
   const auto model = [&](Instant t) {
-    return sky::ev100_of_luminance(sky::scene_luminance(sky, t, place, source.cover, source.town_lux,
+    return sky::ev100_of_luminance(sky::scene_luminance(*ephemeris, std::clamp(t, from, to), place,
+                                                        source.cover, source.town_lux,
                                                         {source.sky_mag, look, source.shows}));
   };
-  double shift = 0;
-  if (source.anchor && source.anchor->at >= from && source.anchor->at <= to)
-    shift = source.anchor->ev - model(source.anchor->at);
-  // The model at even points, lines between.
-  const long long points =
-      std::clamp(static_cast<long long>(whole / std::max(interval_s, kFinest_s)) + 2, 2LL, 20000LL);
-  std::vector<double> at(static_cast<size_t>(points));
-  for (long long i = 0; i < points; ++i)
-    at[static_cast<size_t>(i)] =
-        model(later(start, whole * static_cast<double>(i) / static_cast<double>(points - 1))) + shift;
-  const auto& r = source.readings;
-  std::vector<double> list(static_cast<size_t>(frames));
-  const auto modelled = [&](double second) {
-    const double x = whole > 0 ? std::clamp(second / whole, 0.0, 1.0) * static_cast<double>(points - 1) : 0;
-    const auto low = std::min(static_cast<size_t>(x), at.size() - 2);
-    return at[low] + (at[low + 1] - at[low]) * (x - static_cast<double>(low));
-  };
-  for (long long n = 0; n < frames; ++n) {
-    const double second = static_cast<double>(n) * interval_s;
-    double& ev = list[static_cast<size_t>(n)];
-    ev = modelled(second);
-    if (r.size() < 2) continue;
-    const Instant t = later(start, second);
-    const auto after =
-        std::upper_bound(r.begin(), r.end(), t, [](Instant i, const Reading& x) { return i < x.at; });
+  const bool anchored = source.anchor && source.anchor->at >= from && source.anchor->at <= to;
+  const double shift = anchored ? source.anchor->ev - model(source.anchor->at) : 0;
+  std::vector<double> list = Curve(moments, model).list();
+  for (double& ev : list) ev += shift;
+  if (r.size() < 2) return list;
+  const double before = r.front().ev - (model(r.front().at) + shift),
+               after_all = r.back().ev - (model(r.back().at) + shift);
+  for (size_t n = 0; n < moments.size(); ++n) {
+    const auto after = std::upper_bound(r.begin(), r.end(), moments[n],
+                                        [](Instant i, const Reading& x) { return i < x.at; });
     if (after == r.begin())
-      ev += r.front().ev - modelled(seconds_between(start, r.front().at));
+      list[n] += before;
     else if (after == r.end())
-      ev += r.back().ev - modelled(seconds_between(start, r.back().at));
+      list[n] += after_all;
     else {
       const Reading &a = *(after - 1), &b = *after;
-      ev = a.ev + (b.ev - a.ev) * seconds_between(a.at, t) / std::max(1e-3, seconds_between(a.at, b.at));
+      list[n] = a.ev + (b.ev - a.ev) * seconds_between(a.at, moments[n]) /
+                           std::max(1e-3, seconds_between(a.at, b.at));
     }
   }
   return list;

@@ -39,6 +39,11 @@ struct LightSource {
 std::vector<double> light_along(const LightSource& source, const sky::Place& place, Instant start,
                                 Seconds interval_s, long long frames, const sky::Direction& look = {45, 0});
 
+/// The same at any moments, in order. Between the moments that the model is asked for a line is good to 0.02
+/// stops. Throws BadInput also where they span more than a year.
+std::vector<double> light_at(const LightSource& source, const sky::Place& place,
+                             const std::vector<Instant>& moments, const sky::Direction& look = {45, 0});
+
 /// The EV an exposure fits: log2(f-number² ÷ shutter) − log2(ISO ÷ 100).
 double ev_of_exposure(Seconds shutter_s, double f_number, double iso);
 

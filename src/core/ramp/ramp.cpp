@@ -23,7 +23,9 @@ void read_meter(Ramp& r, const std::vector<double>& light, double filter_stops, 
   for (size_t n = 0; n < light.size(); ++n) {
     r.meter.push_back(meter_stops(light[n] - (n < off ? filter_stops : 0), r.chain[n]));
     r.longest_s = std::max(r.longest_s, r.chain[n].shutter_s);
-    if (n > 0) r.worst_stops_per_frame = std::max(r.worst_stops_per_frame, std::abs(light[n] - light[n - 1]));
+    const bool anew = std::binary_search(r.days.begin(), r.days.end(), static_cast<long long>(n));
+    if (n > 0 && !anew)
+      r.worst_stops_per_frame = std::max(r.worst_stops_per_frame, std::abs(light[n] - light[n - 1]));
   }
   r.worst_stops_per_minute = r.worst_stops_per_frame / interval_s * 60;
 }
@@ -42,12 +44,14 @@ void add_steps(Ramp& r, const std::vector<Click>& clicks, const std::vector<doub
   Exposure now = r.chain.front();
   long long last = -1000000;
   bool filtered = rule.filter_stops > 0 && off > 0;
+  auto day = r.days.begin();
   for (const Click& c : clicks) {
     if (c.frame < 0 || c.frame >= static_cast<long long>(light.size())) continue;
     if (filtered && c.frame >= off) {  // set anew, in one go
       filtered = false;
       now = r.chain[static_cast<size_t>(off)];
     }
+    for (; day != r.days.end() && *day <= c.frame; ++day) now = r.chain[static_cast<size_t>(*day)];
     const auto after = clicked(now, c.dial, c.brighter, rule);
     if (!after) continue;
     const double seen = light[static_cast<size_t>(c.frame)] - (filtered ? rule.filter_stops : 0);
@@ -100,15 +104,16 @@ std::string step_words(const RampStep& s) {
 }
 
 Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s,
-                  const std::vector<Click>& moved) {
+                  const std::vector<Click>& moved, const std::vector<long long>& days) {
   Ramp r;
   r.ev = ev;
   if (ev.empty()) return r;
+  r.days = days;
   const std::vector<double> light = light_of(ev);
   std::vector<Click> clicks = moved;
   std::stable_sort(clicks.begin(), clicks.end(),
                    [](const Click& a, const Click& b) { return a.frame < b.frame; });
-  Following f = follow(light, rule, clicks);
+  Following f = follow(light, rule, clicks, days);
   r.chain = std::move(f.chain);
   r.filters_off = f.filters_off;
   read_meter(r, light, rule.filter_stops, interval_s);

@@ -37,7 +37,8 @@ struct Ramp {
   std::vector<double> meter;    ///< a frame each
   std::vector<RampStep> steps;
   std::optional<long long>
-      filters_off;  ///< before this frame the filters come off and the dials are set anew
+      filters_off;              ///< before this frame the filters come off and the dials are set anew
+  std::vector<long long> days;  ///< before these frames another day begins, and the dials are set anew
   std::vector<Outrun> outrun;
   bool feasible = true;              ///< the meter never leaves the band
   double worst_stops_per_frame = 0;  ///< the fastest change of the light, by amount
@@ -46,8 +47,9 @@ struct Ramp {
 };
 
 /// The ramp by hand over a scene's EVs: by the rule, or, where `moved` is not empty, by exactly those clicks.
+/// The frames in `days` begin another day.
 Ramp ramp_by_hand(const std::vector<double>& ev, const RampRule& rule, Seconds interval_s,
-                  const std::vector<Click>& moved = {});
+                  const std::vector<Click>& moved = {}, const std::vector<long long>& days = {});
 
 /// One exposure for all of it, through filters of `filter_stops`: nothing is turned.
 Ramp ramp_standing(const std::vector<double>& ev, const Exposure& exposure, Seconds interval_s,

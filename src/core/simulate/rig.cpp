@@ -8,6 +8,7 @@
 #include <chrono>
 #include <cmath>
 #include <fstream>
+#include <limits>
 #include <memory>
 #include <optional>
 #include <random>
@@ -17,6 +18,7 @@
 #include "base/files.h"
 #include "base/json.h"
 #include "plan/budgets.h"
+#include "plan/power.h"
 #include "simulate/card.h"
 #include "simulate/harm.h"
 #include "simulate/raw.h"
@@ -65,7 +67,7 @@ void make_files(Made& made, const Scene& scene, const RigSetting& s) {
       apply_harm(x.harm, seen);
       if (!s.camera.flaws.none()) through_glass(s.camera.flaws, s.camera.seed, seen);
     }
-    const double error_stops = x.error_stops - x.filter_stops;
+    const double error_stops = x.error_stops - x.filter_stops + s.light_stops;
     if (s.raw && !seen.rgb.empty()) {
       make_folder_of(s.card / (name + ".DNG"));
       write_raw(seen, {x.exposure, error_stops, clock, at}, s.camera, s.card / (name + ".DNG"));
@@ -103,18 +105,22 @@ struct Rig::Run {
   std::vector<Fault> faults;
   ramp::Exposure now;
   size_t next_click = 0;
-  double busy_until = -1e9, drained_at = 0, buffer_mb = 0, battery = 1, card_mb = 0, last_at = 0;
+  plan::Schedule schedule;
+  plan::CameraState camera;
+  double last_at = 0;
   long long press = 0, frame = 0, shots = 0, missed = 0, total = 0;
   int number = 0, test = 0;
   enum class Stage { Tests, FirstMarker, Take, Over } stage = Stage::Tests;
-  bool dead = false, full = false;
+  bool told_dead = false, told_full = false;
   std::chrono::steady_clock::time_point began;
   double halted_s = 0;  // real seconds spent paused
 
-  Run(Rig& r, std::stop_token token) : s(r.setting_), rig(r), stop(std::move(token)) {
+  Run(Rig& r, std::stop_token token)
+      : s(r.setting_), rig(r), stop(std::move(token)), camera(limits_of(r.setting_)) {
     hold_s = s.timer.holds ? s.hold_s : 0.2;
     interval_s = s.timer.counts == plan::Counts::Gap ? hold_s + s.time_s : s.time_s;
     presses = s.count > 0 ? s.count : kMostShots;
+    schedule = plan::Schedule({s.start, s.zone, std::max(1e-3, interval_s), presses, s.work});
     faults = s.faults;
     const auto more = chance_faults(s.chance, presses, s.camera.seed);
     faults.insert(faults.end(), more.begin(), more.end());
@@ -122,10 +128,6 @@ struct Rig::Run {
     number = s.first_number;
     total = s.test_shots + presses + (s.markers ? 2 : 0);
     began = std::chrono::steady_clock::now();
-  }
-
-  double shot_mb() const {
-    return s.brackets * ((s.raw ? s.body.raw_mb : 0) + (s.compressed ? s.body.compressed_mb : 0));
   }
 
   /// Waits until the world has come so far; false once stopped.
@@ -149,16 +151,17 @@ struct Rig::Run {
     }
   }
 
+  bool dead() const { return camera.dead(); }
+  bool full() const { return camera.full(); }
+
+  /// What a hand has changed since the last press.
   void take_stock(double at) {
-    const double gone = std::max(0.0, at - last_at);
     last_at = at;
-    buffer_mb = std::max(0.0, buffer_mb - gone * s.body.write_mb_s);
-    if (!s.external_power) battery -= gone / (s.battery.powered_hours * 3600 * cold_share(s.temperature_c));
-    if (rig.fresh_battery_.exchange(false)) battery = 1, dead = false;
-    if (rig.fresh_card_.exchange(false)) card_mb = 0, full = false;
+    if (rig.fresh_battery_.exchange(false)) camera.fresh_power(), told_dead = false;
+    if (rig.fresh_card_.exchange(false)) camera.fresh_card(), told_full = false;
     std::erase_if(faults, [&](const Fault& f) {  // once changed they do not come again
       return frame > f.at &&
-             ((f.kind == Fault::Kind::Battery && !dead) || (f.kind == Fault::Kind::Card && !full));
+             ((f.kind == Fault::Kind::Battery && !told_dead) || (f.kind == Fault::Kind::Card && !told_full));
     });
   }
 
@@ -168,9 +171,9 @@ struct Rig::Run {
     e.press = press;
     e.start = later(s.start, at);
     e.exposure = now;
-    e.battery = std::clamp(battery, 0.0, 1.0);
-    e.card = s.card_gb > 0 ? std::min(1.0, card_mb / (s.card_gb * 1000)) : 0;
-    e.buffer = s.body.buffer_mb > 0 ? std::min(1.0, buffer_mb / s.body.buffer_mb) : 0;
+    e.battery = camera.power_left();
+    e.card = camera.card_full();
+    e.buffer = camera.buffer_full();
     e.done = shots;
     e.total = total;
     return e;
@@ -225,9 +228,11 @@ struct Rig::Run {
   struct Trouble {
     bool here = false, skip = false, twice = false;
   };
+  static plan::CameraLimits limits_of(const RigSetting& s);
+  plan::Heard hear(double at);
   void turn_dials();
   Trouble meet_faults(Planned& p, double at);
-  const char* why_missed(double at, bool skip) const;
+  void tell_ends(Planned& p, double at);
   void miss(Planned& p, double at, const char* why, const Trouble& trouble);
   void shoot(Planned& p, double at, bool twice);
   std::optional<Planned> next_press();
@@ -271,7 +276,7 @@ std::optional<Planned> Rig::Run::next() {
     if (auto p = next_press()) return p;
     if (stop.stop_requested()) return {};
     stage = Stage::Over;
-    if (s.markers && !dead && !full && frame > 0)
+    if (s.markers && !dead() && !full() && frame > 0)
       return lone_shot(kMarker, last_at + interval_s * 1.6 + 3.1, now);
   }
   return {};
@@ -289,49 +294,70 @@ void Rig::Run::turn_dials() {
     turn(rig.turns_.front().first, rig.turns_.front().second);
 }
 
-/// What goes wrong at this press, told in the plan; batteries and cards that have run out are told once.
+plan::CameraLimits Rig::Run::limits_of(const RigSetting& s) {
+  plan::Kit kit;
+  kit.batteries = {s.battery};
+  const bool attended = s.scale > 0;  // a hand changes them
+  if (!attended) kit.batteries.insert(kit.batteries.end(), s.more_batteries.begin(), s.more_batteries.end());
+  plan::Outing outing;
+  outing.temperature_c = s.temperature_c;
+  outing.waiting_s = s.waiting_s;
+  plan::CameraLimits limits;
+  limits.brackets = s.brackets;
+  limits.shot_mb =
+      s.shot_mb > 0 ? s.shot_mb
+                    : s.brackets * ((s.raw ? s.body.raw_mb : 0) + (s.compressed ? s.body.compressed_mb : 0));
+  limits.writing_s = s.body.writing_s;
+  limits.dark_frames = s.dark_frames;
+  limits.buffer_mb = s.body.buffer_mb;
+  limits.drained_mb_s = s.body.write_mb_s;
+  if (!s.external_power)
+    limits.power = plan::power_of(kit, outing);
+  else if (s.bank_s > 0)
+    limits.power = {{"", std::numeric_limits<double>::infinity(), s.bank_s}};
+  limits.cards_mb = {s.card_gb * 1000};
+  for (const double gb : s.more_cards_gb)
+    if (!attended) limits.cards_mb.push_back(gb * 1000);
+  return limits;
+}
+
+/// What goes wrong at this press, told in the plan.
 Rig::Run::Trouble Rig::Run::meet_faults(Planned& p, double at) {
   Trouble trouble;
   for (const Fault& f : faults) {
-    if (f.at != frame || (dead && f.kind == Fault::Kind::Battery) || (full && f.kind == Fault::Kind::Card))
+    if (f.at != frame || (told_dead && f.kind == Fault::Kind::Battery) ||
+        (told_full && f.kind == Fault::Kind::Card))
       continue;
     p.before.push_back(fault_event(f, at));
     trouble.here = true;
     trouble.skip = trouble.skip || f.kind == Fault::Kind::Skip;
     trouble.twice = trouble.twice || f.kind == Fault::Kind::Double;
-    if (f.kind == Fault::Kind::Battery) battery = 0;
-    if (f.kind == Fault::Kind::Card) card_mb = s.card_gb * 1000;
-  }
-  const auto tell = [&](Fault::Kind kind, const char* word) {
-    if (p.before.empty() || p.before.back().what != word)
-      p.before.push_back(fault_event({kind, frame, 0}, at));
-  };
-  if (battery <= 0 && !dead) {
-    dead = true;
-    tell(Fault::Kind::Battery, "battery");
-  }
-  if (card_mb + shot_mb() > s.card_gb * 1000 && !full) {
-    full = true;
-    tell(Fault::Kind::Card, "card");
+    if (f.kind == Fault::Kind::Battery) camera.end_power(), told_dead = true;
+    if (f.kind == Fault::Kind::Card) camera.end_card(), told_full = true;
   }
   trouble.here = trouble.here ||
                  std::any_of(faults.begin(), faults.end(), [this](const Fault& f) { return f.at == frame; });
   return trouble;
 }
 
-/// Why this press makes no picture; null where it does.
-const char* Rig::Run::why_missed(double at, bool skip) const {
-  const bool no_room = s.body.buffer_mb > 0 && buffer_mb + shot_mb() > std::max(s.body.buffer_mb, shot_mb());
-  return dead                     ? "battery"
-         : full                   ? "card"
-         : at < busy_until - 1e-9 ? "busy"
-         : no_room                ? "buffer"
-         : skip                   ? "skip"
-                                  : nullptr;
+/// Batteries and cards that have run out are told once.
+void Rig::Run::tell_ends(Planned& p, double at) {
+  if (dead() && !told_dead) p.before.push_back(fault_event({Fault::Kind::Battery, frame, 0}, at));
+  if (full() && !told_full) p.before.push_back(fault_event({Fault::Kind::Card, frame, 0}, at));
+  told_dead = dead();
+  told_full = full();
+}
+
+/// What the camera makes of the press at hand.
+plan::Heard Rig::Run::hear(double at) {
+  double exposed = 0;
+  for (int k = 0; k < s.brackets; ++k)
+    exposed += s.bulb ? hold_s : now.shutter_s * std::exp2((k - (s.brackets - 1) / 2.0) * s.bracket_stops);
+  return camera.press(at, exposed + plan::kBetweenBrackets_s * (s.brackets - 1), exposed, interval_s);
 }
 
 void Rig::Run::miss(Planned& p, double at, const char* why, const Trouble& trouble) {
-  if (trouble.skip || trouble.here || (!dead && !full)) ++frame;  // a fault is used up
+  if (trouble.skip || trouble.here || (!dead() && !full())) ++frame;  // a fault is used up
   RigEvent e = event(RigEvent::Kind::Missed, at);
   e.index = press;
   e.what = why;
@@ -340,7 +366,7 @@ void Rig::Run::miss(Planned& p, double at, const char* why, const Trouble& troub
   ++press;
   // Dead batteries and full cards miss every press: told in one go, unless somebody may come with a fresh
   // one.
-  if ((dead || full) && s.scale <= 0) {
+  if ((dead() || full()) && s.scale <= 0) {
     missed += presses - press;
     press = presses;
   }
@@ -349,16 +375,8 @@ void Rig::Run::miss(Planned& p, double at, const char* why, const Trouble& troub
 void Rig::Run::shoot(Planned& p, double at, bool twice) {
   FrameHarm harm = harm_at(faults, frame);
   drift(harm, frame);
-  for (int times = twice ? 2 : 1; times > 0; --times) {
+  for (int times = twice ? 2 : 1; times > 0; --times)
     add_exposures(p, at + (twice && times == 1 ? 0.7 : 0), now, harm, s.bulb);
-    buffer_mb += shot_mb();
-    card_mb += shot_mb();
-    if (!s.external_power) battery -= s.brackets / (s.battery.rated_shots * cold_share(s.temperature_c));
-  }
-  double open = 0;
-  for (const Exposed& x : p.exposures) open += x.open_s;
-  open += plan::kBetweenBrackets_s * static_cast<double>(p.exposures.size() - 1);
-  busy_until = at + open + (s.dark_frames ? open : 0) + s.body.writing_s;
   for (Exposed& x : p.exposures) x.error_stops = aperture_error(s.camera, static_cast<std::uint64_t>(press));
   p.shot = event(RigEvent::Kind::Shot, at);
   p.shot.index = press;
@@ -375,12 +393,16 @@ std::optional<Planned> Rig::Run::next_press() {
     return p;
   };
   while (press < presses) {
-    const double at = static_cast<double>(press) * interval_s;
+    const double at = schedule.at_s(press);
     if (!wait_until(at + (s.scale > 0 ? s.delay_s : 0))) return {};
     take_stock(at);
     turn_dials();
     const Trouble trouble = meet_faults(p, at);
-    if (const char* why = why_missed(at, trouble.skip)) {
+    // A press that the timer skips does not reach the camera.
+    const plan::Heard heard = trouble.skip ? plan::Heard::Yes : hear(at);
+    tell_ends(p, at);
+    const char* why = heard != plan::Heard::Yes ? plan::heard_word(heard) : trouble.skip ? "skip" : nullptr;
+    if (why) {
       miss(p, at, why, trouble);
       if (s.scale > 0) return only_missed();
       continue;
@@ -407,7 +429,8 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
         "Ask for a shorter clip.");
   if (!setting_.raw && !setting_.compressed)
     throw bad_input("Neither raw nor compressed files are kept.", "Keep one of them.");
-  const std::unique_ptr<Scene> scene = make_scene(setting_.scene, {setting_.size});
+  const std::unique_ptr<Scene> scene =
+      make_scene(setting_.scene, {setting_.size, setting_.place, setting_.aim, 0, setting_.haste});
   const CardLock lock(setting_.card);
   check_empty_card(setting_.card);  // somebody may have been faster
   Run run(*this, stop);
@@ -450,7 +473,7 @@ RigOutcome Rig::run(const std::function<void(const RigEvent&)>& event, const std
                                         tbb::make_filter<MadePtr, MadePtr>(filter_mode::parallel, make) &
                                         tbb::make_filter<MadePtr, void>(filter_mode::serial_in_order, land));
   outcome.missed = run.missed;
-  outcome.stopped = stop.stop_requested() || run.dead || run.full;
+  outcome.stopped = stop.stop_requested() || run.dead() || run.full();
   outcome.truth = record.finish(stop.stop_requested());
   if (event) {
     RigEvent done = run.event(RigEvent::Kind::Done, run.last_at);

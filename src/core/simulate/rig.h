@@ -7,14 +7,18 @@
 #include <filesystem>
 #include <functional>
 #include <mutex>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "base/progress.h"
+#include "plan/camera_state.h"
 #include "plan/kit.h"
-#include "plan/shot_cycle.h"
+#include "plan/schedule.h"
 #include "simulate/camera.h"
 #include "simulate/fault.h"
+#include "sky/framing.h"
+#include "sky/place.h"
 #include "timer/program.h"
 
 namespace askcount::simulate {
@@ -25,8 +29,13 @@ inline constexpr long long kMostShots = 100000;
 /// Everything a rig stands on before it is started.
 struct RigSetting {
   std::string scene = "Tern Quay";
-  Instant start;             ///< the first shot, by the world's clock
-  std::string zone = "UTC";  ///< the camera's clock stands on it
+  sky::Place place;             ///< under whose sky the scene lies; its own where it is not known
+  std::optional<sky::Aim> aim;  ///< where the camera looks; the scene's own where nothing is said
+  double haste = 1;             ///< how many times as fast as by itself what moves in it does
+  double light_stops = 0;       ///< how much brighter it is than that sky makes it
+  Instant start;                ///< what seconds count from: the first shot, where no hours forbid it
+  std::string zone = "UTC";     ///< the camera's clock and the hours of work stand on it
+  plan::WorkHours work;
   image::Size size{1500, 1000};
   // The timer.
   plan::Timer timer;                              ///< counts what it counts
@@ -39,6 +48,7 @@ struct RigSetting {
   double filter_stops = 0;          ///< of the filters that are on at the start
   long long filters_off = -1;       ///< before this frame (from 0) they come off; −1 for never
   bool bulb = false;                ///< open as long as the timer holds
+  double shot_mb = 0;  ///< files of a shot; 0 for what the body's sizes and the files kept come to
   int brackets = 1;
   double bracket_stops = 2;
   bool dark_frames = false;
@@ -49,8 +59,12 @@ struct RigSetting {
   CameraSettings camera;
   // What runs out.
   double card_gb = 64;
+  std::vector<double> more_cards_gb;  ///< put in one after the other as they fill, while no hand is there to
   plan::Battery battery{"", 600, 4.5};
+  std::vector<plan::Battery> more_batteries;  ///< likewise
   bool external_power = false;
+  Seconds bank_s = 0;     ///< how long the banks feed it; 0 for power that does not end
+  Seconds waiting_s = 0;  ///< switched on before the first shot
   double temperature_c = 15;
   std::vector<Fault> faults;
   double chance = 0;  ///< of a fault at every frame

@@ -33,6 +33,7 @@ void visit_camera(Fields& f, RigSetting& s) {
   f.number("filter_stops", s.filter_stops, 0, 40);
   f.number("filters_off", s.filters_off, -1, 1e9);
   f.flag("bulb", s.bulb);
+  f.number("shot_mb", s.shot_mb, 0, 1e6);
   f.number("brackets", s.brackets, 1, 9);
   f.number("bracket_stops", s.bracket_stops, 0, 5);
   f.flag("dark_frames", s.dark_frames);
@@ -59,6 +60,20 @@ void visit(Fields& f, RigSetting& s) {
   f.words("zone", s.zone);
   if (f.reading()) wall_time(s.start, s.zone);  // is there such a zone?
   f.moment("start", s.start, s.zone);
+  std::string work = plan::work_text(s.work);
+  f.words("work", work);
+  if (f.reading()) s.work = plan::parse_work(work);
+  f.number("latitude_deg", s.place.latitude_deg, -90, 90);
+  f.number("longitude_deg", s.place.longitude_deg, -180, 180);
+  f.words("place", s.place.name);
+  s.place.zone = s.zone;
+  f.maybe("aim", s.aim, [](Fields& g, sky::Aim& a) {
+    g.number("bearing_deg", a.bearing_deg, -720, 720);
+    g.number("tilt_deg", a.tilt_deg, -90, 90);
+    g.number("roll_deg", a.roll_deg, -180, 180);
+  });
+  f.number("haste", s.haste, 1e-4, 1e4);
+  f.number("light_stops", s.light_stops, -40, 40);
   f.part("timer", s, visit_timer);
   f.part("camera", s, visit_camera);
   std::string card = s.card.string();
@@ -67,7 +82,16 @@ void visit(Fields& f, RigSetting& s) {
   f.number("card_gb", s.card_gb, 0, 1e12);
   f.number("battery_shots", s.battery.rated_shots, 1, 1e9);
   f.number("battery_hours", s.battery.powered_hours, 0.001, 1e6);
+  f.numbers("more_cards_gb", s.more_cards_gb, 0, 1e12);
+  f.list("more_batteries", s.more_batteries, [](Fields& g, plan::Battery& b) {
+    g.number("shots", b.rated_shots, 1, 1e9);
+    g.number("hours", b.powered_hours, 0.001, 1e6);
+    g.number("rated_at_c", b.rated_at_c, -60, 60);
+  });
+  f.number("rated_at_c", s.battery.rated_at_c, -60, 60);
   f.flag("external_power", s.external_power);
+  f.number("bank_s", s.bank_s, 0, 1e9);
+  f.number("waiting_s", s.waiting_s, 0, 1e9);
   f.number("temperature_c", s.temperature_c, -60, 60);
   f.number("chance", s.chance, 0, 1);
   f.number("scale", s.scale, 0, 1e6);

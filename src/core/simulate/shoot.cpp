@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/dials.h"
 #include "base/error.h"
 #include "image/tone.h"
 #include "simulate/scene.h"
@@ -30,9 +31,25 @@ std::vector<double> ev_of(const std::vector<double>& light) {
   return ev;
 }
 
+/// The least stops of at most two filters that take this much away; all there is where none do.
+double stops_on(const std::vector<double>& filters, double too_bright) {
+  double best = 0;
+  const auto better = [&](double stops) {
+    const bool reaches = stops >= too_bright, reached = best >= too_bright;
+    if (reaches ? !reached || stops < best : !reached && stops > best) best = stops;
+  };
+  for (size_t i = 0; i < filters.size(); ++i) {
+    better(filters[i]);
+    for (size_t k = i + 1; k < filters.size(); ++k) better(filters[i] + filters[k]);
+  }
+  return best;
+}
+
 /// The exposures of its own hand, which meters the scene: by the order's method. Where a standing shutter
-/// lets in too much, `filter_stops` becomes what it puts on against that.
+/// lets in too much, `filter_stops` becomes what it puts on against that of what comes along, and what is
+/// still too much is taken off the shutter.
 ramp::Following own_hand(const ShootOrder& order, const std::vector<double>& light, double& filter_stops) {
+  constexpr double kHalfClick = 1.0 / 6;
   ramp::RampRule rule = order.rule;
   rule.longest_shutter_s = order.shutter_s;
   rule.filter_stops = order.filter_stops;
@@ -43,40 +60,63 @@ ramp::Following own_hand(const ShootOrder& order, const std::vector<double>& lig
     rule.shortest_shutter_s = order.shutter_s;  // it stands; the other dials make up for it
     const ramp::Exposure dials = ramp::start_exposure(light.front(), rule);
     f.chain.assign(light.size(), {order.shutter_s, dials.f_number, dials.iso});
-    filter_stops = std::max(0.0, std::round(ramp::meter_stops(light.front(), f.chain.front()) -
-                                            ramp::band_at(rule, light.front()).high_stops));
+    double over =
+        ramp::meter_stops(light.front(), f.chain.front()) - ramp::band_at(rule, light.front()).high_stops;
+    if (over > kHalfClick) filter_stops = stops_on(order.own_filters, over), over -= filter_stops;
+    if (over > kHalfClick)
+      for (ramp::Exposure& e : f.chain) e.shutter_s *= std::exp2(-std::ceil(over * 3) / 3);
   } else {
     f.chain = ramp::ramp_automatic(ev_of(light), rule, order.program.interval_s, order.program.interval_s,
-                                   order.body.longest_shutter_s)
+                                   exact_shutter(order.body.longest_shutter_s))
                   .chain;
   }
   return f;
 }
 
-std::vector<double> light_of(const ShootOrder& order) {
-  if (order.program.count > kMostShots)
-    throw bad_input(
-        fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, order.program.count),
-        "Ask for a shorter clip.");
-  return metered_light(order.scene, order.start, order.program.interval_s, order.program.count);
+SceneSetting scene_of(const ShootOrder& order) {
+  return {kMeterSize, order.place, order.aim, 0, order.haste};
+}
+
+void check_count(long long count) {
+  if (count > kMostShots)
+    throw bad_input(fmt::format("The stand-in shoots no more than {} shots, not {}.", kMostShots, count),
+                    "Ask for a shorter clip.");
+}
+
+std::vector<Instant> moments_of(const ShootOrder& order) {
+  check_count(order.program.count);
+  return plan::Schedule({order.start, order.zone, order.program.interval_s, order.program.count, order.work})
+      .moments();
 }
 
 }  // namespace
 
-std::vector<double> metered_light(const std::string& scene, Instant start, Seconds interval_s, long long n) {
-  const std::unique_ptr<Scene> small = make_scene(scene, {kMeterSize});
+std::vector<double> metered_light(const std::string& scene, SceneSetting setting,
+                                  const std::vector<Instant>& moments) {
+  setting.size = kMeterSize;
+  const std::unique_ptr<Scene> small = make_scene(scene, setting);
   std::vector<double> light;
-  light.reserve(static_cast<size_t>(std::max(0LL, n)));
-  for (long long i = 0; i < n; ++i)
-    light.push_back(metered(*small, later(start, static_cast<double>(i) * interval_s)));
+  light.reserve(moments.size());
+  for (const Instant at : moments) light.push_back(metered(*small, at));
   return light;
 }
 
+std::vector<double> metered_light(const std::string& scene, Instant start, Seconds interval_s, long long n) {
+  std::vector<Instant> moments;
+  for (long long i = 0; i < n; ++i) moments.push_back(later(start, static_cast<double>(i) * interval_s));
+  return metered_light(scene, {}, moments);
+}
+
 RigSetting rig_for(const ShootOrder& order) {
+  check_count(order.program.count);
   RigSetting s;
   s.scene = order.scene;
+  s.place = order.place;
+  s.aim = order.aim;
+  s.haste = order.haste;
   s.start = order.start;
   s.zone = order.zone;
+  s.work = order.work;
   s.size = order.size;
   s.timer = order.program.timer;
   s.delay_s = order.program.delay_s;
@@ -85,7 +125,9 @@ RigSetting rig_for(const ShootOrder& order) {
   s.count = order.program.count;
   s.filter_stops = order.filter_stops;
   ramp::Following hand{order.chain, {}, order.filters_off};
-  if (hand.chain.empty()) hand = own_hand(order, light_of(order), s.filter_stops);
+  if (hand.chain.empty())
+    hand = own_hand(order, metered_light(order.scene, scene_of(order), moments_of(order)), s.filter_stops);
+  s.light_stops = order.light_stops;
   s.rule = order.rule;
   if (!hand.chain.empty()) {
     s.exposure = hand.chain.front();
@@ -118,14 +160,20 @@ RigSetting rig_for(const ShootOrder& order) {
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed,
                    const std::stop_token& stop) {
   check_empty_card(order.card);
-  Rig rig(rig_for(order));
+  return shoot(rig_for(order), landed, stop);
+}
+
+ShootOutcome shoot(const RigSetting& setting, const std::function<void(const ShotLanded&)>& landed,
+                   const std::stop_token& stop) {
+  check_empty_card(setting.card);
+  Rig rig(setting);
   long long done = 0, total = 0;
   const RigOutcome o = rig.run(
       [&](const RigEvent& e) {
         total = e.total;
         if (e.kind != RigEvent::Kind::Shot) return;
         done = e.done;
-        if (landed) landed({order.card / e.files.back(), e.index, e.done, e.total, e.exposure, e.start});
+        if (landed) landed({setting.card / e.files.back(), e.index, e.done, e.total, e.exposure, e.start});
       },
       stop);
   if (stop.stop_requested())

@@ -5,19 +5,26 @@
 #include "ramp/ramp.h"
 #include "simulate/card.h"
 #include "simulate/rig.h"
+#include "simulate/scene.h"
 
 namespace askcount::simulate {
 
 /// What the stand-in is to do.
 struct ShootOrder {
   std::string scene = "Tern Quay";
+  sky::Place place;             ///< under whose sky; the scene's own where it is not known
+  std::optional<sky::Aim> aim;  ///< where the camera looks; the scene's own where nothing is said
+  double haste = 1;             ///< see SceneSetting
+  plan::WorkHours work;
   timer::Program program;  ///< what its timer was told
   double shutter_s = 2.5;  ///< the camera's longest exposure, or where it stands its only one
   ramp::Method method = ramp::Method::Hand;  ///< how its exposure follows the light
   ramp::RampRule rule;                       ///< how its hand does
   std::vector<ramp::Exposure>
-      chain;                ///< what a plan says of every shot; empty where its hand meters for itself
-  double filter_stops = 0;  ///< of the filters that are on at the start
+      chain;               ///< what a plan says of every shot; empty where its hand meters for itself
+  double light_stops = 0;  ///< how much brighter the plan's light is than the scene is by itself
+  std::vector<double> own_filters;  ///< stops of those that come along, for a hand that meters for itself
+  double filter_stops = 0;          ///< of the filters that are on at the start
   std::optional<long long> filters_off;  ///< before this shot (from 0) they come off, where a plan says so
   plan::Body body;                       ///< busy after an exposure, files, buffer
   plan::ShotMake shot;                   ///< brackets, dark frames
@@ -55,11 +62,17 @@ struct ShootOutcome {
 RigSetting rig_for(const ShootOrder& order);
 
 /// Shoots it. Throws as Rig::run, and Cancelled when stopped (what has been shot stays, as on a real card).
+ShootOutcome shoot(const RigSetting& setting, const std::function<void(const ShotLanded&)>& landed = {},
+                   const std::stop_token& stop = {});
+/// The same by the rig for an order.
 ShootOutcome shoot(const ShootOrder& order, const std::function<void(const ShotLanded&)>& landed = {},
                    const std::stop_token& stop = {});
 
-/// Log2 of the luminance a meter sees in a scene at `n` moments, pointed, as photographers do, at the
-/// foreground.
+/// Log2 of the luminance a meter sees in a scene at these moments, pointed, as photographers do, at the
+/// foreground; the setting's size does not count.
+std::vector<double> metered_light(const std::string& scene, SceneSetting setting,
+                                  const std::vector<Instant>& moments);
+/// The same at `n` moments an interval apart, the scene as it is by itself.
 std::vector<double> metered_light(const std::string& scene, Instant start, Seconds interval_s, long long n);
 
 }  // namespace askcount::simulate

@@ -70,6 +70,8 @@ void visit(Fields& f, LightPlan& l) {
   f.choice(
       "method", l.method,
       {{Method::Hand, "hand"}, {Method::Fixed, "fixed"}, {Method::AperturePriority, "aperture priority"}});
+  f.maybe_number("f_number", l.f_number, 0.5, 128);
+  f.maybe_number("iso", l.iso, 1, 1e7);
   f.texts("filters", l.filters);
   f.part("rule", l.rule, [](Fields& g, ramp::RampRule& r) { ramp::visit(g, r); });
   f.number("turning_s", l.turning_s, 0, 600);

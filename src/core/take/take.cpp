@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "plan/hours.h"
 #include "plan/subject.h"
 #include "simulate/tern_quay.h"
 
@@ -26,7 +27,15 @@ plan::Solution Take::solution() const {
                                             [](const plan::Wish& w) { return w.slot == plan::Slot::Fps; });
     std::stable_partition(pins, order.end(), [](const plan::Wish& w) { return w.pinned; });
   }
-  return plan::solve(order, shape());
+  plan::ScheduleWish hours{{}, place.zone, 1, 0, work};
+  if (knows_start()) hours.start = start;
+  return plan::solve_in_hours(order, shape(), hours);
+}
+
+plan::Schedule Take::schedule(Seconds interval_s, long long shots) const {
+  plan::ScheduleWish wish{{}, place.zone, interval_s, shots, work};
+  if (knows_start()) wish.start = start;
+  return plan::Schedule(wish);
 }
 
 plan::ShotShape Take::shape() const {
@@ -52,6 +61,10 @@ const plan::Timer& Take::timer_model() const {
   const auto it =
       std::find_if(timers.begin(), timers.end(), [this](const plan::Timer& t) { return t.name == timer; });
   return it == timers.end() ? timers.front() : *it;
+}
+
+Seconds Take::lock_s() const {
+  return std::max(shot.lock_s, knows_timer() ? timer_model().lock_s : 0);
 }
 
 const plan::Lens& Take::lens() const {

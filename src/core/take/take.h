@@ -36,7 +36,7 @@ namespace askcount::take {
 
 /// The simulated camera: what stands before it and how it behaves.
 struct StandInWish {
-  std::string scene = "Tern Quay";
+  std::string scene;  ///< empty for the one nearest to the subject
   image::Size frame_size{1500, 1000};
   simulate::CameraSettings camera;
   bool operator==(const StandInWish&) const = default;
@@ -102,6 +102,7 @@ struct LightPlan {
   Outlook outlook;
   ramp::LightSource source;
   ramp::Method method = ramp::Method::Hand;
+  std::optional<double> f_number, iso;  ///< on the dials to begin with; nothing where the meter's stand
   std::vector<std::string>
       filters;  ///< of the kit's, on at the first shot where the exposure follows the light
   ramp::RampRule rule{.longest_shutter_s = 0};  ///< a longest shutter of 0 is what the interval leaves
@@ -167,10 +168,14 @@ struct Take {
       unknown;  ///< what its file says that this version does not know, as JSON; written back as it was
   bool operator==(const Take& other) const;
 
-  /// Everything that follows from the wishes, whether enough or not.
+  /// Everything that follows from the wishes, whether enough or not. With hours of work a field time is one
+  /// by the calendar: nights and days between count.
   plan::Solution solution() const;
   /// The sums. Throws BadInput where the wishes are too few.
   plan::Sums sums() const { return plan::sums_of(solution(), shape()); }
+  /// When its presses come, at an interval (the plan's, or as its timer really runs; see
+  /// forecast::schedule_of).
+  plan::Schedule schedule(Seconds interval_s, long long shots) const;
   /// Of one shot, with the shutter that is usual for the subject.
   plan::ShotShape shape() const;
   bool knows_start() const { return start != Instant{}; }
@@ -186,6 +191,8 @@ struct Take {
   /// The timer in use; the first there is where none or one that is gone is named.
   const plan::Timer& timer_model() const;
   const plan::Lens& lens() const;
+  /// How long before each shot the timer locks the camera: as was said, or as its timer does.
+  Seconds lock_s() const;
 
   /// Says something about a slot: it becomes the latest wish, pinned or not as it was.
   void wish(plan::Slot slot, double value);

@@ -109,7 +109,7 @@ void visit_start(Fields& f, Take& t) {
 
 void visit(Fields& f, StandInWish& s) {
   f.words("scene", s.scene);
-  if (f.reading()) try {
+  if (f.reading() && !s.scene.empty()) try {
       s.scene = simulate::scene_named(s.scene);
     } catch (const Error& e) {
       f.fail("scene", e.what());

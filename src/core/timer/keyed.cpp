@@ -9,6 +9,7 @@
 #include "base/dials.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "plan/camera_state.h"
 #include "plan/shot_cycle.h"
 
 namespace askcount::timer {
@@ -67,6 +68,7 @@ class Trying {
   }
   void judge_count();
   void count();
+  void play();
   void judge_missed();
   void judge_interval();
   void judge_hold();
@@ -81,7 +83,7 @@ class Trying {
   const bool over_, counts_gap_;
   const Seconds hold_;
   long long every_ = 1;  // how many presses it takes for one to be heard
-  Seconds real_ = 0;     // between shots that are heard
+  Seconds real_ = 0;     // between most shots that are heard
   Outcome o_;
 };
 
@@ -95,24 +97,54 @@ void Trying::judge_count() {
 }
 
 void Trying::count() {
-  o_.pressed = keyed_.count == 0 ? static_cast<long long>(plan_.field_s / o_.interval_s) + 1
+  o_.pressed = keyed_.count == 0 ? static_cast<long long>((plan_.field_s + kSlack_s) / o_.interval_s) + 1
                : over_           ? timer_.max_count
                                  : keyed_.count;
-  // One press in `every_` is heard: the camera is busy until the next press at or after open + busy.
+  // A shutter that follows the light is played press by press; of one that stands one press in `every_` is
+  // heard: the camera is busy until the next press at or after open + busy.
+  const bool follows = !camera_.bulb && !camera_.opens_s.empty();
+  if (follows) o_.open_s = *std::max_element(camera_.opens_s.begin(), camera_.opens_s.end());
+  o_.gap_s = o_.interval_s - o_.open_s;
+  if (follows) return play();
   every_ = plan::heard_every(o_.open_s + camera_.busy_s, o_.interval_s);
   o_.shots = (o_.pressed + every_ - 1) / every_;
   o_.missed = o_.pressed - o_.shots;
+  if (o_.missed > 0) o_.first_missed = 1;
   real_ = o_.interval_s * static_cast<double>(every_);
-  o_.gap_s = o_.interval_s - o_.open_s;
   o_.field_s = static_cast<double>(std::max(0LL, o_.shots - 1)) * real_ + o_.open_s;
   o_.in_time = std::min(o_.shots, static_cast<long long>((plan_.field_s - o_.open_s + kSlack_s) / real_) + 1);
+}
+
+void Trying::play() {
+  plan::CameraLimits limits;
+  limits.writing_s = camera_.busy_s;
+  plan::CameraState camera(limits);
+  real_ = o_.interval_s;
+  for (long long n = 0; n < o_.pressed; ++n) {
+    const Seconds at = static_cast<double>(n) * o_.interval_s,
+                  open = camera_.opens_s[std::min(static_cast<size_t>(n), camera_.opens_s.size() - 1)];
+    if (camera.press(at, open, 0, 0) != plan::Heard::Yes) {
+      if (o_.missed++ == 0) o_.first_missed = n;
+      continue;
+    }
+    ++o_.shots;
+    o_.field_s = at + open;
+    o_.in_time += at + open <= plan_.field_s + kSlack_s;
+  }
 }
 
 void Trying::judge_missed() {
   if (camera_.bulb && !timer_.holds)
     add("press_on_bulb", Severity::Stop, say("The camera is on bulb"),
         say("This timer only presses: every frame would be as short as the press."));
-  if (o_.missed > 0)
+  if (o_.missed > 0 && !camera_.opens_s.empty() && !camera_.bulb)
+    add("shots_missed", Severity::Stop, say("Shots would be missed"),
+        say("The shutter grows with the dark, to {}: from shot {} on the camera is still busy at some "
+            "presses, "
+            "and {} of {} are lost.",
+            format_length(o_.open_s), format_count(*o_.first_missed + 1), format_count(o_.missed),
+            format_count(o_.pressed)));
+  else if (o_.missed > 0)
     add("shots_missed", Severity::Stop, say("Shots would be missed"),
         say("{} open and {} busy do not fit into {}: {}, {} of {} are lost.", format_length(o_.open_s),
             format_length(camera_.busy_s), format_length(o_.interval_s), plan::heard_words(every_),

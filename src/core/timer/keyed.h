@@ -3,6 +3,7 @@
 #pragma once
 
 #include <optional>
+#include <vector>
 
 #include "timer/program.h"
 
@@ -23,6 +24,8 @@ struct Pressed {
   Seconds shutter_s = 1;  ///< of its own dial, all exposures of a shot and dark frames included
   Seconds busy_s = 0.6;   ///< after a shot until it hears a press again
   bool bulb = false;      ///< open as long as the timer holds
+  std::vector<Seconds> opens_s =
+      {};  ///< of a shutter that follows the light, a shot each; empty for one that stands
 };
 
 /// What then really happens.
@@ -30,11 +33,12 @@ struct Outcome {
   Seconds interval_s = 0;  ///< start to start of presses
   Seconds open_s = 0;      ///< of one exposure
   Seconds gap_s = 0;
-  long long pressed = 0;  ///< presses in all (of a plan's length, where endless)
-  long long shots = 0;    ///< that the camera heard
-  long long missed = 0;   ///< presses that came while it was busy
-  Seconds field_s = 0;    ///< first opening to last closing
-  long long in_time = 0;  ///< shots within the plan's field time
+  long long pressed = 0;                  ///< presses in all (of a plan's length, where endless)
+  long long shots = 0;                    ///< that the camera heard
+  long long missed = 0;                   ///< presses that came while it was busy
+  std::optional<long long> first_missed;  ///< the first of them (from 0)
+  Seconds field_s = 0;                    ///< first opening to last closing
+  long long in_time = 0;                  ///< shots within the plan's field time
   Findings findings;
 };
 

@@ -9,16 +9,24 @@
 #include "base/dials.h"
 #include "base/error.h"
 #include "base/language.h"
+#include "plan/settable.h"
 
 namespace askcount::timer {
 namespace {
 
 constexpr Seconds kPress_s = 0.2;    // long enough for a camera to notice
+constexpr Seconds kHand_s = 0.5;     // less is no time to turn a dial
 constexpr Seconds kHeldPress_s = 1;  // of a timer that holds: the shortest people key in
-constexpr double kDialSlack = 1.07;  // a dial's 30 s is open for 32
+constexpr size_t kMostRuns = 40000;
 
 Seconds to_step(Seconds s, Seconds step) {
   return std::max(step, std::round(s / step) * step);
+}
+
+/// How long a timer presses, or where `held_s` is not 0 holds the shutter open.
+Seconds press_of(const Timer& timer, Seconds held_s) {
+  if (held_s > 0) return std::min(to_step(held_s, timer.smallest_step_s), timer.longest_s);
+  return timer.holds ? to_step(kHeldPress_s, timer.smallest_step_s) : kPress_s;
 }
 
 long long shots_of(const plan::Sums& sums) {
@@ -34,6 +42,16 @@ std::string shutter_on_camera(const Program& p) {
 
 }  // namespace
 
+Seconds interval_on(const Timer& timer, const plan::Sums& sums, Seconds dial_s) {
+  const Seconds step = timer.smallest_step_s, open = sums.interval_s - sums.gap_s;
+  const bool held = plan::is_held(timer, sums.exposures, sums.shutter_s, dial_s);
+  const Seconds hold = timer.counts == Counts::Interval ? 0 : press_of(timer, held ? sums.shutter_s : 0);
+  Seconds setting = to_step(sums.interval_s - hold, step);
+  if (sums.gap_s > 0)
+    while (hold + setting <= open + kSlack_s) setting += step;
+  return hold + std::min(setting, timer.longest_s);
+}
+
 Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWish& wish) {
   Program p;
   p.timer = timer;
@@ -43,14 +61,26 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
   // The exposures of a shot and the pauses between them, at the longest shutter.
   const Seconds open =
       sums.interval_s - sums.gap_s + (p.shutter.longest_s - sums.shutter_s) * sums.open_factor;
-  const bool held = sums.exposures == 1 && p.shutter.longest_s > p.shutter.dial_s * kDialSlack;
-  p.bulb = held && timer.holds;
-  p.needs_holding = held && !timer.holds;
+  p.bulb = !p.shutter.by_camera &&
+           (!p.shutter.follows || plan::beyond_dial(p.shutter.longest_s, p.shutter.dial_s)) &&
+           plan::is_held(timer, sums.exposures, p.shutter.longest_s, p.shutter.dial_s);
+  p.needs_holding = !p.bulb && !p.shutter.by_camera && sums.exposures == 1 &&
+                    plan::beyond_dial(p.shutter.longest_s, p.shutter.dial_s);
   p.count = shots_of(sums);
   p.endless = wish.endless && timer.endless;
   const long long most = p.endless || timer.max_count <= 0 ? p.count : timer.max_count;
-  for (long long left = p.count; left > 0 && p.runs.size() < 1000; left -= p.runs.back())
-    p.runs.push_back(std::min(left, most));
+  const auto run = [&p, most](long long shots) {
+    for (long long left = shots; left > 0 && p.runs.size() < kMostRuns; left -= p.runs.back())
+      p.runs.push_back(std::min(left, most));
+  };
+  if (wish.schedule.pauses())
+    for (const plan::Schedule::Part& day : wish.schedule.parts()) {
+      p.days.push_back(day.shots);
+      if (day.date) p.clocks.push_back(format_clock(wish.schedule.at(day.first), wish.zone));
+      run(day.shots);
+    }
+  else
+    run(p.count);
   const bool by_clock = wish.start == StartBy::Clock && timer.starts_by_clock && wish.first_shot;
   p.start = by_clock ? StartBy::Clock : wish.start == StartBy::Now ? StartBy::Now : StartBy::Delay;
   p.delay_s = p.start == StartBy::Delay && wish.delay_s > 0
@@ -58,24 +88,20 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
                   : 0;
   if (by_clock) p.start_clock = format_clock(*wish.first_shot, wish.zone);
   p.no_endless = wish.endless && !timer.endless;
-  p.hold_s = p.bulb        ? std::min(to_step(p.shutter.longest_s, step), timer.longest_s)
-             : timer.holds ? to_step(kHeldPress_s, step)
-                           : kPress_s;
+  p.hold_s = press_of(timer, p.bulb ? p.shutter.longest_s : 0);
   p.open_s = p.bulb ? p.hold_s : open;
-  if (timer.counts == Counts::Interval) {
-    p.setting_s = to_step(sums.interval_s, step);
-    // One that follows the light by itself may outgrow the interval: that is said, and no other interval
-    // keyed in.
-    while (!p.shutter.follows && p.setting_s <= p.open_s + kSlack_s) p.setting_s += step;
-    p.setting_s = std::min(p.setting_s, timer.longest_s);
-    p.interval_s = p.setting_s;
-  } else {
-    // It counts from the end of its own hold; one that only presses lets go long before the shutter closes.
-    p.setting_s = std::min(to_step(sums.interval_s - p.hold_s, step), timer.longest_s);
-    p.interval_s = p.hold_s + p.setting_s;
-  }
+  p.interval_s = interval_on(timer, sums, p.shutter.dial_s);
+  // One that counts the gap counts from the end of its own hold; one that only presses lets go long before
+  // the shutter closes.
+  p.setting_s = timer.counts == Counts::Interval ? p.interval_s : p.interval_s - p.hold_s;
   p.gap_s = p.interval_s - p.open_s;
+  p.whole_s = wish.schedule.pauses() ? wish.schedule.field_s(p.open_s)
+                                     : static_cast<double>(p.count - 1) * p.interval_s + p.open_s;
   return p;
+}
+
+long long Program::keyed_count() const {
+  return days.empty() ? count : *std::max_element(days.begin(), days.end());
 }
 
 Findings judge(const Program& p, const plan::Sums& sums) {
@@ -107,7 +133,8 @@ Findings judge(const Program& p, const plan::Sums& sums) {
             "open. {} only presses. Use one that holds, or a shorter shutter.",
             format_shutter(p.shutter.longest_s), format_shutter(p.shutter.dial_s), p.timer.name),
         fix::SetSlot{Slot::Shutter, p.shutter.dial_s});
-  if (p.runs.size() > 1) {
+  const long long in_one = p.keyed_count();
+  if (p.timer.max_count > 0 && !p.endless && in_one > p.timer.max_count) {
     long long next = p.runs[0] + 1;
     std::string starts;
     for (size_t i = 1; i < p.runs.size() && i < 6; next += p.runs[i++])
@@ -115,11 +142,19 @@ Findings judge(const Program& p, const plan::Sums& sums) {
     if (p.runs.size() > 6) starts += say(" and so on");
     add("timer_count_limit", Severity::Stop, say("The timer stops too early"),
         say("{} counts to {}, the take needs {}: {} runs. Start it again at frame {}{}.", p.timer.name,
-            format_count(p.timer.max_count), format_count(p.count), p.runs.size(), starts,
+            format_count(p.timer.max_count), format_count(in_one), p.runs.size(), starts,
             p.timer.endless ? say(", or set it to endless and stop it by hand")
                             : say(", or use a timer without that limit")),
         p.timer.endless ? std::optional<Fix>(fix::RunEndless{}) : std::nullopt);
   }
+  if (!p.days.empty() && p.days.size() > 1)
+    add("start_each_day", Severity::Warning, say("Start it again each day"),
+        say("{} on each of {}{}: the timer does not know the night. Set it to {} and start it every "
+            "morning{}.",
+            counted(in_one, "{} shot", "{} shots"),
+            counted(static_cast<long long>(p.days.size()), "{} day", "{} days"),
+            p.days.back() < in_one ? say(", {} on the last", format_count(p.days.back())) : "",
+            counted(in_one, "{} shot", "{} shots"), p.clocks.size() > 1 ? say(" at {}", p.clocks[1]) : ""));
   if (p.endless)
     add("runs_endless", Severity::Warning, say("You stop it by hand"),
         say("It goes on until you stop it: at {} shots, {} after the start.", format_count(p.count),
@@ -128,15 +163,30 @@ Findings judge(const Program& p, const plan::Sums& sums) {
     add("camera_on_bulb", Severity::Warning, say("Camera on bulb"),
         say("This timer holds the shutter open itself: the camera must be on bulb, or its own shutter speed "
             "will count."));
+  else if (p.shutter.by_camera)
+    add("camera_sets_shutter", Severity::Ok, say("The camera sets its own shutter"),
+        say("From {} to {}: set aperture and ISO, and leave the shutter to it.",
+            dial_shutter_words(p.shutter.shortest_s), dial_shutter_words(p.shutter.longest_s)));
   else if (!p.needs_holding && p.shutter.longest_s > 1)
     add("camera_not_on_bulb", Severity::Warning, say("Camera off bulb"),
         say("The timer presses for {}: on bulb every frame would be that long. Set {} on the camera.",
             format_length(p.hold_s), shutter_on_camera(p)));
-  if (p.timer.lock_s > 0)
-    add("timer_locks", p.gap_s < p.timer.lock_s ? Severity::Stop : Severity::Ok,
-        say("The timer locks the camera before each shot"),
-        say("Dials do nothing for the last {} of every gap{}.", format_length(p.timer.lock_s),
-            p.gap_s < p.timer.lock_s ? say(", and the gap is only {}", format_length(p.gap_s)) : ""));
+  if (p.timer.lock_s > 0) {
+    const Seconds free = p.gap_s - p.timer.lock_s;  // for a hand at the dials
+    const bool hand = p.shutter.turning_s > 0;
+    const std::string locked =
+        say("Dials do nothing for the last {} of every gap", format_length(p.timer.lock_s));
+    if (free < 0 || (hand && free < kHand_s))
+      add("timer_locks", Severity::Stop, say("The timer locks the camera before each shot"),
+          locked + say(", and the gap is only {}: no time is left to turn them.",
+                       format_length(std::max(0.01, p.gap_s))));
+    else if (hand && free < p.shutter.turning_s)
+      add("timer_locks", Severity::Warning, say("The timer locks the camera before each shot"),
+          locked + say(": {} are left to turn them, not the {} you keep for it.", format_length(free, 1),
+                       format_length(p.shutter.turning_s)));
+    else
+      add("timer_locks", Severity::Ok, say("The timer locks the camera before each shot"), locked + ".");
+  }
   if (p.timer.counts == Counts::Gap)
     add("counts_gap", Severity::Ok, say("This timer counts the gap"),
         say("It waits {} after each {}: one frame every {}.", format_length(p.setting_s),
@@ -182,6 +232,10 @@ std::vector<ProgramLine> program_lines(const Program& p) {
     lines.push_back({"hold", say("Press"), w.hold, say("cannot"),
                      say("{} is longer than the camera's dial, and this timer cannot hold it open.",
                          format_shutter(p.shutter.longest_s))});
+  else if (p.shutter.by_camera)
+    lines.push_back({"hold", say("Press"), w.hold, p.timer.holds ? digits(p.hold_s) : say("shortest"),
+                     say("It only presses. The camera sets its shutter by itself, from {} to {}.",
+                         dial_shutter_words(p.shutter.shortest_s), dial_shutter_words(p.shutter.longest_s))});
   else
     lines.push_back({"hold", say("Press"), w.hold, p.timer.holds ? digits(p.hold_s) : say("shortest"),
                      say("{}The camera opens by its own dial: set it to {}.",
@@ -189,8 +243,12 @@ std::vector<ProgramLine> program_lines(const Program& p) {
   if (p.timer.counts == Counts::Interval)
     lines.push_back(
         {"interval", say("Interval"), w.time, digits(p.setting_s),
-         say("{} from the start of one shot to the start of the next. The gap left in it is {}{}.",
-             format_length(p.setting_s), p.shutter.follows ? say("at least ") : "", format_length(p.gap_s))});
+         p.gap_s > 0
+             ? say("{} from the start of one shot to the start of the next. The gap left in it is {}{}.",
+                   format_length(p.setting_s), p.shutter.follows ? say("at least ") : "",
+                   format_length(p.gap_s))
+             : say("{} from the start of one shot to the start of the next. At {} no gap is left in it.",
+                   format_length(p.setting_s), dial_shutter_words(p.shutter.longest_s))});
   else
     lines.push_back({"gap", say("Gap"), w.time, digits(p.setting_s),
                      say("{} from the end of one {} to the start of the next. That makes an interval of {}.",
@@ -205,6 +263,14 @@ std::vector<ProgramLine> program_lines(const Program& p) {
         {"count", say("Count"), w.count, counted(p.timer.max_count, "{} shot", "{} shots"),
          say("It has no endless mode: that is the most it counts to. Stop it by hand after {}. {}",
              counted(p.count, "{} shot", "{} shots"), lasts)});
+  else if (p.days.size() > 1)
+    lines.push_back(
+        {"count", say("Count"), w.count, counted(p.keyed_count(), "{} shot", "{} shots"),
+         say("For each of {}{}{}: {} shots in all. From the first opening to the last closing of a day: {}.",
+             counted(static_cast<long long>(p.days.size()), "{} day", "{} days"),
+             p.clocks.size() > 1 ? say(", from {}", p.clocks[1]) : "",
+             p.days.back() < p.keyed_count() ? say(", {} on the last", format_count(p.days.back())) : "",
+             format_count(p.count), format_length(p.day_s()))});
   else if (p.runs.size() > 1)
     lines.push_back({"count", say("Count"), w.count, say("{} runs", p.runs.size()),
                      say("{} each, {} in the last: {} shots. {}", format_count(p.runs.front()),

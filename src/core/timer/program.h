@@ -10,6 +10,7 @@
 #include "base/instant.h"
 #include "base/units.h"
 #include "plan/kit.h"
+#include "plan/schedule.h"
 #include "plan/sums.h"
 
 namespace askcount::timer {
@@ -22,6 +23,9 @@ struct CameraShutter {
   Seconds first_s = 0, longest_s = 0;  ///< both 0 for the shutter of the sums
   bool follows = false;                ///< the light: it is turned on the way
   Seconds dial_s = 30;                 ///< the longest that the dial has; longer ones are held on bulb
+  Seconds shortest_s = 0;
+  bool by_camera = false;  ///< it follows by itself: nobody sets a shutter
+  Seconds turning_s = 0;   ///< what a hand at the dials wants of every gap; 0 where none turns
   bool operator==(const CameraShutter&) const = default;
 };
 
@@ -39,7 +43,7 @@ struct ProgramWish {
   bool endless = false;               ///< go on until stopped by hand, where the timer can
   std::optional<Instant> first_shot;  ///< start by the clock at this moment, where the timer can
   std::string zone = "UTC";
-  bool operator==(const ProgramWish&) const = default;
+  plan::Schedule schedule;  ///< of a take by hours of work: each day is a run of its own
 };
 
 /// The five settings of a timer for one take.
@@ -60,12 +64,23 @@ struct Program {
   bool endless = false;        ///< the count is not keyed in
   bool no_endless = false;  ///< endless was wished of a timer that is not: it is told the most it counts to
   std::vector<long long>
-      runs;  ///< shots of each run, where the timer's limit asks for several; otherwise one
+      runs;  ///< shots of each run, where days or the timer's limit ask for several; otherwise one
+  std::vector<long long> days;      ///< shots of each day, where the take is shot by hours of work
+  std::vector<std::string> clocks;  ///< when each of those days' first shot is: "9:00"; where known
+  Seconds whole_s = 0;              ///< first opening to last closing, nights between days included
   bool operator==(const Program&) const = default;
 
-  /// From the first opening to the last closing: (count − 1) × interval + open.
-  Seconds field_s() const { return static_cast<double>(count - 1) * interval_s + open_s; }
+  /// What is keyed in as its count: all shots, or the most of one day.
+  long long keyed_count() const;
+  /// From the first opening to the last closing of one day: (its shots − 1) × interval + open.
+  Seconds day_s() const { return static_cast<double>(keyed_count() - 1) * interval_s + open_s; }
+  /// From the first opening to the last closing: (count − 1) × interval + open, and nights between days.
+  Seconds field_s() const { return whole_s; }
 };
+
+/// The interval that a timer really runs at for a take's sums: the nearest it can be told, and never one that
+/// is shorter than the shot where the plan's is not.
+Seconds interval_on(const Timer& timer, const plan::Sums& sums, Seconds dial_s);
 
 /// The program for a take's sums. Times the timer cannot be told are rounded to the nearest it can (the
 /// interval never down to less than the shot needs). A timer that holds is used as most people use it: it

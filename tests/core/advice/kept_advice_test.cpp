@@ -14,6 +14,7 @@
 #include "dice.h"
 #include "forecast/exposure.h"
 #include "forecast/light.h"
+#include "forecast/night.h"
 #include "forecast/place_picture.h"
 #include "forecast/trial.h"
 #include "journal/hand.h"
@@ -98,7 +99,7 @@ TEST(KeptAdvice, OfMadeUpTakes) {
     Json one;
     one["plan"] = to_json(plan_advice(t, exposure));
     one["light"] = to_json(light_advice(t, ramp));
-    one["night"] = is_night(t);
+    one["night"] = forecast::is_night(t);
     one["exposure"] = {exposure.follows,
                        exposure.dials_known,
                        exposure.keeps_up,

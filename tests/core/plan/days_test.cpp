@@ -20,7 +20,7 @@ TEST(WorkHours, AreReadAndSaid) {
   EXPECT_DOUBLE_EQ(five.from_h, 7.5);
   EXPECT_DOUBLE_EQ(five.hours(), 10.5);
   EXPECT_EQ(five.days_a_week, 5);
-  EXPECT_EQ(work_words(five), "7:30 to 18:00, 5 days a week");
+  EXPECT_EQ(work_words(five), "7:30 to 18:00, Monday to Friday");
   EXPECT_EQ(work_words(parse_work("8-16")), "8:00 to 16:00");
   EXPECT_EQ(work_words({}), "day and night");
   for (const char* text : {"always", "7:30-18x5", "8-16", "0-24x5"})
@@ -85,7 +85,7 @@ TEST(Days, AreSaidInAsk) {
   EXPECT_EQ(f.code, "over_days");
   EXPECT_EQ(f.title, "Over 67 days");
   EXPECT_NE(
-      f.text.find("45 shots on each day (7:00 to 18:00, 5 days a week), 1.4 GB; 93 days by the calendar"),
+      f.text.find("45 shots on each day (7:00 to 18:00, Monday to Friday), 1.4 GB; 93 days by the calendar"),
       std::string::npos)
       << f.text;
   EXPECT_NE(f.text.find("at least every 8.9 days"), std::string::npos) << f.text;

@@ -188,7 +188,8 @@ TEST(KeptPlan, WhatRunsOutAndWhenToChangeIt) {
                     to_json(Findings{judge_cycle(cycle, sums.interval_s)})};
     WorkHours work;
     if (dice.chance(0.5)) work = {dice.between(4, 9), dice.between(12, 22), dice.whole(3, 7)};
-    if (const auto days = days_of(sums, make, kit, budgets, work))
+    const Schedule schedule({{}, "UTC", sums.interval_s, shots_of(sums), work});
+    if (const auto days = days_of(sums, make, kit, budgets, work, schedule))
       one["days"] = {days->shots_a_day,          days->days,
                      days->calendar_days,        days->gb_a_day,
                      finite(days->power_days),   finite(days->card_days),

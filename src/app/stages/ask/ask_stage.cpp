@@ -242,8 +242,9 @@ void AskStage::show_days() {
                  ? SlotField::Kind::Field
                  : SlotField::Kind::Answer,
              to_q(plan::format_slot(Slot::Field, session_.document.sums()->field_s)));
-  field->set_why(to_q(say("By the calendar: shot {}. Without pauses it would be {}.",
-                          plan::work_words(t.work), format_length(session_.document.sums()->field_s))));
+  field->set_why(to_q(say("By the calendar: shot {}, {} of shooting in all.", plan::work_words(t.work),
+                          format_length(std::round(static_cast<double>(session_.document.schedule().shots()) *
+                                                   session_.document.schedule().interval_s())))));
 }
 
 std::optional<EmptyNote> AskStage::empty() const {
@@ -354,13 +355,15 @@ QString AskStage::foot() const {
   if (!session_.document.sums() || !session_.document.take().knows_start()) return {};
   const take::Take& t = session_.document.take();
   if (const auto days = t.work.always() ? std::nullopt : forecast::days_of(t, *session_.document.sums()))
-    return say_q("First frame %1; shot %2, it takes until about %3")
-        .arg(to_q(format_clock(t.start, t.place.zone, true)), to_q(plan::work_words(t.work)),
-             shown_day(day_of(later(t.start, days->calendar_days * 86400), t.place.zone)));
+    return say_q("First frame %1; shot %2, until %3")
+        .arg(to_q(format_clock(session_.document.schedule().at(0), t.place.zone, true)),
+             to_q(plan::work_words(t.work)),
+             shown_day(
+                 day_of(later(t.start, session_.document.forecast().days.back().until_s), t.place.zone)));
   return say_q("First frame %1, last frame ends %2")
       .arg(QString::fromStdString(format_clock(t.start, t.place.zone, true)),
            QString::fromStdString(
-               format_clock(later(t.start, session_.document.exposure()->field_s), t.place.zone, true)));
+               format_clock(later(t.start, session_.document.program().field_s()), t.place.zone, true)));
 }
 
 }  // namespace askcount::app

@@ -226,6 +226,7 @@ Findings CutStage::findings() const {
   if (!session_.frames.list()->empty()) film.frame = films.frame_size();
   advice::Known known;
   known.films.push_back(film);
+  if (session_.frames.gathered()) known.frames.gathered = &*session_.frames.gathered();
   return advice::findings_on(advice::Stage::Cut, session_.document.take(), known);
 }
 

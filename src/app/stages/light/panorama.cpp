@@ -214,7 +214,7 @@ void Panorama::draw_track(QPainter& p, const sky::Ephemeris& sky, sky::Body body
   pen(body == sky::Body::Sun ? Qt::SolidLine : Qt::DashLine, 2.4);
   draw_path(p, sky, body, start, end);
   draw_times(p, sky, body, start, end);
-  const Instant here = later(start, static_cast<double>(session_.playhead.at()) * sums.interval_s);
+  const Instant here = session_.document.schedule().at(session_.playhead.at());
   if (here > end + kAround) return;  // further on than is drawn
   const sky::Direction d = sky.at(body, here, t.place);
   const QPointF q = place(d.azimuth_deg, d.altitude_deg);
@@ -312,10 +312,9 @@ void Panorama::draw_frames(QPainter& p) {
     draw_frame(p, t.light.move.from, false);
     draw_frame(p, t.light.move.to, false);
   }
-  const double share = session_.document.sums()->field_s > 0
-                           ? static_cast<double>(session_.playhead.at()) *
-                                 session_.document.sums()->interval_s / session_.document.sums()->field_s
-                           : 0;
+  const plan::Schedule& schedule = session_.document.schedule();
+  const double whole = schedule.at_s(schedule.shots() - 1);
+  const double share = whole > 0 ? schedule.at_s(session_.playhead.at()) / whole : 0;
   draw_frame(p, drag_ == Drag::Frame && end_ ? t.light.move.to : sky::aim_at(t.light.move, share), true);
 }
 
@@ -336,8 +335,7 @@ void Panorama::paintEvent(QPaintEvent*) {
   }
   const Instant start = t.start, end = later(start, std::min(session_.document.sums()->field_s, 2 * 86400.0));
   const auto ephemeris = sky::ephemeris_for(start - kAround, end + kAround);
-  const Instant here =
-      later(start, static_cast<double>(session_.playhead.at()) * session_.document.sums()->interval_s);
+  const Instant here = session_.document.schedule().at(session_.playhead.at());
   const double sun = here <= end + kAround ? ephemeris->at(sky::Body::Sun, here, t.place).altitude_deg : 10;
   // Dark words on a light sky, light ones on a dark one.
   ink_ = current_lighting() == Lighting::Lamp ? c.ink

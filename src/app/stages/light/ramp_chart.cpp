@@ -161,18 +161,17 @@ void RampChart::paint_here(QPainter& p, const ramp::Ramp& r) {
   p.drawLine(QPointF(x, curve().top()), QPointF(x, lane(2).bottom()));
   p.setFont(word_font(9));
   p.setPen(c.ink);
-  const plan::Sums& s = *session_.document.sums();
+  const plan::Schedule& schedule = session_.document.schedule();
   const auto signed_words = [](double v, int decimals) {
     const QString figure = to_q(format_number(std::abs(v), decimals));
     return figure == "0" ? figure : QString(v < 0 ? "−" : "+") + figure;
   };
   p.drawText(QRectF(kLeft, 0, width() - kLeft, kReadout), Qt::AlignLeft | Qt::AlignVCenter,
              say_q("%1, frame %2: EV %3, %4 stops a minute, %5 a frame; the meter stands at %6")
-                 .arg(to_q(format_clock(
-                          later(session_.document.take().start, static_cast<double>(at) * s.interval_s),
-                          session_.document.take().place.zone, true)),
+                 .arg(to_q(format_clock(schedule.at(static_cast<long long>(at)),
+                                        session_.document.take().place.zone, true)),
                       to_q(format_count(static_cast<long long>(at) + 1)), to_q(format_number(r.ev[at], 1)),
-                      signed_words(per_frame / s.interval_s * 60, 2), signed_words(per_frame, 3),
+                      signed_words(per_frame / schedule.interval_s() * 60, 2), signed_words(per_frame, 3),
                       signed_words(r.meter[at], 1)));
 }
 

@@ -266,10 +266,9 @@ void PracticePane::judge() {
   try {
     const auto o =
         timer::what_happens(face_->face().keyed(), model,
-                            timer::camera_for(program, t.body().writing_s,
-                                              forecast::cycle_of(t, program.shutter.longest_s).dark_s,
-                                              face_->face().keyed().hold_s),
-                            *session_.document.sums(), program.start_clock);
+                            forecast::camera_of(t, program, *session_.document.ramp_in_any_case(),
+                                                *session_.document.exposure(), face_->face().keyed().hold_s),
+                            forecast::sums_at_once(t, program), program.start_clock);
     text = say_q("%1 every %2, %3 open; %4 from first opening to last closing.")
                .arg(to_q(counted(o.shots, "{} shot", "{} shots")), to_q(format_length(o.interval_s)),
                     to_q(format_length(o.open_s)), to_q(format_length(o.field_s)));

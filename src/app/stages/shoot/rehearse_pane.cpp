@@ -18,6 +18,8 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "forecast/light.h"
+#include "forecast/shoot.h"
+#include "forecast/trial.h"
 #include "simulate/camera.h"
 #include "simulate/shoot.h"
 
@@ -94,12 +96,18 @@ void RehearsePane::start() {
   const take::Take& t = session_.document.take();
   try {
     const plan::Sums& s = *session_.document.sums();
-    interval_s_ = s.interval_s;
-    const long long n = std::min<long long>(s.frames, 2000);
-    rehearsal_ = std::make_unique<journal::Rehearsal>(
-        simulate::metered_light(t.stand_in.scene, forecast::world_of(t).start, interval_s_, n),
-        forecast::rule_of(t));
-    scene_ = simulate::make_scene(t.stand_in.scene, {kSmall});
+    const plan::Schedule schedule = forecast::schedule_of(t);
+    interval_s_ = schedule.interval_s();
+    moments_.clear();
+    const Instant start = forecast::world_of(t).start;
+    for (long long n = 0; n < std::min<long long>(s.frames, 2000); ++n)
+      moments_.push_back(later(start, schedule.at_s(n)));
+    const forecast::Scenery scenery = forecast::scenery_of(t, kSmall);
+    light_stops_ = scenery.light_stops;
+    std::vector<double> light = simulate::metered_light(scenery.scene, scenery.setting, moments_);
+    for (double& stops : light) stops += light_stops_;
+    rehearsal_ = std::make_unique<journal::Rehearsal>(light, forecast::rule_of(t));
+    scene_ = simulate::make_scene(scenery.scene, scenery.setting);
   } catch (const Error& e) {
     return verdict_->setText(QString::fromUtf8(e.what()));
   }
@@ -118,10 +126,9 @@ void RehearsePane::tick() {
   if (frame_ >= rehearsal_->frames()) return finish();
   if (frame_ != drawn_) {
     drawn_ = frame_;
-    const Instant at =
-        later(forecast::world_of(session_.document.take()).start, static_cast<double>(frame_) * interval_s_);
+    const Instant at = moments_[static_cast<size_t>(frame_)];
     const QImage image = image_of(
-        simulate::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), 0,
+        simulate::develop(scene_->seen(at, rehearsal_->dials().shutter_s), rehearsal_->dials(), light_stops_,
                           session_.document.take().stand_in.camera, static_cast<std::uint64_t>(frame_)));
     picture_->set(image);
     histogram_->set(image);
@@ -166,7 +173,7 @@ void RehearsePane::say_keys() {
 }
 
 void RehearsePane::refresh() {
-  scene_slot_->set(to_q(session_.document.take().stand_in.scene), SlotField::Kind::Answer);
+  scene_slot_->set(to_q(forecast::scene_for(session_.document.take())), SlotField::Kind::Answer);
   speed_slot_->set(QString::number(static_cast<int>(speed_)), SlotField::Kind::Plain);
   sentence_->reflow();
   start_->setText(running() ? say_q("End it here (Esc)") : result_ ? say_q("Once more") : say_q("Begin"));
@@ -237,8 +244,7 @@ void RehearsePane::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(0, at.bottom() + 14, width(), 18), Qt::AlignRight,
                say_q("frame %1 of %2, %3")
                    .arg(to_q(format_count(frame_ + 1)), to_q(format_count(rehearsal_->frames())),
-                        to_q(format_clock(later(forecast::world_of(session_.document.take()).start,
-                                                static_cast<double>(frame_) * interval_s_),
+                        to_q(format_clock(moments_[static_cast<size_t>(frame_)],
                                           forecast::world_of(session_.document.take()).place.zone, true))));
   }
   // Yours over the wanted one, in stops of exposure.

@@ -53,8 +53,9 @@ class RehearsePane : public QWidget {
   QElapsedTimer real_;
   double speed_ = 60;
   long long frame_ = 0, drawn_ = -1;
-  double interval_s_ = 0;
-  bool whole_ = false;  // enough was played to be judged
+  double interval_s_ = 0, light_stops_ = 0;
+  std::vector<Instant> moments_;  // of its frames
+  bool whole_ = false;            // enough was played to be judged
   std::unique_ptr<journal::Rehearsal> rehearsal_;
   std::unique_ptr<simulate::Scene> scene_;
   std::optional<journal::Rehearsal::Result> result_;

@@ -15,6 +15,7 @@
 #include "base/language.h"
 #include "base/number.h"
 #include "base/units.h"
+#include "forecast/trial.h"
 #include "journal/hand.h"
 #include "simulate/scene.h"
 
@@ -70,8 +71,10 @@ void RunControls::make_sentence() {
   sentence_->add(".");
   QStringList scenes;
   for (const std::string& s : simulate::scene_names()) scenes << to_q(s);
-  wire_choice(session_, scene_, scenes,
-              [scenes](take::Take& t, int i) { t.stand_in.scene = scenes[i].toStdString(); });
+  scenes << say_q("as the subject");
+  wire_choice(session_, scene_, scenes, [scenes](take::Take& t, int i) {
+    t.stand_in.scene = i + 1 < scenes.size() ? scenes[i].toStdString() : "";
+  });
   wire_words(speed_, speed_words(), [this](int i) {
     wish_.scale = kSpeeds[i];
     refresh();
@@ -174,7 +177,7 @@ void RunControls::refresh() {
   using Kind = SlotField::Kind;
   const journal::ShootState& state = session_.run.state();
   const bool real = state.active && !state.standin, limited = state.active && state.standin && wish_.limits;
-  scene_->set(to_q(session_.document.take().stand_in.scene), Kind::Plain);
+  scene_->set(to_q(forecast::scene_for(session_.document.take())), Kind::Plain);
   const auto at = std::find(std::begin(kSpeeds), std::end(kSpeeds), wish_.scale) - std::begin(kSpeeds);
   speed_->set(speed_words()[at], Kind::Plain);
   limits_->set(limit_words()[wish_.limits], Kind::Plain);

@@ -77,8 +77,10 @@ void ShootHead::paint_frame(QPainter& p, const Moment& m) {
                                               : session_.frames.gathered() ? session_.playhead.count()
                                                                            : plan::shots_of(m.sums))));
   const bool real = active && !m.state.standin;
-  const Instant end = real ? later(m.state.first, static_cast<double>(m.state.count - 1) * m.state.interval_s)
-                           : later(m.take.start, session_.document.exposure()->field_s);
+  const Instant end =
+      real
+          ? later(m.state.first, static_cast<double>(m.state.count - 1) * m.state.interval_s)
+          : later(m.take.start, session_.document.schedule().at_s(0) + session_.document.program().field_s());
   p.drawText(after, 78, say_q("ends ") + to_q(format_clock(end, m.take.place.zone, true)));
 }
 
@@ -86,7 +88,6 @@ void ShootHead::paint_next(QPainter& p, const Moment& m) {
   const Colours& c = colours();
   const auto& [t, s, state, program, frame, next, ink] = m;
   const bool active = state.active;
-  const double interval = program.interval_s;
   p.setFont(word_font(9.5, QFont::DemiBold));
   const QRectF right(width() - 380, 0, 380, 16);
   p.setPen(c.muted);
@@ -107,8 +108,7 @@ void ShootHead::paint_next(QPainter& p, const Moment& m) {
   else if (active && session_.run.landed())
     big = to_q(format_clock(session_.run.landed()->start, t.place.zone, true));
   else
-    big = to_q(format_clock(later(t.start, static_cast<double>(std::max(0LL, frame)) * interval),
-                            t.place.zone, true));
+    big = to_q(format_clock(session_.document.schedule().at(std::max(0LL, frame)), t.place.zone, true));
   if (next && big.indexOf('.') < 0 && *next * std::max(1.0, state.scale) < 60) big.replace(" s", ".0 s");
   p.drawText(QRectF(width() - 380, 22, 380, 60), Qt::AlignRight | Qt::AlignVCenter, big);
 }
