@@ -67,9 +67,9 @@ void add_along(Command& app, Chosen& chosen) {
       add_verb(app, chosen, "along", "Write sheets, a calendar file and a picture to take along");
   const auto asked = std::make_shared<AlongAsked>();
   verb.add_option("take", asked->take, "The take (.askcount)").required();
-  verb.add_option("--plan", asked->plan, "The plan on one page (PDF)");
-  verb.add_option("--cues", asked->cues, "The cue card of clicks on one page (PDF)");
-  verb.add_option("--timer", asked->timer, "The timer's program and the checklist on one page (PDF)");
+  verb.add_option("--plan", asked->plan, "The plan (PDF)");
+  verb.add_option("--cues", asked->cues, "The cue card of clicks (PDF)");
+  verb.add_option("--timer", asked->timer, "The timer's program and the checklist (PDF)");
   verb.add_option("--calendar", asked->calendar, "The window with alarms (iCalendar)");
   verb.add_option("--light", asked->light, "The day's light (PNG)");
   add_force(verb, asked->force);

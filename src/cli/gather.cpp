@@ -16,6 +16,7 @@
 #include "base/units.h"
 #include "book/learn.h"
 #include "filing.h"
+#include "forecast/forecast.h"
 #include "forecast/gather.h"
 #include "gathering.h"
 #include "inspect/faults.h"
@@ -275,7 +276,11 @@ Answer gather_verb(const GatherOptions& asked) {
   if (!asked.csv.empty())
     write_file_atomically({asked.csv, FileKind::Table, {{}, asked.force}},
                           csv_of(g, looked.look, looked.faults));
-  return {gathered_json(g, looked, asked), gathered_words(g, looked, asked)};
+  Json json = gathered_json(g, looked, asked);
+  json["forecast"] = take && take->solution().complete()
+                         ? forecast::to_json(*take, forecast::forecast_of(*take))
+                         : Json(nullptr);
+  return {json, gathered_words(g, looked, asked)};
 }
 
 }  // namespace

@@ -146,7 +146,7 @@ void add_plan(const Verb& verb, PlanAsked& asked) {
   static constexpr std::pair<plan::Slot, const char*> helps[] = {
       {plan::Slot::Clip, "Length of the film (10s, 2 min)"},
       {plan::Slot::Fps, "Frame rate of the film (25, 24000/1001)"},
-      {plan::Slot::Frames, "Frames in the film"},
+      {plan::Slot::Frames, "Frames in the film; max for as long as it lasts"},
       {plan::Slot::Interval, "Start of one shot to the start of the next"},
       {plan::Slot::Field, "Time in the field, first shot to last"},
       {plan::Slot::SpeedUp, "Field seconds in one film second"},
@@ -212,7 +212,8 @@ void say(const PlanAsked& asked, take::Take& take) {
   say_kit(asked, take);
   say(asked.where, take);
   for (const auto& [slot, text] : asked.slots)
-    if (!text.empty()) take.wish(slot, plan::parse_slot(slot, text));
+    if (!text.empty() && !(slot == plan::Slot::Frames && text == "max"))
+      take.wish(slot, plan::parse_slot(slot, text));
   if (asked.f_number) take.light.f_number = asked.f_number;
   if (asked.iso) take.light.iso = asked.iso;
   if (!asked.method.empty())

@@ -93,7 +93,7 @@ TEST(Count, PlansWithAKit) {
   for (const Json& b : a["budgets"])
     for (const char* key : {"name", "ends_at_frame", "share"}) EXPECT_TRUE(b.contains(key)) << key;
   EXPECT_EQ(a["findings"][0]["severity"], "stop");
-  EXPECT_DOUBLE_EQ(answer("count --clip 10s --fps 25 --subject crowds")["interval_s"].get<double>(), 1.5);
+  EXPECT_DOUBLE_EQ(answer("count --clip 10s --fps 25 --subject crowds")["interval_s"].get<double>(), 2);
   const test::Said wrong = askcount("count --clip 10s --fps 25 --interval 5 --meter bright");
   EXPECT_EQ(wrong.exit, 2);
   EXPECT_NE(wrong.err.find("bright"), std::string::npos);

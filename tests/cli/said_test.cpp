@@ -31,6 +31,7 @@ class SaidTest : public ::testing::Test {
 constexpr const char* kQuay =
     " --lat 56.1 --lon -5.5 --zone Europe/London --place-name 'The quay' --start 2026-10-09T17:50 --aim "
     "248,9 ";
+constexpr const char* kWhere = " --lat 56.1 --lon -5.5 --zone Europe/London --place-name 'The quay' ";
 
 TEST_F(SaidTest, CountSavesOnlyWhatWasSaid) {
   ASSERT_EQ(askcount("count --clip 10s --fps 25 --interval 5s --save " + file()).exit, 0);
@@ -143,6 +144,73 @@ TEST_F(SaidTest, RampAndProgramTakeThemToo) {
   bool little = false;
   for (const Json& f : six["findings"]) little = little || f["code"] == "little_room_to_turn";
   EXPECT_TRUE(little);
+}
+
+TEST_F(SaidTest, ADigByHoursIsTheSameInEveryVerb) {
+  const Json count = answer(fmt::format(
+      "count --frames 180 --interval 60s --fps 25 --work 9-10{}--start 2026-10-09T09:00 --save {}", kWhere,
+      file()));
+  const Json forecast = answer("forecast " + file() + " --shots");
+  EXPECT_EQ(count["forecast"]["days"], forecast["days"]);
+  EXPECT_EQ(forecast["days"].size(), 3u);
+  EXPECT_EQ(forecast["days"][2]["shots"], 58);
+  EXPECT_EQ(forecast["shots"].size(), 180u);
+  EXPECT_EQ(forecast["shots"][61]["day"], 2);
+  EXPECT_EQ(forecast["shots"][61]["at"].get<std::string>().substr(0, 16), "2026-10-10T09:00");
+  const Json program = answer("program " + file());
+  EXPECT_EQ(program["setting"]["count"]["value"], "61 shots");
+  EXPECT_EQ(program["days"].size(), 3u);
+  EXPECT_NEAR(program["field_s"].get<double>(), count["field_s"].get<double>(), 60);
+  const Json checked = answer("check-program " + file() + " --interval 60s --count 61 --delay 10s");
+  EXPECT_EQ(checked["planned_shots"], 61);
+  EXPECT_EQ(checked["shots"], 61);
+}
+
+TEST_F(SaidTest, ApertureAndIsoToBeginWithAreThePersons) {
+  const std::string city_asked =
+      "count --frames 960 --interval 8s --fps 24 --method 'aperture priority' --meter 1/60,f16,iso100";
+  const Json city = answer(fmt::format("{}{}--start 2026-10-09T17:50 --save {}", city_asked, kWhere, file()));
+  EXPECT_EQ(city["exposure_plan"]["first"]["f_number"], 16.0);
+  const Json checked = answer("check-program " + file() + " --interval 8s --count 960 --delay 10s");
+  EXPECT_EQ(checked["missed"], city["forecast"]["lost"]);
+  EXPECT_EQ(checked["first_missed"], city["forecast"]["first_lost_frame"]);
+  EXPECT_LT(checked["missed"].get<long long>(), 400) << "every second press from the first on would be 480";
+  const Json open = answer("set " + file() + " --aperture 2.8 --iso 200");
+  EXPECT_NEAR(open["exposure_plan"]["first"]["f_number"].get<double>(), 2.83, 0.01);
+  EXPECT_EQ(open["exposure_plan"]["first"]["iso"], 200.0);
+  EXPECT_LT(open["forecast"]["lost"].get<long long>(), checked["missed"].get<long long>());
+  // A night reading stays as it was read.
+  const Json night = answer(fmt::format(
+      "count --clip 4s --fps 25 --interval 20s --shutter 13s --subject stars --meter 13,f2.8,iso6400{}"
+      "--start 2026-08-12T23:30",
+      kWhere));
+  EXPECT_EQ(night["exposure_plan"]["first"]["iso"], 6400.0);
+  EXPECT_EQ(
+      answer("count --clip 4s --fps 25 --interval 4s --subject clouds --meter 1/250,f8,iso100")["shutter_s"],
+      0.003906)
+      << "nobody asked for a trail";
+  EXPECT_EQ(askcount("count --clip 4s --fps 25 --interval 4s --aperture 0").exit, 2);
+}
+
+TEST_F(SaidTest, AsLongAsItLastsIsTheFirstLimit) {
+  const Json most = answer("count --frames max --interval 5s --subject clouds");
+  double first = 1e9;
+  for (const Json& b : most["budgets"])
+    if (!b["good_for_shots"].is_null() &&
+        (b["name"] == "battery" || b["name"] == "card" || b["name"] == "timer"))
+      first = std::min(first, b["good_for_shots"].get<double>());
+  EXPECT_EQ(most["frames"].get<double>(), first);
+  EXPECT_NEAR(most["film_s_at"]["24"].get<double>(), first / 24, 0.01);
+  const Json hours = answer("count --field 5h");
+  EXPECT_LE(hours["field_s"].get<double>(), 5 * 3600);
+  EXPECT_GT(hours["frames"].get<long long>(), 50);
+  // A head sum is no contradiction, and no shutter of a whole interval; what is none is added up.
+  const Json sum = answer("count --clip 10s --fps 24 --interval 5s --field 20m");
+  EXPECT_EQ(sum["frames"], 240);
+  EXPECT_EQ(sum["shutter_s"], 2.5);
+  const test::Said wrong = askcount("count --clip 10s --fps 24 --interval 5s --field 40m");
+  EXPECT_EQ(wrong.exit, 2);
+  EXPECT_NE(wrong.err.find("239 × 5 s is 19 min 55 s"), std::string::npos) << wrong.err;
 }
 
 TEST_F(SaidTest, WhatCannotBeIsRefusedByItsOption) {

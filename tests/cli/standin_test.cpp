@@ -355,7 +355,7 @@ TEST_F(Standin, AnImpostorDoesNotBringTheCommandDown) {
   };
   const std::function<std::string(const std::string&)> replies[] = {
       [](const std::string&) { return std::string("5\n[1]\nnull\n{\"id\": 1, \"ok\": \"yes\"}\n"); },
-      [](const std::string&) { return std::string(300000, '[') + "\n{\"id\": 1}\n"; },
+      [](const std::string&) { return fmt::format("{}\n{}\n", std::string(300000, '['), "{\"id\": 1}"); },
       [](const std::string&) { return std::string("{\"id\": 1, \"ok\": true, \"program\": 7}\n"); },
       // Two that play along, then send events that are none.
       [&](const std::string& line) { return played(line, "{\"event\": \"shot\", \"done\": \"x\"}\n"); },

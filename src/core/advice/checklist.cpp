@@ -40,6 +40,11 @@ struct Asked {
   bool by_priority() const { return take.light.method == ramp::Method::AperturePriority; }
   /// Long enough that nobody stays with it all the time.
   bool left_alone() const { return sums && static_cast<double>(plan::shots_of(*sums)) * interval_s > 7200; }
+  /// Whether it is shot under a roof, by its subject or its place.
+  bool indoors() const {
+    return take.lamp || about({"indoor", "room", "kitchen", "studio", "workshop", "desk", "sill",
+                               "window sill", "bench", "crystal", "alum", "jar", "seedling"});
+  }
   double wind_m_s() const { return take.light.weather.wind_m_s; }
 };
 
@@ -146,6 +151,19 @@ const Row kRows[] = {
                                : say("Tripod on firm ground, centre column down, legs locked");
      },
      to_say("A millimetre of sinking is a jump in every later frame.")},
+    {"bank_button", to_say("Rig"),
+     [](const Asked& a) {
+       const auto& banks = a.take.kit.power_banks;
+       return a.take.external_power &&
+              std::any_of(banks.begin(), banks.end(), [](const plan::PowerBank& b) { return b.has_button; });
+     },
+     [](const Asked& a) {
+       std::string names;
+       for (const plan::PowerBank& b : a.take.kit.power_banks)
+         if (b.has_button) names += (names.empty() ? "" : say(" and ")) + b.name;
+       return say("Button of {} pressed, and the camera runs on it", names);
+     },
+     to_say("It gives nothing before that, and the camera runs down its own battery unseen.")},
     {"strap", to_say("Rig"), kAlways, to_say("Strap off, cables taped to a leg"),
      to_say("They swing in the wind and shake the camera.")},
     {"weight", to_say("Rig"), [](const Asked& a) { return a.wind_m_s() > 5; },
@@ -274,10 +292,10 @@ const Row kCare[] = {
             "interval.")},
     {"finder", to_say("Care"), [](const Asked& a) { return !a.stars && !a.close; },
      to_say("Finder covered, lens capped while you wait in the sun"),
-     to_say(
-         "The sun through a lens burns finder eyes, shutters and sensors; a filter or the electronic shutter "
-         "spares them.")},
-    {"rain", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
+     to_say("The sun through a lens burns eyes, shutters and sensors, an electronic shutter's too. Only a "
+            "filter "
+            "made for the sun is safe on it.")},
+    {"rain", to_say("Care"), [](const Asked& a) { return a.left_alone() && !a.indoors(); },
      to_say("A rain cover within reach"), to_say("Weather can turn before a take ends.")},
     {"animals", to_say("Care"), [](const Asked& a) { return a.left_alone(); },
      to_say("Where no animal rubs, gnaws or builds"),

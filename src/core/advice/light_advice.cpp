@@ -99,10 +99,10 @@ Findings flash_words(const Take& take, const ramp::Ramp& ramp) {
                     say("Say its guide number in the kit, and the subject's distance on Ask: aperture and "
                         "ISO follow.")});
   if (standing.match.missing_stops < 0)
-    list.push_back(
-        {"flash_too_weak", Severity::Stop, say("The flash does not reach that far"),
-         say("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
-             format_number(take.focus.distance_m, 1), format_number(-standing.match.missing_stops, 1))});
+    list.push_back({"flash_too_weak", Severity::Stop, say("The flash does not reach that far"),
+                    say("At {} m it is {} stops too weak, wide open at the highest ISO. Bring it nearer.",
+                        format_number(take.focus_m(), take.focus_m() < 1 ? 2 : 1),
+                        format_number(-standing.match.missing_stops, 1))});
   if (standing.exposure.shutter_s < plan::kShortestWithFlash_s * 0.95)
     list.push_back(
         {"flash_shutter", Severity::Stop, say("Too short a shutter for a flash"),
@@ -157,8 +157,8 @@ Findings band_words(const Take& take, const plan::Sums& sums) {
 }
 
 /// What the land gets by night beside the sky: from the moon, or from the stars alone.
-Findings land_words(const Take& take, const plan::Sums& sums) {
-  const Instant end = later(take.start, std::min(sums.field_s, 2 * 86400.0));
+Findings land_words(const Take& take) {
+  const Instant end = later(take.start, std::min(forecast::run_s(take), 2 * 86400.0));
   const auto ephemeris = sky::ephemeris_for(take.start, end);
   // In the dark hours: where the moon is highest.
   std::optional<Instant> when;
@@ -279,7 +279,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   }
   if (take.knows_sky() && sums.field_s < 366 * 86400.0) {
     add(band_words(take, sums));
-    add(land_words(take, sums));
+    add(land_words(take));
     if (forecast::is_night(take) && !take.light.weather.humidity && !take.light.weather.dew_point_c &&
         !take.light.weather.heater)
       list.push_back(

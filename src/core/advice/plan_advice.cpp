@@ -29,7 +29,7 @@ double off(const plan::Habit& h, Seconds interval_s) {
 
 Seconds middle_of(const plan::Habit& h) {
   const double middle = std::sqrt(h.from_s * h.to_s);
-  return middle < 10 ? std::round(middle * 2) / 2 : std::round(middle);
+  return std::max(1.0, std::floor(std::round(middle * 2) / 2 + 0.5));  // what any timer can be told
 }
 
 std::string range_words(const plan::Habit& h) {
@@ -312,7 +312,8 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   if (const auto days = forecast::days_of(take, sums)) add(plan::judge(*days, take.work));
   add(plan::judge(budgets, sums, take.shot, take.kit_in_use(), forecast::outing_of(take)));
   add(judge_hours(take, sums, solution));
-  add(judge_habit(sums, take.subject, take.body().writing_s));
+  // Who has measured the motion needs no habit.
+  if (take.measures.empty()) add(judge_habit(sums, take.subject, take.body().writing_s));
   add(judge_focus(sums, take, exposure));
   if (take.spare > 0)
     list.push_back({"spare", Severity::Ok, say("Spare frames"),

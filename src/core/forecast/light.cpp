@@ -197,8 +197,15 @@ Standing standing_of(const Take& take, const std::vector<double>& ev) {
   const plan::Sums sums = take.sums();
   Standing s;
   if (const plan::Lamp* flash = flash_of(take); flash && flash->guide_m > 0) {
+    if (take.metered) {  // tested, and found right
+      const Seconds shutter = sums.trail_assumed ? take.metered->shutter_s : sums.shutter_s;
+      s.exposure = {shutter, take.metered->f_number, take.metered->iso};
+      s.match.setting = {shutter, take.metered->f_number, take.metered->iso};
+      s.dials_known = true;
+      return s;
+    }
     const plan::FlashSetting set =
-        plan::flash_setting(flash->guide_m, take.focus.distance_m, take.body(), take.lens());
+        plan::flash_setting(flash->guide_m, take.focus_m(), take.body(), take.lens());
     s.exposure = {sums.shutter_s, set.f_number, set.iso};
     s.match.setting = {sums.shutter_s, set.f_number, set.iso};
     s.match.missing_stops = -set.missing_stops;

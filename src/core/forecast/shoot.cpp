@@ -9,6 +9,7 @@
 #include "forecast/light.h"
 #include "forecast/night.h"
 #include "forecast/trial.h"
+#include "plan/close_up.h"
 #include "simulate/scene.h"
 
 namespace askcount::forecast {
@@ -99,6 +100,19 @@ std::vector<plan::Budget> budgets_of(const Take& take, const plan::Sums& sums) {
       plan::budgets_of(as_run(sums, schedule), take.shot, take.kit_in_use(), outing_of(take));
   for (plan::Budget& b : list)
     if (b.ends_at_frame) b.ends_after_s = schedule.at_s(*b.ends_at_frame);
+  return list;
+}
+
+std::vector<long long> refocus_at(const Take& take, const ExposurePlan& exposure) {
+  constexpr size_t kMost = 500;
+  std::vector<long long> list;
+  if (take.focus.magnification <= 0) return list;
+  const plan::Schedule schedule = schedule_of(take);
+  const plan::Sums sums = as_run(take.sums(), schedule);
+  const plan::CloseUp close = plan::close_up(take.body(), take.focus.magnification, exposure.first.f_number);
+  const auto every = plan::refocus_every(close, take.focus.grows_mm_per_hour, sums);
+  if (!every || *every < 1) return list;
+  for (long long n = *every; n < schedule.shots() && list.size() < kMost; n += *every) list.push_back(n);
   return list;
 }
 

@@ -40,6 +40,10 @@ Instant first_shot_at(const take::Take& take, Instant pressed);
 std::vector<plan::Budget> budgets_of(const take::Take& take, const plan::Sums& sums);
 std::vector<plan::Swap> swaps_of(const take::Take& take, const plan::Sums& sums);
 
+/// The frames (from 0) before which a growing close-up is focused anew, by the aperture in use; empty where
+/// it stays in focus. At most 500.
+std::vector<long long> refocus_at(const take::Take& take, const ExposurePlan& exposure);
+
 /// What its slider does; of no use where it has none.
 plan::Sliding sliding_of(const take::Take& take, const plan::Sums& sums, Seconds shutter_s);
 

@@ -84,19 +84,27 @@ std::string calendar_text(const Take& t) {
     icalcomponent_add_component(calendar, event);
   }
   size_t changes = 0;
-  for (const plan::Swap& w : forecast::swaps_of(t, s)) {
-    if (++changes > kMostChanges) break;
-    const Instant at = later(t.start, w.after_s);
-    const std::string what = w.what == "timer" ? say("Start the timer again")
-                                               : say("Change the {}: {} for {}", w.what, w.from,
-                                                     w.to.empty() ? say("none is left") : w.to);
+  const auto to_do = [&](Seconds at_s, const std::string& what, const std::string& key) {
+    const Instant at = later(t.start, at_s);
     icalcomponent* change = icalcomponent_vanew(
-        ICAL_VEVENT_COMPONENT, icalproperty_new_uid(fmt::format("{}-{}", w.at_frame, uid).c_str()),
+        ICAL_VEVENT_COMPONENT, icalproperty_new_uid(fmt::format("{}-{}", key, uid).c_str()),
         icalproperty_new_dtstamp(ical_of(t.start)), icalproperty_new_dtstart(ical_of(at)),
         icalproperty_new_dtend(ical_of(at + std::chrono::minutes(1))), icalproperty_new_summary(what.c_str()),
         static_cast<void*>(nullptr));
     icalcomponent_add_component(change, alarm_before(120, what));
     icalcomponent_add_component(calendar, change);
+  };
+  for (const long long frame : forecast::refocus_at(t, exposure))
+    if (++changes <= kMostChanges)
+      to_do(f.schedule.at_s(frame), say("Focus on its front again, before frame {}", format_count(frame + 1)),
+            fmt::format("f{}", frame));
+  for (const plan::Swap& w : forecast::swaps_of(t, s)) {
+    if (++changes > kMostChanges) break;
+    to_do(w.after_s,
+          w.what == "timer"
+              ? std::string(say("Start the timer again"))
+              : say("Change the {}: {} for {}", w.what, w.from, w.to.empty() ? say("none is left") : w.to),
+          std::to_string(w.at_frame));
   }
   char* text = icalcomponent_as_ical_string_r(calendar);
   std::string out = text;

@@ -129,6 +129,8 @@ std::string dials_words(const ramp::Exposure& e) {
 /// Every click, and what is set all at once: when filters come off, and with every new day.
 std::vector<Cue> cues_of(const Take& t, const ramp::Ramp& r, const plan::Schedule& schedule) {
   std::vector<Cue> list;
+  for (const long long frame : forecast::refocus_at(t, forecast::exposure_of(t, r)))
+    list.push_back({frame, say("focus on its front again"), true});
   const auto at = [&](long long frame) { return r.chain[static_cast<size_t>(frame)]; };
   if (r.filters_off)
     list.push_back({*r.filters_off, say("filter off, set ") + dials_words(at(*r.filters_off)), true});

@@ -14,6 +14,7 @@ namespace askcount::plan {
 namespace {
 
 constexpr double kUsualGap_s = 1.5;  // left beside a usual shutter: writing, and a little
+constexpr double kHeadSum = 0.1;     // of an interval: nearer to a whole one it is how people count
 constexpr double kSlack = 0.005;     // how far a written wish may be off what follows, as a share
 
 // What a product of doubles may be off by, and no more: a billion frames stay a billion.
@@ -124,9 +125,10 @@ class Board {
     else if (has(Slot::Shutter) && n > 1)
       put(Slot::Interval, (f - length()) / (n - 1), Relation::Field);
     else if (has(Slot::Interval)) {
-      // What is left over for the last shot is its length, where that fits into an interval.
+      // What is left over for the last shot is its length, where that fits into an interval. Frames times
+      // interval is a head sum, and says nothing of the shutter.
       const double last = f - (n - 1) * get(Slot::Interval);
-      if (last > shape_.extra_s && last <= get(Slot::Interval) * (1 + kSlack))
+      if (last > shape_.extra_s && last < get(Slot::Interval) * (1 - kHeadSum))
         put(Slot::Shutter, (last - shape_.extra_s) / shape_.open_factor, Relation::Field);
     }
   }
@@ -323,7 +325,24 @@ std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wi
   if (naming == Naming::Words) line[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(line[0])));
   if (conflict.would_be && *conflict.would_be > 0)
     line += say(", which ask for {}", format_slot(conflict.wish, *conflict.would_be));
-  return line + say(". Leave one of them out.");
+  line += say(". Leave one of them out.");
+  // Where lengths do not add up the sum is shown.
+  const auto value = [&](Slot slot) -> std::optional<double> {
+    for (const Wish& w : wishes)
+      if (w.slot == slot) return w.value;
+    return {};
+  };
+  std::optional<double> frames = value(Slot::Frames);
+  if (!frames && value(Slot::Clip) && value(Slot::Fps))
+    frames = whole_up(*value(Slot::Clip) * *value(Slot::Fps));
+  const bool of_field = conflict.wish == Slot::Field ||
+                        std::find(conflict.because_of.begin(), conflict.because_of.end(), Slot::Field) !=
+                            conflict.because_of.end();
+  if (of_field && frames && *frames > 1 && value(Slot::Interval))
+    line += say(" {} × {} is {} and the last shot.", format_count(static_cast<long long>(*frames) - 1),
+                format_slot(Slot::Interval, *value(Slot::Interval)),
+                format_length((*frames - 1) * *value(Slot::Interval)));
+  return line;
 }
 
 }  // namespace askcount::plan

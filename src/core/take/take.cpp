@@ -63,6 +63,11 @@ const plan::Timer& Take::timer_model() const {
   return it == timers.end() ? timers.front() : *it;
 }
 
+double Take::focus_m() const {
+  if (focus.magnification <= 0) return focus.distance_m;
+  return lens().focal_mm / 1000 * (1 + 1 / focus.magnification);
+}
+
 Seconds Take::lock_s() const {
   return std::max(shot.lock_s, knows_timer() ? timer_model().lock_s : 0);
 }

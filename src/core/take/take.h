@@ -191,6 +191,9 @@ struct Take {
   /// The timer in use; the first there is where none or one that is gone is named.
   const plan::Timer& timer_model() const;
   const plan::Lens& lens() const;
+  /// Metres to what is focused on: as was said, or for a close-up as its magnification asks for:
+  /// focal length × (1 + 1 ÷ magnification). Source: thin lens.
+  double focus_m() const;
   /// How long before each shot the timer locks the camera: as was said, or as its timer does.
   Seconds lock_s() const;
 

@@ -173,7 +173,12 @@ void Trying::judge_interval() {
 }
 
 void Trying::judge_hold() {
-  if (camera_.bulb && timer_.holds && std::abs(o_.open_s - plan_.shutter_s) > 0.1 * plan_.shutter_s)
+  if (camera_.bulb && timer_.holds && o_.open_s < plan_.shutter_s / 2)
+    add("press_for_hold", Severity::Stop, say("That is a press, not a hold"),
+        say("Put the camera on bulb and key in a hold of {}: held for {} every frame is {} stops too dark.",
+            format_shutter(plan_.shutter_s), format_length(std::max(0.01, o_.open_s)),
+            format_number(std::log2(plan_.shutter_s / std::max(o_.open_s, 0.01)), 1)));
+  else if (camera_.bulb && timer_.holds && std::abs(o_.open_s - plan_.shutter_s) > 0.1 * plan_.shutter_s)
     add("hold_differs", Severity::Warning, say("Not the shutter of the plan"),
         say("Open for {}, planned is {}: {} stops {}.", format_length(o_.open_s),
             format_shutter(plan_.shutter_s),

@@ -6,6 +6,7 @@
 
 #include "advice/plan_advice.h"
 #include "forecast/shoot.h"
+#include "plan/camera_state.h"
 #include "plan/ways.h"
 #include "support.h"
 
@@ -119,6 +120,83 @@ TEST(Ways, SayWhatTheCamerasMovieIsToldAndShows) {
   t.wish(Slot::Interval, 6);
   EXPECT_EQ(movie().told, "told 30 min");
   EXPECT_EQ(ways_of(t.sums(), t.shot, body, 1920)[0].told, "");
+}
+
+TEST(Schedule, GoesByTheClockOnTheWall) {
+  // Over the night in which London's clocks go forward: 8:00 is 8:00.
+  Schedule s(
+      {parse_wall_time("2026-03-28 08:00", "Europe/London"), "Europe/London", 1800, 6, parse_work("8-9")});
+  ASSERT_EQ(s.parts().size(), 2u);
+  EXPECT_DOUBLE_EQ(s.at_s(3), 23 * 3600);
+  EXPECT_EQ(format_clock(s.at(3), "Europe/London"), "08:00");
+  EXPECT_EQ(s.press_at(3600), 2);
+  EXPECT_EQ(s.press_at(3601), 2);
+  EXPECT_EQ(s.press_at(23 * 3600 - 1), 2) << "the night has none";
+  EXPECT_EQ(s.press_at(23 * 3600 + 1800), 4);
+  EXPECT_DOUBLE_EQ(s.field_s(2), 23 * 3600 + 3600 + 2);
+}
+
+TEST(Schedule, OfATakeThatIsAlwaysShotIsOneRun) {
+  const Schedule s({parse_wall_time("2026-10-09 23:59", "Europe/London"), "Europe/London", 30, 5, {}});
+  EXPECT_FALSE(s.pauses());
+  EXPECT_EQ(s.parts().size(), 1u);
+  ASSERT_EQ(s.days().size(), 2u);  // 23:59:00, 23:59:30 | 0:00:00 …
+  EXPECT_EQ(s.days()[0].shots, 2);
+  EXPECT_EQ(s.days()[1].shots, 3);
+  EXPECT_DOUBLE_EQ(s.at_s(4), 120);
+}
+
+TEST(Hours, AFieldTimeAndACountGiveAnIntervalThatFits) {
+  Take t = site();
+  t.wishes.clear();
+  t.wish(Slot::Fps, 25);
+  t.wish(Slot::Frames, 200);
+  t.wish(Slot::Field, 7 * 86400.0);  // five days of eleven hours
+  const Sums s = t.sums();
+  EXPECT_EQ(s.frames, 200);
+  EXPECT_LE(s.field_s, 7 * 86400.0);
+  Take longer = t;
+  longer.wish(Slot::Interval, s.interval_s + 60);
+  longer.release(Slot::Field);
+  EXPECT_GT(longer.sums().field_s, 4 * 86400 + 11 * 3600.0) << "a minute more does not fit";
+  // All three: one has to go.
+  Take all = t;
+  all.wish(Slot::Interval, 60);
+  all.wish(Slot::Frames, 200);
+  EXPECT_EQ(all.solution().gave_way, (std::vector<Slot>{Slot::Field}));
+}
+
+TEST(Camera, HearsNoPressWhileItIsBusyAndChangesWhatRunsOut) {
+  CameraLimits limits;
+  limits.writing_s = 0.6;
+  limits.power = {{"A", 3, 1e9}, {"B", 2, 1e9}};
+  CameraState camera(limits);
+  EXPECT_EQ(camera.press(0, 2, 2, 1), Heard::Yes);
+  EXPECT_EQ(camera.press(2.5, 2, 2, 1), Heard::Busy);
+  EXPECT_EQ(camera.press(2.6, 2, 2, 1), Heard::Yes);
+  EXPECT_EQ(camera.press(10, 1, 1, 1), Heard::Yes);
+  EXPECT_DOUBLE_EQ(camera.power_left(), 0);
+  EXPECT_EQ(camera.press(20, 1, 1, 1), Heard::Yes) << "the second is put in";
+  EXPECT_DOUBLE_EQ(camera.power_left(), 0.5);
+  EXPECT_EQ(camera.press(30, 1, 1, 1), Heard::Yes);
+  EXPECT_EQ(camera.press(40, 1, 1, 1), Heard::Power);
+  EXPECT_TRUE(camera.dead());
+  camera.fresh_power();
+  EXPECT_EQ(camera.press(50, 1, 1, 1), Heard::Yes);
+  CameraLimits small;
+  small.shot_mb = 10;
+  small.cards_mb = {25};
+  CameraState card(small);
+  EXPECT_EQ(card.press(0, 0, 0, 0), Heard::Yes);
+  EXPECT_EQ(card.press(1, 0, 0, 0), Heard::Yes);
+  EXPECT_EQ(card.press(2, 0, 0, 0), Heard::Card);
+  // By hours: a press the camera does not hear is paid for too.
+  CameraLimits hours;
+  hours.power = {{"C", 1e9, 25}};
+  CameraState cell(hours);
+  EXPECT_EQ(cell.press(0, 0, 0, 10), Heard::Yes);
+  EXPECT_EQ(cell.press(10, 0, 0, 10), Heard::Yes);
+  EXPECT_EQ(cell.press(20, 0, 0, 10), Heard::Power);
 }
 
 }  // namespace

@@ -211,9 +211,17 @@ void AskStage::show_exposure() {
 }
 
 void AskStage::show_shutter() {
-  // One that follows the light is said from where it begins to where it ends.
+  // One that follows the light is said from where it begins to where it ends; one that nobody asked for as
+  // the light allows it.
   const auto& exposure = session_.document.exposure();
-  if (!exposure || !exposure->follows) return;
+  if (!exposure || (!exposure->follows && !exposure->offered)) return;
+  if (exposure->offered) {
+    slots_[Slot::Shutter]->set(to_q(forecast::shutter_words(*exposure)), SlotField::Kind::Answer);
+    slots_[Slot::Trail]->set(to_q(plan::format_slot(Slot::Trail, exposure->longest_trail)),
+                             SlotField::Kind::Answer);
+    slots_[Slot::Gap]->set(to_q(forecast::gap_words(*exposure)), SlotField::Kind::Answer);
+    return;
+  }
   const auto said = [&](Slot slot) {
     const auto v = session_.document.solution()[slot];
     return v ? QString::fromStdString(plan::format_slot(slot, *v)) : QString("?");

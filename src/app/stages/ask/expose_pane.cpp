@@ -141,7 +141,8 @@ void ExposePane::refresh() {
   if (session_.document.sums()) {
     const plan::Sums& s = *session_.document.sums();
     const std::optional<plan::ExposureMatch> match =
-        t.metered ? std::optional(plan::match_exposure(*t.metered, s.shutter_s, t.kit_in_use()))
+        t.metered ? std::optional(plan::match_exposure(*t.metered, session_.document.exposure()->longest_s,
+                                                       t.kit_in_use()))
                   : std::nullopt;
     const double f = session_.document.exposure()->first.f_number;
     if (match)

@@ -68,7 +68,10 @@ void IntervalRuler::paint_closed(QPainter& p, double from, double to, const QStr
 void IntervalRuler::paint_limits(QPainter& p, const plan::Sums& s) {
   const take::Take& take = session_.document.take();
   const double left = kSide, right = width() - kSide;
-  const double busy = forecast::cycle_of(take, s.shutter_s).shortest_interval_s();
+  // What was wished; of a shutter that nobody asked for what the light gives.
+  const auto& exposure = *session_.document.exposure();
+  const Seconds shutter_s = exposure.offered ? exposure.longest_s : s.shutter_s;
+  const double busy = forecast::cycle_of(take, shutter_s).shortest_interval_s();
   if (const double end = x_of(busy); end > left + 2)
     paint_closed(p, left, end,
                  say_q("camera still busy, up to ") + QString::fromStdString(format_length(busy, 1)),

@@ -173,7 +173,8 @@ void ShotPane::refresh() {
   bar_->setVisible(session_.document.sums().has_value());
   if (!session_.document.sums()) return swaps_->clear();
   const plan::Sums& s = *session_.document.sums();
-  const plan::ShotCycle cycle = forecast::cycle_of(t, s.shutter_s);
+  const plan::ShotCycle cycle = forecast::cycle_of(
+      t, session_.document.exposure()->offered ? session_.document.exposure()->longest_s : s.shutter_s);
   bar_->set(cycle.open_s, cycle.shortest_interval_s() - cycle.open_s, s.interval_s);
   QStringList lines;
   for (const plan::Swap& w : forecast::swaps_of(t, s)) {
