@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "advice/plan_advice.h"
+#include "forecast/forecast.h"
 #include "level/levelling.h"
 #include "plan/rulers.h"
 #include "plan/sums.h"
@@ -23,6 +24,21 @@ void solve_with_findings(benchmark::State& state) {
   }
 }
 BENCHMARK(solve_with_findings)->Unit(benchmark::kMicrosecond);
+
+/// Light, ramp and every press of 32,000 shots over two days and nights.
+void forecast_of_32000_shots(benchmark::State& state) {
+  take::Take take = take::demo_take();
+  take.wishes.clear();
+  take.wish(plan::Slot::Fps, 25);
+  take.wish(plan::Slot::Frames, 32000);
+  take.wish(plan::Slot::Interval, 5);
+  double turn = 0;
+  for (auto _ : state) {
+    take.light.source.town_lux = 2 + (turn += 0.001);
+    benchmark::DoNotOptimize(forecast::forecast_of(take));
+  }
+}
+BENCHMARK(forecast_of_32000_shots)->Unit(benchmark::kMillisecond);
 
 void sun_along_the_span(benchmark::State& state) {
   const take::Take take = take::demo_take();

@@ -206,8 +206,10 @@ void add_settable(Json& json, const take::Take& take, const plan::Sums& sums) {
 Answer answer_of(const take::Take& take, const std::string& kit) {
   const plan::Sums sums = take.sums();
   const forecast::ExposurePlan exposure = forecast::exposure_of(take);
+  const forecast::Forecast forecast = forecast::forecast_of(take, forecast::ramp_in_any_case(take), exposure);
   advice::Known known;
   known.exposure = exposure;
+  known.forecast = &forecast;
   const Findings findings = advice::findings_on(advice::Stage::Ask, take, known);
   Answer answer;
   answer.json = plan::to_json(sums);
@@ -217,8 +219,7 @@ Answer answer_of(const take::Take& take, const std::string& kit) {
   answer.json["field_s"] = rounded(exposure.field_s, 6);
   answer.json["trail"] = rounded(exposure.longest_trail, 6);
   answer.json["cycle_s"] = rounded(forecast::cycle_of(take, exposure.longest_s).shortest_interval_s(), 3);
-  answer.json["forecast"] =
-      forecast::to_json(take, forecast::forecast_of(take, forecast::ramp_in_any_case(take), exposure));
+  answer.json["forecast"] = forecast::to_json(take, forecast);
   answer.json["exposure_plan"] = exposure_json(exposure);
   add_exposure(answer.json, take);
   add_budgets(answer.json, take, sums);
@@ -234,11 +235,6 @@ void check_conflicts(const take::Take& take) {
   const plan::Solution solution = take.solution();
   if (!solution.conflicts.empty())
     throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
-}
-
-/// The middle of a habit in whole seconds, which any timer can be told.
-Seconds whole_middle(const plan::Habit& h) {
-  return std::max(1.0, std::floor(std::round(std::sqrt(h.from_s * h.to_s) * 2) / 2 + 0.5));
 }
 
 /// The frames that the first of all limits leaves: the field time, batteries, cards, the timer's count. Where
@@ -303,7 +299,7 @@ Answer count(const CountOptions& asked) {
         {open[plan::Slot::Shutter].value_or(take.shape().usual_shutter_s), take.body().writing_s});
     if (!known.empty())
       take.wishes.push_back(  // a whole second: what any timer can be told
-          {plan::Slot::Interval, whole_middle(known.front()), false});
+          {plan::Slot::Interval, plan::middle_of(known.front()), false});
   }
   if (lasts) last_as_long_as_it_can(take);
   check_conflicts(take);

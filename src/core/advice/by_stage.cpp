@@ -22,7 +22,11 @@ void add(Findings& list, Findings more) {
 }
 
 Findings on_ask(const take::Take& take, const Known& known) {
-  Findings list = plan_advice(take, known.exposure);
+  Findings list = plan_advice(take, known.exposure, known.forecast);
+  // What stops it for its weather stops it here too.
+  if (take.solution().complete())
+    for (Finding& f : weather_words(take))
+      if (f.severity == Severity::Stop) list.push_back(std::move(f));
   for (const Finding& f : known.kit)
     if (f.fix) list.push_back(f);  // what the person's own takes say otherwise: one press brings it in
   return list;

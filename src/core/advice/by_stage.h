@@ -13,6 +13,7 @@
 #include "base/finding.h"
 #include "films/finish.h"
 #include "forecast/exposure.h"
+#include "forecast/forecast.h"
 #include "ingest/gather.h"
 #include "inspect/faults.h"
 #include "level/brightness.h"
@@ -56,6 +57,7 @@ struct KnownFilm {
 struct Known {
   std::optional<forecast::ExposurePlan> exposure;  ///< worked out where it is not given
   const ramp::Ramp* ramp = nullptr;                ///< the same
+  const forecast::Forecast* forecast = nullptr;    ///< the same
   const journal::ShootState* shoot = nullptr;
   std::optional<Live> live;  ///< of the stand-in
   bool read_back = false;    ///< the timer's program was read back and agreed

@@ -231,6 +231,13 @@ Findings cautions(const Take& take) {
   return list;
 }
 
+Findings weather_words(const Take& take) {
+  const Seconds run = forecast::run_s(take);
+  const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, run);
+  return sky::judge(take.light.weather, take.temperature_c, take.lens().focal_mm, run,
+                    dew ? format_clock(later(take.start, *dew), take.place.zone) : "");
+}
+
 Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
   const plan::Sums sums = take.sums();
   Findings list = cautions(take);
@@ -289,9 +296,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                "and weather, or bring a lens heater anyway.")});
   }
   add(judge_wakes(take, ramp));
-  const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
-  add(sky::judge(take.light.weather, take.temperature_c, take.lens().focal_mm, sums.field_s,
-                 dew ? format_clock(later(take.start, *dew), take.place.zone) : ""));
+  add(weather_words(take));
   sort_by_severity(list);
   return list;
 }

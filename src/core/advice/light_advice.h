@@ -12,6 +12,9 @@ namespace askcount::advice {
 /// optical finders and on sensors, dark edges, tides, staying with the gear. `ramp` is ramp_of(take).
 Findings light_advice(const take::Take& take, const ramp::Ramp& ramp);
 
+/// What its weather does to a take: dew, cold, wind. Throws BadInput where the wishes are too few.
+Findings weather_words(const take::Take& take);
+
 /// Cautions that fit the take's light and place, in plain words.
 Findings cautions(const take::Take& take);
 

@@ -27,11 +27,6 @@ double off(const plan::Habit& h, Seconds interval_s) {
   return interval_s > h.to_s ? std::log2(interval_s / h.to_s) : 0.0;
 }
 
-Seconds middle_of(const plan::Habit& h) {
-  const double middle = std::sqrt(h.from_s * h.to_s);
-  return std::max(1.0, std::floor(std::round(middle * 2) / 2 + 0.5));  // what any timer can be told
-}
-
 std::string range_words(const plan::Habit& h) {
   return say("{} to {}", format_length(h.from_s, 1), format_length(h.to_s, 1));
 }
@@ -57,7 +52,7 @@ Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds
                                   [&](const plan::Habit& h) { return off(h, sums.interval_s) < 0.1; });
   if (agrees)  // a habit is no exact number
     return {{"habit_agrees", Severity::Ok, say("Usual for {}", subject), say("Usual: ") + methods}};
-  const double by = off(*nearest, sums.interval_s), use = middle_of(*nearest);
+  const double by = off(*nearest, sums.interval_s), use = plan::middle_of(*nearest);
   return {{"habit_differs", by > 1 ? Severity::Warning : Severity::Ok,
            say("{} than is usual for {}", sums.interval_s > nearest->to_s ? say("Longer") : say("Shorter"),
                nearest->subject),
@@ -261,7 +256,8 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
 
 }  // namespace
 
-Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePlan>& known) {
+Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePlan>& known,
+                     const forecast::Forecast* foreseen) {
   const plan::Solution solution = take.solution();
   Findings list;
   for (const plan::Conflict& c : solution.conflicts) {
@@ -285,7 +281,8 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   const plan::Sums sums = take.sums();
   const forecast::ExposurePlan exposure = known ? *known : forecast::exposure_of(take);
   const auto add = [&list](const Findings& more) { list.insert(list.end(), more.begin(), more.end()); };
-  const forecast::Forecast forecast = forecast::forecast_of(take, forecast::ramp_in_any_case(take), exposure);
+  const forecast::Forecast forecast =
+      foreseen ? *foreseen : forecast::forecast_of(take, forecast::ramp_in_any_case(take), exposure);
   list.push_back(judge_keeping_up(take, sums, shutter_to_judge(sums, exposure), exposure, forecast));
   add(plan::judge(sums));
   add(judge_trail(sums, take.subject, exposure));

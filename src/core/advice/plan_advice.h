@@ -5,15 +5,17 @@
 #include <optional>
 
 #include "forecast/exposure.h"
+#include "forecast/forecast.h"
 #include "plan/settable.h"
 #include "take/take.h"
 
 namespace askcount::advice {
 
 /// Findings on the whole plan, stops first: does the camera keep up, what the timer can be told, motion,
-/// exposure, budgets, habits. Where the wishes are too few, what is missing. Without the exposures it works
-/// them out. Pure.
-Findings plan_advice(const take::Take& take, const std::optional<forecast::ExposurePlan>& exposure = {});
+/// exposure, budgets, habits. Where the wishes are too few, what is missing. Without the exposures and the
+/// forecast it works them out. Pure.
+Findings plan_advice(const take::Take& take, const std::optional<forecast::ExposurePlan>& exposure = {},
+                     const forecast::Forecast* forecast = nullptr);
 
 /// A stop where the kit has no timer of the take's name: what is said of the timer is said of another. Empty
 /// otherwise.

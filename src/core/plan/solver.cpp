@@ -9,6 +9,7 @@
 
 #include "base/error.h"
 #include "base/language.h"
+#include "base/units.h"
 
 namespace askcount::plan {
 namespace {
@@ -310,8 +311,7 @@ std::string missing_words(const Solution& s, Naming naming) {
 
 std::string conflict_words(const Conflict& conflict, const std::vector<Wish>& wishes, Naming naming) {
   const auto said = [&](Slot slot) {
-    const std::string name =
-        naming == Naming::Options ? std::string("--") + slot_word(slot) : slot_name(slot);
+    std::string name = naming == Naming::Options ? std::string("--") + slot_word(slot) : slot_name(slot);
     for (const Wish& w : wishes)
       if (w.slot == slot)
         return name + (naming == Naming::Options ? " " : say(" of ")) + format_slot(slot, w.value);

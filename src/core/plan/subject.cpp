@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
 
 #include "base/language.h"
 
@@ -312,6 +313,10 @@ std::vector<Habit> habits_for(std::string_view subject, const HabitGround& groun
     }
   }
   return list;
+}
+
+Seconds middle_of(const Habit& h) {
+  return std::max(1.0, std::floor(std::round(std::sqrt(h.from_s * h.to_s) * 2) / 2 + 0.5));
 }
 
 std::vector<Habit> habits() {

@@ -53,6 +53,9 @@ struct Habit {
 /// shutter: shutter plus 1 to 5 s for points, plus the shortest gap for trails.
 std::vector<Habit> habits_for(std::string_view subject, const HabitGround& ground = {});
 
+/// The middle of a habit in whole seconds, which any timer can be told; at least 1.
+Seconds middle_of(const Habit& habit);
+
 /// The whole table, for a shutter of 25 s.
 std::vector<Habit> habits();
 

@@ -355,6 +355,7 @@ Findings AskStage::findings() const {
   const take::Take& take = session_.document.take();
   advice::Known known;
   known.exposure = session_.document.exposure();
+  if (session_.document.sums()) known.forecast = &session_.document.forecast();
   known.kit = book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s);
   return advice::findings_on(advice::Stage::Ask, take, known);
 }
