@@ -119,13 +119,13 @@ TEST(NightSky, IsAsBrightAsItsMagnitudesSay) {
   EXPECT_EQ(moonlit_luminance(-1, 0, 60, 45), 0) << "the moon is down";
   // It rises by its height and not all at once: under the glow of the sky at first, over minutes.
   const double glow = glow_luminance(22, 45);
-  EXPECT_LT(std::log2(1 + moonlit_luminance(0.01, 0, 60, 45) / glow), 0.1);
+  EXPECT_LT(std::log2(1 + moonlit_luminance(0.01, 0, 60, 45) / glow), 0.2) << "1.1 all at once";
   for (double h = 0; h < 30; h += 0.25)
     EXPECT_LT(
         std::log2((glow + moonlit_luminance(h + 0.25, 0, 60, 45)) / (glow + moonlit_luminance(h, 0, 60, 45))),
         0.35)
         << h;
-  EXPECT_NEAR(moonlit_luminance(9.999, 0, 60, 45), moonlit_luminance(10.001, 0, 60, 45), 1e-4 * glow);
+  EXPECT_NEAR(moonlit_luminance(9.999, 0, 60, 45) / moonlit_luminance(10.001, 0, 60, 45), 1, 1e-3);
   EXPECT_GT(moonlit_luminance(40, 0, 60, 45), 10 * moonlit_luminance(40, 90, 60, 45)) << "full and half";
   EXPECT_GT(moonlit_luminance(40, 0, 5, 45), moonlit_luminance(40, 0, 60, 45)) << "near it";
   EXPECT_EQ(shows_stops(Shows::LitSky), 2);
