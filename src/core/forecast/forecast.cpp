@@ -14,7 +14,6 @@
 #include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "plan/budgets.h"
-#include "plan/flash.h"
 
 namespace askcount::forecast {
 namespace {
@@ -37,8 +36,7 @@ class Foreseeing {
         detail_(detail),
         sums_(take.sums()),
         program_(program_of(take, exposure)),
-        limits_(limits_of(take)),
-        camera_(limits_) {
+        camera_(limits_of(take)) {
     f_.schedule = schedule_of(take);
     f_.planned = f_.schedule.shots();
     if (detail == Detail::Shots) f_.shots.reserve(static_cast<size_t>(f_.planned));
@@ -77,7 +75,6 @@ class Foreseeing {
   const Detail detail_;
   const plan::Sums sums_;
   const timer::Program program_;
-  const plan::CameraLimits limits_;
   plan::CameraState camera_;
   Forecast f_;
   bool ended_ = false;

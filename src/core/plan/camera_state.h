@@ -32,7 +32,7 @@ class CameraState {
   explicit CameraState(CameraLimits limits);
 
   /// A press at a moment (in order, seconds from wherever) for a shot that is open so long, pauses between
-  /// exposures included; `open_s` without the pauses is what a dark frame takes. It is switched on for
+  /// exposures included; `exposed_s`, without the pauses, is what dark frames take. It is switched on for
   /// `on_s` until the next press, whether it hears this one or not.
   Heard press(Seconds at_s, Seconds open_s, Seconds exposed_s, Seconds on_s);
 
@@ -42,8 +42,6 @@ class CameraState {
   double left() const;
   double card_full() const;
   double buffer_full() const;
-  size_t power_used() const { return power_at_; }  ///< how many are used up
-  size_t cards_used() const { return card_at_; }
   bool dead() const { return no_power_ || (!limits_.power.empty() && power_at_ >= limits_.power.size()); }
   bool full() const { return no_card_ || (!limits_.cards_mb.empty() && card_at_ >= limits_.cards_mb.size()); }
 
