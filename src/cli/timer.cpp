@@ -23,6 +23,7 @@ struct TimerOptions {
   WhereAndWhenAsked where;
   SaveAsked save;
   std::string take, timer, kit, start_by, delay, hold, interval, gap, count, shutter;
+  std::optional<int> each;
   bool endless = false, sound = false, press_on_bulb = false;
 };
 
@@ -41,6 +42,8 @@ Json timer_json(const plan::Timer& t) {
           {"longest_s", t.longest_s},
           {"starts_by_clock", t.starts_by_clock},
           {"shots_each_time", t.shots_each_time},
+          {"intervals", t.intervals},
+          {"movie", t.movie},
           {"lock_s", t.lock_s},
           {"words",
            {{"delay", t.words.delay},
@@ -89,6 +92,16 @@ Json days_json(const timer::Program& p, const plan::Schedule& schedule, const ta
   return list;
 }
 
+/// What the camera's own movie mode is told; null for a timer that is none.
+Json movie_json(const timer::Program& p) {
+  if (!p.movie) return nullptr;
+  return {{"fps", rounded(p.movie->fps, 3)},
+          {"shooting_time_s", p.movie->by_time ? Json(rounded(p.movie->shooting_s, 3)) : Json(nullptr)},
+          {"pictures", p.movie->shots},
+          {"movie_s", rounded(p.movie->movie_s, 3)},
+          {"shown_s", rounded(p.movie->shown_s, 3)}};
+}
+
 Answer program_verb(const TimerOptions& asked) {
   check_save(asked.save);
   take::Take take = timer_take(asked);
@@ -128,6 +141,8 @@ Answer program_verb(const TimerOptions& asked) {
                  {"setting", setting},
                  {"count", p.count},
                  {"endless", p.endless},
+                 {"each", p.each},
+                 {"movie", movie_json(p)},
                  {"runs", p.runs},
                  {"days", days_json(p, schedule, take)},
                  {"field_s", rounded(p.field_s(), 6)},
@@ -154,6 +169,7 @@ Answer check_program_verb(const TimerOptions& asked) {
                     ? 0
                     : parse_count(asked.count, "--count");
   keyed.sound = asked.sound;
+  keyed.each = asked.each.value_or(0);
   const ramp::Ramp ramp = forecast::ramp_in_any_case(take);
   const forecast::ExposurePlan exposure = forecast::exposure_of(take, ramp);
   const timer::Program program = forecast::program_of(take, exposure);
@@ -249,6 +265,7 @@ void add_timer(Command& app, Chosen& chosen) {
   check.add_option("--gap", asked->gap, "Its time, called gap");
   check.add_option("--count", asked->count, "Shots, or endless");
   check.add_option("--shutter", asked->shutter, "The camera's own shutter, where it is not on bulb");
+  check.add_option("--each", asked->each, "Releases at every turn").between(1, 99);
   check.add_flag("--on-bulb", asked->press_on_bulb, "The camera was left on bulb");
   check.add_flag("--sound", asked->sound, "The sound is on");
   check.callback([&chosen, asked] { chosen.run = [asked] { return check_program_verb(*asked); }; });

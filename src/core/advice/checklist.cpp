@@ -38,6 +38,8 @@ struct Asked {
   bool bulb() const { return program.bulb || program.needs_holding; }
   bool counts_gap() const { return take.timer_model().counts == plan::Counts::Gap; }
   bool by_priority() const { return take.light.method == ramp::Method::AperturePriority; }
+  /// Whether stills are kept; the camera's own movie mode keeps none.
+  bool stills() const { return !program.movie; }
   /// Long enough that nobody stays with it all the time.
   bool left_alone() const { return sums && static_cast<double>(plan::shots_of(*sums)) * interval_s > 7200; }
   /// Whether it is shot under a roof, by its subject or its place.
@@ -97,16 +99,22 @@ std::string shape(const Asked& a) {
              film.height / common);
 }
 std::string files(const Asked& a) {
+  if (a.program.movie) return say("Movie mode at {} fps, not stills", format_number(a.program.movie->fps, 2));
   if (a.take.shot.raw && a.take.shot.compressed) return say("Raw and compressed");
   return a.take.shot.raw ? say("Raw") : say("Compressed, finest");
 }
 std::string files_why(const Asked& a) {
+  if (a.program.movie)
+    return say(
+        "Only the movie is kept, {} GB: what is clipped stays clipped.",
+        format_number(
+            static_cast<double>(a.program.movie->shots) * plan::movie_picture_mb(a.take.body()) / 1000, 1));
   if (a.take.shot.raw && a.take.shot.compressed)
     return say("Raw for the film, compressed to look at at once.");
   if (!a.take.shot.raw) return say("Small and quick; what is clipped stays clipped.");
   if (!a.sums) return say("Room for light that changes.");
   const double gb =
-      static_cast<double>(plan::shots_of(*a.sums)) * plan::shot_mb(a.take.shot, a.take.body()) / 1000;
+      static_cast<double>(plan::shots_of(*a.sums)) * plan::shot_mb(a.take.kept(), a.take.body()) / 1000;
   return say("Room for light that changes; {} GB in all.", format_number(gb, 1));
 }
 std::string dark_frames_why(const Asked& a) {
@@ -136,6 +144,7 @@ struct Text {
 
 using When = bool (*)(const Asked&);
 constexpr When kAlways = [](const Asked&) { return true; };
+constexpr When kStills = [](const Asked& a) { return a.stills(); };
 
 struct Row {
   const char *code, *group;
@@ -198,7 +207,7 @@ const Row kRows[] = {
     {"shape", to_say("Camera"), kAlways, shape,
      to_say("The film is cut from the middle; nothing is squashed.")},
     {"files", to_say("Camera"), kAlways, files, files_why},
-    {"drive", to_say("Camera"), kAlways, to_say("Drive mode on single shots"),
+    {"drive", to_say("Camera"), kStills, to_say("Drive mode on single shots"),
      to_say("In burst mode one long press makes many.")},
     {"smoothing", to_say("Camera"), kAlways,
      to_say("Exposure smoothing, shading and lens corrections off, or fixed"),
@@ -222,12 +231,18 @@ const Row kRows[] = {
                                       : say("Long-exposure noise reduction off");
      },
      dark_frames_why},
-    {"brackets", to_say("Camera"), [](const Asked& a) { return a.take.shot.brackets > 1; },
+    {"brackets", to_say("Camera"), [](const Asked& a) { return a.stills() && a.take.shot.brackets > 1; },
      [](const Asked& a) {
-       return say("Brackets: {} exposures, {} stops apart, on one press", a.take.shot.brackets,
-                  format_number(a.take.shot.bracket_stops, 1));
+       const std::string stops = format_number(a.take.shot.bracket_stops, 1);
+       return a.program.presses > 1
+                  ? say("Brackets: {} exposures, {} stops apart, a press for each", a.take.shot.brackets,
+                        stops)
+                  : say("Brackets: {} exposures, {} stops apart, on one press", a.take.shot.brackets, stops);
      },
-     to_say("Otherwise the timer must press for each.")},
+     [](const Asked& a) {
+       return a.program.presses > 1 ? say("The timer presses {} times at every turn.", a.program.each)
+                                    : say("Otherwise the timer must press for each.");
+     }},
     {"review", to_say("Camera"), kAlways, to_say("Picture review, sounds, sleep and wireless off"),
      to_say("Each costs battery, light or time in every interval.")},
     {"clock", to_say("Camera"), kAlways, to_say("Camera's clock right to the second"),
@@ -240,17 +255,20 @@ const Row kRows[] = {
      [](const Asked& a) { return a.take.timer_model().holds || a.counts_gap(); },
      to_say("Fresh battery in the timer"), to_say("It runs out as silently as the camera's.")},
 
+    {"movie_tried", to_say("Before you start"), [](const Asked& a) { return !a.stills(); },
+     to_say("A short movie tried and looked at"), to_say("Sharp? Level? Exposed a third under?")},
     {"timer", to_say("Before you start"), kAlways,
-     [](const Asked& a) {
+     [](const Asked& a) -> std::string {
+       if (!a.stills()) return say("Movie menu set and read back");
        return say("Timer programmed and read back: it counts the {}",
                   a.counts_gap() ? say("gap") : say("interval"));
      },
      to_say("Interval and gap mixed up is the most common lost take.")},
-    {"test_frames", to_say("Before you start"), kAlways, to_say("Ten test frames looked at, large"),
+    {"test_frames", to_say("Before you start"), kStills, to_say("Ten test frames looked at, large"),
      to_say("Sharp? Level? Exposed a third under? Nothing in the frame?")},
-    {"numbering", to_say("Before you start"), kAlways, to_say("After the test frames: numbering reset"),
+    {"numbering", to_say("Before you start"), kStills, to_say("After the test frames: numbering reset"),
      to_say("The take then begins at 1, sorts by name, and does not roll over.")},
-    {"marker", to_say("Before you start"), kAlways, to_say("A frame of your hand, then start"),
+    {"marker", to_say("Before you start"), kStills, to_say("A frame of your hand, then start"),
      to_say("The marker shows where the take begins.")},
     {"stay", to_say("Before you start"), kAlways,
      [](const Asked& a) -> std::string {

@@ -144,7 +144,7 @@ const char* end_word(End end) {
 
 plan::CameraLimits limits_of(const Take& take) {
   const plan::Kit& kit = take.kit_in_use();
-  plan::CameraLimits limits = plan::limits_of(take.shot, kit);
+  plan::CameraLimits limits = plan::limits_of(take.kept(), kit);
   if (take.knows_kit()) {
     limits.power = plan::power_of(kit, outing_of(take));
   } else {  // an example's buffer, batteries and cards end nothing

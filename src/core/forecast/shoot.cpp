@@ -60,7 +60,7 @@ Scenery scenery_of(const Take& take, image::Size size) {
 
 plan::ShotCycle cycle_of(const Take& take, Seconds shutter_s) {
   const plan::Kit& kit = take.kit_in_use();
-  plan::ShotMake make = take.shot;
+  plan::ShotMake make = take.kept();
   make.lock_s = take.lock_s();
   return plan::cycle_of(make, take.body(), kit.cards.empty() ? nullptr : &kit.cards.front(), shutter_s);
 }
@@ -97,7 +97,7 @@ Instant first_shot_at(const Take& take, Instant pressed) {
 std::vector<plan::Budget> budgets_of(const Take& take, const plan::Sums& sums) {
   const plan::Schedule schedule = schedule_of(take);
   std::vector<plan::Budget> list =
-      plan::budgets_of(as_run(sums, schedule), take.shot, take.kit_in_use(), outing_of(take));
+      plan::budgets_of(as_run(sums, schedule), take.kept(), take.kit_in_use(), outing_of(take));
   for (plan::Budget& b : list)
     if (b.ends_at_frame) b.ends_after_s = schedule.at_s(*b.ends_at_frame);
   return list;
@@ -122,14 +122,15 @@ plan::Sliding sliding_of(const Take& take, const plan::Sums& sums, Seconds shutt
 }
 
 std::optional<plan::DaysPlan> days_of(const Take& take, const plan::Sums& sums) {
-  return plan::days_of(sums, take.shot, take.kit_in_use(), budgets_of(take, sums), take.work,
+  return plan::days_of(sums, take.kept(), take.kit_in_use(), budgets_of(take, sums), take.work,
                        schedule_of(take));
 }
 
 std::vector<plan::Swap> swaps_of(const Take& take, const plan::Sums& sums) {
   if (!take.knows_kit()) return {};
   const plan::Schedule schedule = schedule_of(take);
-  std::vector<plan::Swap> list = plan::swaps_of(as_run(sums, schedule), take.shot, take.kit, outing_of(take));
+  std::vector<plan::Swap> list =
+      plan::swaps_of(as_run(sums, schedule), take.kept(), take.kit, outing_of(take));
   for (plan::Swap& s : list) s.after_s = schedule.at_s(s.at_frame - 1);
   return list;
 }
@@ -153,6 +154,8 @@ timer::Program program_of(const Take& take, const ExposurePlan& exposure) {
   wish.schedule = schedule_of(take);
   if (take.knows_start()) wish.first_shot = wish.schedule.at(0);
   wish.zone = take.place.zone;
+  wish.body = take.body();
+  wish.presses = wish.body.press_each ? take.shot.brackets : 1;
   return timer::program_for(take.sums(), timer_of(take), wish);
 }
 

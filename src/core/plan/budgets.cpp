@@ -51,7 +51,7 @@ std::vector<Piece> card_pieces(const ShotMake& make, const Kit& kit, const Body&
   const auto shots = [](const Card& c, double mb) {
     return std::floor(c.capacity_gb * 1000 / std::max(0.01, mb));
   };
-  const bool split = make.cards == CardUse::Split;
+  const bool split = make.cards == CardUse::Split && make.movie_mb <= 0;
   const double all = shot_mb(make, body), raw = make.brackets * body.raw_mb,
                compressed = make.brackets * body.compressed_mb;
   std::vector<Piece> list;
@@ -164,7 +164,10 @@ std::vector<Budget> budgets_of(const Sums& sums, const ShotMake& make, const Kit
     add(to_say("timer"), kEndless, outing.timer_each_day ? say("counts anew each day") : say("endless"));
   const double numbers =
       std::floor(static_cast<double>(kLastFileNumber - body.next_file_number + 1) / make.brackets);
-  add(to_say("file numbers"), numbers, say("{} left", count(numbers * make.brackets)));
+  if (make.movie_mb > 0)
+    add(to_say("file numbers"), kEndless, say("one file"));
+  else
+    add(to_say("file numbers"), numbers, say("{} left", count(numbers * make.brackets)));
   if (body.shutter_life > 0) {
     const double left = std::floor(
         static_cast<double>(std::max(0LL, body.shutter_life - body.shutter_count)) / make.brackets);

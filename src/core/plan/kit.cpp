@@ -3,6 +3,8 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 #include "base/error.h"
 #include "base/fields.h"
 #include "base/language.h"
@@ -25,6 +27,7 @@ void visit(Fields& f, Body& b) {
   f.number("writing_s", b.writing_s, 0, 60);
   f.number("writing_takes", b.writing_takes, 0, 1e6);
   f.number("card_slots", b.card_slots, 1, 2);
+  f.flag("press_each", b.press_each);
   f.number("lowest_iso", b.lowest_iso, 1, 1e6);
   f.number("highest_iso", b.highest_iso, 1, 1e7);
   f.number("shortest_shutter_s", b.shortest_shutter_s, 1e-6, 1);
@@ -36,6 +39,7 @@ void visit(Fields& f, Body& b) {
   f.flag("movie_by_time", b.movie_by_time);
   f.number("video_mbit_s", b.video_mbit_s, 0.1, 10000);
   f.number("video_pixels_across", b.video_pixels_across, 160, 20000);
+  f.texts("guessed", b.guessed);
   if (f.reading() && b.highest_iso < b.lowest_iso)
     f.fail("highest_iso", say("of ") + b.name + say(" is below its lowest"));
 }
@@ -60,11 +64,14 @@ void visit(Fields& f, Timer& t) {
   f.choice("counts", t.counts, {{Counts::Interval, "interval"}, {Counts::Gap, "gap"}});
   f.number("smallest_step_s", t.smallest_step_s, 0.01, 60);
   f.number("longest_s", t.longest_s, 1, 1e7);
+  f.numbers("intervals", t.intervals, 0.01, 1e7);
+  if (f.reading()) std::sort(t.intervals.begin(), t.intervals.end());
   f.number("max_count", t.max_count, 1, 1e9);
   f.flag("endless", t.endless);
   f.flag("holds", t.holds);
   f.flag("starts_by_clock", t.starts_by_clock);
   f.number("shots_each_time", t.shots_each_time, 1, 99);
+  f.flag("movie", t.movie);
   f.number("lock_s", t.lock_s, 0, 60);
   f.part("words", t.words, [](Fields& g, TimerWords& w) { visit(g, w); });
 }

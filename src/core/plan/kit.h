@@ -25,6 +25,7 @@ struct Body {
   Seconds writing_s = 0.6;      ///< busy after an exposure until the next may start
   long long writing_takes = 0;  ///< how many takes of the person's say so; 0 for what was typed
   int card_slots = 1;           ///< 1 or 2
+  bool press_each = false;      ///< each exposure of a bracket wants a press of its own
   double lowest_iso = 100, highest_iso = 12800;
   Seconds shortest_shutter_s = 1.0 / 4000,
           longest_shutter_s = 30;   ///< that its dial has; longer ones on bulb
@@ -34,7 +35,8 @@ struct Body {
   double movie_fps = 25;       ///< of the camera's own time-lapse movie
   bool movie_by_time = false;  ///< that movie is told by its shooting time, in whole minutes, not by a count
   double video_mbit_s = 100;   ///< of real-time video
-  int video_pixels_across = 3840;  ///< of video and of its own movie, 16:9
+  int video_pixels_across = 3840;         ///< of video and of its own movie, 16:9
+  std::vector<std::string> guessed = {};  ///< keys of the kit format whose values nobody has said or measured
   double pixel_um() const { return pixels_across > 0 ? sensor_width_mm * 1000 / pixels_across : 0; }
   bool operator==(const Body&) const = default;
 };
@@ -59,13 +61,15 @@ struct TimerWords {
 struct Timer {
   std::string name;
   Counts counts = Counts::Interval;
-  Seconds smallest_step_s = 1;   ///< its times are whole multiples of this
-  Seconds longest_s = 359999;    ///< of any of its times: 99 h 59 min 59 s
-  long long max_count = 9999;    ///< the most shots it counts to; see `endless`
-  bool endless = false;          ///< can also be told to go on until it is stopped
+  Seconds smallest_step_s = 1;         ///< its times are whole multiples of this
+  Seconds longest_s = 359999;          ///< of any of its times: 99 h 59 min 59 s
+  std::vector<double> intervals = {};  ///< the only times it can be told, in seconds; empty for every step
+  long long max_count = 9999;          ///< the most shots it counts to; see `endless`
+  bool endless = false;                ///< can also be told to go on until it is stopped
   bool holds = false;            ///< holds the shutter open itself (camera on bulb); otherwise only presses
   bool starts_by_clock = false;  ///< the first shot can be set to a clock time; otherwise only a delay
   int shots_each_time = 1;       ///< releases it can make one after the other at every turn, at most
+  bool movie = false;            ///< the camera's own movie mode: it makes a film and keeps no frames
   Seconds lock_s = 0;            ///< it holds the camera so long before each shot
   TimerWords words;
   /// The most it counts to, 0 where it can run endlessly.

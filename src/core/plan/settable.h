@@ -2,6 +2,8 @@
 // What of a plan can really be set: timers know steps, cameras know thirds of a stop, frames are whole.
 #pragma once
 
+#include <string>
+
 #include "plan/kit.h"
 #include "plan/sums.h"
 
@@ -23,6 +25,15 @@ struct Settable {
 bool is_held(const Timer& timer, int exposures, Seconds shutter_s, Seconds dial_s);
 /// Whether a shutter is longer than a dial that ends at `dial_s` (and stands for 32 s where 30 is engraved).
 bool beyond_dial(Seconds shutter_s, Seconds dial_s);
+
+/// The time nearest to this one that a timer can be told between shots: a whole step, or one of its list.
+Seconds nearest_time(const Timer& timer, Seconds s);
+/// The next longer one; its longest where there is none.
+Seconds next_time(const Timer& timer, Seconds s);
+/// The longest time between shots that it can be told.
+Seconds longest_time(const Timer& timer);
+/// "in steps of 1 s", or "which knows 1 s, 5 s, 10 s".
+std::string times_words(const Timer& timer);
 
 /// Pure. `sums` must be complete.
 Settable settable(const Sums& sums, const Timer& timer, const Body& body);

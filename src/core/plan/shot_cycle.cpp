@@ -48,6 +48,7 @@ Seconds ShotCycle::shortest_interval_s() const {
 }
 
 double shot_mb(const ShotMake& make, const Body& body) {
+  if (make.movie_mb > 0) return make.movie_mb;
   return make.brackets * ((make.raw ? body.raw_mb : 0) + (make.compressed ? body.compressed_mb : 0));
 }
 

@@ -30,6 +30,7 @@ struct ShotMake {
   CardUse cards = CardUse::InTurn;
   Seconds turning_s = 0;  ///< time a hand needs at the dials between shots
   Seconds lock_s = 0;     ///< the timer holds the camera so long before each shot
+  double movie_mb = 0;    ///< of one picture of the camera's own movie, where that is all that is kept
   bool operator==(const ShotMake&) const = default;
 };
 

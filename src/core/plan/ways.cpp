@@ -8,32 +8,29 @@
 
 #include "base/language.h"
 #include "plan/budgets.h"
+#include "plan/movie.h"
 
 namespace askcount::plan {
 namespace {
 
-/// What the camera's own movie mode is told and shows: a shooting time in whole minutes where it takes no
-/// count, and its length in whole seconds.
-std::string movie_told(const Sums& sums, const Body& body, double movie_s) {
+/// What the camera's own movie mode is told and shows, where that is not simply the take's count and length.
+std::string movie_told(const Sums& sums, const MovieMenu& menu) {
   std::string words;
-  const double wanted_s = static_cast<double>(sums.frames) * sums.interval_s;
-  if (body.movie_by_time) {
-    const double told_s = std::ceil(wanted_s / 60 - 1e-9) * 60;
-    const auto shots = static_cast<long long>(std::floor(told_s / sums.interval_s + 1e-9));
-    words = say("told {}", format_length(told_s));
-    if (shots != sums.frames) words += say(", which makes {}", counted(shots, "{} shot", "{} shots"));
-    movie_s = static_cast<double>(shots) / body.movie_fps;
+  if (menu.by_time) {
+    words = say("told {}", format_length(menu.shooting_s));
+    if (menu.shots != shots_of(sums))
+      words += say(", which makes {}", counted(menu.shots, "{} shot", "{} shots"));
   }
-  if (const double shown = std::floor(movie_s + 1e-9); std::abs(shown - movie_s) > 0.02)
-    words += say("{}it shows {} of {}", words.empty() ? "" : "; ", format_length(shown),
-                 format_length(movie_s, 2));
+  if (std::abs(menu.shown_s - menu.movie_s) > 0.02)
+    words += say("{}it shows {} of {}", words.empty() ? "" : "; ", format_length(menu.shown_s),
+                 format_length(menu.movie_s, 2));
   return words;
 }
 
 }  // namespace
 
 std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& body, int film_pixels_across) {
-  constexpr double kMovieBitsShare = 25;  // the movie mode codes each frame about as video at 25 fps does
+  const MovieMenu menu = movie_menu(sums, body);
   const double seconds = static_cast<double>(sums.frames) * sums.interval_s,
                movie_s = static_cast<double>(sums.frames) / body.movie_fps;
   const int down = body.video_pixels_across * 9 / 16;
@@ -44,10 +41,9 @@ std::vector<Way> ways_of(const Sums& sums, const ShotMake& make, const Body& bod
        make.raw ? say("clicks joined, raw has room") : say("clicks joined, little room in compressed files"),
        say("{} × {} pixels, room to crop, any frame rate later, follows changing light.", body.pixels_across,
            body.pixels_down)},
-      {say("camera's own movie"), movie_s,
-       movie_s * body.video_mbit_s / 8000 * kMovieBitsShare / std::max(1.0, body.movie_fps),
+      {say("camera's own movie"), movie_s, static_cast<double>(sums.frames) * movie_picture_mb(body) / 1000,
        body.video_pixels_across, down, crop(body.video_pixels_across), say("fixed when shot"),
-       movie_told(sums, body, movie_s), say("the camera decides, and it shows"),
+       movie_told(sums, menu), say("the camera decides, and it shows"),
        say("The same shots make {} at its own {} fps; the rate cannot be changed later, nor the "
            "light evened out from raw.",
            format_length(movie_s, 1), format_number(body.movie_fps, 2))},

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "plan/hours.h"
+#include "plan/movie.h"
 #include "plan/subject.h"
 #include "simulate/tern_quay.h"
 
@@ -54,6 +55,12 @@ plan::ShotShape Take::shape() const {
   else if (all(&plan::SubjectKind::crisp))
     shape.usual_shutter_s = metered ? metered->shutter_s : kUsual_s;
   return shape;
+}
+
+plan::ShotMake Take::kept() const {
+  plan::ShotMake make = shot;
+  if (knows_timer() && timer_model().movie) make.movie_mb = plan::movie_picture_mb(body());
+  return make;
 }
 
 const plan::Timer& Take::timer_model() const {
@@ -151,6 +158,7 @@ Take demo_take() {
   take.place = simulate::tern_quay_place();
   take.start = parse_wall_time("2026-10-09 17:50", take.place.zone);
   take.metered = plan::Metered{1.0 / 125, 8, 100};
+  take.light.bare = true;          // the boats are sharp by day, and draw their trails as the light goes
   take.light.source.town_lux = 2;  // the quay's lamps
   take.light.weather.humidity = 0.8;
   take.temperature_c = 11;

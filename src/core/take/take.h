@@ -104,7 +104,9 @@ struct LightPlan {
   ramp::Method method = ramp::Method::Hand;
   std::optional<double> f_number, iso;  ///< on the dials to begin with; nothing where the meter's stand
   std::vector<std::string>
-      filters;  ///< of the kit's, on at the first shot where the exposure follows the light
+      filters;        ///< of the kit's, on at the first shot where the exposure follows the light
+  bool bare = false;  ///< none is to be on, whatever a wished shutter would want; otherwise without `filters`
+                      ///< those that a wished trail wants of the metered light
   ramp::RampRule rule{.longest_shutter_s = 0};  ///< a longest shutter of 0 is what the interval leaves
   Seconds turning_s = 2;                        ///< kept free in every interval for a hand at the dials
   long long turning_takes = 0;      ///< how many takes of the person's say so; 0 for what was typed
@@ -176,6 +178,8 @@ struct Take {
   /// When its presses come, at an interval (the plan's, or as its timer really runs; see
   /// forecast::schedule_of).
   plan::Schedule schedule(Seconds interval_s, long long shots) const;
+  /// What a shot consists of and leaves on the card: `shot`, or one picture of the camera's own movie.
+  plan::ShotMake kept() const;
   /// Of one shot, with the shutter that is usual for the subject.
   plan::ShotShape shape() const;
   bool knows_start() const { return start != Instant{}; }

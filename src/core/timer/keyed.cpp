@@ -10,6 +10,7 @@
 #include "base/error.h"
 #include "base/language.h"
 #include "plan/camera_state.h"
+#include "plan/settable.h"
 #include "plan/shot_cycle.h"
 
 namespace askcount::timer {
@@ -24,6 +25,17 @@ void check(Seconds value, const Timer& timer, const std::string& name) {
   if (std::abs(steps - std::round(steps)) > 1e-6)
     throw bad_input(say("{} {} cannot be set on {}.", name, format_length(value), timer.name),
                     say("It has steps of {}.", format_length(timer.smallest_step_s)));
+}
+
+/// The time between shots; some timers know a few only.
+void check_time(Seconds value, const Timer& timer, const std::string& name) {
+  check(value, timer, name);
+  if (timer.intervals.empty()) return;
+  const Seconds nearest = plan::nearest_time(timer, value);
+  if (std::abs(nearest - value) > kSlack_s)
+    throw bad_input(say("{} {} cannot be set on {}, {}.", name, format_length(value), timer.name,
+                        plan::times_words(timer)),
+                    say("The nearest is {}.", format_length(nearest)));
 }
 
 /// One pressing worked out, and what there is to say about it.
@@ -49,10 +61,12 @@ class Trying {
     }
     judge_count();
     count();
+    spread();
     judge_missed();
     judge_interval();
     judge_hold();
     judge_shots();
+    judge_each();
     judge_start(start_clock);
     if (o_.findings.empty())
       add("as_planned", Severity::Ok, say("Just as planned"),
@@ -69,10 +83,12 @@ class Trying {
   void judge_count();
   void count();
   void play();
+  void spread();
   void judge_missed();
   void judge_interval();
   void judge_hold();
   void judge_shots();
+  void judge_each();
   void judge_start(const std::string& start_clock);
 
   const Keyed& keyed_;
@@ -131,6 +147,16 @@ void Trying::play() {
     o_.field_s = at + open;
     o_.in_time += at + open <= plan_.field_s + kSlack_s;
   }
+}
+
+/// A shot whose exposures want more presses than a turn makes takes several turns.
+void Trying::spread() {
+  const int each = std::max(1, keyed_.each);
+  if (each >= camera_.presses || camera_.presses < 2) return;
+  const long long turns = (camera_.presses + each - 1) / each;
+  o_.shots /= turns;
+  o_.in_time /= turns;
+  real_ *= static_cast<double>(turns);
 }
 
 void Trying::judge_missed() {
@@ -209,6 +235,21 @@ void Trying::judge_shots() {
   }
 }
 
+void Trying::judge_each() {
+  const int each = std::max(1, keyed_.each);
+  if (each < camera_.presses)
+    add("bracket_presses", Severity::Stop, say("Too few presses for a bracket"),
+        say("This camera wants a press for each of its {} exposures; {} a turn spread a shot over {}.",
+            camera_.presses, counted(each, "{} release", "{} releases"),
+            counted((camera_.presses + each - 1) / each, "{} turn", "{} turns")));
+  else if (each > camera_.presses)
+    add("too_many_presses", Severity::Stop, say("Too many presses a turn"),
+        camera_.presses > 1
+            ? say("A shot wants {}, {} were keyed in: the brackets come apart.", camera_.presses, each)
+            : say("One press makes a whole shot: {} make several at every turn, or are not heard. Key in 1.",
+                  each));
+}
+
 void Trying::judge_start(const std::string& start_clock) {
   if (!start_clock.empty()) {
     if (timer_digits(keyed_.delay_s, 60).substr(0, 5) != start_clock)
@@ -226,14 +267,19 @@ void Trying::judge_start(const std::string& start_clock) {
 
 Pressed camera_for(const Program& program, Seconds writing_s, Seconds dark_s, Seconds keyed_hold_s) {
   const bool held = program.timer.holds && keyed_hold_s >= 2 && program.shutter.longest_s >= 1;
-  return {program.open_s, writing_s + dark_s, program.bulb || held};
+  Pressed camera{program.open_s, writing_s + dark_s, program.bulb || held};
+  camera.presses = program.presses;
+  return camera;
 }
 
 Outcome what_happens(const Keyed& keyed, const Timer& timer, const Pressed& camera, const plan::Sums& plan,
                      const std::string& start_clock) {
   check(keyed.delay_s, timer, say("The delay"));
   if (timer.holds) check(keyed.hold_s, timer, say("The hold"));
-  check(keyed.time_s, timer, timer.counts == Counts::Interval ? say("The interval") : say("The gap"));
+  check_time(keyed.time_s, timer, timer.counts == Counts::Interval ? say("The interval") : say("The gap"));
+  if (keyed.each < 0 || keyed.each > timer.shots_each_time)
+    throw bad_input(say("{} makes {} at every turn, at most.", timer.name,
+                        counted(timer.shots_each_time, "{} release", "{} releases")));
   if (keyed.count < 0) throw bad_input(say("The count cannot be below zero."));
   return Trying(keyed, timer, camera, plan).outcome(start_clock);
 }

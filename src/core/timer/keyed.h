@@ -16,6 +16,7 @@ struct Keyed {
   Seconds time_s = 0;   ///< what was keyed in for its one time, whichever the timer counts
   long long count = 0;  ///< 0 for endless
   bool sound = false;
+  int each = 0;  ///< releases at every turn; 0 where nobody said
   bool operator==(const Keyed&) const = default;
 };
 
@@ -25,7 +26,8 @@ struct Pressed {
   Seconds busy_s = 0.6;   ///< after a shot until it hears a press again
   bool bulb = false;      ///< open as long as the timer holds
   std::vector<Seconds> opens_s =
-      {};  ///< of a shutter that follows the light, a shot each; empty for one that stands
+      {};           ///< of a shutter that follows the light, a shot each; empty for one that stands
+  int presses = 1;  ///< that a shot wants
 };
 
 /// What then really happens.

@@ -43,13 +43,13 @@ std::string shutter_on_camera(const Program& p) {
 }  // namespace
 
 Seconds interval_on(const Timer& timer, const plan::Sums& sums, Seconds dial_s) {
-  const Seconds step = timer.smallest_step_s, open = sums.interval_s - sums.gap_s;
+  const Seconds open = sums.interval_s - sums.gap_s, longest = plan::longest_time(timer);
   const bool held = plan::is_held(timer, sums.exposures, sums.shutter_s, dial_s);
   const Seconds hold = timer.counts == Counts::Interval ? 0 : press_of(timer, held ? sums.shutter_s : 0);
-  Seconds setting = to_step(sums.interval_s - hold, step);
+  Seconds setting = plan::nearest_time(timer, sums.interval_s - hold);
   if (sums.gap_s > 0)
-    while (hold + setting <= open + kSlack_s) setting += step;
-  return hold + std::min(setting, timer.longest_s);
+    while (hold + setting <= open + kSlack_s && setting < longest) setting = plan::next_time(timer, setting);
+  return hold + std::min(setting, longest);
 }
 
 Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWish& wish) {
@@ -95,6 +95,13 @@ Program program_for(const plan::Sums& sums, const Timer& timer, const ProgramWis
   // the shutter closes.
   p.setting_s = timer.counts == Counts::Interval ? p.interval_s : p.interval_s - p.hold_s;
   p.gap_s = p.interval_s - p.open_s;
+  p.presses = std::max(1, wish.presses);
+  p.each = std::min(p.presses, std::max(1, timer.shots_each_time));
+  if (timer.movie) {
+    plan::Sums as_run = sums;
+    as_run.interval_s = p.interval_s;
+    p.movie = plan::movie_menu(as_run, wish.body);
+  }
   p.whole_s = wish.schedule.pauses() ? wish.schedule.field_s(p.open_s)
                                      : static_cast<double>(p.count - 1) * p.interval_s + p.open_s;
   return p;
@@ -106,20 +113,19 @@ long long Program::keyed_count() const {
 
 Findings judge(const Program& p, const plan::Sums& sums) {
   Findings list;
-  const Seconds step = p.timer.smallest_step_s;
   const auto add = [&list](const char* code, Severity severity, std::string title, std::string text,
                            std::optional<Fix> fix = {}) {
     list.push_back({code, severity, std::move(title), std::move(text), std::move(fix)});
   };
-  if (sums.interval_s > p.timer.longest_s + kSlack_s)
+  const Seconds longest = plan::longest_time(p.timer);
+  if (sums.interval_s > longest + kSlack_s)
     add("interval_too_long", Severity::Stop, say("The timer cannot wait so long"),
-        say("The longest it can be set to is {}. Plan with that, or press by hand.",
-            format_length(p.timer.longest_s)),
+        say("The longest it can be set to is {}. Plan with that, or press by hand.", format_length(longest)),
         fix::SetSlot{Slot::Interval, p.interval_s});
   else if (std::abs(p.interval_s - sums.interval_s) > 1e-6)
     add("interval_not_settable", Severity::Warning, say("The timer runs at another interval"),
-        say("The plan asks for {}; in steps of {} it runs at {}. The take lasts {}.",
-            format_length(sums.interval_s), format_length(step), format_length(p.interval_s),
+        say("The plan asks for {}; the timer, {}, runs at {}. The take lasts {}.",
+            format_length(sums.interval_s), plan::times_words(p.timer), format_length(p.interval_s),
             format_length(p.field_s())),
         fix::SetSlot{Slot::Interval, p.interval_s});
   if (p.bulb && std::abs(p.hold_s - p.shutter.longest_s) > 0.02 * p.shutter.longest_s)
@@ -155,6 +161,19 @@ Findings judge(const Program& p, const plan::Sums& sums) {
             counted(static_cast<long long>(p.days.size()), "{} day", "{} days"),
             p.days.back() < in_one ? say(", {} on the last", format_count(p.days.back())) : "",
             counted(in_one, "{} shot", "{} shots"), p.clocks.size() > 1 ? say(" at {}", p.clocks[1]) : ""));
+  if (p.each < p.presses)
+    add("bracket_presses", Severity::Stop, say("A press for each exposure"),
+        say("This camera wants {} presses for a shot, and {} makes {} a turn. Use a timer that makes as "
+            "many, "
+            "or one exposure a shot.",
+            p.presses, p.timer.name, p.each));
+  if (p.movie && std::abs(p.movie->fps - sums.fps.value()) > 0.01)
+    add("movie_rate", Severity::Warning, say("The movie has a rate of its own"),
+        say("It plays at {} fps and is {} long, not {}: say that rate in the sentence, or cut it to yours "
+            "afterwards.",
+            format_number(p.movie->fps, 2), format_length(p.movie->movie_s, 1),
+            format_length(sums.clip_s, 1)),
+        fix::SetSlot{Slot::Fps, p.movie->fps});
   if (p.endless)
     add("runs_endless", Severity::Warning, say("You stop it by hand"),
         say("It goes on until you stop it: at {} shots, {} after the start.", format_count(p.count),
@@ -209,7 +228,35 @@ std::string timer_digits(Seconds seconds, Seconds step) {
   return text;
 }
 
+namespace {
+
+/// What the camera's own movie mode asks for.
+std::vector<ProgramLine> movie_lines(const Program& p) {
+  const plan::TimerWords& w = p.timer.words;
+  const plan::MovieMenu& m = *p.movie;
+  std::vector<ProgramLine> lines;
+  lines.push_back(
+      {"interval", say("Interval"), w.time, timer_digits(p.setting_s, p.timer.smallest_step_s),
+       say("{} from the start of one picture to the start of the next.", format_length(p.setting_s))});
+  const std::string makes = say("It makes {}, and its menu shows a movie of {}.",
+                                counted(m.shots, "{} picture", "{} pictures"), format_length(m.shown_s));
+  if (m.by_time)
+    lines.push_back({"shooting_time", say("Shooting time"), w.count, format_length(m.shooting_s),
+                     say("In whole minutes. {}", makes)});
+  else
+    lines.push_back({"count", say("Count"), w.count, counted(m.shots, "{} picture", "{} pictures"), makes});
+  lines.push_back({"rate", say("Movie"), say("fps"), format_number(m.fps, 2),
+                   say("It then plays {}. Only the movie is kept: no frames, no raw files.",
+                       format_length(m.movie_s, 2))});
+  lines.push_back({"hold", say("Shutter"), w.hold, dial_shutter_words(p.shutter.first_s),
+                   say("On the camera's own dial, exposure on manual.")});
+  return lines;
+}
+
+}  // namespace
+
 std::vector<ProgramLine> program_lines(const Program& p) {
+  if (p.movie) return movie_lines(p);
   const plan::TimerWords& w = p.timer.words;
   const std::string what = p.bulb ? say("exposure") : say("press");
   const auto digits = [&p](Seconds s) { return timer_digits(s, p.timer.smallest_step_s); };
@@ -278,8 +325,10 @@ std::vector<ProgramLine> program_lines(const Program& p) {
   else
     lines.push_back({"count", say("Count"), w.count, counted(p.count, "{} shot", "{} shots"), lasts});
   if (p.timer.shots_each_time > 1)
-    lines.push_back({"each", say("Shots each time"), w.each, "1",
-                     say("One press a turn: the camera makes a bracket's exposures by itself.")});
+    lines.push_back({"each", say("Shots each time"), w.each, std::to_string(p.each),
+                     p.presses > 1
+                         ? say("This camera wants a press for each of a bracket's {} exposures.", p.presses)
+                         : say("One press a turn: the camera makes a bracket's exposures by itself.")});
   lines.push_back({"sound", say("Sound"), w.sound, say("off|a sound"),
                    say("It carries far over water, and costs battery.")});
   return lines;

@@ -10,6 +10,7 @@
 #include "base/instant.h"
 #include "base/units.h"
 #include "plan/kit.h"
+#include "plan/movie.h"
 #include "plan/schedule.h"
 #include "plan/sums.h"
 
@@ -44,6 +45,8 @@ struct ProgramWish {
   std::optional<Instant> first_shot;  ///< start by the clock at this moment, where the timer can
   std::string zone = "UTC";
   plan::Schedule schedule;  ///< of a take by hours of work: each day is a run of its own
+  int presses = 1;          ///< that a shot wants: more for a bracket whose exposures want one each
+  plan::Body body = {};     ///< for a timer that is its movie mode
 };
 
 /// The five settings of a timer for one take.
@@ -68,6 +71,9 @@ struct Program {
   std::vector<long long> days;      ///< shots of each day, where the take is shot by hours of work
   std::vector<std::string> clocks;  ///< when each of those days' first shot is: "9:00"; where known
   Seconds whole_s = 0;              ///< first opening to last closing, nights between days included
+  int presses = 1;                  ///< that a shot wants
+  int each = 1;                     ///< releases at every turn that are keyed in: those, or the most it can
+  std::optional<plan::MovieMenu> movie = {};  ///< where it is the camera's own movie mode
   bool operator==(const Program&) const = default;
 
   /// What is keyed in as its count: all shots, or the most of one day.
@@ -93,7 +99,8 @@ Findings judge(const Program& program, const plan::Sums& sums);
 
 /// One setting as it is told to the timer.
 struct ProgramLine {
-  std::string field;  ///< "delay", "hold", "interval" or "gap", "count", "each", "sound"
+  std::string field;  ///< "delay", "hold", "interval" or "gap", "count", "each", "sound"; of a camera's own
+                      ///< movie "interval", "count" or "shooting_time", "rate"
   std::string name;   ///< the same in plain words
   std::string word;   ///< what is printed on this person's timer
   std::string value;  ///< what is keyed in

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // What timers are told and what they make of it, and the timer to practise on.
+#include "plan/settable.h"
 #include "support.h"
 #include "timer/face.h"
 
@@ -156,6 +157,104 @@ TEST(Keyed, FindsTooManyShotsAndAHoldThatIsNoShutter) {
   cycle.writing_s = 0.6;
   EXPECT_NE(plan::judge_cycle(cycle, 10).text.find("only every fourth press makes a shot"), std::string::npos)
       << plan::judge_cycle(cycle, 10).text;
+}
+
+TEST(Program, KnowsATimerWithAFewIntervalsOnly) {
+  Timer few = named("Built-in interval");
+  few.intervals = {1, 2, 5, 10, 30, 60};
+  const auto at = [&](double interval_s, double shutter_s) {
+    return program_for(
+        sums_for(
+            {{Slot::Frames, 100}, {Slot::Fps, 25}, {Slot::Interval, interval_s}, {Slot::Shutter, shutter_s}}),
+        few);
+  };
+  EXPECT_DOUBLE_EQ(at(7, 0.1).interval_s, 5);
+  EXPECT_DOUBLE_EQ(at(8, 0.1).interval_s, 10);
+  EXPECT_DOUBLE_EQ(at(7, 6).interval_s, 10);  // never one that the shot does not fit in
+  EXPECT_DOUBLE_EQ(at(600, 1).interval_s, 60);
+  const plan::Sums sums =
+      sums_for({{Slot::Frames, 100}, {Slot::Fps, 25}, {Slot::Interval, 7}, {Slot::Shutter, 0.1}});
+  const Findings list = judge(program_for(sums, few), sums);
+  ASSERT_TRUE(has(list, "interval_not_settable"));
+  EXPECT_EQ(list.front().fix, Fix(fix::SetSlot{Slot::Interval, 5}));
+  // Keyed in by hand, only these can be.
+  EXPECT_THROW(what_happens({10, 0, 7, 100}, few, {0.1}, sums), Error);
+  EXPECT_DOUBLE_EQ(what_happens({10, 0, 5, 100}, few, {0.1}, sums).interval_s, 5);
+  EXPECT_DOUBLE_EQ(plan::settable(sums, few, plan::Body{}).interval_s, 5);
+}
+
+TEST(Program, GivesTheLinesOfAMovieMenu) {
+  Timer movie = named("Built-in interval");
+  movie.movie = true;
+  const plan::Sums sums =
+      sums_for({{Slot::Frames, 300}, {Slot::Fps, 25}, {Slot::Interval, 7}, {Slot::Shutter, 0.5}});
+  ProgramWish wish;
+  wish.body.movie_fps = 30;
+  Program p = program_for(sums, movie, wish);
+  ASSERT_TRUE(p.movie);
+  EXPECT_EQ(p.movie->shots, 300);
+  EXPECT_DOUBLE_EQ(p.movie->movie_s, 10);
+  EXPECT_TRUE(has(judge(p, sums), "movie_rate"));  // 10 s, not the 12 s of the sentence
+  // One that is told its shooting time in minutes: 300 × 7 s are 35 min.
+  wish.body.movie_by_time = true;
+  p = program_for(sums, movie, wish);
+  EXPECT_DOUBLE_EQ(p.movie->shooting_s, 35 * 60);
+  EXPECT_EQ(p.movie->shots, 300);
+  const plan::Sums odd =
+      sums_for({{Slot::Frames, 101}, {Slot::Fps, 30}, {Slot::Interval, 7}, {Slot::Shutter, 0.5}});
+  p = program_for(odd, movie, wish);
+  EXPECT_DOUBLE_EQ(p.movie->shooting_s, 12 * 60);  // 11 min 47 s
+  EXPECT_EQ(p.movie->shots, 102);
+  EXPECT_DOUBLE_EQ(p.movie->shown_s, 3);
+  std::vector<std::string> fields;
+  for (const ProgramLine& l : program_lines(p)) fields.push_back(l.field);
+  EXPECT_EQ(fields, (std::vector<std::string>{"interval", "shooting_time", "rate", "hold"}));
+  EXPECT_FALSE(has(judge(p, odd), "movie_rate"));
+}
+
+TEST(Program, GivesABracketAsManyPressesAsTheCameraWants) {
+  const plan::Sums sums =
+      sums_for({{Slot::Frames, 100}, {Slot::Fps, 25}, {Slot::Interval, 12}, {Slot::Shutter, 0.5}});
+  ProgramWish wish;
+  wish.presses = 3;
+  const Program nine = program_for(sums, named("Breakwater"), wish);
+  EXPECT_EQ(nine.each, 3);
+  EXPECT_FALSE(has(judge(nine, sums), "bracket_presses"));
+  const Program one = program_for(sums, named("Built-in interval"), wish);
+  EXPECT_EQ(one.each, 1);
+  EXPECT_TRUE(has(judge(one, sums), "bracket_presses"));
+  // By hand: too few presses spread a shot over several turns, too many come apart.
+  const auto keyed = [&](int each, int presses) {
+    Pressed camera{0.5};
+    camera.presses = presses;
+    return what_happens({10, 1, 12, 100, false, each}, named("Breakwater"), camera, sums).findings;
+  };
+  EXPECT_TRUE(has(keyed(1, 3), "bracket_presses"));
+  EXPECT_TRUE(has(keyed(0, 3), "bracket_presses"));  // who says nothing has it at one
+  EXPECT_TRUE(has(keyed(3, 3), "as_planned"));
+  Pressed thrice{0.5};
+  thrice.presses = 3;
+  EXPECT_EQ(what_happens({10, 1, 12, 100, false, 1}, named("Breakwater"), thrice, sums).shots, 33);
+  EXPECT_TRUE(has(keyed(3, 1), "too_many_presses"));
+  EXPECT_THROW(keyed(10, 3), Error);
+}
+
+TEST(Program, StopsWhereTheTimersLockLeavesNoTimeForAHand) {
+  // Breakwater locks the camera for 2 s before each shot.
+  const auto locks = [](double interval_s, bool by_hand) {
+    const plan::Sums sums =
+        sums_for({{Slot::Frames, 100}, {Slot::Fps, 25}, {Slot::Interval, interval_s}, {Slot::Shutter, 2}});
+    ProgramWish wish;
+    wish.shutter = {2, 2, by_hand, 30, 2, false, by_hand ? 2.0 : 0.0};
+    for (const Finding& f : judge(program_for(sums, named("Breakwater"), wish), sums))
+      if (f.code == "timer_locks") return f.severity;
+    return Severity::Caution;
+  };
+  EXPECT_EQ(locks(4, true), Severity::Stop);     // a gap of 2 s, all of it locked
+  EXPECT_EQ(locks(5, true), Severity::Warning);  // 1 s of the 2 s that a hand wants
+  EXPECT_EQ(locks(7, true), Severity::Ok);
+  EXPECT_EQ(locks(4, false), Severity::Ok);    // nobody turns
+  EXPECT_EQ(locks(3, false), Severity::Stop);  // it locks before the shutter is closed
 }
 
 TEST(Face, IsToldKeyByKey) {
