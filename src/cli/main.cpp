@@ -89,6 +89,7 @@ int main(int argc, char** argv) {
   cli::add_trial(app, chosen);
   cli::add_ramp(app, chosen);
   cli::add_along(app, chosen);
+  cli::add_try(app, chosen);
   cli::add_timer(app, chosen);
   cli::add_shoot(app, chosen);
   cli::add_copy(app, chosen);

@@ -7,6 +7,7 @@
 #include <nlohmann/json.hpp>
 #include <string>
 
+#include "base/finding.h"
 #include "base/json.h"
 #include "image/pixels.h"
 #include "options.h"
@@ -53,6 +54,7 @@ void add_demo(Command& app, Chosen& chosen);
 
 /// timers, program, check-program and checklist.
 void add_timer(Command& app, Chosen& chosen);
+void add_try(Command& app, Chosen& chosen);
 void add_along(Command& app, Chosen& chosen);
 void add_frame(Command& app, Chosen& chosen);
 void add_trial(Command& app, Chosen& chosen);

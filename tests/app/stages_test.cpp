@@ -3,10 +3,12 @@
 #include <QApplication>
 #include <QCheckBox>
 #include <QDialog>
+#include <QDropEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMenu>
+#include <QMimeData>
 #include <QPushButton>
 #include <QTest>
 #include <QTimer>
@@ -23,6 +25,7 @@
 #include "app/widgets/sentence.h"
 #include "app/widgets/ticks.h"
 #include "app/widgets/word_tabs.h"
+#include "cards.h"
 #include "events.h"
 #include "forecast/place_picture.h"
 #include "simulate/card.h"
@@ -467,6 +470,35 @@ TEST_F(StagesTest, TicksTheChecklistWithTheTime) {
               static_cast<double>(QDateTime::currentMSecsSinceEpoch()), 5000);
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
   EXPECT_TRUE(take().ticks.empty());
+}
+
+TEST_F(StagesTest, TriesTenFramesThatAreDropped) {
+  test::Card card;
+  card.frames = 10;
+  card.size = {240, 160};
+  card.interval_s = session().document.program().interval_s * 2;
+  write_card(card, folder_ / "card");
+  go(Qt::Key_3);
+  tab(3);
+  auto* pane = child<QWidget>("try frames");
+  ASSERT_TRUE(pane && pane->isVisible());
+  QMimeData dragged;
+  dragged.setUrls({QUrl::fromLocalFile(QString::fromStdString((folder_ / "card").string()))});
+  QDragEnterEvent enter(QPoint(50, 50), Qt::CopyAction, &dragged, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(pane, &enter);
+  QDropEvent drop(QPointF(50, 50), Qt::CopyAction, &dragged, Qt::LeftButton, Qt::NoModifier);
+  QApplication::sendEvent(pane, &drop);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return child<QLabel>("try verdict")->isVisible(); }, 20000));
+  EXPECT_EQ(text("try verdict"), "Change this first");
+  const Findings list = stage().findings();
+  EXPECT_TRUE(
+      std::any_of(list.begin(), list.end(), [](const Finding& f) { return f.code == "beat_missed"; }));
+  // Where the program is looked at they are not in the way.
+  tab(0);
+  for (const Finding& f : stage().findings()) EXPECT_NE(f.code, "beat_missed");
+  // Another take was not tried.
+  session().begin();
+  EXPECT_FALSE(child<QLabel>("try verdict")->isVisible());
 }
 
 TEST_F(StagesTest, StandsBesideARealCameraAndComesBackAfterACrash) {

@@ -178,6 +178,7 @@ void Window::add_stage(int key, const char* name, Stage* stage, Lighting lightin
   lights_.push_back(lighting);
   stack_->addWidget(stage);
   connect(stage, &Stage::foot_changed, this, &Window::show_foot);
+  connect(stage, &Stage::findings_changed, this, &Window::refresh);
   auto* action = new QAction(say_q(name), this);
   action->setShortcut(QKeySequence(QString("Alt+%1").arg(key)));
   const int index = stage_count() - 1;

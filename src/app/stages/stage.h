@@ -75,7 +75,8 @@ class Stage : public QWidget {
   virtual void entered() {}
 
  signals:
-  void foot_changed();  ///< foot() says something else, though nothing in the session changed
+  void findings_changed();  ///< findings() says something else, though nothing in the session changed
+  void foot_changed();      ///< foot() says something else, though nothing in the session changed
 
  protected:
   Session& session_;

@@ -16,11 +16,9 @@ namespace {
 
 constexpr double kMost = 1e12;
 constexpr std::initializer_list<std::pair<Learn::What, const char*>> kLearnt = {
-    {Learn::What::BatteryShots, "battery_shots"},
-    {Learn::What::BatteryHours, "battery_hours"},
-    {Learn::What::Writing, "writing_s"},
-    {Learn::What::CardRate, "card_mb_s"},
-    {Learn::What::Turning, "turning_s"}};
+    {Learn::What::BatteryShots, "battery_shots"}, {Learn::What::BatteryHours, "battery_hours"},
+    {Learn::What::Writing, "writing_s"},          {Learn::What::CardRate, "card_mb_s"},
+    {Learn::What::Turning, "turning_s"},          {Learn::What::CountsGap, "counts_gap"}};
 
 void visit(Fields& f, Slot& slot) {
   std::string word = slot_word(slot);
@@ -38,6 +36,18 @@ void visit(Fields& f, SetSlot& m) {
 }
 void visit(Fields& f, Release& m) {
   visit(f, m.slot);
+}
+void visit(Fields& f, StartAt& m) {
+  f.words("zone", m.zone);
+  f.moment("at", m.at, m.zone);
+}
+void visit(Fields& f, AimAt& m) {
+  f.number("bearing_deg", m.bearing_deg, 0, 360);
+  f.number("tilt_deg", m.tilt_deg, -90, 90);
+}
+void visit(Fields& f, SetSubject& m) {
+  f.name("words", m.words);
+  f.number("interval_s", m.interval_s, 0, kMost);
 }
 void visit(Fields&, RunEndless&) {}
 void visit(Fields& f, UseTimer& m) {
@@ -139,6 +149,15 @@ std::string words(const SetSlot& m) {
 std::string words(const Release& m) {
   return say("Release {}", slot_name(m.slot));
 }
+std::string words(const StartAt& m) {
+  return say("Start at {}", format_clock(m.at, m.zone));
+}
+std::string words(const AimAt& m) {
+  return say("Aim at {}°, {}° up", format_number(m.bearing_deg, 0), format_number(m.tilt_deg, 0));
+}
+std::string words(const SetSubject& m) {
+  return say("It is {}", m.words);
+}
 std::string words(const RunEndless&) {
   return say("Set it to endless");
 }
@@ -200,6 +219,8 @@ std::string words(const UndoLens& m) {
   return m.on ? say("Undo it") : say("Leave it as it is");
 }
 std::string words(const Learn& m) {
+  if (m.what == Learn::What::CountsGap)
+    return m.value > 0 ? say("This timer counts the gap") : say("This timer counts the interval");
   return m.what == Learn::What::Turning ? say("Keep that much free") : say("Plan with it");
 }
 std::string words(const Remind& m) {

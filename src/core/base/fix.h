@@ -7,6 +7,7 @@
 #include <string>
 #include <variant>
 
+#include "base/instant.h"
 #include "base/json.h"
 #include "base/slot.h"
 
@@ -26,6 +27,27 @@ struct Release {
   static constexpr const char* kWord = "release";
   Slot slot = Slot::Interval;
   bool operator==(const Release&) const = default;
+};
+
+/// The first shot is at another moment.
+struct StartAt {
+  static constexpr const char* kWord = "start_at";
+  Instant at;
+  std::string zone = "UTC";  ///< by whose clock it is told
+  bool operator==(const StartAt&) const = default;
+};
+/// The camera looks there, from the first shot to the last.
+struct AimAt {
+  static constexpr const char* kWord = "aim_at";
+  double bearing_deg = 0, tilt_deg = 0;
+  bool operator==(const AimAt&) const = default;
+};
+/// What moves, in words, and the interval that is usual for it (0 leaves it).
+struct SetSubject {
+  static constexpr const char* kWord = "set_subject";
+  std::string words;
+  double interval_s = 0;
+  bool operator==(const SetSubject&) const = default;
 };
 
 /// The timer runs until it is stopped by hand.
@@ -154,10 +176,10 @@ struct UndoLens {
 };
 
 /// What the person's own takes say of the kit, and how many of them. Units: shots, hours, seconds, MB a
-/// second, seconds.
+/// second, seconds; of a timer 1 where it counts the gap and 0 where it counts the interval.
 struct Learn {
   static constexpr const char* kWord = "learn";
-  enum class What { BatteryShots, BatteryHours, Writing, CardRate, Turning };
+  enum class What { BatteryShots, BatteryHours, Writing, CardRate, Turning, CountsGap };
   What what = What::BatteryShots;
   double value = 0;
   std::string name;  ///< of the thing in the kit; empty for Turning
@@ -174,11 +196,12 @@ struct Remind {
 
 }  // namespace fix
 
-using Fix = std::variant<fix::SetSlot, fix::Release, fix::RunEndless, fix::UseTimer, fix::LetCameraExpose,
-                         fix::TurnEvery, fix::AllowIso, fix::RedoClicks, fix::LeaveOut, fix::Keep,
-                         fix::StandIn, fix::CallFine, fix::BeginAt, fix::EndAt, fix::ChooseTake,
-                         fix::JoinTakes, fix::SetClock, fix::UseSource, fix::TakeEvery, fix::SmoothChange,
-                         fix::KeepChange, fix::UndoLens, fix::Learn, fix::Remind>;
+using Fix =
+    std::variant<fix::SetSlot, fix::Release, fix::StartAt, fix::AimAt, fix::SetSubject, fix::RunEndless,
+                 fix::UseTimer, fix::LetCameraExpose, fix::TurnEvery, fix::AllowIso, fix::RedoClicks,
+                 fix::LeaveOut, fix::Keep, fix::StandIn, fix::CallFine, fix::BeginAt, fix::EndAt,
+                 fix::ChooseTake, fix::JoinTakes, fix::SetClock, fix::UseSource, fix::TakeEvery,
+                 fix::SmoothChange, fix::KeepChange, fix::UndoLens, fix::Learn, fix::Remind>;
 
 /// What its button says, in the language spoken: "Use 5 s", "Leave it out".
 std::string words(const Fix& fix);

@@ -10,6 +10,7 @@
 #include "forecast/exposure.h"
 #include "forecast/light.h"
 #include "forecast/shoot.h"
+#include "ingest/pace.h"
 #include "journal/state.h"
 #include "ramp/ramp.h"
 #include "simulate/camera.h"
@@ -19,64 +20,9 @@ namespace {
 
 using Bound = Measure::Bound;
 
-constexpr size_t kEnoughLate = 3;       // shots, to tell a busy camera from a hand that came late
 constexpr double kFewShots = 5;         // a buffer holds at least
 constexpr double kDriftFrom_s = 600;    // a shorter take does not show a drift
 constexpr double kSameInterval = 0.02;  // share that a timer may be off and still be set as planned
-constexpr double kClockTells_s = 0.3;   // a coarser clock does not show when a shot was late
-
-/// Seconds the shutter was open in all exposures of a frame; nothing where one does not say it.
-std::optional<double> open_s(const media::Frame& frame) {
-  double sum = 0;
-  for (const media::Exposure& e : frame.exposures) {
-    if (!e.info.shutter_s) return {};
-    sum += *e.info.shutter_s;
-  }
-  return sum;
-}
-
-double megabytes_of(const media::Frame& frame) {
-  double bytes = 0;
-  std::error_code ec;
-  for (const media::Exposure& e : frame.exposures)
-    for (const std::filesystem::path& file : {e.raw, e.compressed})
-      if (!file.empty())
-        if (const auto size = std::filesystem::file_size(file, ec); !ec) bytes += static_cast<double>(size);
-  return bytes / 1e6;
-}
-
-/// MB of a usual frame: the middle of a few spread over the take.
-double usual_megabytes(const std::vector<media::Frame>& frames) {
-  std::vector<double> some;
-  const size_t step = std::max<size_t>(1, frames.size() / 9);
-  for (size_t n = 0; n < frames.size(); n += step) some.push_back(megabytes_of(frames[n]));
-  return some.empty() ? 0 : median(std::move(some));
-}
-
-/// A stretch in which the camera was busy when the timer pressed.
-struct Busy {
-  std::vector<double> gaps;    ///< from the opening before to the late one
-  std::vector<double> free_s;  ///< of that, what the shutter was not open
-  size_t first = 0;            ///< the first late frame
-};
-
-Busy busy_of(const ingest::FoundTake& found) {
-  Busy busy;
-  if (!found.interval_s || found.clock_s > kClockTells_s) return busy;
-  for (const ingest::OffBeat& o : found.off_beat) {
-    if (o.seconds <= found.clock_s || o.frame == 0) continue;
-    const media::Frame &before = (*found.frames)[o.frame - 1], &late = (*found.frames)[o.frame];
-    const auto open = open_s(before);
-    if (!open || !before.info().captured || !late.info().captured) continue;
-    const double gap = media::seconds_of(*late.info().captured) - media::seconds_of(*before.info().captured);
-    if (gap <= *open || gap > 3 * *found.interval_s) continue;
-    if (busy.gaps.empty()) busy.first = o.frame;
-    busy.gaps.push_back(gap);
-    busy.free_s.push_back(gap - *open);
-  }
-  if (busy.gaps.size() < kEnoughLate) busy = {};
-  return busy;
-}
 
 /// The stand-in wears its own kit, and a person's camera the person's.
 bool of_this_kit(const take::Take& take, bool standin) {
@@ -89,15 +35,15 @@ void add_pace(std::vector<Measure>& list, const take::Take& take, const Entry& e
   const auto& frames = *found.frames;
   if (!found.interval_s || frames.size() < 10) return;
   const std::string card = entry.gear.cards.empty() ? "" : entry.gear.cards.front();
-  const double mb = usual_megabytes(frames), interval = *found.interval_s;
+  const double mb = ingest::usual_megabytes(frames), interval = *found.interval_s;
   const double writing = take.knows_kit() ? take.body().writing_s : 0;
   const double rate =
       take.knows_kit()
           ? std::min(take.body().write_mb_s, take.kit.cards.empty() ? 1e9 : take.kit.cards.front().write_mb_s)
           : 0;
   double longest = 0;
-  for (const media::Frame& f : frames) longest = std::max(longest, open_s(f).value_or(0));
-  if (const Busy busy = busy_of(found); !busy.gaps.empty()) {
+  for (const media::Frame& f : frames) longest = std::max(longest, ingest::open_s(f).value_or(0));
+  if (const ingest::Busy busy = ingest::busy_of(found); !busy.gaps.empty()) {
     if (static_cast<double>(busy.first) >= kFewShots && mb > 0 && median(busy.gaps) > interval) {
       const double mb_s = mb / median(busy.gaps);
       const auto shots = static_cast<double>(busy.first);

@@ -5,11 +5,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <filesystem>
 
 #include "base/language.h"
 #include "base/units.h"
 #include "forecast/light.h"
+#include "ingest/pace.h"
 #include "plan/budgets.h"
 #include "plan/kit.h"
 
@@ -32,14 +32,7 @@ End cause_of(const take::Take& take, const ingest::FoundTake& found, long long r
         (t.name == take.timer_model().name || !take.knows_timer()))
       return End::Timer;
   double megabytes = 0;
-  for (const media::Frame& frame : *found.frames)
-    for (const media::Exposure& e : frame.exposures)
-      for (const std::filesystem::path& file : {e.raw, e.compressed}) {
-        std::error_code ec;
-        if (!file.empty())
-          if (const auto bytes = std::filesystem::file_size(file, ec); !ec)
-            megabytes += static_cast<double>(bytes) / 1e6;
-      }
+  for (const media::Frame& frame : *found.frames) megabytes += ingest::megabytes_of(frame);
   for (const plan::Card& c : take.kit.cards)
     if (megabytes > 0.9 * c.capacity_gb * 1000) return End::Card;
   return End::Plan;

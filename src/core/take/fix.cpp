@@ -23,6 +23,18 @@ void apply(Take& t, const fix::Release& m) {
   t.release(m.slot);
 }
 
+void apply(Take& t, const fix::StartAt& m) {
+  start_at(t, m.at);
+}
+void apply(Take& t, const fix::AimAt& m) {
+  const sky::Aim aim{m.bearing_deg, m.tilt_deg, t.light.move.from.roll_deg};
+  t.light.move = {aim, aim, t.light.move.eased};
+}
+void apply(Take& t, const fix::SetSubject& m) {
+  t.subject = m.words;
+  if (m.interval_s > 0) t.wish(plan::Slot::Interval, m.interval_s);
+}
+
 void apply(Take& t, const fix::RunEndless&) {
   t.endless = true;
 }
@@ -120,10 +132,18 @@ void apply(Take& t, const fix::Learn& m) {
       });
       break;
     case What::Writing:
-      each(t.kit.bodies, [&](plan::Body& b) { b.writing_s = m.value, b.writing_takes = m.takes; });
+      each(t.kit.bodies, [&](plan::Body& b) {
+        b.writing_s = m.value, b.writing_takes = m.takes;
+        std::erase(b.guessed, "writing_s");
+      });
       break;
     case What::CardRate:
       each(t.kit.cards, [&](plan::Card& c) { c.write_mb_s = m.value, c.by_takes = m.takes; });
+      break;
+    case What::CountsGap:
+      if (t.kit.timers.empty()) t.kit.timers = plan::timers_of(t.kit);
+      each(t.kit.timers,
+           [&](plan::Timer& x) { x.counts = m.value > 0 ? plan::Counts::Gap : plan::Counts::Interval; });
       break;
     case What::Turning:
       t.light.turning_s = m.value;

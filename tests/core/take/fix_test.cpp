@@ -17,6 +17,9 @@ std::vector<Fix> one_of_each() {
   list.emplace_back(fix::Release{Slot::Gap});
   list.emplace_back(fix::RunEndless{});
   list.emplace_back(fix::UseTimer{"Field radio"});
+  list.emplace_back(fix::StartAt{parse_wall_time("2026-10-09 18:05", "Europe/London"), "Europe/London"});
+  list.emplace_back(fix::AimAt{211, 14});
+  list.emplace_back(fix::SetSubject{"slow clouds", 7});
   list.emplace_back(fix::LetCameraExpose{});
   list.emplace_back(fix::TurnEvery{7});
   list.emplace_back(fix::AllowIso{3200});

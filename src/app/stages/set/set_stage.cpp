@@ -11,6 +11,7 @@
 #include "advice/plan_advice.h"
 #include "app/stages/set/checklist_pane.h"
 #include "app/stages/set/practice_pane.h"
+#include "app/stages/set/try_pane.h"
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
@@ -118,8 +119,11 @@ SetStage::SetStage(Session& session, QWidget* parent) : Stage(session, parent) {
   tabs->add(say_q("The program"), program, pages);
   tabs->add(say_q("Practise it"), new PracticePane(session, pages), pages);
   tabs->add(say_q("Checklist"), new ChecklistPane(session, pages), pages);
+  try_ = new TryPane(session, pages);
+  tabs->add(say_q("Try ten frames"), try_, pages);
   rows->addWidget(tabs);
   rows->addWidget(pages, 1);
+  connect(try_, &TryPane::changed, this, &Stage::findings_changed);
   connect(timer_, &SlotField::committed, this, [this](const QString& name) {
     session_.document.edit([&](take::Take& t) {
       for (const plan::Timer& model : plan::timers_of(t.kit))
@@ -179,7 +183,11 @@ void SetStage::refresh() {
 Findings SetStage::findings() const {
   advice::Known known;
   known.exposure = session_.document.exposure();
-  return advice::findings_on(advice::Stage::Set, session_.document.take(), known);
+  Findings list = advice::findings_on(advice::Stage::Set, session_.document.take(), known);
+  // What the test frames say stands first while they are looked at.
+  if (const auto& tried = try_->tried(); tried && try_->isVisible())
+    list.insert(list.begin(), tried->findings.begin(), tried->findings.end());
+  return list;
 }
 
 QString SetStage::foot() const {

@@ -22,6 +22,8 @@ class ProgramCard : public QWidget {
   Session& session_;
 };
 
+class TryPane;
+
 class SetStage : public Stage {
   Q_OBJECT
  public:
@@ -38,6 +40,7 @@ class SetStage : public Stage {
   Sentence* sentence_;
   SlotField *timer_, *counts_, *start_by_, *delay_, *ends_;
   ShotBar* shot_;
+  TryPane* try_;
 };
 
 }  // namespace askcount::app
