@@ -12,7 +12,7 @@
 #include "base/units.h"
 #include "filing.h"
 #include "forecast/forecast.h"
-#include "forecast/kit_from.h"
+#include "forecast/lasts.h"
 #include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "plan/close_up.h"
@@ -237,46 +237,12 @@ void check_conflicts(const take::Take& take) {
     throw bad_input(plan::conflict_words(solution.conflicts.front(), take.wishes));
 }
 
-/// The frames that the first of all limits leaves: the field time, batteries, cards, the timer's count. Where
-/// no interval is said, one at which they fill the field time.
-void last_as_long_as_it_can(take::Take& take) {
-  const auto field = take.solution()[plan::Slot::Field];
-  take::Take one = take;  // budgets ask for a whole take
-  one.release(plan::Slot::Field);
-  if (!one.solution()[plan::Slot::Interval]) one.wish(plan::Slot::Interval, 1);
-  one.wish(plan::Slot::Frames, 100);
-  const auto most = [&one] {
-    double shots = 1e6;
-    for (const plan::Budget& b : forecast::budgets_of(one, one.sums()))
-      if (b.name == "battery" || b.name == "power bank" || b.name == "card" || b.name == "timer")
-        shots = std::min(shots, b.shots);
-    return std::max(1.0, shots);
-  };
-  double shots = most();
-  if (field && !take.solution()[plan::Slot::Interval]) {
-    // By what is counted; then the batteries' hours may end it sooner.
-    const Seconds interval = std::max(1.0, std::ceil(*field / shots));
-    one.wish(plan::Slot::Interval, interval);
-    shots = most();
-    take.wishes.push_back({plan::Slot::Interval, interval, true});
-  }
-  const double interval = one.sums().interval_s;
-  if (field) shots = std::min(shots, std::floor(*field / interval) + 1);
-  take.release(plan::Slot::Field);
-  take.wishes.push_back(
-      {plan::Slot::Frames, std::max(1.0, shots - static_cast<double>(2 * take.spare)), true});
-}
-
 /// How long the film is at the usual rates.
 void say_lengths(const take::Take& take, Answer& answer) {
   const auto frames = static_cast<double>(take.sums().frames);
   answer.json["film_s_at"] = Json::object();
-  std::vector<std::string> words;
-  for (const int fps : {24, 25, 30}) {
-    answer.json["film_s_at"][std::to_string(fps)] = rounded(frames / fps, 3);
-    words.push_back(fmt::format("{} at {} fps", format_length(frames / fps, 1), fps));
-  }
-  answer.words += fmt::format("The film: {}.\n", fmt::join(words, ", "));
+  for (const int fps : {24, 25, 30}) answer.json["film_s_at"][std::to_string(fps)] = rounded(frames / fps, 3);
+  answer.words += forecast::lengths_words(take) + "\n";
 }
 
 Answer count(const CountOptions& asked) {
@@ -301,7 +267,7 @@ Answer count(const CountOptions& asked) {
       take.wishes.push_back(  // a whole second: what any timer can be told
           {plan::Slot::Interval, plan::middle_of(known.front()), false});
   }
-  if (lasts) last_as_long_as_it_can(take);
+  if (lasts) take = forecast::as_long_as_it_lasts(std::move(take));
   check_conflicts(take);
   Answer answer = answer_of(take, asked.plan.kit);
   if (lasts) say_lengths(take, answer);
@@ -348,40 +314,7 @@ Answer set_verb(const SetAsked& asked) {
   return answer;
 }
 
-/// A kit from photographs: the one that was given, or a usual one, with what they tell.
-Answer kit_told(const std::string& file, const std::vector<std::string>& from) {
-  plan::Kit known = plan::example_kit();
-  known.lenses.clear();
-  known.cards.clear();
-  known.batteries.clear();
-  if (!file.empty()) known = plan::load_kit(file);
-  const forecast::ToldByPhotographs told = forecast::kit_from({from.begin(), from.end()}, known);
-  Json json = plan::to_json(told.kit);
-  if (file.empty())
-    std::erase_if(json["bodies"].get_ref<Json::array_t&>(),
-                  [&](const Json& b) { return b["name"] == plan::example_kit().bodies.front().name; });
-  json["told"] = told.told;
-  json["taken_until_said"] = told.taken;
-  return {json, json.dump(2) + "\n"};
-}
-
 }  // namespace
-
-void add_kit(Command& app, Chosen& chosen) {
-  const Verb verb = add_verb(app, chosen, "kit", "Print a kit to start from, or check one");
-  const auto file = std::make_shared<std::string>();
-  const auto from = std::make_shared<std::vector<std::string>>();
-  verb.add_option("file", *file, "A kit to check (JSON)");
-  verb.add_option("--from", *from,
-                  "Photographs or folders of them: body, lenses, file sizes and numbers as they tell");
-  verb.callback([&chosen, file, from] {
-    chosen.run = [file, from] {
-      if (!from->empty()) return kit_told(*file, *from);
-      const Json json = plan::to_json(file->empty() ? plan::demo_kit() : plan::load_kit(*file));
-      return Answer{json, json.dump(2) + "\n"};
-    };
-  });
-}
 
 void add_count(Command& app, Chosen& chosen) {
   const Verb verb =

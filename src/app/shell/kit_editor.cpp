@@ -4,9 +4,11 @@
 #include <nlohmann/json.hpp>
 
 #include <algorithm>
+#include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLineEdit>
+#include <QMimeData>
 #include <QRegularExpression>
 #include <QVBoxLayout>
 
@@ -45,6 +47,8 @@ constexpr const char* kLabels[] = {to_say("sensor width"),
                                    to_say("write"),
                                    to_say("writing"),
                                    to_say("card slots"),
+                                   to_say("press each"),
+                                   to_say("intervals"),
                                    to_say("lowest iso"),
                                    to_say("highest iso"),
                                    to_say("shortest shutter"),
@@ -107,6 +111,11 @@ QString label_of(QString key) {
 QString value_words(const Json& value) {
   if (value.is_string()) return to_q(value.get<std::string>());
   if (value.is_boolean()) return value.get<bool>() ? say_q("yes") : say_q("no");
+  if (value.is_array()) {
+    QStringList words;
+    for (const Json& one : value) words << value_words(one);
+    return words.join("; ");
+  }
   return QString::number(value.get<double>(), 'g', 7).replace('.', to_q(language().point));
 }
 
@@ -117,6 +126,12 @@ Json typed(const QString& text, const Json& before) {
     const bool yes = meant(text, "yes");
     if (!yes && !meant(text, "no")) throw bad_input(say("Write yes or no."));
     return yes;
+  }
+  if (before.is_array()) {
+    Json list = Json::array();
+    for (const QString& one : text.split(QRegularExpression("[;\\s]+"), Qt::SkipEmptyParts))
+      list.push_back(parse_number(one.toStdString(), -1e12, 1e12, say("this")));
+    return list;
   }
   return parse_number(text.toStdString(), -1e12, 1e12, say("this"));
 }
@@ -132,6 +147,9 @@ KitEditor::KitEditor(Session& session, QWidget* parent) : QDialog(parent), sessi
   down->addWidget(make_heading(
       say_q("What you bring. The first of each list is in use; batteries, cards and filters all come along."),
       this));
+  ask_ = new KitAsk(session, this);
+  down->addWidget(ask_);
+  setAcceptDrops(true);
   auto* across = new QHBoxLayout;
   lists_ = new QListWidget(this);
   lists_->setObjectName("kit lists");
@@ -244,6 +262,7 @@ void KitEditor::add_field(const QString& key, const Json& value, const std::vect
             // What is typed is no longer by the person's takes.
             if (path.front() != "name" && at->contains("by_takes")) (*at)["by_takes"] = 0;
             if (path.front() == "writing_s") (*at)["writing_takes"] = 0;
+            if (at->contains("guessed")) std::erase((*at)["guessed"].get_ref<Json::array_t&>(), path.front());
             for (const std::string& step : path) at = &(*at)[step];
             *at = typed(text, value);
           });
@@ -263,6 +282,7 @@ void KitEditor::show_entry() {
   if (at < 0 || at >= static_cast<int>(list.size())) return;
   int row = 0;
   for (const auto& [key, value] : list[static_cast<size_t>(at)].items()) {
+    if (key == "guessed") continue;  // it is asked for, not edited
     if (value.is_object())
       for (const auto& [inner, v] : value.items()) add_field(to_q(inner), v, {key, inner}, row++);
     else
@@ -312,10 +332,24 @@ void KitEditor::import_file() {
   try {
     const plan::Kit next = plan::load_kit(file.toStdString());
     session_.document.edit([&](take::Take& t) { t.kit = next; });
-    say("Imported. Ctrl+Z undoes it.", false);
+    tell(say_q("Imported. Ctrl+Z undoes it."), false);
   } catch (const Error& e) {
     tell(QString::fromUtf8(e.what()), true);
   }
+}
+
+void KitEditor::dragEnterEvent(QDragEnterEvent* event) {
+  const QList<QUrl> urls = event->mimeData()->urls();
+  if (!urls.isEmpty() && urls.front().isLocalFile()) event->acceptProposedAction();
+}
+
+void KitEditor::dropEvent(QDropEvent* event) {
+  std::vector<std::filesystem::path> photographs;
+  for (const QUrl& url : event->mimeData()->urls())
+    if (url.isLocalFile()) photographs.emplace_back(url.toLocalFile().toStdString());
+  if (photographs.empty()) return;
+  event->acceptProposedAction();
+  ask_->read(photographs);
 }
 
 void KitEditor::export_file() {

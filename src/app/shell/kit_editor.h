@@ -9,6 +9,7 @@
 #include <QScrollArea>
 
 #include "app/session/session.h"
+#include "app/shell/kit_ask.h"
 
 namespace askcount::app {
 
@@ -18,6 +19,10 @@ class KitEditor : public QDialog {
   Q_OBJECT
  public:
   KitEditor(Session& session, QWidget* parent);
+
+ protected:
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
 
  private:
   void refresh();
@@ -33,6 +38,7 @@ class KitEditor : public QDialog {
   void add_field(const QString& key, const Json& value, const std::vector<std::string>& path, int row);
 
   Session& session_;
+  KitAsk* ask_;
   QListWidget *lists_, *entries_;
   QScrollArea* scroll_;
   QLabel* said_;

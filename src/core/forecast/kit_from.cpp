@@ -13,6 +13,7 @@
 #include "base/median.h"
 #include "base/units.h"
 #include "ingest/inventory.h"
+#include "ingest/pace.h"
 
 namespace askcount::forecast {
 namespace {
@@ -45,16 +46,14 @@ std::optional<double> sensor_of(const media::ShotInfo& info) {
   return diagonal * shape / std::sqrt(1 + shape * shape);
 }
 
-double megabytes(const std::filesystem::path& file) {
-  std::error_code ec;
-  const auto bytes = std::filesystem::file_size(file, ec);
-  return ec ? 0 : static_cast<double>(bytes) / 1e6;
-}
-
 std::optional<double> middle_size(const Exposures& list, std::filesystem::path media::Exposure::*kind) {
   std::vector<double> sizes;
   for (const media::Exposure* e : list)
-    if (const double mb = (e->*kind).empty() ? 0 : megabytes(e->*kind); mb > 0) sizes.push_back(mb);
+    if (!(e->*kind).empty()) {
+      media::Exposure one;
+      one.*kind = e->*kind;
+      if (const double mb = ingest::megabytes_of(one); mb > 0) sizes.push_back(mb);
+    }
   return sizes.empty() ? std::nullopt : std::optional(median(sizes));
 }
 
@@ -63,6 +62,8 @@ class Telling {
   Telling(const Exposures& list, const plan::Kit& known) : list_(list) {
     out_.kit = known;
     plan::Body body = known.bodies.front();
+    body.guessed = {"writing_s",         "buffer_mb",       "write_mb_s", "power_w",
+                    "longest_shutter_s", "sensor_width_mm", "card_slots", "highest_iso"};
     for (const plan::Body& b : known.bodies)
       if (b.name == list.front()->info.body) body = b;
     body.name = list.front()->info.body;
@@ -98,6 +99,7 @@ class Telling {
       body.sensor_height_mm =
           std::round(*width * body.pixels_down / std::max(1, body.pixels_across) * 10) / 10;
       out_.told.push_back(say("a sensor {} mm wide", format_number(body.sensor_width_mm, 1)));
+      std::erase(body.guessed, "sensor_width_mm");
       return;
     }
     out_.taken.push_back(say("a sensor {} mm wide", format_number(body.sensor_width_mm, 1)));
@@ -125,8 +127,10 @@ class Telling {
     }
     if (!shortest) return;
     body.shortest_shutter_s = std::min(body.shortest_shutter_s, *shortest);
-    out_.told.push_back(say("shutters from {} to {} seen", dial_shutter_words(exact_shutter(*shortest)),
-                            dial_shutter_words(exact_shutter(*longest))));
+    const std::string from = dial_shutter_words(exact_shutter(*shortest)),
+                      to = dial_shutter_words(exact_shutter(*longest));
+    out_.told.push_back(from == to ? say("a shutter of {} seen", from)
+                                   : say("shutters from {} to {} seen", from, to));
   }
   void lenses() {
     std::map<std::string, plan::Lens> seen;
@@ -142,7 +146,9 @@ class Telling {
         lens.smallest_f = std::max(lens.smallest_f, *i.f_number);
       }
     }
-    for (auto& [name, lens] : seen) {
+    for (auto& one : seen) {
+      const std::string& name = one.first;
+      plan::Lens& lens = one.second;
       const plan::Lens usual;
       if (lens.smallest_f <= 0)
         lens.widest_f = usual.widest_f, lens.smallest_f = usual.smallest_f;

@@ -22,7 +22,9 @@
 #include "base/language.h"
 #include "base/units.h"
 #include "book/kit.h"
+#include "forecast/lasts.h"
 #include "plan/nudge.h"
+#include "plan/said_dials.h"
 #include "plan/why.h"
 
 namespace askcount::app {
@@ -164,7 +166,19 @@ void AskStage::add_meter() {
   dials_ = sentence_->add_slot(say_q("aperture and ISO to set"));
   sentence_->add(".");
   filters_->setEnabled(false);
-  dials_->setEnabled(false);
+  connect(dials_, &SlotField::committed, this, [this](const QString& text) {
+    try {
+      const plan::SaidDials said = text.isEmpty() ? plan::SaidDials{} : plan::parse_dials(text.toStdString());
+      session_.document.edit([&said](take::Take& t) {
+        t.light.f_number = said.f_number;
+        t.light.iso = said.iso;
+        t.light.clicks.clear();
+      });
+      sentence_->complain({});
+    } catch (const Error& e) {
+      sentence_->complain(QString::fromUtf8(e.what()));
+    }
+  });
   connect(meter_, &SlotField::committed, this, [this](const QString& text) {
     try {
       std::optional<plan::Metered> metered;
@@ -203,8 +217,13 @@ void AskStage::show_exposure() {
   }
   const QString stack = QString::fromStdString(forecast::filters_words(*exposure));
   filters_->set(stack.isEmpty() ? say_q("no filter") : stack, Kind::Answer);
+  const bool said = t.light.f_number || t.light.iso;
   dials_->set(QString::fromStdString(forecast::dials_words(*exposure)),
-              exposure->match.missing_stops == 0 ? Kind::Answer : Kind::Open);
+              exposure->match.missing_stops != 0 ? Kind::Open
+              : said                             ? Kind::Field
+                                                 : Kind::Answer,
+              to_q(ramp::dial_words(ramp::Dial::Aperture, exposure->first) + ", " +
+                   ramp::dial_words(ramp::Dial::Iso, exposure->first)));
   dials_->set_why(exposure->estimated ? say_q("Estimated from the light at that place and time, which may be "
                                               "off by two stops: meter first.")
                                       : say_q("From your meter reading."));
@@ -274,8 +293,13 @@ void AskStage::add_slot(Slot slot) {
   slots_[slot] = field;
   connect(field, &SlotField::committed, this, [this, slot](const QString& text) {
     try {
+      const bool lasts = slot == Slot::Frames && (meant(text, "as long as it lasts") || meant(text, "max"));
       if (text.isEmpty()) {
         session_.document.edit([&](take::Take& t) { t.release(slot); });
+      } else if (lasts) {
+        const take::Take whole = forecast::as_long_as_it_lasts(session_.document.take());
+        session_.document.edit([&](take::Take& t) { t = whole; });
+        emit session_.told(to_q(forecast::lengths_words(whole)));
       } else {
         const double value = plan::parse_slot(slot, text.toStdString());
         session_.document.edit([&](take::Take& t) { t.wish(slot, value); });
