@@ -61,7 +61,7 @@ Json nights_json(const std::vector<sky::Night>& nights, const std::string& zone)
 
 std::string day_told(const DaySky& found, const sky::Place& place) {
   const sky::DayEvents& events = found.events;
-  std::string told;
+  std::string told = day_words(events.day) + "\n";
   for (const std::string& key : sky::event_keys()) {
     const auto moment = events[key];
     std::string name = key;
@@ -71,8 +71,8 @@ std::string day_told(const DaySky& found, const sky::Place& place) {
                     moment ? format_clock(*moment, place.zone, true) : "-       " + events.reasons.at(key));
   }
   for (const sky::Window& w : found.windows)
-    told += fmt::format("window               {}, start {}: {}\n", w.kind, format_clock(w.start, place.zone),
-                        w.reason);
+    told += fmt::format("window               {}, {}, start {}: {}\n", w.kind,
+                        day_words(day_of(w.start, place.zone)), format_clock(w.start, place.zone), w.reason);
   for (const std::string& why : found.missing) told += fmt::format("no window            {}\n", why);
   for (const sky::Night& n : found.nights)
     told += fmt::format("night                {}: {} dark with the core up, from {}, moon {} % lit\n",

@@ -5,8 +5,10 @@
 
 #include "advice/film_advice.h"
 #include "advice/gather_advice.h"
+#include "advice/in_the_film.h"
 #include "advice/light_advice.h"
 #include "advice/plan_advice.h"
+#include "base/error.h"
 #include "base/language.h"
 #include "forecast/ended_early.h"
 #include "forecast/light.h"
@@ -21,12 +23,26 @@ void add(Findings& list, Findings more) {
   list.insert(list.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
 }
 
+/// The take's ramp where it is known or can be worked out.
+std::optional<ramp::Ramp> ramp_of(const take::Take& take, const Known& known) {
+  if (known.ramp) return *known.ramp;
+  if (!take.solution().complete() || !forecast::knows_light(take)) return {};
+  try {
+    return forecast::ramp_of(take);
+  } catch (const Error&) {
+    return {};
+  }
+}
+
 Findings on_ask(const take::Take& take, const Known& known) {
   Findings list = plan_advice(take, known.exposure, known.forecast);
-  // What stops it for its weather stops it here too.
+  // What will be in the film, and what stops it for its weather, is known here too.
+  if (const auto ramp = ramp_of(take, known)) add(list, in_the_film(take, *ramp));
   if (take.solution().complete())
     for (Finding& f : weather_words(take))
-      if (f.severity == Severity::Stop) list.push_back(std::move(f));
+      if (f.severity == Severity::Stop &&
+          std::none_of(list.begin(), list.end(), [&f](const Finding& said) { return said.code == f.code; }))
+        list.push_back(std::move(f));
   for (const Finding& f : known.kit)
     if (f.fix) list.push_back(f);  // what the person's own takes say otherwise: one press brings it in
   return list;
@@ -52,6 +68,10 @@ Findings on_set(const take::Take& take, const Known& known) {
   if (!take.solution().complete()) return {};
   Findings list = timer::judge(
       known.exposure ? forecast::program_of(take, *known.exposure) : forecast::program_of(take), take.sums());
+  // An interval that only follows is no mistake of the person's.
+  if (!take.wished(plan::Slot::Interval))
+    for (Finding& f : list)
+      if (f.code == "interval_not_settable") f.severity = Severity::Ok;
   add(list, judge_timer_name(take));
   add(list, cautions(take));
   return list;

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "advice/in_the_film.h"
 #include "advice/wake.h"
 #include "base/error.h"
 #include "base/language.h"
@@ -15,7 +16,6 @@
 #include "forecast/place_picture.h"
 #include "plan/flash.h"
 #include "sky/ambient.h"
-#include "sky/events.h"
 
 namespace askcount::advice {
 
@@ -28,33 +28,6 @@ std::string clock_of(const Take& take, const plan::Schedule& schedule, long long
   const std::string clock = format_clock(at, take.place.zone);
   const Day day = day_of(at, take.place.zone);
   return day == day_of(schedule.at(0), take.place.zone) ? clock : day_words(day) + ", " + clock;
-}
-
-Finding in_frame(const Take& take, const plan::Sums& sums) {
-  const Instant end = later(take.start, sums.field_s);
-  const auto ephemeris = sky::ephemeris_for(take.start, end);
-  const sky::Ephemeris& sky = *ephemeris;
-  const sky::Body body = forecast::body_to_keep(take);
-  const auto passages =
-      sky::passages_of(sky, body, take.place,
-                       {take.light.move, forecast::optics_of(take), take.light.horizon}, {take.start, end});
-  static constexpr const char* names[] = {to_say("The sun"), to_say("The moon"), to_say("The galaxy's core")};
-  const std::string name = say(names[static_cast<int>(body)]);
-  const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
-  if (passages.empty())
-    return {"subject_not_in_frame", Severity::Warning, name + say(" is never in the frame"),
-            say("Drag the frame to where it passes, or choose another time.")};
-  const sky::Passage &first = passages.front(), &last = passages.back();
-  if (passages.size() == 1 && first.at_start && last.at_end)
-    return {"subject_stays", Severity::Ok, name + say(" stays in the frame"),
-            say("From the first shot to the last.")};
-  std::string text = first.at_start ? say("In the frame until {}", clock(first.to))
-                                    : say("It enters at {}", clock(first.from));
-  if (!first.at_start) text += first.at_end ? say(" and stays") : say(" and leaves at {}", clock(first.to));
-  if (passages.size() > 1)
-    text += last.at_end ? say(", comes back at {}", clock(last.from))
-                        : say(", and again from {} to {}", clock(last.from), clock(last.to));
-  return {"subject_passes", Severity::Ok, name + say(" passes the frame"), text + "."};
 }
 
 /// When what is to stay in the frame goes behind the person's skyline.
@@ -72,20 +45,6 @@ Findings behind_words(const Take& take) {
     break;
   }
   return list;
-}
-
-/// When the town's lamps come on or go out during the take.
-Findings lamps_words(const Take& take, const plan::Sums& sums) {
-  if (take.light.source.town_lux <= 0 || !take.knows_sky() || sums.field_s > 86400.0) return {};
-  const Instant end = later(take.start, sums.field_s);
-  const auto sky = sky::ephemeris_for(take.start, end);
-  const auto change = sky::lamps_change(*sky, take.place, take.light.source.cover, take.start, end);
-  if (!change) return {};
-  const auto clock = [&](Instant t) { return format_clock(t, take.place.zone); };
-  return {{"town_lamps", Severity::Ok,
-           change->on ? say("The town's lamps come on") : say("The town's lamps go out"),
-           say("One after the other from {} to {}: the ramp counts them in, up to {} lux.",
-               clock(change->from), clock(change->to), format_number(take.light.source.town_lux, 1))}};
 }
 
 /// What a flash leaves to be said: its strength, its shutter, and the day beside it.
@@ -255,10 +214,8 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
              "sky. "
              "Meter at the place before the first shot, and say it: here, on Ask, or beside the tripod "
              "(M).")});
-  if (take.knows_sky() && take.light.knows_aim() && sums.field_s < 366 * 86400.0)
-    list.push_back(in_frame(take, sums));
+  add(in_the_film(take, ramp));
   add(behind_words(take));
-  add(lamps_words(take, sums));
   add(flash_words(take, ramp));
   if (!forecast::follows(take, ramp.ev) && take.light.method != ramp::Method::Fixed) {
     list.push_back(
@@ -296,7 +253,10 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                "and weather, or bring a lens heater anyway.")});
   }
   add(judge_wakes(take, ramp));
-  add(weather_words(take));
+  // What of it the film shows is said above.
+  for (const Finding& f : weather_words(take))
+    if (std::none_of(list.begin(), list.end(), [&f](const Finding& said) { return said.code == f.code; }))
+      list.push_back(f);
   sort_by_severity(list);
   return list;
 }

@@ -4,12 +4,14 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cctype>
 #include <cmath>
 
 #include "base/dials.h"
 #include "base/language.h"
 #include "base/units.h"
 #include "forecast/forecast.h"
+#include "forecast/kit_questions.h"
 #include "forecast/light.h"
 #include "forecast/shoot.h"
 #include "plan/close_up.h"
@@ -256,6 +258,26 @@ Findings judge_hours(const Take& take, const plan::Sums& sums, const plan::Solut
 
 }  // namespace
 
+Findings which_speed(const Take& take) {
+  const auto habits = plan::habits_for(take.subject, {0, take.body().writing_s});
+  if (habits.size() < 2 || !take.measures.empty() || take.wished(plan::Slot::FieldCrossing)) return {};
+  // An interval that is just the first's middle is what Ask Count took itself.
+  const plan::Wish* said = take.wished(plan::Slot::Interval);
+  if (said && (said->pinned || said->value != plan::middle_of(habits.front()))) return {};
+  std::string names;
+  for (const plan::Habit& h : habits) names += (names.empty() ? "" : say(" or ")) + h.subject;
+  names[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(names[0])));
+  Findings list;
+  for (const plan::Habit& h : habits) {
+    const bool first = list.empty();
+    std::string text = say("Usual for {} is every {} ({}).", h.subject, range_words(h), h.reason);
+    if (first) text += say(" That is taken until you say.");
+    list.push_back({"which_speed", Severity::Warning, first ? names + "?" : say("Or {}", h.subject), text,
+                    fix::SetSubject{h.subject, plan::middle_of(h)}});
+  }
+  return list;
+}
+
 Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePlan>& known,
                      const forecast::Forecast* foreseen) {
   const plan::Solution solution = take.solution();
@@ -276,6 +298,7 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   if (!solution.complete()) {
     list.push_back({"too_few", Severity::Warning, say("The sentence says too little"),
                     plan::missing_words(solution, plan::Naming::Words)});
+    for (Finding& f : which_speed(take)) list.push_back(std::move(f));
     return list;
   }
   const plan::Sums sums = take.sums();
@@ -307,10 +330,19 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
                     take.slider));
   const std::vector<plan::Budget> budgets = forecast::budgets_of(take, sums);
   if (const auto days = forecast::days_of(take, sums)) add(plan::judge(*days, take.work));
-  add(plan::judge(budgets, sums, take.shot, take.kit_in_use(), forecast::outing_of(take)));
+  add(plan::judge(budgets, sums, take.kept(), take.kit_in_use(), forecast::outing_of(take)));
+  const auto questions = forecast::kit_questions(take);
+  if (!questions.empty()) {  // one thing at a time
+    const forecast::KitQuestion& q = questions.front();
+    list.push_back({"kit_question", Severity::Ok, q.ask,
+                    fmt::format("{} {} {}", q.where, q.taken, q.matters) + say(" Say it in the kit.")});
+  }
   add(judge_hours(take, sums, solution));
   // Who has measured the motion needs no habit.
-  if (take.measures.empty()) add(judge_habit(sums, take.subject, take.body().writing_s));
+  if (const Findings which = which_speed(take); !which.empty())
+    add(which);
+  else if (take.measures.empty())
+    add(judge_habit(sums, take.subject, take.body().writing_s));
   add(judge_focus(sums, take, exposure));
   if (take.spare > 0)
     list.push_back({"spare", Severity::Ok, say("Spare frames"),

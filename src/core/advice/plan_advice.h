@@ -26,6 +26,11 @@ Findings judge_timer_name(const take::Take& take);
 /// habit.
 Findings judge_habit(const plan::Sums& sums, const std::string& subject, Seconds shortest_gap_s);
 
+/// Which of several speeds a kind of subject has here ("clouds" are fast or slow): a question each, with the
+/// press that answers it. Empty where there is one speed only, or something says which: a measured or wished
+/// crossing, or an interval of the person's own.
+Findings which_speed(const take::Take& take);
+
 /// How long the trail is, by what looks natural for the kind of subject.
 Findings judge_trail(const plan::Sums& sums, const std::string& subject,
                      const forecast::ExposurePlan& exposure);

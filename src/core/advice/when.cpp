@@ -27,7 +27,7 @@ Suggestion of_window(const sky::Window& w, const sky::Place& place, Seconds fiel
   const Instant end = later(w.start, field_s);
   const auto ephemeris = sky::ephemeris_for(w.start, end);
   Suggestion s{
-      w.kind,
+      w.kind + ", " + day_words(day_of(w.start, place.zone)),
       say("{} First frame: {}; last, at {}: {}.", w.reason, sky::look_words(*ephemeris, w.start, place),
           format_clock(end, place.zone), sky::look_words(*ephemeris, end, place)),
       w.start};

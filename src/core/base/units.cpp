@@ -246,6 +246,7 @@ std::string format_trail(double trail) {
   if (std::abs(trail - 0.5) < 0.005) return say("half a step");
   if (std::abs(trail - 1) < 0.005) return say("a whole step");
   if (std::abs(trail - 0.25) < 0.002) return say("a quarter step");
+  if (trail < 0.005) return say("under 0.01 of a step");
   return say("{} of a step", format_number(trail, trail < 0.1 ? 3 : 2));
 }
 

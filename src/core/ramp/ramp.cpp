@@ -216,7 +216,13 @@ Findings judge(const Ramp& ramp, const JudgedBy& by) {
   const auto& [rule, interval_s, room_s, turning_s, moved, clock] = by;
   Findings list;
   if (ramp.ev.empty()) return list;
-  if (ramp.feasible) {
+  const auto rushed =
+      std::count_if(ramp.steps.begin(), ramp.steps.end(), [](const RampStep& s) { return s.rushed; });
+  if (ramp.feasible && rushed > 0) {
+    list.push_back({"clicks_rushed", Severity::Warning, say("Some clicks come close together"),
+                    say("{} changes, {} of them nearer than {} frames; the meter stays in its band.",
+                        ramp.steps.size(), rushed, rule.frames_apart)});
+  } else if (ramp.feasible) {
     list.push_back({"ramp_follows", Severity::Ok, say("The clicks follow the light"),
                     say("{} changes, never nearer than {}; the meter stays in its band.", ramp.steps.size(),
                         counted(rule.frames_apart, "{} frame", "{} frames"))});
@@ -261,9 +267,7 @@ Findings judge(const Ramp& ramp, const JudgedBy& by) {
                                   "interval, or a band wider than {} stops.",
                                   format_number(rule.high_stops - rule.low_stops, 1))});
   }
-  long long rushed = 0;
-  for (const RampStep& s : ramp.steps) rushed += s.rushed;
-  if (rushed > 0)
+  if (!ramp.feasible && rushed > 0)
     list.push_back(
         {"clicks_rushed", Severity::Warning, say("Some clicks come close together"),
          say("{} of {} are nearer than {} frames.", rushed, ramp.steps.size(), rule.frames_apart)});
