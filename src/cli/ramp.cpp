@@ -45,6 +45,7 @@ take::Take take_of(const RampAsked& asked) {
     // As long as the interval leaves, where nothing says it.
     if (take.solution().complete())
       take.wish(plan::Slot::Shutter, std::max(1e-3, forecast::room_of(take) - take.light.turning_s));
+    take.light.bare = true;  // that is how far the shutter may go, no wish for filters
   }
   take::LightPlan& l = take.light;
   if (asked.cover) l.source.cover = *asked.cover;
@@ -59,15 +60,20 @@ take::Take take_of(const RampAsked& asked) {
   if (asked.apart_late) l.rule.frames_apart_late = *asked.apart_late;
   if (!asked.longest.empty()) {
     take.wish(plan::Slot::Shutter, parse_length(asked.longest, "--longest"));
+    l.bare = l.filters.empty();
     l.rule.longest_shutter_s = 0;
   }
-  if (!asked.filters.empty()) {
+  if (asked.filters == std::vector<std::string>{"none"}) {
+    l.filters.clear();
+    l.bare = true;
+  } else if (!asked.filters.empty()) {
     for (const std::string& name : asked.filters)
       if (std::none_of(take.kit.filters.begin(), take.kit.filters.end(),
                        [&](const plan::Filter& f) { return f.name == name; }))
         throw bad_input(fmt::format("There is no filter \"{}\" in the kit.", name),
                         "askcount kit lists them.");
     l.filters = asked.filters;
+    l.bare = false;
   }
   if (asked.night) l.rule.night_stops = *asked.night;
   if (asked.widest) l.rule.widest_f = *asked.widest;
@@ -102,6 +108,7 @@ Answer ramp_verb(const RampAsked& asked) {
   const auto time = [&](long long n) { return schedule.at(n); };
   Answer answer;
   Json clicks = Json::array();
+  std::optional<Day> day;
   for (const ramp::RampStep& s : ramp.steps) {
     const std::string from = ramp::dial_words(s.click.dial, s.before),
                       to = ramp::dial_words(s.click.dial, s.after),
@@ -113,6 +120,10 @@ Answer ramp_verb(const RampAsked& asked) {
                       {"to", to},
                       {"meter_after", rounded(s.meter_after, 2)},
                       {"late", s.late}});
+    if (const Day now = day_of(time(s.click.frame), take.place.zone); day != now) {
+      answer.words += day_words(now) + "\n";
+      day = now;
+    }
     answer.words += fmt::format("{}  frame {:>5}  {:8} {} to {}  meter {:+.1f}\n",
                                 format_clock(time(s.click.frame), take.place.zone, true), s.click.frame + 1,
                                 ramp::dial_word(s.click.dial), from, to, s.meter_after);
@@ -187,7 +198,7 @@ void add_ramp(Command& app, Chosen& chosen) {
   verb.add_option("--band", asked->band, "Where the meter is kept, in stops: -1,0").split(',', 2);
   verb.add_option("--longest", asked->longest, "Longest shutter");
   verb.add_option("--filter", asked->filters,
-                  "Filter on at the start, taken off when the light calls for it (may be repeated)");
+                  "Filter on at the start, taken off when the light calls for it, or none (may be repeated)");
   verb.add_option("--night", asked->night, "How many stops darker than by day a night may look (2)")
       .between(0.0, 6.0);
   verb.add_option("--turning", asked->turning, "Seconds kept free for the hand at the dials")

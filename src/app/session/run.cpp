@@ -52,6 +52,10 @@ void Run::write_start(bool standin, Instant first, double scale) {
                 {"first_ms", ms_of(first)},
                 {"interval_s", plan_.interval_s},
                 {"count", plan_.count}};
+  if (!plan_.runs.empty()) {
+    start["runs"] = Json::array();
+    for (const journal::ShootState::Run& r : plan_.runs) start["runs"].push_back({r.first, r.from_s});
+  }
   if (plan_.dials) {
     start["shutter_s"] = plan_.dials->shutter_s;
     start["f_number"] = plan_.dials->f_number;

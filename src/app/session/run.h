@@ -21,8 +21,9 @@ struct RunPlan {
   std::filesystem::path journal;  ///< a new one, of the take
   Seconds interval_s = 0;
   long long count = 0;
-  std::map<std::string, Instant> ticks;  ///< of the checklist, told to the journal
-  std::optional<ramp::Exposure> dials;   ///< what they are set to at the start
+  std::vector<journal::ShootState::Run> runs;  ///< of a take by hours of work, otherwise empty
+  std::map<std::string, Instant> ticks;        ///< of the checklist, told to the journal
+  std::optional<ramp::Exposure> dials;         ///< what they are set to at the start
 };
 
 /// Keeps the journal and works the state out from it, so that a program that was killed comes back where it

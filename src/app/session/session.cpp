@@ -208,8 +208,14 @@ void Session::count_on() {
 RunPlan Session::run_plan() const {
   const timer::Program program = document.program();
   const forecast::ExposurePlan& exposure = *document.exposure();
-  return {document.next_journal(), program.interval_s, program.count, document.take().ticks,
-          exposure.dials_known ? std::optional(exposure.first) : std::nullopt};
+  std::vector<journal::ShootState::Run> runs;
+  const plan::Schedule& schedule = document.schedule();
+  if (schedule.pauses())
+    for (const plan::Schedule::Part& day : schedule.parts())
+      runs.push_back({day.first, day.from_s - schedule.parts().front().from_s});
+  return {document.next_journal(), program.interval_s,
+          program.count,           std::move(runs),
+          document.take().ticks,   exposure.dials_known ? std::optional(exposure.first) : std::nullopt};
 }
 
 void Session::shoot(const ShootWish& wish) {

@@ -97,7 +97,9 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
           : "";
   const bool off_first =
       hand.filters_off && (hand.rest.empty() || *hand.filters_off <= hand.rest.front().click.frame);
-  if (!off_first && hand.rest.empty()) {
+  const bool day_first = hand.new_day && (!off_first || *hand.new_day <= *hand.filters_off) &&
+                         (hand.rest.empty() || *hand.new_day <= hand.rest.front().click.frame);
+  if (!off_first && !day_first && hand.rest.empty()) {
     next.what = ramp->steps.empty() && hand.beyond == 0 ? say("Nothing to turn") : say("No changes left");
     next.why = (ramp->steps.empty() ? say("The light stays within the band.")
                                     : say("The rest of the take keeps these dials.")) +
@@ -105,7 +107,11 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
     return next;
   }
   long long due = 0;
-  if (off_first) {
+  if (day_first) {
+    due = *hand.new_day;
+    next.set = hand.morning;
+    next.what = say("The next morning, set {}", exposure_words(hand.morning));
+  } else if (off_first) {
     due = *hand.filters_off;
     next.set = hand.after_filters;
     next.what = say("Take the filter off, and set {}", exposure_words(hand.after_filters));
@@ -114,8 +120,12 @@ NextChange next_change(const take::Take& take, const ramp::Ramp* ramp, const jou
     next.click = hand.rest.front().click;
     next.what = turn_words(hand.rest.front());
   }
-  next.frames_left = due - std::max(0LL, frame);
-  next.in_s = static_cast<double>(next.frames_left) * frame_s;
+  next.filters_off = off_first && !day_first;
+  next.frames_left = std::max(0LL, due - std::max(0LL, frame));
+  // To the frame before it, and by day to that day's first.
+  next.in_s = day_first && state.scale > 0 && state.active
+                  ? std::max(0.0, (state.at_s(due) - state.at_s(std::max(0LL, frame))) / state.scale)
+                  : static_cast<double>(next.frames_left) * frame_s;
   next.why = say("After frame {}", format_count(due));
   if (next.in_s > 0) next.why += say(", in {}", format_length(std::max(1.0, std::round(next.in_s))));
   next.why += "." + beyond;

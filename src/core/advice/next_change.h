@@ -13,12 +13,14 @@ namespace askcount::advice {
 
 /// What to do next, in words for a cold and tired person.
 struct NextChange {
-  std::string what;                   ///< "Shutter one click slower, 2 to 2.5 s"
-  std::string why;                    ///< "After frame 120, in 40 s."
-  std::optional<ramp::Click> click;   ///< nothing where nothing is to be turned
-  std::optional<ramp::Exposure> set;  ///< the filters come off, and the dials are set to this
-  long long frames_left = 0;          ///< until it is due
-  Seconds in_s = 0;                   ///< real seconds until then, while something runs by the clock
+  std::string what;                  ///< "Shutter one click slower, 2 to 2.5 s"
+  std::string why;                   ///< "After frame 120, in 40 s."
+  std::optional<ramp::Click> click;  ///< nothing where nothing is to be turned
+  std::optional<ramp::Exposure>
+      set;                    ///< the dials are set to this at once: a new day, or the filters come off
+  bool filters_off = false;   ///< with that the filters come off
+  long long frames_left = 0;  ///< until it is due
+  Seconds in_s = 0;           ///< real seconds until then, while something runs by the clock
 };
 
 /// `ramp` is the take's for the hour it is really shot at, null where there is none; `frame` the one that is

@@ -43,10 +43,9 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
         [](const ramp::Exposure& a, const ramp::Exposure& b) { return a.shutter_s < b.shutter_s; });
     plan.shortest_s = low->shutter_s;
     plan.longest_s = high->shutter_s;
-    if (const double stops = rule_of(take).filter_stops;
-        stops > 0 && take.light.method == ramp::Method::Hand) {
-      plan.filters = take.light.filters;
-      plan.filter_stops = stops;
+    if (const OnTheLens lens = on_the_lens(take); lens.stops > 0 && take.light.method == ramp::Method::Hand) {
+      plan.filters = lens.filters;
+      plan.filter_stops = lens.stops;
       plan.filters_off = ramp.filters_off;
     }
   } else {
@@ -71,7 +70,8 @@ ExposurePlan exposure_of(const Take& take, const ramp::Ramp& ramp) {
 
 std::string shutter_words(const ExposurePlan& plan) {
   if (!plan.follows) return dial_shutter_words(plan.first.shutter_s);
-  const std::string from = dial_shutter_words(plan.shortest_s), to = dial_shutter_words(plan.longest_s);
+  std::string from = dial_shutter_words(plan.shortest_s);
+  const std::string to = dial_shutter_words(plan.longest_s);
   if (from == to) return from;
   // As the evening goes: from what it begins with.
   return plan.first.shutter_s <= plan.last.shutter_s ? from + say(" to ") + to : to + say(" to ") + from;

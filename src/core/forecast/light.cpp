@@ -62,6 +62,26 @@ std::optional<double> first_iso(const Take& take) {
   return {};
 }
 
+/// The metered light at the dials that were said.
+plan::Metered at_said_dials(const Take& take, plan::Metered metered) {
+  if (!take.light.f_number && !take.light.iso) return metered;
+  const double f = first_f(take).value_or(metered.f_number), i = first_iso(take).value_or(metered.iso);
+  metered.shutter_s *= f * f / (metered.f_number * metered.f_number) * metered.iso / i;
+  metered.f_number = f;
+  metered.iso = i;
+  return metered;
+}
+
+/// The kit that a wished shutter is reached with: where none is set, with as many stops of filters as it
+/// takes.
+plan::Kit kit_for(const Take& take, const plan::Sums& sums, const plan::Metered& metered) {
+  plan::Kit kit = take.kit_in_use();
+  const double less = std::round(std::log2(sums.shutter_s / metered.shutter_s));
+  if (!take.knows_kit() && less >= 1 && !sums.trail_assumed)
+    kit.filters = {{say("{} stops of filters", format_number(less, 0)), less, false}};
+  return kit;
+}
+
 /// Whether somebody has metered by night: that reading says how a night is to look.
 bool metered_by_night(const Take& take) {
   constexpr double kNight_ev = 1;
@@ -101,11 +121,34 @@ ramp::RampRule rule_of(const Take& take) {
     rule.begin = ramp::Exposure{take.metered ? exact_shutter(take.metered->shutter_s) : longest, rule.start_f,
                                 std::clamp(iso.value_or(rule.lowest_iso), rule.lowest_iso, rule.highest_iso)};
   if (metered_by_night(take)) rule.night_stops = 0;
-  rule.filter_stops = 0;
-  for (const plan::Filter& f : take.kit.filters)
-    if (std::count(take.light.filters.begin(), take.light.filters.end(), f.name) > 0)
-      rule.filter_stops += f.stops;
+  const OnTheLens lens = on_the_lens(take);
+  rule.filter_stops = lens.stops;
+  if (lens.begin) {
+    rule.begin = lens.begin;
+    rule.begin->shutter_s = std::min(longest, lens.begin->shutter_s);
+    rule.start_f = std::clamp(lens.begin->f_number, rule.widest_f, smallest_f);
+  }
   return rule;
+}
+
+OnTheLens on_the_lens(const Take& take) {
+  OnTheLens lens;
+  lens.filters = take.light.filters;
+  for (const plan::Filter& f : take.kit.filters)
+    if (std::count(lens.filters.begin(), lens.filters.end(), f.name) > 0) lens.stops += f.stops;
+  const plan::Sums sums = take.sums();
+  if (!lens.filters.empty() || take.light.bare || take.light.method != ramp::Method::Hand || !take.metered ||
+      metered_by_night(take) || sums.trail_assumed || take.lamp)
+    return lens;
+  const plan::Metered metered = at_said_dials(take, *take.metered);
+  const plan::ExposureMatch match =
+      plan::match_exposure(metered, sums.shutter_s, kit_for(take, sums, metered));
+  if (match.filters.empty() || match.missing_stops != 0) return lens;
+  lens.filters = match.filters;
+  lens.stops = match.filter_stops;
+  lens.begin = ramp::Exposure{exact_shutter(sums.shutter_s), exact_f_number(match.setting.f_number),
+                              exact_iso(match.setting.iso)};
+  return lens;
 }
 
 sky::Body body_to_keep(const Take& take) {
@@ -225,17 +268,8 @@ Standing standing_of(const Take& take, const std::vector<double>& ev) {
     s.exposure = {sums.shutter_s, take.lens().widest_f, take.body().lowest_iso};
     return s;
   }
-  if (take.light.f_number || take.light.iso) {  // the same light at the dials that were said
-    const double f = first_f(take).value_or(metered->f_number), i = first_iso(take).value_or(metered->iso);
-    metered->shutter_s *= f * f / (metered->f_number * metered->f_number) * metered->iso / i;
-    metered->f_number = f;
-    metered->iso = i;
-  }
-  plan::Kit kit = take.kit_in_use();
-  const double less = std::round(std::log2(sums.shutter_s / metered->shutter_s));
-  if (!take.knows_kit() && less >= 1 && !sums.trail_assumed)  // none is set: as many stops as it takes
-    kit.filters = {{say("{} stops of filters", format_number(less, 0)), less, false}};
-  s.match = plan::match_exposure(*metered, sums.shutter_s, kit);
+  metered = at_said_dials(take, *metered);
+  s.match = plan::match_exposure(*metered, sums.shutter_s, kit_for(take, sums, *metered));
   s.exposure = {sums.shutter_s, s.match.setting.f_number, s.match.setting.iso};
   s.dials_known = true;
   if (nobody_asked(take)) fall_back(s, take, *metered);

@@ -2,6 +2,8 @@
 // The light of a take: its ramp with the rule that the kit leaves, its lens, earlier exposures as readings.
 #pragma once
 
+#include <optional>
+#include <string>
 #include <vector>
 
 #include "media/frame.h"
@@ -13,6 +15,17 @@ namespace askcount::forecast {
 /// The ramp's rule with what the kit and the interval leave: the longest shutter leaves room for writing and
 /// for turning the dial, apertures and ISO are within lens and body.
 ramp::RampRule rule_of(const take::Take& take);
+
+/// What is in front of the lens at the first shot of a take whose exposure follows the light.
+struct OnTheLens {
+  std::vector<std::string> filters;     ///< strongest first
+  double stops = 0;                     ///< of all of them
+  std::optional<ramp::Exposure> begin;  ///< that the dials then begin with, where the filters are for a wish
+};
+
+/// The filters that were chosen; where none were (and none forbidden) those that a wished trail or shutter
+/// wants of the metered light, for a hand that follows it. Throws BadInput where the wishes are too few.
+OnTheLens on_the_lens(const take::Take& take);
 
 /// When every press of a take comes: at the interval its timer really runs at, within its hours of work.
 /// Throws BadInput where the wishes are too few.

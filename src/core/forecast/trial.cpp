@@ -100,13 +100,17 @@ simulate::TrialPlan trial_of(const Take& take) {
   t.scene = scene_for(take);
   t.size = small_size(take.film.size);
   t.fps = sums.fps;
-  t.interval_s = sums.interval_s;
   t.frames = sums.frames;
   t.camera = take.stand_in.camera;
   t.place = take.place;
   const long long before = sums.extra_shots / 2;  // spare shots are not in the film
-  t.start = later(take.knows_start() ? take.start : simulate::scene_start(t.scene),
-                  static_cast<double>(before) * sums.interval_s);
+  const plan::Schedule schedule = schedule_of(take);
+  t.interval_s = schedule.interval_s();
+  const Instant first = take.knows_start() ? schedule.at(0) : simulate::scene_start(t.scene);
+  t.start = later(first, schedule.at_s(before) - schedule.at_s(0));
+  if (schedule.pauses())
+    for (long long n = 0; n < t.frames; ++n)
+      t.at_s.push_back(schedule.at_s(before + n) - schedule.at_s(before));
   if (take.light.knows_aim()) {
     t.move = take.light.move;
     sky::Optics optics = optics_of(take);

@@ -42,6 +42,20 @@ std::vector<double> light_from(const ShootState& state, const ramp::Ramp& plan, 
   return light;
 }
 
+/// The day that begins next, or has begun and for which the dials were not set yet.
+std::optional<long long> new_day(const ShootState& state, const ramp::Ramp& plan, long long frame) {
+  const auto next = std::upper_bound(plan.days.begin(), plan.days.end(), frame);
+  if (state.active && next != plan.days.begin()) {
+    const long long today = *(next - 1);
+    const bool set = std::any_of(state.turns.begin(), state.turns.end(),
+                                 [today](const ShootState::Turn& t) { return t.set && t.frame >= today; });
+    const bool put_off =
+        std::any_of(state.skipped.begin(), state.skipped.end(), [today](long long n) { return n >= today; });
+    if (!set && !put_off) return today;
+  }
+  return next == plan.days.end() ? std::nullopt : std::optional(*next);
+}
+
 /// Frames since the hand last did something, or put it off.
 long long since_last(const ShootState& state, long long frame) {
   long long last = -1000000;
@@ -76,6 +90,9 @@ Hand hand_at(const ShootState& state, const ramp::Ramp& plan, const ramp::RampRu
   hand.meter = ramp::meter_stops(light.front() - filter_stops, hand.dials);
   const auto [low, high] = ramp::band_at(rule, light.front());
   hand.beyond = *hand.meter > high ? *hand.meter - high : *hand.meter < low ? *hand.meter - low : 0;
+  hand.new_day = new_day(state, plan, frame);
+  if (hand.new_day) hand.morning = plan.chain[static_cast<size_t>(*hand.new_day)];
+  if (hand.new_day && *hand.new_day <= frame) return hand;  // that comes before any click
   const bool by_plan = state.readings.empty() && state.skipped.empty() && alike(hand.dials, plan.chain[at]);
   if (by_plan) {
     for (const ramp::RampStep& s : plan.steps)
@@ -88,12 +105,13 @@ Hand hand_at(const ShootState& state, const ramp::Ramp& plan, const ramp::RampRu
   }
   // Off the plan: from here by the rule.
   size_t until = light.size();
+  if (hand.new_day) until = std::min(until, static_cast<size_t>(*hand.new_day) - at);
   if (hand.filters_on) {
     ramp::RampRule filtered = rule;
     if (const auto off = ramp::filters_off(light, filtered)) {
-      until = static_cast<size_t>(*off);
+      until = std::min(until, static_cast<size_t>(*off));
       hand.filters_off = std::max(frame + 1, static_cast<long long>(at) + *off);
-      hand.after_filters = ramp::start_exposure(light[until], rule);
+      hand.after_filters = ramp::start_exposure(light[static_cast<size_t>(*off)], rule);
     }
   }
   const std::vector<double> here(light.begin(), light.begin() + static_cast<long>(until));

@@ -20,6 +20,9 @@ struct Hand {
   std::vector<ramp::RampStep> rest;  ///< clicks still to come, the frames counted from the take's first
   std::optional<long long> filters_off;  ///< before this frame the filters come off
   ramp::Exposure after_filters;          ///< what the dials are set to then
+  std::optional<long long>
+      new_day;             ///< before this frame another day begins; due where it is no later than now
+  ramp::Exposure morning;  ///< what the dials are set to then
 };
 
 /// As long as the hand kept to the plan and nothing else was metered, the rest of the plan. Otherwise the

@@ -45,14 +45,38 @@ std::optional<ramp::Exposure> dials_in(const Json& e) {
   return good ? std::optional(x) : std::nullopt;
 }
 
+/// The days of a take by hours of work, [frame, seconds] each; none where they are not told or go backwards.
+std::vector<ShootState::Run> runs_in(const Json& entry) {
+  std::vector<ShootState::Run> runs;
+  for (const Json& one : entry.value("runs", Json::array())) {
+    const ShootState::Run run{one.at(0).get<long long>(), one.at(1).get<double>()};
+    const bool on = runs.empty() ? run.first == 0 && run.from_s == 0
+                                 : run.first > runs.back().first && run.from_s > runs.back().from_s;
+    if (!on || run.first > kMostFrames || !(run.from_s < 1e10)) return {};
+    runs.push_back(run);
+  }
+  return runs;
+}
+
 }  // namespace
 
+Seconds ShootState::at_s(long long frame) const {
+  const auto next = std::upper_bound(runs.begin(), runs.end(), frame,
+                                     [](long long n, const Run& r) { return n < r.first; });
+  if (next == runs.begin()) return static_cast<double>(frame) * interval_s;
+  const Run& run = *(next - 1);
+  return run.from_s + static_cast<double>(frame - run.first) * interval_s;
+}
+
 long long ShootState::frame_at(Instant now) const {
-  const double real = real_interval_s();
-  if (real <= 0) return shots - 1;
-  const Instant at = paused ? *paused : now;
-  return std::clamp(static_cast<long long>(std::floor(seconds_between(first, at) / real + 1e-9)), -1LL,
-                    count - 1);
+  if (real_interval_s() <= 0) return shots - 1;
+  const double field_s = seconds_between(first, paused ? *paused : now) * scale;
+  const auto next = std::upper_bound(runs.begin(), runs.end(), field_s + 1e-9 * interval_s,
+                                     [](double s, const Run& r) { return s < r.from_s; });
+  const Run run = next == runs.begin() ? Run{} : *(next - 1);
+  const long long last = next == runs.end() ? count - 1 : next->first - 1;  // of that day
+  const auto into = static_cast<long long>(std::floor((field_s - run.from_s) / interval_s + 1e-9));
+  return std::clamp(run.first + into, -1LL, std::min(last, count - 1));
 }
 
 std::optional<Seconds> ShootState::next_shot_in(Instant now) const {
@@ -60,8 +84,7 @@ std::optional<Seconds> ShootState::next_shot_in(Instant now) const {
   if (real <= 0 || !active) return {};
   const long long frame = frame_at(now);
   if (frame >= count - 1) return {};
-  return std::max(
-      0.0, seconds_between(paused ? *paused : now, later(first, static_cast<double>(frame + 1) * real)));
+  return std::max(0.0, seconds_between(paused ? *paused : now, later(first, at_s(frame + 1) / scale)));
 }
 
 ShootState state_of(const std::vector<Json>& journal) {
@@ -77,6 +100,7 @@ ShootState state_of(const std::vector<Json>& journal) {
         s.scale = number(e, "scale", 1, 1e6);
         s.first = moment(e, "first_ms");
         s.interval_s = number(e, "interval_s", 0, 1e7);
+        s.runs = runs_in(e);
         s.first_dials = dials_in(e);
         s.count = std::clamp(e.value("count", 0LL), 0LL, kMostFrames);
       } else if (what == "shot") {
@@ -113,7 +137,8 @@ ShootState state_of(const std::vector<Json>& journal) {
         s.last_event = std::max(s.last_event, e.value("number", 0LL));
         s.notes.push_back({frame_in(e, 0), e.value("words", ""), e.value("fault", "")});
       } else if (what == "put") {  // "I am at frame N": that frame is now
-        s.first = later(moment(e, "at"), -number(e, "frame", 0, 1e6) * s.real_interval_s());
+        const auto frame = static_cast<long long>(number(e, "frame", 0, 1e6));
+        s.first = later(moment(e, "at"), s.scale > 0 ? -s.at_s(frame) / s.scale : 0);
       } else if (what == "pause" && !s.paused) {
         s.paused = moment(e, "at");
       } else if (what == "resume" && s.paused) {

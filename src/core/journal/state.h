@@ -21,6 +21,12 @@ struct ShootState {
   double scale = 1;        ///< field seconds a real second; 0 as fast as it can
   Instant first;           ///< real moment of frame 0 (moved by pauses and by being put right)
   Seconds interval_s = 0;  ///< field seconds
+  /// One day of a take by hours of work: its first frame, and field seconds from the first of all.
+  struct Run {
+    long long first = 0;
+    Seconds from_s = 0;
+  };
+  std::vector<Run> runs;  ///< in order; empty for a take that is one even run
   long long count = 0;
   std::optional<Instant> paused;  ///< since when
   long long last_event = 0;       ///< number of the stand-in's last event that was seen
@@ -55,6 +61,8 @@ struct ShootState {
 
   /// Real seconds from frame to frame.
   Seconds real_interval_s() const { return scale > 0 ? interval_s / scale : 0; }
+  /// Field seconds from the first frame to another.
+  Seconds at_s(long long frame) const;
   /// The frame the camera is at (from 0; −1 before the first), by the clock, or by what was told where it
   /// runs as fast as it can.
   long long frame_at(Instant now) const;

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include <fmt/format.h>
 
@@ -20,6 +21,7 @@ using image::Size;
 
 constexpr double kMostOver_stops = 3, kMostUnder_stops = 5;  // as the methods are judged
 constexpr int kNodes = 33;
+constexpr size_t kMostNights = 400;
 constexpr Size kSmallMeter = {60, 34};
 constexpr double kMostWide = 2;        // a canvas against the frame, where the head turns
 constexpr double kFirstGrowth_h = 12;  // what grows has begun so long before
@@ -109,10 +111,16 @@ TrialFilm::TrialFilm(TrialPlan plan) : plan_(std::move(plan)) {
   view_ = std::make_unique<const View>(plan_, plan_.size);
   const View small(plan_, kSmallMeter);
   const long long last = std::max(1LL, plan_.frames - 1);
-  for (int k = 0; k < kNodes; ++k) {
-    const double share = k / (kNodes - 1.0);
-    nodes_.push_back(middle_tone(
-        small.seen(later(plan_.start, share * static_cast<double>(last) * plan_.interval_s), 0.01, share)));
+  std::set<long long> frames;
+  for (int k = 0; k < kNodes; ++k)
+    frames.insert(std::llround(k / (kNodes - 1.0) * static_cast<double>(last)));
+  // The light does not go evenly over a night that is not shot.
+  for (size_t n = 1, nights = 0; n < plan_.at_s.size() && nights < kMostNights; ++n)
+    if (plan_.at_s[n] - plan_.at_s[n - 1] > 1.5 * plan_.interval_s)
+      frames.insert({static_cast<long long>(n) - 1, static_cast<long long>(n)}), ++nights;
+  for (const long long n : frames) {
+    const double share = static_cast<double>(n) / static_cast<double>(last);
+    nodes_.push_back({n, middle_tone(small.seen(plan_.at(std::min(n, plan_.frames - 1)), 0.01, share))});
   }
 }
 
@@ -127,17 +135,20 @@ double TrialFilm::filters(long long n) const {
 }
 
 double TrialFilm::own_light(long long n) const {
-  const double at =
-      static_cast<double>(n) / static_cast<double>(std::max(1LL, plan_.frames - 1)) * (kNodes - 1);
-  const auto node = std::min<size_t>(kNodes - 2, static_cast<size_t>(at));
-  return nodes_[node] + (at - static_cast<double>(node)) * (nodes_[node + 1] - nodes_[node]);
+  const auto next =
+      std::find_if(nodes_.begin(), nodes_.end(), [n](const Node& node) { return node.frame >= n; });
+  if (next == nodes_.begin()) return nodes_.front().light;
+  if (next == nodes_.end()) return nodes_.back().light;
+  const Node &a = *(next - 1), &b = *next;
+  return a.light +
+         static_cast<double>(n - a.frame) / static_cast<double>(b.frame - a.frame) * (b.light - a.light);
 }
 
 double TrialFilm::gain_stops(long long n) const {
   if (!plan_.ev.empty())
     return ramp::light_stops_of_ev(plan_.ev[std::min(plan_.ev.size() - 1, static_cast<size_t>(n))]) -
            own_light(n);
-  return filters(0) - ramp::meter_stops(nodes_.front(), exposure(0));
+  return filters(0) - ramp::meter_stops(nodes_.front().light, exposure(0));
 }
 
 double TrialFilm::over_stops(long long n) const {
@@ -186,8 +197,7 @@ image::Coded8 TrialFilm::frame(long long n) const {
   n = std::clamp(n, 0LL, plan_.frames - 1);
   const ramp::Exposure& e = exposure(n);
   const double share = plan_.frames > 1 ? static_cast<double>(n) / static_cast<double>(plan_.frames - 1) : 0;
-  const Linear32 seen =
-      view_->seen(later(plan_.start, static_cast<double>(n) * plan_.interval_s), e.shutter_s, share);
+  const Linear32 seen = view_->seen(plan_.at(n), e.shutter_s, share);
   // Small pictures of a large sensor are less noisy.
   simulate::CameraSettings camera = plan_.camera;
   camera.noise *= std::min(1.0, static_cast<double>(plan_.size.width) / kSensorAcross);

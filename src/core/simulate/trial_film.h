@@ -26,17 +26,23 @@ struct TrialPlan {
   Seconds interval_s = 1;
   long long frames = 1;
   Instant start;
-  sky::Place place;               ///< the scene's own where it is not known
-  std::optional<sky::Move> move;  ///< where the camera looks from the first to the last frame; the scene's
-                                  ///< own aim where it is not set
-  double across_deg = 0;          ///< angle of view across the film; 0 for the scene's own
-  double haste = 1;               ///< how many times as fast as by itself the scene moves
+  std::vector<Seconds> at_s = {};  ///< when each frame is, from the start, where nights lie between; empty
+                                   ///< for one an interval
+  sky::Place place;                ///< the scene's own where it is not known
+  std::optional<sky::Move> move;   ///< where the camera looks from the first to the last frame; the scene's
+                                   ///< own aim where it is not set
+  double across_deg = 0;           ///< angle of view across the film; 0 for the scene's own
+  double haste = 1;                ///< how many times as fast as by itself the scene moves
   std::vector<ramp::Exposure> chain;     ///< a frame each, or one that stands
   double filter_stops = 0;               ///< on at the first frame
   std::optional<long long> filters_off;  ///< before this frame they come off
   std::vector<double> ev;  ///< of the light, at ISO 100, a frame each; empty where it is not known: the first
                            ///< frame is then exposed as metered and the scene's own light goes on from there
   simulate::CameraSettings camera;
+  /// The moment of frame `n`.
+  Instant at(long long n) const {
+    return later(start, at_s.empty() ? static_cast<double>(n) * interval_s : at_s[static_cast<size_t>(n)]);
+  }
   bool operator==(const TrialPlan&) const = default;
 };
 
@@ -76,7 +82,11 @@ class TrialFilm {
 
   TrialPlan plan_;
   std::unique_ptr<const View> view_;
-  std::vector<double> nodes_;  // log2 of the scene's own light, evenly along the film
+  struct Node {
+    long long frame;
+    double light;  // log2 of the scene's own
+  };
+  std::vector<Node> nodes_;  // evenly along the film, and at both sides of every night
 };
 
 /// "It stays within 0.7 stops of the meter.", or where it goes wrong: "Its last frame is 9.8 stops darker

@@ -73,6 +73,7 @@ void visit(Fields& f, LightPlan& l) {
   f.maybe_number("f_number", l.f_number, 0.5, 128);
   f.maybe_number("iso", l.iso, 1, 1e7);
   f.texts("filters", l.filters);
+  f.flag("bare", l.bare);
   f.part("rule", l.rule, [](Fields& g, ramp::RampRule& r) { ramp::visit(g, r); });
   f.number("turning_s", l.turning_s, 0, 600);
   f.number("turning_takes", l.turning_takes, 0, 1e6);

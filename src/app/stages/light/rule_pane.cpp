@@ -121,10 +121,12 @@ void RulePane::wire_dials() {
       [](Take& t, const std::string& text) {
         t.light.rule.longest_shutter_s = 0;
         t.wish(plan::Slot::Shutter, parse_length(text, say("The longest shutter")));
+        t.light.bare = t.light.filters.empty();  // how far it may go is no wish for filters
       },
       [](Take& t, int n) {
         const Seconds now = forecast::rule_of(t).longest_shutter_s;
         t.light.rule.longest_shutter_s = 0;
+        t.light.bare = t.light.filters.empty();
         t.wish(plan::Slot::Shutter, std::clamp(now * std::exp2(n / 3.0), 0.01, 3600.0));
       });
   const auto aperture = [](double& f, int n) { f = std::clamp(f * std::exp2(n / 6.0), 0.9, 45.0); };
@@ -153,8 +155,8 @@ void RulePane::wire_dials() {
 void RulePane::wire_rest() {
   connect(filters_, &SlotField::committed, this, [this](const QString& name) {
     session_.document.edit([&](Take& t) {
-      t.light.filters =
-          meant(name, "no filter") ? std::vector<std::string>{} : std::vector{name.toStdString()};
+      t.light.bare = meant(name, "no filter");
+      t.light.filters = t.light.bare ? std::vector<std::string>{} : std::vector{name.toStdString()};
       t.light.clicks.clear();
     });
   });
@@ -195,8 +197,9 @@ void RulePane::refresh() {
       session_.document.sums() && session_.document.sums()->trail_assumed ? Kind::Answer : Kind::Plain);
   night_->set(to_q(format_number(r.night_stops, 1)), Kind::Plain);
   QString on;
-  for (const std::string& f : t.light.filters) on += (on.isEmpty() ? "" : " + ") + to_q(f);
-  filters_->set(on.isEmpty() ? say_q("no filter") : on, Kind::Plain);
+  const auto worn = session_.document.sums() ? forecast::on_the_lens(t).filters : t.light.filters;
+  for (const std::string& f : worn) on += (on.isEmpty() ? "" : " + ") + to_q(f);
+  filters_->set(on.isEmpty() ? say_q("no filter") : on, worn == t.light.filters ? Kind::Plain : Kind::Answer);
   QStringList filters = {say_q("no filter")};
   for (const plan::Filter& f : t.kit.filters) filters << to_q(f.name);
   filters_->set_choices(filters);

@@ -118,7 +118,7 @@ void NextCard::change(bool skipped) {
   if (skipped) {
     if (next.click || next.set) session_.run.skip(before);
   } else if (next.set) {
-    session_.run.set_dials(before, *next.set, true);
+    session_.run.set_dials(before, *next.set, next.filters_off);
   } else if (next.click) {
     session_.run.turn(before, *next.click, true);
   }
