@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "book/book.h"
 
+#include <fmt/format.h>
 #include <sqlite3.h>
 #include <SQLiteCpp/SQLiteCpp.h>
 
@@ -17,6 +18,7 @@
 #include "book/rebuild.h"
 #include "book/schema.h"
 #include "book/write_entry.h"
+#include "simulate/camera.h"
 
 namespace askcount::book {
 namespace fs = std::filesystem;
@@ -410,6 +412,12 @@ Listing Book::list(const Query& query) {
 
 namespace {
 
+/// Takes that the stand-in shot, by their journal or by the camera's own words; the place is for its name.
+constexpr const char* kSimulated =
+    "SELECT take FROM entries WHERE json_extract(json, '$.shot.standin') OR json_extract(json, "
+    "'$.came.body') "
+    "= ?";
+
 std::vector<std::string> distinct(SQLite::Database& db, const char* column) {
   std::vector<std::string> list;
   SQLite::Statement q(db, fmt::format("SELECT DISTINCT {0} FROM takes WHERE {0} <> '' ORDER BY {0}", column));
@@ -429,14 +437,17 @@ std::vector<std::string> Book::places() {
 std::vector<TakeMeasure> Book::measures() {
   return guarded([&] {
     std::vector<TakeMeasure> list;
-    SQLite::Statement q(*db_,
-                        "SELECT take, what, gear, value, planned, bound, temperature_c, humidity FROM "
-                        "measures ORDER BY take, rowid");
+    SQLite::Statement q(
+        *db_, fmt::format("SELECT take, what, gear, value, planned, bound, temperature_c, humidity, "
+                          "take IN ({}) FROM measures ORDER BY take, rowid",
+                          kSimulated));
+    q.bind(1, simulate::kBodyName);
     while (q.executeStep())
       list.push_back({q.getColumn(0).getInt64(),
                       {q.getColumn(1).getString(), q.getColumn(2).getString(), q.getColumn(3).getDouble(),
                        q.getColumn(4).getDouble(), bound_of(q.getColumn(5).getString()),
-                       maybe(q.getColumn(6)), maybe(q.getColumn(7))}});
+                       maybe(q.getColumn(6)), maybe(q.getColumn(7))},
+                      q.getColumn(8).getInt() != 0});
     return list;
   });
 }
@@ -444,7 +455,11 @@ std::vector<TakeMeasure> Book::measures() {
 std::map<std::string, long long> Book::mistakes() {
   return guarded([&] {
     std::map<std::string, long long> takes;
-    SQLite::Statement q(*db_, "SELECT code, count(DISTINCT take) FROM faults GROUP BY code");
+    SQLite::Statement q(
+        *db_,
+        fmt::format("SELECT code, count(DISTINCT take) FROM faults WHERE take NOT IN ({}) GROUP BY code",
+                    kSimulated));
+    q.bind(1, simulate::kBodyName);
     while (q.executeStep()) takes[q.getColumn(0).getString()] = q.getColumn(1).getInt64();
     return takes;
   });

@@ -58,6 +58,7 @@ struct Listing {
 struct TakeMeasure {
   long long take = 0;
   Measure measure;
+  bool simulated = false;  ///< the stand-in shot it
 };
 
 /// What was practised: "timer" (of which, in how many seconds) or "dusk" (of which take, with how many points

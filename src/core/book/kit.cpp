@@ -5,6 +5,7 @@
 #include <cmath>
 #include <map>
 #include <nlohmann/json.hpp>
+#include <set>
 #include <tuple>
 
 #include "advice/checklist.h"
@@ -155,10 +156,12 @@ std::string title_of(const KitFact& f) {
 }
 
 std::string text_of(const KitFact& f) {
-  std::string text = say("In {}", counted(f.takes, "{} take", "{} takes"));
+  std::string text = f.simulated ? say("In {} of the stand-in", counted(f.takes, "{} take", "{} takes"))
+                                 : say("In {}", counted(f.takes, "{} take", "{} takes"));
   if (f.what == "dew")
     return say("Air of {} % and more. The heater belongs on the list there.", std::lround(f.humidity * 100));
   if (f.what == "late clicks") return text + say(", by their journals.");
+  if (f.what == "releases" && f.simulated) return text + ".";
   if (f.what == "releases")
     return text + (f.planned > 0
                        ? say(" of the book; the kit says {} in all.", format_count(std::llround(f.planned)))
@@ -181,7 +184,7 @@ bool same(double a, double b) {
 /// The press that brings a fact into the kit; nothing where the kit says so already, or has no such thing.
 std::optional<Fix> fix_of(const KitFact& f, const plan::Kit& kit, double turning_s) {
   const auto into = [&](fix::Learn::What what, double value, double had) -> std::optional<Fix> {
-    if (value <= 0 || same(value, had)) return {};
+    if (value <= 0 || f.simulated || same(value, had)) return {};
     return fix::Learn{what, value, f.gear, f.takes};
   };
   const bool exact = f.bound == Bound::Exact;
@@ -209,8 +212,13 @@ std::optional<Fix> fix_of(const KitFact& f, const plan::Kit& kit, double turning
 
 std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const plan::Kit& kit) {
   std::map<Group, FactWords> groups;
+  // What a stand-in's take says stands aside where one of the person's says it too.
+  std::set<std::pair<std::string, std::string>> own;
+  for (const TakeMeasure& m : measures)
+    if (!m.simulated) own.insert({m.measure.what, m.measure.gear});
   for (const TakeMeasure& m : measures) {
     const bool battery = m.measure.what.starts_with("battery");
+    if (m.simulated && (battery || own.contains({m.measure.what, m.measure.gear}))) continue;
     const int band = battery && m.measure.temperature_c
                          ? static_cast<int>(std::floor(*m.measure.temperature_c / kBand_c))
                          : 0;
@@ -226,6 +234,7 @@ std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const p
           std::string(what) == "late clicks" || std::string(what) == "dew" || std::string(what) == "releases";
       if (auto fact = sum ? summed(group, told) : told_by(group, told, kit)) {
         fact->unit = unit_of(what);
+        fact->simulated = !own.contains({fact->what, fact->gear});
         facts.push_back(std::move(*fact));
       }
     }
@@ -303,6 +312,7 @@ Json answer_json(const KitFact& f) {
           {"highest", rounded(f.highest, decimals)},
           {"planned", f.planned > 0 ? Json(rounded(f.planned, decimals)) : Json(nullptr)},
           {"of", f.of > 0 ? Json(f.of) : Json(nullptr)},
+          {"simulated", f.simulated},
           {"bound", bound_word(f.bound)},
           {"at_c", f.at_c ? Json(rounded(*f.at_c, 1)) : Json(nullptr)}};
 }

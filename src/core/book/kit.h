@@ -28,12 +28,14 @@ struct KitFact {
   std::optional<double> at_c;      ///< batteries: the middle temperature
   std::optional<double> rated;  ///< batteries: the same brought to the temperature that the kit rates it at
   double humidity = 0;          ///< dew: from this share on
+  bool simulated = false;       ///< only takes of the stand-in say so: none of the person's
 };
 
-/// Batteries by name and by ten degrees; the body's writing and buffer, cards, timers; of hands and dew one
-/// each. `kit` is what batteries are rated by. What says at least (or at most) something counts only where
-/// nothing says it exactly, and only where it is more (or less) than was planned: the most (the least) of
-/// them.
+/// Takes of the stand-in count only where there are none of the person's, and never for batteries: those end
+/// when they were told to. Batteries by name and by ten degrees; the body's writing and buffer, cards,
+/// timers; of hands and dew one each. `kit` is what batteries are rated by. What says at least (or at most)
+/// something counts only where nothing says it exactly, and only where it is more (or less) than was planned:
+/// the most (the least) of them.
 std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const plan::Kit& kit);
 
 /// The same for people, each with the press that brings it into the take's kit where it is another number

@@ -273,6 +273,41 @@ TEST_F(BookTest, MistakesAreCountedByTakes) {
   EXPECT_EQ(mistakes.at("short"), 1);
 }
 
+TEST_F(BookTest, WhatTheStandInDidIsNoTakeOfThePersons) {
+  Entry mine = made_up(1), played = made_up(2), told = made_up(3);
+  for (Entry* e : {&mine, &played, &told}) {
+    e->faults = {{"bump", 2}};
+    e->by_frames = {{"writing", "Stand-in 24", 1.2, 0.6, Measure::Bound::Exact, {}, {}}};
+    e->by_journal = {{"battery", "Cell A", 300, 560, Measure::Bound::Exact, 12.0, {}}};
+    e->shot = Shot{};
+  }
+  mine.came->body = "Field 1";
+  played.came->body = "Field 1";
+  played.shot->standin = true;            // by its journal
+  told.came->body = simulate::kBodyName;  // by its frames
+  book_.file({played, told});
+  EXPECT_TRUE(book_.mistakes().empty());
+  const plan::Kit kit = plan::demo_kit();
+  const auto of = [&](const char* what) {
+    for (const KitFact& f : kit_facts(book_.measures(), kit))
+      if (f.what == what) return std::optional(f);
+    return std::optional<KitFact>();
+  };
+  EXPECT_FALSE(of("battery")) << "it ends when it was told to";
+  ASSERT_TRUE(of("writing"));
+  EXPECT_TRUE(of("writing")->simulated);
+  EXPECT_EQ(of("writing")->takes, 2);
+  const Findings said = judge(kit_facts(book_.measures(), kit), kit, 2);
+  ASSERT_FALSE(said.empty());
+  for (const Finding& f : said) EXPECT_FALSE(f.fix) << f.title << ": nothing simulated goes into a kit";
+  // One of the person's own counts alone.
+  book_.file(mine);
+  EXPECT_EQ(book_.mistakes().at("bump"), 1);
+  EXPECT_EQ(of("writing")->takes, 1);
+  EXPECT_FALSE(of("writing")->simulated);
+  EXPECT_EQ(of("battery")->takes, 1);
+}
+
 TEST_F(BookTest, PracticeIsKept) {
   book_.keep({"timer", "Dial", 130, now()});
   book_.keep({"timer", "Dial", 41, now()});
