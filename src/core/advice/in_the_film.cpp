@@ -159,7 +159,7 @@ void Film::subject() {
 
 void Film::lost_light() {
   if (ramp_.meter.empty() || ramp_.meter.size() < static_cast<size_t>(schedule_.shots())) return;
-  const auto lost = [this](double m) { return m > kBurnt_stops + 1e-9 || m < kDrowned_stops - 1e-9; };
+  const auto lost = [](double m) { return m > kBurnt_stops + 1e-9 || m < kDrowned_stops - 1e-9; };
   const auto first = std::find_if(ramp_.meter.begin(), ramp_.meter.end(), lost);
   if (first == ramp_.meter.end()) return;
   const auto n = static_cast<long long>(first - ramp_.meter.begin());
