@@ -19,8 +19,7 @@ using sky::Body;
 using take::Take;
 
 constexpr Seconds kYear_s = 366 * 86400.0;
-constexpr double kDark_deg = -12;  // the sun, where stars are seen
-constexpr double kBurnt_stops = 3, kDrowned_stops = -5;
+constexpr double kDark_deg = -12;   // the sun, where stars are seen
 constexpr double kAllOfIt = 0.995;  // of the film is all of it
 constexpr double kHalfOfIt = 0.5;
 
@@ -159,7 +158,7 @@ void Film::subject() {
 
 void Film::lost_light() {
   if (ramp_.meter.empty() || ramp_.meter.size() < static_cast<size_t>(schedule_.shots())) return;
-  const auto lost = [](double m) { return m > kBurnt_stops + 1e-9 || m < kDrowned_stops - 1e-9; };
+  const auto lost = [](double m) { return m > ramp::kClips_stops || m < ramp::kDrowns_stops; };
   const auto first = std::find_if(ramp_.meter.begin(), ramp_.meter.end(), lost);
   if (first == ramp_.meter.end()) return;
   const auto n = static_cast<long long>(first - ramp_.meter.begin());

@@ -120,11 +120,10 @@ void Foreseeing::go_through(const plan::Schedule::Part& day) {
 
 /// Frames at the end of which nothing is seen: the light, or the lamp, ends the take before.
 void Foreseeing::see_light() {
-  constexpr double kClips_stops = 3, kDrowns_stops = -5;
   long long seen = f_.ends_at;
   while (seen > 0) {
     const auto m = meter(seen - 1);
-    if (!m || (*m <= kClips_stops && *m >= kDrowns_stops)) break;
+    if (!m || (*m <= ramp::kClips_stops && *m >= ramp::kDrowns_stops)) break;
     --seen;
   }
   if (take_.lamp && take_.knows_kit())

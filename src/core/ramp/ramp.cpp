@@ -13,7 +13,6 @@
 namespace askcount::ramp {
 namespace {
 
-constexpr double kClips_stops = 3, kDrowns_stops = -5;
 const double kThirdsFlicker_stops =
     (1.0 / 3) / std::sqrt(12.0);  // of rounding to thirds: evenly spread errors
 

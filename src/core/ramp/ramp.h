@@ -12,6 +12,10 @@
 
 namespace askcount::ramp {
 
+/// So many stops over the meter a frame burns out, and so many under it (below zero) it drowns: nothing is
+/// seen of it any more.
+inline constexpr double kClips_stops = 3, kDrowns_stops = -5;
+
 /// How the exposure follows the light.
 enum class Method { Hand, Fixed, AperturePriority };
 const char* method_word(Method method);  ///< "hand", "fixed", "aperture priority"

@@ -19,7 +19,6 @@ namespace {
 using image::Linear32;
 using image::Size;
 
-constexpr double kMostOver_stops = 3, kMostUnder_stops = 5;  // as the methods are judged
 constexpr int kNodes = 33;
 constexpr size_t kMostNights = 400;
 constexpr Size kSmallMeter = {60, 34};
@@ -172,7 +171,7 @@ long long frame_at(FrameRate fps, long long frames, double seconds) {
 }
 
 bool is_lost(const OverMeter& over) {
-  return over.most > kMostOver_stops || over.least < -kMostUnder_stops;
+  return over.most > ramp::kClips_stops || over.least < ramp::kDrowns_stops;
 }
 
 std::string over_words(const OverMeter& over) {
@@ -183,7 +182,7 @@ std::string over_words(const OverMeter& over) {
     return say("It goes as far as {} {} than the meter's.", stops(worst),
                worst < 0 ? say("darker") : say("brighter"));
   }
-  const bool drowns = over.least < -kMostUnder_stops;
+  const bool drowns = over.least < ramp::kDrowns_stops;
   const double worst = drowns ? over.least : over.most;
   return say("{} is {} {} than the meter's: it {}.",
              worst == over.last    ? say("Its last frame")
