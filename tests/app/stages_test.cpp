@@ -472,6 +472,31 @@ TEST_F(StagesTest, TicksTheChecklistWithTheTime) {
   EXPECT_TRUE(take().ticks.empty());
 }
 
+TEST_F(StagesTest, SaysTheIntervalThatTheTimerRunsAt) {
+  session().document.edit([](take::Take& t) {
+    t.wishes.clear();
+    for (const auto& [slot, value] : {std::pair{Slot::Fps, 25.0},
+                                      {Slot::Clip, 10},
+                                      {Slot::FieldCrossing, 480},
+                                      {Slot::ScreenCrossing, 4}})
+      t.wish(slot, value);
+  });
+  const auto shown = [this](Slot slot) {
+    for (const SlotField* f : stage().findChildren<SlotField*>())
+      if (f->accessibleName() == QString::fromStdString(plan::slot_name(slot))) return f->text();
+    return QString();
+  };
+  go(Qt::Key_1);
+  // 480 s ÷ 4 s ÷ 25 fps are 4.8 s, which this timer of whole seconds does not have.
+  EXPECT_EQ(shown(Slot::Interval), "5 s");
+  EXPECT_DOUBLE_EQ(session().document.program().interval_s, 5);
+  EXPECT_EQ(shown(Slot::SpeedUp), "125 times");
+  EXPECT_EQ(shown(Slot::ScreenCrossing), "4 s");
+  // What was said is shown as it was said.
+  session().document.edit([](take::Take& t) { t.wish(Slot::Interval, 4.8); });
+  EXPECT_EQ(shown(Slot::Interval), "4.8 s");
+}
+
 TEST_F(StagesTest, TriesTenFramesThatAreDropped) {
   test::Card card;
   card.frames = 10;

@@ -307,7 +307,14 @@ Findings plan_advice(const Take& take, const std::optional<forecast::ExposurePla
   const forecast::Forecast forecast =
       foreseen ? *foreseen : forecast::forecast_of(take, forecast::ramp_in_any_case(take), exposure);
   list.push_back(judge_keeping_up(take, sums, shutter_to_judge(sums, exposure), exposure, forecast));
-  add(plan::judge(sums));
+  for (Finding f : plan::judge(sums)) {
+    // An interval that only follows is no mistake of the person's, and their own timer is judged by itself.
+    if (f.code == "interval_not_whole" && !take.wished(plan::Slot::Interval)) {
+      if (take.knows_timer()) continue;
+      f.severity = Severity::Ok;
+    }
+    list.push_back(std::move(f));
+  }
   add(judge_trail(sums, take.subject, exposure));
   add(judge_timer_name(take));
   if (!exposure.follows) {

@@ -94,6 +94,22 @@ Instant first_shot_at(const Take& take, Instant pressed) {
   return by == timer::StartBy::Delay ? later(pressed, take.delay_s) : pressed;
 }
 
+plan::Sums sums_as_run(const Take& take) {
+  const plan::Schedule schedule = schedule_of(take);
+  plan::Sums sums = take.sums();
+  const Seconds open = sums.interval_s - sums.gap_s;
+  sums = as_run(sums, schedule);
+  sums.gap_s = sums.interval_s - open;
+  sums.field_s = schedule.field_s(open);
+  sums.speed_up = sums.interval_s * sums.fps.value();
+  sums.trail = sums.shutter_s / sums.interval_s;
+  if (sums.field_crossing_s) {
+    sums.step = sums.interval_s / *sums.field_crossing_s;
+    sums.screen_crossing_s = *sums.field_crossing_s / sums.speed_up;
+  }
+  return sums;
+}
+
 std::vector<plan::Budget> budgets_of(const Take& take, const plan::Sums& sums) {
   const plan::Schedule schedule = schedule_of(take);
   std::vector<plan::Budget> list =

@@ -44,6 +44,10 @@ std::vector<plan::Swap> swaps_of(const take::Take& take, const plan::Sums& sums)
 /// it stays in focus. At most 500.
 std::vector<long long> refocus_at(const take::Take& take, const ExposurePlan& exposure);
 
+/// The take's sums at the interval that its timer really runs at: what follows from that (gap, field time,
+/// speed-up, trail, step, crossing of the screen) with it. Throws BadInput where the wishes are too few.
+plan::Sums sums_as_run(const take::Take& take);
+
 /// What its slider does; of no use where it has none.
 plan::Sliding sliding_of(const take::Take& take, const plan::Sums& sums, Seconds shutter_s);
 

@@ -257,6 +257,25 @@ void AskStage::show_shutter() {
                          said(Slot::Gap));
 }
 
+void AskStage::show_run() {
+  // What only follows is said as the timer will really run: all that is done goes by that.
+  const auto& sums = session_.document.sums();
+  if (!sums || session_.document.take().wished(Slot::Interval)) return;
+  const plan::Sums run = forecast::sums_as_run(session_.document.take());
+  if (std::abs(run.interval_s - sums->interval_s) < 1e-6) return;
+  const auto show = [this](Slot slot, double value) {
+    if (session_.document.solution().relation(slot) == plan::Relation::Wished) return;
+    slots_[slot]->set(to_q(plan::format_slot(slot, value)), SlotField::Kind::Answer);
+  };
+  show(Slot::Interval, run.interval_s);
+  show(Slot::Gap, run.gap_s);
+  show(Slot::Field, run.field_s);
+  show(Slot::SpeedUp, run.speed_up);
+  show(Slot::Trail, run.trail);
+  if (run.step) show(Slot::Step, *run.step);
+  if (run.screen_crossing_s) show(Slot::ScreenCrossing, *run.screen_crossing_s);
+}
+
 void AskStage::show_days() {
   // Where only some hours of a day are shot, the take is longer than its shots in a row.
   const take::Take& t = session_.document.take();
@@ -351,6 +370,7 @@ void AskStage::refresh() {
                 SlotField::Kind::Plain, take.subject.empty() ? QString(" ") : QString());
   show_place(take, place_);
   show_start(take, start_);
+  show_run();
   show_shutter();
   show_days();
   const auto& sums = session_.document.sums();
@@ -379,6 +399,7 @@ Findings AskStage::findings() const {
   const take::Take& take = session_.document.take();
   advice::Known known;
   known.exposure = session_.document.exposure();
+  known.ramp = session_.document.ramp();
   if (session_.document.sums()) known.forecast = &session_.document.forecast();
   known.kit = book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s);
   return advice::findings_on(advice::Stage::Ask, take, known);

@@ -34,6 +34,7 @@ class AskStage : public Stage {
   void add_slot(plan::Slot slot);
   void add_meter();
   void show_exposure();
+  void show_run();
   void show_shutter();
   void show_days();
   QWidget* make_see_page();
