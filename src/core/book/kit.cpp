@@ -212,7 +212,7 @@ std::optional<Fix> fix_of(const KitFact& f, const plan::Kit& kit, double turning
 
 std::vector<KitFact> kit_facts(const std::vector<TakeMeasure>& measures, const plan::Kit& kit) {
   std::map<Group, FactWords> groups;
-  // What a stand-in's take says stands aside where one of the person's says it too.
+  // What a take of the stand-in says does not count where one of the person's says it too.
   std::set<std::pair<std::string, std::string>> own;
   for (const TakeMeasure& m : measures)
     if (!m.simulated) own.insert({m.measure.what, m.measure.gear});

@@ -11,7 +11,7 @@
 
 namespace askcount::forecast {
 
-/// One thing that nobody has said.
+/// One thing that is not known.
 struct KitQuestion {
   std::string key;             ///< as the kit format has it: "writing_s", "buffer_mb", "rated_shots" …
   std::string ask;             ///< "How long is the camera busy after a shot?"

@@ -14,11 +14,14 @@
 #include "forecast/exposure.h"
 #include "forecast/light.h"
 #include "forecast/shoot.h"
+#include "image/pixels.h"
 #include "ingest/pace.h"
 #include "inspect/faults.h"
 #include "inspect/look.h"
 #include "inspect/sharp.h"
 #include "look/tones.h"
+#include "media/frame_source.h"
+#include "plan/subject.h"
 
 namespace askcount::forecast {
 namespace {
@@ -29,12 +32,55 @@ constexpr double kSameDial = 0.2;      // stops
 constexpr double kFarOff = 1.5;        // stops from the meter's wish
 constexpr double kMuchClipped = 0.03;  // share of the picture
 constexpr int kLastNumber = 9999;
+constexpr double kHunts = 1.5;       // log2 of the energy of fine detail, from the softest to the sharpest
+constexpr double kHeld = 0.6;        // share of the picture that agrees on how it moved
+constexpr double kWanders = 0.0006;  // of the width
+constexpr double kColours = 0.03;    // stops of red against blue, off a straight line
 
 double middle_of(const inspect::Look& look, float inspect::Measures::*value) {
   std::vector<double> list;
   for (const inspect::Measures& m : look.frames)
     if (m.seen()) list.push_back(static_cast<double>(m.*value));
   return median(std::move(list));
+}
+
+/// How far values go from a straight line through them, at most; 0 for fewer than four.
+double off_line(const std::vector<double>& v) {
+  if (v.size() < 4) return 0;
+  const auto n = static_cast<double>(v.size());
+  double sx = 0, sy = 0, sxx = 0, sxy = 0;
+  for (size_t i = 0; i < v.size(); ++i) {
+    const auto x = static_cast<double>(i);
+    sx += x, sy += v[i], sxx += x * x, sxy += x * v[i];
+  }
+  const double slope = (n * sxy - sx * sy) / (n * sxx - sx * sx), from = (sy - slope * sx) / n;
+  double most = 0;
+  for (size_t i = 0; i < v.size(); ++i)
+    most = std::max(most, std::abs(v[i] - from - slope * static_cast<double>(i)));
+  return most;
+}
+
+double range_of(const std::vector<double>& v) {
+  if (v.empty()) return 0;
+  const auto [low, high] = std::minmax_element(v.begin(), v.end());
+  return *high - *low;
+}
+
+/// Log2 of red against blue of every frame that can be read, by their small pictures.
+std::vector<double> reds_of(const std::vector<media::Frame>& frames) {
+  std::vector<double> list;
+  for (const media::Frame& f : frames) {
+    if (!f.readable()) continue;
+    try {
+      const image::Coded8 small = image::coded(media::any_source().small(f));
+      double red = 1, blue = 1;
+      for (size_t i = 0; i + 2 < small.rgb.size(); i += 3) red += small.rgb[i], blue += small.rgb[i + 2];
+      list.push_back(std::log2(red / blue));
+    } catch (const Error&) {
+      // The look says which file it is.
+    }
+  }
+  return list;
 }
 
 /// "QUAY0214" after "QUAY0213.JPG".
@@ -69,6 +115,7 @@ class Trial {
     busy();
     dials();
     light();
+    steady();
     counter();
     faults();
     if (t_.start())
@@ -91,6 +138,7 @@ class Trial {
   void busy();
   void dials();
   void light();
+  void steady();
   void counter();
   void faults();
   /// Seconds a shot of these frames was open.
@@ -151,19 +199,25 @@ void Trial::judge_beat(Seconds kept, Seconds off) {
   if (is(planned)) {
     t_.beat = Beat::AsPlanned;
     add("beat", Severity::Ok, say("One frame every {}", format_length(planned)), say("As planned."));
-  } else if (is(planned + open_for) && open_for > 2 * off && (fits || !is(every * planned))) {
-    t_.beat = Beat::CountsGap;
-    const std::string title = say("The interval was counted from the end of the shot");
-    const Seconds setting = planned - (program_.bulb ? program_.hold_s : open_for);
-    add("beat_counts_gap", Severity::Stop, title,
-        is_one + " " +
-            (setting > 0 ? say("Key in {}, and it is.", format_length(setting))
-                         : say("It leaves no gap: a longer interval or a shorter shutter.")),
+  } else if (program_.timer.holds && is(planned + program_.hold_s) && program_.hold_s > 2 * off) {
+    t_.beat = Beat::CountsGap;  // from the end of its own hold
+    add("beat_counts_gap", Severity::Stop, say("The interval was counted from the end of the shot"),
+        is_one + " " + say("Key in {}, and it is.", format_length(planned - program_.hold_s)),
         learn_counts(true));
-  } else if (is(planned - open_for) && open_for > 2 * off) {
+  } else if (is(planned + open_for) && open_for > 2 * off && (fits || !is(every * planned))) {
+    t_.beat = Beat::CountsGap;  // from the closing of the camera's own shutter
+    add("beat_counts_gap", Severity::Stop, say("The interval was counted from the end of the shot"),
+        is_one + " " +
+            (planned > open_for ? say("Key in {}, and it is.", format_length(planned - open_for))
+                                : say("It leaves no gap: a longer interval or a shorter shutter.")));
+  } else if (gap_timer && is(program_.setting_s) && planned - program_.setting_s > 2 * off) {
     t_.beat = Beat::CountsShort;
     add("beat_counts_interval", Severity::Stop, say("The gap was counted from start to start"),
         is_one + " " + say("Key in {}, and it is.", format_length(planned)), learn_counts(false));
+  } else if (is(planned - open_for) && open_for > 2 * off) {
+    t_.beat = Beat::CountsShort;
+    add("beat_counts_interval", Severity::Stop, say("The gap was counted from start to start"),
+        is_one + " " + say("Key in {}, and it is.", format_length(program_.setting_s)));
   } else if (every >= 2 && is(every * planned)) {
     t_.beat = Beat::EveryNth;
     t_.every = std::llround(every);
@@ -299,6 +353,39 @@ void Trial::light() {
     add("sharp", Severity::Ok, say("Sharp"), say("At 1,400 pixels across; look at one at full size too."));
 }
 
+/// What was left on automatic shows in pictures of one place a few seconds apart.
+void Trial::steady() {
+  std::vector<double> fine, x, y;
+  for (const inspect::Measures& m : look_.frames) {
+    if (!m.seen()) continue;
+    double sum = 0;
+    for (size_t p = 0; p < inspect::kParts; ++p) sum += static_cast<double>(m.fine[p] - m.coarse[p]);
+    fine.push_back(sum / inspect::kParts);
+    if (fine.size() == 1 || m.held_by >= kHeld)
+      x.push_back(static_cast<double>(m.x)), y.push_back(static_cast<double>(m.y));
+  }
+  t_.hunts = range_of(fine) > kHunts;
+  if (t_.hunts)
+    add("focus_hunts", Severity::Stop, say("The sharpness comes and goes"),
+        say("Automatic focus was on, or the ring was touched: focus, switch to manual, tape the ring."));
+  // Stars wander by themselves.
+  const bool stars =
+      body_to_keep(take_) == sky::Body::Core || plan::any_kind(take_.subject, &plan::SubjectKind::trails);
+  const double width = media::upright_size(frames_.front()).width;
+  t_.wanders_px = std::max(range_of(x), range_of(y));
+  if (!stars && !t_.hunts && t_.wanders_px > std::max(1.0, kWanders * width))
+    add("picture_wanders", Severity::Warning, say("The picture wanders"),
+        say("By {} pixels in {}: switch stabilisation off, and see that the tripod stands firm.",
+            format_number(t_.wanders_px, 1),
+            counted(static_cast<long long>(frames_.size()), "{} frame", "{} frames")));
+  else if (!stars && t_.wanders_px > std::max(1.0, kWanders * width))
+    add("picture_wanders", Severity::Warning, say("The picture wanders"),
+        say("Focus that hunts moves it; switch stabilisation off too."));
+  if (off_line(reds_of(frames_)) > kColours)
+    add("colours_change", Severity::Warning, say("The colours change from frame to frame"),
+        say("White balance is on automatic, or a lamp flickers: set a fixed one."));
+}
+
 void Trial::counter() {
   t_.frame_mb = ingest::usual_megabytes(frames_);
   t_.next_file = next_name(frames_.back().exposures.back().file());
@@ -335,7 +422,8 @@ void Trial::faults() {
         f.kind == FaultKind::Clipped || f.kind == FaultKind::Visitor ||
         inspect::severity_of(f.kind) < Severity::Warning)
       continue;
-    if (t_.sharp == false && (f.kind == FaultKind::Soft || f.kind == FaultKind::Hunting)) continue;
+    if ((t_.hunts || t_.sharp == false) && (f.kind == FaultKind::Soft || f.kind == FaultKind::Hunting))
+      continue;
     add(inspect::fault_word(f.kind), inspect::severity_of(f.kind), inspect::title_of(f.kind, 1, f.frame),
         f.text);
   }
@@ -403,7 +491,8 @@ std::vector<TriedLine> lines_of(const Tried& t) {
                     ""});
   }
   list.push_back({say("Focus"),
-                  !t.sharp   ? say("look yourself")
+                  t.hunts    ? say("comes and goes")
+                  : !t.sharp ? say("look yourself")
                   : *t.sharp ? say("sharp")
                              : say("not sharp"),
                   ""});
@@ -436,6 +525,8 @@ Json to_json(const Tried& t) {
           {"exposure_changes", t.by_itself},
           {"meter_stops", maybe(t.meter_stops, 2)},
           {"sharp", t.sharp ? Json(*t.sharp) : Json(nullptr)},
+          {"focus_hunts", t.hunts},
+          {"wanders_px", rounded(t.wanders_px, 2)},
           {"clipped", rounded(t.clipped, 4)},
           {"frame_mb", rounded(t.frame_mb, 2)},
           {"counter",

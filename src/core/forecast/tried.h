@@ -42,6 +42,8 @@ struct Tried {
   bool by_itself = false;             ///< the exposure changed from frame to frame
   std::optional<double> meter_stops;  ///< brighter than the meter wishes (the plan's offset counted in)
   std::optional<bool> sharp;          ///< nothing where that cannot be told
+  bool hunts = false;                 ///< the sharpness comes and goes
+  double wanders_px = 0;              ///< how far the picture moved, in pixels of the full frame
   double clipped = 0;                 ///< share of the picture that is white and nothing else
   double frame_mb = 0;                ///< files of one shot
   std::string next_file;              ///< the name that the camera's next file will have; empty where unknown
@@ -68,8 +70,8 @@ std::vector<TriedLine> lines_of(const Tried& tried);
 
 /// As JSON: `verdict` ("start" or "change"), `frames`, `interval_s`, `planned_interval_s`, `beat`,
 /// `exposures_each`, `planned_exposures_each`, `busy_s`, `busy_at_most`, `shutter_s`, `f_number`, `iso`,
-/// `meter_stops`, `sharp`, `clipped`, `frame_mb`, `counter` (`next_file`, `shots_left`), `findings`,
-/// `learnt`. What is not known is null.
+/// `meter_stops`, `sharp`, `focus_hunts`, `wanders_px`, `clipped`, `frame_mb`, `counter` (`next_file`,
+/// `shots_left`), `findings`, `learnt`. What is not known is null.
 Json to_json(const Tried& tried);
 
 }  // namespace askcount::forecast

@@ -35,8 +35,9 @@ struct Body {
   double movie_fps = 25;       ///< of the camera's own time-lapse movie
   bool movie_by_time = false;  ///< that movie is told by its shooting time, in whole minutes, not by a count
   double video_mbit_s = 100;   ///< of real-time video
-  int video_pixels_across = 3840;         ///< of video and of its own movie, 16:9
-  std::vector<std::string> guessed = {};  ///< keys of the kit format whose values nobody has said or measured
+  int video_pixels_across = 3840;  ///< of video and of its own movie, 16:9
+  std::vector<std::string> guessed =
+      {};  ///< keys of the kit format whose values are neither said nor measured
   double pixel_um() const { return pixels_across > 0 ? sensor_width_mm * 1000 / pixels_across : 0; }
   bool operator==(const Body&) const = default;
 };

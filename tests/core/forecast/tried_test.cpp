@@ -76,29 +76,43 @@ TEST_F(TriedTest, SaysStartWhereAllIsAsPlanned) {
 TEST_F(TriedTest, TellsAGapFromAnInterval) {
   test::Card c = ten();
   c.interval_s = 10;  // 2 s open and 8 s from its end
-  const Tried t = of(c);
+  Tried t = of(c);
   EXPECT_FALSE(t.start());
   EXPECT_EQ(t.beat, Beat::CountsGap);
   ASSERT_TRUE(said(t, "beat_counts_gap"));
   EXPECT_NE(said(t, "beat_counts_gap")->text.find("Key in 6 s"), std::string::npos);
-  // The kit learns it, and the program then says so by itself.
+  EXPECT_TRUE(t.learnt.empty()) << "a timer that only presses does not know when the shutter closes";
+  // One that holds counts from the end of its own press, a second: the kit learns it, and the program says
+  // so.
+  take::Take take = planned();
+  take.timer = "Breakwater";
+  c.interval_s = 9;
+  t = of(c, take);
+  EXPECT_EQ(t.beat, Beat::CountsGap);
+  EXPECT_NE(said(t, "beat_counts_gap")->text.find("Key in 7 s"), std::string::npos);
   ASSERT_EQ(t.learnt.size(), 1U);
-  const take::Take learnt = take::with_fix(planned(), t.learnt.front());
+  const take::Take learnt = take::with_fix(take, t.learnt.front());
   EXPECT_EQ(learnt.timer_model().counts, plan::Counts::Gap);
-  EXPECT_NE(program_of(learnt).setting_s, program_of(planned()).setting_s);
+  EXPECT_DOUBLE_EQ(program_of(learnt).setting_s, 7);
+  EXPECT_DOUBLE_EQ(program_of(learnt).interval_s, 8);
 }
 
 TEST_F(TriedTest, TellsAnIntervalFromAGap) {
+  // The kit has it as one that counts the gap, so 7 s were keyed in; it counted them from start to start.
   take::Take take = planned();
-  take.timer = "Tidewatch radio";
-  for (plan::Timer& x : take.kit.timers)
-    if (x.name == take.timer) x.counts = plan::Counts::Gap;
+  take.timer = "Tidewatch cable";
   test::Card c = ten();
-  c.interval_s = 6;
+  c.interval_s = 7;
   const Tried t = of(c, take);
   EXPECT_EQ(t.beat, Beat::CountsShort);
   ASSERT_EQ(t.learnt.size(), 1U);
   EXPECT_EQ(take::with_fix(take, t.learnt.front()).timer_model().counts, plan::Counts::Interval);
+  // The plan's gap of 6 s keyed into a timer that counts the interval: a hand's mistake.
+  c.interval_s = 6;
+  const Tried by_hand = of(c);
+  EXPECT_EQ(by_hand.beat, Beat::CountsShort);
+  EXPECT_TRUE(by_hand.learnt.empty());
+  EXPECT_NE(said(by_hand, "beat_counts_interval")->text.find("Key in 8 s"), std::string::npos);
 }
 
 TEST_F(TriedTest, CountsPressesThatWereNotHeard) {
@@ -186,6 +200,42 @@ TEST_F(TriedTest, SeesBlurClippingDarknessAndDialsLeftOnAutomatic) {
   const Tried quick = of(c);
   ASSERT_TRUE(said(quick, "dials_differ"));
   EXPECT_NE(said(quick, "dials_differ")->text.find("1/15 s, planned is 2 s"), std::string::npos);
+}
+
+TEST_F(TriedTest, SeesWhatWasLeftOnAutomatic) {
+  // Focus that hunts, and a picture that wanders by three pixels: none of it is sharp enough to be seen as
+  // one fault of one frame.
+  test::Card c = ten();
+  c.harm = [](int n) {
+    test::Harm h;
+    h.blur = n % 4;
+    return h;
+  };
+  EXPECT_TRUE(of(c).hunts);
+  EXPECT_TRUE(said(of(c), "focus_hunts"));
+  c.harm = [](int n) {
+    test::Harm h;
+    h.dx = 3 * n / 9.0;
+    return h;
+  };
+  const Tried moved = of(c);
+  EXPECT_FALSE(moved.hunts);
+  EXPECT_NEAR(moved.wanders_px, 3, 0.3);
+  EXPECT_TRUE(said(moved, "picture_wanders"));
+  // The stand-in with all of it left on, and with none.
+  take::Take ten_frames = planned();
+  ten_frames.kit = plan::demo_kit();
+  ten_frames.wish(Slot::Frames, 10);
+  ten_frames.stand_in.frame_size = {900, 600};
+  for (const bool on : {false, true}) {
+    const test::fs::path card = folder_ / (on ? "left on" : "off");
+    simulate::RigSetting rig = rig_of(ten_frames, card, false);
+    rig.auto_white_balance = rig.auto_focus = rig.stabiliser = on;
+    simulate::shoot(rig);
+    const Tried t = try_frames(ten_frames, {card});
+    for (const char* code : {"focus_hunts", "picture_wanders", "colours_change"})
+      EXPECT_EQ(said(t, code) != nullptr, on) << code << to_json(t).dump(1);
+  }
 }
 
 TEST_F(TriedTest, TakesTheNewestPicturesOnTheCard) {
