@@ -23,9 +23,8 @@ void add(Findings& list, Findings more) {
   list.insert(list.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
 }
 
-/// The take's ramp where it is known or can be worked out.
-std::optional<ramp::Ramp> ramp_of(const take::Take& take, const Known& known) {
-  if (known.ramp) return *known.ramp;
+/// The take's ramp, where it can be worked out.
+std::optional<ramp::Ramp> worked_out(const take::Take& take) {
   if (!take.solution().complete() || !forecast::knows_light(take)) return {};
   try {
     return forecast::ramp_of(take);
@@ -37,7 +36,10 @@ std::optional<ramp::Ramp> ramp_of(const take::Take& take, const Known& known) {
 Findings on_ask(const take::Take& take, const Known& known) {
   Findings list = plan_advice(take, known.exposure, known.forecast);
   // What will be in the film, and what stops it for its weather, is known here too.
-  if (const auto ramp = ramp_of(take, known)) add(list, in_the_film(take, *ramp));
+  if (known.ramp)
+    add(list, in_the_film(take, *known.ramp));
+  else if (const auto ramp = worked_out(take))
+    add(list, in_the_film(take, *ramp));
   if (take.solution().complete())
     for (Finding& f : weather_words(take))
       if (f.severity == Severity::Stop &&

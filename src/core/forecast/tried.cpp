@@ -358,9 +358,7 @@ void Trial::steady() {
   std::vector<double> fine, x, y;
   for (const inspect::Measures& m : look_.frames) {
     if (!m.seen()) continue;
-    double sum = 0;
-    for (size_t p = 0; p < inspect::kParts; ++p) sum += static_cast<double>(m.fine[p] - m.coarse[p]);
-    fine.push_back(sum / inspect::kParts);
+    fine.push_back(inspect::fineness(m));
     if (fine.size() == 1 || m.held_by >= kHeld)
       x.push_back(static_cast<double>(m.x)), y.push_back(static_cast<double>(m.y));
   }
@@ -373,14 +371,12 @@ void Trial::steady() {
       body_to_keep(take_) == sky::Body::Core || plan::any_kind(take_.subject, &plan::SubjectKind::trails);
   const double width = media::upright_size(frames_.front()).width;
   t_.wanders_px = std::max(range_of(x), range_of(y));
-  if (!stars && !t_.hunts && t_.wanders_px > std::max(1.0, kWanders * width))
+  if (!stars && t_.wanders_px > std::max(1.0, kWanders * width))
     add("picture_wanders", Severity::Warning, say("The picture wanders"),
-        say("By {} pixels in {}: switch stabilisation off, and see that the tripod stands firm.",
-            format_number(t_.wanders_px, 1),
-            counted(static_cast<long long>(frames_.size()), "{} frame", "{} frames")));
-  else if (!stars && t_.wanders_px > std::max(1.0, kWanders * width))
-    add("picture_wanders", Severity::Warning, say("The picture wanders"),
-        say("Focus that hunts moves it; switch stabilisation off too."));
+        t_.hunts ? say("Focus that hunts moves it; switch stabilisation off too.")
+                 : say("By {} pixels in {}: switch stabilisation off, and see that the tripod stands firm.",
+                       format_number(t_.wanders_px, 1),
+                       counted(static_cast<long long>(frames_.size()), "{} frame", "{} frames")));
   if (off_line(reds_of(frames_)) > kColours)
     add("colours_change", Severity::Warning, say("The colours change from frame to frame"),
         say("White balance is on automatic, or a lamp flickers: set a fixed one."));

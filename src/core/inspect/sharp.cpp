@@ -17,14 +17,18 @@ constexpr double kNoise = 0, kPoints = 3.4, kNoPoints = 3;
 
 }  // namespace
 
+double fineness(const Measures& frame) {
+  double sum = 0;
+  for (size_t p = 0; p < kParts; ++p) sum += static_cast<double>(frame.fine[p] - frame.coarse[p]);
+  return sum / kParts;
+}
+
 std::optional<bool> is_sharp(const Look& look) {
   std::vector<double> points, fine;
   for (const Measures& m : look.frames) {
     if (!m.seen()) continue;
     points.push_back(static_cast<double>(m.points));
-    double sum = 0;
-    for (size_t p = 0; p < kParts; ++p) sum += static_cast<double>(m.fine[p] - m.coarse[p]);
-    fine.push_back(sum / kParts);
+    fine.push_back(fineness(m));
   }
   if (points.empty()) return {};
   const double out = median(std::move(points)), detail = median(std::move(fine));
