@@ -24,9 +24,6 @@ Answer kit_told(const KitOptions& asked) {
   const plan::Kit known = asked.file.empty() ? forecast::usual_kit() : plan::load_kit(asked.file);
   const forecast::ToldByPhotographs told = forecast::kit_from({asked.from.begin(), asked.from.end()}, known);
   Json json = plan::to_json(told.kit);
-  if (asked.file.empty())
-    std::erase_if(json["bodies"].get_ref<Json::array_t&>(),
-                  [&](const Json& b) { return b["name"] == plan::example_kit().bodies.front().name; });
   json["told"] = told.told;
   json["taken_until_said"] = told.taken;
   return {json, json.dump(2) + "\n"};

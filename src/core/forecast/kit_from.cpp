@@ -73,6 +73,9 @@ class Telling {
     shutters(body);
     std::erase_if(out_.kit.bodies, [&](const plan::Body& b) { return b.name == body.name; });
     out_.kit.bodies.insert(out_.kit.bodies.begin(), body);
+    std::erase_if(out_.kit.bodies, [](const plan::Body& b) {  // it only stood for one
+      return b.name == plan::example_kit().bodies.front().name;
+    });
     lenses();
     out_.taken.push_back(
         say("{} s from an exposure to the next press: try ten frames", format_number(body.writing_s, 1)));

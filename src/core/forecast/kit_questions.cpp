@@ -161,11 +161,7 @@ plan::Kit usual_kit() {
 
 Take with_photographs(Take take, const std::vector<std::filesystem::path>& photographs,
                       ToldByPhotographs* out) {
-  const bool known = take.knows_kit();
-  ToldByPhotographs told = kit_from(photographs, known ? take.kit : usual_kit());
-  if (!known)
-    std::erase_if(told.kit.bodies,
-                  [](const Body& b) { return b.name == plan::example_kit().bodies.front().name; });
+  ToldByPhotographs told = kit_from(photographs, take.knows_kit() ? take.kit : usual_kit());
   take.kit = told.kit;
   if (out) *out = std::move(told);
   return take;
