@@ -230,7 +230,7 @@ void BookStage::show_chosen() {
   for (PressButton* b : {open_, begin_, lay_}) b->setEnabled(row != nullptr);
   title_->setVisible(row != nullptr);
   said_->setVisible(row != nullptr);
-  again_->setVisible(row != nullptr);
+  show_again({});
   lay_->setText(pages_->currentIndex() == 1 ? say_q("Back to the list (B)")
                 : list_->second() != 0      ? say_q("Side by side (B)")
                                             : say_q("All details (B)"));
@@ -249,9 +249,8 @@ void BookStage::show_chosen() {
              to_q(row->words.note));
   said_->reflow();
   if (!planned || !entry->knows_start() || !entry->located()) {
-    again_->setText(!entry || planned
-                        ? QString()
-                        : say_q("It was not planned here: it can be looked at, not begun again."));
+    if (entry && !planned)
+      show_again(say_q("It was not planned here: it can be looked at, not begun again."));
     return;
   }
   if (asked_again_for_ != row->id) {
@@ -275,7 +274,12 @@ void BookStage::show_chosen() {
                  .arg(static_cast<int>(day.year()))
                  .arg(to_q(format_clock(at, entry->place.zone)));
   }
-  again_->setText(words.isEmpty() ? QString() : say_q("The sky stands there again: ") + words);
+  if (!words.isEmpty()) show_again(say_q("The sky stands there again: ") + words);
+}
+
+void BookStage::show_again(const QString& words) {
+  again_->setText(words);
+  again_->setVisible(!words.isEmpty());  // a line without words is no place for Tab to stop at
 }
 
 void BookStage::put_in_words(const std::function<void(book::Words&)>& change) {

@@ -40,6 +40,8 @@ class BookStage : public Stage {
   void ask();
   void refresh();
   void show_chosen();
+  /// The line under the chosen take; hidden without words.
+  void show_again(const QString& words);
   void put_in_words(const std::function<void(book::Words&)>& change);
   void open(long long id);
   void begin_again(Instant at, bool exactly);
