@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 // Cut, driven with mouse and keys: the preview, the view on the frame, the lanes, several films.
+#include <QAbstractButton>
 #include <QApplication>
 #include <QLineEdit>
 #include <QPushButton>
@@ -10,6 +11,7 @@
 #include "app/stages/cut/preview_player.h"
 #include "app/stages/cut/view_pane.h"
 #include "app/widgets/sentence.h"
+#include "app/widgets/word_tabs.h"
 #include "events.h"
 #include "image/lettering.h"
 #include "media/reader.h"
@@ -48,6 +50,12 @@ class CutStageTest : public ::testing::Test {
   PreviewPlayer* preview() { return child<PreviewPlayer>("preview"); }
   ViewPane* view() { return child<ViewPane>("view"); }
   FilmLanes* lanes() { return child<FilmLanes>("film lanes"); }
+  /// Presses a word that the sentence could say besides.
+  void add(const char* word) {
+    QTest::mouseClick(child<QAbstractButton>((std::string("add ") + word).c_str()), Qt::LeftButton);
+    QTest::qWait(0);
+  }
+  void show_face(int face) { child<WordTabs>("cut pages")->choose(face); }
 
   static void drag(QWidget* on, const QPoint& from, const QPoint& by, Qt::MouseButton with = Qt::LeftButton) {
     QTest::mousePress(on, with, {}, from);
@@ -71,6 +79,7 @@ TEST_F(CutStageTest, ThePreviewPlaysWithNothingRendered) {
   QObject::connect(preview(), &PreviewPlayer::moved, preview(), [&] { seen.insert(preview()->shown()); });
   ASSERT_TRUE(QTest::qWaitFor([&] { return seen.size() > 12; }, 20000));
   EXPECT_NE(preview()->frame(), began);
+  EXPECT_TRUE(preview()->isVisible()) << "the film's own face";
   EXPECT_EQ(session().playhead.at(), session().films.take_frame(preview()->frame())) << "the span follows";
   QTest::keyClick(&window_, Qt::Key_Space);
   EXPECT_FALSE(preview()->playing());
@@ -88,10 +97,13 @@ TEST_F(CutStageTest, ThePreviewPlaysWithNothingRendered) {
 TEST_F(CutStageTest, ThePreviewShowsWhatIsWished) {
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().preview.words().isEmpty(); }, 20000));
   const auto grabbed = [&] { return preview()->grab().toImage(); };
+  show_face(1);
   session().playhead.set(20);
   ASSERT_TRUE(QTest::qWaitFor([&] { return preview()->shown() == 20; }, 10000));
   run_events();
   const QImage before = grabbed();
+  EXPECT_FALSE(child<SlotField>("a line of text")->isVisible()) << "nobody said any";
+  add("title");
   type_into(child<SlotField>("a line of text"), "Trench four");
   EXPECT_EQ(film().written.text, "Trench four");
   ASSERT_TRUE(QTest::qWaitFor([&] { return grabbed() != before; }, 10000));
@@ -103,6 +115,7 @@ TEST_F(CutStageTest, ThePreviewShowsWhatIsWished) {
   // What cannot be is said, and the picture stays.
   type_into(child<SlotField>("size of the film"), "9000x9000");
   EXPECT_EQ(film().size, (image::Size{108, 192}));
+  add("sound");
   type_into(child<SlotField>("sound"), "no-such.wav");
   EXPECT_TRUE(film().sound.empty());
   EXPECT_TRUE(session().preview.now());
@@ -154,6 +167,9 @@ TEST_F(CutStageTest, LanesChangeWhatGoesOnOverTheFilm) {
     return QPoint(static_cast<int>(lanes()->x_of(s)),
                   static_cast<int>(lanes()->lane_rect(lane).center().y()));
   };
+  EXPECT_TRUE(lanes()->lane_rect(FilmLanes::Speed).isEmpty()) << "nothing was said of its speed";
+  add("speed");
+  EXPECT_EQ(QApplication::focusWidget(), child<SlotField>("how fast it goes"));
   // Across: through the film. Up: faster, for all of it first.
   drag(lanes(), at(FilmLanes::Speed, 0.4), {60, 1});
   EXPECT_GT(preview()->frame(), 11);
@@ -172,22 +188,32 @@ TEST_F(CutStageTest, LanesChangeWhatGoesOnOverTheFilm) {
   EXPECT_DOUBLE_EQ(film().choice.speed[0].times, 0.5);
   EXPECT_EQ(child<SlotField>("how fast it goes")->text(), "along a curve");
   const double was = film().choice.speed[0].at_s;
-  drag(lanes(), at(FilmLanes::Speed, was), {40, 0});
+  drag(lanes(), at(FilmLanes::Speed, was), {70, 0});
   EXPECT_GT(film().choice.speed[0].at_s, was + 0.05);
   lanes()->setFocus();
   QTest::keyClick(lanes(), Qt::Key_Delete);
   EXPECT_EQ(film().choice.speed.size(), 1u);
   // Trails step by keys; fades are drawn out from the ends.
-  QTest::keyClick(lanes(), Qt::Key_Down);
+  add("trails");
+  EXPECT_EQ(film().choice.trail, 4);
+  lanes()->setFocus();
   QTest::keyClick(lanes(), Qt::Key_Down);
   EXPECT_EQ(lanes()->chosen(), FilmLanes::Trail);
   QTest::keyClick(lanes(), Qt::Key_Plus);
-  EXPECT_EQ(film().choice.trail, 2);
-  EXPECT_EQ(child<SlotField>("length of the trails")->text(), "of 2 frames");
+  EXPECT_EQ(film().choice.trail, 5);
+  EXPECT_EQ(child<SlotField>("length of the trails")->text(), "of 5 frames");
+  add("fade out");
+  type_into(child<SlotField>("fade out"), "0");
+  add("fade in");
   drag(lanes(), at(FilmLanes::Fade, 0), {lanes()->width() / 4, 0});
   EXPECT_GT(film().fade_in_s, 0.1);
   EXPECT_EQ(film().fade_out_s, 0);
   EXPECT_NE(child<SlotField>("fade in")->text(), "0 s");
+  // Taken away, its lane goes too.
+  child<SlotField>("fade in")->setFocus();
+  QTest::keyClick(child<SlotField>("fade in"), Qt::Key_Delete);
+  EXPECT_EQ(film().fade_in_s, 0);
+  EXPECT_TRUE(lanes()->lane_rect(FilmLanes::Fade).isEmpty());
 }
 
 TEST_F(CutStageTest, ThreeFilmsOfOneTake) {
@@ -196,7 +222,8 @@ TEST_F(CutStageTest, ThreeFilmsOfOneTake) {
   type_into(child<SlotField>("last frame"), "20");
   QTest::mouseClick(child<QPushButton>("another film"), Qt::LeftButton);
   EXPECT_EQ(session().films.count(), 3);
-  QTest::keyClick(child<SlotField>("which way it goes"), Qt::Key_Down);
+  add("backwards");
+  EXPECT_EQ(film().choice.way, render::Way::Backward);
   type_into(child<SlotField>("frame rate of the film"), "50");
   EXPECT_EQ(child<SlotField>("length of the film")->text(), "0.4 s") << "20 frames at 50 fps";
   const Findings findings = window_.stage(window_.current_stage()).findings();
@@ -227,6 +254,7 @@ TEST_F(CutStageTest, SaysWhatItWillTakeAndMakesOneStill) {
       << session().estimating.words().toStdString();
   EXPECT_FALSE(test::fs::exists(folder_ / "small.mp4"));
   const double bytes = session().estimating.now()->bytes.at(0);
+  add("quality");
   QTest::keyClick(child<SlotField>("quality, lower is better"), Qt::Key_Up);
   EXPECT_FALSE(session().estimating.now()) << "of another film";
   QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);

@@ -122,6 +122,8 @@ TEST_P(KeyboardAlone, EveryStageDoesItsWork) {
 
   to_stage(6);
   ASSERT_TRUE(QTest::qWaitFor([this] { return !session().job.running(); }, 60000));
+  tab_to(child<QWidget>("add " + say(look::lanes()[0].title)));
+  press(Qt::Key_Space);
   tab_to(child<QWidget>("look"));
   const take::Take before = take();
   press(Qt::Key_Plus);

@@ -22,6 +22,7 @@
 #include "frames.h"
 #include "image/tone.h"
 #include "support.h"
+#include "typing.h"
 
 namespace askcount::app {
 namespace {
@@ -75,8 +76,16 @@ class LevelStageTest : public ::testing::Test {
     return window_.findChild<T*>(name);
   }
   LookLanes* lanes() { return child<LookLanes>("look"); }
+  /// Presses the word that adds a value of the look, as a hand does that wants its lane.
+  void add(int lane) {
+    if (!lanes()->lane_rect(lane).isEmpty()) return;
+    const std::string name = std::string("add ") + look::lanes()[static_cast<size_t>(lane)].title;
+    QTest::mouseClick(child<QAbstractButton>(name.c_str()), Qt::LeftButton);
+    QTest::qWait(0);
+  }
   /// Drags a lane up by this many pixels at the frame looked at.
   void drag_lane(int lane, int up) {
+    add(lane);
     const QPoint from(static_cast<int>(lanes()->x_of(session().playhead.at())),
                       static_cast<int>(lanes()->lane_rect(lane).center().y()));
     QTest::mousePress(lanes(), Qt::LeftButton, {}, from);
@@ -119,6 +128,7 @@ TEST_F(LevelStageTest, EveryLaneIsDraggedTypedTurnedAndUndone) {
     QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
     EXPECT_TRUE(anchors().empty()) << "one drag is one step: " << l.title;
   }
+  EXPECT_EQ(lanes()->shown().size(), look::kLanes) << "added, they stay";
   const QPoint at(300, static_cast<int>(lanes()->lane_rect(3).center().y()));
   QWheelEvent wheel(at, lanes()->mapToGlobal(at), {}, {0, 240}, Qt::NoButton, Qt::NoModifier,
                     Qt::NoScrollPhase, false);
@@ -136,12 +146,38 @@ TEST_F(LevelStageTest, EveryLaneIsDraggedTypedTurnedAndUndone) {
 
 TEST_F(LevelStageTest, ATypedValueOutOfRangeIsRefusedInWords) {
   QSignalSpy trouble(&session(), &Session::trouble);
+  EXPECT_TRUE(lanes()->shown().empty()) << "nothing was changed";
+  add(0);
+  EXPECT_EQ(lanes()->shown(), std::vector<int>{0});
+  EXPECT_EQ(QApplication::focusWidget(), child<SlotField>("Light")) << "ready to be typed";
   QTest::mouseDClick(lanes(), Qt::LeftButton, {},
                      QPoint(300, static_cast<int>(lanes()->lane_rect(0).center().y())));
   child<QLineEdit>("typed")->setText("9");
   QTest::keyClick(child<QLineEdit>("typed"), Qt::Key_Return);
   EXPECT_EQ(trouble.count(), 1);
   EXPECT_TRUE(anchors().empty());
+}
+
+TEST_F(LevelStageTest, AValueIsAddedTypedAndTakenAwayAsAPhrase) {
+  session().playhead.set(12);
+  add(0);
+  auto* light = child<SlotField>("Light");
+  type_into(light, "0.5");
+  ASSERT_EQ(anchors().size(), 1u);
+  EXPECT_EQ(anchors().front().look.light, 0.5);
+  add(1);
+  QTest::keyClick(child<SlotField>("Warmth"), Qt::Key_Up);
+  EXPECT_EQ(lanes()->shown(), (std::vector<int>{0, 1}));
+  EXPECT_GT(anchors().front().look.warmth_k, 0);
+  light->setFocus();
+  QTest::keyClick(light, Qt::Key_Delete);
+  EXPECT_EQ(lanes()->shown(), std::vector<int>{1});
+  EXPECT_EQ(anchors().front().look.light, 0);
+  EXPECT_FALSE(light->isVisible());
+  EXPECT_EQ(QApplication::focusWidget(), child<SlotField>("Warmth")) << "the hand is not lost";
+  QTest::keyClick(&window_, Qt::Key_Z, Qt::ControlModifier);
+  EXPECT_TRUE(light->isVisible()) << "undone, it says it again";
+  EXPECT_EQ(anchors().front().look.light, 0.5);
 }
 
 TEST_F(LevelStageTest, AnchorsAreSetWalkedAndTakenAwayByKeys) {
@@ -212,11 +248,11 @@ TEST_F(LevelStageTest, AFirstCurveComesFromGathersLookAtTheFrames) {
     session().document.edit([&](take::Take& t) { t.film.size = size; });
     ASSERT_FALSE(session().levelling.evenness().has_value()) << "another shape is measured anew";
   };
-  unmeasure({480, 480});
+  unmeasure({480, 240});
   const int without = curve();
   session().looking.start();
   ASSERT_TRUE(QTest::qWaitFor([&] { return session().looking.complete(); }, 60000));
-  if (session().levelling.evenness()) unmeasure({480, 400});
+  if (session().levelling.evenness()) unmeasure({480, 200});
   EXPECT_GT(curve(), without + 200);
 }
 
@@ -289,7 +325,7 @@ TEST_F(LevelStageTest, AHorizonIsTurnedAndItIsMeasuredAnew) {
   ASSERT_TRUE(tabs);
   QTest::mouseClick(tabs, Qt::LeftButton, {}, QPoint(tabs->width() > 200 ? 120 : 60, tabs->height() / 2));
   ASSERT_EQ(tabs->chosen(), 1);
-  EXPECT_FALSE(lanes()->isVisible());
+  EXPECT_FALSE(child<SlotField>("Light")->isVisible());
   auto* split = child<SplitView>("split");
   ASSERT_TRUE(QTest::qWaitFor([&] { return split->place().width() > 0; }, 10000));
   const QImage before = split->grab().toImage();

@@ -5,9 +5,9 @@
 #include <QAbstractButton>
 #include <QGridLayout>
 #include <QPainter>
-#include <QPolygonF>
 #include <QScrollBar>
 
+#include "app/shell/finding_mark.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
 #include "app/widgets/press_button.h"
@@ -15,7 +15,7 @@
 namespace askcount::app {
 namespace {
 
-/// A finding's shape: a tick, a triangle, a cross or a ring, so that colour alone never tells.
+/// A finding's mark.
 class Mark : public QWidget {
  public:
   Mark(Severity severity, QWidget* parent) : QWidget(parent), severity_(severity) { setFixedSize(14, 18); }
@@ -23,32 +23,7 @@ class Mark : public QWidget {
  protected:
   void paintEvent(QPaintEvent*) override {
     QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    const Colours& c = colours();
-    switch (severity_) {
-      case Severity::Caution:  // an eye kept open: a ring with a dot
-        p.setPen(QPen(c.ink, 1.8));
-        p.setBrush(Qt::NoBrush);
-        p.drawEllipse(QPointF(6.5, 9.5), 5.2, 5.2);
-        p.setBrush(c.ink);
-        p.setPen(Qt::NoPen);
-        p.drawEllipse(QPointF(6.5, 9.5), 1.8, 1.8);
-        break;
-      case Severity::Ok:
-        p.setPen(QPen(c.ok, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-        p.drawPolyline(QPolygonF({{1.5, 10}, {5, 13.5}, {11, 6}}));
-        break;
-      case Severity::Warning:
-        p.setPen(Qt::NoPen);
-        p.setBrush(c.warning);
-        p.drawPolygon(QPolygonF({{6.5, 4}, {12.5, 15}, {0.5, 15}}));
-        break;
-      case Severity::Stop:
-        p.setPen(QPen(c.stop, 2.8, Qt::SolidLine, Qt::RoundCap));
-        p.drawLine(QPointF(2, 5), QPointF(11, 14));
-        p.drawLine(QPointF(11, 5), QPointF(2, 14));
-        break;
-    }
+    draw_mark(p, severity_, {0, 0});
   }
 
  private:
@@ -62,27 +37,46 @@ int column_width() {
 
 }  // namespace
 
-/// A line of words that is pressed, by the mouse or by Space and Return.
+/// Words with a mark that are pressed, by the mouse or by Space and Return; on two lines where they are long.
 class PressLine : public QAbstractButton {
  public:
-  explicit PressLine(QWidget* parent) : QAbstractButton(parent) {
-    setObjectName("what is fine");
+  PressLine(Severity severity, QWidget* parent) : QAbstractButton(parent), severity_(severity) {
     setFont(word_font(9.5, QFont::DemiBold));
     setCursor(Qt::PointingHandCursor);
     setFocusPolicy(Qt::TabFocus);
+    QSizePolicy policy(QSizePolicy::Expanding, QSizePolicy::Minimum);
+    policy.setHeightForWidth(true);
+    setSizePolicy(policy);
   }
-  QSize sizeHint() const override { return {200, 26}; }
+  void set_words(const QString& words) {
+    words_ = words;
+    setAccessibleName(words);
+    updateGeometry();
+    update();
+  }
+  QSize sizeHint() const override { return {200, heightForWidth(column_width() - 40)}; }
+  int heightForWidth(int width) const override {
+    return std::max(26, 8 + fontMetrics()
+                                .boundingRect(QRect(0, 0, width - kWordsLeft - kWordsRight, 1000),
+                                              Qt::TextWordWrap, words_)
+                                .height());
+  }
 
  protected:
   void paintEvent(QPaintEvent*) override {
     QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.setPen(QPen(colours().ok, 2.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    p.drawPolyline(QPolygonF({{10.5, 14}, {14, 17.5}, {20, 10}}));
+    draw_mark(p, severity_, {9, 4});
     p.setPen(hasFocus() || underMouse() ? colours().ink : colours().muted);
     p.setFont(font());
-    p.drawText(rect().adjusted(30, 0, -9, 0), Qt::AlignVCenter | Qt::AlignLeft, text());
+    p.drawText(rect().adjusted(kWordsLeft, 4, -kWordsRight, -4),
+               Qt::AlignTop | Qt::AlignLeft | Qt::TextWordWrap, words_);
   }
+
+ private:
+  static constexpr int kWordsLeft = 30, kWordsRight = 4;  // pixels beside the words
+
+  Severity severity_;
+  QString words_;
 };
 
 namespace {
@@ -139,7 +133,8 @@ FindingsColumn::FindingsColumn(QWidget* parent) : QWidget(parent) {
   rows_->setContentsMargins(0, 0, 8, 0);
   rows_->setSpacing(8);
   rows_->addStretch();
-  fold_ = new PressLine(list_);
+  fold_ = new PressLine(Severity::Ok, list_);
+  fold_->setObjectName("what is fine");
   fold_->hide();
   connect(fold_, &QAbstractButton::clicked, this, [this] {
     open_ = !open_;
@@ -210,7 +205,7 @@ void FindingsColumn::fold() {
   fold_->setVisible(folds);
   if (folds) {
     rows_->insertWidget(static_cast<int>(first) + (table_ ? 1 : 0), fold_);
-    fold_->setText(say_q("%1 things are fine%2").arg(count).arg(open_ ? say_q(": hide them") : ""));
+    fold_->set_words(say_q("%1 things are fine%2").arg(count).arg(open_ ? say_q(": hide them") : ""));
   }
   for (size_t i = 0; i < shown_.size(); ++i) cards_[i]->setVisible(!fine(shown_[i]) || open_ || !folds);
 }
@@ -266,6 +261,7 @@ QWidget* FindingsColumn::make_card(const Finding& f, const QString& heading) {
     below->addWidget(make_card(f, {}));
     return both;
   }
+  if (f.severity == Severity::Caution && read_.count(f.title) > 0) return make_folded(f);
   auto* card = new Card(list_);
   card->setObjectName(QString::fromStdString(f.code));
   card->setAccessibleName(QString::fromStdString(severity_word(f.severity) + ": " + f.title));
@@ -284,6 +280,43 @@ QWidget* FindingsColumn::make_card(const Finding& f, const QString& heading) {
   }
   across->addLayout(down, 1);
   return card;
+}
+
+QWidget* FindingsColumn::make_folded(const Finding& f) {
+  auto* card = new Card(list_);
+  card->setObjectName(to_q(f.code));
+  auto* down = new QVBoxLayout(card);
+  down->setContentsMargins(0, 0, 0, 0);
+  down->setSpacing(0);
+  auto* line = new PressLine(f.severity, card);
+  line->set_words(to_q(f.title));
+  line->setAccessibleName(to_q(severity_word(f.severity) + ": " + f.title));
+  line->setToolTip(to_q(f.text));
+  down->addWidget(line);
+  QLabel* text = wrapped(f.text, word_font(9), card);
+  text->setContentsMargins(30, 0, 9, 9);
+  text->hide();
+  down->addWidget(text);
+  connect(line, &QAbstractButton::clicked, text, [text] { text->setVisible(text->isHidden()); });
+  return card;
+}
+
+void FindingsColumn::mark_read() {
+  for (Finding& f : shown_)
+    if (f.severity == Severity::Caution && read_.insert(f.title).second) f = {};  // its card is made anew
+}
+
+bool FindingsColumn::wants_room() const {
+  if (!folds_ && !shown_.empty()) return true;  // what is fine is worth reading there
+  return std::any_of(shown_.begin(), shown_.end(), [this](const Finding& f) {
+    return f.severity == Severity::Stop || f.severity == Severity::Warning ||
+           (f.severity == Severity::Caution && read_.count(f.title) == 0);
+  });
+}
+
+bool FindingsColumn::has_stop() const {
+  return std::any_of(shown_.begin(), shown_.end(),
+                     [](const Finding& f) { return f.severity == Severity::Stop; });
 }
 
 }  // namespace askcount::app

@@ -5,6 +5,8 @@
 #include <QLabel>
 #include <QScrollArea>
 #include <QVBoxLayout>
+#include <set>
+#include <string>
 
 #include "app/stages/stage.h"
 #include "base/finding.h"
@@ -28,6 +30,12 @@ class FindingsColumn : public QWidget {
   void show_findings(const Said& said);
   /// Shows the first of them again.
   void to_top();
+  /// The cautions shown were read: from the next time on each is a line that unfolds.
+  void mark_read();
+  /// Whether there is something to see to, or to read for the first time; and whether something stops the
+  /// take.
+  bool wants_room() const;
+  bool has_stop() const;
   static constexpr int kWidth = 292;
 
  signals:
@@ -40,6 +48,7 @@ class FindingsColumn : public QWidget {
  private:
   void show_facts(const Stage::Facts& facts);
   QWidget* make_card(const Finding& finding, const QString& heading);
+  QWidget* make_folded(const Finding& caution);
   QString heading_of(size_t index) const;
   /// Puts what is fine behind one line, or shows it.
   void fold();
@@ -57,6 +66,7 @@ class FindingsColumn : public QWidget {
   PressLine* fold_;              // "6 things are fine", before the first of them
   bool open_ = false;
   Stage::Facts facts_;
+  std::set<std::string> read_;  // titles of cautions
 };
 
 }  // namespace askcount::app

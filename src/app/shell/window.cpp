@@ -18,6 +18,7 @@
 #include "app/session/contrast.h"
 #include "app/session/keeping.h"
 #include "app/session/languages.h"
+#include "app/session/settings.h"
 #include "app/shell/keys_page.h"
 #include "app/shell/kit_editor.h"
 #include "app/shell/screen_reader.h"
@@ -30,13 +31,15 @@
 #include "app/stages/set/set_stage.h"
 #include "app/stages/shoot/shoot_stage.h"
 #include "app/style/text.h"
+#include "app/widgets/picture_place.h"
 #include "base/error.h"
 #include "take/fix.h"
 
 namespace askcount::app {
 namespace {
 
-constexpr int kStageHeight = 600;  // what a stage was drawn for, in pixels
+constexpr const char* kSpan = "span";  // the setting: "full" or "slim"
+constexpr int kStageHeight = 600;      // what a stage was drawn for, in pixels
 
 /// The line at the foot.
 class Foot : public QWidget {
@@ -66,13 +69,19 @@ Window::Window() {
   down->setContentsMargins(0, 0, 0, 0);
   down->setSpacing(0);
   bar_ = new StageBar(middle);
-  span_ = new Span(session_, middle);
+  span_ = new SpanPlace(session_, middle);
+  connect(span_->span(), &Span::names_pressed, this, &Window::toggle_span);
   down->addWidget(bar_);
   down->addWidget(span_);
   auto* across = new QHBoxLayout;
   across->setSpacing(0);
   across->addWidget(make_stack(middle), 1);
   findings_ = new FindingsColumn(middle);
+  findings_->hide();
+  constexpr int kLetGo_ms = 150;
+  let_go_.setSingleShot(true);
+  let_go_.setInterval(kLetGo_ms);
+  connect(&let_go_, &QTimer::timeout, this, &Window::place_findings);
   across->addWidget(findings_);
   down->addLayout(across, 1);
   asked_ = new AskedBar(session_.book, middle);
@@ -80,6 +89,7 @@ Window::Window() {
   make_foot(middle);
   down->addWidget(foot_);
   setCentralWidget(middle);
+  big_ = std::make_unique<BigPicture>(session_, this);
   add_stages();
   make_actions();
   say_keys();
@@ -116,12 +126,17 @@ void Window::make_foot(QWidget* middle) {
   foot_->setFixedHeight(26);
   auto* foot_row = new QHBoxLayout(foot_);
   foot_row->setContentsMargins(18, 0, 18, 0);
+  foot_row->setSpacing(24);
+  tally_ = new FindingsTally(foot_);
+  connect(tally_, &QAbstractButton::clicked, this, &Window::toggle_findings);
+  foot_row->addWidget(tally_);
   foot_left_ = new QLabel(foot_);
   foot_right_ = new QLabel(foot_);
   foot_left_->setObjectName("foot");
   foot_right_->setObjectName("saved");
   for (QLabel* label : {foot_left_, foot_right_}) label->setFont(word_font(9));
   foot_left_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  foot_left_->setMinimumWidth(120);
   foot_row->addWidget(foot_left_, 1);
   foot_row->addWidget(foot_right_);
 }
@@ -169,6 +184,7 @@ void Window::follow_session() {
 
 Window::~Window() {
   hide();
+  big_->close_picture();  // the picture is its stage's
 }
 
 void Window::add_stage(int key, const char* name, Stage* stage, Lighting lighting) {
@@ -176,9 +192,14 @@ void Window::add_stage(int key, const char* name, Stage* stage, Lighting lightin
   stages_.push_back(stage);
   names_.push_back(name);
   lights_.push_back(lighting);
+  columns_.emplace_back();
   stack_->addWidget(stage);
   connect(stage, &Stage::foot_changed, this, &Window::show_foot);
   connect(stage, &Stage::findings_changed, this, &Window::refresh);
+  if (PicturePlace* picture = stage->picture()) {
+    connect(picture, &PicturePlace::whole_screen_asked, this, &Window::toggle_picture);
+    connect(picture, &PicturePlace::back_asked, big_.get(), &BigPicture::close_picture);
+  }
   auto* action = new QAction(say_q(name), this);
   action->setShortcut(QKeySequence(QString("Alt+%1").arg(key)));
   const int index = stage_count() - 1;
@@ -208,6 +229,9 @@ void Window::make_actions() {
   });
   add(say_q("Save as"), QKeySequence("Ctrl+Shift+S"), [this] { ask_save_as(); });
   add(say_q("Day or studio light"), QKeySequence("Ctrl+L"), [this] { change_light(); });
+  add(say_q("Findings, open or shut"), QKeySequence("Ctrl+F"), [this] { toggle_findings(); });
+  add(say_q("The picture on the whole screen, or back"), QKeySequence("F11"), [this] { toggle_picture(); });
+  add(say_q("The two clocks, slim or full"), QKeySequence("Ctrl+T"), [this] { toggle_span(); });
   add(say_q("Close"), QKeySequence("Ctrl+Q"), [this] { close(); });
 }
 
@@ -215,14 +239,22 @@ int Window::current_stage() const {
   return stack_->currentIndex();
 }
 
+bool Window::judges_pictures() const {
+  const QString name = stage_name(current_stage());
+  return name == "Gather" || name == "Level" || name == "Cut";
+}
+
 void Window::go_to(int index) {
+  if (index != current_stage() && findings_->isVisible()) findings_->mark_read();
+  just_entered_ = true;
   stack_->setCurrentIndex(index);
   bar_->set_current(index);
   said_.clear();
-  const QString name = stage_name(index);
-  span_->show_shot(name == "Gather" || name == "Level" || name == "Cut");
+  span_->span()->show_shot(judges_pictures());
+  span_->span()->set_slim(judges_pictures() && chosen_word(kSpan) != "full");
   apply_light();
   stages_[static_cast<size_t>(index)]->entered();
+  if (big_->is_open()) big_->show_stage(stages_[static_cast<size_t>(index)]);
   refresh();
   findings_->to_top();
 }
@@ -244,11 +276,39 @@ void Window::toggle_lamp() {
   apply_light();
 }
 
+void Window::toggle_findings() {
+  columns_[static_cast<size_t>(current_stage())] = !findings_->isVisible();
+  place_findings();
+}
+
+void Window::toggle_picture() {
+  Stage* now = stages_[static_cast<size_t>(current_stage())];
+  if (big_->is_open())
+    big_->whole_screen_or_back();
+  else if (now->isEnabled())
+    big_->open(now, BigPicture::As::WholeScreen);
+}
+
+void Window::picture_apart() {
+  Stage* now = stages_[static_cast<size_t>(current_stage())];
+  if (!big_->is_open() && now->isEnabled()) big_->open(now, BigPicture::As::Window);
+}
+
+void Window::toggle_span() {
+  if (!judges_pictures()) return;
+  try {
+    keep_setting(kSpan, span_->span()->slim() ? "full" : "slim");
+  } catch (const Error& e) {
+    tell(QString::fromUtf8(e.what()), true);
+  }
+  span_->span()->set_slim(!span_->span()->slim());
+}
+
 void Window::apply_light() {
   set_lighting(lamp_ ? Lighting::Lamp : lights_[static_cast<size_t>(current_stage())]);
-  findings_->update();
   refresh();
   for (QWidget* w : findChildren<QWidget*>()) w->update();
+  for (QWidget* w : big_->findChildren<QWidget*>()) w->update();
 }
 
 void Window::refresh() {
@@ -260,13 +320,31 @@ void Window::refresh() {
   const auto nothing = now.empty();
   empty_->set_note(nothing);
   stack_->currentWidget()->setEnabled(!nothing);  // Tab does not go behind what covers it
-  if (nothing) {
+  const Findings list = nothing ? Findings{} : now.findings();
+  tally_->show_findings(list);
+  if (nothing)
     findings_->show_findings({});
-  } else {
-    const Findings list = now.findings();
+  else
     findings_->show_findings({now.findings_title(), list, now.headings(list), now.folds_fine(), now.facts()});
-  }
+  place_findings();
+  big_->refresh();
   show_foot();
+}
+
+void Window::place_findings() {
+  const std::optional<bool>& chosen = columns_[static_cast<size_t>(current_stage())];
+  const bool open = tally_->isHidden()  ? false
+                    : chosen            ? *chosen
+                    : judges_pictures() ? findings_->has_stop()
+                                        : findings_->wants_room();
+  const bool stays = !chosen && !just_entered_ && !tally_->isHidden();
+  if (open == !findings_->isHidden() || (!open && stays)) {
+    just_entered_ = false;
+    return;
+  }
+  if (!just_entered_ && !chosen && QGuiApplication::mouseButtons() != Qt::NoButton) return let_go_.start();
+  just_entered_ = false;
+  findings_->setVisible(open);
 }
 
 void Window::show_foot() {
@@ -420,6 +498,12 @@ void Window::show_menu(QPoint below) {
   });
   entry(say_q("The kit…"), "Ctrl+K", [this] { show_kit(); });
   menu.addSeparator();
+  if (stages_[static_cast<size_t>(current_stage())]->picture()) {
+    entry(say_q("Picture on the whole screen"), "F11", [this] { toggle_picture(); });
+    entry(say_q("Picture in a window of its own"), "", [this] { picture_apart(); });
+  }
+  entry(say_q("Findings"), "Ctrl+F", [this] { toggle_findings(); });
+  if (judges_pictures()) entry(say_q("The two clocks, slim or full"), "Ctrl+T", [this] { toggle_span(); });
   entry(say_q("Day or studio light"), "Ctrl+L", [this] { change_light(); });
   entry(say_q("Lamp light on or off"), "L", [this] { toggle_lamp(); });
   QMenu* contrasts = menu.addMenu(say_q("Contrast"));

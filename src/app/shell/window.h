@@ -2,16 +2,21 @@
 // The window: bar, span, stage and findings, foot.
 #pragma once
 
+#include <memory>
+#include <optional>
 #include <QLabel>
 #include <QMainWindow>
 #include <QStackedWidget>
+#include <QTimer>
 #include <vector>
 
 #include "app/session/contrast.h"
 #include "app/session/session.h"
 #include "app/shell/asked_bar.h"
+#include "app/shell/big_picture.h"
 #include "app/shell/empty_page.h"
 #include "app/shell/findings_column.h"
+#include "app/shell/findings_tally.h"
 #include "app/shell/stage_bar.h"
 #include "app/span/span.h"
 #include "app/stages/stage.h"
@@ -52,6 +57,14 @@ class Window : public QMainWindow {
   void change_light();
   /// Lamp light on every stage, or back.
   void toggle_lamp();
+  /// The column of findings of the stage in front, open or shut.
+  void toggle_findings();
+  /// The picture of the stage in front on the whole screen, or back; where it has none, nothing happens.
+  void toggle_picture();
+  /// The same in a window of its own, on another screen where there is one.
+  void picture_apart();
+  /// The two clocks slim or full, where pictures come first; kept for the next start.
+  void toggle_span();
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
@@ -67,6 +80,11 @@ class Window : public QMainWindow {
   void add_stage(int key, const char* name, Stage* stage, Lighting lighting);
   void make_actions();
   void refresh();
+  /// Opens the column of findings where there is something to see to. By itself it shuts with its stage only,
+  /// and does neither under a hand that drags.
+  void place_findings();
+  /// Whether the stage in front is one where pictures are judged.
+  bool judges_pictures() const;
   void show_foot();
   void apply_light();
   void tell(const QString& words, bool bad);
@@ -86,11 +104,16 @@ class Window : public QMainWindow {
 
   Session session_;
   StageBar* bar_;
-  Span* span_;
+  SpanPlace* span_;
   QStackedWidget* stack_;
   EmptyPage* empty_;
   AskedBar* asked_;
   FindingsColumn* findings_;
+  std::unique_ptr<BigPicture> big_;
+  FindingsTally* tally_;
+  std::vector<std::optional<bool>> columns_;  // of each stage: the column opened or shut by hand
+  bool just_entered_ = false;                 // the stage, and its column was not placed yet
+  QTimer let_go_;                             // until no hand drags
   QWidget* foot_;
   QLabel *foot_left_, *foot_right_;
   std::vector<Stage*> stages_;

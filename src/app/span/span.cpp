@@ -17,8 +17,8 @@
 namespace askcount::app {
 namespace {
 
-constexpr double kFieldTop = 27, kFieldHeight = 9;
-constexpr double kFilmTop = 83, kFilmHeight = 9;
+constexpr double kNames = 92;      // pixels of the names left of the clocks
+constexpr double kLeastFilm = 40;  // pixels of the slim film
 constexpr int kThreads = 41;
 constexpr int kEveryStrong = 4;
 
@@ -39,8 +39,6 @@ QFont on_the_axis(QFont font) {
 }  // namespace
 
 Span::Span(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  setFixedHeight(kHeight);
-  setMinimumWidth(600);
   setAccessibleName(say_q("Span: field time above, film time below"));
   setCursor(Qt::SizeHorCursor);
   connect(&session.document, &Document::changed, this, qOverload<>(&QWidget::update));
@@ -54,6 +52,16 @@ void Span::show_shot(bool shot) {
   if (shot == shot_) return;
   shot_ = shot;
   update();
+}
+
+void Span::set_slim(bool slim) {
+  if (slim == slim_) return;
+  slim_ = slim;
+  emit height_changed();
+}
+
+Span::Rows Span::rows() const {
+  return wanted_height() == kSlim ? Rows{17, 7, 12, 31, 6} : Rows{27, 9, 17, 83, 9};
 }
 
 std::optional<Span::Shown> Span::shown() const {
@@ -97,6 +105,11 @@ Span::Geometry Span::geometry(const Shown& shown) const {
   g.right = width() - 30;
   g.start = wall_time(shown.first, session_.document.take().place.zone).seconds_of_day();
   g.field = plan::field_ruler(g.start, shown.field_s);
+  if (slim_) {  // right below what was shot of it
+    g.film_left = g.field_x(g.start);
+    g.film_right = std::max(g.film_left + kLeastFilm, g.field_x(g.start + shown.field_s));
+    return g;
+  }
   // The film sits in the middle below, a third of the width: long clips take more of it.
   const double wide = (g.right - g.left) * std::clamp(0.16 * std::log10(1 + shown.clip_s * 4), 0.12, 0.42);
   const double middle = g.field_x(g.start + shown.field_s / 2);
@@ -156,6 +169,7 @@ void Span::remember_sky(const Shown& shown, const Geometry& g) {
 }
 
 void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
+  const Rows r = rows();
   const Colours& c = colours();
   QColor behind = c.bar;
   behind.setAlphaF(0.85F);
@@ -164,8 +178,9 @@ void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
   for (const Sky::Mark& m : sky_.marks) {
     const double x = g.field_x(m.second);
     p.setPen(QPen(m.strong ? c.warning : c.muted, m.strong ? 2 : 1.3));
-    p.drawLine(QPointF(x, kFieldTop - (m.strong ? 6 : 2)), QPointF(x, kFieldTop + kFieldHeight + 4));
-    QRectF box(x + 4, kFieldTop + kFieldHeight + 4, p.fontMetrics().horizontalAdvance(m.words) + 6, 14);
+    p.drawLine(QPointF(x, r.field_top - (m.strong ? 6 : 2)), QPointF(x, r.field_bottom() + 4));
+    if (wanted_height() == kSlim) continue;
+    QRectF box(x + 4, r.field_bottom() + 4, p.fontMetrics().horizontalAdvance(m.words) + 6, 14);
     if (box.right() > g.right) box.moveRight(x - 4);
     // Words only where there is room; the tick is always there.
     if (box.left() < g.left ||
@@ -178,13 +193,15 @@ void Span::paint_sky_marks(QPainter& p, const Geometry& g) {
 }
 
 void Span::paint_names(QPainter& p) {
+  const Rows r = rows();
   const Colours& c = colours();
   p.setPen(c.field);
   p.setFont(on_the_axis(word_font(9.5, QFont::DemiBold)));
-  p.drawText(QPointF(18, 25), say_q("Field"));
+  p.drawText(QPointF(18, r.field_bottom() - (slim_ ? 0 : 11)), say_q("Field"));
   p.setPen(c.film);
-  p.drawText(QPointF(18, kFilmTop + 9), say_q("Film"));
+  p.drawText(QPointF(18, r.film_bottom() + (slim_ ? 4 : 0)), say_q("Film"));
   p.setPen(c.muted);
+  if (wanted_height() == kSlim) return;
   p.setFont(on_the_axis(word_font(8)));
   const take::Take& take = session_.document.take();
   p.drawText(QRectF(18, 28, 72, 15),
@@ -193,6 +210,7 @@ void Span::paint_names(QPainter& p) {
 
 /// The field clock: the sky's light along it, and the take on it.
 void Span::paint_field(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Rows r = rows();
   const Colours& c = colours();
   const double wide = g.right - g.left;
   const size_t n = sky_.altitudes.size();
@@ -200,12 +218,12 @@ void Span::paint_field(QPainter& p, const Shown& sums, const Geometry& g) {
   for (size_t i = 0; i < n; i += 4)
     sky.setColorAt(static_cast<double>(i) / static_cast<double>(n - 1), sky_tint(sky_.altitudes[i]));
   // Where the place is not set, nothing is known of the sky.
-  p.fillRect(QRectF(g.left, kFieldTop, wide, kFieldHeight), n < 2 ? QBrush(c.line) : QBrush(sky));
+  p.fillRect(QRectF(g.left, r.field_top, wide, r.field_height), n < 2 ? QBrush(c.line) : QBrush(sky));
   p.setFont(on_the_axis(figure_font(8.5)));
   for (const double t : g.field.ticks()) {
     const double x = g.field_x(t);
     p.setPen(QPen(c.field, 1.2));
-    p.drawLine(QPointF(x, kFieldTop - 6), QPointF(x, kFieldTop + kFieldHeight));
+    p.drawLine(QPointF(x, r.field_top - 6), QPointF(x, r.field_bottom()));
     const take::Take& take = session_.document.take();
     // Over days the clock says nothing: days do.
     const QString label =
@@ -213,13 +231,13 @@ void Span::paint_field(QPainter& p, const Shown& sums, const Geometry& g) {
             ? QString::fromStdString(day_words(day_of(later(sums.first, t - g.start), take.place.zone)))
             : clock_words(t, g.field.tick < 60);
     const double w = p.fontMetrics().horizontalAdvance(label);
-    p.drawText(QPointF(std::clamp(x - w / 2, g.left - 10, g.right + 26 - w), kFieldTop - 10), label);
+    p.drawText(QPointF(std::clamp(x - w / 2, g.left - 10, g.right + 26 - w), r.field_words), label);
   }
   // The take on it.
   const double x0 = g.field_x(g.start), x1 = g.field_x(g.start + sums.field_s);
   p.setPen(QPen(c.field, 2));
   p.setBrush(Qt::NoBrush);
-  p.drawRect(QRectF(x0, kFieldTop - 1, std::max(2.0, x1 - x0), kFieldHeight + 2));
+  p.drawRect(QRectF(x0, r.field_top - 1, std::max(2.0, x1 - x0), r.field_height + 2));
 }
 
 double Span::film_x(const Shown& sums, const Geometry& g, long long frame) const {
@@ -233,55 +251,62 @@ double Span::field_at(const Shown& sums, const Geometry& g, long long frame) con
 
 /// The frames between the clocks, and holes where some are missing.
 void Span::paint_threads(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Rows r = rows();
   const Colours& c = colours();
   int index = 0;
-  for (const long long frame : plan::threads(std::max(1LL, sums.frames), kThreads)) {
+  const int threads = wanted_height() == kSlim ? 0 : kThreads;
+  for (const long long frame : plan::threads(std::max(1LL, sums.frames), threads)) {
     QColor thread = c.film;
     const bool strong = index++ % kEveryStrong == 0;
     thread.setAlphaF(strong ? 0.75F : 0.22F);
     p.setPen(QPen(thread, 1));
-    p.drawLine(QPointF(field_at(sums, g, frame), kFieldTop + kFieldHeight + 2),
-               QPointF(film_x(sums, g, frame), kFilmTop));
+    p.drawLine(QPointF(field_at(sums, g, frame), r.field_bottom() + 2),
+               QPointF(film_x(sums, g, frame), r.film_top));
   }
   if (!shot_ || !session_.frames.gathered()) return;
   for (const ingest::Missing& m : session_.frames.gathered()->missing) {
     const auto after = static_cast<long long>(m.after);
     const double x = field_at(sums, g, after), film = film_x(sums, g, after);
     p.setPen(QPen(c.warning, 2));
-    p.drawLine(QPointF(x, kFieldTop - 3), QPointF(x, kFieldTop + kFieldHeight + 5));
-    p.drawLine(QPointF(film, kFilmTop - 3), QPointF(film, kFilmTop + kFilmHeight + 3));
+    p.drawLine(QPointF(x, r.field_top - 3), QPointF(x, r.field_bottom() + 5));
+    p.drawLine(QPointF(film, r.film_top - 3), QPointF(film, r.film_bottom() + 3));
   }
 }
 
 void Span::paint_film(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Rows r = rows();
   const Colours& c = colours();
   p.setFont(on_the_axis(figure_font(8.5)));
-  p.fillRect(QRectF(g.film_left, kFilmTop, g.film_right - g.film_left, kFilmHeight), c.film_fill);
+  p.fillRect(QRectF(g.film_left, r.film_top, g.film_right - g.film_left, r.film_height), c.film_fill);
   const plan::Ruler film = plan::film_ruler(sums.clip_s, static_cast<int>((g.film_right - g.film_left) / 46));
   p.setPen(c.film);
   double written = -1e9;  // where the last label ended
   for (const double t : film.ticks()) {
     const double x = g.film_left + t / sums.clip_s * (g.film_right - g.film_left);
-    p.drawLine(QPointF(x, kFilmTop + kFilmHeight), QPointF(x, kFilmTop + kFilmHeight + 4));
+    p.drawLine(QPointF(x, r.film_bottom()), QPointF(x, r.film_bottom() + (slim_ ? 3 : 4)));
     const QString label = QString::fromStdString(format_length(t, 1));
     const double half = p.fontMetrics().horizontalAdvance(label) / 2.0;
     if (x - half < written + 6) continue;
     written = x + half;
-    p.drawText(QPointF(x - half, kFilmTop + kFilmHeight + 15), label);
+    p.drawText(QPointF(x - half, r.film_bottom() + (slim_ ? 13 : 15)), label);
   }
 }
 
 void Span::paint_speed(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Rows r = rows();
   const Colours& c = colours();
   p.setPen(c.film);
   const double speed_up = sums.interval_s * sums.fps.value();
   p.setFont(on_the_axis(word_font(9.5)));
-  p.drawText(QPointF(g.film_right + 18, kFilmTop + 9),
-             QString::fromStdString(plan::format_slot(plan::Slot::SpeedUp, speed_up)) + say_q(" faster"));
+  const QString faster =
+      QString::fromStdString(plan::format_slot(plan::Slot::SpeedUp, speed_up)) + say_q(" faster");
+  const double at = std::min(g.film_right + 18, width() - 12.0 - p.fontMetrics().horizontalAdvance(faster));
+  p.drawText(QPointF(at, slim_ ? r.film_bottom() + 13 : r.film_bottom()), faster);
+  if (wanted_height() == kSlim) return;
   if (const QString other = differs(); !other.isEmpty()) {
     p.setPen(c.warning);
     p.setFont(on_the_axis(word_font(8.5)));
-    const QRectF room(g.film_right + 18, kFilmTop + 12, width() - g.film_right - 24, 15);
+    const QRectF room(at, r.film_top + 12, width() - at - 6, 15);
     p.drawText(room, Qt::AlignLeft | Qt::AlignVCenter,
                p.fontMetrics().elidedText(other, Qt::ElideRight, static_cast<int>(room.width())));
     p.setPen(c.film);
@@ -289,25 +314,27 @@ void Span::paint_speed(QPainter& p, const Shown& sums, const Geometry& g) {
 }
 
 void Span::paint_here(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Rows r = rows();
   const long long at = session_.run.landed() && session_.run.active()
                            ? std::max(0LL, session_.run.landed()->index)
                            : session_.playhead.at();
   p.setPen(QPen(colours().here, 2.2));
   const double fx = field_at(sums, g, at), mx = film_x(sums, g, at);
-  p.drawLine(QPointF(fx, kFieldTop - 7), QPointF(fx, kFieldTop + kFieldHeight + 2));
-  p.drawLine(QPointF(fx, kFieldTop + kFieldHeight + 2), QPointF(mx, kFilmTop));
-  p.drawLine(QPointF(mx, kFilmTop), QPointF(mx, kFilmTop + kFilmHeight + 4));
+  p.drawLine(QPointF(fx, r.field_top - 7), QPointF(fx, r.field_bottom() + 2));
+  p.drawLine(QPointF(fx, r.field_bottom() + 2), QPointF(mx, r.film_top));
+  p.drawLine(QPointF(mx, r.film_top), QPointF(mx, r.film_bottom() + 4));
 }
 
 /// Clicks of the ramp on the field clock.
 void Span::paint_clicks(QPainter& p, const Shown& sums, const Geometry& g) {
+  const Rows r = rows();
   constexpr long long kMost = 200000;
   const ramp::Ramp* ramp = sums.frames <= kMost && !shot_ ? session_.document.ramp() : nullptr;
   if (!ramp) return;
   p.setPen(QPen(colours().ink, 1));
   for (const ramp::RampStep& step : ramp->steps) {
     const double x = g.field_x(g.start + session_.document.schedule().at_s(step.click.frame));
-    p.drawLine(QPointF(x, kFieldTop + kFieldHeight - 3), QPointF(x, kFieldTop + kFieldHeight));
+    p.drawLine(QPointF(x, r.field_bottom() - 3), QPointF(x, r.field_bottom()));
   }
 }
 
@@ -326,7 +353,8 @@ void Span::paintEvent(QPaintEvent*) {
                say_q("The two clocks appear once the sentence says enough."));
     return;
   }
-  p.drawText(QPointF(18, kFilmTop + 22), QString::fromStdString(frame_rate_words(sums->fps)));
+  if (wanted_height() == kHeight)
+    p.drawText(QPointF(18, rows().film_top + 22), QString::fromStdString(frame_rate_words(sums->fps)));
   const Geometry g = geometry(*sums);
   remember_sky(*sums, g);
   paint_field(p, *sums, g);
@@ -338,26 +366,65 @@ void Span::paintEvent(QPaintEvent*) {
   paint_clicks(p, *sums, g);
 }
 
-void Span::scrub_to(const QPointF& place) {
+Span::Drag Span::clock_at(double y) const {
+  const Rows r = rows();
+  return y > (r.field_top + r.film_top) / 2 + (slim_ ? 3 : 8) ? Drag::Film : Drag::Field;
+}
+
+void Span::scrub_to(double x, Drag clock) {
   const std::optional<Shown> shown = this->shown();
   if (!shown) return;
   const Geometry g = geometry(*shown);
-  const double frames = static_cast<double>(shown->frames);
-  if (place.y() > (kFieldTop + kFilmTop) / 2 + 8) {
-    session_.playhead.set(
-        static_cast<long long>((place.x() - g.film_left) / (g.film_right - g.film_left) * frames));
+  if (clock == Drag::Film) {
+    session_.playhead.set(static_cast<long long>((x - g.film_left) / (g.film_right - g.film_left) *
+                                                 static_cast<double>(shown->frames)));
     return;
   }
   const double second =
-      g.field.from + (place.x() - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
+      g.field.from + (x - g.left) / (g.right - g.left) * (g.field.to - g.field.from) - g.start;
   session_.playhead.set(frame_at(*shown, second));
 }
 
 void Span::mousePressEvent(QMouseEvent* event) {
-  scrub_to(event->position());
+  if (event->button() != Qt::LeftButton) return;
+  if (shot_ && event->position().x() < kNames) return emit names_pressed();
+  pressed_ = clock_at(event->position().y());
+  scrub_to(event->position().x(), pressed_);
 }
+
 void Span::mouseMoveEvent(QMouseEvent* event) {
-  if (event->buttons() & Qt::LeftButton) scrub_to(event->position());
+  if (pressed_ == Drag::None || !(event->buttons() & Qt::LeftButton)) return;
+  if (drag_ == Drag::None) {
+    drag_ = pressed_;
+    emit height_changed();
+  }
+  scrub_to(event->position().x(), drag_);
+}
+
+void Span::mouseReleaseEvent(QMouseEvent*) {
+  const bool dragged = drag_ != Drag::None;
+  pressed_ = drag_ = Drag::None;
+  if (dragged) emit height_changed();
+}
+
+SpanPlace::SpanPlace(Session& session, QWidget* parent) : QWidget(parent), span_(new Span(session, parent)) {
+  setFixedHeight(span_->kept_height());
+  connect(span_, &Span::height_changed, this, &SpanPlace::lay_out);
+}
+
+void SpanPlace::lay_out() {
+  setFixedHeight(span_->kept_height());
+  span_->setGeometry(x(), y(), width(), span_->wanted_height());
+  span_->raise();
+  span_->update();
+}
+
+void SpanPlace::resizeEvent(QResizeEvent*) {
+  lay_out();
+}
+
+void SpanPlace::moveEvent(QMoveEvent*) {
+  lay_out();
 }
 
 }  // namespace askcount::app

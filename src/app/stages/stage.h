@@ -15,6 +15,8 @@
 
 namespace askcount::app {
 
+class PicturePlace;
+
 /// What a stage says while there is nothing for it to work on, with the presses that help.
 struct EmptyNote {
   enum class Way { AskForClip, OpenFolder, TryDemo, ToAsk, ToShoot, ToGather };
@@ -63,6 +65,10 @@ class Stage : public QWidget {
   virtual QString foot() const { return {}; }
   /// True once what the next stage needs is there.
   virtual bool done() const = 0;
+  /// Where its picture stands that can fill the screen, and a line that goes below it then; null where it has
+  /// none.
+  virtual PicturePlace* picture() { return nullptr; }
+  virtual QString picture_words() const { return {}; }
   /// Space was pressed.
   virtual void play() {}
   /// What its keys do.

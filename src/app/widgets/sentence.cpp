@@ -3,6 +3,7 @@
 
 #include <cmath>
 #include <QAccessible>
+#include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QPainter>
@@ -62,6 +63,10 @@ void SlotField::set_pinned(bool pinned) {
   update();
 }
 
+void SlotField::set_removable() {
+  keys_.add(Qt::Key_Delete, say_q("Take this phrase away"), [this] { emit removed(); });
+}
+
 int SlotField::base_line() const {
   return QFontMetrics(font_of_slot()).ascent() + 3;
 }
@@ -80,7 +85,10 @@ void SlotField::paintEvent(QPaintEvent*) {
   if (kind_ == Kind::Film) ink = under = c.film;
   if (kind_ == Kind::Field) ink = under = c.field;
   const int base = base_line();
-  if (kind_ == Kind::Answer) {
+  if (kind_ == Kind::Proposed) {
+    p.setPen(QPen(c.answer, 2, Qt::DotLine));
+    p.drawRect(QRect(1, 3, width() - 3, height() - 7));
+  } else if (kind_ == Kind::Answer) {
     p.fillRect(QRect(0, 2, width(), height() - 5), c.answer);
     ink = c.answer_ink;
   } else {
@@ -254,7 +262,85 @@ void Sentence::set_points(double points) {
 }
 
 void Sentence::add(const QString& text) {
-  for (const QString& word : text.split(' ', Qt::SkipEmptyParts)) pieces_.push_back({word, nullptr, false});
+  for (const QString& word : text.split(' ', Qt::SkipEmptyParts))
+    pieces_.push_back({word, nullptr, false, building_});
+}
+
+int Sentence::begin_phrase(const QString& word) {
+  phrases_.push_back({word, {}, false, false, false});
+  return building_ = static_cast<int>(phrases_.size()) - 1;
+}
+
+void Sentence::end_phrase(std::function<void()> take_away, bool says_at_once) {
+  phrases_[static_cast<size_t>(building_)].take_away = std::move(take_away);
+  phrases_[static_cast<size_t>(building_)].says_at_once = says_at_once;
+  for (const Piece& piece : pieces_) {
+    if (!piece.slot || piece.phrase != building_) continue;
+    piece.slot->set_removable();
+    piece.slot->hide();
+    connect(piece.slot, &SlotField::removed, this, [this, phrase = building_] { this->take_away(phrase); });
+  }
+  building_ = -1;
+}
+
+bool Sentence::has_phrase(int phrase) const {
+  const Phrase& p = phrases_[static_cast<size_t>(phrase)];
+  return p.said || p.added;
+}
+
+bool Sentence::is_there(const Piece& piece) const {
+  return piece.phrase < 0 || has_phrase(piece.phrase);
+}
+
+void Sentence::show_phrase(int phrase) {
+  for (const Piece& piece : pieces_)
+    if (piece.slot && piece.phrase == phrase) piece.slot->setVisible(has_phrase(phrase));
+  reflow();
+  emit phrases_changed();
+}
+
+void Sentence::set_said(int phrase, bool said) {
+  Phrase& p = phrases_[static_cast<size_t>(phrase)];
+  if (p.said == said) return;
+  const bool had = has_phrase(phrase);
+  p.said = said;
+  if (said && p.says_at_once) p.added = false;
+  // It does not go away under a hand that drags its value.
+  if (!said && QGuiApplication::mouseButtons() != Qt::NoButton) p.added = true;
+  if (had != has_phrase(phrase)) show_phrase(phrase);
+}
+
+void Sentence::add_phrase(int phrase) {
+  Phrase& p = phrases_[static_cast<size_t>(phrase)];
+  p.added = !p.said;
+  show_phrase(phrase);
+  for (const Piece& piece : pieces_)
+    if (piece.slot && piece.phrase == phrase) {
+      piece.slot->setFocus(Qt::OtherFocusReason);
+      break;
+    }
+  emit phrase_added(phrase);
+}
+
+void Sentence::take_away(int phrase) {
+  // The focus goes to the slot before it, or else to the one after.
+  SlotField* next = nullptr;
+  bool passed = false;
+  for (const Piece& piece : pieces_) {
+    if (piece.phrase == phrase) passed = true;
+    if (!piece.slot || piece.phrase == phrase || !is_there(piece)) continue;
+    if (!passed || !next) next = piece.slot;
+  }
+  phrases_[static_cast<size_t>(phrase)].added = false;
+  if (next) next->setFocus(Qt::OtherFocusReason);
+  phrases_[static_cast<size_t>(phrase)].take_away();
+  show_phrase(phrase);
+}
+
+QStringList Sentence::phrase_words() const {
+  QStringList words;
+  for (const Phrase& p : phrases_) words << p.word;
+  return words;
 }
 
 SlotField* Sentence::add_slot(const QString& name) {
@@ -264,12 +350,12 @@ SlotField* Sentence::add_slot(const QString& name) {
     why_ = why;
     if (!hint_.isEmpty()) update();
   });
-  pieces_.push_back({{}, slot, false});
+  pieces_.push_back({{}, slot, false, building_});
   return slot;
 }
 
 void Sentence::add_break() {
-  pieces_.push_back({{}, nullptr, true});
+  pieces_.push_back({{}, nullptr, true, building_});
 }
 
 void Sentence::keep_why_line(const QString& hint) {
@@ -297,7 +383,10 @@ int Sentence::lay_out(int width, bool move) const {
   const int line = static_cast<int>(plain.height() * 1.27);
   if (move) placed_.clear();
   int x = 0, base = plain.ascent() + 4;
+  QString last = ":";  // nothing comes before the first piece
   for (const Piece& piece : pieces_) {
+    if (!is_there(piece) || (piece.words == "," && last == ":")) continue;
+    last = piece.words;
     if (piece.line_break) {
       x = 0;
       base += line;

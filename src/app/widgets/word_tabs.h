@@ -5,6 +5,7 @@
 #include <QStackedWidget>
 #include <QStringList>
 #include <QWidget>
+#include <vector>
 
 #include "app/widgets/keys.h"
 
@@ -26,6 +27,8 @@ class WordTabs : public QWidget, public Keyed {
   /// Adds a word and the page it shows.
   void add(const QString& word, QWidget* page, Pages* pages);
   void choose(int index);
+  /// Whether a word can be chosen now; one that cannot is not seen.
+  void set_there(int index, bool there);
   int chosen() const { return chosen_; }
   QSize sizeHint() const override;
 
@@ -40,7 +43,10 @@ class WordTabs : public QWidget, public Keyed {
   void say_keys();
   QRectF place(int index) const;
 
+  int next(int from, int step) const;
+
   QStringList words_;
+  std::vector<bool> there_;
   Pages* pages_ = nullptr;
   int chosen_ = 0;
 };

@@ -9,6 +9,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
+#include "app/widgets/add_words.h"
 #include "base/error.h"
 #include "base/units.h"
 #include "films/film.h"
@@ -16,7 +17,7 @@
 namespace askcount::app {
 namespace {
 
-constexpr int kAsItWillBe = 0, kAsMade = 1;
+constexpr int kAsItWillBe = 1, kAsMade = 2;  // faces of the picture
 constexpr double kNearly = 0.97;  // of the film's rate: pictures shown, and nobody sees what is left out
 
 QString frame_words(long long frame, long long of) {
@@ -27,17 +28,20 @@ QString frame_words(long long frame, long long of) {
 
 CutStage::CutStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
-  rows->setContentsMargins(26, 14, 26, 10);
-  rows->setSpacing(7);
-  rows->addWidget(new FilmsBar(session, this));
-  sentence_ = new CutSentence(session, this);
-  rows->addWidget(sentence_);
-  rows->addWidget(make_pictures(), 1);
-  rows->addLayout(make_buttons());
-  rows->addWidget(new FilmLanes(session, *preview_, this));
-  beside_ = new BesideSentence(session, this);
-  rows->addWidget(beside_);
-  rows->addWidget(new QueuePane(session, this));
+  rows->setContentsMargins(18, 10, 18, 6);
+  first_ = new PictureFirst(this);
+  pages_ = new Pages(first_);
+  preview_ = new PreviewPlayer(session_, pages_);
+  player_ = new FilmPlayer(pages_);
+  view_ = new ViewPane(session_, *preview_, pages_);
+  QWidget* strip = make_strip();
+  place_ = new PicturePlace(pages_, first_);
+  QWidget* side = make_side();
+  lanes_ = new FilmLanes(session, *preview_, first_);
+  first_->set(place_, side, lanes_);
+  first_->set_strip(strip);
+  rows->addWidget(first_);
+  connect(sentence_, &Sentence::phrases_changed, this, [this] { lanes_->show_lanes(sentence_->lanes()); });
   connect(preview_, &PreviewPlayer::moved, this, &CutStage::follow_player);
   connect(player_, &FilmPlayer::moved, this, &CutStage::follow_player);
   connect(&session.playhead, &Playhead::moved, this, &CutStage::follow_playhead);
@@ -53,57 +57,69 @@ CutStage::CutStage(Session& session, QWidget* parent) : Stage(session, parent) {
   refresh();
 }
 
-/// The view on the whole frame, and the film beside it.
-QWidget* CutStage::make_pictures() {
-  auto* both = new QWidget(this);
-  auto* row = new QHBoxLayout(both);
-  row->setContentsMargins(0, 0, 0, 0);
-  row->setSpacing(16);
-  pages_ = new Pages(both);
-  preview_ = new PreviewPlayer(session_, pages_);
-  player_ = new FilmPlayer(pages_);
-  auto* view = new ViewPane(session_, *preview_, both);
-  for (QWidget* w : std::initializer_list<QWidget*>{view, pages_}) {
-    w->setMinimumHeight(120);
-    row->addWidget(w, 1);
-  }
-  tabs_ = new WordTabs("cut pages", this);
+/// Below the picture: play, and which of its faces it has.
+QWidget* CutStage::make_strip() {
+  auto* strip = new QWidget(first_);
+  auto* row = new QHBoxLayout(strip);
+  row->setContentsMargins(0, 4, 0, 0);
+  row->setSpacing(12);
+  play_ = new PressButton(say_q("Play"), false, strip);
+  play_->setObjectName("play film");
+  row->addWidget(play_);
+  tabs_ = new WordTabs("cut pages", strip);
+  tabs_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+  tabs_->add(say_q("frame and view"), view_, pages_);
   tabs_->add(say_q("as it will be"), preview_, pages_);
   tabs_->add(say_q("as it was made"), player_, pages_);
-  connect(pages_, &QStackedWidget::currentChanged, this, [this] {
-    preview_->pause();
-    if (player_->playing()) player_->toggle();
-    show_state();
-  });
-  return both;
-}
-
-QHBoxLayout* CutStage::make_buttons() {
-  auto* row = new QHBoxLayout;
-  row->setSpacing(10);
-  make_ = new PressButton(say_q("Make the clip"), true, this);
-  make_->setObjectName("make");
-  play_ = new PressButton(say_q("Play"), true, this);
-  play_->setObjectName("play film");
-  state_ = new QLabel(this);
+  row->addWidget(tabs_);
+  state_ = new QLabel(strip);
   state_->setObjectName("film state");
   state_->setFont(word_font(9.5));
+  state_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+  state_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+  row->addWidget(state_, 1);
+  connect(play_, &QPushButton::clicked, this, &CutStage::play);
+  connect(pages_, &QStackedWidget::currentChanged, this, [this] {
+    if (as_made()) preview_->pause();
+    if (!as_made() && player_->playing()) player_->toggle();
+    show_state();
+  });
+  return strip;
+}
+
+QWidget* CutStage::make_side() {
+  auto* side = new QWidget(first_);
+  auto* rows = new QVBoxLayout(side);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(8);
+  rows->addWidget(new FilmsBar(session_, side));
+  sentence_ = new CutSentence(session_, side);
+  rows->addWidget(sentence_);
+  rows->addWidget(new AddWords(*sentence_, side));
+  rows->addStretch(1);
+  rows->addWidget(new QueuePane(session_, side));
+  takes_ = new QLabel(side);
+  takes_->setFont(word_font(9.5));
+  takes_->setWordWrap(true);
+  rows->addWidget(takes_);
+  auto* row = new QHBoxLayout;
+  row->setSpacing(10);
+  make_ = new PressButton(say_q("Make the clip"), true, side);
+  make_->setObjectName("make");
   row->addWidget(make_);
-  row->addWidget(play_);
-  still_ = new PressButton(say_q("Make one still"), false, this);
+  still_ = new PressButton(say_q("Make one still"), false, side);
   still_->setObjectName("make still");
   still_->setToolTip(say_q("One picture of all frames: their mean, or where each place was brightest"));
-  connect(still_, &QPushButton::clicked, this, [this] { session_.films.make_still(session_.job); });
   row->addWidget(still_);
-  tabs_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
-  row->addWidget(tabs_);
-  row->addWidget(state_, 1);
+  row->addStretch(1);
+  rows->addLayout(row);
+  connect(still_, &QPushButton::clicked, this, [this] { session_.films.make_still(session_.job); });
   connect(make_, &QPushButton::clicked, this, [this] { session_.films.make(); });
-  connect(play_, &QPushButton::clicked, this, &CutStage::play);
-  return row;
+  return side;
 }
 
 void CutStage::play() {
+  if (pages_->currentWidget() == view_) tabs_->choose(kAsItWillBe);  // at its full pace
   if (as_made())
     player_->toggle();
   else
@@ -179,14 +195,18 @@ void CutStage::show_state() {
     else
       words << say_q("nothing rendered yet");
     if (session_.films.film()) words.removeOne(say_q("nothing rendered yet"));
-    if (const QString takes = session_.estimating.words(); !takes.isEmpty()) words << takes;
   }
   state_->setText(words.join("; "));
+  state_->setToolTip(state_->text());
+  const QString takes = as_made() ? QString() : session_.estimating.words();
+  takes_->setText(takes);
+  takes_->setVisible(!takes.isEmpty());
 }
 
 void CutStage::refresh() {
   sentence_->show_wish();
-  beside_->show_wish();
+  const image::Size frame = session_.films.frame_size();
+  if (frame.width > 0 && frame.height > 0) first_->set_shape(frame.shape());
   const auto rate = films::rate_of(session_.document.take(), session_.films.wish());
   const int count = session_.films.count();
   const QString make = count == 1   ? say_q("Make the clip")
@@ -200,7 +220,7 @@ void CutStage::refresh() {
   make_->setEnabled(session_.frames.gathered().has_value() && rate.has_value());
   const bool there = session_.films.film().has_value();
   play_->setVisible(session_.frames.gathered().has_value() && rate.has_value());
-  tabs_->setVisible(there);
+  tabs_->set_there(kAsMade, there);
   if (there &&
       (shown_film_ != session_.films.number() || shown_at_ != session_.films.at() || !player_->opened())) {
     const bool again = shown_at_ == session_.films.at();
@@ -212,7 +232,7 @@ void CutStage::refresh() {
   if (!there) {
     shown_film_ = 0;
     player_->close(say_q("There is no film yet."));
-    tabs_->choose(kAsItWillBe);
+    if (as_made()) tabs_->choose(kAsItWillBe);
   }
   show_state();
 }

@@ -11,6 +11,8 @@
 #include "app/stages/cut/view_pane.h"
 #include "app/stages/stage.h"
 #include "app/style/text.h"
+#include "app/widgets/picture_first.h"
+#include "app/widgets/picture_place.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/word_tabs.h"
 
@@ -27,28 +29,33 @@ class CutStage : public Stage {
   std::optional<EmptyNote> empty() const override;
   void play() override;
   void entered() override;
+  PicturePlace* picture() override { return place_; }
+  QString picture_words() const override { return state_->text(); }
 
  protected:
   void showEvent(QShowEvent* event) override;
   void hideEvent(QHideEvent* event) override;
 
  private:
-  QWidget* make_pictures();
-  QHBoxLayout* make_buttons();
+  QWidget* make_strip();
+  QWidget* make_side();
   void refresh();
   void show_state();
   void follow_player();
   void follow_playhead();
-  bool as_made() const { return pages_->currentIndex() == 1; }
+  bool as_made() const { return pages_->currentWidget() == player_; }
 
   CutSentence* sentence_;
-  BesideSentence* beside_;
+  PictureFirst* first_;
+  PicturePlace* place_;
+  FilmLanes* lanes_;
   PreviewPlayer* preview_;
   FilmPlayer* player_;
   WordTabs* tabs_;
   Pages* pages_;
   PressButton *make_, *still_, *play_;
-  QLabel* state_;
+  QWidget* view_;
+  QLabel *state_, *takes_;
   int shown_film_ = 0,
       shown_at_ = 0;        // the number of the film that the player has, 0 for none, and which it is
   bool following_ = false;  // the playhead follows the film

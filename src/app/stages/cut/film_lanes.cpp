@@ -22,7 +22,7 @@ namespace {
 
 constexpr const char* kTitles[] = {to_say("Speed"), to_say("View"), to_say("Trail"),
                                    to_say("Still"), to_say("Fade"), to_say("Sound")};
-constexpr double kRuler = 20, kLeastLane = 15, kLane = 24;
+constexpr double kRuler = 20, kLeastLane = 15, kLane = 26, kMostLane = 40;
 constexpr double kDragForAll = 120;  // pixels up or down that go through a lane's range
 constexpr int kCurve = 4;            // pixels from point to point of a lane's curve
 constexpr double kHold = 7;          // pixels from an anchor that take hold of it
@@ -43,7 +43,6 @@ QString seconds(double s) {
 FilmLanes::FilmLanes(Session& session, PreviewPlayer& player, QWidget* parent)
     : QWidget(parent), session_(session), player_(player) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
-  setFocusPolicy(Qt::StrongFocus);
   setObjectName("film lanes");
   say_keys();
   setAccessibleName(say_q("The film over its time: speed, view, trail, stillness, fades and sound"));
@@ -56,11 +55,21 @@ FilmLanes::FilmLanes(Session& session, PreviewPlayer& player, QWidget* parent)
 }
 
 QSize FilmLanes::sizeHint() const {
-  return {900, static_cast<int>(kLane * int{kLanes} + kRuler)};
+  return {900, static_cast<int>(kLane * static_cast<double>(shown_.size()) + kRuler)};
 }
 
 QSize FilmLanes::minimumSizeHint() const {
-  return {300, static_cast<int>(kLeastLane * int{kLanes} + kRuler)};
+  return {300, static_cast<int>(kLeastLane * static_cast<double>(shown_.size()) + kRuler)};
+}
+
+void FilmLanes::show_lanes(const std::vector<int>& lanes) {
+  if (lanes == shown_) return;
+  shown_ = lanes;
+  setFocusPolicy(lanes.empty() ? Qt::NoFocus : Qt::StrongFocus);
+  if (!shown_.empty() && std::find(shown_.begin(), shown_.end(), chosen_) == shown_.end())
+    chosen_ = shown_.front();
+  updateGeometry();
+  update();
 }
 
 double FilmLanes::tick_s() const {
@@ -78,8 +87,11 @@ double FilmLanes::now_s() const {
 }
 
 QRectF FilmLanes::lane_rect(int lane) const {
-  const double height = (this->height() - kRuler) / int{kLanes};
-  return {kAxisLeft, lane * height, width() - kAxisLeft - kAxisRight, height - 2};
+  const auto at = std::find(shown_.begin(), shown_.end(), lane);
+  if (at == shown_.end()) return {};
+  const double height = std::min(kMostLane, (this->height() - kRuler) / static_cast<double>(shown_.size()));
+  return {kAxisLeft, static_cast<double>(at - shown_.begin()) * height, width() - kAxisLeft - kAxisRight,
+          height - 2};
 }
 
 double FilmLanes::x_of(double film_s) const {
@@ -91,8 +103,9 @@ double FilmLanes::s_at(double x) const {
 }
 
 int FilmLanes::lane_at(double y) const {
-  const double height = (this->height() - kRuler) / int{kLanes};
-  return y < 0 || y >= this->height() - kRuler ? -1 : static_cast<int>(y / height);
+  for (const int lane : shown_)
+    if (const QRectF place = lane_rect(lane); y >= place.top() && y < place.bottom() + 2) return lane;
+  return -1;
 }
 
 double FilmLanes::share_at(int lane, double film_s) const {
@@ -245,6 +258,7 @@ void FilmLanes::set_share(int lane, double share, const QString& drag) {
 }
 
 void FilmLanes::step(int lane, int steps) {
+  if (lane_rect(lane).isEmpty()) return;
   const double now = value_now(lane);
   const QString drag = QString("lane key %1").arg(lane);
   if (lane == Speed) set_value(lane, std::round(now * std::exp2(steps / 4.0) * 100) / 100, drag);
@@ -345,9 +359,13 @@ void FilmLanes::draw_sound(QPainter& p, const QRectF& place) const {
   }
 }
 
+double FilmLanes::lanes_bottom() const {
+  return shown_.empty() ? 6 : lane_rect(shown_.back()).bottom() + 2;
+}
+
 void FilmLanes::draw_ruler(QPainter& p) const {
   const Colours& c = colours();
-  const double length = length_s(), top = height() - kRuler;
+  const double length = length_s(), top = lanes_bottom();
   if (length <= 0) return;
   p.setFont(figure_font(8.5));
   p.setPen(c.film);
@@ -369,12 +387,12 @@ void FilmLanes::draw_ruler(QPainter& p) const {
 void FilmLanes::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  for (int lane = 0; lane < kLanes; ++lane) draw_lane(p, lane);
+  for (const int lane : shown_) draw_lane(p, lane);
   if (length_s() <= 0) return;
   draw_ruler(p);
   const double here = x_of(now_s());
   p.setPen(QPen(colours().here, 2));
-  p.drawLine(QPointF(here, 0), QPointF(here, height() - kRuler));
+  p.drawLine(QPointF(here, 0), QPointF(here, lanes_bottom() + (shown_.empty() ? 5 : 0)));
 }
 
 void FilmLanes::mousePressEvent(QMouseEvent* event) {
@@ -446,7 +464,9 @@ void FilmLanes::mouseDoubleClickEvent(QMouseEvent* event) {
 
 void FilmLanes::say_keys() {
   const auto choose = [this](int by) {
-    chosen_ = std::clamp(chosen_ + by, 0, kLanes - 1);
+    const auto at = std::find(shown_.begin(), shown_.end(), chosen_) - shown_.begin() + by;
+    if (at < 0 || at >= static_cast<long>(shown_.size())) return;
+    chosen_ = shown_[static_cast<size_t>(at)];
     update();
   };
   keys_.add(Qt::Key_Up, say_q("To the lane above"), [choose] { choose(-1); });
@@ -466,7 +486,7 @@ void FilmLanes::keyPressEvent(QKeyEvent* event) {
 }
 
 void FilmLanes::type(int lane) {
-  if (length_s() <= 0 || lane == Still || lane == Sound) return;
+  if (length_s() <= 0 || lane == Still || lane == Sound || lane_rect(lane).isEmpty()) return;
   chosen_ = lane;
   auto* editor = new QLineEdit(this);
   editor->setObjectName("typed");

@@ -1,5 +1,6 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// What goes on over the film, as lanes on film time: speed, view, trails, stillness, fades and sound.
+// What goes on over the film, as lanes on film time: of speed, view, trails, stillness, fades and sound those
+// that were said.
 #pragma once
 
 #include <QWidget>
@@ -23,6 +24,9 @@ class FilmLanes : public QWidget, public Keyed {
   QSize minimumSizeHint() const override;
 
   int chosen() const { return chosen_; }
+  /// Which lanes are there, in the order of Lane.
+  void show_lanes(const std::vector<int>& lanes);
+  /// Where a lane lies; nowhere for one that is not shown.
   QRectF lane_rect(int lane) const;
   double x_of(double film_s) const;
   /// Steps a lane's value at the moment looked at.
@@ -60,11 +64,13 @@ class FilmLanes : public QWidget, public Keyed {
   void draw_still(QPainter& p, const QRectF& place) const;
   void draw_sound(QPainter& p, const QRectF& place) const;
   void draw_ruler(QPainter& p) const;
+  double lanes_bottom() const;
   void follow_sound();
   void type(int lane);
 
   Session& session_;
   PreviewPlayer& player_;
+  std::vector<int> shown_;
   int chosen_ = 0;
   Drag drag_ = Drag::None;
   int dragged_ = -1;  // lane, and the anchor of it

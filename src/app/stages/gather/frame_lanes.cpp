@@ -31,7 +31,7 @@ QString lane_words(const inspect::Lane& lane, std::size_t frame) {
 
 FrameLanes::FrameLanes(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
-  setMinimumHeight(190);
+  setMinimumHeight(108);
   setObjectName("lanes");
   setAccessibleName(say_q("What happened to every frame: beat, still, sharp, clear, alike and exposure"));
   connect(&session.looking, &Looking::changed, this, qOverload<>(&QWidget::update));

@@ -14,7 +14,7 @@ class FrameLanes : public QWidget {
   Q_OBJECT
  public:
   FrameLanes(Session& session, QWidget* parent);
-  QSize sizeHint() const override { return {900, 250}; }
+  QSize sizeHint() const override { return {900, 190}; }
 
  protected:
   void paintEvent(QPaintEvent* event) override;

@@ -2,6 +2,8 @@
 #include "app/stages/gather/gather_stage.h"
 #include "advice/by_stage.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QHBoxLayout>
 #include <QMenu>
 #include <QVBoxLayout>
@@ -19,8 +21,6 @@
 
 namespace askcount::app {
 namespace {
-
-constexpr int kLarge = 640, kSmall = 320;  // pixels across that pictures are read with
 
 QString said(const std::string& words) {
   return QString::fromStdString(words).toHtmlEscaped();
@@ -40,26 +40,20 @@ std::string step_words(const std::vector<media::Frame>& frames) {
 
 GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
-  rows->setContentsMargins(26, 16, 26, 10);
-  rows->setSpacing(8);
-  answer_ = new LinkLabel(this);
-  answer_->setFont(word_font(15));
-  answer_->setObjectName("gathered");
-  rows->addWidget(answer_);
-  rows->addWidget(make_frame_panel(), 5);
-  tabs_ = new WordTabs("gather pages", this);
-  auto* pages = new Pages(this);
-  lanes_ = new FrameLanes(session, pages);
-  sheet_ = new ContactSheet(session, pictures_, pages);
-  tabs_->add(say_q("What happened"), lanes_, pages);
-  tabs_->add(say_q("All pictures"), sheet_, pages);
-  auto* line = new QHBoxLayout;
-  line->addWidget(tabs_);
-  line->addStretch(1);
-  sources_ = new SourcesBar(session, this);
-  line->addWidget(sources_);
-  rows->addLayout(line);
-  rows->addWidget(pages, 6);
+  rows->setContentsMargins(18, 10, 18, 6);
+  first_ = new PictureFirst(this);
+  pages_ = new Pages(first_);
+  picture_ = new PictureView(pages_);
+  picture_->setObjectName("frame");
+  picture_->follow_pointer([this] {
+    if (real_pixels_) show_picture();
+  });
+  sheet_ = new ContactSheet(session, pictures_, pages_);
+  QWidget* side = make_side();
+  place_ = new PicturePlace(pages_, first_);
+  lanes_ = new FrameLanes(session, first_);
+  first_->set(place_, side, lanes_);
+  rows->addWidget(first_);
   connect(sources_, &SourcesBar::read_anew, this, [this] { pictures_.forget(); });
   connect(answer_, &QLabel::linkActivated, this, &GatherStage::pressed);
   refresh_when_seen(this, [this] { refresh(); })
@@ -79,80 +73,74 @@ GatherStage::GatherStage(Session& session, QWidget* parent) : Stage(session, par
   refresh();
 }
 
-QWidget* GatherStage::make_frame_panel() {
-  auto* panel = new QWidget(this);
-  auto* middle = new QHBoxLayout(panel);
-  middle->setContentsMargins(0, 0, 0, 0);
-  middle->setSpacing(10);
-  before_ = new PictureView(panel);
-  picture_ = new PictureView(panel);
-  after_ = new PictureView(panel);
-  before_->setMinimumSize(90, 60);
-  after_->setMinimumSize(90, 60);
-  before_->setMaximumHeight(120);
-  after_->setMaximumHeight(120);
-  picture_->setMinimumHeight(150);
-  picture_->setObjectName("frame");
-  picture_->follow_pointer([this] {
-    if (!real_pixels_) return;
-    show_picture();
-  });
-  middle->addWidget(before_, 2, Qt::AlignVCenter);
-  middle->addWidget(picture_, 5);
-  middle->addWidget(after_, 2, Qt::AlignVCenter);
-  middle->addWidget(make_frame_side(panel));
-  return panel;
-}
-
-/// Beside the frame: what it is, and what is decided about it.
-QWidget* GatherStage::make_frame_side(QWidget* panel) {
-  auto* sides = new QWidget(panel);
-  auto* side = new QVBoxLayout(sides);
-  side->setSpacing(5);
-  side->setContentsMargins(8, 0, 0, 0);
-  sides->setFixedWidth(static_cast<int>(262 * type_scale()));
-  title_ = new QLabel(panel);
+/// Beside the picture: what was found, what the frame is, and what is decided about it.
+QWidget* GatherStage::make_side() {
+  auto* side = new QWidget(first_);
+  auto* rows = new QVBoxLayout(side);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(6);
+  answer_ = new LinkLabel(side);
+  answer_->setFont(word_font(13));
+  answer_->setWordWrap(true);
+  answer_->setObjectName("gathered");
+  rows->addWidget(answer_);
+  auto* line = new QHBoxLayout;
+  tabs_ = new WordTabs("gather pages", side);
+  tabs_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+  tabs_->add(say_q("One frame"), picture_, pages_);
+  tabs_->add(say_q("All pictures"), sheet_, pages_);
+  line->addWidget(tabs_);
+  line->addStretch(1);
+  rows->addLayout(line);
+  strip_ = new NeighbourStrip(session_, pictures_, side);
+  rows->addWidget(strip_);
+  title_ = new QLabel(side);
   title_->setFont(word_font(11.5, QFont::Bold));
   title_->setWordWrap(true);
   title_->setObjectName("frame-title");
-  text_ = new QLabel(panel);
+  text_ = new QLabel(side);
   text_->setFont(word_font(10));
   text_->setWordWrap(true);
-  facts_ = new QLabel(panel);
+  facts_ = new QLabel(side);
   facts_->setFont(figure_font(9));
   facts_->setWordWrap(true);
   facts_->setTextFormat(Qt::PlainText);
-  stand_in_ = new PressButton(say_q("Neighbours stand in"), true, panel);
-  leave_out_ = new PressButton(say_q("Leave it out (X)"), false, panel);
-  fine_ = new PressButton(say_q("It is fine (K)"), false, panel);
-  stand_in_->setObjectName("stand-in");
-  leave_out_->setObjectName("leave-out");
-  fine_->setObjectName("fine");
-  ends_ = new PressButton(say_q("Ends…"), false, panel);
-  ends_->setObjectName("ends");
-  ends_->setToolTip(say_q("Where the take begins and ends"));
+  rows->addWidget(title_);
+  rows->addWidget(text_);
+  rows->addWidget(facts_);
+  add_decisions(rows);
+  rows->addStretch(1);
   auto* hint =
-      new QLabel(say_q("N next to look at · hold B to blink with the one before · Z actual pixels"), panel);
+      new QLabel(say_q("N next to look at · hold B to blink with the one before · Z actual pixels"), side);
   hint->setFont(word_font(9));
   hint->setWordWrap(true);
   hint->setForegroundRole(QPalette::PlaceholderText);
-  side->addWidget(title_);
-  side->addWidget(text_);
-  side->addWidget(facts_);
-  auto* first = new QHBoxLayout;
-  first->addWidget(stand_in_);
-  first->addStretch(1);
+  rows->addWidget(hint);
+  sources_ = new SourcesBar(session_, side);
+  rows->addWidget(sources_, 0, Qt::AlignLeft);
+  return side;
+}
+
+void GatherStage::add_decisions(QVBoxLayout* rows) {
+  QWidget* side = rows->parentWidget();
+  stand_in_ = new PressButton(say_q("Neighbours stand in"), true, side);
+  leave_out_ = new PressButton(say_q("Leave it out (X)"), false, side);
+  fine_ = new PressButton(say_q("It is fine (K)"), false, side);
+  stand_in_->setObjectName("stand-in");
+  leave_out_->setObjectName("leave-out");
+  fine_->setObjectName("fine");
+  ends_ = new PressButton(say_q("Ends…"), false, side);
+  ends_->setObjectName("ends");
+  ends_->setToolTip(say_q("Where the take begins and ends"));
+  rows->addSpacing(4);
+  rows->addWidget(stand_in_, 0, Qt::AlignLeft);
   auto* second = new QHBoxLayout;
   second->addWidget(leave_out_);
   second->addWidget(fine_);
   second->addWidget(ends_);
   second->addStretch(1);
-  side->addLayout(first);
-  side->addLayout(second);
-  side->addWidget(hint);
-  side->addStretch(1);
+  rows->addLayout(second);
   wire_decisions();
-  return sides;
 }
 
 void GatherStage::wire_decisions() {
@@ -426,6 +414,16 @@ void GatherStage::show_frame() {
   show_picture();
 }
 
+int GatherStage::pixels_across() const {
+  constexpr int kStep = 320, kLeast = 640, kMost = 1920;
+  const double across = picture_->width() * picture_->devicePixelRatioF();
+  return std::clamp(static_cast<int>(std::ceil(across / kStep)) * kStep, kLeast, kMost);
+}
+
+QString GatherStage::picture_words() const {
+  return title_->text() + (text_->text().isEmpty() ? "" : ": " + text_->text());
+}
+
 void GatherStage::show_picture() {
   if (!isVisible() || !session_.frames.gathered()) return;
   const media::Frame* f = shown_frame();
@@ -437,13 +435,9 @@ void GatherStage::show_picture() {
   if (real_pixels_)
     picture_->set(pictures_.pixels(*shown, picture_->size(), picture_->pointed()));
   else
-    picture_->set(pictures_.picture(*shown, kLarge));
-  const auto beside = [&](PictureView* view, std::size_t n, bool there) {
-    view->setVisible(there);
-    if (there) view->set(pictures_.picture(frames[n], kSmall));
-  };
-  beside(before_, at - 1, !dropped && at > 0);
-  beside(after_, at + 1, !dropped && at + 1 < frames.size());
+    picture_->set(pictures_.picture(*shown, pixels_across()));
+  const image::Size size = media::upright_size(*shown);
+  if (size.width > 0 && size.height > 0) first_->set_shape(size.shape());
 }
 
 Findings GatherStage::findings() const {

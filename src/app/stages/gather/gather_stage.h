@@ -4,9 +4,12 @@
 
 #include "app/stages/gather/contact_sheet.h"
 #include "app/stages/gather/frame_lanes.h"
+#include "app/stages/gather/neighbour_strip.h"
 #include "app/stages/gather/sources_bar.h"
 #include "app/stages/stage.h"
 #include "app/style/text.h"
+#include "app/widgets/picture_first.h"
+#include "app/widgets/picture_place.h"
 #include "app/widgets/picture_view.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/word_tabs.h"
@@ -24,15 +27,19 @@ class GatherStage : public Stage {
   std::optional<EmptyNote> empty() const override;
   void entered() override;
   bool key(QKeyEvent* event) override;
+  PicturePlace* picture() override { return place_; }
+  QString picture_words() const override;
 
  private:
   void say_keys();
-  QWidget* make_frame_panel();
-  QWidget* make_frame_side(QWidget* panel);
+  QWidget* make_side();
+  void add_decisions(QVBoxLayout* rows);
   void wire_decisions();
   void refresh();
   void show_frame();
   void show_picture();
+  /// Pixels across that the frame looked at is read with: as many as are shown, in steps.
+  int pixels_across() const;
   QString facts_of(const media::Frame& frame) const;
   void pressed(const QString& link);
   void choose_take();
@@ -49,7 +56,11 @@ class GatherStage : public Stage {
   QLabel *answer_, *title_, *text_, *facts_;
   SourcesBar* sources_;
   PressButton *stand_in_, *leave_out_, *fine_, *ends_;
-  PictureView *before_, *picture_, *after_;
+  PictureFirst* first_;
+  PicturePlace* place_;
+  Pages* pages_;
+  PictureView* picture_;
+  NeighbourStrip* strip_;
   FrameLanes* lanes_;
   ContactSheet* sheet_;
   WordTabs* tabs_;

@@ -1,8 +1,8 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
 #include "app/stages/gather/sources_bar.h"
 
+#include <QBoxLayout>
 #include <QFileDialog>
-#include <QHBoxLayout>
 #include <QInputDialog>
 #include <QMenu>
 
@@ -19,7 +19,8 @@
 namespace askcount::app {
 
 SourcesBar::SourcesBar(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  auto* line = new QHBoxLayout(this);
+  // One below the other in large type.
+  auto* line = new QBoxLayout(type_scale() > 1.2 ? QBoxLayout::TopToBottom : QBoxLayout::LeftToRight, this);
   line->setContentsMargins(0, 0, 0, 0);
   sources_ = new PressButton(say_q("Cards and films…"), false, this);
   clock_ = new PressButton(say_q("Camera's clock…"), false, this);

@@ -15,12 +15,13 @@
 namespace askcount::app {
 namespace {
 
-constexpr double kClickLane = 22, kRuler = 20;
+constexpr double kClickLane = 17, kRuler = 20;
+constexpr int kRoomForClicks = 66, kRoomForRuler = 130;  // pixels of height from which they are there
 
 }  // namespace
 
 BrightnessChart::BrightnessChart(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-  setMinimumHeight(96);
+  setMinimumHeight(44);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
   setCursor(Qt::SizeHorCursor);
   setObjectName("brightness");
@@ -33,7 +34,13 @@ BrightnessChart::BrightnessChart(Session& session, QWidget* parent) : QWidget(pa
 }
 
 QRectF BrightnessChart::plot() const {
-  return {kAxisLeft, 4, width() - kAxisLeft - kAxisRight, height() - kClickLane - kRuler - 8};
+  return {kAxisLeft, 4, width() - kAxisLeft - kAxisRight,
+          height() - click_lane() - (height() > kRoomForRuler ? kRuler : 0) - 8};
+}
+
+double BrightnessChart::click_lane() const {
+  const auto& e = session_.levelling.evenness();
+  return e && !e->clicks.empty() && height() > kRoomForClicks ? kClickLane : 0;
 }
 
 QPolygonF BrightnessChart::Axes::line(const std::vector<double>& values) const {
@@ -128,17 +135,19 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
   p.setPen(level);
   p.drawText(QPointF(box.left() + 34 + as_shot_width, box.bottom() - 8), say_q("levelled"));
   // Clicks of the dials: up for more light, down for less.
-  const double lane = box.bottom() + 4;
-  p.fillRect(QRectF(box.left(), lane, box.width(), kClickLane - 4), c.column);
-  p.setPen(c.ink);
-  p.setFont(word_font(9));
-  draw_fitted(p, QRectF(0, lane, kAxisLeft - 8, kClickLane - 4), Qt::AlignRight | Qt::AlignVCenter,
-              say_q("Clicks"));
+  const double lane = box.bottom() + 4, lane_height = click_lane();
+  if (lane_height > 0) {
+    p.fillRect(QRectF(box.left(), lane, box.width(), lane_height - 4), c.column);
+    p.setPen(c.ink);
+    p.setFont(word_font(9));
+    draw_fitted(p, QRectF(0, lane - 1, kAxisLeft - 8, lane_height - 2), Qt::AlignRight | Qt::AlignVCenter,
+                say_q("Clicks"));
+  }
   p.setPen(Qt::NoPen);
   p.setBrush(c.ink);
   for (const level::Click& click : e.clicks) {
     const double at = box.left() + static_cast<double>(click.frame) / static_cast<double>(n) * box.width();
-    const double up = click.recorded > 0 ? -5 : 5, middle = lane + kClickLane / 2 - 2;
+    const double up = click.recorded > 0 ? -5 : 5, middle = lane + lane_height / 2 - 2;
     p.drawPolygon(QPolygonF({{at - 4, middle - up}, {at + 4, middle - up}, {at, middle + up}}));
   }
   for (const level::Change& change : e.kept) {
@@ -154,21 +163,21 @@ void BrightnessChart::paintEvent(QPaintEvent*) {
     p.drawLine(QPointF(from, box.top()), QPointF(from, box.bottom()));
   }
   // Film time.
-  if (session_.document.sums()) {
+  if (session_.document.sums() && height() > kRoomForRuler) {
     const double seconds = static_cast<double>(n) / session_.document.sums()->fps.value();
     p.setFont(figure_font(8.5));
     p.setPen(c.film);
     for (const double t : plan::film_ruler(seconds, static_cast<int>(box.width() / 70)).ticks()) {
       const double at = box.left() + t / seconds * box.width();
-      p.drawLine(QPointF(at, lane + kClickLane - 4), QPointF(at, lane + kClickLane));
+      p.drawLine(QPointF(at, lane + lane_height - 4), QPointF(at, lane + lane_height));
       const QString label = QString::fromStdString(format_length(t, 1));
       const double w = p.fontMetrics().horizontalAdvance(label);
-      p.drawText(QPointF(std::min(at - w / 2, width() - w - 2), lane + kClickLane + 14), label);
+      p.drawText(QPointF(std::min(at - w / 2, width() - w - 2), lane + lane_height + 14), label);
     }
   }
   p.setPen(QPen(c.here, 2));
   const double here = x(static_cast<double>(session_.playhead.at()));
-  p.drawLine(QPointF(here, box.top()), QPointF(here, lane + kClickLane - 4));
+  p.drawLine(QPointF(here, box.top()), QPointF(here, std::max(box.bottom(), lane + lane_height - 4)));
 }
 
 void BrightnessChart::scrub(QMouseEvent* event) {

@@ -37,6 +37,8 @@ class BrightnessChart : public QWidget {
   /// What Gather's look at the frames tells of their brightness, before they are measured.
   void draw_first(QPainter& p) const;
   QRectF plot() const;
+  /// Pixels of the lane of clicks; none where no dial was turned.
+  double click_lane() const;
   void scrub(QMouseEvent* event);
 
   Session& session_;

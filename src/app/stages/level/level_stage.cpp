@@ -12,6 +12,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/style/style.h"
 #include "app/style/text.h"
+#include "app/widgets/add_words.h"
 #include "app/widgets/image.h"
 #include "base/error.h"
 #include "base/language.h"
@@ -25,7 +26,6 @@
 namespace askcount::app {
 namespace {
 
-constexpr int kJudged = 640;  // pixels across that the frame looked at is read with
 constexpr double kLongestReach_s = 10;
 
 QString file_words() {
@@ -36,68 +36,109 @@ QString file_words() {
 
 LevelStage::LevelStage(Session& session, QWidget* parent) : Stage(session, parent) {
   auto* rows = new QVBoxLayout(this);
-  rows->setContentsMargins(26, 12, 26, 6);
-  rows->setSpacing(6);
-  auto* top = new QHBoxLayout;
-  top->setSpacing(18);
-  split_ = new SplitView(this);
-  top->addWidget(split_, 5);
-  top->addLayout(make_side(), 6);
-  rows->addLayout(top, 5);
-  make_sentence(rows);
-  chart_ = new BrightnessChart(session, this);
-  rows->addWidget(chart_, 3);
-  make_pages(rows);
+  rows->setContentsMargins(18, 10, 18, 6);
+  first_ = new PictureFirst(this);
+  split_ = new SplitView(first_);
+  place_ = new PicturePlace(split_, first_);
+  QWidget* below = make_below();
+  first_->set(place_, make_side(), below);
+  rows->addWidget(first_);
   wire_split();
   follow_session();
   say_keys();
   refresh();
 }
 
-/// Beside the picture: the anchors, and how its tones are spread.
-QLayout* LevelStage::make_side() {
-  auto* side = new QVBoxLayout;
-  side->setSpacing(4);
-  auto* anchors_line = new QHBoxLayout;
-  anchors_line->addWidget(make_heading(say_q("Anchors side by side"), this));
-  anchor_words_ = new QLabel(this);
-  anchor_words_->setFont(word_font(9.5));
-  anchors_line->addWidget(anchor_words_, 1);
-  pick_ = new PressButton(say_q("Pick white"), false, this);
+/// Beside the picture: the look at its anchors, or the lens; and what evens the light.
+QWidget* LevelStage::make_side() {
+  auto* side = new QWidget(first_);
+  auto* rows = new QVBoxLayout(side);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(8);
+  auto* top = new QHBoxLayout;
+  top->setSpacing(8);
+  tabs_ = new WordTabs("level pages", side);
+  tabs_->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+  top->addWidget(tabs_);
+  top->addStretch(1);
+  pick_ = new PressButton(say_q("Pick white"), false, side);
   pick_->setObjectName("pick");
   pick_->setToolTip(say_q("Then click a place that should be grey"));
-  looks_menu_ = new PressButton(say_q("Looks…"), false, this);
+  looks_menu_ = new PressButton(say_q("Looks…"), false, side);
   looks_menu_->setObjectName("looks");
-  anchors_line->addWidget(pick_);
-  anchors_line->addWidget(looks_menu_);
-  side->addLayout(anchors_line);
-  anchors_ = new AnchorStrip(session_, this);
-  side->addWidget(anchors_, 3);
-  auto* spread_line = new QHBoxLayout;
-  spread_line->addWidget(make_heading(say_q("Spread of tones"), this));
-  spread_words_ = new QLabel(this);
-  spread_words_->setFont(word_font(9.5));
-  spread_line->addWidget(spread_words_, 1);
-  side->addLayout(spread_line);
-  spread_ = new SpreadView(this);
-  side->addWidget(spread_, 2);
-  return side;
-}
-
-void LevelStage::make_pages(QVBoxLayout* rows) {
-  tabs_ = new WordTabs("level pages", this);
-  auto* pages = new Pages(this);
-  lanes_ = new LookLanes(session_, pages);
+  top->addWidget(pick_);
+  top->addWidget(looks_menu_);
+  rows->addLayout(top);
+  auto* pages = new Pages(side);
+  QWidget* look = make_look_page();
   lens_ = new LensPanel(session_, pages);
-  tabs_->add(say_q("Look"), lanes_, pages);
+  tabs_->add(say_q("Look"), look, pages);
   tabs_->add(say_q("Lens and sensor"), lens_, pages);
-  rows->addWidget(tabs_);
-  rows->addWidget(pages);
+  rows->addWidget(pages, 1);
+  make_sentence(rows);
   connect(pages, &QStackedWidget::currentChanged, this, [this] {
     split_->set_drag(lens_->isVisible() ? SplitView::Drag::Rings : SplitView::Drag::Split);
     show_rings();
     emit foot_changed();
   });
+  return side;
+}
+
+QWidget* LevelStage::make_look_page() {
+  auto* page = new QWidget(this);
+  auto* rows = new QVBoxLayout(page);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(4);
+  anchor_words_ = new QLabel(page);
+  anchor_words_->setFont(word_font(9.5));
+  rows->addWidget(anchor_words_);
+  anchors_ = new AnchorStrip(session_, page);
+  constexpr int kAnchors = 104;
+  anchors_->setMaximumHeight(kAnchors);
+  rows->addWidget(anchors_, 1);
+  auto* across = new QHBoxLayout;
+  across->setSpacing(14);
+  auto* values = new QVBoxLayout;
+  values->setSpacing(6);
+  values_ = new LookSentence(session_, *lanes_, page);
+  values->addWidget(values_);
+  values->addWidget(new AddWords(*values_, page));
+  values->addStretch(1);
+  across->addLayout(values, 1);
+  auto* tones = new QVBoxLayout;
+  tones->setSpacing(4);
+  tones->addWidget(make_heading(say_q("Spread of tones"), page));
+  spread_ = new SpreadView(page);
+  constexpr int kTones = 110;
+  spread_->setMaximumHeight(kTones);
+  tones->addWidget(spread_, 1);
+  spread_words_ = new QLabel(page);
+  spread_words_->setFont(word_font(9.5));
+  spread_words_->setWordWrap(true);
+  tones->addWidget(spread_words_);
+  tones->addStretch(1);
+  across->addLayout(tones, 1);
+  rows->addLayout(across, 3);
+  return page;
+}
+
+/// Along the film: its brightness, and the values of the look that were changed.
+QWidget* LevelStage::make_below() {
+  auto* below = new QWidget(first_);
+  auto* rows = new QVBoxLayout(below);
+  rows->setContentsMargins(0, 0, 0, 0);
+  rows->setSpacing(4);
+  chart_ = new BrightnessChart(session_, below);
+  rows->addWidget(chart_, 1);
+  lanes_ = new LookLanes(session_, below);
+  rows->addWidget(lanes_);
+  return below;
+}
+
+int LevelStage::judged() const {
+  constexpr int kStep = 320, kLeast = 640, kMost = 1920;
+  const double across = split_->width() * split_->devicePixelRatioF();
+  return std::clamp(static_cast<int>(std::ceil(across / kStep)) * kStep, kLeast, kMost);
 }
 
 void LevelStage::wire_split() {
@@ -107,6 +148,7 @@ void LevelStage::wire_split() {
                                                              : SplitView::Drag::Pick);
     emit foot_changed();
   });
+  connect(split_, &SplitView::resized, this, &LevelStage::show_frame);
   connect(split_, &SplitView::marked, this, &LevelStage::mark);
   connect(split_, &SplitView::picked, this, [this](const QPointF& place) {
     split_->drag() == SplitView::Drag::Rings ? press_ring(place) : pick(place);
@@ -143,6 +185,7 @@ void LevelStage::follow_session() {
 
 void LevelStage::make_sentence(QVBoxLayout* rows) {
   auto* line = new QHBoxLayout;
+  line->setSpacing(10);
   sentence_ = new Sentence(this, 10.5);
   sentence_->add(say_q("Smoothed over"));
   reach_ = sentence_->add_slot(say_q("seconds of film on either side over which flicker is smoothed"));
@@ -163,15 +206,16 @@ void LevelStage::make_sentence(QVBoxLayout* rows) {
         t.level.strength = parse_number(text, 0, 100, say("The share")) / 100;
       },
       [](take::Take& t, int n) { t.level.strength = std::clamp(t.level.strength + 0.05 * n, 0.0, 1.0); });
-  line->addWidget(sentence_, 1);
+  rows->addWidget(sentence_);
   parts_ = new PressButton(say_q("Measured: all of it…"), false, this);
   parts_->setObjectName("parts");
   line->addWidget(parts_);
   numbers_ = new QLabel(this);
   numbers_->setFont(word_font(10));
   numbers_->setTextFormat(Qt::RichText);
+  numbers_->setWordWrap(true);
   numbers_->setObjectName("flicker");
-  line->addWidget(numbers_);
+  line->addWidget(numbers_, 1);
   rows->addLayout(line);
   connect(parts_, &QPushButton::clicked, this, &LevelStage::show_parts_menu);
 }
@@ -224,9 +268,10 @@ void LevelStage::show_frame() {
   const auto n = frame();
   if (!n) return split_->clear();
   const media::Frame& shown = (*session_.frames.list())[*n];
-  split_->set(darkroom_.developed(shown, session_.levelling.plan(*n, true), kJudged), {});
-  const QImage developed = darkroom_.developed(shown, session_.levelling.plan(*n), kJudged);
+  split_->set(darkroom_.developed(shown, session_.levelling.plan(*n, true), judged()), {});
+  const QImage developed = darkroom_.developed(shown, session_.levelling.plan(*n), judged());
   split_->set({}, developed);
+  if (!developed.isNull()) first_->set_shape(static_cast<double>(developed.width()) / developed.height());
   if (!developed.isNull()) spread_->set(image::spread_of(coded_of(developed)));
   const auto& anchors = session_.levelling.looks().anchors;
   const QString number = QString::fromStdString(format_count(session_.playhead.at() + 1));
@@ -239,7 +284,8 @@ void LevelStage::show_frame() {
   }
   spread_words_->setText(words);
   if (anchors.empty())
-    anchor_words_->setText(anchors_->shown().empty() ? "" : say_q("none yet; these are worth one"));
+    anchor_words_->setText(anchors_->shown().empty() ? ""
+                                                     : say_q("No anchors yet; these frames are worth one"));
   else
     anchor_words_->setText(
         QString::fromStdString(counted(static_cast<long long>(anchors.size()), "{} anchor", "{} anchors")));
@@ -298,7 +344,7 @@ void LevelStage::pick(const QPointF& place) {
   const auto n = frame();
   if (!n) return;
   const auto light =
-      darkroom_.light_at((*session_.frames.list())[*n], session_.levelling.plan(*n, true), kJudged, place);
+      darkroom_.light_at((*session_.frames.list())[*n], session_.levelling.plan(*n, true), judged(), place);
   split_->set_drag(SplitView::Drag::Split);
   emit foot_changed();
   if (!light) return;

@@ -9,10 +9,13 @@
 #include "app/stages/level/brightness_chart.h"
 #include "app/stages/level/lens_panel.h"
 #include "app/stages/level/look_lanes.h"
+#include "app/stages/level/look_sentence.h"
 #include "app/stages/level/split_view.h"
 #include "app/stages/level/spread_view.h"
 #include "app/stages/stage.h"
 #include "app/style/text.h"
+#include "app/widgets/picture_first.h"
+#include "app/widgets/picture_place.h"
 #include "app/widgets/press_button.h"
 #include "app/widgets/sentence.h"
 #include "app/widgets/word_tabs.h"
@@ -32,17 +35,22 @@ class LevelStage : public Stage {
   /// A sets an anchor at the frame looked at, or takes it away; , and . go to the one before and after; B
   /// shows the frame as shot as long as it is held; Escape ends marking and picking.
   bool key(QKeyEvent* event) override;
+  PicturePlace* picture() override { return place_; }
+  QString picture_words() const override { return spread_words_->text(); }
 
  private:
   void say_keys();
   /// What marking parts of the picture is for.
   enum class Marking { Only, Without };
 
-  QLayout* make_side();
-  void make_pages(QVBoxLayout* rows);
+  QWidget* make_side();
+  QWidget* make_look_page();
+  QWidget* make_below();
   void wire_split();
   void follow_session();
   void make_sentence(QVBoxLayout* rows);
+  /// Pixels across that the frame looked at is read with: as many as are shown, in steps.
+  int judged() const;
   void measure();
   void refresh();
   void show_frame();
@@ -66,6 +74,8 @@ class LevelStage : public Stage {
 
   Darkroom darkroom_;
   SplitView* split_;
+  PicturePlace* place_;
+  PictureFirst* first_;
   AnchorStrip* anchors_;
   SpreadView* spread_;
   QLabel *numbers_, *spread_words_, *anchor_words_;
@@ -75,6 +85,7 @@ class LevelStage : public Stage {
   BrightnessChart* chart_;
   WordTabs* tabs_;
   LookLanes* lanes_;
+  LookSentence* values_;
   LensPanel* lens_;
   QTimer quiet_;  ///< after an edit of lens or sensor: it is measured anew once they are left alone
   Marking marking_ = Marking::Only;

@@ -18,7 +18,7 @@
 namespace askcount::app {
 namespace {
 
-constexpr double kTags = 22, kLeastLane = 13, kLane = 18;
+constexpr double kTags = 19, kLeastLane = 11, kLane = 18;
 constexpr double kDragForAll = 160;  // pixels up or down that go through a lane's range
 constexpr int kCurve = 4;            // pixels from point to point of a lane's curve
 
@@ -54,9 +54,14 @@ QString lane_value(const look::Lane& lane, double value, double as_shot_k) {
   return sign + QString::fromStdString(number) + unit;
 }
 
+double typed_value(const look::Lane& lane, const QString& text) {
+  const std::string typed = text.trimmed().toStdString();
+  if (typed.empty() || meant(typed, "as shot")) return lane.neutral;
+  return parse_number(typed, lane.least, lane.most, say(lane.title));
+}
+
 LookLanes::LookLanes(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
-  setFocusPolicy(Qt::StrongFocus);
   setObjectName("look");
   say_keys();
   setAccessibleName(
@@ -69,11 +74,26 @@ LookLanes::LookLanes(Session& session, QWidget* parent) : QWidget(parent), sessi
 }
 
 QSize LookLanes::sizeHint() const {
-  return {900, static_cast<int>(kLane * look::kLanes + kTags)};
+  return {900, static_cast<int>(kLane * static_cast<double>(shown_.size()) + kTags)};
 }
 
 QSize LookLanes::minimumSizeHint() const {
-  return {300, static_cast<int>(kLeastLane * look::kLanes + kTags)};
+  return {300, static_cast<int>(kLeastLane * static_cast<double>(shown_.size()) + kTags)};
+}
+
+void LookLanes::show_lanes(const std::vector<int>& lanes) {
+  if (lanes == shown_) return;
+  shown_ = lanes;
+  setFocusPolicy(lanes.empty() ? Qt::NoFocus : Qt::StrongFocus);
+  if (!shown_.empty() && std::find(shown_.begin(), shown_.end(), chosen_) == shown_.end())
+    chosen_ = shown_.front();
+  updateGeometry();
+  update();
+}
+
+void LookLanes::choose(int lane) {
+  chosen_ = lane;
+  update();
 }
 
 long long LookLanes::frames() const {
@@ -81,8 +101,11 @@ long long LookLanes::frames() const {
 }
 
 QRectF LookLanes::lane_rect(int lane) const {
-  const double height = (this->height() - kTags) / static_cast<double>(look::kLanes);
-  return {kAxisLeft, lane * height, width() - kAxisLeft - kAxisRight, height - 2};
+  const auto at = std::find(shown_.begin(), shown_.end(), lane);
+  if (at == shown_.end()) return {};
+  const double height = (this->height() - kTags) / static_cast<double>(shown_.size());
+  return {kAxisLeft, static_cast<double>(at - shown_.begin()) * height, width() - kAxisLeft - kAxisRight,
+          height - 2};
 }
 
 double LookLanes::x_of(long long frame) const {
@@ -97,8 +120,9 @@ long long LookLanes::frame_at(double x) const {
 }
 
 int LookLanes::lane_at(double y) const {
-  const double height = (this->height() - kTags) / static_cast<double>(look::kLanes);
-  return y < 0 || y >= this->height() - kTags ? -1 : static_cast<int>(y / height);
+  for (const int lane : shown_)
+    if (const QRectF place = lane_rect(lane); y >= place.top() && y < place.bottom() + 2) return lane;
+  return -1;
 }
 
 double LookLanes::value_now(int lane) const {
@@ -114,6 +138,13 @@ void LookLanes::change(int lane, double value, const QString& drag) {
   look::Look at = look::look_at(session_.levelling.looks(), static_cast<double>(frame));
   at.*l.value = value == l.neutral ? value : std::clamp(value, l.least, l.most);
   session_.document.edit([&](take::Take& t) { look::set_anchor(t.look.anchors, frame, at); }, drag);
+}
+
+void LookLanes::step(int lane, int steps, const QString& drag) {
+  const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
+  const double now = value_now(lane);
+  const bool as_shot = l.value == &look::Look::warmth_k && now == 0;
+  change(lane, (as_shot ? session_.levelling.looks().as_shot_k : now) + steps * l.step, drag);
 }
 
 void LookLanes::draw_lane(QPainter& p, int lane) const {
@@ -158,7 +189,7 @@ void LookLanes::draw_anchors(QPainter& p) const {
   const long long now = session_.playhead.at();
   const double here = x_of(now);
   p.setPen(QPen(c.here, 2));
-  p.drawLine(QPointF(here, 0), QPointF(here, below));
+  if (!shown_.empty()) p.drawLine(QPointF(here, 0), QPointF(here, below));
   p.setFont(figure_font(8.5, true));
   double free = 0;
   for (const look::Anchor& a : session_.levelling.looks().anchors) {
@@ -178,15 +209,14 @@ void LookLanes::draw_anchors(QPainter& p) const {
     p.setFont(word_font(9));
     p.setPen(c.muted);
     p.drawText(QRectF(kAxisLeft, below + 2, width() - kAxisLeft, kTags - 2), Qt::AlignVCenter | Qt::AlignLeft,
-               say_q("No anchors yet: press A at a frame, or drag a lane up or down. The whole film has one "
-                     "look then."));
+               say_q("No anchors yet: add a value of the look, or press A at a frame."));
   }
 }
 
 void LookLanes::paintEvent(QPaintEvent*) {
   QPainter p(this);
   p.setRenderHint(QPainter::Antialiasing);
-  for (int lane = 0; lane < static_cast<int>(look::kLanes); ++lane) draw_lane(p, lane);
+  for (const int lane : shown_) draw_lane(p, lane);
   if (frames() > 0) draw_anchors(p);
 }
 
@@ -230,25 +260,16 @@ void LookLanes::wheelEvent(QWheelEvent* event) {
   const int lane = lane_at(event->position().y()), steps = event->angleDelta().y() / 120;
   if (lane < 0 || steps == 0 || frames() == 0) return;
   chosen_ = lane;
-  const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
-  const double now = value_now(lane);
-  change(lane,
-         (now == 0 && l.neutral == 0 && l.least > 0 ? session_.levelling.looks().as_shot_k : now) +
-             steps * l.step,
-         QString("look wheel %1").arg(lane));
+  step(lane, steps, QString("look wheel %1").arg(lane));
 }
 
 void LookLanes::say_keys() {
   const auto choose = [this](int by) {
-    chosen_ = std::clamp(chosen_ + by, 0, static_cast<int>(look::kLanes) - 1);
-    update();
+    const auto at = std::find(shown_.begin(), shown_.end(), chosen_) - shown_.begin() + by;
+    if (at >= 0 && at < static_cast<long>(shown_.size())) this->choose(shown_[static_cast<size_t>(at)]);
   };
   const auto step = [this](int by) {
-    const look::Lane& l = look::lanes()[static_cast<size_t>(chosen_)];
-    const double now = value_now(chosen_);
-    const bool warmth = l.value == &look::Look::warmth_k && now == 0;
-    change(chosen_, (warmth ? session_.levelling.looks().as_shot_k : now) + by * l.step,
-           QString("look key %1").arg(chosen_));
+    if (!shown_.empty()) this->step(chosen_, by, QString("look key %1").arg(chosen_));
   };
   keys_.add(Qt::Key_Up, say_q("To the lane above"), [choose] { choose(-1); });
   keys_.add(Qt::Key_Down, say_q("To the lane below"), [choose] { choose(1); });
@@ -264,7 +285,7 @@ void LookLanes::keyPressEvent(QKeyEvent* event) {
 }
 
 void LookLanes::type(int lane) {
-  if (frames() == 0) return;
+  if (frames() == 0 || lane_rect(lane).isEmpty()) return;
   chosen_ = lane;
   const look::Lane& l = look::lanes()[static_cast<size_t>(lane)];
   auto* editor = new QLineEdit(this);
@@ -284,9 +305,8 @@ void LookLanes::type(int lane) {
     editor->deleteLater();
     editor->disconnect(this);
     editor->blockSignals(true);
-    if (text.isEmpty()) return change(lane, l.neutral);
     try {
-      change(lane, parse_number(text.toStdString(), l.least, l.most, say(l.title)));
+      change(lane, typed_value(l, text));
     } catch (const Error& e) {
       emit session_.trouble(QString::fromUtf8(e.what()));
     }

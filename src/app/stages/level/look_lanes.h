@@ -1,8 +1,9 @@
 // SPDX-License-Identifier: GPL-3.0-or-later
-// The values of the look as lanes over the film, with their anchors.
+// The values of the look that were changed as lanes over the film, with their anchors.
 #pragma once
 
 #include <QWidget>
+#include <vector>
 
 #include "app/session/session.h"
 #include "app/widgets/keys.h"
@@ -20,13 +21,19 @@ class LookLanes : public QWidget, public Keyed {
   QSize minimumSizeHint() const override;
   /// The lane that keys change.
   int chosen() const { return chosen_; }
-  /// Where a lane lies, and where the film's frame lies across it.
+  void choose(int lane);
+  /// Which lanes are there, by their places in look::lanes(), in that order.
+  void show_lanes(const std::vector<int>& lanes);
+  const std::vector<int>& shown() const { return shown_; }
+  /// Where a lane lies, and where the film's frame lies across it; nowhere for one that is not shown.
   QRectF lane_rect(int lane) const;
   double x_of(long long frame) const;
 
   /// Changes a value at the frame looked at, as far as its range goes; one step that can be undone for each
   /// `drag`.
   void change(int lane, double value, const QString& drag = {});
+  /// Changes it by steps of its own; the same.
+  void step(int lane, int steps, const QString& drag);
 
  protected:
   void paintEvent(QPaintEvent* event) override;
@@ -48,11 +55,14 @@ class LookLanes : public QWidget, public Keyed {
   void type(int lane);
 
   Session& session_;
+  std::vector<int> shown_;
   int chosen_ = 0, dragging_ = -1;
   double drag_from_ = 0, drag_value_ = 0;
 };
 
 /// A value as the lane shows it: "+0.50 stops", "5,600 K", "1.10 ×", or "as shot".
 QString lane_value(const look::Lane& lane, double value, double as_shot_k);
+/// What was typed for one; its neutral value for no words or "as shot". Throws BadInput.
+double typed_value(const look::Lane& lane, const QString& text);
 
 }  // namespace askcount::app

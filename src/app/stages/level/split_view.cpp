@@ -132,6 +132,10 @@ void SplitView::paintEvent(QPaintEvent*) {
   label(say_q("developed"), false, line);
 }
 
+void SplitView::resizeEvent(QResizeEvent*) {
+  emit resized();
+}
+
 QPointF SplitView::share_of(const QPointF& at) const {
   const QRect p = place();
   return {std::clamp((at.x() - p.left()) / std::max(1, p.width()), 0.0, 0.9999),

@@ -40,9 +40,11 @@ class SplitView : public QWidget {
   void marked(std::vector<int> parts);
   /// A place was pressed (to pick it, or by the rings), as shares of width and height.
   void picked(QPointF place);
+  void resized();
 
  protected:
   void paintEvent(QPaintEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void mouseMoveEvent(QMouseEvent* event) override;
   void mouseReleaseEvent(QMouseEvent* event) override;
