@@ -202,6 +202,19 @@ void add_settable(Json& json, const take::Take& take, const plan::Sums& sums) {
       sums.step ? Json(plan::motion_word(*sums.screen_crossing_s, *sums.step, sums.trail)) : Json(nullptr);
 }
 
+/// What nobody said, and was taken so that the plan is whole.
+std::string proposed(const take::Take& take, Json& json) {
+  const plan::Solution solution = take.solution();
+  std::string names;
+  json["proposed"] = Json::array();
+  for (const plan::Slot slot : plan::kAllSlots)
+    if (solution.relation(slot) == plan::Relation::Proposed) {
+      json["proposed"].push_back(plan::slot_word(slot));
+      names += (names.empty() ? "" : ", ") + plan::slot_name(slot);
+    }
+  return names.empty() ? names : fmt::format("Proposed, until you say otherwise: {}.\n", names);
+}
+
 /// The plan's numbers, and what there is to say about them.
 Answer answer_of(const take::Take& take, const std::string& kit) {
   const plan::Sums sums = take.sums();
@@ -227,7 +240,7 @@ Answer answer_of(const take::Take& take, const std::string& kit) {
   add_settable(answer.json, take, sums);
   answer.json["kit"] = take.knows_kit() ? Json(kit) : Json(nullptr);
   answer.json["findings"] = to_json(findings);
-  answer.words = words_of_sums(take, sums, exposure) + words_of(findings);
+  answer.words = words_of_sums(take, sums, exposure) + proposed(take, answer.json) + words_of(findings);
   return answer;
 }
 
@@ -258,15 +271,6 @@ Answer count(const CountOptions& asked) {
   std::reverse(take.wishes.begin(), take.wishes.end());
   for (plan::Wish& w : take.wishes) w.pinned = true;
   if (lasts && !take.wished(plan::Slot::Fps)) take.wishes.push_back({plan::Slot::Fps, 25, true});
-  // Where nothing says the interval, the habits for the subject do.
-  if (const plan::Solution open = take.solution(); !open[plan::Slot::Interval]) {
-    const auto known = plan::habits_for(
-        take.subject,
-        {open[plan::Slot::Shutter].value_or(take.shape().usual_shutter_s), take.body().writing_s});
-    if (!known.empty())
-      take.wishes.push_back(  // a whole second: what any timer can be told
-          {plan::Slot::Interval, plan::middle_of(known.front()), false});
-  }
   if (lasts) take = forecast::as_long_as_it_lasts(std::move(take));
   check_conflicts(take);
   Answer answer = answer_of(take, asked.plan.kit);

@@ -120,7 +120,10 @@ TEST_F(AxesTest, TheSpanFollowsTheSentence) {
   QTest::mouseClick(span, Qt::LeftButton, {}, QPoint(span->width() - 1, 88));
   EXPECT_EQ(session().playhead.at(), 99);
   // With too few wishes there is nothing to scrub, and nothing breaks.
-  session().document.edit([](take::Take& t) { t.wishes.clear(); });
+  session().document.edit([](take::Take& t) {
+    t.wishes.clear();
+    t.subject.clear();
+  });
   const long long before = session().playhead.at();
   QTest::mouseClick(span, Qt::LeftButton, {}, QPoint(500, 88));
   EXPECT_EQ(session().playhead.at(), before);
@@ -200,7 +203,8 @@ TEST_F(AxesTest, TheSentenceFlowsOverAsManyLinesAsItNeeds) {
     window_.resize(width, 800);
     QApplication::processEvents();
     // No slot over another, none out of the sentence.
-    const auto slots_in = sentence->findChildren<SlotField*>();
+    auto slots_in = sentence->findChildren<SlotField*>();
+    slots_in.removeIf([](const SlotField* s) { return s->isHidden(); });  // of phrases that are not there
     for (int i = 0; i < slots_in.size(); ++i) {
       EXPECT_TRUE(sentence->rect().contains(slots_in[i]->geometry()))
           << slots_in[i]->objectName().toStdString();

@@ -11,6 +11,7 @@
 #include <QtTest/QTest>
 
 #include "app/session/keeping.h"
+#include "app/shell/findings_column.h"
 #include "app/shell/window.h"
 #include "app/style/style.h"
 #include "app/widgets/sentence.h"
@@ -227,6 +228,8 @@ TEST_F(EmptyTest, LettersAreKeysOfTheWindowWhereNoWordsAreTyped) {
 TEST_F(EmptyTest, WhatIsFineFoldsAndCautionsComeLast) {
   press("Try the demo");
   window_.go_to(1);
+  if (!window_.findChild<FindingsColumn*>()->isVisible()) window_.toggle_findings();
+  QTest::qWait(20);  // the cards of the stage before are gone
   auto* line = window_.findChild<QAbstractButton*>("what is fine");
   ASSERT_TRUE(line);
   ASSERT_TRUE(line->isVisible());

@@ -3,6 +3,7 @@
 #include <QAbstractButton>
 #include <QApplication>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QTest>
 
@@ -10,9 +11,11 @@
 #include "app/shell/findings_column.h"
 #include "app/shell/findings_tally.h"
 #include "app/shell/window.h"
+#include "app/stages/ask/motion_view.h"
 #include "app/stages/gather/neighbour_strip.h"
 #include "app/widgets/picture_first.h"
 #include "app/widgets/picture_place.h"
+#include "app/widgets/sentence.h"
 #include "frames.h"
 #include "support.h"
 #include "take/take.h"
@@ -168,27 +171,69 @@ TEST_F(PictureFirstTest, FindingsTakeAColumnOnlyWhereTheyAreWanted) {
 }
 
 TEST_F(PictureFirstTest, ACautionOnceReadIsALine) {
+  go("Ask");
   session().begin_demo();
-  window_.go_to_stage("Light");
+  window_.go_to_stage("Ask");
   auto* column = window_.findChild<FindingsColumn*>();
   ASSERT_TRUE(column->isVisible()) << "a caution wants to be read once";
+  const auto card = [&] { return column->findChild<QWidget*>("sun_in_frame"); };
   const auto text_shown = [&] {
-    const auto* card = column->findChild<QWidget*>("sun_in_frame");
-    for (const QLabel* label : card->findChildren<QLabel*>())
+    for (const QLabel* label : card()->findChildren<QLabel*>())
       if (label->isVisible() && label->text().size() > 60) return true;
     return false;
   };
+  ASSERT_TRUE(card());
   EXPECT_TRUE(text_shown());
-  window_.go_to_stage("Ask");
   window_.go_to_stage("Light");
-  window_.toggle_findings();
   if (!column->isVisible()) window_.toggle_findings();
-  QTest::qWait(0);
+  QTest::qWait(20);  // the cards of the stage before are gone
+  ASSERT_TRUE(card());
   EXPECT_FALSE(text_shown());
-  auto* line = column->findChild<QWidget*>("sun_in_frame")->findChild<QAbstractButton*>();
+  auto* line = card()->findChild<QAbstractButton*>();
   ASSERT_TRUE(line);
   QTest::keyClick(line, Qt::Key_Space);
   EXPECT_TRUE(text_shown()) << "it unfolds";
+}
+
+TEST_F(PictureFirstTest, AFolderBecomesAFilmOfItsOwnSizeInThreePresses) {
+  ASSERT_TRUE(window_.open_any(folder_ / "card"));  // dropped
+  ASSERT_TRUE(
+      QTest::qWaitFor([&] { return session().frames.gathered() && !session().job.running(); }, 60000));
+  EXPECT_EQ(session().document.take().film.size, (image::Size{240, 160})) << "no larger than the frames";
+  QTest::keyClick(&window_, Qt::Key_7, Qt::AltModifier);
+  for (const Finding& f : window_.stage(window_.current_stage()).findings())
+    EXPECT_NE(f.severity, Severity::Warning) << f.title << " speaks against the default";
+  QTest::mouseClick(window_.findChild<QAbstractButton*>("make"), Qt::LeftButton);
+  ASSERT_TRUE(QTest::qWaitFor([&] { return session().films.film().has_value(); }, 60000));
+  EXPECT_EQ(session().films.film()->frames, 12);
+  EXPECT_FALSE(window_.stage(3).done()) << "it was not shot here";
+  EXPECT_FALSE(window_.stage(2).done());
+  EXPECT_TRUE(window_.stage(4).done());
+}
+
+TEST_F(PictureFirstTest, OneWordAndReturnAreAPlan) {
+  go("Ask");
+  session().begin();
+  window_.go_to_stage("Ask");
+  auto* line = window_.findChild<QLineEdit*>("what moves");
+  ASSERT_TRUE(line);
+  EXPECT_TRUE(line->hasFocus()) << "no press before the word";
+  QTest::keyClicks(line, "star trails");
+  QTest::keyClick(line, Qt::Key_Return);
+  QTest::qWait(10);
+  ASSERT_TRUE(session().document.sums());
+  EXPECT_FALSE(line->isVisible());
+  const auto* focus = qobject_cast<SlotField*>(QApplication::focusWidget());
+  ASSERT_TRUE(focus) << "the next thing to say";
+  EXPECT_EQ(focus->kind(), SlotField::Kind::Proposed);
+  for (const SlotField* slot : window_.findChildren<SlotField*>())
+    if (slot->isVisible()) {
+      EXPECT_NE(slot->kind(), SlotField::Kind::Open) << slot->objectName().toStdString();
+      EXPECT_NE(slot->text(), "?");
+    }
+  auto* motion = window_.findChild<MotionView*>();
+  QTest::keyClick(&window_, Qt::Key_Space);
+  EXPECT_TRUE(motion->playing()) << "it moves";
 }
 
 TEST_F(PictureFirstTest, ANeighbourIsPressed) {

@@ -144,7 +144,10 @@ TEST_F(StagesTest, PlaysTheWholeFilmAndAnotherPlanBesideIt) {
   press("Discard the kept plan");
   EXPECT_FALSE(film->compares());
   // Wishes that are too few say so, and the window lives.
-  session().document.edit([](take::Take& t) { t.wishes.clear(); });
+  session().document.edit([](take::Take& t) {
+    t.wishes.clear();
+    t.subject.clear();
+  });
   ASSERT_TRUE(QTest::qWaitFor([&] { return !film->now().trouble().isEmpty(); }, 30000));
 }
 

@@ -38,8 +38,8 @@ TEST(Count, AnswersWithEveryKey) {
 
 TEST(Count, ExitsWithTwoAndOneLineForWhatItCannotUse) {
   const std::pair<const char*, const char*> wrong[] = {
-      {"count --clip 10s --fps 25", "--interval"},
-      {"count --clip 10s --interval 5", "--fps"},
+      {"count", "--fps"},
+      {"count --fps 25", "--clip"},
       {"count --clip 10s --fps 25 --frames 240 --interval 5", "contradicts"},
       {"count --clip 10s --fps 25 --interval 5 --shutter 1s --gap 2s", "contradicts"},
       {"count --clip 0 --fps 25 --interval 5", "--clip"},

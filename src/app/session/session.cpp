@@ -13,6 +13,7 @@
 #include "base/units.h"
 #include "book/again.h"
 #include "book/pack.h"
+#include "films/film.h"
 #include "forecast/shoot.h"
 
 namespace askcount::app {
@@ -50,6 +51,8 @@ Session::Session(QObject* parent) : QObject(parent), book(book::Book::file_in(da
   connect(&document, &Document::changed, &job, &Job::review);
   connect(&frames, &Frames::changed, &job, &Job::review);
   connect(&document, &Document::changed, this, &Session::load_pictures);
+  connect(&frames, &Frames::changed, this, &Session::size_film);
+  connect(&document, &Document::replaced, this, [this] { sizes_film_ = false; });
   connect(&run, &Run::ended, this, [this] {
     count_on();
     if (run.state().standin) frames.gather();
@@ -117,7 +120,17 @@ void Session::begin_with(const fs::path& card) {
     t.name = (folder.has_filename() ? folder : folder.parent_path()).filename().string();
     t.wish(plan::Slot::Fps, 25);
   });
+  sizes_film_ = true;
   frames.gather();
+}
+
+void Session::size_film() {
+  if (!sizes_film_ || !frames.gathered()) return;
+  sizes_film_ = false;
+  const image::Size size = films::usual_size_for(films.frame_size());
+  document.edit([&](take::Take& t) {
+    if (t.film.size == take::FilmWish{}.size) t.film.size = size;
+  });
 }
 
 void Session::put_aside_and_down(take::Take take) {

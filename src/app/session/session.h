@@ -94,11 +94,15 @@ class Session : public QObject {
   void put_aside_and_down(take::Take take);
   void put_down(take::Take take, const Document::Origin& origin);
   void load_pictures();
+  /// Of frames that came without a plan, the film is as large as they fill.
+  void size_film();
   RunPlan run_plan() const;
   /// Mistakes that came more than once in the book go on the checklist of a new take.
   void learn_from_others(take::Take& fresh) const;
   /// The kit's shutter count and file number go on after a shoot.
   void count_on();
+
+  bool sizes_film_ = false;  // once the frames are gathered
 };
 
 }  // namespace askcount::app

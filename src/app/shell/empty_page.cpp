@@ -3,6 +3,7 @@
 
 #include <QEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPainter>
 
 #include "app/style/style.h"
@@ -36,8 +37,10 @@ void EmptyPage::set_note(const std::optional<EmptyNote>& note) {
     note_.reset();
     return;
   }
-  if (!note_ || !(*note_ == *note)) {
+  const bool another = !note_ || !(*note_ == *note);
+  if (another) {
     note_ = note;
+    setFocusProxy(nullptr);
     delete content_;
     content_ = new QWidget(this);
     content_->setMaximumWidth(kWide);
@@ -45,7 +48,21 @@ void EmptyPage::set_note(const std::optional<EmptyNote>& note) {
     down->setSpacing(6);
     down->addWidget(words(note->title, word_font(20, QFont::Bold), content_));
     if (!note->text.isEmpty()) down->addWidget(words(note->text, word_font(11.5), content_));
-    bool first = true;
+    if (!note->asks.isEmpty()) {
+      down->addSpacing(14);
+      auto* line = new QLineEdit(content_);
+      line->setObjectName("what moves");
+      line->setAccessibleName(note->title);
+      line->setPlaceholderText(note->asks);
+      line->setFont(word_font(15));
+      line->setMinimumHeight(QFontMetrics(line->font()).height() + 18);
+      connect(line, &QLineEdit::returnPressed, this, [this, line] {
+        if (const QString words = line->text().trimmed(); !words.isEmpty()) emit said(words);
+      });
+      down->addWidget(line);
+      setFocusProxy(line);
+    }
+    bool first = note->asks.isEmpty();
     for (const EmptyNote::Press& press : note->presses) {
       down->addSpacing(first ? 14 : 10);
       auto* button = new PressButton(press.label, first, content_);
@@ -57,9 +74,11 @@ void EmptyPage::set_note(const std::optional<EmptyNote>& note) {
     down->addStretch();
     rows_->addWidget(content_);
   }
+  const bool came = isHidden() || another;
   setGeometry(parentWidget()->rect());
   show();
   raise();
+  if (came && !note->asks.isEmpty()) setFocus();  // it is what the page is for
 }
 
 bool EmptyPage::eventFilter(QObject*, QEvent* event) {

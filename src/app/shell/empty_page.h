@@ -20,6 +20,7 @@ class EmptyPage : public QWidget {
 
  signals:
   void pressed(EmptyNote::Way way);
+  void said(const QString& words);  ///< what was asked for was typed, and Return pressed
 
  protected:
   void paintEvent(QPaintEvent* event) override;

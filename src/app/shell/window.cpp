@@ -95,6 +95,8 @@ Window::Window() {
   say_keys();
   setAcceptDrops(true);
   connect(empty_, &EmptyPage::pressed, this, &Window::take_way);
+  connect(empty_, &EmptyPage::said, this,
+          [this](const QString& words) { findChild<AskStage*>()->say_subject(words); });
   connect(bar_, &StageBar::chosen, this, &Window::go_to);
   connect(bar_, &StageBar::menu_asked, this, &Window::show_menu);
   connect(findings_, &FindingsColumn::fix, this, &Window::fix);

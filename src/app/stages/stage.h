@@ -27,6 +27,7 @@ struct EmptyNote {
   };
   QString title, text;
   std::vector<Press> presses;
+  QString asks = {};  ///< examples of what may be typed there; empty for no line to type in
   bool operator==(const EmptyNote&) const = default;
 };
 

@@ -23,31 +23,17 @@ void add(Findings& list, Findings more) {
   list.insert(list.end(), std::make_move_iterator(more.begin()), std::make_move_iterator(more.end()));
 }
 
-/// The take's ramp, where it can be worked out.
-std::optional<ramp::Ramp> worked_out(const take::Take& take) {
-  if (!take.solution().complete() || !forecast::knows_light(take)) return {};
-  try {
-    return forecast::ramp_of(take);
-  } catch (const Error&) {
-    return {};
+/// The same, but what is said already is said once, as the graver of the two.
+void add_new(Findings& list, Findings more) {
+  const auto weight = [](Severity s) { return s == Severity::Stop ? 2 : s == Severity::Warning ? 1 : 0; };
+  for (Finding& f : more) {
+    const auto same =
+        std::find_if(list.begin(), list.end(), [&f](const Finding& said) { return said.title == f.title; });
+    if (same == list.end())
+      list.push_back(std::move(f));
+    else if (weight(f.severity) > weight(same->severity))
+      *same = std::move(f);
   }
-}
-
-Findings on_ask(const take::Take& take, const Known& known) {
-  Findings list = plan_advice(take, known.exposure, known.forecast);
-  // What will be in the film, and what stops it for its weather, is known here too.
-  if (known.ramp)
-    add(list, in_the_film(take, *known.ramp));
-  else if (const auto ramp = worked_out(take))
-    add(list, in_the_film(take, *ramp));
-  if (take.solution().complete())
-    for (Finding& f : weather_words(take))
-      if (f.severity == Severity::Stop &&
-          std::none_of(list.begin(), list.end(), [&f](const Finding& said) { return said.code == f.code; }))
-        list.push_back(std::move(f));
-  for (const Finding& f : known.kit)
-    if (f.fix) list.push_back(f);  // what the person's own takes say otherwise: one press brings it in
-  return list;
 }
 
 Findings on_light(const take::Take& take, const Known& known) {
@@ -79,8 +65,29 @@ Findings on_set(const take::Take& take, const Known& known) {
   return list;
 }
 
+/// All that is known before anybody goes out.
+Findings on_ask(const take::Take& take, const Known& known) {
+  Findings list = plan_advice(take, known.exposure, known.forecast);
+  if (take.solution().complete()) {
+    Findings light = on_light(take, known);
+    // Where nobody has said a place, the sentence has a slot for it.
+    std::erase_if(light, [](const Finding& f) { return f.code == "sky_unknown"; });
+    add_new(list, std::move(light));
+    if (take.knows_timer()) add_new(list, on_set(take, known));  // an example is never judged
+  }
+  for (const Finding& f : known.kit)
+    if (f.fix) list.push_back(f);  // what the person's own takes say otherwise: one press brings it in
+  return list;
+}
+
+/// What stops the take stops it here too.
 Findings on_shoot(const take::Take& take, const Known& known) {
-  return known.shoot ? shoot_advice(take, *known.shoot, known.live, known.read_back) : Findings{};
+  if (!known.shoot) return {};
+  Findings list = shoot_advice(take, *known.shoot, known.live, known.read_back);
+  Findings stops = on_ask(take, known);
+  std::erase_if(stops, [](const Finding& f) { return f.severity != Severity::Stop; });
+  add_new(list, std::move(stops));
+  return list;
 }
 
 Findings on_gather(const take::Take& take, const Known& known) {

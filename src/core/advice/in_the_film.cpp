@@ -44,7 +44,6 @@ class Film {
     lost_light();
     moon();
     lamps();
-    dew();
     return std::move(list_);
   }
 
@@ -95,7 +94,6 @@ class Film {
   void lost_light();
   void moon();
   void lamps();
-  void dew();
   void add(const char* code, Severity severity, std::string title, std::string text,
            std::optional<Fix> fix = {}) {
     list_.push_back({code, severity, std::move(title), std::move(text), std::move(fix)});
@@ -212,21 +210,6 @@ void Film::lamps() {
           clock(change->from), clock(change->to), format_count(before + 1),
           format_number(take_.light.source.town_lux, 1),
           percent(change->on ? 1 - share(before) : share(before))));
-}
-
-void Film::dew() {
-  const Seconds run = forecast::run_s(take_);
-  const auto after = sky::dew_after_s(take_.light.weather, take_.temperature_c, run);
-  Findings weather = sky::judge(take_.light.weather, take_.temperature_c, take_.lens().focal_mm, run,
-                                after ? clock(later(from_, *after)) : "");
-  for (Finding& f : weather) {
-    if (f.code != "dew") continue;
-    const long long shots = shots_to(later(from_, *after));
-    if (!schedule_.pauses() && *after > 0)
-      f.text += say(" Without it {} of the film is clear, to frame {}.", percent(share(shots)),
-                    format_count(shots));
-    list_.push_back(std::move(f));
-  }
 }
 
 }  // namespace

@@ -191,10 +191,20 @@ Findings cautions(const Take& take) {
 }
 
 Findings weather_words(const Take& take) {
+  const plan::Schedule schedule = forecast::schedule_of(take);
   const Seconds run = forecast::run_s(take);
   const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, run);
-  return sky::judge(take.light.weather, take.temperature_c, take.lens().focal_mm, run,
-                    dew ? format_clock(later(take.start, *dew), take.place.zone) : "");
+  Findings list = sky::judge(take.light.weather, take.temperature_c, take.lens().focal_mm, run,
+                             dew ? format_clock(later(schedule.at(0), *dew), take.place.zone) : "");
+  if (!dew || *dew <= 0 || schedule.pauses()) return list;
+  const long long clear = std::clamp(schedule.press_at(*dew) + 1, 0LL, schedule.shots());
+  for (Finding& f : list)
+    if (f.code == "dew")
+      f.text += say(
+          " Without it {} of the film is clear, to frame {}.",
+          format_number(100 * static_cast<double>(clear) / static_cast<double>(schedule.shots()), 0) + " %",
+          format_count(clear));
+  return list;
 }
 
 Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
@@ -253,10 +263,7 @@ Findings light_advice(const Take& take, const ramp::Ramp& ramp) {
                "and weather, or bring a lens heater anyway.")});
   }
   add(judge_wakes(take, ramp));
-  // What of it the film shows is said above.
-  for (const Finding& f : weather_words(take))
-    if (std::none_of(list.begin(), list.end(), [&f](const Finding& said) { return said.code == f.code; }))
-      list.push_back(f);
+  add(weather_words(take));
   sort_by_severity(list);
   return list;
 }

@@ -84,11 +84,8 @@ Findings shoot_advice(const take::Take& take, const journal::ShootState& state,
     if (state.active && read_back)
       list.push_back({"read_back", Severity::Ok, say("The timer is set as planned"),
                       say("The program was read back and compared.")});
-    const auto dew = sky::dew_after_s(take.light.weather, take.temperature_c, sums.field_s);
-    if (dew && !take.light.weather.heater)
-      list.push_back({"dew_live", Severity::Warning,
-                      say("Dew from ") + format_clock(later(take.start, *dew), take.place.zone),
-                      say("Switch the lens heater on before that.")});
+    for (const Finding& f : weather_words(take))
+      if (f.code == "dew") list.push_back(f);
     list.push_back(plan::judge_cycle(forecast::cycle_of(take, forecast::program_of(take).shutter.longest_s),
                                      sums.interval_s));
   }

@@ -109,6 +109,16 @@ render::FilmOrder film_order(const take::Take& take, const std::filesystem::path
   return film_order(take, take.film, output, folder, frames);
 }
 
+image::Size usual_size_for(image::Size frame) {
+  const bool stands = frame.height > frame.width;
+  for (const image::Size usual :
+       {image::Size{3840, 2160}, {1920, 1080}, {1280, 720}, {960, 540}, {640, 360}}) {
+    const image::Size size = stands ? image::Size{usual.height, usual.width} : usual;
+    if (size.width <= frame.width && size.height <= frame.height) return size;
+  }
+  return {std::max(2, frame.width / 2 * 2), std::max(2, frame.height / 2 * 2)};
+}
+
 std::vector<render::Gap> gaps_of(const ingest::FoundTake& found) {
   std::vector<render::Gap> gaps;
   for (const ingest::Missing& m : found.missing) gaps.push_back({m.after, m.frames});

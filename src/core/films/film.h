@@ -53,6 +53,10 @@ render::FilmOrder film_order(const take::Take& take, const take::FilmWish& wish,
                              const std::filesystem::path& output, const std::filesystem::path& folder,
                              const media::Frames& frames = {});
 
+/// The largest usual size of a film that a frame fills, standing where the frame stands: 3840 × 2160,
+/// 1920 × 1080, 1280 × 720, 960 × 540 or 640 × 360; of a smaller frame its own size, in even numbers.
+image::Size usual_size_for(image::Size frame);
+
 /// Where frames of the take that was gathered are missing.
 std::vector<render::Gap> gaps_of(const ingest::FoundTake& found);
 

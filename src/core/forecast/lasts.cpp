@@ -15,16 +15,16 @@ using plan::Slot;
 
 take::Take as_long_as_it_lasts(take::Take take) {
   take.release(Slot::Frames);
-  const auto field = take.solution()[Slot::Field];
-  if (!field && !take.solution()[Slot::Interval])
+  const auto field = take.said_solution()[Slot::Field];
+  if (!field && !take.said_solution()[Slot::Interval])
     throw bad_input(say("How far apart the shots are is open."),
                     say("Say the interval, or the time in the field."));
   // The clip's length is what follows.
   take.release(Slot::Clip);
-  if (!take.solution()[Slot::Fps]) take.wishes.push_back({Slot::Fps, 25, true});
+  if (!take.said_solution()[Slot::Fps]) take.wishes.push_back({Slot::Fps, 25, true});
   take::Take one = take;  // budgets ask for a whole take
   one.release(Slot::Field);
-  if (!one.solution()[Slot::Interval]) one.wish(Slot::Interval, 1);
+  if (!one.said_solution()[Slot::Interval]) one.wish(Slot::Interval, 1);
   one.wish(Slot::Frames, 100);
   const auto most = [&one] {
     double shots = 1e6;
@@ -34,7 +34,7 @@ take::Take as_long_as_it_lasts(take::Take take) {
     return std::max(1.0, shots);
   };
   double shots = most();
-  if (field && !take.solution()[Slot::Interval]) {
+  if (field && !take.said_solution()[Slot::Interval]) {
     // By what is counted; then the batteries' hours may end it sooner.
     const Seconds interval = std::max(1.0, std::ceil(*field / shots));
     one.wish(Slot::Interval, interval);

@@ -35,21 +35,30 @@ std::optional<Wish> instead_of(const Wish& field, const Solution& without, const
 
 }  // namespace
 
-Solution solve_in_hours(const std::vector<Wish>& wishes, const ShotShape& shape, const ScheduleWish& hours) {
-  if (hours.work.always()) return solve(wishes, shape);
+Solution solve_in_hours(const std::vector<Wish>& wishes, const ShotShape& shape, const ScheduleWish& hours,
+                        const std::vector<Wish>& proposals) {
+  const auto solved = [&](const std::vector<Wish>& said, const std::vector<Wish>& proposed) {
+    return solve(said, shape, kUsualTrail, proposed);
+  };
+  if (hours.work.always()) return solved(wishes, proposals);
   std::vector<Wish> rest = wishes;
   const auto at = std::find_if(rest.begin(), rest.end(), [](const Wish& w) { return w.slot == Slot::Field; });
   if (at == rest.end()) {
-    Solution s = solve(rest, shape);
+    Solution s = solved(rest, proposals);
     say_field(s, shape, hours);
     return s;
   }
   const Wish field = *at;
   rest.erase(at);
-  const Solution without = solve(rest, shape);
+  // Of frames and interval one is to follow from the field time: that one is not proposed.
+  std::vector<Wish> fewer = proposals;
+  std::erase_if(fewer, [](const Wish& w) { return w.slot == Slot::Clip; });
+  if (!fewer.empty() && solved(rest, {{Slot::Fps, 25, false}})[Slot::Frames])
+    std::erase_if(fewer, [](const Wish& w) { return w.slot == Slot::Interval; });
+  const Solution without = solved(rest, fewer);
   if (const auto instead = instead_of(field, without, shape, hours)) {
     rest.push_back(*instead);
-    Solution s = solve(rest, shape);
+    Solution s = solved(rest, proposals);
     s.by[static_cast<size_t>(instead->slot)] = Relation::Field;
     std::replace(s.held.begin(), s.held.end(), instead->slot, Slot::Field);
     s.asked[static_cast<size_t>(instead->slot)] = 0;

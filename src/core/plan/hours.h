@@ -10,7 +10,8 @@ namespace askcount::plan {
 /// solve(), with a field time that counts nights and days off: frames, or the interval, that fit into it by
 /// the hours of `schedule` (whose interval and shots do not count). Always shot, it is solve(). A field time
 /// that does not go with frames and interval is a conflict where it is pinned and gives way where it is not.
-Solution solve_in_hours(const std::vector<Wish>& wishes, const ShotShape& shape,
-                        const ScheduleWish& schedule);
+/// `proposals` as for solve().
+Solution solve_in_hours(const std::vector<Wish>& wishes, const ShotShape& shape, const ScheduleWish& schedule,
+                        const std::vector<Wish>& proposals = {});
 
 }  // namespace askcount::plan

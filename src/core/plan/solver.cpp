@@ -207,6 +207,23 @@ Conflict conflict_of(const Wish& wish, const std::vector<Wish>& held, const Shot
   return conflict;
 }
 
+/// The same with the shutter that is assumed where it stays open, if one can be.
+Board with_usual_shutter(const Board& board, const ShotShape& shape, double assumed_trail) {
+  if (board.value[static_cast<size_t>(Slot::Shutter)]) return board;
+  Board assumed = board;
+  const auto& interval = board.value[static_cast<size_t>(Slot::Interval)];
+  if (shape.usual_shutter_s > 0)
+    assumed.put(Slot::Shutter,
+                interval ? std::min(shape.usual_shutter_s, std::max(*interval / 2, *interval - kUsualGap_s))
+                         : shape.usual_shutter_s,
+                Relation::Assumed);
+  else
+    // Of a bracket all exposures together: the whole shot is to fit.
+    assumed.put(Slot::Trail, assumed_trail / std::max(1.0, shape.open_factor), Relation::Assumed);
+  assumed.spread();
+  return assumed.consistent() ? assumed : board;
+}
+
 /// Where the interval follows from a field time: the same with a round interval, if one is within a frame of
 /// it. "20 min" is meant as shots × interval as often as from the first opening to the last closing.
 std::optional<Board> with_round_interval(const Board& board, const std::vector<Wish>& held,
@@ -236,7 +253,8 @@ bool Solution::complete() const {
   return (*this)[Slot::Frames] && (*this)[Slot::Fps] && (*this)[Slot::Interval] && (*this)[Slot::Shutter];
 }
 
-Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double assumed_trail) {
+Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double assumed_trail,
+               const std::vector<Wish>& proposals) {
   Solution solution;
   std::vector<Wish> held;
   for (const Wish& wish : wishes) {
@@ -256,20 +274,15 @@ Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape, double a
     }
   }
   Board board = board_of(held, shape);
-  if (!board.value[static_cast<size_t>(Slot::Shutter)]) {
-    Board assumed = board;
-    const auto& interval = board.value[static_cast<size_t>(Slot::Interval)];
-    if (shape.usual_shutter_s > 0)
-      assumed.put(Slot::Shutter,
-                  interval ? std::min(shape.usual_shutter_s, std::max(*interval / 2, *interval - kUsualGap_s))
-                           : shape.usual_shutter_s,
-                  Relation::Assumed);
-    else
-      // Of a bracket all exposures together: the whole shot is to fit.
-      assumed.put(Slot::Trail, assumed_trail / std::max(1.0, shape.open_factor), Relation::Assumed);
-    assumed.spread();
-    if (assumed.consistent()) board = assumed;
-  }
+  // A slot that the usual shutter leads to needs no proposal.
+  for (const Wish& w : proposals)
+    if (!with_usual_shutter(board, shape, assumed_trail).value[static_cast<size_t>(w.slot)]) {
+      Board more = board;
+      more.put(w.slot, w.value, Relation::Proposed);
+      more.spread();
+      if (more.consistent()) board = more;
+    }
+  board = with_usual_shutter(board, shape, assumed_trail);
   if (const auto round = with_round_interval(board, held, shape)) board = *round;
   solution.values = board.value;
   solution.by = board.by;

@@ -45,7 +45,8 @@ enum class Relation {
   Step,        ///< step = interval ÷ field crossing
   ScreenStep,  ///< step = 1 ÷ (screen crossing × fps)
   Trail,       ///< shutter = trail × interval
-  Gap          ///< gap = interval − shot length
+  Gap,         ///< gap = interval − shot length
+  Proposed     ///< taken so that the plan is whole, see proposals_for()
 };
 
 /// Two wishes that cannot both hold. `wish` could not be kept because of `because_of`; with the others kept,
@@ -72,13 +73,18 @@ struct Solution {
   bool complete() const;
 };
 
+/// The share of the interval that the shutter is assumed open: the shutter angle of 180° that cinema uses.
+inline constexpr double kUsualTrail = 0.5;
+
 /// Takes the wishes in order, first come first kept, so put first what must hold. A wish that contradicts
 /// those already kept is a conflict where it is pinned and gives way where it is not. Where the shutter stays
 /// open, the shape's usual shutter or a trail of `assumed_trail` is taken. An interval that follows from a
 /// field time is a round one where that is within a frame of it. Field is honoured as an upper limit where
 /// frames follow from it. Values differ from a wish by at most 0.5 %, a field time by at most one interval
-/// (head sums). Throws BadInput for a value its slot cannot take (check_slot). Pure; under 0.1 ms.
-Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape = {}, double assumed_trail = 0.5);
+/// (head sums). `proposals` are taken in their order for slots that stay open, as far as nothing contradicts
+/// them. Throws BadInput for a value its slot cannot take (check_slot). Pure; under 0.1 ms.
+Solution solve(const std::vector<Wish>& wishes, const ShotShape& shape = {},
+               double assumed_trail = kUsualTrail, const std::vector<Wish>& proposals = {});
 
 /// How slots are named in words: as options of the command ("--fps"), or as the sentence has them ("the frame
 /// rate").

@@ -28,6 +28,11 @@ std::string why_words(Slot slot, const Solution& s) {
       return slot == Slot::Shutter
                  ? say("Not set, so {} is assumed, as is usual for such a subject.", value)
                  : say("Not set, so half a step is assumed: the shutter angle of 180° that cinema uses.");
+    case Relation::Proposed:
+      return slot == Slot::Interval
+                 ? say("Proposed: {}, as is usual for such a subject. It gives way to whatever you say.",
+                       value)
+                 : say("Proposed: {}. It gives way to whatever you say.", value);
     case Relation::Count:
       return slot == Slot::Frames ? say("Frames = clip × frame rate, rounded up to a whole one: {} × {} = "
                                         "{}. Source: definition of a film.",

@@ -6,6 +6,7 @@
 
 #include "plan/hours.h"
 #include "plan/movie.h"
+#include "plan/proposals.h"
 #include "plan/subject.h"
 #include "simulate/tern_quay.h"
 
@@ -20,6 +21,21 @@ Take::~Take() = default;
 bool Take::operator==(const Take& other) const = default;
 
 plan::Solution Take::solution() const {
+  const plan::Solution said = said_solution();
+  if (said.complete() || !says_plan()) return said;
+  return solved(plan::proposals_for(said, shape(), {subject, body().writing_s}));
+}
+
+plan::Solution Take::said_solution() const {
+  return solved({});
+}
+
+bool Take::says_plan() const {
+  return !subject.empty() || std::any_of(wishes.begin(), wishes.end(),
+                                         [](const plan::Wish& w) { return w.slot != plan::Slot::Fps; });
+}
+
+plan::Solution Take::solved(const std::vector<plan::Wish>& proposals) const {
   // What was said last holds; then the frame rate, which no other slot may bend; then what is pinned; then
   // the rest.
   std::vector<plan::Wish> order = wishes;
@@ -30,7 +46,7 @@ plan::Solution Take::solution() const {
   }
   plan::ScheduleWish hours{{}, place.zone, 1, 0, work};
   if (knows_start()) hours.start = start;
-  return plan::solve_in_hours(order, shape(), hours);
+  return plan::solve_in_hours(order, shape(), hours, proposals);
 }
 
 plan::Schedule Take::schedule(Seconds interval_s, long long shots) const {

@@ -170,9 +170,14 @@ struct Take {
       unknown;  ///< what its file says that this version does not know, as JSON; written back as it was
   bool operator==(const Take& other) const;
 
-  /// Everything that follows from the wishes, whether enough or not. With hours of work a field time is one
-  /// by the calendar: nights and days between count.
+  /// Everything that follows from the wishes; what they leave open is proposed (plan::proposals_for) once
+  /// says_plan(). With hours of work a field time is one by the calendar: nights and days between count.
   plan::Solution solution() const;
+  /// The same without proposals, whether enough or not.
+  plan::Solution said_solution() const;
+  /// Whether anything was said that a plan begins with: what moves, or a slot besides the frame rate, which
+  /// frames that were never planned have too.
+  bool says_plan() const;
   /// The sums. Throws BadInput where the wishes are too few.
   plan::Sums sums() const { return plan::sums_of(solution(), shape()); }
   /// When its presses come, at an interval (the plan's, or as its timer really runs; see
@@ -210,6 +215,9 @@ struct Take {
   void measured(const plan::Measure& measure);
   /// The wish for a slot; null where nothing is set.
   const plan::Wish* wished(plan::Slot slot) const;
+
+ private:
+  plan::Solution solved(const std::vector<plan::Wish>& proposals) const;
 };
 
 /// Puts the kit's lens of that name into use; a name it does not know changes nothing.

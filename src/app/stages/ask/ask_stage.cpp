@@ -6,6 +6,7 @@
 
 #include <cmath>
 #include <QGridLayout>
+#include <QTimer>
 #include <QVBoxLayout>
 
 #include "advice/plan_advice.h"
@@ -18,6 +19,7 @@
 #include "app/stages/slot_wiring.h"
 #include "app/stages/where_slots.h"
 #include "app/style/text.h"
+#include "app/widgets/add_words.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/units.h"
@@ -49,20 +51,22 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   sentence_->add(say_q("of|a subject"));
   subject_ = sentence_->add_slot(say_q("subject"));
   subject_->take_words();
-  connect(subject_, &SlotField::committed, this, [this](const QString& text) {
-    session_.document.edit([&](take::Take& t) { t.subject = text.toStdString(); });
-  });
+  connect(subject_, &SlotField::committed, this, [this](const QString& text) { say_subject(text); });
   sentence_->add(say_q("at|a place"));
   place_ = sentence_->add_slot(say_q("place"));
   place_->take_words();
   wire_place(session, sentence_, place_);
+  connect(place_, &SlotField::committed, this, [this] {
+    if (session_.document.take().place.known()) ask_next(place_);
+  });
   sentence_->add(say_q("from|a moment on"));
   start_ = sentence_->add_slot(say_q("first shot"));
   wire_start(session, sentence_, start_);
-  sentence_->add(say_q("on, that cross the frame in"));
-  add_slot(Slot::FieldCrossing);
-  sentence_->add(say_q("and should cross the screen in"));
-  add_slot(Slot::ScreenCrossing);
+  connect(start_, &SlotField::committed, this, [this] {
+    if (session_.document.take().knows_start()) ask_next(start_);
+  });
+  sentence_->add(say_q("on"));
+  add_crossings();
   sentence_->add(say_q(", with trails"));
   add_slot(Slot::Trail);
   sentence_->add(say_q("long."));
@@ -79,13 +83,18 @@ AskStage::AskStage(Session& session, QWidget* parent) : Stage(session, parent) {
   add_slot(Slot::Field);
   sentence_->add(":");
   add_slot(Slot::SpeedUp);
-  sentence_->add(say_q("faster,"));
+  sentence_->add(say_q("faster"));
+  step_ = sentence_->begin_phrase(say_q("step"));
+  sentence_->add(",");
   add_slot(Slot::Step);
-  sentence_->add(say_q("of the width a step."));
+  sentence_->add(say_q("of the width a step"));
+  sentence_->end_phrase([this] { release(Slot::Step); });
+  sentence_->add(".");
   add_meter();
   sentence_->keep_why_line(
       say_q("Click a number and type, or step it with the arrows or the wheel. Ctrl+P pins it."));
   rows->addWidget(sentence_);
+  rows->addWidget(new AddWords(*sentence_, this));
   auto* interval = make_heading(say_q("Interval, start to start"), this);
   auto* ruler = new IntervalRuler(session, this);
   rows->addWidget(interval);
@@ -156,7 +165,48 @@ void AskStage::say_keys() {
   });
 }
 
+void AskStage::add_crossings() {
+  field_crossing_ = sentence_->begin_phrase(say_q("how fast it moves"));
+  sentence_->add(say_q(", that cross the frame in"));
+  add_slot(Slot::FieldCrossing);
+  sentence_->end_phrase([this] { release(Slot::FieldCrossing); });
+  screen_crossing_ = sentence_->begin_phrase(say_q("its pace in the film"));
+  sentence_->add(say_q("and should cross the screen in"));
+  add_slot(Slot::ScreenCrossing);
+  sentence_->end_phrase([this] { release(Slot::ScreenCrossing); });
+}
+
+void AskStage::release(Slot slot) {
+  session_.document.edit([slot](take::Take& t) { t.release(slot); });
+}
+
+void AskStage::say_subject(const QString& words) {
+  session_.document.edit([&](take::Take& t) { t.subject = words.toStdString(); });
+  ask_next(subject_);
+}
+
+void AskStage::ask_next(const SlotField* said) {
+  const take::Take& t = session_.document.take();
+  const std::pair<SlotField*, bool> order[] = {
+      {subject_, !t.subject.empty()},
+      {slots_[Slot::Clip], t.wished(Slot::Clip) || t.wished(Slot::Frames) || t.wished(Slot::Field)},
+      {slots_[Slot::Interval],
+       session_.document.solution().relation(Slot::Interval) != plan::Relation::Proposed},
+      {place_, t.place.known()},
+      {start_, t.knows_start()},
+      {meter_, t.metered.has_value()}};
+  bool passed = false;
+  for (const auto& [slot, filled] : order) {
+    if (slot == said) passed = true;
+    if (!passed || filled || slot->isHidden()) continue;
+    // Once the slot that was typed into has let go of the focus.
+    QTimer::singleShot(0, slot, [slot = slot] { slot->setFocus(Qt::OtherFocusReason); });
+    return;
+  }
+}
+
 void AskStage::add_meter() {
+  metering_ = sentence_->begin_phrase(say_q("meter"));
   sentence_->add_break();
   sentence_->add(say_q("The meter says"));
   meter_ = sentence_->add_slot(say_q("metered exposure"));
@@ -165,6 +215,14 @@ void AskStage::add_meter() {
   sentence_->add(say_q("and set"));
   dials_ = sentence_->add_slot(say_q("aperture and ISO to set"));
   sentence_->add(".");
+  sentence_->end_phrase([this] {
+    session_.document.edit([](take::Take& t) {
+      t.metered.reset();
+      t.light.source.anchor.reset();
+      t.light.f_number.reset();
+      t.light.iso.reset();
+    });
+  });
   filters_->setEnabled(false);
   connect(dials_, &SlotField::committed, this, [this](const QString& text) {
     try {
@@ -210,9 +268,11 @@ void AskStage::show_exposure() {
   meter_->set(t.metered ? QString::fromStdString(plan::metered_words(*t.metered)) : say_q("nothing yet"),
               Kind::Plain, t.metered ? QString() : " ");
   const auto& exposure = session_.document.exposure();
-  if (!exposure || !exposure->dials_known) {
-    filters_->set("?", Kind::Open);
-    dials_->set("?", Kind::Open);
+  const bool known = exposure && exposure->dials_known;
+  sentence_->set_said(metering_, t.metered.has_value() || t.light.f_number || t.light.iso || known);
+  if (!known) {
+    filters_->set(say_q("what it asks for"), Kind::Plain);
+    dials_->set(say_q("what it says"), Kind::Plain, " ");
     return;
   }
   const QString stack = QString::fromStdString(forecast::filters_words(*exposure));
@@ -243,11 +303,13 @@ void AskStage::show_shutter() {
   }
   const auto said = [&](Slot slot) {
     const auto v = session_.document.solution()[slot];
-    return v ? QString::fromStdString(plan::format_slot(slot, *v)) : QString("?");
+    return v ? QString::fromStdString(plan::format_slot(slot, *v)) : QString();
   };
   const auto kind = [&](Slot slot, SlotField::Kind wished) {
-    return session_.document.solution().relation(slot) == plan::Relation::Wished ? wished
-                                                                                 : SlotField::Kind::Answer;
+    const plan::Relation by = session_.document.solution().relation(slot);
+    return by == plan::Relation::Wished    ? wished
+           : by == plan::Relation::Assumed ? SlotField::Kind::Proposed
+                                           : SlotField::Kind::Answer;
   };
   slots_[Slot::Shutter]->set(QString::fromStdString(forecast::shutter_words(*exposure)),
                              kind(Slot::Shutter, SlotField::Kind::Field), said(Slot::Shutter));
@@ -294,17 +356,26 @@ void AskStage::show_days() {
 }
 
 std::optional<EmptyNote> AskStage::empty() const {
-  if (!session_.document.take().wishes.empty() || !session_.document.take().card.empty()) return {};
+  const take::Take& take = session_.document.take();
+  if (take.says_plan()) return {};
+  if (!take.card.empty())
+    return EmptyNote{say_q("These frames came without a plan"),
+                     "",
+                     {{EmptyNote::Way::ToGather, say_q("Look at the frames"),
+                       say_q("Put them in order, level them, make the film.")},
+                      {EmptyNote::Way::AskForClip, say_q("Plan another like them"),
+                       say_q("Say what moves; the count, the timer and the light follow.")}}};
   return EmptyNote{
-      say_q("What would you like to make?"),
-      "",
+      say_q("What moves?"),
+      say_q("Type it and press Return: count, interval and shutter follow, and wait for your own numbers."),
       {{EmptyNote::Way::AskForClip, say_q("Ask for a clip"),
         say_q("Say how long it should run and what moves; the count, the timer and the light follow.")},
        {EmptyNote::Way::OpenFolder, say_q("Open a card or a folder of frames"),
         say_q("You have the frames already: put them in order, level them, make the film. They are not "
               "changed.")},
        {EmptyNote::Way::TryDemo, say_q("Try the demo"),
-        say_q("Boats on the flood tide at Tern Quay, a harbour made up for it, from day into night.")}}};
+        say_q("Boats on the flood tide at Tern Quay, a harbour made up for it, from day into night.")}},
+      say_q("stars, fast clouds, a building site…")};
 }
 
 void AskStage::add_slot(Slot slot) {
@@ -321,7 +392,9 @@ void AskStage::add_slot(Slot slot) {
         emit session_.told(to_q(forecast::lengths_words(whole)));
       } else {
         const double value = plan::parse_slot(slot, text.toStdString());
+        const bool answers = session_.document.solution().relation(slot) == plan::Relation::Proposed;
         session_.document.edit([&](take::Take& t) { t.wish(slot, value); });
+        if (answers) ask_next(slots_[slot]);
       }
       sentence_->complain({});
     } catch (const Error& e) {
@@ -352,8 +425,11 @@ void AskStage::refresh() {
     const auto value = s[slot];
     const bool wished = s.relation(slot) == plan::Relation::Wished;
     SlotField::Kind kind = SlotField::Kind::Answer;
+    const plan::Relation by = s.relation(slot);
     if (!value)
-      kind = SlotField::Kind::Open;
+      kind = SlotField::Kind::Plain;
+    else if (by == plan::Relation::Proposed || by == plan::Relation::Assumed)
+      kind = SlotField::Kind::Proposed;
     else if (wished)
       kind = slot == Slot::Clip || slot == Slot::Fps || slot == Slot::ScreenCrossing || slot == Slot::Frames
                  ? SlotField::Kind::Film
@@ -363,8 +439,12 @@ void AskStage::refresh() {
     field->set_pinned(wish && wish->pinned);
     field->set_why(QString::fromStdString(plan::why_words(slot, s)) +
                    say_q("\nType, or step with the arrows; Ctrl+P pins it."));
-    field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : QString("?"), kind);
+    field->set(value ? QString::fromStdString(plan::format_slot(slot, *value)) : say_q("a while|not said"),
+               kind, value ? QString() : QString(" "));
   }
+  sentence_->set_said(field_crossing_, s[Slot::FieldCrossing].has_value());
+  sentence_->set_said(screen_crossing_, s[Slot::ScreenCrossing].has_value());
+  sentence_->set_said(step_, s[Slot::Step].has_value());
   const take::Take& take = session_.document.take();
   subject_->set(take.subject.empty() ? say_q("something") : QString::fromStdString(take.subject),
                 SlotField::Kind::Plain, take.subject.empty() ? QString(" ") : QString());

@@ -24,6 +24,8 @@ class AskStage : public Stage {
   bool done() const override { return session_.document.sums().has_value(); }
   std::optional<EmptyNote> empty() const override;
   void play() override;
+  /// What moves, in a person's words; then the focus goes to what wants to be said next.
+  void say_subject(const QString& words);
 
  protected:
   void resizeEvent(QResizeEvent* event) override;
@@ -32,6 +34,10 @@ class AskStage : public Stage {
   void say_keys();
   void refresh();
   void add_slot(plan::Slot slot);
+  void add_crossings();
+  void release(plan::Slot slot);
+  /// To the first slot that nobody has filled, in the order photographers ask; from `said` on.
+  void ask_next(const SlotField* said);
   void add_meter();
   void show_exposure();
   void show_run();
@@ -42,6 +48,7 @@ class AskStage : public Stage {
   Sentence* sentence_;
   std::map<plan::Slot, SlotField*> slots_;
   SlotField *subject_, *place_, *start_, *meter_, *filters_, *dials_;
+  int field_crossing_ = -1, screen_crossing_ = -1, step_ = -1, metering_ = -1;  // phrases
   WordTabs* tabs_;
   MeasurePane* measure_;
   QLabel* motion_heading_;

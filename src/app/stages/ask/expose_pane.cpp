@@ -137,7 +137,7 @@ void ExposePane::refresh() {
   grows_->set(to_q(format_number(t.focus.grows_mm_per_hour, 1)) + " mm", Kind::Plain);
   for (SlotField* slot :
        {test_, drift_, rule500_, rule600_, rule_pitch_, depth_, hyperfocal_, close_, refocus_})
-    slot->set("?", Kind::Open);
+    slot->set(QString("–"), Kind::Plain);
   if (session_.document.sums()) {
     const plan::Sums& s = *session_.document.sums();
     const std::optional<plan::ExposureMatch> match =

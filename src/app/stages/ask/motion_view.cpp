@@ -10,6 +10,11 @@
 #include "base/units.h"
 
 namespace askcount::app {
+namespace {
+
+constexpr double kAsIf_s = 8;  // across the screen, where nobody has said how fast it moves
+
+}  // namespace
 
 MotionView::MotionView(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
   setMinimumHeight(110);
@@ -28,7 +33,7 @@ MotionView::MotionView(Session& session, QWidget* parent) : QWidget(parent), ses
 }
 
 void MotionView::toggle() {
-  if (playing() || !session_.document.sums() || !session_.document.sums()->step) {
+  if (playing() || !session_.document.sums()) {
     timer_.stop();
   } else {
     clock_.start();
@@ -129,25 +134,26 @@ void MotionView::paintEvent(QPaintEvent*) {
   const Colours& c = colours();
   p.fillRect(rect(), c.scene);
   p.setFont(word_font(9));
-  if (!session_.document.sums() || !session_.document.sums()->step) {
-    p.setPen(c.muted);
-    p.drawText(rect().adjusted(16, 0, -16, 0), Qt::AlignCenter | Qt::TextWordWrap,
-               say_q("Say how long the subject takes to cross the frame, and its motion can be seen here."));
-    return;
-  }
+  if (!session_.document.sums()) return;
   const plan::Sums& s = *session_.document.sums();
-  const double step = *s.step * width();
+  const double share = s.step.value_or(1 / (kAsIf_s * s.fps.value())), step = share * width();
   const Drawn d{step, s.trail * step, std::min(28.0, height() * 0.2), height() * 0.42};
   paint_ground(p);
   if (playing()) {
     const double seconds = static_cast<double>(clock_.elapsed()) / 1000;
     const auto frame = static_cast<double>(static_cast<long long>(seconds * s.fps.value()));
-    const double crossing = 1 / *s.step;  // frames
+    const double crossing = 1 / share;  // frames
     paint_exposure(p, d, std::fmod(frame, crossing) * step - d.thick / 2, 1);
   } else {
     paint_neighbours(p, d);
   }
   paint_play(p, s.fps);
+  if (s.step) return;
+  p.setFont(word_font(8.5));
+  p.setPen(c.muted);
+  p.drawText(QRectF(12, height() - 22, width() - 24, 18), Qt::AlignLeft | Qt::AlignVCenter,
+             say_q("As if it crossed the screen in {} s: say how fast it moves to see its own pace.",
+                   format_number(kAsIf_s, 0)));
 }
 
 }  // namespace askcount::app

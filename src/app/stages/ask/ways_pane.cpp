@@ -105,9 +105,9 @@ void WaysPane::paintEvent(QPaintEvent*) {
                                        ? *v[plan::Slot::Field]
                                        : std::round(*v[plan::Slot::Field] / 60) * 60))
              << to_q(format_length(*v[plan::Slot::Clip], 1))
-             << (step ? to_q(format_number(*step * 100, 2)) + " %" : QString("?"))
+             << (step ? to_q(format_number(*step * 100, 2)) + " %" : QString("–"))
              << (step && screen ? say_q(plan::motion_word(*screen, *step, v[plan::Slot::Trail].value_or(0.5)))
-                                : QString("?"));
+                                : QString("–"));
     }
     for (int k = 0; k < values.size(); ++k)
       cell({at.left() + 6, at.top() + k * high, at.width() - 12, high}, values[k],

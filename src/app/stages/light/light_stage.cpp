@@ -95,6 +95,13 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
   refresh();
 }
 
+void LightStage::resizeEvent(QResizeEvent* event) {
+  // On a small screen the panorama leaves the pages below their room.
+  constexpr int kRoomy = 600, kTall = 264, kLow = 190;
+  panorama_->setMinimumHeight(height() >= kRoomy ? kTall : kLow);
+  Stage::resizeEvent(event);
+}
+
 void LightStage::make_place() {
   place_ = new Sentence(this, 12);
   place_->add(say_q("At|a place"));

@@ -25,6 +25,9 @@ class LightStage : public Stage {
   bool done() const override { return session_.document.ramp() && session_.document.ramp()->feasible; }
   std::optional<EmptyNote> empty() const override;
 
+ protected:
+  void resizeEvent(QResizeEvent* event) override;
+
  private:
   /// What happens on the take's day, worked out when place or day are others.
   const sky::DayEvents& events() const;

@@ -201,16 +201,15 @@ void OutlookPane::refresh() {
   const bool there = !o.picture.empty(), read = session_.outlook.photograph() != nullptr;
   picture_->set(
       there ? to_q(std::filesystem::path(o.picture).filename().string()) : say_q("no picture of the place"),
-      there ? Kind::Plain : Kind::Open);
-  bearing_->set(there ? degrees(o.aim.bearing_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
-  tilt_->set(there ? degrees(o.aim.tilt_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
-  roll_->set(there ? degrees(o.aim.roll_deg) : QString("?"), there ? Kind::Plain : Kind::Open);
-  known_->set(there ? to_q(forecast::known_words(o.by)) : QString("?"), there ? Kind::Answer : Kind::Open);
-  focal_->set(there ? to_q(format_number(o.focal_mm, 1)) + " mm" : QString("?"),
-              there ? Kind::Plain : Kind::Open);
+      Kind::Plain);
+  bearing_->set(there ? degrees(o.aim.bearing_deg) : QString("–"), Kind::Plain);
+  tilt_->set(there ? degrees(o.aim.tilt_deg) : QString("–"), Kind::Plain);
+  roll_->set(there ? degrees(o.aim.roll_deg) : QString("–"), Kind::Plain);
+  known_->set(there ? to_q(forecast::known_words(o.by)) : QString("–"), there ? Kind::Answer : Kind::Plain);
+  focal_->set(there ? to_q(format_number(o.focal_mm, 1)) + " mm" : QString("–"), Kind::Plain);
   compass_->set(
-      there ? degrees(skyline::true_bearing(o.aim.bearing_deg, -t.light.variation_deg)) : QString("?"),
-      there ? Kind::Plain : Kind::Open);
+      there ? degrees(skyline::true_bearing(o.aim.bearing_deg, -t.light.variation_deg)) : QString("–"),
+      Kind::Plain);
   variation_->set((t.light.variation_deg > 0 ? "+" : "") + degrees(t.light.variation_deg), Kind::Plain);
   for (SlotField* slot : {bearing_, tilt_, roll_, focal_, compass_}) slot->setEnabled(there);
   mark_->setEnabled(read);

@@ -31,7 +31,10 @@ class SetStage : public Stage {
   Findings findings() const override;
   QString findings_title() const override { return say_q("What the timer makes of it"); }
   QString foot() const override;
-  bool done() const override { return session_.document.sums().has_value(); }
+  bool done() const override {
+    const take::Take& t = session_.document.take();
+    return !t.ticks.empty() || (t.says_plan() && session_.frames.gathered().has_value());
+  }
   std::optional<EmptyNote> empty() const override;
 
  private:

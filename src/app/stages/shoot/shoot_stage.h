@@ -26,7 +26,9 @@ class ShootStage : public Stage {
     return session_.run.active() ? say_q("Running") : say_q("Beside the tripod");
   }
   QString foot() const override;
-  bool done() const override { return session_.frames.gathered().has_value(); }
+  bool done() const override {  // frames that were never planned were not shot here
+    return session_.frames.gathered().has_value() && session_.document.take().says_plan();
+  }
   std::optional<EmptyNote> empty() const override;
   const Keys& keys() const override;
   bool key(QKeyEvent* event) override;
