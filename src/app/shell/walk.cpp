@@ -102,6 +102,16 @@ void show_lens(Window& window, int level, const fs::path& picture) {
   tabs->choose(0);
 }
 
+/// A stage on a larger screen.
+void show_large(Window& window, const fs::path& picture) {
+  const QSize before = window.size();
+  window.resize(1920, 1080);
+  settle(2 * kSettle_ms);
+  leave_picture(window, picture);
+  window.resize(before);
+  settle(kSettle_ms);
+}
+
 }  // namespace
 
 void walk_through(Window& window, const fs::path& out) {
@@ -133,6 +143,8 @@ void walk_through(Window& window, const fs::path& out) {
     leave_picture(window, out / fmt::format("{}-{}.png", i + 1, name.toLower().toStdString()));
     if (name == "Ask") show_whole_film(window, i, out / fmt::format("{}-ask-film.png", i + 1));
     if (name == "Ask") show_keys(window, out / fmt::format("{}-keys.png", i + 1));
+    if (name == "Level" || name == "Cut")
+      show_large(window, out / fmt::format("{}-{}-large.png", i + 1, name.toLower().toStdString()));
     if (name == "Level") show_lens(window, i, out / fmt::format("{}-level-lens.png", i + 1));
   }
   if (well) {

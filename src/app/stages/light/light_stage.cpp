@@ -96,9 +96,10 @@ LightStage::LightStage(Session& session, QWidget* parent) : Stage(session, paren
 }
 
 void LightStage::resizeEvent(QResizeEvent* event) {
-  // On a small screen the panorama leaves the pages below their room.
-  constexpr int kRoomy = 600, kTall = 264, kLow = 190;
-  panorama_->setMinimumHeight(height() >= kRoomy ? kTall : kLow);
+  // The panorama is tall where the sentences and the pages below leave it the room.
+  constexpr int kTall = 264, kLow = 190, kBelow = 310;  // tabs, pages and what lies between
+  const int above = place_->heightForWidth(width() - 52) + aim_->heightForWidth(aim_->width());
+  panorama_->setMinimumHeight(std::clamp(height() - above - kBelow, kLow, kTall));
   Stage::resizeEvent(event);
 }
 
