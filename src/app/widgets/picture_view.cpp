@@ -2,12 +2,19 @@
 #include "app/widgets/picture_view.h"
 
 #include <algorithm>
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
 
 #include "app/style/style.h"
 
 namespace askcount::app {
+
+int pixels_to_read(const QWidget& place) {
+  constexpr int kStep = 320, kLeast = 640, kMost = 1920;
+  const double across = place.width() * place.devicePixelRatioF();
+  return std::clamp(static_cast<int>(std::ceil(across / kStep)) * kStep, kLeast, kMost);
+}
 
 PictureView::PictureView(QWidget* parent) : QWidget(parent) {
   setMinimumSize(160, 100);

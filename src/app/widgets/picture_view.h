@@ -9,6 +9,10 @@
 
 namespace askcount::app {
 
+/// Pixels across that a picture shown in `place` is read with: as many as the screen has there, in steps of
+/// 320 from 640 to 1,920.
+int pixels_to_read(const QWidget& place);
+
 class PictureView : public QWidget {
  public:
   explicit PictureView(QWidget* parent = nullptr);

@@ -414,12 +414,6 @@ void GatherStage::show_frame() {
   show_picture();
 }
 
-int GatherStage::pixels_across() const {
-  constexpr int kStep = 320, kLeast = 640, kMost = 1920;
-  const double across = picture_->width() * picture_->devicePixelRatioF();
-  return std::clamp(static_cast<int>(std::ceil(across / kStep)) * kStep, kLeast, kMost);
-}
-
 QString GatherStage::picture_words() const {
   return title_->text() + (text_->text().isEmpty() ? "" : ": " + text_->text());
 }
@@ -435,7 +429,7 @@ void GatherStage::show_picture() {
   if (real_pixels_)
     picture_->set(pictures_.pixels(*shown, picture_->size(), picture_->pointed()));
   else
-    picture_->set(pictures_.picture(*shown, pixels_across()));
+    picture_->set(pictures_.picture(*shown, pixels_to_read(*picture_)));
   const image::Size size = media::upright_size(*shown);
   if (size.width > 0 && size.height > 0) first_->set_shape(size.shape());
 }

@@ -38,8 +38,6 @@ class GatherStage : public Stage {
   void refresh();
   void show_frame();
   void show_picture();
-  /// Pixels across that the frame looked at is read with: as many as are shown, in steps.
-  int pixels_across() const;
   QString facts_of(const media::Frame& frame) const;
   void pressed(const QString& link);
   void choose_take();

@@ -14,6 +14,7 @@
 #include "app/style/text.h"
 #include "app/widgets/add_words.h"
 #include "app/widgets/image.h"
+#include "app/widgets/picture_view.h"
 #include "base/error.h"
 #include "base/language.h"
 #include "base/number.h"
@@ -133,12 +134,6 @@ QWidget* LevelStage::make_below() {
   lanes_ = new LookLanes(session_, below);
   rows->addWidget(lanes_);
   return below;
-}
-
-int LevelStage::judged() const {
-  constexpr int kStep = 320, kLeast = 640, kMost = 1920;
-  const double across = split_->width() * split_->devicePixelRatioF();
-  return std::clamp(static_cast<int>(std::ceil(across / kStep)) * kStep, kLeast, kMost);
 }
 
 void LevelStage::wire_split() {
@@ -268,8 +263,8 @@ void LevelStage::show_frame() {
   const auto n = frame();
   if (!n) return split_->clear();
   const media::Frame& shown = (*session_.frames.list())[*n];
-  split_->set(darkroom_.developed(shown, session_.levelling.plan(*n, true), judged()), {});
-  const QImage developed = darkroom_.developed(shown, session_.levelling.plan(*n), judged());
+  split_->set(darkroom_.developed(shown, session_.levelling.plan(*n, true), pixels_to_read(*split_)), {});
+  const QImage developed = darkroom_.developed(shown, session_.levelling.plan(*n), pixels_to_read(*split_));
   split_->set({}, developed);
   if (!developed.isNull()) first_->set_shape(static_cast<double>(developed.width()) / developed.height());
   if (!developed.isNull()) spread_->set(image::spread_of(coded_of(developed)));
@@ -343,8 +338,8 @@ void LevelStage::suggest() {
 void LevelStage::pick(const QPointF& place) {
   const auto n = frame();
   if (!n) return;
-  const auto light =
-      darkroom_.light_at((*session_.frames.list())[*n], session_.levelling.plan(*n, true), judged(), place);
+  const auto light = darkroom_.light_at((*session_.frames.list())[*n], session_.levelling.plan(*n, true),
+                                        pixels_to_read(*split_), place);
   split_->set_drag(SplitView::Drag::Split);
   emit foot_changed();
   if (!light) return;

@@ -49,8 +49,6 @@ class LevelStage : public Stage {
   void wire_split();
   void follow_session();
   void make_sentence(QVBoxLayout* rows);
-  /// Pixels across that the frame looked at is read with: as many as are shown, in steps.
-  int judged() const;
   void measure();
   void refresh();
   void show_frame();
