@@ -2,7 +2,6 @@
 // The picture of a stage on the whole screen, or in a window of its own; the film's line below it.
 #pragma once
 
-#include <QLabel>
 #include <QPointer>
 #include <QWidget>
 

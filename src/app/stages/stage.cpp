@@ -13,6 +13,14 @@ QLabel* make_heading(const QString& text, QWidget* parent) {
   return label;
 }
 
+advice::Known Stage::known_plan() const {
+  advice::Known known;
+  known.exposure = session_.document.exposure();
+  known.ramp = session_.document.ramp();
+  if (session_.document.sums()) known.forecast = &session_.document.forecast();
+  return known;
+}
+
 EmptyNote no_plan(const QString& why) {
   return {say_q("No plan yet"),
           why,

@@ -9,6 +9,7 @@
 #include <QWidget>
 #include <vector>
 
+#include "advice/by_stage.h"
 #include "app/session/session.h"
 #include "app/widgets/keys.h"
 #include "base/finding.h"
@@ -86,6 +87,10 @@ class Stage : public QWidget {
   void foot_changed();      ///< foot() says something else, though nothing in the session changed
 
  protected:
+  /// What the document has worked out of the plan already, so that findings need not do it again. Its
+  /// pointers hold until the take changes.
+  advice::Known known_plan() const;
+
   Session& session_;
   Keys keys_;
 };

@@ -5,7 +5,6 @@
 
 #include "advice/film_advice.h"
 #include "advice/gather_advice.h"
-#include "advice/in_the_film.h"
 #include "advice/light_advice.h"
 #include "advice/plan_advice.h"
 #include "base/error.h"
@@ -25,13 +24,12 @@ void add(Findings& list, Findings more) {
 
 /// The same, but what is said already is said once, as the graver of the two.
 void add_new(Findings& list, Findings more) {
-  const auto weight = [](Severity s) { return s == Severity::Stop ? 2 : s == Severity::Warning ? 1 : 0; };
   for (Finding& f : more) {
     const auto same =
         std::find_if(list.begin(), list.end(), [&f](const Finding& said) { return said.title == f.title; });
     if (same == list.end())
       list.push_back(std::move(f));
-    else if (weight(f.severity) > weight(same->severity))
+    else if (f.severity > same->severity)
       *same = std::move(f);
   }
 }

@@ -53,8 +53,9 @@ Solution solve_in_hours(const std::vector<Wish>& wishes, const ShotShape& shape,
   // Of frames and interval one is to follow from the field time: that one is not proposed.
   std::vector<Wish> fewer = proposals;
   std::erase_if(fewer, [](const Wish& w) { return w.slot == Slot::Clip; });
-  if (!fewer.empty() && solved(rest, {{Slot::Fps, 25, false}})[Slot::Frames])
-    std::erase_if(fewer, [](const Wish& w) { return w.slot == Slot::Interval; });
+  std::vector<Wish> counting = fewer;
+  std::erase_if(counting, [](const Wish& w) { return w.slot == Slot::Interval; });
+  if (solved(rest, counting)[Slot::Frames]) fewer = counting;
   const Solution without = solved(rest, fewer);
   if (const auto instead = instead_of(field, without, shape, hours)) {
     rest.push_back(*instead);

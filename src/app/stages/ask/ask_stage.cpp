@@ -477,10 +477,7 @@ void AskStage::refresh() {
 
 Findings AskStage::findings() const {
   const take::Take& take = session_.document.take();
-  advice::Known known;
-  known.exposure = session_.document.exposure();
-  known.ramp = session_.document.ramp();
-  if (session_.document.sums()) known.forecast = &session_.document.forecast();
+  advice::Known known = known_plan();
   known.kit = book::judge(session_.book.facts(take.kit), take.kit, take.light.turning_s);
   return advice::findings_on(advice::Stage::Ask, take, known);
 }

@@ -304,9 +304,7 @@ Stage::Facts LightStage::facts() const {
 }
 
 Findings LightStage::findings() const {
-  advice::Known known;
-  known.ramp = session_.document.ramp();
-  return advice::findings_on(advice::Stage::Light, session_.document.take(), known);
+  return advice::findings_on(advice::Stage::Light, session_.document.take(), known_plan());
 }
 
 QString LightStage::foot() const {

@@ -181,9 +181,7 @@ void SetStage::refresh() {
 }
 
 Findings SetStage::findings() const {
-  advice::Known known;
-  known.exposure = session_.document.exposure();
-  Findings list = advice::findings_on(advice::Stage::Set, session_.document.take(), known);
+  Findings list = advice::findings_on(advice::Stage::Set, session_.document.take(), known_plan());
   // What the test frames say stands first while they are looked at.
   if (const auto& tried = try_->tried(); tried && try_->isVisible())
     list.insert(list.begin(), tried->findings.begin(), tried->findings.end());

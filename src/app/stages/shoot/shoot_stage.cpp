@@ -112,7 +112,7 @@ bool ShootStage::key(QKeyEvent* event) {
 }
 
 Findings ShootStage::findings() const {
-  advice::Known known;
+  advice::Known known = known_plan();  // asked for at every shot
   known.shoot = &session_.run.state();
   known.live = session_.run.live();
   known.read_back = session_.run.read_back();
